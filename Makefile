@@ -1,0 +1,53 @@
+# Two commands do all set-up on a machine that has Python 3.11 or newer, make and git:
+#   make demo   installs into .venv and opens the linden yard, full-screen
+#   make test   installs what the tests need and runs linters and all tests
+PYTHON ?= python3
+VENV   := .venv
+BIN    := $(VENV)/bin
+PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
+
+.PHONY: demo test lint types contracts unit shots lock clean
+
+demo: $(VENV)/.run
+	$(BIN)/lesart demo linden-yard
+
+test: lint types contracts unit
+
+lint: $(VENV)/.test
+	$(BIN)/ruff check src tests tools
+	$(BIN)/ruff format --check src tests tools
+
+types: $(VENV)/.test
+	$(BIN)/mypy
+
+contracts: $(VENV)/.test
+	$(BIN)/lint-imports --no-logo 2>/dev/null || $(BIN)/lint-imports
+
+unit: $(VENV)/.test
+	@sh tools/need-tmux
+	$(BIN)/python -m pytest
+
+# One picture of each main view, from demo data, in a terminal window under a virtual X server.
+shots: $(VENV)/.run
+	$(BIN)/python tools/shots.py docs/screenshots
+
+# New versions of everything. Needs uv; the files hold versions and hashes, no addresses.
+lock:
+	uv pip compile pyproject.toml --extra build --universal --python-version 3.11 --generate-hashes \
+	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements.lock
+	uv pip compile pyproject.toml --extra build --extra test --universal --python-version 3.11 --generate-hashes \
+	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-test.lock
+
+$(VENV)/.run: requirements.lock pyproject.toml
+	$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Lesart needs Python 3.11 or newer; this is " + sys.version.split()[0] + ". Name another with make PYTHON=python3.12 demo")'
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(PIP) install --require-hashes -r requirements.lock
+	$(PIP) install --no-deps --no-build-isolation -e .
+	touch $@
+
+$(VENV)/.test: requirements-test.lock $(VENV)/.run
+	$(PIP) install --require-hashes -r requirements-test.lock
+	touch $@
+
+clean:
+	rm -rf $(VENV) build dist

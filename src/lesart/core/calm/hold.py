@@ -1,0 +1,58 @@
+"""Hold: a bad sample is bridged by the last good one, for a limited time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.block import UNUSABLE, Block, Mark
+from lesart.core.calm.passing import Passing
+from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.parameters import Parameter
+
+State = tuple[float, float] | None
+"""Time and value of the last good sample."""
+
+
+@dataclass(frozen=True)
+class Hold(Passing):
+    """A bad sample at most ``timeout_s`` after a good one carries its value, marked HELD; later ones stay bad."""
+
+    timeout_s: float
+    kind: str = "hold"
+    memory_samples: int = 0
+
+    def initial(self) -> State:
+        """Nothing seen yet."""
+        return None
+
+    def run(self, state: State, block: Block) -> tuple[State, Block]:
+        """The same times, gaps bridged."""
+        usable = block.usable
+        seen = np.where(usable, np.arange(len(block)), -1)
+        last = np.maximum.accumulate(seen) if len(block) else seen
+        t_before, x_before = state if state is not None else (-np.inf, np.nan)
+        t_good = np.where(last >= 0, block.t[last], t_before) if len(block) else block.t
+        x_good = np.where(last >= 0, block.x[last], x_before) if len(block) else block.x
+        held = ~usable & (block.t - t_good <= self.timeout_s)
+        if len(block):
+            final = int(last[-1])
+            state = (float(block.t[final]), float(block.x[final])) if final >= 0 else state
+        if not held.any():
+            return state, block
+        mark = np.where(held, (block.mark & ~np.uint8(UNUSABLE)) | np.uint8(Mark.HELD), block.mark)
+        return state, Block(block.t, np.where(held, x_good, block.x), mark)
+
+
+HOLD = FilterKind(
+    name="hold",
+    title="hold the last good value",
+    says=lambda values: f"hold {values['timeout']:g} s",
+    parameters=(
+        Parameter("timeout", "at most", "quantity", "how long a value may be held", "1 s", unit="s", lowest=0,
+                  above=True),
+    ),
+    build=lambda values, unit: Hold(unit, values["timeout"]),
+    cost=lambda values: Cost(0.0, 1.0, 8, 2.0),
+)  # fmt: skip

@@ -1,0 +1,27 @@
+"""What all filters share as stages: they stay in one unit and are transparent to a steady value."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lesart.core.units import Unit
+
+
+@dataclass(frozen=True)
+class Passing:
+    """Unit in is unit out; slope 1; a steady value passes unchanged."""
+
+    unit_in: Unit
+
+    @property
+    def unit_out(self) -> Unit:
+        """A filter stays in the reading's unit."""
+        return self.unit_in
+
+    def slope(self, x: float) -> float:
+        """A slow change passes in full."""
+        return 1.0
+
+    def inverse(self, y: float) -> float:
+        """A steady value passes unchanged."""
+        return y

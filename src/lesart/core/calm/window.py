@@ -1,0 +1,159 @@
+"""Median n and mean n of the last n good samples.
+
+Bad samples pass with their mark and leave the window as it was. Until n good samples have come, the filter works on
+those there are and marks its output SETTLING.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block, Floats, Mark
+from lesart.core.calm.passing import Passing
+from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.parameters import Parameter
+from lesart.core.units import Unit
+
+LONGEST = 4096
+
+
+def sliding_sum(x: Floats, n: int) -> Floats:
+    """Sums of n neighbours, shape (len(x) − n + 1,), in about log2 n passes.
+
+    Pairs, pairs of pairs, and so on: the order of additions depends on n alone, so a sum is bit-identical wherever its
+    block was cut. A running sum (add the newest, drop the oldest) is not, and it drifts.
+    """
+    total: Floats | None = None
+    taken, width, power = 0, 1, x
+    length = len(x) - n + 1
+    while taken < n:
+        if n & width:
+            part = power[taken : taken + length]
+            total = part.copy() if total is None else total + part
+            taken += width
+        if taken < n:
+            power = power[: len(power) - width] + power[width:]
+            width *= 2
+    assert total is not None
+    return total
+
+
+def sliding_median(x: Floats, n: int) -> Floats:
+    """Medians of n neighbours, shape (len(x) − n + 1,). Three and five by a sorting network, others by selection."""
+    length = len(x) - n + 1
+    if n == 3:
+        a, b, c = (x[k : k + length] for k in range(3))
+        return np.maximum(np.minimum(a, b), np.minimum(np.maximum(a, b), c))
+    if n == 5:
+        a, b, c, d, e = (x[k : k + length] for k in range(5))
+        a, b = np.minimum(a, b), np.maximum(a, b)
+        c, d = np.minimum(c, d), np.maximum(c, d)
+        low, high = np.maximum(a, c), np.minimum(b, d)
+        return np.maximum(np.minimum(low, high), np.minimum(np.maximum(low, high), e))
+    return np.asarray(np.median(np.lib.stride_tricks.sliding_window_view(x, n), axis=1))
+
+
+@dataclass(frozen=True)
+class Window(Passing):
+    """State: the last n − 1 good values, oldest first, fewer at the start."""
+
+    n: int
+
+    @property
+    def memory_samples(self) -> int:
+        """The window without the newest sample."""
+        return self.n - 1
+
+    def initial(self) -> Floats:
+        """No good value yet."""
+        return np.empty(0)
+
+    def run(self, state: Floats, block: Block) -> tuple[Floats, Block]:
+        """The filtered block; the good samples are taken out, filtered as one dense run, and put back."""
+        usable = block.usable
+        dense = np.concatenate([state, block.x[usable]])
+        fresh = len(dense) - len(state)
+        if fresh == 0:
+            return state, block
+        starting = min(max(self.n - 1 - len(state), 0), fresh)
+        begun = [self._whole(dense[: len(state) + k + 1]) for k in range(starting)]
+        filtered = np.concatenate([begun, self._sliding(dense)]) if fresh > starting else np.array(begun)
+        x = block.x.copy()
+        x[usable] = filtered
+        mark = block.mark
+        if starting:
+            mark = mark.copy()
+            mark[np.flatnonzero(usable)[:starting]] |= np.uint8(Mark.SETTLING)
+        # A copy, or the state would keep the whole block alive.
+        kept = dense[-(self.n - 1) :].copy() if self.n > 1 else np.empty(0)
+        return kept, block.with_values(x, mark)
+
+    def _sliding(self, x: Floats) -> Floats:
+        raise NotImplementedError
+
+    def _whole(self, x: Floats) -> float:
+        raise NotImplementedError
+
+
+@dataclass(frozen=True)
+class Mean(Window):
+    """Mean of the last n good samples."""
+
+    kind: str = "mean"
+
+    def _sliding(self, x: Floats) -> Floats:
+        return sliding_sum(x, self.n) / self.n
+
+    def _whole(self, x: Floats) -> float:
+        return float(sliding_sum(x, len(x))[0]) / len(x)
+
+
+@dataclass(frozen=True)
+class Median(Window):
+    """Median of the last n good samples; n is odd, so it is one of them."""
+
+    kind: str = "median"
+
+    def _sliding(self, x: Floats) -> Floats:
+        return sliding_median(x, self.n)
+
+    def _whole(self, x: Floats) -> float:
+        return float(np.median(x))
+
+
+def _median(values: dict[str, Any], unit: Unit) -> Median:
+    if values["samples"] % 2 == 0:
+        raise ValueError(f"a median needs an odd number of samples, not {values['samples']}")
+    return Median(unit, values["samples"])
+
+
+def _median_cost(values: dict[str, Any]) -> Cost:
+    """Variance of a normal sample's median ≈ π σ² ÷ (2 (n + π/2 − 1)), right to 2 % from n = 3 on."""
+    n = values["samples"]
+    factor = 1.0 if n == 1 else math.sqrt(math.pi / (2 * (n + math.pi / 2 - 1)))
+    return Cost((n - 1) / 2, factor, 4 * n, n * math.log2(n) if n > 1 else 1.0)
+
+
+MEDIAN = FilterKind(
+    name="median",
+    title="median of the last n",
+    says=lambda values: f"median {values['samples']}",
+    parameters=(Parameter("samples", "samples", "integer", "how many; odd", 5, lowest=1, highest=LONGEST - 1),),
+    build=_median,
+    cost=_median_cost,
+)
+
+MEAN = FilterKind(
+    name="mean",
+    title="mean of the last n",
+    says=lambda values: f"mean {values['samples']}",
+    parameters=(Parameter("samples", "samples", "integer", "how many", 16, lowest=1, highest=LONGEST),),
+    build=lambda values, unit: Mean(unit, values["samples"]),
+    cost=lambda values: Cost(
+        (values["samples"] - 1) / 2, 1 / math.sqrt(values["samples"]), 4 * values["samples"] + 8, 3.0
+    ),
+)

@@ -1,0 +1,53 @@
+"""Every exception Lesart raises on purpose. Each says in one sentence the place, the value and what would be right.
+
+Bad *data* never ends up here: a bad sample gets a mark and travels on (see ``lesart.core.block``). What raises is a
+wrong project, a file that cannot be read, or a request that makes no sense.
+"""
+
+from dataclasses import dataclass
+
+
+class LesartError(Exception):
+    """Base of all: ``str(error)`` is a sentence for a person."""
+
+
+class UnitError(LesartError):
+    """A unit that is not known, or two units that do not measure the same thing."""
+
+
+class QuantityError(LesartError):
+    """A text that is not a number with a unit."""
+
+
+class CaptureError(LesartError):
+    """A capture that cannot be read as numbers."""
+
+
+class RequestError(LesartError):
+    """A channel, panel or view that the project does not have, or a value that cannot be used."""
+
+
+class StorageError(LesartError):
+    """A file that cannot be written or read; what was in memory is still there."""
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One thing wrong with a project: ``place`` is a dotted key, ``value`` as the file has it, ``wanted`` a clause."""
+
+    place: str
+    value: str
+    wanted: str
+
+    def __str__(self) -> str:
+        said = f"{self.place} = {self.value}" if self.value else self.place
+        return f"{said}; {self.wanted}."
+
+
+class ProjectError(LesartError):
+    """A project with one or more problems, all of them reported at once."""
+
+    def __init__(self, where: str, problems: tuple[Problem, ...]) -> None:
+        self.where = where
+        self.problems = problems
+        super().__init__("\n".join(f"{where}: {problem}" for problem in problems))

@@ -1,0 +1,30 @@
+"""A frame: what a panel shows at one moment. Terminal, SVG, PDF and bytes are all drawn from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class SegmentFrame:
+    """One mask a digit, leftmost first: bit 0 is segment a … bit 6 segment g, bit 7 the point."""
+
+    masks: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class CharacterFrame:
+    """``codes[row][column]`` as the panel's memory holds them, and ``dots[row][column]``: eight rows of five bits, the
+    leftmost dot the highest bit."""
+
+    codes: tuple[tuple[int, ...], ...]
+    dots: tuple[tuple[tuple[int, ...], ...], ...]
+
+    def lit(self, x: int, y: int) -> bool:
+        """Is the dot lit, counted over all cells without the gaps between them?"""
+        column, across = divmod(x, 5)
+        row, down = divmod(y, 8)
+        return bool(self.dots[row][column][down] >> (4 - across) & 1)
+
+
+Frame = SegmentFrame | CharacterFrame

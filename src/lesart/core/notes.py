@@ -1,0 +1,49 @@
+"""A note: one finding, said in a sentence with its number, at the place where it is wrong, and what would mend it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+FAULT = "†"
+DOUBT = "‡"
+REMARK = "·"
+STEPS = ("wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
+
+Key = tuple[str | int, ...]
+"""Where something stands in the project file: ``("channels", "hive 2 mass", "fit", "decimals")``."""
+
+
+@dataclass(frozen=True)
+class Mend:
+    """One edit that a key applies: ``value`` as it will stand in the project file."""
+
+    key: Key
+    value: str | int
+
+
+@dataclass(frozen=True)
+class Note:
+    """``figure`` and ``limit`` are in ``unit``; ``remedy`` is a clause for a person, ``mend`` the edits it means."""
+
+    mark: str
+    step: str
+    channel: str | None
+    text: str
+    figure: float | None = None
+    unit: str | None = None
+    limit: float | None = None
+    remedy: str | None = None
+    mend: tuple[Mend, ...] = ()
+    panel: str | None = None
+
+    @property
+    def is_fault(self) -> bool:
+        """It will be wrong."""
+        return self.mark == FAULT
+
+
+def ordered(notes: Iterable[Note]) -> tuple[Note, ...]:
+    """Faults first, then in the order of the thread."""
+    severity = {FAULT: 0, DOUBT: 1, REMARK: 2}
+    return tuple(sorted(notes, key=lambda note: (severity[note.mark], STEPS.index(note.step))))

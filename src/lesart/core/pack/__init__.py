@@ -1,0 +1,1 @@
+"""Pack: what goes to the firmware. Empty until chains are carried over into integer arithmetic."""

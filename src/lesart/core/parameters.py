@@ -1,0 +1,160 @@
+"""Parameters described by data: what a law, filter, field, panel or source can be told.
+
+One record serves the check of the project file, the rows on the screen, ``--help`` and the docs, so that they cannot
+disagree. Values are read all at once; every problem is reported, not the first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from difflib import get_close_matches
+from typing import Any, Literal
+
+from lesart.core.errors import Problem, QuantityError, UnitError
+from lesart.core.quantity import Quantity, example, format_quantity, parse_quantity
+from lesart.core.units import Unit, parse_unit
+
+Kind = Literal["quantity", "any quantity", "integer", "choice", "text", "flag", "unit"]
+OWN_KEY = "x_"
+"""Keys that start so are the person's own: kept, never read."""
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """``lowest`` and ``highest`` are in ``unit`` and allowed, unless ``above`` says that ``lowest`` itself is not.
+
+    ``default`` is written as in the project file; None means that the parameter must be given. An ``any quantity``
+    is handed on as a Quantity, for parameters whose unit only the chain knows.
+    """
+
+    name: str
+    title: str
+    kind: Kind
+    help: str
+    default: str | int | float | bool | None = None
+    unit: str = "1"
+    lowest: float | None = None
+    highest: float | None = None
+    above: bool = False
+    choices: tuple[str, ...] = ()
+    longest: int = 40
+
+    @property
+    def wanted(self) -> str:
+        """A clause that says what would be right."""
+        if self.kind == "choice":
+            return f"it must be one of {', '.join(self.choices)}"
+        if self.kind == "flag":
+            return "it must be true or false"
+        if self.kind == "unit":
+            return 'it must be a unit, like "mV/V", "kg" or "°C"'
+        if self.kind == "text":
+            return f"it must be a text of at most {self.longest} characters"
+        noun = "a whole number" if self.kind == "integer" else f"a number with its unit, like {self._example()}"
+        return f"it must be {noun}{self._bounds()}"
+
+    def _example(self) -> str:
+        return '"2.5 kg"' if self.kind == "any quantity" else example(parse_unit(self.unit))
+
+    def _bounds(self) -> str:
+        unit = parse_unit(self.unit) if self.kind == "quantity" else parse_unit("1")
+        low = None if self.lowest is None else format_quantity(self.lowest, unit)
+        high = None if self.highest is None else format_quantity(self.highest, unit)
+        if low is not None and high is not None:
+            return f" from {low} to {high}"
+        if low is not None:
+            return f" above {low}" if self.above else f" of {low} or more"
+        return f" of {high} or less" if high is not None else ""
+
+    def read(self, written: object) -> Any:
+        """The value of what stands in the file. Raises ValueError with a clause when it cannot be."""
+        if self.kind == "choice":
+            if written not in self.choices:
+                raise ValueError(self.wanted)
+            return written
+        if self.kind == "flag":
+            if not isinstance(written, bool):
+                raise ValueError(self.wanted)
+            return written
+        if self.kind in ("text", "unit"):
+            return self._text(written)
+        if self.kind == "integer":
+            if isinstance(written, bool) or not isinstance(written, int):
+                raise ValueError(self.wanted)
+            return self._within(written)
+        return self._quantity(written)
+
+    def _text(self, written: object) -> str | Unit:
+        if not isinstance(written, str) or len(written) > self.longest:
+            raise ValueError(self.wanted)
+        if self.kind == "text":
+            return written
+        try:
+            return parse_unit(written)
+        except UnitError as error:
+            raise ValueError(str(error).rstrip(".")) from error
+
+    def _quantity(self, written: object) -> float | Quantity:
+        unit = parse_unit(self.unit)
+        if isinstance(written, bool) or not isinstance(written, str | int | float):
+            raise ValueError(self.wanted)
+        try:
+            # A bare number in a file would be a label without a unit: the mistake Lesart is there to stop.
+            quantity = parse_quantity(str(written), unit, unit_needed=self.kind == "quantity")
+            if self.kind == "any quantity":
+                return quantity
+            return float(self._within(quantity.to(unit)))
+        except (QuantityError, UnitError) as error:
+            raise ValueError(f"{self.wanted} ({str(error).rstrip('.')})") from error
+
+    def _within(self, value: Any) -> Any:
+        low = self.lowest is not None and (value <= self.lowest if self.above else value < self.lowest)
+        if low or (self.highest is not None and value > self.highest):
+            raise ValueError(self.wanted)
+        return value
+
+
+def shown(written: object) -> str:
+    """A value as the project file writes it, shortened, control characters made visible."""
+    if isinstance(written, bool):
+        return "true" if written else "false"
+    text = f'"{written}"' if isinstance(written, str) else str(written)
+    text = "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in text)
+    return text if len(text) <= 60 else text[:57] + "…"
+
+
+def read_table(
+    parameters: Iterable[Parameter], table: object, place: str, also: Iterable[str] = ()
+) -> tuple[dict[str, Any], list[Problem]]:
+    """The values of a table by name, defaults filled in, and every problem in it.
+
+    ``also`` names keys that the caller reads itself. Where there is a problem the value is left out.
+    """
+    known = {parameter.name: parameter for parameter in parameters}
+    if not isinstance(table, Mapping):
+        return {}, [Problem(place, shown(table), "it must be a table of keys")]
+    problems = [_unknown(place, key, table[key], [*known, *also]) for key in table if _strange(key, known, also)]
+    values: dict[str, Any] = {}
+    for name, parameter in known.items():
+        written = table.get(name, parameter.default)
+        if written is None:
+            problems.append(Problem(f"{place}.{name}", "", f"it is missing; {parameter.wanted}"))
+            continue
+        try:
+            values[name] = parameter.read(written)
+        except ValueError as error:
+            problems.append(Problem(f"{place}.{name}", shown(written), str(error)))
+    return values, problems
+
+
+def _strange(key: str, known: Mapping[str, Parameter], also: Iterable[str]) -> bool:
+    return key not in known and key not in also and not key.startswith(OWN_KEY)
+
+
+def _unknown(place: str, key: str, value: object, names: list[str]) -> Problem:
+    near = get_close_matches(key, names, 1, 0.6)
+    hint = f"did you mean {near[0]}?" if near else f"it may be {', '.join(names)}"
+    ending = f"{hint} A key of your own starts with {OWN_KEY}" if near else f"{hint}, or start with {OWN_KEY}"
+    dotted = f"{place}.{shown(key)[1:-1]}" if place else shown(key)[1:-1]
+    return Problem(dotted, shown(value), f"this key is not known here; {ending}")

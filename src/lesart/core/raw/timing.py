@@ -1,0 +1,76 @@
+"""What the times of a capture look like: rate, gaps, jitter, steps back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.block import Block, Floats, Mark
+
+GAP_INTERVALS = 1.5
+"""An interval longer than this many usual ones is a gap: at least one sample did not come."""
+
+
+@dataclass(frozen=True)
+class Timing:
+    """``interval_s`` is the median interval; ``jitter_s`` the median distance from it; gaps are counted."""
+
+    samples: int
+    duration_s: float
+    interval_s: float
+    jitter_s: float
+    gaps: int
+    longest_gap_s: float
+    steps_back: int
+    repeats: int
+
+    @property
+    def rate_hz(self) -> float:
+        """Samples a second by the median interval; 0 when there are fewer than two samples."""
+        return 1.0 / self.interval_s if self.interval_s > 0 else 0.0
+
+
+def timing_of(t: Floats) -> Timing:
+    """Times in seconds, shape (n,), in the order they came."""
+    if len(t) < 2:
+        return Timing(len(t), 0.0, 0.0, 0.0, 0, 0.0, 0, 0)
+    intervals = np.diff(t)
+    forward = intervals[intervals > 0]
+    usual = float(np.median(forward)) if len(forward) else 0.0
+    gaps = forward[forward > GAP_INTERVALS * usual]
+    return Timing(
+        samples=len(t),
+        duration_s=float(t[-1] - t[0]),
+        interval_s=usual,
+        jitter_s=float(np.median(np.abs(forward - usual))) if len(forward) else 0.0,
+        gaps=len(gaps),
+        longest_gap_s=float(gaps.max()) if len(gaps) else 0.0,
+        steps_back=int((intervals < 0).sum()),
+        repeats=int((intervals == 0).sum()),
+    )
+
+
+@dataclass(frozen=True)
+class RawFacts:
+    """Figures of a raw block: how many samples carry each mark, extremes and noise of the good ones."""
+
+    marked: dict[str, int]
+    least: float
+    greatest: float
+    noise: float
+
+
+def raw_facts(block: Block) -> RawFacts:
+    """Noise is robust: 1.4826 × median of |differences|, divided by √2, so that slow change and spikes do not count."""
+    good = block.x[block.usable]
+    marked = {
+        flag.name.lower(): count
+        for flag in Mark
+        if flag and flag.name and (count := int(((block.mark & np.uint8(flag)) != 0).sum()))
+    }
+    if len(good) < 2:
+        value = float(good[0]) if len(good) else float("nan")
+        return RawFacts(marked, value, value, 0.0)
+    noise = 1.4826 * float(np.median(np.abs(np.diff(good)))) / np.sqrt(2.0)
+    return RawFacts(marked, float(good.min()), float(good.max()), float(noise))

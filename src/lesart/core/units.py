@@ -1,0 +1,242 @@
+"""Units of measurement: parsed, compared by dimension, converted exactly.
+
+Scales are exact fractions to the coherent SI unit, so that kilogram to gram is 1000 and not nearly. Temperatures and
+temperature differences are two things: 20 °C is 293.15 K, Δ20 °C is Δ20 K. Inside a compound unit (``mV/°C``) a degree
+is always a difference, as in data sheets.
+
+Not taken: a general unit library. It costs half a second to import, more than a whole ``lesart hand``.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from difflib import get_close_matches
+from fractions import Fraction
+from functools import lru_cache
+from typing import TypeVar
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.errors import UnitError
+
+Dimension = tuple[int, ...]
+BASES = ("m", "kg", "s", "A", "K", "ct", "turn", "dB", "cd", "bit")
+PLAIN: Dimension = (0,) * len(BASES)
+TEMPERATURE: Dimension = tuple(int(base == "K") for base in BASES)
+
+PREFIXES = {
+    "p": Fraction(1, 10**12),
+    "n": Fraction(1, 10**9),
+    "µ": Fraction(1, 10**6),
+    "m": Fraction(1, 1000),
+    "c": Fraction(1, 100),
+    "d": Fraction(1, 10),
+    "h": Fraction(100),
+    "k": Fraction(1000),
+    "M": Fraction(10**6),
+    "G": Fraction(10**9),
+}
+
+Value = TypeVar("Value", float, npt.NDArray[np.float64])
+
+
+@dataclass(frozen=True)
+class Unit:
+    """``value in SI = value × scale + offset_k``. ``difference`` is set for Δ°C, Δ°F and ΔK only."""
+
+    symbol: str
+    dimension: Dimension
+    scale: Fraction
+    offset_k: Fraction = Fraction(0)
+    difference: bool = False
+    root: str = ""
+    """The unit without its prefix: V of mV. What a bare prefix, as in 4k7, is applied to."""
+
+    def __str__(self) -> str:
+        return self.symbol
+
+    def same_dimension(self, other: Unit) -> bool:
+        """Can one be converted to the other? A temperature and a temperature difference cannot."""
+        return self.dimension == other.dimension and self.difference == other.difference
+
+    @property
+    def is_temperature(self) -> bool:
+        """An absolute temperature, whose zero is a convention and not nothing."""
+        return self.dimension == TEMPERATURE and not self.difference
+
+    @property
+    def step(self) -> Unit:
+        """The unit of a difference of two such values: Δ°C of °C, itself of all others."""
+        if not self.is_temperature:
+            return self
+        return Unit("Δ" + self.symbol, self.dimension, self.scale, difference=True, root="Δ" + self.root)
+
+
+def _dimension(**powers: int) -> Dimension:
+    return tuple(powers.get(base, 0) for base in BASES)
+
+
+def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
+    """All units without a prefix, and the symbols of those that take one."""
+    force = {"kg": 1, "m": 1, "s": -2}
+    volt = {"kg": 1, "m": 2, "s": -3, "A": -1}
+    foot = Fraction(3048, 10000)
+    pound = Fraction(45359237, 100000000)
+    gravity = Fraction(980665, 100000)
+    taking_prefix: list[tuple[str, dict[str, int], Fraction | int]] = [
+        ("m", {"m": 1}, 1),
+        ("g", {"kg": 1}, Fraction(1, 1000)),
+        ("s", {"s": 1}, 1),
+        ("A", {"A": 1}, 1),
+        ("Hz", {"s": -1}, 1),
+        ("N", force, 1),
+        ("Pa", {"kg": 1, "m": -1, "s": -2}, 1),
+        ("bar", {"kg": 1, "m": -1, "s": -2}, 100000),
+        ("J", {"kg": 1, "m": 2, "s": -2}, 1),
+        ("Wh", {"kg": 1, "m": 2, "s": -2}, 3600),
+        ("W", {"kg": 1, "m": 2, "s": -3}, 1),
+        ("V", volt, 1),
+        ("Ω", {"kg": 1, "m": 2, "s": -3, "A": -2}, 1),
+        ("F", {"kg": -1, "m": -2, "s": 4, "A": 2}, 1),
+        ("H", {"kg": 1, "m": 2, "s": -2, "A": -2}, 1),
+        ("Ah", {"s": 1, "A": 1}, 3600),
+        ("T", {"kg": 1, "s": -2, "A": -1}, 1),
+        ("L", {"m": 3}, Fraction(1, 1000)),
+        ("cd", {"cd": 1}, 1),
+        ("lx", {"cd": 1, "m": -2}, 1),
+        ("bit", {"bit": 1}, 1),
+    ]
+    plain: list[tuple[str, dict[str, int], Fraction | int]] = [
+        ("1", {}, 1),
+        ("%", {}, Fraction(1, 100)),
+        ("‰", {}, Fraction(1, 1000)),
+        ("ppm", {}, Fraction(1, 10**6)),
+        ("ct", {"ct": 1}, 1),
+        ("turn", {"turn": 1}, 1),
+        ("°", {"turn": 1}, Fraction(1, 360)),
+        ("rad", {"turn": 1}, Fraction(1 / (2 * math.pi))),
+        ("dB", {"dB": 1}, 1),
+        ("byte", {"bit": 1}, 8),
+        ("min", {"s": 1}, 60),
+        ("h", {"s": 1}, 3600),
+        ("d", {"s": 1}, 86400),
+        ("t", {"kg": 1}, 1000),
+        ("in", {"m": 1}, foot / 12),
+        ("ft", {"m": 1}, foot),
+        ("mi", {"m": 1}, foot * 5280),
+        ("lb", {"kg": 1}, pound),
+        ("oz", {"kg": 1}, pound / 16),
+        ("psi", {"kg": 1, "m": -1, "s": -2}, pound * gravity / (foot / 12) ** 2),
+        ("atm", {"kg": 1, "m": -1, "s": -2}, 101325),
+    ]
+    units = {
+        symbol: Unit(symbol, _dimension(**powers), Fraction(scale), root=symbol)
+        for symbol, powers, scale in taking_prefix + plain
+    }
+    freezing = Fraction(27315, 100)
+    for symbol, scale, offset in (
+        ("K", Fraction(1), Fraction(0)),
+        ("°C", Fraction(1), freezing),
+        ("°F", Fraction(5, 9), freezing - 32 * Fraction(5, 9)),
+    ):
+        units[symbol] = Unit(symbol, TEMPERATURE, scale, offset, root=symbol)
+        units["Δ" + symbol] = Unit("Δ" + symbol, TEMPERATURE, scale, difference=True, root="Δ" + symbol)
+    return units, frozenset([symbol for symbol, _, _ in taking_prefix] + ["K", "ΔK"])
+
+
+UNITS, _TAKES_PREFIX = _simple_units()
+_SPELLINGS = {
+    "ohm": "Ω",
+    "Ohm": "Ω",
+    "degC": "°C",
+    "degF": "°F",
+    "deg": "°",
+    "l": "L",
+    "sec": "s",
+    "count": "ct",
+    "counts": "ct",
+    "": "1",
+}
+_SUPERSCRIPTS = str.maketrans("⁰¹²³⁴⁵⁶⁷⁸⁹⁻", "0123456789-")
+_FACTOR = re.compile(r"(?P<name>[^\d^⁰¹²³⁴⁵⁶⁷⁸⁹⁻]+|1)(?:\^?(?P<power>-?\d+|[⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+))?$")
+
+
+def _lookup(name: str) -> Unit:
+    """One unit with or without a prefix."""
+    name = name.replace("\u03bc", "µ").replace("\u2126", "Ω")
+    name = _SPELLINGS.get(name, name)
+    if name in UNITS:
+        return UNITS[name]
+    delta, bare = ("Δ", name[1:]) if name.startswith("Δ") else ("", name)
+    prefix, root = bare[:1].replace("u", "µ"), bare[1:]
+    root = delta + _SPELLINGS.get(root, root) if root else ""
+    if prefix in PREFIXES and root in _TAKES_PREFIX:
+        unit = UNITS[root]
+        return Unit(
+            delta + prefix + root.removeprefix("Δ"),
+            unit.dimension,
+            unit.scale * PREFIXES[prefix],
+            difference=unit.difference,
+            root=root,
+        )
+    near = get_close_matches(name, UNITS, 3, 0.5)
+    hint = f"did you mean {' or '.join(near)}?" if near else "try one like V, mV/V, kg, °C, ct or %."
+    raise UnitError(f'"{name}" is not a unit Lesart knows; {hint}')
+
+
+@lru_cache(maxsize=512)
+def parse_unit(text: str) -> Unit:
+    """The unit that ``text`` writes, e.g. ``mV/V``, ``kg``, ``m/s^2``, ``/min``, ``Δ°C``.
+
+    Raises UnitError with the part that is not known.
+    """
+    cleaned = text.strip().replace("*", "·").replace("⋅", "·")
+    if len(cleaned) > 40:
+        raise UnitError(f'"{cleaned[:20]}…" is too long for a unit; try one like mV/V.')
+    numerator, *denominators = cleaned.split("/")
+    if not denominators and "·" not in cleaned and not re.search(r"[\^⁰¹²³⁴⁵⁶⁷⁸⁹⁻]|\w\d$", cleaned):
+        return _lookup(cleaned)
+    dimension, scale = list(PLAIN), Fraction(1)
+    for sign, group in [(1, numerator), *((-1, part) for part in denominators)]:
+        for factor in group.split("·"):
+            match = _FACTOR.match(factor.strip() or "1")
+            if match is None:
+                raise UnitError(f'"{text}" is not a unit Lesart knows; try one like V, mV/V, kg or °C.')
+            unit = _lookup(match["name"])
+            power = sign * int((match["power"] or "1").translate(_SUPERSCRIPTS))
+            if abs(power) > 9:
+                raise UnitError(f'"{text}" has a power beyond 9, which no quantity needs.')
+            scale *= unit.scale**power
+            dimension = [total + power * own for total, own in zip(dimension, unit.dimension, strict=True)]
+    difference = tuple(dimension) == TEMPERATURE
+    return Unit(cleaned, tuple(dimension), scale, difference=difference, root=cleaned)
+
+
+def conversion(source: Unit, target: Unit) -> tuple[float, float]:
+    """``(scale, offset)`` with ``value in target = value in source × scale + offset``.
+
+    Raises UnitError when they do not measure the same thing.
+    """
+    if not source.same_dimension(target):
+        kinds = ""
+        if source.dimension == target.dimension:
+            kinds = " (one is a temperature, the other a temperature difference)"
+        raise UnitError(f"{source} cannot be converted to {target}{kinds}")
+    return float(source.scale / target.scale), float((source.offset_k - target.offset_k) / target.scale)
+
+
+def convert(value: Value, source: Unit, target: Unit) -> Value:
+    """``value`` in ``source`` expressed in ``target``; exact to the last bit or so."""
+    scale, offset = conversion(source, target)
+    if scale == 1.0 and offset == 0.0:
+        return value
+    return value * scale + offset
+
+
+def product(first: Unit, second: Unit, power: int = 1) -> tuple[Dimension, Fraction]:
+    """Dimension and scale of ``first × second**power``, both taken as differences."""
+    dimension = tuple(a + power * b for a, b in zip(first.dimension, second.dimension, strict=True))
+    return dimension, first.scale * second.scale**power

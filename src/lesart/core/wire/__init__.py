@@ -1,0 +1,1 @@
+"""Wire: parts, pins and rails, and whether they can work. Empty until hook-ups are part of a project."""

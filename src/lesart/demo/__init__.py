@@ -1,0 +1,1 @@
+"""The linden yard: a made-up apiary. All of its data come from here, from a fixed seed."""

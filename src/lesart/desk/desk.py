@@ -1,0 +1,382 @@
+"""The desk itself: one state, one bench, and the deeds a key or a command can do. One thread uses it.
+
+Deeds never raise for what a person typed or a file holds: they leave the state as it was and say a sentence.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from lesart.core.errors import LesartError, ProjectError, RequestError
+from lesart.core.notes import Key, Note
+from lesart.core.quantity import format_quantity
+from lesart.desk import edits
+from lesart.desk.bench import Bench
+from lesart.desk.hand import raw_from_text
+from lesart.desk.history import History
+from lesart.desk.inspect import inspect_project
+from lesart.desk.state import State
+from lesart.project.check import FILE, check_project
+from lesart.project.store import (
+    find_unsaved,
+    keep_aside,
+    keep_unsaved,
+    project_folder,
+    read_text,
+    write_whole,
+)
+from lesart.project.text import with_value
+
+STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
+ZOOM = 2.0
+SHORTEST_VIEW_SAMPLES = 16
+
+
+class Desk:
+    """Open a project with ``open_desk``. ``state`` is the present one; every deed replaces it."""
+
+    def __init__(self, folder: Path, state: State, bench: Bench) -> None:
+        self.folder = folder
+        self.state = state
+        self.bench = bench
+        self._on_disk = state.saved
+        self._notes: tuple[object, tuple[Note, ...]] | None = None
+
+    # What is looked at
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        """The notes of the present project; inspected once for each text."""
+        project = self.state.project
+        if self._notes is None or self._notes[0] is not project:
+            self._notes = (project, inspect_project(project, self.bench))
+        return self._notes[1]
+
+    def extent(self) -> tuple[float, float, float]:
+        """Start, end and usual interval of the chosen channel's capture, in seconds; zeros where there is none."""
+        try:
+            raw = self.bench.raw(self.state.project, self.state.chosen)
+        except LesartError:
+            return 0.0, 0.0, 0.0
+        if not len(raw):
+            return 0.0, 0.0, 0.0
+        return float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s
+
+    def open_step(self, number: int) -> None:
+        """Open a step of the thread, or all channels with 0."""
+        self.state = replace(self.state, step=number)
+
+    def move_channel(self, by: int) -> None:
+        """The next channel of the margin, or an earlier one."""
+        names = list(self.state.project.channels)
+        index = (names.index(self.state.channel) + by) % len(names)
+        self.choose_channel(names[index])
+
+    def choose_channel(self, name: str) -> None:
+        """The channel to follow. A hand held before is let go."""
+        if name in self.state.project.channels:
+            self.state = replace(self.state, channel=name, hand=None if name != self.state.channel else self.state.hand)
+
+    def next_panel(self) -> None:
+        """Bring the next panel forward."""
+        names = list(self.state.project.panels)
+        if not names:
+            self.state = self.state.says("The project has no panel; add one under [panels].")
+            return
+        at = names.index(self.state.panel) if self.state.panel in names else -1
+        self.state = replace(self.state, panel=names[(at + 1) % len(names)])
+
+    def choose_panel(self, name: str) -> None:
+        """Bring a panel forward."""
+        if name in self.state.project.panels:
+            self.state = replace(self.state, panel=name)
+
+    # The cursor
+
+    def move_cursor(self, samples: int) -> None:
+        """By samples, along the times that the capture has."""
+        try:
+            t = self.bench.raw(self.state.project, self.state.chosen).t
+        except LesartError:
+            return
+        if len(t):
+            index = int(t.searchsorted(self.state.cursor_s, side="right")) - 1 + samples
+            self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
+
+    def move_screen(self, direction: int) -> None:
+        """By a tenth of what is in view."""
+        start, end = self.view()
+        self.put_cursor(self.state.cursor_s + direction * (end - start) / 10)
+
+    def put_cursor(self, at_s: float) -> None:
+        """Anywhere in the capture; the view follows when it would be left."""
+        start, end, _ = self.extent()
+        at_s = min(max(at_s, start), end)
+        view = self.state.view
+        if view is not None and not view[0] <= at_s <= view[1]:
+            width = view[1] - view[0]
+            low = min(max(at_s - width / 2, start), max(end - width, start))
+            view = (low, low + width)
+        self.state = replace(self.state, cursor_s=at_s, view=view)
+
+    def view(self) -> tuple[float, float]:
+        """Start and end of what is in view."""
+        start, end, _ = self.extent()
+        return self.state.view or (start, end)
+
+    def zoom(self, steps: float, around_s: float | None = None) -> None:
+        """In for positive steps, out for negative, around the cursor or a place."""
+        first, last, interval = self.extent()
+        start, end = self.view()
+        around = self.state.cursor_s if around_s is None else around_s
+        around = min(max(around, start), end)
+        factor = ZOOM**-steps
+        shortest = max(interval * SHORTEST_VIEW_SAMPLES, 1e-9)
+        width = max((end - start) * factor, shortest)
+        if width >= last - first:
+            self.state = replace(self.state, view=None)
+            return
+        share = (around - start) / (end - start) if end > start else 0.5
+        self._look_at(around - share * width, width)
+
+    def pan(self, by_s: float) -> None:
+        """Move what is in view."""
+        if self.state.view is not None:
+            start, end = self.state.view
+            self._look_at(start + by_s, end - start)
+
+    def _look_at(self, start: float, width: float) -> None:
+        first, last, _ = self.extent()
+        start = min(max(start, first), last - width)
+        self.state = replace(self.state, view=(start, start + width))
+
+    def toggle_play(self) -> None:
+        """Play from the cursor, or pause; from the start again when the end was reached."""
+        start, end, _ = self.extent()
+        cursor = start if not self.state.replay.playing and self.state.cursor_s >= end else self.state.cursor_s
+        self.state = replace(self.state, replay=self.state.replay.toggled(), cursor_s=cursor)
+
+    def change_speed(self, by: int) -> None:
+        """Slower or faster."""
+        self.state = replace(self.state, replay=self.state.replay.faster(by))
+
+    def tick(self, elapsed_s: float) -> None:
+        """Time has passed."""
+        _, end, _ = self.extent()
+        replay, cursor = self.state.replay.advanced(self.state.cursor_s, elapsed_s, end)
+        self.state = replace(self.state, replay=replay)
+        if cursor != self.state.cursor_s:
+            self.put_cursor(cursor)
+
+    # The hand
+
+    def take_hand(self, text: str) -> None:
+        """Drive the chosen channel with a typed raw value or reading; an empty text lets go."""
+        if not text.strip():
+            self.state = replace(self.state, hand=None).says("The hand is let go.")
+            return
+        try:
+            raw = raw_from_text(self.state.chosen, text)
+        except RequestError as error:
+            self.state = self.state.says(str(error), fault=True)
+            return
+        said = format_quantity(raw, self.state.chosen.unit_raw, 9)
+        self.state = replace(self.state, hand=raw).says(f"By hand: {said}. h again lets go.")
+
+    # Edits
+
+    def edit(self, key: Key, text: str) -> None:
+        """What was typed at a value in place."""
+        self._try(key, lambda: edits.typed_value(self.state.project, key, text))
+
+    def nudge(self, direction: int) -> None:
+        """The selected value one sensible step up or down."""
+        key = self.state.selected_at(self.state.step)
+        if key is None:
+            self.state = self.state.says("No value is selected; tab goes to the values of this step.")
+            return
+        self._try(key, lambda: edits.nudged(self.state.project, key, direction))
+
+    def _try(self, key: Key, find: Callable[[], str | int | bool]) -> None:
+        try:
+            value = find()
+            text = with_value(self.state.history.text, key, value)
+            if text == self.state.history.text:
+                self.state = self.state.says("")
+                return
+            self._take(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
+        except ProjectError as error:
+            self.state = self.state.says(str(error.problems[0]), fault=True)
+        except LesartError as error:
+            self.state = self.state.says(str(error), fault=True)
+
+    def _take(self, text: str, deed: str) -> None:
+        """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""
+        project = check_project(text)
+        self.state = replace(self.state, project=project, history=self.state.history.done(text, deed)).says(deed)
+        self._settle()
+
+    def _settle(self) -> None:
+        """After the project changed: what was chosen may be gone; unsaved work is put aside for the case of a kill."""
+        project = self.state.project
+        if self.state.channel not in project.channels:
+            self.state = replace(self.state, channel=next(iter(project.channels)), hand=None)
+        if self.state.panel not in project.panels:
+            self.state = replace(self.state, panel=next(iter(project.panels), ""))
+        try:
+            keep_unsaved(self.folder, self.state.history.text, self.state.saved)
+        except LesartError as error:
+            self.state = self.state.says(str(error), fault=True)
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self._go(self.state.history.undone(), "Undone", "Nothing is left to undo.")
+
+    def redo(self) -> None:
+        """Do again what was undone."""
+        self._go(self.state.history.redone(), "Done again", "Nothing is left to do again.")
+
+    def _go(self, found: tuple[History, str] | None, word: str, none: str) -> None:
+        if found is None:
+            self.state = self.state.says(none)
+            return
+        history, deed = found
+        project = check_project(history.text)
+        self.state = replace(self.state, history=history, project=project).says(f"{word}: {deed}.")
+        self._settle()
+
+    # Notes
+
+    def next_note(self) -> None:
+        """Go to the next note, and to its place."""
+        if not self.notes:
+            self.state = self.state.says("There is no note.")
+            return
+        self.go_to_note((self.state.note + 1) % len(self.notes))
+
+    def go_to_note(self, index: int) -> None:
+        """Choose a note and open its step, channel and panel."""
+        if not 0 <= index < len(self.notes):
+            return
+        note = self.notes[index]
+        self.state = replace(self.state, note=index, step=STEP_OF_NOTE[note.step])
+        if note.channel is not None:
+            self.choose_channel(note.channel)
+        if note.panel is not None:
+            self.choose_panel(note.panel)
+        if note.mend:
+            self.state = self.state.select(note.mend[0].key)
+
+    def mend(self) -> None:
+        """Apply the remedy of the chosen note."""
+        if not 0 <= self.state.note < len(self.notes):
+            self.state = self.state.says("No note is chosen; n goes to the next one.")
+            return
+        note = self.notes[self.state.note]
+        if not note.mend:
+            said = f"a person has to do it: {note.remedy}." if note.remedy else "there is nothing to mend."
+            self.state = self.state.says(f"This note has no remedy that a key applies; {said}")
+            return
+        text = self.state.history.text
+        try:
+            for mend in note.mend:
+                text = with_value(text, mend.key, mend.value)
+            deed = ", ".join(f"{edits.label_of({}, mend.key)} = {mend.value}" for mend in note.mend)
+            self._take(text, f"mended: {deed}")
+        except LesartError as error:
+            self.state = self.state.says(str(error), fault=True)
+        self.state = replace(self.state, note=-1)
+
+    # Files
+
+    def save(self) -> None:
+        """Write ``lesart.toml``. What someone else wrote there in the meantime is kept aside, not lost."""
+        path, text = self.folder / FILE, self.state.history.text
+        said = f"Saved {FILE}."
+        try:
+            there = read_text(path) if path.exists() else self._on_disk
+            if there not in (self._on_disk, text):
+                aside = keep_aside(self.folder, "outside", there)
+                said = f"Saved; what was written outside is kept in {aside.relative_to(self.folder)}."
+            write_whole(path, text)
+            self._on_disk = text
+            self.state = replace(self.state, saved=text).says(said)
+            keep_unsaved(self.folder, text, text)
+        except LesartError as error:
+            self.state = self.state.says(str(error), fault=True)
+
+    def look_outside(self) -> bool:
+        """Has someone else changed ``lesart.toml``? Then take it in as an edit that can be undone. True if so."""
+        try:
+            there = read_text(self.folder / FILE)
+        except LesartError as error:
+            if self.state.message != str(error):
+                self.state = self.state.says(str(error), fault=True)
+                return True
+            return False
+        if there == self._on_disk:
+            return False
+        self._on_disk = there
+        try:
+            mine = self.state.unsaved
+            project = check_project(there)
+            history = self.state.history.done(there, "change from outside")
+            said = (
+                "lesart.toml was changed outside and taken in; ctrl+z brings " + ("yours" if mine else "it") + " back."
+            )
+            self.state = replace(self.state, project=project, history=history, saved=there).says(said)
+            self._settle()
+        except ProjectError as error:
+            count = len(error.problems)
+            more = f" ({count} problems)" if count > 1 else ""
+            self.state = self.state.says(f"lesart.toml was changed outside and not taken in{more}: {error.problems[0]}",
+                                         fault=True)  # fmt: skip
+        return True
+
+    def select(self, key: Key | None) -> None:
+        """Select a value in place."""
+        self.state = self.state.select(key)
+
+    def say(self, message: str, *, fault: bool = False) -> None:
+        """Show a sentence."""
+        self.state = self.state.says(message, fault=fault)
+
+
+def open_desk(path: Path) -> Desk:
+    """Open the project in a folder, with the unsaved work of a run that was killed.
+
+    Raises StorageError when there is no project, ProjectError with all its problems when it is broken.
+    """
+    folder = project_folder(path)
+    saved = read_text(folder / FILE)
+    project = check_project(saved)
+    if not project.channels:
+        raise RequestError(f"{folder / FILE}: it has no channel; add one under [channels] with its source and unit.")
+    state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
+    desk = Desk(folder, state, Bench(folder))
+    start, end, _ = desk.extent()
+    desk.put_cursor(start + (end - start) / 5)
+    _take_unsaved(desk)
+    return desk
+
+
+def _take_unsaved(desk: Desk) -> None:
+    """Unsaved work comes back as an edit over the saved file, so that undo leads to what was saved."""
+    found = find_unsaved(desk.folder, desk.state.saved)
+    if found is None:
+        return
+    try:
+        project = check_project(found.text)
+    except ProjectError as error:
+        aside = keep_aside(desk.folder, "broken", found.text)
+        desk.say(f"Unsaved work could not be taken up ({error.problems[0]}); it is in {aside.name}.", fault=True)
+        return
+    if not found.fits:
+        aside = keep_aside(desk.folder, "earlier", found.text)
+        desk.say(f"Unsaved work of an older {FILE} was found; it is kept in {desk.folder.name}/.lesart/{aside.name}.")
+        return
+    history = desk.state.history.done(found.text, "unsaved work of the last run")
+    desk.state = replace(desk.state, project=project, history=history)
+    desk.say("Unsaved work of the last run is back; ctrl+s saves it, ctrl+z returns to the saved file.")

@@ -1,0 +1,169 @@
+"""Values changed in place: what a person typed becomes what the project file will hold, or a sentence."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+
+from lesart.core import calm, law
+from lesart.core.errors import QuantityError, RequestError
+from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.glass import panel as panels
+from lesart.core.glass.drive import PARAMETERS as SCAN
+from lesart.core.glass.face import FIELD_PLACE, LABEL
+from lesart.core.notes import Key
+from lesart.core.parameters import Parameter, shown
+from lesart.core.quantity import parse_quantity, plain_number
+from lesart.core.raw.source import CAPTURE
+from lesart.core.true.reference import PARAMETERS as REFERENCE
+from lesart.core.units import Unit, parse_unit
+from lesart.project.channels import CHANNEL, TRUE
+from lesart.project.model import Project
+from lesart.project.text import dotted, value_at
+
+_WRITTEN = re.compile(r"([+-]?\d*\.?\d+(?:[eE][+-]?\d+)?)\s*(.*)$")
+
+
+def parameter_at(project: Project, key: Key) -> Parameter:
+    """The record of the parameter at a key of the project. Raises RequestError where there is none."""
+    for parameter in _parameters(project, key):
+        if parameter.name == key[-1]:
+            return parameter
+    raise RequestError(f"{dotted(key)} is not a value that can be changed.")
+
+
+def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
+    kind = str(value_at(project.tables, (*key[:-1], "kind")))
+    match key:
+        case ("sources", _, _):
+            return CAPTURE
+        case ("channels", _, _):
+            return CHANNEL
+        case ("channels", _, "law", int(), _):
+            return law.KINDS[kind].parameters
+        case ("channels", _, "true", "references", int(), _):
+            return REFERENCE
+        case ("channels", _, "true", _):
+            return TRUE
+        case ("channels", _, "calm", int(), _):
+            return calm.KINDS[kind].parameters
+        case ("channels", _, "fit", _):
+            return FIELD
+        case ("panels", _, "scan", _):
+            return SCAN
+        case ("panels", _, _):
+            return panels.PARAMETERS.get(kind, ())
+        case ("faces", _, "items", int(), _):
+            return (*FIELD, *FIELD_PLACE, *LABEL)
+    return ()
+
+
+def written_at(project: Project, key: Key, parameter: Parameter) -> str | int | bool:
+    """How the value stands in the file, or its default; an item's field falls back to the channel's rule."""
+    value = value_at(project.tables, key)
+    if value is None and key[0] == "faces":
+        channel = value_at(project.tables, (*key[:-1], "channel"))
+        value = value_at(project.tables, ("channels", channel, "fit", key[-1]))
+    if value is None:
+        value = parameter.default
+    return value if isinstance(value, str | int | bool) else str(value if value is not None else "")
+
+
+def typed_value(project: Project, key: Key, text: str) -> str | int | bool:
+    """What the file will hold for what was typed. A number without a unit gets the unit that stands there now.
+
+    Raises RequestError with a sentence that says what would be right.
+    """
+    parameter = parameter_at(project, key)
+    value: str | int | bool = text
+    if parameter.kind == "integer":
+        cleaned = text.strip().replace("−", "-").replace("_", "")
+        value = int(cleaned) if re.fullmatch(r"[+-]?\d{1,9}", cleaned) else text
+    elif parameter.kind == "flag":
+        value = {"true": True, "yes": True, "false": False, "no": False}.get(text.strip().lower(), text)
+    elif parameter.kind in ("choice", "unit"):
+        value = text.strip()
+    elif parameter.kind in ("quantity", "any quantity"):
+        value = _with_unit(project, key, parameter, text.strip())
+    try:
+        parameter.read(value)
+    except ValueError as error:
+        raise RequestError(f"{parameter.title} = {shown(text)}; {error}.") from error
+    return value
+
+
+def _with_unit(project: Project, key: Key, parameter: Parameter, text: str) -> str:
+    """The text as typed where it names a unit, else with the unit added that its number was taken in."""
+    expected = _unit_there(project, key, parameter)
+    try:
+        quantity = parse_quantity(text, expected)
+    except QuantityError as error:
+        raise RequestError(f"{parameter.title} = {shown(text)}; {str(error).rstrip('.')}.") from error
+    symbol = quantity.unit.symbol
+    if symbol == "1" or text.endswith(symbol):
+        return text
+    if quantity.unit == expected or quantity.unit.symbol == expected.root:
+        return f"{_plain(float(quantity.value))} {symbol}"
+    return text
+
+
+def _unit_there(project: Project, key: Key, parameter: Parameter) -> Unit:
+    """The unit a bare number is meant in: that of the value there now, else the parameter's."""
+    written = str(written_at(project, key, parameter))
+    fallback = parse_unit(parameter.unit) if parameter.kind == "quantity" else parse_unit("1")
+    if not written:
+        return fallback
+    try:
+        return parse_quantity(written, fallback).unit
+    except QuantityError:
+        return fallback
+
+
+def _plain(value: float) -> str:
+    """A number as a file holds it: the shortest that reads back the same."""
+    return plain_number(value, 12).replace("−", "-")
+
+
+def nudged(project: Project, key: Key, direction: int) -> str | int | bool:
+    """The value one sensible step up or down, in the unit it is written in. Raises RequestError where there is none."""
+    parameter = parameter_at(project, key)
+    written = written_at(project, key, parameter)
+    if parameter.kind == "integer" and isinstance(written, int):
+        step = 2 if _is_odd_only(project, key) else 1
+        return _kept(parameter, written + direction * step)
+    if parameter.kind == "flag":
+        return not written
+    if parameter.kind == "choice":
+        index = parameter.choices.index(str(written))
+        return parameter.choices[(index + direction) % len(parameter.choices)]
+    match = _WRITTEN.match(str(written).replace("−", "-"))
+    if match is None or parameter.kind not in ("quantity", "any quantity"):
+        raise RequestError(f"{parameter.title} has no steps; enter edits it.")
+    number, unit = float(match[1]), match[2]
+    value = round(number + direction * nudge_step(number), 12)
+    return _kept(parameter, f"{_plain(value)} {unit}".strip())
+
+
+def nudge_step(number: float) -> float:
+    """A step of two to twenty parts in a hundred, a power of ten: 0.1 for 5, 10 for 200, 0.1 for 0."""
+    return 10.0 ** (math.floor(math.log10(abs(number)) + 1e-9) - 1) if number else 0.1
+
+
+def _is_odd_only(project: Project, key: Key) -> bool:
+    return value_at(project.tables, (*key[:-1], "kind")) == "median" and key[-1] == "samples"
+
+
+def _kept(parameter: Parameter, value: str | int) -> str | int:
+    """The value if the parameter takes it; at an end of its range the sentence says so."""
+    try:
+        parameter.read(value)
+    except ValueError as error:
+        raise RequestError(f"{parameter.title} = {shown(value)}; {error}.") from error
+    return value
+
+
+def label_of(tables: Mapping[str, object], key: Key) -> str:
+    """A few words for a key in an undo message: ``hive 2 mass capacity``."""
+    names = [str(part) for part in key if not isinstance(part, int)]
+    return f"{names[1]} {names[-1]}".replace("_", " ") if len(names) > 1 else names[0]

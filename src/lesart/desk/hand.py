@@ -1,0 +1,116 @@
+"""The hand: a typed value in place of a capture, followed through every step to the glass."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lesart.core.block import mark_word
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.fit.field import Reading, Shown, fill
+from lesart.core.glass.face import Composed, Face, FieldItem, compose
+from lesart.core.glass.panel import Panel
+from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.units import conversion
+from lesart.project.model import Channel, Project
+
+
+@dataclass(frozen=True)
+class StepValue:
+    """One link of the chain with the value behind it, in ``unit``."""
+
+    step: str
+    kind: str
+    value: float
+    unit: str
+    mark: str | None
+    mark_flags: int
+
+
+@dataclass(frozen=True)
+class HandResult:
+    """All steps of a value; ``shown`` and ``composed`` are None where no panel shows the channel."""
+
+    steps: tuple[StepValue, ...]
+    reading: Reading
+    shown: Shown | None
+    panel: Panel | None
+    composed: Composed | None
+
+
+def raw_from_text(channel: Channel, text: str) -> float:
+    """A raw value from what was typed: ``461708``, ``461708 ct`` or, with the reading's unit, ``43.2 kg``.
+
+    Where raw and reading measure the same thing, the number is raw. Raises RequestError with what would be right.
+    """
+    hint = f"type a raw value like 1000 {channel.unit_raw}, or a reading like 10 {channel.unit}."
+    try:
+        quantity = parse_quantity(text, channel.unit_raw)
+        if quantity.unit.same_dimension(channel.unit_raw):
+            return quantity.to(channel.unit_raw)
+        if quantity.unit.same_dimension(channel.unit):
+            return raw_for_reading(channel, quantity.to(channel.unit))
+    except (QuantityError, UnitError) as error:
+        raise RequestError(f"{channel.name}: {str(error).rstrip('.')}; {hint}") from error
+    raise RequestError(f'{channel.name}: "{text}" is neither raw nor a reading; {hint}')
+
+
+def raw_for_reading(channel: Channel, reading: float) -> float:
+    """The raw value of a reading, a whole count where the raw value is one."""
+    raw = channel.chain.raw_for(reading)
+    if not math.isfinite(raw):
+        raise RequestError(f"{channel.name}: no raw value gives {format_quantity(reading, channel.unit)}.")
+    return float(round(raw)) if channel.unit_raw.symbol == "ct" else raw
+
+
+def follow(project: Project, channel: Channel, raw: float, panel: str | None = None) -> HandResult:
+    """Every step of a steady raw value, and the panel that shows it. Raises RequestError for an unknown panel."""
+    if panel is not None and panel not in project.panels:
+        raise RequestError(f'panel "{panel}" is not in the project; it has {", ".join(project.panels) or "none"}.')
+    steps = [StepValue("raw", "value", raw, channel.unit_raw.symbol, None, 0)]
+    reading = Reading(raw)
+    for link, block in zip(channel.chain.links, channel.chain.steady(raw), strict=True):
+        value, flags = float(block.x[0]), int(block.mark[0])
+        steps.append(StepValue(link.step, link.stage.kind, value, link.stage.unit_out.symbol, mark_word(flags), flags))
+        reading = Reading(value, flags)
+    name = panel or next(iter(project.panels_showing(channel.name)), None)
+    if name is None:
+        return HandResult(tuple(steps), reading, fill(channel.field, reading), None, None)
+    faces = project.faces_on(name)
+    on = project.panels[name]
+    if not faces:
+        return HandResult(tuple(steps), reading, fill(channel.field, reading), on, None)
+    composed = compose(faces[0], on, {channel.name: reading})
+    return HandResult(tuple(steps), reading, _own(faces[0], channel, composed, reading, on), on, composed)
+
+
+def _own(face: Face, channel: Channel, composed: Composed, reading: Reading, panel: Panel) -> Shown:
+    """The field of the channel on this face, or its own rules where the face does not show it."""
+    for item, shown in zip(face.items, composed.shown, strict=True):
+        if isinstance(item, FieldItem) and item.channel == channel.name and shown is not None:
+            return shown
+    return fill(channel.field, reading, joined_point=panel.joined_point)
+
+
+def value_after(steps: tuple[StepValue, ...], step: str) -> StepValue:
+    """The last value of a step; of the step before it where it has none of its own."""
+    order = ("raw", "law", "true", "calm")
+    upto = order[: order.index(step) + 1]
+    return [value for value in steps if value.step in upto][-1]
+
+
+def readings_by_hand(
+    project: Project, channel: Channel, raw: float, others: Mapping[str, Reading]
+) -> dict[str, Reading]:
+    """Readings for the glass: the hand's for its channel, the others as they are."""
+    return {**others, channel.name: follow(project, channel, raw).reading}
+
+
+def check_units_apart(channel: Channel) -> bool:
+    """Can a typed unit tell raw from reading?"""
+    try:
+        conversion(channel.unit_raw, channel.unit)
+    except UnitError:
+        return True
+    return False

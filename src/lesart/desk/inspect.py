@@ -1,0 +1,109 @@
+"""All notes of a project: every step inspected, in the order that the apparatus prints them."""
+
+from __future__ import annotations
+
+from lesart.core.errors import LesartError
+from lesart.core.fit.inspect import inspect_field
+from lesart.core.glass.face import FieldItem, inspect_face
+from lesart.core.glass.panel import SegmentPanel
+from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
+from lesart.core.pace.scan import inspect_scan
+from lesart.core.quantity import plain_number
+from lesart.core.true.inspect import inspect_correction
+from lesart.desk.bench import Bench, Run
+from lesart.project.model import Channel, Project
+
+WORST_DROPPED = 0.01
+"""A share of unusable samples above this is a doubt, not a remark."""
+
+
+def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
+    """Notes on all channels and panels. A capture that cannot be read is a fault of its channels, not an exception."""
+    notes: list[Note] = []
+    for channel in project.channels.values():
+        try:
+            run = bench.run(project, channel)
+        except LesartError as error:
+            notes.append(Note(FAULT, "raw", channel.name, str(error), remedy="put the file there, or name another"))
+            continue
+        notes += _raw(project, channel, run, bench)
+        notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
+        notes += _fields(project, channel, run)
+    for face in project.faces.values():
+        notes += inspect_face(face, project.panels[face.panel])
+    for panel in project.panels.values():
+        if isinstance(panel, SegmentPanel) and panel.scan is not None:
+            notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))
+    return ordered(notes)
+
+
+def one_count(channel: Channel, raw: float) -> float:
+    """Change of the reading per raw count at ``raw``, in the channel's unit; 0 where the raw value is no count."""
+    if channel.unit_raw.symbol != "ct":
+        return 0.0
+    return abs(channel.chain.slope(raw))
+
+
+def field_key(project: Project, face: str, item: FieldItem, rule: str) -> Key:
+    """Where a rule of a field stands: with the item that states it, else with the channel."""
+    if rule in item.own_keys:
+        return ("faces", face, "items", item.index, rule)
+    return ("channels", item.channel, "fit", rule)
+
+
+def _fields(project: Project, channel: Channel, run: Run) -> list[Note]:
+    notes: list[Note] = []
+    good = run.blocks["raw"].x[run.blocks["raw"].usable]
+    count = one_count(channel, float(good[len(good) // 2])) if len(good) else 0.0
+    for face in project.faces.values():
+        panel = project.panels[face.panel]
+        for item in face.fields_of(channel.name):
+            key = field_key(project, face.name, item, "decimals")[:-1]
+            notes += inspect_field(
+                channel.name, panel.name, item.field, key, lowest=channel.lowest, highest=channel.highest,
+                one_count=count, calm=run.calm, joined_point=panel.joined_point,
+            )  # fmt: skip
+    if not project.panels_showing(channel.name):
+        notes.append(
+            Note(REMARK, "glass", channel.name, f"{channel.name}: no panel shows it.", remedy="add a field to a face")
+        )
+    return notes
+
+
+def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
+    raw, capture = run.blocks["raw"], bench.capture(project.sources[channel.source])
+    if not len(raw):
+        return []
+    notes = []
+    lost = int((~raw.usable).sum())
+    facts = bench.facts(raw)
+    if lost:
+        share = lost / len(raw)
+        kinds = ", ".join(f"{count} {word}" for word, count in facts.marked.items())
+        first = f" Line {capture.bad[0].line}: {capture.bad[0].why}." if capture.bad else ""
+        notes.append(
+            Note(DOUBT if share > WORST_DROPPED else REMARK, "raw", channel.name,
+                 f"{channel.name}: {lost} of {len(raw)} samples are marked ({kinds}).{first}",
+                 figure=float(lost), unit="samples", limit=WORST_DROPPED * len(raw))
+        )  # fmt: skip
+    timing = bench.timing(raw)
+    if capture.steps_back:
+        notes.append(
+            Note(DOUBT, "raw", channel.name, f"{channel.name}: the time runs back {capture.steps_back} times.",
+                 figure=float(capture.steps_back), remedy="look at the logger's clock")
+        )  # fmt: skip
+    if timing.gaps:
+        longest = plain_number(timing.longest_gap_s, 3)
+        notes.append(
+            Note(REMARK, "raw", channel.name,
+                 f"{channel.name}: {timing.gaps} gaps in time, the longest {longest} s.",
+                 figure=timing.longest_gap_s, unit="s")
+        )  # fmt: skip
+    late = int((~run.blocks["law"].usable).sum()) - lost
+    if late > 0:
+        notes.append(
+            Note(DOUBT if late > WORST_DROPPED * len(raw) else REMARK, "law", channel.name,
+                 f"{channel.name}: {late} samples are saturated or outside a law's range.", figure=float(late),
+                 unit="samples", limit=0.0)
+        )  # fmt: skip
+    return notes

@@ -1,0 +1,119 @@
+"""The picture: everything on the screen, made from state and bench in one go."""
+
+from __future__ import annotations
+
+import math
+
+from lesart.core.block import mark_word
+from lesart.core.errors import LesartError
+from lesart.core.fit.field import Reading, fill
+from lesart.core.quantity import format_quantity
+from lesart.desk.bench import Run
+from lesart.desk.desk import Desk
+from lesart.desk.glass import all_glasses
+from lesart.desk.hand import follow
+from lesart.desk.thread import thread_of
+from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
+from lesart.desk.workspace import BUILDERS
+from lesart.desk.workspace.context import Context, clock, number, visible
+
+
+def context_of(desk: Desk) -> Context:
+    """What workspaces and thread are built from."""
+    state, bench = desk.state, desk.bench
+    readings: dict[str, Reading] = {}
+    raw_readings: dict[str, float] = {}
+    runs: dict[str, Run] = {}
+    problem = ""
+    for channel in state.project.channels.values():
+        try:
+            run = bench.run(state.project, channel)
+        except LesartError as error:
+            readings[channel.name] = Reading(float("nan"), age_s=math.inf)
+            problem = str(error) if channel.name == state.channel else problem
+            continue
+        runs[channel.name] = run
+        readings[channel.name] = run.reading_at("calm", state.cursor_s)
+        raw_readings[channel.name] = run.reading_at("raw", state.cursor_s).value
+    if state.hand is not None:
+        readings[state.channel] = follow(state.project, state.chosen, state.hand).reading
+        raw_readings[state.channel] = state.hand
+    glasses = all_glasses(state.project, readings, state.panel)
+    return Context(
+        state, bench, runs.get(state.channel), problem, desk.view(), readings, raw_readings, glasses, desk.notes
+    )
+
+
+def picture_of(desk: Desk) -> Picture:
+    """The present picture."""
+    context = context_of(desk)
+    state, project = desk.state, desk.state.project
+    source = project.sources[state.chosen.source]
+    workspace = BUILDERS[state.step](context)
+    rate = ""
+    if context.run is not None:
+        timing = desk.bench.timing(context.run.blocks["raw"])
+        rate = f"{number(timing.rate_hz, 'Hz', 3)}  {timing.samples:,} samples".replace(",", " ")
+    playing = f"▶ ×{state.replay.speed:g}" if state.replay.playing else f"‖ ×{state.replay.speed:g}"
+    hand = "" if state.hand is None else f"hand {format_quantity(state.hand, state.chosen.unit_raw, 9)}"
+    return Picture(
+        project=visible(project.name),
+        channel=visible(state.channel),
+        capture=visible(source.capture.rpartition("/")[2]),
+        cursor=clock(state.cursor_s),
+        playing=playing,
+        rate=rate,
+        unsaved=state.unsaved,
+        hand=hand,
+        thread=thread_of(context),
+        channels=tuple(_channel_row(context, name) for name in project.channels),
+        variants=_variants(context),
+        workspace=_selected(workspace, desk),
+        glass=context.glasses,
+        notes=tuple(_note_rows(context)),
+        message=visible(state.message),
+        message_is_fault=state.message_is_fault,
+        is_playing=state.replay.playing,
+    )
+
+
+def _selected(workspace: Workspace, desk: Desk) -> Workspace:
+    """The workspace with its selection: the one remembered, or the first value there is."""
+    keys = [span.edit.key for line in workspace.lines for span in line if span.edit is not None]
+    remembered = desk.state.selected_at(desk.state.step)
+    selected = remembered if remembered in keys else (keys[0] if keys else None)
+    if selected != remembered:
+        desk.select(selected)
+    return Workspace(**{**workspace.__dict__, "selected": selected})
+
+
+def _channel_row(context: Context, name: str) -> ChannelRow:
+    channel = context.project.channels[name]
+    reading = context.readings[name]
+    marks = "".join(numeral(index) for index, note in enumerate(context.notes, 1) if note.channel == name)
+    if reading.age_s == math.inf:
+        return ChannelRow(visible(name), "no capture", marks, name == context.channel.name, "rubric")
+    shown = fill(channel.field, reading)
+    if shown.state == "value":
+        value = format_quantity(round(reading.value, channel.field.decimals), channel.unit)
+        return ChannelRow(visible(name), value, marks, name == context.channel.name)
+    word = mark_word(reading.mark) or shown.state
+    return ChannelRow(visible(name), word, marks, name == context.channel.name, "rubric")
+
+
+def _variants(context: Context) -> tuple[Line, ...]:
+    """One variant for now: the channel as its tables say."""
+    return ((Span("● ", "verdigris"), Span("α ", "ochre"), Span(context.channel.says)),)
+
+
+def _note_rows(context: Context) -> list[NoteRow]:
+    rows = []
+    for index, note in enumerate(context.notes):
+        remedy = f"{note.remedy}." if note.remedy else ""
+        if note.mend:
+            remedy += " m mends it."
+        rows.append(
+            NoteRow(numeral(index + 1), note.mark, note.step.capitalize(), visible(note.text), visible(remedy),
+                    index == context.state.note)
+        )  # fmt: skip
+    return rows

@@ -1,0 +1,57 @@
+"""The state of the desk: everything that is looked at, as one frozen value."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+from lesart.core.notes import Key
+from lesart.desk.history import History
+from lesart.live.replay import Replay
+from lesart.project.model import Channel, Project
+
+
+@dataclass(frozen=True)
+class State:
+    """``project`` is the checked form of ``history.text``; ``saved`` is what the file holds.
+
+    ``view`` is the part of the capture in the chart, in seconds; None is all of it. ``hand`` is a raw value in the
+    channel's raw unit. ``selected`` names the value that enter would edit, by step, so that each step keeps its own.
+    """
+
+    project: Project
+    history: History
+    saved: str
+    channel: str
+    panel: str = ""
+    step: int = 2
+    cursor_s: float = 0.0
+    view: tuple[float, float] | None = None
+    replay: Replay = field(default_factory=Replay)
+    hand: float | None = None
+    note: int = -1
+    selected: tuple[tuple[int, Key], ...] = ()
+    message: str = ""
+    message_is_fault: bool = False
+
+    @property
+    def unsaved(self) -> bool:
+        """Does the file hold something else?"""
+        return self.history.text != self.saved
+
+    @property
+    def chosen(self) -> Channel:
+        """The channel looked at."""
+        return self.project.channels[self.channel]
+
+    def selected_at(self, step: int) -> Key | None:
+        """The value selected in a step."""
+        return dict(self.selected).get(step)
+
+    def select(self, key: Key | None) -> State:
+        """Select a value in the open step."""
+        others = tuple(entry for entry in self.selected if entry[0] != self.step)
+        return replace(self, selected=others if key is None else (*others, (self.step, key)))
+
+    def says(self, message: str, *, fault: bool = False) -> State:
+        """The same with a sentence for the person."""
+        return replace(self, message=message, message_is_fault=fault)

@@ -1,0 +1,167 @@
+"""The thread: one reading at all nine steps, with value, telling detail and a miniature of its signal."""
+
+from __future__ import annotations
+
+import math
+
+from lesart.core.block import Block, mark_word
+from lesart.core.fit.field import fill
+from lesart.core.glass.face import width_of
+from lesart.core.glass.panel import SegmentPanel
+from lesart.core.pace.scan import judge_scan
+from lesart.desk.hand import follow, value_after
+from lesart.desk.inspect import one_count
+from lesart.desk.views import Span, ThreadStep, Tone
+from lesart.desk.workspace.context import Context, number, visible
+from lesart.project.text import value_at
+
+MINIATURE = 12
+_BLOCKS = "▁▂▃▄▅▆▇█"
+
+
+def thread_of(context: Context) -> tuple[ThreadStep, ...]:
+    """All nine steps for the chosen channel."""
+    name = context.channel.name
+    steps = [
+        ThreadStep(1, "Wire", Span("—", "faint"), "hook-up comes later"),
+        _signal(context, 2, "raw", "lapis", _raw_detail(context)),
+        _signal(context, 3, "law", "ochre", _law_detail(context)),
+        _signal(context, 4, "true", "ochre", _true_detail(context)),
+        _signal(context, 5, "calm", "verdigris", context.channel.says),
+        _fit(context),
+        _glass(context),
+        _pace(context),
+        ThreadStep(9, "Pack", Span("—", "faint"), "firmware comes later"),
+    ]
+    return tuple(
+        ThreadStep(step.number, step.name, step.value, step.detail, step.miniature, _numerals(context, step, name))
+        for step in steps
+    )
+
+
+def _numerals(context: Context, step: ThreadStep, channel: str) -> str:
+    name = step.name.lower()
+    if name in ("glass", "pace"):
+        return context.numerals(name)
+    return context.numerals(name, channel=channel)
+
+
+def _values(context: Context, step: str) -> tuple[float, str, str | None]:
+    """Value, unit and mark of a step at the cursor or by hand."""
+    channel = context.channel
+    if context.state.hand is not None:
+        found = value_after(follow(context.project, channel, context.state.hand).steps, step)
+        return found.value, found.unit, found.mark
+    unit = channel.unit_raw.symbol if step == "raw" else channel.unit.symbol
+    if context.run is None:
+        return math.nan, unit, "no capture"
+    reading = context.run.reading_at(step, context.state.cursor_s)
+    return reading.value, unit, mark_word(reading.mark)
+
+
+def _signal(context: Context, number_: int, step: str, tone: Tone, detail: str) -> ThreadStep:
+    value, unit, mark = _values(context, step)
+    shown = number(value, unit, 9 if step == "raw" else 5)
+    if step != "raw" and math.isfinite(value):
+        decimals = _decimals(context)
+        shown = f"{value:.{decimals}f} {unit}".replace("-", "−")
+    if not math.isfinite(value):
+        shown, tone = mark or "—", "rubric"
+    elif mark and mark not in ("settling", "held"):
+        detail = mark
+    miniature = miniature_of(context, context.run.blocks[step]) if context.run is not None else ""
+    return ThreadStep(number_, step.capitalize(), Span(shown, tone), detail, miniature)
+
+
+def _decimals(context: Context) -> int:
+    """One more than the field shows, so that what rounding takes away can be seen."""
+    front = context.front()
+    field = front[1].field if front else context.channel.field
+    return min(field.decimals + 1, 6)
+
+
+def _raw_detail(context: Context) -> str:
+    kinds = [
+        table["kind"] for table in value_at(context.project.tables, ("channels", context.channel.name, "law")) or []
+    ]
+    if kinds and kinds[0] == "bridge converter":
+        bits = value_at(context.project.tables, ("channels", context.channel.name, "law", 0, "bits")) or 24
+        return f"{bits}-bit bridge"
+    return f"column {visible(context.channel.column)}"
+
+
+def _law_detail(context: Context) -> str:
+    raw = context.raw_readings.get(context.channel.name, math.nan)
+    if not math.isfinite(raw):
+        return "no sample"
+    count = one_count(context.channel, raw)
+    if count:
+        return f"{number(count, context.channel.unit.symbol, 2)} /ct"
+    return f"{number(context.channel.chain.slope(raw), '', 3)} {context.channel.unit}/{context.channel.unit_raw}"
+
+
+def _true_detail(context: Context) -> str:
+    correction = context.channel.correction
+    if correction.covered is None:
+        return "no references"
+    value, unit, _ = _values(context, "law")
+    if not math.isfinite(value):
+        return f"{correction.kind}"
+    shift = correction.corrected(value) - value
+    return f"{shift:+.3g} {unit} here".replace("-", "−")
+
+
+def _fit(context: Context) -> ThreadStep:
+    front = context.front()
+    if front is None:
+        return ThreadStep(6, "Fit", Span("—", "faint"), "on no panel")
+    panel, item, _ = front
+    shown = fill(item.field, context.readings[context.channel.name], joined_point=panel.joined_point)
+    used = sum(cell.letter != " " or cell.point for cell in shown.cells)
+    detail = f"{used} of {item.field.width} cells" if shown.state == "value" else f"{shown.state} text"
+    rules = f"{item.field.align}, {item.field.decimals} dp"
+    return ThreadStep(6, "Fit", Span(shown.text, "cells"), detail, rules)
+
+
+def _glass(context: Context) -> ThreadStep:
+    front = context.front()
+    count = len(context.project.panels)
+    panels = f"{count} panel" + ("s" if count != 1 else "")
+    if front is None:
+        return ThreadStep(7, "Glass", Span("—", "faint"), panels)
+    panel, item, _ = front
+    place = f"{panel.name} r{item.row} c{item.column}"
+    return ThreadStep(7, "Glass", Span(place), panels, f"{width_of(item, panel)} of {panel.columns} wide")
+
+
+def _pace(context: Context) -> ThreadStep:
+    scanned = [
+        panel for glass in context.glasses
+        if isinstance(panel := context.project.panels[glass.name], SegmentPanel) and panel.scan is not None
+    ]  # fmt: skip
+    if not scanned or scanned[0].scan is None:
+        return ThreadStep(8, "Pace", Span("—", "faint"), "nothing scanned")
+    panel = scanned[0]
+    verdict = judge_scan(scanned[0].scan, panel.digits)
+    tone: Tone = "text" if verdict.steady else "rubric"
+    wanted = f"{number(scanned[0].scan.wanted_hz, '', 3)} Hz wanted"
+    return ThreadStep(8, "Pace", Span(number(verdict.refresh_hz, "Hz", 3), tone), wanted, "▁▁█▁▁▁█▁▁▁█▁")
+
+
+def miniature_of(context: Context, block: Block) -> str:
+    """The signal in view as a row of blocks, over its own range."""
+    low, high = context.view
+    t, x = context.bench.envelope(block).between(low, high, MINIATURE)
+    if not len(x):
+        return ""
+    groups: list[list[float]] = [[] for _ in range(MINIATURE)]
+    for when, what in zip(t.tolist(), x.tolist(), strict=True):
+        place = int((when - low) / (high - low) * MINIATURE) if high > low else 0
+        groups[min(max(place, 0), MINIATURE - 1)].append(what)
+    middles = [sum(group) / len(group) if group else math.nan for group in groups]
+    known = [middle for middle in middles if math.isfinite(middle)]
+    least, span = min(known), (max(known) - min(known)) or 1.0
+    return "".join(
+        _BLOCKS[min(int((middle - least) / span * len(_BLOCKS)), len(_BLOCKS) - 1)] if math.isfinite(middle) else " "
+        for middle in middles
+    )

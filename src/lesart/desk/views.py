@@ -1,0 +1,163 @@
+"""What a screen draws, as data: texts with a tone, charts as points, panels as frames. Light to import.
+
+A tone says what a text is, not its colour: the theme of the screen gives it one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from lesart.core.glass.frame import Frame
+from lesart.core.notes import Key
+
+Tone = Literal["text", "faint", "rubric", "lapis", "ochre", "verdigris", "cells"]
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A value that can be changed in place. ``written`` is how it stands, or would stand, in the project file."""
+
+    key: Key
+    label: str
+    written: str
+    help: str
+
+
+@dataclass(frozen=True)
+class Span:
+    """A run of text. With ``edit`` it is a value in place."""
+
+    text: str
+    tone: Tone = "text"
+    bold: bool = False
+    edit: Edit | None = None
+
+
+Line = tuple[Span, ...]
+
+
+@dataclass(frozen=True)
+class Series:
+    """Points to draw: as a ``line``, as ``dots``, or as larger ``points``."""
+
+    name: str
+    x: Sequence[float]
+    y: Sequence[float]
+    tone: Tone
+    style: Literal["line", "dots", "points"] = "line"
+
+
+@dataclass(frozen=True)
+class Chart:
+    """Evidence. ``cursor`` is where the red line stands; ``bands`` are x positions of marked samples, by word."""
+
+    title: str
+    series: tuple[Series, ...]
+    x_label: str
+    y_label: str
+    x_range: tuple[float, float]
+    y_range: tuple[float, float]
+    cursor: float | None = None
+    bands: tuple[tuple[str, Sequence[float]], ...] = ()
+    time_axis: bool = False
+
+
+@dataclass(frozen=True)
+class Glass:
+    """A panel lit. ``ground`` and ``lit`` are its own colours."""
+
+    name: str
+    says: str
+    frame: Frame
+    ground: str
+    lit: str
+
+
+@dataclass(frozen=True)
+class CellRow:
+    """Cells of a field drawn large, with a caption line or two under each."""
+
+    glass: Glass
+    captions: tuple[tuple[Span, ...], ...]
+
+
+@dataclass(frozen=True)
+class ThreadStep:
+    """One of the nine, at the cursor. ``miniature`` is a row of block characters."""
+
+    number: int
+    name: str
+    value: Span
+    detail: str
+    miniature: str = ""
+    notes: str = ""
+
+
+@dataclass(frozen=True)
+class ChannelRow:
+    """A line of the margin."""
+
+    name: str
+    value: str
+    notes: str
+    chosen: bool
+    tone: Tone = "ochre"
+
+
+@dataclass(frozen=True)
+class NoteRow:
+    """A line of the apparatus."""
+
+    numeral: str
+    mark: str
+    step: str
+    text: str
+    remedy: str
+    chosen: bool
+
+
+@dataclass(frozen=True)
+class Workspace:
+    """The open step. ``tables`` stand under the chart; ``selected`` is the key of the value that enter would edit."""
+
+    number: int
+    name: str
+    subtitle: str
+    chart: Chart | None = None
+    cells: CellRow | None = None
+    glass: Glass | None = None
+    lines: tuple[Line, ...] = ()
+    selected: Key | None = None
+
+
+@dataclass(frozen=True)
+class Picture:
+    """Everything on the screen at one moment."""
+
+    project: str
+    channel: str
+    capture: str
+    cursor: str
+    playing: str
+    rate: str
+    unsaved: bool
+    hand: str
+    thread: tuple[ThreadStep, ...] = ()
+    channels: tuple[ChannelRow, ...] = ()
+    variants: tuple[Line, ...] = ()
+    workspace: Workspace = field(default_factory=lambda: Workspace(0, "", ""))
+    glass: tuple[Glass, ...] = ()
+    notes: tuple[NoteRow, ...] = ()
+    message: str = ""
+    message_is_fault: bool = False
+    is_playing: bool = False
+
+
+SUPERSCRIPTS = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")
+
+
+def numeral(number: int) -> str:
+    """The superscript that stands at a value and before its note."""
+    return str(number).translate(SUPERSCRIPTS)

@@ -1,0 +1,82 @@
+"""Calm: the signal before and after its filters, what each filter is told, and what it costs."""
+
+from __future__ import annotations
+
+from lesart.core import calm as filters
+from lesart.core.notes import Key
+from lesart.core.parameters import read_table
+from lesart.desk.views import Chart, Line, Workspace
+from lesart.desk.workspace.context import Context, label, number, span_of, text, trace, value, visible
+from lesart.project.text import value_at
+
+
+def build(context: Context) -> Workspace:
+    """One row for each filter with its cost, then the figures from the data."""
+    channel = context.channel
+    tables = value_at(context.project.tables, ("channels", channel.name, "calm")) or []
+    lines: list[Line] = [(label(f"   {'filter':<26}{'':<30}{'delay':>10}{'noise':>9}{'memory':>9}"),)] if tables else []
+    interval = context.bench.timing(context.run.calm).interval_s if context.run is not None else 0.0
+    delay = 0.0
+    for index, table in enumerate(tables):
+        kind = filters.KINDS[table["kind"]]
+        values, _ = read_table(kind.parameters, table, "", also=("kind",))
+        cost = kind.cost(values)
+        delay += cost.delay_samples
+        lines.append(_row(context, ("channels", channel.name, "calm", index), index, kind, cost, interval))
+    if not tables:
+        lines.append((label("No filter: the reading is as measured. Add one in lesart.toml under calm."),))
+    lines += [(), *_evidence(context, delay * interval)]
+    return Workspace(5, "Calm", f"steady without being slow: {channel.says}", chart=chart(context), lines=tuple(lines))
+
+
+def _row(
+    context: Context, key: Key, index: int, kind: filters.FilterKind, cost: filters.record.Cost, interval: float
+) -> Line:
+    spans = [text(f" {index + 1} {kind.title:<26}", "verdigris")]
+    used = 0
+    for parameter in kind.parameters:
+        span = value(context.project, (*key, parameter.name))
+        spans += [label(f"{parameter.title} "), span, label("  ")]
+        used += len(parameter.title) + len(span.text) + 3
+    spans.append(label(" " * max(32 - used, 1)))
+    spans.append(text(f"{number(cost.delay_samples * interval, 's', 3):>8}"))
+    spans.append(text(f"{f'×{cost.noise_factor:.2f}':>9}"))
+    spans.append(text(f"{cost.memory_bytes:>7} B"))
+    return tuple(spans)
+
+
+def _evidence(context: Context, delay_s: float) -> list[Line]:
+    if context.run is None:
+        return [(text(visible(context.problem), "rubric"),)]
+    before, after = context.run.blocks["true"], context.run.calm
+    unit = context.channel.unit.symbol
+    noise_before, noise_after = context.bench.noise(before), context.bench.noise(after)
+    line = [
+        label("noise "), text(number(noise_before, unit, 2), "ochre"), label(" → "),
+        text(number(noise_after, unit, 2), "verdigris"), label("   lag "), text(number(delay_s, "s", 3)),
+    ]  # fmt: skip
+    front = context.front()
+    if front is not None:
+        restless = context.bench.restless(front[1].field, after)
+        marks = context.numerals("fit", channel=context.channel.name)
+        line += [label("   last digit changes "), text(f"{number(restless, '', 2)} /min"), label(f" {marks}")]
+    held = context.bench.facts(after).marked
+    words = "   ".join(f"{count} {word}" for word, count in held.items()) or "none"
+    return [tuple(line), (label("marked after filters "), text(words))]
+
+
+def chart(context: Context) -> Chart | None:
+    """Before, faint, and after over it."""
+    if context.run is None:
+        return None
+    after = trace(context, context.run.calm, "after", "verdigris")
+    before = trace(context, context.run.blocks["true"], "before", "faint")
+    # The scale is that of the calm signal: a spike that was thrown out must not squeeze it flat.
+    low, high = span_of([after], 0.25)
+    clipped = [min(max(y, low), high) for y in before.y]
+    before = type(before)(before.name, before.x, clipped, before.tone)
+    channel = context.channel
+    return Chart(
+        "calm", (before, after), "time", f"{channel.name} / {channel.unit}", context.view, (low, high),
+        context.state.cursor_s, time_axis=True,
+    )  # fmt: skip

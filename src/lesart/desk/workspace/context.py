@@ -1,0 +1,151 @@
+"""What every workspace is built from, and the small texts they share."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from lesart.core.block import Block
+from lesart.core.errors import RequestError
+from lesart.core.fit.field import Reading
+from lesart.core.glass.face import FieldItem
+from lesart.core.glass.panel import Panel
+from lesart.core.notes import Key, Note
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import plain_number
+from lesart.desk.bench import Bench, Run
+from lesart.desk.edits import parameter_at, written_at
+from lesart.desk.state import State
+from lesart.desk.views import Edit, Glass, Line, Series, Span, Tone, numeral
+from lesart.project.model import Channel, Project
+
+COLUMNS = 600
+"""Columns a chart is decimated to: two points each, more than a terminal or a page resolves."""
+
+
+@dataclass(frozen=True)
+class Context:
+    """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit."""
+
+    state: State
+    bench: Bench
+    run: Run | None
+    problem: str
+    view: tuple[float, float]
+    readings: dict[str, Reading]
+    raw_readings: dict[str, float]
+    glasses: tuple[Glass, ...]
+    notes: tuple[Note, ...]
+
+    @property
+    def project(self) -> Project:
+        """The project."""
+        return self.state.project
+
+    @property
+    def channel(self) -> Channel:
+        """The channel looked at."""
+        return self.state.chosen
+
+    def numerals(self, step: str, *, channel: str | None = None, panel: str | None = None) -> str:
+        """Superscripts of the notes that speak of a step of a channel, or of a panel."""
+        return "".join(
+            numeral(number)
+            for number, note in enumerate(self.notes, 1)
+            if note.step == step
+            and (note.channel == channel if channel else True)
+            and (not panel or note.panel == panel)
+        )
+
+    def front(self) -> tuple[Panel, FieldItem, str] | None:
+        """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel, else the first."""
+        names = self.project.panels_showing(self.channel.name)
+        if not names:
+            return None
+        name = self.state.panel if self.state.panel in names else names[0]
+        face = self.project.faces_on(name)[0]
+        return self.project.panels[name], face.fields_of(self.channel.name)[0], face.name
+
+
+def text(words: str, tone: Tone = "text", *, bold: bool = False) -> Span:
+    """A run of text."""
+    return Span(words, tone, bold)
+
+
+def label(words: str) -> Span:
+    """A faint word before a value."""
+    return Span(words, "faint")
+
+
+def value(project: Project, key: Key, *, tone: Tone = "text", width: int = 0, title: str | None = None) -> Span:
+    """A value edited in place, as the project file writes it."""
+    try:
+        parameter = parameter_at(project, key)
+    except RequestError:
+        return Span("", "faint")
+    written = written_at(project, key, parameter)
+    shown = {True: "yes", False: "no"}[written] if isinstance(written, bool) else str(written)
+    plain = "true" if written is True else "false" if written is False else str(written)
+    edit = Edit(key, title or parameter.title, plain, _help(parameter))
+    return Span((visible(shown) or "none").rjust(width), tone, True, edit)
+
+
+def _help(parameter: Parameter) -> str:
+    if parameter.kind == "choice":
+        return f"{parameter.help}: {', '.join(parameter.choices)}"
+    return parameter.help
+
+
+def rows_of(
+    project: Project, place: Key, parameters: Iterable[Parameter], *, in_line: int = 3, column: int = 28
+) -> list[Line]:
+    """The parameters of a table as short rows, ``in_line`` beside each other."""
+    cells = []
+    for parameter in parameters:
+        span = value(project, (*place, parameter.name))
+        filler = max(column - len(parameter.title) - 1 - len(span.text), 2)
+        cells.append((label(f"{parameter.title} "), span, label(" " * filler)))
+    lines: list[Line] = []
+    for start in range(0, len(cells), in_line):
+        lines.append(tuple(span for cell in cells[start : start + in_line] for span in cell))
+    return lines
+
+
+def visible(words: str) -> str:
+    """Text from outside, control characters shown and not obeyed."""
+    return "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in words)
+
+
+def number(amount: float | None, unit: str = "", digits: int = 5) -> str:
+    """A number with its unit for a line of text; a dash where there is none."""
+    if amount is None or not math.isfinite(amount):
+        return "—"
+    plain = plain_number(amount, digits)
+    return plain if unit in ("", "1") else f"{plain} {unit}"
+
+
+def decimals_for(step: float) -> int:
+    """Decimals that show a difference of ``step``."""
+    return min(max(-math.floor(math.log10(step)), 0), 9) if step > 0 and math.isfinite(step) else 3
+
+
+def trace(context: Context, block: Block, name: str, tone: Tone) -> Series:
+    """What of a block is in view, decimated."""
+    t, x = context.bench.envelope(block).between(*context.view, COLUMNS)
+    return Series(name, t.tolist(), x.tolist(), tone)
+
+
+def span_of(series: Iterable[Series], room: float = 0.06) -> tuple[float, float]:
+    """Least and greatest y of all series, with a little room."""
+    low = min((min(each.y) for each in series if len(each.y)), default=0.0)
+    high = max((max(each.y) for each in series if len(each.y)), default=1.0)
+    margin = (high - low) * room or abs(high) * 0.01 or 1.0
+    return low - margin, high + margin
+
+
+def clock(seconds: float) -> str:
+    """``00:14:32.4`` of a time in a capture."""
+    tenths = round(seconds * 10)
+    whole, tenth = divmod(max(tenths, 0), 10)
+    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}.{tenth}"

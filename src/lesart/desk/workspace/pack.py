@@ -1,0 +1,19 @@
+"""Pack: an empty place that says what will fill it."""
+
+from __future__ import annotations
+
+from lesart.desk.views import Workspace
+from lesart.desk.workspace.context import Context, label, text
+
+
+def build(context: Context) -> Workspace:
+    """Nothing goes to a firmware yet."""
+    lines = (
+        (text("Nothing stands here yet."),),
+        (),
+        (label("Tables, integer code and test vectors for a firmware will be made here from this thread,"),),
+        (label("compiled and compared with it bit for bit."),),
+        (),
+        (label("Until then "), text("lesart hand"), label(" gives the exact values, cells and codes to compare with.")),
+    )
+    return Workspace(9, "Pack", "carry it into firmware", lines=lines)

@@ -1,0 +1,95 @@
+"""Raw: the trace as it came, marks on it, what its times look like."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from lesart.core.block import MARK_WORDS, Block
+from lesart.core.raw.source import CAPTURE
+from lesart.desk.views import Chart, Line, Span, Workspace
+from lesart.desk.workspace.context import (
+    Context,
+    clock,
+    label,
+    number,
+    rows_of,
+    span_of,
+    text,
+    trace,
+    value,
+    visible,
+)
+
+BAD_SHOWN = 4
+
+
+def build(context: Context) -> Workspace:
+    """The raw trace with marks, facts, the bad rows by line, and how the file is read."""
+    channel, project = context.channel, context.project
+    source = project.sources[channel.source]
+    settings = rows_of(project, ("sources", source.name), CAPTURE, in_line=2, column=40)
+    column = (
+        label("column "), value(project, ("channels", channel.name, "column")),
+        label("   raw unit "), value(project, ("channels", channel.name, "raw_unit")),
+    )  # fmt: skip
+    if context.run is None:
+        lines: tuple[Line, ...] = ((Span(context.problem, "rubric"),), (), column, *settings)
+        return Workspace(2, "Raw", visible(source.capture), lines=lines)
+    raw = context.run.blocks["raw"]
+    subtitle = f"{visible(source.capture)}, column {visible(channel.column)}"
+    lines = (*_facts(context, raw), (), *_bad_rows(context), (), column, *settings)
+    return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines)
+
+
+def chart(context: Context) -> Chart | None:
+    """The raw trace in view with its marked samples."""
+    if context.run is None:
+        return None
+    raw, law = context.run.blocks["raw"], context.run.blocks["law"]
+    line = trace(context, raw, context.channel.name, "lapis")
+    return Chart(
+        "raw", (line,), "time", f"raw / {context.channel.unit_raw}", context.view, span_of([line]),
+        context.state.cursor_s, _bands(context, raw, law), time_axis=True,
+    )  # fmt: skip
+
+
+def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[float]], ...]:
+    """Times of marked samples in view, by the word of the mark. What the laws marked counts here too: it was so raw."""
+    first, last = np.searchsorted(raw.t, context.view)
+    bands = []
+    for flag, word in MARK_WORDS.items():
+        found = np.flatnonzero(law.mark[first:last] & np.uint8(flag)) + first
+        if len(found):
+            bands.append((word, raw.t[found].tolist()))
+    return tuple(bands)
+
+
+def _facts(context: Context, raw: Block) -> list[Line]:
+    timing, facts = context.bench.timing(raw), context.bench.facts(raw)
+    unit = context.channel.unit_raw.symbol
+    marked = "   ".join(f"{count} {word}" for word, count in facts.marked.items()) or "none marked"
+    return [
+        (
+            label("samples "), text(f"{timing.samples}"), label("   rate "), text(number(timing.rate_hz, "Hz", 4)),
+            label("   jitter "), text(number(timing.jitter_s * 1e3, "ms", 2)),
+            label("   gaps "), text(str(timing.gaps)), label("   lasts "), text(clock(timing.duration_s)),
+        ),
+        (
+            label("least "), text(number(facts.least, unit, 9), "lapis"),
+            label("   greatest "), text(number(facts.greatest, unit, 9), "lapis"),
+            label("   noise "), text(number(facts.noise, unit, 3), "lapis"),
+        ),
+        (label("marks "), text(marked), label(f"   {context.numerals('raw', channel=context.channel.name)}")),
+    ]  # fmt: skip
+
+
+def _bad_rows(context: Context) -> list[Line]:
+    capture = context.bench.capture(context.project.sources[context.channel.source])
+    if not capture.bad_count:
+        return [(label("Every row of the file could be read."),)]
+    lines: list[Line] = [(label("rows that could not be believed"),)]
+    for row in capture.bad[:BAD_SHOWN]:
+        lines.append((text(f"  line {row.line:>7}", "lapis"), label(f"   {visible(row.why)}")))
+    if capture.bad_count > BAD_SHOWN:
+        lines.append((label(f"  and {capture.bad_count - BAD_SHOWN} more"),))
+    return lines

@@ -1,0 +1,139 @@
+"""True: references, residuals before and after, the fit, and where it is a guess."""
+
+from __future__ import annotations
+
+from lesart.core.notes import Key
+from lesart.core.true.correction import Correction, Residual, residuals, worst
+from lesart.desk.views import Chart, Line, Series, Workspace, numeral
+from lesart.desk.workspace.context import Context, decimals_for, label, number, span_of, text, value, visible
+
+
+def build(context: Context) -> Workspace:
+    """The table of references with the fit under it."""
+    channel = context.channel
+    found = residuals(channel.correction, channel.references)
+    unit = channel.unit.symbol
+    place: Key = ("channels", channel.name, "true")
+    # Residuals to a hundredth of the largest one: finer figures would claim more than a weighing knows.
+    largest = max((abs(each.before) for each in found), default=1.0) or 1.0
+    decimals = decimals_for(largest / 100)
+    lines: list[Line] = []
+    if found:
+        lines.append(
+            (label(f"   {'reference':>12} {'indicated':>14} {'before':>10} {'after':>10}   taken    samples  used"),)
+        )
+    for index, each in enumerate(found):
+        lines.append(_row(context, (*place, "references", index), index, each, decimals))
+    if not found:
+        lines += [
+            (text("No references yet, so nobody can say whether this is right."),),
+            (label(f'Add some in lesart.toml under channels."{visible(channel.name)}".true, each like'),),
+            (label(f'  references = [{{ true = "10 {unit}", indicated = "10.24 {unit}" }}]'),),
+        ]
+    lines += [(), _fit_line(context, place, channel.correction, found, decimals)]
+    for number_, note in enumerate(context.notes, 1):
+        if note.step == "true" and note.channel == channel.name:
+            tone = "rubric" if note.is_fault else "text"
+            lines.append((text(f"{numeral(number_)} {note.mark} ", "rubric"), text(note.text, tone)))  # type: ignore[arg-type]
+    return Workspace(4, "True", "compare with references, fit a correction", chart=chart(context), lines=tuple(lines))
+
+
+def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) -> Line:
+    used = each.reference.used
+    return (
+        text("   "),
+        value(context.project, (*key, "true"), width=12, tone="text" if used else "faint", title=f"reference {index + 1}"),
+        text(" "),
+        value(context.project, (*key, "indicated"), width=14, tone="text" if used else "faint",
+              title=f"reference {index + 1}, indicated"),
+        text(f" {signed(each.before, decimals):>10}", "rubric" if used else "faint"),
+        text(f" {signed(each.after, decimals):>10}", "verdigris" if used else "faint"),
+        label(f"   {visible(each.reference.taken)[:8]:<8} {each.reference.count:>7}  "),
+        value(context.project, (*key, "used"), title=f"reference {index + 1}, used"),
+    )  # fmt: skip
+
+
+def _fit_line(context: Context, place: Key, correction: Correction, found: tuple[Residual, ...], decimals: int) -> Line:
+    unit = correction.unit_in.symbol
+    left = worst(found)
+    line = [label("   fit "), value(context.project, (*place, "kind"))]
+    if correction.kind == "line":
+        line += [label("   gain "), text(f"{correction.gain:.6f}".rstrip("0"))]
+    if correction.kind != "none":
+        line += [label("   offset "), text(f"{signed(correction.offset, decimals + 1)} {unit}")]
+    if left is not None:
+        line += [label("   worst left "), text(f"{left:.{decimals}f} {unit}", "verdigris")]
+    if correction.covered is not None:
+        low, high = (correction.corrected(edge) for edge in correction.covered)
+        line += [label("   known from "), text(f"{number(low, '', 4)} to {number(high, unit, 4)}")]
+    return tuple(line)
+
+
+def signed(amount: float, decimals: int) -> str:
+    """``+0.210`` or ``−0.021``; zero has no sign."""
+    rounded = f"{abs(amount):.{decimals}f}"
+    if float(rounded) == 0:
+        return rounded
+    return ("+" if amount > 0 else "−") + rounded
+
+
+def chart(context: Context) -> Chart | None:
+    """Errors of the references before and after over the indication; the fit, bright where it is known."""
+    channel = context.channel
+    found = residuals(channel.correction, channel.references)
+    if not found:
+        return None
+    correction = channel.correction
+    low, high = _indicated_range(context, found)
+    before = Series(
+        "before", [each.reference.indicated for each in found], [each.before for each in found], "ochre", "points"
+    )
+    after = Series(
+        "after", [each.reference.indicated for each in found], [each.after for each in found], "verdigris", "points"
+    )
+    series = [Series("zero", [low, high], [0.0, 0.0], "faint")]
+    series += _fit_series(correction, low, high)
+    here = None
+    if context.run is not None:
+        here = context.run.reading_at("law", context.state.cursor_s).value
+        if context.state.hand is not None:
+            here = correction.inverse(context.readings[channel.name].value)
+    every = (*series, before, after)
+    return Chart(
+        "true", every, f"indicated / {channel.unit}", f"error / {channel.unit}", (low, high), span_of(every, 0.12), here
+    )
+
+
+def _indicated_range(context: Context, found: tuple[Residual, ...]) -> tuple[float, float]:
+    """From the least to the greatest of references and readings, with room."""
+    values = [each.reference.indicated for each in found]
+    if context.run is not None:
+        block = context.run.blocks["law"]
+        facts = context.bench.facts(block)
+        middle = context.run.calm
+        good = context.bench.facts(middle)
+        inverse = context.channel.correction.inverse
+        if good.least <= good.greatest:
+            values += [inverse(good.least), inverse(good.greatest)]
+        elif facts.least <= facts.greatest:
+            values += [facts.least, facts.greatest]
+    low, high = min(values), max(values)
+    room = (high - low) * 0.05 or 1.0
+    return low - room, high + room
+
+
+def _fit_series(correction: Correction, low: float, high: float) -> list[Series]:
+    if correction.covered is None:
+        return []
+
+    def error(indicated: float) -> float:
+        return indicated - correction.corrected(indicated)
+
+    first, last = correction.covered
+    known = Series("fit", [first, last], [error(first), error(last)], "verdigris")
+    guesses = []
+    for start, end in ((low, first), (last, high)):
+        if end > start:
+            points = [start + (end - start) * step / 40 for step in range(41)]
+            guesses.append(Series("a guess", points, [error(point) for point in points], "rubric", "dots"))
+    return [known, *guesses]

@@ -1,0 +1,1 @@
+"""Sources that move. For now the replay of a capture; lines and buses join it here."""

@@ -1,0 +1,33 @@
+"""Replay: a capture's cursor carried on as time passes. Time is an argument, so a test need not wait."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+SPEEDS = (0.1, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 100.0, 300.0)
+
+
+@dataclass(frozen=True)
+class Replay:
+    """``speed`` is seconds of the capture per second."""
+
+    playing: bool = False
+    speed: float = 1.0
+
+    def toggled(self) -> Replay:
+        """Playing becomes paused and the other way round."""
+        return replace(self, playing=not self.playing)
+
+    def faster(self, by: int) -> Replay:
+        """The next speed, or the one before for a negative ``by``; the ends stay."""
+        index = min(max(SPEEDS.index(self.speed) + by, 0), len(SPEEDS) - 1)
+        return replace(self, speed=SPEEDS[index])
+
+    def advanced(self, cursor_s: float, elapsed_s: float, end_s: float) -> tuple[Replay, float]:
+        """The cursor after ``elapsed_s``; playing stops at the end."""
+        if not self.playing:
+            return self, cursor_s
+        cursor_s += elapsed_s * self.speed
+        if cursor_s >= end_s:
+            return replace(self, playing=False), end_s
+        return self, cursor_s

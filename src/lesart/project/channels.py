@@ -1,0 +1,179 @@
+"""The tables of a channel: laws, references, filters and field, joined into a chain."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from lesart.core import calm, law
+from lesart.core.chain import Chain, Stage, compile_chain
+from lesart.core.errors import Problem, UnitError
+from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.fit.field import Field, build_field
+from lesart.core.law.record import LawStage
+from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.quantity import Quantity
+from lesart.core.true.correction import FITS, Correction, fit_correction
+from lesart.core.true.reference import PARAMETERS as REFERENCE
+from lesart.core.true.reference import Reference
+from lesart.core.units import Unit, conversion, parse_unit
+from lesart.project.model import Channel, Table
+
+CHANNEL = (
+    Parameter("source", "source", "text", "name of the source it is read from", longest=60),
+    Parameter("column", "column", "text", "name or number, from 1, of the column", longest=80),
+    Parameter("raw_unit", "raw unit", "unit", "unit of the column's numbers", "ct"),
+    Parameter("unit", "unit", "unit", "unit of the reading"),
+    Parameter("lowest", "lowest", "any quantity", "least reading the channel can take, e.g. 0 kg"),
+    Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
+)
+TRUE = (Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),)
+
+
+def check_channel(name: str, table: Table, sources: Mapping[str, Any]) -> tuple[Channel | None, list[Problem]]:
+    """The channel, or every problem of its tables."""
+    place = f"channels.{name}"
+    values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit"))
+    if "source" in values and values["source"] not in sources:
+        known = ", ".join(sources) or "none; add one under [sources]"
+        problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
+    laws = _laws(table, place, problems)
+    if "unit" not in values or "raw_unit" not in values:
+        return None, problems
+    unit: Unit = values["unit"]
+    limits = [_in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
+    if len(limits) == 2 and not limits[0] < limits[1]:
+        problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
+    references, correction = _true(table.get("true", {}), f"{place}.true", unit, problems)
+    filters, words = _filters(table, place, unit, problems)
+    field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
+    chain = _chain(place, values["raw_unit"], laws, correction, filters, unit, problems)
+    if problems or chain is None or field is None or correction is None:
+        return None, problems
+    says = ", ".join(words) or "as measured"
+    return Channel(
+        name, values["source"], values["column"], values["raw_unit"], unit, limits[0], limits[1], chain, references,
+        correction, field, says,
+    ), []  # fmt: skip
+
+
+def check_field(table: object, place: str, unit: Unit, problems: list[Problem]) -> Field | None:
+    """A field whose unit measures the same thing as the channel's."""
+    values, found = read_table(FIELD, table, place)
+    problems += found
+    if found:
+        return None
+    try:
+        unit_shown = parse_unit(values["unit"]) if values["unit"] else unit
+        conversion(unit, unit_shown)
+        return build_field(values, unit, unit_shown)
+    except UnitError as error:
+        problems.append(Problem(f"{place}.unit", shown(values["unit"]), str(error).rstrip(".")))
+    except ValueError as error:
+        problems.append(Problem(place, "", str(error)))
+    return None
+
+
+def _tables(table: Table, key: str, place: str, problems: list[Problem]) -> list[Table]:
+    """An array of tables under a key; a problem where it is something else."""
+    found = table.get(key, [])
+    if isinstance(found, list) and all(isinstance(entry, Mapping) for entry in found):
+        return found
+    problems.append(Problem(f"{place}.{key}", shown(found), f"it must be a list of tables, [[{place}.{key}]]"))
+    return []
+
+
+def _laws(table: Table, place: str, problems: list[Problem]) -> list[LawStage]:
+    stages = []
+    for index, entry in enumerate(_tables(table, "law", place, problems)):
+        here = f"{place}.law[{index}]"
+        kind = law.KINDS.get(str(entry.get("kind")))
+        if kind is None:
+            problems.append(_no_kind(here, entry, law.KINDS))
+            continue
+        values, found = read_table(kind.parameters, entry, here, also=("kind",))
+        problems += found
+        if not found:
+            try:
+                stages.append(LawStage(kind.name, kind.build(values)))
+            except ValueError as error:
+                problems.append(Problem(here, "", str(error)))
+    return stages
+
+
+def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[list[Stage], list[str]]:
+    stages, words = [], []
+    for index, entry in enumerate(_tables(table, "calm", place, problems)):
+        here = f"{place}.calm[{index}]"
+        kind = calm.KINDS.get(str(entry.get("kind")))
+        if kind is None:
+            problems.append(_no_kind(here, entry, calm.KINDS))
+            continue
+        values, found = read_table(kind.parameters, entry, here, also=("kind",))
+        problems += found
+        if not found:
+            try:
+                stages.append(kind.build(values, unit))
+                words.append(kind.says(values))
+            except (ValueError, UnitError) as error:
+                problems.append(Problem(here, "", str(error).rstrip(".")))
+    return stages, words
+
+
+def _no_kind(place: str, entry: Table, kinds: Mapping[str, Any]) -> Problem:
+    written = shown(entry["kind"]) if "kind" in entry else ""
+    return Problem(f"{place}.kind", written, f"it must be one of {', '.join(kinds)}")
+
+
+def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:
+    """A quantity in the channel's unit, or a problem and 0."""
+    if quantity.unit.symbol == "1" and unit.symbol != "1":
+        problems.append(Problem(place, str(quantity), f'it has no unit; write it like "{quantity} {unit}"'))
+        return 0.0
+    try:
+        return quantity.to(unit)
+    except UnitError as error:
+        problems.append(Problem(place, f'"{quantity}"', str(error).rstrip(".")))
+        return 0.0
+
+
+def _true(
+    table: object, place: str, unit: Unit, problems: list[Problem]
+) -> tuple[tuple[Reference, ...], Correction | None]:
+    values, found = read_table(TRUE, table, place, also=("references",))
+    if found or not isinstance(table, Mapping):
+        problems += found
+        return (), None
+    references = []
+    before = len(problems)
+    for index, entry in enumerate(_tables(table, "references", place, problems)):
+        here = f"{place}.references[{index}]"
+        each, wrong = read_table(REFERENCE, entry, here)
+        problems += wrong
+        if not wrong:
+            true, indicated = (_in_unit(each[name], unit, f"{here}.{name}", problems) for name in ("true", "indicated"))
+            references.append(Reference(true, indicated, each["count"], each["taken"], each["used"]))
+    if len(problems) > before:
+        return (), None
+    try:
+        return tuple(references), fit_correction(values["kind"], references, unit)
+    except ValueError as error:
+        problems.append(Problem(f"{place}.references", "", str(error)))
+        return tuple(references), None
+
+
+def _chain(
+    place: str, unit_raw: Unit, laws: list[LawStage], correction: Correction | None, filters: list[Stage], unit: Unit,
+    problems: list[Problem],
+) -> Chain | None:  # fmt: skip
+    """The compiled chain; None with a problem where two units do not fit, or where there were problems before."""
+    if problems or correction is None:
+        return None
+    stages: list[tuple[str, str, Stage]] = [("law", f"law[{index}]", stage) for index, stage in enumerate(laws)]
+    stages.append(("true", "true", correction))
+    stages += [("calm", f"calm[{index}]", stage) for index, stage in enumerate(filters)]
+    try:
+        return compile_chain(unit_raw, stages, unit)
+    except UnitError as error:
+        problems.append(Problem(place, "", str(error).rstrip(".")))
+        return None

@@ -1,0 +1,100 @@
+"""From the tables of ``lesart.toml`` to a checked project, or to every problem in it at once."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from lesart import FORMAT_VERSION
+from lesart.core.errors import Problem, ProjectError
+from lesart.core.glass import panel as panels
+from lesart.core.glass.drive import PARAMETERS as SCAN
+from lesart.core.glass.drive import Scan
+from lesart.core.glass.panel import Panel, build_panel
+from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
+from lesart.core.raw.source import CAPTURE, Source
+from lesart.project.channels import check_channel
+from lesart.project.faces import check_face
+from lesart.project.model import Channel, Project, Table
+
+FILE = "lesart.toml"
+TOP = (
+    Parameter("lesart", "format version", "integer", "of the project file", lowest=1, highest=FORMAT_VERSION),
+    Parameter("name", "name", "text", "of the project", "project", longest=60),
+)
+
+
+def read_tables(text: str) -> dict[str, Any]:
+    """Plain tables of a TOML text. Raises ProjectError with the line where it is not TOML."""
+    try:
+        return tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise ProjectError(FILE, (Problem("this is not TOML", "", str(error).rstrip(".")),)) from error
+
+
+def check_project(text: str) -> Project:
+    """The project a text describes. Raises ProjectError with every problem found.
+
+    Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
+    tables is a problem, because a misspelt key would silently do nothing.
+    """
+    tables = read_tables(text)
+    values, problems = read_table(TOP, {key: tables[key] for key in ("lesart", "name") if key in tables}, "")
+    problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
+    for key, value in tables.items():
+        if not isinstance(value, dict) and key not in ("lesart", "name") and not key.startswith(OWN_KEY):
+            problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
+    sources = _each(tables, "sources", problems, _source)
+    channels: dict[str, Channel] = _each(
+        tables, "channels", problems, lambda name, table: check_channel(name, table, sources)
+    )
+    glass: dict[str, Panel] = _each(tables, "panels", problems, _panel)
+    faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
+    if problems:
+        raise ProjectError(FILE, tuple(problems))
+    return Project(values["name"], sources, channels, glass, faces, tables)
+
+
+def _each(
+    tables: Table, kind: str, problems: list[Problem], check: Callable[[str, Table], tuple[Any, list[Problem]]]
+) -> dict[str, Any]:
+    """Check every table of one kind; the good ones are returned, the problems of the others collected."""
+    group = tables.get(kind, {})
+    if not isinstance(group, Mapping) or not all(isinstance(table, Mapping) for table in group.values()):
+        problems.append(Problem(kind, shown(group), f'it must hold tables with names, like [{kind}."my own"]'))
+        return {}
+    good = {}
+    for name, table in group.items():
+        result, found = check(name, table)
+        problems += found
+        if not found:
+            good[name] = result
+    return good
+
+
+def _source(name: str, table: Table) -> tuple[Source | None, list[Problem]]:
+    values, problems = read_table(CAPTURE, table, f"sources.{name}")
+    if problems:
+        return None, problems
+    source = Source(
+        name, values["capture"], values["delimiter"], values["decimal"], values["header"], values["time"],
+        values["time_unit"], values["rate"],
+    )  # fmt: skip
+    return source, []
+
+
+def _panel(name: str, table: Table) -> tuple[Panel | None, list[Problem]]:
+    place = f"panels.{name}"
+    kind = table.get("kind")
+    if kind not in panels.PARAMETERS:
+        return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
+    also = ("kind", "scan") if kind == "segments" else ("kind",)
+    values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
+    scan = None
+    if "scan" in table and kind == "segments":
+        times, found = read_table(SCAN, table["scan"], f"{place}.scan")
+        problems += found
+        if not found:
+            scan = Scan(times["on_time"], times["blanking"], times["wanted"])
+    return (None, problems) if problems else (build_panel(name, kind, values, scan), [])

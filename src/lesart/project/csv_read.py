@@ -1,0 +1,188 @@
+"""Reading a file of numbers. A bad row is counted, marked and named by its line; it is never dropped in silence."""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from itertools import islice
+from pathlib import Path
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.block import Block, Floats, Mark
+from lesart.core.errors import CaptureError
+from lesart.core.raw.source import Source
+from lesart.project.capture import BadRow, Capture
+from lesart.project.csv_shape import DELIMITERS, decoded, sample_text
+
+ROWS_AT_ONCE = 32_768
+BAD_KEPT = 1000
+_SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
+
+
+@dataclass
+class _Tally:
+    """Bad rows met so far; only the first are kept with their words, all are counted."""
+
+    bad: list[BadRow] = field(default_factory=list)
+    count: int = 0
+
+    def add(self, line: int, why: str) -> None:
+        self.count += 1
+        if len(self.bad) < BAD_KEPT:
+            self.bad.append(BadRow(line, why))
+
+
+def read_csv(path: Path, source: Source) -> Capture:
+    """The capture a source names. Raises CaptureError when there is no row of numbers in it."""
+    sample_text(path)
+    lines = decoded(path.read_bytes()).splitlines()
+    names = _names(lines, source)
+    tally = _Tally()
+    parts = [_numbers(rows, names, source, tally) for rows in _batches(lines, source)]
+    if not parts:
+        raise CaptureError(f"{path}: no row follows {source.header} header lines; set sources.{source.name}.header.")
+    table = np.concatenate(parts, axis=1)
+    if not np.isfinite(table).any():
+        raise CaptureError(
+            f'{path}: no cell is a number with "{source.delimiter}" between cells and "{source.decimal}" as decimal '
+            f"sign; set sources.{source.name}.delimiter and .decimal."
+        )
+    t, back = _time_axis(path, table, names, source)
+    columns = {name: _column(t, table[number]) for number, name in enumerate(names) if name != source.time}
+    bad = tuple(sorted(tally.bad, key=lambda row: row.line))
+    return Capture(path.name, t, columns, bad, tally.count, back)
+
+
+def _names(lines: list[str], source: Source) -> tuple[str, ...]:
+    """Names in the header's last line, or numbers, for as many cells as the first row has."""
+    sign = DELIMITERS[source.delimiter]
+    first = next(iter(_cells(lines[source.header : source.header + 50], sign)), [])
+    header = next(iter(_cells(lines[max(source.header - 1, 0) : source.header], sign)), [])
+    if len(header) < len(first):
+        return tuple(f"column {number}" for number in range(1, len(first) + 1))
+    names: list[str] = []
+    for number, cell in enumerate(header, 1):
+        name = "".join(letter if letter.isprintable() else "·" for letter in cell.strip())[:60] or f"column {number}"
+        names.append(name if name not in names else f"{name} {number}")
+    return tuple(names)
+
+
+def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:
+    if sign == " ":
+        return (line.split() for line in lines if line.strip())
+    return csv.reader(lines, delimiter=sign)
+
+
+def _batches(lines: list[str], source: Source) -> Iterator[list[tuple[int, list[str]]]]:
+    """Runs of ``(line number, cells)``, blank lines and comments left out."""
+    sign = DELIMITERS[source.delimiter]
+    numbered = (
+        (number, line)
+        for number, line in enumerate(islice(lines, source.header, None), source.header + 1)
+        if line.strip() and not line.startswith("#")
+    )
+    while batch := list(islice(numbered, ROWS_AT_ONCE)):
+        texts = [line for _, line in batch]
+        rows = [line.split() for line in texts] if sign == " " else list(csv.reader(texts, delimiter=sign))
+        if len(rows) != len(batch):
+            # A quote that spans lines; take such lines one by one, so that each keeps its number.
+            rows = [next(iter(csv.reader([line], delimiter=sign)), []) for line in texts]
+        yield [(number, row) for (number, _), row in zip(batch, rows, strict=True)]
+
+
+def _numbers(
+    rows: list[tuple[int, list[str]]], names: tuple[str, ...], source: Source, tally: _Tally
+) -> npt.NDArray[np.float64]:
+    """Shape (columns, rows); NaN where a cell is no number, after it has been tallied."""
+    width = len(names)
+    whole = [row if len(row) == width else None for _, row in rows]
+    for (line, row), kept in zip(rows, whole, strict=True):
+        if kept is None:
+            tally.add(line, f"{len(row)} cells where {width} belong")
+    empty = [""] * width
+    table = np.empty((width, len(rows)))
+    ragged = np.array([kept is None for kept in whole])
+    for column, name in enumerate(names):
+        cells = [(kept or empty)[column] for kept in whole]
+        moments = name == source.time and source.time_unit == "ISO 8601"
+        table[column] = _moments(cells) if moments else _floats(cells, source.decimal)
+        for index in np.flatnonzero(np.isnan(table[column]) & ~ragged):
+            tally.add(rows[index][0], _why(name, cells[index]))
+    return table
+
+
+def _why(name: str, cell: str) -> str:
+    if not cell.strip():
+        return f"{name} is empty"
+    text = "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in cell)[:30]
+    return f'{name} is "{text}", not a number'
+
+
+def _floats(cells: list[str], decimal: str) -> Floats:
+    """All at once; one by one only where that fails."""
+    if decimal == ",":
+        cells = [cell.replace(",", ".") for cell in cells]
+    try:
+        return np.array(list(map(float, cells)))
+    except ValueError:
+        return np.array([_float(cell) for cell in cells])
+
+
+def _float(cell: str) -> float:
+    try:
+        return float(cell)
+    except ValueError:
+        return float("nan")
+
+
+def _moments(cells: list[str]) -> Floats:
+    """Seconds since 1970 of ISO 8601 moments; a moment without a zone is taken as it stands."""
+    seconds = np.empty(len(cells))
+    for index, cell in enumerate(cells):
+        try:
+            moment = datetime.fromisoformat(cell.strip())
+        except ValueError:
+            seconds[index] = np.nan
+            continue
+        # A moment without a zone is counted as if in UTC, never in the zone of the machine that reads it.
+        known = moment if moment.tzinfo is not None else moment.replace(tzinfo=UTC)
+        seconds[index] = known.timestamp()
+    return seconds
+
+
+def _time_axis(
+    path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...], source: Source
+) -> tuple[Floats, int]:
+    """Seconds from the first row, and how many rows came with a time before an earlier one.
+
+    The axis never runs back: such a row, and one without a time, gets the latest time so far.
+    """
+    rows = table.shape[1]
+    if not source.time:
+        return np.arange(rows) / source.rate_hz, 0
+    if source.time not in names:
+        raise CaptureError(
+            f'sources.{source.name}.time = "{source.time}"; the columns of {path.name} are {", ".join(names)}.'
+        )
+    t = table[names.index(source.time)]
+    known = np.isfinite(t)
+    if not known.any():
+        raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time in {source.time_unit}.')
+    start = t[known][0]
+    # Fraction by division, so that 100 ms is exactly 0.1 s and not 100 times a rounded thousandth.
+    t = np.where(known, t - start, -np.inf)
+    if source.time_unit in ("ms", "µs"):
+        t = t / round(1 / _SECONDS[source.time_unit])
+    latest = np.maximum.accumulate(np.maximum(t, 0.0))
+    return latest, int(np.count_nonzero(known & (t < latest)))
+
+
+def _column(t: Floats, x: Floats) -> Block:
+    mark = np.zeros(len(x), np.uint8)
+    mark[np.isnan(x)] |= np.uint8(Mark.MISSING)
+    mark[np.isinf(x)] |= np.uint8(Mark.RANGE)
+    return Block(t, np.where(np.isfinite(x), x, np.nan), mark)

@@ -1,0 +1,57 @@
+"""A project as checked: every unit compared, every chain compiled."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.chain import Chain
+from lesart.core.fit.field import Field
+from lesart.core.glass.face import Face
+from lesart.core.glass.panel import Panel
+from lesart.core.raw.source import Source
+from lesart.core.true.correction import Correction
+from lesart.core.true.reference import Reference
+from lesart.core.units import Unit
+
+Table = Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Channel:
+    """One measured quantity, from a column of its source to its field. Limits are in ``unit``."""
+
+    name: str
+    source: str
+    column: str
+    unit_raw: Unit
+    unit: Unit
+    lowest: float
+    highest: float
+    chain: Chain
+    references: tuple[Reference, ...]
+    correction: Correction
+    field: Field
+    says: str
+    """What its filters do, in a few words."""
+
+
+@dataclass(frozen=True)
+class Project:
+    """All of ``lesart.toml``; ``tables`` is the file itself as plain tables, for the rows on the screen."""
+
+    name: str
+    sources: Mapping[str, Source]
+    channels: Mapping[str, Channel]
+    panels: Mapping[str, Panel]
+    faces: Mapping[str, Face]
+    tables: Table
+
+    def faces_on(self, panel: str) -> tuple[Face, ...]:
+        """The faces of a panel, in the order of the file; the first one is shown."""
+        return tuple(face for face in self.faces.values() if face.panel == panel)
+
+    def panels_showing(self, channel: str) -> tuple[str, ...]:
+        """Names of the panels whose first face shows a channel."""
+        return tuple(name for name in self.panels if (faces := self.faces_on(name)) and faces[0].fields_of(channel))
