@@ -27,7 +27,7 @@ from lesart.project.store import (
     read_text,
     write_whole,
 )
-from lesart.project.text import with_value
+from lesart.project.text import Editor
 
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 ZOOM = 2.0
@@ -42,17 +42,31 @@ class Desk:
         self.state = state
         self.bench = bench
         self._on_disk = state.saved
-        self._notes: tuple[object, tuple[Note, ...]] | None = None
+        self._notes: tuple[object, tuple[Note, ...]] = (None, ())
+        self._editor = Editor()
 
     # What is looked at
 
     @property
     def notes(self) -> tuple[Note, ...]:
         """The notes of the present project; inspected once for each text."""
-        project = self.state.project
-        if self._notes is None or self._notes[0] is not project:
-            self._notes = (project, inspect_project(project, self.bench))
+        if not self.notes_are_fresh:
+            self._notes = (self.state.project, inspect_project(self.state.project, self.bench))
         return self._notes[1]
+
+    @property
+    def notes_are_fresh(self) -> bool:
+        """Are the notes at hand those of the present project?"""
+        return self._notes[0] is self.state.project
+
+    @property
+    def last_notes(self) -> tuple[Note, ...]:
+        """The notes at hand, perhaps of the project before the last edit: the glass need not wait for new ones."""
+        return self._notes[1]
+
+    def prepare_edits(self) -> None:
+        """Do now what the first edit would have to wait for."""
+        self._editor.prepare(self.state.history.text)
 
     def extent(self) -> tuple[float, float, float]:
         """Start, end and usual interval of the chosen channel's capture, in seconds; zeros where there is none."""
@@ -202,7 +216,7 @@ class Desk:
     def _try(self, key: Key, find: Callable[[], str | int | bool]) -> None:
         try:
             value = find()
-            text = with_value(self.state.history.text, key, value)
+            text = self._editor.with_value(self.state.history.text, key, value)
             if text == self.state.history.text:
                 self.state = self.state.says("")
                 return
@@ -282,7 +296,7 @@ class Desk:
         text = self.state.history.text
         try:
             for mend in note.mend:
-                text = with_value(text, mend.key, mend.value)
+                text = self._editor.with_value(text, mend.key, mend.value)
             deed = ", ".join(f"{edits.label_of({}, mend.key)} = {mend.value}" for mend in note.mend)
             self._take(text, f"mended: {deed}")
         except LesartError as error:
@@ -331,8 +345,8 @@ class Desk:
         except ProjectError as error:
             count = len(error.problems)
             more = f" ({count} problems)" if count > 1 else ""
-            self.state = self.state.says(f"lesart.toml was changed outside and not taken in{more}: {error.problems[0]}",
-                                         fault=True)  # fmt: skip
+            said = f"lesart.toml was changed outside and not taken in{more}: {error.problems[0]}"
+            self.state = self.state.says(said, fault=True)
         return True
 
     def select(self, key: Key | None) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lesart.core.block import block_of
 from lesart.core.errors import LesartError
 from lesart.core.fit.inspect import inspect_field
 from lesart.core.glass.face import FieldItem, inspect_face
@@ -11,6 +12,7 @@ from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number
 from lesart.core.true.inspect import inspect_correction
 from lesart.desk.bench import Bench, Run
+from lesart.desk.hand import HandResult, value_after
 from lesart.project.model import Channel, Project
 
 WORST_DROPPED = 0.01
@@ -28,7 +30,7 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
             continue
         notes += _raw(project, channel, run, bench)
         notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
-        notes += _fields(project, channel, run)
+        notes += _fields(project, channel, run, bench)
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])
     for panel in project.panels.values():
@@ -51,7 +53,7 @@ def field_key(project: Project, face: str, item: FieldItem, rule: str) -> Key:
     return ("channels", item.channel, "fit", rule)
 
 
-def _fields(project: Project, channel: Channel, run: Run) -> list[Note]:
+def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     notes: list[Note] = []
     good = run.blocks["raw"].x[run.blocks["raw"].usable]
     count = one_count(channel, float(good[len(good) // 2])) if len(good) else 0.0
@@ -61,7 +63,7 @@ def _fields(project: Project, channel: Channel, run: Run) -> list[Note]:
             key = field_key(project, face.name, item, "decimals")[:-1]
             notes += inspect_field(
                 channel.name, panel.name, item.field, key, lowest=channel.lowest, highest=channel.highest,
-                one_count=count, calm=run.calm, joined_point=panel.joined_point,
+                one_count=count, per_minute=bench.restless(item.field, run.calm), joined_point=panel.joined_point,
             )  # fmt: skip
     if not project.panels_showing(channel.name):
         notes.append(
@@ -107,3 +109,26 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
                  unit="samples", limit=0.0)
         )  # fmt: skip
     return notes
+
+
+def inspect_hand(project: Project, channel: Channel, result: HandResult) -> tuple[Note, ...]:
+    """Notes on one value followed by hand: of this value and of the panel it stands on. Needs no capture."""
+    notes: list[Note] = []
+    for step in result.steps:
+        if step.mark is not None and step.step in ("law", "calm"):
+            value = f"{plain_number(result.steps[0].value, 9)} {channel.unit_raw}"
+            notes.append(Note(DOUBT, step.step, channel.name, f"{channel.name}: {value} is marked {step.mark}."))
+            break
+    indicated = value_after(result.steps, "law").value
+    notes += inspect_correction(channel.name, channel.correction, block_of([indicated]))
+    if result.shown is not None and result.shown.state == "overflow":
+        reading = f"{plain_number(result.reading.value)} {channel.unit}"
+        notes.append(Note(FAULT, "fit", channel.name, f"{channel.name}: {reading} does not fit its cells."))
+    if result.panel is None:
+        return ordered(notes)
+    for face in project.faces_on(result.panel.name)[:1]:
+        notes += inspect_face(face, result.panel)
+    if isinstance(result.panel, SegmentPanel) and result.panel.scan is not None:
+        place: Key = ("panels", result.panel.name, "scan")
+        notes += inspect_scan(result.panel.name, result.panel.scan, result.panel.digits, place)
+    return ordered(notes)

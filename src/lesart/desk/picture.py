@@ -18,8 +18,8 @@ from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, clock, number, visible
 
 
-def context_of(desk: Desk) -> Context:
-    """What workspaces and thread are built from."""
+def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
+    """What workspaces and thread are built from; with the notes at hand when new ones need not be waited for."""
     state, bench = desk.state, desk.bench
     readings: dict[str, Reading] = {}
     raw_readings: dict[str, float] = {}
@@ -39,14 +39,13 @@ def context_of(desk: Desk) -> Context:
         readings[state.channel] = follow(state.project, state.chosen, state.hand).reading
         raw_readings[state.channel] = state.hand
     glasses = all_glasses(state.project, readings, state.panel)
-    return Context(
-        state, bench, runs.get(state.channel), problem, desk.view(), readings, raw_readings, glasses, desk.notes
-    )
+    notes = desk.notes if wait_for_notes else desk.last_notes
+    return Context(state, bench, runs.get(state.channel), problem, desk.view(), readings, raw_readings, glasses, notes)
 
 
-def picture_of(desk: Desk) -> Picture:
+def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
     """The present picture."""
-    context = context_of(desk)
+    context = context_of(desk, wait_for_notes=wait_for_notes)
     state, project = desk.state, desk.state.project
     source = project.sources[state.chosen.source]
     workspace = BUILDERS[state.step](context)

@@ -151,7 +151,7 @@ def _pace(context: Context) -> ThreadStep:
 def miniature_of(context: Context, block: Block) -> str:
     """The signal in view as a row of blocks, over its own range."""
     low, high = context.view
-    t, x = context.bench.envelope(block).between(low, high, MINIATURE)
+    t, x = context.bench.envelope(block).between(low, high, 4 * MINIATURE)
     if not len(x):
         return ""
     groups: list[list[float]] = [[] for _ in range(MINIATURE)]

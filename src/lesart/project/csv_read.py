@@ -109,6 +109,9 @@ def _numbers(
     for column, name in enumerate(names):
         cells = [(kept or empty)[column] for kept in whole]
         moments = name == source.time and source.time_unit == "ISO 8601"
+        if name == source.time:
+            # A torn row still came when it came.
+            cells = [row[column] if column < len(row) else "" for _, row in rows]
         table[column] = _moments(cells) if moments else _floats(cells, source.decimal)
         for index in np.flatnonzero(np.isnan(table[column]) & ~ragged):
             tally.add(rows[index][0], _why(name, cells[index]))

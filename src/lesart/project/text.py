@@ -10,11 +10,34 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Key
 
 
-def with_value(text: str, key: Key, value: str | int | bool) -> str:
-    """The text with the value at ``key`` set; tables on the way are made where they are missing."""
-    import tomlkit  # 75 ms: only when something is edited
+class Editor:
+    """Sets values in project texts. Keeps the last document: parsing with comments costs more than all the rest."""
 
-    document = tomlkit.parse(text)
+    def __init__(self) -> None:
+        self._text: str | None = None
+        self._document: Any = None
+
+    def prepare(self, text: str) -> None:
+        """Parse a text that will be edited next."""
+        import tomlkit  # 75 ms: only when something is edited
+
+        if self._text != text:
+            self._document, self._text = tomlkit.parse(text), text
+
+    def with_value(self, text: str, key: Key, value: str | int | bool) -> str:
+        """The text with the value at ``key`` set; tables on the way are made where they are missing."""
+        self.prepare(text)
+        document, self._text = self._document, None
+        _set(document, key, value)
+        # The document now is that of the new text; should the project refuse it, the next edit parses anew.
+        self._text = str(document.as_string())
+        return self._text
+
+
+def _set(document: Any, key: Key, value: str | int | bool) -> None:
+    """Change one value in place."""
+    import tomlkit
+
     place: Any = document
     for step, following in itertools.pairwise(key):
         if isinstance(step, int):
@@ -34,7 +57,6 @@ def with_value(text: str, key: Key, value: str | int | bool) -> str:
         fresh.indent, fresh.comment_ws, fresh.comment, fresh.trail = (
             comment.indent, comment.comment_ws, comment.comment, comment.trail,
         )  # fmt: skip
-    return tomlkit.dumps(document)
 
 
 def value_at(tables: Any, key: Key) -> Any:

@@ -36,9 +36,10 @@ def changes_per_minute(field: Field, block: Block) -> float:
 
 def inspect_field(
     channel: str, panel: str | None, field: Field, key: Key, *, lowest: float, highest: float, one_count: float,
-    calm: Block, joined_point: bool,
+    per_minute: float, joined_point: bool,
 ) -> list[Note]:  # fmt: skip
-    """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of it.
+    """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of
+    it and the last digit changing ``per_minute`` times.
 
     ``key`` is where the field's rules stand in the project; mends are written there.
     """
@@ -57,7 +58,6 @@ def inspect_field(
                  figure=step, unit=unit, limit=count, remedy=f"show {honest} decimals",
                  mend=(Mend((*key, "decimals"), honest),))
         )  # fmt: skip
-    per_minute = changes_per_minute(field, calm)
     if per_minute > field.restless_per_min:
         fewer = (Mend((*key, "decimals"), field.decimals - 1),) if field.decimals else ()
         remedy = f"show {field.decimals - 1} decimals, or calm it more" if field.decimals else "calm it more"

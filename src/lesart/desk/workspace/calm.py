@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lesart.core import calm as filters
+from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.desk.views import Chart, Line, Workspace
@@ -29,9 +30,7 @@ def build(context: Context) -> Workspace:
     return Workspace(5, "Calm", f"steady without being slow: {channel.says}", chart=chart(context), lines=tuple(lines))
 
 
-def _row(
-    context: Context, key: Key, index: int, kind: filters.FilterKind, cost: filters.record.Cost, interval: float
-) -> Line:
+def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> Line:
     spans = [text(f" {index + 1} {kind.title:<26}", "verdigris")]
     used = 0
     for parameter in kind.parameters:

@@ -19,6 +19,7 @@ from lesart.desk.edits import parameter_at, written_at
 from lesart.desk.state import State
 from lesart.desk.views import Edit, Glass, Line, Series, Span, Tone, numeral
 from lesart.project.model import Channel, Project
+from lesart.project.text import value_at
 
 COLUMNS = 600
 """Columns a chart is decimated to: two points each, more than a terminal or a page resolves."""
@@ -59,7 +60,7 @@ class Context:
         )
 
     def front(self) -> tuple[Panel, FieldItem, str] | None:
-        """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel, else the first."""
+        """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel."""
         names = self.project.panels_showing(self.channel.name)
         if not names:
             return None
@@ -88,7 +89,15 @@ def value(project: Project, key: Key, *, tone: Tone = "text", width: int = 0, ti
     shown = {True: "yes", False: "no"}[written] if isinstance(written, bool) else str(written)
     plain = "true" if written is True else "false" if written is False else str(written)
     edit = Edit(key, title or parameter.title, plain, _help(parameter))
-    return Span((visible(shown) or "none").rjust(width), tone, True, edit)
+    return Span((visible(shown) or _empty(project, key)).rjust(width), tone, True, edit)
+
+
+def _empty(project: Project, key: Key) -> str:
+    """What stands for an empty text: a field without a unit of its own is shown in the channel's."""
+    if key[-1] == "unit" and key[0] in ("channels", "faces"):
+        name = key[1] if key[0] == "channels" else value_at(project.tables, (*key[:-1], "channel"))
+        return project.channels[str(name)].unit.symbol if name in project.channels else "none"
+    return "none"
 
 
 def _help(parameter: Parameter) -> str:

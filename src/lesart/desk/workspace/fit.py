@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
+import numpy as np
+
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Cell, Field, Shown, fill
 from lesart.core.fit.inspect import honest_decimals
@@ -75,6 +77,7 @@ def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
     unit = field.unit_shown.symbol
     for still in stills:
         there = "" if still.value is None else number(field.shown_value(still.value), unit, 6)
+        there = f"< {there}" if still.title.startswith("before") else there
         state = "" if still.shown.state == "value" else f"{still.shown.state} text"
         lines.append(
             (label(f"   {still.title:<24}"), text(f"{there:>14}  ", "ochre"), *_shown(still.shown), label(f"  {state}"))
@@ -95,9 +98,8 @@ def _typical(context: Context) -> float:
     if context.run is not None:
         good = context.run.calm.x[context.run.calm.usable]
         if len(good):
-            return float(
-                sorted(good[:: max(len(good) // 999, 1)].tolist())[len(good[:: max(len(good) // 999, 1)]) // 2]
-            )
+            some = good[:: max(len(good) // 999, 1)]
+            return float(np.median(some[: len(some) - 1 + len(some) % 2]))
     return (context.channel.lowest + context.channel.highest) / 2
 
 

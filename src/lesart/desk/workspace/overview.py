@@ -2,8 +2,18 @@
 
 from __future__ import annotations
 
+import math
+
+from lesart.core.fit.field import Reading
 from lesart.desk.views import Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, text, visible
+from lesart.project.model import Channel
+
+
+def _reading(reading: Reading | None, channel: Channel) -> str:
+    if reading is None or not math.isfinite(reading.value):
+        return "—"
+    return f"{reading.value:.{channel.field.decimals + 1}f} {channel.unit}".replace("-", "−")
 
 
 def build(context: Context) -> Workspace:
@@ -19,7 +29,7 @@ def build(context: Context) -> Workspace:
                 text(" ▌ " if here else "   ", "rubric"),
                 text(f"{visible(channel.name)[:21]:<22}", bold=here),
                 text(f"{number(raw, channel.unit_raw.symbol, 9):>18}", "lapis"),
-                text(f"   {number(reading.value if reading else None, channel.unit.symbol, 5):>16}", "verdigris"),
+                text(f"   {_reading(reading, channel):>16}", "verdigris"),
                 label(f"   {panels}"),
             )
         )
@@ -31,8 +41,8 @@ def build(context: Context) -> Workspace:
     lines += [
         (),
         (
-            label("   notes   "), text(f"† {counts['†']}", "rubric"), label(" faults   "),
-            text(f"‡ {counts['‡']}", "ochre"), label(" doubts   "), text(f"· {counts['·']}"), label(" remarks"),
+            label("   notes   "), text(f"† {counts['†']}", "rubric"),
+            text(f"   ‡ {counts['‡']}", "ochre"), text(f"   · {counts['·']}"),
         ),
     ]  # fmt: skip
     return Workspace(0, "All", "every channel and panel at once", lines=tuple(lines))

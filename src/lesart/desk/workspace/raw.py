@@ -71,7 +71,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
     return [
         (
             label("samples "), text(f"{timing.samples}"), label("   rate "), text(number(timing.rate_hz, "Hz", 4)),
-            label("   jitter "), text(number(timing.jitter_s * 1e3, "ms", 2)),
+            label("   jitter "), text(number(_tidy(timing.jitter_s, timing.interval_s) * 1e3, "ms", 2)),
             label("   gaps "), text(str(timing.gaps)), label("   lasts "), text(clock(timing.duration_s)),
         ),
         (
@@ -81,6 +81,11 @@ def _facts(context: Context, raw: Block) -> list[Line]:
         ),
         (label("marks "), text(marked), label(f"   {context.numerals('raw', channel=context.channel.name)}")),
     ]  # fmt: skip
+
+
+def _tidy(jitter_s: float, interval_s: float) -> float:
+    """Jitter below a millionth of the interval is how the file's decimals round, not what the clock did."""
+    return jitter_s if jitter_s > 1e-6 * interval_s else 0.0
 
 
 def _bad_rows(context: Context) -> list[Line]:

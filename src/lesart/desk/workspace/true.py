@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.notes import Key
 from lesart.core.true.correction import Correction, Residual, residuals, worst
 from lesart.desk.views import Chart, Line, Series, Workspace, numeral
-from lesart.desk.workspace.context import Context, decimals_for, label, number, span_of, text, value, visible
+from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, visible
 
 
 def build(context: Context) -> Workspace:
@@ -42,7 +42,8 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) 
     used = each.reference.used
     return (
         text("   "),
-        value(context.project, (*key, "true"), width=12, tone="text" if used else "faint", title=f"reference {index + 1}"),
+        value(context.project, (*key, "true"), width=12, tone="text" if used else "faint",
+              title=f"reference {index + 1}"),
         text(" "),
         value(context.project, (*key, "indicated"), width=14, tone="text" if used else "faint",
               title=f"reference {index + 1}, indicated"),
@@ -65,7 +66,7 @@ def _fit_line(context: Context, place: Key, correction: Correction, found: tuple
         line += [label("   worst left "), text(f"{left:.{decimals}f} {unit}", "verdigris")]
     if correction.covered is not None:
         low, high = (correction.corrected(edge) for edge in correction.covered)
-        line += [label("   known from "), text(f"{number(low, '', 4)} to {number(high, unit, 4)}")]
+        line += [label("   known from "), text(f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−"))]
     return tuple(line)
 
 

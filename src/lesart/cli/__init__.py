@@ -1,0 +1,1 @@
+"""The command line: one module a command. Everything the screens do can be done here without one."""

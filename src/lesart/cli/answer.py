@@ -1,0 +1,46 @@
+"""Answers: JSON with its version, notes in text and JSON, NaN as null."""
+
+from __future__ import annotations
+
+import json
+import math
+import sys
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from lesart import FORMAT_VERSION
+from lesart.core.notes import Note
+
+
+def print_json(content: Mapping[str, Any]) -> None:
+    """One object with ``lesart`` first."""
+    json.dump({"lesart": FORMAT_VERSION, **content}, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
+    print()
+
+
+def number(value: float | None) -> float | None:
+    """A finite number, or null."""
+    return value if value is not None and math.isfinite(value) else None
+
+
+def note_object(note: Note) -> dict[str, Any]:
+    """A note as the contract has it."""
+    return {
+        "mark": note.mark, "step": note.step, "channel": note.channel, "text": note.text,
+        "figure": number(note.figure), "unit": note.unit, "limit": number(note.limit), "remedy": note.remedy,
+    }  # fmt: skip
+
+
+def note_lines(notes: Iterable[Note]) -> list[str]:
+    """A line a note, control characters shown."""
+    lines = []
+    for note in notes:
+        remedy = f" Remedy: {note.remedy}." if note.remedy else ""
+        line = f"{note.mark} {note.step.capitalize():<6}{note.text}{remedy}"
+        lines.append("".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in line))
+    return lines
+
+
+def exit_code(notes: Iterable[Note]) -> int:
+    """1 with a fault among them, else 0."""
+    return int(any(note.is_fault for note in notes))

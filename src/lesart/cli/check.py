@@ -1,0 +1,21 @@
+"""``lesart check``: every note."""
+
+from __future__ import annotations
+
+import argparse
+
+from lesart.cli.answer import exit_code, note_lines, note_object, print_json
+from lesart.cli.project import opened
+from lesart.desk.bench import Bench
+from lesart.desk.inspect import inspect_project
+
+
+def run(options: argparse.Namespace) -> int:
+    """Print notes; 1 when one is a fault."""
+    folder, project = opened(options.project)
+    notes = inspect_project(project, Bench(folder))
+    if options.json:
+        print_json({"notes": [note_object(note) for note in notes]})
+    else:
+        print("\n".join(note_lines(notes)) or "Nothing to say.")
+    return exit_code(notes)

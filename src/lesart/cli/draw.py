@@ -1,0 +1,41 @@
+"""``lesart draw``: a chart or a panel as a drawing."""
+
+from __future__ import annotations
+
+import argparse
+
+from lesart.cli.project import channel_named
+from lesart.core.errors import RequestError
+from lesart.desk.desk import open_desk
+from lesart.desk.drawing import draw_subject
+from lesart.desk.picture import context_of, picture_of
+from lesart.desk.views import Chart, Glass
+
+STEPS = {"raw": 2, "law": 3, "true": 4, "calm": 5, "glass": 7}
+
+
+def run(options: argparse.Namespace) -> int:
+    """Write the drawing and say where it is."""
+    if options.output.suffix.lower() not in (".svg", ".pdf"):
+        raise RequestError(f"-o {options.output}: a drawing ends in .svg or .pdf.")
+    desk = open_desk(options.project)
+    if options.channel is not None:
+        desk.choose_channel(channel_named(desk.state.project, options.channel).name)
+    if options.panel is not None:
+        if options.panel not in desk.state.project.panels:
+            known = ", ".join(desk.state.project.panels) or "none"
+            raise RequestError(f'panel "{options.panel}" is not in the project; it has {known}.')
+        desk.choose_panel(options.panel)
+    if options.at is not None:
+        desk.put_cursor(options.at)
+    desk.open_step(STEPS[options.view])
+    subject: Chart | Glass | None
+    if options.view == "glass":
+        subject = next(iter(context_of(desk).glasses), None)
+    else:
+        subject = picture_of(desk).workspace.chart
+    if subject is None:
+        raise RequestError(f"there is nothing to draw for {options.view} of {desk.state.channel}.")
+    draw_subject(subject, options.output, f"{desk.state.project.name} · {desk.state.channel}")
+    print(f"Drawn: {options.output}")
+    return 0

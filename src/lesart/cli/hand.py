@@ -1,0 +1,96 @@
+"""``lesart hand``: one value at every step, the field's cells and codes, and the frame of a panel."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from lesart.cli.answer import exit_code, note_lines, note_object, number, print_json
+from lesart.cli.project import channel_named, opened
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
+from lesart.core.glyphs.segments import lit_names
+from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.units import Unit
+from lesart.desk.hand import HandResult, follow, raw_for_reading
+from lesart.desk.inspect import inspect_hand
+from lesart.project.model import Channel
+
+
+def run(options: argparse.Namespace) -> int:
+    """Print the value at every step; 1 when a note on it is a fault."""
+    _, project = opened(options.project)
+    channel = channel_named(project, options.channel)
+    if options.raw is not None:
+        raw = _typed(options.raw, channel.unit_raw, "--raw")
+    else:
+        raw = raw_for_reading(channel, _typed(options.reading, channel.unit, "--reading"))
+    result = follow(project, channel, raw, options.panel)
+    notes = inspect_hand(project, channel, result)
+    if options.json:
+        print_json(_object(channel, result) | {"notes": [note_object(note) for note in notes]})
+    else:
+        print("\n".join([*_lines(result), *note_lines(notes)]))
+    return exit_code(notes)
+
+
+def _typed(text: str, unit: Unit, option: str) -> float:
+    try:
+        return parse_quantity(text, unit).to(unit)
+    except (QuantityError, UnitError) as error:
+        raise RequestError(f'{option} "{text}": {str(error).rstrip(".")}; give a number in {unit}.') from error
+
+
+def _object(channel: Channel, result: HandResult) -> dict[str, Any]:
+    steps = [
+        {"step": each.step, "kind": each.kind, "value": number(each.value), "unit": each.unit, "mark": each.mark}
+        for each in result.steps
+    ]
+    return {
+        "channel": channel.name, "variant": "α", "steps": steps, "field": _field(result), "panel": _panel(result),
+    }  # fmt: skip
+
+
+def _field(result: HandResult) -> dict[str, Any] | None:
+    """Codes are null where no panel says which code a letter has."""
+    if result.shown is None:
+        return None
+    codes = [None if result.panel is None else result.panel.code(cell) for cell in result.shown.cells]
+    return {"text": result.shown.text, "cells": [str(cell) for cell in result.shown.cells], "codes": codes}
+
+
+def _panel(result: HandResult) -> dict[str, Any] | None:
+    if result.panel is None or result.composed is None:
+        return None
+    return {"name": result.panel.name, "kind": result.panel.kind, "lit": lit_object(result.composed.frame)}
+
+
+def lit_object(frame: Frame) -> list[Any]:
+    """Of segments: the lit ones of each digit, ``.`` for its point. Of characters: rows of dots, ``#`` lit."""
+    if isinstance(frame, SegmentFrame):
+        return [lit_names(mask) for mask in frame.masks]
+    assert isinstance(frame, CharacterFrame)
+    width, height = 5 * len(frame.dots[0]), 8 * len(frame.dots)
+    return ["".join("#" if frame.lit(x, y) else "." for x in range(width)) for y in range(height)]
+
+
+def _lines(result: HandResult) -> list[str]:
+    from lesart.core.units import parse_unit
+
+    lines = [
+        f"{each.step:<6}{each.kind:<18}{format_quantity(each.value, parse_unit(each.unit), 9):>20}"
+        f"{'' if each.mark is None else '   ' + each.mark}"
+        for each in result.steps
+    ]
+    field = _field(result)
+    if field is not None and result.shown is not None:
+        codes = " ".join("--" if code is None else f"{code:02X}" for code in field["codes"])
+        lines.append(f"{'fit':<6}{result.shown.state:<18}{'[' + field['text'] + ']':>20}   {codes}")
+    panel = _panel(result)
+    if panel is not None:
+        lines.append(f"{'glass':<6}{panel['name']}, {panel['kind']}")
+        if panel["kind"] == "segments":
+            lines += [f"      digit {place}  {lit or 'dark'}" for place, lit in enumerate(panel["lit"], 1)]
+        else:
+            lines += [f"      {row}" for row in panel["lit"]]
+    return lines

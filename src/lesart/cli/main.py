@@ -1,0 +1,115 @@
+"""``lesart``: arguments are read here, with nothing heavy imported; each command's module is imported when it runs."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from importlib import import_module
+from pathlib import Path
+
+from lesart import __version__
+
+FAULT, WRONG = 1, 2
+"""Exit codes: a † note was found; wrong use or a broken project. 0 is neither."""
+
+EPILOG = """\
+exit code: 0 no fault, 1 a note marked †, 2 wrong use or a broken project
+
+the main job:
+  lesart new bridge.csv            make a project from a capture
+  lesart open bridge               follow the reading on a full screen
+  lesart hand bridge mass --raw 461708
+  lesart check bridge              every note, in text or --json
+"""
+
+
+def parser() -> argparse.ArgumentParser:
+    """All commands with their arguments."""
+    top = argparse.ArgumentParser(
+        prog="lesart", epilog=EPILOG, formatter_class=argparse.RawDescriptionHelpFormatter,
+        description="Follow one sensor reading from the wire to the glass, and get the number right.",
+    )  # fmt: skip
+    top.add_argument("--version", action="version", version=f"lesart {__version__}")
+    commands = top.add_subparsers(dest="command", metavar="COMMAND")
+
+    demo = _command(commands, "demo", "open the linden yard, a made-up apiary; its files are made where they are not")
+    demo.add_argument("folder", type=Path, nargs="?", default=Path("linden-yard"), help="default: ./linden-yard")
+    demo.add_argument("--make", action="store_true", help="only make the files")
+    _light(demo)
+
+    opened = _command(commands, "open", "open a project on a full screen")
+    opened.add_argument("project", type=Path, help="its folder")
+    _light(opened)
+
+    new = _command(commands, "new", "make a project from a CSV of numbers, finding out how it is written")
+    new.add_argument("file", type=Path, help="the capture")
+    new.add_argument("folder", type=Path, nargs="?", help="default: the file's name without its ending, here")
+    new.add_argument("--open", action="store_true", help="open it on a full screen")
+    _json(new)
+
+    hand = _command(commands, "hand", "follow one value through every step to the glass")
+    hand.add_argument("project", type=Path)
+    hand.add_argument("channel")
+    value = hand.add_mutually_exclusive_group(required=True)
+    value.add_argument("--raw", metavar="V", help="a raw value, e.g. 461708 or '0.35 V'")
+    value.add_argument("--reading", metavar="V", help="a reading, e.g. 43.2 or '43.2 kg'")
+    hand.add_argument("--panel", metavar="NAME", help="default: the first panel that shows the channel")
+    _json(hand)
+
+    read = _command(commands, "read", "readings as CSV")
+    read.add_argument("project", type=Path)
+    read.add_argument("channel")
+    read.add_argument("--step", choices=("raw", "law", "true", "calm"), default="calm", help="default: calm")
+    read.add_argument("--from", dest="start", type=float, metavar="S", help="seconds from the capture's start")
+    read.add_argument("--to", dest="end", type=float, metavar="S", help="seconds from the capture's start")
+    _json(read)
+
+    check = _command(commands, "check", "every note of a project")
+    check.add_argument("project", type=Path)
+    _json(check)
+
+    draw = _command(commands, "draw", "a chart or a panel as SVG or PDF")
+    draw.add_argument("project", type=Path)
+    draw.add_argument("view", choices=("raw", "law", "true", "calm", "glass"))
+    draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="ends in .svg or .pdf")
+    draw.add_argument("--channel", help="default: the first one")
+    draw.add_argument("--panel", help="for glass; default: the first one")
+    draw.add_argument("--at", type=float, metavar="S", help="the cursor, in seconds; default: a fifth of the capture")
+    return top
+
+
+def _command(
+    commands: argparse._SubParsersAction[argparse.ArgumentParser], name: str, says: str
+) -> argparse.ArgumentParser:
+    return commands.add_parser(name, help=says, description=says[0].upper() + says[1:] + ".")
+
+
+def _json(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--json", action="store_true", help="for a script; the object says its version")
+
+
+def _light(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--light", action="store_true", help="dark letters on parchment")
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run a command; the exit code. A person never sees a traceback of bad input."""
+    options = parser().parse_args(arguments)
+    command = options.command or "welcome"
+    from lesart.core.errors import LesartError
+
+    try:
+        module = import_module(f"lesart.cli.{ {'open': 'screen', 'welcome': 'screen'}.get(command, command) }")
+        return int(module.run(options))
+    except LesartError as error:
+        for line in str(error).splitlines():
+            print(f"lesart: {line}", file=sys.stderr)
+        return WRONG
+    except BrokenPipeError:
+        # Whoever read our output has seen enough. Python would complain at exit when it flushes; give it a sink.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except KeyboardInterrupt:
+        return 130

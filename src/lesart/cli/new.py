@@ -1,0 +1,44 @@
+"""``lesart new``: a project from a capture."""
+
+from __future__ import annotations
+
+import argparse
+from typing import TYPE_CHECKING
+
+from lesart.cli.answer import print_json
+from lesart.desk.begin import folder_for
+from lesart.project.new import make_project
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+
+
+def run(options: argparse.Namespace) -> int:
+    """Make it and say what was found; open it when asked."""
+    made = make_project(options.file, options.folder or folder_for(options.file))
+    shape = made.shape
+    if options.json:
+        print_json(
+            {
+                "folder": str(made.folder), "delimiter": shape.delimiter, "decimal": shape.decimal,
+                "header": shape.header, "time": shape.time or None,
+                "time_unit": shape.time_unit if shape.time else None,
+                "rate_hz": made.rate_hz, "rows": made.rows, "bad_rows": made.bad_rows, "channels": list(made.channels),
+            }
+        )  # fmt: skip
+    elif not options.open:
+        time = f'time "{shape.time}" in {shape.time_unit}' if shape.time else "no time column, so 1 Hz is assumed"
+        bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
+        print(f'{options.file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {shape.header} header lines.')
+        print(f"{made.rows} rows{bad}, {time}, {made.rate_hz:.4g} Hz. Channels: {', '.join(made.channels)}.")
+        print(f"lesart open {made.folder} shows it.")
+    if options.open:
+        from lesart.cli.screen import show
+
+        def opener() -> Desk:
+            from lesart.desk.desk import open_desk
+
+            return open_desk(made.folder)
+
+        return show(opener, str(made.folder), light=False)
+    return 0

@@ -1,0 +1,23 @@
+"""Finding the project and the channel that a command names."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lesart.core.errors import RequestError
+from lesart.project.check import FILE, check_project
+from lesart.project.model import Channel, Project
+from lesart.project.store import project_folder, read_text
+
+
+def opened(path: Path) -> tuple[Path, Project]:
+    """Folder and checked project. Raises StorageError or ProjectError."""
+    folder = project_folder(path)
+    return folder, check_project(read_text(folder / FILE))
+
+
+def channel_named(project: Project, name: str) -> Channel:
+    """A channel. Raises RequestError naming those there are."""
+    if name not in project.channels:
+        raise RequestError(f'channel "{name}" is not in the project; it has {", ".join(project.channels) or "none"}.')
+    return project.channels[name]

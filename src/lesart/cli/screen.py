@@ -1,0 +1,39 @@
+"""``lesart open`` and ``lesart`` alone: the full screen."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from lesart.core.errors import RequestError
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+
+
+def run(options: argparse.Namespace) -> int:
+    """Open a project, or the welcome where none is named."""
+    if options.command is None:
+        return show(None, "", light=False)
+    folder: Path = options.project
+    if not folder.exists():
+        raise RequestError(f"{folder}: there is no such folder; lesart new FILE.csv makes a project.")
+
+    def opener() -> Desk:
+        from lesart.desk.desk import open_desk
+
+        return open_desk(folder)
+
+    return show(opener, str(folder), light=options.light)
+
+
+def show(opener: Callable[[], Desk] | None, name: str, *, light: bool) -> int:
+    """The application until it is left. Raises RequestError where there is no terminal."""
+    if not (sys.stdin.isatty() and sys.stdout.isatty()):
+        raise RequestError("a full screen needs a terminal; lesart hand, read, check and draw work without one.")
+    from lesart.tui.app import LesartApp
+
+    return LesartApp(opener, name, light=light).run() or 0

@@ -1,0 +1,58 @@
+"""The open view as a drawing, made in a thread of its own: the plotting library takes a second to wake."""
+
+from __future__ import annotations
+
+import re
+import threading
+from collections.abc import Callable
+from pathlib import Path
+
+from lesart.core.errors import LesartError
+from lesart.desk.desk import Desk
+from lesart.desk.picture import context_of, picture_of
+from lesart.desk.views import Chart, Glass, Picture
+
+FOLDER = "drawings"
+STEP_NAMES = ("all", "wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
+
+
+def default_path(picture: Picture) -> str:
+    """``drawings/hive-2-mass-true.svg``, in the project's folder."""
+    name = STEP_NAMES[picture.workspace.number]
+    subject = picture.glass[0].name if name in ("glass", "pace", "fit", "all") and picture.glass else picture.channel
+    return f"{FOLDER}/{slug(subject)}-{name}.svg"
+
+
+def slug(text: str) -> str:
+    """Letters and digits with dashes between, for a file name."""
+    return re.sub(r"[^a-z0-9]+", "-", text.lower()).strip("-") or "view"
+
+
+def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> None:
+    """Draw the open view's chart, or else the panel brought forward, to a path in the project's folder.
+
+    Says at once what is being drawn; ``done`` is called from another thread with a sentence and whether it is a fault.
+    """
+    path = Path(text.strip()).expanduser()
+    path = path if path.is_absolute() else desk.folder / path
+    if path.suffix.lower() not in (".svg", ".pdf"):
+        desk.say(f'"{text}" does not end in .svg or .pdf; name it like {FOLDER}/view.svg.', fault=True)
+        return
+    picture = picture_of(desk)
+    subject: Chart | Glass | None = picture.workspace.chart or next(iter(context_of(desk).glasses), None)
+    if subject is None:
+        desk.say("There is no chart and no panel to draw here.")
+        return
+    title = f"{picture.project} · {picture.channel}"
+    desk.say(f"Drawing {path.name} …")
+    threading.Thread(target=_draw, args=(subject, path, title, done), name="draw", daemon=True).start()
+
+
+def _draw(subject: Chart | Glass, path: Path, title: str, done: Callable[[str, bool], None]) -> None:
+    from lesart.desk.drawing import draw_subject
+
+    try:
+        draw_subject(subject, path, title)
+        done(f"Drawn: {path}.", False)
+    except LesartError as error:
+        done(str(error), True)

@@ -1,0 +1,76 @@
+"""A chart on paper, from the points a view holds."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from lesart.draw.paper import INK, new_figure
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+
+@dataclass(frozen=True)
+class PlotSeries:
+    """Points with a tone of ``INK``; ``style`` is line, dots or points."""
+
+    name: str
+    x: Sequence[float]
+    y: Sequence[float]
+    tone: str
+    style: str
+
+
+def draw_chart(
+    series: Sequence[PlotSeries], title: str, x_label: str, y_label: str, x_range: tuple[float, float],
+    y_range: tuple[float, float], *, cursor: float | None = None, bands: Sequence[tuple[str, Sequence[float]]] = (),
+    time_axis: bool = False,
+) -> Figure:  # fmt: skip
+    """180 × 110 mm."""
+    figure = new_figure(180, 110)
+    axes = figure.add_axes((0.1, 0.13, 0.87, 0.76))
+    for word, xs in bands:
+        for index, x in enumerate(xs):
+            axes.axvline(x, color=INK["hairline"], linewidth=0.6, label=word if index == 0 else None)
+            foot = axes.get_xaxis_transform()
+            axes.text(x, 0.01, word[0], color=INK["rubric"], fontsize=6, ha="center", transform=foot)
+    for each in series:
+        if each.style == "line":
+            axes.plot(each.x, each.y, color=INK[each.tone], linewidth=0.9, label=each.name)
+        else:
+            size = 1.2 if each.style == "dots" else 5
+            axes.plot(each.x, each.y, "o", color=INK[each.tone], markersize=size, label=each.name)
+    if cursor is not None and x_range[0] <= cursor <= x_range[1]:
+        axes.axvline(cursor, color=INK["rubric"], linewidth=0.8)
+    _dress(axes, title, x_label, y_label, x_range, y_range, time_axis)
+    return figure
+
+
+def _dress(
+    axes: Axes, title: str, x_label: str, y_label: str, x_range: tuple[float, float], y_range: tuple[float, float],
+    time_axis: bool,
+) -> None:  # fmt: skip
+    """Hairlines, labels, and times as hours and minutes."""
+    # A dollar sign in a name is a dollar sign, not the start of a formula.
+    axes.set_title(title, loc="left", fontsize=10, color=INK["text"], parse_math=False)
+    axes.set_xlabel(x_label, color=INK["faint"], parse_math=False)
+    axes.set_ylabel(y_label, color=INK["faint"], parse_math=False)
+    axes.set_xlim(*x_range)
+    axes.set_ylim(*y_range)
+    axes.spines[["top", "right"]].set_visible(False)
+    axes.spines[["left", "bottom"]].set_color(INK["hairline"])
+    axes.tick_params(color=INK["hairline"], labelcolor=INK["text"], labelsize=8)
+    if time_axis:
+        axes.xaxis.set_major_formatter(lambda seconds, _: _clock(seconds))
+    legend = axes.legend(frameon=False, fontsize=7, loc="upper right", ncols=4)
+    for entry in legend.get_texts():
+        entry.set_color(INK["faint"])
+        entry.set_parse_math(False)
+
+
+def _clock(seconds: float) -> str:
+    whole = round(seconds)
+    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}"

@@ -1,0 +1,1 @@
+"""The screen. Widgets draw what the desk made; they compute nothing."""

@@ -1,0 +1,60 @@
+"""The keys: one table for the bindings, the list of keys and the list of commands, so that they cannot disagree."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Key:
+    """``keys`` as the framework names them, ``shown`` as a person does; ``action`` of the application."""
+
+    keys: str
+    shown: str
+    says: str
+    action: str
+    command: bool = True
+
+
+KEYS = (
+    Key("0", "0", "all channels and panels", "step(0)"),
+    Key("1", "1", "Wire: what is joined to what", "step(1)"),
+    Key("2", "2", "Raw: what the sensor really says", "step(2)"),
+    Key("3", "3", "Law: what that is in real units", "step(3)"),
+    Key("4", "4", "True: does it agree with a reference", "step(4)"),
+    Key("5", "5", "Calm: steady without being slow", "step(5)"),
+    Key("6", "6", "Fit: the number in its place", "step(6)"),
+    Key("7", "7", "Glass: the panel, large", "step(7)"),
+    Key("8", "8", "Pace: refreshed in time", "step(8)"),
+    Key("9", "9", "Pack: carry it into firmware", "step(9)"),
+    Key("up", "↑", "channel or value before", "up", False),
+    Key("down", "↓", "next channel or value", "down", False),
+    Key("tab", "tab", "↑ ↓ go through channels, or through values", "turn", False),
+    Key("c", "c", "go to the channels", "channels"),
+    Key("comma", ",", "cursor back by a sample", "cursor(-1)", False),
+    Key("full_stop", ".", "cursor on by a sample", "cursor(1)", False),
+    Key("less_than_sign", "<", "cursor back by a tenth of the view", "screen(-1)", False),
+    Key("greater_than_sign", ">", "cursor on by a tenth of the view", "screen(1)", False),
+    Key("left_square_bracket", "[", "see more of the capture", "zoom(-1)"),
+    Key("right_square_bracket", "]", "see less of it, larger", "zoom(1)"),
+    Key("space", "space", "play, pause", "play"),
+    Key("minus", "-", "play slower", "speed(-1)", False),
+    Key("equals_sign", "=", "play faster", "speed(1)", False),
+    Key("h", "h", "hand: type a raw value or a reading; again to let go", "hand"),
+    Key("n", "n", "next note, and go to its place", "note"),
+    Key("m", "m", "mend the chosen note by its remedy", "mend"),
+    Key("g", "g", "bring the next panel forward", "glass"),
+    Key("enter", "enter", "edit the selected value", "edit", False),
+    Key("left", "←", "selected value a step down", "nudge(-1)", False),
+    Key("right", "→", "selected value a step up", "nudge(1)", False),
+    Key("escape", "escape", "leave it as it was", "leave", False),
+    Key("ctrl+z", "ctrl+z", "undo", "undo"),
+    Key("ctrl+y", "ctrl+y", "redo", "redo"),
+    Key("ctrl+s", "ctrl+s", "save", "save"),
+    Key("e", "e", "export the open view as SVG or PDF", "export"),
+    Key("ctrl+p", "ctrl+p", "every command by name", "command_palette", False),
+    Key("question_mark", "?", "these keys", "keys"),
+    Key("ctrl+q", "ctrl+q", "leave Lesart", "leave_lesart"),
+)
+
+MORE_COMMANDS = (Key("", "", "dark ink or light parchment", "parchment"),)

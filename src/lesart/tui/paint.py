@@ -1,0 +1,59 @@
+"""Small steps from views to styled pieces, shared by all regions of the screen."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from rich.cells import cell_len, set_cell_size
+
+from lesart.desk.views import Line, Span
+from lesart.tui.theme import Palette, style
+from lesart.tui.widgets.lines import Piece
+
+Pieces = list[Piece]
+
+
+def cut(words: str, width: int) -> str:
+    """The words in exactly ``width`` cells; what is cut ends in a mark that says so."""
+    if cell_len(words) <= width:
+        return set_cell_size(words, width)
+    return set_cell_size(words, max(width - 1, 0)) + "…" if width > 0 else ""
+
+
+def piece(palette: Palette, words: str, tone: str = "text", ground: str = "ink", *, bold: bool = False) -> Piece:
+    """A styled text."""
+    return (words, style(palette, tone, ground, bold))
+
+
+def spans(palette: Palette, line: Iterable[Span], ground: str = "ink", selected: object = None) -> Pieces:
+    """A line of a view; values answer to a click, the selected one is underlined in rubric."""
+    pieces: Pieces = []
+    for span in line:
+        if span.edit is None:
+            pieces.append((span.text, style(palette, span.tone, ground, span.bold)))
+            continue
+        chosen = span.edit.key == selected
+        tone = "rubric" if chosen else span.tone
+        lead = len(span.text) - len(span.text.lstrip())
+        if lead:
+            pieces.append((span.text[:lead], style(palette, span.tone, ground)))
+        pieces.append((span.text[lead:], style(palette, tone, ground, True, chosen), span.edit))
+    return pieces
+
+
+def rule(palette: Palette, width: int, ground: str = "ink") -> Pieces:
+    """A hairline."""
+    return [("─" * width, style(palette, "hairline", ground))]
+
+
+def width_of(line: Sequence[Piece]) -> int:
+    """Cells of a line."""
+    return sum(cell_len(each[0]) for each in line)
+
+
+def line_of_key(lines: Sequence[Line], key: object) -> int:
+    """Index of the line in which a value stands; 0 where it does not."""
+    for index, line in enumerate(lines):
+        if any(span.edit is not None and span.edit.key == key for span in line):
+            return index
+    return 0

@@ -1,0 +1,200 @@
+"""Regions of the screen that are plain lines: title, thread, margin, glass, notes, keys."""
+
+from __future__ import annotations
+
+from lesart.desk.views import Glass, Picture, ThreadStep
+from lesart.tui.paint import Pieces, cut, piece, rule, spans, width_of
+from lesart.tui.theme import Palette, style
+from lesart.tui.widgets.frame import frame_lines
+from lesart.tui.widgets.lines import Piece
+
+KEYS_WIDE = (
+    ("0–9", "step"), ("↑↓", "channel"), ("tab", "values"), (", .", "cursor"), ("space", "play"), ("h", "hand"),
+    ("enter ← →", "edit"), ("g", "glass"), ("n m", "note, mend"), ("e", "export"), ("ctrl+p", "commands"),
+    ("?", "keys"), ("ctrl+s", "save"),
+)  # fmt: skip
+KEYS_SMALL = (
+    ("0–9", "step"), ("c", "channels"), ("g", "glass"), ("n", "notes"), ("enter", "edit"), ("h", "hand"), ("?", "keys"),
+    ("ctrl+s", "save"),
+)  # fmt: skip
+
+
+def title_line(palette: Palette, picture: Picture, width: int) -> Pieces:
+    """Project, channel, capture, cursor, and what has not been saved."""
+    left: Pieces = [
+        piece(palette, "L", "rubric", "raised", bold=True), piece(palette, "esart  ", "text", "raised"),
+        piece(palette, picture.project, "text", "raised", bold=True), piece(palette, " · ", "faint", "raised"),
+        piece(palette, picture.channel, "text", "raised"),
+    ]  # fmt: skip
+    if picture.unsaved:
+        left.append(piece(palette, "  unsaved", "ochre", "raised"))
+    middle: Pieces = [
+        piece(palette, "    cursor ", "faint", "raised"), piece(palette, picture.cursor, "text", "raised"),
+        piece(palette, f"  {picture.playing}", "verdigris" if picture.is_playing else "faint", "raised"),
+    ]  # fmt: skip
+    if picture.hand:
+        middle.append(piece(palette, f"  {picture.hand}", "rubric", "raised", bold=True))
+    if width >= 110:
+        middle = [
+            piece(palette, "    capture ", "faint", "raised"),
+            piece(palette, picture.capture, "text", "raised"),
+            *middle,
+        ]
+    right = piece(palette, f"{picture.rate} ", "faint", "raised")
+    gap = width - width_of(left) - width_of(middle) - len(right[0])
+    if gap < 1:
+        return [*left, *middle]
+    return [*left, *middle, piece(palette, " " * gap, "faint", "raised"), right]
+
+
+def thread_lines(palette: Palette, picture: Picture, width: int) -> list[Pieces]:
+    """Four rows, nine columns, and the hairline under them."""
+    steps = picture.thread
+    if not steps:
+        return [[], [], [], [], rule(palette, width)]
+    each = (width - 1) // len(steps)
+    rows: list[Pieces] = [[piece(palette, " ", ground="raised")] for _ in range(4)]
+    for step in steps:
+        last = step is steps[-1]
+        open_here = step.number == picture.workspace.number
+        rows[0] += _step_name(palette, step, each, open_here)
+        rows[1] += _step_value(palette, step, each, last)
+        rows[2].append((cut(step.detail, each - 1) + " ", style(palette, "faint", "raised"), step))
+        rows[3].append((cut(step.miniature, each), style(palette, _miniature_tone(step), "raised"), step))
+    return [*rows, rule(palette, width)]
+
+
+def _miniature_tone(step: ThreadStep) -> str:
+    return {2: "lapis", 3: "ochre", 4: "ochre", 5: "verdigris"}.get(step.number, "faint")
+
+
+def _step_name(palette: Palette, step: ThreadStep, width: int, open_here: bool) -> Pieces:
+    rest = cut(step.name[1:], width - 3)
+    used = len(step.name) - 1
+    tone = "rubric" if open_here else "text"
+    return [
+        (f"{step.number} ", style(palette, "faint", "raised"), step),
+        (step.name[0], style(palette, tone, "raised", True, open_here), step),
+        (rest[:used], style(palette, "text", "raised", open_here, open_here), step),
+        (rest[used:], style(palette, "text", "raised"), step),
+    ]
+
+
+def _step_value(palette: Palette, step: ThreadStep, width: int, last: bool) -> Pieces:
+    """The value, the numerals of its notes, and the arrow to the next step."""
+    arrow = "  " if last else "→ "
+    room = width - len(arrow)
+    words = step.value.text if len(step.value.text) <= room else cut(step.value.text, room)
+    numerals = step.notes[: max(room - len(words) - 1, 0)]
+    filler = " " * (room - len(words) - len(numerals) - (1 if numerals else 0))
+    pieces: Pieces = [(words, style(palette, step.value.tone, "raised", step.value.tone == "cells"), step)]
+    if numerals:
+        pieces.append((f" {numerals}", style(palette, "rubric", "raised"), step))
+    pieces.append((filler + arrow, style(palette, "faint", "raised"), step))
+    return pieces
+
+
+def thread_line(palette: Palette, picture: Picture, width: int) -> Pieces:
+    """The thread in one line: the open step with its value, the others by name."""
+    pieces: Pieces = []
+    for step in picture.thread:
+        if step.number == picture.workspace.number:
+            pieces.append((step.name[0], style(palette, "rubric", "raised", True, True), step))
+            pieces.append((step.name[1:], style(palette, "text", "raised", True, True), step))
+            value = f" {step.value.text.strip()}{step.notes[:3]} "
+            pieces.append((value, style(palette, step.value.tone, "raised", True), step))
+        else:
+            words = step.name + ("!" if "¹" in step.notes else "")
+            pieces.append((words, style(palette, "faint", "raised"), step))
+        pieces.append(piece(palette, "→" if step is not picture.thread[-1] else "", "faint", "raised"))
+    return pieces
+
+
+def margin_lines(palette: Palette, picture: Picture, width: int, *, focused: bool, variants: bool) -> list[Pieces]:
+    """Channels with their reading; the variants of the chosen one below."""
+    heading: Pieces = [piece(palette, " channels", "text" if focused else "faint")]
+    lines: list[Pieces] = [heading, []]
+    for row in picture.channels:
+        room = width - 3
+        value = row.value
+        name = cut(row.name, max(room - len(value) - 1, 4))
+        mark = "▌" if row.chosen else " "
+        lines.append(
+            [
+                (mark, style(palette, "rubric"), row),
+                (name, style(palette, "text", "ink", row.chosen, row.chosen and focused), row),
+                (f" {value} ", style(palette, row.tone), row),
+            ]
+        )
+        if row.notes:
+            lines.append([piece(palette, cut(f"  {row.notes}", width - 1), "rubric")])
+    if variants and picture.variants:
+        lines += [[], [piece(palette, cut(f" variants of {picture.channel}", width - 1), "faint")], []]
+        for variant in picture.variants:
+            lines.append([piece(palette, " "), *spans(palette, variant)])
+    return lines
+
+
+def glass_lines(palette: Palette, glasses: tuple[Glass, ...], width: int) -> list[Pieces]:
+    """Panels under each other, the one brought forward first and named in rubric."""
+    if not glasses:
+        return [
+            [piece(palette, " no panel yet", "faint")],
+            [piece(palette, " add one under [panels] in lesart.toml", "faint")],
+        ]
+    lines: list[Pieces] = []
+    for index, glass in enumerate(glasses):
+        tone = "rubric" if index == 0 else "faint"
+        lines.append(
+            [
+                ("glass  ", style(palette, "faint"), glass),
+                (glass.name, style(palette, tone, "ink", True), glass),
+                (f"  {glass.says}", style(palette, "faint"), glass),
+            ]
+        )
+        lines += panel_lines(palette, glass, width)
+        lines.append([])
+    return lines
+
+
+def panel_lines(palette: Palette, glass: Glass, width: int, *, scale: int = 1) -> list[Pieces]:
+    """One panel, as large as asked."""
+    return [[_clicked(each, glass) for each in line] for line in frame_lines(glass, width, scale=scale)]
+
+
+def _clicked(each: tuple[str, object], glass: Glass) -> Piece:
+    return (each[0], each[1], glass)  # type: ignore[return-value]
+
+
+def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pieces], int]:
+    """The apparatus, and the line of the chosen note."""
+    lines: list[Pieces] = [[piece(palette, " notes", "faint", "raised")]]
+    if not picture.notes:
+        lines.append([piece(palette, " nothing to say", "faint", "raised")])
+    chosen = 0
+    for row in picture.notes:
+        if row.chosen:
+            chosen = len(lines)
+        tone = {"†": "rubric", "‡": "ochre"}.get(row.mark, "faint")
+        mark = "▌" if row.chosen else " "
+        lines.append(
+            [
+                (mark, style(palette, "rubric", "raised"), row),
+                (f"{row.numeral:<3}", style(palette, "rubric", "raised"), row),
+                (f"{row.mark} ", style(palette, tone, "raised", True), row),
+                (f"{row.step:<6}", style(palette, "ochre", "raised"), row),
+                (row.text, style(palette, "text", "raised", row.chosen), row),
+                (f" {row.remedy}", style(palette, "verdigris", "raised"), row),
+            ]
+        )
+    return lines, chosen
+
+
+def keys_line(palette: Palette, width: int, *, small: bool) -> Pieces:
+    """What the keys do, as many as fit."""
+    pieces: Pieces = [piece(palette, " ", ground="raised")]
+    for key, does in KEYS_SMALL if small else KEYS_WIDE:
+        if width_of(pieces) + len(key) + len(does) + 4 > width:
+            break
+        pieces += [piece(palette, key, "text", "raised"), piece(palette, f" {does}   ", "faint", "raised")]
+    return pieces

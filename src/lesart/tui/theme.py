@@ -1,0 +1,65 @@
+"""Colours: dark, and the light twin on parchment. A tone of a view gets its colour here and nowhere else."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from rich.style import Style
+from textual.theme import Theme
+
+
+@dataclass(frozen=True)
+class Palette:
+    """Hex colours. ``faint`` is as faint as 4.5:1 on ``raised`` allows."""
+
+    ink: str
+    raised: str
+    hairline: str
+    text: str
+    faint: str
+    rubric: str
+    lapis: str
+    ochre: str
+    verdigris: str
+    dark: bool
+
+
+DARK = Palette("#14120f", "#1b1814", "#3a342b", "#e8dfcc", "#978b7a", "#e0634a", "#7aa5db", "#dba945", "#6fb59a", True)
+LIGHT = Palette(
+    "#f3ead7", "#e9dfc8", "#cdbfa3", "#2a241b", "#6a5f4e", "#a93a1e", "#245a99", "#7d5600", "#256b50", False
+)
+
+
+def theme_of(palette: Palette, name: str) -> Theme:
+    """For the framework's own widgets: the command list, the input in place."""
+    return Theme(
+        name=name,
+        primary=palette.rubric,
+        secondary=palette.lapis,
+        accent=palette.verdigris,
+        foreground=palette.text,
+        background=palette.ink,
+        surface=palette.raised,
+        panel=palette.raised,
+        warning=palette.ochre,
+        error=palette.rubric,
+        success=palette.verdigris,
+        dark=palette.dark,
+        variables={
+            "block-cursor-background": palette.rubric,
+            "block-cursor-foreground": palette.ink,
+            "input-cursor-background": palette.rubric,
+            "input-selection-background": f"{palette.lapis} 40%",
+            "border": palette.hairline,
+        },
+    )
+
+
+@lru_cache(maxsize=256)
+def style(palette: Palette, tone: str, ground: str = "ink", bold: bool = False, chosen: bool = False) -> Style:
+    """The style of a tone on one of the two grounds. ``cells`` are reversed; what is chosen is underlined."""
+    back = palette.raised if ground == "raised" else palette.ink
+    if tone == "cells":
+        return Style(color=palette.ink, bgcolor=palette.text, bold=bold)
+    return Style(color=getattr(palette, tone), bgcolor=back, bold=bold, underline=chosen)

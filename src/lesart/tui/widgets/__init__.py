@@ -1,0 +1,1 @@
+"""Widgets that any part of the screen may use."""

@@ -1,0 +1,151 @@
+"""A chart in the terminal, drawn by the plotting widget from points that the desk decimated.
+
+This module brings numpy along: it is imported after the first picture stands.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from textual.events import Click, MouseMove, MouseScrollDown, MouseScrollUp
+from textual.message import Message
+from textual.reactive import reactive
+from textual_hires_canvas import HiResMode
+from textual_plot import PlotWidget
+from textual_plot.axis_formatter import AxisFormatter, NumericAxisFormatter
+
+from lesart.desk.views import Chart
+from lesart.tui.theme import Palette
+
+_STEPS_S = (0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800,
+            3600, 7200, 14400, 43200, 86400)  # fmt: skip
+MOST_BANDS = 120
+
+
+class ClockFormatter(AxisFormatter):
+    """Ticks at round times, written as hours, minutes and what is needed of seconds."""
+
+    def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
+        """At most ``max_ticks`` round times."""
+        step = next((step for step in _STEPS_S if (max_ - min_) / step <= max_ticks), 86400 * 7)
+        first = -(-min_ // step)
+        return [(first + index) * step for index in range(int((max_ - first * step) // step) + 1)]
+
+    def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
+        """``01:20`` or ``01:20:05`` or ``20:05.25``, as the ticks need."""
+        step = ticks[1] - ticks[0] if len(ticks) > 1 else 60.0
+        return [_clock(tick, step) for tick in ticks]
+
+
+def _clock(seconds: float, step: float) -> str:
+    hours, rest = divmod(round(seconds, 3), 3600)
+    minutes, rest = divmod(rest, 60)
+    if step >= 60:
+        return f"{int(hours):02d}:{int(minutes):02d}"
+    if step >= 1:
+        return f"{int(hours):02d}:{int(minutes):02d}:{int(rest):02d}"
+    return f"{int(hours * 60 + minutes):02d}:{rest:06.3f}"
+
+
+class ChartView(PlotWidget, can_focus=False):
+    """Wheel and drag and click go to the desk, which sends new points."""
+
+    class Wheeled(Message):
+        """Zoom by ``steps`` around ``x``."""
+
+        def __init__(self, steps: float, x: float) -> None:
+            self.steps, self.x = steps, x
+            super().__init__()
+
+    class Dragged(Message):
+        """Pan by ``dx``."""
+
+        def __init__(self, dx: float) -> None:
+            self.dx = dx
+            super().__init__()
+
+    class Pointed(Message):
+        """A click at ``x``."""
+
+        def __init__(self, x: float) -> None:
+            self.x = x
+            super().__init__()
+
+    BINDINGS = []  # noqa: RUF012  (the framework's form) The application's keys rule here too.
+
+    margin_top = reactive(0)
+    margin_bottom = reactive(2)
+    margin_left = reactive(10)
+
+    def __init__(self, *, id: str | None = None) -> None:
+        super().__init__(id=id, allow_pan_and_zoom=False)
+        self._time_axis = False
+        self._moved = False
+
+    def show(self, chart: Chart, palette: Palette) -> None:
+        """Replace what is drawn."""
+        self.clear()
+        self._time_axis = chart.time_axis
+        self.set_x_formatter(ClockFormatter() if chart.time_axis else NumericAxisFormatter())
+        low, high = chart.y_range
+        times = [x for _, xs in chart.bands for x in xs]
+        for x in times[:: max(len(times) // MOST_BANDS, 1)]:
+            self.add_v_line(x, palette.hairline)
+        for series in chart.series:
+            colour = getattr(palette, series.tone)
+            if series.style == "line":
+                self.plot(series.x, series.y, colour, HiResMode.BRAILLE)
+            elif series.style == "dots":
+                self.scatter(series.x, series.y, marker_style=colour, hires_mode=HiResMode.BRAILLE)
+            else:
+                self.scatter(series.x, series.y, marker="●", marker_style=colour)
+        for word, xs in chart.bands:
+            some = list(xs[:: max(len(xs) // MOST_BANDS, 1)])
+            # The letter of the mark, at the foot of its line: nothing is told by colour alone.
+            self.scatter(some, [low + (high - low) * 0.02] * len(some), marker=word[0], marker_style=palette.rubric)
+        if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
+            self.add_v_line(chart.cursor, palette.rubric)
+        self.set_xlimits(*_apart(chart.x_range))
+        self.set_ylimits(*_apart(chart.y_range))
+        self.set_xlabel(_plain(chart.x_label))
+        self.set_ylabel("")
+
+    def _x_at(self, event: MouseMove | Click | MouseScrollUp | MouseScrollDown) -> float:
+        plot = self.query_one("#plot").region
+        return float(self.get_coordinate_from_pixel(event.screen_x - plot.x, 1)[0])
+
+    def on_mouse_scroll_down(self, event: MouseScrollDown) -> None:
+        """Out."""
+        event.stop()
+        self.post_message(self.Wheeled(-0.5, self._x_at(event)))
+
+    def on_mouse_scroll_up(self, event: MouseScrollUp) -> None:
+        """In."""
+        event.stop()
+        self.post_message(self.Wheeled(0.5, self._x_at(event)))
+
+    def on_mouse_move(self, event: MouseMove) -> None:
+        """Drag."""
+        if event.button and event.delta_x:
+            plot = self.query_one("#plot").region
+            left = self.get_coordinate_from_pixel(event.screen_x - plot.x, 1)[0]
+            right = self.get_coordinate_from_pixel(event.screen_x - plot.x + event.delta_x, 1)[0]
+            self._moved = True
+            self.post_message(self.Dragged(float(left - right)))
+
+    def on_click(self, event: Click) -> None:
+        """Point, unless this was the end of a drag."""
+        if self._moved:
+            self._moved = False
+            return
+        if self._time_axis:
+            self.post_message(self.Pointed(self._x_at(event)))
+
+
+def _apart(limits: tuple[float, float]) -> tuple[float, float]:
+    return limits if limits[1] > limits[0] else (limits[0] - 1.0, limits[0] + 1.0)
+
+
+def _plain(label: str) -> str:
+    """The plotting widget reads markup in labels; a name from outside must not be obeyed."""
+    return label.replace("[", "(").replace("]", ")")

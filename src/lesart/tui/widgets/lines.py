@@ -1,0 +1,115 @@
+"""Lines of styled text, drawn a line at a time, with places that answer to a click.
+
+Text is data here: it is never parsed as markup. A line too long, or lines too many, end in a mark that says so.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rich.cells import cell_len
+from rich.segment import Segment
+from rich.style import Style
+from textual.events import Click
+from textual.message import Message
+from textual.strip import Strip
+from textual.widget import Widget
+
+Piece = tuple[str, Style] | tuple[str, Style, object]
+"""Text, style, and what a click on it means, if anything."""
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A clickable run of cells on a line."""
+
+    start: int
+    end: int
+    meaning: object
+
+
+class Lines(Widget):
+    """Show lines with ``show``. ``follow`` keeps a line in sight where there are more than fit."""
+
+    class Clicked(Message):
+        """A place with a meaning was clicked."""
+
+        def __init__(self, meaning: object) -> None:
+            self.meaning = meaning
+            super().__init__()
+
+    def __init__(self, *, id: str | None = None, ground: str = "ink") -> None:
+        super().__init__(id=id)
+        self.ground = ground
+        self._strips: list[Strip] = []
+        self._spots: list[list[Spot]] = []
+        self._base = Style()
+        self._faint = Style()
+        self._follow = 0
+        self._top = 0
+        self.wanted_height = 0
+
+    def show(self, lines: Sequence[Sequence[Piece]], base: Style, faint: Style, follow: int = 0) -> None:
+        """Replace what is shown; ``base`` fills the rest of each line."""
+        strips, spots = [], []
+        for line in lines:
+            place, found, segments = 0, [], []
+            for piece in line:
+                width = cell_len(piece[0])
+                segments.append(Segment(piece[0], piece[1]))
+                if len(piece) == 3 and piece[2] is not None:
+                    found.append(Spot(place, place + width, piece[2]))
+                place += width
+            strips.append(Strip(segments, place))
+            spots.append(found)
+        self._strips, self._spots = strips, spots
+        self._base, self._faint, self._follow = base, faint, follow
+        self.wanted_height = len(strips)
+        self.refresh()
+
+    @property
+    def top(self) -> int:
+        """The first line in sight: such that the followed one is in sight, with what follows if there is room."""
+        height = self.size.height
+        if len(self._strips) <= height:
+            return 0
+        return min(max(self._follow - height + 3, 0), len(self._strips) - height)
+
+    def render_line(self, y: int) -> Strip:
+        """One line of the screen."""
+        width, height, top = self.size.width, self.size.height, self.top
+        index = top + y
+        if index >= len(self._strips):
+            return Strip([Segment(" " * width, self._base)], width)
+        below = len(self._strips) - top - height
+        if y == height - 1 and below > 0 and height > 1:
+            return self._said(f"  ↓ {below + 1} more lines", width)
+        if y == 0 and top > 0 and height > 1:
+            return self._said(f"  ↑ {top + 1} more lines", width)
+        strip = self._strips[index]
+        if strip.cell_length > width:
+            return Strip([*strip.crop(0, max(width - 1, 0)), Segment("…", self._faint)], width)
+        return strip.adjust_cell_length(width, self._base)
+
+    def _said(self, words: str, width: int) -> Strip:
+        return Strip([Segment(words, self._faint)], cell_len(words)).adjust_cell_length(width, self._base)
+
+    def place_of(self, meaning: object) -> tuple[int, int, int] | None:
+        """Column, row and width on this widget of a spot; None where it is not in sight."""
+        for y in range(self.size.height):
+            index = self.top + y
+            if index < len(self._spots):
+                for spot in self._spots[index]:
+                    if spot.meaning == meaning:
+                        return spot.start, y, spot.end - spot.start
+        return None
+
+    def on_click(self, event: Click) -> None:
+        """Tell what was clicked."""
+        index = self.top + event.y
+        if index < len(self._spots):
+            for spot in self._spots[index]:
+                if spot.start <= event.x < spot.end:
+                    self.post_message(self.Clicked(spot.meaning))
+                    return

@@ -1,0 +1,143 @@
+"""The middle of the screen: heading, chart or cells or panel, then lines with values in place."""
+
+from __future__ import annotations
+
+from textual.app import ComposeResult
+from textual.containers import Vertical
+
+from lesart.desk.views import CellRow, Chart, Edit, Workspace
+from lesart.tui.paint import Pieces, line_of_key, piece, spans
+from lesart.tui.regions import panel_lines
+from lesart.tui.theme import Palette, style
+from lesart.tui.widgets.lines import Lines
+
+LEAST_CHART = 9
+MOST_CHART = 20
+
+
+class WorkspaceView(Vertical):
+    """Draws a Workspace. The chart is mounted when the first one comes: its module is slow to import."""
+
+    def __init__(self, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self._coming = False
+        self._waiting: tuple[Chart, Palette] | None = None
+
+    def compose(self) -> ComposeResult:
+        """Heading, evidence, rows."""
+        yield Lines(id="head")
+        yield Lines(id="evidence")
+        yield Lines(id="body")
+
+    def show(self, workspace: Workspace, palette: Palette, *, values_focused: bool) -> None:
+        """Draw it in the room there is."""
+        base, faint = style(palette, "text"), style(palette, "faint")
+        head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
+        head.show([_heading(palette, workspace), _legend(palette, workspace.chart)], base, faint)
+        drawn = _evidence(palette, workspace, max(self.size.width - 2, 20))
+        evidence.show(drawn, base, faint)
+        evidence.styles.height = len(drawn)
+        selected = workspace.selected
+        lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
+        body.show(lines, base, faint, line_of_key(workspace.lines, selected) if values_focused else 0)
+        self._show_chart(workspace.chart, palette, len(lines))
+
+    def _show_chart(self, chart: Chart | None, palette: Palette, wanted_below: int) -> None:
+        from lesart.tui.widgets.chart import ChartView
+
+        there = self.query(ChartView)
+        self._waiting = None
+        room = self.size.height - 2
+        height = min(max(room - wanted_below - 1, LEAST_CHART), MOST_CHART)
+        if chart is None or room < LEAST_CHART + 3:
+            for view in there:
+                view.display = False
+            return
+        if there:
+            view = there.first()
+            view.display = True
+            view.styles.height = height
+            view.show(chart, palette)
+            return
+        self._waiting = (chart, palette)
+        if self._coming:
+            return
+        self._coming = True
+        view = ChartView(id="chart")
+        view.styles.height = height
+
+        async def mount() -> None:
+            await self.mount(view, after="#head")
+            # Another picture may have come in the meantime; only the last one counts.
+            if self._waiting is not None:
+                view.show(*self._waiting)
+
+        self.call_later(mount)
+
+    def show_plain(self, heading: Pieces, lines: list[Pieces], palette: Palette) -> None:
+        """A page of text instead: keys, troubles, the welcome."""
+        base, faint = style(palette, "text"), style(palette, "faint")
+        self.query_one("#head", Lines).show([heading, []], base, faint)
+        evidence = self.query_one("#evidence", Lines)
+        evidence.show([], base, faint)
+        evidence.styles.height = 0
+        self.query_one("#body", Lines).show(lines, base, faint)
+        for view in self.query("#chart"):
+            view.display = False
+
+    def place_of(self, edit: Edit) -> tuple[int, int, int] | None:
+        """Where a value stands on the screen: column, row, width."""
+        body = self.query_one("#body", Lines)
+        place = body.place_of(edit)
+        if place is None:
+            return None
+        return body.region.x + place[0], body.region.y + place[1], place[2]
+
+
+def _heading(palette: Palette, workspace: Workspace) -> Pieces:
+    name = workspace.name or " "
+    return [
+        piece(palette, f" {name[0]}", "rubric", bold=True),
+        piece(palette, name[1:], bold=True),
+        piece(palette, f" {workspace.subtitle}", "faint"),
+    ]
+
+
+def _legend(palette: Palette, chart: Chart | None) -> Pieces:
+    """What the y axis is, and the sign of each series."""
+    if chart is None:
+        return []
+    pieces: Pieces = [piece(palette, f"   {chart.y_label}", "faint")]
+    for series in chart.series:
+        if series.name == "zero":
+            continue
+        sign = {"line": "─", "dots": "⠒", "points": "●"}[series.style]
+        pieces += [piece(palette, f"   {sign} ", series.tone), piece(palette, series.name, "faint")]
+    for word, _ in chart.bands:
+        pieces += [piece(palette, f"   {word[0]} ", "rubric"), piece(palette, word, "faint")]
+    return pieces
+
+
+def _evidence(palette: Palette, workspace: Workspace, width: int) -> list[Pieces]:
+    """Cells or a panel, large."""
+    if workspace.cells is not None:
+        return [*_cells(palette, workspace.cells, width), []]
+    if workspace.glass is not None:
+        drawn = panel_lines(palette, workspace.glass, width - 3, scale=2)
+        return [*[[piece(palette, "   "), *line] for line in drawn], []]
+    return []
+
+
+def _cells(palette: Palette, row: CellRow, width: int) -> list[Pieces]:
+    """The cells lit large, the captions under each."""
+    drawn = panel_lines(palette, row.glass, width - 3)
+    lines: list[Pieces] = [[piece(palette, "   "), *line] for line in drawn]
+    count = len(row.captions)
+    cell = (sum(len(each[0]) for each in drawn[0]) - 2) // max(count, 1) if drawn else 8
+    for which in range(max((len(caption) for caption in row.captions), default=0)):
+        line: Pieces = [piece(palette, "    ")]
+        for caption in row.captions:
+            span = caption[which]
+            line.append((f"{span.text[: cell - 1]:^{cell}}", style(palette, span.tone)))
+        lines.append(line)
+    return lines
