@@ -106,6 +106,10 @@ class Bench:
         """Of a block that the bench made."""
         return self._once(("facts", id(block.x)), lambda: (block, raw_facts(block)))[1]
 
+    def middle(self, block: Block) -> tuple[float, float]:
+        """Ends of the middle 99 % of the usable samples; zeros without any."""
+        return self._once(("middle", id(block.x)), lambda: (block, _middle(block)))[1]
+
     def noise(self, block: Block) -> float:
         """Noise about the trend, in the block's unit."""
         return self._once(("noise", id(block.x)), lambda: (block, noise_about_trend(block)))[1]
@@ -114,6 +118,14 @@ class Bench:
         """Changes of the last digit a minute."""
         key = ("restless", field.decimals, field.round, field.unit_shown, id(block.x))
         return self._once(key, lambda: (block, changes_per_minute(field, block)))[1]
+
+
+def _middle(block: Block) -> tuple[float, float]:
+    good = block.x[block.usable]
+    if not len(good):
+        return 0.0, 0.0
+    low, high = np.quantile(good, [0.005, 0.995])
+    return float(low), float(high)
 
 
 def _run(links: tuple[Link, ...], block: Block) -> Block:

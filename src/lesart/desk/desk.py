@@ -44,6 +44,7 @@ class Desk:
         self._on_disk = state.saved
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
         self._editor = Editor()
+        self._kept_aside = True
 
     # What is looked at
 
@@ -233,12 +234,19 @@ class Desk:
         self._settle()
 
     def _settle(self) -> None:
-        """After the project changed: what was chosen may be gone; unsaved work is put aside for the case of a kill."""
+        """After the project changed: what was chosen may be gone."""
         project = self.state.project
         if self.state.channel not in project.channels:
             self.state = replace(self.state, channel=next(iter(project.channels)), hand=None)
         if self.state.panel not in project.panels:
             self.state = replace(self.state, panel=next(iter(project.panels), ""))
+        self._kept_aside = False
+
+    def keep_work(self) -> None:
+        """Put unsaved work aside for the case of a kill. Forcing it to the disk takes longer than a picture may."""
+        if self._kept_aside:
+            return
+        self._kept_aside = True
         try:
             keep_unsaved(self.folder, self.state.history.text, self.state.saved)
         except LesartError as error:

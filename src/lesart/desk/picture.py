@@ -89,7 +89,7 @@ def _selected(workspace: Workspace, desk: Desk) -> Workspace:
 def _channel_row(context: Context, name: str) -> ChannelRow:
     channel = context.project.channels[name]
     reading = context.readings[name]
-    marks = "".join(numeral(index) for index, note in enumerate(context.notes, 1) if note.channel == name)
+    marks = " ".join(numeral(index) for index, note in enumerate(context.notes, 1) if note.channel == name)
     if reading.age_s == math.inf:
         return ChannelRow(visible(name), "no capture", marks, name == context.channel.name, "rubric")
     shown = fill(channel.field, reading)

@@ -23,7 +23,7 @@ def thread_of(context: Context) -> tuple[ThreadStep, ...]:
     """All nine steps for the chosen channel."""
     name = context.channel.name
     steps = [
-        ThreadStep(1, "Wire", Span("—", "faint"), "hook-up comes later"),
+        ThreadStep(1, "Wire", Span("—", "faint"), "nothing yet"),
         _signal(context, 2, "raw", "lapis", _raw_detail(context)),
         _signal(context, 3, "law", "ochre", _law_detail(context)),
         _signal(context, 4, "true", "ochre", _true_detail(context)),
@@ -31,7 +31,7 @@ def thread_of(context: Context) -> tuple[ThreadStep, ...]:
         _fit(context),
         _glass(context),
         _pace(context),
-        ThreadStep(9, "Pack", Span("—", "faint"), "firmware comes later"),
+        ThreadStep(9, "Pack", Span("—", "faint"), "nothing yet"),
     ]
     return tuple(
         ThreadStep(step.number, step.name, step.value, step.detail, step.miniature, _numerals(context, step, name))
@@ -96,7 +96,7 @@ def _law_detail(context: Context) -> str:
         return "no sample"
     count = one_count(context.channel, raw)
     if count:
-        return f"{number(count, context.channel.unit.symbol, 2)} /ct"
+        return f"{number(count, context.channel.unit.symbol, 2)}/ct"
     return f"{number(context.channel.chain.slope(raw), '', 3)} {context.channel.unit}/{context.channel.unit_raw}"
 
 
@@ -108,7 +108,7 @@ def _true_detail(context: Context) -> str:
     if not math.isfinite(value):
         return f"{correction.kind}"
     shift = correction.corrected(value) - value
-    return f"{shift:+.3g} {unit} here".replace("-", "−")
+    return f"{shift:+.3g} {unit}".replace("-", "−")
 
 
 def _fit(context: Context) -> ThreadStep:

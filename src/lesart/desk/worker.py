@@ -55,8 +55,8 @@ class Worker:
         self._deliver(picture_of(desk, wait_for_notes=False))
         desk.prepare_edits()
         while True:
-            if self._deeds.empty() and not desk.notes_are_fresh:
-                self._deliver(picture_of(desk))
+            if self._deeds.empty():
+                self._after(desk)
             try:
                 deed = self._deeds.get(timeout=LOOK_OUTSIDE_S)
             except queue.Empty:
@@ -69,8 +69,16 @@ class Worker:
                     break
                 deed = self._deeds.get()
             if deed is None:
+                desk.keep_work()
                 return
             self._deliver(picture_of(desk, wait_for_notes=False))
+
+    def _after(self, desk: Desk) -> None:
+        """What need not be waited for: work put aside, notes inspected anew."""
+        message = desk.state.message
+        desk.keep_work()
+        if not desk.notes_are_fresh or desk.state.message != message:
+            self._deliver(picture_of(desk))
 
     def _opened(self) -> Desk | None:
         """The desk; while the project is broken its problems are shown, and mending the file opens it."""

@@ -16,9 +16,10 @@ from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
-from lesart.project.csv_shape import DELIMITERS, decoded, sample_text
+from lesart.project.csv_shape import DELIMITERS, sample_text, text_lines
 
-ROWS_AT_ONCE = 32_768
+ROWS_AT_ONCE = 2048
+"""Read in one go where all are good; few enough that a bad one does not slow many."""
 BAD_KEPT = 1000
 _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 
@@ -39,10 +40,13 @@ class _Tally:
 def read_csv(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError when there is no row of numbers in it."""
     sample_text(path)
-    lines = decoded(path.read_bytes()).splitlines()
-    names = _names(lines, source)
+    lines = text_lines(path)
     tally = _Tally()
-    parts = [_numbers(rows, names, source, tally) for rows in _batches(lines, source)]
+    try:
+        names = _names(lines, source)
+        parts = [_numbers(batch, names, source, tally) for batch in _batches(lines, source)]
+    except csv.Error as error:
+        raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
     if not parts:
         raise CaptureError(f"{path}: no row follows {source.header} header lines; set sources.{source.name}.header.")
     table = np.concatenate(parts, axis=1)
@@ -77,45 +81,67 @@ def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:
     return csv.reader(lines, delimiter=sign)
 
 
-def _batches(lines: list[str], source: Source) -> Iterator[list[tuple[int, list[str]]]]:
-    """Runs of ``(line number, cells)``, blank lines and comments left out."""
-    sign = DELIMITERS[source.delimiter]
+def _batches(lines: list[str], source: Source) -> Iterator[list[tuple[int, str]]]:
+    """Runs of ``(line number, line)``, blank lines and comments left out."""
     numbered = (
         (number, line)
         for number, line in enumerate(islice(lines, source.header, None), source.header + 1)
-        if line.strip() and not line.startswith("#")
+        if line and not line.startswith("#") and not line.isspace()
     )
     while batch := list(islice(numbered, ROWS_AT_ONCE)):
-        texts = [line for _, line in batch]
-        rows = [line.split() for line in texts] if sign == " " else list(csv.reader(texts, delimiter=sign))
-        if len(rows) != len(batch):
-            # A quote that spans lines; take such lines one by one, so that each keeps its number.
-            rows = [next(iter(csv.reader([line], delimiter=sign)), []) for line in texts]
-        yield [(number, row) for (number, _), row in zip(batch, rows, strict=True)]
+        yield batch
 
 
 def _numbers(
-    rows: list[tuple[int, list[str]]], names: tuple[str, ...], source: Source, tally: _Tally
+    batch: list[tuple[int, str]], names: tuple[str, ...], source: Source, tally: _Tally
 ) -> npt.NDArray[np.float64]:
     """Shape (columns, rows); NaN where a cell is no number, after it has been tallied."""
+    table = _all_good([line for _, line in batch], len(names), source)
+    return _one_by_one(batch, names, source, tally) if table is None else table
+
+
+def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.float64] | None:
+    """The batch in one go, four times faster; None where a single cell is not a number, or might be read otherwise."""
+    if source.decimal == "," or source.time_unit == "ISO 8601":
+        return None
+    sign = None if source.delimiter == "space" else DELIMITERS[source.delimiter]
+    try:
+        table = np.loadtxt(lines, delimiter=sign, comments=None, ndmin=2).T
+    except ValueError:
+        return None
+    return table if table.shape == (width, len(lines)) and np.isfinite(table).all() else None
+
+
+def _one_by_one(
+    batch: list[tuple[int, str]], names: tuple[str, ...], source: Source, tally: _Tally
+) -> npt.NDArray[np.float64]:
+    """The batch cell by cell, every bad one tallied."""
     width = len(names)
-    whole = [row if len(row) == width else None for _, row in rows]
-    for (line, row), kept in zip(rows, whole, strict=True):
-        if kept is None:
-            tally.add(line, f"{len(row)} cells where {width} belong")
+    rows = list(_cells_of_each([line for _, line in batch], DELIMITERS[source.delimiter]))
+    whole = [row if len(row) == width else None for row in rows]
+    ragged = np.array([kept is None for kept in whole])
+    for index in np.flatnonzero(ragged):
+        tally.add(batch[index][0], f"{len(rows[index])} cells where {width} belong")
     empty = [""] * width
     table = np.empty((width, len(rows)))
-    ragged = np.array([kept is None for kept in whole])
     for column, name in enumerate(names):
         cells = [(kept or empty)[column] for kept in whole]
         moments = name == source.time and source.time_unit == "ISO 8601"
         if name == source.time:
             # A torn row still came when it came.
-            cells = [row[column] if column < len(row) else "" for _, row in rows]
+            cells = [row[column] if column < len(row) else "" for row in rows]
         table[column] = _moments(cells) if moments else _floats(cells, source.decimal)
         for index in np.flatnonzero(np.isnan(table[column]) & ~ragged):
-            tally.add(rows[index][0], _why(name, cells[index]))
+            tally.add(batch[index][0], _why(name, cells[index]))
     return table
+
+
+def _cells_of_each(lines: list[str], sign: str) -> Iterator[list[str]]:
+    """The cells of each line; a quote that would span lines ends with its line, so that each keeps its number."""
+    rows = list(_cells(lines, sign))
+    if len(rows) == len(lines):
+        return iter(rows)
+    return (next(iter(_cells([line], sign)), []) for line in lines)
 
 
 def _why(name: str, cell: str) -> str:

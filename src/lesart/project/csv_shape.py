@@ -77,9 +77,22 @@ def decoded(data: bytes) -> str:
         return data.decode("latin-1")
 
 
+def text_lines(path: Path) -> list[str]:
+    """All lines of a text file. Only line ends end a line: other separators are letters of a cell."""
+    try:
+        return _lines(decoded(path.read_bytes()))
+    except OSError as error:
+        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+
+
+def _lines(text: str) -> list[str]:
+    lines = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
+    return lines[:-1] if lines and not lines[-1] else lines
+
+
 def find_shape(path: Path) -> CsvShape:
     """Delimiter, decimal sign, header, names, time column and units of a file of numbers. Raises CaptureError."""
-    lines = [line for line in sample_text(path).splitlines() if line.strip() and not line.startswith("#")]
+    lines = [line for line in _lines(sample_text(path)) if line.strip() and not line.startswith("#")]
     lines = lines[:SAMPLE_LINES]
     best = max(
         ((_score(lines, sign, decimal), name, decimal) for name, sign in DELIMITERS.items() for decimal in ".,"
@@ -142,7 +155,7 @@ def _moment(cell: str) -> datetime | None:
 
 def _header_lines(path: Path, first_row: str) -> int:
     """Lines of the file, comments and blank ones included, before the first row."""
-    for number, line in enumerate(sample_text(path).splitlines()):
+    for number, line in enumerate(_lines(sample_text(path))):
         if line == first_row:
             return number
     return 0

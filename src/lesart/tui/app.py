@@ -32,6 +32,8 @@ if TYPE_CHECKING:
     from lesart.desk.worker import Trouble, Worker
 
 FRAMES_PER_SECOND = 20
+FIRST_PICTURE_S = 0.05
+"""The first picture is written out in this time once the application is ready."""
 Opener = Callable[[], "Desk"]
 BLANK = Picture("", "", "", "", "", "", False, "")
 
@@ -42,6 +44,7 @@ class LesartApp(App[int]):
     TITLE = "Lesart"
     CSS_PATH = "app.tcss"
     ENABLE_COMMAND_PALETTE = True
+    AUTO_FOCUS = None
     COMMANDS: ClassVar[set[Any]] = {Commands}
     BINDINGS: ClassVar[list[Any]] = [
         Binding(key.keys, key.action, key.says, show=False, priority=key.keys in ("tab", "ctrl+q"))
@@ -98,11 +101,16 @@ class LesartApp(App[int]):
         self._mounted_all = True
         self.set_interval(1 / FRAMES_PER_SECOND, self._tick)
         self.draw()
-        if self._opener is not None:
-            self.call_after_refresh(self.open_with, self._opener)
 
-    def open_with(self, opener: Opener) -> None:
+    def on_ready(self) -> None:
+        """The desk only now, and a breath later: its imports would hold up the first picture."""
+        if self._opener is not None:
+            self.set_timer(FIRST_PICTURE_S, lambda: self.open_with(self._opener))
+
+    def open_with(self, opener: Opener | None) -> None:
         """Start the desk's thread; the first picture comes as a message."""
+        if opener is None:
+            return
         from lesart.desk.worker import Worker
 
         self._worker = Worker(opener, self._deliver)
@@ -158,7 +166,7 @@ class LesartApp(App[int]):
             palette, picture, margin.size.width, focused=not self._values_focused, variants=size is not Size.MIDDLE
         )
         margin.show(rows, base, faint)
-        notes, chosen = regions.notes_lines(palette, picture, self.size.width)
+        notes, chosen = regions.notes_lines(palette, picture, self._lines("#notes").size.width or self.size.width)
         self._lines("#notes").show(notes, raised, style(palette, "faint", "raised"), chosen)
         glass = self._lines("#glass")
         glass.show(regions.glass_lines(palette, picture.glass, glass.size.width), base, faint)
@@ -174,7 +182,7 @@ class LesartApp(App[int]):
             view.show_plain(*self._keys_page(), self.palette)
         elif self._trouble:
             view.show_plain(*self._trouble_page(), self.palette)
-        elif self._worker is None:
+        elif self._opener is None and self._worker is None:
             view.show_plain(*self._welcome_page(), self.palette)
         elif self._picture is BLANK:
             view.show_plain([piece(self.palette, f" Opening {self._name} …", "faint")], [], self.palette)

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from lesart.desk.views import Glass, Picture, ThreadStep
+import textwrap
+
+from rich.cells import cell_len
+
+from lesart.desk.views import Glass, NoteRow, Picture, ThreadStep
 from lesart.tui.paint import Pieces, cut, piece, rule, spans, width_of
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.frame import frame_lines
@@ -122,7 +126,8 @@ def margin_lines(palette: Palette, picture: Picture, width: int, *, focused: boo
         lines.append(
             [
                 (mark, style(palette, "rubric"), row),
-                (name, style(palette, "text", "ink", row.chosen, row.chosen and focused), row),
+                (name.rstrip(), style(palette, "text", "ink", row.chosen, row.chosen and focused), row),
+                (" " * (len(name) - len(name.rstrip())), style(palette, "text"), row),
                 (f" {value} ", style(palette, row.tone), row),
             ]
         )
@@ -154,7 +159,7 @@ def glass_lines(palette: Palette, glasses: tuple[Glass, ...], width: int) -> lis
         )
         lines += panel_lines(palette, glass, width)
         lines.append([])
-    return lines
+    return lines[:-1]
 
 
 def panel_lines(palette: Palette, glass: Glass, width: int, *, scale: int = 1) -> list[Pieces]:
@@ -177,17 +182,28 @@ def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pi
             chosen = len(lines)
         tone = {"†": "rubric", "‡": "ochre"}.get(row.mark, "faint")
         mark = "▌" if row.chosen else " "
-        lines.append(
-            [
-                (mark, style(palette, "rubric", "raised"), row),
-                (f"{row.numeral:<3}", style(palette, "rubric", "raised"), row),
-                (f"{row.mark} ", style(palette, tone, "raised", True), row),
-                (f"{row.step:<6}", style(palette, "ochre", "raised"), row),
-                (row.text, style(palette, "text", "raised", row.chosen), row),
-                (f" {row.remedy}", style(palette, "verdigris", "raised"), row),
-            ]
-        )
+        first: Pieces = [
+            (mark, style(palette, "rubric", "raised"), row),
+            (f"{row.numeral:<3}", style(palette, "rubric", "raised"), row),
+            (f"{row.mark} ", style(palette, tone, "raised", True), row),
+            (f"{row.step:<6}", style(palette, "ochre", "raised"), row),
+        ]
+        lines += _wrapped_note(palette, row, first, width)
     return lines, chosen
+
+
+def _wrapped_note(palette: Palette, row: NoteRow, first: Pieces, width: int) -> list[Pieces]:
+    """The sentence and its remedy, on as many lines as the width asks for."""
+    indent = width_of(first)
+    said = style(palette, "text", "raised", row.chosen)
+    mends = style(palette, "verdigris", "raised")
+    if indent + cell_len(row.text) + 1 + cell_len(row.remedy) <= width:
+        return [[*first, (row.text, said, row), (f" {row.remedy}", mends, row)]]
+    room = max(width - indent - 1, 20)
+    texts = [(line, said) for line in textwrap.wrap(row.text, room)]
+    texts += [(line, mends) for line in textwrap.wrap(row.remedy, room)]
+    blank = piece(palette, " " * indent, ground="raised")
+    return [[*(first if index == 0 else [blank]), (line, tone, row)] for index, (line, tone) in enumerate(texts)]
 
 
 def keys_line(palette: Palette, width: int, *, small: bool) -> Pieces:

@@ -108,9 +108,8 @@ def _legend(palette: Palette, chart: Chart | None) -> Pieces:
     if chart is None:
         return []
     pieces: Pieces = [piece(palette, f"   {chart.y_label}", "faint")]
-    for series in chart.series:
-        if series.name == "zero":
-            continue
+    named = {series.name: series for series in chart.series if series.name != "zero"}
+    for series in named.values():
         sign = {"line": "─", "dots": "⠒", "points": "●"}[series.style]
         pieces += [piece(palette, f"   {sign} ", series.tone), piece(palette, series.name, "faint")]
     for word, _ in chart.bands:

@@ -47,7 +47,7 @@ class Hold(Passing):
 
 HOLD = FilterKind(
     name="hold",
-    title="hold the last good value",
+    title="hold the last good",
     says=lambda values: f"hold {values['timeout']:g} s",
     parameters=(
         Parameter("timeout", "at most", "quantity", "how long a value may be held", "1 s", unit="s", lowest=0,

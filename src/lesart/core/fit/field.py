@@ -23,15 +23,15 @@ PARAMETERS = (
               choices=tuple(MODES)),
     Parameter("unit_text", "unit text", "text", "stands behind the number", "", longest=8),
     Parameter("unit", "shown in", "text", "unit of the field; empty for the channel's own", "", longest=20),
-    Parameter("overflow", "overflow text", "text", "for a number too wide; one character is repeated", "-",
+    Parameter("overflow", "overflow", "text", "for a number too wide; one character is repeated", "-",
               longest=WIDEST),
-    Parameter("invalid", "invalid text", "text", "for a sample marked bad; one character is repeated", "=",
+    Parameter("invalid", "invalid", "text", "for a sample marked bad; one character is repeated", "=",
               longest=WIDEST),
-    Parameter("stale", "stale text", "text", "when nothing came for long; one character is repeated", "_",
+    Parameter("stale", "stale", "text", "when nothing came for long; one character is repeated", "_",
               longest=WIDEST),
     Parameter("stale_after", "stale after", "quantity", "age from which a reading is stale", "5 s", unit="s", lowest=0,
               above=True),
-    Parameter("restless", "last digit may change", "integer", "times a minute before a note says so", 20, lowest=0),
+    Parameter("restless", "restless over", "integer", "changes a minute before a note", 20, lowest=0),
 )  # fmt: skip
 
 

@@ -17,7 +17,7 @@ Memory = tuple[tuple[int, ...], ...]
 
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
 LIGHTS = {
-    "green light": ("#567a1e", "#141c08"),
+    "green light": ("#86a135", "#10160a"),
     "blue light": ("#1c3f9e", "#e6efff"),
     "grey": ("#a9ad9b", "#23241f"),
 }

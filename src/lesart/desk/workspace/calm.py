@@ -15,7 +15,7 @@ def build(context: Context) -> Workspace:
     """One row for each filter with its cost, then the figures from the data."""
     channel = context.channel
     tables = value_at(context.project.tables, ("channels", channel.name, "calm")) or []
-    lines: list[Line] = [(label(f"   {'filter':<26}{'':<30}{'delay':>10}{'noise':>9}{'memory':>9}"),)] if tables else []
+    lines: list[Line] = [(label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)] if tables else []
     interval = context.bench.timing(context.run.calm).interval_s if context.run is not None else 0.0
     delay = 0.0
     for index, table in enumerate(tables):
@@ -31,16 +31,16 @@ def build(context: Context) -> Workspace:
 
 
 def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> Line:
-    spans = [text(f" {index + 1} {kind.title:<26}", "verdigris")]
+    spans = [text(f" {index + 1} {kind.title:<21}", "verdigris")]
     used = 0
     for parameter in kind.parameters:
         span = value(context.project, (*key, parameter.name))
         spans += [label(f"{parameter.title} "), span, label("  ")]
         used += len(parameter.title) + len(span.text) + 3
-    spans.append(label(" " * max(32 - used, 1)))
-    spans.append(text(f"{number(cost.delay_samples * interval, 's', 3):>8}"))
-    spans.append(text(f"{f'×{cost.noise_factor:.2f}':>9}"))
-    spans.append(text(f"{cost.memory_bytes:>7} B"))
+    spans.append(label(" " * max(34 - used, 1)))
+    spans.append(text(f"{number(cost.delay_samples * interval, 's', 3):>7}"))
+    spans.append(text(f"{f'×{cost.noise_factor:.2f}':>7}"))
+    spans.append(text(f"{cost.memory_bytes:>5} B"))
     return tuple(spans)
 
 

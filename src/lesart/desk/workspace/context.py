@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import textwrap
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -23,6 +24,12 @@ from lesart.project.text import value_at
 
 COLUMNS = 600
 """Columns a chart is decimated to: two points each, more than a terminal or a page resolves."""
+
+
+WIDTH = 78
+"""Columns a workspace has beside margin and glass in a window of 160; its lines are laid out for that."""
+ABSURD = 8.0
+"""A range this many times that of the middle 99 % of samples is made by absurd ones."""
 
 
 @dataclass(frozen=True)
@@ -51,7 +58,7 @@ class Context:
 
     def numerals(self, step: str, *, channel: str | None = None, panel: str | None = None) -> str:
         """Superscripts of the notes that speak of a step of a channel, or of a panel."""
-        return "".join(
+        return " ".join(
             numeral(number)
             for number, note in enumerate(self.notes, 1)
             if note.step == step
@@ -107,7 +114,7 @@ def _help(parameter: Parameter) -> str:
 
 
 def rows_of(
-    project: Project, place: Key, parameters: Iterable[Parameter], *, in_line: int = 3, column: int = 28
+    project: Project, place: Key, parameters: Iterable[Parameter], *, in_line: int = 3, column: int = 26
 ) -> list[Line]:
     """The parameters of a table as short rows, ``in_line`` beside each other."""
     cells = []
@@ -117,13 +124,19 @@ def rows_of(
         cells.append((label(f"{parameter.title} "), span, label(" " * filler)))
     lines: list[Line] = []
     for start in range(0, len(cells), in_line):
-        lines.append(tuple(span for cell in cells[start : start + in_line] for span in cell))
+        # The filler behind the last value would only be cut off again.
+        lines.append(tuple(span for cell in cells[start : start + in_line] for span in cell)[:-1])
     return lines
 
 
 def visible(words: str) -> str:
     """Text from outside, control characters shown and not obeyed."""
     return "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in words)
+
+
+def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:
+    """A sentence in as many lines as it needs."""
+    return [(Span(f"  {line}", tone),) for line in textwrap.wrap(words, width - 2)]
 
 
 def number(amount: float | None, unit: str = "", digits: int = 5) -> str:
@@ -143,6 +156,16 @@ def trace(context: Context, block: Block, name: str, tone: Tone) -> Series:
     """What of a block is in view, decimated."""
     t, x = context.bench.envelope(block).between(*context.view, COLUMNS)
     return Series(name, t.tolist(), x.tolist(), tone)
+
+
+def robust_span(context: Context, block: Block, series: Series) -> tuple[float, float]:
+    """As ``span_of``, but a few absurd samples do not squeeze all the others flat."""
+    low, high = span_of([series])
+    least, greatest = context.bench.middle(block)
+    if high - low > ABSURD * (greatest - least) > 0:
+        margin = (greatest - least) * 0.3
+        return least - margin, greatest + margin
+    return low, high
 
 
 def span_of(series: Iterable[Series], room: float = 0.06) -> tuple[float, float]:

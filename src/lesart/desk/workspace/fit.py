@@ -44,7 +44,7 @@ def build(context: Context) -> Workspace:
     )
     return Workspace(
         6, "Fit", subtitle, cells=_cells(panel, shown),
-        lines=(*_strip(context, panel, item.field), (), *_honest(context, item.field), (), *rows, (label(stated),)),
+        lines=(*_strip(context, panel, item.field), *_honest(context, item.field), (), *rows, (label(stated),)),
     )  # fmt: skip
 
 
@@ -118,9 +118,9 @@ def _honest(context: Context, field: Field) -> list[Line]:
             label("honest decimals "), text(str(honest), "verdigris"),
             label("   one count "), text(number(count, unit, 2) if count else "—"),
             label("   noise "), text(number(noise, unit, 2)),
-            label("   last digit changes "), text(f"{number(restless, '', 2)} /min"),
+            label("   changes "), text(f"{number(restless, '', 2)} /min"),
             label(f" {context.numerals('fit', channel=context.channel.name)}"),
-        )
+        ),
     ]  # fmt: skip
 
 
@@ -128,9 +128,9 @@ def _rules(context: Context, rules: list[tuple[Parameter, tuple[str | int, ...]]
     lines, row = [], []
     for index, (parameter, key) in enumerate(rules):
         span = value(context.project, key)
-        filler = max(31 - len(parameter.title) - len(span.text) - 1, 2)
+        filler = max(20 - len(parameter.title) - len(span.text) - 1, 2)
         row += [label(f"{parameter.title} "), span, label(" " * filler)]
-        if index % 3 == 2 or index == len(rules) - 1:
-            lines.append(tuple(row))
+        if index % 4 == 3 or index == len(rules) - 1:
+            lines.append(tuple(row[:-1]))
             row = []
     return lines

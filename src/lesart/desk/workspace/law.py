@@ -27,8 +27,9 @@ def build(context: Context) -> Workspace:
         lines += [
             (
                 text(f"{index + 1}  {kind.title}", "ochre"),
-                label(f"   {stage.unit_in} → {stage.unit_out}   {kind.formula}"),
+                label(f"   {stage.unit_in} → {stage.unit_out}"),
             ),
+            (label(f"   {kind.formula}"),),
             *[(label("   "), *row) for row in rows_of(project, place, kind.parameters)],
             (),
         ]

@@ -9,7 +9,7 @@ from lesart.core.pace.scan import ScanVerdict, judge_scan
 from lesart.desk.views import Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, rows_of, text
 
-LANE = 64
+LANE = 54
 
 
 def build(context: Context) -> Workspace:

@@ -6,14 +6,14 @@ import numpy as np
 
 from lesart.core.block import MARK_WORDS, Block
 from lesart.core.raw.source import CAPTURE
-from lesart.desk.views import Chart, Line, Span, Workspace
+from lesart.desk.views import Chart, Line, Series, Span, Workspace
 from lesart.desk.workspace.context import (
     Context,
     clock,
     label,
     number,
+    robust_span,
     rows_of,
-    span_of,
     text,
     trace,
     value,
@@ -47,8 +47,14 @@ def chart(context: Context) -> Chart | None:
         return None
     raw, law = context.run.blocks["raw"], context.run.blocks["law"]
     line = trace(context, raw, context.channel.name, "lapis")
+    low, high = robust_span(context, raw, line)
+    clipped = [min(max(y, low), high) for y in line.y]
+    series = [Series(line.name, line.x, clipped, line.tone)]
+    beyond = [(x, kept) for x, y, kept in zip(line.x, line.y, clipped, strict=True) if y != kept]
+    if beyond:
+        series.append(Series("beyond the scale", [x for x, _ in beyond], [y for _, y in beyond], "rubric", "points"))
     return Chart(
-        "raw", (line,), "time", f"raw / {context.channel.unit_raw}", context.view, span_of([line]),
+        "raw", tuple(series), "time", f"raw / {context.channel.unit_raw}", context.view, (low, high),
         context.state.cursor_s, _bands(context, raw, law), time_axis=True,
     )  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.notes import Key
 from lesart.core.true.correction import Correction, Residual, residuals, worst
 from lesart.desk.views import Chart, Line, Series, Workspace, numeral
-from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, visible
+from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, visible, wrapped
 
 
 def build(context: Context) -> Workspace:
@@ -30,11 +30,10 @@ def build(context: Context) -> Workspace:
             (label(f'Add some in lesart.toml under channels."{visible(channel.name)}".true, each like'),),
             (label(f'  references = [{{ true = "10 {unit}", indicated = "10.24 {unit}" }}]'),),
         ]
-    lines += [(), _fit_line(context, place, channel.correction, found, decimals)]
+    lines += [(), *_fit_lines(context, place, channel.correction, found, decimals)]
     for number_, note in enumerate(context.notes, 1):
         if note.step == "true" and note.channel == channel.name:
-            tone = "rubric" if note.is_fault else "text"
-            lines.append((text(f"{numeral(number_)} {note.mark} ", "rubric"), text(note.text, tone)))  # type: ignore[arg-type]
+            lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
     return Workspace(4, "True", "compare with references, fit a correction", chart=chart(context), lines=tuple(lines))
 
 
@@ -54,7 +53,9 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) 
     )  # fmt: skip
 
 
-def _fit_line(context: Context, place: Key, correction: Correction, found: tuple[Residual, ...], decimals: int) -> Line:
+def _fit_lines(
+    context: Context, place: Key, correction: Correction, found: tuple[Residual, ...], decimals: int
+) -> list[Line]:
     unit = correction.unit_in.symbol
     left = worst(found)
     line = [label("   fit "), value(context.project, (*place, "kind"))]
@@ -64,10 +65,11 @@ def _fit_line(context: Context, place: Key, correction: Correction, found: tuple
         line += [label("   offset "), text(f"{signed(correction.offset, decimals + 1)} {unit}")]
     if left is not None:
         line += [label("   worst left "), text(f"{left:.{decimals}f} {unit}", "verdigris")]
-    if correction.covered is not None:
-        low, high = (correction.corrected(edge) for edge in correction.covered)
-        line += [label("   known from "), text(f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−"))]
-    return tuple(line)
+    if correction.covered is None:
+        return [tuple(line)]
+    low, high = (correction.corrected(edge) for edge in correction.covered)
+    known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
+    return [tuple(line), (label("   known from "), text(known), label(", a guess beyond"))]
 
 
 def signed(amount: float, decimals: int) -> str:

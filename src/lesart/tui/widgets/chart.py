@@ -90,7 +90,8 @@ class ChartView(PlotWidget, can_focus=False):
         low, high = chart.y_range
         times = [x for _, xs in chart.bands for x in xs]
         for x in times[:: max(len(times) // MOST_BANDS, 1)]:
-            self.add_v_line(x, palette.hairline)
+            # Not as lines of the widget's own: those are drawn over the signal.
+            self.plot([x, x], [low, high], palette.hairline, HiResMode.BRAILLE)
         for series in chart.series:
             colour = getattr(palette, series.tone)
             if series.style == "line":

@@ -59,6 +59,8 @@ def _digits_width(digits: int, scale: int) -> int:
 def _segment_at(x: int, y: int, scale: int) -> str | None:
     """The segment, or ``.`` for the point, whose pixel this is in a digit of 5×11 units; None between them."""
     x, y = x // scale, y // scale
+    if not 0 <= y <= 10:
+        return None
     if x == 6 and y == 10:
         return "."
     if 1 <= x <= 3:
