@@ -182,7 +182,7 @@ def _lookup(name: str) -> Unit:
             difference=unit.difference,
             root=root,
         )
-    near = get_close_matches(name, UNITS, 3, 0.5)
+    near = [unit for unit in UNITS if unit.lower() == name.lower()] or get_close_matches(name, UNITS, 3, 0.5)
     hint = f"did you mean {' or '.join(near)}?" if near else "try one like V, mV/V, kg, °C, ct or %."
     raise UnitError(f'"{name}" is not a unit Lesart knows; {hint}')
 

@@ -18,10 +18,10 @@ from textual.message import Message
 from textual.widgets import Input
 
 from lesart.desk.views import ChannelRow, Edit, Glass, NoteRow, Picture, ThreadStep
-from lesart.tui import regions
+from lesart.tui import pages, regions
 from lesart.tui.commands import Commands
 from lesart.tui.keys import KEYS
-from lesart.tui.paint import Pieces, piece, rule
+from lesart.tui.paint import piece, rule
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import DARK, LIGHT, style, theme_of
 from lesart.tui.widgets.lines import Lines
@@ -64,7 +64,7 @@ class LesartApp(App[int]):
         self._opener = opener
         self._worker: Worker | None = None
         self._picture = BLANK
-        self._name = name
+        self._subject = name
         self._trouble: tuple[str, ...] = ()
         self._values_focused = False
         self._page = "work"
@@ -176,16 +176,15 @@ class LesartApp(App[int]):
     def _draw_workspace(self, size: Size) -> None:
         view = self.query_one("#workspace", WorkspaceView)
         if size is Size.TINY:
-            words = f" Lesart needs at least 60×16 cells; this window has {self.size.width}×{self.size.height}."
-            view.show_plain([piece(self.palette, words, "rubric")], [], self.palette)
+            view.show_plain(*pages.tiny_page(self.palette, self.size.width, self.size.height), self.palette)
         elif self._page == "keys":
-            view.show_plain(*self._keys_page(), self.palette)
+            view.show_plain(*pages.keys_page(self.palette), self.palette)
         elif self._trouble:
-            view.show_plain(*self._trouble_page(), self.palette)
+            view.show_plain(*pages.trouble_page(self.palette, self._subject, self._trouble), self.palette)
         elif self._opener is None and self._worker is None:
-            view.show_plain(*self._welcome_page(), self.palette)
+            view.show_plain(*pages.welcome_page(self.palette), self.palette)
         elif self._picture is BLANK:
-            view.show_plain([piece(self.palette, f" Opening {self._name} …", "faint")], [], self.palette)
+            view.show_plain(*pages.opening_page(self.palette, self._subject), self.palette)
         else:
             view.show(self._picture.workspace, self.palette, values_focused=self._values_focused)
 
@@ -194,7 +193,7 @@ class LesartApp(App[int]):
         for name in Size:
             self.screen.set_class(size is name, f"-{name.value}")
         page = self._page if size is Size.SMALL else "work"
-        large = self._picture.workspace.number == 7 and not self._trouble
+        large = (self._picture.workspace.number == 7 and not self._trouble) or self._page == "keys"
         self.query_one("#margin").display = size in (Size.WIDE, Size.MIDDLE) or page == "margin"
         self.query_one("#workspace").display = page in ("work", "keys")
         self.query_one("#glass").display = (size is Size.WIDE and not large) or page == "glass"
@@ -204,44 +203,6 @@ class LesartApp(App[int]):
 
     def _lines(self, name: str) -> Lines:
         return self.query_one(name, Lines)
-
-    # Pages of text
-
-    def _keys_page(self) -> tuple[Pieces, list[Pieces]]:
-        palette = self.palette
-        entries = [[piece(palette, f"  {key.shown:>8}  ", "ochre"), piece(palette, f"{key.says:<52}")] for key in KEYS]
-        if self.size.width < 150:
-            lines = entries
-        else:
-            half = (len(entries) + 1) // 2
-            lines = [
-                [*left, *(entries[half + index] if half + index < len(entries) else [])]
-                for index, left in enumerate(entries[:half])
-            ]
-        return [piece(palette, " keys", "rubric"), piece(palette, "   escape goes back", "faint")], lines
-
-    def _trouble_page(self) -> tuple[Pieces, list[Pieces]]:
-        palette = self.palette
-        lines = [[piece(palette, "   "), piece(palette, sentence)] for sentence in self._trouble]
-        lines += [[], [piece(palette, "   Mend the file and it opens by itself. ctrl+q leaves.", "faint")]]
-        return [piece(palette, f" {self._name} cannot be opened", "rubric", bold=True)], lines
-
-    def _welcome_page(self) -> tuple[Pieces, list[Pieces]]:
-        palette = self.palette
-        rows = (
-            ("d", "open the demo, the linden yard, in ./linden-yard"),
-            ("n", "make a new project from a capture: a CSV file of numbers"),
-            ("o", "open a project: a folder with lesart.toml"),
-            ("ctrl+q", "leave"),
-        )
-        lines: list[Pieces] = [
-            [piece(palette, f"   {key:>7}  ", "ochre"), piece(palette, words)] for key, words in rows
-        ]
-        heading = [
-            piece(palette, " L", "rubric", bold=True),
-            piece(palette, "esart follows one reading from the wire to the glass"),
-        ]
-        return heading, [[], *lines]
 
     # Deeds
 
@@ -404,7 +365,7 @@ class LesartApp(App[int]):
     def key_d(self) -> None:
         """The demo, when nothing is open."""
         if self._worker is None and self._asking is None:
-            self._name = "the linden yard"
+            self._subject = "the linden yard"
             self.open_with(_open_demo)
 
     def key_o(self) -> None:
@@ -413,11 +374,11 @@ class LesartApp(App[int]):
             self._ask("open the project folder: ", "", self._open_project)
 
     def _open_project(self, text: str) -> None:
-        self._name = text
+        self._subject = text
         self.open_with(lambda: _open_folder(Path(text).expanduser()))
 
     def _new_project(self, text: str) -> None:
-        self._name = text
+        self._subject = text
         self.open_with(lambda: _open_new(Path(text).expanduser()))
 
     # Typing

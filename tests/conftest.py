@@ -1,0 +1,65 @@
+"""Fixtures shared by all tests: the linden yard, written once and copied for each test that changes it."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from hypothesis import settings
+
+from lesart.core.raw.source import Source
+from lesart.demo.yard import project_text, write_yard
+from lesart.desk.desk import Desk, open_desk
+from lesart.project.check import check_project
+from lesart.project.model import Project
+
+# The machine that runs the tests may be slow; how long an example takes is not what they are about.
+settings.register_profile("lesart", deadline=None, max_examples=120, derandomize=True)
+settings.load_profile("lesart")
+
+MASS = "hive 2 mass"
+AIR = "lid air"
+
+
+@pytest.fixture(scope="session")
+def yard_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The yard's files. Read only."""
+    folder = tmp_path_factory.mktemp("once") / "yard"
+    write_yard(folder)
+    return folder
+
+
+@pytest.fixture
+def yard(yard_once: Path, tmp_path: Path) -> Path:
+    """A copy of the yard to change."""
+    folder = tmp_path / "yard"
+    shutil.copytree(yard_once, folder)
+    return folder
+
+
+@pytest.fixture
+def desk(yard: Path) -> Desk:
+    """The yard, open."""
+    return open_desk(yard)
+
+
+@pytest.fixture(scope="session")
+def yard_project() -> Project:
+    """The yard's project, checked."""
+    return check_project(project_text())
+
+
+@pytest.fixture
+def csv_source() -> Callable[..., Source]:
+    """A source with the usual answers, any of them changed."""
+
+    def make(**changes: object) -> Source:
+        usual = {
+            "name": "s", "capture": "c.csv", "delimiter": ",", "decimal": ".", "header": 1, "time": "t",
+            "time_unit": "s", "rate_hz": 1.0,
+        }  # fmt: skip
+        return Source(**{**usual, **changes})  # type: ignore[arg-type]
+
+    return make

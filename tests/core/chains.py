@@ -1,0 +1,75 @@
+"""Chains and signals for tests, and the one way they are split."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from hypothesis import strategies as st
+
+from lesart.core import calm
+from lesart.core.block import Block, block_of, joined
+from lesart.core.chain import Chain, Stage, compile_chain
+from lesart.core.parameters import read_table
+from lesart.core.units import parse_unit
+
+KG = parse_unit("kg")
+
+
+def filter_of(kind: str, **written: object) -> Stage:
+    """A filter as the project file would make it, in kilograms."""
+    values, problems = read_table(calm.KINDS[kind].parameters, written, "f")
+    assert not problems, problems
+    return calm.KINDS[kind].build(values, KG)
+
+
+def chain_of(*stages: Stage) -> Chain:
+    """Filters alone."""
+    return compile_chain(KG, [("calm", f"calm[{index}]", stage) for index, stage in enumerate(stages)], KG)
+
+
+def run_whole(chain: Chain, block: Block) -> Block:
+    """In one piece."""
+    return chain.run(chain.initial(), block)[1][-1]
+
+
+def run_in_pieces(chain: Chain, block: Block, cuts: Sequence[int]) -> Block:
+    """Cut before each index of ``cuts``."""
+    states, parts = chain.initial(), []
+    edges = [0, *sorted(min(cut, len(block)) for cut in cuts), len(block)]
+    for start, end in zip(edges[:-1], edges[1:], strict=True):
+        states, blocks = chain.run(states, block[start:end])
+        parts.append(blocks[-1])
+    return joined(parts)
+
+
+def same_bits(first: Block, second: Block) -> bool:
+    """Every bit of values and marks; NaN equals NaN."""
+    return first.x.tobytes() == second.x.tobytes() and first.mark.tobytes() == second.mark.tobytes()
+
+
+@st.composite
+def signals(draw: st.DrawFn, longest: int = 120) -> Block:
+    """Values with NaN, absurd ones and marks among them."""
+    values = draw(
+        st.lists(st.one_of(st.floats(-200, 200), st.just(np.nan), st.sampled_from([1e9, -1e9])), min_size=1, max_size=longest)
+    )
+    return block_of(values, rate_hz=10.0)
+
+
+FILTERS: dict[str, tuple[Stage, ...]] = {
+    "reject": (filter_of("reject range", lowest="-100 kg", highest="100 kg"),),
+    "median 3": (filter_of("median", samples=3),),
+    "median 5": (filter_of("median", samples=5),),
+    "median 9": (filter_of("median", samples=9),),
+    "mean 1": (filter_of("mean", samples=1),),
+    "mean 7": (filter_of("mean", samples=7),),
+    "mean 16": (filter_of("mean", samples=16),),
+    "hold": (filter_of("hold", timeout="0.5 s"),),
+    "all": (
+        filter_of("reject range", lowest="-100 kg", highest="100 kg"),
+        filter_of("median", samples=5),
+        filter_of("mean", samples=6),
+        filter_of("hold", timeout="0.3 s"),
+    ),
+}

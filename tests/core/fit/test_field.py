@@ -1,0 +1,205 @@
+"""Fields: always exactly their width; a number is whole or it is not there."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.block import Mark, block_of
+from lesart.core.fit.field import Field, Reading, fill, split_cells
+from lesart.core.fit.inspect import changes_per_minute, honest_decimals, inspect_field
+from lesart.core.fit.strip import film_strip, first_overflow, length_changes
+from lesart.core.notes import DOUBT, FAULT
+from lesart.core.units import parse_unit
+from tests.core.fit.fields import field_of, fields
+
+SHOWN = [
+    ({"width": 6}, 43.01, False, "  43.0"),
+    ({"width": 6, "align": "left"}, 43.01, False, "43.0  "),
+    ({"width": 6, "pad": "zero"}, 43.01, False, "0043.0"),
+    ({"width": 6, "pad": "zero"}, -43.01, False, "-043.0"),
+    ({"width": 4}, 43.01, True, " 43.0"),  # the point shares its digit: five characters in four cells
+    ({"width": 4}, 120.0, True, "120.0"),
+    ({"width": 4}, 999.94, True, "999.9"),
+    ({"width": 4}, 999.95, True, "----"),
+    ({"width": 4}, -99.9, True, "-99.9"),
+    ({"width": 4}, -100.0, True, "----"),
+    ({"width": 4}, 100.0, False, "----"),
+    ({"width": 6, "sign": "always"}, 1.0, False, "  +1.0"),
+    ({"width": 6, "sign": "always"}, -1.0, False, "  -1.0"),
+    ({"width": 6, "sign": "never"}, -1.0, False, "   1.0"),
+    ({"width": 6}, -0.04, False, "   0.0"),
+    ({"width": 8, "unit_text": "kg"}, 43.01, False, "  43.0kg"),
+    ({"width": 6, "decimals": 0}, 2.5, False, "     3"),
+    ({"width": 6, "decimals": 0, "round": "half even"}, 2.5, False, "     2"),
+    ({"width": 6, "decimals": 0, "round": "down"}, 2.9, False, "     2"),
+    ({"width": 3, "overflow": "OF"}, 1e9, False, " OF"),
+    ({"width": 3, "overflow": "^"}, math.inf, False, "^^^"),
+    ({"width": 3, "invalid": "Err"}, math.nan, False, "Err"),
+    ({"width": 1, "decimals": 0}, 9.4, False, "9"),
+]
+
+
+@pytest.mark.parametrize(("rules", "value", "joined", "text"), SHOWN)
+def test_shown(rules: dict[str, object], value: float, joined: bool, text: str) -> None:
+    """Each rule by an example."""
+    assert fill(field_of(**rules), Reading(value), joined_point=joined).text == text
+
+
+@given(field=fields(), value=st.floats(allow_nan=True, allow_infinity=True), joined=st.booleans(), mark=st.integers(0, 127),
+       age=st.floats(0, 20))  # fmt: skip
+def test_always_exactly_the_width(field: Field, value: float, joined: bool, mark: int, age: float) -> None:
+    """Any reading whatever fills exactly the cells there are."""
+    shown = fill(field, Reading(value, mark, age), joined_point=joined)
+    assert len(shown.cells) == field.width
+    assert all(len(cell.letter) == 1 for cell in shown.cells)
+    assert joined or not any(cell.point for cell in shown.cells)
+
+
+@given(field=fields(), value=st.floats(-1e7, 1e7), joined=st.booleans())
+def test_reads_back(field: Field, value: float, joined: bool) -> None:
+    """What stands there is within one step of the value (half, unless cut), or it is the overflow text."""
+    shown = fill(field, Reading(value), joined_point=joined)
+    if shown.state == "overflow":
+        assert set(shown.text) <= {"-", " "}
+        return
+    text = shown.text.strip().removesuffix(field.unit_text).strip() if field.unit_text else shown.text.strip()
+    number = Fraction(text)
+    wanted = abs(Fraction(value)) if field.sign == "never" else Fraction(value)
+    step = Fraction(1, 10**field.decimals)
+    assert abs(number - wanted) <= (step if field.round == "down" else step / 2)
+
+
+@pytest.mark.parametrize(
+    ("reading", "state", "text"),
+    [
+        (Reading(5.0, Mark.CHECKSUM), "invalid", "======"),
+        (Reading(5.0, Mark.MISSING | Mark.HELD), "invalid", "======"),
+        (Reading(5.0, Mark.HELD), "value", "   5.0"),
+        (Reading(5.0, Mark.SETTLING), "value", "   5.0"),
+        (Reading(5.0, 0, 5.0), "value", "   5.0"),
+        (Reading(5.0, 0, 5.01), "stale", "______"),
+        (Reading(math.nan, Mark.MISSING, math.inf), "stale", "______"),
+    ],
+)
+def test_bad_and_old_readings(reading: Reading, state: str, text: str) -> None:
+    """A bad sample never shows a number; a stale reading can be told from a fresh one."""
+    shown = fill(field_of(width=6, stale_after="5 s"), reading)
+    assert (shown.state, shown.text) == (state, text)
+
+
+def test_shown_in_another_unit() -> None:
+    """A display unit is a matter of the field: °C shown in °F, kilograms in grams."""
+    assert fill(field_of("°C", "°F", width=6), Reading(20.0)).text == "  68.0"
+    assert fill(field_of("kg", "g", width=6, decimals=0), Reading(1.2345)).text == "  1235"
+
+
+def test_points_share_their_cell() -> None:
+    """A second point in a row, or one at the start, takes a blank of its own."""
+    assert [str(cell) for cell in split_cells("1.2..3", joined_point=True)] == ["1.", "2.", " .", "3"]
+    assert [str(cell) for cell in split_cells(".5", joined_point=True)] == [" .", "5"]
+
+
+def test_a_text_must_fit() -> None:
+    """An overflow text wider than its field would be cut, so the project is refused."""
+    with pytest.raises(ValueError, match="must fit 2 cells"):
+        field_of(width=2, overflow="OVER")
+
+
+@given(field=fields(), joined=st.booleans())
+def test_overflow_is_found_exactly(field: Field, joined: bool) -> None:
+    """The first value that does not fit: the float below it does."""
+    edge = first_overflow(field, joined_point=joined)
+    if edge is None:
+        assert fill(field, Reading(0.0), joined_point=joined).state == "overflow"
+        return
+    assert fill(field, Reading(edge), joined_point=joined).state == "overflow"
+    assert fill(field, Reading(math.nextafter(edge, 0.0)), joined_point=joined).state == "value"
+
+
+def test_length_changes_by_brute_force() -> None:
+    """Every place where the text gets longer, against a walk through all thousandths."""
+    field = field_of(width=8, decimals=1)
+    found = length_changes(field, -120.0, 120.0, joined_point=False)
+    lengths = {}
+    for thousandth in range(-120_000, 120_001):
+        value = thousandth / 1000
+        lengths[value] = len(fill(field, Reading(value)).text.strip().lstrip("-"))
+    walked = [value for value in lengths if abs(value) > 0.001 and lengths[value] > lengths.get(
+        round(value - math.copysign(0.001, value), 3), 99)]  # fmt: skip
+    # The walk goes in thousandths, and the float nearest to 9.95 may lie on either side of it.
+    assert [round(after, 3) for _, after in sorted(found)] == pytest.approx(sorted(walked), abs=0.0011)
+    for before, after in found:
+        assert math.nextafter(before, after) == after
+
+
+def test_film_strip_shows_every_ugly_value() -> None:
+    """Ends, zero, length changes, typical, too wide, silent and bad are all there, in order of the values."""
+    stills = film_strip(field_of(width=4), -2.0, 120.0, 42.0, joined_point=True)
+    by_title = {still.title: still.shown.text for still in stills}
+    assert by_title["smallest reading"] == "-2.0".rjust(5)
+    assert by_title["zero"] == "  0.0"
+    assert by_title["largest reading"] == "120.0"
+    assert by_title["too wide from here"] == "----"
+    assert by_title["silent for 5 s"] == "____"
+    assert by_title["sample marked bad"] == "===="
+    values = [still.value for still in stills if still.value is not None]
+    assert values == sorted(values)
+    assert all(len(still.shown.cells) == 4 for still in stills)
+
+
+@pytest.mark.parametrize(("step", "decimals"), [(1.0, 0), (0.1, 1), (0.11, 0), (0.09, 1), (0.0004, 3), (25.0, 0), (0.0, 9), (1e-12, 9)])
+def test_honest_decimals(step: float, decimals: int) -> None:
+    """A decimal is honest when one of it is at least the finest step that means something."""
+    assert honest_decimals(step) == decimals
+
+
+def test_restlessness_is_counted_in_what_is_shown() -> None:
+    """Four changes of the shown digit in two seconds are 120 a minute; changes below it are none."""
+    field = field_of(width=6, decimals=1)
+    block = block_of([1.0, 1.04, 1.06, 1.0, 1.2, 1.21, 1.0], rate_hz=3.0)
+    assert changes_per_minute(field, block) == pytest.approx(4 / 2 * 60)
+    assert changes_per_minute(field, block_of([1.0])) == 0.0
+    assert changes_per_minute(field, block_of([np.nan, 1.0, np.nan])) == 0.0
+
+
+NOTES = [
+    ({"width": 4}, -2.0, 120.0, 0.0, 0.0, []),
+    ({"width": 4}, -2.0, 1200.0, 0.0, 0.0, [(FAULT, "1200 kg", "decimals", 0)]),
+    ({"width": 4, "decimals": 3}, -200.0, 10.0, 0.0, 0.0, [(FAULT, "−200 kg", "decimals", 0)]),
+    ({"width": 4, "decimals": 0}, 0.0, 123456.0, 0.0, 0.0, [(FAULT, "123456 kg", None, None)]),
+    ({"width": 8, "decimals": 3}, 0.0, 10.0, 0.02, 0.0, [(DOUBT, "one raw count is 0.02 kg", "decimals", 1)]),
+    ({"width": 8, "decimals": 1}, 0.0, 10.0, 0.02, 41.0, [(DOUBT, "41 times a minute", "decimals", 0)]),
+    ({"width": 8, "sign": "never"}, -3.0, 10.0, 0.0, 0.0, [(FAULT, "−3 kg", "sign", "minus only")]),
+    ({"width": 8, "decimals": 0}, 0.0, 10.0, 0.0, 21.0, [(DOUBT, "21 times a minute", None, None)]),
+]
+
+
+@pytest.mark.parametrize(("rules", "lowest", "highest", "count", "per_minute", "expected"), NOTES)
+def test_notes(
+    rules: dict[str, object], lowest: float, highest: float, count: float, per_minute: float, expected: list[tuple[object, ...]]
+) -> None:
+    """Exactly the notes that are true, each with its number and the edit that mends it."""
+    notes = inspect_field(
+        "mass", "stand", field_of(**rules), ("channels", "mass", "fit"), lowest=lowest, highest=highest, one_count=count,
+        per_minute=per_minute, joined_point=True,
+    )  # fmt: skip
+    assert len(notes) == len(expected)
+    for note, (mark, says, key, value) in zip(notes, expected, strict=True):
+        assert note.mark == mark
+        assert str(says) in note.text
+        assert (note.step, note.panel, note.channel) == ("fit", "stand", "mass")
+        assert [(mend.key[-1], mend.value) for mend in note.mend] == ([] if key is None else [(key, value)])
+
+
+def test_a_count_is_compared_in_the_field_s_unit() -> None:
+    """One count of 0.02 kg is 20 g: tenths of a gram are finer than it."""
+    field = field_of("kg", "g", width=8, decimals=1)
+    (note,) = inspect_field("mass", None, field, ("f",), lowest=0, highest=1, one_count=0.02, per_minute=0, joined_point=False)
+    assert note.limit == pytest.approx(20.0)
+    assert note.unit == parse_unit("g").symbol

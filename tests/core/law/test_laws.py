@@ -1,0 +1,105 @@
+"""Laws: values worked by hand, forward against inverse, slope against differences, and the records themselves."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core import law
+from lesart.core.law.record import Law, LawKind
+from lesart.core.parameters import read_table
+
+
+def build(kind: str, **written: object) -> Law:
+    """A law from values as the file has them."""
+    values, problems = read_table(law.KINDS[kind].parameters, written, "l")
+    assert not problems, problems
+    return law.KINDS[kind].build(values)
+
+
+LAWS = {
+    "bridge": build("bridge converter", reference="5 V", excitation="5 V", gain="128"),
+    "bridge, top code": build("bridge converter", reference="2.5 V", excitation="5 V", gain="64", bits=16,
+                              full_scale="2^(n-1) - 1"),
+    "load": build("load cell", capacity="200 kg", sensitivity="2 mV/V", zero="0.03 mV/V"),
+    "line": build("linear", input="500 mV", output="0 °C", slope="10 mV/°C"),
+    "falling line": build("linear", input="1 V", output="20 kg", slope="-4 kg/V"),
+}  # fmt: skip
+
+BY_HAND = [
+    ("bridge", 4_194_304, 3.90625),  # half scale: 1000/128/2
+    ("bridge", 1, 1000 / 128 / 8388608),
+    ("bridge", -8_388_608, -7.8125),
+    ("bridge, top code", 32_767, 7.8125),  # full scale by the other convention: 1000 × 2.5/(64 × 5)
+    ("load", 1.03, 100.0),
+    ("load", 0.03, 0.0),
+    ("line", 750.0, 25.0),
+    ("line", 500.0, 0.0),
+    ("line", 300.0, -20.0),
+    ("falling line", 2.5, 14.0),
+]
+
+
+@pytest.mark.parametrize(("name", "x", "y"), BY_HAND)
+def test_by_hand(name: str, x: float, y: float) -> None:
+    """Cases anyone can work out on paper."""
+    assert float(LAWS[name].forward(np.array([x]))[0]) == pytest.approx(y, rel=1e-12, abs=1e-12)
+
+
+@pytest.mark.parametrize("name", LAWS)
+@given(where=st.floats(0, 1))
+def test_inverse_and_slope(name: str, where: float) -> None:
+    """inverse(forward(x)) is x over the valid range, and the slope is what neighbouring values differ by."""
+    one = LAWS[name]
+    low, high = (edge if np.isfinite(edge) else np.sign(edge) * 1e4 for edge in one.valid_in)
+    x = np.array([low + where * (high - low)])
+    assert one.inverse(one.forward(x)) == pytest.approx(x, rel=1e-11, abs=1e-9 * (high - low))
+    step = (high - low) * 1e-4
+    measured = (one.forward(x + step) - one.forward(x - step)) / (2 * step)
+    assert one.slope(x) == pytest.approx(measured, rel=1e-6)
+
+
+@given(count=st.integers(-(2**23), 2**23 - 1), gain=st.sampled_from([1, 32, 64, 128]))
+def test_bridge_against_exact_fractions(count: int, gain: int) -> None:
+    """The fast conversion agrees with exact fractions to the last bits."""
+    one = build("bridge converter", reference="4.3 V", excitation="5 V", gain=str(gain))
+    exact = 1000 * Fraction(count, 2**23) * Fraction(43, 10) / gain / 5
+    assert float(one.forward(np.array([float(count)]))[0]) == pytest.approx(float(exact), rel=1e-14)
+
+
+@pytest.mark.parametrize("slope", ["10 mV/°C", "0.1 °C/mV", "0.01 V/K", "100 K/V"])
+def test_a_slope_may_stand_either_way_round(slope: str) -> None:
+    """Data sheets write both; the unit tells which is meant."""
+    one = build("linear", input="500 mV", output="0 °C", slope=slope)
+    assert float(one.forward(np.array([750.0]))[0]) == pytest.approx(25.0)
+
+
+WRONG = [
+    ("linear", {"input": "0 V", "output": "0 kg", "slope": "0 kg/V"}, "must not be 0"),
+    ("linear", {"input": "0 V", "output": "0 kg", "slope": "3 kg/A"}, "kg per V or V per kg"),
+    ("load cell", {"capacity": "0 kg", "sensitivity": "2 mV/V"}, "above 0 kg"),
+    ("load cell", {"capacity": "5 V", "sensitivity": "2 mV/V"}, "mass or a force"),
+]
+
+
+@pytest.mark.parametrize(("kind", "written", "says"), WRONG)
+def test_values_that_do_not_fit_together(kind: str, written: dict[str, object], says: str) -> None:
+    """Each wrong set of constants is refused with what would be right."""
+    with pytest.raises(ValueError, match=says):
+        build(kind, **written)
+
+
+@pytest.mark.parametrize("kind", law.KINDS.values(), ids=str)
+def test_records_are_complete(kind: LawKind) -> None:
+    """Help, listing and docs are made from the record: formula, source, example and a help text for each parameter."""
+    assert kind.title
+    assert kind.source
+    assert "→" in kind.example
+    assert "=" in kind.formula
+    assert all(parameter.help for parameter in kind.parameters)
+    names = [parameter.name for parameter in kind.parameters]
+    assert len(set(names)) == len(names)

@@ -1,0 +1,45 @@
+"""The times of a capture: rate, jitter, gaps, repeats and steps back."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from lesart.core.block import block_of
+from lesart.core.raw.timing import raw_facts, timing_of
+
+
+@pytest.mark.parametrize(
+    ("t", "rate", "gaps", "longest", "back", "repeats"),
+    [
+        ([], 0.0, 0, 0.0, 0, 0),
+        ([1.0], 0.0, 0, 0.0, 0, 0),
+        ([0.0, 0.1, 0.2, 0.3], 10.0, 0, 0.0, 0, 0),
+        ([0.0, 1.0, 2.0, 5.0, 6.0], 1.0, 1, 3.0, 0, 0),
+        ([0.0, 1.0, 1.0, 2.0, 3.0], 1.0, 0, 0.0, 0, 1),
+        ([0.0, 1.0, 0.5, 1.5, 2.5], 1.0, 0, 0.0, 1, 0),
+        ([2.0, 2.0, 2.0], 0.0, 0, 0.0, 0, 2),
+    ],
+)
+def test_times(t: list[float], rate: float, gaps: int, longest: float, back: int, repeats: int) -> None:
+    """A missed sample is a gap, a stuck clock a repeat, a clock set back a step back."""
+    timing = timing_of(np.array(t))
+    assert (timing.rate_hz, timing.gaps, timing.longest_gap_s) == (
+        pytest.approx(rate), gaps, pytest.approx(longest))  # fmt: skip
+    assert (timing.steps_back, timing.repeats, timing.samples) == (back, repeats, len(t))
+
+
+def test_jitter_is_the_usual_distance_from_the_interval() -> None:
+    """Intervals of 0.9 and 1.1 s about 1.0 jitter by 0.1 s."""
+    t = np.cumsum([0.0, 0.9, 1.1, 1.0, 0.9, 1.1, 1.0, 0.9, 1.1])
+    assert timing_of(t).jitter_s == pytest.approx(0.1)
+
+
+def test_facts() -> None:
+    """Marks are counted by their word, noise is robust, and an empty block has none."""
+    random = np.random.default_rng(1)
+    facts = raw_facts(block_of([*(3 * random.standard_normal(5000)), np.nan, np.nan, 1e9]))
+    assert facts.marked == {"missing": 2}
+    assert facts.noise == pytest.approx(3, rel=0.05)
+    assert facts.greatest == 1e9
+    assert raw_facts(block_of([np.nan])).noise == 0.0

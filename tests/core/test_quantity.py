@@ -1,0 +1,74 @@
+"""Numbers as makers write them."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.errors import QuantityError
+from lesart.core.quantity import format_quantity, parse_quantity, plain_number
+from lesart.core.units import parse_unit
+
+OHM, VOLT, PLAIN = parse_unit("Ω"), parse_unit("V"), parse_unit("1")
+
+WRITTEN = [
+    ("4k7", "Ω", 4700.0), ("4k7", "kΩ", 4700.0), ("4k7 Ω", "Ω", 4700.0), ("10 kΩ", "Ω", 10000.0),
+    ("10k", "Ω", 10000.0), ("4R7", "Ω", 4.7), ("2M2", "Ω", 2.2e6), ("100n", "F", 1e-7), ("3V3", "V", 3.3),
+    ("3.3V", "V", 3.3), ("2.5 mV/K", "V/K", 0.0025), ("1e-3", "V", 0.001), ("400 kHz", "Hz", 400000.0),
+    ("1/16", "1", 0.0625), ("2,5 V", "V", 2.5), (".5", "1", 0.5), ("-12", "V", -12.0), ("−12 V", "V", -12.0),
+    ("+3", "1", 3.0), ("1_000", "1", 1000.0), ("5 V", "mV", 5.0), ("0,125", "1", 0.125), ("25 %", "1", 0.25),
+    ("20 °C", "°C", 20.0), ("1/4 V", "V", 0.25), ("6.02e23", "1", 6.02e23),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "unit", "expected"), WRITTEN)
+def test_read(text: str, unit: str, expected: float) -> None:
+    """Each usual way of writing gives its number, in SI of what was written."""
+    quantity = parse_quantity(text, parse_unit(unit))
+    assert float(quantity.value * quantity.unit.scale) == pytest.approx(
+        expected * float(parse_unit(unit).scale) if quantity.unit == parse_unit(unit) else expected, rel=1e-12
+    )
+
+
+@pytest.mark.parametrize(
+    "text", ["", "  ", "abc", "1..2", "1 2", "4k7k", "--1", "1/0", "0x1F", "5 volts", "∞", "nan", "1e9999", "9" * 61, "1,000"]
+)
+def test_refused_with_an_example(text: str) -> None:
+    """What is no number is refused in a sentence; ``1,000`` is refused because it can be read in two ways."""
+    with pytest.raises(QuantityError) as caught:
+        parse_quantity(text, VOLT)
+    assert len(str(caught.value)) > 15
+
+
+def test_exact() -> None:
+    """0.1 V is exactly a tenth, also after a change of unit."""
+    assert parse_quantity("0.1", VOLT).value == Fraction(1, 10)
+    assert parse_quantity("100 mV", VOLT).to(VOLT) == 0.1
+    assert parse_quantity("1013.25 hPa", VOLT).to(parse_unit("Pa")) == 101325.0
+
+
+def test_a_unit_can_be_asked_for() -> None:
+    """In a file a bare number is a label without a unit; plain numbers need none."""
+    with pytest.raises(QuantityError, match='"2.5 V"'):
+        parse_quantity("5", VOLT, unit_needed=True)
+    assert parse_quantity("5", PLAIN, unit_needed=True).value == 5
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "text"),
+    [(0.0, "kg", "0 kg"), (-1.5, "V", "−1.5 V"), (20.0, "°", "20°"), (1e-9, "1", "1e-9"), (0.00025, "1", "0.00025"),
+     (461708.0, "ct", "461708 ct"), (1234567.0, "1", "1234570")],
+)  # fmt: skip
+def test_shown(value: float, unit: str, text: str) -> None:
+    """Six figures, a true minus, a space before the unit but not before a degree."""
+    assert format_quantity(value, parse_unit(unit)) == text.replace("e-9", "e−9")
+
+
+@given(st.floats(allow_nan=False, allow_infinity=False))
+def test_plain_number_reads_back(value: float) -> None:
+    """Seventeen figures are the same float again."""
+    text = plain_number(value, 17).replace("−", "-")
+    assert float(text) == value

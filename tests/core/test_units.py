@@ -1,0 +1,102 @@
+"""Units: parsed, compared by dimension, converted exactly."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.errors import UnitError
+from lesart.core.units import TEMPERATURE, UNITS, conversion, convert, parse_unit, product
+
+CONVERSIONS = [
+    (1.0, "kg", "g", 1000.0),
+    (1013.25, "hPa", "Pa", 101325.0),
+    (1.0, "bar", "hPa", 1000.0),
+    (1.0, "atm", "hPa", 1013.25),
+    (36.0, "km/h", "m/s", 10.0),
+    (1.0, "min", "s", 60.0),
+    (60.0, "turn/min", "turn/s", 1.0),
+    (1.0, "mV/V", "%", 0.1),
+    (1.0, "mV/V", "1", 0.001),
+    (1.0, "in", "mm", 25.4),
+    (1.0, "lb", "g", 453.59237),
+    (20.0, "°C", "K", 293.15),
+    (20.0, "°C", "°F", 68.0),
+    (-40.0, "°F", "°C", -40.0),
+    (0.0, "K", "°C", -273.15),
+    (10.0, "Δ°C", "Δ°F", 18.0),
+    (10.0, "Δ°C", "ΔK", 10.0),
+    (10.0, "mV/°C", "V/K", 0.01),
+    (1.0, "mAh", "C", None),
+    (1.0, "Wh", "J", 3600.0),
+    (9.0, "m/s^2", "m/s²", 9.0),
+    (1.0, "N·m", "J", 1.0),
+    (50.0, "/min", "Hz", 50 / 60),
+    (1.0, "kohm", "Ω", 1000.0),
+    (5.0, "uV", "µV", 5.0),
+    (180.0, "°", "turn", 0.5),
+]
+
+
+@pytest.mark.parametrize(("value", "source", "target", "expected"), [row for row in CONVERSIONS if row[3] is not None])
+def test_converted(value: float, source: str, target: str, expected: float) -> None:
+    """Same dimension, other scale: the number that a table of units gives."""
+    assert convert(value, parse_unit(source), parse_unit(target)) == pytest.approx(expected, rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("source", "target"),
+    [("kg", "N"), ("V", "A"), ("°C", "Δ°C"), ("K", "ΔK"), ("ct", "1"), ("dB", "1"), ("hPa", "m"), ("s", "Hz"), ("ct", "%")],
+)  # fmt: skip
+def test_refused(source: str, target: str) -> None:
+    """Another dimension is refused, and so is a temperature for a temperature difference; both units are named."""
+    with pytest.raises(UnitError) as caught:
+        conversion(parse_unit(source), parse_unit(target))
+    assert source in str(caught.value)
+    assert target in str(caught.value)
+
+
+@pytest.mark.parametrize("text", ["volt", "kkg", "mmin", "m/", "V/V/", "k", "C", "[bold]", "m^99", "x" * 50, "°", "m^"])
+def test_unknown_or_known(text: str) -> None:
+    """What is no unit is refused with a hint; ``°`` alone is the angle, and an empty divisor divides by one."""
+    if text in ("°", "m/", "V/V/"):
+        assert parse_unit(text).symbol == text
+        return
+    with pytest.raises(UnitError, match=r"unit|power"):
+        parse_unit(text)
+
+
+def test_spelling_has_a_hint() -> None:
+    """A unit that is nearly known names the one that was probably meant."""
+    with pytest.raises(UnitError, match="did you mean Hz"):
+        parse_unit("hz")
+
+
+def test_both_letters_for_micro_and_ohm() -> None:
+    """Unicode has two letters each for micro and ohm; both mean the same."""
+    assert parse_unit("\u03bcA") == parse_unit("µA") == parse_unit("uA")
+    assert parse_unit("\u2126") == parse_unit("Ω") == parse_unit("ohm")
+
+
+def test_temperature_and_difference() -> None:
+    """Only a temperature standing alone is absolute; inside a compound unit it is a difference."""
+    assert parse_unit("°C").is_temperature
+    assert not parse_unit("Δ°C").is_temperature
+    assert parse_unit("°C").step == parse_unit("Δ°C")
+    assert parse_unit("kg").step == parse_unit("kg")
+    dimension, _ = product(parse_unit("mV"), parse_unit("K"), -1)
+    assert parse_unit("mV/K").dimension == dimension
+    assert parse_unit("°C·V/V").difference
+    assert parse_unit("°C·V/V").dimension == TEMPERATURE
+
+
+@given(st.sampled_from(sorted(UNITS)), st.sampled_from(sorted(UNITS)), st.floats(-1e6, 1e6))
+def test_there_and_back(first: str, second: str, value: float) -> None:
+    """Any convertible pair converts there and back within rounding."""
+    a, b = parse_unit(first), parse_unit(second)
+    if not a.same_dimension(b):
+        return
+    back = convert(convert(value, a, b), b, a)
+    room = 1e-9 * max(abs(value), abs(float(a.offset_k / a.scale)), abs(float(b.offset_k / a.scale)), 1e-3)
+    assert abs(back - value) <= room
