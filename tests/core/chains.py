@@ -52,7 +52,9 @@ def same_bits(first: Block, second: Block) -> bool:
 def signals(draw: st.DrawFn, longest: int = 120) -> Block:
     """Values with NaN, absurd ones and marks among them."""
     values = draw(
-        st.lists(st.one_of(st.floats(-200, 200), st.just(np.nan), st.sampled_from([1e9, -1e9])), min_size=1, max_size=longest)
+        st.lists(
+            st.one_of(st.floats(-200, 200), st.just(np.nan), st.sampled_from([1e9, -1e9])), min_size=1, max_size=longest
+        )
     )
     return block_of(values, rate_hz=10.0)
 

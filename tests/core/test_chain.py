@@ -90,7 +90,9 @@ def test_from_count_to_kilograms_and_back(count: int) -> None:
     """The inverse of the whole chain gives the count again."""
     correction = Correction("line", 0.9944, -0.22, (0.0, 40.0), parse_unit("kg"))
     chain = compile_chain(
-        parse_unit("ct"), [("law", "law[0]", BRIDGE), ("law", "law[1]", CELL), ("true", "true", correction)], parse_unit("kg")
+        parse_unit("ct"),
+        [("law", "law[0]", BRIDGE), ("law", "law[1]", CELL), ("true", "true", correction)],
+        parse_unit("kg"),
     )
     reading = float(chain.steady(float(count))[-1].x[0])
     assert chain.raw_for(reading) == pytest.approx(count, abs=1e-6)

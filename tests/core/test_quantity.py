@@ -34,7 +34,8 @@ def test_read(text: str, unit: str, expected: float) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["", "  ", "abc", "1..2", "1 2", "4k7k", "--1", "1/0", "0x1F", "5 volts", "∞", "nan", "1e9999", "9" * 61, "1,000"]
+    "text",
+    ["", "  ", "abc", "1..2", "1 2", "4k7k", "--1", "1/0", "0x1F", "5 volts", "∞", "nan", "1e9999", "9" * 61, "1,000"],
 )
 def test_refused_with_an_example(text: str) -> None:
     """What is no number is refused in a sentence; ``1,000`` is refused because it can be read in two ways."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from lesart.core import calm, law
@@ -30,7 +30,7 @@ CHANNEL = (
 TRUE = (Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),)
 
 
-def check_channel(name: str, table: Table, sources: Mapping[str, Any]) -> tuple[Channel | None, list[Problem]]:
+def check_channel(name: str, table: Table, sources: Sequence[str]) -> tuple[Channel | None, list[Problem]]:
     """The channel, or every problem of its tables."""
     place = f"channels.{name}"
     values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit"))

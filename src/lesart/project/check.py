@@ -30,7 +30,9 @@ def read_tables(text: str) -> dict[str, Any]:
     try:
         return tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
-        raise ProjectError(FILE, (Problem("this is not TOML", "", str(error).rstrip(".")),)) from error
+        last = f"(at line {text.count(chr(10)) + 1}, the end)"
+        reason = str(error).rstrip(".").replace("(at end of document)", last)
+        raise ProjectError(FILE, (Problem("this is not TOML", "", reason),)) from error
 
 
 def check_project(text: str) -> Project:
@@ -46,8 +48,10 @@ def check_project(text: str) -> Project:
         if not isinstance(value, dict) and key not in ("lesart", "name") and not key.startswith(OWN_KEY):
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
     sources = _each(tables, "sources", problems, _source)
+    # A source with a problem of its own is still a source: one mistake, one sentence.
+    named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
     channels: dict[str, Channel] = _each(
-        tables, "channels", problems, lambda name, table: check_channel(name, table, sources)
+        tables, "channels", problems, lambda name, table: check_channel(name, table, named)
     )
     glass: dict[str, Panel] = _each(tables, "panels", problems, _panel)
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))

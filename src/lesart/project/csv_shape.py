@@ -94,6 +94,8 @@ def find_shape(path: Path) -> CsvShape:
     """Delimiter, decimal sign, header, names, time column and units of a file of numbers. Raises CaptureError."""
     lines = [line for line in _lines(sample_text(path)) if line.strip() and not line.startswith("#")]
     lines = lines[:SAMPLE_LINES]
+    if not lines:
+        raise CaptureError(f"{path}: it holds comments and blank lines only; a capture holds rows of numbers.")
     best = max(
         ((_score(lines, sign, decimal), name, decimal) for name, sign in DELIMITERS.items() for decimal in ".,"
          if sign != decimal),

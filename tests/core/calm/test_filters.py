@@ -84,7 +84,9 @@ def test_limits_the_wrong_way_round_are_refused() -> None:
             calm.KINDS[kind].build(values, parse_unit("kg"))
 
 
-@pytest.mark.parametrize(("kind", "n"), [("mean", 4), ("mean", 16), ("mean", 100), ("median", 3), ("median", 5), ("median", 15)])
+@pytest.mark.parametrize(
+    ("kind", "n"), [("mean", 4), ("mean", 16), ("mean", 100), ("median", 3), ("median", 5), ("median", 15)]
+)
 def test_stated_noise_and_delay_are_measured(kind: str, n: int) -> None:
     """On white noise the noise factor is as stated within 3 %, and a ramp lags by the stated delay."""
     values, _ = read_table(calm.KINDS[kind].parameters, {"samples": n}, "f")

@@ -153,7 +153,9 @@ def test_film_strip_shows_every_ugly_value() -> None:
     assert all(len(still.shown.cells) == 4 for still in stills)
 
 
-@pytest.mark.parametrize(("step", "decimals"), [(1.0, 0), (0.1, 1), (0.11, 0), (0.09, 1), (0.0004, 3), (25.0, 0), (0.0, 9), (1e-12, 9)])
+@pytest.mark.parametrize(
+    ("step", "decimals"), [(1.0, 0), (0.1, 1), (0.11, 0), (0.09, 1), (0.0004, 3), (25.0, 0), (0.0, 9), (1e-12, 9)]
+)
 def test_honest_decimals(step: float, decimals: int) -> None:
     """A decimal is honest when one of it is at least the finest step that means something."""
     assert honest_decimals(step) == decimals
@@ -182,7 +184,12 @@ NOTES = [
 
 @pytest.mark.parametrize(("rules", "lowest", "highest", "count", "per_minute", "expected"), NOTES)
 def test_notes(
-    rules: dict[str, object], lowest: float, highest: float, count: float, per_minute: float, expected: list[tuple[object, ...]]
+    rules: dict[str, object],
+    lowest: float,
+    highest: float,
+    count: float,
+    per_minute: float,
+    expected: list[tuple[object, ...]],
 ) -> None:
     """Exactly the notes that are true, each with its number and the edit that mends it."""
     notes = inspect_field(
@@ -200,6 +207,8 @@ def test_notes(
 def test_a_count_is_compared_in_the_field_s_unit() -> None:
     """One count of 0.02 kg is 20 g: tenths of a gram are finer than it."""
     field = field_of("kg", "g", width=8, decimals=1)
-    (note,) = inspect_field("mass", None, field, ("f",), lowest=0, highest=1, one_count=0.02, per_minute=0, joined_point=False)
+    (note,) = inspect_field(
+        "mass", None, field, ("f",), lowest=0, highest=1, one_count=0.02, per_minute=0, joined_point=False
+    )
     assert note.limit == pytest.approx(20.0)
     assert note.unit == parse_unit("g").symbol

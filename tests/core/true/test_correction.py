@@ -30,7 +30,9 @@ def exact_line(pairs: list[tuple[float, float]]) -> tuple[float, float]:
     x = [Fraction(indicated) for _, indicated in pairs]
     y = [Fraction(true) for true, _ in pairs]
     n = len(pairs)
-    gain = (n * sum(a * b for a, b in zip(x, y, strict=True)) - sum(x) * sum(y)) / (n * sum(a * a for a in x) - sum(x) ** 2)
+    gain = (n * sum(a * b for a, b in zip(x, y, strict=True)) - sum(x) * sum(y)) / (
+        n * sum(a * a for a in x) - sum(x) ** 2
+    )
     return float(gain), float((sum(y) - gain * sum(x)) / n)
 
 

@@ -1,0 +1,143 @@
+"""The project file: every wrong key, unit, type and range is one clear sentence with place, value and what would be right."""
+
+from __future__ import annotations
+
+import pytest
+
+from lesart.core.errors import ProjectError
+from lesart.demo.yard import project_text
+from lesart.project.check import check_project
+from lesart.project.text import Editor, value_at
+from tests.conftest import AIR, MASS
+
+CHANNEL = ("channels", MASS)
+
+WRONG = [
+    ((*CHANNEL, "unit"), "volts", "channels.hive 2 mass.unit", "not a unit"),
+    ((*CHANNEL, "raw_unit"), "V", "channels.hive 2 mass", "law[0] takes ct"),
+    ((*CHANNEL, "source"), "sclae", "channels.hive 2 mass.source", "scale"),
+    ((*CHANNEL, "lowest"), "500 kg", "channels.hive 2 mass.highest", "above lowest"),
+    ((*CHANNEL, "lowest"), "5", "channels.hive 2 mass.lowest", "no unit"),
+    ((*CHANNEL, "lowest"), "5 V", "channels.hive 2 mass.lowest", "cannot be converted"),
+    ((*CHANNEL, "law", 0, "bits"), 4, "law[0].bits", "from 8 to 32"),
+    ((*CHANNEL, "law", 0, "reference"), "0 V", "law[0].reference", "above 0 V"),
+    ((*CHANNEL, "law", 0, "reference"), "5", "law[0].reference", "no unit"),
+    ((*CHANNEL, "law", 0, "kind"), "bridge", "law[0].kind", "bridge converter, load cell, linear"),
+    ((*CHANNEL, "law", 1, "capacity"), "200 V", "law[1]", "mass or a force"),
+    ((*CHANNEL, "calm", 1, "samples"), 4, "calm[1]", "odd"),
+    ((*CHANNEL, "calm", 2, "samples"), 0, "calm[2].samples", "from 1"),
+    ((*CHANNEL, "calm", 0, "lowest"), "5 V", "calm[0]", "cannot be converted"),
+    ((*CHANNEL, "calm", 0, "kind"), "smooth", "calm[0].kind", "median"),
+    ((*CHANNEL, "true", "kind"), "curve", "true.kind", "none, offset, line"),
+    ((*CHANNEL, "true", "references", 1, "true"), "10 m", "references[1].true", "cannot be converted"),
+    ((*CHANNEL, "true", "references", 1, "count"), 0, "references[1].count", "1 or more"),
+    ((*CHANNEL, "fit", "decimals"), 99, "fit.decimals", "from 0 to 9"),
+    ((*CHANNEL, "fit", "widht"), 4, "fit.widht", "did you mean width?"),
+    ((*CHANNEL, "fit", "unit"), "V", "fit.unit", "cannot be converted"),
+    ((*CHANNEL, "colour"), "red", "channels.hive 2 mass.colour", "not known here"),
+    (("channels", AIR, "law", 0, "slope"), "10 mV/A", "law[0]", "slope must be in"),
+    (("panels", "stand", "kind"), "lamps", "panels.stand.kind", "segments, characters"),
+    (("panels", "stand", "digits"), 40, "panels.stand.digits", "from 1 to 16"),
+    (("panels", "stand", "scan", "on_time"), "-1 ms", "scan.on_time", "above 0 ms"),
+    (("panels", "door", "scan"), "fast", "panels.door.scan", "not known here"),
+    (("faces", "mass", "panel"), "stnad", "faces.mass.panel", "stand, door"),
+    (("faces", "mass", "items", 0, "channel"), "hive 3", "items[0].channel", "hive 2 mass, lid air"),
+    (("faces", "mass", "items", 0, "kind"), "dial", "items[0].kind", "label, field"),
+    (("faces", "mass", "items", 0, "width"), 0, "items[0].width", "from 1"),
+    (("sources", "scale", "header"), -1, "sources.scale.header", "from 0"),
+    (("sources", "scale", "time_unit"), "days", "sources.scale.time_unit", "s, ms, µs, ISO 8601"),
+    (("lesart",), 7, "lesart", "from 1 to 1"),
+    (("nmae",), "yard", "nmae", "not known here"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("key", "value", "place", "says"), WRONG, ids=[f"{row[2]}={row[1]}" for row in WRONG])
+def test_one_wrong_value(key: tuple[str | int, ...], value: str | int, place: str, says: str) -> None:
+    """The sentence names the place, repeats the value and says what would be right; no other problem follows from it."""
+    text = Editor().with_value(project_text(), key, value)
+    with pytest.raises(ProjectError) as caught:
+        check_project(text)
+    (problem,) = caught.value.problems
+    assert place in problem.place
+    assert says in str(problem)
+    assert str(caught.value).startswith("lesart.toml: ")
+    assert "\n" not in str(problem)
+
+
+def test_a_reference_without_a_value() -> None:
+    """What is missing is named, with an example of it."""
+    text = project_text().replace('indicated = "10', 'x_indicated = "10', 1)
+    with pytest.raises(ProjectError, match=r"references\[1\]\.indicated; it is missing; .* like \"2.5 kg\""):
+        check_project(text)
+
+
+def test_every_problem_is_reported() -> None:
+    """Not the first only."""
+    editor, text = Editor(), project_text()
+    for key, value, _, _ in (WRONG[6], WRONG[18], WRONG[24]):
+        text = editor.with_value(text, key, value)
+    with pytest.raises(ProjectError) as caught:
+        check_project(text)
+    assert len(caught.value.problems) == 3
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("name = ", "line 1"), ("lesart = 1\n[channels", "line 2"), ("\x00", "line 1"), ("", "lesart; it is missing"),
+        ("lesart = 1\nchannels = 5", "tables with names"), ("lesart = 1\n[channels]\nx = 1", "tables with names"),
+        ('lesart = 1\n[channels.x]\nlaw = "y"', "list of tables"), ('lesart = 1\n[panels.x]', "panels.x.kind"),
+        ('lesart = "1"', "whole number"),
+    ],
+)  # fmt: skip
+def test_broken_texts(text: str, says: str) -> None:
+    """What is not TOML is named with its line; what is the wrong kind of thing with its key."""
+    with pytest.raises(ProjectError) as caught:
+        check_project(text)
+    assert says in str(caught.value)
+
+
+def test_own_keys_and_tables_are_kept() -> None:
+    """A person's own tables, and keys that start with x_, are no problem."""
+    text = project_text() + '\n[workbench]\nlamp = "left"\n[channels."lid air".fit.x_mine]\na = 1\n'
+    assert check_project(text).tables["workbench"] == {"lamp": "left"}
+
+
+def test_items_take_over_the_channel_s_rules() -> None:
+    """An item states its width; the decimals are the channel's, until it states them too."""
+    project = check_project(project_text())
+    (item,) = project.faces["mass"].fields_of(MASS)
+    assert (item.field.width, item.field.decimals, item.own_keys) == (4, 1, {"width"})
+    changed = check_project(Editor().with_value(project_text(), ("channels", MASS, "fit", "decimals"), 2))
+    assert changed.faces["mass"].fields_of(MASS)[0].field.decimals == 2
+    assert project.panels_showing(MASS) == ("stand", "door")
+    assert project.panels_showing(AIR) == ("door",)
+
+
+def test_an_edit_keeps_everything_else() -> None:
+    """Comments, order, blank lines and the person's own keys: only the one line differs."""
+    text = project_text() + '\n[workbench]  # mine\nlamp = "left" # the red one\n'
+    edited = Editor().with_value(text, (*CHANNEL, "law", 0, "excitation"), "4.5 V")
+    before, after = text.splitlines(), edited.splitlines()
+    changed = [(a, b) for a, b in zip(before, after, strict=True) if a != b]
+    assert changed == [
+        ('excitation = "5 V"  # the same regulator, so the ratio holds',
+         'excitation = "4.5 V"  # the same regulator, so the ratio holds')
+    ]  # fmt: skip
+
+
+def test_edits_in_a_row_agree_with_edits_from_anew() -> None:
+    """The editor's kept document gives the text that a fresh one gives, also after a text that was refused."""
+    kept, text = Editor(), project_text()
+    for key, value in (
+        ((*CHANNEL, "calm", 2, "samples"), 8),
+        ((*CHANNEL, "fit", "pad"), "zero"),
+        (("faces", "mass", "items", 0, "decimals"), 0),
+    ):
+        kept.with_value(text, (*CHANNEL, "fit", "decimals"), 99)
+        fresh = Editor().with_value(text, key, value)
+        assert kept.with_value(text, key, value) == fresh
+        text = fresh
+        assert value_at(check_project(text).tables, key) == value
+    inline = kept.with_value(text, (*CHANNEL, "true", "references", 2, "used"), False)
+    assert check_project(inline).channels[MASS].references[2].used is False

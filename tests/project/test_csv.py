@@ -1,0 +1,173 @@
+"""CSV: how a file is written is found out; a bad row is counted, marked and named by its line."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from lesart.core.block import Mark
+from lesart.core.errors import CaptureError
+from lesart.core.raw.source import Source
+from lesart.project.csv_read import read_csv
+from lesart.project.csv_shape import find_shape, unit_in_name
+from lesart.project.new import make_project
+
+Make = Callable[..., Source]
+
+SHAPES = [
+    ("t,mass\n0,1.5\n1,2.5\n2,3.5\n", ",", ".", 1, "t", "s", ("mass",)),
+    ("t;mass\n0,0;1,5\n0,1;2,5\n0,2;3,5\n", ";", ",", 1, "t", "s", ("mass",)),
+    ("time [ms]\tmass [kg]\n0\t1.5\n100\t2.5\n", "tab", ".", 1, "time [ms]", "ms", ("mass [kg]",)),
+    ("0 1.5\n0.1 2.5\n0.2 3.5\n", "space", ".", 0, "column 1", "s", ("column 2",)),
+    ("0|1.5\n1|2.5\n2|3.5\n", "|", ".", 0, "column 1", "s", ("column 2",)),
+    ("5\n7\n6\n", ",", ".", 0, "", "s", ("column 1",)),
+    ("mass\n1,5\n2,5\n3,5\n", ";", ",", 1, "", "s", ("mass",)),
+    ("# logger 3\n# started\n\nt_ms,bridge_ct\n0,-5\n100,7\n", ",", ".", 4, "t_ms", "ms", ("bridge_ct",)),
+    ("when,temp_c\n2031-05-14T08:00:00,20.5\n2031-05-14T08:00:10,20.6\n", ",", ".", 1, "when", "ISO 8601", ("temp_c",)),
+    ("timestamp,x\n1900000000,1\n1900000001,2\n", ",", ".", 1, "timestamp", "s", ("x",)),
+    ("timestamp,x\n1900000000123,1\n1900000001123,2\n", ",", ".", 1, "timestamp", "ms", ("x",)),
+    ('"t","a","a"\r\n"0","1","2"\r\n"1","3","4"\r\n', ",", ".", 1, "t", "s", ("a", "a 3")),
+    ("\ufefft,x\n0,1\n1,2\n", ",", ".", 1, "t", "s", ("x",)),
+    ("millis,x\n12,4\n24,4\n36,5\n", ",", ".", 1, "millis", "ms", ("x",)),
+    ("t,x\n0,1\n1,n/a\n2,\n3,4\n", ",", ".", 1, "t", "s", ("x",)),
+    ("a,b\n5,1\n3,2\n4,3\n", ",", ".", 1, "", "s", ("a", "b")),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "delimiter", "decimal", "header", "time", "unit", "values"), SHAPES)
+def test_shape_is_found(
+    tmp_path: Path, text: str, delimiter: str, decimal: str, header: int, time: str, unit: str, values: tuple[str, ...]
+) -> None:
+    """Delimiter, decimal sign, header, time column with its unit, and names, without a question."""
+    path = tmp_path / "c.csv"
+    path.write_bytes(text.encode())
+    shape = find_shape(path)
+    assert (shape.delimiter, shape.decimal, shape.header) == (delimiter, decimal, header)
+    assert (shape.time, shape.time_unit, shape.value_names) == (time, unit, values)
+
+
+@pytest.mark.parametrize(
+    ("name", "unit"),
+    [("mass [kg]", "kg"), ("mass (g)", "g"), ("air / °C", "°C"), ("temp_c", "°C"), ("p_hPa", "hPa"), ("lid_mv", "mV"),
+     ("bridge_ct", "ct"), ("mass", None), ("x_final", None), ("a [zz]", None)],
+)  # fmt: skip
+def test_units_in_names(name: str, unit: str | None) -> None:
+    """A unit is taken from a name only where it clearly is one."""
+    found = unit_in_name(name)
+    assert (found.symbol if found else None) == unit
+
+
+def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
+    """Torn, long, empty and wordy rows keep their place and their time, are marked, and are named by line and reason."""
+    path = tmp_path / "c.csv"
+    path.write_text("t,a,b\n0,1,2\n1,x\x1b[31m,3\n2,5\n3,,4\n4,1,2,3\n\n# a comment\nfive,6,7\n6,inf,8\n7,9,9\n")
+    capture = read_csv(path, csv_source())
+    assert [(row.line, row.why) for row in capture.bad] == [
+        (3, 'a is "x\\x1b[31m", not a number'),
+        (4, "2 cells where 3 belong"),
+        (5, "a is empty"),
+        (6, "4 cells where 3 belong"),
+        (9, 't is "five", not a number'),
+    ]
+    assert capture.bad_count == 5
+    np.testing.assert_array_equal(capture.t, [0, 1, 2, 3, 4, 4, 6, 7])
+    a, b = capture.columns["a"], capture.columns["b"]
+    assert a.usable.tolist() == [True, False, False, False, False, True, False, True]
+    assert b.usable.tolist() == [True, True, False, True, False, True, True, True]
+    assert a.mark[6] == Mark.RANGE
+    assert a.mark[1] == Mark.MISSING
+
+
+@pytest.mark.parametrize(
+    ("text", "changes", "t"),
+    [
+        ("t,x\n100,1\n200,2\n350,3\n", {"time_unit": "ms"}, [0.0, 0.1, 0.25]),
+        ("t,x\n7,1\n9,2\n", {"time_unit": "µs"}, [0.0, 2e-6]),
+        ("t,x\n2031-05-14T08:00:00+02:00,1\n2031-05-14T06:00:30Z,2\n", {"time_unit": "ISO 8601"}, [0.0, 30.0]),
+        ("t,x\n2031-03-30T01:59:50,1\n2031-03-30T03:00:00,2\n", {"time_unit": "ISO 8601"}, [0.0, 3610.0]),
+        ("x\n1\n2\n3\n", {"time": "", "rate_hz": 4.0}, [0.0, 0.25, 0.5]),
+        ("t,x\n5,1\n4,2\n6,3\n", {}, [0.0, 0.0, 1.0]),
+        ("t;x\n0,5;1\n1,25;2\n", {"delimiter": ";", "decimal": ","}, [0.0, 0.75]),
+    ],
+)
+def test_time_axis(tmp_path: Path, csv_source: Make, text: str, changes: dict[str, object], t: list[float]) -> None:
+    """Seconds from the first row in every unit; the axis never runs back, and a zone counts only where it is written."""
+    path = tmp_path / "c.csv"
+    path.write_text(text)
+    capture = read_csv(path, csv_source(**changes))
+    np.testing.assert_allclose(capture.t, t, atol=1e-12)
+    assert capture.steps_back == (1 if text.startswith("t,x\n5") else 0)
+
+
+@settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    rows=st.lists(st.tuples(st.floats(-1e9, 1e9), st.one_of(st.none(), st.floats(-1e9, 1e9))), min_size=1, max_size=50),
+    delimiter=st.sampled_from([",", ";", "tab", "|"]),
+    comma=st.booleans(),
+)
+def test_fast_and_slow_ways_agree(
+    tmp_path: Path, csv_source: Make, rows: list[tuple[float, float | None]], delimiter: str, comma: bool
+) -> None:
+    """Numbers come back bit for bit, whether their batch was read in one go or cell by cell."""
+    decimal = "," if comma and delimiter != "," else "."
+    sign = "\t" if delimiter == "tab" else delimiter
+    path = tmp_path / "c.csv"
+    lines = [f"{a!r}{sign}{'' if b is None else repr(b)}".replace(".", decimal) for a, b in rows]
+    path.write_text("a" + sign + "b\n" + "\n".join(lines) + "\n")
+    capture = read_csv(path, csv_source(time="", delimiter=delimiter, decimal=decimal))
+    assert capture.columns["a"].x.tolist() == [a for a, _ in rows]
+    for found, (_, wanted) in zip(capture.columns["b"].x.tolist(), rows, strict=True):
+        assert found == wanted or (wanted is None and np.isnan(found))
+
+
+BAD_FILES = [
+    (None, "cannot be read"), (b"", "empty"), (b"  \n\n", "empty"), (b"\x00\x01\x02\x03" * 50, "binary"),
+    (b"\x89PNG\r\n\x1a\n\x00\x00", "binary"), (b"hello\nworld\nnothing here\n", "no rows of numbers"),
+    (b"t\n0\n1\n2\n", None), (b"{\"a\": [1, 2]}\n", "no rows of numbers"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("content", "says"), BAD_FILES)
+def test_files_that_are_no_captures(tmp_path: Path, content: bytes | None, says: str | None) -> None:
+    """Missing, empty, binary and wordy files each give one sentence with the file and the reason, and leave no folder."""
+    path, folder = tmp_path / "c.csv", tmp_path / "made"
+    if content is not None:
+        path.write_bytes(content)
+    if says is None:
+        assert make_project(path, folder).channels == ("t",)
+        return
+    with pytest.raises(CaptureError) as caught:
+        make_project(path, folder)
+    assert says in str(caught.value)
+    assert str(path) in str(caught.value)
+    assert not folder.exists()
+
+
+def test_any_bytes_at_all(tmp_path: Path) -> None:
+    """Random bytes, truncated and shuffled captures: a capture or a sentence, never anything else."""
+    rng = random.Random(11)
+    good = b"t,mass\n" + b"".join(b"%d,%d.5\n" % (k, k * 7 % 13) for k in range(60))
+    for number in range(150):
+        if number % 3 == 0:
+            content = rng.randbytes(rng.randint(1, 400))
+        elif number % 3 == 1:
+            content = good[: rng.randint(1, len(good))]
+        else:
+            damaged = bytearray(good)
+            for _ in range(rng.randint(1, 30)):
+                damaged[rng.randrange(len(damaged))] = rng.randrange(1, 256)
+            content = bytes(damaged)
+        path, folder = tmp_path / f"{number}.csv", tmp_path / f"made{number}"
+        path.write_bytes(content)
+        try:
+            made = make_project(path, folder)
+        except CaptureError as error:
+            assert str(path) in str(error)
+        else:
+            assert made.rows > 0
