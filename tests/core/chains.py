@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 
 import numpy as np
@@ -37,7 +38,7 @@ def run_in_pieces(chain: Chain, block: Block, cuts: Sequence[int]) -> Block:
     """Cut before each index of ``cuts``."""
     states, parts = chain.initial(), []
     edges = [0, *sorted(min(cut, len(block)) for cut in cuts), len(block)]
-    for start, end in zip(edges[:-1], edges[1:], strict=True):
+    for start, end in itertools.pairwise(edges):
         states, blocks = chain.run(states, block[start:end])
         parts.append(blocks[-1])
     return joined(parts)

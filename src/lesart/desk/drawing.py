@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lesart.desk.views import Chart, Glass
+from lesart.desk.views import Chart, Glass, visible
 from lesart.draw.chart import PlotSeries, draw_chart
 from lesart.draw.panel import draw_panel
 from lesart.draw.paper import write_drawing
@@ -13,11 +13,12 @@ from lesart.draw.paper import write_drawing
 def draw_subject(subject: Chart | Glass, path: Path, title: str) -> None:
     """Write SVG or PDF by the path's ending. Raises StorageError."""
     if isinstance(subject, Glass):
-        figure = draw_panel(subject.frame, subject.ground, subject.lit, f"{subject.name}, {subject.says}")
+        figure = draw_panel(subject.frame, subject.ground, subject.lit, visible(f"{subject.name}, {subject.says}"))
     else:
-        series = [PlotSeries(each.name, each.x, each.y, each.tone, each.style) for each in subject.series]
+        series = [PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in subject.series]
         figure = draw_chart(
-            series, f"{title} · {subject.title}", subject.x_label, subject.y_label, subject.x_range, subject.y_range,
+            series, visible(f"{title} · {subject.title}"), visible(subject.x_label), visible(subject.y_label),
+            subject.x_range, subject.y_range,
             cursor=subject.cursor, bands=subject.bands, time_axis=subject.time_axis,
         )  # fmt: skip
     write_drawing(figure, path)

@@ -15,7 +15,7 @@ from lesart.desk.hand import follow
 from lesart.desk.thread import thread_of
 from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 from lesart.desk.workspace import BUILDERS
-from lesart.desk.workspace.context import Context, clock, number, visible
+from lesart.desk.workspace.context import Context, clock, number
 
 
 def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
@@ -56,9 +56,9 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
     playing = f"▶ ×{state.replay.speed:g}" if state.replay.playing else f"‖ ×{state.replay.speed:g}"
     hand = "" if state.hand is None else f"hand {format_quantity(state.hand, state.chosen.unit_raw, 9)}"
     return Picture(
-        project=visible(project.name),
-        channel=visible(state.channel),
-        capture=visible(source.capture.rpartition("/")[2]),
+        project=project.name,
+        channel=state.channel,
+        capture=source.capture.rpartition("/")[2],
         cursor=clock(state.cursor_s),
         playing=playing,
         rate=rate,
@@ -70,7 +70,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
         workspace=_selected(workspace, desk),
         glass=context.glasses,
         notes=tuple(_note_rows(context)),
-        message=visible(state.message),
+        message=state.message,
         message_is_fault=state.message_is_fault,
         is_playing=state.replay.playing,
     )
@@ -91,13 +91,13 @@ def _channel_row(context: Context, name: str) -> ChannelRow:
     reading = context.readings[name]
     marks = " ".join(numeral(index) for index, note in enumerate(context.notes, 1) if note.channel == name)
     if reading.age_s == math.inf:
-        return ChannelRow(visible(name), "no capture", marks, name == context.channel.name, "rubric")
+        return ChannelRow(name, "no capture", marks, name == context.channel.name, "rubric")
     shown = fill(channel.field, reading)
     if shown.state == "value":
         value = format_quantity(round(reading.value, channel.field.decimals), channel.unit)
-        return ChannelRow(visible(name), value, marks, name == context.channel.name)
+        return ChannelRow(name, value, marks, name == context.channel.name)
     word = mark_word(reading.mark) or shown.state
-    return ChannelRow(visible(name), word, marks, name == context.channel.name, "rubric")
+    return ChannelRow(name, word, marks, name == context.channel.name, "rubric")
 
 
 def _variants(context: Context) -> tuple[Line, ...]:
@@ -112,7 +112,7 @@ def _note_rows(context: Context) -> list[NoteRow]:
         if note.mend:
             remedy += " m mends it."
         rows.append(
-            NoteRow(numeral(index + 1), note.mark, note.step.capitalize(), visible(note.text), visible(remedy),
+            NoteRow(numeral(index + 1), note.mark, note.step.capitalize(), note.text, remedy,
                     index == context.state.note)
         )  # fmt: skip
     return rows

@@ -12,7 +12,7 @@ from lesart.core.pace.scan import judge_scan
 from lesart.desk.hand import follow, value_after
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Span, ThreadStep, Tone
-from lesart.desk.workspace.context import Context, number, visible
+from lesart.desk.workspace.context import Context, number
 from lesart.project.text import value_at
 
 MINIATURE = 12
@@ -87,7 +87,7 @@ def _raw_detail(context: Context) -> str:
     if kinds and kinds[0] == "bridge converter":
         bits = value_at(context.project.tables, ("channels", context.channel.name, "law", 0, "bits")) or 24
         return f"{bits}-bit bridge"
-    return f"column {visible(context.channel.column)}"
+    return f"column {context.channel.column}"
 
 
 def _law_detail(context: Context) -> str:

@@ -17,7 +17,7 @@ from textual.events import Resize
 from textual.message import Message
 from textual.widgets import Input
 
-from lesart.desk.views import ChannelRow, Edit, Glass, NoteRow, Picture, ThreadStep
+from lesart.desk.views import ChannelRow, Edit, Glass, NoteRow, Picture, ThreadStep, visible
 from lesart.tui import pages, regions
 from lesart.tui.commands import Commands
 from lesart.tui.keys import KEYS
@@ -421,7 +421,7 @@ class LesartApp(App[int]):
 
     def _open_input(self, x: int, y: int, width: int, text: str, take: Callable[[str], None]) -> None:
         box = self.query_one("#edit", Input)
-        box.value = text
+        box.value = visible(text)
         box.styles.width = min(width, max(self.size.width - x, 4))
         box.styles.offset = (x, y)
         box.display = True

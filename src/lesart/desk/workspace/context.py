@@ -96,7 +96,7 @@ def value(project: Project, key: Key, *, tone: Tone = "text", width: int = 0, ti
     shown = {True: "yes", False: "no"}[written] if isinstance(written, bool) else str(written)
     plain = "true" if written is True else "false" if written is False else str(written)
     edit = Edit(key, title or parameter.title, plain, _help(parameter))
-    return Span((visible(shown) or _empty(project, key)).rjust(width), tone, True, edit)
+    return Span((shown or _empty(project, key)).rjust(width), tone, True, edit)
 
 
 def _empty(project: Project, key: Key) -> str:
@@ -127,11 +127,6 @@ def rows_of(
         # The filler behind the last value would only be cut off again.
         lines.append(tuple(span for cell in cells[start : start + in_line] for span in cell)[:-1])
     return lines
-
-
-def visible(words: str) -> str:
-    """Text from outside, control characters shown and not obeyed."""
-    return "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in words)
 
 
 def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:

@@ -6,7 +6,7 @@ from lesart.core.glass import panel as panels
 from lesart.core.glass.face import FieldItem, Label, width_of
 from lesart.core.notes import Key
 from lesart.desk.views import Line, Span, Workspace
-from lesart.desk.workspace.context import Context, label, rows_of, text, value, visible
+from lesart.desk.workspace.context import Context, label, rows_of, text, value
 from lesart.project.text import value_at
 
 
@@ -23,10 +23,10 @@ def build(context: Context) -> Workspace:
     place: Key = ("panels", panel.name)
     rows: list[Line] = [*rows_of(context.project, place, panels.PARAMETERS[panel.kind]), ()]
     for face in context.project.faces_on(panel.name)[:1]:
-        rows.append((label(f"face {visible(face.name)}"),))
+        rows.append((label(f"face {face.name}"),))
         for index, item in enumerate(face.items):
             key: Key = ("faces", face.name, "items", index)
-            named = f'label "{visible(item.text)}"' if isinstance(item, Label) else f"field {visible(item.channel)}"
+            named = f'label "{item.text}"' if isinstance(item, Label) else f"field {item.channel}"
             rows.append(
                 (
                     text(f"   {named:<28}"),

@@ -9,7 +9,7 @@ from lesart.core.block import block_of
 from lesart.core.notes import Key
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Chart, Line, Series, Workspace
-from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, value, visible
+from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, value
 from lesart.project.text import value_at
 
 CURVE_POINTS = 200
@@ -78,7 +78,7 @@ def chart(context: Context) -> Chart | None:
 def _at_cursor(context: Context) -> list[Line]:
     channel = context.channel
     if context.run is None:
-        return [(text(visible(context.problem), "rubric"),)]
+        return [(text(context.problem, "rubric"),)]
     raw = context.run.reading_at("raw", context.state.cursor_s).value
     if context.state.hand is not None:
         raw = context.state.hand

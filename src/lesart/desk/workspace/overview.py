@@ -6,7 +6,7 @@ import math
 
 from lesart.core.fit.field import Reading
 from lesart.desk.views import Line, Workspace
-from lesart.desk.workspace.context import Context, label, number, text, visible
+from lesart.desk.workspace.context import Context, label, number, text
 from lesart.project.model import Channel
 
 
@@ -23,11 +23,11 @@ def build(context: Context) -> Workspace:
         reading = context.readings.get(channel.name)
         raw = context.raw_readings.get(channel.name)
         here = channel.name == context.channel.name
-        panels = ", ".join(map(visible, context.project.panels_showing(channel.name))) or "no panel"
+        panels = ", ".join(context.project.panels_showing(channel.name)) or "no panel"
         lines.append(
             (
                 text(" ▌ " if here else "   ", "rubric"),
-                text(f"{visible(channel.name)[:21]:<22}", bold=here),
+                text(f"{channel.name[:21]:<22}", bold=here),
                 text(f"{number(raw, channel.unit_raw.symbol, 9):>18}", "lapis"),
                 text(f"   {_reading(reading, channel):>16}", "verdigris"),
                 label(f"   {panels}"),
@@ -35,8 +35,8 @@ def build(context: Context) -> Workspace:
         )
     lines += [(), (label("   panel"),)]
     for glass in context.glasses:
-        faces = ", ".join(visible(face.name) for face in context.project.faces_on(glass.name)) or "no face"
-        lines.append((text(f"   {visible(glass.name):<22}"), label(f"{glass.says:<24}{faces}")))
+        faces = ", ".join(face.name for face in context.project.faces_on(glass.name)) or "no face"
+        lines.append((text(f"   {glass.name:<22}"), label(f"{glass.says:<24}{faces}")))
     counts = {mark: sum(note.mark == mark for note in context.notes) for mark in "†‡·"}
     lines += [
         (),

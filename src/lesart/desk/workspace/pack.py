@@ -11,8 +11,8 @@ def build(context: Context) -> Workspace:
     lines = (
         (text("Nothing stands here yet."),),
         (),
-        (label("Tables, integer code and test vectors for a firmware will be made here from this thread,"),),
-        (label("compiled and compared with it bit for bit."),),
+        (label("Tables, integer code and test vectors for a firmware will be made here"),),
+        (label("from this thread, compiled and compared with it bit for bit."),),
         (),
         (label("Until then "), text("lesart hand"), label(" gives the exact values, cells and codes to compare with.")),
     )

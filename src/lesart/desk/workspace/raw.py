@@ -17,7 +17,6 @@ from lesart.desk.workspace.context import (
     text,
     trace,
     value,
-    visible,
 )
 
 BAD_SHOWN = 4
@@ -34,9 +33,9 @@ def build(context: Context) -> Workspace:
     )  # fmt: skip
     if context.run is None:
         lines: tuple[Line, ...] = ((Span(context.problem, "rubric"),), (), column, *settings)
-        return Workspace(2, "Raw", visible(source.capture), lines=lines)
+        return Workspace(2, "Raw", source.capture, lines=lines)
     raw = context.run.blocks["raw"]
-    subtitle = f"{visible(source.capture)}, column {visible(channel.column)}"
+    subtitle = f"{source.capture}, column {channel.column}"
     lines = (*_facts(context, raw), (), *_bad_rows(context), (), column, *settings)
     return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines)
 
@@ -100,7 +99,7 @@ def _bad_rows(context: Context) -> list[Line]:
         return [(label("Every row of the file could be read."),)]
     lines: list[Line] = [(label("rows that could not be believed"),)]
     for row in capture.bad[:BAD_SHOWN]:
-        lines.append((text(f"  line {row.line:>7}", "lapis"), label(f"   {visible(row.why)}")))
+        lines.append((text(f"  line {row.line:>7}", "lapis"), label(f"   {row.why}")))
     if capture.bad_count > BAD_SHOWN:
         lines.append((label(f"  and {capture.bad_count - BAD_SHOWN} more"),))
     return lines

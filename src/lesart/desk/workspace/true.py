@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.notes import Key
 from lesart.core.true.correction import Correction, Residual, residuals, worst
 from lesart.desk.views import Chart, Line, Series, Workspace, numeral
-from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, visible, wrapped
+from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, wrapped
 
 
 def build(context: Context) -> Workspace:
@@ -27,7 +27,7 @@ def build(context: Context) -> Workspace:
     if not found:
         lines += [
             (text("No references yet, so nobody can say whether this is right."),),
-            (label(f'Add some in lesart.toml under channels."{visible(channel.name)}".true, each like'),),
+            (label(f'Add some in lesart.toml under channels."{channel.name}".true, each like'),),
             (label(f'  references = [{{ true = "10 {unit}", indicated = "10.24 {unit}" }}]'),),
         ]
     lines += [(), *_fit_lines(context, place, channel.correction, found, decimals)]
@@ -48,7 +48,7 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) 
               title=f"reference {index + 1}, indicated"),
         text(f" {signed(each.before, decimals):>10}", "rubric" if used else "faint"),
         text(f" {signed(each.after, decimals):>10}", "verdigris" if used else "faint"),
-        label(f"   {visible(each.reference.taken)[:8]:<8} {each.reference.count:>7}  "),
+        label(f"   {each.reference.taken[:8]:<8} {each.reference.count:>7}  "),
         value(context.project, (*key, "used"), title=f"reference {index + 1}, used"),
     )  # fmt: skip
 

@@ -11,7 +11,7 @@ def build(context: Context) -> Workspace:
     lines = (
         (text("Nothing stands here yet."),),
         (),
-        (label("Parts, pins and rails will be joined here, and what cannot work will be said:"),),
+        (label("Parts, pins and rails will be joined here; what cannot work will be said:"),),
         (label("one pin with two jobs, a level that is too high, an address taken twice."),),
         (),
         (label("Until then a channel starts at its capture. "), text("2"), label(" opens Raw.")),

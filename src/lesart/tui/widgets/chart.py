@@ -14,7 +14,7 @@ from textual_hires_canvas import HiResMode
 from textual_plot import PlotWidget
 from textual_plot.axis_formatter import AxisFormatter, NumericAxisFormatter
 
-from lesart.desk.views import Chart
+from lesart.desk.views import Chart, visible
 from lesart.tui.theme import Palette
 
 _STEPS_S = (0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800,
@@ -149,4 +149,4 @@ def _apart(limits: tuple[float, float]) -> tuple[float, float]:
 
 def _plain(label: str) -> str:
     """The plotting widget reads markup in labels; a name from outside must not be obeyed."""
-    return label.replace("[", "(").replace("]", ")")
+    return visible(label).replace("[", "(").replace("]", ")")

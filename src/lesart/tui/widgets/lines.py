@@ -1,6 +1,7 @@
 """Lines of styled text, drawn a line at a time, with places that answer to a click.
 
-Text is data here: it is never parsed as markup. A line too long, or lines too many, end in a mark that says so.
+Text is data here: it is never parsed as markup, and control characters in it are shown.
+A line too long, or lines too many, end in a mark that says so.
 """
 
 from __future__ import annotations
@@ -15,6 +16,8 @@ from textual.events import Click
 from textual.message import Message
 from textual.strip import Strip
 from textual.widget import Widget
+
+from lesart.desk.views import visible
 
 Piece = tuple[str, Style] | tuple[str, Style, object]
 """Text, style, and what a click on it means, if anything."""
@@ -56,8 +59,9 @@ class Lines(Widget):
         for line in lines:
             place, found, segments = 0, [], []
             for piece in line:
-                width = cell_len(piece[0])
-                segments.append(Segment(piece[0], piece[1]))
+                words = visible(piece[0])
+                width = cell_len(words)
+                segments.append(Segment(words, piece[1]))
                 if len(piece) == 3 and piece[2] is not None:
                     found.append(Spot(place, place + width, piece[2]))
                 place += width

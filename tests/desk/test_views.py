@@ -1,0 +1,137 @@
+"""The views: what every step shows, as data, without a terminal."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+
+import pytest
+
+from lesart.desk.desk import Desk
+from lesart.desk.picture import picture_of
+from lesart.desk.views import Picture, numeral
+from lesart.desk.workspace.context import WIDTH
+from tests.conftest import AIR, MASS
+
+
+def words(picture: Picture) -> str:
+    """All lines of the workspace as text."""
+    return "\n".join("".join(span.text for span in line) for line in picture.workspace.lines)
+
+
+def at(desk: Desk, step: int) -> Picture:
+    """The picture of a step."""
+    desk.open_step(step)
+    return picture_of(desk)
+
+
+@pytest.mark.parametrize(
+    ("step", "says"),
+    [
+        (0, ["hive 2 mass", "lid air", "stand", "† 1"]),
+        (1, ["Nothing stands here yet"]),
+        (2, ["samples 72000", "rate 10 Hz", "jitter 0 ms", "line    1514", "2 cells where 3 belong", "delimiter ,"]),
+        (3, ["signed converter on a bridge", "capacity 200 kg", "one count is 0.0000926 kg"]),
+        (4, ["10.000 kg", "+0.28", "fit line", "a guess beyond"]),
+        (5, ["median of the last n", "×0.25", "0.75 s", "last digit changes"]),
+        (6, ["film strip", "overflow text", "honest decimals 1", "width 4", "width stated for stand"]),
+        (7, ["digits 4", "field hive 2 mass"]),
+        (8, ["digit 4", "41 Hz", "flickers", "on-time 6 ms"]),
+        (9, ["Nothing stands here yet"]),
+    ],
+)
+def test_every_step_says_what_it_should(desk: Desk, step: int, says: list[str]) -> None:
+    """Evidence and values of each workspace, none of its lines too long for its place."""
+    picture = at(desk, step)
+    for each in says:
+        assert each in words(picture), words(picture)
+    for line in picture.workspace.lines:
+        assert sum(len(span.text) for span in line) <= WIDTH + 2, "".join(span.text for span in line)
+
+
+def test_the_thread_has_nine_steps(desk: Desk) -> None:
+    """Values at the cursor with their units, and the numerals of the notes that speak of them."""
+    picture = at(desk, 4)
+    values = {step.name: step.value.text for step in picture.thread}
+    assert list(values) == ["Wire", "Raw", "Law", "True", "Calm", "Fit", "Glass", "Pace", "Pack"]
+    assert values["Raw"].endswith(" ct")
+    assert values["Calm"] == "42.20 kg"
+    assert (values["Fit"], values["Glass"], values["Pace"]) == (" 42.2", "stand r0 c0", "41 Hz")
+    flicker = next(row for row in picture.notes if row.step == "Pace")
+    assert picture.thread[7].notes == flicker.numeral == numeral(1)
+
+
+@pytest.mark.parametrize(("step", "series"), [(2, "hive 2 mass"), (3, "law"), (4, "before"), (5, "after")])
+def test_charts(desk: Desk, step: int, series: str) -> None:
+    """Each has its series, its units on the axes and the cursor."""
+    chart = at(desk, step).workspace.chart
+    assert chart is not None
+    assert series in [each.name for each in chart.series]
+    assert "/" in chart.y_label
+    assert chart.cursor is not None
+    assert chart.x_range[0] <= chart.cursor <= chart.x_range[1]
+    for each in chart.series:
+        assert len(each.x) == len(each.y) <= 2 * 600
+        assert all(chart.y_range[0] <= y <= chart.y_range[1] for y in each.y), each.name
+
+
+def test_marks_are_on_the_raw_chart(desk: Desk) -> None:
+    """Missing, saturated and out-of-range samples each with their times; absurd ones stand at the edge, told so."""
+    chart = at(desk, 2).workspace.chart
+    assert chart is not None
+    assert {word: len(times) for word, times in chart.bands} == {"missing": 16, "saturated": 9, "range": 2}
+    assert chart.series[1].name == "beyond the scale"
+
+
+def test_values_can_be_selected_in_reading_order(desk: Desk) -> None:
+    """The first value is selected to begin with; what was selected in a step is remembered."""
+    picture = at(desk, 3)
+    keys = [span.edit.key for line in picture.workspace.lines for span in line if span.edit is not None]
+    assert picture.workspace.selected == keys[0]
+    assert len(set(keys)) == len(keys)
+    desk.select(keys[5])
+    at(desk, 5)
+    assert at(desk, 3).workspace.selected == keys[5]
+
+
+def test_fit_follows_the_panel_brought_forward(desk: Desk) -> None:
+    """On the door the same reading has eight cells, its codes are characters and its unit stands behind it."""
+    assert at(desk, 6).workspace.cells is not None
+    desk.next_panel()
+    picture = picture_of(desk)
+    assert picture.glass[0].name == "door"
+    assert "8 cells on door" in picture.workspace.subtitle
+    cells = picture.workspace.cells
+    assert cells is not None
+    assert [caption[0].text for caption in cells.captions][-2:] == ["0x6B", "0x67"]
+
+
+def test_a_bad_sample_is_not_a_number(desk: Desk) -> None:
+    """Without the hold, a rejected sample shows its mark in the margin and the invalid text on the glass."""
+    desk.edit(("channels", MASS, "calm", 3, "timeout"), "0.01 s")
+    chart = at(desk, 2).workspace.chart
+    assert chart is not None
+    (missing,) = [times for word, times in chart.bands if word == "missing"]
+    desk.put_cursor(missing[3])
+    picture = picture_of(desk)
+    assert picture.channels[0].value == "missing"
+    assert picture.thread[5].value.text == "===="
+    assert picture.thread[1].value.text == "missing"
+
+
+def test_the_other_channel(desk: Desk) -> None:
+    """A linear law in °C, no references, and a field in characters."""
+    desk.move_channel(1)
+    assert desk.state.channel == AIR
+    assert "straight line" in words(at(desk, 3))
+    assert "nobody can say whether this is right" in words(at(desk, 4))
+    assert picture_of(desk).workspace.chart is None
+    desk.move_channel(1)
+    assert desk.state.channel == MASS
+
+
+def test_nothing_heavy_before_the_first_picture() -> None:
+    """The screen's modules load no numerics, no plotting, no comment-keeping TOML: the desk's thread brings them."""
+    code = "import lesart.tui.app, sys; print(sorted({'numpy', 'textual_plot', 'tomlkit', 'matplotlib', 'scipy'} & set(sys.modules)))"
+    result = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert result.stdout.strip() == "[]"

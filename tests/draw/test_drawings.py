@@ -1,0 +1,118 @@
+"""Drawings: terminal and paper are lit from the same frame, cell by cell."""
+
+from __future__ import annotations
+
+import re
+import xml.etree.ElementTree as ElementTree
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lesart.core.fit.field import Cell
+from lesart.core.glass.frame import CharacterFrame, SegmentFrame
+from lesart.core.glass.panel import CharacterPanel, SegmentPanel
+from lesart.core.glyphs.segments import SEGMENTS
+from lesart.desk.drawing import draw_subject
+from lesart.desk.glass import glass_of
+from lesart.desk.views import Chart, Glass, Series
+from lesart.tui.widgets.frame import frame_lines
+
+STAND = SegmentPanel("stand", 4, True, "red", None)
+DOOR = CharacterPanel("door", 16, 2, "green light")
+LIT_SEGMENT = re.compile(r'id="lit-(\d+)-(\w+)"')
+LIT_DOT = re.compile(r'id="lit-(\d+)-(\d+)-(\d+)-(\d+)"')
+
+# Half-block pixel of the terminal where each segment of a digit 5 × 11 pixels large has its middle.
+MIDDLES = {"a": (2, 0), "b": (4, 2), "c": (4, 8), "d": (2, 10), "e": (0, 8), "f": (0, 2), "g": (2, 5), "point": (6, 10)}
+
+
+def pixels(glass: Glass, width: int) -> list[list[str]]:
+    """The terminal's half blocks as rows of colours."""
+    rows = []
+    for line in frame_lines(glass, width):
+        upper: list[str] = []
+        lower: list[str] = []
+        for text, style in line:
+            assert style.color is not None
+            assert style.bgcolor is not None
+            for sign in text:
+                below = style.bgcolor.name
+                upper.append(style.color.name if sign == "▀" else below)
+                lower.append(below)
+        rows += [upper, lower]
+    return rows
+
+
+def svg_of(subject: Glass | Chart, folder: Path) -> str:
+    """The drawing's text, which must be XML."""
+    path = folder / "out.svg"
+    draw_subject(subject, path, "yard · mass")
+    text = path.read_text()
+    ElementTree.fromstring(text)
+    return text
+
+
+@pytest.mark.parametrize("masks", [(0, 0x66, 0xDB, 0x3F), (0xFF,) * 4, (0,) * 4, (1, 2, 4, 8), (16, 32, 64, 128)])
+def test_segments_on_paper_and_in_the_terminal(masks: tuple[int, ...], tmp_path: Path) -> None:
+    """The same segments are lit in both, and they are those of the masks."""
+    glass = glass_of(STAND, SegmentFrame(masks))
+    on_paper = {(int(digit), name) for digit, name in LIT_SEGMENT.findall(svg_of(glass, tmp_path))}
+    drawn = pixels(glass, 60)
+    in_terminal = {
+        (digit, name)
+        for digit in range(4)
+        for name, (x, y) in MIDDLES.items()
+        if drawn[1 + y][2 + 8 * digit + x] == glass.lit
+    }
+    names = [*SEGMENTS, "point"]
+    wanted = {(digit, names[bit]) for digit, mask in enumerate(masks) for bit in range(8) if mask >> bit & 1}
+    assert on_paper == wanted
+    assert in_terminal == wanted
+
+
+def frame_of(texts: list[str]) -> CharacterFrame:
+    """The door's frame with these rows."""
+    codes = tuple(tuple(DOOR.code(Cell(letter)) or 0x20 for letter in text[:16].ljust(16)) for text in texts)
+    return DOOR.lit(codes)
+
+
+@settings(max_examples=8)
+@given(st.lists(st.text(st.characters(min_codepoint=32, max_codepoint=126), max_size=16), min_size=2, max_size=2))
+def test_characters_on_paper_and_in_the_terminal(tmp_path_factory: pytest.TempPathFactory, texts: list[str]) -> None:
+    """Every dot of any two lines, in all three drawings: half blocks, braille, SVG."""
+    frame = frame_of(texts)
+    glass = glass_of(DOOR, frame)
+    wanted = {(x, y) for x in range(80) for y in range(16) if frame.lit(x, y)}
+    found = LIT_DOT.findall(svg_of(glass, tmp_path_factory.mktemp("svg")))
+    assert {(int(c) * 5 + int(x), int(r) * 8 + int(y)) for r, c, x, y in found} == wanted
+
+    def cell(x: int, y: int) -> tuple[int, int]:
+        return 2 + x // 5 * 6 + x % 5, 2 + y // 8 * 9 + y % 8
+
+    drawn = pixels(glass, 120)
+    assert {(x, y) for x in range(80) for y in range(16) if drawn[cell(x, y)[1]][cell(x, y)[0]] == glass.lit} == wanted
+    dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
+    braille = ["".join(text for text, _ in line) for line in frame_lines(glass, 60)]
+
+    def raised(x: int, y: int) -> bool:
+        across, down = cell(x, y)
+        return bool(ord(braille[down // 4][across // 2]) - 0x2800 & dots[down % 4][across % 2])
+
+    assert {(x, y) for x in range(80) for y in range(16) if raised(x, y)} == wanted
+
+
+def test_a_chart_on_paper(tmp_path: Path) -> None:
+    """Title, labels and legend as text, names from outside as they are, the same bytes each time; PDF too."""
+    series = (
+        Series("a $x$ <b>", [0.0, 1.0, 2.0], [1.0, 3.0, 2.0], "lapis"),
+        Series("p", [1.0], [2.0], "ochre", "points"),
+    )
+    chart = Chart("raw", series, "time", "raw / ct", (0.0, 2.0), (0.0, 4.0), 1.0, (("missing", [0.5]),), time_axis=True)
+    text = svg_of(chart, tmp_path)
+    for words in ("yard · mass · raw", "raw / ct", "a $x$ &lt;b&gt;", "missing"):
+        assert words in text
+    assert svg_of(chart, tmp_path) == text
+    draw_subject(chart, tmp_path / "out.pdf", "t")
+    assert (tmp_path / "out.pdf").read_bytes().startswith(b"%PDF-")
