@@ -29,7 +29,7 @@ unit: $(VENV)/.test
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run
-	$(BIN)/python tools/shots.py docs/screenshots
+	$(BIN)/python -m tools.shots docs/screenshots
 
 # New versions of everything. Needs uv; the files hold versions and hashes, no addresses.
 lock:

@@ -20,7 +20,7 @@ WRITTEN = [
     ("3.3V", "V", 3.3), ("2.5 mV/K", "V/K", 0.0025), ("1e-3", "V", 0.001), ("400 kHz", "Hz", 400000.0),
     ("1/16", "1", 0.0625), ("2,5 V", "V", 2.5), (".5", "1", 0.5), ("-12", "V", -12.0), ("−12 V", "V", -12.0),
     ("+3", "1", 3.0), ("1_000", "1", 1000.0), ("5 V", "mV", 5.0), ("0,125", "1", 0.125), ("25 %", "1", 0.25),
-    ("20 °C", "°C", 20.0), ("1/4 V", "V", 0.25), ("6.02e23", "1", 6.02e23),
+    ("20 °C", "°C", 20.0), ("8 412 907 ct", "ct", 8412907.0), ("−12 000,5 V", "V", -12000.5), ("1/4 V", "V", 0.25), ("6.02e23", "1", 6.02e23),
 ]  # fmt: skip
 
 
@@ -35,7 +35,25 @@ def test_read(text: str, unit: str, expected: float) -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["", "  ", "abc", "1..2", "1 2", "4k7k", "--1", "1/0", "0x1F", "5 volts", "∞", "nan", "1e9999", "9" * 61, "1,000"],
+    [
+        "",
+        "  ",
+        "abc",
+        "1..2",
+        "1 2",
+        "12 34 V",
+        "1234 567 V",
+        "4k7k",
+        "--1",
+        "1/0",
+        "0x1F",
+        "5 volts",
+        "∞",
+        "nan",
+        "1e9999",
+        "9" * 61,
+        "1,000",
+    ],
 )
 def test_refused_with_an_example(text: str) -> None:
     """What is no number is refused in a sentence; ``1,000`` is refused because it can be read in two ways."""
@@ -61,7 +79,7 @@ def test_a_unit_can_be_asked_for() -> None:
 @pytest.mark.parametrize(
     ("value", "unit", "text"),
     [(0.0, "kg", "0 kg"), (-1.5, "V", "−1.5 V"), (20.0, "°", "20°"), (1e-9, "1", "1e-9"), (0.00025, "1", "0.00025"),
-     (461708.0, "ct", "461708 ct"), (1234567.0, "1", "1234570")],
+     (461708.0, "ct", "461 708 ct"), (1234567.0, "1", "1 234 570"), (-10000.0, "V", "−10 000 V"), (9999.5, "Pa", "9999.5 Pa")],
 )  # fmt: skip
 def test_shown(value: float, unit: str, text: str) -> None:
     """Six figures, a true minus, a space before the unit but not before a degree."""

@@ -30,10 +30,10 @@ def at(desk: Desk, step: int) -> Picture:
     [
         (0, ["hive 2 mass", "lid air", "stand", "† 1"]),
         (1, ["Nothing stands here yet"]),
-        (2, ["samples 72000", "rate 10 Hz", "jitter 0 ms", "line    1514", "2 cells where 3 belong", "delimiter ,"]),
+        (2, ["samples 72 000", "rate 10 Hz", "jitter 0 ms", "line    1514", "2 cells where 3 belong", "delimiter ,"]),
         (3, ["signed converter on a bridge", "capacity 200 kg", "one count is 0.0000926 kg"]),
         (4, ["10.000 kg", "+0.28", "fit line", "a guess beyond"]),
-        (5, ["median of the last n", "×0.25", "0.75 s", "last digit changes"]),
+        (5, ["median ", "mean ", "×0.25", "0.75 s", "last digit changes"]),
         (6, ["film strip", "overflow text", "honest decimals 1", "width 4", "width stated for stand"]),
         (7, ["digits 4", "field hive 2 mass"]),
         (8, ["digit 4", "41 Hz", "flickers", "on-time 6 ms"]),

@@ -13,7 +13,9 @@ from fractions import Fraction
 from lesart.core.errors import QuantityError, UnitError
 from lesart.core.units import PREFIXES, Unit, conversion, parse_unit
 
-_NUMBER = re.compile(r"[+\-−]?\s*(?:\d[\d_]*(?:[.,]\d+)?|[.,]\d+)(?:[eE][+\-−]?\d{1,3})?")
+_GROUPED = r"\d{1,3}(?:[ \u2009\u202f]\d{3})+(?!\d)"
+"""Thousands apart by a space, as Lesart itself writes them: 8 412 907."""
+_NUMBER = re.compile(rf"[+\-−]?\s*(?:(?:{_GROUPED}|\d[\d_]*)(?:[.,]\d+)?|[.,]\d+)(?:[eE][+\-−]?\d{{1,3}})?")
 _CODE = re.compile(r"(?P<whole>[+\-−]?\d+)(?P<letter>[pnuµmkMGRV])(?P<part>\d+)\s*(?P<unit>\D.*)?$")
 _RATIO = re.compile(r"(?P<above>[+\-−]?\d+)\s*/\s*(?P<below>\d+)(?:\s+(?P<unit>\D.*))?$")
 
@@ -74,7 +76,7 @@ def _split(text: str) -> tuple[Fraction, str, Fraction | None]:
     number_match = _NUMBER.match(text)
     if number_match is None:
         raise UnitError(f'"{text}" is not a number; write one like 4k7, 3.3 V or 1e-3.')
-    digits = number_match.group().replace("−", "-").replace(" ", "").replace("_", "")
+    digits = re.sub(r"[ _\u2009\u202f]", "", number_match.group().replace("−", "-"))
     if "," in digits:
         if re.search(r"[1-9]\d{0,2},\d{3}$", digits):
             raise UnitError(
@@ -108,9 +110,18 @@ def plain_number(value: float, digits: int = 6) -> str:
     return text.replace("-", "−")
 
 
+def grouped(number: str) -> str:
+    """Five or more digits before the point in groups of three: ``457 795``, but ``1000``."""
+    match = re.match(r"[+\-−]?(\d{5,})", number)
+    if match is None:
+        return number
+    start, end = match.span(1)
+    return number[:start] + f"{int(number[start:end]):,}".replace(",", " ") + number[end:]
+
+
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
     """Number and unit with the space between them that SI asks for; none before ° alone."""
-    number = plain_number(value, digits)
+    number = grouped(plain_number(value, digits))
     if unit.symbol == "1":
         return number
     return f"{number}{unit}" if unit.symbol == "°" else f"{number} {unit}"

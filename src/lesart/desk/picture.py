@@ -3,44 +3,49 @@
 from __future__ import annotations
 
 import math
+import textwrap
 
 from lesart.core.block import mark_word
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading, fill
-from lesart.core.quantity import format_quantity
-from lesart.desk.bench import Run
+from lesart.core.fit.rounding import rounded
+from lesart.core.quantity import format_quantity, grouped
+from lesart.desk.bench import STEPS, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
-from lesart.desk.hand import follow
+from lesart.desk.hand import follow, value_after
 from lesart.desk.thread import thread_of
 from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, clock, number
 
+VARIANT_WIDTH = 20
+"""Columns the margin has for what a variant does."""
+
 
 def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
     """What workspaces and thread are built from; with the notes at hand when new ones need not be waited for."""
     state, bench = desk.state, desk.bench
-    readings: dict[str, Reading] = {}
-    raw_readings: dict[str, float] = {}
+    at: dict[str, dict[str, Reading]] = {}
     runs: dict[str, Run] = {}
     problem = ""
     for channel in state.project.channels.values():
         try:
             run = bench.run(state.project, channel)
         except LesartError as error:
-            readings[channel.name] = Reading(float("nan"), age_s=math.inf)
+            at[channel.name] = dict.fromkeys(STEPS, Reading(math.nan, age_s=math.inf))
             problem = str(error) if channel.name == state.channel else problem
             continue
         runs[channel.name] = run
-        readings[channel.name] = run.reading_at("calm", state.cursor_s)
-        raw_readings[channel.name] = run.reading_at("raw", state.cursor_s).value
+        at[channel.name] = {step: run.reading_at(step, state.cursor_s) for step in STEPS}
     if state.hand is not None:
-        readings[state.channel] = follow(state.project, state.chosen, state.hand).reading
-        raw_readings[state.channel] = state.hand
+        followed = follow(state.project, state.chosen, state.hand).steps
+        values = {step: value_after(followed, step) for step in STEPS}
+        at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
+    readings = {name: steps["calm"] for name, steps in at.items()}
     glasses = all_glasses(state.project, readings, state.panel)
     notes = desk.notes if wait_for_notes else desk.last_notes
-    return Context(state, bench, runs.get(state.channel), problem, desk.view(), readings, raw_readings, glasses, notes)
+    return Context(state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes)
 
 
 def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
@@ -52,7 +57,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
     rate = ""
     if context.run is not None:
         timing = desk.bench.timing(context.run.blocks["raw"])
-        rate = f"{number(timing.rate_hz, 'Hz', 3)}  {timing.samples:,} samples".replace(",", " ")
+        rate = f"{number(timing.rate_hz, 'Hz', 3)}  {grouped(str(timing.samples))} samples"
     playing = f"▶ ×{state.replay.speed:g}" if state.replay.playing else f"‖ ×{state.replay.speed:g}"
     hand = "" if state.hand is None else f"hand {format_quantity(state.hand, state.chosen.unit_raw, 9)}"
     return Picture(
@@ -94,21 +99,24 @@ def _channel_row(context: Context, name: str) -> ChannelRow:
         return ChannelRow(name, "no capture", marks, name == context.channel.name, "rubric")
     shown = fill(channel.field, reading)
     if shown.state == "value":
-        value = format_quantity(round(reading.value, channel.field.decimals), channel.unit)
-        return ChannelRow(name, value, marks, name == context.channel.name)
+        field = channel.field
+        value = rounded(field.shown_value(reading.value), field.decimals, field.round)
+        said = f"{grouped(f'{value:f}')} {field.unit_shown}".removesuffix(" 1").replace("-", "−")
+        return ChannelRow(name, said, marks, name == context.channel.name)
     word = mark_word(reading.mark) or shown.state
     return ChannelRow(name, word, marks, name == context.channel.name, "rubric")
 
 
 def _variants(context: Context) -> tuple[Line, ...]:
-    """One variant for now: the channel as its tables say."""
-    return ((Span("● ", "verdigris"), Span("α ", "ochre"), Span(context.channel.says)),)
+    """One variant for now: the channel as its tables say, on as many lines as that takes."""
+    first, *more = textwrap.wrap(context.channel.says, VARIANT_WIDTH)
+    return ((Span("● ", "verdigris"), Span("α ", "ochre"), Span(first)), *((Span(f"    {line}"),) for line in more))
 
 
 def _note_rows(context: Context) -> list[NoteRow]:
     rows = []
     for index, note in enumerate(context.notes):
-        remedy = f"{note.remedy}." if note.remedy else ""
+        remedy = f"{note.remedy[0].upper()}{note.remedy[1:]}." if note.remedy else ""
         if note.mend:
             remedy += " m mends it."
         rows.append(

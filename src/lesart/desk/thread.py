@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from lesart.core.block import Block, mark_word
 from lesart.core.fit.field import fill
 from lesart.core.glass.face import width_of
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.pace.scan import judge_scan
-from lesart.desk.hand import follow, value_after
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Span, ThreadStep, Tone
+from lesart.desk.workspace.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.text import value_at
 
@@ -21,42 +22,33 @@ _BLOCKS = "▁▂▃▄▅▆▇█"
 
 def thread_of(context: Context) -> tuple[ThreadStep, ...]:
     """All nine steps for the chosen channel."""
-    name = context.channel.name
     steps = [
         ThreadStep(1, "Wire", Span("—", "faint"), "nothing yet"),
         _signal(context, 2, "raw", "lapis", _raw_detail(context)),
         _signal(context, 3, "law", "ochre", _law_detail(context)),
         _signal(context, 4, "true", "ochre", _true_detail(context)),
-        _signal(context, 5, "calm", "verdigris", context.channel.says),
+        _signal(context, 5, "calm", "verdigris", _calm_detail(context)),
         _fit(context),
         _glass(context),
         _pace(context),
         ThreadStep(9, "Pack", Span("—", "faint"), "nothing yet"),
     ]
-    return tuple(
-        ThreadStep(step.number, step.name, step.value, step.detail, step.miniature, _numerals(context, step, name))
-        for step in steps
-    )
+    return tuple(_with_notes(context, step) for step in steps)
 
 
-def _numerals(context: Context, step: ThreadStep, channel: str) -> str:
+def _with_notes(context: Context, step: ThreadStep) -> ThreadStep:
+    """The step with the numerals of its notes: of the chosen channel; of every panel where panels are judged."""
     name = step.name.lower()
-    if name in ("glass", "pace"):
-        return context.numerals(name)
-    return context.numerals(name, channel=channel)
+    channel = None if name in ("glass", "pace") else context.channel.name
+    return replace(step, notes=context.numerals(name, channel=channel), fault=context.is_fault(name, channel=channel))
 
 
 def _values(context: Context, step: str) -> tuple[float, str, str | None]:
     """Value, unit and mark of a step at the cursor or by hand."""
-    channel = context.channel
-    if context.state.hand is not None:
-        found = value_after(follow(context.project, channel, context.state.hand).steps, step)
-        return found.value, found.unit, found.mark
-    unit = channel.unit_raw.symbol if step == "raw" else channel.unit.symbol
-    if context.run is None:
-        return math.nan, unit, "no capture"
-    reading = context.run.reading_at(step, context.state.cursor_s)
-    return reading.value, unit, mark_word(reading.mark)
+    channel, reading = context.channel, context.here[step]
+    unit = channel.unit_raw if step == "raw" else channel.unit
+    mark = "no capture" if reading.age_s == math.inf else mark_word(reading.mark)
+    return reading.value, unit.symbol, mark
 
 
 def _signal(context: Context, number_: int, step: str, tone: Tone, detail: str) -> ThreadStep:
@@ -91,7 +83,7 @@ def _raw_detail(context: Context) -> str:
 
 
 def _law_detail(context: Context) -> str:
-    raw = context.raw_readings.get(context.channel.name, math.nan)
+    raw = context.here["raw"].value
     if not math.isfinite(raw):
         return "no sample"
     count = one_count(context.channel, raw)
@@ -109,6 +101,18 @@ def _true_detail(context: Context) -> str:
         return f"{correction.kind}"
     shift = correction.corrected(value) - value
     return f"{shift:+.3g} {unit}".replace("-", "−")
+
+
+def _calm_detail(context: Context) -> str:
+    """The variant, what it takes off the noise, and how late it is."""
+    if context.run is None:
+        return "α"
+    before, after = context.bench.noise(context.run.blocks["true"]), context.bench.noise(context.run.calm)
+    lag = lag_s(context)
+    if not lag and before == after:
+        return "α as measured"
+    quieter = f" σ÷{before / after:.2g}" if after > 0 else ""
+    return f"α{quieter} lag {number(lag, 's', 2)}"
 
 
 def _fit(context: Context) -> ThreadStep:

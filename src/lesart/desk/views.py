@@ -85,7 +85,7 @@ class CellRow:
 
 @dataclass(frozen=True)
 class ThreadStep:
-    """One of the nine, at the cursor. ``miniature`` is a row of block characters."""
+    """One of the nine, at the cursor. ``miniature`` is a row of block characters; ``fault``: a † note speaks of it."""
 
     number: int
     name: str
@@ -93,6 +93,7 @@ class ThreadStep:
     detail: str
     miniature: str = ""
     notes: str = ""
+    fault: bool = False
 
 
 @dataclass(frozen=True)

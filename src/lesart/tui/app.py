@@ -407,7 +407,7 @@ class LesartApp(App[int]):
             self._ask(f"{said}  ", edit.written, take)
             return
         self._say(said)
-        self._open_input(place[0], place[1], max(place[2] + 8, 16), edit.written, take)
+        self._open_input(place[0], place[1], max(place[2] + 6, 14), edit.written, take)
 
     def _ask(self, question: str, text: str, take: Callable[[str], None]) -> None:
         """Ask on the message line."""

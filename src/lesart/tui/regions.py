@@ -105,11 +105,13 @@ def thread_line(palette: Palette, picture: Picture, width: int) -> Pieces:
         if step.number == picture.workspace.number:
             pieces.append((step.name[0], style(palette, "rubric", "raised", True, True), step))
             pieces.append((step.name[1:], style(palette, "text", "raised", True, True), step))
-            value = f" {step.value.text.strip()}{step.notes[:3]} "
-            pieces.append((value, style(palette, step.value.tone, "raised", True), step))
+            pieces.append(piece(palette, " ", ground="raised"))
+            pieces.append((step.value.text.strip(), style(palette, step.value.tone, "raised", True), step))
+            pieces.append((f" {step.notes} " if step.notes else " ", style(palette, "rubric", "raised"), step))
         else:
-            words = step.name + ("!" if "¹" in step.notes else "")
-            pieces.append((words, style(palette, "faint", "raised"), step))
+            pieces.append((step.name, style(palette, "faint", "raised"), step))
+            if step.fault:
+                pieces.append(("†", style(palette, "rubric", "raised", True), step))
         pieces.append(piece(palette, "→" if step is not picture.thread[-1] else "", "faint", "raised"))
     return pieces
 

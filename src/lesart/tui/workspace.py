@@ -21,7 +21,7 @@ class WorkspaceView(Vertical):
     def __init__(self, *, id: str | None = None) -> None:
         super().__init__(id=id)
         self._coming = False
-        self._waiting: tuple[Chart, Palette] | None = None
+        self._waiting: tuple[Chart, Palette, int] | None = None
 
     def compose(self) -> ComposeResult:
         """Heading, evidence, rows."""
@@ -57,9 +57,9 @@ class WorkspaceView(Vertical):
             view = there.first()
             view.display = True
             view.styles.height = height
-            view.show(chart, palette)
+            view.show(chart, palette, height)
             return
-        self._waiting = (chart, palette)
+        self._waiting = (chart, palette, height)
         if self._coming:
             return
         self._coming = True

@@ -9,7 +9,7 @@ from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.quantity import plain_number
 
 NO_MEND: tuple[Mend, ...] = ()
-COMFORT_HZ = 60.0
+COMFORT_HZ = 80.0
 """Below this, large or moving digits still shimmer for many people, though a small steady one looks still."""
 
 

@@ -16,22 +16,36 @@ def build(context: Context) -> Workspace:
     channel = context.channel
     tables = value_at(context.project.tables, ("channels", channel.name, "calm")) or []
     lines: list[Line] = [(label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)] if tables else []
-    interval = context.bench.timing(context.run.calm).interval_s if context.run is not None else 0.0
-    delay = 0.0
-    for index, table in enumerate(tables):
-        kind = filters.KINDS[table["kind"]]
-        values, _ = read_table(kind.parameters, table, "", also=("kind",))
-        cost = kind.cost(values)
-        delay += cost.delay_samples
+    interval = _interval_s(context)
+    for index, (kind, cost) in enumerate(_costs(context)):
         lines.append(_row(context, ("channels", channel.name, "calm", index), index, kind, cost, interval))
     if not tables:
         lines.append((label("No filter: the reading is as measured. Add one in lesart.toml under calm."),))
-    lines += [(), *_evidence(context, delay * interval)]
+    lines += [(), *_evidence(context)]
     return Workspace(5, "Calm", f"steady without being slow: {channel.says}", chart=chart(context), lines=tuple(lines))
 
 
+def _costs(context: Context) -> list[tuple[FilterKind, Cost]]:
+    """Each filter of the channel with what it costs."""
+    found = []
+    for table in value_at(context.project.tables, ("channels", context.channel.name, "calm")) or []:
+        kind = filters.KINDS[table["kind"]]
+        values, _ = read_table(kind.parameters, table, "", also=("kind",))
+        found.append((kind, kind.cost(values)))
+    return found
+
+
+def _interval_s(context: Context) -> float:
+    return context.bench.timing(context.run.calm).interval_s if context.run is not None else 0.0
+
+
+def lag_s(context: Context) -> float:
+    """How late the channel's filters are, one behind the other, in seconds."""
+    return sum(cost.delay_samples for _, cost in _costs(context)) * _interval_s(context)
+
+
 def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> Line:
-    spans = [text(f" {index + 1} {kind.title:<21}", "verdigris")]
+    spans = [text(f" {index + 1} {kind.name:<21}", "verdigris")]
     used = 0
     for parameter in kind.parameters:
         span = value(context.project, (*key, parameter.name))
@@ -44,7 +58,7 @@ def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, i
     return tuple(spans)
 
 
-def _evidence(context: Context, delay_s: float) -> list[Line]:
+def _evidence(context: Context) -> list[Line]:
     if context.run is None:
         return [(text(context.problem, "rubric"),)]
     before, after = context.run.blocks["true"], context.run.calm
@@ -52,7 +66,7 @@ def _evidence(context: Context, delay_s: float) -> list[Line]:
     noise_before, noise_after = context.bench.noise(before), context.bench.noise(after)
     line = [
         label("noise "), text(number(noise_before, unit, 2), "ochre"), label(" → "),
-        text(number(noise_after, unit, 2), "verdigris"), label("   lag "), text(number(delay_s, "s", 3)),
+        text(number(noise_after, unit, 2), "verdigris"), label("   lag "), text(number(lag_s(context), "s", 3)),
     ]  # fmt: skip
     front = context.front()
     if front is not None:

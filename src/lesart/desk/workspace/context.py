@@ -14,7 +14,7 @@ from lesart.core.glass.face import FieldItem
 from lesart.core.glass.panel import Panel
 from lesart.core.notes import Key, Note
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import grouped, plain_number
 from lesart.desk.bench import Bench, Run
 from lesart.desk.edits import parameter_at, written_at
 from lesart.desk.state import State
@@ -34,15 +34,17 @@ ABSURD = 8.0
 
 @dataclass(frozen=True)
 class Context:
-    """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit."""
+    """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit.
+
+    ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm.
+    """
 
     state: State
     bench: Bench
     run: Run | None
     problem: str
     view: tuple[float, float]
-    readings: dict[str, Reading]
-    raw_readings: dict[str, float]
+    at: dict[str, dict[str, Reading]]
     glasses: tuple[Glass, ...]
     notes: tuple[Note, ...]
 
@@ -56,15 +58,32 @@ class Context:
         """The channel looked at."""
         return self.state.chosen
 
+    @property
+    def here(self) -> dict[str, Reading]:
+        """What the channel looked at reads, by step."""
+        return self.at[self.channel.name]
+
+    @property
+    def readings(self) -> dict[str, Reading]:
+        """What every channel gives to the glass."""
+        return {name: steps["calm"] for name, steps in self.at.items()}
+
     def numerals(self, step: str, *, channel: str | None = None, panel: str | None = None) -> str:
         """Superscripts of the notes that speak of a step of a channel, or of a panel."""
-        return " ".join(
-            numeral(number)
+        return " ".join(numeral(number) for number, _ in self._notes_on(step, channel, panel))
+
+    def is_fault(self, step: str, *, channel: str | None = None) -> bool:
+        """Does a † note speak of a step?"""
+        return any(note.is_fault for _, note in self._notes_on(step, channel, None))
+
+    def _notes_on(self, step: str, channel: str | None, panel: str | None) -> list[tuple[int, Note]]:
+        return [
+            (number, note)
             for number, note in enumerate(self.notes, 1)
             if note.step == step
-            and (note.channel == channel if channel else True)
-            and (not panel or note.panel == panel)
-        )
+            and (channel is None or note.channel == channel)
+            and (panel is None or note.panel == panel)
+        ]
 
     def front(self) -> tuple[Panel, FieldItem, str] | None:
         """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel."""
@@ -138,7 +157,7 @@ def number(amount: float | None, unit: str = "", digits: int = 5) -> str:
     """A number with its unit for a line of text; a dash where there is none."""
     if amount is None or not math.isfinite(amount):
         return "—"
-    plain = plain_number(amount, digits)
+    plain = grouped(plain_number(amount, digits))
     return plain if unit in ("", "1") else f"{plain} {unit}"
 
 

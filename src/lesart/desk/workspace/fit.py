@@ -107,7 +107,7 @@ def _honest(context: Context, field: Field) -> list[Line]:
     """How many decimals the number is worth, by what one count and the noise are."""
     if context.run is None:
         return []
-    raw = context.run.reading_at("raw", context.state.cursor_s).value
+    raw = context.here["raw"].value
     count = one_count(context.channel, raw) if math.isfinite(raw) else 0.0
     noise = context.bench.noise(context.run.calm)
     restless = context.bench.restless(field, context.run.calm)
@@ -116,9 +116,9 @@ def _honest(context: Context, field: Field) -> list[Line]:
     return [
         (
             label("honest decimals "), text(str(honest), "verdigris"),
-            label("   one count "), text(number(count, unit, 2) if count else "—"),
-            label("   noise "), text(number(noise, unit, 2)),
-            label("   changes "), text(f"{number(restless, '', 2)} /min"),
+            label("  one count "), text(number(count, unit, 2) if count else "—"),
+            label("  noise "), text(number(noise, unit, 2)),
+            label("  changes "), text(f"{number(restless, '', 2)}/min"),
             label(f" {context.numerals('fit', channel=context.channel.name)}"),
         ),
     ]  # fmt: skip

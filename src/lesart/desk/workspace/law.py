@@ -66,12 +66,9 @@ def chart(context: Context) -> Chart | None:
     # A few hundred samples show where the capture lies on the curve as well as all of them.
     step = max(len(raw) // 300, 1)
     lies = Series("capture", raw.x[good][::step].tolist(), quantity.x[good][::step].tolist(), "ochre", "dots")
-    here = context.run.reading_at("raw", context.state.cursor_s).value
-    if context.state.hand is not None:
-        here = context.state.hand
     return Chart(
         "law", (curve, lies), f"raw / {channel.unit_raw}", f"{channel.name} / {channel.unit}", (low, high),
-        span_of([curve, lies]), here,
+        span_of([curve, lies]), context.here["raw"].value,
     )  # fmt: skip
 
 
@@ -79,9 +76,7 @@ def _at_cursor(context: Context) -> list[Line]:
     channel = context.channel
     if context.run is None:
         return [(text(context.problem, "rubric"),)]
-    raw = context.run.reading_at("raw", context.state.cursor_s).value
-    if context.state.hand is not None:
-        raw = context.state.hand
+    raw, quantity = context.here["raw"].value, context.here["law"].value
     if not np.isfinite(raw):
         return [(label("The sample at the cursor has no value."),)]
     slope = channel.chain.slope(raw)
@@ -89,13 +84,9 @@ def _at_cursor(context: Context) -> list[Line]:
     unit, unit_raw = channel.unit.symbol, channel.unit_raw.symbol
     per = label("   one count is ") if count else label("   slope ")
     fine = number(count, unit, 3) if count else f"{number(slope, '', 4)} {unit} per {unit_raw}"
-    quantity = next(
-        block for link, block in reversed(list(zip(channel.chain.links, channel.chain.steady(raw), strict=True)))
-        if link.step != "calm"
-    )  # fmt: skip
     return [
         (
             label("at the cursor "), text(number(raw, unit_raw, 9), "lapis"), label(" is "),
-            text(number(float(quantity.x[0]), unit, 7), "ochre"), per, text(fine),
+            text(number(quantity, unit, 7), "ochre"), per, text(fine),
         )
     ]  # fmt: skip

@@ -1,42 +1,28 @@
-"""0: every channel's thread in one line, and every panel's one line."""
+"""0: every channel's thread in one line, every panel, and how many notes there are."""
 
 from __future__ import annotations
 
 import math
 
-from lesart.core.fit.field import Reading
+from lesart.core.fit.field import fill
+from lesart.core.glass.face import Face, FieldItem
+from lesart.desk.bench import STEPS
 from lesart.desk.views import Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, text
 from lesart.project.model import Channel
 
 
-def _reading(reading: Reading | None, channel: Channel) -> str:
-    if reading is None or not math.isfinite(reading.value):
-        return "—"
-    return f"{reading.value:.{channel.field.decimals + 1}f} {channel.unit}".replace("-", "−")
-
-
 def build(context: Context) -> Workspace:
     """Channels and panels of the whole project."""
-    lines: list[Line] = [(label(f"   {'channel':<22}{'raw':>18}   {'reading':>16}   on"),)]
-    for channel in context.project.channels.values():
-        reading = context.readings.get(channel.name)
-        raw = context.raw_readings.get(channel.name)
-        here = channel.name == context.channel.name
-        panels = ", ".join(context.project.panels_showing(channel.name)) or "no panel"
-        lines.append(
-            (
-                text(" ▌ " if here else "   ", "rubric"),
-                text(f"{channel.name[:21]:<22}", bold=here),
-                text(f"{number(raw, channel.unit_raw.symbol, 9):>18}", "lapis"),
-                text(f"   {_reading(reading, channel):>16}", "verdigris"),
-                label(f"   {panels}"),
-            )
-        )
-    lines += [(), (label("   panel"),)]
+    heads = f"{'raw':>16}{'law':>12}{'true':>12}{'calm':>12}"
+    lines: list[Line] = [(label(f"   {'channel':<16}{heads}  cells"),)]
+    lines += [_thread(context, channel) for channel in context.project.channels.values()]
+    lines += [(), (label(f"   {'panel':<16}{'is':<24}{'face':<16}shows"),)]
     for glass in context.glasses:
-        faces = ", ".join(face.name for face in context.project.faces_on(glass.name)) or "no face"
-        lines.append((text(f"   {glass.name:<22}"), label(f"{glass.says:<24}{faces}")))
+        faces = context.project.faces_on(glass.name)
+        shown = _shown(faces[0]) if faces else ""
+        name = faces[0].name if faces else "no face"
+        lines.append((text(f"   {glass.name[:15]:<16}"), label(f"{glass.says:<24}{name[:15]:<16}"), text(shown)))
     counts = {mark: sum(note.mark == mark for note in context.notes) for mark in "†‡·"}
     lines += [
         (),
@@ -46,3 +32,32 @@ def build(context: Context) -> Workspace:
         ),
     ]  # fmt: skip
     return Workspace(0, "All", "every channel and panel at once", lines=tuple(lines))
+
+
+def _shown(face: Face) -> str:
+    """The channels of a face."""
+    return ", ".join(dict.fromkeys(item.channel for item in face.items if isinstance(item, FieldItem)))
+
+
+def _thread(context: Context, channel: Channel) -> Line:
+    """One channel at the cursor, or by hand, from its raw value to its cells."""
+    here = channel.name == context.channel.name
+    raw, law, true, calm = (context.at[channel.name][step].value for step in STEPS)
+    cells = fill(channel.field, context.readings[channel.name])
+    return (
+        text(" ▌ " if here else "   ", "rubric"),
+        text(f"{channel.name[:15]:<16}", bold=here),
+        text(f"{number(raw, channel.unit_raw.symbol, 9):>16}", "lapis"),
+        text(f"{_reading(law, channel):>12}", "ochre"),
+        text(f"{_reading(true, channel):>12}", "ochre"),
+        text(f"{_reading(calm, channel):>12}", "verdigris"),
+        text("  "),
+        text(cells.text, "cells"),
+    )
+
+
+def _reading(value: float, channel: Channel) -> str:
+    """With one decimal more than the field shows, so that what rounding takes away can be seen."""
+    if not math.isfinite(value):
+        return "—"
+    return f"{value:.{channel.field.decimals + 1}f} {channel.unit}".removesuffix(" 1").replace("-", "−")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import MARK_WORDS, Block
+from lesart.core.quantity import grouped
 from lesart.core.raw.source import CAPTURE
 from lesart.desk.views import Chart, Line, Series, Span, Workspace
 from lesart.desk.workspace.context import (
@@ -26,7 +27,10 @@ def build(context: Context) -> Workspace:
     """The raw trace with marks, facts, the bad rows by line, and how the file is read."""
     channel, project = context.channel, context.project
     source = project.sources[channel.source]
-    settings = rows_of(project, ("sources", source.name), CAPTURE, in_line=2, column=40)
+    # A rate counts only where no column holds the time, a unit of time only where one does.
+    moot = "rate" if source.time else "time_unit"
+    told = [parameter for parameter in CAPTURE if parameter.name != moot]
+    settings = rows_of(project, ("sources", source.name), told, in_line=2, column=40)
     column = (
         label("column "), value(project, ("channels", channel.name, "column")),
         label("   raw unit "), value(project, ("channels", channel.name, "raw_unit")),
@@ -72,10 +76,11 @@ def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[fl
 def _facts(context: Context, raw: Block) -> list[Line]:
     timing, facts = context.bench.timing(raw), context.bench.facts(raw)
     unit = context.channel.unit_raw.symbol
-    marked = "   ".join(f"{count} {word}" for word, count in facts.marked.items()) or "none marked"
+    marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in facts.marked.items()) or "none marked"
     return [
         (
-            label("samples "), text(f"{timing.samples}"), label("   rate "), text(number(timing.rate_hz, "Hz", 4)),
+            label("samples "), text(grouped(str(timing.samples))),
+            label("   rate "), text(number(timing.rate_hz, "Hz", 4)),
             label("   jitter "), text(number(_tidy(timing.jitter_s, timing.interval_s) * 1e3, "ms", 2)),
             label("   gaps "), text(str(timing.gaps)), label("   lasts "), text(clock(timing.duration_s)),
         ),

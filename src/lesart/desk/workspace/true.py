@@ -96,14 +96,15 @@ def chart(context: Context) -> Chart | None:
     )
     series = [Series("zero", [low, high], [0.0, 0.0], "faint")]
     series += _fit_series(correction, low, high)
-    here = None
-    if context.run is not None:
-        here = context.run.reading_at("law", context.state.cursor_s).value
-        if context.state.hand is not None:
-            here = correction.inverse(context.readings[channel.name].value)
     every = (*series, before, after)
     return Chart(
-        "true", every, f"indicated / {channel.unit}", f"error / {channel.unit}", (low, high), span_of(every, 0.12), here
+        "true",
+        every,
+        f"indicated / {channel.unit}",
+        f"error / {channel.unit}",
+        (low, high),
+        span_of(every, 0.12),
+        context.here["law"].value,
     )
 
 

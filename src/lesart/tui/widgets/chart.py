@@ -5,6 +5,7 @@ This module brings numpy along: it is imported after the first picture stands.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from textual.events import Click, MouseMove, MouseScrollDown, MouseScrollUp
@@ -12,14 +13,38 @@ from textual.message import Message
 from textual.reactive import reactive
 from textual_hires_canvas import HiResMode
 from textual_plot import PlotWidget
-from textual_plot.axis_formatter import AxisFormatter, NumericAxisFormatter
+from textual_plot.axis_formatter import AxisFormatter
 
+from lesart.core.quantity import grouped
 from lesart.desk.views import Chart, visible
 from lesart.tui.theme import Palette
 
 _STEPS_S = (0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800,
             3600, 7200, 14400, 43200, 86400)  # fmt: skip
 MOST_BANDS = 120
+ROWS_A_TICK = 3
+"""Rows between two ticks at least: nearer ones would stand at visibly different distances."""
+MOST_ACROSS = 7
+
+
+class RoundFormatter(AxisFormatter):
+    """Ticks at steps of 1, 2 or 5 times a power of ten, at most ``most`` of them, thousands grouped."""
+
+    def __init__(self, most: int) -> None:
+        self._most = max(most, 2)
+
+    def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
+        """Round numbers from ``min_`` to ``max_``."""
+        power = 10.0 ** (math.floor(math.log10((max_ - min_) / self._most)))
+        step = next(power * each for each in (1, 2, 5, 10) if (max_ - min_) / (power * each) <= self._most)
+        first, last = math.ceil(min_ / step), math.floor(max_ / step)
+        return [step * index for index in range(first, last + 1)]
+
+    def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
+        """As many decimals as the step has."""
+        step = ticks[1] - ticks[0] if len(ticks) > 1 else 1.0
+        decimals = min(max(-math.floor(math.log10(step) + 1e-9), 0), 12)
+        return [grouped(f"{tick + 0.0:.{decimals}f}").replace("-", "−") for tick in ticks]
 
 
 class ClockFormatter(AxisFormatter):
@@ -82,11 +107,12 @@ class ChartView(PlotWidget, can_focus=False):
         self._time_axis = False
         self._moved = False
 
-    def show(self, chart: Chart, palette: Palette) -> None:
-        """Replace what is drawn."""
+    def show(self, chart: Chart, palette: Palette, height: int) -> None:
+        """Replace what is drawn, in a widget of so many rows."""
         self.clear()
         self._time_axis = chart.time_axis
-        self.set_x_formatter(ClockFormatter() if chart.time_axis else NumericAxisFormatter())
+        self.set_x_formatter(ClockFormatter() if chart.time_axis else RoundFormatter(MOST_ACROSS))
+        self.set_y_formatter(RoundFormatter((height - 3) // ROWS_A_TICK))
         low, high = chart.y_range
         times = [x for _, xs in chart.bands for x in xs]
         for x in times[:: max(len(times) // MOST_BANDS, 1)]:

@@ -1,0 +1,145 @@
+"""Pictures of every main view, from demo data: a terminal window of 1280×800 under a virtual X server.
+
+    python -m tools.shots docs/screenshots [NAME ...]
+
+Run by ``make shots``. With names, only those views are taken.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+from tools.terminal import Terminal
+
+NEEDED = {"Xvfb": "xvfb", "xterm": "xterm", "tmux": "tmux", "import": "imagemagick", "xdpyinfo": "x11-utils"}
+"""Programs, and the packages that usually hold them."""
+LETTER = {160: "10", 120: "12", 80: "20"}
+"""Size of a letter, in points, with which a window of so many columns is 1280 pixels wide."""
+SETTLED_S = 0.8
+ROOT = Path(__file__).resolve().parent.parent
+
+
+@dataclass(frozen=True)
+class View:
+    """A picture: its file's name, what is pressed before it, what is on the screen then. ``|text`` is typed."""
+
+    name: str
+    presses: tuple[str, ...]
+    seen: str
+    columns: int = 160
+    rows: int = 47
+
+
+VIEWS = (
+    View("all", ("0",), "every channel and panel at once"),
+    View("wire", ("1",), "what is joined to what"),
+    View("raw", ("2",), "rows that could not be believed"),
+    View("law", ("3",), "one count is"),
+    View("true", ("4",), "compare with references"),
+    View("calm", ("5",), "steady without being slow"),
+    View("fit", ("6", "n", "n", "n"), "film strip"),
+    View("glass", ("7", "g"), "16×2 characters"),
+    View("pace", ("8",), "over one period"),
+    View("pack", ("9",), "firmware"),
+    View("edit", ("3", "Tab", *("Down",) * 6, "Enter"), "rated output"),
+    View("hand", ("6", "h", "|99.96 kg", "Enter"), "hand 1"),
+    View("keys", ("?",), "escape goes back"),
+    View("true-120x36", ("4",), "compare with references", 120, 36),
+    View("fit-80x24", ("6",), "film strip", 80, 24),
+)
+
+
+def main(arguments: list[str]) -> int:
+    """Take the pictures; 2 with a sentence where a program is missing."""
+    missing = [package for program, package in NEEDED.items() if shutil.which(program) is None]
+    if missing and not _installed(missing):
+        print(f"The pictures need {', '.join(missing)}: sudo apt-get install {' '.join(missing)}", file=sys.stderr)
+        return 2
+    folder = Path(arguments[0] if arguments else "docs/screenshots")
+    wanted = set(arguments[1:]) or {view.name for view in VIEWS}
+    if unknown := wanted - {view.name for view in VIEWS}:
+        print(f"There is no view {', '.join(sorted(unknown))}.", file=sys.stderr)
+        return 2
+    folder.mkdir(parents=True, exist_ok=True)
+    for view in VIEWS:
+        if view.name in wanted:
+            _take(view, folder / f"{view.name}.png")
+            print(folder / f"{view.name}.png")
+    return 0
+
+
+def _installed(packages: list[str]) -> bool:
+    """Install what is missing where we may."""
+    if os.geteuid() != 0 or shutil.which("apt-get") is None:
+        return False
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+    subprocess.run(["apt-get", "update", "-qq"], check=False, **quiet)  # type: ignore[call-overload]
+    wanted = [*packages, "fonts-dejavu-core"]
+    return subprocess.run(["apt-get", "install", "-y", "-qq", *wanted], check=False, **quiet).returncode == 0  # type: ignore[call-overload, no-any-return]
+
+
+def _take(view: View, path: Path) -> None:
+    """A fresh demo for each picture, so that none depends on the one before."""
+    with tempfile.TemporaryDirectory() as work:
+        command = [ROOT / ".venv/bin/lesart", "demo", "linden-yard"]
+        with (
+            Terminal(command, Path(work), view.columns, view.rows) as terminal,
+            _window(terminal, view) as display,
+        ):
+            terminal.until(lambda screen: "¹" in screen or "Pace†" in screen, 30)
+            for press in view.presses:
+                terminal.typed(press[1:]) if press.startswith("|") else terminal.keys(press)
+                time.sleep(0.15)
+            terminal.until(view.seen)
+            time.sleep(SETTLED_S)
+            environment = {**os.environ, "DISPLAY": display}
+            subprocess.run(["import", "-window", "root", path], check=True, env=environment)
+    _smaller(path)
+
+
+def _smaller(path: Path) -> None:
+    """A terminal has few colours: 128 of them are enough, and a third of the bytes."""
+    from PIL import Image
+
+    with Image.open(path) as picture:
+        picture.convert("RGB").quantize(128).save(path, optimize=True)
+
+
+@contextmanager
+def _window(terminal: Terminal, view: View) -> Iterator[str]:
+    """The terminal in a window of its own X server; gives the display's name."""
+    number = next(free for free in range(40, 400) if not Path(f"/tmp/.X11-unix/X{free}").exists())
+    display = f":{number}"
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+    server = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], **quiet)  # type: ignore[call-overload]
+    window = None
+    try:
+        environment = {**os.environ, "DISPLAY": display, "COLORTERM": "truecolor", "LC_ALL": "C.UTF-8"}
+        environment.pop("TMUX", None)
+        while subprocess.run(["xdpyinfo"], env=environment, check=False, **quiet).returncode != 0:  # type: ignore[call-overload]
+            time.sleep(0.05)
+        window = subprocess.Popen(
+            ["xterm", "-fa", "DejaVu Sans Mono", "-fs", LETTER[view.columns],
+             "-geometry", f"{view.columns}x{view.rows}+0+0", "-b", "0", "-bw", "0", "+sb", "-bg", "#14120f",
+             "-fg", "#e8dfcc", "-tn", "xterm-256color", "-e", "tmux", "-u", "-S", terminal.socket, "attach"],
+            env=environment, **quiet,
+        )  # type: ignore[call-overload]  # fmt: skip
+        yield display
+    finally:
+        if window is not None:
+            window.terminate()
+        server.terminate()
+        server.wait()
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,89 @@
+"""A real terminal for a full-screen program: tmux holds it, keys go in, the screen comes out as text."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import tempfile
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+_CONFIG = """\
+set -g status off
+set -g default-terminal "tmux-256color"
+set -ga terminal-overrides ",*:Tc"
+set -g escape-time 0
+set -g remain-on-exit on
+set -g mouse on
+"""
+
+
+class Terminal:
+    """``columns`` × ``rows`` cells running ``command`` in ``folder``; a context manager, so that none is left behind.
+
+    Nothing here waits a fixed time: ``until`` looks at the screen again and again, and says what it saw instead.
+    """
+
+    def __init__(self, command: Sequence[str | Path], folder: Path, columns: int = 160, rows: int = 47) -> None:
+        self._own = Path(tempfile.mkdtemp(prefix="lesart-terminal-"))
+        self._config = self._own / "tmux.conf"
+        self._config.write_text(_CONFIG, encoding="utf-8")
+        self.socket = self._own / "socket"
+        self._call(
+            "new-session", "-d", "-x", str(columns), "-y", str(rows), "-c", str(folder),
+            "-e", "COLORTERM=truecolor", *map(str, command),
+        )  # fmt: skip
+
+    def __enter__(self) -> Terminal:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._call("kill-server")
+        shutil.rmtree(self._own, ignore_errors=True)
+
+    def _call(self, *arguments: str) -> str:
+        environment = {**os.environ, "LC_ALL": "C.UTF-8"}
+        environment.pop("TMUX", None)
+        done = subprocess.run(
+            ["tmux", "-u", "-S", self.socket, "-f", self._config, *arguments],
+            capture_output=True, text=True, check=True, env=environment, timeout=20,
+        )  # fmt: skip
+        return done.stdout
+
+    def keys(self, *names: str) -> None:
+        """Press keys by the names tmux gives them: ``4``, ``Down``, ``C-s``."""
+        for name in names:
+            self._call("send-keys", "--", name)
+
+    def typed(self, text: str) -> None:
+        """Type a text letter by letter."""
+        self._call("send-keys", "-l", "--", text)
+
+    def resize(self, columns: int, rows: int) -> None:
+        """Give the window another size."""
+        self._call("resize-window", "-x", str(columns), "-y", str(rows))
+
+    def screen(self, *, colours: bool = False) -> str:
+        """What stands on the screen, with its control sequences for colours where they are wanted."""
+        return self._call("capture-pane", "-p", *(["-e"] if colours else []))
+
+    def until(self, seen: str | Callable[[str], bool], seconds: float = 20.0) -> str:
+        """The screen once a text stands on it, or a condition holds. Raises TimeoutError with the last screen."""
+        holds = (lambda screen: seen in screen) if isinstance(seen, str) else seen
+        ends = time.monotonic() + seconds
+        while not holds(screen := self.screen()):
+            if time.monotonic() > ends:
+                raise TimeoutError(f"{seen!r} did not come in {seconds:g} s; the screen was\n{screen}")
+            time.sleep(0.02)
+        return screen
+
+    def exit_code(self, seconds: float = 20.0) -> int:
+        """Wait until the program has ended and give its exit code."""
+        ends = time.monotonic() + seconds
+        while (state := self._call("list-panes", "-F", "#{pane_dead} #{pane_dead_status}").split())[0] != "1":
+            if time.monotonic() > ends:
+                raise TimeoutError(f"the program still runs after {seconds:g} s; the screen is\n{self.screen()}")
+            time.sleep(0.02)
+        return int(state[1])
