@@ -80,10 +80,12 @@ class Terminal:
         return screen
 
     def exit_code(self, seconds: float = 20.0) -> int:
-        """Wait until the program has ended and give its exit code."""
+        """Wait until the program has ended and give its exit code; the signal, negative, where one ended it."""
         ends = time.monotonic() + seconds
-        while (state := self._call("list-panes", "-F", "#{pane_dead} #{pane_dead_status}").split())[0] != "1":
+        asked = "#{pane_dead},#{pane_dead_status},#{pane_dead_signal}"
+        while (state := self._call("list-panes", "-F", asked).strip()) in ("0,,", "1,,"):
             if time.monotonic() > ends:
                 raise TimeoutError(f"the program still runs after {seconds:g} s; the screen is\n{self.screen()}")
             time.sleep(0.02)
-        return int(state[1])
+        _, code, killed_by = state.split(",")
+        return -int(killed_by) if killed_by else int(code)

@@ -17,7 +17,7 @@ PATIENCE_S = 20
 def test_deeds_become_pictures(yard: Path) -> None:
     """A hundred deeds need far fewer pictures, and the last picture shows the last deed with its notes."""
     pictures: queue.Queue[Picture | Trouble] = queue.Queue()
-    worker = Worker(lambda: open_desk(yard), pictures.put)
+    worker = Worker(lambda: open_desk(yard), lambda what, _: pictures.put(what))
     worker.start()
     first = pictures.get(timeout=PATIENCE_S)
     assert isinstance(first, Picture)
@@ -40,7 +40,7 @@ def test_a_broken_project_opens_when_it_is_mended(yard: Path) -> None:
     good = (yard / FILE).read_text()
     (yard / FILE).write_text(good.replace("bits = 24", "bits = 240"))
     pictures: queue.Queue[Picture | Trouble] = queue.Queue()
-    worker = Worker(lambda: open_desk(yard), pictures.put)
+    worker = Worker(lambda: open_desk(yard), lambda what, _: pictures.put(what))
     worker.start()
     trouble = pictures.get(timeout=PATIENCE_S)
     assert isinstance(trouble, Trouble)

@@ -23,6 +23,7 @@ OWN_KEY = "x_"
 @dataclass(frozen=True)
 class Parameter:
     """``lowest`` and ``highest`` are in ``unit`` and allowed, unless ``above`` says that ``lowest`` itself is not.
+    Those of an ``any quantity`` are in whatever unit it is written in.
 
     ``default`` is written as in the project file; None means that the parameter must be given. An ``any quantity``
     is handed on as a Quantity, for parameters whose unit only the chain knows.
@@ -103,6 +104,7 @@ class Parameter:
             # A bare number in a file would be a label without a unit: the mistake Lesart is there to stop.
             quantity = parse_quantity(str(written), unit, unit_needed=self.kind == "quantity")
             if self.kind == "any quantity":
+                self._within(quantity.value)
                 return quantity
             return float(self._within(quantity.to(unit)))
         except (QuantityError, UnitError) as error:

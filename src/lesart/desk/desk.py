@@ -111,7 +111,7 @@ class Desk:
     # The cursor
 
     def move_cursor(self, samples: int) -> None:
-        """By samples, along the times that the capture has."""
+        """By samples, along the times that the capture has; 0 puts it on the sample it is behind."""
         try:
             t = self.bench.raw(self.state.project, self.state.chosen).t
         except LesartError:
@@ -150,7 +150,7 @@ class Desk:
         factor = ZOOM**-steps
         shortest = max(interval * SHORTEST_VIEW_SAMPLES, 1e-9)
         width = max((end - start) * factor, shortest)
-        if width >= last - first:
+        if width >= (last - first) * (1 - 1e-9):
             self.state = replace(self.state, view=None)
             return
         share = (around - start) / (end - start) if end > start else 0.5
@@ -380,6 +380,7 @@ def open_desk(path: Path) -> Desk:
     desk = Desk(folder, state, Bench(folder))
     start, end, _ = desk.extent()
     desk.put_cursor(start + (end - start) / 5)
+    desk.move_cursor(0)
     _take_unsaved(desk)
     return desk
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import textwrap
+from dataclasses import replace
 
 from lesart.core.block import mark_word
 from lesart.core.errors import LesartError
@@ -83,12 +84,20 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
 
 def _selected(workspace: Workspace, desk: Desk) -> Workspace:
     """The workspace with its selection: the one remembered, or the first value there is."""
-    keys = [span.edit.key for line in workspace.lines for span in line if span.edit is not None]
+    keys = [edit.key for edit in workspace.edits]
     remembered = desk.state.selected_at(desk.state.step)
     selected = remembered if remembered in keys else (keys[0] if keys else None)
     if selected != remembered:
         desk.select(selected)
-    return Workspace(**{**workspace.__dict__, "selected": selected})
+    return replace(workspace, selected=selected)
+
+
+def move_value(desk: Desk, by: int) -> None:
+    """Select the next value of the open step, or an earlier one, in reading order."""
+    workspace = _selected(BUILDERS[desk.state.step](context_of(desk, wait_for_notes=False)), desk)
+    keys = [edit.key for edit in workspace.edits]
+    if workspace.selected is not None:
+        desk.select(keys[(keys.index(workspace.selected) + by) % len(keys)])
 
 
 def _channel_row(context: Context, name: str) -> ChannelRow:

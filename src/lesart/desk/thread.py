@@ -112,7 +112,7 @@ def _calm_detail(context: Context) -> str:
     if not lag and before == after:
         return "α as measured"
     quieter = f" σ÷{before / after:.2g}" if after > 0 else ""
-    return f"α{quieter} lag {number(lag, 's', 2)}"
+    return f"α{quieter}, {number(lag, 's', 2)}"
 
 
 def _fit(context: Context) -> ThreadStep:

@@ -132,6 +132,16 @@ class Workspace:
     lines: tuple[Line, ...] = ()
     selected: Key | None = None
 
+    @property
+    def edits(self) -> tuple[Edit, ...]:
+        """All values in place, in reading order."""
+        return tuple(span.edit for line in self.lines for span in line if span.edit is not None)
+
+    @property
+    def selected_edit(self) -> Edit | None:
+        """The value that enter would edit."""
+        return next((edit for edit in self.edits if edit.key == self.selected), None)
+
 
 @dataclass(frozen=True)
 class Picture:

@@ -5,6 +5,7 @@ When deeds come faster than pictures, only the last picture is made.
 
 from __future__ import annotations
 
+import itertools
 import queue
 import threading
 from collections.abc import Callable
@@ -27,26 +28,36 @@ class Trouble:
 
 
 class Worker:
-    """Opens the desk in a thread of its own; ``deliver`` is called there with each picture."""
+    """Opens the desk in a thread of its own.
 
-    def __init__(self, open_desk: Callable[[], Desk], deliver: Callable[[Picture | Trouble], None]) -> None:
+    ``deliver`` is called there with each picture and the number of the last deed that it shows.
+    """
+
+    def __init__(self, open_desk: Callable[[], Desk], deliver: Callable[[Picture | Trouble, int], None]) -> None:
         self._open_desk = open_desk
-        self._deliver = deliver
-        self._deeds: queue.SimpleQueue[Deed | None] = queue.SimpleQueue()
+        self._tell = deliver
+        self._numbers = itertools.count(1)
+        self._done = 0
+        self._deeds: queue.SimpleQueue[tuple[int, Deed] | None] = queue.SimpleQueue()
         self._thread = threading.Thread(target=self._run, name="desk", daemon=True)
 
     def start(self) -> None:
         """Open the desk and send the first picture."""
         self._thread.start()
 
-    def do(self, deed: Deed) -> None:
-        """Do something at the desk, soon."""
-        self._deeds.put(deed)
+    def do(self, deed: Deed) -> int:
+        """Do something at the desk, soon; gives the deed's number."""
+        number = next(self._numbers)
+        self._deeds.put((number, deed))
+        return number
 
     def stop(self) -> None:
         """Finish what is waiting and end the thread."""
         self._deeds.put(None)
         self._thread.join(timeout=5)
+
+    def _deliver(self, what: Picture | Trouble) -> None:
+        self._tell(what, self._done)
 
     def _run(self) -> None:
         desk = self._opened()
@@ -58,17 +69,18 @@ class Worker:
             if self._deeds.empty():
                 self._after(desk)
             try:
-                deed = self._deeds.get(timeout=LOOK_OUTSIDE_S)
+                waiting = self._deeds.get(timeout=LOOK_OUTSIDE_S)
             except queue.Empty:
                 if desk.look_outside():
                     self._deliver(picture_of(desk, wait_for_notes=False))
                 continue
-            while deed is not None:
+            while waiting is not None:
+                self._done, deed = waiting
                 deed(desk)
                 if self._deeds.empty():
                     break
-                deed = self._deeds.get()
-            if deed is None:
+                waiting = self._deeds.get()
+            if waiting is None:
                 desk.keep_work()
                 return
             self._deliver(picture_of(desk, wait_for_notes=False))
@@ -92,7 +104,9 @@ class Worker:
                     said = sentences
                     self._deliver(Trouble(sentences))
             try:
-                if self._deeds.get(timeout=LOOK_OUTSIDE_S) is None:
+                waiting = self._deeds.get(timeout=LOOK_OUTSIDE_S)
+                if waiting is None:
                     return None
+                self._done = waiting[0]  # nothing can be done with a project that is not open
             except queue.Empty:
                 continue

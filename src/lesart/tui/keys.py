@@ -40,6 +40,8 @@ KEYS = (
     Key("space", "space", "play, pause", "play"),
     Key("minus", "-", "play slower", "speed(-1)", False),
     Key("equals_sign", "=", "play faster", "speed(1)", False),
+    Key("pageup", "page ↑", "see what does not fit, above", "scroll(-1)", False),
+    Key("pagedown", "page ↓", "see what does not fit, below", "scroll(1)", False),
     Key("h", "h", "hand: type a raw value or a reading; again to let go", "hand"),
     Key("n", "n", "next note, and go to its place", "note"),
     Key("m", "m", "mend the chosen note by its remedy", "mend"),

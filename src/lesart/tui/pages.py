@@ -2,30 +2,39 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from lesart.tui.keys import KEYS
 from lesart.tui.paint import Pieces, piece
 from lesart.tui.theme import Palette
 
+KEY_WIDTH = 66
 Page = tuple[Pieces, list[Pieces]]
 """A heading and its lines."""
 
 
-def keys_page(palette: Palette) -> Page:
-    """Every key, in two columns."""
+def keys_page(palette: Palette, width: int) -> Page:
+    """Every key, in two columns where there is room."""
     entries: list[Pieces] = [
         [piece(palette, f"  {key.shown:>8}  ", "ochre"), piece(palette, f"{key.says:<54}")] for key in KEYS
     ]
+    heading = [piece(palette, " keys", "rubric"), piece(palette, "   escape goes back", "faint")]
+    if width < 2 * KEY_WIDTH - 10:
+        return heading, entries
     half = (len(entries) + 1) // 2
     lines = [
         [*left, *(entries[half + index] if half + index < len(entries) else [])]
         for index, left in enumerate(entries[:half])
     ]
-    return [piece(palette, " keys", "rubric"), piece(palette, "   escape goes back", "faint")], lines
+    return heading, lines
 
 
-def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...]) -> Page:
-    """Why a project cannot be opened, a sentence a line."""
-    lines: list[Pieces] = [[piece(palette, "   "), piece(palette, sentence)] for sentence in sentences]
+def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width: int) -> Page:
+    """Why a project cannot be opened: each sentence whole, on as many lines as it needs."""
+    lines: list[Pieces] = []
+    for sentence in sentences:
+        rows = textwrap.wrap(sentence, max(width - 8, 20), subsequent_indent="  ")
+        lines += [[piece(palette, f"   {row}")] for row in rows]
     lines += [[], [piece(palette, "   Mend the file and it opens by itself. ctrl+q leaves.", "faint")]]
     return [piece(palette, f" {name} cannot be opened", "rubric", bold=True)], lines
 
@@ -53,4 +62,5 @@ def opening_page(palette: Palette, name: str) -> Page:
 
 def tiny_page(palette: Palette, width: int, height: int) -> Page:
     """A window that nothing fits in."""
-    return [piece(palette, f" Lesart needs 60×16 cells; here are {width}×{height}.", "rubric")], []
+    first, *more = textwrap.wrap(f"Lesart needs 60×16 cells; here are {width}×{height}.", max(width - 2, 8))
+    return [piece(palette, f" {first}", "rubric")], [[piece(palette, f" {line}", "rubric")] for line in more]

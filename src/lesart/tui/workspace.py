@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
@@ -10,6 +12,9 @@ from lesart.tui.paint import Pieces, line_of_key, piece, spans
 from lesart.tui.regions import panel_lines
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.lines import Lines
+
+if TYPE_CHECKING:
+    from lesart.tui.widgets.chart import ChartView
 
 LEAST_CHART = 9
 MOST_CHART = 20
@@ -20,6 +25,7 @@ class WorkspaceView(Vertical):
 
     def __init__(self, *, id: str | None = None) -> None:
         super().__init__(id=id)
+        self._chart: ChartView | None = None
         self._coming = False
         self._waiting: tuple[Chart, Palette, int] | None = None
 
@@ -39,40 +45,39 @@ class WorkspaceView(Vertical):
         evidence.styles.height = len(drawn)
         selected = workspace.selected
         lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
-        body.show(lines, base, faint, line_of_key(workspace.lines, selected) if values_focused else 0)
+        body.show(lines, base, faint, line_of_key(workspace.lines, selected) if values_focused else 0, workspace.number)
         self._show_chart(workspace.chart, palette, len(lines))
 
     def _show_chart(self, chart: Chart | None, palette: Palette, wanted_below: int) -> None:
-        from lesart.tui.widgets.chart import ChartView
-
-        there = self.query(ChartView)
         self._waiting = None
         room = self.size.height - 2
         height = min(max(room - wanted_below - 1, LEAST_CHART), MOST_CHART)
         if chart is None or room < LEAST_CHART + 3:
-            for view in there:
-                view.display = False
-            return
-        if there:
-            view = there.first()
-            view.display = True
-            view.styles.height = height
-            view.show(chart, palette, height)
-            return
-        self._waiting = (chart, palette, height)
-        if self._coming:
-            return
-        self._coming = True
+            self._hide_chart()
+        elif self._chart is not None:
+            self._chart.display = True
+            self._chart.show(chart, palette, height)
+        else:
+            self._waiting = (chart, palette, height)
+            if not self._coming:
+                self._coming = True
+                self.call_later(self._mount_chart)
+
+    async def _mount_chart(self) -> None:
+        """Pictures may come while it is mounted; it is drawn once its parts are there, and only with the last one."""
+        from lesart.tui.widgets.chart import ChartView
+
         view = ChartView(id="chart")
-        view.styles.height = height
+        await self.mount(view, after="#head")
+        self._chart = view
+        if self._waiting is None:
+            self._hide_chart()
+        else:
+            view.show(*self._waiting)
 
-        async def mount() -> None:
-            await self.mount(view, after="#head")
-            # Another picture may have come in the meantime; only the last one counts.
-            if self._waiting is not None:
-                view.show(*self._waiting)
-
-        self.call_later(mount)
+    def _hide_chart(self) -> None:
+        if self._chart is not None:
+            self._chart.display = False
 
     def show_plain(self, heading: Pieces, lines: list[Pieces], palette: Palette) -> None:
         """A page of text instead: keys, troubles, the welcome."""
@@ -82,8 +87,8 @@ class WorkspaceView(Vertical):
         evidence.show([], base, faint)
         evidence.styles.height = 0
         self.query_one("#body", Lines).show(lines, base, faint)
-        for view in self.query("#chart"):
-            view.display = False
+        self._waiting = None
+        self._hide_chart()
 
     def place_of(self, edit: Edit) -> tuple[int, int, int] | None:
         """Where a value stands on the screen: column, row, width."""

@@ -126,8 +126,6 @@ class LoadCell:
 
 def _load_cell(values: dict[str, Any]) -> Law:
     capacity: Quantity = values["capacity"]
-    if capacity.value <= 0:
-        raise ValueError(f"capacity must be above 0 {capacity.unit}")
     if capacity.unit.dimension not in (parse_unit("kg").dimension, parse_unit("N").dimension):
         raise ValueError(f'capacity must be a mass or a force, like "200 kg", not {capacity}')
     return LoadCell(float(capacity.value), capacity.unit, values["sensitivity"], values["zero"], values["overload"])
@@ -140,7 +138,8 @@ LOAD_CELL = LawKind(
     source="definition of rated output",
     example="1 mV/V, 2 mV/V at 200 kg → 100 kg",
     parameters=(
-        Parameter("capacity", "capacity", "any quantity", "load at which the sensitivity is stated, e.g. 200 kg"),
+        Parameter("capacity", "capacity", "any quantity", "load at which the sensitivity is stated, e.g. 200 kg",
+                  lowest=0, above=True),
         Parameter("sensitivity", "sensitivity", "quantity", "rated output at capacity", unit="mV/V", lowest=0,
                   above=True),
         Parameter("zero", "zero", "quantity", "output without load", "0 mV/V", unit="mV/V"),

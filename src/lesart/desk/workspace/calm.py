@@ -7,7 +7,7 @@ from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.desk.views import Chart, Line, Workspace
-from lesart.desk.workspace.context import Context, label, number, span_of, text, trace, value
+from lesart.desk.workspace.context import Context, label, number, span_of, text, trace, value, wrapped
 from lesart.project.text import value_at
 
 
@@ -60,7 +60,7 @@ def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, i
 
 def _evidence(context: Context) -> list[Line]:
     if context.run is None:
-        return [(text(context.problem, "rubric"),)]
+        return wrapped(context.problem, "rubric")
     before, after = context.run.blocks["true"], context.run.calm
     unit = context.channel.unit.symbol
     noise_before, noise_after = context.bench.noise(before), context.bench.noise(after)

@@ -9,7 +9,7 @@ from lesart.core.block import block_of
 from lesart.core.notes import Key
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Chart, Line, Series, Workspace
-from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, value
+from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, value, wrapped
 from lesart.project.text import value_at
 
 CURVE_POINTS = 200
@@ -75,7 +75,7 @@ def chart(context: Context) -> Chart | None:
 def _at_cursor(context: Context) -> list[Line]:
     channel = context.channel
     if context.run is None:
-        return [(text(context.problem, "rubric"),)]
+        return wrapped(context.problem, "rubric")
     raw, quantity = context.here["raw"].value, context.here["law"].value
     if not np.isfinite(raw):
         return [(label("The sample at the cursor has no value."),)]

@@ -7,7 +7,7 @@ import numpy as np
 from lesart.core.block import MARK_WORDS, Block
 from lesart.core.quantity import grouped
 from lesart.core.raw.source import CAPTURE
-from lesart.desk.views import Chart, Line, Series, Span, Workspace
+from lesart.desk.views import Chart, Line, Series, Workspace
 from lesart.desk.workspace.context import (
     Context,
     clock,
@@ -18,6 +18,7 @@ from lesart.desk.workspace.context import (
     text,
     trace,
     value,
+    wrapped,
 )
 
 BAD_SHOWN = 4
@@ -36,7 +37,7 @@ def build(context: Context) -> Workspace:
         label("   raw unit "), value(project, ("channels", channel.name, "raw_unit")),
     )  # fmt: skip
     if context.run is None:
-        lines: tuple[Line, ...] = ((Span(context.problem, "rubric"),), (), column, *settings)
+        lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)
         return Workspace(2, "Raw", source.capture, lines=lines)
     raw = context.run.blocks["raw"]
     subtitle = f"{source.capture}, column {channel.column}"

@@ -24,7 +24,7 @@ _STEPS_S = (0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 2
 MOST_BANDS = 120
 ROWS_A_TICK = 3
 """Rows between two ticks at least: nearer ones would stand at visibly different distances."""
-MOST_ACROSS = 7
+MOST_ACROSS = 5
 
 
 class RoundFormatter(AxisFormatter):
@@ -109,6 +109,7 @@ class ChartView(PlotWidget, can_focus=False):
 
     def show(self, chart: Chart, palette: Palette, height: int) -> None:
         """Replace what is drawn, in a widget of so many rows."""
+        self.styles.height = height
         self.clear()
         self._time_axis = chart.time_axis
         self.set_x_formatter(ClockFormatter() if chart.time_axis else RoundFormatter(MOST_ACROSS))

@@ -12,13 +12,14 @@ from dataclasses import dataclass
 from rich.cells import cell_len
 from rich.segment import Segment
 from rich.style import Style
-from textual.events import Click
+from textual.events import Click, MouseScrollDown, MouseScrollUp
 from textual.message import Message
 from textual.strip import Strip
 from textual.widget import Widget
 
 from lesart.desk.views import visible
 
+WHEEL_LINES = 3
 Piece = tuple[str, Style] | tuple[str, Style, object]
 """Text, style, and what a click on it means, if anything."""
 
@@ -33,7 +34,7 @@ class Spot:
 
 
 class Lines(Widget):
-    """Show lines with ``show``. ``follow`` keeps a line in sight where there are more than fit."""
+    """Show lines with ``show``. Where there are more than fit, ``follow`` keeps one in sight; wheel and keys scroll."""
 
     class Clicked(Message):
         """A place with a meaning was clicked."""
@@ -50,11 +51,13 @@ class Lines(Widget):
         self._base = Style()
         self._faint = Style()
         self._follow = 0
-        self._top = 0
-        self.wanted_height = 0
+        self._scrolled = 0
+        self._page: object = None
 
-    def show(self, lines: Sequence[Sequence[Piece]], base: Style, faint: Style, follow: int = 0) -> None:
-        """Replace what is shown; ``base`` fills the rest of each line."""
+    def show(
+        self, lines: Sequence[Sequence[Piece]], base: Style, faint: Style, follow: int = 0, page: object = None
+    ) -> None:
+        """Replace what is shown; ``base`` fills the rest of each line. Another ``page`` starts at its top again."""
         strips, spots = [], []
         for line in lines:
             place, found, segments = 0, [], []
@@ -68,17 +71,30 @@ class Lines(Widget):
             strips.append(Strip(segments, place))
             spots.append(found)
         self._strips, self._spots = strips, spots
+        if (follow, page) != (self._follow, self._page):
+            self._scrolled = 0
+        self._page = page
         self._base, self._faint, self._follow = base, faint, follow
-        self.wanted_height = len(strips)
         self.refresh()
+
+    def scroll_lines(self, by: int) -> None:
+        """Show what is further down, or up; never past the ends."""
+        before = self.top
+        self._scrolled += by
+        self._scrolled = self.top - self._resting
+        if self.top != before:
+            self.refresh()
 
     @property
     def top(self) -> int:
-        """The first line in sight: such that the followed one is in sight, with what follows if there is room."""
+        """The first line in sight."""
+        return min(max(self._resting + self._scrolled, 0), max(len(self._strips) - self.size.height, 0))
+
+    @property
+    def _resting(self) -> int:
+        """Where the top is unless scrolled: the followed line is in sight, with what follows if there is room."""
         height = self.size.height
-        if len(self._strips) <= height:
-            return 0
-        return min(max(self._follow - height + 3, 0), len(self._strips) - height)
+        return min(max(self._follow - height + 3, 0), max(len(self._strips) - height, 0))
 
     def render_line(self, y: int) -> Strip:
         """One line of the screen."""
@@ -108,6 +124,16 @@ class Lines(Widget):
                     if spot.meaning == meaning:
                         return spot.start, y, spot.end - spot.start
         return None
+
+    def on_mouse_scroll_down(self, event: MouseScrollDown) -> None:
+        """Further down."""
+        event.stop()
+        self.scroll_lines(WHEEL_LINES)
+
+    def on_mouse_scroll_up(self, event: MouseScrollUp) -> None:
+        """Further up."""
+        event.stop()
+        self.scroll_lines(-WHEEL_LINES)
 
     def on_click(self, event: Click) -> None:
         """Tell what was clicked."""

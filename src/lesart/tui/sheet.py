@@ -1,0 +1,199 @@
+"""The sheet: the regions of the screen from top to bottom, arranged for its size and drawn from a scene.
+
+It decides nothing: what a key does is the application's matter, what a text says the desk's.
+"""
+
+from __future__ import annotations
+
+import textwrap
+from dataclasses import dataclass
+
+from textual.app import ComposeResult
+from textual.containers import Horizontal
+from textual.screen import Screen
+
+from lesart.desk.views import Edit, Picture
+from lesart.tui import pages, regions
+from lesart.tui.paint import piece, rule
+from lesart.tui.sizes import Size, size_of
+from lesart.tui.theme import Palette, style
+from lesart.tui.widgets.lines import Lines
+from lesart.tui.widgets.typed import Take, TypedLine
+from lesart.tui.workspace import WorkspaceView
+
+BLANK = Picture("", "", "", "", "", "", False, "")
+LONGEST_MESSAGE = 4
+
+
+@dataclass(frozen=True)
+class Scene:
+    """All that the sheet is drawn from. ``page`` is work, keys, margin, glass or notes; ``begun``: a desk is coming."""
+
+    palette: Palette
+    picture: Picture = BLANK
+    page: str = "work"
+    values_focused: bool = False
+    trouble: tuple[str, ...] = ()
+    subject: str = ""
+    begun: bool = False
+
+    @property
+    def is_plain(self) -> bool:
+        """Is there no picture to arrange regions for?"""
+        return bool(self.trouble) or self.picture is BLANK
+
+
+class Sheet(Screen[None]):
+    """Draw with ``draw``; ask with ``ask`` or, over a value, with ``ask_in_place``."""
+
+    AUTO_FOCUS = ""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._arrangement: object = None
+        self._scene: Scene | None = None
+
+    def compose(self) -> ComposeResult:
+        """Regions from top to bottom."""
+        yield Lines(id="title", ground="raised")
+        yield Lines(id="thread", ground="raised")
+        with Horizontal(id="middle"):
+            yield Lines(id="margin")
+            yield WorkspaceView(id="workspace")
+            yield Lines(id="glass")
+        with Horizontal(id="foot"):
+            yield Lines(id="notes", ground="raised")
+            yield Lines(id="glass-foot")
+        yield Lines(id="message")
+        yield Lines(id="keys", ground="raised")
+        yield TypedLine(id="edit")
+
+    @property
+    def room(self) -> Size:
+        """Which arrangement the window gets."""
+        return size_of(self.size.width, self.size.height)
+
+    @property
+    def typed(self) -> TypedLine:
+        """Where something is typed."""
+        return self.query_one("#edit", TypedLine)
+
+    def draw(self, scene: Scene) -> None:
+        """Draw the scene in the present size."""
+        palette, picture, width = scene.palette, scene.picture, self.size.width
+        self._scene = scene
+        self._arrange(scene)
+        base, faint = style(palette, "text", "raised"), style(palette, "faint", "raised")
+        small = self.room in (Size.SMALL, Size.TINY)
+        self._lines("title").show([regions.title_line(palette, picture, width)], base, faint)
+        thread = (
+            [regions.thread_line(palette, picture, width), rule(palette, width)]
+            if small else regions.thread_lines(palette, picture, width)
+        )  # fmt: skip
+        self._lines("thread").show(thread, base, faint)
+        self._draw_sides(scene)
+        self._draw_workspace(scene)
+        self.say(palette, picture.message, "rubric" if picture.message_is_fault else "text")
+        self._lines("keys").show([regions.keys_line(palette, width, small=small)], base, faint)
+
+    def say(self, palette: Palette, words: str, tone: str) -> None:
+        """A sentence above the keys, on as many lines as it needs."""
+        message = self._lines("message")
+        lines = textwrap.wrap(words, max(self.size.width - 2, 20))[:LONGEST_MESSAGE] or [""]
+        message.styles.height = len(lines)
+        rows = [[piece(palette, f" {line}", tone)] for line in lines]
+        message.show(rows, style(palette, "text"), style(palette, "faint"))
+
+    def scroll_body(self, pages_down: int) -> None:
+        """See what does not fit into the workspace."""
+        body = self._lines("body")
+        body.scroll_lines(pages_down * max(body.size.height - 2, 1))
+
+    # Typing
+
+    def ask(self, palette: Palette, question: str, text: str, take: Take) -> None:
+        """Ask on the message line."""
+        self.say(palette, question, "ochre")
+        line = self._lines("message").region
+        self._open_typed(line.x + 1 + len(question), line.y, max(line.width - len(question) - 2, 10), text, take)
+
+    def ask_in_place(self, palette: Palette, edit: Edit, take: Take) -> None:
+        """Ask over a value where it stands; on the message line when it is not in sight."""
+        place = self.query_one("#workspace", WorkspaceView).place_of(edit)
+        said = f"{edit.label}: {edit.help}"
+        if place is None:
+            self.ask(palette, f"{said}  ", edit.written, take)
+            return
+        self.say(palette, said, "ochre")
+        self._open_typed(place[0], place[1], max(place[2] + 6, 14), edit.written, take)
+
+    def _open_typed(self, x: int, y: int, width: int, text: str, take: Take) -> None:
+        self.typed.ask((x, y), min(width, max(self.size.width - x, 4)), text, take)
+
+    # Regions
+
+    def _draw_sides(self, scene: Scene) -> None:
+        palette, picture = scene.palette, scene.picture
+        base, faint = style(palette, "text"), style(palette, "faint")
+        raised = style(palette, "text", "raised")
+        margin = self._lines("margin")
+        rows = regions.margin_lines(
+            palette, picture, margin.size.width,
+            focused=not scene.values_focused, variants=self.room is not Size.MIDDLE,
+        )  # fmt: skip
+        margin.show(rows, base, faint)
+        width = self._lines("notes").size.width or self.size.width
+        notes, chosen = regions.notes_lines(palette, picture, width)
+        self._lines("notes").show(notes, raised, style(palette, "faint", "raised"), chosen)
+        glass = self._lines("glass")
+        glass.show(regions.glass_lines(palette, picture.glass, glass.size.width), base, faint)
+        foot = self._lines("glass-foot")
+        foot.show(regions.glass_lines(palette, picture.glass[:1], foot.size.width), base, faint)
+
+    def _draw_workspace(self, scene: Scene) -> None:
+        view, palette = self.query_one("#workspace", WorkspaceView), scene.palette
+        width = view.size.width or self.size.width
+        if self.room is Size.TINY:
+            view.show_plain(*pages.tiny_page(palette, self.size.width, self.size.height), palette)
+        elif scene.page == "keys":
+            view.show_plain(*pages.keys_page(palette, width), palette)
+        elif scene.trouble:
+            view.show_plain(*pages.trouble_page(palette, scene.subject, scene.trouble, width), palette)
+        elif not scene.begun:
+            view.show_plain(*pages.welcome_page(palette), palette)
+        elif scene.is_plain:
+            view.show_plain(*pages.opening_page(palette, scene.subject), palette)
+        else:
+            view.show(scene.picture.workspace, palette, values_focused=scene.values_focused)
+
+    def _arrange(self, scene: Scene) -> None:
+        """Which regions are to be seen at this size."""
+        size = self.room
+        for each in Size:
+            self.set_class(size is each, f"-{each.value}")
+        page = scene.page if size is Size.SMALL else "work"
+        sides = size in (Size.WIDE, Size.MIDDLE) and not scene.is_plain
+        large = scene.picture.workspace.number == 7 or scene.page == "keys"
+        shown = {
+            "margin": sides or page == "margin",
+            "workspace": page in ("work", "keys"),
+            "glass": (sides and size is Size.WIDE and not large) or page == "glass",
+            "foot": sides or page == "notes",
+            "middle": page != "notes",
+            "glass-foot": size is Size.MIDDLE,
+            "thread": not scene.is_plain and size is not Size.TINY,
+            **dict.fromkeys(("title", "message", "keys"), size is not Size.TINY),
+        }
+        for name, display in shown.items():
+            self.query_one(f"#{name}").display = display
+        if (arrangement := (self.size, shown)) != self._arrangement:
+            # Regions know their widths only once they have been laid out.
+            self._arrangement = arrangement
+            self.call_after_refresh(self._draw_again)
+
+    def _draw_again(self) -> None:
+        if self._scene is not None:
+            self.draw(self._scene)
+
+    def _lines(self, name: str) -> Lines:
+        return self.query_one(f"#{name}", Lines)

@@ -1,0 +1,213 @@
+"""The real program in a real terminal: keys go in, the screen is read, the files are looked at afterwards."""
+
+from __future__ import annotations
+
+import difflib
+import os
+import re
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from tools.terminal import Terminal
+
+from lesart.demo.yard import project_text
+
+LESART = Path(sys.executable).with_name("lesart")
+STEPS = (
+    ("0", "every channel and panel at once"), ("1", "what is joined to what"), ("2", "column bridge_ct"),
+    ("3", "signed converter on a bridge"), ("4", "compare with references"), ("5", "steady without being slow"),
+    ("6", "film strip"), ("7", "4 digits, scanned"), ("8", "over one period of 24.4 ms"), ("9", "bit for bit"),
+)  # fmt: skip
+
+
+@pytest.fixture
+def demo(tmp_path: Path) -> Iterator[Terminal]:
+    """``lesart demo`` with its notes on the screen."""
+    with Terminal([LESART, "demo", "linden-yard"], tmp_path) as terminal:
+        terminal.until("m mends it")
+        yield terminal
+
+
+def reading(screen: str) -> str:
+    """The chosen channel's reading in the margin."""
+    found = re.search(r"▌hive 2 mass +(\S+ \S+)", screen)
+    assert found, screen
+    return found[1]
+
+
+def stand(terminal: Terminal) -> list[str]:
+    """The lines of the four digits as they are lit, colours included."""
+    lines = terminal.screen(colours=True).splitlines()
+    first = next(index for index, line in enumerate(lines) if "digits, scanned" in line)
+    return [line.rpartition("│")[2] for line in lines[first + 1 : first + 8]]
+
+
+def edit_value(terminal: Terminal, downs: int, text: str) -> None:
+    """Type over the value so many places below the first one."""
+    terminal.keys("Tab", *("Down",) * downs, "Enter")
+    terminal.until("rated output at capacity")
+    terminal.typed(text)
+    terminal.keys("Enter")
+
+
+def test_the_main_job(demo: Terminal, tmp_path: Path) -> None:
+    """Walk all steps, edit a constant, see the glass change, undo, redo, save, leave, read the file."""
+    for key, seen in STEPS:
+        demo.keys(key)
+        screen = demo.until(seen)
+        assert "hive 2 mass" in screen
+        assert "Traceback" not in screen
+    before, lit = reading(demo.screen()), stand(demo)
+    demo.keys("3")
+    demo.until("load cell")
+    edit_value(demo, 6, "2.2 mV/V")
+    after = reading(demo.until("sensitivity = 2.2 mV/V"))
+    assert after != before
+    # The line through the references stays, so the reading shrinks by the ratio of the sensitivities but for its offset.
+    assert float(after.split()[0]) == pytest.approx((float(before.split()[0]) + 0.22) * 2 / 2.2 - 0.22, abs=0.11)
+    assert stand(demo) != lit
+    assert "unsaved" in demo.screen()
+
+    demo.keys("C-z")
+    demo.until("Undone")
+    demo.until(lambda screen: reading(screen) == before)
+    assert stand(demo) == lit
+    demo.keys("C-y")
+    demo.until(lambda screen: reading(screen) == after)
+    demo.keys("C-s")
+    demo.until("Saved lesart.toml")
+    demo.keys("C-q")
+    assert demo.exit_code() == 0
+
+    saved = (tmp_path / "linden-yard/lesart.toml").read_text(encoding="utf-8")
+    changed = [line for line in difflib.ndiff(project_text().splitlines(), saved.splitlines()) if line[0] in "+-"]
+    assert changed == ['- sensitivity = "2 mV/V"', '+ sensitivity = "2.2 mV/V"']
+
+
+def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
+    """The cursor moves, time passes, the hand drives the glass, a note is mended by its key."""
+    demo.keys(".")
+    demo.until("cursor 00:24:00.0")
+    demo.keys("=", "=", "Space")
+    demo.until(lambda screen: "▶ ×5" in screen and "00:24:00.0" not in screen)
+    demo.keys("Space")
+    demo.until("‖ ×5")
+    demo.keys("h")
+    demo.until("a raw value or a reading")
+    demo.typed("-1.26 kg")
+    demo.keys("Enter")
+    demo.until(lambda screen: "hand −" in screen and reading(screen) == "−1.3 kg")
+    demo.keys("h")
+    demo.until("let go")
+    demo.keys("n")
+    demo.until("flickers")
+    demo.keys("m")
+    screen = demo.until("mended: stand on time = 4.9 ms")
+    demo.until("steady")
+    assert "41 Hz" not in demo.until("50 Hz looks steady"), screen
+
+
+def test_a_wrong_value_says_what_would_be_right(demo: Terminal, tmp_path: Path) -> None:
+    """Typed at the screen, refused in a sentence; the file, the reading and the history stay as they were."""
+    before = reading(demo.screen())
+    demo.keys("3")
+    demo.until("load cell")
+    edit_value(demo, 6, "2 kg")
+    screen = demo.until("kg cannot be converted to mV/V")
+    assert "sensitivity" in screen
+    assert reading(screen) == before
+    demo.keys("C-z")
+    demo.until("Nothing is left to undo")
+    assert (tmp_path / "linden-yard/lesart.toml").read_text(encoding="utf-8") == project_text()
+
+
+def test_every_size(demo: Terminal) -> None:
+    """Each size shows its own arrangement; what is not shown is a key away, and too small is said in a sentence."""
+    demo.resize(120, 36)
+    demo.until(lambda seen: "glass  stand" in seen and "variants of" not in seen and "glass  door" not in seen)
+    demo.resize(80, 24)
+    demo.until("Wire→Raw")
+    demo.keys("g")
+    demo.until(lambda seen: "glass  stand" in seen)
+    demo.keys("c")
+    demo.until(lambda seen: "channels" in seen and "lid air" in seen)
+    demo.keys("n")
+    demo.until("refreshed at 41 Hz flicker")
+    demo.resize(40, 10)
+    demo.until(lambda seen: "needs 60×16 cells; here are 40×10" in " ".join(seen.split()))
+    demo.resize(160, 47)
+    screen = demo.until("glass  door")
+    assert max(map(len, screen.splitlines())) <= 160
+
+
+def test_killed_and_opened_again(demo: Terminal, tmp_path: Path) -> None:
+    """Unsaved work survives a kill: it is back as an edit that undo takes away."""
+    demo.keys("3")
+    demo.until("load cell")
+    edit_value(demo, 6, "2.2 mV/V")
+    demo.until("sensitivity = 2.2 mV/V")
+    kept = tmp_path / "linden-yard/.lesart/unsaved.toml"
+    demo.until(lambda _: kept.exists())
+    pid = int(subprocess.run(["pgrep", "-f", "lesart demo linden-yard"], capture_output=True, text=True, check=True)
+              .stdout.split()[-1])  # fmt: skip
+    os.kill(pid, signal.SIGKILL)
+    assert demo.exit_code() == -signal.SIGKILL
+    with Terminal([LESART, "open", "linden-yard"], tmp_path) as again:
+        again.until("Unsaved work of the last run is back")
+        again.keys("3")
+        again.until("sensitivity 2.2 mV/V")
+        again.keys("C-z")
+        again.until("sensitivity 2 mV/V")
+
+
+def test_keys_faster_than_pictures(demo: Terminal) -> None:
+    """A hundred keys in one go: none is lost, the last state is shown."""
+    demo._call("send-keys", "--", *(["."] * 60 + [","] * 40 + ["5"]))
+    demo.until("cursor 00:24:01.9")
+    demo.until("steady without being slow")
+
+
+def test_text_from_outside_is_shown_not_obeyed(tmp_path: Path) -> None:
+    """Control sequences and markup in a project's names reach the screen as letters."""
+    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
+        make.exit_code()
+    path = tmp_path / "linden-yard/lesart.toml"
+    text = path.read_text(encoding="utf-8").replace('name = "linden yard"', r'name = "a\u001b[2J[red]b"')
+    path.write_text(text.replace("hive 2 mass", r"m\u001b[31m[b]"), encoding="utf-8")
+    with Terminal([LESART, "open", "linden-yard"], tmp_path) as terminal:
+        screen = terminal.until("m mends it")
+        assert r"a\x1b[2J[red]b" in screen
+        assert r"m\x1b[31m[b]" in screen
+
+
+def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path) -> None:
+    """Every problem stands on the screen in a sentence, and mending the file opens it."""
+    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
+        make.exit_code()
+    path = tmp_path / "linden-yard/lesart.toml"
+    good = path.read_text(encoding="utf-8")
+    path.write_text(good.replace('capacity = "200 kg"', 'capacity = "200 V"').replace("bits = 24", "bits = 99"))
+    with Terminal([LESART, "open", "linden-yard"], tmp_path) as terminal:
+        screen = " ".join(terminal.until("Mend the file").split())
+        assert "law[0].bits = 99; it must be a whole number from 8 to 32" in screen
+        assert 'capacity must be a mass or a force, like "200 kg", not 200 V' in screen
+        path.write_text(good)
+        terminal.until("m mends it")
+
+
+def test_a_csv_of_someone_else(tmp_path: Path) -> None:
+    """Any other CSV: nothing is asked, the reading stands on the glass, and leaving without a change asks nothing."""
+    rows = "".join(f"{index * 50};{21 + index % 7 / 10:.1f}\n".replace(".", ",") for index in range(400))
+    (tmp_path / "oven.csv").write_text("millis;temp [°C]\n" + rows, encoding="utf-8")
+    with Terminal([LESART, "new", "oven.csv", "--open"], tmp_path) as terminal:
+        screen = terminal.until("no references")
+        assert "temp [°C]" in screen
+        assert "20 Hz  400 samples" in screen
+        terminal.keys("6")
+        terminal.until(lambda seen: "film strip" in seen and "on glass" in seen)
+        terminal.keys("C-q")
+        assert terminal.exit_code() == 0

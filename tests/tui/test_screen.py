@@ -1,0 +1,398 @@
+"""The screens, driven by keys and clicks without a terminal: what is drawn, what a key does, what is never lost."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+import textwrap
+from collections.abc import AsyncIterator, Callable, Iterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+import pytest
+from textual.pilot import Pilot
+
+from lesart.desk.desk import open_desk
+from lesart.project.check import FILE
+from lesart.tui.app import LesartApp
+from lesart.tui.keys import KEYS
+from lesart.tui.regions import KEYS_SMALL, KEYS_WIDE
+from lesart.tui.sizes import Size, size_of
+from lesart.tui.theme import DARK, LIGHT, Palette
+from lesart.tui.widgets.lines import Lines
+
+WIDE, MIDDLE, SMALL = (160, 47), (120, 36), (80, 24)
+PATIENCE = 400
+"""Rounds of the event loop, each some milliseconds, before something is held not to come."""
+
+
+class Driven:
+    """An application with its pilot, and ways to look at it."""
+
+    def __init__(self, app: LesartApp, pilot: Pilot[int]) -> None:
+        self.app, self.pilot = app, pilot
+
+    async def press(self, *keys: str) -> None:
+        """Press keys and wait until the picture shows what they did."""
+        await self.pilot.press(*keys)
+        await self.settled()
+
+    async def settled(self) -> None:
+        """Until all that was sent to the desk is in the picture."""
+        await self.until(lambda: self.app._done >= self.app._sent)
+
+    async def until(self, holds: Callable[[], bool]) -> None:
+        """Let the application work until a condition holds."""
+        for _ in range(PATIENCE):
+            await self.pilot.pause(0.01)
+            if holds():
+                return
+        pytest.fail(f"it did not come; the screen was\n{self.text()}")
+
+    def text(self, *names: str) -> str:
+        """The words in the regions named, or in all that are displayed."""
+        regions = [self.app._sheet.query_one(f"#{name}", Lines) for name in names] or list(
+            self.app._sheet.query(Lines).results()
+        )
+        shown = [region for region in regions if names or _is_displayed(region)]
+        return "\n".join(
+            "".join(segment.text for segment in region.render_line(y)).rstrip()
+            for region in shown
+            for y in range(region.size.height)
+        )
+
+    def place(self, name: str, words: str) -> tuple[int, int]:
+        """Column and row of words in a region."""
+        for y, line in enumerate(self.text(name).splitlines()):
+            if words in line:
+                return line.index(words), y
+        raise AssertionError(f"{words!r} is not in {self.text(name)}")
+
+    async def click(self, name: str, words: str) -> None:
+        """Click on words in a region."""
+        await self.pilot.click(f"#{name}", offset=self.place(name, words))
+        await self.settled()
+
+
+def _is_displayed(region: Lines) -> bool:
+    return region.display and all(above.display for above in region.ancestors if hasattr(above, "display"))
+
+
+@asynccontextmanager
+async def opened(yard: Path, size: tuple[int, int] = WIDE) -> AsyncIterator[Driven]:
+    """The yard on a screen of a size, with its notes."""
+    app = LesartApp(lambda: open_desk(yard), str(yard))
+    async with app.run_test(size=size) as pilot:
+        driven = Driven(app, pilot)
+        await driven.until(lambda: bool(app._picture.notes))
+        await pilot.pause()
+        yield driven
+        if app._worker is not None:
+            app._worker.stop()
+
+
+async def test_all_regions_of_a_wide_window(yard: Path) -> None:
+    """Thread, margin, workspace, glass, notes and keys are all there, and the channel is followed at all nine steps."""
+    async with opened(yard) as driven:
+        thread = driven.text("thread")
+        for name in ("Wire", "Raw", "Law", "True", "Calm", "Fit", "Glass", "Pace", "Pack"):
+            assert name in thread
+        assert re.search(r"\d ct .*kg .*kg .*kg .*41 Hz", thread)
+        assert "lid air" in driven.text("margin")
+        assert "variants of hive 2 mass" in driven.text("margin")
+        assert "glass  stand" in driven.text("glass")
+        assert "glass  door" in driven.text("glass")
+        assert "† Pace" in driven.text("notes")
+
+
+@pytest.mark.parametrize("step", range(10))
+@pytest.mark.parametrize("size", [WIDE, MIDDLE, SMALL])
+async def test_every_step_at_every_size(yard_once: Path, size: tuple[int, int], step: int) -> None:
+    """Nothing is cut without a mark, nothing is drawn beyond its place."""
+    async with opened(yard_once, size) as driven:
+        await driven.press(str(step))
+        name = driven.app._picture.workspace.name
+        assert driven.text("head").startswith(f" {name}")
+        body = driven.app._sheet.query_one("#body", Lines)
+        below = len(driven.app._picture.workspace.lines) - body.size.height
+        assert ("more lines" in driven.text("body")) is (below > 0)
+        assert driven.app._sheet.query_one("#keys").region.bottom == size[1]
+
+
+async def test_an_edit_in_place(yard: Path) -> None:
+    """Enter opens the selected value where it stands, typing replaces it, enter takes it, escape does not."""
+    async with opened(yard) as driven:
+        await driven.press("8", "tab")
+        before = driven.text("thread")
+        typed = driven.app._sheet.typed
+        await driven.press("enter")
+        assert typed.value == "6 ms"
+        column, row = driven.place("body", "on-time 6 ms")
+        body = driven.app._sheet.query_one("#body").region
+        assert (typed.region.x, typed.region.y) == (body.x + column + len("on-time "), body.y + row)
+        await driven.press(*"2 ms", "escape")
+        assert driven.text("thread") == before
+        await driven.press("enter", *"2 ms", "enter")
+        assert "119 Hz" in driven.text("thread")  # 1000 ÷ (4 × 2.1)
+        assert "on time = 2 ms" in driven.text("message")
+        assert "unsaved" in driven.text("title")
+
+
+async def test_keys_faster_than_pictures(yard: Path) -> None:
+    """Tab, arrows, enter and the text in one go: the value that was meant is changed, no key becomes a command."""
+    async with opened(yard) as driven:
+        await driven.press("3", "tab", *["down"] * 6, "enter", *"2.5 mV/V", "enter")
+        await driven.settled()
+        assert "sensitivity = 2.5 mV/V" in driven.text("message")
+        assert driven.app._picture.workspace.number == 3
+
+
+@pytest.mark.parametrize(
+    ("keys", "says"),
+    [
+        (["8", "tab", "enter", *"fast", "enter"], '"fast" is not a number'),
+        (["8", "tab", "enter", *"0", "enter"], "above 0 ms"),
+        (["8", "tab", "enter", *"6 kg", "enter"], "kg cannot be converted to ms"),
+        (["6", "tab", "enter", *"99", "enter"], "a whole number from 1 to 40"),
+    ],
+)
+async def test_a_wrong_value(yard: Path, keys: list[str], says: str) -> None:
+    """One sentence with what would be right; nothing is changed or lost."""
+    async with opened(yard) as driven:
+        thread = driven.text("thread")
+        await driven.press(*keys)
+        assert says in " ".join(driven.text("message").split())
+        assert "unsaved" not in driven.text("title")
+        await driven.press("2")
+        assert values(driven.text("thread")) == values(thread)
+
+
+def values(thread: str) -> str:
+    """The line of values of a thread."""
+    return thread.splitlines()[1]
+
+
+async def test_a_column_that_is_not_there(yard: Path) -> None:
+    """The project is right, the capture does not have it: said where the chart would be, whole, and undone by a key."""
+    async with opened(yard) as driven:
+        await driven.press("2", "tab", "enter", *"wind", "enter")
+        assert "the columns of hive-2-morning.csv are bridge_ct, lid_mv" in " ".join(driven.text("body").split())
+        await driven.press("ctrl+z")
+        assert " ct" in driven.text("thread")
+
+
+async def test_nudge_undo_redo_save(yard: Path) -> None:
+    """← and → take sensible steps; undo and redo go back and forth; ctrl+s writes just that line."""
+    async with opened(yard) as driven:
+        before = (yard / FILE).read_text()
+        await driven.press("8", "tab", "right", "right", "left")
+        assert "on-time 6.1 ms" in driven.text("body")
+        await driven.press("ctrl+z")
+        assert "on-time 6.2 ms" in driven.text("body")
+        await driven.press("ctrl+y", "ctrl+s")
+        assert (yard / FILE).read_text() == before.replace('on_time = "6 ms"', 'on_time = "6.1 ms"')
+        assert "unsaved" not in driven.text("title")
+
+
+async def test_notes_lead_and_mend(yard: Path) -> None:
+    """n goes to the note's place, m applies its remedy, and the fault is gone from thread and apparatus."""
+    async with opened(yard) as driven:
+        await driven.press("n")
+        assert driven.text("head").startswith(" Pace")
+        await driven.press("m")
+        await driven.until(lambda: "†" not in driven.text("notes"))
+        assert "50 Hz" in driven.text("thread")
+
+
+async def test_hand(yard: Path) -> None:
+    """Typed value in, every step follows, h lets go; a wrong one is refused."""
+    async with opened(yard) as driven:
+        await driven.press("h", *"100 kg", "enter")
+        assert "hand 1 0" in driven.text("title")
+        assert re.search(r"100\.\d+ kg.*99\.\d+ kg|100\.0+ kg", driven.text("thread"))
+        await driven.press("h")
+        assert "hand" not in driven.text("title")
+        await driven.press("h", *"3 V", "enter")
+        assert "neither raw nor a reading" in driven.text("message")
+
+
+async def test_channels_and_panels(yard: Path) -> None:
+    """Arrows choose the channel, g brings the next panel forward, each answers to a click too."""
+    async with opened(yard) as driven:
+        await driven.press("down")
+        assert "mV" in driven.text("thread")
+        await driven.click("margin", "hive 2 mass")
+        assert " ct" in driven.text("thread")
+        await driven.press("g")
+        assert driven.app._picture.glass[0].name == "door"
+        await driven.click("glass", "stand")
+        assert driven.app._picture.glass[0].name == "stand"
+        await driven.click("thread", "Calm")
+        assert driven.text("head").startswith(" Calm")
+        await driven.click("notes", "readings reach")
+        assert driven.text("head").startswith(" True")
+
+
+async def test_a_value_answers_to_clicks(yard: Path) -> None:
+    """The first click selects, the second edits."""
+    async with opened(yard) as driven:
+        await driven.press("8")
+        await driven.click("body", "0.1 ms")
+        assert driven.app._picture.workspace.selected == ("panels", "stand", "scan", "blanking")
+        await driven.click("body", "0.1 ms")
+        assert driven.app._sheet.typed.value == "0.1 ms"
+
+
+async def test_chart_answers_to_wheel_and_click(yard: Path) -> None:
+    """A click puts the cursor there, the wheel zooms around it, keys zoom too."""
+    async with opened(yard) as driven:
+        chart = driven.app._sheet.query_one("#chart")
+        await driven.pilot.click("#chart", offset=(chart.size.width // 2, chart.size.height // 2))
+        await driven.settled()
+        cursor = driven.app._picture.cursor
+        assert "00:5" in cursor
+        await driven.press("right_square_bracket", "right_square_bracket")
+        shown = driven.app._picture.workspace.chart
+        assert shown is not None
+        assert shown.x_range[1] - shown.x_range[0] == pytest.approx(7199.9 / 4)
+        await driven.press("left_square_bracket", "left_square_bracket")
+        shown = driven.app._picture.workspace.chart
+        assert shown is not None
+        assert shown.x_range == pytest.approx((0.0, 7199.9))
+
+
+async def test_play_moves_the_cursor_and_the_reading(yard: Path) -> None:
+    """Space plays and pauses."""
+    async with opened(yard) as driven:
+        before = driven.app._picture.cursor
+        await driven.pilot.press("equals_sign", "space")
+        await driven.until(lambda: driven.app._picture.cursor > before)
+        await driven.press("space")
+        assert not driven.app._picture.is_playing
+
+
+async def test_leaving_with_unsaved_work_is_asked_twice(yard: Path) -> None:
+    """The first ctrl+q says so, the second leaves, and the work is back next time."""
+    async with opened(yard) as driven:
+        await driven.press("8", "tab", "right", "ctrl+q")
+        assert "Not saved yet" in driven.text("message")
+        await driven.pilot.press("ctrl+q")
+        await driven.pilot.pause()
+        assert driven.app.return_value == 0
+    assert "Unsaved work" in open_desk(yard).state.message
+
+
+async def test_export(yard: Path) -> None:
+    """e asks for a place and draws the open chart there, off the interface's thread."""
+    async with opened(yard) as driven:
+        await driven.press("4", "e", "enter")
+        await driven.until(lambda: "Drawn" in driven.text("message"))
+        drawn = (yard / "drawings/hive-2-mass-true.svg").read_text()
+        assert "indicated / kg" in drawn
+        await driven.press("7", "e", "enter")
+        await driven.until(lambda: (yard / "drawings/stand-glass.svg").exists())
+        await driven.press("e", *["backspace"] * 40, *"x.png", "enter")
+        assert "does not end in .svg or .pdf" in driven.text("message")
+
+
+async def test_commands_by_name_while_pictures_come(yard: Path) -> None:
+    """ctrl+p lists every command; the list lies over the sheet, which goes on being drawn."""
+    async with opened(yard) as driven:
+        await driven.pilot.press("ctrl+p", *"parchment")
+        driven.app._do(lambda desk: desk.open_step(5))
+        await driven.settled()
+        await driven.pilot.press("enter")
+        assert driven.text("head").startswith(" Calm")
+        await driven.until(lambda: driven.app._scene.palette is LIGHT)
+
+
+async def test_the_list_of_keys(yard: Path) -> None:
+    """? shows every key; what does not fit can be scrolled to; the keys named at the foot exist."""
+    async with opened(yard, SMALL) as driven:
+        await driven.press("question_mark")
+        seen = driven.text("body")
+        for _ in range(5):
+            await driven.press("pagedown")
+            seen += driven.text("body")
+        for key in KEYS:
+            assert key.says in seen
+        await driven.press("escape")
+        assert "keys" not in driven.text("head")
+    shown = " ".join(key.shown for key in KEYS)
+    for keys, _ in (*KEYS_WIDE, *KEYS_SMALL):
+        assert all(part in shown for part in keys.replace("0–9", "0 9").replace("↑↓", "↑ ↓").split())
+
+
+async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_once: Path) -> None:
+    """Without a project: the demo, a new project from a capture, or an existing one, each by one key."""
+    monkeypatch.chdir(tmp_path)
+    (tmp_path / "few.csv").write_text("t,a\n0,1\n1,2\n2,4\n")
+    for keys, seen in (
+        (["d"], "linden yard"), (["n", *"few.csv", "enter"], "few"), (["o", *str(yard_once), "enter"], "linden yard"),
+    ):  # fmt: skip
+        app = LesartApp(None)
+        async with app.run_test(size=WIDE) as pilot:
+            driven = Driven(app, pilot)
+            await driven.until(lambda driven=driven: "from the wire to the glass" in driven.text("head"))  # type: ignore[misc]
+            await pilot.press(*keys)
+            await driven.until(lambda driven=driven, seen=seen: seen in driven.text("title"))  # type: ignore[misc]
+            assert app._worker is not None
+            app._worker.stop()
+
+
+async def test_no_capture_is_said_on_the_screen(yard: Path) -> None:
+    """A project whose capture is gone opens all the same, and says which file is missing where the chart would be."""
+    (yard / "captures/hive-2-morning.csv").unlink()
+    async with opened(yard) as driven:
+        assert "it cannot be read (No such file or directory)" in " ".join(driven.text("body").split())
+        for step in "0345678":
+            await driven.press(step)
+            assert "no capture" in driven.text("margin")
+
+
+@pytest.mark.parametrize(
+    ("width", "height", "size"),
+    [(160, 47, Size.WIDE), (150, 40, Size.WIDE), (149, 47, Size.MIDDLE), (120, 36, Size.MIDDLE), (119, 31, Size.SMALL),
+     (80, 24, Size.SMALL), (59, 24, Size.TINY), (80, 15, Size.TINY), (1, 1, Size.TINY)],
+)  # fmt: skip
+def test_sizes(width: int, height: int, size: Size) -> None:
+    """The three sizes that are promised get their arrangement, the next smaller one below."""
+    assert size_of(width, height) is size
+
+
+def _contrasts(palette: Palette) -> Iterator[tuple[str, float]]:
+    def light(colour: str) -> float:
+        parts = [int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5)]
+        linear = [part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    for tone in ("text", "faint", "rubric", "lapis", "ochre", "verdigris"):
+        for ground in ("ink", "raised"):
+            first, second = sorted((light(getattr(palette, tone)), light(getattr(palette, ground))))
+            yield f"{tone} on {ground}", (second + 0.05) / (first + 0.05)
+
+
+@pytest.mark.parametrize("palette", [DARK, LIGHT])
+def test_contrast(palette: Palette) -> None:
+    """Every tone of text has at least 4.5:1 on both grounds, by the formula of WCAG 2."""
+    for name, contrast in _contrasts(palette):
+        assert contrast >= 4.5, name
+
+
+def test_nothing_heavy_when_the_first_picture_stands() -> None:
+    """The modules loaded by then are a list that is held: arrays, plotting, TOML editing and pictures come later."""
+    code = """
+        import asyncio, sys
+        from lesart.tui.app import LesartApp
+        async def look():
+            async with LesartApp(lambda: None).run_test(size=(160, 47)) as pilot:
+                heavy = {"numpy", "scipy", "matplotlib", "tomlkit", "textual_plot", "PIL", "pandas", "pint"}
+                print(sorted(heavy & set(sys.modules)))
+                import os
+                sys.stdout.flush()
+                os._exit(0)
+        asyncio.run(look())
+    """
+    done = subprocess.run([sys.executable, "-c", textwrap.dedent(code)], capture_output=True, text=True, check=False)
+    assert done.stdout == "[]\n", done.stderr
