@@ -57,6 +57,15 @@ class Terminal:
         for name in names:
             self._call("send-keys", "--", name)
 
+    def keys_at_once(self, *names: str) -> None:
+        """Press them all with no time between."""
+        self._call("send-keys", "--", *names)
+
+    @property
+    def pid(self) -> int:
+        """The program's process."""
+        return int(self._call("list-panes", "-F", "#{pane_pid}"))
+
     def typed(self, text: str) -> None:
         """Type a text letter by letter."""
         self._call("send-keys", "-l", "--", text)

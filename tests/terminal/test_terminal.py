@@ -6,7 +6,6 @@ import difflib
 import os
 import re
 import signal
-import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -152,9 +151,7 @@ def test_killed_and_opened_again(demo: Terminal, tmp_path: Path) -> None:
     demo.until("sensitivity = 2.2 mV/V")
     kept = tmp_path / "linden-yard/.lesart/unsaved.toml"
     demo.until(lambda _: kept.exists())
-    pid = int(subprocess.run(["pgrep", "-f", "lesart demo linden-yard"], capture_output=True, text=True, check=True)
-              .stdout.split()[-1])  # fmt: skip
-    os.kill(pid, signal.SIGKILL)
+    os.kill(demo.pid, signal.SIGKILL)
     assert demo.exit_code() == -signal.SIGKILL
     with Terminal([LESART, "open", "linden-yard"], tmp_path) as again:
         again.until("Unsaved work of the last run is back")
@@ -166,7 +163,7 @@ def test_killed_and_opened_again(demo: Terminal, tmp_path: Path) -> None:
 
 def test_keys_faster_than_pictures(demo: Terminal) -> None:
     """A hundred keys in one go: none is lost, the last state is shown."""
-    demo._call("send-keys", "--", *(["."] * 60 + [","] * 40 + ["5"]))
+    demo.keys_at_once(*["."] * 60, *[","] * 40, "5")
     demo.until("cursor 00:24:01.9")
     demo.until("steady without being slow")
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import itertools
 import queue
 import threading
+import time
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -18,6 +19,10 @@ from lesart.desk.views import Picture
 
 Deed = Callable[[Desk], None]
 LOOK_OUTSIDE_S = 1.0
+SETTLE_S = 0.06
+"""So long after a deed notes are inspected anew, unless another deed comes."""
+LONGEST_WAIT_S = 0.5
+"""Deeds that never pause, as while playing, put that off no longer."""
 
 
 @dataclass(frozen=True)
@@ -65,25 +70,39 @@ class Worker:
             return
         self._deliver(picture_of(desk, wait_for_notes=False))
         desk.prepare_edits()
+        waits_since: float | None = time.monotonic()
+        looked = time.monotonic()
         while True:
-            if self._deeds.empty():
-                self._after(desk)
-            try:
-                waiting = self._deeds.get(timeout=LOOK_OUTSIDE_S)
-            except queue.Empty:
-                if desk.look_outside():
-                    self._deliver(picture_of(desk, wait_for_notes=False))
-                continue
-            while waiting is not None:
-                self._done, deed = waiting
-                deed(desk)
-                if self._deeds.empty():
-                    break
-                waiting = self._deeds.get()
-            if waiting is None:
+            # The screen comes first: what need not be waited for would take the interface's time away.
+            more, came = self._do_all(desk, SETTLE_S if waits_since is not None else LOOK_OUTSIDE_S)
+            if not more:
                 desk.keep_work()
                 return
-            self._deliver(picture_of(desk, wait_for_notes=False))
+            now = time.monotonic()
+            if came:
+                waits_since = waits_since or now
+            if waits_since is not None and (not came or now - waits_since > LONGEST_WAIT_S):
+                waits_since = None
+                self._after(desk)
+            if now - looked >= LOOK_OUTSIDE_S:
+                looked = now
+                if desk.look_outside():
+                    self._deliver(picture_of(desk, wait_for_notes=False))
+
+    def _do_all(self, desk: Desk, timeout_s: float) -> tuple[bool, bool]:
+        """Do what waits and deliver one picture of it all. Is there more to come, and did anything come?"""
+        try:
+            waiting = self._deeds.get(timeout=timeout_s)
+        except queue.Empty:
+            return True, False
+        while waiting is not None:
+            self._done, deed = waiting
+            deed(desk)
+            if self._deeds.empty():
+                self._deliver(picture_of(desk, wait_for_notes=False))
+                return True, True
+            waiting = self._deeds.get()
+        return False, True
 
     def _after(self, desk: Desk) -> None:
         """What need not be waited for: work put aside, notes inspected anew."""

@@ -28,6 +28,7 @@ class WorkspaceView(Vertical):
         self._chart: ChartView | None = None
         self._coming = False
         self._waiting: tuple[Chart, Palette, int] | None = None
+        self._drawn: tuple[Chart, Palette, int] | None = None
 
     def compose(self) -> ComposeResult:
         """Heading, evidence, rows."""
@@ -56,7 +57,10 @@ class WorkspaceView(Vertical):
             self._hide_chart()
         elif self._chart is not None:
             self._chart.display = True
-            self._chart.show(chart, palette, height)
+            if (chart, palette, height) != self._drawn:
+                # After the rest has reached the screen: the glass must not wait for a chart.
+                self._waiting = (chart, palette, height)
+                self.call_after_refresh(self._draw_chart)
         else:
             self._waiting = (chart, palette, height)
             if not self._coming:
@@ -72,8 +76,13 @@ class WorkspaceView(Vertical):
         self._chart = view
         if self._waiting is None:
             self._hide_chart()
-        else:
-            view.show(*self._waiting)
+        self._draw_chart()
+
+    def _draw_chart(self) -> None:
+        """The last chart that came; pictures may come faster than charts are drawn."""
+        if self._chart is not None and self._waiting is not None:
+            self._chart.show(*self._waiting)
+            self._drawn, self._waiting = self._waiting, None
 
     def _hide_chart(self) -> None:
         if self._chart is not None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
 from itertools import groupby
 
 from rich.color import Color
@@ -29,8 +30,12 @@ def blend(ground: str, lit: str, share: float) -> str:
     return ColorTriplet(*mixed).hex
 
 
+@lru_cache(maxsize=64)
 def frame_lines(glass: Glass, width: int, *, scale: int = 1) -> list[Line]:
-    """The lines that show a frame within ``width`` columns: as large as ``scale`` asks and the width allows."""
+    """The lines that show a frame within ``width`` columns: as large as ``scale`` asks and the width allows.
+
+    Kept, because most pictures show the same panels again; nobody changes the lines.
+    """
     if isinstance(glass.frame, SegmentFrame):
         while scale > 1 and _digits_width(len(glass.frame.masks), scale) > width:
             scale -= 1

@@ -13,6 +13,7 @@ from rich.cells import cell_len
 from rich.segment import Segment
 from rich.style import Style
 from textual.events import Click, MouseScrollDown, MouseScrollUp
+from textual.geometry import Region
 from textual.message import Message
 from textual.strip import Strip
 from textual.widget import Widget
@@ -70,12 +71,23 @@ class Lines(Widget):
                 place += width
             strips.append(Strip(segments, place))
             spots.append(found)
-        self._strips, self._spots = strips, spots
+        before, top = (self._strips, self._base, self._faint), self.top
         if (follow, page) != (self._follow, self._page):
             self._scrolled = 0
-        self._page = page
+        self._strips, self._spots, self._page = strips, spots, page
         self._base, self._faint, self._follow = base, faint, follow
-        self.refresh()
+        self._refresh_changed(before, top)
+
+    def _refresh_changed(self, before: tuple[list[Strip], Style, Style], top: int) -> None:
+        """Only lines that differ are rendered again: most of a picture is as it was."""
+        strips, base, faint = before
+        if (len(strips), base, faint, top) != (len(self._strips), self._base, self._faint, self.top):
+            self.refresh()
+            return
+        changed = [y for y, (old, new) in enumerate(zip(strips, self._strips, strict=True)) if old != new]
+        width = self.size.width
+        if changed:
+            self.refresh(*(Region(0, y - top, width, 1) for y in changed if y >= top))
 
     def scroll_lines(self, by: int) -> None:
         """Show what is further down, or up; never past the ends."""
@@ -88,7 +100,10 @@ class Lines(Widget):
     @property
     def top(self) -> int:
         """The first line in sight."""
-        return min(max(self._resting + self._scrolled, 0), max(len(self._strips) - self.size.height, 0))
+        if not self._follow and not self._scrolled:
+            return 0
+        most = max(len(self._strips) - self.size.height, 0)
+        return min(max(self._resting + self._scrolled, 0), most)
 
     @property
     def _resting(self) -> int:
@@ -98,7 +113,7 @@ class Lines(Widget):
 
     def render_line(self, y: int) -> Strip:
         """One line of the screen."""
-        width, height, top = self.size.width, self.size.height, self.top
+        (width, height), top = self.size, self.top
         index = top + y
         if index >= len(self._strips):
             return Strip([Segment(" " * width, self._base)], width)
