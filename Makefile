@@ -6,7 +6,7 @@ VENV   := .venv
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit shots lock clean
+.PHONY: demo test lint types contracts unit shots measure lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -51,3 +51,7 @@ $(VENV)/.test: requirements-test.lock $(VENV)/.run
 
 clean:
 	rm -rf $(VENV) build dist
+
+# Figures of speed on this machine.
+measure: $(VENV)/.run
+	$(BIN)/python -m tools.measure

@@ -13,7 +13,7 @@ from lesart.core.glyphs.segments import lit_names
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
 from lesart.desk.hand import HandResult, follow, raw_for_reading
-from lesart.desk.inspect import inspect_hand
+from lesart.desk.inspect_hand import inspect_hand
 from lesart.project.model import Channel
 
 

@@ -110,6 +110,13 @@ def plain_number(value: float, digits: int = 6) -> str:
     return text.replace("-", "−")
 
 
+def clock(seconds: float) -> str:
+    """``00:14:32.4`` of a time in a capture."""
+    tenths = round(seconds * 10)
+    whole, tenth = divmod(max(tenths, 0), 10)
+    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}.{tenth}"
+
+
 def grouped(number: str) -> str:
     """Five or more digits before the point in groups of three: ``457 795``, but ``1000``."""
     match = re.match(r"[+\-−]?(\d{5,})", number)

@@ -11,12 +11,13 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError, RequestError
 from lesart.core.notes import Key, Note
-from lesart.core.quantity import format_quantity
-from lesart.desk import edits
+from lesart.core.quantity import clock, format_quantity
+from lesart.desk import edits, entries, looking
 from lesart.desk.bench import Bench
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.inspect import inspect_project
+from lesart.desk.looking import Extent
 from lesart.desk.state import State
 from lesart.project.check import FILE, check_project
 from lesart.project.store import (
@@ -30,8 +31,6 @@ from lesart.project.store import (
 from lesart.project.text import Editor
 
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
-ZOOM = 2.0
-SHORTEST_VIEW_SAMPLES = 16
 
 
 class Desk:
@@ -69,15 +68,13 @@ class Desk:
         """Do now what the first edit would have to wait for."""
         self._editor.prepare(self.state.history.text)
 
-    def extent(self) -> tuple[float, float, float]:
-        """Start, end and usual interval of the chosen channel's capture, in seconds; zeros where there is none."""
+    def extent(self) -> Extent:
+        """Of the chosen channel's capture."""
         try:
             raw = self.bench.raw(self.state.project, self.state.chosen)
         except LesartError:
-            return 0.0, 0.0, 0.0
-        if not len(raw):
-            return 0.0, 0.0, 0.0
-        return float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s
+            return Extent()
+        return Extent(float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s) if len(raw) else Extent()
 
     def open_step(self, number: int) -> None:
         """Open a step of the thread, or all channels with 0."""
@@ -126,52 +123,24 @@ class Desk:
         self.put_cursor(self.state.cursor_s + direction * (end - start) / 10)
 
     def put_cursor(self, at_s: float) -> None:
-        """Anywhere in the capture; the view follows when it would be left."""
-        start, end, _ = self.extent()
-        at_s = min(max(at_s, start), end)
-        view = self.state.view
-        if view is not None and not view[0] <= at_s <= view[1]:
-            width = view[1] - view[0]
-            low = min(max(at_s - width / 2, start), max(end - width, start))
-            view = (low, low + width)
-        self.state = replace(self.state, cursor_s=at_s, view=view)
+        """Anywhere in the capture."""
+        self.state = looking.put_cursor(self.state, self.extent(), at_s)
 
     def view(self) -> tuple[float, float]:
         """Start and end of what is in view."""
-        start, end, _ = self.extent()
-        return self.state.view or (start, end)
+        return looking.view_of(self.state, self.extent())
 
     def zoom(self, steps: float, around_s: float | None = None) -> None:
         """In for positive steps, out for negative, around the cursor or a place."""
-        first, last, interval = self.extent()
-        start, end = self.view()
-        around = self.state.cursor_s if around_s is None else around_s
-        around = min(max(around, start), end)
-        factor = ZOOM**-steps
-        shortest = max(interval * SHORTEST_VIEW_SAMPLES, 1e-9)
-        width = max((end - start) * factor, shortest)
-        if width >= (last - first) * (1 - 1e-9):
-            self.state = replace(self.state, view=None)
-            return
-        share = (around - start) / (end - start) if end > start else 0.5
-        self._look_at(around - share * width, width)
+        self.state = looking.zoom(self.state, self.extent(), steps, around_s)
 
     def pan(self, by_s: float) -> None:
         """Move what is in view."""
-        if self.state.view is not None:
-            start, end = self.state.view
-            self._look_at(start + by_s, end - start)
-
-    def _look_at(self, start: float, width: float) -> None:
-        first, last, _ = self.extent()
-        start = min(max(start, first), last - width)
-        self.state = replace(self.state, view=(start, start + width))
+        self.state = looking.pan(self.state, self.extent(), by_s)
 
     def toggle_play(self) -> None:
-        """Play from the cursor, or pause; from the start again when the end was reached."""
-        start, end, _ = self.extent()
-        cursor = start if not self.state.replay.playing and self.state.cursor_s >= end else self.state.cursor_s
-        self.state = replace(self.state, replay=self.state.replay.toggled(), cursor_s=cursor)
+        """Play from the cursor, or pause."""
+        self.state = looking.toggle_play(self.state, self.extent())
 
     def change_speed(self, by: int) -> None:
         """Slower or faster."""
@@ -179,11 +148,7 @@ class Desk:
 
     def tick(self, elapsed_s: float) -> None:
         """Time has passed."""
-        _, end, _ = self.extent()
-        replay, cursor = self.state.replay.advanced(self.state.cursor_s, elapsed_s, end)
-        self.state = replace(self.state, replay=replay)
-        if cursor != self.state.cursor_s:
-            self.put_cursor(cursor)
+        self.state = looking.tick(self.state, self.extent(), elapsed_s)
 
     # The hand
 
@@ -213,6 +178,40 @@ class Desk:
             self.state = self.state.says("No value is selected; tab goes to the values of this step.")
             return
         self._try(key, lambda: edits.nudged(self.state.project, key, direction))
+
+    def add(self, typed: str) -> None:
+        """An entry more in the open step: a law, a filter, or a reference at the cursor."""
+        if typed.strip():
+            self._change(lambda: self._added(typed))
+
+    def _added(self, typed: str) -> entries.Changed:
+        state, channel = self.state, self.state.chosen
+        text = state.history.text
+        if state.step == 3:
+            return entries.add_law(self._editor, text, channel, typed)
+        if state.step == 5:
+            return entries.add_filter(self._editor, text, channel, typed)
+        entries.list_of(state.step, channel.name)
+        indicated = self.bench.run(state.project, channel).blocks["law"]
+        moment = clock(state.cursor_s).partition(".")[0]
+        return entries.add_reference(self._editor, text, channel, typed, indicated, state.cursor_s, moment)
+
+    def take_away(self) -> None:
+        """Without the entry that the selected value belongs to."""
+        state = self.state
+        selected = state.selected_at(state.step)
+        self._change(lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected))
+
+    def _change(self, find: Callable[[], entries.Changed]) -> None:
+        try:
+            changed = find()
+            self._take(changed.text, changed.deed)
+            if changed.select is not None:
+                self.state = self.state.select(changed.select)
+        except ProjectError as error:
+            self.state = self.state.says(str(error.problems[0]), fault=True)
+        except LesartError as error:
+            self.state = self.state.says(str(error), fault=True)
 
     def _try(self, key: Key, find: Callable[[], str | int | bool]) -> None:
         try:
@@ -378,7 +377,7 @@ def open_desk(path: Path) -> Desk:
         raise RequestError(f"{folder / FILE}: it has no channel; add one under [channels] with its source and unit.")
     state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
     desk = Desk(folder, state, Bench(folder))
-    start, end, _ = desk.extent()
+    start, end = desk.view()
     desk.put_cursor(start + (end - start) / 5)
     desk.move_cursor(0)
     _take_unsaved(desk)

@@ -10,7 +10,7 @@ from lesart.core.block import mark_word
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading, fill
 from lesart.core.fit.rounding import rounded
-from lesart.core.quantity import format_quantity, grouped
+from lesart.core.quantity import clock, format_quantity, grouped
 from lesart.desk.bench import STEPS, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
@@ -18,7 +18,7 @@ from lesart.desk.hand import follow, value_after
 from lesart.desk.thread import thread_of
 from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 from lesart.desk.workspace import BUILDERS
-from lesart.desk.workspace.context import Context, clock, number
+from lesart.desk.workspace.context import Context, number
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""

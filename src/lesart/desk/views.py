@@ -121,7 +121,10 @@ class NoteRow:
 
 @dataclass(frozen=True)
 class Workspace:
-    """The open step. ``tables`` stand under the chart; ``selected`` is the key of the value that enter would edit."""
+    """The open step. ``lines`` stand under the evidence; ``selected`` is the key of the value that enter would edit.
+
+    ``adds`` is the question that ``+`` asks; empty where a step has no entries.
+    """
 
     number: int
     name: str
@@ -131,6 +134,7 @@ class Workspace:
     glass: Glass | None = None
     lines: tuple[Line, ...] = ()
     selected: Key | None = None
+    adds: str = ""
 
     @property
     def edits(self) -> tuple[Edit, ...]:

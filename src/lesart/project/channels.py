@@ -7,7 +7,7 @@ from typing import Any
 
 from lesart.core import calm, law
 from lesart.core.chain import Chain, Stage, compile_chain
-from lesart.core.errors import Problem, UnitError
+from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
 from lesart.core.law.record import LawStage
@@ -98,6 +98,15 @@ def _laws(table: Table, place: str, problems: list[Problem]) -> list[LawStage]:
                 stages.append(LawStage(kind.name, kind.build(values)))
             except ValueError as error:
                 problems.append(Problem(here, "", str(error)))
+    return stages
+
+
+def law_stages(table: Table) -> list[LawStage]:
+    """The laws of a channel's table. Raises ProjectError where one is wrong."""
+    problems: list[Problem] = []
+    stages = _laws(table, "law", problems)
+    if problems:
+        raise ProjectError("lesart.toml", tuple(problems))
     return stages
 
 

@@ -101,7 +101,7 @@ def _unit_of(name: str, shape: CsvShape) -> Unit:
 def _channel_lines(name: str, quoted: str, block: Block, shape: CsvShape) -> list[str]:
     unit = _unit_of(name, shape)
     facts = raw_facts(block)
-    lowest, highest = _round_limits(facts.least, facts.greatest)
+    lowest, highest = round_limits(facts.least, facts.greatest)
     decimals = 0 if name in shape.whole else min(honest_decimals(facts.noise) if facts.noise else 2, 4)
     unit_text = "" if unit in (PLAIN, COUNTS) else unit.symbol if unit.symbol.isascii() or "°" in unit.symbol else ""
     return [
@@ -120,12 +120,13 @@ def _channel_lines(name: str, quoted: str, block: Block, shape: CsvShape) -> lis
     ]
 
 
-def _round_limits(least: float, greatest: float) -> tuple[str, str]:
-    """Limits with a tenth of room on either side, in two figures."""
+def round_limits(least: float, greatest: float, room: float = 0.1) -> tuple[str, str]:
+    """Limits with some room on either side, a part of the span, in two figures."""
     span = (greatest - least) or abs(greatest) or 1.0
     grain = 10.0 ** math.floor(math.log10(span) - 0.5)
-    low = math.floor((least - span / 10) / grain) * grain
-    high = math.ceil((greatest + span / 10) / grain) * grain
+    # A hair inwards first: a limit that is round already must not jump to the next one.
+    low = math.floor((least - span * room) / grain + 1e-9) * grain
+    high = math.ceil((greatest + span * room) / grain - 1e-9) * grain
     if least >= 0 > low:
         low = 0.0
     return plain_number(low, 9).replace("−", "-"), plain_number(high, 9).replace("−", "-")

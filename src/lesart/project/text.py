@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import MutableMapping
+from collections.abc import Callable, Mapping, MutableMapping
 from typing import Any
 
 from lesart.core.errors import RequestError
@@ -26,12 +26,59 @@ class Editor:
 
     def with_value(self, text: str, key: Key, value: str | int | bool) -> str:
         """The text with the value at ``key`` set; tables on the way are made where they are missing."""
+        return self._changed(text, lambda document: _set(document, key, value))
+
+    def with_entry(self, text: str, key: Key, entry: Mapping[str, str | int | bool]) -> str:
+        """The text with an entry more at the end of the list at ``key``; the list is made where there is none."""
+        return self._changed(text, lambda document: _append(document, key, entry))
+
+    def without(self, text: str, key: Key) -> str:
+        """The text without the entry at ``key``, which ends in its index."""
+        return self._changed(text, lambda document: _delete(document, key))
+
+    def _changed(self, text: str, change: Callable[[Any], None]) -> str:
         self.prepare(text)
         document, self._text = self._document, None
-        _set(document, key, value)
+        change(document)
         # The document now is that of the new text; should the project refuse it, the next edit parses anew.
         self._text = str(document.as_string())
         return self._text
+
+
+def _append(document: Any, key: Key, entry: Mapping[str, str | int | bool]) -> None:
+    """In an array in line as a table in line; else as a ``[[table]]`` of its own."""
+    import tomlkit
+
+    place = document
+    for step in key[:-1]:
+        if step not in place:
+            place[step] = tomlkit.table()
+        place = place[step]
+    there = place.get(key[-1])
+    if there is None and key[-1] == "references":
+        there = place[key[-1]] = tomlkit.array().multiline(True)
+    elif there is None:
+        place[key[-1]] = tomlkit.aot()
+        there = place[key[-1]]
+    if isinstance(there, tomlkit.items.AoT):
+        table = tomlkit.table()
+        table.update(entry)
+        table.add(tomlkit.nl())
+        there.append(table)
+        return
+    inline = tomlkit.inline_table()
+    inline.update(entry)
+    there.append(inline)
+
+
+def _delete(document: Any, key: Key) -> None:
+    """The list goes too when it was the last."""
+    place = document
+    for step in key[:-2]:
+        place = place[step]
+    del place[key[-2]][key[-1]]
+    if not len(place[key[-2]]):
+        del place[key[-2]]
 
 
 def _set(document: Any, key: Key, value: str | int | bool) -> None:

@@ -23,6 +23,7 @@ from lesart.tui.sheet import Scene, Sheet
 from lesart.tui.sizes import Size
 from lesart.tui.theme import DARK, LIGHT, theme_of
 from lesart.tui.widgets.lines import Lines
+from lesart.tui.widgets.typed import Take
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -212,7 +213,7 @@ class LesartApp(App[int]):
     def action_note(self) -> None:
         """Next note; on a small screen the notes take its place. Without a project: a new one."""
         if self._worker is None:
-            self._sheet.ask(self._scene.palette, "new project from the file: ", "", self._new_project)
+            self._ask("new project from the file: ", "", self._new_project)
             return
         if self._sheet.room is Size.SMALL:
             self.draw(page="notes")
@@ -265,7 +266,7 @@ class LesartApp(App[int]):
             return
         from lesart.desk.export import default_path
 
-        self._sheet.ask(self._scene.palette, "export to .svg or .pdf: ", default_path(self._picture), self._export)
+        self._ask("export to .svg or .pdf: ", default_path(self._picture), self._export)
 
     def _export(self, text: str) -> None:
         from lesart.desk.export import export_view
@@ -301,7 +302,7 @@ class LesartApp(App[int]):
     def key_o(self) -> None:
         """A project, when nothing is open."""
         if self._worker is None and not self._sheet.typed.busy:
-            self._sheet.ask(self._scene.palette, "open the project folder: ", "", self._open_project)
+            self._ask("open the project folder: ", "", self._open_project)
 
     def _open_project(self, text: str) -> None:
         self.draw(subject=text)
@@ -313,11 +314,38 @@ class LesartApp(App[int]):
 
     # Typing
 
+    def _ask(self, question: str, text: str, take: Take) -> None:
+        """Ask on the message line; when it is answered the line is as it was."""
+
+        def taken(typed: str) -> None:
+            self.draw()
+            take(typed)
+
+        self._sheet.ask(self._scene.palette, question, text, taken)
+
     def action_edit(self) -> None:
         """Type over the selected value, in its place."""
         if self._worker is not None and not self._scene.trouble:
             self._sheet.typed.collect()
             self._when_current(self._edit_selected)
+
+    def action_add(self) -> None:
+        """Ask which law or filter, or for the true value at the cursor."""
+        if self._worker is not None and not self._scene.trouble:
+            self._sheet.typed.collect()
+            self._when_current(self._ask_what_to_add)
+
+    def _ask_what_to_add(self) -> None:
+        question = self._picture.workspace.adds
+        if question and self._sheet.typed.busy:
+            self._ask(question, "", lambda text: self._do(lambda desk: desk.add(text)))
+            return
+        self.action_leave()
+        self._do(lambda desk: desk.add("?"))
+
+    def action_take_away(self) -> None:
+        """The selected law, reference or filter."""
+        self._do(lambda desk: desk.take_away())
 
     def _edit_selected(self) -> None:
         edit = self._picture.workspace.selected_edit

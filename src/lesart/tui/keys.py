@@ -47,6 +47,8 @@ KEYS = (
     Key("m", "m", "mend the chosen note by its remedy", "mend"),
     Key("g", "g", "bring the next panel forward", "glass"),
     Key("enter", "enter", "edit the selected value", "edit", False),
+    Key("plus", "+", "add a law, a reference at the cursor, or a filter", "add"),
+    Key("delete", "delete", "take the selected one away", "take_away"),
     Key("left", "←", "selected value a step down", "nudge(-1)", False),
     Key("right", "→", "selected value a step up", "nudge(1)", False),
     Key("escape", "escape", "leave it as it was", "leave", False),

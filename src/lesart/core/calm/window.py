@@ -122,7 +122,9 @@ class Median(Window):
         return sliding_median(x, self.n)
 
     def _whole(self, x: Floats) -> float:
-        return float(np.median(x))
+        # By hand and not by the library, which loads its masked arrays for it: 28 ms of a whole ``lesart hand``.
+        order, middle = sorted(x.tolist()), len(x) // 2
+        return float(order[middle]) if len(x) % 2 else float((order[middle - 1] + order[middle]) / 2)
 
 
 def _median(values: dict[str, Any], unit: Unit) -> Median:

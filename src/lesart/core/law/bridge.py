@@ -85,6 +85,7 @@ BRIDGE_CONVERTER = LawKind(
         Parameter("excitation", "excitation", "quantity", "supply of the bridge", unit="V", lowest=0, above=True),
     ),
     build=_bridge_converter,
+    start=lambda unit_in, unit_out: {"gain": "128", "reference": "5 V", "excitation": "5 V"},
 )  # fmt: skip
 
 
@@ -147,4 +148,5 @@ LOAD_CELL = LawKind(
                   lowest=0, above=True, highest=10),
     ),
     build=_load_cell,
+    start=lambda unit_in, unit_out: {"capacity": "100 kg", "sensitivity": "2 mV/V"},
 )  # fmt: skip

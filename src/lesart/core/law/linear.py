@@ -62,6 +62,18 @@ def _linear(values: dict[str, Any]) -> Law:
     return Linear(point_in.unit, point_out.unit, float(point_in.value), float(point_out.value), float(gain))
 
 
+def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
+    """One for one through zero."""
+    slope = "1" if unit_in == unit_out else f"1 {_flat(unit_in)}/{_flat(unit_out)}"
+    return {"input": f"0 {unit_in}".removesuffix(" 1"), "output": f"0 {unit_out}".removesuffix(" 1"), "slope": slope}
+
+
+def _flat(unit: Unit) -> str:
+    """A unit that can stand on one side of a fraction: ``mV/V`` would put its V on the other."""
+    above, *below = unit.symbol.split("/")
+    return "·".join([above, *(f"{part}^-1" for part in below)])
+
+
 LINEAR = LawKind(
     name="linear",
     title="straight line",
@@ -74,4 +86,5 @@ LINEAR = LawKind(
         Parameter("slope", "slope", "any quantity", "either way round, e.g. 10 mV/°C or 0.1 °C/mV"),
     ),
     build=_linear,
+    start=_start,
 )

@@ -50,6 +50,8 @@ class LawKind:
     parameters: tuple[Parameter, ...]
     build: Callable[[dict[str, Any]], Law]
     """From values by parameter name. Raises ValueError with a clause where they do not fit together."""
+    start: Callable[[Unit, Unit], dict[str, str]]
+    """Values of a new law, for parameters without a default, by the unit that comes in and the one it shall lead to."""
 
 
 @dataclass(frozen=True)

@@ -20,9 +20,12 @@ def build(context: Context) -> Workspace:
     for index, (kind, cost) in enumerate(_costs(context)):
         lines.append(_row(context, ("channels", channel.name, "calm", index), index, kind, cost, interval))
     if not tables:
-        lines.append((label("No filter: the reading is as measured. Add one in lesart.toml under calm."),))
+        lines.append((label("No filter: the reading is as measured. "), text("+"), label(" adds one.")))
     lines += [(), *_evidence(context)]
-    return Workspace(5, "Calm", f"steady without being slow: {channel.says}", chart=chart(context), lines=tuple(lines))
+    return Workspace(
+        5, "Calm", f"steady without being slow: {channel.says}", chart=chart(context), lines=tuple(lines),
+        adds=f"add a filter ({', '.join(filters.KINDS)}): ",
+    )  # fmt: skip
 
 
 def _costs(context: Context) -> list[tuple[FilterKind, Cost]]:

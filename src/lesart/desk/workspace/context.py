@@ -188,10 +188,3 @@ def span_of(series: Iterable[Series], room: float = 0.06) -> tuple[float, float]
     high = max((max(each.y) for each in series if len(each.y)), default=1.0)
     margin = (high - low) * room or abs(high) * 0.01 or 1.0
     return low - margin, high + margin
-
-
-def clock(seconds: float) -> str:
-    """``00:14:32.4`` of a time in a capture."""
-    tenths = round(seconds * 10)
-    whole, tenth = divmod(max(tenths, 0), 10)
-    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}.{tenth}"

@@ -34,7 +34,7 @@ def build(context: Context) -> Workspace:
             (),
         ]
     if not tables:
-        lines += [(label("No law: the reading is the raw value."),), ()]
+        lines += [(label("No law: the reading is the raw value. "), text("+"), label(" adds one.")), ()]
     lines.append(
         (
             label("reading in "), value(project, ("channels", channel.name, "unit")),
@@ -42,7 +42,10 @@ def build(context: Context) -> Workspace:
             label(" to "), value(project, ("channels", channel.name, "highest")),
         )
     )  # fmt: skip
-    return Workspace(3, "Law", f"{channel.unit_raw} to {channel.unit}", chart=chart(context), lines=tuple(lines))
+    return Workspace(
+        3, "Law", f"{channel.unit_raw} to {channel.unit}", chart=chart(context), lines=tuple(lines),
+        adds=f"add a law ({', '.join(laws.KINDS)} UNIT): ",
+    )  # fmt: skip
 
 
 def chart(context: Context) -> Chart | None:

@@ -5,12 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import MARK_WORDS, Block
-from lesart.core.quantity import grouped
+from lesart.core.quantity import clock, grouped
 from lesart.core.raw.source import CAPTURE
 from lesart.desk.views import Chart, Line, Series, Workspace
 from lesart.desk.workspace.context import (
     Context,
-    clock,
     label,
     number,
     robust_span,

@@ -12,7 +12,6 @@ def build(context: Context) -> Workspace:
     """The table of references with the fit under it."""
     channel = context.channel
     found = residuals(channel.correction, channel.references)
-    unit = channel.unit.symbol
     place: Key = ("channels", channel.name, "true")
     # Residuals to a hundredth of the largest one: finer figures would claim more than a weighing knows.
     largest = max((abs(each.before) for each in found), default=1.0) or 1.0
@@ -27,14 +26,16 @@ def build(context: Context) -> Workspace:
     if not found:
         lines += [
             (text("No references yet, so nobody can say whether this is right."),),
-            (label(f'Add some in lesart.toml under channels."{channel.name}".true, each like'),),
-            (label(f'  references = [{{ true = "10 {unit}", indicated = "10.24 {unit}" }}]'),),
+            (label("Put the cursor where a known value was on the sensor; "), text("+"), label(" records it.")),
         ]
     lines += [(), *_fit_lines(context, place, channel.correction, found, decimals)]
     for number_, note in enumerate(context.notes, 1):
         if note.step == "true" and note.channel == channel.name:
             lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
-    return Workspace(4, "True", "compare with references, fit a correction", chart=chart(context), lines=tuple(lines))
+    return Workspace(
+        4, "True", "compare with references, fit a correction", chart=chart(context), lines=tuple(lines),
+        adds=f"true value at the cursor, in {channel.unit}: ",
+    )  # fmt: skip
 
 
 def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) -> Line:

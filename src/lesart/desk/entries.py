@@ -1,0 +1,177 @@
+"""Entries added and taken away: a law, a reference at the cursor, a filter; and the units that follow from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core import calm, law
+from lesart.core.block import Block
+from lesart.core.calm.record import FilterKind
+from lesart.core.chain import Chain, compile_chain
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.law.record import LawKind
+from lesart.core.notes import Key
+from lesart.core.quantity import format_quantity, parse_quantity, plain_number
+from lesart.core.units import Unit, parse_unit
+from lesart.project.channels import law_stages
+from lesart.project.check import read_tables
+from lesart.project.model import Channel
+from lesart.project.new import round_limits
+from lesart.project.text import Editor, value_at
+
+LISTS = {3: ("law",), 4: ("true", "references"), 5: ("calm",)}
+"""Where the entries of a step stand in its channel."""
+REFERENCE_S = 5.0
+"""So many seconds before the cursor are averaged into an indication."""
+
+
+@dataclass(frozen=True)
+class Changed:
+    """A new text, what was done in a few words, and the value to select, if one comes to mind."""
+
+    text: str
+    deed: str
+    select: Key | None = None
+
+
+def list_of(step: int, channel: str) -> Key:
+    """The key of a step's entries. Raises RequestError where a step has none."""
+    if step not in LISTS:
+        raise RequestError("Nothing is added or taken away here; 3 Law, 4 True and 5 Calm have entries.")
+    return ("channels", channel, *LISTS[step])
+
+
+def add_law(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
+    """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
+
+    Raises RequestError for a kind or a unit that is not there.
+    """
+    kind, rest = _kind(typed, law.KINDS, "law")
+    before = _end_of_laws(channel)
+    try:
+        leads_to = parse_unit(rest) if rest else before
+    except UnitError as error:
+        raise RequestError(str(error)) from error
+    key = list_of(3, channel.name)
+    index = len(value_at(read_tables(text), key) or [])
+    usual = {parameter.name: parameter.default for parameter in kind.parameters if parameter.default is not None}
+    added = editor.with_entry(text, key, {"kind": kind.name, **usual, **kind.start(before, leads_to)})
+    first = next(parameter.name for parameter in kind.parameters if parameter.default is None)
+    return Changed(_with_units(editor, added, channel), f"added: {kind.title}", (*key, index, first))
+
+
+def add_filter(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
+    """A filter behind the others. Raises RequestError for a kind that is not there."""
+    kind, _ = _kind(typed, calm.KINDS, "filter")
+    key = list_of(5, channel.name)
+    index = len(value_at(read_tables(text), key) or [])
+    entry: dict[str, Any] = {"kind": kind.name}
+    ends = {"lowest": channel.lowest, "highest": channel.highest}
+    for parameter in kind.parameters:
+        if parameter.default is None:
+            entry[parameter.name] = _written(ends[parameter.name], channel.unit)
+        else:
+            entry[parameter.name] = parameter.default
+    added = editor.with_entry(text, key, entry)
+    return Changed(added, f"added: {kind.title}", (*key, index, kind.parameters[0].name))
+
+
+def add_reference(
+    editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str
+) -> Changed:
+    """The true value typed, beside the mean of what was indicated before the cursor.
+
+    ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
+    """
+    try:
+        true = parse_quantity(typed, channel.unit)
+        true.to(channel.unit)
+    except (QuantityError, UnitError) as error:
+        reason = str(error).rstrip(".")
+        raise RequestError(f"{channel.name}: {reason}; type the true value, in {channel.unit}.") from error
+    # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
+    first, last = np.searchsorted(indicated.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
+    part = indicated[int(first) : int(last)]
+    good = part.x[part.usable]
+    if not len(good):
+        raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
+    key = list_of(4, channel.name)
+    entry: dict[str, str | int | bool] = {
+        "true": str(true).replace("−", "-"), "indicated": _written(float(good.mean()), channel.unit),
+        "count": len(good), "taken": moment,
+    }  # fmt: skip
+    index = len(value_at(read_tables(text), key) or [])
+    added = editor.with_entry(text, key, entry)
+    if channel.correction.kind == "none":
+        # Through one point a line is an offset, and a note says that its slope is taken on trust.
+        added = editor.with_value(added, (*key[:-1], "kind"), "line")
+    shown = format_quantity(float(good.mean()), channel.unit)
+    said = f"added: {true}, where {shown} was indicated, the mean of {len(good)} samples"
+    return Changed(added, said, (*key, index, "true"))
+
+
+def take_away(editor: Editor, text: str, channel: Channel, step: int, selected: Key | None) -> Changed:
+    """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
+    key = list_of(step, channel.name)
+    if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
+        raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
+    index = selected[len(key)]
+    assert isinstance(index, int)
+    entry = value_at(read_tables(text), (*key, index)) or {}
+    left = editor.without(text, (*key, index))
+    if step == 3:
+        left = _with_units(editor, left, channel)
+    return Changed(left, f"taken away: {entry.get('kind', f'reference {index + 1}')}")
+
+
+def _kind(typed: str, kinds: dict[str, Any], noun: str) -> tuple[Any, str]:
+    """The kind whose name was typed, or begun so that only one is meant, and what was typed behind it."""
+    words = typed.strip().lower()
+    for name, kind in kinds.items():
+        if words == name or words.startswith(f"{name} "):
+            return kind, typed.strip()[len(name) :].strip()
+    near: list[LawKind | FilterKind] = [kind for name, kind in kinds.items() if words and name.startswith(words)]
+    if len(near) == 1:
+        return near[0], ""
+    raise RequestError(f'"{typed}" is no {noun} Lesart has; it has {", ".join(kinds)}.')
+
+
+def _end_of_laws(channel: Channel) -> Unit:
+    """The unit in which the laws end."""
+    laws = [link.stage.unit_out for link in channel.chain.links if link.place.startswith("law[")]
+    return laws[-1] if laws else channel.unit_raw
+
+
+def _with_units(editor: Editor, text: str, channel: Channel) -> str:
+    """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
+    table = read_tables(text)["channels"][channel.name]
+    stages = law_stages(table)
+    end = stages[-1].unit_out if stages else channel.unit_raw
+    if end.same_dimension(channel.unit):
+        return text
+    laws = [("law", f"law[{index}]", stage) for index, stage in enumerate(stages)]
+    chain = compile_chain(channel.unit_raw, laws, end)
+    low, high = _limits(channel, chain)
+    place: Key = ("channels", channel.name)
+    text = editor.with_value(text, (*place, "unit"), str(end))
+    text = editor.with_value(text, (*place, "lowest"), f"{low} {end}".removesuffix(" 1"))
+    text = editor.with_value(text, (*place, "highest"), f"{high} {end}".removesuffix(" 1"))
+    if value_at(table, ("fit", "unit_text")) == channel.unit.symbol:
+        text = editor.with_value(text, (*place, "fit", "unit_text"), str(end)[:8])
+    return text
+
+
+def _limits(channel: Channel, chain: Chain) -> tuple[str, str]:
+    """What the channel can read: the same raw values as before, through the new laws."""
+    ends = [channel.chain.raw_for(end) for end in (channel.lowest, channel.highest)]
+    read = [chain.steady(raw)[-1].x[0] if chain.links else raw for raw in ends]
+    known = sorted(float(value) for value in read if np.isfinite(value))
+    return round_limits(known[0], known[1], room=0.0) if len(known) == 2 and known[0] < known[1] else ("0", "100")
+
+
+def _written(value: float, unit: Unit) -> str:
+    """As the project file has it."""
+    return f"{plain_number(value, 7).replace('−', '-')} {unit}".removesuffix(" 1")

@@ -1,0 +1,36 @@
+"""Notes on one value followed by hand. Apart from those on a project, because they need no capture and no bench."""
+
+from __future__ import annotations
+
+from lesart.core.block import block_of
+from lesart.core.glass.face import inspect_face
+from lesart.core.glass.panel import SegmentPanel
+from lesart.core.notes import DOUBT, FAULT, Key, Note, ordered
+from lesart.core.pace.scan import inspect_scan
+from lesart.core.quantity import plain_number
+from lesart.core.true.inspect import inspect_correction
+from lesart.desk.hand import HandResult, value_after
+from lesart.project.model import Channel, Project
+
+
+def inspect_hand(project: Project, channel: Channel, result: HandResult) -> tuple[Note, ...]:
+    """Notes on one value followed by hand: of this value and of the panel it stands on. Needs no capture."""
+    notes: list[Note] = []
+    for step in result.steps:
+        if step.mark is not None and step.step in ("law", "calm"):
+            value = f"{plain_number(result.steps[0].value, 9)} {channel.unit_raw}"
+            notes.append(Note(DOUBT, step.step, channel.name, f"{channel.name}: {value} is marked {step.mark}."))
+            break
+    indicated = value_after(result.steps, "law").value
+    notes += inspect_correction(channel.name, channel.correction, block_of([indicated]))
+    if result.shown is not None and result.shown.state == "overflow":
+        reading = f"{plain_number(result.reading.value)} {channel.unit}"
+        notes.append(Note(FAULT, "fit", channel.name, f"{channel.name}: {reading} does not fit its cells."))
+    if result.panel is None:
+        return ordered(notes)
+    for face in project.faces_on(result.panel.name)[:1]:
+        notes += inspect_face(face, result.panel)
+    if isinstance(result.panel, SegmentPanel) and result.panel.scan is not None:
+        place: Key = ("panels", result.panel.name, "scan")
+        notes += inspect_scan(result.panel.name, result.panel.scan, result.panel.digits, place)
+    return ordered(notes)
