@@ -6,7 +6,7 @@ VENV   := .venv
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit shots measure lock clean
+.PHONY: demo test lint types contracts unit shots reference measure lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -51,6 +51,10 @@ $(VENV)/.test: requirements-test.lock $(VENV)/.run
 
 clean:
 	rm -rf $(VENV) build dist
+
+# The reference of the project file, from the program's own records.
+reference: $(VENV)/.run
+	$(BIN)/python -m tools.reference docs/project-file.md
 
 # Figures of speed on this machine.
 measure: $(VENV)/.run

@@ -30,13 +30,17 @@ ROOT = Path(__file__).resolve().parent.parent
 
 @dataclass(frozen=True)
 class View:
-    """A picture: its file's name, what is pressed before it, what is on the screen then. ``|text`` is typed."""
+    """A picture: its file's name, what is pressed before it, what is on the screen then. ``|text`` is typed.
+
+    ``arguments`` are the program's.
+    """
 
     name: str
     presses: tuple[str, ...]
     seen: str
     columns: int = 160
     rows: int = 47
+    arguments: tuple[str, ...] = ("demo", "linden-yard")
 
 
 VIEWS = (
@@ -55,6 +59,8 @@ VIEWS = (
     View("keys", ("?",), "escape goes back"),
     View("true-120x36", ("4",), "compare with references", 120, 36),
     View("fit-80x24", ("6",), "film strip", 80, 24),
+    View("fit-parchment", ("g", "6"), "film strip", arguments=("demo", "linden-yard", "--light")),
+    View("welcome", (), "from the wire to the glass", arguments=()),
 )
 
 
@@ -90,12 +96,13 @@ def _installed(packages: list[str]) -> bool:
 def _take(view: View, path: Path) -> None:
     """A fresh demo for each picture, so that none depends on the one before."""
     with tempfile.TemporaryDirectory() as work:
-        command = [ROOT / ".venv/bin/lesart", "demo", "linden-yard"]
+        command = [ROOT / ".venv/bin/lesart", *view.arguments]
         with (
             Terminal(command, Path(work), view.columns, view.rows) as terminal,
             _window(terminal, view) as display,
         ):
-            terminal.until(lambda screen: "¹" in screen or "Pace†" in screen, 30)
+            if view.arguments:
+                terminal.until(lambda screen: "¹" in screen or "Pace†" in screen, 30)
             for press in view.presses:
                 terminal.typed(press[1:]) if press.startswith("|") else terminal.keys(press)
                 time.sleep(0.15)

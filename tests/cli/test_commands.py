@@ -239,8 +239,8 @@ def test_a_broken_project_names_every_problem(yard: Path, capsys: pytest.Capture
     lines = refused(capsys, "check", yard).splitlines()
     wanted = (
         "law[0].bitts = 24; this key is not known here; did you mean bits?",
-        'law[1].capacity = "0 kg"; it must be a number with its unit, like "2.5 kg" above 0',
-        'law[1].sensitivity = "2 mA"; it must be a number with its unit, like "2.5 mV/V" above 0',
+        'law[1].capacity = "0 kg"; it must be a number with its unit, like "2.5 kg", above 0',
+        'law[1].sensitivity = "2 mA"; it must be a number with its unit, like "2.5 mV/V", above 0',
         "true.references[1].true; it is missing; it must be a number with its unit",
     )
     assert len(lines) == len(wanted)

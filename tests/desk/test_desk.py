@@ -80,7 +80,7 @@ def test_typed_values(desk: Desk, key: tuple[str | int, ...], typed: str, stands
     [
         (CAPACITY, "5 V", "mass or a force"), (CAPACITY, "heavy", '"heavy"'), (CAPACITY, "-3 kg", "above 0"),
         (CAPACITY, "", "nothing is not a number"), (DECIMALS, "2.5", "whole number"), (DECIMALS, "99", "from 0 to 9"),
-        (("channels", MASS, "unit"), "V", "cannot be converted"), (("channels", MASS, "fit", "pad"), "dots", "blank, zero"),
+        (("channels", MASS, "unit"), "V", "cannot be converted"), (("channels", MASS, "fit", "pad"), "dots", '"blank", "zero"'),
         (("channels", MASS, "calm", 1, "samples"), "4", "odd"), (("panels", "stand", "nothing"), "1", "not a value"),
         (("channels", MASS, "true", "references", 3, "indicated"), "-90 kg", "gain"),
     ],

@@ -80,7 +80,7 @@ def test_marks_are_on_the_raw_chart(desk: Desk) -> None:
     chart = at(desk, 2).workspace.chart
     assert chart is not None
     assert {word: len(times) for word, times in chart.bands} == {"missing": 16, "saturated": 9, "range": 2}
-    assert chart.series[1].name == "beyond the scale"
+    assert chart.series[1].name == "off the scale"
 
 
 def test_values_can_be_selected_in_reading_order(desk: Desk) -> None:

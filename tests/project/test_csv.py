@@ -94,6 +94,7 @@ def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
         ("x\n1\n2\n3\n", {"time": "", "rate_hz": 4.0}, [0.0, 0.25, 0.5]),
         ("t,x\n5,1\n4,2\n6,3\n", {}, [0.0, 0.0, 1.0]),
         ("t;x\n0,5;1\n1,25;2\n", {"delimiter": ";", "decimal": ","}, [0.0, 0.75]),
+        ("x,t\n1,3\n2,5\n", {"time": "2"}, [0.0, 2.0]),
     ],
 )
 def test_time_axis(tmp_path: Path, csv_source: Make, text: str, changes: dict[str, object], t: list[float]) -> None:

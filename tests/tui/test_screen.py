@@ -337,6 +337,9 @@ async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_onc
             await driven.until(lambda driven=driven: "from the wire to the glass" in driven.text("head"))  # type: ignore[misc]
             await pilot.press(*keys)
             await driven.until(lambda driven=driven, seen=seen: seen in driven.text("title"))  # type: ignore[misc]
+            # The chart is mounted behind the first picture; ending the application in the middle of that is no test.
+            await driven.until(lambda app=app: bool(app._sheet.query("#chart #plot")))  # type: ignore[misc]
+            await pilot.pause()
             assert app._worker is not None
             app._worker.stop()
 

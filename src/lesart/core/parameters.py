@@ -45,15 +45,17 @@ class Parameter:
     def wanted(self) -> str:
         """A clause that says what would be right."""
         if self.kind == "choice":
-            return f"it must be one of {', '.join(self.choices)}"
+            return "it must be one of " + ", ".join(f'"{choice}"' for choice in self.choices)
         if self.kind == "flag":
             return "it must be true or false"
         if self.kind == "unit":
             return 'it must be a unit, like "mV/V", "kg" or "°C"'
         if self.kind == "text":
             return f"it must be a text of at most {self.longest} characters"
-        noun = "a whole number" if self.kind == "integer" else f"a number with its unit, like {self._example()}"
-        return f"it must be {noun}{self._bounds()}"
+        if self.kind == "integer":
+            return f"it must be a whole number{self._bounds()}"
+        bounds = self._bounds()
+        return f"it must be a number with its unit, like {self._example()}{',' if bounds else ''}{bounds}"
 
     def _example(self) -> str:
         return '"2.5 kg"' if self.kind == "any quantity" else example(parse_unit(self.unit))

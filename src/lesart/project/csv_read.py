@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from itertools import islice
 from pathlib import Path
@@ -44,6 +44,7 @@ def read_csv(path: Path, source: Source) -> Capture:
     tally = _Tally()
     try:
         names = _names(lines, source)
+        source = _with_time_named(source, names)
         parts = [_numbers(batch, names, source, tally) for batch in _batches(lines, source)]
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
@@ -73,6 +74,13 @@ def _names(lines: list[str], source: Source) -> tuple[str, ...]:
         name = "".join(letter if letter.isprintable() else "·" for letter in cell.strip())[:60] or f"column {number}"
         names.append(name if name not in names else f"{name} {number}")
     return tuple(names)
+
+
+def _with_time_named(source: Source, names: tuple[str, ...]) -> Source:
+    """A time column given by its number, from 1, has a name from here on."""
+    if source.time in names or not source.time.isdecimal() or not 1 <= int(source.time) <= len(names):
+        return source
+    return replace(source, time=names[int(source.time) - 1])
 
 
 def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:

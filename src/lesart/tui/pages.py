@@ -9,6 +9,11 @@ from lesart.tui.paint import Pieces, piece
 from lesart.tui.theme import Palette
 
 KEY_WIDTH = 66
+STEPS = (
+    ("Wire", "faint"), ("Raw", "lapis"), ("Law", "ochre"), ("True", "ochre"), ("Calm", "verdigris"), ("Fit", "text"),
+    ("Glass", "text"), ("Pace", "text"), ("Pack", "text"),
+)  # fmt: skip
+"""The nine, in the colours that a value has there."""
 Page = tuple[Pieces, list[Pieces]]
 """A heading and its lines."""
 
@@ -52,7 +57,11 @@ def welcome_page(palette: Palette) -> Page:
         piece(palette, " L", "rubric", bold=True),
         piece(palette, "esart follows one reading from the wire to the glass"),
     ]
-    return heading, [[], *lines]
+    thread: Pieces = [piece(palette, "   ")]
+    for name, tone in STEPS:
+        arrow = [] if name == "Wire" else [piece(palette, " → ", "faint")]
+        thread += [*arrow, piece(palette, name[0], tone, bold=True), piece(palette, name[1:], tone)]
+    return heading, [[], thread, [], [], *lines]
 
 
 def opening_page(palette: Palette, name: str) -> Page:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import textwrap
+from collections.abc import Sequence
 
 from rich.cells import cell_len
 
@@ -21,12 +22,18 @@ KEYS_SMALL = (
     ("0–9", "step"), ("c", "channels"), ("g", "glass"), ("n", "notes"), ("enter", "edit"), ("h", "hand"), ("?", "keys"),
     ("ctrl+s", "save"),
 )  # fmt: skip
+KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
+
+
+def name_line(palette: Palette) -> Pieces:
+    """The title where no project is open."""
+    return [piece(palette, "L", "rubric", "raised", bold=True), piece(palette, "esart", "text", "raised")]
 
 
 def title_line(palette: Palette, picture: Picture, width: int) -> Pieces:
     """Project, channel, capture, cursor, and what has not been saved."""
     left: Pieces = [
-        piece(palette, "L", "rubric", "raised", bold=True), piece(palette, "esart  ", "text", "raised"),
+        *name_line(palette), piece(palette, "  ", "text", "raised"),
         piece(palette, picture.project, "text", "raised", bold=True), piece(palette, " · ", "faint", "raised"),
         piece(palette, picture.channel, "text", "raised"),
     ]  # fmt: skip
@@ -208,10 +215,10 @@ def _wrapped_note(palette: Palette, row: NoteRow, first: Pieces, width: int) -> 
     return [[*(first if index == 0 else [blank]), (line, tone, row)] for index, (line, tone) in enumerate(texts)]
 
 
-def keys_line(palette: Palette, width: int, *, small: bool) -> Pieces:
+def keys_line(palette: Palette, width: int, keys: Sequence[tuple[str, str]]) -> Pieces:
     """What the keys do, as many as fit."""
     pieces: Pieces = [piece(palette, " ", ground="raised")]
-    for key, does in KEYS_SMALL if small else KEYS_WIDE:
+    for key, does in keys:
         if width_of(pieces) + len(key) + len(does) + 4 > width:
             break
         pieces += [piece(palette, key, "text", "raised"), piece(palette, f" {does}   ", "faint", "raised")]

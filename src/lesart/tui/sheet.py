@@ -85,7 +85,8 @@ class Sheet(Screen[None]):
         self._arrange(scene)
         base, faint = style(palette, "text", "raised"), style(palette, "faint", "raised")
         small = self.room in (Size.SMALL, Size.TINY)
-        self._lines("title").show([regions.title_line(palette, picture, width)], base, faint)
+        title = regions.name_line(palette) if scene.is_plain else regions.title_line(palette, picture, width)
+        self._lines("title").show([title], base, faint)
         thread = (
             [regions.thread_line(palette, picture, width), rule(palette, width)]
             if small else regions.thread_lines(palette, picture, width)
@@ -94,7 +95,8 @@ class Sheet(Screen[None]):
         self._draw_sides(scene)
         self._draw_workspace(scene)
         self.say(palette, picture.message, "rubric" if picture.message_is_fault else "text")
-        self._lines("keys").show([regions.keys_line(palette, width, small=small)], base, faint)
+        keys = regions.KEYS_PLAIN if scene.is_plain else regions.KEYS_SMALL if small else regions.KEYS_WIDE
+        self._lines("keys").show([regions.keys_line(palette, width, keys)], base, faint)
 
     def say(self, palette: Palette, words: str, tone: str) -> None:
         """A sentence above the keys, on as many lines as it needs."""

@@ -55,7 +55,7 @@ def chart(context: Context) -> Chart | None:
     series = [Series(line.name, line.x, clipped, line.tone)]
     beyond = [(x, kept) for x, y, kept in zip(line.x, line.y, clipped, strict=True) if y != kept]
     if beyond:
-        series.append(Series("beyond the scale", [x for x, _ in beyond], [y for _, y in beyond], "rubric", "points"))
+        series.append(Series("off the scale", [x for x, _ in beyond], [y for _, y in beyond], "rubric", "points"))
     return Chart(
         "raw", tuple(series), "time", f"raw / {context.channel.unit_raw}", context.view, (low, high),
         context.state.cursor_s, _bands(context, raw, law), time_axis=True,
@@ -74,9 +74,12 @@ def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[fl
 
 
 def _facts(context: Context, raw: Block) -> list[Line]:
+    assert context.run is not None
     timing, facts = context.bench.timing(raw), context.bench.facts(raw)
+    # The laws know a converter's ends and what cannot be; it was so raw.
+    found = context.bench.facts(context.run.blocks["law"]).marked
     unit = context.channel.unit_raw.symbol
-    marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in facts.marked.items()) or "none marked"
+    marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in found.items()) or "none marked"
     return [
         (
             label("samples "), text(grouped(str(timing.samples))),
