@@ -63,6 +63,15 @@ def test_units_in_names(name: str, unit: str | None) -> None:
     assert (found.symbol if found else None) == unit
 
 
+def test_a_column_of_words_makes_no_row_bad(tmp_path: Path, csv_source: Make) -> None:
+    """Text beside the numbers, or a delimiter at the end of each row, is no fault of the rows; two bad cells are one."""
+    path = tmp_path / "c.csv"
+    path.write_text("t,who,a,b,\n0,x,1,2,\n1,y,,-,\n2,z,3,4,\n")
+    capture = read_csv(path, csv_source())
+    assert capture.bad_count == 1
+    assert [row.why for row in capture.bad] == ["a is empty", 'b is "-", not a number']
+
+
 def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
     """Torn, long, empty and wordy rows keep their place and their time, are marked, and are named by line and reason."""
     path = tmp_path / "c.csv"
@@ -76,6 +85,7 @@ def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
         (9, 't is "five", not a number'),
     ]
     assert capture.bad_count == 5
+    assert [row.line for row in capture.bad_in("b")] == [row.line for row in capture.bad_in("2")] == [4, 6, 9]
     np.testing.assert_array_equal(capture.t, [0, 1, 2, 3, 4, 4, 6, 7])
     a, b = capture.columns["a"], capture.columns["b"]
     assert a.usable.tolist() == [True, False, False, False, False, True, False, True]

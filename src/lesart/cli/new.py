@@ -27,10 +27,11 @@ def run(options: argparse.Namespace) -> int:
             }
         )  # fmt: skip
     elif not options.open:
-        time = f'time "{shape.time}" in {shape.time_unit}' if shape.time else "no time column, so 1 Hz is assumed"
+        rate = f'time "{shape.time}" in {shape.time_unit}, {made.rate_hz:.4g} Hz'
+        time = rate if shape.time else "no time column, so 1 Hz is assumed"
         bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
         print(f'{options.file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {shape.header} header lines.')
-        print(f"{made.rows} rows{bad}, {time}, {made.rate_hz:.4g} Hz. Channels: {', '.join(made.channels)}.")
+        print(f"{made.rows} rows{bad}, {time}. Channels: {', '.join(made.channels)}.")
         print(f"lesart open {made.folder} shows it.")
     if options.open:
         from lesart.cli.screen import show

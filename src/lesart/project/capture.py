@@ -11,15 +11,22 @@ from lesart.core.errors import RequestError
 
 @dataclass(frozen=True)
 class BadRow:
-    """A row of the file that gave no good sample: its line, counted from 1, and why."""
+    """A row of the file that gave no good sample: its line, counted from 1, and why.
+
+    ``column`` is the one whose cell it was; None where the whole row was torn.
+    """
 
     line: int
     why: str
+    column: str | None = None
 
 
 @dataclass(frozen=True, eq=False)
 class Capture:
-    """``columns`` by name in the order of the file; ``bad`` holds the first rows of ``bad_count``."""
+    """``columns`` by name in the order of the file; ``bad`` holds the first bad cells, ``bad_count`` all bad rows.
+
+    A column without a single number is text, and no row is bad for it.
+    """
 
     name: str
     t: Floats
@@ -28,12 +35,23 @@ class Capture:
     bad_count: int
     steps_back: int
 
+    def bad_in(self, column: str) -> tuple[BadRow, ...]:
+        """The bad rows that concern a column, named or numbered: its own, the torn ones, and those without a time."""
+        name = self._name_of(column)
+        others = self.columns.keys() - {name}
+        return tuple(row for row in self.bad if row.column not in others)
+
+    def _name_of(self, column: str) -> str | None:
+        if column in self.columns:
+            return column
+        numbered = column.isdecimal() and 1 <= int(column) <= len(self.columns)
+        return list(self.columns)[int(column) - 1] if numbered else None
+
     def column(self, name: str, asked_by: str) -> Block:
         """A column by name or by number from 1. Raises RequestError naming those there are."""
-        if name in self.columns:
-            return self.columns[name]
-        if name.isdecimal() and 1 <= int(name) <= len(self.columns):
-            return list(self.columns.values())[int(name) - 1]
+        found = self._name_of(name)
+        if found is not None:
+            return self.columns[found]
         raise RequestError(
             f'{asked_by}.column = "{name}"; the columns of {self.name} are {", ".join(self.columns) or "none"}.'
         )

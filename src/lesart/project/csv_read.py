@@ -26,15 +26,19 @@ _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 
 @dataclass
 class _Tally:
-    """Bad rows met so far; only the first are kept with their words, all are counted."""
+    """Bad cells and torn rows met so far; of each column only the first are kept with their words."""
 
-    bad: list[BadRow] = field(default_factory=list)
-    count: int = 0
+    bad: dict[str | None, list[BadRow]] = field(default_factory=dict)
 
-    def add(self, line: int, why: str) -> None:
-        self.count += 1
-        if len(self.bad) < BAD_KEPT:
-            self.bad.append(BadRow(line, why))
+    def add(self, line: int, why: str, column: str | None) -> None:
+        kept = self.bad.setdefault(column, [])
+        if len(kept) < BAD_KEPT:
+            kept.append(BadRow(line, why, column))
+
+    def rows(self, columns: set[str]) -> tuple[BadRow, ...]:
+        """Those of the columns given and the torn ones, in the order of the file."""
+        found = [row for column, rows in self.bad.items() if column is None or column in columns for row in rows]
+        return tuple(sorted(found, key=lambda row: row.line))
 
 
 def read_csv(path: Path, source: Source) -> Capture:
@@ -58,8 +62,10 @@ def read_csv(path: Path, source: Source) -> Capture:
         )
     t, back = _time_axis(path, table, names, source)
     columns = {name: _column(t, table[number]) for number, name in enumerate(names) if name != source.time}
-    bad = tuple(sorted(tally.bad, key=lambda row: row.line))
-    return Capture(path.name, t, columns, bad, tally.count, back)
+    numeric = np.asarray(np.isfinite(table).any(axis=1))
+    bad_rows = np.isnan(table[numeric]).any(axis=0)
+    known = {name for name, numbers in zip(names, numeric, strict=True) if numbers}
+    return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back)
 
 
 def _names(lines: list[str], source: Source) -> tuple[str, ...]:
@@ -129,7 +135,7 @@ def _one_by_one(
     whole = [row if len(row) == width else None for row in rows]
     ragged = np.array([kept is None for kept in whole])
     for index in np.flatnonzero(ragged):
-        tally.add(batch[index][0], f"{len(rows[index])} cells where {width} belong")
+        tally.add(batch[index][0], f"{len(rows[index])} cells where {width} belong", None)
     empty = [""] * width
     table = np.empty((width, len(rows)))
     for column, name in enumerate(names):
@@ -140,7 +146,7 @@ def _one_by_one(
             cells = [row[column] if column < len(row) else "" for row in rows]
         table[column] = _moments(cells) if moments else _floats(cells, source.decimal)
         for index in np.flatnonzero(np.isnan(table[column]) & ~ragged):
-            tally.add(batch[index][0], _why(name, cells[index]))
+            tally.add(batch[index][0], _why(name, cells[index]), name)
     return table
 
 

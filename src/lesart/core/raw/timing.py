@@ -60,6 +60,11 @@ class RawFacts:
     greatest: float
     noise: float
 
+    @property
+    def missing(self) -> int:
+        """Samples that never came as a number."""
+        return self.marked.get("missing", 0)
+
 
 def raw_facts(block: Block) -> RawFacts:
     """Noise is robust: 1.4826 × median of |differences|, divided by √2, so that slow change and spikes do not count."""

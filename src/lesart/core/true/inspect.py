@@ -19,13 +19,13 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
     if correction.covered is None:
         return [
             Note(REMARK, "true", channel, f"{channel}: no references, so nobody can say whether the value is right.",
-                 remedy="add references under the channel's true")
+                 remedy="record one: + in True, at the cursor")
         ]  # fmt: skip
     notes = []
     if correction.kind == "offset":
         notes.append(
             Note(REMARK, "true", channel, f"{channel}: the references fix an offset only; the slope is taken on trust.",
-                 remedy="add a reference at another value")
+                 remedy="record one at another value")
         )  # fmt: skip
     good = indicated.x[indicated.usable]
     if not len(good):

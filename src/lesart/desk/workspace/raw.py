@@ -102,12 +102,15 @@ def _tidy(jitter_s: float, interval_s: float) -> float:
 
 
 def _bad_rows(context: Context) -> list[Line]:
+    assert context.run is not None
     capture = context.bench.capture(context.project.sources[context.channel.source])
-    if not capture.bad_count:
-        return [(label("Every row of the file could be read."),)]
+    bad, missing = capture.bad_in(context.channel.column), context.bench.facts(context.run.blocks["raw"]).missing
+    if not bad:
+        return [(label("Every row of the file has a number here."),)]
     lines: list[Line] = [(label("rows that could not be believed"),)]
-    for row in capture.bad[:BAD_SHOWN]:
+    for row in bad[:BAD_SHOWN]:
         lines.append((text(f"  line {row.line:>7}", "lapis"), label(f"   {row.why}")))
-    if capture.bad_count > BAD_SHOWN:
-        lines.append((label(f"  and {capture.bad_count - BAD_SHOWN} more"),))
+    more = max(missing, len(bad)) - BAD_SHOWN
+    if more > 0:
+        lines.append((label(f"  and {grouped(str(more))} more"),))
     return lines
