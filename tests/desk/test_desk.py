@@ -164,11 +164,14 @@ def test_a_change_from_outside_is_taken_in(desk: Desk, yard: Path) -> None:
     assert not desk.look_outside()
     desk.undo()
     assert (written(desk, CAPACITY), written(desk, DECIMALS)) == ("200 kg", 2)
-    path.write_text("lesart = ")
-    assert desk.look_outside()
-    assert "not taken in" in desk.state.message
-    desk.save()
-    assert check_project(path.read_text())
+    for broken in ("lesart = ", "lesart = 1\n"):
+        path.write_text(broken)
+        assert desk.look_outside()
+        assert "not taken in" in desk.state.message
+        assert not desk.look_outside()
+        desk.save()
+        assert check_project(path.read_text()).channels
+        assert broken in [aside.read_text() for aside in (yard / ".lesart").glob("outside-*.toml")]
 
 
 def test_saving_over_someone_else_keeps_theirs(desk: Desk, yard: Path) -> None:
@@ -188,7 +191,7 @@ def test_a_folder_that_cannot_be_written(desk: Desk, yard: Path, monkeypatch: py
     def refuse(*_: object) -> None:
         raise StorageError("lesart.toml: it cannot be written (Read-only file system); nothing was changed.")
 
-    monkeypatch.setattr("lesart.desk.desk.write_whole", refuse)
+    monkeypatch.setattr("lesart.desk.filed.write_whole", refuse)
     desk.save()
     assert desk.state.message_is_fault
     assert "Read-only" in desk.state.message
@@ -382,7 +385,7 @@ def test_broken_projects_do_not_open(yard: Path, tmp_path: Path) -> None:
     with pytest.raises(StorageError):
         open_desk(tmp_path / "nowhere")
     (yard / FILE).write_text("lesart = 1\n")
-    with pytest.raises(RequestError, match="no channel"):
+    with pytest.raises(ProjectError, match="there is none; add one under"):
         open_desk(yard)
     (yard / FILE).write_text("lesart = 2\nname = 3\n")
     with pytest.raises(ProjectError) as caught:

@@ -14,20 +14,14 @@ from lesart.core.notes import Key, Note
 from lesart.core.quantity import clock, format_quantity
 from lesart.desk import edits, entries, looking
 from lesart.desk.bench import Bench
+from lesart.desk.filed import Filed, project_to_open
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.inspect import inspect_project
 from lesart.desk.looking import Extent
 from lesart.desk.state import State
 from lesart.project.check import FILE, check_project
-from lesart.project.store import (
-    find_unsaved,
-    keep_aside,
-    keep_unsaved,
-    project_folder,
-    read_text,
-    write_whole,
-)
+from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text
 from lesart.project.text import Editor
 
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
@@ -40,7 +34,7 @@ class Desk:
         self.folder = folder
         self.state = state
         self.bench = bench
-        self._on_disk = state.saved
+        self._filed = Filed(folder, state.saved)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
         self._editor = Editor()
         self._kept_aside = True
@@ -228,7 +222,7 @@ class Desk:
 
     def _take(self, text: str, deed: str) -> None:
         """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""
-        project = check_project(text)
+        project = project_to_open(text)
         self.state = replace(self.state, project=project, history=self.state.history.done(text, deed)).says(deed)
         self._settle()
 
@@ -247,7 +241,7 @@ class Desk:
             return
         self._kept_aside = True
         try:
-            keep_unsaved(self.folder, self.state.history.text, self.state.saved)
+            self._filed.put_aside(self.state.history.text, self.state.saved)
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
@@ -314,46 +308,36 @@ class Desk:
 
     def save(self) -> None:
         """Write ``lesart.toml``. What someone else wrote there in the meantime is kept aside, not lost."""
-        path, text = self.folder / FILE, self.state.history.text
-        said = f"Saved {FILE}."
+        text = self.state.history.text
         try:
-            there = read_text(path) if path.exists() else self._on_disk
-            if there not in (self._on_disk, text):
-                aside = keep_aside(self.folder, "outside", there)
-                said = f"Saved; what was written outside is kept in {aside.relative_to(self.folder)}."
-            write_whole(path, text)
-            self._on_disk = text
+            said = self._filed.save(text)
             self.state = replace(self.state, saved=text).says(said)
-            keep_unsaved(self.folder, text, text)
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
     def look_outside(self) -> bool:
         """Has someone else changed ``lesart.toml``? Then take it in as an edit that can be undone. True if so."""
         try:
-            there = read_text(self.folder / FILE)
+            there = self._filed.changed_outside()
         except LesartError as error:
-            if self.state.message != str(error):
-                self.state = self.state.says(str(error), fault=True)
-                return True
+            news = self.state.message != str(error)
+            self.state = self.state.says(str(error), fault=True)
+            return news
+        if there is None:
             return False
-        if there == self._on_disk:
-            return False
-        self._on_disk = there
+        mine = self.state.unsaved
         try:
-            mine = self.state.unsaved
-            project = check_project(there)
-            history = self.state.history.done(there, "change from outside")
-            said = (
-                "lesart.toml was changed outside and taken in; ctrl+z brings " + ("yours" if mine else "it") + " back."
-            )
-            self.state = replace(self.state, project=project, history=history, saved=there).says(said)
-            self._settle()
+            self._take(there, "change from outside")
         except ProjectError as error:
             count = len(error.problems)
             more = f" ({count} problems)" if count > 1 else ""
-            said = f"lesart.toml was changed outside and not taken in{more}: {error.problems[0]}"
+            said = f"{FILE} was changed outside and not taken in{more}: {error.problems[0]}"
             self.state = self.state.says(said, fault=True)
+            return True
+        self._filed.take(there)
+        whose = "yours" if mine else "it"
+        said = f"{FILE} was changed outside and taken in; ctrl+z brings {whose} back."
+        self.state = replace(self.state, saved=there).says(said)
         return True
 
     def select(self, key: Key | None) -> None:
@@ -372,9 +356,7 @@ def open_desk(path: Path) -> Desk:
     """
     folder = project_folder(path)
     saved = read_text(folder / FILE)
-    project = check_project(saved)
-    if not project.channels:
-        raise RequestError(f"{folder / FILE}: it has no channel; add one under [channels] with its source and unit.")
+    project = project_to_open(saved)
     state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
     desk = Desk(folder, state, Bench(folder))
     start, end = desk.view()
@@ -390,7 +372,7 @@ def _take_unsaved(desk: Desk) -> None:
     if found is None:
         return
     try:
-        project = check_project(found.text)
+        project = project_to_open(found.text)
     except ProjectError as error:
         aside = keep_aside(desk.folder, "broken", found.text)
         desk.say(f"Unsaved work could not be taken up ({error.problems[0]}); it is in {aside.name}.", fault=True)

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from lesart.core import calm, law
+from lesart.core.calm.record import FilterKind
 from lesart.core.chain import Chain, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
-from lesart.core.law.record import LawStage
+from lesart.core.law.record import LawKind, LawStage
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.quantity import Quantity
 from lesart.core.true.correction import FITS, Correction, fit_correction
@@ -83,25 +84,36 @@ def _tables(table: Table, key: str, place: str, problems: list[Problem]) -> list
     return []
 
 
-def _laws(table: Table, place: str, problems: list[Problem]) -> list[LawStage]:
-    stages = []
-    for index, entry in enumerate(_tables(table, "law", place, problems)):
-        here = f"{place}.law[{index}]"
-        kind = law.KINDS.get(str(entry.get("kind")))
+def _built(
+    table: Table, key: str, place: str, kinds: Mapping[str, Any], build: Callable[[Any, dict[str, Any]], Stage],
+    problems: list[Problem],
+) -> list[tuple[Any, dict[str, Any], Stage]]:  # fmt: skip
+    """Kind, values and stage of each entry of a list; a problem for each that is wrong."""
+    built = []
+    for index, entry in enumerate(_tables(table, key, place, problems)):
+        here = f"{place}.{key}[{index}]"
+        kind = kinds.get(str(entry.get("kind")))
         if kind is None:
-            problems.append(_no_kind(here, entry, law.KINDS))
+            problems.append(_no_kind(here, entry, kinds))
             continue
         values, found = read_table(kind.parameters, entry, here, also=("kind",))
         problems += found
         if not found:
             try:
-                stages.append(LawStage(kind.name, kind.build(values)))
-            except ValueError as error:
-                problems.append(Problem(here, "", str(error)))
-    return stages
+                built.append((kind, values, build(kind, values)))
+            except (ValueError, UnitError) as error:
+                problems.append(Problem(here, "", str(error).rstrip(".")))
+    return built
 
 
-def law_stages(table: Table) -> list[LawStage]:
+def _laws(table: Table, place: str, problems: list[Problem]) -> list[Stage]:
+    def build(kind: LawKind, values: dict[str, Any]) -> Stage:
+        return LawStage(kind.name, kind.build(values))
+
+    return [stage for _, _, stage in _built(table, "law", place, law.KINDS, build, problems)]
+
+
+def law_stages(table: Table) -> list[Stage]:
     """The laws of a channel's table. Raises ProjectError where one is wrong."""
     problems: list[Problem] = []
     stages = _laws(table, "law", problems)
@@ -111,22 +123,11 @@ def law_stages(table: Table) -> list[LawStage]:
 
 
 def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[list[Stage], list[str]]:
-    stages, words = [], []
-    for index, entry in enumerate(_tables(table, "calm", place, problems)):
-        here = f"{place}.calm[{index}]"
-        kind = calm.KINDS.get(str(entry.get("kind")))
-        if kind is None:
-            problems.append(_no_kind(here, entry, calm.KINDS))
-            continue
-        values, found = read_table(kind.parameters, entry, here, also=("kind",))
-        problems += found
-        if not found:
-            try:
-                stages.append(kind.build(values, unit))
-                words.append(kind.says(values))
-            except (ValueError, UnitError) as error:
-                problems.append(Problem(here, "", str(error).rstrip(".")))
-    return stages, words
+    def build(kind: FilterKind, values: dict[str, Any]) -> Stage:
+        return kind.build(values, unit)
+
+    built = _built(table, "calm", place, calm.KINDS, build, problems)
+    return [stage for _, _, stage in built], [kind.says(values) for kind, values, _ in built]
 
 
 def _no_kind(place: str, entry: Table, kinds: Mapping[str, Any]) -> Problem:
@@ -172,7 +173,7 @@ def _true(
 
 
 def _chain(
-    place: str, unit_raw: Unit, laws: list[LawStage], correction: Correction | None, filters: list[Stage], unit: Unit,
+    place: str, unit_raw: Unit, laws: list[Stage], correction: Correction | None, filters: list[Stage], unit: Unit,
     problems: list[Problem],
 ) -> Chain | None:  # fmt: skip
     """The compiled chain; None with a problem where two units do not fit, or where there were problems before."""
