@@ -6,11 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from lesart.core.axis import clock_labels, clock_ticks, round_labels, round_ticks
 from lesart.draw.paper import INK, new_figure
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
+
+MOST_TICKS = 7
 
 
 @dataclass(frozen=True)
@@ -31,7 +34,7 @@ def draw_chart(
 ) -> Figure:  # fmt: skip
     """180 × 110 mm."""
     figure = new_figure(180, 110)
-    axes = figure.add_axes((0.1, 0.13, 0.87, 0.76))
+    axes = figure.add_axes((0.12, 0.13, 0.85, 0.72))
     for word, xs in bands:
         for index, x in enumerate(xs):
             axes.axvline(x, color=INK["hairline"], linewidth=0.6, label=word if index == 0 else None)
@@ -53,9 +56,9 @@ def _dress(
     axes: Axes, title: str, x_label: str, y_label: str, x_range: tuple[float, float], y_range: tuple[float, float],
     time_axis: bool,
 ) -> None:  # fmt: skip
-    """Hairlines, labels, and times as hours and minutes."""
+    """Hairlines, labels, round ticks."""
     # A dollar sign in a name is a dollar sign, not the start of a formula.
-    axes.set_title(title, loc="left", fontsize=10, color=INK["text"], parse_math=False)
+    axes.set_title(title, loc="left", fontsize=10, color=INK["text"], parse_math=False, pad=18)
     axes.set_xlabel(x_label, color=INK["faint"], parse_math=False)
     axes.set_ylabel(y_label, color=INK["faint"], parse_math=False)
     axes.set_xlim(*x_range)
@@ -63,14 +66,21 @@ def _dress(
     axes.spines[["top", "right"]].set_visible(False)
     axes.spines[["left", "bottom"]].set_color(INK["hairline"])
     axes.tick_params(color=INK["hairline"], labelcolor=INK["text"], labelsize=8)
-    if time_axis:
-        axes.xaxis.set_major_formatter(lambda seconds, _: _clock(seconds))
-    legend = axes.legend(frameon=False, fontsize=7, loc="upper right", ncols=4)
+    ticks = (clock_ticks if time_axis else round_ticks)(*x_range, MOST_TICKS)
+    axes.set_xticks(ticks, (clock_labels if time_axis else round_labels)(ticks))
+    ticks = round_ticks(*y_range, MOST_TICKS)
+    axes.set_yticks(ticks, round_labels(ticks))
+    _legend(axes)
+
+
+def _legend(axes: Axes) -> None:
+    """Above the chart, where it covers nothing; each name once, and what explains itself not at all."""
+    handles, names = axes.get_legend_handles_labels()
+    named = {name: handle for handle, name in zip(handles, names, strict=True) if name != "zero"}
+    legend = axes.legend(
+        list(named.values()), list(named), frameon=False, fontsize=7, loc="lower right", bbox_to_anchor=(1.0, 1.0),
+        borderaxespad=0.2, ncols=6,
+    )  # fmt: skip
     for entry in legend.get_texts():
         entry.set_color(INK["faint"])
         entry.set_parse_math(False)
-
-
-def _clock(seconds: float) -> str:
-    whole = round(seconds)
-    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}"

@@ -63,7 +63,7 @@ def make_project(capture: Path, folder: Path) -> Made:
 
 
 def project_text(capture: Path, shape: CsvShape, columns: dict[str, Block]) -> str:
-    """The project file: one channel a column, the first on a two-line display."""
+    """The project file: one channel a column, the first ones on a two-line display."""
     quoted = {name: json.dumps(name, ensure_ascii=False) for name in columns}
     lines = [
         f"# Made by lesart new from {capture.name}. Everything here can be changed, by hand or on the screen.",
@@ -80,14 +80,22 @@ def project_text(capture: Path, shape: CsvShape, columns: dict[str, Block]) -> s
     lines.append(f'time_unit = "{shape.time_unit}"' if shape.time else 'rate = "1 Hz"  # the file does not say')
     for name, block in columns.items():
         lines += ["", *_channel_lines(name, quoted[name], block, shape)]
-    first = next(iter(columns))
-    lines += [
-        "", "[panels.glass]", 'kind = "characters"', "columns = 16", "rows = 2", "",
-        "[faces.first]", 'panel = "glass"', "",
-        "[[faces.first.items]]", 'kind = "label"', f"text = {json.dumps(_label(first))}", "",
-        "[[faces.first.items]]", 'kind = "field"', f"channel = {quoted[first]}", "row = 1", "width = 16", "",
-    ]  # fmt: skip
+    lines += ["", "[panels.glass]", 'kind = "characters"', "columns = 16", "rows = 2", "", *_face_lines(quoted), ""]
     return "\n".join(lines)
+
+
+def _face_lines(quoted: dict[str, str]) -> list[str]:
+    """One channel over both rows; of several the first two, a row each."""
+    shown = list(quoted)[:2]
+    room = 7 if len(shown) > 1 else 16
+    lines = ["[faces.first]", 'panel = "glass"']
+    for row, name in enumerate(shown):
+        field = [f"row = {row}", "column = 8", "width = 8"] if len(shown) > 1 else ["row = 1", "width = 16"]
+        lines += [
+            "", "[[faces.first.items]]", 'kind = "label"', f"text = {json.dumps(_label(name)[:room])}", f"row = {row}",
+            "", "[[faces.first.items]]", 'kind = "field"', f"channel = {quoted[name]}", *field,
+        ]  # fmt: skip
+    return lines
 
 
 def _label(name: str) -> str:

@@ -95,7 +95,9 @@ def _step_value(palette: Palette, step: ThreadStep, width: int, last: bool) -> P
     """The value, the numerals of its notes, and the arrow to the next step."""
     arrow = "  " if last else "→ "
     room = width - len(arrow)
-    words = step.value.text if len(step.value.text) <= room else cut(step.value.text, room)
+    words = step.value.text
+    if len(words) > room:
+        words = cut(words.strip(), room)
     numerals = step.notes[: max(room - len(words) - 1, 0)]
     filler = " " * (room - len(words) - len(numerals) - (1 if numerals else 0))
     pieces: Pieces = [(words, style(palette, step.value.tone, "raised", step.value.tone == "cells"), step)]

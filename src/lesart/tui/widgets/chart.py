@@ -5,7 +5,6 @@ This module brings numpy along: it is imported after the first picture stands.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 
 from textual.events import Click, MouseMove, MouseScrollDown, MouseScrollUp
@@ -15,61 +14,42 @@ from textual_hires_canvas import HiResMode
 from textual_plot import PlotWidget
 from textual_plot.axis_formatter import AxisFormatter
 
-from lesart.core.quantity import grouped
+from lesart.core import axis
 from lesart.desk.views import Chart, visible
 from lesart.tui.theme import Palette
 
-_STEPS_S = (0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800,
-            3600, 7200, 14400, 43200, 86400)  # fmt: skip
 MOST_BANDS = 120
 ROWS_A_TICK = 3
 """Rows between two ticks at least: nearer ones would stand at visibly different distances."""
 MOST_ACROSS = 5
+MOST_TIMES = 8
 
 
 class RoundFormatter(AxisFormatter):
-    """Ticks at steps of 1, 2 or 5 times a power of ten, at most ``most`` of them, thousands grouped."""
+    """Round numbers, at most so many."""
 
     def __init__(self, most: int) -> None:
         self._most = max(most, 2)
 
     def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
-        """Round numbers from ``min_`` to ``max_``."""
-        power = 10.0 ** (math.floor(math.log10((max_ - min_) / self._most)))
-        step = next(power * each for each in (1, 2, 5, 10) if (max_ - min_) / (power * each) <= self._most)
-        first, last = math.ceil(min_ / step), math.floor(max_ / step)
-        return [step * index for index in range(first, last + 1)]
+        """From ``min_`` to ``max_``."""
+        return axis.round_ticks(min_, max_, self._most)
 
     def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
-        """As many decimals as the step has."""
-        step = ticks[1] - ticks[0] if len(ticks) > 1 else 1.0
-        decimals = min(max(-math.floor(math.log10(step) + 1e-9), 0), 12)
-        return [grouped(f"{tick + 0.0:.{decimals}f}").replace("-", "−") for tick in ticks]
+        """One for each."""
+        return axis.round_labels(ticks)
 
 
 class ClockFormatter(AxisFormatter):
-    """Ticks at round times, written as hours, minutes and what is needed of seconds."""
+    """Round times."""
 
     def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
-        """At most ``max_ticks`` round times."""
-        step = next((step for step in _STEPS_S if (max_ - min_) / step <= max_ticks), 86400 * 7)
-        first = -(-min_ // step)
-        return [(first + index) * step for index in range(int((max_ - first * step) // step) + 1)]
+        """From ``min_`` to ``max_``."""
+        return axis.clock_ticks(min_, max_, MOST_TIMES)
 
     def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
-        """``01:20`` or ``01:20:05`` or ``20:05.25``, as the ticks need."""
-        step = ticks[1] - ticks[0] if len(ticks) > 1 else 60.0
-        return [_clock(tick, step) for tick in ticks]
-
-
-def _clock(seconds: float, step: float) -> str:
-    hours, rest = divmod(round(seconds, 3), 3600)
-    minutes, rest = divmod(rest, 60)
-    if step >= 60:
-        return f"{int(hours):02d}:{int(minutes):02d}"
-    if step >= 1:
-        return f"{int(hours):02d}:{int(minutes):02d}:{int(rest):02d}"
-    return f"{int(hours * 60 + minutes):02d}:{rest:06.3f}"
+        """One for each."""
+        return axis.clock_labels(ticks)
 
 
 class ChartView(PlotWidget, can_focus=False):
