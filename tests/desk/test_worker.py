@@ -7,7 +7,7 @@ from pathlib import Path
 
 from lesart.desk.desk import open_desk
 from lesart.desk.views import Picture
-from lesart.desk.worker import Trouble, Worker
+from lesart.desk.worker import Mistake, News, Trouble, Worker
 from lesart.project.check import FILE
 from tests.conftest import MASS
 
@@ -16,7 +16,7 @@ PATIENCE_S = 20
 
 def test_deeds_become_pictures(yard: Path) -> None:
     """A hundred deeds need far fewer pictures, and the last picture shows the last deed with its notes."""
-    pictures: queue.Queue[Picture | Trouble] = queue.Queue()
+    pictures: queue.Queue[News] = queue.Queue()
     worker = Worker(lambda: open_desk(yard), lambda what, _: pictures.put(what))
     worker.start()
     first = pictures.get(timeout=PATIENCE_S)
@@ -39,7 +39,7 @@ def test_a_broken_project_opens_when_it_is_mended(yard: Path) -> None:
     """Its problems are shown; the file mended, the picture comes by itself."""
     good = (yard / FILE).read_text()
     (yard / FILE).write_text(good.replace("bits = 24", "bits = 240"))
-    pictures: queue.Queue[Picture | Trouble] = queue.Queue()
+    pictures: queue.Queue[News] = queue.Queue()
     worker = Worker(lambda: open_desk(yard), lambda what, _: pictures.put(what))
     worker.start()
     trouble = pictures.get(timeout=PATIENCE_S)
@@ -47,4 +47,20 @@ def test_a_broken_project_opens_when_it_is_mended(yard: Path) -> None:
     assert "bits = 240; it must be a whole number from 8 to 32" in trouble.sentences[0]
     (yard / FILE).write_text(good)
     assert isinstance(pictures.get(timeout=PATIENCE_S), Picture)
+    worker.stop()
+
+
+def test_a_mistake_of_lesart_s_own_is_said_and_loses_nothing(yard: Path) -> None:
+    """An exception nobody thought of ends the thread with a sentence; the work is kept, the report in a file."""
+    news: queue.Queue[News] = queue.Queue()
+    worker = Worker(lambda: open_desk(yard), lambda what, _: news.put(what))
+    worker.start()
+    assert isinstance(news.get(timeout=PATIENCE_S), Picture)
+    worker.do(lambda desk: desk.edit(("channels", MASS, "fit", "decimals"), "2"))
+    worker.do(lambda desk: desk.move_cursor(1 // 0))
+    while not isinstance(told := news.get(timeout=PATIENCE_S), Mistake):
+        pass
+    assert "unsaved work is back next time" in told.sentence
+    assert "ZeroDivisionError" in (yard / ".lesart/report.txt").read_text()
+    assert open_desk(yard).state.unsaved
     worker.stop()

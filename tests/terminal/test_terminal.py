@@ -196,6 +196,31 @@ def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path) -> None:
         terminal.until("m mends it")
 
 
+def test_a_mistake_of_lesart_s_own(tmp_path: Path) -> None:
+    """An exception nobody thought of in the interface: a sentence and a file, no traceback, and the work is kept."""
+    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
+        make.exit_code()
+    script = tmp_path / "broken.py"
+    script.write_text(
+        "import sys\nfrom lesart.cli.main import main\nfrom lesart.tui import app\n"
+        "app.LesartApp.action_keys = lambda self: 1 // 0\nsys.exit(main(['open', 'linden-yard']))\n"
+    )
+    with Terminal([sys.executable, script], tmp_path) as terminal:
+        terminal.until("m mends it")
+        terminal.keys("8", "Tab", "Right")
+        terminal.until("unsaved")
+        terminal.keys("?")
+        assert terminal.exit_code() == 2
+        screen = terminal.screen()
+        assert "Lesart made a mistake of its own; unsaved work is back next time" in screen
+        assert "Traceback" not in screen
+        report = re.search(r"and (\S+\.txt) says", " ".join(screen.split()))
+        assert report is not None
+        assert "ZeroDivisionError" in Path(report[1]).read_text()
+        Path(report[1]).unlink()
+    assert (tmp_path / "linden-yard/.lesart/unsaved.toml").exists()
+
+
 def test_a_csv_of_someone_else(tmp_path: Path) -> None:
     """Any other CSV: nothing is asked, the reading stands on the glass, and leaving without a change asks nothing."""
     rows = "".join(f"{index * 50};{21 + index % 7 / 10:.1f}\n".replace(".", ",") for index in range(400))

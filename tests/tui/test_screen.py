@@ -344,6 +344,26 @@ async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_onc
             app._worker.stop()
 
 
+async def test_a_wrong_name_at_the_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A folder that is none: a sentence, and escape leads back to where one is chosen."""
+    monkeypatch.chdir(tmp_path)
+    app = LesartApp(None)
+    async with app.run_test(size=WIDE) as pilot:
+        driven = Driven(app, pilot)
+        await driven.until(lambda: "from the wire to the glass" in driven.text("head"))
+        await pilot.press("o", *"nowhere", "enter")
+        await driven.until(lambda: "there is no such folder" in " ".join(driven.text("body").split()))
+        assert "escape goes back" in driven.text("body")
+        await pilot.press("escape")
+        await driven.until(lambda: "open the demo" in driven.text("body"))
+        await pilot.press("d")
+        await driven.until(lambda: "linden yard" in driven.text("title"))
+        await driven.until(lambda: bool(app._sheet.query("#chart #plot")))
+        await pilot.pause()
+        assert app._worker is not None
+        app._worker.stop()
+
+
 async def test_no_capture_is_said_on_the_screen(yard: Path) -> None:
     """A project whose capture is gone opens all the same, and says which file is missing where the chart would be."""
     (yard / "captures/hive-2-morning.csv").unlink()

@@ -15,7 +15,9 @@ from dataclasses import dataclass
 from lesart.core.errors import LesartError
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
+from lesart.desk.report import write_report
 from lesart.desk.views import Picture
+from lesart.project.store import OWN_FOLDER
 
 Deed = Callable[[Desk], None]
 LOOK_OUTSIDE_S = 1.0
@@ -32,13 +34,24 @@ class Trouble:
     sentences: tuple[str, ...]
 
 
+@dataclass(frozen=True)
+class Mistake:
+    """Lesart itself went wrong: what a person is told. The work is kept, the report stands in a file."""
+
+    sentence: str
+
+
+News = Picture | Trouble | Mistake
+REPORT = "report.txt"
+
+
 class Worker:
     """Opens the desk in a thread of its own.
 
     ``deliver`` is called there with each picture and the number of the last deed that it shows.
     """
 
-    def __init__(self, open_desk: Callable[[], Desk], deliver: Callable[[Picture | Trouble, int], None]) -> None:
+    def __init__(self, open_desk: Callable[[], Desk], deliver: Callable[[News, int], None]) -> None:
         self._open_desk = open_desk
         self._tell = deliver
         self._numbers = itertools.count(1)
@@ -61,13 +74,21 @@ class Worker:
         self._deeds.put(None)
         self._thread.join(timeout=5)
 
-    def _deliver(self, what: Picture | Trouble) -> None:
+    def _deliver(self, what: News) -> None:
         self._tell(what, self._done)
 
     def _run(self) -> None:
         desk = self._opened()
         if desk is None:
             return
+        try:
+            self._serve(desk)
+        except Exception as error:  # noqa: BLE001  (a thread that died unseen would leave a screen that never answers)
+            desk.keep_work()
+            self._deliver(Mistake(write_report(desk.folder / OWN_FOLDER / REPORT, error)))
+
+    def _serve(self, desk: Desk) -> None:
+        """Until it is stopped."""
         self._deliver(picture_of(desk, wait_for_notes=False))
         desk.prepare_edits()
         waits_since: float | None = time.monotonic()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import re
 import shutil
 from dataclasses import dataclass
 from pathlib import Path
@@ -99,7 +100,9 @@ def _face_lines(quoted: dict[str, str]) -> list[str]:
 
 
 def _label(name: str) -> str:
-    return "".join(letter for letter in name if " " <= letter <= "~")[:16] or "reading"
+    """The name without the unit behind it, in letters that every character panel has."""
+    bare = re.split(r"\s*[\[(/]", name)[0] or name
+    return "".join(letter for letter in bare if " " <= letter <= "~").strip()[:16] or "reading"
 
 
 def _unit_of(name: str, shape: CsvShape) -> Unit:

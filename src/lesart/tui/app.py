@@ -5,6 +5,9 @@ It computes nothing, and before the first picture it imports nothing heavy: the 
 
 from __future__ import annotations
 
+import os
+import sys
+import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
@@ -27,11 +30,12 @@ from lesart.tui.widgets.typed import Take
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
-    from lesart.desk.worker import Trouble, Worker
+    from lesart.desk.worker import News, Worker
 
 FRAMES_PER_SECOND = 20
 FIRST_PICTURE_S = 0.05
 """The first picture is written out in this time once the application is ready."""
+MISTAKEN = 2
 Opener = Callable[[], "Desk"]
 
 
@@ -51,13 +55,15 @@ class LesartApp(App[int]):
     class Drawn(Message):
         """A picture, or the trouble that stands in its way, from the desk's thread."""
 
-        def __init__(self, what: Picture | Trouble, done: int) -> None:
+        def __init__(self, what: News, done: int) -> None:
             self.what, self.done = what, done
             super().__init__()
 
     def __init__(self, opener: Opener | None, name: str = "", *, light: bool = False) -> None:
         super().__init__()
-        self._scene = Scene(LIGHT if light else DARK, subject=name, begun=opener is not None)
+        self._scene = Scene(
+            LIGHT if light else DARK, subject=name, begun=opener is not None, from_welcome=opener is None
+        )
         self._sheet = Sheet()
         self._opener = opener
         self._worker: Worker | None = None
@@ -66,6 +72,7 @@ class LesartApp(App[int]):
         self._ticked = 0.0
         self._tick_waits = False
         self._leaving = False
+        self.mistake = ""
 
     # Pictures
 
@@ -96,7 +103,7 @@ class LesartApp(App[int]):
         self._worker.start()
         self.draw(begun=True)
 
-    def _deliver(self, what: Picture | Trouble, done: int) -> None:
+    def _deliver(self, what: News, done: int) -> None:
         """Called in the desk's thread; messages may be posted from there."""
         self.post_message(self.Drawn(what, done))
 
@@ -106,15 +113,31 @@ class LesartApp(App[int]):
 
     def on_lesart_app_drawn(self, message: Drawn) -> None:
         """The one place where what the desk made reaches the screen."""
+        from lesart.desk.worker import Mistake
+
         self._done = message.done
         if isinstance(message.what, Picture):
             self._tick_waits = False
             self.draw(picture=message.what, trouble=())
+        elif isinstance(message.what, Mistake):
+            self.mistake = message.what.sentence
+            self.exit(MISTAKEN)
+            return
         else:
             self.draw(trouble=message.what.sentences)
         waiting, self._once_current = self._once_current, []
         for number, then in waiting:
             self._when_current(then, number)
+
+    def _fatal_error(self) -> None:
+        """In place of the framework's traceback, which is for us and not for a person: a sentence and a file."""
+        from lesart.desk.report import write_report
+
+        error = sys.exc_info()[1] or RuntimeError("an error without a trace")
+        self.mistake = write_report(Path(tempfile.gettempdir()) / f"lesart-{os.getpid()}.txt", error)
+        if self._worker is not None:
+            self._worker.stop()
+        self.panic("")
 
     def _when_current(self, then: Callable[[], None], number: int | None = None) -> None:
         """Do it once the picture shows all that was sent to the desk before: keys may come faster than pictures."""
@@ -369,6 +392,11 @@ class LesartApp(App[int]):
         if self._sheet.typed.busy:
             self._sheet.typed.leave()
             self.draw()
+        elif self._scene.trouble and self._scene.from_welcome and self._worker is not None:
+            # What was named at the welcome cannot be opened: back to it.
+            self._worker.stop()
+            self._worker = None
+            self.draw(begun=False, trouble=(), page="work")
         else:
             self.draw(page="work")
 

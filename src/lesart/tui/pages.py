@@ -34,13 +34,14 @@ def keys_page(palette: Palette, width: int) -> Page:
     return heading, lines
 
 
-def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width: int) -> Page:
+def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width: int, from_welcome: bool) -> Page:
     """Why a project cannot be opened: each sentence whole, on as many lines as it needs."""
     lines: list[Pieces] = []
     for sentence in sentences:
         rows = textwrap.wrap(sentence, max(width - 8, 20), subsequent_indent="  ")
         lines += [[piece(palette, f"   {row}")] for row in rows]
-    lines += [[], [piece(palette, "   Mend the file and it opens by itself. ctrl+q leaves.", "faint")]]
+    way_out = "escape goes back" if from_welcome else "ctrl+q leaves"
+    lines += [[], [piece(palette, f"   Mend the file and it opens by itself; {way_out}.", "faint")]]
     return [piece(palette, f" {name} cannot be opened", "rubric", bold=True)], lines
 
 

@@ -27,7 +27,10 @@ LONGEST_MESSAGE = 4
 
 @dataclass(frozen=True)
 class Scene:
-    """All that the sheet is drawn from. ``page`` is work, keys, margin, glass or notes; ``begun``: a desk is coming."""
+    """All that the sheet is drawn from. ``page`` is work, keys, margin, glass or notes; ``begun``: a desk is coming.
+
+    ``from_welcome``: Lesart was started without a project, and escape leads back to where one is chosen.
+    """
 
     palette: Palette
     picture: Picture = BLANK
@@ -36,6 +39,7 @@ class Scene:
     trouble: tuple[str, ...] = ()
     subject: str = ""
     begun: bool = False
+    from_welcome: bool = False
 
     @property
     def is_plain(self) -> bool:
@@ -160,7 +164,9 @@ class Sheet(Screen[None]):
         elif scene.page == "keys":
             view.show_plain(*pages.keys_page(palette, width), palette)
         elif scene.trouble:
-            view.show_plain(*pages.trouble_page(palette, scene.subject, scene.trouble, width), palette)
+            view.show_plain(
+                *pages.trouble_page(palette, scene.subject, scene.trouble, width, scene.from_welcome), palette
+            )
         elif not scene.begun:
             view.show_plain(*pages.welcome_page(palette), palette)
         elif scene.is_plain:
