@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import tomllib
+
 import pytest
 
 from lesart.core.errors import ProjectError
@@ -141,3 +143,33 @@ def test_edits_in_a_row_agree_with_edits_from_anew() -> None:
         assert value_at(check_project(text).tables, key) == value
     inline = kept.with_value(text, (*CHANNEL, "true", "references", 2, "used"), False)
     assert check_project(inline).channels[MASS].references[2].used is False
+
+
+@pytest.mark.parametrize(("step", "index"), [("law", 0), ("law", 1), ("calm", 0), ("calm", 3)])
+def test_an_entry_goes_and_every_comment_stays(step: str, index: int) -> None:
+    """Comments behind a table speak of what comes next: they are not taken away with it."""
+    text = project_text()
+    key = ("channels", MASS, step, index)
+    left = Editor().without(text, key)
+    wanted = tomllib.loads(text)
+    del wanted["channels"][MASS][step][index]
+    assert tomllib.loads(left) == wanted
+    own_lines = [line for line in text.splitlines() if line.startswith("#")]
+    assert [line for line in left.splitlines() if line.startswith("#")] == own_lines
+    assert "\n\n\n" not in left
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        '[channels.c]\nx = [\n  [1, 2],\n]\n[[channels.c.calm]]\nkind = "a"\n# of the next\n[[channels.c.calm]]\nkind = "b"\n',
+        'channels.c.calm = [ { kind = "a" }, { kind = "b" } ] # both\n',
+        '[[channels.c.calm]]\nkind = "a"\nnote = """\n[[channels.c.calm]]\n"""\n[[channels.c.calm]]\nkind = "b"\n',
+    ],
+)
+def test_entries_however_they_are_written(text: str) -> None:
+    """Tables, tables in line, and texts that look like tables: what is left is what was meant."""
+    left = tomllib.loads(Editor().without(text, ("channels", "c", "calm", 0)))
+    assert left["channels"]["c"]["calm"] == [{"kind": "b"}]
+    gone = Editor().without(Editor().without(text, ("channels", "c", "calm", 1)), ("channels", "c", "calm", 0))
+    assert "calm" not in tomllib.loads(gone).get("channels", {}).get("c", {})

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import copy
 import itertools
+import tomllib
 from collections.abc import Callable, Mapping, MutableMapping
 from typing import Any
 
@@ -33,8 +35,8 @@ class Editor:
         return self._changed(text, lambda document: _append(document, key, entry))
 
     def without(self, text: str, key: Key) -> str:
-        """The text without the entry at ``key``, which ends in its index."""
-        return self._changed(text, lambda document: _delete(document, key))
+        """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
+        return cut_entry(text, key) or self._changed(text, lambda document: _delete(document, key))
 
     def _changed(self, text: str, change: Callable[[Any], None]) -> str:
         self.prepare(text)
@@ -43,6 +45,38 @@ class Editor:
         # The document now is that of the new text; should the project refuse it, the next edit parses anew.
         self._text = str(document.as_string())
         return self._text
+
+
+def cut_entry(text: str, key: Key) -> str | None:
+    """The text without the lines of a ``[[table]]``; None where the entry is not written as one.
+
+    Line by line, because a TOML document gives the comments behind a table to that table, though they mostly speak of
+    what comes next; with the table they would be gone. What is left is read again and compared, so that no line too
+    many goes.
+    """
+    wanted = copy.deepcopy(tomllib.loads(text))
+    _delete(wanted, key)
+    lines = text.splitlines(keepends=True)
+    headers = [index for index, line in enumerate(lines) if line.lstrip().startswith("[")]
+    for place, first in enumerate(headers):
+        if str(key[-2]) not in lines[first]:
+            continue
+        behind = headers[place + 1] if place + 1 < len(headers) else len(lines)
+        last = max(index for index in range(first, behind) if lines[index].strip() and not _is_comment(lines[index]))
+        until = last + 1
+        if first and not lines[first - 1].strip() and until < len(lines) and not lines[until].strip():
+            until += 1  # of two blank lines one is enough
+        left = "".join(lines[:first] + lines[until:])
+        try:
+            if tomllib.loads(left) == wanted:
+                return left
+        except tomllib.TOMLDecodeError:
+            continue
+    return None
+
+
+def _is_comment(line: str) -> bool:
+    return line.lstrip().startswith("#")
 
 
 def _append(document: Any, key: Key, entry: Mapping[str, str | int | bool]) -> None:
@@ -72,7 +106,7 @@ def _append(document: Any, key: Key, entry: Mapping[str, str | int | bool]) -> N
 
 
 def _delete(document: Any, key: Key) -> None:
-    """The list goes too when it was the last."""
+    """From plain tables or from a document; the list goes too when it was the last."""
     place = document
     for step in key[:-2]:
         place = place[step]
