@@ -31,7 +31,7 @@ def spans(palette: Palette, line: Iterable[Span], ground: str = "ink", selected:
     for span in line:
         if span.edit is None:
             # An underscore in reversed cells would be hidden by the cells of the line below.
-            words = span.text.replace("_", "▂") if span.tone == "cells" else span.text
+            words = span.text.replace("_", "⎼") if span.tone == "cells" else span.text
             pieces.append((words, style(palette, span.tone, ground, span.bold)))
             continue
         chosen = span.edit.key == selected

@@ -14,10 +14,11 @@ from lesart.tui.widgets.frame import frame_lines
 from lesart.tui.widgets.lines import Piece
 
 KEYS_WIDE = (
-    ("0–9", "step"), ("↑↓", "channel"), ("tab", "values"), (", .", "cursor"), ("space", "play"), ("h", "hand"),
-    ("enter ← →", "edit"), ("g", "glass"), ("n m", "note, mend"), ("e", "export"), ("ctrl+p", "commands"),
-    ("?", "keys"), ("ctrl+s", "save"),
+    ("0–9", "step"), ("↑↓", "channel"), ("tab", "values"), ("enter ← →", "edit"), ("+", "add"), (", .", "cursor"),
+    ("space", "play"), ("h", "hand"), ("g", "glass"), ("n m", "note, mend"), ("e", "export"), ("?", "keys"),
+    ("ctrl+s", "save"),
 )  # fmt: skip
+"""The most used first, so that a narrow window cuts the others."""
 KEYS_SMALL = (
     ("0–9", "step"), ("c", "channels"), ("g", "glass"), ("n", "notes"), ("enter", "edit"), ("h", "hand"), ("?", "keys"),
     ("ctrl+s", "save"),
