@@ -126,6 +126,23 @@ def test_taken_away(desk: Desk) -> None:
     assert desk.state.message_is_fault
 
 
+def test_keys_on_what_is_gone_already(desk: Desk) -> None:
+    """Keys may come faster than pictures: a selection that was just taken away is refused in a sentence."""
+    desk.open_step(5)
+    picture_of(desk)
+    move_value(desk, -1)
+    desk.take_away()
+    for deed in (
+        desk.take_away,
+        lambda: desk.nudge(1),
+        lambda: desk.edit(("channels", MASS, "calm", 3, "timeout"), "2 s"),
+    ):
+        before = desk.state.history.text
+        deed()
+        assert desk.state.message_is_fault, desk.state.message
+        assert desk.state.history.text == before
+
+
 def test_all_references_away_and_one_again(desk: Desk, yard: Path) -> None:
     """An emptied list goes from the file; the next reference makes it anew; what is saved opens."""
     desk.open_step(4)

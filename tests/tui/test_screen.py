@@ -148,6 +148,17 @@ async def test_keys_faster_than_pictures(yard: Path) -> None:
         assert driven.app._picture.workspace.number == 3
 
 
+async def test_where_nothing_can_be_typed(yard: Path) -> None:
+    """Enter and + in a step without values leave no line behind that would swallow the next key."""
+    async with opened(yard) as driven:
+        await driven.press("0", "enter", "5")
+        assert driven.text("head").startswith(" Calm")
+        await driven.press("0", "plus", "6")
+        assert driven.text("head").startswith(" Fit")
+        await driven.press("0", "enter", "enter", "escape", "h")
+        assert driven.app._sheet.typed.busy
+
+
 @pytest.mark.parametrize(
     ("keys", "says"),
     [

@@ -41,13 +41,13 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
         case ("channels", _, _):
             return CHANNEL
         case ("channels", _, "law", int(), _):
-            return law.KINDS[kind].parameters
+            return law.KINDS[kind].parameters if kind in law.KINDS else ()
         case ("channels", _, "true", "references", int(), _):
             return REFERENCE
         case ("channels", _, "true", _):
             return TRUE
         case ("channels", _, "calm", int(), _):
-            return calm.KINDS[kind].parameters
+            return calm.KINDS[kind].parameters if kind in calm.KINDS else ()
         case ("channels", _, "fit", _):
             return FIELD
         case ("panels", _, "scan", _):

@@ -119,8 +119,9 @@ def take_away(editor: Editor, text: str, channel: Channel, step: int, selected: 
     if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
     index = selected[len(key)]
-    assert isinstance(index, int)
-    entry = value_at(read_tables(text), (*key, index)) or {}
+    entry = value_at(read_tables(text), (*key, index))
+    if not isinstance(index, int) or entry is None:
+        raise RequestError("What was selected is gone already.")
     left = editor.without(text, (*key, index))
     if step == 3:
         left = _with_units(editor, left, channel)

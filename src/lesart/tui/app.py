@@ -20,7 +20,7 @@ from textual.events import Resize
 from textual.message import Message
 
 from lesart.desk.views import ChannelRow, Edit, Glass, NoteRow, Picture, ThreadStep
-from lesart.tui.commands import Commands
+from lesart.tui.commands import Commands, CommandSheet
 from lesart.tui.keys import KEYS
 from lesart.tui.sheet import Scene, Sheet
 from lesart.tui.sizes import Size
@@ -277,6 +277,11 @@ class LesartApp(App[int]):
         """The list of keys."""
         self.draw(page="keys" if self._scene.page != "keys" else "work")
 
+    def action_command_palette(self) -> None:
+        """Every command by name."""
+        if len(self.screen_stack) == 1 and not self._sheet.typed.busy:
+            self.push_screen(CommandSheet())
+
     def action_parchment(self) -> None:
         """Dark or light."""
         dark = self._scene.palette is DARK
@@ -360,11 +365,13 @@ class LesartApp(App[int]):
 
     def _ask_what_to_add(self) -> None:
         question = self._picture.workspace.adds
-        if question and self._sheet.typed.busy:
-            self._ask(question, "", lambda text: self._do(lambda desk: desk.add(text)))
+        if not self._sheet.typed.busy:
             return
-        self.action_leave()
-        self._do(lambda desk: desk.add("?"))
+        if question:
+            self._ask(question, "", lambda text: self._do(lambda desk: desk.add(text)))
+        else:
+            self.action_leave()
+            self._do(lambda desk: desk.add("?"))
 
     def action_take_away(self) -> None:
         """The selected law, reference or filter."""
@@ -372,9 +379,11 @@ class LesartApp(App[int]):
 
     def _edit_selected(self) -> None:
         edit = self._picture.workspace.selected_edit
+        if not self._sheet.typed.busy:
+            return
         if edit is None:
             self.action_leave()
-        elif self._sheet.typed.busy:
+        else:
             self._edit_in_place(edit)
 
     def _edit_in_place(self, edit: Edit) -> None:

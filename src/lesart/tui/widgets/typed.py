@@ -32,7 +32,7 @@ class TypedLine(Input, can_focus=True):
         # It must be there to have the keys, but has no place yet.
         self.styles.width, self.styles.offset = 1, (0, 0)
         self.display = True
-        self.focus()
+        self._take_keys()
 
     def ask(self, place: tuple[int, int], width: int, written: str, take: Take) -> None:
         """Stand at ``place`` with ``written`` selected, unless something has been typed since ``collect``."""
@@ -45,11 +45,15 @@ class TypedLine(Input, can_focus=True):
         self.styles.width, self.styles.offset = width, place
         self.display, self.busy = True, True
         self.value = typed or visible(written)
-        self.focus()
+        self._take_keys()
         if typed:
             self.cursor_position = len(typed)
         else:
             self.action_select_all()
+
+    def _take_keys(self) -> None:
+        """At once: the framework's own ``focus`` comes a little later, when the line may be gone again."""
+        self.screen.set_focus(self)
 
     def leave(self) -> None:
         """Nothing more is typed here."""
@@ -62,7 +66,7 @@ class TypedLine(Input, can_focus=True):
         event.stop()
         take = self._take
         if take is None:
-            self._entered = event.value
+            self._entered = event.value if self.busy else None
             return
         self.leave()
         take(event.value)
