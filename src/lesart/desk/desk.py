@@ -112,9 +112,10 @@ class Desk:
             self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
 
     def move_screen(self, direction: int) -> None:
-        """By a tenth of what is in view."""
+        """By a screen; by a tenth of the capture while all of it is in view."""
         start, end = self.view()
-        self.put_cursor(self.state.cursor_s + direction * (end - start) / 10)
+        step = (end - start) / (10 if self.state.view is None else 1)
+        self.put_cursor(self.state.cursor_s + direction * step)
 
     def put_cursor(self, at_s: float) -> None:
         """Anywhere in the capture."""

@@ -40,13 +40,13 @@ Line = tuple[Span, ...]
 
 @dataclass(frozen=True)
 class Series:
-    """Points to draw: as a ``line``, as ``dots``, or as larger ``points``."""
+    """Points to draw: as a ``line``, as ``dots``, or larger as ``points`` or ``rings``; so no colour has to tell."""
 
     name: str
     x: Sequence[float]
     y: Sequence[float]
     tone: Tone
-    style: Literal["line", "dots", "points"] = "line"
+    style: Literal["line", "dots", "points", "rings"] = "line"
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,7 @@ MOST_TICKS = 7
 
 @dataclass(frozen=True)
 class PlotSeries:
-    """Points with a tone of ``INK``; ``style`` is line, dots or points."""
+    """Points with a tone of ``INK``; ``style`` is line, dots, points or rings."""
 
     name: str
     x: Sequence[float]
@@ -45,7 +45,10 @@ def draw_chart(
             axes.plot(each.x, each.y, color=INK[each.tone], linewidth=0.9, label=each.name)
         else:
             size = 1.2 if each.style == "dots" else 5
-            axes.plot(each.x, each.y, "o", color=INK[each.tone], markersize=size, label=each.name)
+            inside = "none" if each.style == "rings" else INK[each.tone]
+            axes.plot(
+                each.x, each.y, "o", color=INK[each.tone], markersize=size, markerfacecolor=inside, label=each.name
+            )
     if cursor is not None and x_range[0] <= cursor <= x_range[1]:
         axes.axvline(cursor, color=INK["rubric"], linewidth=0.8)
     _dress(axes, title, x_label, y_label, x_range, y_range, time_axis)

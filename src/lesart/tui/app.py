@@ -205,7 +205,7 @@ class LesartApp(App[int]):
         self._do(lambda desk: desk.move_cursor(by))
 
     def action_screen(self, by: int) -> None:
-        """By a tenth of the view."""
+        """By a screen."""
         self._do(lambda desk: desk.move_screen(by))
 
     def action_zoom(self, steps: float) -> None:

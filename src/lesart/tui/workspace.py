@@ -124,7 +124,7 @@ def _legend(palette: Palette, chart: Chart | None) -> Pieces:
     pieces: Pieces = [piece(palette, f"   {chart.y_label}", "faint")]
     named = {series.name: series for series in chart.series if series.name != "zero"}
     for series in named.values():
-        sign = {"line": "─", "dots": "⠒", "points": "●"}[series.style]
+        sign = {"line": "─", "dots": "⠒", "points": "●", "rings": "○"}[series.style]
         pieces += [piece(palette, f"   {sign} ", series.tone), piece(palette, series.name, "faint")]
     for word, _ in chart.bands:
         pieces += [piece(palette, f"   {word[0]} ", "rubric"), piece(palette, word, "faint")]

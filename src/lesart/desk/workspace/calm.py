@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lesart.core import calm as filters
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
@@ -90,7 +92,7 @@ def chart(context: Context) -> Chart | None:
     # The scale is that of the calm signal: a spike that was thrown out must not squeeze it flat.
     low, high = span_of([after], 0.25)
     clipped = [min(max(y, low), high) for y in before.y]
-    before = type(before)(before.name, before.x, clipped, before.tone)
+    before = replace(before, y=clipped, style="dots")
     channel = context.channel
     return Chart(
         "calm", (before, after), "time", f"{channel.name} / {channel.unit}", context.view, (low, high),

@@ -90,7 +90,7 @@ def chart(context: Context) -> Chart | None:
     correction = channel.correction
     low, high = _indicated_range(context, found)
     before = Series(
-        "before", [each.reference.indicated for each in found], [each.before for each in found], "ochre", "points"
+        "before", [each.reference.indicated for each in found], [each.before for each in found], "ochre", "rings"
     )
     after = Series(
         "after", [each.reference.indicated for each in found], [each.after for each in found], "verdigris", "points"

@@ -19,6 +19,7 @@ from lesart.desk.views import Chart, visible
 from lesart.tui.theme import Palette
 
 MOST_BANDS = 120
+MARKERS = {"points": "●", "rings": "○"}
 ROWS_A_TICK = 3
 """Rows between two ticks at least: nearer ones would stand at visibly different distances."""
 MOST_ACROSS = 5
@@ -106,7 +107,7 @@ class ChartView(PlotWidget, can_focus=False):
             elif series.style == "dots":
                 self.scatter(series.x, series.y, marker_style=colour, hires_mode=HiResMode.BRAILLE)
             else:
-                self.scatter(series.x, series.y, marker="●", marker_style=colour)
+                self.scatter(series.x, series.y, marker=MARKERS[series.style], marker_style=colour)
         for word, xs in chart.bands:
             some = list(xs[:: max(len(xs) // MOST_BANDS, 1)])
             # The letter of the mark, at the foot of its line: nothing is told by colour alone.
