@@ -92,7 +92,7 @@ def test_values_that_do_not_fit_together(kind: str, written: dict[str, object], 
         build(kind, **written)
 
 
-@pytest.mark.parametrize("kind", law.KINDS.values(), ids=str)
+@pytest.mark.parametrize("kind", law.KINDS.values(), ids=list(law.KINDS))
 def test_records_are_complete(kind: LawKind) -> None:
     """Help, listing and docs are made from the record: formula, source, example and a help text for each parameter."""
     assert kind.title
