@@ -51,7 +51,7 @@ class Terminal:
         environment.pop("TMUX", None)
         done = subprocess.run(
             ["tmux", "-u", "-S", self.socket, "-f", self._config, *arguments],
-            capture_output=True, text=True, check=True, env=environment, timeout=20,
+            capture_output=True, text=True, check=True, env=environment, timeout=60,
         )  # fmt: skip
         return done.stdout
 
@@ -82,7 +82,7 @@ class Terminal:
         """What stands on the screen, with its control sequences for colours where they are wanted."""
         return self._call("capture-pane", "-p", *(["-e"] if colours else []))
 
-    def until(self, seen: str | Callable[[str], bool], seconds: float = 20.0) -> str:
+    def until(self, seen: str | Callable[[str], bool], seconds: float = 60.0) -> str:
         """The screen once a text stands on it, or a condition holds. Raises TimeoutError with the last screen."""
         holds = (lambda screen: seen in screen) if isinstance(seen, str) else seen
         ends = time.monotonic() + seconds
@@ -92,7 +92,7 @@ class Terminal:
             time.sleep(0.02)
         return screen
 
-    def exit_code(self, seconds: float = 20.0) -> int:
+    def exit_code(self, seconds: float = 60.0) -> int:
         """Wait until the program has ended and give its exit code; the signal, negative, where one ended it."""
         ends = time.monotonic() + seconds
         while not self._ended.exists():

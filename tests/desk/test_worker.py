@@ -11,7 +11,7 @@ from lesart.desk.worker import Mistake, News, Trouble, Worker
 from lesart.project.check import FILE
 from tests.conftest import MASS
 
-PATIENCE_S = 20
+PATIENCE_S = 60
 
 
 def test_deeds_become_pictures(yard: Path) -> None:

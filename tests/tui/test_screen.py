@@ -23,7 +23,7 @@ from lesart.tui.theme import DARK, LIGHT, Palette
 from lesart.tui.widgets.lines import Lines
 
 WIDE, MIDDLE, SMALL = (160, 47), (120, 36), (80, 24)
-PATIENCE = 400
+PATIENCE = 3000
 """Rounds of the event loop, each some milliseconds, before something is held not to come."""
 
 
