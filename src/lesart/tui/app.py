@@ -223,15 +223,15 @@ class LesartApp(App[int]):
 
     def action_hand(self) -> None:
         """Take the hand, or let go."""
+        self._when_typing(self._ask_hand)
+
+    def _ask_hand(self) -> None:
         if self._picture.hand:
+            self.action_leave()
             self._do(lambda desk: desk.take_hand(""))
-        elif self._worker is not None:
-            self._sheet.ask(
-                self._scene.palette,
-                "hand, a raw value or a reading: ",
-                "",
-                lambda text: self._do(lambda desk: desk.take_hand(text)),
-            )
+        else:
+            question = "hand, a raw value or a reading: "
+            self._ask(question, "", lambda text: self._do(lambda desk: desk.take_hand(text)))
 
     def action_note(self) -> None:
         """Next note; on a small screen the notes take its place. Without a project: a new one."""
@@ -290,8 +290,9 @@ class LesartApp(App[int]):
 
     def action_export(self) -> None:
         """Ask where to, then draw off the interface's thread."""
-        if self._worker is None:
-            return
+        self._when_typing(self._ask_export)
+
+    def _ask_export(self) -> None:
         from lesart.desk.export import default_path
 
         self._ask("export to .svg or .pdf: ", default_path(self._picture), self._export)
@@ -351,22 +352,35 @@ class LesartApp(App[int]):
 
         self._sheet.ask(self._scene.palette, question, text, taken)
 
+    def _when_typing(self, ask: Callable[[], None]) -> None:
+        """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""
+        if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
+            return
+        self._sheet.typed.collect()
+
+        def then() -> None:
+            if self._sheet.typed.busy:
+                ask()
+
+        self._when_current(then)
+
     def action_edit(self) -> None:
         """Type over the selected value, in its place."""
-        if self._worker is not None and not self._scene.trouble:
-            self._sheet.typed.collect()
-            self._when_current(self._edit_selected)
+        self._when_typing(self._ask_value)
+
+    def _ask_value(self) -> None:
+        edit = self._picture.workspace.selected_edit
+        if edit is None:
+            self.action_leave()
+        else:
+            self._edit_in_place(edit)
 
     def action_add(self) -> None:
         """Ask which law or filter, or for the true value at the cursor."""
-        if self._worker is not None and not self._scene.trouble:
-            self._sheet.typed.collect()
-            self._when_current(self._ask_what_to_add)
+        self._when_typing(self._ask_what_to_add)
 
     def _ask_what_to_add(self) -> None:
         question = self._picture.workspace.adds
-        if not self._sheet.typed.busy:
-            return
         if question:
             self._ask(question, "", lambda text: self._do(lambda desk: desk.add(text)))
         else:
@@ -376,15 +390,6 @@ class LesartApp(App[int]):
     def action_take_away(self) -> None:
         """The selected law, reference or filter."""
         self._do(lambda desk: desk.take_away())
-
-    def _edit_selected(self) -> None:
-        edit = self._picture.workspace.selected_edit
-        if not self._sheet.typed.busy:
-            return
-        if edit is None:
-            self.action_leave()
-        else:
-            self._edit_in_place(edit)
 
     def _edit_in_place(self, edit: Edit) -> None:
         if not self._scene.values_focused:

@@ -98,7 +98,8 @@ class Sheet(Screen[None]):
         self._lines("thread").show(thread, base, faint)
         self._draw_sides(scene)
         self._draw_workspace(scene)
-        self.say(palette, picture.message, "rubric" if picture.message_is_fault else "text")
+        if not self.typed.busy:  # else a question stands there
+            self.say(palette, picture.message, "rubric" if picture.message_is_fault else "text")
         keys = regions.KEYS_PLAIN if scene.is_plain else regions.KEYS_SMALL if small else regions.KEYS_WIDE
         self._lines("keys").show([regions.keys_line(palette, width, keys)], base, faint)
 
