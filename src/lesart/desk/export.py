@@ -45,7 +45,8 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> Non
         return
     title = f"{picture.project} · {picture.channel}"
     desk.say(f"Drawing {path.name} …")
-    threading.Thread(target=_draw, args=(subject, path, title, done), name="draw", daemon=True).start()
+    # Not a daemon: who leaves at once still gets the drawing that was asked for.
+    threading.Thread(target=_draw, args=(subject, path, title, done), name="draw").start()
 
 
 def _draw(subject: Chart | Glass, path: Path, title: str, done: Callable[[str, bool], None]) -> None:
