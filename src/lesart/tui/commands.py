@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 from functools import partial
+from typing import Any
 
 from textual.await_complete import AwaitComplete
 from textual.command import CommandPalette, DiscoveryHit, Hit, Hits, Provider
@@ -44,3 +45,8 @@ class CommandSheet(CommandPalette):
         # The framework looks the highlighted line up in a table that it only fills then.
         with contextlib.suppress(KeyError):
             super()._action_command_list(action)
+
+    def _refresh_command_list(self, *gathered: Any) -> None:
+        """What is still being gathered when the list closes has no place any more."""
+        if self in self.app.screen_stack:
+            super()._refresh_command_list(*gathered)
