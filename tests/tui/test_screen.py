@@ -283,6 +283,19 @@ async def test_play_moves_the_cursor_and_the_reading(yard: Path) -> None:
         assert not driven.app._picture.is_playing
 
 
+async def test_play_goes_on_after_something_was_typed(yard: Path) -> None:
+    """A question holds the cursor; escape lets it go on by itself."""
+    async with opened(yard) as driven:
+        await driven.pilot.press("space")
+        await driven.until(lambda: driven.app._picture.is_playing)
+        await driven.pilot.press("h")
+        await driven.until(lambda: "a raw value or a reading" in driven.text("message"))
+        await driven.pilot.pause(0.3)
+        await driven.pilot.press("escape")
+        held = driven.app._picture.cursor
+        await driven.until(lambda: driven.app._picture.cursor > held)
+
+
 async def test_leaving_with_unsaved_work_is_asked_twice(yard: Path) -> None:
     """The first ctrl+q says so, the second leaves, and the work is back next time."""
     async with opened(yard) as driven:

@@ -34,7 +34,8 @@ def show(opener: Callable[[], Desk] | None, name: str, *, light: bool) -> int:
     """The application until it is left. Raises RequestError where there is no terminal."""
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         raise RequestError("a full screen needs a terminal; lesart hand, read, check and draw work without one.")
-    from lesart.tui.app import MISTAKEN, LesartApp
+    from lesart.tui.app import LesartApp
+    from lesart.tui.linked import MISTAKEN
 
     app = LesartApp(opener, name, light=light)
     app.run()

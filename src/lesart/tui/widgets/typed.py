@@ -8,7 +8,7 @@ from textual.widgets import Input
 
 from lesart.desk.views import visible
 
-Take = Callable[[str], None]
+Take = Callable[[str], object]
 
 
 class TypedLine(Input, can_focus=True):

@@ -1,0 +1,152 @@
+"""The link to the desk: deeds go out, pictures come back and are drawn. What a key means is not decided here."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from textual.app import App
+from textual.events import Resize
+from textual.message import Message
+
+from lesart.desk.views import Picture
+from lesart.tui.sheet import Scene, Sheet
+from lesart.tui.theme import DARK, LIGHT, theme_of
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+    from lesart.desk.worker import News, Worker
+
+FRAMES_PER_SECOND = 20
+FIRST_PICTURE_S = 0.05
+"""The first picture is written out in this time once the application is ready."""
+MISTAKEN = 2
+Opener = Callable[[], "Desk"]
+
+
+class LinkedApp(App[int]):
+    """``opener`` opens the desk in the desk's thread; without one the welcome is shown."""
+
+    class Drawn(Message):
+        """A picture, or the trouble that stands in its way, from the desk's thread."""
+
+        def __init__(self, what: News, done: int) -> None:
+            self.what, self.done = what, done
+            super().__init__()
+
+    def __init__(self, opener: Opener | None, name: str = "", *, light: bool = False) -> None:
+        super().__init__()
+        self._scene = Scene(
+            LIGHT if light else DARK, subject=name, begun=opener is not None, from_welcome=opener is None
+        )
+        self._sheet = Sheet()
+        self._opener = opener
+        self._worker: Worker | None = None
+        self._sent = self._done = 0
+        self._once_current: list[tuple[int, Callable[[], None]]] = []
+        self._ticked = 0.0
+        self._tick_waits = False
+        self._leaving = False
+        self.mistake = ""
+
+    def get_default_screen(self) -> Sheet:
+        """The sheet; the command list may lie over it."""
+        return self._sheet
+
+    def on_mount(self) -> None:
+        """Colours, an empty picture, then the desk."""
+        for palette, name in ((DARK, "lesart-ink"), (LIGHT, "lesart-parchment")):
+            self.register_theme(theme_of(palette, name))
+        self.theme = "lesart-ink" if self._scene.palette is DARK else "lesart-parchment"
+        self.set_interval(1 / FRAMES_PER_SECOND, self._tick)
+
+    def on_ready(self) -> None:
+        """The desk only now, and a breath later: its imports would hold up the first picture."""
+        self.draw()
+        if self._opener is not None:
+            self.set_timer(FIRST_PICTURE_S, lambda: self.open_with(self._opener))
+
+    def open_with(self, opener: Opener | None) -> None:
+        """Start the desk's thread; the first picture comes as a message."""
+        if opener is None:
+            return
+        from lesart.desk.worker import Worker
+
+        self._worker = Worker(opener, self._deliver)
+        self._worker.start()
+        self.draw(begun=True)
+
+    def _deliver(self, what: News, done: int) -> None:
+        """Called in the desk's thread; messages may be posted from there."""
+        self.post_message(self.Drawn(what, done))
+
+    def on_resize(self, event: Resize) -> None:
+        """Other room, other arrangement."""
+        self.call_after_refresh(self.draw)
+
+    def on_linked_app_drawn(self, message: Drawn) -> None:
+        """The one place where what the desk made reaches the screen."""
+        from lesart.desk.worker import Mistake
+
+        self._done = message.done
+        if isinstance(message.what, Picture):
+            self._tick_waits = False
+            self.draw(picture=message.what, trouble=())
+        elif isinstance(message.what, Mistake):
+            self.mistake = message.what.sentence
+            self.exit(MISTAKEN)
+            return
+        else:
+            self.draw(trouble=message.what.sentences)
+        waiting, self._once_current = self._once_current, []
+        for number, then in waiting:
+            self._when_current(then, number)
+
+    def _fatal_error(self) -> None:
+        """In place of the framework's traceback, which is for us and not for a person: a sentence and a file."""
+        from lesart.desk.report import write_report
+
+        error = sys.exc_info()[1] or RuntimeError("an error without a trace")
+        self.mistake = write_report(Path(tempfile.gettempdir()) / f"lesart-{os.getpid()}.txt", error)
+        if self._worker is not None:
+            self._worker.stop()
+        self.panic("")
+
+    def _when_current(self, then: Callable[[], None], number: int | None = None) -> None:
+        """Do it once the picture shows all that was sent to the desk before: keys may come faster than pictures."""
+        number = self._sent if number is None else number
+        if self._done >= number:
+            then()
+        else:
+            self._once_current.append((number, then))
+
+    def draw(self, **changes: Any) -> None:
+        """Draw the scene, changed in some fields."""
+        self._scene = replace(self._scene, **changes)
+        if self._sheet.is_mounted:
+            self._sheet.draw(self._scene)
+
+    @property
+    def _picture(self) -> Picture:
+        return self._scene.picture
+
+    def _do(self, deed: Callable[[Desk], Any]) -> bool:
+        """Send a deed to the desk, unless a value is being typed. Was it sent?"""
+        if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
+            return False
+        self._leaving = False
+        self._sent = self._worker.do(deed)
+        return True
+
+    def _tick(self) -> None:
+        now = time.monotonic()
+        elapsed, self._ticked = now - self._ticked, now
+        if self._picture.is_playing and not self._tick_waits:
+            # Only one that was sent is waited for: while something is typed none is.
+            self._tick_waits = self._do(lambda desk: desk.tick(min(elapsed, 0.5)))
