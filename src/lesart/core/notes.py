@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 FAULT = "†"
@@ -14,17 +14,27 @@ Key = tuple[str | int, ...]
 """Where something stands in the project file: ``("channels", "hive 2 mass", "fit", "decimals")``."""
 
 
+Written = str | int | bool
+"""A value as the project file has it."""
+
+
 @dataclass(frozen=True)
 class Mend:
-    """One edit that a key applies: ``value`` as it will stand in the project file."""
+    """One edit that a key applies: ``value`` as it will stand in the project file.
+
+    A table as value is a new table at ``key``, or a new entry where ``key`` names a list.
+    """
 
     key: Key
-    value: str | int
+    value: Written | Mapping[str, Written]
 
 
 @dataclass(frozen=True)
 class Note:
-    """``figure`` and ``limit`` are in ``unit``; ``remedy`` is a clause for a person, ``mend`` the edits it means."""
+    """``figure`` and ``limit`` are in ``unit``; ``remedy`` is a clause for a person, ``mend`` the edits it means.
+
+    ``panel`` or ``part`` name what it speaks of where that is no channel.
+    """
 
     mark: str
     step: str
@@ -36,6 +46,7 @@ class Note:
     remedy: str | None = None
     mend: tuple[Mend, ...] = ()
     panel: str | None = None
+    part: str | None = None
 
     @property
     def is_fault(self) -> bool:

@@ -25,8 +25,9 @@ class Parameter:
     """``lowest`` and ``highest`` are in ``unit`` and allowed, unless ``above`` says that ``lowest`` itself is not.
     Those of an ``any quantity`` are in whatever unit it is written in.
 
-    ``default`` is written as in the project file; None means that the parameter must be given. An ``any quantity``
-    is handed on as a Quantity, for parameters whose unit only the chain knows.
+    ``default`` is written as in the project file; None means that the parameter must be given, unless it is
+    ``optional``: then its value is None where it is left out. An ``any quantity`` is handed on as a Quantity, for
+    parameters whose unit only the chain knows.
     """
 
     name: str
@@ -40,6 +41,7 @@ class Parameter:
     above: bool = False
     choices: tuple[str, ...] = ()
     longest: int = 40
+    optional: bool = False
 
     @property
     def wanted(self) -> str:
@@ -142,6 +144,9 @@ def read_table(
     values: dict[str, Any] = {}
     for name, parameter in known.items():
         written = table.get(name, parameter.default)
+        if written is None and parameter.optional:
+            values[name] = None
+            continue
         if written is None:
             problems.append(Problem(f"{place}.{name}", "", f"it is missing; {parameter.wanted}"))
             continue

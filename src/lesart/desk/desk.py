@@ -295,11 +295,9 @@ class Desk:
             said = f"a person has to do it: {note.remedy}." if note.remedy else "there is nothing to mend."
             self.state = self.state.says(f"This note has no remedy that a key applies; {said}")
             return
-        text = self.state.history.text
         try:
-            for mend in note.mend:
-                text = self._editor.with_value(text, mend.key, mend.value)
-            deed = ", ".join(f"{edits.label_of({}, mend.key)} = {mend.value}" for mend in note.mend)
+            text = self._editor.mended(self.state.history.text, note.mend)
+            deed = ", ".join(edits.said_of(mend) for mend in note.mend)
             self._take(text, f"mended: {deed}")
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)

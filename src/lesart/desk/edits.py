@@ -12,7 +12,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FIELD_PLACE, LABEL
-from lesart.core.notes import Key
+from lesart.core.notes import Key, Mend
 from lesart.core.parameters import Parameter, shown
 from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw.source import CAPTURE
@@ -161,6 +161,16 @@ def _kept(parameter: Parameter, value: str | int) -> str | int:
     except ValueError as error:
         raise RequestError(f"{parameter.title} = {shown(value)}; {error}.") from error
     return value
+
+
+def said_of(mend: Mend) -> str:
+    """An edit of a remedy in a few words."""
+    if not isinstance(mend.value, Mapping):
+        return f"{label_of({}, mend.key)} = {mend.value}"
+    if mend.key[0] == "parts":
+        values = ", ".join(str(value) for name, value in mend.value.items() if name != "kind")
+        return f"{mend.key[-1]} ({mend.value['kind']}{' ' if values else ''}{values})"
+    return f"{mend.value['pin']} to {mend.value['to']}"
 
 
 def label_of(tables: Mapping[str, object], key: Key) -> str:

@@ -17,6 +17,7 @@ from lesart.core.raw.source import CAPTURE, Source
 from lesart.project.channels import check_channel
 from lesart.project.faces import check_face
 from lesart.project.model import Channel, Project, Table
+from lesart.project.wiring import check_wiring
 
 FILE = "lesart.toml"
 TOP = (
@@ -48,6 +49,7 @@ def check_project(text: str) -> Project:
         if not isinstance(value, dict) and key not in ("lesart", "name") and not key.startswith(OWN_KEY):
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
     sources = _each(tables, "sources", problems, _source)
+    hookup = check_wiring(tables, problems)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
     channels: dict[str, Channel] = _each(
@@ -57,7 +59,7 @@ def check_project(text: str) -> Project:
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
-    return Project(values["name"], sources, channels, glass, faces, tables)
+    return Project(values["name"], sources, channels, glass, faces, hookup, tables)
 
 
 def _each(

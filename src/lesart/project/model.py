@@ -14,6 +14,7 @@ from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
+from lesart.core.wire.hookup import Hookup
 
 Table = Mapping[str, Any]
 
@@ -46,6 +47,7 @@ class Project:
     channels: Mapping[str, Channel]
     panels: Mapping[str, Panel]
     faces: Mapping[str, Face]
+    hookup: Hookup
     tables: Table
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:

@@ -5,11 +5,14 @@ from __future__ import annotations
 import copy
 import itertools
 import tomllib
-from collections.abc import Callable, Mapping, MutableMapping
+from collections.abc import Callable, Iterable, Mapping, MutableMapping
 from typing import Any
 
 from lesart.core.errors import RequestError
-from lesart.core.notes import Key
+from lesart.core.notes import Key, Mend, Written
+
+LINES = ("references", "joins")
+"""Lists whose entries stand in one line each: there are many of them, and they are read as a table."""
 
 
 class Editor:
@@ -26,11 +29,26 @@ class Editor:
         if self._text != text:
             self._document, self._text = tomlkit.parse(text), text
 
-    def with_value(self, text: str, key: Key, value: str | int | bool) -> str:
+    def with_value(self, text: str, key: Key, value: Written) -> str:
         """The text with the value at ``key`` set; tables on the way are made where they are missing."""
         return self._changed(text, lambda document: _set(document, key, value))
 
-    def with_entry(self, text: str, key: Key, entry: Mapping[str, str | int | bool]) -> str:
+    def with_table(self, text: str, key: Key, table: Mapping[str, Written]) -> str:
+        """The text with a new table at ``key``, behind the others of its kind."""
+        return self._changed(text, lambda document: _set(document, key, table))
+
+    def mended(self, text: str, mends: Iterable[Mend]) -> str:
+        """The text with all edits of a remedy."""
+        for mend in mends:
+            if not isinstance(mend.value, Mapping):
+                text = self.with_value(text, mend.key, mend.value)
+            elif mend.key[-1] in LINES:
+                text = self.with_entry(text, mend.key, mend.value)
+            else:
+                text = self.with_table(text, mend.key, mend.value)
+        return text
+
+    def with_entry(self, text: str, key: Key, entry: Mapping[str, Written]) -> str:
         """The text with an entry more at the end of the list at ``key``; the list is made where there is none."""
         return self._changed(text, lambda document: _append(document, key, entry))
 
@@ -79,7 +97,7 @@ def _is_comment(line: str) -> bool:
     return line.lstrip().startswith("#")
 
 
-def _append(document: Any, key: Key, entry: Mapping[str, str | int | bool]) -> None:
+def _append(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
     """In an array in line as a table in line; else as a ``[[table]]`` of its own."""
     import tomlkit
 
@@ -89,7 +107,7 @@ def _append(document: Any, key: Key, entry: Mapping[str, str | int | bool]) -> N
             place[step] = tomlkit.table()
         place = place[step]
     there = place.get(key[-1])
-    if there is None and key[-1] == "references":
+    if there is None and key[-1] in LINES:
         there = place[key[-1]] = tomlkit.array().multiline(True)
     elif there is None:
         place[key[-1]] = tomlkit.aot()
@@ -115,7 +133,7 @@ def _delete(document: Any, key: Key) -> None:
         del place[key[-2]]
 
 
-def _set(document: Any, key: Key, value: str | int | bool) -> None:
+def _set(document: Any, key: Key, value: Written | Mapping[str, Written]) -> None:
     """Change one value in place."""
     import tomlkit
 
@@ -130,6 +148,12 @@ def _set(document: Any, key: Key, value: str | int | bool) -> None:
             place[step] = tomlkit.table()
         place = place[step]
     last: Any = key[-1]
+    if isinstance(value, Mapping):
+        fresh_table = tomlkit.table()
+        fresh_table.update(value)
+        fresh_table.add(tomlkit.nl())
+        place[last] = fresh_table
+        return
     # The comment behind a value belongs to the person; replacing the item would lose it.
     comment = place.item(last).trivia if hasattr(place, "item") and last in place else None
     place[last] = value

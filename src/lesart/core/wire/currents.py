@@ -1,0 +1,175 @@
+"""Currents: what each rail has to give, usually and at worst, and what lamps and their pins carry."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from lesart.core.wire.hookup import End, Hookup, Join, logic_v, rail_v, supply_join, supply_of
+from lesart.core.wire.part import Part
+
+LAMP_IN = ("lamp +", "segment")
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """One taker on a rail, in A: what it usually draws, and at worst."""
+
+    of: str
+    usual_a: float
+    peak_a: float
+
+
+@dataclass(frozen=True)
+class Load:
+    """A rail and all that draws from it. ``limit_a`` is None where nobody says what it can give."""
+
+    rail: End
+    limit_a: float | None
+    drawn: tuple[Drawn, ...]
+
+    @property
+    def usual_a(self) -> float:
+        """All takers as they usually draw."""
+        return sum(each.usual_a for each in self.drawn)
+
+    @property
+    def worst(self) -> Drawn | None:
+        """Whose peak adds most."""
+        return max(self.drawn, key=lambda each: each.peak_a - each.usual_a, default=None)
+
+    @property
+    def one_peak_a(self) -> float:
+        """As usual, but the worst taker at its peak."""
+        return self.usual_a + (self.worst.peak_a - self.worst.usual_a if self.worst else 0.0)
+
+    @property
+    def all_peaks_a(self) -> float:
+        """Everything at its peak at once."""
+        return sum(each.peak_a for each in self.drawn)
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """A lamp, a segment or a backlight that is joined at both ends, or on whose line a level is known.
+
+    ``ohm`` is all resistance in its way, built in and added; ``amps`` is None without any, because nothing but the lamp
+    itself would limit it. ``left_v`` is what stands across that resistance.
+    """
+
+    end: End
+    join: Join
+    wanted_a: float
+    duty: float
+    left_v: float
+    ohm: float
+    resistors: tuple[Part, ...]
+    driver: End
+    switched: bool
+
+    @property
+    def amps(self) -> float | None:
+        """While it is lit."""
+        return max(self.left_v, 0.0) / self.ohm if self.ohm > 0 else None
+
+
+def rail_limit_a(hookup: Hookup, rail: End) -> float | None:
+    """What a supply can give."""
+    pin, part = hookup.pin(rail), hookup.parts[rail.part]
+    if pin.current_a is not None:
+        return pin.current_a
+    current = part.values.get("current")
+    return None if current is None else float(current)
+
+
+def loads_of(hookup: Hookup) -> tuple[Load, ...]:
+    """Every rail that something draws from, and the plug of a board that nothing else feeds."""
+    found = []
+    for end, pin in hookup.ends():
+        if "supply out" in pin.roles:
+            drawn = tuple(_drawn_at(hookup, end))
+            if drawn:
+                found.append(Load(end, rail_limit_a(hookup, end), drawn))
+        elif "supply" in pin.roles and "plug" in hookup.parts[end.part].values and supply_join(hookup, end) is None:
+            drawn = tuple(_through_supply(hookup, end))
+            found.append(Load(end, hookup.parts[end.part].value("plug"), drawn))
+    return tuple(found)
+
+
+def _drawn_at(hookup: Hookup, rail: End) -> Iterator[Drawn]:
+    """All that is joined to a rail."""
+    for join in hookup.joins_at(rail):
+        taker = join.other(rail)
+        if "supply" in hookup.pin(taker).roles:
+            yield from _through_supply(hookup, taker)
+    for lamp in lamps_of(hookup):
+        if lamp.driver == rail and lamp.amps is not None:
+            yield Drawn(lamp.end.part, lamp.amps * lamp.duty, lamp.amps)
+
+
+def _through_supply(hookup: Hookup, supply: End) -> Iterator[Drawn]:
+    """What comes in through a supply pin: the part's own current, and that of all it feeds."""
+    pin, part = hookup.pin(supply), hookup.parts[supply.part]
+    own = pin.current_a or 0.0
+    own += _bridge_a(hookup, part)
+    yield Drawn(part.name, own, max(pin.peak_a or 0.0, own))
+    for other in part.kind.pins:
+        if other.fed_by == pin.name:
+            yield from _drawn_at(hookup, End(part.name, other.name))
+    if part.kind.group == "board":
+        for lamp in lamps_of(hookup):
+            if lamp.driver.part == part.name and lamp.amps is not None and not _is_rail(hookup, lamp.driver):
+                yield Drawn(lamp.end.part, lamp.amps * lamp.duty, lamp.amps)
+
+
+def _is_rail(hookup: Hookup, end: End) -> bool:
+    return "supply out" in hookup.pin(end).roles
+
+
+def _bridge_a(hookup: Hookup, amplifier: Part) -> float:
+    """What an amplifier gives to its bridge, fed with its own supply."""
+    end = End(amplifier.name, "E+")
+    if amplifier.kind.pin("E+") is None or amplifier.kind.pin("supply") is None:
+        return 0.0
+    volts = supply_of(hookup, amplifier.name)
+    bridges = [hookup.parts[join.other(end).part] for join in hookup.joins_at(end)]
+    return sum(volts[0] / bridge.value("resistance") for bridge in bridges if volts and bridge.values.get("resistance"))
+
+
+def lamps_of(hookup: Hookup) -> tuple[Lamp, ...]:
+    """Everything that lights and whose driving level is known."""
+    found = []
+    for end, pin in hookup.ends():
+        if any(role in LAMP_IN for role in pin.roles):
+            for join in hookup.joins_at(end):
+                lamp = _lamp(hookup, end, join)
+                if lamp is not None:
+                    found.append(lamp)
+    return tuple(found)
+
+
+def _lamp(hookup: Hookup, end: End, join: Join) -> Lamp | None:
+    part, driver = hookup.parts[end.part], join.other(end)
+    forward = hookup.pin(end).forward_v or part.values.get("forward")
+    volts = rail_v(hookup, driver) if _is_rail(hookup, driver) else logic_v(hookup, driver.part)
+    if forward is None or volts is None:
+        return None
+    legs = [join, *_other_legs(hookup, end)]
+    resistors = tuple(
+        between for leg in legs if (between := hookup.through(leg)) is not None and between.kind.name == "resistor"
+    )
+    built_in = hookup.pin(end).series_ohm + part.value("backlight_resistor")
+    ohm = built_in + sum(each.value("resistance") for each in resistors)
+    switched = any(hookup.through_kind(leg) == "transistor" for leg in legs)
+    return Lamp(
+        end, join, part.value("current"), part.value("duty", 1.0), volts - float(forward), ohm, resistors, driver,
+        switched,
+    )  # fmt: skip
+
+
+def _other_legs(hookup: Hookup, end: End) -> list[Join]:
+    """The joins of the lamp's other leg; a resistor may stand there just as well. Digits have one for many segments."""
+    if "lamp +" not in hookup.pin(end).roles:
+        return []
+    out = [pin.name for pin in hookup.parts[end.part].kind.pins if "lamp −" in pin.roles]
+    return [join for name in out for join in hookup.joins_at(End(end.part, name))]

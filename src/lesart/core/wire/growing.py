@@ -1,0 +1,95 @@
+"""A hook-up that grows: what a proposal adds, remembered as edits."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from lesart.core.notes import Mend, Written
+from lesart.core.wire.catalogue import KINDS
+from lesart.core.wire.entry import JOINS, free_name, join_entry, written
+from lesart.core.wire.hookup import End, Hookup, Join, logic_v, rail_v
+from lesart.core.wire.part import Part
+
+COLOURS = {"supply": "red", "ground": "black"}
+SIGNAL_COLOURS = ("yellow", "green", "blue", "orange", "violet", "white", "grey", "brown")
+
+
+class Growing:
+    """``hookup`` as it is now, ``mends`` that lead to it, ``unplaced`` a sentence for each pin without a place.
+
+    ``board`` is the one that everything is joined to.
+    """
+
+    def __init__(self, hookup: Hookup) -> None:
+        self.hookup = hookup
+        self.mends: list[Mend] = []
+        self.unplaced: list[str] = []
+        self.board = self._home()
+
+    def _home(self) -> str | None:
+        """The board that most joins lead to, else the first one."""
+        boards = [name for name, part in self.hookup.parts.items() if part.kind.group == "board"]
+        counts = {name: sum(name in (join.pin.part, join.to.part) for join in self.hookup.joins) for name in boards}
+        return max(boards, key=lambda name: counts[name]) if boards else None
+
+    def join(self, pin: End, to: End, through: str = "", colour: str = "") -> Join:
+        """Join two pins."""
+        join = Join(pin, to, through, colour or self._colour(pin), len(self.hookup.joins))
+        self.hookup = replace(self.hookup, joins=(*self.hookup.joins, join))
+        self.mends.append(Mend(JOINS, join_entry(join)))
+        return join
+
+    def _colour(self, pin: End) -> str:
+        roles = self.hookup.pin(pin).roles
+        for role, colour in COLOURS.items():
+            if role in roles:
+                return colour
+        return SIGNAL_COLOURS[sum(join.pin.part == pin.part for join in self.hookup.joins) % len(SIGNAL_COLOURS)]
+
+    def part(self, wanted: str, kind: str, **values: tuple[float, str]) -> str:
+        """A new part between, by its kind and its values with their SI units. The name it got."""
+        name = free_name(self.hookup.parts, wanted)
+        entry: dict[str, Written] = {"kind": kind, **{key: written(*value) for key, value in values.items()}}
+        record = KINDS[kind]
+        usual: dict[str, Any] = {
+            parameter.name: parameter.read(parameter.default)
+            for parameter in record.parameters
+            if parameter.default is not None
+        }
+        part = Part(name, record, {**usual, **{key: value[0] for key, value in values.items()}})
+        self.hookup = replace(self.hookup, parts={**self.hookup.parts, name: part})
+        self.mends.append(Mend(("parts", name), entry))
+        return name
+
+    def lead_through(self, join: Join, through: str) -> None:
+        """Let a join that was proposed here, or stood there before, run through a part."""
+        changed = replace(join, through=through)
+        place = self.hookup.joins.index(join)
+        joins = (*self.hookup.joins[:place], changed, *self.hookup.joins[place + 1 :])
+        self.hookup = replace(self.hookup, joins=joins)
+        entry = join_entry(join)
+        for index, mend in enumerate(self.mends):
+            if mend.key == JOINS and mend.value == entry:
+                # The part must be there before the join names it.
+                del self.mends[index]
+                self.mends.append(Mend(JOINS, join_entry(changed)))
+                return
+        self.mends.append(Mend((*JOINS, join.index, "through"), through))
+
+    def ground(self) -> End | None:
+        """The board's, or without one the first source's."""
+        grounds = [end for end, pin in self.hookup.ends() if pin.roles == ("ground",)]
+        of_board = [end for end in grounds if end.part == self.board]
+        of_source = [end for end in grounds if self.hookup.parts[end.part].kind.group == "source"]
+        return next(iter((*of_board, *of_source)), None)
+
+    def rails(self) -> list[End]:
+        """Rails of the board first, then of sources."""
+        rails = [end for end, pin in self.hookup.ends() if "supply out" in pin.roles]
+        return sorted(rails, key=lambda end: end.part != self.board)
+
+    def level_rail(self) -> End | None:
+        """The rail at the level of the board's signals."""
+        level = logic_v(self.hookup, self.board) if self.board else None
+        return next((rail for rail in self.rails() if rail_v(self.hookup, rail) == level), None)

@@ -1,0 +1,54 @@
+"""A hook-up proposed from the parts' roles: rails, grounds, pins, and what must stand between them.
+
+What is joined already stays as it is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+from lesart.core.notes import Mend
+from lesart.core.wire.entry import JOINS, join_entry
+from lesart.core.wire.growing import Growing
+from lesart.core.wire.hookup import End, Hookup, is_pull
+from lesart.core.wire.propose_lamps import lamps
+from lesart.core.wire.propose_levels import between, pull_ups
+from lesart.core.wire.propose_power import addresses, sources, supplies
+from lesart.core.wire.propose_signals import bridges, fixed_ends, signals
+from lesart.core.wire.role import is_rail
+
+ORDER = (addresses, sources, supplies, bridges, fixed_ends, signals, lamps, between, pull_ups)
+"""Power before signals, because levels follow from it; what stands between levels last."""
+
+
+@dataclass(frozen=True)
+class Plan:
+    """``hookup`` with all that was added, ``mends`` that add it, and a sentence for each pin that found no place."""
+
+    hookup: Hookup
+    mends: tuple[Mend, ...]
+    unplaced: tuple[str, ...]
+
+
+def propose(hookup: Hookup) -> Plan:
+    """Join what is not joined. Pins that may stay open stay open."""
+    grow = Growing(hookup)
+    for step in ORDER:
+        step(grow)
+    return Plan(grow.hookup, tuple(grow.mends), tuple(grow.unplaced))
+
+
+def mends_for(hookup: Hookup, ends: Collection[End]) -> tuple[Mend, ...]:
+    """The edits that join open pins, with the parts between that they need; none for a pin without a place."""
+    plan = propose(hookup)
+    first = [join for join in plan.hookup.joins[len(hookup.joins) :] if set(ends) & set(join.ends)]
+    # A resistive sensor at a converter comes with the fixed resistor that stands there.
+    pins = {end for join in first for end in join.ends if not is_rail(plan.hookup.pin(end).roles)}
+    joins = [
+        join for join in plan.hookup.joins[len(hookup.joins) :]
+        if join in first or (pins & set(join.ends) and is_pull(plan.hookup, join))
+    ]  # fmt: skip
+    needed = {join.through for join in joins if join.through and join.through not in hookup.parts}
+    mends = [mend for mend in plan.mends if mend.key[0] == "parts" and len(mend.key) == 2 and mend.key[1] in needed]
+    return (*mends, *(Mend(JOINS, join_entry(join)) for join in joins))

@@ -1,0 +1,77 @@
+"""Lamps of a proposal: to a rail or a pin, each with the resistor its current asks for."""
+
+from __future__ import annotations
+
+from lesart.core.quantity import plain_number
+from lesart.core.wire.currents import lamps_of
+from lesart.core.wire.growing import Growing
+from lesart.core.wire.hookup import End, is_free, rail_v
+from lesart.core.wire.part import Part, Pin
+from lesart.core.wire.preferred import around
+from lesart.core.wire.propose_power import to_ground
+from lesart.core.wire.propose_signals import matched
+
+PIN_SHARE = 0.8
+"""Share of what a pin may carry that a proposal uses."""
+
+
+def lamps(grow: Growing) -> None:
+    """Lamps to a rail or a pin, each with the resistor its current asks for; strong digits through a transistor."""
+    for part in list(grow.hookup.parts.values()):
+        for pin in part.kind.pins:
+            end = End(part.name, pin.name)
+            if not pin.optional and is_free(grow.hookup, end):
+                if "lamp −" in pin.roles:
+                    to_ground(grow, end)
+                elif "lamp +" in pin.roles:
+                    _lamp_place(grow, end, pin, part)
+    _resistors(grow)
+    _transistors(grow)
+
+
+def _lamp_place(grow: Growing, end: End, pin: Pin, part: Part) -> None:
+    pins = _matched_digital(grow, end)
+    limit = grow.hookup.pin(pins[0]).current_a if pins else None
+    is_backlight = any("supply" in each.roles for each in part.kind.pins)
+    if pins and not is_backlight and limit is not None and part.value("current") <= PIN_SHARE * limit:
+        grow.join(end, pins[0])
+        return
+    forward = pin.forward_v or part.value("forward")
+    rails = [rail for rail in grow.rails() if (rail_v(grow.hookup, rail) or 0.0) > forward + 0.2]
+    if rails:
+        grow.join(end, min(rails, key=lambda rail: rail_v(grow.hookup, rail) or 0.0), colour="red")
+    else:
+        grow.unplaced.append(f"{end} drops {plain_number(forward)} V, and no rail gives more.")
+
+
+def _matched_digital(grow: Growing, end: End) -> list[End]:
+    return list(matched(grow, [end]).values())
+
+
+def _resistors(grow: Growing) -> None:
+    """One value for all segments of a part; each has its own resistor."""
+    names: dict[tuple[str, float], str] = {}
+    for lamp in lamps_of(grow.hookup):
+        if lamp.resistors or lamp.left_v <= 0 or lamp.wanted_a <= 0 or lamp.join.through:
+            continue
+        needed = lamp.left_v / lamp.wanted_a - lamp.ohm
+        if needed <= 0:
+            continue
+        _, ohm = around(needed)
+        key = (lamp.end.part, ohm)
+        if key not in names:
+            names[key] = grow.part(f"{lamp.end.part} resistor", "resistor", resistance=(ohm, "Ω"))
+        grow.lead_through(lamp.join, names[key])
+
+
+def _transistors(grow: Growing) -> None:
+    """A digit's common carries all its segments."""
+    for part in list(grow.hookup.parts.values()):
+        digits = [End(part.name, pin.name) for pin in part.kind.pins if "digit" in pin.roles]
+        amps = sum(lamp.amps or 0.0 for lamp in lamps_of(grow.hookup) if lamp.end.part == part.name)
+        joins = [join for digit in digits for join in grow.hookup.joins_at(digit) if not join.through]
+        limits = [grow.hookup.pin(join.to).current_a for join in joins]
+        if joins and any(limit is not None and amps > limit for limit in limits):
+            name = grow.part(f"{part.name} transistor", "transistor")
+            for join in joins:
+                grow.lead_through(join, name)

@@ -1,0 +1,127 @@
+"""Addresses, supplies and grounds of a proposal."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lesart.core.notes import Mend
+from lesart.core.quantity import plain_number
+from lesart.core.wire.currents import loads_of, rail_limit_a
+from lesart.core.wire.growing import Growing
+from lesart.core.wire.hookup import End, is_free, logic_v, rail_v
+from lesart.core.wire.part import Pin, shown_address
+
+
+def addresses(grow: Growing) -> None:
+    """Each part on the bus its own, as far as straps allow."""
+    taken: set[int] = set()
+    for part in list(grow.hookup.parts.values()):
+        if part.address is None:
+            continue
+        if part.address in taken:
+            free = next((each for each in part.kind.addresses if each not in taken), None)
+            if free is None:
+                grow.unplaced.append(f"{part.name} finds no address that is free on the bus.")
+            else:
+                changed = replace(part, address=free)
+                grow.hookup = replace(grow.hookup, parts={**grow.hookup.parts, part.name: changed})
+                grow.mends.append(Mend(("parts", part.name, "address"), shown_address(free)))
+                taken.add(free)
+        taken.add(part.address)
+
+
+def sources(grow: Growing) -> None:
+    """A board's own supply from a source that suits it; without one it is fed by its plug."""
+    for part in grow.hookup.parts.values():
+        if part.kind.group not in ("board", "source"):
+            continue
+        for pin in part.kind.pins:
+            end = End(part.name, pin.name)
+            if "supply" in pin.roles and is_free(grow.hookup, end):
+                rail = _rail_for(grow, pin, [each for each in grow.rails() if _may_feed(grow, each, end)])
+                if rail is not None:
+                    grow.join(end, rail)
+                elif not pin.optional:
+                    grow.unplaced.append(f"{end} finds no supply from {_volts(pin)}.")
+
+
+def _may_feed(grow: Growing, rail: End, supply: End) -> bool:
+    """Only from further up: a battery feeds a regulator or a board, a regulator feeds a board."""
+    order = {"battery": 0, "supply": 0, "regulator": 1}
+    above, below = (grow.hookup.parts[end.part] for end in (rail, supply))
+    return above.kind.group == "source" and order.get(above.kind.name, 0) < order.get(below.kind.name, 2)
+
+
+def supplies(grow: Growing) -> None:
+    """Supplies and grounds of everything else."""
+    for end, pin in list(grow.hookup.ends()):
+        group = grow.hookup.parts[end.part].kind.group
+        if pin.optional or not is_free(grow.hookup, end):
+            continue
+        if "supply" in pin.roles and group not in ("board", "source"):
+            rail = _rail_for(grow, pin, grow.rails())
+            if rail is None:
+                grow.unplaced.append(f"{end} finds no supply from {_volts(pin)} with {_amps(pin)} to spare.")
+            else:
+                grow.join(end, rail)
+        elif "ground" in pin.roles and "contact" not in pin.roles:
+            to_ground(grow, end)
+    _grounds_of_boards(grow)
+
+
+def to_ground(grow: Growing, end: End) -> None:
+    ground = grow.ground()
+    if ground is None or ground.part == end.part:
+        return
+    grow.join(end, ground, colour="black")
+
+
+def _grounds_of_boards(grow: Growing) -> None:
+    """Of a second board, too: what is joined by signals must have one zero."""
+    for name, part in grow.hookup.parts.items():
+        if part.kind.group == "board" and name != grow.board:
+            for pin in part.kind.pins:
+                if "ground" in pin.roles and is_free(grow.hookup, End(name, pin.name)):
+                    to_ground(grow, End(name, pin.name))
+                    break
+
+
+def _rail_for(grow: Growing, pin: Pin, rails: list[End]) -> End | None:
+    """In range, with room for its peak; at the level of the board's signals if there is a choice."""
+    level = logic_v(grow.hookup, grow.board) if grow.board else None
+    best = None
+    for rail in rails:
+        volts = rail_v(grow.hookup, rail)
+        if volts is None or not (pin.lowest_v or 0.0) <= volts <= (pin.highest_v or float("inf")):
+            continue
+        if not _has_room(grow, rail, pin.peak_a or pin.current_a or 0.0):
+            continue
+        rank = (volts != level, grow.hookup.parts[rail.part].kind.name == "battery")
+        if best is None or rank < best[0]:
+            best = (rank, rail)
+    return best[1] if best else None
+
+
+def _has_room(grow: Growing, rail: End, amps: float) -> bool:
+    """Would the rail, and all it is fed by, still give that?"""
+    limit = rail_limit_a(grow.hookup, rail)
+    loads = {load.rail: load.all_peaks_a for load in loads_of(grow.hookup)}
+    if limit is not None and loads.get(rail, 0.0) + amps > limit:
+        return False
+    part, feeder = grow.hookup.parts[rail.part], grow.hookup.pin(rail).fed_by
+    if not feeder:
+        return True
+    supply = End(rail.part, feeder)
+    source = next((join.other(supply) for join in grow.hookup.joins_at(supply)), None)
+    if source is not None:
+        return _has_room(grow, source, amps)
+    plug = part.values.get("plug")
+    return plug is None or loads.get(supply, 0.0) + amps <= float(plug)
+
+
+def _volts(pin: Pin) -> str:
+    return f"{plain_number(pin.lowest_v or 0.0)} to {plain_number(pin.highest_v or 0.0)} V"
+
+
+def _amps(pin: Pin) -> str:
+    return f"{plain_number((pin.peak_a or pin.current_a or 0.0) * 1000)} mA"

@@ -1,0 +1,146 @@
+"""Signals of a proposal: bus lines to the bus, everything else to a pin of its own.
+
+Pins are given out by a maximum matching, so that a pin which can do much is not taken from the one part that needs it:
+as long as there is any way to place all parts, one is found.
+"""
+
+from __future__ import annotations
+
+from lesart.core.wire.growing import Growing
+from lesart.core.wire.hookup import End, Join, is_free, is_pull
+from lesart.core.wire.preferred import around
+from lesart.core.wire.role import ROLES, roles_meet
+
+BRIDGE = ("E+", "E−", "A+", "A−")
+BRIDGE_COLOURS = ("red", "black", "green", "white")
+"""As most load cells have them."""
+
+
+def fixed_ends(grow: Growing) -> None:
+    """Ends of resistive things and switches that simply go to a rail."""
+    level_rail = grow.level_rail()
+    ground = grow.ground()
+    for part in list(grow.hookup.parts.values()):
+        ends = [pin for pin in part.kind.pins if "element" in pin.roles]
+        has_wiper = any("wiper" in pin.roles for pin in part.kind.pins)
+        second = [pin for pin in part.kind.pins if pin.roles == ("contact", "ground")]
+        for pin in (*ends[1:], *second):
+            if ground is not None and is_free(grow.hookup, End(part.name, pin.name)):
+                grow.join(End(part.name, pin.name), ground, colour="black")
+        if has_wiper and level_rail is not None and is_free(grow.hookup, End(part.name, ends[0].name)):
+            grow.join(End(part.name, ends[0].name), level_rail, colour="red")
+
+
+def bridges(grow: Growing) -> None:
+    """Each bridge, all four wires, to an amplifier of its own."""
+    whole = [part for part in grow.hookup.parts.values() if all(part.kind.pin(name) for name in BRIDGE)]
+    free = [part for part in whole if all(is_free(grow.hookup, End(part.name, name)) for name in BRIDGE)]
+    amplifiers = [part for part in free if len(part.kind.pins) > len(BRIDGE)]
+    for cell in (part for part in free if len(part.kind.pins) == len(BRIDGE)):
+        if not amplifiers:
+            return
+        amplifier = amplifiers.pop(0)
+        for name, colour in zip(BRIDGE, BRIDGE_COLOURS, strict=True):
+            grow.join(End(cell.name, name), End(amplifier.name, name), colour=colour)
+
+
+def signals(grow: Growing) -> None:
+    """Bus lines to the bus, everything else to a pin of its own."""
+    wanting = []
+    for end, pin in grow.hookup.ends():
+        part = grow.hookup.parts[end.part]
+        ready = pin.optional or not is_free(grow.hookup, end) or part.kind.group == "board"
+        rails = any(role in ("supply", "supply out", "ground", "lamp +", "lamp −") for role in pin.roles)
+        if not ready and not rails:
+            wanting.append(end)
+    shared = [end for end in wanting if any(ROLES[role].shares for role in grow.hookup.pin(end).roles)]
+    for end in shared:
+        to = _shared_place(grow, end)
+        if to is None:
+            grow.unplaced.append(_no_place(grow, end))
+        elif is_free(grow.hookup, end):
+            grow.join(end, to)
+    own = [end for end in wanting if end not in shared and is_free(grow.hookup, end)]
+    for end, to in matched(grow, own).items():
+        if not (is_free(grow.hookup, end) and is_free(grow.hookup, to)):
+            continue  # Two open pins of parts wanted each other.
+        join = grow.join(end, to)
+        if "element" in grow.hookup.pin(end).roles:
+            _fixed_half(grow, join)
+    for end in own:
+        if is_free(grow.hookup, end):
+            grow.unplaced.append(_no_place(grow, end))
+
+
+def _no_place(grow: Growing, end: End) -> str:
+    roles = ", ".join(grow.hookup.pin(end).roles)
+    return f"{end} ({roles}) finds no free pin that works with it."
+
+
+def _shared_place(grow: Growing, end: End) -> End | None:
+    """The board's bus line; between parts, the other's line of the same name."""
+    roles = grow.hookup.pin(end).roles
+    places = [
+        (other.part != grow.board, other)
+        for other, pin in grow.hookup.ends()
+        if other.part != end.part
+        and any(ROLES[role].shares and roles_meet((role,), roles) for role in pin.roles)
+        and (grow.hookup.parts[other.part].kind.group != "board" or other.part == grow.board)
+        and _stays_shared(grow, other, roles)
+    ]
+    return min(places)[1] if places else None
+
+
+def _stays_shared(grow: Growing, end: End, roles: tuple[str, ...]) -> bool:
+    """No other job on that pin, and not both already tied together."""
+    return all(
+        any(ROLES[role].shares for role in grow.hookup.pin(join.other(end)).roles)
+        for join in grow.hookup.joins_at(end)
+        if not is_pull(grow.hookup, join)
+    )
+
+
+def matched(grow: Growing, wanting: list[End]) -> dict[End, End]:
+    """A maximum matching of open pins with free ones, found by augmenting paths. The scarcest pins are tried first,
+    so that a pin which can do much is taken last."""
+    free = [
+        (end, pin)
+        for end, pin in grow.hookup.ends()
+        if is_free(grow.hookup, end) and not any(role in ("supply out", "ground") for role in pin.roles)
+    ]
+    places: dict[End, list[End]] = {}
+    for end in wanting:
+        roles = grow.hookup.pin(end).roles
+        fits = [
+            (other.part != grow.board, len(pin.roles), index, other)
+            for index, (other, pin) in enumerate(free)
+            if other.part != end.part
+            and roles_meet(roles, pin.roles)
+            and (grow.hookup.parts[other.part].kind.group != "board" or other.part == grow.board)
+        ]
+        places[end] = [fit[-1] for fit in sorted(fits)]
+    taken: dict[End, End] = {}
+
+    def place(end: End, seen: set[End]) -> bool:
+        for other in places[end]:
+            if other in seen:
+                continue
+            seen.add(other)
+            if other not in taken or place(taken[other], seen):
+                taken[other] = end
+                return True
+        return False
+
+    for end in sorted(wanting, key=lambda each: len(places[each])):
+        place(end, set())
+    found = {end: other for other, end in taken.items()}
+    return {end: found[end] for end in wanting if end in found}
+
+
+def _fixed_half(grow: Growing, join: Join) -> None:
+    """A resistive sensor needs a fixed resistor to the rail, about as large as itself."""
+    rail, part = grow.level_rail(), grow.hookup.parts[join.pin.part]
+    if rail is not None:
+        _, ohm = around(part.value("resistance", 10_000.0))
+        name = grow.part(f"{part.name} divider", "resistor", resistance=(ohm, "Ω"))
+        grow.join(join.to, rail, name, "red")
