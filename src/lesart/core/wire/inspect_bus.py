@@ -1,17 +1,22 @@
-"""Notes on the two-wire bus: an address taken twice, pull-ups missing, too strong or too weak for its clock.
-
-Limits of the bus standard: an output pulls low against at most 3 mA and 0.4 V; the rise time, 0.8473·R·C between 0.3
-and 0.7 of the supply, is at most 1000 ns up to 100 kHz, 300 ns up to 400 kHz and 120 ns up to 1 MHz; at most 400 pF.
-"""
+"""Notes on the two-wire bus: an address taken twice, pull-ups missing, too strong or too weak for its clock."""
 
 from __future__ import annotations
 
-import math
 from collections import defaultdict
 from collections.abc import Iterator
 
 from lesart.core.notes import FAULT, Mend, Note
 from lesart.core.quantity import plain_number
+from lesart.core.wire.bus import (
+    SINK_A,
+    SINK_V,
+    bus_clock_hz,
+    least_pull_up_ohm,
+    line_farad,
+    most_pull_up_ohm,
+    rise_limit_s,
+    rise_s,
+)
 from lesart.core.wire.entry import JOINS, free_name, join_entry, written
 from lesart.core.wire.hookup import BusLine, End, Hookup, Join, PullUp, bus_lines, groups, logic_v, used_roles
 from lesart.core.wire.inspect_levels import volts
@@ -21,17 +26,6 @@ from lesart.core.wire.part import shown_address
 from lesart.core.wire.preferred import decade_of
 from lesart.core.wire.propose_levels import PULL_UP_OHM
 from lesart.core.wire.role import BUS_LINES
-
-SINK_A = 0.003
-SINK_V = 0.4
-RISE = math.log(0.7 / 0.3)
-"""Time constants from 0.3 to 0.7 of the supply: 0.8473."""
-RISE_LIMITS_S = ((100e3, 1000e-9), (400e3, 300e-9), (1e6, 120e-9))
-CAPACITANCE_LIMIT_F = 400e-12
-PIN_F = 10e-12
-"""What a pin adds, the most the standard allows it."""
-WIRE_F_PER_M = 100e-12
-"""What a metre of ordinary wire adds."""
 
 
 def inspect_bus(hookup: Hookup) -> Iterator[Note]:
@@ -46,37 +40,6 @@ def inspect_bus(hookup: Hookup) -> Iterator[Note]:
             if key not in told:
                 told.add(key)
                 yield found
-
-
-def rise_limit_s(clock_hz: float) -> float:
-    """Longest rise time that the standard allows at a bus clock."""
-    return next((limit for most, limit in RISE_LIMITS_S if clock_hz <= most * (1 + 1e-9)), RISE_LIMITS_S[-1][1])
-
-
-def rise_s(ohm: float, farad: float) -> float:
-    """From 0.3 to 0.7 of the supply."""
-    return RISE * ohm * farad
-
-
-def least_pull_up_ohm(supply_v: float) -> float:
-    """Less than this and an output cannot pull the line low enough."""
-    return (supply_v - SINK_V) / SINK_A
-
-
-def most_pull_up_ohm(farad: float, clock_hz: float) -> float:
-    """More than this and the line rises too slowly."""
-    return rise_limit_s(clock_hz) / (RISE * farad)
-
-
-def line_farad(hookup: Hookup, line: BusLine) -> float:
-    """Pins and wire."""
-    wire_m = max((hookup.parts[end.part].value("bus_wire") for end in line.ends), default=0.0)
-    return len(line.ends) * PIN_F + wire_m * WIRE_F_PER_M
-
-
-def bus_clock_hz(hookup: Hookup, line: BusLine) -> float:
-    """Of the board on the line; the standard's usual one where there is none."""
-    return max((hookup.parts[end.part].value("bus_clock") for end in line.ends), default=0.0) or 100e3
 
 
 def _addresses(hookup: Hookup) -> Iterator[Note]:

@@ -13,13 +13,12 @@ from lesart.core.wire.entry import JOINS, free_name, written
 from lesart.core.wire.hookup import End, Hookup, Join, rail_v
 from lesart.core.wire.inspect_pins import note
 from lesart.core.wire.preferred import around
+from lesart.core.wire.sums.resistors import rating_w
 
 MUCH = 1.25
 """A lamp that carries more than this many times what is wanted will not last."""
 LITTLE = 0.3
 """One that carries less is hard to see by day."""
-RATINGS_W = (0.125, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 25.0, 50.0)
-"""What resistors are sold for."""
 
 
 def inspect_currents(hookup: Hookup) -> Iterator[Note]:
@@ -118,12 +117,12 @@ def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Note]:
             if watts <= rating or resistor.name in told:
                 continue
             told.add(resistor.name)
-            better = next((each for each in RATINGS_W if each >= watts * 1.5), None)
+            better = rating_w(watts)
             yield note(
                 FAULT, lamp.end.part, f"{resistor.name} turns {written(watts, 'W')} into heat; it is rated for "
                 f"{written(rating, 'W')}.", figure=watts, unit="W", limit=rating,
-                remedy=f"take one of {plain_number(better)} W" if better else "share it among several",
-                mend=(Mend(("parts", resistor.name, "power"), f"{plain_number(better)} W"),) if better else (),
+                remedy=f"take one of {plain_number(better)} W",
+                mend=(Mend(("parts", resistor.name, "power"), f"{plain_number(better)} W"),),
             )  # fmt: skip
 
 

@@ -1,0 +1,142 @@
+"""The sums of the bench against cases worked by hand, and what they promise for any values."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.wire.bus import rise_limit_s, rise_s
+from lesart.core.wire.preferred import E6, E12, E24, around, decade_of, nearest
+from lesart.core.wire.sums import SUMS, SumResult
+
+
+def solved(kind: str, **written: str) -> SumResult:
+    """A sum with parameters as the project file writes them."""
+    record = SUMS[kind]
+    assert set(written) <= {parameter.name for parameter in record.parameters}
+    return record.solve({each.name: each.read(written.get(each.name, each.default)) for each in record.parameters})
+
+
+BY_HAND: list[tuple[str, dict[str, str], dict[str, float], dict[str, Any]]] = [
+    # (5 − 2) V ÷ 10 mA = 300 Ω; 0.01² × 300 = 30 mW
+    ("lamp resistor", {},
+     {"left for the resistor": 3, "exactly": 300, "take": 300, "current while lit": 0.01, "heat in the resistor": 0.03},
+     {"kind": "resistor", "resistance": "300 Ω", "power": "250 mW"}),
+    # (3.3 − 2.1) V ÷ 5 mA = 240 Ω, lit a quarter of the time: 0.005² × 240 ÷ 4 = 1.5 mW
+    ("lamp resistor", {"supply": "3.3 V", "forward": "2.1 V", "current": "5 mA", "duty": "1/4"},
+     {"take": 240, "on the mean": 0.00125, "heat in the resistor": 0.0015}, {"resistance": "240 Ω"}),
+    # (12 − 3.2) ÷ 0.35 = 25.14 → 27 Ω; 8.8 ÷ 27 = 0.3259 A; 2.868 W, half as much again is 4.3 → 5 W
+    ("lamp resistor", {"supply": "12 V", "forward": "3.2 V", "current": "350 mA"},
+     {"exactly": 25.142857, "take": 27, "current while lit": 0.3259259, "heat in the resistor": 2.8681481},
+     {"resistance": "27 Ω", "power": "5 W"}),
+    # 1 : 5 exactly with 30 kΩ and 7.5 kΩ; 30 ∥ 7.5 = 6 kΩ; 15 V ÷ 37.5 kΩ = 0.4 mA
+    ("divider", {},
+     {"upper": 30e3, "lower": 7.5e3, "at the pin, at most": 3, "source resistance": 6e3, "draws at most": 0.4e-3},
+     {"kind": "divider", "upper": "30 kΩ", "lower": "7.5 kΩ"}),
+    # √(3.3 × 33) = 10.436 kΩ → 10 kΩ; 3.3 V × 3.3 ÷ 13.3 and × 33 ÷ 43
+    ("fixed half", {},
+     {"exactly": 10435.516, "take": 10e3, "at the least resistance": 0.8187970, "at the greatest": 2.5325581},
+     {"kind": "resistor", "resistance": "10 kΩ"}),
+    # 0.1 V ÷ 2 A = 50 mΩ → 47 mΩ, 94 mV, 4 × 0.047 = 0.188 W → 0.282 with room → 0.5 W
+    ("shunt", {}, {"exactly": 0.05, "take": 0.047, "drops at that current": 0.094, "heat in it": 0.188},
+     {"resistance": "0.047 Ω", "power": "500 mW"}),
+    # 2.9 V ÷ 3 mA = 967 Ω; 1000 ns ÷ (0.8473 × 60 pF) = 19.67 kΩ; √ of their product 4.36 k → 4.3 kΩ
+    ("pull-ups", {}, {"at least": 966.6667, "at most": 19670.4, "take": 4300, "rise time": 218.6e-9, "allowed": 1e-6},
+     {"resistance": "4.3 kΩ"}),
+    # 5 − 4.3 = 0.7 V; 4.3 ÷ 5 = 86 %; 5 V ÷ 10 kΩ
+    ("contrast", {}, {"at the contrast pin": 0.7, "turned from the supply's end": 0.86, "draws": 0.5e-3},
+     {"kind": "potentiometer", "turned": "86 %"}),
+    # 60 ÷ 60 + 0.05 × 59 ÷ 60 = 1.04917 mA; 1.6 Ah ÷ that = 1525 h; 30 d need 0.9443 Ah
+    ("battery hours", {}, {"mean current": 1.0491667e-3, "lasts": 1525.02 * 3600, "capacity for the time wanted": 0.94425},
+     {"kind": "battery", "capacity": "2 Ah", "usable": "80 %", "voltage": "3.7 V"}),
+    # 1 ÷ (2π × 10 kΩ × 20 Hz) = 0.796 µF → 0.82 µF, 19.41 Hz; 1 ÷ √(1 + (10 ÷ 19.41)²) = 0.889
+    ("anti-alias filter", {},
+     {"take": 0.82e-6, "corner": 19.4091, "left at the band's end": 0.888940, "left at half the rate": 0.0387897},
+     {"kind": "filter", "resistance": "10 kΩ", "capacitance": "820 nF"}),
+    # 10 ms ÷ (10 kΩ × ln(1 ÷ 0.3)) = 0.8306 µF → 1 µF, open after 12.04 ms
+    ("debounce", {}, {"take": 1e-6, "time constant": 0.01, "read as open after": 12.0397e-3}, {"capacitance": "1 µF"}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "written", "figures", "part"), BY_HAND, ids=lambda each: str(each)[:40])
+def test_a_sum_agrees_with_the_case_worked_by_hand(
+    kind: str, written: dict[str, str], figures: dict[str, float], part: dict[str, Any]
+) -> None:
+    result = solved(kind, **written)
+    assert result.warning == ""
+    for label, wanted in figures.items():
+        assert result.figure(label) == pytest.approx(wanted, rel=1e-4), label
+    assert part.items() <= result.part.items()
+
+
+def test_every_sum_has_a_case_worked_by_hand() -> None:
+    assert {case[0] for case in BY_HAND} == set(SUMS)
+
+
+WARNED = [
+    ("lamp resistor", {"supply": "1.8 V"}, "it stays dark"),
+    ("divider", {"highest": "2 V"}, "no divider is needed"),
+    ("divider", {"accepts": "1 Ω"}, "No pair of resistors is low enough"),
+    ("fixed half", {"lowest": "50 kΩ"}, "must be below its greatest"),
+    ("pull-ups", {"capacitance": "2 nF"}, "too much capacitance"),
+    ("contrast", {"supply": "3.3 V"}, "below ground"),
+    ("battery hours", {"wanted": "90 d"}, "It is empty 635 h too early"),
+    ("anti-alias filter", {"rate": "20 Hz"}, "needs more than 20 samples a second"),
+]
+
+
+@pytest.mark.parametrize(("kind", "written", "words"), WARNED)
+def test_what_cannot_be_is_said_with_what_would_help(kind: str, written: dict[str, str], words: str) -> None:
+    assert words in solved(kind, **written).warning
+
+
+@given(st.floats(0.01, 100), st.floats(1.0001, 300), st.floats(100, 1e5))
+def test_a_divider_never_gives_more_than_the_pin_may_get(most: float, times: float, accepts: float) -> None:
+    result = solved("divider", highest=f"{most * times:.9f} V", most=f"{most:.9f} V", accepts=f"{accepts:.6f} Ω")
+    if result.part:
+        upper, lower = result.figure("upper"), result.figure("lower")
+        assert most * times * lower / (upper + lower) <= most * (1 + 1e-6)
+        assert upper * lower / (upper + lower) <= accepts * (1 + 1e-6)
+
+
+@given(st.floats(1.8, 5.5), st.floats(10e-12, 400e-12), st.sampled_from([1e4, 1e5, 4e5, 1e6]))
+def test_pull_ups_are_strong_and_weak_enough(supply: float, farad: float, clock: float) -> None:
+    result = solved("pull-ups", supply=f"{supply:.6f} V", capacitance=f"{farad * 1e12:.6f} pF", clock=f"{clock} Hz")
+    if result.part:
+        ohm = result.figure("take")
+        assert (supply - 0.4) / ohm <= 0.003 * (1 + 1e-6)
+        assert rise_s(ohm, farad) <= rise_limit_s(clock) * (1 + 1e-6)
+
+
+@given(st.floats(0.5, 20), st.floats(1e-4, 2))
+def test_a_lamp_never_gets_more_than_was_wanted(left: float, amps: float) -> None:
+    result = solved("lamp resistor", supply=f"{2 + left:.9f} V", forward="2 V", current=f"{amps:.9f} A")
+    assert result.figure("current while lit") <= amps * (1 + 1e-6)
+    assert result.figure("current while lit") >= amps / 1.12  # E24 is never further apart than that
+
+
+@given(st.floats(1e-3, 1e8), st.sampled_from([E6, E12, E24]))
+def test_a_preferred_value_is_the_nearest_there_is(value: float, series: tuple[float, ...]) -> None:
+    below, above = around(value, series)
+    assert below <= value * (1 + 1e-6)
+    assert above >= value * (1 - 1e-6)
+    every = [step * 10.0**power for power in range(-5, 10) for step in series]
+    best = min(every, key=lambda each: abs(math.log(each / value)))
+    assert abs(math.log(nearest(value, series) / value)) == pytest.approx(abs(math.log(best / value)), abs=1e-9)
+
+
+def test_the_series_are_those_of_the_standard() -> None:
+    """IEC 60063: E12 and E6 are every second and every fourth of E24."""
+    assert E24[::2] == E12
+    assert E24[::4] == E6
+    assert len(decade_of(1000, 9999)) == 24
+
+
+@pytest.mark.parametrize(("clock", "limit"), [(100e3, 1000e-9), (400e3, 300e-9), (1e6, 120e-9), (50e3, 1000e-9)])
+def test_rise_times_are_those_of_the_bus_standard(clock: float, limit: float) -> None:
+    assert rise_limit_s(clock) == limit
+    assert rise_s(1000, 1e-9) == pytest.approx(847.3e-9, rel=1e-4)
