@@ -1,0 +1,268 @@
+"""The bring-up list: what to check, in which order, with a meter and with Lesart; and what a wrong value means.
+
+Made from the hook-up alone, so that it is right for this project. First without power, then the rails, then each part,
+then signals: what comes later cannot be judged while something earlier is wrong.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from lesart.core.wire.check import Check
+from lesart.core.wire.currents import lamps_of, loads_of
+from lesart.core.wire.hookup import End, Hookup, Join, bus_lines, is_pull, rail_v, supply_of, used_roles
+from lesart.core.wire.levels import arriving_v
+from lesart.core.wire.part import Part, shown_address
+from lesart.core.wire.role import is_rail
+
+SUPPLY_SHARE = 0.05
+"""A rail may be so far off; usual for supplies and regulators."""
+HIGH_SHARE = 0.9
+"""A line that nobody pulls low stands at least at this share of its rail."""
+
+
+def bring_up(hookup: Hookup) -> tuple[Check, ...]:
+    """All checks of a hook-up, in the order they are done."""
+    steps: tuple[Callable[[Hookup], Iterator[Check]], ...] = (
+        _prints, _shorts, _grounds, _rails, _supplies, _drawn, _idle_buses, _answers, _levels, _analog, _contrast,
+        _halves, _lamps, _readings,
+    )  # fmt: skip
+    return tuple(check for step in steps for check in step(hookup))
+
+
+def _used_rails(hookup: Hookup) -> list[tuple[End, float]]:
+    """Rails that something is joined to, with their voltage."""
+    return [
+        (end, volts)
+        for end, pin in hookup.ends()
+        if "supply out" in pin.roles and hookup.joins_at(end) and (volts := rail_v(hookup, end))
+    ]
+
+
+def _prints(hookup: Hookup) -> Iterator[Check]:
+    for part in hookup.parts.values():
+        if part.kind.orders:
+            joined = [pin.name for pin in part.kind.pins if hookup.joins_at(End(part.name, pin.name))]
+            if joined:
+                yield Check(
+                    f"{part.name} print", f"Before power: the print on {part.name} says what the wires assume "
+                    f"({', '.join(joined)}).", means_low="The order of its pins differs from the picture: join it by "
+                    "the print, or supply and ground may be changed over.", part=part.name,
+                )  # fmt: skip
+
+
+def _shorts(hookup: Hookup) -> Iterator[Check]:
+    for end, _ in _used_rails(hookup):
+        yield Check(
+            f"{end} short", f"Without power: resistance from {end} to ground.", "Ω", 100.0, float("inf"),
+            "A short, or a part the wrong way round: take parts off one by one until it rises.", part=end.part,
+        )  # fmt: skip
+
+
+def _grounds(hookup: Hookup) -> Iterator[Check]:
+    grounds = [end for end, pin in hookup.ends() if "ground" in pin.roles and hookup.joins_at(end)]
+    if len(grounds) > 1:
+        yield Check(
+            "ground", "Without power: resistance between the ground of the board and that of every part, the worst.",
+            "Ω", 0.0, 2.0, "", "A ground wire is missing or loose; signals have nothing to be measured against.",
+        )  # fmt: skip
+
+
+def _rails(hookup: Hookup) -> Iterator[Check]:
+    for end, volts in _used_rails(hookup):
+        yield Check(
+            f"{end} volts", f"Power on, nothing but the board: voltage at {end}.", "V", volts * (1 - SUPPLY_SHARE),
+            volts * (1 + SUPPLY_SHARE),
+            "Overloaded, or fed with too little: feel what gets warm. Nothing at all is a short or no supply.",
+            "The wrong rail, or a regulator that does not regulate: take all parts off before they are harmed.",
+            end.part,
+        )  # fmt: skip
+
+
+def _supplies(hookup: Hookup) -> Iterator[Check]:
+    for end, pin in hookup.ends():
+        fed = supply_of(hookup, end.part)
+        if "supply" not in pin.roles or fed is None or not hookup.joins_at(end):
+            continue
+        volts = fed[0]
+        yield Check(
+            f"{end} volts", f"Voltage between {end} and the ground of {end.part}, at the part itself.", "V",
+            max(volts * (1 - SUPPLY_SHARE), pin.lowest_v or 0.0), volts * (1 + SUPPLY_SHARE),
+            "A broken connection, or a long thin wire. Below zero: supply and ground are changed over.",
+            "It is joined to another rail than planned.", end.part,
+        )  # fmt: skip
+
+
+def _drawn(hookup: Hookup) -> Iterator[Check]:
+    """At the outermost supplies only: what they give contains all the rest."""
+    for load in loads_of(hookup):
+        alone = all(drawn.of == load.rail.part for drawn in load.drawn)
+        if hookup.pin(load.rail).fed_by or load.usual_a <= 0 or alone:
+            continue
+        most = max(1.3 * load.all_peaks_a, 1.5 * load.usual_a)
+        where = (
+            f"from {load.rail}" if "supply out" in hookup.pin(load.rail).roles else f"into the plug of {load.rail.part}"
+        )
+        yield Check(
+            f"{load.rail} current",
+            f"Current {where}, everything joined.",
+            "mA",
+            300 * load.usual_a,
+            1000 * most,
+            "A part is not fed, or the board sleeps.",
+            "Something takes too much: the part that gets warm is wrong or wrongly joined.",
+            load.rail.part,
+        )
+
+
+def _idle_buses(hookup: Hookup) -> Iterator[Check]:
+    for line in bus_lines(hookup):
+        if line.pull_ups:
+            end = next((each for each in line.ends if hookup.parts[each.part].kind.group == "board"), line.ends[0])
+            yield Check(
+                f"{end} idle", f"Nobody talking: voltage of the {line.role} line at {end}.", "V",
+                HIGH_SHARE * line.volts, 1.1 * line.volts,
+                "Held low: data and clock changed over, a part without supply on the bus, or no pull-up.",
+                "Pulled up to a higher rail than the board stands.", end.part,
+            )  # fmt: skip
+
+
+def _answers(hookup: Hookup) -> Iterator[Check]:
+    """Behind a level shifter it is still the same bus."""
+    found = [part for part in hookup.parts.values() if part.address is not None and _on_bus(hookup, part.name)]
+    if found:
+        listed = ", ".join(f"{shown_address(part.address or 0)} {part.name}" for part in found)
+        yield Check(
+            "bus answers", f"Ask every address of the bus: {listed} answer, and nobody else.",
+            means_low="Nobody answers: wiring, or the bus is off. Every address answers: the data line is held low. "
+            "Another address: straps set otherwise.",
+        )  # fmt: skip
+
+
+def _on_bus(hookup: Hookup, part: str) -> bool:
+    return any(
+        (roles := used_roles(hookup, join)) is not None
+        and "two-wire data" in roles
+        and part in (join.pin.part, join.to.part)
+        for join in hookup.joins
+    )  # fmt: skip
+
+
+def _levels(hookup: Hookup) -> Iterator[Check]:
+    """Where something stands between two levels, the far side is measured before it is joined."""
+    for join in hookup.joins:
+        roles = used_roles(hookup, join)
+        if hookup.through_kind(join) not in ("divider", "level shifter") or roles is None:
+            continue
+        board_first = hookup.parts[join.pin.part].kind.group == "board"
+        listener, driver = (join.pin, join.to) if board_first else (join.to, join.pin)
+        volts = arriving_v(hookup, join, driver, listener)
+        if volts:
+            yield Check(
+                f"{driver} level", f"Highest voltage behind {join.through}, where it goes to {listener}.", "V",
+                0.0, volts * 1.05, "",
+                f"{join.through} is joined the wrong way round or not at all; {listener} would be harmed.", driver.part,
+            )  # fmt: skip
+
+
+def _analog(hookup: Hookup) -> Iterator[Check]:
+    for join in hookup.joins:
+        roles = used_roles(hookup, join)
+        if roles is None or "analog in" not in roles or "element" in roles:
+            continue
+        end = join.ends[roles.index("analog in")]
+        most = hookup.pin(end).tolerates_v
+        if most is not None:
+            yield Check(
+                f"{end} volts", f"Voltage at {end}, from {join.other(end)}.", "V", 0.0, most,
+                "Below ground: the sensor is joined the wrong way round.",
+                "More than the converter may get: a divider is missing.", end.part,
+            )  # fmt: skip
+
+
+def _contrast(hookup: Hookup) -> Iterator[Check]:
+    """The glass wants 3.8 to 4.8 V of 5; by share of the supply, because some displays take 3.3 V."""
+    for end, pin in hookup.ends():
+        fed = supply_of(hookup, end.part)
+        if "contrast" in pin.roles and hookup.joins_at(end) and fed is not None:
+            yield Check(
+                f"{end} volts",
+                f"Voltage at {end}, turned until empty cells just vanish.",
+                "V",
+                0.04 * fed[0],
+                0.24 * fed[0],
+                "Every cell is a dark square: turn towards the supply.",
+                "Nothing is to be seen: turn towards ground.",
+                end.part,
+            )
+
+
+def _halves(hookup: Hookup) -> Iterator[Check]:
+    for join in hookup.joins:
+        if not is_pull(hookup, join):
+            continue
+        rail = next(end for end in join.ends if rail_v(hookup, end) is not None)
+        end, volts, fixed = join.other(rail), rail_v(hookup, rail) or 0.0, hookup.through(join)
+        sensor = _element_at(hookup, end)
+        if sensor is None or fixed is None or volts <= 0:
+            continue
+        part = hookup.parts[sensor.other(end).part]
+        ohm, other = part.value("resistance"), fixed.value("resistance")
+        usual = volts * ohm / (ohm + other)
+        yield Check(
+            f"{end} half", f"Voltage at {end} with {part.name} at room temperature, or in the middle of its range.",
+            "V", 0.6 * usual, usual + 0.4 * (volts - usual),
+            f"{part.name} is shorted, or {fixed.name} is missing or far too large.",
+            f"{part.name} is open or not joined to ground, or {fixed.name} is far too small.", part.name,
+        )  # fmt: skip
+
+
+def _element_at(hookup: Hookup, end: End) -> Join | None:
+    return next((join for join in hookup.joins_at(end) if "element" in hookup.pin(join.other(end)).roles), None)
+
+
+def _lamps(hookup: Hookup) -> Iterator[Check]:
+    """By the voltage across its resistor, because nobody cuts a wire to measure a current."""
+    told: set[str] = set()
+    for lamp in lamps_of(hookup):
+        if lamp.resistors and lamp.left_v > 0 and lamp.end.part not in told:
+            told.add(lamp.end.part)
+            name, volts = lamp.resistors[0].name, lamp.left_v * lamp.resistors[0].value("resistance") / lamp.ohm
+            yield Check(
+                f"{lamp.end} lit", f"{lamp.end} lit all the time: voltage across {name}.", "V",
+                0.7 * volts, 1.3 * volts,
+                "The lamp is the wrong way round, or the pin is weaker than thought.",
+                f"{name} is smaller than planned, or the lamp drops less: too much current.", lamp.end.part,
+            )  # fmt: skip
+
+
+def _readings(hookup: Hookup) -> Iterator[Check]:
+    """What Lesart itself shows, last."""
+    for part in hookup.parts.values():
+        partners = [hookup.parts[join.other(end).part] for end, _ in hookup.ends() if end.part == part.name
+                    for join in hookup.joins_at(end)]  # fmt: skip
+        if (
+            part.kind.group == "sensor"
+            and any(each.kind.group == "board" for each in partners)
+            and _reads(hookup, part)
+        ):
+            yield Check(
+                f"{part.name} moves", f"Warm, press or shade {part.name}: in 2 Raw its trace moves the right way.",
+                means_low="A trace that stands still: another pin or another column. The wrong way: two wires of the "
+                "sensor are changed over.", part=part.name,
+            )  # fmt: skip
+        if part.kind.group == "display" and partners:
+            yield Check(
+                f"{part.name} shows", f"{part.name} shows what the glass at the right shows.",
+                means_low="Dark: supply, contrast or backlight. Only squares: it was not set up. Wrong places: two "
+                "lines are changed over.", part=part.name,
+            )  # fmt: skip
+
+
+def _reads(hookup: Hookup, part: Part) -> bool:
+    """Does a signal of it reach a board? A potentiometer that only sets a contrast is none."""
+    ends = [End(part.name, pin.name) for pin in part.kind.pins if not is_rail(pin.roles) and "supply" not in pin.roles]
+    return any(
+        hookup.parts[join.other(end).part].kind.group == "board" and not is_rail(hookup.pin(join.other(end)).roles)
+        for end in ends for join in hookup.joins_at(end)
+    )  # fmt: skip
