@@ -33,7 +33,8 @@ class Mend:
 class Note:
     """``figure`` and ``limit`` are in ``unit``; ``remedy`` is a clause for a person, ``mend`` the edits it means.
 
-    ``panel`` or ``part`` name what it speaks of where that is no channel.
+    ``panel`` or ``part`` name what it speaks of where that is no channel; ``pins`` are those of the hook-up it stands
+    at, written ``part.pin``.
     """
 
     mark: str
@@ -47,6 +48,7 @@ class Note:
     mend: tuple[Mend, ...] = ()
     panel: str | None = None
     part: str | None = None
+    pins: tuple[str, ...] = ()
 
     @property
     def is_fault(self) -> bool:

@@ -15,7 +15,7 @@ from lesart.core.errors import Problem, QuantityError, UnitError
 from lesart.core.quantity import Quantity, example, format_quantity, parse_quantity
 from lesart.core.units import Unit, parse_unit
 
-Kind = Literal["quantity", "any quantity", "integer", "choice", "text", "flag", "unit"]
+Kind = Literal["quantity", "any quantity", "integer", "choice", "text", "flag", "unit", "part"]
 OWN_KEY = "x_"
 """Keys that start so are the person's own: kept, never read."""
 
@@ -27,7 +27,8 @@ class Parameter:
 
     ``default`` is written as in the project file; None means that the parameter must be given, unless it is
     ``optional``: then its value is None where it is left out. An ``any quantity`` is handed on as a Quantity, for
-    parameters whose unit only the chain knows.
+    parameters whose unit only the chain knows. A ``part`` is read as the name of a part of the hook-up, whose kind is
+    one of ``choices``, or any where there are none; who knows the hook-up puts the part in its place.
     """
 
     name: str
@@ -52,6 +53,9 @@ class Parameter:
             return "it must be true or false"
         if self.kind == "unit":
             return 'it must be a unit, like "mV/V", "kg" or "°C"'
+        if self.kind == "part":
+            kinds = f" that is a {' or a '.join(self.choices)}" if self.choices else ""
+            return f"it must name a part of the hook-up{kinds}"
         if self.kind == "text":
             return f"it must be a text of at most {self.longest} characters"
         if self.kind == "integer":
@@ -82,7 +86,7 @@ class Parameter:
             if not isinstance(written, bool):
                 raise ValueError(self.wanted)
             return written
-        if self.kind in ("text", "unit"):
+        if self.kind in ("text", "unit", "part"):
             return self._text(written)
         if self.kind == "integer":
             if isinstance(written, bool) or not isinstance(written, int):
@@ -93,7 +97,7 @@ class Parameter:
     def _text(self, written: object) -> str | Unit:
         if not isinstance(written, str) or len(written) > self.longest:
             raise ValueError(self.wanted)
-        if self.kind == "text":
+        if self.kind in ("text", "part"):
             return written
         try:
             return parse_unit(written)

@@ -183,7 +183,7 @@ class Desk:
         state, channel = self.state, self.state.chosen
         text = state.history.text
         if state.step == 3:
-            return entries.add_law(self._editor, text, channel, typed)
+            return entries.add_law(self._editor, text, channel, typed, state.project.hookup.parts)
         if state.step == 5:
             return entries.add_filter(self._editor, text, channel, typed)
         entries.list_of(state.step, channel.name)
@@ -195,7 +195,10 @@ class Desk:
         """Without the entry that the selected value belongs to."""
         state = self.state
         selected = state.selected_at(state.step)
-        self._change(lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected))
+        parts = state.project.hookup.parts
+        self._change(
+            lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected, parts)
+        )
 
     def _change(self, find: Callable[[], entries.Changed]) -> None:
         try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +17,7 @@ from lesart.core.law.record import LawKind
 from lesart.core.notes import Key
 from lesart.core.quantity import format_quantity, parse_quantity, plain_number
 from lesart.core.units import Unit, parse_unit
+from lesart.core.wire.part import Part
 from lesart.project.channels import law_stages
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
@@ -44,10 +46,10 @@ def list_of(step: int, channel: str) -> Key:
     return ("channels", channel, *LISTS[step])
 
 
-def add_law(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
+def add_law(editor: Editor, text: str, channel: Channel, typed: str, parts: Mapping[str, Part]) -> Changed:
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
-    Raises RequestError for a kind or a unit that is not there.
+    Raises RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
     kind, rest = _kind(typed, law.KINDS, "law")
     before = _end_of_laws(channel)
@@ -58,9 +60,23 @@ def add_law(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
     key = list_of(3, channel.name)
     index = len(value_at(read_tables(text), key) or [])
     usual = {parameter.name: parameter.default for parameter in kind.parameters if parameter.default is not None}
-    added = editor.with_entry(text, key, {"kind": kind.name, **usual, **kind.start(before, leads_to)})
+    entry = {"kind": kind.name, **usual, **kind.start(before, leads_to), **_parts_for(kind, parts)}
+    added = editor.with_entry(text, key, entry)
     first = next(parameter.name for parameter in kind.parameters if parameter.default is None)
-    return Changed(_with_units(editor, added, channel), f"added: {kind.title}", (*key, index, first))
+    return Changed(_with_units(editor, added, channel, parts), f"added: {kind.title}", (*key, index, first))
+
+
+def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
+    """For each parameter that names a part, the first that fits. Raises RequestError where the hook-up has none."""
+    found = {}
+    for parameter in kind.parameters:
+        if parameter.kind == "part":
+            fit = next((name for name, part in parts.items() if part.kind.name in parameter.choices), None)
+            if fit is None:
+                wanted = " or ".join(parameter.choices)
+                raise RequestError(f"{kind.name} takes its values from a {wanted} of the hook-up; add one in 1 Wire.")
+            found[parameter.name] = fit
+    return found
 
 
 def add_filter(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
@@ -113,7 +129,9 @@ def add_reference(
     return Changed(added, said, (*key, index, "true"))
 
 
-def take_away(editor: Editor, text: str, channel: Channel, step: int, selected: Key | None) -> Changed:
+def take_away(
+    editor: Editor, text: str, channel: Channel, step: int, selected: Key | None, parts: Mapping[str, Part]
+) -> Changed:  # fmt: skip
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
     key = list_of(step, channel.name)
     if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
@@ -124,7 +142,7 @@ def take_away(editor: Editor, text: str, channel: Channel, step: int, selected: 
         raise RequestError("What was selected is gone already.")
     left = editor.without(text, (*key, index))
     if step == 3:
-        left = _with_units(editor, left, channel)
+        left = _with_units(editor, left, channel, parts)
     return Changed(left, f"taken away: {entry.get('kind', f'reference {index + 1}')}")
 
 
@@ -146,10 +164,10 @@ def _end_of_laws(channel: Channel) -> Unit:
     return laws[-1] if laws else channel.unit_raw
 
 
-def _with_units(editor: Editor, text: str, channel: Channel) -> str:
+def _with_units(editor: Editor, text: str, channel: Channel, parts: Mapping[str, Part]) -> str:
     """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
     table = read_tables(text)["channels"][channel.name]
-    stages = law_stages(table)
+    stages = law_stages(table, parts)
     end = stages[-1].unit_out if stages else channel.unit_raw
     if end.same_dimension(channel.unit):
         return text

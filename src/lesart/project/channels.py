@@ -18,27 +18,37 @@ from lesart.core.true.correction import FITS, Correction, fit_correction
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit, conversion, parse_unit
+from lesart.core.wire.part import Part
+from lesart.project.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
 from lesart.project.model import Channel, Table
 
 CHANNEL = (
     Parameter("source", "source", "text", "name of the source it is read from", longest=60),
     Parameter("column", "column", "text", "name or number, from 1, of the column", longest=80),
+    Parameter("part", "read from", "part", "part of the hook-up that it is read from", "", longest=60),
     Parameter("raw_unit", "raw unit", "unit", "unit of the column's numbers", "ct"),
     Parameter("unit", "unit", "unit", "unit of the reading"),
     Parameter("lowest", "lowest", "any quantity", "least reading the channel can take, e.g. 0 kg"),
     Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
 )
+CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
 TRUE = (Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),)
 
 
-def check_channel(name: str, table: Table, sources: Sequence[str]) -> tuple[Channel | None, list[Problem]]:
-    """The channel, or every problem of its tables."""
+def check_channel(
+    name: str, table: Table, sources: Sequence[str], parts: KnownParts = NO_PARTS
+) -> tuple[Channel | None, list[Problem]]:
+    """The channel, or every problem of its tables; neither while a part it leans on has a problem of its own."""
     place = f"channels.{name}"
+    if leans_on_broken(table, parts):
+        return None, []
     values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit"))
     if "source" in values and values["source"] not in sources:
         known = ", ".join(sources) or "none; add one under [sources]"
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
-    laws = _laws(table, place, problems)
+    if values.get("part"):
+        part_named(CHANNEL_PART, values["part"], f"{place}.part", parts, problems)
+    laws = _laws(table, place, parts, problems)
     if "unit" not in values or "raw_unit" not in values:
         return None, problems
     unit: Unit = values["unit"]
@@ -53,8 +63,8 @@ def check_channel(name: str, table: Table, sources: Sequence[str]) -> tuple[Chan
         return None, problems
     says = ", ".join(words) or "as measured"
     return Channel(
-        name, values["source"], values["column"], values["raw_unit"], unit, limits[0], limits[1], chain, references,
-        correction, field, says,
+        name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
+        chain, references, correction, field, says,
     ), []  # fmt: skip
 
 
@@ -86,7 +96,7 @@ def _tables(table: Table, key: str, place: str, problems: list[Problem]) -> list
 
 def _built(
     table: Table, key: str, place: str, kinds: Mapping[str, Any], build: Callable[[Any, dict[str, Any]], Stage],
-    problems: list[Problem],
+    problems: list[Problem], parts: KnownParts = NO_PARTS,
 ) -> list[tuple[Any, dict[str, Any], Stage]]:  # fmt: skip
     """Kind, values and stage of each entry of a list; a problem for each that is wrong."""
     built = []
@@ -97,6 +107,11 @@ def _built(
             problems.append(_no_kind(here, entry, kinds))
             continue
         values, found = read_table(kind.parameters, entry, here, also=("kind",))
+        for parameter in kind.parameters:
+            if parameter.kind == "part" and parameter.name in values:
+                values[parameter.name] = part_named(
+                    parameter, values[parameter.name], f"{here}.{parameter.name}", parts, found
+                )
         problems += found
         if not found:
             try:
@@ -106,17 +121,17 @@ def _built(
     return built
 
 
-def _laws(table: Table, place: str, problems: list[Problem]) -> list[Stage]:
+def _laws(table: Table, place: str, parts: KnownParts, problems: list[Problem]) -> list[Stage]:
     def build(kind: LawKind, values: dict[str, Any]) -> Stage:
         return LawStage(kind.name, kind.build(values))
 
-    return [stage for _, _, stage in _built(table, "law", place, law.KINDS, build, problems)]
+    return [stage for _, _, stage in _built(table, "law", place, law.KINDS, build, problems, parts)]
 
 
-def law_stages(table: Table) -> list[Stage]:
+def law_stages(table: Table, parts: Mapping[str, Part]) -> list[Stage]:
     """The laws of a channel's table. Raises ProjectError where one is wrong."""
     problems: list[Problem] = []
-    stages = _laws(table, "law", problems)
+    stages = _laws(table, "law", KnownParts(parts), problems)
     if problems:
         raise ProjectError("lesart.toml", tuple(problems))
     return stages

@@ -16,7 +16,9 @@ from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
 from lesart.core.raw.source import CAPTURE, Source
 from lesart.project.channels import check_channel
 from lesart.project.faces import check_face
+from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
+from lesart.project.sums import check_measured, check_sum
 from lesart.project.wiring import check_wiring
 
 FILE = "lesart.toml"
@@ -50,16 +52,19 @@ def check_project(text: str) -> Project:
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
     sources = _each(tables, "sources", problems, _source)
     hookup = check_wiring(tables, problems)
+    sums = _each(tables, "sums", problems, check_sum)
+    measured = check_measured(tables, hookup, problems)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
+    parts = KnownParts(hookup.parts, list(tables["parts"]) if isinstance(tables.get("parts"), Mapping) else [])
     channels: dict[str, Channel] = _each(
-        tables, "channels", problems, lambda name, table: check_channel(name, table, named)
+        tables, "channels", problems, lambda name, table: check_channel(name, table, named, parts)
     )
     glass: dict[str, Panel] = _each(tables, "panels", problems, _panel)
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
-    return Project(values["name"], sources, channels, glass, faces, hookup, tables)
+    return Project(values["name"], sources, channels, glass, faces, hookup, sums, measured, tables)
 
 
 def _each(
@@ -74,7 +79,7 @@ def _each(
     for name, table in group.items():
         result, found = check(name, table)
         problems += found
-        if not found:
+        if not found and result is not None:
             good[name] = result
     return good
 

@@ -15,17 +15,22 @@ from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.sums import Sum
 
 Table = Mapping[str, Any]
 
 
 @dataclass(frozen=True)
 class Channel:
-    """One measured quantity, from a column of its source to its field. Limits are in ``unit``."""
+    """One measured quantity, from a column of its source to its field. Limits are in ``unit``.
+
+    ``part`` names the part of the hook-up that it is read from; empty where nobody says.
+    """
 
     name: str
     source: str
     column: str
+    part: str
     unit_raw: Unit
     unit: Unit
     lowest: float
@@ -48,6 +53,8 @@ class Project:
     panels: Mapping[str, Panel]
     faces: Mapping[str, Face]
     hookup: Hookup
+    sums: Mapping[str, Sum]
+    measured: Mapping[str, str]
     tables: Table
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:

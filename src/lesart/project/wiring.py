@@ -134,8 +134,9 @@ def _joins(tables: Table, parts: Mapping[str, Part], problems: list[Problem]) ->
         problems.append(Problem("wire", shown(wire), "it must be a table with joins"))
         return ()
     for key in wire:
-        if key != "joins" and not key.startswith(OWN_KEY):
-            problems.append(Problem(f"wire.{key}", shown(wire[key]), "this key is not known here; it may be joins"))
+        if key not in ("joins", "measured") and not key.startswith(OWN_KEY):
+            wanted = "this key is not known here; it may be joins or measured"
+            problems.append(Problem(f"wire.{key}", shown(wire[key]), wanted))
     entries = wire.get("joins", [])
     if not isinstance(entries, list) or not all(isinstance(entry, Mapping) for entry in entries):
         wanted = 'it must be a list of tables, like [{ pin = "lid.data", to = "node.p4" }]'

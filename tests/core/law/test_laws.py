@@ -12,12 +12,21 @@ from hypothesis import strategies as st
 from lesart.core import law
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import read_table
+from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.core.wire.part import Part
+
+DIVIDER = Part("div", PARTS["divider"], {"upper": 15_000.0, "lower": 5_000.0})
+FIXED = Part("fixed", PARTS["resistor"], {"resistance": 10_000.0})
 
 
-def build(kind: str, **written: object) -> Law:
-    """A law from values as the file has them."""
+def build(kind: str, part: Part | None = None, **written: object) -> Law:
+    """A law from values as the file has them; a part of the hook-up as the project finds it."""
+    if part is not None:
+        written["part"] = part.name
     values, problems = read_table(law.KINDS[kind].parameters, written, "l")
     assert not problems, problems
+    if part is not None:
+        values["part"] = part
     return law.KINDS[kind].build(values)
 
 
@@ -28,6 +37,10 @@ LAWS = {
     "load": build("load cell", capacity="200 kg", sensitivity="2 mV/V", zero="0.03 mV/V"),
     "line": build("linear", input="500 mV", output="0 °C", slope="10 mV/°C"),
     "falling line": build("linear", input="1 V", output="20 kg", slope="-4 kg/V"),
+    "divider": build("divider", DIVIDER),
+    "lower half": build("half of a divider", FIXED, supply="3.3 V"),
+    "upper half": build("half of a divider", FIXED, supply="3.3 V", sensor="to supply"),
+    "shunt": build("shunt", Part("shunt", PARTS["resistor"], {"resistance": 0.1})),
 }  # fmt: skip
 
 BY_HAND = [
@@ -41,6 +54,14 @@ BY_HAND = [
     ("line", 500.0, 0.0),
     ("line", 300.0, -20.0),
     ("falling line", 2.5, 14.0),
+    ("divider", 1.2, 4.8),
+    ("lower half", 1.65, 10_000.0),
+    ("lower half", 0.3, 1_000.0),  # 10 kΩ × 0.3 ÷ 3.0
+    ("lower half", 0.0, 0.0),
+    ("upper half", 1.65, 10_000.0),
+    ("upper half", 3.0, 1_000.0),  # 10 kΩ × (3.3 ÷ 3.0 − 1)
+    ("upper half", 3.3, 0.0),
+    ("shunt", 0.05, 0.5),
 ]
 
 
@@ -58,7 +79,9 @@ def test_inverse_and_slope(name: str, where: float) -> None:
     low, high = (edge if np.isfinite(edge) else np.sign(edge) * 1e4 for edge in one.valid_in)
     x = np.array([low + where * (high - low)])
     assert one.inverse(one.forward(x)) == pytest.approx(x, rel=1e-11, abs=1e-9 * (high - low))
-    step = (high - low) * 1e-4
+    # Beside a pole the difference would see the bend and not the slope.
+    x = np.array([low + (0.01 + 0.98 * where) * (high - low)])
+    step = (high - low) * 1e-6
     measured = (one.forward(x + step) - one.forward(x - step)) / (2 * step)
     assert one.slope(x) == pytest.approx(measured, rel=1e-6)
 

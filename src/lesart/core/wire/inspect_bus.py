@@ -106,6 +106,7 @@ def _no_pull_ups(hookup: Hookup, line: BusLine) -> Note | None:
     return note(
         FAULT, end.part, f"No pull-ups on the bus of {end.part}: its lines never rise and {others} cannot answer.",
         remedy=f"put {written(PULL_UP_OHM, 'Ω')} from each line to {rail or 'the supply'}", mend=mends,
+        at=line.ends,
     )  # fmt: skip
 
 
@@ -138,7 +139,7 @@ def _level(hookup: Hookup, line: BusLine) -> Note | None:
             FAULT, part, text, figure=line.volts, unit="V", limit=limit,
             remedy="put a level shifter between" if len(mends) > 1 and mends[0].key[0] == "parts" else
             "lead the pull-ups to the rail of the board's level",
-            mend=mends,
+            mend=mends, at=[end for end in line.ends if end.part == part],
         )  # fmt: skip
     return None
 
@@ -194,7 +195,7 @@ def _too_strong(hookup: Hookup, line: BusLine) -> Note | None:
         FAULT, own[0].of if own else line.pull_ups[-1].of,
         f"The pull-ups of {names} are too strong together: {written(line.ohm, 'Ω')} at {volts(line.volts)} ask "
         f"{plain_number(amps * 1000, 3)} mA of an output; the bus allows {SINK_A * 1000:g} mA.",
-        figure=line.ohm, unit="Ω", limit=least, remedy=remedy, mend=mends,
+        figure=line.ohm, unit="Ω", limit=least, remedy=remedy, mend=mends, at=line.ends,
     )  # fmt: skip
 
 
@@ -211,6 +212,7 @@ def _slow(hookup: Hookup, line: BusLine) -> Note | None:
         FAULT, end.part, f"The bus rises too slowly: {plain_number(takes * 1e9, 3)} ns with "
         f"{written(line.ohm, 'Ω')} and {plain_number(farad * 1e12, 3)} pF; {plain_number(limit * 1e9)} ns are allowed "
         f"at {plain_number(clock / 1e3)} kHz.", figure=takes, unit="s", limit=limit, remedy=remedy, mend=mends,
+        at=line.ends,
     )  # fmt: skip
 
 

@@ -71,7 +71,7 @@ def _bare_note(hookup: Hookup, part: str, lamps: list[Lamp]) -> Note:
     return note(
         FAULT, part, f"{names}: no resistor in its way from {first.driver}; nothing limits the current.",
         remedy=f"put {written(ohm, 'Ω')}{each} in its way, for {milliamps(first.left_v / ohm)}" if ohm else
-        "put a resistor in its way", mend=mends,
+        "put a resistor in its way", mend=mends, at=[lamp.end for lamp in lamps],
     )  # fmt: skip
 
 
@@ -92,7 +92,9 @@ def _current_note(lamp: Lamp) -> Note:
     if lamp.left_v <= 0:
         remedy = "feed it with more"
         text = f"{lamp.end} stays dark: {lamp.driver} gives less than it drops."
-        return note(DOUBT, lamp.end.part, text, figure=0.0, unit="A", limit=lamp.wanted_a, remedy=remedy)
+        return note(
+            DOUBT, lamp.end.part, text, figure=0.0, unit="A", limit=lamp.wanted_a, remedy=remedy, at=(lamp.end,)
+        )
     if lamp.resistors:
         others = lamp.ohm - lamp.resistors[0].value("resistance")
         needed = lamp.left_v / lamp.wanted_a - others
@@ -104,7 +106,7 @@ def _current_note(lamp: Lamp) -> Note:
     return note(
         FAULT if much else DOUBT, lamp.end.part,
         f"{lamp.end} carries {milliamps(lamp.amps)}, {word} the {milliamps(lamp.wanted_a)} wanted.",
-        figure=lamp.amps, unit="A", limit=lamp.wanted_a, remedy=remedy, mend=mends,
+        figure=lamp.amps, unit="A", limit=lamp.wanted_a, remedy=remedy, mend=mends, at=(lamp.end,),
     )  # fmt: skip
 
 
@@ -122,7 +124,7 @@ def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Note]:
                 FAULT, lamp.end.part, f"{resistor.name} turns {written(watts, 'W')} into heat; it is rated for "
                 f"{written(rating, 'W')}.", figure=watts, unit="W", limit=rating,
                 remedy=f"take one of {plain_number(better)} W",
-                mend=(Mend(("parts", resistor.name, "power"), f"{plain_number(better)} W"),),
+                mend=(Mend(("parts", resistor.name, "power"), f"{plain_number(better)} W"),), at=(lamp.end,),
             )  # fmt: skip
 
 
@@ -179,7 +181,7 @@ def _pin_note(hookup: Hookup, end: End, part: str, amps: float, limit: float, jo
     return note(
         FAULT, part, f"{end} has to carry {milliamps(amps)} for {part}; it can carry {milliamps(limit)}.",
         figure=amps, unit="A", limit=limit, remedy="let a transistor switch it" if mends else "let it carry less",
-        mend=mends,
+        mend=mends, at=(end,),
     )  # fmt: skip
 
 
@@ -245,7 +247,8 @@ def _rail(hookup: Hookup, load: Load) -> Note | None:
         figure, mark, of = load.all_peaks_a, DOUBT, worst.of
     mends = _other_rail(hookup, load, of)
     remedy = f"feed {of} from {mends[0].value}" if mends else f"take a supply of {_next_supply(figure)} or more"
-    return note(mark, of, text, figure=figure, unit="A", limit=limit, remedy=remedy, mend=mends)
+    at = [end for join in hookup.joins_at(load.rail) if (end := join.other(load.rail)).part == of]
+    return note(mark, of, text, figure=figure, unit="A", limit=limit, remedy=remedy, mend=mends, at=at)
 
 
 def _listed(load: Load) -> str:

@@ -45,7 +45,7 @@ def _supplies(hookup: Hookup) -> Iterator[Note]:
             FAULT, end.part, f"{end} gets {volts(given)} from {rail}, {wrong} ({volts(low)} to {volts(high)}).",
             figure=given, unit="V", limit=limit,
             remedy=f"join it to {better}" if better else f"feed it with {volts(low)} to {volts(high)}",
-            mend=(Mend(key, str(better)),) if better else (),
+            mend=(Mend(key, str(better)),) if better else (), at=(end,),
         )  # fmt: skip
 
 
@@ -91,7 +91,8 @@ def _level_note(hookup: Hookup, levels: list[Level], too_high: bool, analog: boo
         remedy, mends = _with_divider(hookup, first)
     else:
         remedy, mends = _with_shifter(hookup, levels, part)
-    return note(FAULT, part, said, figure=first.volts, unit="V", limit=limit, remedy=remedy, mend=mends)
+    ends = [level.driver for level in levels]
+    return note(FAULT, part, said, figure=first.volts, unit="V", limit=limit, remedy=remedy, mend=mends, at=ends)
 
 
 def _with_shifter(hookup: Hookup, levels: list[Level], part: str) -> tuple[str, tuple[Mend, ...]]:
@@ -138,7 +139,7 @@ def _pulled_signals(hookup: Hookup) -> Iterator[Note]:
             FAULT, end.part, f"{join.through} pulls {end} up to {volts(given)}; it stands {volts(pin.tolerates_v)}.",
             figure=given, unit="V", limit=pin.tolerates_v,
             remedy=f"lead it to {better}" if better else "lead it to a lower rail",
-            mend=(Mend(key, str(better)),) if better else (),
+            mend=(Mend(key, str(better)),) if better else (), at=(end,),
         )  # fmt: skip
 
 
@@ -158,6 +159,7 @@ def _sources(hookup: Hookup) -> Iterator[Note]:
             f"{written(ohm, 'Ω')}; the converter reads rightly up to {written(accepts, 'Ω')}.",
             figure=ohm, unit="Ω", limit=accepts,
             remedy="take smaller resistors, or put 100 nF from the pin to ground and read slowly",
+            at=(join.other(listener),),
         )  # fmt: skip
 
 
@@ -212,4 +214,5 @@ def _half_note(hookup: Hookup, join: Join, listener: End, sensor_ohm: float) -> 
     return note(
         FAULT, part, f"{join.other(listener)} stands alone at {listener}; without a fixed resistor to a rail it reads "
         "no change.", remedy=f"put {ohm} from {listener} to {rails[-1] if rails else 'a rail'}", mend=mends,
+        at=(join.other(listener),),
     )  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from lesart.core.notes import FAULT, REMARK, Mend, Note
@@ -24,9 +24,10 @@ def inspect_pins(hookup: Hookup) -> Iterator[Note]:
     yield from _orders(hookup)
 
 
-def note(mark: str, part: str, text: str, **more: object) -> Note:
-    """A note of this step on a part."""
-    return Note(mark, "wire", None, text, part=part, **more)  # type: ignore[arg-type]
+def note(mark: str, part: str, text: str, *, at: Iterable[End] = (), **more: object) -> Note:
+    """A note of this step on a part, and on the pins where it shows."""
+    pins = tuple(str(end) for end in at)
+    return Note(mark, "wire", None, text, part=part, pins=pins, **more)  # type: ignore[arg-type]
 
 
 def _open(hookup: Hookup) -> Iterator[Note]:
@@ -42,7 +43,7 @@ def _open(hookup: Hookup) -> Iterator[Note]:
         verb = "is" if len(ends) == 1 else "are"
         yield note(
             FAULT, part, f"{named} ({_roles_of(hookup, ends)}) {verb} open.", figure=float(len(ends)), unit="pins",
-            limit=0.0, remedy=_how_to_join(hookup, ends, placed), mend=mends,
+            limit=0.0, remedy=_how_to_join(hookup, ends, placed), mend=mends, at=ends,
         )  # fmt: skip
 
 
@@ -80,13 +81,13 @@ def _wrong_roles(hookup: Hookup) -> Iterator[Note]:
         if "supply out" in (*first, *second) and "ground" in (*first, *second) and not join.through:
             yield note(
                 FAULT, join.pin.part, f"{join.pin} and {join.to} are joined: that is a short of "
-                f"{_volts(hookup, join)}.", remedy="take the connection away",
+                f"{_volts(hookup, join)}.", remedy="take the connection away", at=join.ends,
             )  # fmt: skip
             continue
         remedy, mends = _another_place(hookup, join)
         yield note(
             FAULT, join.pin.part, f"{join.pin} ({_named(first)}) does not work with {join.to} ({_named(second)}).",
-            remedy=remedy, mend=mends,
+            remedy=remedy, mend=mends, at=join.ends,
         )  # fmt: skip
 
 
@@ -149,7 +150,8 @@ def _two_jobs(hookup: Hookup) -> Iterator[Note]:
         if place is not None:
             mends = (Mend((*JOINS, last.index, "to" if last.to == end else "pin"), str(place)),)
         listed = " and ".join(str(other) for other in others)
-        yield note(FAULT, others[-1].part, f"{end} has two jobs: {listed}.", remedy=remedy, mend=mends)
+        said = f"{end} has two jobs: {listed}."
+        yield note(FAULT, others[-1].part, said, remedy=remedy, mend=mends, at=others)
 
 
 def _only_one_place(hookup: Hookup, end: End, joins: list[Join]) -> bool:
@@ -195,6 +197,7 @@ def _grounds(hookup: Hookup) -> Iterator[Note]:
         yield note(
             FAULT, first.part, f"{first.part} and {second.part} have no common ground; {join.pin} has nothing to be "
             "measured against.", remedy=f"join {one} to {other}", mend=(Mend(JOINS, entry),),
+            at=(join.pin,),
         )  # fmt: skip
 
 

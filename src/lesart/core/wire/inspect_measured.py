@@ -1,0 +1,31 @@
+"""Notes on what was measured while the hook-up was brought up: a wrong value, and what it usually means."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from lesart.core.notes import FAULT, Note
+from lesart.core.wire.bringup import bring_up
+from lesart.core.wire.check import Check, judge
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.inspect_pins import note
+
+
+def inspect_measured(hookup: Hookup, measured: Mapping[str, str]) -> Iterator[Note]:
+    """Only the first wrong one is told: what comes after it in the list follows from it."""
+    for check in bring_up(hookup):
+        if check.key not in measured:
+            continue
+        judged = judge(check, measured[check.key])
+        if not judged.good:
+            yield _wrong(check, measured[check.key], judged.value, judged.says)
+            return
+
+
+def _wrong(check: Check, written: str, value: float | None, says: str) -> Note:
+    limit = None if value is None else check.lowest if value < check.lowest else check.highest
+    right = f", where {check.expects} would be right" if check.unit else ""
+    return note(
+        FAULT, check.part, f"{check.key}: {written}{right}. {says}", figure=value, unit=check.unit or None, limit=limit,
+        remedy="find out why, then measure again",
+    )  # fmt: skip

@@ -1,0 +1,69 @@
+"""Notes on sums: a result that no part holds, a part that holds another value, a result that does not do its work."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+from lesart.core.notes import DOUBT, REMARK, Mend, Note, Written
+from lesart.core.parameters import Parameter
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.inspect_pins import note
+from lesart.core.wire.part import Part
+from lesart.core.wire.sums.record import Sum, SumResult
+
+SAME = 1e-6
+
+
+def inspect_sums(sums: Iterable[Sum], hookup: Hookup) -> Iterator[Note]:
+    """At most two notes a sum: that it cannot be had, and that its part is another one."""
+    for each in sums:
+        result = each.result()
+        if result.warning:
+            yield note(DOUBT, each.part, f"{each.name}: {result.warning}")
+        differing = differs(result, hookup.parts.get(each.part))
+        if result.part and differing:
+            yield note(
+                REMARK, each.part, f"{each.name}: the sum makes {shown_part(result)}; {differing}.",
+                remedy="take the result into the hook-up", mend=mends_of(each, result, hookup),
+            )  # fmt: skip
+
+
+def differs(result: SumResult, part: Part | None) -> str:
+    """A clause that says what a part has in place of the result; empty where they agree or nothing came out."""
+    if not result.part:
+        return ""
+    if part is None:
+        return "no part holds it yet"
+    if part.kind.name != result.part["kind"]:
+        return f"{part.name} is a {part.kind.name}"
+    others = [
+        f"{parameter.title} {part.value(parameter.name):.4g} {parameter.unit}".removesuffix(" 1")
+        for parameter in part.kind.parameters
+        if parameter.name in result.part and not _agree(parameter, part, result.part[parameter.name])
+    ]
+    return f"{part.name} has {', '.join(others)}" if others else ""
+
+
+def _agree(parameter: Parameter, part: Part, wanted: Written) -> bool:
+    value = float(parameter.read(wanted))
+    return abs(part.value(parameter.name) - value) <= SAME * max(abs(value), 1e-15)
+
+
+def shown_part(result: SumResult) -> str:
+    """``a resistor of 10 kΩ, 0.25 W``."""
+    values = ", ".join(str(value) for name, value in result.part.items() if name != "kind")
+    return f"a {result.part['kind']} of {values}"
+
+
+def mends_of(each: Sum, result: SumResult, hookup: Hookup) -> tuple[Mend, ...]:
+    """The edits that write a result into its part: a new one, or the values of the one there is."""
+    part = hookup.parts.get(each.part)
+    if part is None:
+        return (Mend(("parts", each.part), dict(result.part)),)
+    if part.kind.name != result.part["kind"]:
+        return ()
+    return tuple(
+        Mend(("parts", each.part, parameter.name), result.part[parameter.name])
+        for parameter in part.kind.parameters
+        if parameter.name in result.part and not _agree(parameter, part, result.part[parameter.name])
+    )

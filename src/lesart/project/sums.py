@@ -1,0 +1,55 @@
+"""The tables of the bench's small sums, and of what was measured while the hook-up was brought up."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from difflib import get_close_matches
+
+from lesart.core.errors import Problem
+from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.wire.bringup import bring_up
+from lesart.core.wire.check import is_answer
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.sums import SUMS, Sum
+from lesart.project.model import Table
+
+SUM = (
+    Parameter("part", "part", "text", "name of the part that the result is written to; empty: the sum's own name", "",
+              longest=60),
+)  # fmt: skip
+"""What every ``[sums.NAME]`` has beside its ``kind`` and the parameters of that kind."""
+
+
+def check_sum(name: str, table: Table) -> tuple[Sum | None, list[Problem]]:
+    """One sum, or every problem of its table."""
+    place = f"sums.{name}"
+    kind = SUMS.get(str(table.get("kind")))
+    if kind is None:
+        written = str(table.get("kind", ""))
+        near = get_close_matches(written, SUMS, 1)
+        hint = f"did you mean {near[0]}?" if near else f"it must be one of {', '.join(SUMS)}"
+        return None, [Problem(f"{place}.kind", shown(written) if written else "", hint)]
+    values, problems = read_table((*SUM, *kind.parameters), table, place, also=("kind",))
+    if problems:
+        return None, problems
+    part = values.pop("part")
+    return Sum(name, kind, values, part or name), []
+
+
+def check_measured(tables: Table, hookup: Hookup, problems: list[Problem]) -> dict[str, str]:
+    """What was measured, by the key of its check.
+
+    A key that no check has now is kept and not judged: the part it speaks of may come back.
+    """
+    wire = tables.get("wire", {})
+    found = wire.get("measured", {}) if isinstance(wire, Mapping) else {}
+    if not isinstance(found, Mapping) or not all(isinstance(value, str) for value in found.values()):
+        wanted = 'it must be a table of texts, like "node.3V3 volts" = "3.31 V"'
+        problems.append(Problem("wire.measured", shown(found), wanted))
+        return {}
+    # While the hook-up has problems of its own there is no list to judge by.
+    checks = {} if problems else {check.key: check for check in bring_up(hookup)}
+    for key, value in found.items():
+        if key in checks and (why := is_answer(checks[key], value)):
+            problems.append(Problem(f"wire.measured.{key}", shown(value), why))
+    return dict(found)
