@@ -34,7 +34,7 @@ class Note:
     """``figure`` and ``limit`` are in ``unit``; ``remedy`` is a clause for a person, ``mend`` the edits it means.
 
     ``panel`` or ``part`` name what it speaks of where that is no channel; ``pins`` are those of the hook-up it stands
-    at, written ``part.pin``.
+    at, written ``part.pin``. ``place`` is where it stands in the project file, where no remedy says so.
     """
 
     mark: str
@@ -49,6 +49,7 @@ class Note:
     panel: str | None = None
     part: str | None = None
     pins: tuple[str, ...] = ()
+    place: Key | None = None
 
     @property
     def is_fault(self) -> bool:

@@ -17,16 +17,18 @@ OFFSET_KG = 0.214
 """What the scale makes of a true mass: indicated = true × gain + offset. The references were taken on it too."""
 COUNTS_PER_KG = 2.0 / 200.0 / (1000.0 * 5.0 / (128.0 * 5.0)) * (1 << 23)
 """Inverse of the demo's own laws: 2 mV/V at 200 kg, 24 bits, gain 128, reference and excitation 5 V."""
+PROBE_25_OHM, PROBE_BETA_K, HALF_OHM, SUPPLY_MV = 10_000.0, 3950.0, 10_000.0, 3300.0
 TRUE_MASSES_KG = (0.0, 10.0, 20.0, 40.0)
 
 
 @dataclass(frozen=True)
 class Morning:
-    """``bridge_ct`` whole counts and ``lid_mv`` millivolts at ``t_s``; NaN counts were never sent."""
+    """``bridge_ct`` whole counts, ``lid_mv`` and ``brood_mv`` millivolts at ``t_s``; NaN counts were never sent."""
 
     t_s: Floats
     bridge_ct: Floats
     lid_mv: Floats
+    brood_mv: Floats
 
 
 def _slow(random: np.random.Generator, length: int, span: int) -> Floats:
@@ -62,7 +64,16 @@ def morning() -> Morning:
     lid_c = 34.6 + 0.5 * np.sin(2 * np.pi * t / 5200) + 0.1 * _slow(random, len(t), 900)
     lid_c -= 2.4 * np.exp(-(((t - 2500) / 170) ** 2))  # the lid stood open while the frame was out
     lid_mv = 500.0 + 10.0 * lid_c + 1.6 * random.standard_normal(len(t))
-    return Morning(t, counts, np.round(lid_mv, 1))
+    return Morning(t, counts, np.round(lid_mv, 1), np.round(_brood_mv(random, t), 1))
+
+
+def _brood_mv(random: np.random.Generator, t: Floats) -> Floats:
+    """The probe between the frames, a thermistor beside 10 kΩ on 3.3 V: bees keep brood within half a degree."""
+    brood_c = 34.8 + 0.25 * np.sin(2 * np.pi * t / 3100) + 0.05 * _slow(random, len(t), 600)
+    brood_c -= 0.9 * np.exp(-(((t - 2560) / 260) ** 2))  # a frame was out
+    ohm = PROBE_25_OHM * np.exp(PROBE_BETA_K * (1 / (brood_c + 273.15) - 1 / 298.15))
+    millivolts: Floats = SUPPLY_MV * ohm / (ohm + HALF_OHM) + 1.1 * random.standard_normal(len(t))
+    return millivolts
 
 
 def _spoil(random: np.random.Generator, counts: Floats) -> None:

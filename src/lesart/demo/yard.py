@@ -6,6 +6,7 @@ from pathlib import Path
 
 import numpy as np
 
+from lesart.demo.hookup import hookup_text
 from lesart.demo.signals import morning, weighings
 from lesart.project.check import FILE
 from lesart.project.store import write_whole
@@ -30,6 +31,7 @@ time_unit = "s"
 [channels."hive 2 mass"]
 source = "scale"
 column = "bridge_ct"
+part = "amp"
 raw_unit = "ct"
 unit = "kg"
 lowest = "-2 kg"
@@ -80,6 +82,7 @@ round = "half away"
 [channels."lid air"]
 source = "scale"
 column = "lid_mv"
+part = "lid probe"
 raw_unit = "mV"
 unit = "°C"
 lowest = "-20 °C"
@@ -98,6 +101,30 @@ samples = 32
 [channels."lid air".fit]
 decimals = 1
 unit_text = "°C"
+
+# The probe between the frames is one half of a divider; what it reads in degrees follows from this resistance.
+[channels."brood probe"]
+source = "scale"
+column = "brood_mv"
+part = "brood"
+raw_unit = "mV"
+unit = "kΩ"
+lowest = "1 kΩ"
+highest = "60 kΩ"
+
+[[channels."brood probe".law]]
+kind = "half of a divider"
+part = "brood half"
+sensor = "to ground"
+supply = "3.3 V"
+
+[[channels."brood probe".calm]]
+kind = "mean"
+samples = 32
+
+[channels."brood probe".fit]
+decimals = 2
+unit_text = "kΩ"
 
 [panels.stand]
 kind = "segments"
@@ -163,16 +190,18 @@ def project_text() -> str:
         f'  {{ true = "{true:.3f} kg", indicated = "{indicated:.3f} kg", count = 160, taken = "{taken}" }},'
         for (true, indicated), taken in zip(weighings(), ("08:10", "08:14", "08:19", "08:27"), strict=True)
     )
-    return _PROJECT.replace("{references}", references)
+    return _PROJECT.replace("{references}", references) + hookup_text()
 
 
 def capture_text() -> str:
     """The yard's CSV: 72 000 rows, two of them torn, some cells empty."""
     data = morning()
     rows = [
-        f"{t:.1f},{'' if np.isnan(count) else int(count)},{millivolts:.1f}"
-        for t, count, millivolts in zip(data.t_s.tolist(), data.bridge_ct.tolist(), data.lid_mv.tolist(), strict=True)
+        f"{t:.1f},{'' if np.isnan(count) else int(count)},{lid:.1f},{brood:.1f}"
+        for t, count, lid, brood in zip(
+            data.t_s.tolist(), data.bridge_ct.tolist(), data.lid_mv.tolist(), data.brood_mv.tolist(), strict=True
+        )
     ]
     for row in TORN_ROWS:
         rows[row] = rows[row][: rows[row].index(",") + 3]
-    return "t_s,bridge_ct,lid_mv\n" + "\n".join(rows) + "\n"
+    return "t_s,bridge_ct,lid_mv,brood_mv\n" + "\n".join(rows) + "\n"

@@ -12,14 +12,15 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError, RequestError
 from lesart.core.notes import Key, Note
 from lesart.core.quantity import clock, format_quantity
-from lesart.desk import edits, entries, looking
+from lesart.desk import edits, entries, hookup_entries, looking
 from lesart.desk.bench import Bench
+from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.inspect import inspect_project
 from lesart.desk.looking import Extent
-from lesart.desk.state import State
+from lesart.desk.state import LEAVES, State
 from lesart.project.check import FILE, check_project
 from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text
 from lesart.project.text import Editor
@@ -175,13 +176,15 @@ class Desk:
         self._try(key, lambda: edits.nudged(self.state.project, key, direction))
 
     def add(self, typed: str) -> None:
-        """An entry more in the open step: a law, a filter, or a reference at the cursor."""
+        """An entry more in the open step: a part or a connection, a law, a filter, a reference at the cursor."""
         if typed.strip():
             self._change(lambda: self._added(typed))
 
-    def _added(self, typed: str) -> entries.Changed:
+    def _added(self, typed: str) -> Changed:
         state, channel = self.state, self.state.chosen
         text = state.history.text
+        if state.step == 1:
+            return hookup_entries.add_entry(self._editor, text, state.project, state.leaf_of(1), typed)
         if state.step == 3:
             return entries.add_law(self._editor, text, channel, typed, state.project.hookup.parts)
         if state.step == 5:
@@ -196,11 +199,40 @@ class Desk:
         state = self.state
         selected = state.selected_at(state.step)
         parts = state.project.hookup.parts
+        if state.step == 1:
+            self._change(lambda: hookup_entries.take_entry(self._editor, state.history.text, state.project, selected))
+            return
         self._change(
             lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected, parts)
         )
 
-    def _change(self, find: Callable[[], entries.Changed]) -> None:
+    def join_by_role(self) -> None:
+        """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
+        self.state = replace(self.state, step=1).turned_to(1, "joins")
+        self._change(lambda: hookup_entries.join_by_role(self._editor, self.state.history.text, self.state.project))
+
+    def write_sum(self) -> None:
+        """The result of the selected sum becomes a part of the hook-up."""
+        selected = self.state.selected_at(1)
+        self._change(
+            lambda: hookup_entries.write_sum(self._editor, self.state.history.text, self.state.project, selected)
+        )
+
+    def turn_leaf(self, by: int) -> None:
+        """The next leaf of a step that has several."""
+        step, leaves = self.state.step, LEAVES.get(self.state.step, ())
+        if not leaves:
+            self.state = self.state.says("This step has one leaf only; 1 Wire has several.")
+            return
+        at = leaves.index(self.state.leaf_of(step))
+        self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")
+
+    def choose_leaf(self, name: str) -> None:
+        """A leaf of the open step."""
+        if name in LEAVES.get(self.state.step, ()):
+            self.state = self.state.turned_to(self.state.step, name)
+
+    def _change(self, find: Callable[[], Changed]) -> None:
         try:
             changed = find()
             self._take(changed.text, changed.deed)
@@ -285,8 +317,11 @@ class Desk:
             self.choose_channel(note.channel)
         if note.panel is not None:
             self.choose_panel(note.panel)
-        if note.mend:
-            self.state = self.state.select(note.mend[0].key)
+        if note.step == "wire":
+            self.state = self.state.turned_to(1, _leaf_of_note(note))
+        place = note.place or (note.mend[0].key if note.mend else None)
+        if place is not None:
+            self.state = self.state.select(place)
 
     def mend(self) -> None:
         """Apply the remedy of the chosen note."""
@@ -349,6 +384,14 @@ class Desk:
     def say(self, message: str, *, fault: bool = False) -> None:
         """Show a sentence."""
         self.state = self.state.says(message, fault=fault)
+
+
+def _leaf_of_note(note: Note) -> str:
+    """The leaf of Wire where a note's place is to be seen."""
+    if note.place is not None:
+        return "sums" if note.place[0] == "sums" else "bring-up"
+    in_part = note.mend and len(note.mend) == 1 and note.mend[0].key[0] == "parts" and len(note.mend[0].key) == 3
+    return "parts" if in_part else "joins"
 
 
 def open_desk(path: Path) -> Desk:

@@ -18,6 +18,8 @@ from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw.source import CAPTURE
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
+from lesart.core.wire.entry import JOINS
+from lesart.desk import wiring
 from lesart.project.channels import CHANNEL, TRUE
 from lesart.project.model import Project
 from lesart.project.text import dotted, value_at
@@ -56,6 +58,8 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return panels.PARAMETERS.get(kind, ())
         case ("faces", _, "items", int(), _):
             return (*FIELD, *FIELD_PLACE, *LABEL)
+        case ("parts" | "sums" | "wire", *_):
+            return wiring.parameters_of(project, key)
     return ()
 
 
@@ -82,8 +86,10 @@ def typed_value(project: Project, key: Key, text: str) -> str | int | bool:
         value = int(cleaned) if re.fullmatch(r"[+-]?\d{1,9}", cleaned) else text
     elif parameter.kind == "flag":
         value = {"true": True, "yes": True, "false": False, "no": False}.get(text.strip().lower(), text)
-    elif parameter.kind in ("choice", "unit"):
+    elif parameter.kind in ("choice", "unit", "part"):
         value = text.strip()
+    elif key[:2] == JOINS:
+        value = wiring.end_typed(project, key, text.strip())
     elif parameter.kind in ("quantity", "any quantity"):
         value = _with_unit(project, key, parameter, text.strip())
     try:
@@ -129,12 +135,18 @@ def nudged(project: Project, key: Key, direction: int) -> str | int | bool:
     """The value one sensible step up or down, in the unit it is written in. Raises RequestError where there is none."""
     parameter = parameter_at(project, key)
     written = written_at(project, key, parameter)
+    options = wiring.options_at(project, key, parameter)
+    if options:
+        place = options.index(str(written)) + direction if str(written) in options else min(direction, 0)
+        return options[place % len(options)]
     if parameter.kind == "integer" and isinstance(written, int):
         step = 2 if _is_odd_only(project, key) else 1
         return _kept(parameter, written + direction * step)
     if parameter.kind == "flag":
         return not written
     if parameter.kind == "choice":
+        if written not in parameter.choices:
+            return parameter.choices[min(direction, 0)]
         index = parameter.choices.index(str(written))
         return parameter.choices[(index + direction) % len(parameter.choices)]
     match = _WRITTEN.match(str(written).replace("−", "-"))

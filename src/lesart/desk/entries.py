@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -18,6 +17,7 @@ from lesart.core.notes import Key
 from lesart.core.quantity import format_quantity, parse_quantity, plain_number
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.part import Part
+from lesart.desk.changed import Changed
 from lesart.project.channels import law_stages
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
@@ -30,19 +30,10 @@ REFERENCE_S = 5.0
 """So many seconds before the cursor are averaged into an indication."""
 
 
-@dataclass(frozen=True)
-class Changed:
-    """A new text, what was done in a few words, and the value to select, if one comes to mind."""
-
-    text: str
-    deed: str
-    select: Key | None = None
-
-
 def list_of(step: int, channel: str) -> Key:
     """The key of a step's entries. Raises RequestError where a step has none."""
     if step not in LISTS:
-        raise RequestError("Nothing is added or taken away here; 3 Law, 4 True and 5 Calm have entries.")
+        raise RequestError("Nothing is added or taken away here; 1 Wire, 3 Law, 4 True and 5 Calm have entries.")
     return ("channels", channel, *LISTS[step])
 
 

@@ -9,13 +9,17 @@ from lesart.desk.history import History
 from lesart.live.replay import Replay
 from lesart.project.model import Channel, Project
 
+LEAVES: dict[int, tuple[str, ...]] = {1: ("joins", "parts", "sums", "supply", "bring-up")}
+"""Steps whose workspace has several leaves."""
+
 
 @dataclass(frozen=True)
 class State:
     """``project`` is the checked form of ``history.text``; ``saved`` is what the file holds.
 
     ``view`` is the part of the capture in the chart, in seconds; None is all of it. ``hand`` is a raw value in the
-    channel's raw unit. ``selected`` names the value that enter would edit, by step, so that each step keeps its own.
+    channel's raw unit. ``selected`` names the value that enter would edit, by step, so that each step keeps its own;
+    ``leaves`` the leaf that is turned up in a step that has several.
     """
 
     project: Project
@@ -30,6 +34,7 @@ class State:
     hand: float | None = None
     note: int = -1
     selected: tuple[tuple[int, Key], ...] = ()
+    leaves: tuple[tuple[int, str], ...] = ()
     message: str = ""
     message_is_fault: bool = False
 
@@ -46,6 +51,16 @@ class State:
     def selected_at(self, step: int) -> Key | None:
         """The value selected in a step."""
         return dict(self.selected).get(step)
+
+    def leaf_of(self, step: int) -> str:
+        """The leaf turned up in a step; empty where it has one only."""
+        leaves = LEAVES.get(step, ())
+        return dict(self.leaves).get(step, leaves[0] if leaves else "")
+
+    def turned_to(self, step: int, leaf: str) -> State:
+        """Another leaf of a step."""
+        others = tuple(entry for entry in self.leaves if entry[0] != step)
+        return replace(self, leaves=(*others, (step, leaf)))
 
     def select(self, key: Key | None) -> State:
         """Select a value in the open step."""

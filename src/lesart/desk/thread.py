@@ -10,6 +10,7 @@ from lesart.core.fit.field import fill
 from lesart.core.glass.face import width_of
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.pace.scan import judge_scan
+from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Span, ThreadStep, Tone
 from lesart.desk.workspace.calm import lag_s
@@ -23,7 +24,7 @@ _BLOCKS = "▁▂▃▄▅▆▇█"
 def thread_of(context: Context) -> tuple[ThreadStep, ...]:
     """All nine steps for the chosen channel."""
     steps = [
-        ThreadStep(1, "Wire", Span("—", "faint"), "nothing yet"),
+        _wire(context),
         _signal(context, 2, "raw", "lapis", _raw_detail(context)),
         _signal(context, 3, "law", "ochre", _law_detail(context)),
         _signal(context, 4, "true", "ochre", _true_detail(context)),
@@ -39,8 +40,23 @@ def thread_of(context: Context) -> tuple[ThreadStep, ...]:
 def _with_notes(context: Context, step: ThreadStep) -> ThreadStep:
     """The step with the numerals of its notes: of the chosen channel; of every panel where panels are judged."""
     name = step.name.lower()
-    channel = None if name in ("glass", "pace") else context.channel.name
+    channel = None if name in ("wire", "glass", "pace") else context.channel.name
     return replace(step, notes=context.numerals(name, channel=channel), fault=context.is_fault(name, channel=channel))
+
+
+def _wire(context: Context) -> ThreadStep:
+    """Where the channel's part is joined to, what it is, and what feeds it."""
+    hookup, name = context.project.hookup, context.channel.part
+    if not name:
+        parts = len(hookup.parts)
+        detail = f"{parts} parts, none named" if parts else "nothing yet"
+        return ThreadStep(1, "Wire", Span("—", "faint"), detail)
+    part = hookup.parts[name]
+    pins = [far.pin for far in signal_ends(hookup, name)]
+    fed = supply_of(hookup, name)
+    supply = f"fed {number(fed[0], 'V', 3)}" if fed else ""
+    return ThreadStep(1, "Wire", Span(" ".join(pins) or "not joined", "text" if pins else "rubric"), name, supply or
+                      part.kind.name)  # fmt: skip
 
 
 def _values(context: Context, step: str) -> tuple[float, str, str | None]:

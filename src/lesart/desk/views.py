@@ -120,6 +120,15 @@ class NoteRow:
 
 
 @dataclass(frozen=True)
+class Leaf:
+    """One of several leaves of a workspace, with the numerals of notes that stand there."""
+
+    name: str
+    open: bool
+    notes: str = ""
+
+
+@dataclass(frozen=True)
 class Workspace:
     """The open step. ``lines`` stand under the evidence; ``selected`` is the key of the value that enter would edit.
 
@@ -135,6 +144,7 @@ class Workspace:
     lines: tuple[Line, ...] = ()
     selected: Key | None = None
     adds: str = ""
+    leaves: tuple[Leaf, ...] = ()
 
     @property
     def edits(self) -> tuple[Edit, ...]:

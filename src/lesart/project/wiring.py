@@ -22,6 +22,12 @@ def check_wiring(tables: Table, problems: list[Problem]) -> Hookup:
     return Hookup(parts, _joins(tables, parts, problems))
 
 
+def kinds_of(tables: Table) -> dict[str, PartKind]:
+    """The catalogue with the project's own kinds before it, of tables that were checked."""
+    own = _named(tables, "kinds", [], _kind)
+    return {**own, **{name: kind for name, kind in KINDS.items() if name not in own}}
+
+
 def _named(tables: Table, group: str, problems: list[Problem], check: Any) -> dict[str, Any]:
     """Every table of a group by name; the good ones are returned."""
     found = tables.get(group, {})

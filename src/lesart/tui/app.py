@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from textual.binding import Binding
 
-from lesart.desk.views import ChannelRow, Edit, Glass, NoteRow, ThreadStep
+from lesart.desk.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
 from lesart.tui.commands import Commands, CommandSheet
 from lesart.tui.keys import KEYS
 from lesart.tui.linked import LinkedApp
@@ -259,6 +259,18 @@ class LesartApp(LinkedApp):
         """The selected law, reference or filter."""
         self._do(lambda desk: desk.take_away())
 
+    def action_leaf(self, by: int) -> None:
+        """The next leaf of the open step."""
+        self._do(lambda desk: desk.turn_leaf(by))
+
+    def action_join(self) -> None:
+        """All pins by role."""
+        self._do(lambda desk: desk.join_by_role())
+
+    def action_write(self) -> None:
+        """A sum's result."""
+        self._do(lambda desk: desk.write_sum())
+
     def _edit_in_place(self, edit: Edit) -> None:
         if not self._scene.values_focused:
             self.draw(values_focused=True)
@@ -296,6 +308,8 @@ class LesartApp(LinkedApp):
         elif isinstance(what, NoteRow):
             index = self._picture.notes.index(what)
             self._do(lambda desk: desk.go_to_note(index))
+        elif isinstance(what, Leaf):
+            self._do(lambda desk: desk.choose_leaf(what.name))
         elif isinstance(what, Glass):
             self._do(lambda desk: desk.choose_panel(what.name))
         elif isinstance(what, Edit):

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
-from lesart.desk.views import CellRow, Chart, Edit, Workspace
+from lesart.desk.views import CellRow, Chart, Edit, Leaf, Workspace
 from lesart.tui.paint import Pieces, line_of_key, piece, spans
 from lesart.tui.regions import panel_lines
 from lesart.tui.theme import Palette, style
@@ -40,13 +40,16 @@ class WorkspaceView(Vertical):
         """Draw it in the room there is."""
         base, faint = style(palette, "text"), style(palette, "faint")
         head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
-        head.show([_heading(palette, workspace), _legend(palette, workspace.chart)], base, faint)
+        second = _leaves(palette, workspace.leaves) if workspace.leaves else _legend(palette, workspace.chart)
+        head.show([_heading(palette, workspace), second], base, faint)
         drawn = _evidence(palette, workspace, max(self.size.width - 2, 20))
         evidence.show(drawn, base, faint)
         evidence.styles.height = len(drawn)
         selected = workspace.selected
         lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
-        body.show(lines, base, faint, line_of_key(workspace.lines, selected) if values_focused else 0, workspace.number)
+        open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
+        page = (workspace.number, open_leaf)
+        body.show(lines, base, faint, line_of_key(workspace.lines, selected) if values_focused else 0, page)
         self._show_chart(workspace.chart, palette, len(lines))
 
     def _show_chart(self, chart: Chart | None, palette: Palette, wanted_below: int) -> None:
@@ -115,6 +118,16 @@ def _heading(palette: Palette, workspace: Workspace) -> Pieces:
         piece(palette, name[1:], bold=True),
         piece(palette, f" {workspace.subtitle}", "faint"),
     ]
+
+
+def _leaves(palette: Palette, leaves: tuple[Leaf, ...]) -> Pieces:
+    """The leaves by name, the one turned up underlined; each answers to a click."""
+    pieces: Pieces = [piece(palette, "   ")]
+    for leaf in leaves:
+        pieces.append((leaf.name, style(palette, "text" if leaf.open else "faint", "ink", leaf.open, leaf.open), leaf))
+        pieces.append(piece(palette, f" {leaf.notes}" if leaf.notes else "", "rubric"))
+        pieces.append(piece(palette, "   "))
+    return [*pieces, piece(palette, "l", "ochre"), piece(palette, " turns", "faint")]
 
 
 def _legend(palette: Palette, chart: Chart | None) -> Pieces:

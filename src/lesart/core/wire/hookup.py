@@ -111,6 +111,18 @@ def used_roles(hookup: Hookup, join: Join) -> tuple[str, str] | None:
     return None
 
 
+def signal_ends(hookup: Hookup, part: str) -> tuple[End, ...]:
+    """Pins of boards that a part's signals are joined to; rails are none."""
+    found = [
+        far
+        for pin in hookup.parts[part].kind.pins
+        for join in hookup.joins_at(End(part, pin.name))
+        if hookup.parts[(far := join.other(End(part, pin.name))).part].kind.group == "board"
+        and not {"supply", "supply out", "ground"} & set(hookup.pin(far).roles)
+    ]
+    return tuple(dict.fromkeys(found))
+
+
 def is_pull(hookup: Hookup, join: Join) -> bool:
     """Does a resistor lead from a signal to a rail here: a pull-up, or the fixed half of a divider?"""
     if hookup.through_kind(join) != "resistor":

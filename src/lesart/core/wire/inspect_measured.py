@@ -27,5 +27,5 @@ def _wrong(check: Check, written: str, value: float | None, says: str) -> Note:
     right = f", where {check.expects} would be right" if check.unit else ""
     return note(
         FAULT, check.part, f"{check.key}: {written}{right}. {says}", figure=value, unit=check.unit or None, limit=limit,
-        remedy="find out why, then measure again",
+        remedy="find out why, then measure again", place=("wire", "measured", check.key),
     )  # fmt: skip

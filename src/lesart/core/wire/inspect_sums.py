@@ -19,12 +19,13 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup) -> Iterator[Note]:
     for each in sums:
         result = each.result()
         if result.warning:
-            yield note(DOUBT, each.part, f"{each.name}: {result.warning}")
+            yield note(DOUBT, each.part, f"{each.name}: {result.warning}", place=("sums", each.name))
         differing = differs(result, hookup.parts.get(each.part))
         if result.part and differing:
             yield note(
                 REMARK, each.part, f"{each.name}: the sum makes {shown_part(result)}; {differing}.",
                 remedy="take the result into the hook-up", mend=mends_of(each, result, hookup),
+                place=("sums", each.name),
             )  # fmt: skip
 
 

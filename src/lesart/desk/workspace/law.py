@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 import numpy as np
 
 from lesart.core import law as laws
 from lesart.core.block import block_of
+from lesart.core.law.record import LawKind
 from lesart.core.notes import Key
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Chart, Line, Series, Workspace
@@ -31,6 +35,7 @@ def build(context: Context) -> Workspace:
             ),
             (label(f"   {kind.formula}"),),
             *[(label("   "), *row) for row in rows_of(project, place, kind.parameters)],
+            *_part_rows(context, table, kind),
             (),
         ]
     if not tables:
@@ -46,6 +51,17 @@ def build(context: Context) -> Workspace:
         3, "Law", f"{channel.unit_raw} to {channel.unit}", chart=chart(context), lines=tuple(lines),
         adds=f"add a law ({', '.join(laws.KINDS)} UNIT): ",
     )  # fmt: skip
+
+
+def _part_rows(context: Context, table: Mapping[str, Any], kind: LawKind) -> list[Line]:
+    """The values of a part that a law takes from the hook-up, in place: they are the part's, not a copy of them."""
+    lines: list[Line] = []
+    for parameter in kind.parameters:
+        part = context.project.hookup.parts.get(str(table.get(parameter.name))) if parameter.kind == "part" else None
+        if part is not None:
+            rows = rows_of(context.project, ("parts", part.name), part.kind.parameters)
+            lines += [(label("   ↳ "), *row) for row in rows]
+    return lines
 
 
 def chart(context: Context) -> Chart | None:

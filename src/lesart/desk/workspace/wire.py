@@ -1,19 +1,70 @@
-"""Wire: an empty place that says what will fill it."""
+"""Wire: what is joined to what and can it work, on five leaves: joins, parts, sums, supply, bring-up."""
 
 from __future__ import annotations
 
-from lesart.desk.views import Workspace
-from lesart.desk.workspace.context import Context, label, text
+from collections.abc import Callable
+
+from lesart.core.notes import FAULT
+from lesart.core.wire.catalogue import KINDS
+from lesart.core.wire.sums import SUMS
+from lesart.desk.state import LEAVES
+from lesart.desk.views import Leaf, Line, Workspace, numeral
+from lesart.desk.workspace.context import Context, label, text, wrapped
+from lesart.desk.workspace.wire_bringup import bringup_lines
+from lesart.desk.workspace.wire_joins import joins_lines
+from lesart.desk.workspace.wire_parts import parts_lines
+from lesart.desk.workspace.wire_sums import sums_lines
+from lesart.desk.workspace.wire_supply import supply_lines
+
+_LINES: dict[str, Callable[[Context], list[Line]]] = {
+    "joins": joins_lines,
+    "parts": parts_lines,
+    "sums": sums_lines,
+    "supply": supply_lines,
+    "bring-up": bringup_lines,
+}
+_ADDS = {"sums": "add a sum, name = kind: "}
+_ADDS_ELSE = "join a.pin > b.pin through r, or add a part, name = kind: "
 
 
 def build(context: Context) -> Workspace:
-    """Nothing is known of the hook-up yet."""
-    lines = (
-        (text("Nothing stands here yet."),),
+    """The leaf that is turned up."""
+    leaf = context.state.leaf_of(1)
+    lines = _LINES[leaf](context) if context.project.hookup.parts or leaf == "sums" else _nothing()
+    adds = _ADDS.get(leaf, _ADDS_ELSE)
+    return Workspace(1, "Wire", _subtitle(context), lines=tuple(lines), leaves=_leaves(context, leaf), adds=adds)
+
+
+def _subtitle(context: Context) -> str:
+    hookup = context.project.hookup
+    if not hookup.parts:
+        return "what is joined to what"
+    faults = sum(note.step == "wire" and note.mark == FAULT for note in context.notes)
+    found = f" · † {faults}" if faults else ""
+    return f"{len(hookup.parts)} parts, {len(hookup.joins)} connections{found}"
+
+
+def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
+    numbered = [(number, note) for number, note in enumerate(context.notes, 1) if note.step == "wire" and note.place]
+    sums = " ".join(numeral(number) for number, note in numbered if note.place and note.place[0] == "sums")
+    measured = " ".join(numeral(number) for number, note in numbered if note.place and note.place[0] == "wire")
+    notes = {"sums": sums, "bring-up": measured}
+    return tuple(Leaf(name, name == leaf, notes.get(name, "")) for name in LEAVES[1])
+
+
+def _nothing() -> list[Line]:
+    """An empty place says what fills it."""
+    return [
+        (text("No parts yet."),),
+        (label("A hook-up says what is joined to what; then Lesart says what cannot work in it."),),
         (),
-        (label("Parts, pins and rails will be joined here; what cannot work will be said:"),),
-        (label("one pin with two jobs, a level that is too high, an address taken twice."),),
+        (text("+"), label(" adds a part: "), text("node = 3.3 V board"), label(", then "),
+         text("lid = two-wire module")),
+        (text("j"), label(" joins all parts by the roles of their pins, in one step that undo takes back.")),
         (),
-        (label("Until then a channel starts at its capture. "), text("2"), label(" opens Raw.")),
-    )
-    return Workspace(1, "Wire", "what is joined to what", lines=lines)
+        (label("Kinds of parts"),),
+        *wrapped(", ".join(KINDS), "text"),
+        (label("A kind of your own stands in lesart.toml under [kinds.NAME]."),),
+        (),
+        (label("The leaf sums has "), text(", ".join(SUMS)), label(".")),
+    ]  # fmt: skip

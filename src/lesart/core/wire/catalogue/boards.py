@@ -20,12 +20,12 @@ PLUG = Parameter("plug", "plug", "quantity", "what its own plug gives, for when 
                  unit="A", lowest=0, highest=10)  # fmt: skip
 
 
-def _signals(level_v: float, current_a: float) -> tuple[Pin, ...]:
-    """Sixteen pins: the first eight answer edges, 4 to 7 time them, 9 to 14 give widths, the last two are the bus."""
+def _signals(level_v: float, current_a: float, count: int = 16) -> tuple[Pin, ...]:
+    """The first eight answer edges, 4 to 7 time them, 9 to 14 give widths, 15 and 16 are the bus, more are plain."""
     more: dict[int, tuple[str, ...]] = {10: ("four-wire clock",), 11: ("four-wire out",), 12: ("four-wire in",)}
     more |= {13: ("serial send",), 14: ("serial receive",), 15: ("two-wire data",), 16: ("two-wire clock",)}
     pins = []
-    for number in range(1, 17):
+    for number in range(1, count + 1):
         roles = ["digital"]
         if number <= 8:
             roles.append("interrupt")
@@ -64,6 +64,9 @@ BOARDS = (
     PartKind("5 V board", "controller board, 5 V signals, 16 pins and 6 analog inputs", "board",
              (*_rails(0.03, 0.05), *_signals(5.0, 0.020), *_analog(6, 5.0)), (*BUS_TABLE, PLUG), logic_v=5.0,
              total_a=0.2),
+    PartKind("large 3.3 V board", "controller board, 3.3 V signals, 26 pins and 6 analog inputs", "board",
+             (*_rails(0.05, 0.25), *_signals(3.3, 0.012, 26), *_analog(6, 3.3)), (*BUS_TABLE, PLUG), logic_v=3.3,
+             total_a=0.12),
     PartKind("3.3 V computer", "small computer with 3.3 V pins and no analog input", "board",
              (*_rails(0.4, 1.2), *_signals(3.3, 0.008)),
              (*BUS_TABLE, Parameter(**{**PLUG.__dict__, "default": "2.5 A"})), logic_v=3.3, total_a=0.05),

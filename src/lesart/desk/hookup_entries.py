@@ -1,0 +1,189 @@
+"""Entries of the hook-up added and taken away: parts, connections, sums; all joined by role; a sum's result written."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from difflib import get_close_matches
+from typing import TypeVar
+
+from lesart.core.errors import RequestError
+from lesart.core.notes import Key, Written
+from lesart.core.parameters import Parameter
+from lesart.core.wire.entry import JOINS, join_entry
+from lesart.core.wire.hookup import End, Hookup, Join
+from lesart.core.wire.inspect_sums import differs, mends_of, shown_part
+from lesart.core.wire.part import PartKind
+from lesart.core.wire.propose import propose
+from lesart.core.wire.sums import SUMS, SumKind
+from lesart.desk.changed import Changed
+from lesart.project.model import Project
+from lesart.project.text import Editor, value_at
+from lesart.project.wiring import end_from, kinds_of
+
+Kind = TypeVar("Kind", PartKind, SumKind)
+HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
+
+
+def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Changed:
+    """What was typed at ``+``. Raises RequestError with a sentence that says what would be right."""
+    if "=" in typed:
+        name, _, what = typed.partition("=")
+        if leaf == "sums":
+            return _add_sum(editor, text, project, name.strip(), what.strip())
+        return _add_part(editor, text, project, name.strip(), what.strip())
+    if leaf == "sums":
+        raise RequestError(f'"{typed}": write "name = kind"; the kinds of sums are {", ".join(SUMS)}.')
+    if ">" in typed:
+        return _add_join(editor, text, project.hookup, typed)
+    raise RequestError(f'"{typed}" is neither; {HOW}.')
+
+
+def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Changed:
+    kinds = kinds_of(project.tables)
+    _free(name, project.hookup.parts, "part")
+    kind, values = _kind_and_values(what, kinds, "part")
+    entry: dict[str, Written] = {"kind": kind.name, **_values(kind, values, name)}
+    first = kind.parameters[0].name if kind.parameters else "kind"
+    return Changed(
+        editor.with_table(text, ("parts", name), entry), f"added: {name}, {kind.name}", ("parts", name, first)
+    )
+
+
+def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) -> Changed:
+    _free(name, project.sums, "sum")
+    kind, _ = _kind_and_values(what, SUMS, "sum")
+    usual: dict[str, Written] = {
+        each.name: each.default for each in kind.parameters if isinstance(each.default, str | int | bool)
+    }
+    added = editor.with_table(text, ("sums", name), {"kind": kind.name, **usual})
+    return Changed(added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name))
+
+
+def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
+    if not name:
+        raise RequestError(f"A {noun} needs a name before the =.")
+    if name in taken:
+        raise RequestError(f'There is a {noun} "{name}" already; take another name.')
+
+
+def _kind_and_values(what: str, kinds: Mapping[str, Kind], noun: str) -> tuple[Kind, list[str]]:
+    """The kind that the words begin with, the longest such name, and the values behind it."""
+    fit = [name for name in kinds if what.lower() == name.lower() or what.lower().startswith(f"{name.lower()} ")]
+    if not fit:
+        fit = [name for name in kinds if what and name.lower().startswith(what.lower())]
+        if len(fit) == 1:
+            return kinds[fit[0]], []
+        near = fit or get_close_matches(what, kinds, 3, 0.5)
+        hint = f"did you mean {' or '.join(near[:4])}?" if near else f"it may be {', '.join(kinds)}."
+        raise RequestError(f'"{what}" is no kind of {noun}; {hint}')
+    name = max(fit, key=len)
+    rest = what[len(name) :].strip()
+    return kinds[name], [value.strip() for value in rest.split(",")] if rest else []
+
+
+def _values(kind: PartKind, typed: list[str], name: str) -> dict[str, str]:
+    """Typed values for the first parameters of a kind, and a sentence for one that must be given and is not."""
+    given: dict[str, str] = {}
+    for parameter, value in zip(kind.parameters, typed, strict=False):
+        given[parameter.name] = _with_unit(parameter, value)
+    if len(typed) > len(kind.parameters):
+        raise RequestError(f"{kind.name} has only {len(kind.parameters)} values; {len(typed)} were written.")
+    missing = [each for each in kind.parameters if each.default is None and each.name not in given]
+    if missing:
+        titles = " and ".join(each.title for each in missing)
+        usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
+        raise RequestError(f"A {kind.name} needs its {titles}; write it like: {name} = {kind.name} {usual}")
+    return given
+
+
+def _with_unit(parameter: Parameter, value: str) -> str:
+    for written in (value, f"{value} {parameter.unit}", f"{value}{parameter.unit}"):
+        try:
+            parameter.read(written)
+        except ValueError:
+            continue
+        return written
+    raise RequestError(f'{parameter.title} = "{value}"; {parameter.wanted}.')
+
+
+def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Changed:
+    ends, _, through = typed.partition(" through ")
+    first, _, second = ends.partition(">")
+    pin, to = _end(first, hookup), _end(second, hookup)
+    if through.strip() and through.strip() not in hookup.parts:
+        raise RequestError(
+            f'"{through.strip()}" is no part of the hook-up; add it first: {through.strip()} = resistor 4k7'
+        )
+    join = Join(pin, to, through.strip())
+    added = editor.with_entry(text, JOINS, join_entry(join))
+    said = f"joined: {pin} to {to}" + (f" through {join.through}" if join.through else "")
+    return Changed(added, said, (*JOINS, len(hookup.joins), "to"))
+
+
+def _end(written: str, hookup: Hookup) -> End:
+    """``part.pin``; a pin alone is the board's where there is one board."""
+    written = written.strip()
+    boards = [name for name, part in hookup.parts.items() if part.kind.group == "board"]
+    full = f"{boards[0]}.{written}" if "." not in written and len(boards) == 1 else written
+    try:
+        return end_from(full, hookup.parts)
+    except ValueError as error:
+        raise RequestError(f'"{written}": {error}.') from error
+
+
+def take_entry(editor: Editor, text: str, project: Project, selected: Key | None) -> Changed:
+    """Without what the selected value belongs to. Raises RequestError where it belongs to nothing."""
+    match selected:
+        case ("wire", "joins", int(index), _):
+            entry = value_at(project.tables, (*JOINS, index))
+            return Changed(editor.without(text, (*JOINS, index)), f"taken away: {entry['pin']} to {entry['to']}")
+        case ("parts", str(name), _):
+            return _take_part(editor, text, project.hookup, name)
+        case ("sums", str(name), _):
+            return Changed(editor.without(text, ("sums", name)), f"taken away: {name}")
+        case ("wire", "measured", str(name)):
+            if name not in project.measured:
+                raise RequestError("Nothing was measured there yet.")
+            return Changed(editor.without(text, ("wire", "measured", name)), f"not measured: {name}")
+    raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
+
+
+def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Changed:
+    """A part with its connections; those that ran through it go too, since straight they would be something else."""
+    joins = [join for join in hookup.joins if name in (join.pin.part, join.to.part, join.through)]
+    for join in sorted(joins, key=lambda each: each.index, reverse=True):
+        text = editor.without(text, (*JOINS, join.index))
+    with_joins = f" with {len(joins)} connection{'s' if len(joins) != 1 else ''}" if joins else ""
+    return Changed(editor.without(text, ("parts", name)), f"taken away: {name}{with_joins}")
+
+
+def join_by_role(editor: Editor, text: str, project: Project) -> Changed:
+    """All that is not joined, joined by the roles of its pins. Raises RequestError where nothing is left to join."""
+    plan = propose(project.hookup)
+    left = " ".join(plan.unplaced)
+    if not plan.mends:
+        if not project.hookup.parts:
+            raise RequestError("There is no part yet; + adds one.")
+        raise RequestError(f"Nothing is left to join by role. {left}".strip())
+    count = len(plan.hookup.joins) - len(project.hookup.joins)
+    parts = [name for name in plan.hookup.parts if name not in project.hookup.parts]
+    with_parts = f", with {', '.join(parts)}" if parts else ""
+    return Changed(editor.mended(text, plan.mends), f"joined by role: {count} connections{with_parts}. {left}".strip())
+
+
+def write_sum(editor: Editor, text: str, project: Project, selected: Key | None) -> Changed:
+    """The result of the selected sum, as a part of the hook-up. Raises RequestError where there is none to write."""
+    name = str(selected[1]) if selected and selected[0] == "sums" else ""
+    found = project.sums.get(name)
+    if found is None:
+        raise RequestError("Select a value of the sum whose result is to be written; tab goes to the values.")
+    result = found.result()
+    if not result.part:
+        raise RequestError(f"{name} has no result to write. {result.warning}".strip())
+    if not differs(result, project.hookup.parts.get(found.part)):
+        raise RequestError(f"{found.part} holds the result already.")
+    mends = mends_of(found, result, project.hookup)
+    if not mends:
+        kind = project.hookup.parts[found.part].kind.name
+        raise RequestError(f"{found.part} is a {kind}; give {name} another part to write to.")
+    return Changed(editor.mended(text, mends), f"{found.part} is {shown_part(result)}")

@@ -1,0 +1,156 @@
+"""The leaf of connections: the pins of each part at the left, what they are joined to at the right, a wire between.
+
+One row a connection, so that a row can be followed with a finger; a fault stands on the row it concerns.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lesart.core.notes import FAULT
+from lesart.core.wire.entry import JOINS, written
+from lesart.core.wire.hookup import End, Hookup, Join
+from lesart.core.wire.part import Part
+from lesart.core.wire.places import free_pins
+from lesart.desk.views import Line, Span, Tone, numeral
+from lesart.desk.workspace.context import Context, label, text, value, wrapped
+
+PIN, WIRE, FAR = 10, 31, 17
+"""Columns of the own pin, of the wire and of the far pin."""
+SHORTEST = 3
+"""Cells of bare wire on each side of what it runs through."""
+TONES: dict[str, Tone] = {
+    "red": "rubric", "orange": "ochre", "yellow": "ochre", "brown": "ochre", "green": "verdigris", "blue": "lapis",
+    "violet": "lapis", "white": "text",
+}  # fmt: skip
+"""Wires that a palette has no colour for are drawn faint; the name of the colour stands beside each."""
+
+
+def joins_lines(context: Context) -> list[Line]:
+    """The part that the channel is read from comes first, boards last, with what is free on them."""
+    hookup = context.project.hookup
+    lines: list[Line] = []
+    shown: set[int] = set()
+    for part in ordered(context):
+        rows = _rows(context, part, shown)
+        if rows:
+            lines += [_head(context, part), *rows]
+    for part in hookup.parts.values():
+        free = free_pins(hookup, part.name) if part.kind.group == "board" else ()
+        if free:
+            lines += wrapped(f"free on {part.name}: {', '.join(free)}", "faint")
+    if not hookup.joins:
+        lines += [(), (text("Nothing is joined yet. "), text("j", "ochre"), text(" joins all by role."))]
+    return lines
+
+
+def ordered(context: Context) -> list[Part]:
+    """Parts with pins, in the order that they are looked at."""
+    parts = [part for part in context.project.hookup.parts.values() if part.kind.pins]
+    return sorted(parts, key=lambda part: (part.name != context.channel.part, part.kind.group == "board"))
+
+
+def _head(context: Context, part: Part) -> Line:
+    here = part.name == context.channel.part
+    address: Line = ()
+    if part.address is not None:
+        address = (label("  at "), value(context.project, ("parts", part.name, "address")))
+    return (
+        text("▌" if here else " ", "rubric"), text(part.name, bold=True), label(f"  {part.kind.name}"), *address,
+        text(f"  {marks(context, part.name)}", "rubric"),
+    )  # fmt: skip
+
+
+def marks(context: Context, part: str, pin: str | None = None) -> str:
+    """Marks and numerals of the notes at a pin; without one, of those on the part that name no pin."""
+    found = [
+        (number, note)
+        for number, note in enumerate(context.notes, 1)
+        if note.step == "wire" and note.place is None
+        and (f"{part}.{pin}" in note.pins if pin else note.part == part and not note.pins)
+    ]  # fmt: skip
+    return " ".join(f"{note.mark}{numeral(number)}" for number, note in found)
+
+
+def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
+    """A board shows only what leads from it to itself: all else stands with the other part."""
+    hookup, rows = context.project.hookup, []
+    left_open = []
+    for pin in part.kind.pins:
+        own = End(part.name, pin.name)
+        joins = [
+            join for join in hookup.joins_at(own)
+            if part.kind.group != "board" or (join.index not in shown and _only_boards(hookup, join))
+        ]  # fmt: skip
+        for join in joins:
+            rows.append(_row(context, own, join, again=join.index in shown))
+            shown.add(join.index)
+        if not joins and part.kind.group != "board":
+            if pin.optional:
+                left_open.append(pin.name)
+            else:
+                open_here = marks(context, part.name, pin.name)
+                rows.append((text(f"   {pin.name:<{PIN}}"), text("╶ open", "rubric"), text(f"  {open_here}", "rubric")))
+    if left_open:
+        rows.append((label(f"   left open: {', '.join(left_open)}"),))
+    return rows
+
+
+def _only_boards(hookup: Hookup, join: Join) -> bool:
+    return all(hookup.parts[end.part].kind.group == "board" for end in join.ends)
+
+
+def _row(context: Context, own: End, join: Join, *, again: bool) -> Line:
+    """Pin, wire, far pin, colour, notes. ``again``: it stands with the other part too, where it is edited."""
+    far = join.other(own)
+    side = "to" if far == join.to else "pin"
+    found = marks(context, own.part, own.pin)
+    if not found and not _is_rail(context.project.hookup, far):
+        found = marks(context, far.part, far.pin)
+    at: Span = text(str(far)) if again else value(context.project, (*JOINS, join.index, side))
+    colour = text(join.colour, "faint") if again else value(context.project, (*JOINS, join.index, "colour"))
+    if not join.colour:
+        colour = replace(colour, text="no colour", tone="faint", bold=False)
+    return (
+        text(f"   {own.pin:<{PIN}}"), *_wire(context, join, broken=FAULT in found, again=again), text(" "), at,
+        text(" " * max(FAR - len(at.text), 1)), replace(colour, tone="faint"),
+        text(f" {found}" if found else "", "rubric"),
+    )  # fmt: skip
+
+
+def _is_rail(hookup: Hookup, end: End) -> bool:
+    return bool({"supply out", "ground"} & set(hookup.pin(end).roles))
+
+
+def _wire(context: Context, join: Join, *, broken: bool, again: bool) -> Line:
+    """The wire with what it runs through in its middle; a value in place either way."""
+    tone: Tone = TONES.get(join.colour, "faint")
+    stroke = "╌" if broken else "─"
+    key = (*JOINS, join.index, "through")
+    if not join.through:
+        side, middle = (WIRE - 4) // 2, stroke * 4
+        inner = (
+            text(middle, tone) if again else replace(value(context.project, key), text=middle, tone=tone, bold=False)
+        )
+        return text(stroke * side, tone), inner, text(stroke * (WIRE - 4 - side), tone)
+    part = context.project.hookup.parts[join.through]
+    room = WIRE - 2 * SHORTEST - 4
+    more = f" {_short(part)}"
+    name = join.through if len(join.through) <= room else join.through[: room - 1] + "…"
+    if len(name) + len(more) > room:
+        more = ""
+    inner = text(name) if again else replace(value(context.project, key), text=name)
+    left = (WIRE - 4 - len(name) - len(more)) // 2
+    right = WIRE - 4 - len(name) - len(more) - left
+    return (
+        text(stroke * left, tone), label("┤ "), inner, label(f"{more} ├"), text(stroke * right, tone)
+    )  # fmt: skip
+
+
+def _short(part: Part) -> str:
+    """What of a part between one reads first."""
+    if "resistance" in part.values:
+        return written(part.value("resistance"), "Ω").replace(" ", "")
+    if part.kind.name == "divider":
+        return f"{written(part.value('upper'), '')}:{written(part.value('lower'), '')}".replace(" ", "")
+    return ""

@@ -1,0 +1,49 @@
+"""The leaf of parts: what each is, its values in place, where it is used; and the kinds there are."""
+
+from __future__ import annotations
+
+import textwrap
+
+from lesart.core.wire.part import Part
+from lesart.desk.views import Line
+from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value
+from lesart.desk.workspace.wire_joins import marks
+from lesart.project.wiring import kinds_of
+
+
+def parts_lines(context: Context) -> list[Line]:
+    """All parts, then the catalogue, because one looks for a kind when one adds a part."""
+    lines: list[Line] = []
+    for part in context.project.hookup.parts.values():
+        lines += _part(context, part)
+    lines += [(), (label("Kinds of parts for "), text("+"), label(", as in "), text("lid = two-wire module"))]
+    for kind in kinds_of(context.project.tables).values():
+        first, *more = textwrap.wrap(kind.says, WIDTH - 31)
+        lines.append((text(f"   {kind.name:<27}"), label(first)))
+        lines += [(label(f"{'':<30}{rest}"),) for rest in more]
+    return lines
+
+
+def _part(context: Context, part: Part) -> list[Line]:
+    project = context.project
+    used = _used(context, part)
+    found = marks(context, part.name)
+    head: Line = (
+        text(f" {part.name:<18} ", bold=True), value(project, ("parts", part.name, "kind")),
+        label(f"   {used}" if used else ""), text(f"  {found}" if found else "", "rubric"),
+    )  # fmt: skip
+    rows = [(label("   "), *row) for row in rows_of(project, ("parts", part.name), part.kind.parameters)]
+    if part.address is not None:
+        rows.insert(0, (label("   address "), value(project, ("parts", part.name, "address"))))
+    return [head, *rows]
+
+
+def _used(context: Context, part: Part) -> str:
+    """Which channels are read from it, or how many connections run through it."""
+    channels = [channel.name for channel in context.project.channels.values() if channel.part == part.name]
+    if channels:
+        return f"read as {', '.join(channels)}"
+    if part.kind.group == "between":
+        count = sum(join.through == part.name for join in context.project.hookup.joins)
+        return f"in {count} connection{'s' if count != 1 else ''}" if count else "in no connection yet"
+    return ""
