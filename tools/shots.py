@@ -45,7 +45,7 @@ class View:
 
 VIEWS = (
     View("all", ("0",), "every channel and panel at once"),
-    View("wire", ("1",), "what is joined to what"),
+    View("wire", ("1",), "parts, "),
     View("raw", ("2",), "rows that could not be believed"),
     View("law", ("3",), "one count is"),
     View("true", ("4",), "compare with references"),

@@ -9,9 +9,9 @@ from lesart.core.errors import RequestError
 from lesart.desk.desk import open_desk
 from lesart.desk.drawing import draw_subject
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.views import Chart, Glass
+from lesart.desk.subject import Subject, hookup_sheet
 
-STEPS = {"raw": 2, "law": 3, "true": 4, "calm": 5, "glass": 7}
+STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "glass": 7}
 
 
 def run(options: argparse.Namespace) -> int:
@@ -29,13 +29,17 @@ def run(options: argparse.Namespace) -> int:
     if options.at is not None:
         desk.put_cursor(options.at)
     desk.open_step(STEPS[options.view])
-    subject: Chart | Glass | None
-    if options.view == "glass":
+    subject: Subject | None
+    if options.view == "wire":
+        subject = hookup_sheet(desk.state.project)
+    elif options.view == "glass":
         subject = next(iter(context_of(desk).glasses), None)
     else:
         subject = picture_of(desk).workspace.chart
     if subject is None:
-        raise RequestError(f"there is nothing to draw for {options.view} of {desk.state.channel}.")
-    draw_subject(subject, options.output, f"{desk.state.project.name} · {desk.state.channel}")
+        of = "the hook-up; it has no part" if options.view == "wire" else f"{options.view} of {desk.state.channel}"
+        raise RequestError(f"there is nothing to draw for {of}.")
+    of = "hook-up" if options.view == "wire" else desk.state.channel
+    draw_subject(subject, options.output, f"{desk.state.project.name} · {of}")
     print(f"Drawn: {options.output}")
     return 0

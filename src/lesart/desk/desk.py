@@ -20,6 +20,7 @@ from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.inspect import inspect_project
 from lesart.desk.looking import Extent
+from lesart.desk.note_place import leaf_of, place_of
 from lesart.desk.state import LEAVES, State
 from lesart.project.check import FILE, check_project
 from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text
@@ -317,9 +318,9 @@ class Desk:
             self.choose_channel(note.channel)
         if note.panel is not None:
             self.choose_panel(note.panel)
+        place = place_of(note, self.state.project.hookup)
         if note.step == "wire":
-            self.state = self.state.turned_to(1, _leaf_of_note(note))
-        place = note.place or (note.mend[0].key if note.mend else None)
+            self.state = self.state.turned_to(1, leaf_of(place))
         if place is not None:
             self.state = self.state.select(place)
 
@@ -384,14 +385,6 @@ class Desk:
     def say(self, message: str, *, fault: bool = False) -> None:
         """Show a sentence."""
         self.state = self.state.says(message, fault=fault)
-
-
-def _leaf_of_note(note: Note) -> str:
-    """The leaf of Wire where a note's place is to be seen."""
-    if note.place is not None:
-        return "sums" if note.place[0] == "sums" else "bring-up"
-    in_part = note.mend and len(note.mend) == 1 and note.mend[0].key[0] == "parts" and len(note.mend[0].key) == 3
-    return "parts" if in_part else "joins"
 
 
 def open_desk(path: Path) -> Desk:

@@ -10,15 +10,21 @@ from pathlib import Path
 from lesart.core.errors import LesartError
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.views import Chart, Glass, Picture
+from lesart.desk.subject import Subject, hookup_sheet
+from lesart.desk.views import Picture
+from lesart.project.joins_csv import joins_csv
+from lesart.project.store import write_whole
 
 FOLDER = "drawings"
+WIRE = 1
 STEP_NAMES = ("all", "wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
 
 
 def default_path(picture: Picture) -> str:
     """``drawings/hive-2-mass-true.svg``, in the project's folder."""
     name = STEP_NAMES[picture.workspace.number]
+    if name == "wire":
+        return f"{FOLDER}/{slug(picture.project)}-hook-up.svg"
     subject = picture.glass[0].name if name in ("glass", "pace", "fit", "all") and picture.glass else picture.channel
     return f"{FOLDER}/{slug(subject)}-{name}.svg"
 
@@ -29,17 +35,23 @@ def slug(text: str) -> str:
 
 
 def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> None:
-    """Draw the open view's chart, or else the panel brought forward, to a path in the project's folder.
+    """Draw the open view's chart, the hook-up, or else the panel brought forward, to a path in the project's folder.
 
     Says at once what is being drawn; ``done`` is called from another thread with a sentence and whether it is a fault.
     """
     path = Path(text.strip()).expanduser()
     path = path if path.is_absolute() else desk.folder / path
+    if desk.state.step == WIRE and path.suffix.lower() == ".csv":
+        _write_joins(desk, path)
+        return
     if path.suffix.lower() not in (".svg", ".pdf"):
-        desk.say(f'"{text}" does not end in .svg or .pdf; name it like {FOLDER}/view.svg.', fault=True)
+        also = ", or .csv for the connections" if desk.state.step == WIRE else ""
+        desk.say(f'"{text}" does not end in .svg or .pdf{also}; name it like {FOLDER}/view.svg.', fault=True)
         return
     picture = picture_of(desk)
-    subject: Chart | Glass | None = picture.workspace.chart or next(iter(context_of(desk).glasses), None)
+    subject: Subject | None = picture.workspace.chart or next(iter(context_of(desk).glasses), None)
+    if desk.state.step == WIRE:
+        subject = hookup_sheet(desk.state.project)
     if subject is None:
         desk.say("There is no chart and no panel to draw here.")
         return
@@ -49,7 +61,15 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> Non
     threading.Thread(target=_draw, args=(subject, path, title, done), name="draw").start()
 
 
-def _draw(subject: Chart | Glass, path: Path, title: str, done: Callable[[str, bool], None]) -> None:
+def _write_joins(desk: Desk, path: Path) -> None:
+    try:
+        write_whole(path, joins_csv(desk.state.project.hookup))
+        desk.say(f"Written: {path}.")
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+
+
+def _draw(subject: Subject, path: Path, title: str, done: Callable[[str, bool], None]) -> None:
     from lesart.desk.drawing import draw_subject
 
     try:

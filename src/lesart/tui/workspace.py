@@ -49,7 +49,8 @@ class WorkspaceView(Vertical):
         lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
         open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
         page = (workspace.number, open_leaf)
-        body.show(lines, base, faint, line_of_key(workspace.lines, selected) if values_focused else 0, page)
+        follow = line_of_key(workspace.lines, selected) if values_focused or workspace.follows else 0
+        body.show(lines, base, faint, follow, page)
         self._show_chart(workspace.chart, palette, len(lines))
 
     def _show_chart(self, chart: Chart | None, palette: Palette, wanted_below: int) -> None:

@@ -31,12 +31,13 @@ def bring_up(hookup: Hookup) -> tuple[Check, ...]:
 
 
 def _used_rails(hookup: Hookup) -> list[tuple[End, float]]:
-    """Rails that something is joined to, with their voltage."""
-    return [
+    """Rails that something is joined to, with their voltage; those that come first that no other feeds."""
+    found = [
         (end, volts)
         for end, pin in hookup.ends()
         if "supply out" in pin.roles and hookup.joins_at(end) and (volts := rail_v(hookup, end))
     ]
+    return sorted(found, key=lambda rail: bool(hookup.pin(rail[0]).fed_by))
 
 
 def _prints(hookup: Hookup) -> Iterator[Check]:
@@ -133,7 +134,7 @@ def _answers(hookup: Hookup) -> Iterator[Check]:
     if found:
         listed = ", ".join(f"{shown_address(part.address or 0)} {part.name}" for part in found)
         yield Check(
-            "bus answers", f"Ask every address of the bus: {listed} answer, and nobody else.",
+            "bus answers", f"Ask every address of the bus; only these answer: {listed}.",
             means_low="Nobody answers: wiring, or the bus is off. Every address answers: the data line is held low. "
             "Another address: straps set otherwise.",
         )  # fmt: skip

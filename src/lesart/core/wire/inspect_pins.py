@@ -116,7 +116,7 @@ def _another_place(hookup: Hookup, join: Join) -> tuple[str, tuple[Mend, ...]]:
             swap = join.to
             if taker.to == end and roles_meet(hookup.pin(other).roles, hookup.pin(swap).roles):
                 mends = (Mend((*JOINS, taker.index, "to"), str(swap)), Mend(key, str(end)))
-                return f"{end} would do, but {other} takes it, which works at {swap} as well: change the two", mends
+                return f"change the two: {other} takes {end}, which would do, and works at {swap} as well", mends
     return "join it to a pin that works with it", ()
 
 

@@ -17,8 +17,8 @@ def bringup_lines(context: Context) -> list[Line]:
         return [(text("Nothing is joined yet, so there is nothing to check."),)]
     done = sum(check.key in context.project.measured for check in checks)
     lines: list[Line] = [
-        (label(f"   {done} of {len(checks)} done, in this order; "), text("enter", "ochre"),
-         label(" types what the meter shows, "), text("delete", "ochre"), label(" forgets it")),
+        (label(f"   {done} of {len(checks)} done; "), text("enter", "ochre"), label(" types what the meter shows, "),
+         text("delete", "ochre"), label(" forgets it")),
         (),
     ]  # fmt: skip
     for number, check in enumerate(checks, 1):

@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from lesart.core.notes import FAULT
 from lesart.core.wire.entry import JOINS, written
-from lesart.core.wire.hookup import End, Hookup, Join
+from lesart.core.wire.hookup import End, Hookup, Join, is_pull
 from lesart.core.wire.part import Part
 from lesart.core.wire.places import free_pins
 from lesart.desk.views import Line, Span, Tone, numeral
@@ -85,6 +85,7 @@ def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
         for join in joins:
             rows.append(_row(context, own, join, again=join.index in shown))
             shown.add(join.index)
+            rows += _pulls(context, join.other(own), shown)
         if not joins and part.kind.group != "board":
             if pin.optional:
                 left_open.append(pin.name)
@@ -96,11 +97,21 @@ def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
     return rows
 
 
+def _pulls(context: Context, far: End, shown: set[int]) -> list[Line]:
+    """Resistors from the far pin to a rail belong to what hangs there: a pull-up, the other half of a divider."""
+    hookup, rows = context.project.hookup, []
+    for join in hookup.joins_at(far):
+        if join.index not in shown and is_pull(hookup, join):
+            rows.append(_row(context, far, join, again=False, name=f"└ {far.pin}"))
+            shown.add(join.index)
+    return rows
+
+
 def _only_boards(hookup: Hookup, join: Join) -> bool:
     return all(hookup.parts[end.part].kind.group == "board" for end in join.ends)
 
 
-def _row(context: Context, own: End, join: Join, *, again: bool) -> Line:
+def _row(context: Context, own: End, join: Join, *, again: bool, name: str = "") -> Line:
     """Pin, wire, far pin, colour, notes. ``again``: it stands with the other part too, where it is edited."""
     far = join.other(own)
     side = "to" if far == join.to else "pin"
@@ -112,7 +123,7 @@ def _row(context: Context, own: End, join: Join, *, again: bool) -> Line:
     if not join.colour:
         colour = replace(colour, text="no colour", tone="faint", bold=False)
     return (
-        text(f"   {own.pin:<{PIN}}"), *_wire(context, join, broken=FAULT in found, again=again), text(" "), at,
+        text(f"   {name or own.pin:<{PIN}}"), *_wire(context, join, broken=FAULT in found, again=again), text(" "), at,
         text(" " * max(FAR - len(at.text), 1)), replace(colour, tone="faint"),
         text(f" {found}" if found else "", "rubric"),
     )  # fmt: skip
@@ -124,11 +135,11 @@ def _is_rail(hookup: Hookup, end: End) -> bool:
 
 def _wire(context: Context, join: Join, *, broken: bool, again: bool) -> Line:
     """The wire with what it runs through in its middle; a value in place either way."""
-    tone: Tone = TONES.get(join.colour, "faint")
+    tone: Tone = "rubric" if broken else TONES.get(join.colour, "faint")
     stroke = "╌" if broken else "─"
     key = (*JOINS, join.index, "through")
     if not join.through:
-        side, middle = (WIRE - 4) // 2, stroke * 4
+        side, middle = (WIRE - 4) // 2, f"╌{FAULT}╌╌" if broken else stroke * 4
         inner = (
             text(middle, tone) if again else replace(value(context.project, key), text=middle, tone=tone, bold=False)
         )

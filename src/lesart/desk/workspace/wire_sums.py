@@ -35,9 +35,10 @@ def _sum(context: Context, each: Sum) -> list[Line]:
         text(f"  {_numerals(context, each)}", "rubric"),
     )  # fmt: skip
     rows = [(label("   "), *row) for row in rows_of(project, ("sums", each.name), each.kind.parameters)]
-    lines = [head, *wrapped(f" {each.kind.formula}", "faint"), *rows, *_figures(result)]
+    formula = [(label(" "), *line) for line in wrapped(each.kind.formula, "faint", WIDTH - 1)]
+    lines = [head, *formula, *rows, *_figures(result)]
     if result.warning:
-        lines += wrapped(f" ‡ {result.warning}", "rubric")
+        lines += [(label(" "), *line) for line in wrapped(f"‡ {result.warning}", "rubric", WIDTH - 1)]
     return [*lines, _part_line(context, each, result)]
 
 

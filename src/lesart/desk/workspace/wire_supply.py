@@ -44,7 +44,7 @@ def _rail(context: Context, load: Load) -> list[Line]:
         shown = f"{hours:.3g} h" if hours < 96 else f"{hours / 24:.3g} d"
         lines.append(
             (label("   lasts "), text(shown, "verdigris"),
-             label(" awake all the time; the sum battery hours lets it sleep between readings"))
+             label(" awake all the time; battery hours, a sum, lets it sleep"))
         )  # fmt: skip
     return lines
 

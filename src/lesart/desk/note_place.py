@@ -1,0 +1,39 @@
+"""Where a note is looked at: the value to select, and the leaf of Wire that it stands on."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.notes import Key, Note
+from lesart.core.wire.entry import JOINS
+from lesart.core.wire.hookup import Hookup
+
+
+def place_of(note: Note, hookup: Hookup) -> Key | None:
+    """The value that a note speaks of: where it says so, what its remedy would change, a connection at its pins."""
+    if note.place is not None:
+        return (*note.place, "kind") if note.place[0] == "sums" else note.place
+    for mend in note.mend:
+        # A remedy may begin with a part that is not there yet.
+        if not isinstance(mend.value, Mapping):
+            return mend.key
+    return _at_pins(note, hookup) if note.step == "wire" else None
+
+
+def _at_pins(note: Note, hookup: Hookup) -> Key | None:
+    at_pins = [join for join in hookup.joins if {str(end) for end in join.ends} & set(note.pins)]
+    of_part = [join for join in hookup.joins if note.part in (join.pin.part, join.to.part)]
+    join = next(iter((*at_pins, *of_part)), None)
+    return None if join is None else (*JOINS, join.index, "to")
+
+
+def leaf_of(place: Key | None) -> str:
+    """The leaf of Wire on which a value can be seen."""
+    match place:
+        case ("sums", *_):
+            return "sums"
+        case ("wire", "measured", *_):
+            return "bring-up"
+        case ("parts", *_):
+            return "parts"
+    return "joins"

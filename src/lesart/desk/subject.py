@@ -1,0 +1,32 @@
+"""What can be drawn: a chart, a panel lit, or the hook-up sheet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lesart.core.notes import Note
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.inspect import inspect_hookup
+from lesart.core.wire.sums import Sum
+from lesart.desk.views import Chart, Glass
+from lesart.project.model import Project
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A hook-up with its sums and what cannot work in it."""
+
+    hookup: Hookup
+    sums: tuple[Sum, ...]
+    faults: tuple[Note, ...]
+
+
+Subject = Chart | Glass | Sheet
+
+
+def hookup_sheet(project: Project) -> Sheet | None:
+    """The sheet of a project; None while it has no part."""
+    if not project.hookup.parts:
+        return None
+    faults = tuple(note for note in inspect_hookup(project.hookup) if note.is_fault)
+    return Sheet(project.hookup, tuple(project.sums.values()), faults)
