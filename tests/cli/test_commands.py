@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import subprocess
 import sys
 import time
@@ -122,15 +123,20 @@ def test_check(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """All notes, faults first; 1 while there is a fault, 0 once the on-time is mended."""
     notes = read_json(said(capsys, "check", yard_once, "--json", code=1))["notes"]
     assert [list(note) for note in notes] == [NOTE_KEYS] * len(notes)
-    assert notes[0]["mark"] == "†"
-    assert (notes[0]["figure"], notes[0]["limit"], notes[0]["unit"]) == (pytest.approx(1000 / 24.4), 50.0, "Hz")
+    assert [(note["mark"], note["step"]) for note in notes[:4]] == [
+        ("†", "wire"), ("†", "wire"), ("†", "pace"), ("‡", "true"),
+    ]  # fmt: skip
+    flicker = notes[2]
+    assert (flicker["figure"], flicker["limit"], flicker["unit"]) == (pytest.approx(1000 / 24.4), 50.0, "Hz")
     assert {note["step"] for note in notes} >= {"pace", "true", "fit", "raw"}
 
 
 def test_check_without_a_fault(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Exit code 0: doubts and remarks are no faults."""
     path = yard / "lesart.toml"
-    path.write_text(path.read_text().replace('on_time = "6 ms"', 'on_time = "2 ms"'))
+    text = path.read_text().replace('on_time = "6 ms"', 'on_time = "2 ms"').replace('node.p1"', 'node.p18"')
+    text = text.replace("node.p17", "node.p1").replace("[wire]", '[parts.levels]\nkind = "level shifter"\n\n[wire]')
+    path.write_text(re.sub(r'(pin = "door\.(?:data|clock)", to = "[^"]*")', r'\1, through = "levels"', text))
     assert "‡ True" in said(capsys, "check", yard)
 
 
@@ -150,7 +156,7 @@ def test_read_raw_is_the_file(yard_once: Path, capsys: pytest.CaptureFixture[str
     source = list(csv.reader((yard_once / CAPTURE).read_text().splitlines()))[1:]
     assert len(rows) == len(source)
     for mine, theirs in zip(rows, source, strict=True):
-        wanted = theirs[1] if len(theirs) == 3 else ""
+        wanted = theirs[1] if len(theirs) == 4 else ""
         assert (mine[1] and float(mine[1])) == (wanted and float(wanted))
         assert mine[2] == ("" if wanted else "missing")
 

@@ -30,8 +30,8 @@ def test_two_hours_at_ten_hertz() -> None:
     assert len(rows) == 72_000
     assert [float(row[0]) for row in rows[:3]] == [0.0, 0.1, 0.2]
     assert float(rows[-1][0]) == 7199.9
-    assert sum(len(row) < 3 for row in rows) == 2
-    whole = [row for row in rows if len(row) == 3]
+    assert sum(len(row) < 4 for row in rows) == 2
+    whole = [row for row in rows if len(row) == 4]
     assert 10 <= sum(row[1] == "" for row in whole) <= 20
     ends = [int(row[1]) for row in whole if row[1] and int(row[1]) in (-(1 << 23), (1 << 23) - 1)]
     assert len(ends) == 9
@@ -66,5 +66,5 @@ def test_references_were_weighed_on_this_scale() -> None:
 def test_no_names_of_the_world() -> None:
     """Nothing but made-up words in the project file: its names are the yard's."""
     project = check_project(project_text())
-    assert set(project.channels) == {"hive 2 mass", "lid air"}
+    assert set(project.channels) == {"hive 2 mass", "lid air", "brood probe"}
     assert set(project.panels) == {"stand", "door"}

@@ -28,9 +28,9 @@ def at(desk: Desk, step: int) -> Picture:
 @pytest.mark.parametrize(
     ("step", "says"),
     [
-        (0, ["hive 2 mass", "lid air", "stand", "† 1"]),
-        (1, ["Nothing stands here yet"]),
-        (2, ["samples 72 000", "rate 10 Hz", "jitter 0 ms", "line    1514", "2 cells where 3 belong", "delimiter ,"]),
+        (0, ["hive 2 mass", "lid air", "stand", "† 3"]),
+        (1, ["bridge amplifier", "node.p13", "┤ stand resistors 270Ω ├", "†¹", "free on node: p18"]),
+        (2, ["samples 72 000", "rate 10 Hz", "jitter 0 ms", "line    1514", "2 cells where 4 belong", "delimiter ,"]),
         (3, ["signed converter on a bridge", "capacity 200 kg", "one count is 0.0000926 kg"]),
         (4, ["10.000 kg", "+0.28", "fit line", "a guess beyond"]),
         (5, ["median ", "mean ", "×0.25", "0.75 s", "last digit changes"]),
@@ -58,7 +58,7 @@ def test_the_thread_has_nine_steps(desk: Desk) -> None:
     assert values["Calm"] == "42.20 kg"
     assert (values["Fit"], values["Glass"], values["Pace"]) == (" 42.2", "stand r0 c0", "41 Hz")
     flicker = next(row for row in picture.notes if row.step == "Pace")
-    assert picture.thread[7].notes == flicker.numeral == numeral(1)
+    assert picture.thread[7].notes == flicker.numeral == numeral(3)
 
 
 @pytest.mark.parametrize(("step", "series"), [(2, "hive 2 mass"), (3, "law"), (4, "before"), (5, "after")])
@@ -126,7 +126,7 @@ def test_the_other_channel(desk: Desk) -> None:
     assert "straight line" in words(at(desk, 3))
     assert "nobody can say whether this is right" in words(at(desk, 4))
     assert picture_of(desk).workspace.chart is None
-    desk.move_channel(1)
+    desk.move_channel(-1)
     assert desk.state.channel == MASS
 
 

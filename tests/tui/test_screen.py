@@ -209,10 +209,10 @@ async def test_nudge_undo_redo_save(yard: Path) -> None:
 async def test_notes_lead_and_mend(yard: Path) -> None:
     """n goes to the note's place, m applies its remedy, and the fault is gone from thread and apparatus."""
     async with opened(yard) as driven:
-        await driven.press("n")
+        await driven.press("n", "n", "n")
         assert driven.text("head").startswith(" Pace")
         await driven.press("m")
-        await driven.until(lambda: "†" not in driven.text("notes"))
+        await driven.until(lambda: "† Pace" not in driven.text("notes"))
         assert "50 Hz" in driven.text("thread")
 
 

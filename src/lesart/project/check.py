@@ -27,6 +27,9 @@ TOP = (
     Parameter("name", "name", "text", "of the project", "project", longest=60),
 )
 
+TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums")
+"""Tables of a project; each says itself what is wrong with it."""
+
 
 def read_tables(text: str) -> dict[str, Any]:
     """Plain tables of a TOML text. Raises ProjectError with the line where it is not TOML."""
@@ -47,8 +50,9 @@ def check_project(text: str) -> Project:
     tables = read_tables(text)
     values, problems = read_table(TOP, {key: tables[key] for key in ("lesart", "name") if key in tables}, "")
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
+    known = ("lesart", "name", *TABLES)
     for key, value in tables.items():
-        if not isinstance(value, dict) and key not in ("lesart", "name") and not key.startswith(OWN_KEY):
+        if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
     sources = _each(tables, "sources", problems, _source)
     hookup = check_wiring(tables, problems)

@@ -35,7 +35,7 @@ def _signals(level_v: float, current_a: float, count: int = 16) -> tuple[Pin, ..
             roles.append("width out")
         pins.append(
             Pin(f"p{number}", (*roles, *more.get(number, ())), optional=True, gives_v=level_v,
-                tolerates_v=level_v + 0.3, current_a=current_a)
+                tolerates_v=round(level_v + 0.3, 6), current_a=current_a)
         )  # fmt: skip
     return tuple(pins)
 
