@@ -18,7 +18,7 @@ from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw.source import CAPTURE
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
-from lesart.core.wire.entry import JOINS
+from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk import wiring
 from lesart.project.channels import CHANNEL, TRUE
 from lesart.project.model import Project
@@ -110,7 +110,9 @@ def _with_unit(project: Project, key: Key, parameter: Parameter, text: str) -> s
     if symbol == "1" or text.endswith(symbol):
         return text
     if quantity.unit == expected or quantity.unit.symbol == expected.root:
-        return f"{_plain(float(quantity.value))} {symbol}"
+        # What was typed with a prefix and no unit, 4k7, is kept with its prefix: 4.7 kΩ.
+        prefixed = symbol in PREFIXED and any(letter.isalpha() for letter in text)
+        return written(float(quantity.value), symbol) if prefixed else f"{_plain(float(quantity.value))} {symbol}"
     return text
 
 

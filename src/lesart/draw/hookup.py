@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING
 
 from lesart.core.notes import Note
-from lesart.core.wire.entry import written
+from lesart.core.wire.entry import shown
 from lesart.core.wire.hookup import End, Hookup, Join, used_roles
 from lesart.core.wire.part import Part, shown_address
 from lesart.core.wire.sums import Sum
@@ -151,7 +151,7 @@ def _line(axes: Axes, hookup: Hookup, placed: Layout, line: Line) -> None:
 
 def _part_line(hookup: Hookup, part: Part) -> str:
     values = ", ".join(
-        f"{each.title} {_shown(part.values[each.name], each.unit)}"
+        f"{each.title} {shown(part.value(each.name), each.unit)}"
         for each in part.kind.parameters
         if part.values.get(each.name) is not None
     )
@@ -161,13 +161,6 @@ def _part_line(hookup: Hookup, part: Part) -> str:
         where = f" · {count} pieces" if count > 1 else ""
     at = f" at {shown_address(part.address)}" if part.address is not None else ""
     return f"{part.name}: {part.kind.name}{at}{', ' if values else ''}{values}{where}"
-
-
-def _shown(value: object, unit: str) -> str:
-    if not isinstance(value, int | float):
-        return str(value)
-    prefixed = unit in ("Ω", "V", "A", "W", "F", "Hz")
-    return written(value, unit) if prefixed else f"{value:g} {unit}".removesuffix(" 1")
 
 
 def _pull_line(join: Join) -> str:

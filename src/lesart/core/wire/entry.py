@@ -8,6 +8,8 @@ from lesart.core.notes import Key, Written
 from lesart.core.quantity import plain_number
 from lesart.core.wire.hookup import Join
 
+PREFIXED = ("Ω", "V", "A", "W", "F", "Hz")
+"""Units that makers write with a prefix."""
 JOINS: Key = ("wire", "joins")
 """The list of connections."""
 
@@ -28,6 +30,13 @@ def written(value: float, unit: str) -> str:
         if abs(value) >= scale * (1 - 1e-9) and not (unit == "Ω" and scale < 1):
             return f"{plain_number(value / scale, 6)} {prefix}{unit}".replace("−", "-")
     return f"{plain_number(value, 6)} {unit}".replace("−", "-")
+
+
+def shown(value: float, unit: str) -> str:
+    """A value for a person: with a prefix where the unit takes one, a share without a unit as it is."""
+    if unit in PREFIXED:
+        return written(value, unit)
+    return f"{plain_number(value, 6)} {unit}".removesuffix(" 1")
 
 
 def free_name(taken: Iterable[str], wanted: str) -> str:

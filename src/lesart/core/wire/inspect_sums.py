@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from lesart.core.notes import DOUBT, REMARK, Mend, Note, Written
 from lesart.core.parameters import Parameter
+from lesart.core.wire.entry import shown
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect_pins import note
 from lesart.core.wire.part import Part
@@ -38,7 +39,7 @@ def differs(result: SumResult, part: Part | None) -> str:
     if part.kind.name != result.part["kind"]:
         return f"{part.name} is a {part.kind.name}"
     others = [
-        f"{parameter.title} {part.value(parameter.name):.4g} {parameter.unit}".removesuffix(" 1")
+        f"{parameter.title} {shown(part.value(parameter.name), parameter.unit)}"
         for parameter in part.kind.parameters
         if parameter.name in result.part and not _agree(parameter, part, result.part[parameter.name])
     ]

@@ -100,7 +100,7 @@ def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
 def _pulls(context: Context, far: End, shown: set[int]) -> list[Line]:
     """Resistors from the far pin to a rail belong to what hangs there: a pull-up, the other half of a divider."""
     hookup, rows = context.project.hookup, []
-    for join in hookup.joins_at(far):
+    for join in () if _is_rail(hookup, far) else hookup.joins_at(far):
         if join.index not in shown and is_pull(hookup, join):
             rows.append(_row(context, far, join, again=False, name=f"└ {far.pin}"))
             shown.add(join.index)
@@ -146,7 +146,7 @@ def _wire(context: Context, join: Join, *, broken: bool, again: bool) -> Line:
         return text(stroke * side, tone), inner, text(stroke * (WIRE - 4 - side), tone)
     part = context.project.hookup.parts[join.through]
     room = WIRE - 2 * SHORTEST - 4
-    more = f" {_short(part)}"
+    more = f" {_short(part)}".rstrip()
     name = join.through if len(join.through) <= room else join.through[: room - 1] + "…"
     if len(name) + len(more) > room:
         more = ""

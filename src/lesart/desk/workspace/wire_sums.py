@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from lesart.core.quantity import format_quantity
 from lesart.core.units import parse_unit
-from lesart.core.wire.entry import written
+from lesart.core.wire.entry import PREFIXED, written
 from lesart.core.wire.inspect_sums import differs, shown_part
 from lesart.core.wire.sums import SUMS, Figure, Sum, SumResult
 from lesart.desk.views import Line, numeral
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value, wrapped
 
-PREFIXED = ("Ω", "V", "A", "W", "F", "Hz", "s")
 LONG_S = 3600.0
 
 
@@ -67,7 +66,7 @@ def shown(figure: Figure) -> str:
     if figure.unit == "s" and figure.value >= LONG_S:
         hours = figure.value / 3600
         return f"{hours:.3g} h" if hours < 96 else f"{hours / 24:.3g} d"
-    if figure.unit in PREFIXED:
+    if figure.unit in (*PREFIXED, "s"):
         return written(float(f"{figure.value:.4g}"), figure.unit).replace("-", "−")
     return format_quantity(figure.value, parse_unit(figure.unit), 4)
 
