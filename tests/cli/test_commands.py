@@ -283,3 +283,64 @@ def test_a_reader_that_leaves_early(yard_once: Path) -> None:
     started = time.monotonic()
     reading.wait(timeout=60)
     assert time.monotonic() - started < 60
+
+
+def test_wire(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Connections and faults in text, in JSON and as CSV; 1 while a fault is among them."""
+    text = said(capsys, "wire", yard_once, "--csv", tmp_path / "joins.csv", code=1)
+    assert re.search(r"^gate\.out +node\.p17 +violet$", text, re.MULTILINE)
+    assert re.search(r"^node\.a2 +node\.3V3 +red +through brood half$", text, re.MULTILINE)
+    assert "† Wire  door pulls the bus up to 5 V" in text
+    assert len((tmp_path / "joins.csv").read_text().splitlines()) == 36
+    found = read_json(said(capsys, "wire", yard_once, "--json", code=1))
+    assert {"name": "door", "kind": "two-wire character display", "address": 0x27} in found["parts"]
+    assert found["joins"][15] == {
+        "pin": "node.a2", "to": "node.3V3", "role": None, "through": "brood half", "colour": "red",
+    }  # fmt: skip
+    assert [note["step"] for note in found["notes"]] == ["wire"] * 3
+    rail = next(check for check in found["bring_up"] if check["key"] == "node.3V3 volts")
+    assert (rail["lowest"], rail["highest"], rail["unit"]) == (pytest.approx(3.135), pytest.approx(3.465), "V")
+    assert (rail["measured"], rail["good"]) == ("3.31 V", True)
+    short = next(check for check in found["bring_up"] if check["key"] == "node.5V short")
+    assert (short["highest"], short["measured"], short["good"]) == (None, None, None)
+
+
+def test_wire_brings_up(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """The list in order, ticked where it was measured."""
+    lines = said(capsys, "wire", yard_once, "--bring-up", code=1).splitlines()
+    assert len(lines) == 27
+    assert (
+        "✓ Power on, nothing but the board: voltage at node.3V3. Right: 3.13 to 3.46 V. Measured: 3.31 V." in lines[8]
+    )
+
+
+def test_wire_proposes(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Parts in the file, joined in one step; what finds no place is said; a second time nothing is left."""
+    folder = tmp_path / "bench"
+    folder.mkdir()
+    (folder / "lesart.toml").write_text(
+        'lesart = 1\n# mine\n[parts.node]\nkind = "3.3 V computer"\n[parts.lid]\nkind = "two-wire module"\n'
+        '[parts.cold]\nkind = "analog sensor"\n'
+    )
+    first = said(capsys, "wire", folder, "--propose", code=1)
+    assert re.search(r"^lid\.data +node\.p15", first, re.MULTILINE)
+    assert first.splitlines()[0].startswith("cold.out")
+    written = (folder / "lesart.toml").read_text()
+    assert "# mine" in written
+    said(capsys, "wire", folder, "--propose", code=1)
+    assert (folder / "lesart.toml").read_text() == written
+
+
+def test_wire_prints_a_kind(capsys: pytest.CaptureFixture[str]) -> None:
+    assert '{ name = "data", role = "two-wire data", pull_up = "10 kΩ" }' in said(
+        capsys, "wire", "--kind", "two-wire module"
+    )
+    assert "the catalogue has 3.3 V board" in refused(capsys, "wire", "--kind", "magic")
+    assert "name the project's folder" in refused(capsys, "wire")
+
+
+@pytest.mark.parametrize("ending", ["svg", "pdf"])
+def test_draw_the_hookup(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], ending: str) -> None:
+    path = tmp_path / f"sheet.{ending}"
+    said(capsys, "draw", yard_once, "wire", "-o", path)
+    assert path.stat().st_size > 10_000

@@ -11,7 +11,6 @@ from lesart.cli.answer import exit_code, note_lines, note_object, number, print_
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.notes import Note, ordered
-from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.check import Check, judge
 from lesart.core.wire.hookup import Hookup, Join, used_roles
@@ -55,7 +54,7 @@ def run(options: argparse.Namespace) -> int:
 def notes_of(project: Project) -> tuple[Note, ...]:
     """Notes of this step only."""
     sums = inspect_sums(project.sums.values(), project.hookup)
-    measured = inspect_measured(project.hookup, project.measured)
+    measured = inspect_measured(project.checks, project.measured)
     return ordered((*inspect_hookup(project.hookup), *sums, *measured))
 
 
@@ -87,7 +86,7 @@ def _join_lines(hookup: Hookup) -> Iterable[str]:
 
 
 def _check_lines(project: Project) -> Iterable[str]:
-    for place, check in enumerate(bring_up(project.hookup), 1):
+    for place, check in enumerate(project.checks, 1):
         measured = project.measured.get(check.key)
         mark = " " if measured is None else "✓" if judge(check, measured).good else "†"
         said = f" Measured: {measured}." if measured is not None else ""
@@ -101,7 +100,7 @@ def _object(project: Project, notes: Iterable[Note]) -> dict[str, Any]:
             {"name": part.name, "kind": part.kind.name, "address": part.address} for part in hookup.parts.values()
         ],
         "joins": [_join_object(hookup, join) for join in hookup.joins],
-        "bring_up": [_check_object(project, check) for check in bring_up(hookup)],
+        "bring_up": [_check_object(project, check) for check in project.checks],
         "notes": [note_object(note) for note in notes],
     }
 

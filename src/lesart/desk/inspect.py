@@ -42,7 +42,7 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
             notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))
     notes += inspect_hookup(project.hookup)
     notes += inspect_sums(project.sums.values(), project.hookup)
-    notes += inspect_measured(project.hookup, project.measured)
+    notes += inspect_measured(project.checks, project.measured)
     return ordered(notes)
 
 

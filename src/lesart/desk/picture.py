@@ -93,6 +93,13 @@ def _selected(workspace: Workspace, desk: Desk) -> Workspace:
     return replace(workspace, selected=selected, follows=at_note)
 
 
+def nudge_value(desk: Desk, direction: int) -> None:
+    """The selected value a step on; the first one there is, where keys come faster than a picture selects it."""
+    if desk.state.selected_at(desk.state.step) is None:
+        _selected(BUILDERS[desk.state.step](context_of(desk, wait_for_notes=False)), desk)
+    desk.nudge(direction)
+
+
 def move_value(desk: Desk, by: int) -> None:
     """Select the next value of the open step, or an earlier one, in reading order."""
     workspace = _selected(BUILDERS[desk.state.step](context_of(desk, wait_for_notes=False)), desk)

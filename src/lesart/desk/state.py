@@ -58,9 +58,10 @@ class State:
         return dict(self.leaves).get(step, leaves[0] if leaves else "")
 
     def turned_to(self, step: int, leaf: str) -> State:
-        """Another leaf of a step."""
+        """Another leaf of a step. What was selected on the one before is not: a key must change only what is seen."""
         others = tuple(entry for entry in self.leaves if entry[0] != step)
-        return replace(self, leaves=(*others, (step, leaf)))
+        selected = tuple(entry for entry in self.selected if entry[0] != step)
+        return replace(self, leaves=(*others, (step, leaf)), selected=selected)
 
     def select(self, key: Key | None) -> State:
         """Select a value in the open step."""

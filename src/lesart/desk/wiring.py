@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
-from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.check import NO, YES
 from lesart.core.wire.entry import JOINS
@@ -47,7 +46,7 @@ def _of_part(project: Project, name: str) -> tuple[Parameter, ...]:
 
 
 def _measured(project: Project, name: str) -> tuple[Parameter, ...]:
-    check = next((each for each in bring_up(project.hookup) if each.key == name), None)
+    check = next((each for each in project.checks if each.key == name), None)
     if check is None:
         return ()
     if not check.unit:

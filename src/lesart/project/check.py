@@ -57,7 +57,7 @@ def check_project(text: str) -> Project:
     sources = _each(tables, "sources", problems, _source)
     hookup = check_wiring(tables, problems)
     sums = _each(tables, "sums", problems, check_sum)
-    measured = check_measured(tables, hookup, problems)
+    checks, measured = check_measured(tables, hookup, problems)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
     parts = KnownParts(hookup.parts, list(tables["parts"]) if isinstance(tables.get("parts"), Mapping) else [])
@@ -68,7 +68,7 @@ def check_project(text: str) -> Project:
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
-    return Project(values["name"], sources, channels, glass, faces, hookup, sums, measured, tables)
+    return Project(values["name"], sources, channels, glass, faces, hookup, sums, checks, measured, tables)
 
 
 def _each(

@@ -14,6 +14,7 @@ from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
+from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 
@@ -45,7 +46,10 @@ class Channel:
 
 @dataclass(frozen=True)
 class Project:
-    """All of ``lesart.toml``; ``tables`` is the file itself as plain tables, for the rows on the screen."""
+    """All of ``lesart.toml``; ``tables`` is the file itself as plain tables, for the rows on the screen.
+
+    ``checks`` is the bring-up list of the hook-up, ``measured`` what was measured, by key of the check.
+    """
 
     name: str
     sources: Mapping[str, Source]
@@ -54,6 +58,7 @@ class Project:
     faces: Mapping[str, Face]
     hookup: Hookup
     sums: Mapping[str, Sum]
+    checks: tuple[Check, ...]
     measured: Mapping[str, str]
     tables: Table
 

@@ -8,7 +8,7 @@ from difflib import get_close_matches
 from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.wire.bringup import bring_up
-from lesart.core.wire.check import is_answer
+from lesart.core.wire.check import Check, is_answer
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import SUMS, Sum
 from lesart.project.model import Table
@@ -36,8 +36,10 @@ def check_sum(name: str, table: Table) -> tuple[Sum | None, list[Problem]]:
     return Sum(name, kind, values, part or name), []
 
 
-def check_measured(tables: Table, hookup: Hookup, problems: list[Problem]) -> dict[str, str]:
-    """What was measured, by the key of its check.
+def check_measured(
+    tables: Table, hookup: Hookup, problems: list[Problem]
+) -> tuple[tuple[Check, ...], dict[str, str]]:  # fmt: skip
+    """The bring-up list, and what was measured by the key of its check.
 
     A key that no check has now is kept and not judged: the part it speaks of may come back.
     """
@@ -46,10 +48,11 @@ def check_measured(tables: Table, hookup: Hookup, problems: list[Problem]) -> di
     if not isinstance(found, Mapping) or not all(isinstance(value, str) for value in found.values()):
         wanted = 'it must be a table of texts, like "node.3V3 volts" = "3.31 V"'
         problems.append(Problem("wire.measured", shown(found), wanted))
-        return {}
+        return (), {}
     # While the hook-up has problems of its own there is no list to judge by.
-    checks = {} if problems else {check.key: check for check in bring_up(hookup)}
+    listed = () if problems else bring_up(hookup)
+    checks = {check.key: check for check in listed}
     for key, value in found.items():
         if key in checks and (why := is_answer(checks[key], value)):
             problems.append(Problem(f"wire.measured.{key}", shown(value), why))
-    return dict(found)
+    return listed, dict(found)

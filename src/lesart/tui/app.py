@@ -123,7 +123,7 @@ class LesartApp(LinkedApp):
 
     def action_nudge(self, direction: int) -> None:
         """The selected value."""
-        self._do(lambda desk: desk.nudge(direction))
+        self._do(lambda desk: _nudge_value(desk, direction))
 
     def action_undo(self) -> None:
         """Back."""
@@ -336,6 +336,12 @@ def _move_value(desk: Desk, by: int) -> None:
     from lesart.desk.picture import move_value
 
     move_value(desk, by)
+
+
+def _nudge_value(desk: Desk, direction: int) -> None:
+    from lesart.desk.picture import nudge_value
+
+    nudge_value(desk, direction)
 
 
 def _open_folder(path: Path) -> Desk:

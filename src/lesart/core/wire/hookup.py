@@ -86,11 +86,13 @@ class Hookup:
         assert pin is not None, f"{end} was not checked when the project was read"
         return pin
 
+    @cached_property
+    def _ends(self) -> tuple[tuple[End, Pin], ...]:
+        return tuple((End(part.name, pin.name), pin) for part in self.parts.values() for pin in part.kind.pins)
+
     def ends(self) -> Iterator[tuple[End, Pin]]:
         """Every pin of every part."""
-        for part in self.parts.values():
-            for pin in part.kind.pins:
-                yield End(part.name, pin.name), pin
+        return iter(self._ends)
 
     def through(self, join: Join) -> Part | None:
         """The part a join runs through."""

@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 
 from lesart.core.notes import FAULT, Note
-from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.check import Check, judge
-from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect_pins import note
 
 
-def inspect_measured(hookup: Hookup, measured: Mapping[str, str]) -> Iterator[Note]:
+def inspect_measured(checks: Iterable[Check], measured: Mapping[str, str]) -> Iterator[Note]:
     """Only the first wrong one is told: what comes after it in the list follows from it."""
-    for check in bring_up(hookup):
+    for check in checks:
         if check.key not in measured:
             continue
         judged = judge(check, measured[check.key])

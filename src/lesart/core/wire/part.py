@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Literal
 
 from lesart.core.parameters import Parameter
@@ -68,9 +69,13 @@ class PartKind:
     orders: tuple[tuple[str, ...], ...] = ()
     total_a: float | None = None
 
+    @cached_property
+    def _by_name(self) -> Mapping[str, Pin]:
+        return {pin.name: pin for pin in self.pins}
+
     def pin(self, name: str) -> Pin | None:
         """The pin of a name."""
-        return next((pin for pin in self.pins if pin.name == name), None)
+        return self._by_name.get(name)
 
 
 @dataclass(frozen=True)

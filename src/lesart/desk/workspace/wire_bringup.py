@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import textwrap
 
-from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.check import Check, judge
 from lesart.desk.views import Line, Span, numeral
 from lesart.desk.workspace.context import WIDTH, Context, label, text, value
@@ -12,7 +11,7 @@ from lesart.desk.workspace.context import WIDTH, Context, label, text, value
 
 def bringup_lines(context: Context) -> list[Line]:
     """In order; enter types what the meter shows."""
-    checks = bring_up(context.project.hookup)
+    checks = context.project.checks
     if not checks:
         return [(text("Nothing is joined yet, so there is nothing to check."),)]
     done = sum(check.key in context.project.measured for check in checks)
