@@ -19,8 +19,14 @@ from lesart.core.glass.face import FIELD_PLACE, LABEL
 from lesart.core.parameters import Parameter
 from lesart.core.raw.source import CAPTURE
 from lesart.core.true.reference import PARAMETERS as REFERENCE
+from lesart.core.wire.catalogue import KINDS
+from lesart.core.wire.hookup import JOIN
+from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, PartKind
+from lesart.core.wire.role import ROLES
+from lesart.core.wire.sums import SUMS
 from lesart.project.channels import CHANNEL, TRUE
 from lesart.project.check import TOP
+from lesart.project.sums import SUM
 
 HEAD = """\
 # The project file
@@ -41,6 +47,7 @@ def page() -> str:
         HEAD,
         _section("The top", "", TOP),
         _section("A source", "[sources.NAME]", CAPTURE),
+        *_wire(),
         _section("A channel", '[channels."NAME"]', CHANNEL),
         "\n## Law\n\nAny number of `[[channels.\"NAME\".law]]`, in order; the unit of each must fit the one before.\n",
         *(
@@ -65,6 +72,58 @@ def page() -> str:
     return "\n".join(part.strip("\n") + "\n" for part in parts)
 
 
+def _wire() -> list[str]:
+    """The hook-up: parts, kinds of one's own, connections, sums, measured values."""
+    parts = [
+        "\n## Parts\n\n`[parts.NAME]` with its `kind`, one of those below or of your own, and what that kind asks for. "
+        "A part with bus addresses may have an `address`, one that its straps can set.\n",
+        "| kind | what it is | pins |\n| --- | --- | --- |",
+    ]
+    parts += [f"| `{kind.name}` | {kind.says} | {_pins(kind)} |" for kind in KINDS.values()]
+    asked: dict[tuple[Parameter, ...], list[str]] = {}
+    for kind in KINDS.values():
+        if kind.parameters:
+            asked.setdefault(kind.parameters, []).append(f'`"{kind.name}"`')
+    parts += [_section(f"`kind` {', '.join(names)}", "", each, level=3) for each, names in asked.items()]
+    parts += [
+        _section("A kind of your own", "[kinds.NAME]", KIND_TABLE, says=(
+            "Beside these `addresses = [\"0x3C\", …]`, `orders`, a list of the orders in which its modules print their "
+            "pins, and `pins`. `lesart wire --kind NAME` prints one of the catalogue to start from.")),
+        _section("A pin", "pins = [{ name = \"out\", role = \"analog out\" }, …]", PIN_TABLE, level=3, says=(
+            f"Its `role` is one of these, or a list of them: {', '.join(f'`{role}`' for role in ROLES)}.")),
+        _section("A connection", "[wire]\njoins = [{ … }, …]", JOIN),
+        "\n## What was measured\n\n`[wire.measured]`, one line a check of the bring-up list: "
+        '`"node.3V3 volts" = "3.31 V"`, or `"yes"` and `"no"`.\n',
+        "\n## Sums\n\n`[sums.NAME]` with its `kind`.\n",
+        _section("Every sum", "", SUM, level=3),
+        *(_section(f'`kind = "{kind.name}"`', "", kind.parameters, level=3,
+                   says=f"{kind.says[0].upper()}{kind.says[1:]}. {kind.formula}. Source: {kind.source}.")
+          for kind in SUMS.values()),
+    ]  # fmt: skip
+    return _with_table_together(parts)
+
+
+def _with_table_together(parts: list[str]) -> list[str]:
+    """Lines of a table may have no blank line between them."""
+    together: list[str] = []
+    for part in parts:
+        if part.startswith("|") and together and together[-1].startswith("|"):
+            together[-1] += f"\n{part}"
+        else:
+            together.append(part)
+    return together
+
+
+def _pins(kind: PartKind) -> str:
+    names = [pin.name for pin in kind.pins]
+    if kind.group == "board":
+        first, last = (next(name for name in order if name[0] == "p" and name[1:].isdigit())
+                       for order in (names, names[::-1]))  # fmt: skip
+        others = [name for name in names if not (name[0] == "p" and name[1:].isdigit())]
+        return f"{', '.join(others)}, {first} to {last}"
+    return ", ".join(names) or "none; a connection runs through it"
+
+
 def _section(title: str, place: str, parameters: Iterable[Parameter], *, level: int = 2, says: str = "") -> str:
     lines = [f"{'#' * level} {title}", ""]
     if place:
@@ -82,6 +141,8 @@ def _wanted(parameter: Parameter) -> str:
 
 
 def _default(parameter: Parameter) -> str:
+    if parameter.default is None and parameter.optional:
+        return "not known"
     if parameter.default is None:
         return "*must be given*"
     shown = str(parameter.default).lower() if isinstance(parameter.default, bool) else str(parameter.default)

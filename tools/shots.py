@@ -45,12 +45,14 @@ class View:
 
 VIEWS = (
     View("all", ("0",), "every channel and panel at once"),
-    View("wire", ("1",), "parts, "),
+    View("wire", ("1", "n"), "gate.out (count out)"),
+    View("wire-sums", ("1", "l", "l"), "current while lit"),
+    View("wire-bring-up", ("1", "L"), "types what the meter shows"),
     View("raw", ("2",), "rows that could not be believed"),
     View("law", ("3",), "one count is"),
     View("true", ("4",), "compare with references"),
     View("calm", ("5",), "steady without being slow"),
-    View("fit", ("6", "n", "n", "n"), "film strip"),
+    View("fit", ("6",), "film strip"),
     View("glass", ("7", "g"), "16×2 characters"),
     View("pace", ("8",), "over one period"),
     View("pack", ("9",), "firmware"),

@@ -132,8 +132,8 @@ class Leaf:
 class Workspace:
     """The open step. ``lines`` stand under the evidence; ``selected`` is the key of the value that enter would edit.
 
-    ``adds`` is the question that ``+`` asks; empty where a step has no entries. ``follows``: a note was gone to, and
-    the selected value is kept in sight.
+    ``adds`` is the question that ``+`` asks; empty where a step has no entries. ``hints`` are keys
+    of a leaf with what they do. ``follows``: a note was gone to, and the selected value is kept in sight.
     """
 
     number: int
@@ -146,6 +146,7 @@ class Workspace:
     selected: Key | None = None
     adds: str = ""
     leaves: tuple[Leaf, ...] = ()
+    hints: tuple[tuple[str, str], ...] = ()
     follows: bool = False
 
     @property

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
-from lesart.desk.views import CellRow, Chart, Edit, Leaf, Workspace
+from lesart.desk.views import CellRow, Chart, Edit, Workspace
 from lesart.tui.paint import Pieces, line_of_key, piece, spans
 from lesart.tui.regions import panel_lines
 from lesart.tui.theme import Palette, style
@@ -40,7 +40,7 @@ class WorkspaceView(Vertical):
         """Draw it in the room there is."""
         base, faint = style(palette, "text"), style(palette, "faint")
         head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
-        second = _leaves(palette, workspace.leaves) if workspace.leaves else _legend(palette, workspace.chart)
+        second = _leaves(palette, workspace) if workspace.leaves else _legend(palette, workspace.chart)
         head.show([_heading(palette, workspace), second], base, faint)
         drawn = _evidence(palette, workspace, max(self.size.width - 2, 20))
         evidence.show(drawn, base, faint)
@@ -121,14 +121,16 @@ def _heading(palette: Palette, workspace: Workspace) -> Pieces:
     ]
 
 
-def _leaves(palette: Palette, leaves: tuple[Leaf, ...]) -> Pieces:
+def _leaves(palette: Palette, workspace: Workspace) -> Pieces:
     """The leaves by name, the one turned up underlined; each answers to a click."""
     pieces: Pieces = [piece(palette, "   ")]
-    for leaf in leaves:
+    for leaf in workspace.leaves:
         pieces.append((leaf.name, style(palette, "text" if leaf.open else "faint", "ink", leaf.open, leaf.open), leaf))
         pieces.append(piece(palette, f" {leaf.notes}" if leaf.notes else "", "rubric"))
         pieces.append(piece(palette, "   "))
-    return [*pieces, piece(palette, "l", "ochre"), piece(palette, " turns", "faint")]
+    for key, says in workspace.hints:
+        pieces += [piece(palette, key, "ochre"), piece(palette, f" {says}   ", "faint")]
+    return pieces
 
 
 def _legend(palette: Palette, chart: Chart | None) -> Pieces:

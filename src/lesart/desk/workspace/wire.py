@@ -24,6 +24,7 @@ _LINES: dict[str, Callable[[Context], list[Line]]] = {
     "bring-up": bringup_lines,
 }
 _ADDS = {"sums": "add a sum, name = kind: "}
+_HINTS = {"joins": ("j", "joins by role"), "sums": ("w", "writes the part"), "bring-up": ("enter", "measured")}
 _ADDS_ELSE = "join a.pin > b.pin through r, or add a part, name = kind: "
 
 
@@ -32,7 +33,10 @@ def build(context: Context) -> Workspace:
     leaf = context.state.leaf_of(1)
     lines = _LINES[leaf](context) if context.project.hookup.parts or leaf == "sums" else _nothing()
     adds = _ADDS.get(leaf, _ADDS_ELSE)
-    return Workspace(1, "Wire", _subtitle(context), lines=tuple(lines), leaves=_leaves(context, leaf), adds=adds)
+    hints = (("l", "turns"), *((_HINTS[leaf],) if leaf in _HINTS else ()))
+    return Workspace(
+        1, "Wire", _subtitle(context), lines=tuple(lines), adds=adds, leaves=_leaves(context, leaf), hints=hints
+    )
 
 
 def _subtitle(context: Context) -> str:
