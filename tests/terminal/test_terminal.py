@@ -13,7 +13,9 @@ from pathlib import Path
 import pytest
 from tools.terminal import Terminal
 
+from lesart.core.wire.inspect import inspect_hookup
 from lesart.demo.yard import project_text
+from lesart.project.check import check_project
 
 LESART = Path(sys.executable).with_name("lesart")
 STEPS = (
@@ -232,3 +234,47 @@ def test_a_csv_of_someone_else(tmp_path: Path) -> None:
         terminal.until(lambda seen: "film strip" in seen and "on glass" in seen)
         terminal.keys("C-q")
         assert terminal.exit_code() == 0
+
+
+def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
+    """Both faults of the yard mended by keys, a part added and joined, a value measured, the sheet drawn, all saved."""
+    demo.keys("1")
+    demo.until("12 parts, 35 connections · † 2")
+    demo.keys("n")
+    demo.until("▌¹  † Wire")
+    demo.keys("m")
+    demo.until("mended: ")
+    demo.until("· † 1")
+    demo.keys("n")
+    demo.keys("m")
+    demo.until(lambda screen: "13 parts, 35 connections" in screen and "· †" not in screen)
+    demo.keys("+")
+    demo.until("or add a part, name = kind:")
+    demo.typed("wing lamp = lamp")
+    demo.keys("Enter")
+    demo.until("added: wing lamp, lamp")
+    demo.keys("j")
+    demo.until("joined by role: 2 connections")
+    demo.keys("L")
+    demo.until("types what the meter shows")
+    demo.keys("Tab", "Enter")
+    demo.until("Before power: the print on lid probe")
+    demo.typed("yes")
+    demo.keys("Enter")
+    demo.until("✓ Before power: the print on lid probe")
+    demo.keys("e")
+    demo.until("drawings/linden-yard-hook-up.svg")
+    demo.keys("Enter")
+    demo.until("Drawn: ")
+    demo.keys("C-s")
+    demo.until("Saved lesart.toml")
+    demo.keys("C-q")
+    assert demo.exit_code() == 0
+    assert "wing lamp" in (tmp_path / "linden-yard/drawings/linden-yard-hook-up.svg").read_text(encoding="utf-8")
+    saved = (tmp_path / "linden-yard/lesart.toml").read_text(encoding="utf-8")
+    hookup = check_project(saved).hookup
+    assert [note.text for note in inspect_hookup(hookup) if note.is_fault] == []
+    gone = [line for line in project_text().splitlines() if line not in saved.splitlines()]
+    # Four connections were changed; nothing else of the file went away.
+    assert len(gone) == 4
+    assert all(" pin = " in line for line in gone)

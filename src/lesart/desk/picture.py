@@ -89,8 +89,7 @@ def _selected(workspace: Workspace, desk: Desk) -> Workspace:
     selected = remembered if remembered in keys else (keys[0] if keys else None)
     if selected != remembered:
         desk.select(selected)
-    at_note = 0 <= desk.state.note < len(desk.last_notes) and selected == remembered
-    return replace(workspace, selected=selected, follows=at_note)
+    return replace(workspace, selected=selected)
 
 
 def nudge_value(desk: Desk, direction: int) -> None:

@@ -133,7 +133,7 @@ class Workspace:
     """The open step. ``lines`` stand under the evidence; ``selected`` is the key of the value that enter would edit.
 
     ``adds`` is the question that ``+`` asks; empty where a step has no entries. ``hints`` are keys
-    of a leaf with what they do. ``follows``: a note was gone to, and the selected value is kept in sight.
+    of a leaf with what they do.
     """
 
     number: int
@@ -147,7 +147,6 @@ class Workspace:
     adds: str = ""
     leaves: tuple[Leaf, ...] = ()
     hints: tuple[tuple[str, str], ...] = ()
-    follows: bool = False
 
     @property
     def edits(self) -> tuple[Edit, ...]:

@@ -334,3 +334,18 @@ def test_a_pin_may_be_left_open_where_its_kind_says_so() -> None:
         KINDS["single-wire sensor"], pins=tuple(dataclasses.replace(pin, optional=True) for pin in KINDS["single-wire sensor"].pins)
     )  # fmt: skip
     assert findings(hookup({**NODE, "lid": "x"}, "", {**KINDS, "x": dataclasses.replace(kind, name="x")})) == []
+
+
+NO_PIN = frozenset({"a plug too weak", "all pins together"})
+
+
+@pytest.mark.parametrize("case", FAULTS)
+def test_every_note_stands_at_pins_that_there_are(case: str) -> None:
+    """A screen or a sheet can show it on its wire."""
+    parts, joins, *_ = FAULTS[case]
+    found = hookup(parts, joins, ALL)
+    (note,) = findings(found)
+    ends = {str(end) for end, _ in found.ends()}
+    assert set(note.pins) <= ends
+    # Of a whole board no single pin is to blame.
+    assert note.pins or case in NO_PIN, note.text

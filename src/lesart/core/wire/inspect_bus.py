@@ -22,7 +22,7 @@ from lesart.core.wire.hookup import BusLine, End, Hookup, Join, PullUp, bus_line
 from lesart.core.wire.inspect_levels import volts
 from lesart.core.wire.inspect_pins import note
 from lesart.core.wire.levels import SLACK_V, bus_levels
-from lesart.core.wire.part import shown_address
+from lesart.core.wire.part import Part, shown_address
 from lesart.core.wire.preferred import decade_of
 from lesart.core.wire.propose_levels import PULL_UP_OHM
 from lesart.core.wire.role import BUS_LINES
@@ -59,21 +59,21 @@ def _addresses(hookup: Hookup) -> Iterator[Note]:
                 continue
             if part.address in taken:
                 used = {hookup.parts[each].address for each in members}
-                yield _taken_twice(name, taken[part.address], part.address, part.kind.addresses, used)
+                yield _taken_twice(part, taken[part.address], used)
             taken[part.address] = name
 
 
-def _taken_twice(
-    name: str, first: str, address: int, addresses: tuple[int, ...], used: set[int | None]
-) -> Note:  # fmt: skip
-    free = next((each for each in addresses if each not in used), None)
+def _taken_twice(part: Part, first: str, used: set[int | None]) -> Note:
+    name, address = part.name, part.address or 0
+    free = next((each for each in part.kind.addresses if each not in used), None)
     said = f"{name} and {first} both answer at {shown_address(address)}."
+    at = [End(name, pin.name) for pin in part.kind.pins if "two-wire data" in pin.roles]
     if free is None:
-        return note(FAULT, name, said, figure=float(address), remedy="put one of them on a bus of its own")
+        return note(FAULT, name, said, figure=float(address), remedy="put one of them on a bus of its own", at=at)
     shown = shown_address(free)
     return note(
         FAULT, name, said, figure=float(address), remedy=f"set the straps of {name} to {shown}",
-        mend=(Mend(("parts", name, "address"), shown),),
+        mend=(Mend(("parts", name, "address"), shown),), at=at,
     )  # fmt: skip
 
 
@@ -139,7 +139,7 @@ def _level(hookup: Hookup, line: BusLine) -> Note | None:
             FAULT, part, text, figure=line.volts, unit="V", limit=limit,
             remedy="put a level shifter between" if len(mends) > 1 and mends[0].key[0] == "parts" else
             "lead the pull-ups to the rail of the board's level",
-            mend=mends, at=[end for end in line.ends if end.part == part],
+            mend=mends, at=[each for each in line.ends if each.part == part] or [end],
         )  # fmt: skip
     return None
 
