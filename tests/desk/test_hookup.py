@@ -301,7 +301,11 @@ def test_the_thread_says_where_the_part_is_joined(wire: Desk) -> None:
     wire.choose_channel("brood probe")
     tile = picture_of(wire).thread[0]
     assert (tile.value.text, tile.detail) == ("a2", "brood")
-    assert words(wire).startswith("▌brood")
+    assert words(wire).splitlines()[:2] == [" brood probe is read from brood", "▌brood  thermistor  "]
+    wire.select(("channels", "brood probe", "part"))
+    wire.nudge(1)
+    assert wire.state.chosen.part == "gate"
+    assert picture_of(wire).thread[0].value.text == "p17"
 
 
 def test_a_channel_without_a_part_says_so(bare: Desk) -> None:

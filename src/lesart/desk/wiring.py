@@ -58,7 +58,9 @@ def options_at(project: Project, key: Key, parameter: Parameter) -> tuple[str, .
     """What ← and → step through at names of parts, pins and colours; nothing elsewhere."""
     if parameter.kind == "part":
         parts = project.hookup.parts.values()
-        return tuple(part.name for part in parts if not parameter.choices or part.kind.name in parameter.choices)
+        if parameter.choices:
+            return tuple(part.name for part in parts if part.kind.name in parameter.choices)
+        return ("", *(part.name for part in parts if part.kind.pins))
     if key[:2] != JOINS or len(key) != 4:
         return ()
     join = next((each for each in project.hookup.joins if each.index == key[2]), None)

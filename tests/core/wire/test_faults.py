@@ -300,7 +300,7 @@ def test_the_display_that_takes_the_pin_which_the_capture_needs_changes_places_w
     before = hookup({**parts, "s": "level shifter"}, joins)
     (note,) = findings(before)
     assert "e3.echo (pulse out) does not work with node.p9" in note.text
-    assert note.remedy == "node.p7 would do, but d.select takes it, which works at node.p9 as well: change the two"
+    assert note.remedy == "change the two: d.select takes node.p7, which would do, and works at node.p9 as well"
     after = mended(before, note.mend)
     assert findings(after) == []
     assert {str(join.pin): str(join.to) for join in after.joins}["d.select"] == "node.p9"

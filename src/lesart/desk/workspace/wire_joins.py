@@ -29,7 +29,7 @@ TONES: dict[str, Tone] = {
 def joins_lines(context: Context) -> list[Line]:
     """The part that the channel is read from comes first, boards last, with what is free on them."""
     hookup = context.project.hookup
-    lines: list[Line] = []
+    lines: list[Line] = [_read_from(context)]
     shown: set[int] = set()
     for part in ordered(context):
         rows = _rows(context, part, shown)
@@ -48,6 +48,12 @@ def ordered(context: Context) -> list[Part]:
     """Parts with pins, in the order that they are looked at."""
     parts = [part for part in context.project.hookup.parts.values() if part.kind.pins]
     return sorted(parts, key=lambda part: (part.name != context.channel.part, part.kind.group == "board"))
+
+
+def _read_from(context: Context) -> Line:
+    """Which part the channel is; every step of the thread begins there."""
+    name = context.channel.name
+    return (label(f" {name} is read from "), value(context.project, ("channels", name, "part")))
 
 
 def _head(context: Context, part: Part) -> Line:

@@ -38,7 +38,7 @@ def _sum(context: Context, each: Sum) -> list[Line]:
     lines = [head, *formula, *rows, *_figures(result)]
     if result.warning:
         lines += [(label(" "), *line) for line in wrapped(f"‡ {result.warning}", "rubric", WIDTH - 1)]
-    return [*lines, _part_line(context, each, result)]
+    return [*lines, *_part_lines(context, each, result)]
 
 
 def _numerals(context: Context, each: Sum) -> str:
@@ -71,15 +71,15 @@ def shown(figure: Figure) -> str:
     return format_quantity(figure.value, parse_unit(figure.unit), 4)
 
 
-def _part_line(context: Context, each: Sum, result: SumResult) -> Line:
+def _part_lines(context: Context, each: Sum, result: SumResult) -> list[Line]:
     name = value(context.project, ("sums", each.name, "part"))
     if not result.part:
-        return (label("   part "), name, label(" gets nothing from this"))
+        return [(label("   part "), name, label(" gets nothing from this"))]
     differing = differs(result, context.project.hookup.parts.get(each.part))
     if name.text == "none":
         # Without a name of its own the part has that of the sum.
         name = type(name)(each.part, name.tone, name.bold, name.edit)
     said: Line = (label("   part "), name, label(f"  {shown_part(result)}  "))
     if differing:
-        return (*said, text(differing, "rubric"), label("; "), text("w", "ochre"), label(" writes it"))
-    return (*said, text("✓ in the hook-up", "verdigris"))
+        return [said, (text(f"   {differing}", "rubric"), label("; "), text("w", "ochre"), label(" writes it"))]
+    return [(*said, text("✓ in the hook-up", "verdigris"))]
