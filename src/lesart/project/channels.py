@@ -19,6 +19,7 @@ from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
+from lesart.project.kinds import kind_of
 from lesart.project.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
 from lesart.project.model import Channel, Table
 
@@ -102,9 +103,9 @@ def _built(
     built = []
     for index, entry in enumerate(_tables(table, key, place, problems)):
         here = f"{place}.{key}[{index}]"
-        kind = kinds.get(str(entry.get("kind")))
+        kind, missing = kind_of(entry, kinds, here)
         if kind is None:
-            problems.append(_no_kind(here, entry, kinds))
+            problems += missing
             continue
         values, found = read_table(kind.parameters, entry, here, also=("kind",))
         for parameter in kind.parameters:
@@ -143,11 +144,6 @@ def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> t
 
     built = _built(table, "calm", place, calm.KINDS, build, problems)
     return [stage for _, _, stage in built], [kind.says(values) for kind, values, _ in built]
-
-
-def _no_kind(place: str, entry: Table, kinds: Mapping[str, Any]) -> Problem:
-    written = shown(entry["kind"]) if "kind" in entry else ""
-    return Problem(f"{place}.kind", written, f"it must be one of {', '.join(kinds)}")
 
 
 def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from difflib import get_close_matches
 
 from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
@@ -11,6 +10,7 @@ from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.check import Check, is_answer
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import SUMS, Sum
+from lesart.project.kinds import kind_of
 from lesart.project.model import Table
 
 SUM = (
@@ -23,12 +23,9 @@ SUM = (
 def check_sum(name: str, table: Table) -> tuple[Sum | None, list[Problem]]:
     """One sum, or every problem of its table."""
     place = f"sums.{name}"
-    kind = SUMS.get(str(table.get("kind")))
+    kind, missing = kind_of(table, SUMS, place)
     if kind is None:
-        written = str(table.get("kind", ""))
-        near = get_close_matches(written, SUMS, 1)
-        hint = f"did you mean {near[0]}?" if near else f"it must be one of {', '.join(SUMS)}"
-        return None, [Problem(f"{place}.kind", shown(written) if written else "", hint)]
+        return None, missing
     values, problems = read_table((*SUM, *kind.parameters), table, place, also=("kind",))
     if problems:
         return None, problems

@@ -12,6 +12,7 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.hookup import JOIN, End, Hookup, Join
 from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, Part, PartKind, Pin, parse_address, pin_from, shown_address
 from lesart.core.wire.role import ROLES
+from lesart.project.kinds import kind_of
 from lesart.project.model import Table
 
 
@@ -106,12 +107,9 @@ def _orders(written: object, place: str, names: list[str], problems: list[Proble
 
 def _part(name: str, table: Table, kinds: Mapping[str, PartKind]) -> tuple[Part | None, list[Problem]]:
     place = f"parts.{name}"
-    kind = kinds.get(str(table.get("kind")))
+    kind, missing = kind_of(table, kinds, place)
     if kind is None:
-        written = str(table.get("kind", ""))
-        near = get_close_matches(written, kinds, 1)
-        hint = f"did you mean {near[0]}?" if near else f"it must be one of {', '.join(kinds)}"
-        return None, [Problem(f"{place}.kind", shown(written) if written else "", hint)]
+        return None, missing
     also = ("kind", "address") if kind.addresses else ("kind",)
     values, problems = read_table(kind.parameters, table, place, also=also)
     address = None

@@ -173,7 +173,7 @@ class Sheet(Screen[None]):
         elif scene.is_plain:
             view.show_plain(*pages.opening_page(palette, scene.subject), palette)
         else:
-            view.show(scene.picture.workspace, palette)
+            view.show(scene.picture.workspace, palette, values_focused=scene.values_focused)
 
     def _arrange(self, scene: Scene) -> None:
         """Which regions are to be seen at this size."""

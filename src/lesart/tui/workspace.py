@@ -36,7 +36,7 @@ class WorkspaceView(Vertical):
         yield Lines(id="evidence")
         yield Lines(id="body")
 
-    def show(self, workspace: Workspace, palette: Palette) -> None:
+    def show(self, workspace: Workspace, palette: Palette, *, values_focused: bool) -> None:
         """Draw it in the room there is."""
         base, faint = style(palette, "text"), style(palette, "faint")
         head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
@@ -49,8 +49,10 @@ class WorkspaceView(Vertical):
         lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
         open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
         page = (workspace.number, open_leaf)
-        # Also while ↑ ↓ go through channels: a note that was gone to, or what was added, stays in sight.
-        body.show(lines, base, faint, line_of_key(workspace.lines, selected), page)
+        # Evidence comes first; but what a note led to, or what was added, is in sight though ↑ ↓ go through channels.
+        first = next((edit.key for edit in workspace.edits), None)
+        follow = line_of_key(workspace.lines, selected) if values_focused or selected != first else 0
+        body.show(lines, base, faint, follow, page)
         self._show_chart(workspace.chart, palette, len(lines))
 
     def _show_chart(self, chart: Chart | None, palette: Palette, wanted_below: int) -> None:

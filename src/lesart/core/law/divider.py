@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.block import Floats
+from lesart.core.law.linear import Linear
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit
@@ -16,32 +17,6 @@ from lesart.core.wire.part import Part
 
 VOLT, OHM, AMPERE = parse_unit("V"), parse_unit("Ω"), parse_unit("A")
 TO_GROUND, TO_SUPPLY = "to ground", "to supply"
-
-
-@dataclass(frozen=True)
-class Proportional:
-    """output = input × gain; every finite input is valid. Source: Ohm's law."""
-
-    unit_in: Unit
-    unit_out: Unit
-    gain: float
-
-    @property
-    def valid_in(self) -> tuple[float, float]:
-        return float("-inf"), float("inf")
-
-    @property
-    def saturated_at(self) -> tuple[float, float] | None:
-        return None
-
-    def forward(self, x: Floats) -> Floats:
-        return x * self.gain
-
-    def inverse(self, y: Floats) -> Floats:
-        return y / self.gain
-
-    def slope(self, x: Floats) -> Floats:
-        return 0.0 * x + self.gain
 
 
 @dataclass(frozen=True)
@@ -107,7 +82,7 @@ class UpperHalf:
 def _divider(values: dict[str, Any]) -> Law:
     part: Part = values["part"]
     upper, lower = part.value("upper"), part.value("lower")
-    return Proportional(VOLT, VOLT, (upper + lower) / lower)
+    return Linear(VOLT, VOLT, 0.0, 0.0, (upper + lower) / lower)
 
 
 def _half(values: dict[str, Any]) -> Law:
@@ -118,7 +93,7 @@ def _half(values: dict[str, Any]) -> Law:
 
 def _shunt(values: dict[str, Any]) -> Law:
     part: Part = values["part"]
-    return Proportional(VOLT, AMPERE, 1 / part.value("resistance"))
+    return Linear(VOLT, AMPERE, 0.0, 0.0, 1 / part.value("resistance"))
 
 
 def _nothing(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
@@ -143,7 +118,7 @@ DIVIDER = LawKind(
 HALF = LawKind(
     name="half of a divider",
     title="resistance of a sensor beside a fixed resistor",
-    formula="to ground: R = fixed × v ÷ (supply − v); to supply: R = fixed × (supply ÷ v − 1)",
+    formula="R = fixed × v ÷ (supply − v); to supply: R = fixed × (supply ÷ v − 1)",
     source="Ohm's law; an unloaded divider",
     example="1.65 V of 3.3 V beside 10 kΩ → 10 kΩ",
     parameters=(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from fractions import Fraction
+from functools import lru_cache
 
 E6 = (1.0, 1.5, 2.2, 3.3, 4.7, 6.8)
 E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
@@ -37,6 +38,7 @@ def decade_of(lowest: float, highest: float, series: tuple[float, ...] = E24) ->
     return [value for value in every if lowest * (1 - 1e-9) <= value <= highest * (1 + 1e-9)]
 
 
+@lru_cache(maxsize=2048)
 def _times(step: float, power: int) -> float:
     """Exactly 4700, not 4700.000000000001."""
     return float(Fraction(str(step)) * Fraction(10) ** power)

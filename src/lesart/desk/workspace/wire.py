@@ -70,5 +70,6 @@ def _nothing() -> list[Line]:
         *wrapped(", ".join(KINDS), "text"),
         (label("A kind of your own stands in lesart.toml under [kinds.NAME]."),),
         (),
-        (label("The leaf sums has "), text(", ".join(SUMS)), label(".")),
+        (label("Sums of the bench, on their own leaf"),),
+        *wrapped(", ".join(SUMS), "text"),
     ]  # fmt: skip
