@@ -104,7 +104,7 @@ def test_the_yard_has_two_faults_and_its_notes_mend_both(wire: Desk) -> None:
     assert "†²" in row(wire, "door.data")
     assert "†" not in row(wire, "gate.gnd")
     wire.next_note()
-    assert wire.state.selected_at(1) == (*at_join(wire, "stand.a"), "to")
+    assert wire.state.selected_at(1) == (*at_join(wire, "gate.out"), "to")
     wire.mend()
     assert (at_of(wire, "gate.out"), at_of(wire, "stand.a")) == ("node.p1", "node.p17")
     wire.next_note()

@@ -13,11 +13,17 @@ def place_of(note: Note, hookup: Hookup) -> Key | None:
     """The value that a note speaks of: where it says so, what its remedy would change, a connection at its pins."""
     if note.place is not None:
         return (*note.place, "kind") if note.place[0] == "sums" else note.place
-    for mend in note.mend:
-        # A remedy may begin with a part that is not there yet.
-        if not isinstance(mend.value, Mapping):
-            return mend.key
+    # A remedy may begin with a part that is not there yet.
+    changed = [mend.key for mend in note.mend if not isinstance(mend.value, Mapping)]
+    at_pins = [key for key in changed if key[:2] == JOINS and _is_at(note, hookup, key)]
+    if changed:
+        return next(iter((*at_pins, *changed)))
     return _at_pins(note, hookup) if note.step == "wire" else None
+
+
+def _is_at(note: Note, hookup: Hookup, key: Key) -> bool:
+    join = next((join for join in hookup.joins if join.index == key[2]), None)
+    return join is not None and str(join.pin) in note.pins
 
 
 def _at_pins(note: Note, hookup: Hookup) -> Key | None:
