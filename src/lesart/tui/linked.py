@@ -108,6 +108,16 @@ class LinkedApp(App[int]):
         for number, then in waiting:
             self._when_current(then, number)
 
+    async def _check_bindings(self, key: str, priority: bool = False) -> bool:
+        """What a key means is done before the next key is looked at, unless something is typed or another screen is up.
+
+        The framework would hand the key on to the screen, which acts on it a little later: of keys that come fast, the
+        first ones behind enter would then still go to the screen, and only the last into what is being typed.
+        """
+        if priority and self.screen is self._sheet and not self._sheet.typed.busy:
+            return await super()._check_bindings(key, True) or await super()._check_bindings(key, False)
+        return await super()._check_bindings(key, priority)
+
     def _fatal_error(self) -> None:
         """In place of the framework's traceback, which is for us and not for a person: a sentence and a file."""
         from lesart.desk.report import write_report
