@@ -173,3 +173,37 @@ def test_entries_however_they_are_written(text: str) -> None:
     assert left["channels"]["c"]["calm"] == [{"kind": "b"}]
     gone = Editor().without(Editor().without(text, ("channels", "c", "calm", 1)), ("channels", "c", "calm", 0))
     assert "calm" not in tomllib.loads(gone).get("channels", {}).get("c", {})
+
+
+EDITS = [
+    (("channels", MASS, "law", 1, "capacity"), "150 kg"),
+    (("channels", MASS, "column"), "lid_mv"),
+    (("sources", "scale", "delimiter"), ";"),
+    (("parts", "brood half", "resistance"), "12 kΩ"),
+    (("wire", "joins", 3, "colour"), "grey"),
+    (("wire", "measured", "ground"), "0.5 Ω"),
+    (("sums", "brood half", "supply"), "3 V"),
+    (("faces", "both", "items", 1, "width"), 7),
+    (("panels", "stand", "digits"), 6),
+    (("name",), "another yard"),
+]
+
+
+@pytest.mark.parametrize(("key", "value"), EDITS, ids=[str(edit[0][-1]) for edit in EDITS])
+def test_what_is_taken_from_the_project_before_is_what_would_be_checked(key: tuple[str, ...], value: object) -> None:
+    """An edited project is the same, whether it was checked from nothing or beside the one before."""
+    before = check_project(project_text())
+    text = Editor().with_value(project_text(), key, value)  # type: ignore[arg-type]
+    fresh, beside = check_project(text), check_project(text, before)
+    assert repr(beside) == repr(fresh)
+
+
+def test_a_problem_is_a_problem_beside_the_project_before() -> None:
+    before = check_project(project_text())
+    for key, value, place, _ in WRONG:
+        text = Editor().with_value(project_text(), key, value)
+        with pytest.raises(ProjectError) as fresh:
+            check_project(text)
+        with pytest.raises(ProjectError) as beside:
+            check_project(text, before)
+        assert str(beside.value) == str(fresh.value), place

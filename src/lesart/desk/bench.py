@@ -16,8 +16,11 @@ from lesart.core.chain import Chain, Link
 from lesart.core.envelope import Envelope, envelope_of
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
+from lesart.core.notes import Note
 from lesart.core.raw.source import Source
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.inspect import inspect_hookup
 from lesart.project.capture import Capture
 from lesart.project.csv_read import read_csv
 from lesart.project.model import Channel, Project
@@ -105,6 +108,10 @@ class Bench:
     def facts(self, block: Block) -> RawFacts:
         """Of a block that the bench made."""
         return self._once(("facts", id(block.x)), lambda: (block, raw_facts(block)))[1]
+
+    def hookup_notes(self, hookup: Hookup) -> tuple[Note, ...]:
+        """Notes on a hook-up; most edits leave it as it is."""
+        return self._once(("hookup", id(hookup)), lambda: (hookup, inspect_hookup(hookup)))[1]
 
     def middle(self, block: Block) -> tuple[float, float]:
         """Ends of the middle 99 % of the usable samples; zeros without any."""

@@ -259,7 +259,7 @@ class Desk:
 
     def _take(self, text: str, deed: str) -> None:
         """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""
-        project = project_to_open(text)
+        project = project_to_open(text, self.state.project)
         self.state = replace(self.state, project=project, history=self.state.history.done(text, deed)).says(deed)
         self._settle()
 
@@ -295,7 +295,7 @@ class Desk:
             self.state = self.state.says(none)
             return
         history, deed = found
-        project = check_project(history.text)
+        project = check_project(history.text, self.state.project)
         self.state = replace(self.state, history=history, project=project).says(f"{word}: {deed}.")
         self._settle()
 

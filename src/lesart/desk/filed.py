@@ -10,9 +10,9 @@ from lesart.project.model import Project
 from lesart.project.store import keep_aside, keep_unsaved, read_text, write_whole
 
 
-def project_to_open(text: str) -> Project:
+def project_to_open(text: str, before: Project | None = None) -> Project:
     """A checked project with something to look at. Raises ProjectError."""
-    project = check_project(text)
+    project = check_project(text, before)
     if not project.channels:
         wanted = "there is none; add one under [channels] with its source and unit"
         raise ProjectError(FILE, (Problem("channels", "", wanted),))

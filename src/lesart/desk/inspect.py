@@ -10,7 +10,6 @@ from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number
 from lesart.core.true.inspect import inspect_correction
-from lesart.core.wire.inspect import inspect_hookup
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.bench import Bench, Run
@@ -40,7 +39,7 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
     for panel in project.panels.values():
         if isinstance(panel, SegmentPanel) and panel.scan is not None:
             notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))
-    notes += inspect_hookup(project.hookup)
+    notes += bench.hookup_notes(project.hookup)
     notes += inspect_sums(project.sums.values(), project.hookup)
     notes += inspect_measured(project.checks, project.measured)
     return ordered(notes)

@@ -14,6 +14,9 @@ from lesart.core.glass.drive import Scan
 from lesart.core.glass.panel import Panel, build_panel
 from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
 from lesart.core.raw.source import CAPTURE, Source
+from lesart.core.wire.check import Check
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.sums import Sum
 from lesart.project.channels import check_channel
 from lesart.project.faces import check_face
 from lesart.project.known_parts import KnownParts
@@ -41,8 +44,11 @@ def read_tables(text: str) -> dict[str, Any]:
         raise ProjectError(FILE, (Problem("this is not TOML", "", reason),)) from error
 
 
-def check_project(text: str) -> Project:
+def check_project(text: str, before: Project | None = None) -> Project:
     """The project a text describes. Raises ProjectError with every problem found.
+
+    ``before`` is the project of an earlier text: what is written as it was there is taken from it and not checked anew,
+    because an edit changes one value and must be on the glass at once.
 
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
@@ -55,20 +61,42 @@ def check_project(text: str) -> Project:
         if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
     sources = _each(tables, "sources", problems, _source)
-    hookup = check_wiring(tables, problems)
-    sums = _each(tables, "sums", problems, check_sum)
-    checks, measured = check_measured(tables, hookup, problems)
+    hookup, sums, checks, measured = _wiring(tables, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
     parts = KnownParts(hookup.parts, list(tables["parts"]) if isinstance(tables.get("parts"), Mapping) else [])
+    kept = _kept_channels(tables, hookup, before)
     channels: dict[str, Channel] = _each(
-        tables, "channels", problems, lambda name, table: check_channel(name, table, named, parts)
-    )
+        tables, "channels", problems,
+        lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts),
+    )  # fmt: skip
     glass: dict[str, Panel] = _each(tables, "panels", problems, _panel)
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
     return Project(values["name"], sources, channels, glass, faces, hookup, sums, checks, measured, tables)
+
+
+def _wiring(
+    tables: Table, problems: list[Problem], before: Project | None
+) -> tuple[Hookup, Mapping[str, Sum], tuple[Check, ...], Mapping[str, str]]:  # fmt: skip
+    """The hook-up with its sums, its bring-up list and what was measured."""
+    of_wire = ("kinds", "parts", "wire", "sums")
+    if before is not None and all(tables.get(key) == before.tables.get(key) for key in of_wire):
+        return before.hookup, before.sums, before.checks, before.measured
+    hookup = check_wiring(tables, problems)
+    sums: dict[str, Sum] = _each(tables, "sums", problems, check_sum)
+    return hookup, sums, *check_measured(tables, hookup, problems)
+
+
+def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[str, Channel]:
+    """Channels written as before, where all that they lean on is as before."""
+    if before is None or hookup is not before.hookup or tables.get("sources") != before.tables.get("sources"):
+        return {}
+    found, earlier = tables.get("channels"), before.tables.get("channels", {})
+    if not isinstance(found, Mapping):
+        return {}
+    return {name: channel for name, channel in before.channels.items() if found.get(name) == earlier.get(name)}
 
 
 def _each(
