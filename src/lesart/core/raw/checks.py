@@ -1,0 +1,107 @@
+"""Checks of frames: sums, and remainders of a polynomial (CRC) with free parameters."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+Check = Literal["none", "sum", "xor", "CRC-8", "CRC-16"]
+CHECKS: tuple[Check, ...] = ("none", "sum", "xor", "CRC-8", "CRC-16")
+
+
+@dataclass(frozen=True)
+class Crc:
+    """A CRC by the usual six parameters. ``poly`` is written without its highest bit, most significant bit first.
+
+    Source: long division of polynomials over two elements; the parameters are named as is usual in the trade.
+    """
+
+    width: int
+    poly: int
+    init: int = 0
+    reflect_in: bool = False
+    reflect_out: bool = False
+    xor_out: int = 0
+
+    def of(self, data: bytes) -> int:
+        """The remainder of some bytes."""
+        table, mask, shift = _table(self), (1 << self.width) - 1, self.width - 8
+        if self.reflect_in:
+            value = _reflected(self.init, self.width)
+            for byte in data:
+                value = (value >> 8) ^ table[(value ^ byte) & 0xFF]
+        else:
+            value = self.init
+            for byte in data:
+                value = ((value << 8) & mask) ^ table[(value >> shift) ^ byte]
+        if self.reflect_in != self.reflect_out:
+            value = _reflected(value, self.width)
+        return value ^ self.xor_out
+
+
+@lru_cache(maxsize=64)
+def _table(crc: Crc) -> tuple[int, ...]:
+    """Remainders of single bytes."""
+    return tuple(_reflected_entry(crc, byte) if crc.reflect_in else _entry(crc, byte) for byte in range(256))
+
+
+def _entry(crc: Crc, byte: int) -> int:
+    value, top, mask = byte << (crc.width - 8), 1 << (crc.width - 1), (1 << crc.width) - 1
+    for _ in range(8):
+        value = ((value << 1) ^ crc.poly if value & top else value << 1) & mask
+    return value
+
+
+def _reflected_entry(crc: Crc, byte: int) -> int:
+    value, poly = byte, _reflected(crc.poly, crc.width)
+    for _ in range(8):
+        value = (value >> 1) ^ poly if value & 1 else value >> 1
+    return value
+
+
+def _reflected(value: int, width: int) -> int:
+    """The same bits in the other order."""
+    return int(f"{value:0{width}b}"[::-1], 2)
+
+
+MODBUS = Crc(16, 0x8005, 0xFFFF, reflect_in=True, reflect_out=True)
+"""Of Modbus RTU; low byte first on the line. Source: Modbus over serial line, section 6.2.2."""
+
+
+@dataclass(frozen=True)
+class FrameCheck:
+    """What stands at the end of a frame. ``crc`` is that of the CRC kinds, its bytes low first where ``low_first``."""
+
+    kind: Check = "none"
+    crc: Crc | None = None
+    low_first: bool = False
+
+    @property
+    def length(self) -> int:
+        """Bytes that the check takes at the end of a frame."""
+        return {"none": 0, "sum": 1, "xor": 1, "CRC-8": 1, "CRC-16": 2}[self.kind]
+
+    def expected(self, data: bytes) -> bytes:
+        """The bytes that belong behind ``data``."""
+        if self.kind == "none":
+            return b""
+        if self.kind == "sum":
+            return bytes((sum(data) & 0xFF,))
+        if self.kind == "xor":
+            value = 0
+            for byte in data:
+                value ^= byte
+            return bytes((value,))
+        assert self.crc is not None
+        return self.crc.of(data).to_bytes(self.length, "little" if self.low_first else "big")
+
+    def wrong(self, frame: bytes) -> str:
+        """What is wrong with a frame and its check, in a few words; empty where they agree."""
+        if self.kind == "none":
+            return ""
+        if len(frame) <= self.length:
+            return f"{len(frame)} bytes are too few for a {self.kind}"
+        data, came = frame[: -self.length], frame[-self.length :]
+        expected = self.expected(data)
+        return "" if came == expected else f"{self.kind} is 0x{came.hex().upper()}, not 0x{expected.hex().upper()}"

@@ -1,0 +1,15 @@
+"""Decoders: from edges to values, bits, bytes and frames. ``KINDS`` is the list of them all."""
+
+from lesart.core.raw.decode.four_wire import FOUR_WIRE
+from lesart.core.raw.decode.lengths import BY_LENGTH
+from lesart.core.raw.decode.pulses import GATE, INTERVAL, WIDTH
+from lesart.core.raw.decode.record import Bits, Decoded, DecoderKind
+from lesart.core.raw.decode.two_wire import TWO_WIRE
+from lesart.core.raw.decode.uart import UART
+
+KINDS: dict[str, DecoderKind] = {
+    kind.name: kind for kind in (WIDTH, INTERVAL, GATE, BY_LENGTH, UART, TWO_WIRE, FOUR_WIRE)
+}
+"""By the name that stands as ``kind`` in the project file."""
+
+__all__ = ["KINDS", "Bits", "Decoded", "DecoderKind"]

@@ -1,0 +1,83 @@
+"""Four-wire serial: a clock in one of its four modes, a data line, a line that selects, a line for data or command."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Floats, Mark, Marks
+from lesart.core.parameters import Parameter
+from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
+from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
+from lesart.core.raw.frames import ByteFrame
+
+
+def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
+    cleaned, removed = {}, 0
+    for name, edges in lines.items():
+        cleaned[name], count = without_glitches(edges, values["shortest"])
+        removed += count
+    clock, data = cleaned["clock"], cleaned["data"]
+    t = _sampled(clock, values["mode"])
+    ones = (data.level_at(t) == HIGH).astype(np.uint8)
+    if "select" in cleaned:
+        meant = cleaned["select"].level_at(t) == (LOW if values["selected"] == "low" else HIGH)
+        t, ones = t[meant], ones[meant]
+    frames = []
+    for first, last in _groups(t, cleaned.get("select"), values):
+        frames.append(_frame(t[first:last], ones[first:last], cleaned.get("command"), values))
+    bits = Bits(t, np.append(t[1:], t[-1:]), ones, np.full(len(t), np.nan))
+    return Decoded(frames=tuple(frames), bits=bits, removed=removed)
+
+
+def _sampled(clock: Edges, mode: int) -> Floats:
+    """Modes 0 and 3 read at the rise of the clock, 1 and 2 at its fall."""
+    wanted, other = (HIGH, LOW) if mode in (0, 3) else (LOW, HIGH)
+    before = np.concatenate(([clock.first], clock.level[:-1])) if len(clock) else clock.level
+    moments: Floats = clock.t[(clock.level == wanted) & (before == other)]
+    return moments
+
+
+def _groups(t: Floats, select: Edges | None, values: Mapping[str, Any]) -> list[tuple[int, int]]:
+    """Bits between two changes of the select line are one frame; without one, a rest of the clock parts frames."""
+    if not len(t):
+        return []
+    if select is not None:
+        changes = np.searchsorted(select.t, t, side="right")
+        borders = np.flatnonzero(np.diff(changes)) + 1
+    else:
+        borders = np.flatnonzero(np.diff(t) > values["rest"]) + 1
+    edges = [0, *borders.tolist(), len(t)]
+    return list(itertools.pairwise(edges))
+
+
+def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, Any]) -> ByteFrame:
+    """Words of eight bits; the command line says at the first bit what it is."""
+    says = ""
+    if command is not None:
+        says = "data" if int(command.level_at(t[:1])[0]) == HIGH else "command"
+    left = len(ones) % 8
+    whole = ones[: len(ones) - left].reshape(-1, 8)
+    if values["first"] == "lowest":
+        whole = whole[:, ::-1]
+    data = np.packbits(whole, axis=1).tobytes()
+    wrong = f"{left} bits are left over" if left else ""
+    return ByteFrame(float(t[0]), float(t[-1]), data, int(Mark.MISSING) if wrong else 0, wrong, says)
+
+
+FOUR_WIRE = DecoderKind(
+    "four-wire serial", "four-wire serial (SPI)", "a clock, a data line, and who is selected",
+    ("clock", "data", "select", "command"), 2,
+    (
+        Parameter("mode", "clock mode", "integer", "0 and 3 read at the rise of the clock, 1 and 2 at its fall", 0,
+                  lowest=0, highest=3),
+        Parameter("first", "first bit", "choice", "that is sent", "highest", choices=("highest", "lowest")),
+        Parameter("selected", "selected", "choice", "level of the select line while a frame lasts", "low",
+                  choices=("low", "high")),
+        seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"), GLITCH,
+    ),
+    _decode,
+)  # fmt: skip

@@ -1,0 +1,93 @@
+"""Decoders of pulses: their width, the time between them, how many come in a gate."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block, Floats, Mark
+from lesart.core.parameters import Parameter
+from lesart.core.raw.decode.record import GLITCH, Decoded, DecoderKind, seconds
+from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
+
+EDGE = Parameter("edge", "edge", "choice", "that counts", "rising", choices=("rising", "falling"))
+
+
+def _cleaned(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> tuple[Edges, int]:
+    return without_glitches(lines["line"], values["shortest"])
+
+
+def _moments(edges: Edges, edge: str) -> Floats:
+    """When the edges that count came; one out of the unknown is none."""
+    wanted, before = (HIGH, LOW) if edge == "rising" else (LOW, HIGH)
+    was = np.concatenate(([edges.first], edges.level[:-1])) if len(edges) else edges.level
+    moments: Floats = edges.t[(edges.level == wanted) & (was == before)]
+    return moments
+
+
+def _ranged(t: Floats, x: Floats, values: Mapping[str, Any]) -> Block:
+    """Values outside the valid range keep their number and are marked RANGE."""
+    outside = (x < values["least"]) | (x > values["most"])
+    return Block(t, x, np.where(outside, np.uint8(Mark.RANGE), np.uint8(0)))
+
+
+def _width(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
+    """A pulse counts at its end. What was begun before the trace or is not over at its end has no width."""
+    edges, removed = _cleaned(lines, values)
+    wanted = HIGH if values["level"] == "high" else LOW
+    pulses = np.flatnonzero(edges.level[:-1] == wanted) if len(edges) else np.zeros(0, np.int64)
+    if len(pulses) and edges.first == UNKNOWN and pulses[0] == 0:
+        pulses = pulses[1:]
+    known = edges.level[pulses + 1] != UNKNOWN if len(pulses) else pulses.astype(bool)
+    pulses = pulses[known]
+    ends = edges.t[pulses + 1]
+    return Decoded({"width": _ranged(ends, ends - edges.t[pulses], values)}, {"width": "s"}, removed=removed)
+
+
+WIDTH = DecoderKind(
+    "pulse width", "width of pulses", "how long each pulse lasts", ("line",), 1,
+    (
+        Parameter("level", "pulse is", "choice", "level of a pulse", "high", choices=("high", "low")),
+        seconds("least", "at least", "shorter ones are marked", "0 s"),
+        seconds("most", "at most", "longer ones are marked", "1000 s"), GLITCH,
+    ),
+    _width,
+)  # fmt: skip
+
+
+def _interval(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
+    edges, removed = _cleaned(lines, values)
+    t = _moments(edges, values["edge"])
+    return Decoded({"interval": _ranged(t[1:], np.diff(t), values)}, {"interval": "s"}, removed=removed)
+
+
+INTERVAL = DecoderKind(
+    "pulse interval", "time between pulses", "from one edge to the next of its kind", ("line",), 1,
+    (
+        EDGE, seconds("least", "at least", "shorter ones are marked", "0 s"),
+        seconds("most", "at most", "longer ones are marked", "100000 s"), GLITCH,
+    ),
+    _interval,
+)  # fmt: skip
+
+
+def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
+    """One sample at the end of each whole gate. An edge on a border belongs to the gate that begins there."""
+    edges, removed = _cleaned(lines, values)
+    gate = values["gate"]
+    count = int((edges.end_s - edges.start_s) / gate * (1 + 1e-12))
+    borders = edges.start_s + gate * np.arange(count + 1)
+    t = _moments(edges, values["edge"])
+    # A hair for times that were meant to be on the border and came out a rounding before it.
+    numbers = np.diff(np.searchsorted(t, borders - 1e-9 * gate)).astype(np.float64)
+    return Decoded({"count": Block(borders[1:], numbers, np.zeros(count, np.uint8))}, {"count": "ct"}, removed=removed)
+
+
+GATE = DecoderKind(
+    "gate count", "pulses in a gate", "how many pulses come in a fixed time", ("line",), 1,
+    (EDGE, seconds("gate", "gate", "time that is counted over", "1 s", above=True),
+     seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s")),
+    _gate,
+)  # fmt: skip

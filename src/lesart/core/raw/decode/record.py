@@ -1,0 +1,65 @@
+"""What every decoder is: a record that describes it, and what it makes of the lines of a trace."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from lesart.core.block import Block, Floats, Marks
+from lesart.core.parameters import Parameter
+from lesart.core.raw.edges import Edges
+from lesart.core.raw.frames import ByteFrame
+
+
+@dataclass(frozen=True, eq=False)
+class Bits:
+    """Bits as they were read: from ``t`` to ``end`` in seconds, ``value`` 0 or 1, all shape (n,).
+
+    ``margin`` is how far each was from being read as the other, as a share of the threshold; NaN where nothing was
+    decided by a length.
+    """
+
+    t: Floats
+    end: Floats
+    value: Marks
+    margin: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Decoded:
+    """``columns`` of values by name with their ``units``, or ``frames``; ``removed`` edges were glitches.
+
+    ``found`` are figures that the decoder worked out itself, such as a baud rate.
+    """
+
+    columns: Mapping[str, Block] = field(default_factory=dict)
+    units: Mapping[str, str] = field(default_factory=dict)
+    frames: tuple[ByteFrame, ...] | None = None
+    bits: Bits | None = None
+    removed: int = 0
+    found: Mapping[str, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class DecoderKind:
+    """The record of a decoder. ``lines`` are the signals it reads, by what each is for, the first ones needed.
+
+    ``decode`` takes the edges by that name and the values of ``parameters``; any trace is decoded without raising.
+    """
+
+    name: str
+    title: str
+    says: str
+    lines: tuple[str, ...]
+    needed: int
+    parameters: tuple[Parameter, ...]
+    decode: Callable[[Mapping[str, Edges], Mapping[str, Any]], Decoded]
+
+
+def seconds(name: str, title: str, says: str, default: str, *, above: bool = False) -> Parameter:
+    """A time."""
+    return Parameter(name, title, "quantity", says, default, unit="s", lowest=0.0, above=above, highest=1e6)
+
+
+GLITCH = seconds("shortest", "shortest pulse", "shorter ones are glitches: removed and counted", "0 s")

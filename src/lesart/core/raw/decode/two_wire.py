@@ -1,0 +1,126 @@
+"""The two-wire bus: start, address, bytes with their acknowledge, stop; and how long the clock was held.
+
+Source: the bus standard: data changes while the clock is low; a change while it is high is a start or a stop.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Mark
+from lesart.core.parameters import Parameter
+from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
+from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
+from lesart.core.raw.frames import ByteFrame
+
+CLOCK, DATA = 0, 1
+STRETCHED = 3.0
+"""The clock is held when it stays low this many times longer than it usually does."""
+
+
+@dataclass
+class _Transfer:
+    """What has come since a start."""
+
+    t: float
+    bits: list[tuple[float, int]] = field(default_factory=list)
+
+
+def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
+    clock, removed = without_glitches(lines["clock"], values["shortest"])
+    data, more = without_glitches(lines["data"], values["shortest"])
+    frames: list[ByteFrame] = []
+    times, ones = [], []
+    for transfer, end, stopped in _transfers(clock, data):
+        frames += _frame(transfer, end, stopped, values)
+        times += [moment for moment, _ in transfer.bits]
+        ones += [bit for _, bit in transfer.bits]
+    t = np.array(times, np.float64)
+    bits = Bits(t, np.append(t[1:], t[-1:]), np.array(ones, np.uint8), np.full(len(t), np.nan))
+    held, longest = _held(clock)
+    found = {"times the clock was held": float(held), "longest clock low": longest}
+    return Decoded(frames=tuple(frames), bits=bits, removed=removed + more, found=found)
+
+
+def _held(clock: Edges) -> tuple[int, float]:
+    """How often the clock was held low, and the longest low time; outside transfers it is high."""
+    low = clock.lasts[:-1][clock.level[:-1] == LOW] if len(clock) else np.zeros(0)
+    if not len(low):
+        return 0, 0.0
+    return int((low > STRETCHED * np.median(low)).sum()), float(low.max())
+
+
+def _events(clock: Edges, data: Edges) -> Iterator[tuple[float, int, int]]:
+    """Changes of both lines in time; of two at one moment the clock's fall comes first, its rise last."""
+    both = [(t, 0 if level == LOW else 2, CLOCK, level)
+            for t, level in zip(clock.t.tolist(), clock.level.tolist(), strict=True)]  # fmt: skip
+    both += [(t, 1, DATA, level) for t, level in zip(data.t.tolist(), data.level.tolist(), strict=True)]
+    for t, _, line, level in sorted(both):
+        yield t, line, level
+
+
+def _transfers(clock: Edges, data: Edges) -> Iterator[tuple[_Transfer, float, bool]]:
+    """Each transfer with its end and whether a stop, or a start again, ended it."""
+    level = [clock.first, data.first]
+    transfer: _Transfer | None = None
+    last = 0.0
+    for t, line, now in _events(clock, data):
+        before, level[line], last = level[line], now, t
+        if line == DATA and level[CLOCK] == HIGH and {before, now} == {LOW, HIGH}:
+            if transfer is not None:
+                # The bit that this rise of the clock brought was none: it was the stop's, or the next start's.
+                if transfer.bits and _clock_high_since(transfer, clock, t):
+                    transfer.bits.pop()
+                yield transfer, t, True
+            transfer = _Transfer(t) if now == LOW else None
+        elif line == CLOCK and now == HIGH and before == LOW and transfer is not None:
+            transfer.bits.append((t, int(level[DATA] == HIGH)))
+    if transfer is not None:
+        yield transfer, last, False
+
+
+def _clock_high_since(transfer: _Transfer, clock: Edges, t: float) -> bool:
+    """Did the clock stay high from the last bit until now?"""
+    rise = transfer.bits[-1][0]
+    first, last = np.searchsorted(clock.t, [rise, t], side="right")
+    return bool(first == last)
+
+
+def _frame(transfer: _Transfer, end: float, stopped: bool, values: Mapping[str, Any]) -> list[ByteFrame]:
+    """The bytes behind the address; who was asked and who acknowledged is said."""
+    bits = [bit for _, bit in transfer.bits]
+    if not bits:
+        return []
+    words = [bits[place : place + 9] for place in range(0, len(bits) - len(bits) % 9, 9)]
+    if not words:
+        return [ByteFrame(transfer.t, end, b"", int(Mark.MISSING), f"{len(bits)} bits are no address")]
+    numbers = [sum(bit << (7 - place) for place, bit in enumerate(word[:8])) for word in words]
+    address, reads = numbers[0] >> 1, numbers[0] & 1
+    asked = f"{'read' if reads else 'write'} 0x{address:02X}"
+    if values["address"] and int(values["address"], 0) != address:
+        return []
+    data = bytes(numbers[1:])
+    wrong = ""
+    if words[0][8]:
+        wrong = f"nobody answers at 0x{address:02X}"
+    elif len(bits) % 9:
+        wrong = f"{len(bits) % 9} bits are left over"
+    elif not stopped:
+        wrong = "it does not end in a stop"
+    elif not reads and any(word[8] for word in words[1:]):
+        wrong = f"byte {1 + next(place for place, word in enumerate(words[1:]) if word[8])} was not acknowledged"
+    return [ByteFrame(transfer.t, end, data, int(Mark.MISSING) if wrong else 0, wrong, asked)]
+
+
+TWO_WIRE = DecoderKind(
+    "two-wire bus", "two-wire bus (I²C)", "start, address, bytes, acknowledge, stop", ("clock", "data"), 2,
+    (
+        Parameter("address", "address", "text", "only transfers with it, like 0x76; empty: all", "", longest=6),
+        GLITCH,
+    ),
+    _decode,
+)  # fmt: skip

@@ -1,0 +1,75 @@
+"""Edges of one line of a logic trace: when it changed, and to what."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.block import Floats, Marks
+
+LOW, HIGH, UNKNOWN = 0, 1, 2
+"""Levels. UNKNOWN is a line that nobody drives, or of which the trace does not know."""
+
+
+@dataclass(frozen=True, eq=False)
+class Edges:
+    """``t`` float64 seconds, rising; ``level`` uint8, the level from each edge on; both shape (n,).
+
+    ``first`` is the level before the first edge; the trace lasts from ``start_s`` to ``end_s``. Two edges beside each
+    other never lead to the same level.
+    """
+
+    t: Floats
+    level: Marks
+    first: int = UNKNOWN
+    start_s: float = 0.0
+    end_s: float = 0.0
+
+    def __len__(self) -> int:
+        return len(self.t)
+
+    @property
+    def lasts(self) -> Floats:
+        """Seconds that the level from each edge on lasts; the last one to the end of the trace."""
+        return np.diff(self.t, append=max(self.end_s, float(self.t[-1]) if len(self.t) else 0.0))
+
+    def level_at(self, moments: Floats) -> Marks:
+        """The level at each moment, an edge itself included."""
+        place = np.searchsorted(self.t, moments, side="right") - 1
+        found = self.level[np.maximum(place, 0)] if len(self.level) else np.full(np.shape(moments), self.first)
+        return np.where(place >= 0, found, self.first).astype(np.uint8)
+
+    def inverted(self) -> Edges:
+        """High for low and low for high."""
+        swapped = np.array([HIGH, LOW, UNKNOWN], np.uint8)
+        return Edges(self.t, swapped[self.level], int(swapped[self.first]), self.start_s, self.end_s)
+
+
+def edges_of(
+    t: npt.ArrayLike, level: npt.ArrayLike, first: int = UNKNOWN, start_s: float = 0.0, end_s: float | None = None
+) -> Edges:
+    """Edges from changes as a trace has them; changes to the level that stands already are left out."""
+    times, levels = np.asarray(t, np.float64), np.asarray(level, np.uint8)
+    before = np.concatenate(([first], levels[:-1])) if len(levels) else levels
+    real = levels != before
+    end = (float(times[-1]) if len(times) else start_s) if end_s is None else end_s
+    return Edges(times[real], levels[real], first, start_s, end)
+
+
+def without_glitches(edges: Edges, shortest_s: float) -> tuple[Edges, int]:
+    """Edges without pulses shorter than ``shortest_s``, and how many edges went.
+
+    A level counts once it has stood so long; it counts from its edge, so that widths keep their length. What bounces is
+    low or high from the edge after which it stood. The last level of a trace has no end to be short by.
+    """
+    if shortest_s <= 0 or not len(edges):
+        return edges, 0
+    stands = edges.lasts >= shortest_s
+    stands[-1] = True
+    kept = np.flatnonzero(stands)
+    before = np.concatenate(([edges.first], edges.level[kept][:-1]))
+    kept = kept[edges.level[kept] != before]
+    cleaned = Edges(edges.t[kept], edges.level[kept], edges.first, edges.start_s, edges.end_s)
+    return cleaned, len(edges) - len(cleaned)

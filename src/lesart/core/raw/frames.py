@@ -1,0 +1,118 @@
+"""Frames: runs of bytes that belong together, and the values in them by place."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.block import Block, Mark
+from lesart.core.raw.checks import FrameCheck
+
+SIGNS = ("none", "two's complement", "sign bit")
+ORDERS = ("high first", "low first")
+
+
+@dataclass(frozen=True)
+class ByteFrame:
+    """``data`` from ``t`` to ``end`` in seconds; ``mark`` with ``why`` where it is broken.
+
+    ``says`` is what the bus tells beside the bytes: an address, an acknowledge that did not come.
+    """
+
+    t: float
+    end: float
+    data: bytes
+    mark: int = 0
+    why: str = ""
+    says: str = ""
+
+
+@dataclass(frozen=True)
+class FieldSpec:
+    """A value in a frame.
+
+    ``first_bit`` counts from the first byte of the frame, highest bit first; ``bits`` 1 to 64. ``order`` is that of the
+    bytes of a value that is whole bytes. value = number × ``scale`` + ``offset``. With ``tenths`` the second half of the bits
+    is the number of tenths of the first half, as some sensors send them.
+    """
+
+    name: str
+    first_bit: int
+    bits: int
+    order: str = "high first"
+    sign: str = "none"
+    scale: float = 1.0
+    offset: float = 0.0
+    tenths: bool = False
+    word_swap: bool = False
+
+    def number(self, data: bytes) -> float | None:
+        """The value in some bytes; None where they are too few."""
+        if self.first_bit + self.bits > 8 * len(data):
+            return None
+        whole = int.from_bytes(data, "big") >> (8 * len(data) - self.first_bit - self.bits)
+        raw = whole & ((1 << self.bits) - 1)
+        if self.bits % 8 == 0:
+            raw = _reordered(raw, self.bits // 8, self.order, self.word_swap)
+        value = _with_tenths(raw, self.bits, self.sign) if self.tenths else float(signed(raw, self.bits, self.sign))
+        return value * self.scale + self.offset
+
+
+def _reordered(raw: int, count: int, order: str, word_swap: bool) -> int:
+    """Bytes low first turned round; words of two bytes low first put the other way round."""
+    data = raw.to_bytes(count, "big")
+    if order == "low first":
+        data = data[::-1]
+    if word_swap and count % 2 == 0:
+        words = [data[place : place + 2] for place in range(0, count, 2)]
+        data = b"".join(reversed(words))
+    return int.from_bytes(data, "big")
+
+
+def signed(raw: int, bits: int, sign: str) -> int:
+    """The number that ``bits`` bits stand for."""
+    top = 1 << (bits - 1)
+    if sign == "two's complement" and raw & top:
+        return raw - (1 << bits)
+    if sign == "sign bit" and raw & top:
+        return -(raw ^ top)
+    return raw
+
+
+def _with_tenths(raw: int, bits: int, sign: str) -> float:
+    """Half of the bits are the integer, half the tenths; a sign bit stands in the integer's half."""
+    half = bits // 2
+    whole, tenths = raw >> half, raw & ((1 << half) - 1)
+    number = signed(whole, bits - half, sign)
+    negative = number < 0 or (sign == "sign bit" and bool(whole >> (bits - half - 1)))
+    return number - tenths / 10 if negative else number + tenths / 10
+
+
+def checked(frames: Sequence[ByteFrame], check: FrameCheck) -> tuple[ByteFrame, ...]:
+    """The frames, those whose check fails marked CHECKSUM."""
+    found = []
+    for frame in frames:
+        wrong = "" if frame.mark else check.wrong(frame.data)
+        if wrong:
+            frame = ByteFrame(frame.t, frame.end, frame.data, int(Mark.CHECKSUM), wrong, frame.says)
+        found.append(frame)
+    return tuple(found)
+
+
+def values_of(frames: Sequence[ByteFrame], spec: FieldSpec) -> Block:
+    """One sample a frame, at its end, because only then it is known.
+
+    A broken frame's sample is NaN with the frame's mark; one that is too short for the field is MISSING.
+    """
+    t = np.array([frame.end for frame in frames], np.float64)
+    x = np.full(len(frames), np.nan)
+    mark = np.zeros(len(frames), np.uint8)
+    for place, frame in enumerate(frames):
+        value = None if frame.mark else spec.number(frame.data)
+        if value is None:
+            mark[place] = frame.mark or int(Mark.MISSING)
+        else:
+            x[place] = value
+    return Block(t, x, mark)
