@@ -34,8 +34,8 @@ class FieldSpec:
     """A value in a frame.
 
     ``first_bit`` counts from the first byte of the frame, highest bit first; ``bits`` 1 to 64. ``order`` is that of the
-    bytes of a value that is whole bytes. value = number × ``scale`` + ``offset``. With ``tenths`` the second half of the bits
-    is the number of tenths of the first half, as some sensors send them.
+    bytes of a value of whole bytes. value = number × ``scale`` + ``offset``. With ``tenths`` the second half of the
+    bits is the number of tenths of the first half, as some sensors send them.
     """
 
     name: str

@@ -1,0 +1,53 @@
+"""Writing value change dumps (VCD, IEEE 1364): for the demo, and for what is recorded."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.raw.edges import Edges
+
+_LEVELS = "01x"
+FIRST_CODE, LAST_CODE = 33, 126
+
+
+def vcd_text(lines: Mapping[str, Edges], tick_s: float = 1e-6, scope: str = "trace") -> str:
+    """One file of lines on one time axis. ``tick_s`` is 1, 10 or 100 of s, ms, µs, ns, ps or fs."""
+    codes = {name: _code(number) for number, name in enumerate(lines)}
+    head = [f"$timescale {_scale(tick_s)} $end", f"$scope module {scope} $end"]
+    head += [f"$var wire 1 {codes[name]} {name} $end" for name in lines]
+    head += ["$upscope $end", "$enddefinitions $end", "#0", "$dumpvars"]
+    head += [f"{_LEVELS[edges.first]}{codes[name]}" for name, edges in lines.items()]
+    head.append("$end")
+    changes = sorted(
+        (round(t / tick_s), number, f"{_LEVELS[level]}{codes[name]}")
+        for number, (name, edges) in enumerate(lines.items())
+        for t, level in zip(edges.t.tolist(), edges.level.tolist(), strict=True)
+    )
+    body, now = [], 0
+    for tick, _, change in changes:
+        if tick != now:
+            body.append(f"#{tick}")
+            now = tick
+        body.append(change)
+    last = round(max((edges.end_s for edges in lines.values()), default=0.0) / tick_s)
+    if last > now:
+        body.append(f"#{last}")
+    return "\n".join([*head, *body]) + "\n"
+
+
+def _code(number: int) -> str:
+    """Printable letters, shortest first."""
+    count = LAST_CODE - FIRST_CODE + 1
+    code = chr(FIRST_CODE + number % count)
+    while number := number // count:
+        number -= 1
+        code += chr(FIRST_CODE + number % count)
+    return code
+
+
+def _scale(tick_s: float) -> str:
+    for unit, size in (("s", 1.0), ("ms", 1e-3), ("us", 1e-6), ("ns", 1e-9), ("ps", 1e-12), ("fs", 1e-15)):
+        for times in (100, 10, 1):
+            if abs(tick_s / (times * size) - 1) < 1e-9:
+                return f"{times} {unit}"
+    raise ValueError(f"{tick_s} s is no time scale of a VCD")

@@ -1,0 +1,183 @@
+"""Value change dumps: what any conforming writer may write, and what a broken one does."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lesart.core.block import Mark
+from lesart.core.errors import CaptureError
+from lesart.core.raw.edges import Edges
+from lesart.project import vcd_read
+from lesart.project.vcd_read import read_vcd
+from lesart.project.vcd_write import vcd_text
+from tests.core.raw.traces import random_edges, uart
+
+WAYWARD = """$date today $end
+$version by hand $end
+$comment scopes, codes and blanks as the standard allows them; b1 # 1! in a comment are none $end
+$timescale
+    10 ns
+$end
+$scope module top $end
+$scope task inner $end
+$var wire 1 b gate $end
+$var reg 1 # door [3] $end
+$upscope $end
+$var wire 4 b1 level $end
+$var real 64 # mass $end
+$var wire 1 ! spare $end
+$upscope $end
+$enddefinitions $end
+#100
+$dumpvars
+xb
+0#
+bxxxx b1
+r0 #
+$end
+#150 1b   1#
+b101 b1
+#160
+$comment #999 0b $end
+b0 b1
+r-2.5 #
+0b
+#170 $dumpoff xb x# $end
+#180
+$dumpon 1b 0# $end
+#200
+"""
+
+
+def written(folder: Path, text: str) -> Path:
+    path = folder / "a.vcd"
+    path.write_text(text, encoding="utf-8")
+    return path
+
+
+def test_what_the_standard_allows(tmp_path: Path) -> None:
+    """Codes that look like vectors and stamps, several changes a line, comments, blocks, a scale of 10 ns.
+
+    The codes b and # stand for a wire and for a real at once, as they may not; both are read as what is written.
+    """
+    trace = read_vcd(written(tmp_path, WAYWARD))
+    gate = trace.lines["inner.gate"]
+    assert gate.t == pytest.approx([500e-9, 600e-9, 700e-9, 800e-9])
+    assert (gate.first, gate.level.tolist()) == (2, [1, 0, 2, 1])
+    assert gate.end_s == pytest.approx(1e-6)
+    door = trace.lines["inner.door[3]"]
+    assert (door.first, door.level.tolist()) == (0, [1, 2, 0])
+    level, mass = trace.values["level"], trace.values["mass"]
+    assert level.t == pytest.approx([0, 500e-9, 600e-9])
+    assert level.mark.tolist() == [Mark.MISSING, 0, 0]
+    assert level.x[1:].tolist() == [5, 0]
+    assert mass.x.tolist() == [0, -2.5]
+    assert len(trace.lines["spare"]) == 0
+
+
+@given(st.integers(0, 10**6), st.lists(st.integers(0, 60), min_size=1, max_size=5), st.sampled_from([1e-9, 1e-6, 1e-5]))
+def test_what_is_written_is_read(
+    tmp_path_factory: pytest.TempPathFactory, seed: int, counts: list[int], tick: float
+) -> None:
+    lines = {f"line {place}": _on_ticks(random_edges(seed + place, count), tick) for place, count in enumerate(counts)}
+    trace = read_vcd(written(tmp_path_factory.mktemp("v"), vcd_text(lines, tick).replace("line ", "line_")))
+    for name, edges in lines.items():
+        again = trace.lines[name.replace(" ", "_")]
+        assert again.level.tolist() == edges.level.tolist()
+        assert again.t == pytest.approx(edges.t, abs=1e-3 * tick)
+        assert again.first == edges.first
+
+
+def _on_ticks(edges: Edges, tick: float) -> Edges:
+    """Edges at least a tick apart, the first one a tick after the start."""
+    return Edges((np.arange(len(edges)) * 3 + 1.0) * tick, edges.level, edges.first, 0.0, 3.0 * (len(edges) + 1) * tick)
+
+
+CODE = st.text(st.characters(min_codepoint=33, max_codepoint=126), min_size=1, max_size=4).filter(
+    lambda code: not code.startswith("$")
+)
+
+
+@given(st.lists(CODE, min_size=1, max_size=40, unique=True), st.data())
+@settings(max_examples=60)
+def test_any_codes_and_any_pieces(
+    tmp_path_factory: pytest.TempPathFactory, codes: list[str], data: st.DataObject
+) -> None:
+    """Every printable code tells its line apart, wherever the body is cut into pieces."""
+    vectors = codes[::3]
+    changes: dict[str, list[tuple[int, int]]] = {code: [] for code in codes}
+    text = ["$timescale 1 us $end", "$scope module m $end"]
+    text += [f"$var wire {4 if code in vectors else 1} {code} s{place} $end" for place, code in enumerate(codes)]
+    text += ["$upscope $end", "$enddefinitions $end", "#0"]
+    for tick in range(1, 40):
+        text.append(f"#{tick}")
+        code = data.draw(st.sampled_from(codes))
+        value = tick % 16 if code in vectors else 1 - (changes[code][-1][1] if changes[code] else 0)
+        changes[code].append((tick, value))
+        text.append(f"b{value:b} {code}" if code in vectors else f"{value}{code}")
+    path = written(tmp_path_factory.mktemp("v"), "\n".join(text) + "\n")
+    usual, vcd_read.PIECE = vcd_read.PIECE, 64
+    try:
+        trace = read_vcd(path)
+    finally:
+        vcd_read.PIECE = usual
+    for place, code in enumerate(codes):
+        if code in vectors:
+            block = trace.values[f"s{place}"]
+            assert (
+                list(zip((block.t * 1e6).round().astype(int).tolist(), block.x.tolist(), strict=True)) == changes[code]
+            )
+        else:
+            edges = trace.lines[f"s{place}"]
+            assert (
+                list(zip((edges.t * 1e6).round().astype(int).tolist(), edges.level.tolist(), strict=True))
+                == changes[code]
+            )
+
+
+def test_a_second_of_serial_bytes_survives_the_file(tmp_path: Path) -> None:
+    line = uart([b"42.5 kg\r\n"] * 20, 9600)
+    trace = read_vcd(written(tmp_path, vcd_text({"sent": line.edges()}, 1e-6)))
+    assert trace.lines["sent"].t == pytest.approx(line.edges().t, abs=1e-6)
+
+
+HEAD = "$timescale 1 ns $end\n$var wire 1 ! a $end\n$enddefinitions $end\n"
+BROKEN = [
+    ("", "it is no VCD, or was cut off"),
+    ("t,v\n1,2\n", "it is no VCD, or was cut off"),
+    ("$timescale 1 ns $end\n$var wire 1 ! a $end\n$enddef", "it is no VCD, or was cut off"),
+    ("$timescale 1 ns $end\n$enddefinitions $end\n#0\n", "its header names no signal"),
+    ("$timescale 3 parsec $end\n$var wire 1 ! a $end\n$enddefinitions $end\n#0\n", "it may be 1, 10 or 100 of s, ms"),
+    ("$timescale 1 ns $end\n$var wire one ! a $end\n$enddefinitions $end\n#0\n", "has no width in bits"),
+    (HEAD, "no time stamp follows the header"),
+]
+
+
+@pytest.mark.parametrize(("text", "says"), BROKEN, ids=[row[1] for row in BROKEN])
+def test_broken_files_say_what_is_wrong(tmp_path: Path, text: str, says: str) -> None:
+    with pytest.raises(CaptureError, match=says):
+        read_vcd(written(tmp_path, text))
+
+
+def test_a_body_that_lacks_what_the_header_promises_and_time_that_runs_back(tmp_path: Path) -> None:
+    """Read as far as it goes; times never run back."""
+    trace = read_vcd(written(tmp_path, HEAD.replace("$end\n$enddef", "$end\n$var wire 1 @ b $end\n$enddef")
+                             + "#0\n0!\n#50\n1!\n#20\n0!\n#9x\n1!\n#70\n0!"))  # fmt: skip
+    assert trace.lines["a"].t.tolist() == sorted(trace.lines["a"].t.tolist())
+    assert trace.lines["a"].level.tolist()[-1] == 0
+    assert len(trace.lines["b"]) == 0
+
+
+@given(st.binary(max_size=400))
+def test_garbage_behind_a_header_never_raises_anything_else(
+    tmp_path_factory: pytest.TempPathFactory, body: bytes
+) -> None:
+    path = tmp_path_factory.mktemp("v") / "g.vcd"
+    path.write_bytes(HEAD.encode() + b"#0\n" + body)
+    trace = read_vcd(path)
+    assert (np.diff(trace.lines["a"].t) >= 0).all()
