@@ -22,7 +22,7 @@ from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect import inspect_hookup
 from lesart.project.capture import Capture
-from lesart.project.csv_read import read_csv
+from lesart.project.capture_read import read_capture
 from lesart.project.model import Channel, Project
 
 PIECE = 32_768
@@ -77,7 +77,7 @@ class Bench:
     def capture(self, source: Source) -> Capture:
         """The capture of a source. Raises CaptureError. Read again only when the source's reading changes: captures do
         not."""
-        return self._once(("capture", source), lambda: read_csv(self.folder / source.capture, source))
+        return self._once(("capture", source), lambda: read_capture(self.folder / source.capture, source))
 
     def raw(self, project: Project, channel: Channel) -> Block:
         """The channel's column. Raises CaptureError or RequestError."""

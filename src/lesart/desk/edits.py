@@ -15,13 +15,16 @@ from lesart.core.glass.face import FIELD_PLACE, LABEL
 from lesart.core.notes import Key, Mend
 from lesart.core.parameters import Parameter, shown
 from lesart.core.quantity import parse_quantity, plain_number
-from lesart.core.raw.source import CAPTURE
+from lesart.core.raw import decode
+from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
+from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk import wiring
 from lesart.project.channels import CHANNEL, TRUE
 from lesart.project.model import Project
+from lesart.project.sources import line_parameters
 from lesart.project.text import dotted, value_at
 
 _WRITTEN = re.compile(r"([+-]?\d*\.?\d+(?:[eE][+-]?\d+)?)\s*(.*)$")
@@ -39,7 +42,13 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
     kind = str(value_at(project.tables, (*key[:-1], "kind")))
     match key:
         case ("sources", _, _):
-            return CAPTURE
+            format_ = str(value_at(project.tables, (*key[:-1], "format")) or "csv")
+            return (FORMAT, *OF_FORMAT.get(format_, ()))
+        case ("sources", _, "decode", _):
+            lines = line_parameters(decode.KINDS[kind]) if kind in decode.KINDS else ()
+            return (*lines, *(decode.KINDS[kind].parameters if kind in decode.KINDS else ()), *DECODE)
+        case ("sources", _, "fields", int(), _):
+            return FRAME_FIELD
         case ("channels", _, _):
             return CHANNEL
         case ("channels", _, "law", int(), _):

@@ -89,7 +89,7 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
         share = lost / len(raw)
         kinds = ", ".join(f"{count} {word}" for word, count in facts.marked.items())
         bad = capture.bad_in(channel.column)
-        first = f" Line {bad[0].line}: {bad[0].why}." if bad else ""
+        first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
         notes.append(
             Note(DOUBT if share > WORST_DROPPED else REMARK, "raw", channel.name,
                  f"{channel.name}: {lost} of {len(raw)} samples are marked ({kinds}).{first}",

@@ -3,29 +3,33 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from lesart.core.block import Block, Floats
 from lesart.core.errors import RequestError
+from lesart.core.raw.decode import Decoded
+from lesart.core.raw.edges import Edges
 
 
 @dataclass(frozen=True)
 class BadRow:
     """A row of the file that gave no good sample: its line, counted from 1, and why.
 
-    ``column`` is the one whose cell it was; None where the whole row was torn.
+    ``column`` is the one whose cell it was; None where the whole row was torn. ``noun`` is what ``line`` counts.
     """
 
     line: int
     why: str
     column: str | None = None
+    noun: str = "line"
 
 
 @dataclass(frozen=True, eq=False)
 class Capture:
     """``columns`` by name in the order of the file; ``bad`` holds the first bad cells, ``bad_count`` all bad rows.
 
-    A column without a single number is text, and no row is bad for it.
+    A column without a single number is text, and no row is bad for it. ``lines`` are the edges that a trace holds,
+    ``decoded`` what was found in them.
     """
 
     name: str
@@ -34,6 +38,8 @@ class Capture:
     bad: tuple[BadRow, ...]
     bad_count: int
     steps_back: int
+    lines: Mapping[str, Edges] = field(default_factory=dict)
+    decoded: Decoded | None = None
 
     def bad_in(self, column: str) -> tuple[BadRow, ...]:
         """The bad rows that concern a column, named or numbered: its own, the torn ones, and those without a time."""

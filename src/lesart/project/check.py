@@ -13,7 +13,6 @@ from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.panel import Panel, build_panel
 from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
-from lesart.core.raw.source import CAPTURE, Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
@@ -21,6 +20,7 @@ from lesart.project.channels import check_channel
 from lesart.project.faces import check_face
 from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
+from lesart.project.sources import check_source
 from lesart.project.sums import check_measured, check_sum
 from lesart.project.wiring import check_wiring
 
@@ -60,7 +60,7 @@ def check_project(text: str, before: Project | None = None) -> Project:
     for key, value in tables.items():
         if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
-    sources = _each(tables, "sources", problems, _source)
+    sources = _each(tables, "sources", problems, check_source)
     hookup, sums, checks, measured = _wiring(tables, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
@@ -114,17 +114,6 @@ def _each(
         if not found and result is not None:
             good[name] = result
     return good
-
-
-def _source(name: str, table: Table) -> tuple[Source | None, list[Problem]]:
-    values, problems = read_table(CAPTURE, table, f"sources.{name}")
-    if problems:
-        return None, problems
-    source = Source(
-        name, values["capture"], values["delimiter"], values["decimal"], values["header"], values["time"],
-        values["time_unit"], values["rate"],
-    )  # fmt: skip
-    return source, []
 
 
 def _panel(name: str, table: Table) -> tuple[Panel | None, list[Problem]]:

@@ -1,34 +1,126 @@
-"""A source: which column of a capture a channel reads, and in which unit its raw values are."""
+"""A source: a capture, how it is read, what is decoded in it, and where the values stand in its frames."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from lesart.core.parameters import Parameter
+from lesart.core.raw.checks import CHECKS, Crc, FrameCheck
+from lesart.core.raw.decode import DecoderKind
+from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 
-CAPTURE = (
-    Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200),
-    Parameter("delimiter", "delimiter", "choice", "what stands between two numbers",
-              ",", choices=(",", ";", "tab", "space", "|")),
-    Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
-    Parameter("header", "header", "integer", "lines before the first row of numbers", 0, lowest=0, highest=1000),
+FORMATS = ("csv", "json lines", "wav", "vcd", "hex")
+FORMAT = Parameter("format", "format", "choice", "of the file", "csv", choices=FORMATS)
+FILE_NAME = Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200)
+_TIME = (
     Parameter("time", "time column", "text", "name or number of the time column; empty when there is none", "",
               longest=80),
     Parameter("time_unit", "time unit", "choice", "of the time column", "s", choices=("s", "ms", "µs", "ISO 8601")),
     Parameter("rate", "sample rate", "quantity", "samples a second, where there is no time column", "1 Hz", unit="Hz",
               lowest=0.0, above=True),
 )  # fmt: skip
+CAPTURE = (
+    FILE_NAME,
+    Parameter("delimiter", "delimiter", "choice", "what stands between two numbers",
+              ",", choices=(",", ";", "tab", "space", "|")),
+    Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
+    Parameter("header", "header", "integer", "lines before the first row of numbers", 0, lowest=0, highest=1000),
+    *_TIME,
+)  # fmt: skip
+"""Of a file of numbers."""
+OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
+    "csv": CAPTURE,
+    "json lines": (FILE_NAME, *_TIME),
+    "wav": (FILE_NAME,),
+    "vcd": (FILE_NAME,),
+    "hex": (FILE_NAME,),
+}
+"""What each format needs to be told."""
+
+DECODE = (
+    Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
+    Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6),
+    Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6),
+    Parameter("reflected", "reflected", "flag", "are the bits of a CRC taken lowest first", False),
+    Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6),
+    Parameter("low_first", "low byte first", "flag", "does the low byte of a CRC-16 come first", False),
+)  # fmt: skip
+"""Beside a decoder's own parameters: the check of its frames."""
+
+FIELD = (
+    Parameter("name", "name", "text", "of the column it gives", longest=60),
+    Parameter("first_bit", "first bit", "integer", "from the frame's first byte on, highest bit first", 0, lowest=0,
+              highest=65535),
+    Parameter("bits", "bits", "integer", "of the value", 16, lowest=1, highest=64),
+    Parameter("order", "order", "choice", "of the bytes of a value of whole bytes", "high first", choices=ORDERS),
+    Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
+    Parameter("sign", "sign", "choice", "how a negative value is sent", "none", choices=SIGNS),
+    Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
+    Parameter("offset", "offset", "quantity", "added behind that", "0", lowest=-1e12, highest=1e12),
+    Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
+)  # fmt: skip
+"""A value in the frames of a source, one of ``fields``."""
+
+
+NO_CHECK = FrameCheck()
+
+
+@dataclass(frozen=True)
+class Decoding:
+    """A decoder with its values, and the signals of the capture that it reads, by what each is for."""
+
+    kind: DecoderKind
+    lines: tuple[tuple[str, str], ...]
+    values: tuple[tuple[str, Any], ...]
+    check: FrameCheck = NO_CHECK
 
 
 @dataclass(frozen=True)
 class Source:
-    """A capture file and how it is read. ``time`` is a name of its header; ``rate_hz`` counts where it is empty."""
+    """A capture file and how it is read. ``time`` is a name of its header; ``rate_hz`` counts where it is empty.
+
+    ``decoding`` and ``fields`` make columns of the edges and frames in it.
+    """
 
     name: str
     capture: str
-    delimiter: str
-    decimal: str
-    header: int
-    time: str
-    time_unit: str
-    rate_hz: float
+    delimiter: str = ","
+    decimal: str = "."
+    header: int = 0
+    time: str = ""
+    time_unit: str = "s"
+    rate_hz: float = 1.0
+    format: str = "csv"
+    decoding: Decoding | None = None
+    fields: tuple[FieldSpec, ...] = ()
+
+
+def check_from(values: Mapping[str, Any]) -> FrameCheck:
+    """The check of values of ``DECODE``. Raises ValueError with a clause where a number is none."""
+    kind = values["check"]
+    if kind not in ("CRC-8", "CRC-16"):
+        return FrameCheck(kind)
+    width = 8 if kind == "CRC-8" else 16
+    poly, init, xor = (_number(name, values[name], width) for name in ("poly", "init", "xor"))
+    crc = Crc(width, poly, init, values["reflected"], values["reflected"], xor)
+    return FrameCheck(kind, crc, values["low_first"])
+
+
+def _number(name: str, written: str, width: int) -> int:
+    try:
+        number = int(written, 0)
+    except ValueError:
+        number = -1
+    if not 0 <= number < 1 << width:
+        raise ValueError(f'{name} = "{written}"; it must be a number of {width} bits, like "0x31"')
+    return number
+
+
+def field_from(values: Mapping[str, Any]) -> FieldSpec:
+    """A field of values of ``FIELD``."""
+    return FieldSpec(
+        values["name"], values["first_bit"], values["bits"], values["order"], values["sign"], values["scale"],
+        values["offset"], values["tenths"], values["word_swap"],
+    )  # fmt: skip

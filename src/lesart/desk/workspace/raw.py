@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import MARK_WORDS, Block
+from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped
-from lesart.core.raw.source import CAPTURE
+from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
 from lesart.desk.views import Chart, Line, Series, Workspace
 from lesart.desk.workspace.context import (
     Context,
@@ -19,6 +20,9 @@ from lesart.desk.workspace.context import (
     value,
     wrapped,
 )
+from lesart.desk.workspace.lanes import frame_lines
+from lesart.project.capture import Capture
+from lesart.project.sources import line_parameters
 
 BAD_SHOWN = 4
 
@@ -29,8 +33,9 @@ def build(context: Context) -> Workspace:
     source = project.sources[channel.source]
     # A rate counts only where no column holds the time, a unit of time only where one does.
     moot = "rate" if source.time else "time_unit"
-    told = [parameter for parameter in CAPTURE if parameter.name != moot]
-    settings = rows_of(project, ("sources", source.name), told, in_line=2, column=40)
+    told = [parameter for parameter in OF_FORMAT[source.format] if parameter.name != moot]
+    settings = rows_of(project, ("sources", source.name), (FORMAT, *told), in_line=2, column=40)
+    settings += _decoder_rows(context, source)
     column = (
         label("column "), value(project, ("channels", channel.name, "column")),
         label("   raw unit "), value(project, ("channels", channel.name, "raw_unit")),
@@ -40,8 +45,43 @@ def build(context: Context) -> Workspace:
         return Workspace(2, "Raw", source.capture, lines=lines)
     raw = context.run.blocks["raw"]
     subtitle = f"{source.capture}, column {channel.column}"
-    lines = (*_facts(context, raw), (), *_bad_rows(context), (), column, *settings)
+    capture = context.bench.capture(source)
+    evidence = frame_lines(context, capture)
+    lines = (*_facts(context, raw), *_found(capture), (), *evidence, *_bad_rows(context), (), column, *settings)
     return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines)
+
+
+def _decoder_rows(context: Context, source: Source) -> list[Line]:
+    """What is decoded, and where the channel's value stands in a frame."""
+    decoding = source.decoding
+    if decoding is None:
+        return []
+    place: Key = ("sources", source.name, "decode")
+    check = DECODE if decoding.check.crc else DECODE[:1]
+    told = (*line_parameters(decoding.kind), *decoding.kind.parameters, *(() if decoding.kind.gives_values else check))
+    lines: list[Line] = [(), (text(decoding.kind.title, "ochre"), label(f"   {decoding.kind.says}"))]
+    lines += rows_of(context.project, place, told, in_line=2, column=40)
+    for index, spec in enumerate(source.fields):
+        if spec.name == context.channel.column:
+            lines.append((text(f"field {spec.name}", "ochre"),))
+            lines += rows_of(context.project, ("sources", source.name, "fields", index), FIELD[1:], in_line=3)
+    return lines
+
+
+def _found(capture: Capture) -> list[Line]:
+    """What the decoder worked out itself."""
+    decoded = capture.decoded
+    if decoded is None:
+        return []
+    spans = [label("decoded ")]
+    if decoded.frames is not None:
+        broken = sum(bool(frame.mark) for frame in decoded.frames)
+        spans += [text(grouped(str(len(decoded.frames)))), label(" frames   broken "), text(str(broken))]
+    spans += [label("   glitches removed "), text(str(decoded.removed))]
+    for name, figure in decoded.found.items():
+        shown = f"{figure * 100:.0f} %" if "margin" in name else number(figure, "", 6)
+        spans += [label(f"   {name} "), text(shown)]
+    return [tuple(spans)]
 
 
 def chart(context: Context) -> Chart | None:
@@ -109,7 +149,7 @@ def _bad_rows(context: Context) -> list[Line]:
         return [(label("Every row of the file has a number here."),)]
     lines: list[Line] = [(label("rows that could not be believed"),)]
     for row in bad[:BAD_SHOWN]:
-        lines.append((text(f"  line {row.line:>7}", "lapis"), label(f"   {row.why}")))
+        lines.append((text(f"  {row.noun} {row.line:>{11 - len(row.noun)}}", "lapis"), label(f"   {row.why}")))
     more = max(missing, len(bad)) - BAD_SHOWN
     if more > 0:
         lines.append((label(f"  and {grouped(str(more))} more"),))

@@ -53,7 +53,7 @@ WIDTH = DecoderKind(
         seconds("least", "at least", "shorter ones are marked", "0 s"),
         seconds("most", "at most", "longer ones are marked", "1000 s"), GLITCH,
     ),
-    _width,
+    _width, gives_values=True,
 )  # fmt: skip
 
 
@@ -69,7 +69,7 @@ INTERVAL = DecoderKind(
         EDGE, seconds("least", "at least", "shorter ones are marked", "0 s"),
         seconds("most", "at most", "longer ones are marked", "100000 s"), GLITCH,
     ),
-    _interval,
+    _interval, gives_values=True,
 )  # fmt: skip
 
 
@@ -89,5 +89,5 @@ GATE = DecoderKind(
     "gate count", "pulses in a gate", "how many pulses come in a fixed time", ("line",), 1,
     (EDGE, seconds("gate", "gate", "time that is counted over", "1 s", above=True),
      seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s")),
-    _gate,
+    _gate, gives_values=True,
 )  # fmt: skip

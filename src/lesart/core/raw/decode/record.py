@@ -46,6 +46,7 @@ class DecoderKind:
     """The record of a decoder. ``lines`` are the signals it reads, by what each is for, the first ones needed.
 
     ``decode`` takes the edges by that name and the values of ``parameters``; any trace is decoded without raising.
+    ``gives_values``: it makes columns itself; else frames, whose fields become columns.
     """
 
     name: str
@@ -55,6 +56,7 @@ class DecoderKind:
     needed: int
     parameters: tuple[Parameter, ...]
     decode: Callable[[Mapping[str, Edges], Mapping[str, Any]], Decoded]
+    gives_values: bool = False
 
 
 def seconds(name: str, title: str, says: str, default: str, *, above: bool = False) -> Parameter:

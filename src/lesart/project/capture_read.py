@@ -1,0 +1,90 @@
+"""Reading a capture of any format, and what is decoded in it: columns of values, whatever they came from."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.errors import CaptureError
+from lesart.core.raw.decode import Decoded
+from lesart.core.raw.edges import UNKNOWN, Edges
+from lesart.core.raw.frames import ByteFrame, checked, values_of
+from lesart.core.raw.source import Source
+from lesart.project.capture import BadRow, Capture
+from lesart.project.csv_read import read_csv
+from lesart.project.hex_read import read_hex
+from lesart.project.jsonl_read import read_jsonl
+from lesart.project.vcd_read import Trace, read_vcd
+from lesart.project.wav_read import read_wav
+
+MOST_BAD = 1000
+
+
+def read_capture(path: Path, source: Source) -> Capture:
+    """The capture a source names. Raises CaptureError where there is nothing in it to read."""
+    if source.format == "csv":
+        return read_csv(path, source)
+    if source.format == "json lines":
+        return read_jsonl(path, source)
+    if source.format == "wav":
+        return read_wav(path)
+    if source.format == "hex":
+        return _of_frames(path.name, Decoded(frames=read_hex(path)), source)
+    return _of_trace(path, read_vcd(path), source)
+
+
+def _of_trace(path: Path, trace: Trace, source: Source) -> Capture:
+    """Without a decoder every signal is a column of its own levels."""
+    if source.decoding is None:
+        columns = {**{name: _levels(line) for name, line in trace.lines.items()}, **trace.values}
+        return replace(_capture(path.name, columns), lines=trace.lines)
+    lines = {role: _line(path, trace, name, source, role) for role, name in source.decoding.lines}
+    decoded = source.decoding.kind.decode(lines, dict(source.decoding.values))
+    capture = _of_frames(path.name, decoded, source)
+    named = {name: trace.lines[name] for _, name in source.decoding.lines}
+    return replace(capture, lines=named)
+
+
+def _line(path: Path, trace: Trace, name: str, source: Source, role: str) -> Edges:
+    if name not in trace.lines:
+        known = ", ".join(trace.lines) or "none of one bit"
+        raise CaptureError(f'sources.{source.name}.decode.{role} = "{name}"; the signals of {path.name} are {known}.')
+    return trace.lines[name]
+
+
+def _levels(line: Edges) -> Block:
+    """The level from each edge on; unknown ones are missing."""
+    first = [] if line.first == UNKNOWN else [line.start_s]
+    t = np.concatenate((first, line.t))
+    level = np.concatenate(([line.first] * len(first), line.level)).astype(np.float64)
+    unknown = level == UNKNOWN
+    return Block(t, np.where(unknown, np.nan, level), unknown.astype(np.uint8))
+
+
+def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
+    """Columns of a decoder's own, and one for each field of its frames."""
+    columns: dict[str, Block] = dict(decoded.columns)
+    bad: list[BadRow] = []
+    if decoded.frames is not None:
+        check = source.decoding.check if source.decoding else None
+        frames = checked(decoded.frames, check) if check else decoded.frames
+        decoded = replace(decoded, frames=frames)
+        columns |= {spec.name: values_of(frames, spec) for spec in source.fields}
+        bad = [BadRow(number, f"{frame.why}, at {frame.t:.6f} s", noun="frame")
+               for number, frame in enumerate(frames, 1) if frame.mark]  # fmt: skip
+    return replace(_capture(name, columns), decoded=decoded, bad=tuple(bad[:MOST_BAD]), bad_count=len(bad))
+
+
+def _capture(name: str, columns: Mapping[str, Block]) -> Capture:
+    """Each column has its own times; the capture's are those of the first."""
+    t = next((block.t for block in columns.values()), np.zeros(0))
+    return Capture(name, t, columns, (), 0, 0)
+
+
+def frames_of(capture: Capture) -> tuple[ByteFrame, ...]:
+    """The frames of a capture; none where it has none."""
+    return (capture.decoded.frames or ()) if capture.decoded else ()

@@ -1,0 +1,101 @@
+"""Reading JSON Lines: an object a line, its numbers by name. A line that is none is counted and named."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block, Floats, Mark
+from lesart.core.errors import CaptureError
+from lesart.core.raw.source import Source
+from lesart.project.capture import BadRow, Capture
+
+MOST_BAD = 1000
+_SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
+
+
+def read_jsonl(path: Path, source: Source) -> Capture:
+    """Every number of every object, inner ones as ``outer.inner``. Raises CaptureError where there is none."""
+    try:
+        text = path.read_text(encoding="utf-8", errors="replace")
+    except OSError as error:
+        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    rows: list[dict[str, Any]] = []
+    bad: list[BadRow] = []
+    for number, line in enumerate(text.splitlines(), 1):
+        if line.strip():
+            row, why = _row(line)
+            rows.append(row)
+            if why:
+                bad.append(BadRow(number, why))
+    names = [name for name in dict.fromkeys(key for row in rows for key in row) if name != source.time]
+    if not names:
+        raise CaptureError(f'{path}: no line is an object with a number in it, like {{"t": 0.1, "mass": 42.5}}.')
+    t, back = _times(path, rows, source)
+    columns = {name: _column(t, [row.get(name) for row in rows]) for name in names}
+    columns = {name: block for name, block in columns.items() if block.usable.any()}
+    return Capture(path.name, t, columns, tuple(bad[:MOST_BAD]), len(bad), back)
+
+
+def _row(line: str) -> tuple[dict[str, Any], str]:
+    try:
+        found = json.loads(line)
+    except (ValueError, RecursionError):
+        return {}, "it is no JSON, or was cut off"
+    if not isinstance(found, dict):
+        return {}, "it is no object of names and numbers"
+    return _flat(found), ""
+
+
+def _flat(found: dict[str, Any], before: str = "") -> dict[str, Any]:
+    row: dict[str, Any] = {}
+    for key, value in found.items():
+        if isinstance(value, dict):
+            row |= _flat(value, f"{before}{key}.")
+        else:
+            row[f"{before}{key}"] = value
+    return row
+
+
+def _number(value: Any) -> float:
+    """Numbers only: a text or true is none."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        return float("nan")
+    try:
+        return float(value)
+    except OverflowError:
+        return float("inf")
+
+
+def _column(t: Floats, values: list[Any]) -> Block:
+    x = np.array([_number(value) for value in values], np.float64)
+    mark = np.where(np.isnan(x), np.uint8(Mark.MISSING), np.uint8(0))
+    return Block(t, x, np.where(np.isinf(x), np.uint8(Mark.RANGE), mark))
+
+
+def _times(path: Path, rows: list[dict[str, Any]], source: Source) -> tuple[Floats, int]:
+    """Seconds from the first line on; a line without a time has the latest so far, and so has one that runs back."""
+    if not source.time:
+        return np.arange(len(rows)) / source.rate_hz, 0
+    if source.time_unit == "ISO 8601":
+        found = np.array([_moment(row.get(source.time)) for row in rows], np.float64)
+    else:
+        found = np.array([_number(row.get(source.time)) for row in rows], np.float64) * _SECONDS[source.time_unit]
+    known = np.isfinite(found)
+    if not known.any():
+        raise CaptureError(f'{path}: no line has a time in {source.time_unit} under "{source.time}".')
+    t = np.where(known, found - found[known][0], -np.inf)
+    latest = np.maximum.accumulate(t)
+    return np.maximum(latest, 0.0), int((t[known] < latest[known]).sum())
+
+
+def _moment(written: Any) -> float:
+    try:
+        moment = datetime.fromisoformat(str(written))
+    except ValueError:
+        return float("nan")
+    return (moment if moment.tzinfo is not None else moment.replace(tzinfo=UTC)).timestamp()

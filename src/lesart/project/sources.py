@@ -1,0 +1,96 @@
+"""The tables of a source: its capture, what is decoded in it, the fields of its frames."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from lesart.core.errors import Problem
+from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.raw.decode import KINDS, DecoderKind
+from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Decoding, Source, check_from, field_from
+from lesart.project.kinds import kind_of
+from lesart.project.model import Table
+
+
+def line_parameters(kind: DecoderKind) -> tuple[Parameter, ...]:
+    """The signals that a decoder reads, each named in the table of the decoder."""
+    return tuple(
+        Parameter(name, name, "text", "signal of the capture", None if place < kind.needed else "", longest=120)
+        for place, name in enumerate(kind.lines)
+    )
+
+
+def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]:
+    """The source, or every problem of its tables."""
+    place = f"sources.{name}"
+    format_ = table.get("format", "csv")
+    if format_ not in OF_FORMAT:
+        return None, [Problem(f"{place}.format", shown(format_), FORMAT.wanted)]
+    also = ("format", "decode", "fields") if format_ in ("vcd", "hex") else ("format",)
+    values, problems = read_table(OF_FORMAT[format_], table, place, also=also)
+    decoding = _decoding(table.get("decode"), f"{place}.decode", format_, problems)
+    fields = _fields(table.get("fields", []), f"{place}.fields", problems)
+    if not problems and fields and not _has_frames(format_, decoding):
+        wanted = "fields stand in frames, and this source has none; give it a decoder of frames"
+        problems.append(Problem(f"{place}.fields", "", wanted))
+    if problems:
+        return None, problems
+    read = {("rate_hz" if key == "rate" else key): value for key, value in values.items()}
+    return Source(name, **read, format=format_, decoding=decoding, fields=fields), []
+
+
+def _has_frames(format_: str, decoding: Decoding | None) -> bool:
+    return format_ == "hex" or (decoding is not None and not decoding.kind.gives_values)
+
+
+def _decoding(table: object, place: str, format_: str, problems: list[Problem]) -> Decoding | None:
+    """For edges a decoder; frames of a hex dump have a check only."""
+    if table is None or format_ not in ("vcd", "hex"):
+        return None
+    if not isinstance(table, Mapping):
+        problems.append(Problem(place, shown(table), "it must be a table with a kind"))
+        return None
+    kind: DecoderKind | None = None
+    lines: tuple[Parameter, ...] = ()
+    if format_ == "vcd":
+        kind, missing = kind_of(table, KINDS, place)
+        if kind is None:
+            problems += missing
+            return None
+        lines = line_parameters(kind)
+    own = kind.parameters if kind else ()
+    values, found = read_table((*lines, *own, *DECODE), table, place, also=("kind",))
+    problems += found
+    if found:
+        return None
+    try:
+        check = check_from(values)
+    except ValueError as error:
+        problems.append(Problem(place, "", str(error)))
+        return None
+    named = tuple((each.name, values[each.name]) for each in lines if values[each.name])
+    return Decoding(kind or FRAMES_ONLY, named, tuple((each.name, values[each.name]) for each in own), check)
+
+
+def _fields(entries: object, place: str, problems: list[Problem]) -> tuple[FieldSpec, ...]:
+    if not isinstance(entries, list) or not all(isinstance(entry, Mapping) for entry in entries):
+        problems.append(Problem(place, shown(entries), f"it must be a list of tables, [[{place}]]"))
+        return ()
+    specs: list[FieldSpec] = []
+    for index, entry in enumerate(entries):
+        values, found = read_table(FIELD, entry, f"{place}[{index}]")
+        if not found and any(spec.name == values["name"] for spec in specs):
+            found = [Problem(f"{place}[{index}].name", shown(values["name"]), "another field has this name")]
+        problems += found
+        if not found:
+            specs.append(field_from(values))
+    return tuple(specs)
+
+
+def _nothing(lines: Mapping[str, Any], values: Mapping[str, Any]) -> Any:
+    raise AssertionError("frames of a file are not decoded from edges")
+
+
+FRAMES_ONLY = DecoderKind("frames", "frames of the file", "as the file has them", (), 0, (), _nothing)
