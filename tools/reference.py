@@ -17,7 +17,9 @@ from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FIELD_PLACE, LABEL
 from lesart.core.parameters import Parameter
-from lesart.core.raw.source import CAPTURE
+from lesart.core.raw.decode import KINDS as DECODERS
+from lesart.core.raw.source import DECODE, FORMAT, FORMATS, OF_FORMAT
+from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.hookup import JOIN
@@ -26,8 +28,15 @@ from lesart.core.wire.role import ROLES
 from lesart.core.wire.sums import SUMS
 from lesart.project.channels import CHANNEL, TRUE
 from lesart.project.check import TOP
+from lesart.project.sources import line_parameters
 from lesart.project.sums import SUM
 
+FORMAT_SAYS = {
+    "json lines": "An object a line; numbers in inner objects are columns like `outer.inner`.",
+    "wav": "8, 16, 24 and 32 bits and floating point; the channels are columns 1, 2, ….",
+    "vcd": "A value change dump, IEEE 1364. Without a decoder each signal is a column of its levels.",
+    "hex": "A frame a line: a time in seconds, then bytes in hexadecimal; `#` begins a comment.",
+}
 HEAD = """\
 # The project file
 
@@ -46,7 +55,7 @@ def page() -> str:
     parts = [
         HEAD,
         _section("The top", "", TOP),
-        _section("A source", "[sources.NAME]", CAPTURE),
+        *_sources(),
         *_wire(),
         _section("A channel", '[channels."NAME"]', CHANNEL),
         "\n## Law\n\nAny number of `[[channels.\"NAME\".law]]`, in order; the unit of each must fit the one before.\n",
@@ -70,6 +79,24 @@ def page() -> str:
         _section('`kind = "field"`', "", FIELD_PLACE, level=3),
     ]  # fmt: skip
     return "\n".join(part.strip("\n") + "\n" for part in parts)
+
+
+def _sources() -> list[str]:
+    """Sources by the format of their capture, decoders, fields of frames."""
+    shared = "Beside these a source may say its `format`; every other format asks for what stands below it."
+    return [
+        _section("A source", "[sources.NAME]", (FORMAT, *OF_FORMAT["csv"]), says=shared),
+        *(_section(f'`format = "{name}"`', "", OF_FORMAT[name], level=3, says=FORMAT_SAYS[name])
+          for name in FORMATS if name != "csv"),
+        "\n### Decoders\n\n`[sources.NAME.decode]` with its `kind`, for a trace of edges. Each signal it reads is named under "
+        "what it is for. A dump of frames has the check only.\n",
+        *(_section(f'`kind = "{kind.name}"`', "", (*line_parameters(kind), *kind.parameters), level=4,
+                   says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}. It gives "
+                   f"{'columns' if kind.gives_values else 'frames'}.") for kind in DECODERS.values()),
+        _section("The check of frames", "", DECODE, level=4, says="Beside the parameters of a decoder that gives frames."),
+        _section("A field of a frame", "[[sources.NAME.fields]]", FRAME_FIELD, level=3,
+                 says="Each field is a column that a channel can read."),
+    ]  # fmt: skip
 
 
 def _wire() -> list[str]:

@@ -124,7 +124,7 @@ def test_check(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     notes = read_json(said(capsys, "check", yard_once, "--json", code=1))["notes"]
     assert [list(note) for note in notes] == [NOTE_KEYS] * len(notes)
     assert [(note["mark"], note["step"]) for note in notes[:4]] == [
-        ("†", "wire"), ("†", "wire"), ("†", "pace"), ("‡", "true"),
+        ("†", "wire"), ("†", "wire"), ("†", "pace"), ("‡", "raw"),
     ]  # fmt: skip
     flicker = notes[2]
     assert (flicker["figure"], flicker["limit"], flicker["unit"]) == (pytest.approx(1000 / 24.4), 50.0, "Hz")
@@ -134,7 +134,7 @@ def test_check(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
 def test_check_without_a_fault(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Exit code 0: doubts and remarks are no faults."""
     path = yard / "lesart.toml"
-    text = path.read_text().replace('on_time = "6 ms"', 'on_time = "2 ms"').replace('node.p1"', 'node.p18"')
+    text = path.read_text().replace('on_time = "6 ms"', 'on_time = "2 ms"').replace('node.p1"', 'node.p19"')
     text = text.replace("node.p17", "node.p1").replace("[wire]", '[parts.levels]\nkind = "level shifter"\n\n[wire]')
     path.write_text(re.sub(r'(pin = "door\.(?:data|clock)", to = "[^"]*")', r'\1, through = "levels"', text))
     assert "‡ True" in said(capsys, "check", yard)
@@ -291,7 +291,7 @@ def test_wire(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str
     assert re.search(r"^gate\.out +node\.p17 +violet$", text, re.MULTILINE)
     assert re.search(r"^node\.a2 +node\.3V3 +red +through brood half$", text, re.MULTILINE)
     assert "† Wire  door pulls the bus up to 5 V" in text
-    assert len((tmp_path / "joins.csv").read_text().splitlines()) == 36
+    assert len((tmp_path / "joins.csv").read_text().splitlines()) == 39
     found = read_json(said(capsys, "wire", yard_once, "--json", code=1))
     assert {"name": "door", "kind": "two-wire character display", "address": 0x27} in found["parts"]
     assert found["joins"][15] == {
@@ -308,9 +308,9 @@ def test_wire(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str
 def test_wire_brings_up(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """The list in order, ticked where it was measured."""
     lines = said(capsys, "wire", yard_once, "--bring-up", code=1).splitlines()
-    assert len(lines) == 27
+    assert len(lines) == 30
     assert (
-        "✓ Power on, nothing but the board: voltage at node.3V3. Right: 3.13 to 3.46 V. Measured: 3.31 V." in lines[8]
+        "✓ Power on, nothing but the board: voltage at node.3V3. Right: 3.13 to 3.46 V. Measured: 3.31 V." in lines[9]
     )
 
 
@@ -344,3 +344,46 @@ def test_draw_the_hookup(yard_once: Path, tmp_path: Path, capsys: pytest.Capture
     path = tmp_path / f"sheet.{ending}"
     said(capsys, "draw", yard_once, "wire", "-o", path)
     assert path.stat().st_size > 10_000
+
+
+AIR_TRACE_ARGUMENTS = ("--as", "bits by length", "--set", "shortest=5 µs", "--set", "check=sum")
+
+
+def test_decode_lists_signals_and_frames(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Without a decoder the signals; with one a line a frame, fields by name, 1 because some are broken."""
+    trace = yard_once / "captures/yard-air.vcd"
+    listed = list(csv.reader(io.StringIO(said(capsys, "decode", trace))))
+    assert listed[0] == ["signal", "edges", "lasts_s"]
+    assert (listed[1][0], listed[1][2]) == ("air", "7200.0")
+    fields = ("--field", "humidity=0,16,scale=0.1", "--field", "temperature=16,16,sign-bit,scale=0.1")
+    rows = list(csv.reader(io.StringIO(said(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, *fields, code=1))))
+    assert rows[0] == ["t", "kind", "bytes", "mark", "why", "humidity", "temperature"]
+    assert len(rows) == 121
+    assert rows[1][2:] == ["03 0c 00 72 81", "", "", "78.0", "11.4"]
+    assert rows[18][2:5] == ["", "missing", "no bit came: nobody answered"]
+
+
+def test_decode_json_and_bits(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """One object a line; bits with their margins."""
+    trace = yard_once / "captures/yard-air.vcd"
+    lines = said(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--json", code=1).splitlines()
+    first = json.loads(lines[0])
+    assert list(first) == ["t", "kind", "bytes", "mark", "why"]
+    bits = [json.loads(line) for line in said(
+        capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--bits", "--json", code=1).splitlines()]  # fmt: skip
+    assert "".join(str(bit["value"]) for bit in bits[:16]) == f"{0x030C:016b}"
+    assert all(0 < bit["margin"] < 1 for bit in bits)
+    beam = yard_once / "captures/gate-beam.vcd"
+    counted = said(capsys, "decode", beam, "--as", "gate count", "--set", "gate=60 s", "--set", "shortest=1 ms")
+    assert counted.splitlines()[0] == "t,kind,value,mark"
+
+
+def test_decode_says_what_would_be_right(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    trace = yard_once / "captures/yard-air.vcd"
+    assert "there are pulse width, pulse interval, gate count" in refused(capsys, "decode", trace, "--as", "magic")
+    assert "decode.baud = -1" in refused(capsys, "decode", trace, "--as", "serial bytes", "--set", "baud=-1")
+    assert "write it KEY=VALUE" in refused(capsys, "decode", trace, "--as", "serial bytes", "--set", "baud")
+    assert "write it NAME=FIRST,BITS" in refused(capsys, "decode", trace, "--as", "bits by length", "--field", "a")
+    assert 'line = "tx"; the signals' in refused(
+        capsys, "decode", trace, "--as", "serial bytes", "--line", "tx", "--set", "baud=9600"
+    )

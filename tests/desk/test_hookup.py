@@ -64,11 +64,11 @@ def faults(desk: Desk) -> list[str]:
 @pytest.mark.parametrize(
     ("leaf", "says"),
     [
-        ("joins", ["└ a2", "┤ brood half 10kΩ ├", "free on node: p18", "cell.E+"]),
+        ("joins", ["└ a2", "┤ brood half 10kΩ ├", "free on node: p19", "cell.E+"]),
         ("parts", ["large 3.3 V board", "most current 2 A", "in 8 connections", "read as lid air", "register meter"]),
         ("sums", ["exactly 10.44 kΩ", "take 270 Ω", "current while lit 4.815 mA", "✓ in the hook-up", "debounce"]),
-        ("supply", ["pack.+  gives 2 A", "node at its peak", "lasts 6.32 d", "node.3V3  gives 300 mA"]),
-        ("bring-up", ["3 of 27 done", "right 3.13 to 3.46 V   measured 3.31 V", "only these answer: 0x27 door"]),
+        ("supply", ["pack.+  gives 2 A", "node at its peak", "lasts 6.26 d", "node.3V3  gives 300 mA"]),
+        ("bring-up", ["3 of 30 done", "right 3.13 to 3.46 V   measured 3.31 V", "only these answer: 0x27 door"]),
     ],
 )
 def test_every_leaf_says_what_it_should(wire: Desk, leaf: str, says: list[str]) -> None:
@@ -211,10 +211,10 @@ def test_what_cannot_be_added_says_what_would_be_right(bare: Desk, typed: str, s
 def test_a_part_goes_with_its_connections(wire: Desk) -> None:
     """Comments elsewhere stay; what is read by a channel is not taken away under it."""
     wire.choose_leaf("parts")
-    wire.select(("parts", "gate", "kind"))
+    wire.select(("parts", "cell", "kind"))
     wire.take_away()
-    assert wire.state.message == "taken away: gate with 3 connections"
-    assert "gate" not in wire.state.project.hookup.parts
+    assert wire.state.message == "taken away: cell with 4 connections"
+    assert "cell" not in wire.state.project.hookup.parts
     assert "# at 25 °C" in wire.state.history.text
     wire.select(("parts", "brood half", "kind"))
     wire.take_away()

@@ -29,7 +29,7 @@ def at(desk: Desk, step: int) -> Picture:
     ("step", "says"),
     [
         (0, ["hive 2 mass", "lid air", "stand", "† 3"]),
-        (1, ["bridge amplifier", "node.p13", "┤ stand resistors 270Ω ├", "†¹", "free on node: p18"]),
+        (1, ["bridge amplifier", "node.p13", "┤ stand resistors 270Ω ├", "†¹", "free on node: p19"]),
         (2, ["samples 72 000", "rate 10 Hz", "jitter 0 ms", "line    1514", "2 cells where 4 belong", "delimiter ,"]),
         (3, ["signed converter on a bridge", "capacity 200 kg", "one count is 0.0000926 kg"]),
         (4, ["10.000 kg", "+0.28", "fit line", "a guess beyond"]),

@@ -51,7 +51,7 @@ def test_the_yard_on_paper(yard_project: Project, tmp_path: Path) -> None:
     root = drawn(sheet, tmp_path / "yard.svg")
     words = texts(root)
     for each in (
-        "bench · hook-up", "12 parts, 35 connections", "cannot work", "† out", "violet", "node.3V3", "stand resistors",
+        "bench · hook-up", "13 parts, 38 connections", "cannot work", "† out", "violet", "node.3V3", "stand resistors",
         "† gate.out (count out) does not work with node.p17 (digital).", "node.a2 to node.3V3 through brood half, red",
         "stand resistors: resistor, resistance 270 Ω, rating 250 mW, tolerance 5 % · 8 pieces",
         "door: two-wire character display at 0x27",

@@ -185,4 +185,4 @@ def test_connections_as_csv() -> None:
     assert rows[0] == "part,pin,to_part,to_pin,role,through,through_is,colour"
     assert "lid probe,out,node,a1,analog out,,,yellow" in rows
     assert "stand,a,node,p1,segment,stand resistors,resistor 270 Ω,grey" in rows
-    assert len(rows) == 36
+    assert len(rows) == 39

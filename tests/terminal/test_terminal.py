@@ -19,7 +19,7 @@ from lesart.project.check import check_project
 
 LESART = Path(sys.executable).with_name("lesart")
 STEPS = (
-    ("0", "every channel and panel at once"), ("1", "12 parts, 35 connections"), ("2", "column bridge_ct"),
+    ("0", "every channel and panel at once"), ("1", "13 parts, 38 connections"), ("2", "column bridge_ct"),
     ("3", "signed converter on a bridge"), ("4", "compare with references"), ("5", "steady without being slow"),
     ("6", "film strip"), ("7", "4 digits, scanned"), ("8", "over one period of 24.4 ms"), ("9", "bit for bit"),
 )  # fmt: skip
@@ -239,7 +239,7 @@ def test_a_csv_of_someone_else(tmp_path: Path) -> None:
 def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
     """Both faults of the yard mended by keys, a part added and joined, a value measured, the sheet drawn, all saved."""
     demo.keys("1")
-    demo.until("12 parts, 35 connections · † 2")
+    demo.until("13 parts, 38 connections · † 2")
     demo.keys("n")
     demo.until("▌¹  † Wire")
     demo.keys("m")
@@ -247,7 +247,7 @@ def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
     demo.until("· † 1")
     demo.keys("n")
     demo.keys("m")
-    demo.until(lambda screen: "13 parts, 35 connections" in screen and "· †" not in screen)
+    demo.until(lambda screen: "14 parts, 38 connections" in screen and "· †" not in screen)
     demo.keys("+")
     demo.until("or add a part, name = kind:")
     demo.typed("wing lamp = lamp")

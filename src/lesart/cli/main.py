@@ -78,6 +78,33 @@ def parser() -> argparse.ArgumentParser:
     wire.add_argument("--kind", metavar="NAME", help="a kind of part as TOML, to make one of your own from")
     _json(wire)
 
+    decode = _command(commands, "decode", "edges, bits, bytes and values in a trace or a dump of frames")
+    decode.add_argument("file", type=Path, help="ends in .vcd, or holds a time and bytes a line")
+    decode.add_argument("--as", dest="kind", metavar="KIND", help="a decoder; without one the signals are listed")
+    decode.add_argument(
+        "--line",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="signal to read, in the order the decoder names them; default: those of the file",
+    )
+    decode.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="KEY=VALUE",
+        help="a value of the decoder or of its check, e.g. --set baud=9600 --set check=sum",
+    )
+    decode.add_argument(
+        "--field",
+        action="append",
+        default=[],
+        metavar="NAME=FIRST,BITS,…",
+        help="a value in each frame: first bit, bits, then signed, low-first, scale=0.1",
+    )
+    decode.add_argument("--bits", action="store_true", help="every bit with its margin")
+    _json(decode)
+
     draw = _command(commands, "draw", "a chart, a panel or the hook-up sheet as SVG or PDF")
     draw.add_argument("project", type=Path)
     draw.add_argument("view", choices=("wire", "raw", "law", "true", "calm", "glass"))

@@ -40,6 +40,9 @@ tolerance = "1 %"
 [parts.gate]
 kind = "beam counter"
 
+[parts.air]
+kind = "single-wire sensor"
+
 [parts.door]
 kind = "two-wire character display"
 address = "0x27"
@@ -74,7 +77,7 @@ kind = "battery hours"
 part = "pack"
 capacity = "20 Ah"
 voltage = "5 V"
-awake = "105 mA"  # as the leaf supply adds it up
+awake = "106 mA"  # as the leaf supply adds it up
 asleep = "0.4 mA"
 awake_share = "1/10"
 wanted = "30 d"
@@ -110,6 +113,9 @@ JOINS = (
     ("gate.supply", "node.3V3", "", "red"),
     ("gate.gnd", "node.gnd", "", "black"),
     ("gate.out", "node.p17", "", "violet"),
+    ("air.supply", "node.3V3", "", "red"),
+    ("air.gnd", "node.gnd", "", "black"),
+    ("air.data", "node.p18", "", "yellow"),
     ("door.supply", "node.5V", "", "red"),
     ("door.gnd", "node.gnd", "", "black"),
     ("door.data", "node.p15", "", "yellow"),

@@ -8,10 +8,14 @@ import numpy as np
 
 from lesart.demo.hookup import hookup_text
 from lesart.demo.signals import morning, weighings
+from lesart.demo.traces import air_trace, beam_trace
 from lesart.project.check import FILE
 from lesart.project.store import write_whole
+from lesart.project.vcd_write import vcd_text
 
 CAPTURE = "captures/hive-2-morning.csv"
+AIR_TRACE = "captures/yard-air.vcd"
+BEAM_TRACE = "captures/gate-beam.vcd"
 TORN_ROWS = (14_402, 51_377)
 """Data rows that the logger did not finish."""
 
@@ -126,6 +130,79 @@ samples = 32
 decimals = 2
 unit_text = "kΩ"
 
+# The air sensor answers in forty bits by length: humidity and temperature in tenths, and their sum.
+[sources."yard air"]
+capture = "captures/yard-air.vcd"
+format = "vcd"
+
+[sources."yard air".decode]
+kind = "bits by length"
+line = "air"
+shortest = "5 µs"
+check = "sum"
+
+[[sources."yard air".fields]]
+name = "humidity"
+scale = "0.1"
+
+[[sources."yard air".fields]]
+name = "temperature"
+first_bit = 16
+sign = "sign bit"
+scale = "0.1"
+
+[channels."yard air"]
+source = "yard air"
+column = "temperature"
+part = "air"
+raw_unit = "°C"
+unit = "°C"
+lowest = "-40 °C"
+highest = "80 °C"
+
+[channels."yard air".fit]
+stale_after = "150 s"
+decimals = 1
+unit_text = "°C"
+
+[channels."yard humidity"]
+source = "yard air"
+column = "humidity"
+part = "air"
+raw_unit = "%"
+unit = "%"
+lowest = "0 %"
+highest = "100 %"
+
+[channels."yard humidity".fit]
+stale_after = "150 s"
+decimals = 0
+unit_text = "%"
+
+# A pulse for each that passes the beam at the gate. A wing makes it bounce: pulses under a millisecond are one.
+[sources.beam]
+capture = "captures/gate-beam.vcd"
+format = "vcd"
+
+[sources.beam.decode]
+kind = "gate count"
+line = "beam"
+gate = "60 s"
+shortest = "1 ms"
+
+[channels.entrance]
+source = "beam"
+column = "count"
+part = "gate"
+raw_unit = "ct"
+unit = "ct"
+lowest = "0 ct"
+highest = "600 ct"
+
+[channels.entrance.fit]
+stale_after = "150 s"
+decimals = 0
+
 [panels.stand]
 kind = "segments"
 digits = 4
@@ -181,6 +258,8 @@ width = 8
 def write_yard(folder: Path) -> None:
     """Write the yard into a folder. Raises StorageError when that cannot be done."""
     write_whole(folder / CAPTURE, capture_text())
+    write_whole(folder / AIR_TRACE, vcd_text({"air": air_trace()}, 1e-6, "yard"))
+    write_whole(folder / BEAM_TRACE, vcd_text({"beam": beam_trace()}, 1e-4, "yard"))
     write_whole(folder / FILE, project_text())
 
 

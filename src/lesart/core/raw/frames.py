@@ -57,7 +57,10 @@ class FieldSpec:
         if self.bits % 8 == 0:
             raw = _reordered(raw, self.bits // 8, self.order, self.word_swap)
         value = _with_tenths(raw, self.bits, self.sign) if self.tenths else float(signed(raw, self.bits, self.sign))
-        return value * self.scale + self.offset
+        # By division where a step is one part of a whole, so that 127 tenths are 12.7 and not 12.700000000000001.
+        parts = round(1 / self.scale) if self.scale and abs(self.scale) <= 1 else 0
+        exact = parts and abs(self.scale * parts - 1) < 1e-12
+        return (value / parts if exact else value * self.scale) + self.offset
 
 
 def _reordered(raw: int, count: int, order: str, word_swap: bool) -> int:

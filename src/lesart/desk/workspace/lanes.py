@@ -109,6 +109,6 @@ def _window(context: Context, capture: Capture) -> list[Line]:
     start = float(raw.t[earlier]) if earlier < place else 0.0
     line = next(iter(capture.lines.values()))
     return [
-        (label(f"  {start:.4f} s "), text(lane(line, start, end), "lapis"), label(f" {end:.4f} s")),
+        (label(f"  {start:.3f} s "), text(lane(line, start, end, LANE - 4), "lapis"), label(f" {end:.3f} s")),
         (),
     ]

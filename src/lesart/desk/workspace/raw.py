@@ -76,8 +76,8 @@ def _found(capture: Capture) -> list[Line]:
     spans = [label("decoded ")]
     if decoded.frames is not None:
         broken = sum(bool(frame.mark) for frame in decoded.frames)
-        spans += [text(grouped(str(len(decoded.frames)))), label(" frames   broken "), text(str(broken))]
-    spans += [label("   glitches removed "), text(str(decoded.removed))]
+        spans += [text(grouped(str(len(decoded.frames)))), label(" frames   broken "), text(f"{broken}   ")]
+    spans += [label("edges of glitches removed "), text(grouped(str(decoded.removed)))]
     for name, figure in decoded.found.items():
         shown = f"{figure * 100:.0f} %" if "margin" in name else number(figure, "", 6)
         spans += [label(f"   {name} "), text(shown)]
@@ -146,7 +146,7 @@ def _bad_rows(context: Context) -> list[Line]:
     capture = context.bench.capture(context.project.sources[context.channel.source])
     bad, missing = capture.bad_in(context.channel.column), context.bench.facts(context.run.blocks["raw"]).missing
     if not bad:
-        return [(label("Every row of the file has a number here."),)]
+        return [(label("Nothing in the file is marked bad."),)]
     lines: list[Line] = [(label("rows that could not be believed"),)]
     for row in bad[:BAD_SHOWN]:
         lines.append((text(f"  {row.noun} {row.line:>{11 - len(row.noun)}}", "lapis"), label(f"   {row.why}")))

@@ -48,29 +48,32 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
         margin = np.where(threshold > 0, np.abs(length - threshold) / threshold, 0.0)
     is_one = length > threshold
     frames, used = [], np.zeros(len(length), bool)
-    for first, last in _frames(pulses, values):
+    for start, first, last in _frames(pulses, values):
         place = slice(first, min(first + values["bits"], last))
         used[place] = True
-        frames.append(_frame(pulses, is_one, place, values))
+        asked = float(pulses.start[start])
+        frames.append(_frame(pulses, is_one, place, values, asked))
     bits = Bits(pulses.start[used], pulses.end[used], is_one[used].astype(np.uint8), margin[used])
     least = float(margin[used].min()) if used.any() else float("nan")
     return Decoded(frames=tuple(frames), bits=bits, removed=removed, found={"least margin": least})
 
 
-def _frames(pulses: _Pulses, values: Mapping[str, Any]) -> Iterator[tuple[int, int]]:
-    """First pulse of the bits, and the pulse of the next start: a start is a low time that no bit has."""
+def _frames(pulses: _Pulses, values: Mapping[str, Any]) -> Iterator[tuple[int, int, int]]:
+    """The pulse behind a start, the first one of its bits, and the pulse of the next start.
+
+    A start is a low time that no bit has.
+    """
     starts = np.flatnonzero(pulses.low >= values["start"])
     for place, start in enumerate(starts):
         last = int(starts[place + 1]) if place + 1 < len(starts) else len(pulses.low)
-        yield min(int(start) + values["skip"], last), last
+        yield int(start), min(int(start) + values["skip"], last), last
 
 
-def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, Any]) -> ByteFrame:
+def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, Any], asked_s: float) -> ByteFrame:
     """Bits to bytes, the highest first; one that is too long, or missing, breaks the frame."""
     bits, wanted = is_one[place], values["bits"]
     if place.start >= place.stop:
-        moment = float(pulses.end[place.start - 1]) if place.start else 0.0
-        return ByteFrame(moment, moment, b"", int(Mark.MISSING), "no bit came: nobody answered")
+        return ByteFrame(asked_s, asked_s, b"", int(Mark.MISSING), "no bit came: nobody answered")
     t, end = float(pulses.start[place.start]), float(pulses.end[place.stop - 1])
     data = np.packbits(bits).tobytes()
     if len(bits) < wanted:
