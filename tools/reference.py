@@ -88,12 +88,13 @@ def _sources() -> list[str]:
         _section("A source", "[sources.NAME]", (FORMAT, *OF_FORMAT["csv"]), says=shared),
         *(_section(f'`format = "{name}"`', "", OF_FORMAT[name], level=3, says=FORMAT_SAYS[name])
           for name in FORMATS if name != "csv"),
-        "\n### Decoders\n\n`[sources.NAME.decode]` with its `kind`, for a trace of edges. Each signal it reads is named under "
-        "what it is for. A dump of frames has the check only.\n",
+        "\n### Decoders\n\n`[sources.NAME.decode]` with its `kind`, for a trace of edges. Each signal it reads is "
+        "named under what it is for. A dump of frames has the check only.\n",
         *(_section(f'`kind = "{kind.name}"`', "", (*line_parameters(kind), *kind.parameters), level=4,
                    says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}. It gives "
                    f"{'columns' if kind.gives_values else 'frames'}.") for kind in DECODERS.values()),
-        _section("The check of frames", "", DECODE, level=4, says="Beside the parameters of a decoder that gives frames."),
+        _section("The check of frames", "", DECODE, level=4,
+                 says="Beside the parameters of a decoder that gives frames."),
         _section("A field of a frame", "[[sources.NAME.fields]]", FRAME_FIELD, level=3,
                  says="Each field is a column that a channel can read."),
     ]  # fmt: skip

@@ -85,7 +85,7 @@ def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, An
 
 
 BY_LENGTH = DecoderKind(
-    "bits by length", "bits by pulse length", "a start, an answer, then a long or short pulse for each bit",
+    "bits by length", "bits by pulse length", "a start, an answer, a long or short pulse for each bit",
     ("line",), 1,
     (
         Parameter("level", "bits are in", "choice", "pulses that carry the bits", "high", choices=("high", "low")),
