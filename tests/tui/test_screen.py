@@ -241,8 +241,8 @@ async def test_channels_and_panels(yard: Path) -> None:
         assert driven.app._picture.glass[0].name == "stand"
         await driven.click("thread", "Calm")
         assert driven.text("head").startswith(" Calm")
-        await driven.click("notes", "readings reach")
-        assert driven.text("head").startswith(" True")
+        await driven.click("notes", "refreshed at 41 Hz")
+        assert driven.text("head").startswith(" Pace")
 
 
 async def test_a_value_answers_to_clicks(yard: Path) -> None:

@@ -49,7 +49,7 @@ async def test_a_part_is_typed_and_all_is_joined(yard: Path) -> None:
 
 async def test_a_measured_value_is_typed_in_its_place(yard: Path) -> None:
     async with opened(yard) as driven:
-        await driven.press("1", "L", "tab", "down", "down", "enter")
+        await driven.press("1", "L", "tab", "down", "down", "down", "enter")
         await driven.press(*"12", "enter")
         assert "measured 12 Ω" in driven.text("body")
         await driven.until(lambda: "pack.+ short: 12 Ω, where 100 Ω or more would be right" in driven.text("notes"))

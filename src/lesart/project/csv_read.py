@@ -16,6 +16,7 @@ from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
+from lesart.project.csv_large import is_large, large_tables
 from lesart.project.csv_shape import DELIMITERS, sample_text, text_lines
 
 ROWS_AT_ONCE = 2048
@@ -38,34 +39,56 @@ class _Tally:
     def rows(self, columns: set[str]) -> tuple[BadRow, ...]:
         """Those of the columns given and the torn ones, in the order of the file."""
         found = [row for column, rows in self.bad.items() if column is None or column in columns for row in rows]
-        return tuple(sorted(found, key=lambda row: row.line))
+        return tuple(sorted(found, key=lambda row: (row.line, row.column or "")))
 
 
 def read_csv(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError when there is no row of numbers in it."""
-    sample_text(path)
-    lines = text_lines(path)
+    head = sample_text(path)
     tally = _Tally()
     try:
-        names = _names(lines, source)
-        source = _with_time_named(source, names)
-        parts = [_numbers(batch, names, source, tally) for batch in _batches(lines, source)]
+        if is_large(path, source):
+            names, source, parts = _large(path, head, source, tally)
+        else:
+            lines = text_lines(path)
+            names = _names(lines, source)
+            source = _with_time_named(source, names)
+            parts = [_numbers(batch, names, source, tally) for batch in _batches(lines, source)]
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
     if not parts:
         raise CaptureError(f"{path}: no row follows {source.header} header lines; set sources.{source.name}.header.")
     table = np.concatenate(parts, axis=1)
-    if not np.isfinite(table).any():
+    # One look at all cells: most files are whole, and then nothing else needs to be looked at again.
+    is_whole = bool(np.isfinite(table).all())
+    if not is_whole and not np.isfinite(table).any():
         raise CaptureError(
             f'{path}: no cell is a number with "{source.delimiter}" between cells and "{source.decimal}" as decimal '
             f"sign; set sources.{source.name}.delimiter and .decimal."
         )
     t, back = _time_axis(path, table, names, source)
+    if is_whole:
+        marks = np.zeros(len(t), np.uint8)
+        whole = {name: Block(t, table[number], marks) for number, name in enumerate(names) if name != source.time}
+        return Capture(path.name, t, whole, (), 0, back)
     columns = {name: _column(t, table[number]) for number, name in enumerate(names) if name != source.time}
     numeric = np.asarray(np.isfinite(table).any(axis=1))
     bad_rows = np.isnan(table[numeric]).any(axis=0)
     known = {name for name, numbers in zip(names, numeric, strict=True) if numbers}
     return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back)
+
+
+def _large(
+    path: Path, head: str, source: Source, tally: _Tally
+) -> tuple[tuple[str, ...], Source, list[npt.NDArray[np.float64]]]:
+    """Names, the source with its time column named, and the tables of a large file."""
+    names = _names(head.splitlines(), source)
+    source = _with_time_named(source, names)
+
+    def slow(batch: list[tuple[int, str]]) -> npt.NDArray[np.float64]:
+        return _one_by_one(batch, names, source, tally)
+
+    return names, source, list(large_tables(path, len(names), source, slow))
 
 
 def _names(lines: list[str], source: Source) -> tuple[str, ...]:
@@ -212,6 +235,9 @@ def _time_axis(
             f'sources.{source.name}.time = "{source.time}"; the columns of {path.name} are {", ".join(names)}.'
         )
     t = table[names.index(source.time)]
+    if rows and source.time_unit == "s" and np.isfinite(t[0]) and (t[1:] >= t[:-1]).all():
+        # As nearly every clock runs; a time that is none would fail this too.
+        return t - t[0], 0
     known = np.isfinite(t)
     if not known.any():
         raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time in {source.time_unit}.')

@@ -1,0 +1,103 @@
+"""Large files of numbers, a piece of bytes at a time: in one go where every cell is a number, else split and looked at.
+
+The parser is a well-kept library's. It never decides what a doubtful cell means: a piece in which anything is unusual
+goes to the same reader as a small file, which names the line.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.errors import CaptureError
+from lesart.core.raw.source import Source
+from lesart.project.csv_shape import DELIMITERS, decoded
+
+LARGE = 4 << 20
+"""Bytes from which the library's start of a fifth of a second is worth it."""
+PIECE = 32 << 20
+FEW_ROWS = 2048
+SAMPLE = 4096
+Table = npt.NDArray[np.float64]
+Slow = Callable[[list[tuple[int, str]]], Table]
+"""Reads numbered lines one by one."""
+
+
+def is_large(path: Path, source: Source) -> bool:
+    """Is it large, and written so that the library reads it as we do?"""
+    sign = DELIMITERS[source.delimiter]
+    usual = source.time_unit != "ISO 8601" and source.delimiter != "space" and source.decimal != sign
+    try:
+        if not usual or path.stat().st_size < LARGE:
+            return False
+        with path.open("rb") as file:
+            return b"\n" in file.read(1 << 16)
+    except OSError as error:
+        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+
+
+def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator[Table]:
+    """Tables of shape (width, rows) in the order of the file."""
+    number = 1
+    with path.open("rb") as file:
+        for _ in range(source.header):
+            number += bool(file.readline())
+        rest = b""
+        while data := file.read(PIECE):
+            data = rest + data
+            end = data.rfind(b"\n") + 1
+            rest, piece = data[end:], data[:end]
+            if piece:
+                rows = piece.count(b"\n")
+                yield from _tables(piece, rows, number, width, source, slow)
+                number += rows
+        if rest:
+            yield from _tables(rest + b"\n", 1, number, width, source, slow)
+
+
+def _tables(piece: bytes, rows: int, number: int, width: int, source: Source, slow: Slow) -> Iterator[Table]:
+    """A piece in one go; else its halves; a few rows one by one."""
+    table = _at_once(piece, rows, width, source)
+    if table is not None:
+        yield table
+    elif rows > FEW_ROWS:
+        middle = piece.rfind(b"\n", 0, len(piece) // 2) + 1 or piece.index(b"\n") + 1
+        first, second = piece[:middle], piece[middle:]
+        before = first.count(b"\n")
+        yield from _tables(first, before, number, width, source, slow)
+        if second:
+            yield from _tables(second, rows - before, number + before, width, source, slow)
+    else:
+        lines = decoded(piece).replace("\r\n", "\n").split("\n")[:-1]
+        numbered = [
+            (place, line)
+            for place, line in enumerate(lines, number)
+            if line and not line.startswith("#") and not line.isspace()
+        ]
+        if numbered:
+            yield slow(numbered)
+
+
+def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | None:
+    """None where a cell is no plain finite number or a row has another width, as a comment or a blank line has."""
+    import polars  # a fifth of a second
+
+    sign = DELIMITERS[source.delimiter]
+    apart = sign.encode() + b" "
+    if apart in piece[:SAMPLE]:
+        piece = piece.replace(apart, apart[:-1])
+    schema = {str(place): polars.Float64 for place in range(width)}
+    try:
+        frame = polars.read_csv(
+            piece, has_header=False, separator=sign, quote_char=None, schema=schema, infer_schema=False,
+            decimal_comma=source.decimal == ",",
+        )  # fmt: skip
+    except polars.exceptions.PolarsError:
+        return None
+    if frame.height != rows or any(frame.null_count().row(0)):
+        return None
+    table = np.stack([frame[str(place)].to_numpy() for place in range(width)])
+    return table if np.isfinite(table).all() else None
