@@ -33,6 +33,7 @@ from lesart.project.sums import SUM
 
 FORMAT_SAYS = {
     "json lines": "An object a line; numbers in inner objects are columns like `outer.inner`.",
+    "parquet": "Columns of numbers; the time column may hold moments.",
     "wav": "8, 16, 24 and 32 bits and floating point; the channels are columns 1, 2, ….",
     "vcd": "A value change dump, IEEE 1364. Without a decoder each signal is a column of its levels.",
     "hex": "A frame a line: a time in seconds, then bytes in hexadecimal; `#` begins a comment.",

@@ -5,12 +5,16 @@ from __future__ import annotations
 import json
 import struct
 from collections.abc import Sequence
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import numpy as np
+import polars
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.io import wavfile
+from vcd import VCDWriter
 
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError, ProjectError
@@ -19,6 +23,7 @@ from lesart.demo.traces import air_reading
 from lesart.desk.bench import Bench
 from lesart.project.capture_read import read_capture
 from lesart.project.check import check_project
+from lesart.project.vcd_read import read_vcd
 from lesart.project.vcd_write import vcd_text
 from tests.core.raw.traces import TwoWire, by_length, uart
 
@@ -243,3 +248,80 @@ def test_wrong_sources_say_what_would_be_right(text: str, place: str, says: str)
         check_project(f'lesart = 1\n[sources.s]\ncapture = "c"\n{text}\n')
     assert [problem.place for problem in caught.value.problems] == [place]
     assert says in str(caught.value)
+
+
+# Parquet
+
+
+def test_parquet_with_gaps_and_moments(tmp_path: Path) -> None:
+    """Nulls are missing, infinities out of range, texts no columns, moments seconds from the first."""
+    start = datetime(2026, 5, 14, 8)
+    frame = polars.DataFrame({
+        "at": [start, start + timedelta(milliseconds=250), None, start + timedelta(milliseconds=100)],
+        "mass": [42.5, None, float("inf"), 42.6], "count": [1, 2, 3, 4], "who": ["a", "b", "c", "d"],
+    })  # fmt: skip
+    frame.write_parquet(tmp_path / "c.parquet")
+    capture = read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", time="at", format="parquet"))
+    assert list(capture.columns) == ["mass", "count"]
+    assert capture.t == pytest.approx([0, 0.25, 0.25, 0.25])
+    assert capture.steps_back == 1
+    assert capture.columns["mass"].mark.tolist() == [0, Mark.MISSING, Mark.RANGE, 0]
+    by_rate = read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", rate_hz=4.0, format="parquet"))
+    assert by_rate.t.tolist() == [0, 0.25, 0.5, 0.75]
+
+
+@pytest.mark.parametrize("data", [b"", b"PAR1", b"t,x\n1,2\n", b"PAR1" + b"\0" * 40 + b"PAR1"])
+def test_broken_parquet_is_a_sentence(tmp_path: Path, data: bytes) -> None:
+    (tmp_path / "c.parquet").write_bytes(data)
+    with pytest.raises(CaptureError, match="cannot be read as Parquet"):
+        read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", format="parquet"))
+
+
+def test_parquet_without_numbers_or_the_time_asked_for(tmp_path: Path) -> None:
+    polars.DataFrame({"who": ["a"]}).write_parquet(tmp_path / "c.parquet")
+    with pytest.raises(CaptureError, match="no column holds numbers; it has who"):
+        read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", format="parquet"))
+    polars.DataFrame({"x": [1]}).write_parquet(tmp_path / "c.parquet")
+    with pytest.raises(CaptureError, match=r'sources.s.time = "t"; the columns of c.parquet are x'):
+        read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", time="t", format="parquet"))
+
+
+# Written by others
+
+
+@pytest.mark.parametrize("kind", ["uint8", "int16", "int32", "float32", "float64"])
+def test_wav_as_another_library_writes_it(tmp_path: Path, kind: str) -> None:
+    numbers = np.array([[0, 1], [100, 2], [50, 127]], kind)
+    wavfile.write(tmp_path / "a.wav", 44_100, numbers)
+    capture = read_capture(tmp_path / "a.wav", Source("s", "a.wav", format="wav"))
+    shift = 128 if kind == "uint8" else 0
+    for place in range(2):
+        assert capture.columns[str(place + 1)].x.tolist() == (numbers[:, place].astype(float) - shift).tolist()
+    assert capture.t == pytest.approx(np.arange(3) / 44_100)
+
+
+@given(st.lists(st.integers(0, 3), min_size=1, max_size=60), st.sampled_from(["1 ns", "10 us", "100 ps"]))
+def test_a_trace_as_another_library_writes_it(
+    tmp_path_factory: pytest.TempPathFactory, changes: list[int], scale: str
+) -> None:
+    """Scopes, vectors and reals of its own style; the same edges come back."""
+    path = tmp_path_factory.mktemp("v") / "a.vcd"
+    wanted: dict[int, list[tuple[int, int]]] = {place: [] for place in range(3)}
+    with path.open("w") as file, VCDWriter(file, timescale=scale, date="today") as writer:
+        lines = [writer.register_var(f"yard.box{place}", "line", "wire", size=1, init=0) for place in range(3)]
+        vector = writer.register_var("yard.box0", "word", "reg", size=8, init=0)
+        for tick, which in enumerate(changes, 1):
+            if which == 3:
+                writer.change(vector, tick, tick)
+                continue
+            level = 1 - (wanted[which][-1][1] if wanted[which] else 0)
+            writer.change(lines[which], tick, level)
+            wanted[which].append((tick, level))
+    trace = read_vcd(path)
+    tick_s = {"1 ns": 1e-9, "10 us": 1e-5, "100 ps": 1e-10}[scale]
+    for place in range(3):
+        edges = trace.lines[f"box{place}.line"]
+        ticks = (edges.t / tick_s).round().astype(int).tolist()
+        assert list(zip(ticks, edges.level.tolist(), strict=True)) == wanted[place]
+    word = trace.values["box0.word"]
+    assert word.x[1:].tolist() == [tick for tick, which in enumerate(changes, 1) if which == 3]

@@ -18,6 +18,7 @@ from lesart.project.capture import BadRow, Capture
 from lesart.project.csv_read import read_csv
 from lesart.project.hex_read import read_hex
 from lesart.project.jsonl_read import read_jsonl
+from lesart.project.parquet_read import read_parquet
 from lesart.project.vcd_read import Trace, read_vcd
 from lesart.project.wav_read import read_wav
 
@@ -30,6 +31,8 @@ def read_capture(path: Path, source: Source) -> Capture:
         return read_csv(path, source)
     if source.format == "json lines":
         return read_jsonl(path, source)
+    if source.format == "parquet":
+        return read_parquet(path, source)
     if source.format == "wav":
         return read_wav(path)
     if source.format == "hex":

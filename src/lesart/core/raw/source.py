@@ -11,7 +11,7 @@ from lesart.core.raw.checks import CHECKS, Crc, FrameCheck
 from lesart.core.raw.decode import DecoderKind
 from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 
-FORMATS = ("csv", "json lines", "wav", "vcd", "hex")
+FORMATS = ("csv", "json lines", "parquet", "wav", "vcd", "hex")
 FORMAT = Parameter("format", "format", "choice", "of the file", "csv", choices=FORMATS)
 FILE_NAME = Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200)
 _TIME = (
@@ -33,6 +33,7 @@ CAPTURE = (
 OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "csv": CAPTURE,
     "json lines": (FILE_NAME, *_TIME),
+    "parquet": (FILE_NAME, *_TIME),
     "wav": (FILE_NAME,),
     "vcd": (FILE_NAME,),
     "hex": (FILE_NAME,),
