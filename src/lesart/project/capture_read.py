@@ -13,6 +13,7 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges
 from lesart.core.raw.frames import ByteFrame, checked, values_of
+from lesart.core.raw.modbus import read_messages
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
 from lesart.project.csv_read import read_csv
@@ -75,6 +76,9 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
     if decoded.frames is not None:
         check = source.decoding.check if source.decoding else None
         frames = checked(decoded.frames, check) if check else decoded.frames
+        if source.decoding and source.decoding.messages == "Modbus RTU":
+            frames, registers = read_messages(frames)
+            columns |= registers
         decoded = replace(decoded, frames=frames)
         columns |= {spec.name: values_of(frames, spec) for spec in source.fields}
         bad = [BadRow(number, f"{frame.why}, at {frame.t:.6f} s", noun="frame")

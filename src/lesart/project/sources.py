@@ -71,7 +71,8 @@ def _decoding(table: object, place: str, format_: str, problems: list[Problem]) 
         problems.append(Problem(place, "", str(error)))
         return None
     named = tuple((each.name, values[each.name]) for each in lines if values[each.name])
-    return Decoding(kind or FRAMES_ONLY, named, tuple((each.name, values[each.name]) for each in own), check)
+    own_values = tuple((each.name, values[each.name]) for each in own)
+    return Decoding(kind or FRAMES_ONLY, named, own_values, check, values["messages"])
 
 
 def _fields(entries: object, place: str, problems: list[Problem]) -> tuple[FieldSpec, ...]:

@@ -41,6 +41,8 @@ OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
 """What each format needs to be told."""
 
 DECODE = (
+    Parameter("messages", "messages", "choice", "that the frames are; registers become columns", "none",
+              choices=("none", "Modbus RTU")),
     Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
     Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6),
     Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6),
@@ -76,6 +78,7 @@ class Decoding:
     lines: tuple[tuple[str, str], ...]
     values: tuple[tuple[str, Any], ...]
     check: FrameCheck = NO_CHECK
+    messages: str = "none"
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,151 @@
+"""Modbus RTU: requests and replies in frames, what they ask and answer, and the registers that come of them.
+
+Source: Modbus application protocol, functions 3, 4, 6 and 16 and exceptions; Modbus over serial line for the frame.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lesart.core.block import Block, Mark
+from lesart.core.raw.checks import MODBUS, FrameCheck
+from lesart.core.raw.frames import ByteFrame
+
+CHECK = FrameCheck("CRC-16", MODBUS, low_first=True)
+READS = {3: "holding", 4: "input"}
+WRITES = (6, 16)
+EXCEPTIONS = {
+    1: "function not known", 2: "no such register", 3: "value not allowed", 4: "device failed", 5: "acknowledged, busy",
+    6: "busy", 8: "memory parity", 10: "gateway has no path", 11: "device behind the gateway does not answer",
+}  # fmt: skip
+FAILED = 0x80
+
+
+@dataclass(frozen=True)
+class Message:
+    """What a frame says: ``registers`` from ``address`` on where it carries values, else ``count`` of them is asked."""
+
+    unit: int
+    function: int
+    is_reply: bool
+    address: int | None = None
+    count: int = 0
+    registers: tuple[int, ...] = ()
+    exception: int = 0
+
+    @property
+    def says(self) -> str:
+        """In a few words."""
+        table = READS.get(self.function, "holding")
+        if self.exception:
+            return f"unit {self.unit} refuses: {EXCEPTIONS.get(self.exception, f'exception {self.exception}')}"
+        if self.function in READS and not self.is_reply:
+            return f"unit {self.unit}: read {self.count} {table} from {self.address}"
+        if self.function in READS:
+            return f"unit {self.unit}: {len(self.registers)} {table}"
+        verb = "wrote" if self.is_reply else "write"
+        return f"unit {self.unit}: {verb} {self.count} {table} from {self.address}"
+
+
+def message_of(data: bytes, asked: Message | None = None) -> Message | None:
+    """What a whole frame says, its CRC included; None where it is no message of these functions.
+
+    A reply is told from a request by its length, and where both fit by whether ``asked`` waits for one.
+    """
+    if len(data) < 5 or CHECK.wrong(data):
+        return None
+    unit, function, body = data[0], data[1], data[2:-2]
+    waits = asked is not None and not asked.is_reply and asked.unit == unit and asked.function == function & 0x7F
+    if function & FAILED:
+        return Message(unit, function & 0x7F, True, exception=body[0]) if len(body) == 1 else None
+    if function in READS:
+        return _read(unit, function, body, waits)
+    if function in WRITES:
+        return _write(unit, function, body, waits)
+    return None
+
+
+def _words(data: bytes) -> tuple[int, ...]:
+    return tuple(int.from_bytes(data[place : place + 2], "big") for place in range(0, len(data), 2))
+
+
+def _read(unit: int, function: int, body: bytes, waits: bool) -> Message | None:
+    is_reply = len(body) == 1 + body[0] and body[0] % 2 == 0 and body[0] > 0
+    if is_reply and (waits or len(body) != 4):
+        return Message(unit, function, True, registers=_words(body[1:]))
+    if len(body) == 4:
+        address, count = _words(body)
+        return Message(unit, function, False, address, count)
+    return None
+
+
+def _write(unit: int, function: int, body: bytes, waits: bool) -> Message | None:
+    if function == 6 and len(body) == 4:
+        address, value = _words(body)
+        return Message(unit, 6, waits, address, 1, (value,))
+    if function == 16 and len(body) == 4:
+        address, count = _words(body)
+        return Message(unit, 16, True, address, count)
+    if function == 16 and len(body) >= 5 and len(body) == 5 + body[4] == 5 + 2 * _words(body[:4])[1]:
+        address, count = _words(body[:4])
+        return Message(unit, 16, False, address, count, _words(body[5:]))
+    return None
+
+
+def read_messages(frames: Sequence[ByteFrame]) -> tuple[tuple[ByteFrame, ...], dict[str, Block]]:
+    """Frames with what they say, and a column for each register that came, unsigned, as ``unit 1 holding 0``.
+
+    What carries values counts when it is over. A request that nobody answered marks the registers it asked for MISSING,
+    at the time of the next request.
+    """
+    said: list[ByteFrame] = []
+    samples: dict[str, list[tuple[float, float, int]]] = {}
+    asked: Message | None = None
+    for frame in frames:
+        found = None if frame.mark else message_of(frame.data, asked)
+        if found is None:
+            said.append(_broken(frame))
+            continue
+        if not found.is_reply and asked is not None:
+            _take(samples, asked, frame.t, None)
+        said.append(replace(frame, says=found.says, why=found.says if found.exception else "",
+                            mark=int(Mark.MISSING) if found.exception else 0))  # fmt: skip
+        if found.is_reply:
+            if asked is not None and (asked.unit, asked.function) == (found.unit, found.function):
+                _take(samples, asked, frame.end, found)
+            asked = None
+        else:
+            asked = found
+    return tuple(said), {name: _block(rows) for name, rows in sorted(samples.items(), key=_in_order)}
+
+
+def _broken(frame: ByteFrame) -> ByteFrame:
+    if frame.mark:
+        return frame
+    wrong = CHECK.wrong(frame.data)
+    mark = Mark.CHECKSUM if wrong else Mark.MISSING
+    return replace(frame, mark=int(mark), why=wrong or "no message of functions 3, 4, 6 and 16")
+
+
+def _take(samples: dict[str, list[tuple[float, float, int]]], asked: Message, t: float, reply: Message | None) -> None:
+    """The values of a reply to what was asked; without one, or with an exception, they are missing."""
+    if asked.address is None or asked.function in WRITES:
+        return
+    good = reply is not None and not reply.exception and len(reply.registers) == asked.count
+    for place in range(min(asked.count, 125)):
+        name = f"unit {asked.unit} {READS[asked.function]} {asked.address + place}"
+        value = float(reply.registers[place]) if reply is not None and good else float("nan")
+        samples.setdefault(name, []).append((t, value, 0 if good else int(Mark.MISSING)))
+
+
+def _in_order(entry: tuple[str, object]) -> tuple[int, str, int]:
+    _, unit, table, address = entry[0].split()
+    return int(unit), table, int(address)
+
+
+def _block(rows: list[tuple[float, float, int]]) -> Block:
+    t, x, mark = zip(*rows, strict=True)
+    return Block(np.array(t, np.float64), np.array(x, np.float64), np.array(mark, np.uint8))
