@@ -12,7 +12,7 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError, RequestError
 from lesart.core.notes import Key, Note
 from lesart.core.quantity import clock, format_quantity
-from lesart.desk import edits, entries, hookup_entries, looking
+from lesart.desk import edits, entries, hookup_entries, looking, raw_entries
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
@@ -186,6 +186,8 @@ class Desk:
         text = state.history.text
         if state.step == 1:
             return hookup_entries.add_entry(self._editor, text, state.project, state.leaf_of(1), typed)
+        if state.step == 2:
+            return self._add_in_raw(typed)
         if state.step == 3:
             return entries.add_law(self._editor, text, channel, typed, state.project.hookup.parts)
         if state.step == 5:
@@ -195,6 +197,17 @@ class Desk:
         moment = clock(state.cursor_s).partition(".")[0]
         return entries.add_reference(self._editor, text, channel, typed, indicated, state.cursor_s, moment)
 
+    def _add_in_raw(self, typed: str) -> Changed:
+        """Another channel of the capture, or another capture."""
+        state, source = self.state, self.state.chosen.source
+        try:
+            capture = self.bench.capture(state.project.sources[source])
+        except LesartError:
+            capture = None
+        return raw_entries.add_entry(
+            self._editor, state.history.text, state.project, self.folder, capture, source, typed
+        )  # fmt: skip
+
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
         state = self.state
@@ -202,6 +215,11 @@ class Desk:
         parts = state.project.hookup.parts
         if state.step == 1:
             self._change(lambda: hookup_entries.take_entry(self._editor, state.history.text, state.project, selected))
+            return
+        if state.step == 2:
+            self._change(
+                lambda: raw_entries.take_channel(self._editor, state.history.text, state.project, state.chosen)
+            )
             return
         self._change(
             lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected, parts)

@@ -33,7 +33,7 @@ REFERENCE_S = 5.0
 def list_of(step: int, channel: str) -> Key:
     """The key of a step's entries. Raises RequestError where a step has none."""
     if step not in LISTS:
-        raise RequestError("Nothing is added or taken away here; 1 Wire, 3 Law, 4 True and 5 Calm have entries.")
+        raise RequestError("Nothing is added or taken away here; 1 Wire, 2 Raw, 3 Law, 4 True and 5 Calm have entries.")
     return ("channels", channel, *LISTS[step])
 
 

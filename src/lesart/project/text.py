@@ -54,7 +54,8 @@ class Editor:
 
     def without(self, text: str, key: Key) -> str:
         """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
-        return cut_entry(text, key) or self._changed(text, lambda document: _delete(document, key))
+        cut = cut_entry(text, key) or cut_tables(text, key)
+        return cut or self._changed(text, lambda document: _delete(document, key))
 
     def _changed(self, text: str, change: Callable[[Any], None]) -> str:
         self.prepare(text)
@@ -91,6 +92,42 @@ def cut_entry(text: str, key: Key) -> str | None:
         except tomllib.TOMLDecodeError:
             continue
     return None
+
+
+def cut_tables(text: str, key: Key) -> str | None:
+    """The text without the lines of all tables that begin with ``key``; None where that does not leave what it should.
+
+    A channel stands in several tables. What is written between them for what comes next stays.
+    """
+    wanted = copy.deepcopy(tomllib.loads(text))
+    _delete(wanted, key)
+    lines = text.splitlines(keepends=True)
+    headers = [index for index, line in enumerate(lines) if line.lstrip().startswith("[")]
+    left = list(lines)
+    for first, behind in itertools.pairwise([*headers, len(lines)]):
+        if _path_of(lines[first])[: len(key)] != list(key):
+            continue
+        last = max(index for index in range(first, behind) if lines[index].strip() and not _is_comment(lines[index]))
+        until = last + 2 if last + 1 < behind and not lines[last + 1].strip() else last + 1
+        left[first:until] = [""] * (until - first)
+    try:
+        return "".join(left) if tomllib.loads("".join(left)) == wanted else None
+    except tomllib.TOMLDecodeError:
+        return None
+
+
+def _path_of(header: str) -> list[str]:
+    """The keys of a table's header; empty where the line is none after all."""
+    try:
+        found: Any = tomllib.loads(header)
+    except tomllib.TOMLDecodeError:
+        return []
+    path = []
+    while isinstance(found, dict) and found:
+        name, found = next(iter(found.items()))
+        path.append(name)
+        found = found[0] if isinstance(found, list) and found else found
+    return path
 
 
 def _is_comment(line: str) -> bool:

@@ -47,7 +47,7 @@ KEYS = (
     Key("m", "m", "mend the chosen note by its remedy", "mend"),
     Key("g", "g", "bring the next panel forward", "glass"),
     Key("enter", "enter", "edit the selected value", "edit", False),
-    Key("plus", "+", "add a part, a connection, a law, a reference, a filter", "add"),
+    Key("plus", "+", "add a part, a channel, a law, a reference, a filter", "add"),
     Key("delete", "delete", "take the selected one away", "take_away"),
     Key("l", "l", "next leaf of a step: joins, parts, sums, supply, bring-up", "leaf(1)"),
     Key("L", "L", "leaf before", "leaf(-1)", False),

@@ -8,6 +8,7 @@ from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
+from lesart.desk.raw_entries import columns_of
 from lesart.desk.views import Chart, Line, Series, Workspace
 from lesart.desk.workspace.context import (
     Context,
@@ -25,6 +26,9 @@ from lesart.project.capture import Capture
 from lesart.project.sources import line_parameters
 
 BAD_SHOWN = 4
+BINS = 44
+_BARS = " ▁▂▃▄▅▆▇█"
+ADDS = "add a channel, name = column unit, or a capture, name < file as decoder: "
 
 
 def build(context: Context) -> Workspace:
@@ -42,13 +46,14 @@ def build(context: Context) -> Workspace:
     )  # fmt: skip
     if context.run is None:
         lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)
-        return Workspace(2, "Raw", source.capture, lines=lines)
+        return Workspace(2, "Raw", source.capture, lines=lines, adds=ADDS)
     raw = context.run.blocks["raw"]
     subtitle = f"{source.capture}, column {channel.column}"
     capture = context.bench.capture(source)
     evidence = frame_lines(context, capture)
-    lines = (*_facts(context, raw), *_found(capture), (), *evidence, *_bad_rows(context), (), column, *settings)
-    return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines)
+    facts = (*_facts(context, raw), *_histogram(context, raw), *_found(capture), ())
+    lines = (*facts, *evidence, *_bad_rows(context), (), column, *_columns(context, capture, source), *settings)
+    return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines, adds=ADDS)
 
 
 def _decoder_rows(context: Context, source: Source) -> list[Line]:
@@ -134,6 +139,32 @@ def _facts(context: Context, raw: Block) -> list[Line]:
         ),
         (label("marks "), text(marked), label(f"   {context.numerals('raw', channel=context.channel.name)}")),
     ]  # fmt: skip
+
+
+def _histogram(context: Context, raw: Block) -> list[Line]:
+    """How often each value comes, of what is in view: missing codes, two levels, a converter's ends."""
+    first, last = np.searchsorted(raw.t, context.view)
+    good = raw[int(first) : int(last) + 1]
+    x = good.x[good.usable]
+    if len(x) < 2 or x.min() == x.max():
+        return []
+    low, high = np.quantile(x, [0.001, 0.999])
+    if low == high:
+        low, high = float(x.min()), float(x.max())
+    counts, _ = np.histogram(x, BINS, (low, high))
+    bars = "".join(_BARS[int(np.ceil(count / counts.max() * (len(_BARS) - 1)))] for count in counts)
+    unit = context.channel.unit_raw.symbol
+    return [(label("how often "), text(bars, "lapis"), label(f"  {number(low, '', 6)} to {number(high, unit, 6)}"))]
+
+
+def _columns(context: Context, capture: Capture, source: Source) -> list[Line]:
+    """What else the capture offers."""
+    found = columns_of(capture, source, context.project)
+    if len(found) < 2:
+        return []
+    told = ", ".join(f"{column} ({reader})" if reader else column for column, reader in found)
+    lines = wrapped(f"columns: {told}", "faint")
+    return [*lines, (text("  + ", "ochre"), label("reads another one, or takes in another file"))]
 
 
 def _tidy(jitter_s: float, interval_s: float) -> float:

@@ -1,0 +1,171 @@
+"""Channels and sources added and taken away in Raw: another column of the capture, or another file."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from lesart.core.block import Block
+from lesart.core.errors import RequestError, UnitError
+from lesart.core.raw.decode import KINDS
+from lesart.core.raw.source import Source
+from lesart.core.units import parse_unit
+from lesart.desk.changed import Changed
+from lesart.project.capture import Capture
+from lesart.project.capture_read import read_capture
+from lesart.project.csv_shape import find_shape
+from lesart.project.model import Channel, Project, Table
+from lesart.project.new import round_limits
+from lesart.project.sources import check_source, line_parameters
+from lesart.project.text import Editor
+from lesart.project.vcd_read import read_vcd
+
+HOW = 'write "name = column unit" for another channel, or "name < file as decoder" for another capture'
+FORMATS = {
+    ".csv": "csv", ".tsv": "csv", ".txt": "csv", ".jsonl": "json lines", ".ndjson": "json lines", ".wav": "wav",
+    ".parquet": "parquet", ".vcd": "vcd", ".hex": "hex",
+}  # fmt: skip
+FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
+
+
+@dataclass(frozen=True)
+class _Where:
+    """What is added to: the editor's text, the project and its folder."""
+
+    editor: Editor
+    text: str
+    project: Project
+    folder: Path
+
+
+def add_entry(editor: Editor, text: str, project: Project, folder: Path, capture: Capture | None, source: str,
+              typed: str) -> Changed:  # fmt: skip
+    """What was typed at ``+`` in Raw. Raises RequestError or CaptureError with what would be right."""
+    where = _Where(editor, text, project, folder)
+    if "<" in typed:
+        name, _, what = typed.partition("<")
+        return _add_capture(where, _free(name, project), what.strip())
+    if "=" in typed:
+        name, _, what = typed.partition("=")
+        return _add_channel(where, _free(name, project), capture, source, what.strip())
+    raise RequestError(f'"{typed}" is neither; {HOW}.')
+
+
+def _free(name: str, project: Project) -> str:
+    name = name.strip()
+    if not name:
+        raise RequestError(f"A channel needs a name; {HOW}.")
+    if name in project.channels:
+        raise RequestError(f'There is a channel "{name}" already; take another name.')
+    return name
+
+
+def _add_channel(where: _Where, name: str, capture: Capture | None, source: str, what: str) -> Changed:
+    if capture is None:
+        raise RequestError("The capture of this channel cannot be read, so nobody knows its columns.")
+    fit = [column for column in capture.columns if what == column or what.startswith(f"{column} ")]
+    if not fit:
+        known = ", ".join(capture.columns) or "none"
+        raise RequestError(f'"{what}" is no column; {capture.name} has {known}.')
+    column = max(fit, key=len)
+    unit = what[len(column) :].strip() or _unit(capture, column)
+    entry = _channel(source, column, unit, capture.columns[column])
+    key = ("channels", name)
+    return Changed(where.editor.with_table(where.text, key, entry), f"added: {name}, column {column}", (*key, "column"))
+
+
+def _unit(capture: Capture, column: str) -> str:
+    """What a decoder says of its column; else a plain number."""
+    return capture.decoded.units.get(column, "1") if capture.decoded else "1"
+
+
+def _channel(source: str, column: str, unit: str, block: Block) -> dict[str, Any]:
+    try:
+        parse_unit(unit)
+    except UnitError as error:
+        raise RequestError(str(error)) from error
+    good = block.x[block.usable]
+    low, high = round_limits(float(good.min()), float(good.max())) if len(good) else ("0", "100")
+    limits = {"lowest": f"{low} {unit}".removesuffix(" 1"), "highest": f"{high} {unit}".removesuffix(" 1")}
+    return {"source": source, "column": column, "raw_unit": unit, "unit": unit, **limits}
+
+
+def _add_capture(where: _Where, name: str, what: str) -> Changed:
+    """A source of that name and a channel of its first column."""
+    file, _, decoder = what.partition(" as ")
+    path = where.folder / file.strip()
+    if name in where.project.sources:
+        raise RequestError(f'There is a source "{name}" already; take another name.')
+    if not file.strip() or not path.is_file():
+        raise RequestError(f'"{file.strip()}" is not in the project\'s folder; put it into captures first.')
+    table = _source(path, file.strip(), decoder.strip())
+    source, problems = check_source(name, table)
+    if source is None:
+        raise RequestError(f"{problems[0]}")
+    capture = read_capture(path, source)
+    column = next((column for column, block in capture.columns.items() if block.usable.any()), None)
+    if column is None:
+        known = ", ".join(capture.columns) or "no column"
+        raise RequestError(
+            f"{path.name}: it has {known} with a number in it; a trace needs a decoder, as {next(iter(KINDS))}."
+        )
+    text = _with_source(where, name, table)
+    entry = _channel(name, column, _unit(capture, column), capture.columns[column])
+    text = where.editor.with_table(text, ("channels", name), entry)
+    return Changed(text, f"added: {name} from {path.name}, column {column}", ("channels", name, "column"))
+
+
+def _with_source(where: _Where, name: str, table: Table) -> str:
+    plain = {key: value for key, value in table.items() if key not in ("decode", "fields")}
+    text = where.editor.with_table(where.text, ("sources", name), plain)
+    if "decode" in table:
+        text = where.editor.with_table(text, ("sources", name, "decode"), table["decode"])
+    for field in table.get("fields", ()):
+        text = where.editor.with_entry(text, ("sources", name, "fields"), field)
+    return text
+
+
+def _source(path: Path, written: str, decoder: str) -> dict[str, Any]:
+    """The table of a source, as far as it can be found out."""
+    format_ = FORMATS.get(path.suffix.lower())
+    if format_ is None:
+        raise RequestError(f'"{written}" ends in none of {", ".join(FORMATS)}.')
+    if format_ == "csv":
+        shape = find_shape(path)
+        return {"capture": written, "delimiter": shape.delimiter, "decimal": shape.decimal, "header": shape.header,
+                "time": shape.time, "time_unit": shape.time_unit}  # fmt: skip
+    table: dict[str, Any] = {"capture": written, "format": format_}
+    if format_ == "vcd" and decoder:
+        if decoder not in KINDS:
+            raise RequestError(f'"{decoder}" is no decoder; there are {", ".join(KINDS)}.')
+        kind = KINDS[decoder]
+        roles = [parameter.name for parameter in line_parameters(kind)][: kind.needed]
+        lines = dict(zip(roles, read_vcd(path).lines, strict=False))
+        table |= {"decode": {"kind": decoder, **lines}, "fields": [] if kind.gives_values else [FIRST_FIELD]}
+    elif format_ == "hex":
+        table["fields"] = [FIRST_FIELD]
+    return table
+
+
+def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Changed:
+    """Without a channel, and without its source where no other channel reads it.
+
+    A channel that a face shows stays: the check of the project says so.
+    """
+    if len(project.channels) == 1:
+        raise RequestError("This is the only channel; a project has at least one.")
+    left = editor.without(text, ("channels", channel.name))
+    others = [other.name for other in project.channels.values() if other.source == channel.source]
+    if len(others) == 1:
+        left = editor.without(left, ("sources", channel.source))
+    return Changed(left, f"taken away: {channel.name}")
+
+
+def columns_of(capture: Capture, source: Source, project: Project) -> tuple[tuple[str, str], ...]:
+    """Each column with the channel that reads it, or nothing."""
+    readers = {channel.column: channel.name for channel in project.channels.values() if channel.source == source.name}
+    return tuple(
+        (column, readers.get(column, readers.get(str(place), "")))
+        for place, column in enumerate(capture.columns, 1)
+    )  # fmt: skip

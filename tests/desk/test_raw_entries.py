@@ -1,0 +1,124 @@
+"""Channels and sources added and taken away in Raw."""
+
+from __future__ import annotations
+
+import json
+import tomllib
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from lesart.desk.desk import Desk
+from lesart.desk.picture import picture_of
+from lesart.project.vcd_write import vcd_text
+from tests.conftest import MASS
+from tests.core.raw.traces import by_length, uart
+
+
+@pytest.fixture
+def raw(desk: Desk) -> Desk:
+    """The yard with Raw open."""
+    desk.open_step(2)
+    return desk
+
+
+def words(desk: Desk) -> str:
+    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+
+
+def test_what_the_capture_offers_is_told(raw: Desk) -> None:
+    assert "columns: bridge_ct (hive 2 mass), lid_mv (lid air), brood_mv (brood probe)" in words(raw)
+
+
+def test_another_column_becomes_a_channel(raw: Desk) -> None:
+    """With its unit, and limits around what it holds."""
+    raw.add("lid volts = lid_mv mV")
+    channel = raw.state.project.channels["lid volts"]
+    assert (channel.column, channel.unit_raw.symbol, channel.source) == ("lid_mv", "mV", "scale")
+    block = raw.bench.raw(raw.state.project, channel)
+    assert channel.lowest < block.x[block.usable].min() < block.x[block.usable].max() < channel.highest
+
+
+def test_a_trace_becomes_a_source(raw: Desk, yard: Path) -> None:
+    """Bits by length out of a file that was put there; its first field is a value to start from."""
+    frames = [bytes((0, value, 0, 0, value)) for value in (20, 21, 22)]
+    (yard / "captures/roof.vcd").write_text(vcd_text({"roof": by_length(frames).edges()}, 1e-6))
+    raw.add("roof < captures/roof.vcd as bits by length")
+    assert raw.state.message == "added: roof from roof.vcd, column value"
+    block = raw.bench.raw(raw.state.project, raw.state.project.channels["roof"])
+    assert block.x.tolist() == [20, 21, 22]
+    raw.choose_channel("roof")
+    assert "bits by pulse length" in words(raw)
+
+
+def test_values_of_a_decoder_bring_their_unit(raw: Desk, yard: Path) -> None:
+    (yard / "captures/tx.vcd").write_text(vcd_text({"tx": uart([b"UUU"], 1000).edges()}, 1e-5))
+    raw.add("tx < captures/tx.vcd as pulse width")
+    assert raw.state.project.channels["tx"].unit.symbol == "s"
+
+
+@pytest.mark.parametrize("ending", ["jsonl", "csv"])
+def test_other_files(raw: Desk, yard: Path, ending: str) -> None:
+    path = yard / f"captures/more.{ending}"
+    rows = [{"t": place / 10, "level": 5 + place} for place in range(30)]
+    if ending == "csv":
+        path.write_text("t;level\n" + "\n".join(f"{row['t']};{row['level']}".replace(".", ",") for row in rows) + "\n")
+    else:
+        path.write_text("\n".join(json.dumps({"level": row["level"]}) for row in rows))
+    raw.add(f"tank < captures/more.{ending}")
+    assert raw.state.message == f"added: tank from more.{ending}, column level"
+    assert raw.bench.raw(raw.state.project, raw.state.project.channels["tank"]).x.tolist() == list(np.arange(5.0, 35.0))
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("lid", "is neither; write"),
+        ("= lid_mv", "A channel needs a name"),
+        (f"{MASS} = lid_mv", "already; take another name"),
+        ("x = lid", "is no column; hive-2-morning.csv has bridge_ct, lid_mv, brood_mv"),
+        ("x = lid_mv volts", "not a unit"),
+        ("x < captures/none.csv", "is not in the project's folder"),
+        ("scale < captures/yard-air.vcd", 'There is a source "scale" already'),
+        ("x < lesart.toml", "ends in none of .csv"),
+        ("x < captures/yard-air.vcd as magic", "is no decoder; there are pulse width"),
+    ],
+)
+def test_what_cannot_be_added_says_what_would_be_right(raw: Desk, typed: str, says: str) -> None:
+    before = raw.state.history.text
+    raw.add(typed)
+    assert says in raw.state.message
+    assert raw.state.history.text == before
+
+
+def test_a_channel_goes_with_its_source_and_comments_of_others_stay(raw: Desk) -> None:
+    """What a face shows cannot go; undo brings back every letter."""
+    before = raw.state.history.text
+    raw.choose_channel("entrance")
+    raw.take_away()
+    assert raw.state.message == "taken away: entrance"
+    after = raw.state.history.text
+    assert "beam" not in raw.state.project.sources
+    assert set(tomllib.loads(before)["channels"]) - set(tomllib.loads(after)["channels"]) == {"entrance"}
+    comments = [line for line in before.splitlines() if line.startswith("#")]
+    assert [line for line in comments if line not in after] == []
+    raw.choose_channel("yard humidity")
+    raw.take_away()
+    assert "yard air" in raw.state.project.sources
+    raw.undo()
+    raw.undo()
+    assert raw.state.history.text == before
+    raw.choose_channel(MASS)
+    raw.take_away()
+    assert "faces.mass" in raw.state.message
+    assert MASS in raw.state.project.channels
+
+
+def test_how_often_each_value_comes(raw: Desk) -> None:
+    raw.choose_channel("lid air")
+    line = next(line for line in words(raw).splitlines() if line.startswith("how often"))
+    bars = line.removeprefix("how often ").partition("  ")[0]
+    assert len(bars) <= 44
+    assert "█" in bars
+    assert line.endswith("mV")
