@@ -184,7 +184,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     (tmp_path / "oven.csv").write_text("# from the logger\nzeit [ms];temp (°C);count\n" + rows, encoding="utf-8")
     found = read_json(said(capsys, "new", tmp_path / "oven.csv", tmp_path / "oven", "--json"))
     assert found == {
-        "lesart": 1, "folder": str(tmp_path / "oven"), "delimiter": ";", "decimal": ",", "header": 2,
+        "lesart": 1, "folder": str(tmp_path / "oven"), "format": "csv", "delimiter": ";", "decimal": ",", "header": 2,
         "time": "zeit [ms]", "time_unit": "ms", "rate_hz": pytest.approx(50.0), "rows": 300, "bad_rows": 0,
         "channels": ["temp (°C)", "count"],
     }  # fmt: skip
@@ -387,3 +387,23 @@ def test_decode_says_what_would_be_right(yard_once: Path, capsys: pytest.Capture
     assert 'line = "tx"; the signals' in refused(
         capsys, "decode", trace, "--as", "serial bytes", "--line", "tx", "--set", "baud=9600"
     )
+
+
+def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Lines of JSON with their time found, a sound by its own rate, a trace with what is decoded in it."""
+    lines = tmp_path / "tank.jsonl"
+    lines.write_text("".join(f'{{"ms": {place * 100}, "level": {5 + place / 8}}}\n' for place in range(50)))
+    text = said(capsys, "new", lines, tmp_path / "tank")
+    assert "json lines, 50 samples, 10 Hz" in text
+    made = (tmp_path / "tank/lesart.toml").read_text()
+    assert 'time = "ms"' in made
+    assert 'time_unit = "ms"' in made
+    text = said(capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "air", "--as", "bits by length")
+    assert "vcd, 120 samples, 2 of them bad, 0.01667 Hz" in text
+    assert "‡ Raw" in said(capsys, "check", tmp_path / "air")
+    found = read_json(said(capsys, "new", yard_once / "captures/gate-beam.vcd", tmp_path / "gate", "--json"))
+    assert (found["format"], found["delimiter"], found["channels"]) == ("vcd", None, ["beam"])
+    assert "no decoder; there are" in refused(
+        capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "x", "--as", "x"
+    )
+    assert "no trace of edges" in refused(capsys, "new", lines, tmp_path / "y", "--as", "pulse width")

@@ -43,9 +43,10 @@ def parser() -> argparse.ArgumentParser:
     opened.add_argument("project", type=Path, help="its folder")
     _light(opened)
 
-    new = _command(commands, "new", "make a project from a CSV of numbers, finding out how it is written")
+    new = _command(commands, "new", "make a project from a capture, finding out how it is written")
     new.add_argument("file", type=Path, help="the capture")
     new.add_argument("folder", type=Path, nargs="?", help="default: the file's name without its ending, here")
+    new.add_argument("--as", dest="kind", metavar="DECODER", help="what is decoded in a trace of edges (.vcd)")
     new.add_argument("--open", action="store_true", help="open it on a full screen")
     _json(new)
 

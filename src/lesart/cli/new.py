@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from lesart.cli.answer import print_json
 from lesart.desk.begin import folder_for
-from lesart.project.new import make_project
+from lesart.project.new import Made, make_project
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -15,24 +16,20 @@ if TYPE_CHECKING:
 
 def run(options: argparse.Namespace) -> int:
     """Make it and say what was found; open it when asked."""
-    made = make_project(options.file, options.folder or folder_for(options.file))
+    made = make_project(options.file, options.folder or folder_for(options.file), options.kind or "")
     shape = made.shape
     if options.json:
         print_json(
             {
-                "folder": str(made.folder), "delimiter": shape.delimiter, "decimal": shape.decimal,
-                "header": shape.header, "time": shape.time or None,
-                "time_unit": shape.time_unit if shape.time else None,
+                "folder": str(made.folder), "format": made.format,
+                "delimiter": shape.delimiter if shape else None, "decimal": shape.decimal if shape else None,
+                "header": shape.header if shape else None, "time": (shape.time or None) if shape else None,
+                "time_unit": shape.time_unit if shape and shape.time else None,
                 "rate_hz": made.rate_hz, "rows": made.rows, "bad_rows": made.bad_rows, "channels": list(made.channels),
             }
         )  # fmt: skip
     elif not options.open:
-        rate = f'time "{shape.time}" in {shape.time_unit}, {made.rate_hz:.4g} Hz'
-        time = rate if shape.time else "no time column, so 1 Hz is assumed"
-        bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
-        print(f'{options.file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {shape.header} header lines.')
-        print(f"{made.rows} rows{bad}, {time}. Channels: {', '.join(made.channels)}.")
-        print(f"lesart open {made.folder} shows it.")
+        _say(options.file, made)
     if options.open:
         from lesart.cli.screen import show
 
@@ -43,3 +40,18 @@ def run(options: argparse.Namespace) -> int:
 
         return show(opener, str(made.folder), light=False)
     return 0
+
+
+def _say(file: Path, made: Made) -> None:
+    """What was found, and how to look at it."""
+    bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
+    shape = made.shape
+    if shape is None:
+        print(f"{file}: {made.format}, {made.rows} samples{bad}, {made.rate_hz:.4g} Hz.")
+        print(f"Channels: {', '.join(made.channels)}.")
+    else:
+        rate = f'time "{shape.time}" in {shape.time_unit}, {made.rate_hz:.4g} Hz'
+        time = rate if shape.time else "no time column, so 1 Hz is assumed"
+        print(f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {shape.header} header lines.')
+        print(f"{made.rows} rows{bad}, {time}. Channels: {', '.join(made.channels)}.")
+    print(f"lesart open {made.folder} shows it.")

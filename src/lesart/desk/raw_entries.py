@@ -14,19 +14,13 @@ from lesart.core.units import parse_unit
 from lesart.desk.changed import Changed
 from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture
-from lesart.project.csv_shape import find_shape
+from lesart.project.found_source import FORMATS, source_table
 from lesart.project.model import Channel, Project, Table
 from lesart.project.new import round_limits
-from lesart.project.sources import check_source, line_parameters
+from lesart.project.sources import check_source
 from lesart.project.text import Editor
-from lesart.project.vcd_read import read_vcd
 
 HOW = 'write "name = column unit" for another channel, or "name < file as decoder" for another capture'
-FORMATS = {
-    ".csv": "csv", ".tsv": "csv", ".txt": "csv", ".jsonl": "json lines", ".ndjson": "json lines", ".wav": "wav",
-    ".parquet": "parquet", ".vcd": "vcd", ".hex": "hex",
-}  # fmt: skip
-FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
 
 
 @dataclass(frozen=True)
@@ -99,7 +93,9 @@ def _add_capture(where: _Where, name: str, what: str) -> Changed:
         raise RequestError(f'There is a source "{name}" already; take another name.')
     if not file.strip() or not path.is_file():
         raise RequestError(f'"{file.strip()}" is not in the project\'s folder; put it into captures first.')
-    table = _source(path, file.strip(), decoder.strip())
+    if path.suffix.lower() not in FORMATS:
+        raise RequestError(f'"{file.strip()}" ends in none of {", ".join(FORMATS)}.')
+    table = source_table(path, file.strip(), decoder.strip())
     source, problems = check_source(name, table)
     if source is None:
         raise RequestError(f"{problems[0]}")
@@ -124,28 +120,6 @@ def _with_source(where: _Where, name: str, table: Table) -> str:
     for field in table.get("fields", ()):
         text = where.editor.with_entry(text, ("sources", name, "fields"), field)
     return text
-
-
-def _source(path: Path, written: str, decoder: str) -> dict[str, Any]:
-    """The table of a source, as far as it can be found out."""
-    format_ = FORMATS.get(path.suffix.lower())
-    if format_ is None:
-        raise RequestError(f'"{written}" ends in none of {", ".join(FORMATS)}.')
-    if format_ == "csv":
-        shape = find_shape(path)
-        return {"capture": written, "delimiter": shape.delimiter, "decimal": shape.decimal, "header": shape.header,
-                "time": shape.time, "time_unit": shape.time_unit}  # fmt: skip
-    table: dict[str, Any] = {"capture": written, "format": format_}
-    if format_ == "vcd" and decoder:
-        if decoder not in KINDS:
-            raise RequestError(f'"{decoder}" is no decoder; there are {", ".join(KINDS)}.')
-        kind = KINDS[decoder]
-        roles = [parameter.name for parameter in line_parameters(kind)][: kind.needed]
-        lines = dict(zip(roles, read_vcd(path).lines, strict=False))
-        table |= {"decode": {"kind": decoder, **lines}, "fields": [] if kind.gives_values else [FIRST_FIELD]}
-    elif format_ == "hex":
-        table["fields"] = [FIRST_FIELD]
-    return table
 
 
 def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Changed:

@@ -6,19 +6,23 @@ import json
 import math
 import re
 import shutil
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from lesart.core.block import Block
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.quantity import plain_number
-from lesart.core.raw.source import Source
 from lesart.core.raw.timing import raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
+from lesart.project.capture import Capture
+from lesart.project.capture_read import read_capture
 from lesart.project.check import FILE
-from lesart.project.csv_read import read_csv
 from lesart.project.csv_shape import CsvShape, find_shape
+from lesart.project.found_source import format_of, source_table
+from lesart.project.sources import check_source
 from lesart.project.store import write_whole
 
 COUNTS = parse_unit("ct")
@@ -27,60 +31,108 @@ PLAIN = parse_unit("1")
 
 @dataclass(frozen=True)
 class Made:
-    """What was found in the file, and the folder that was made."""
+    """What was found in the file, and the folder that was made. ``shape`` is that of a file of numbers."""
 
     folder: Path
-    shape: CsvShape
+    format: str
+    shape: CsvShape | None
     rows: int
     rate_hz: float
     bad_rows: int
     channels: tuple[str, ...]
 
 
-def make_project(capture: Path, folder: Path) -> Made:
-    """Copy the capture into a new folder and write its ``lesart.toml``. Raises CaptureError or StorageError."""
-    shape = find_shape(capture)
-    if not shape.value_names:
+def make_project(capture: Path, folder: Path, decoder: str = "") -> Made:
+    """Copy the capture into a new folder and write its ``lesart.toml``, with what is decoded in a trace of edges.
+
+    Raises CaptureError, StorageError, or RequestError for a decoder that there is not.
+    """
+    table = source_table(capture, f"captures/{capture.name}", decoder)
+    shape = find_shape(capture) if format_of(capture) == "csv" else None
+    if shape is not None and not shape.value_names:
         raise CaptureError(f"{capture}: it holds a time column only; a reading needs a column of its own.")
-    source = Source(
-        "capture", f"captures/{capture.name}", shape.delimiter, shape.decimal, shape.header, shape.time,
-        shape.time_unit, 1.0,
-    )  # fmt: skip
-    read = read_csv(capture, source)
+    source, problems = check_source("capture", table)
+    if source is None:
+        raise CaptureError(f"{capture}: {problems[0]}")
+    read = read_capture(capture, source)
     if folder.exists():
         raise StorageError(f"{folder}: it is there already; name another folder.")
-    timing = timing_of(read.t)
     usable = {name: block for name, block in read.columns.items() if block.usable.any()}
     if not usable:
         raise CaptureError(f"{capture}: no column holds numbers.")
-    text = project_text(capture, shape, usable)
+    timing = timing_of(next(iter(usable.values())).t)
+    found = {name: _column(name, block, shape, read) for name, block in usable.items()}
+    text = project_text(capture, table, usable, found)
     try:
         (folder / "captures").mkdir(parents=True)
         shutil.copyfile(capture, folder / "captures" / capture.name)
     except OSError as error:
         raise StorageError(f"{folder}: it cannot be made ({error.strerror}).") from error
     write_whole(folder / FILE, text)
-    return Made(folder, shape, len(read.t), timing.rate_hz, read.bad_count, tuple(usable))
+    names = tuple(each.name for each in found.values())
+    return Made(
+        folder, format_of(capture), shape, len(next(iter(usable.values()))), timing.rate_hz, read.bad_count, names
+    )
 
 
-def project_text(capture: Path, shape: CsvShape, columns: dict[str, Block]) -> str:
+@dataclass(frozen=True)
+class _Column:
+    """What a column becomes: the name of its channel, its unit, and whether it holds whole numbers only."""
+
+    name: str
+    unit: Unit
+    is_whole: bool
+
+
+def _column(column: str, block: Block, shape: CsvShape | None, read: Capture) -> _Column:
+    """A file of numbers says units in its header, a decoder its own; a bare number is a channel of a sound."""
+    if shape is not None:
+        whole = column in shape.whole
+        return _Column(column, shape.units.get(column) or (COUNTS if whole else PLAIN), whole)
+    good = block.x[block.usable]
+    said = read.decoded.units.get(column) if read.decoded else None
+    name = f"channel {column}" if column.isdecimal() else column
+    return _Column(name, parse_unit(said) if said else PLAIN, bool((good == good.round()).all()))
+
+
+def _value(value: object) -> str:
+    return json.dumps(value, ensure_ascii=False)
+
+
+def _source_lines(table: Mapping[str, Any]) -> list[str]:
+    """The source's tables as TOML; what JSON writes of texts, numbers and truth is TOML too."""
+    lines = ["[sources.capture]"]
+    lines += [
+        f"{key} = {_value(value)}" for key, value in table.items() if key not in ("decode", "fields", "time_unit")
+    ]
+    lines += [f'time_unit = "{table["time_unit"]}"'] if table.get("time") else []
+    if "rate" not in table and not table.get("time") and table.get("format", "csv") in ("csv", "json lines", "parquet"):
+        lines.append('rate = "1 Hz"  # the file does not say')
+    if "decode" in table:
+        lines += [
+            "",
+            "[sources.capture.decode]",
+            *(f"{key} = {_value(value)}" for key, value in table["decode"].items()),
+        ]
+    for field in table.get("fields", ()):
+        lines += ["", "[[sources.capture.fields]]", *(f"{key} = {_value(value)}" for key, value in field.items())]
+    return lines
+
+
+def project_text(
+    capture: Path, table: Mapping[str, Any], columns: Mapping[str, Block], found: Mapping[str, _Column]
+) -> str:  # fmt: skip
     """The project file: one channel a column, the first ones on a two-line display."""
-    quoted = {name: json.dumps(name, ensure_ascii=False) for name in columns}
+    quoted = {each.name: _value(each.name) for each in found.values()}
     lines = [
         f"# Made by lesart new from {capture.name}. Everything here can be changed, by hand or on the screen.",
         "lesart = 1",
         f"name = {json.dumps(capture.stem, ensure_ascii=False)}",
         "",
-        "[sources.capture]",
-        f"capture = {json.dumps('captures/' + capture.name, ensure_ascii=False)}",
-        f'delimiter = "{shape.delimiter}"',
-        f'decimal = "{shape.decimal}"',
-        f"header = {shape.header}",
-        f"time = {json.dumps(shape.time, ensure_ascii=False)}",
+        *_source_lines(table),
     ]
-    lines.append(f'time_unit = "{shape.time_unit}"' if shape.time else 'rate = "1 Hz"  # the file does not say')
-    for name, block in columns.items():
-        lines += ["", *_channel_lines(name, quoted[name], block, shape)]
+    for column, block in columns.items():
+        lines += ["", *_channel_lines(column, found[column], block)]
     lines += ["", "[panels.glass]", 'kind = "characters"', "columns = 16", "rows = 2", "", *_face_lines(quoted), ""]
     return "\n".join(lines)
 
@@ -105,20 +157,16 @@ def _label(name: str) -> str:
     return "".join(letter for letter in bare if " " <= letter <= "~").strip()[:16] or "reading"
 
 
-def _unit_of(name: str, shape: CsvShape) -> Unit:
-    return shape.units.get(name) or (COUNTS if name in shape.whole else PLAIN)
-
-
-def _channel_lines(name: str, quoted: str, block: Block, shape: CsvShape) -> list[str]:
-    unit = _unit_of(name, shape)
+def _channel_lines(column: str, found: _Column, block: Block) -> list[str]:
+    unit, quoted = found.unit, _value(found.name)
     facts = raw_facts(block)
     lowest, highest = round_limits(facts.least, facts.greatest)
-    decimals = 0 if name in shape.whole else min(honest_decimals(facts.noise) if facts.noise else 2, 4)
+    decimals = 0 if found.is_whole else min(honest_decimals(facts.noise) if facts.noise else 2, 4)
     unit_text = "" if unit in (PLAIN, COUNTS) else unit.symbol if unit.symbol.isascii() or "°" in unit.symbol else ""
     return [
         f"[channels.{quoted}]",
         'source = "capture"',
-        f"column = {quoted}",
+        f"column = {_value(column)}",
         f'raw_unit = "{unit}"',
         f'unit = "{unit}"',
         f'lowest = "{lowest}"' if unit == PLAIN else f'lowest = "{lowest} {unit}"',

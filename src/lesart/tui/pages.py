@@ -49,7 +49,7 @@ def welcome_page(palette: Palette) -> Page:
     """What to do without a project, each by one key."""
     rows = (
         ("d", "open the demo, the linden yard, in ./linden-yard"),
-        ("n", "make a new project from a capture: a CSV file of numbers"),
+        ("n", "make a new project from a capture: numbers, a sound, a logic trace"),
         ("o", "open a project: a folder with lesart.toml"),
         ("ctrl+q", "leave"),
     )
