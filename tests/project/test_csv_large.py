@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
 
@@ -18,25 +19,26 @@ from lesart.project.capture import Capture
 from lesart.project.csv_read import read_csv
 
 
-@pytest.fixture(scope="module")
-def small_pieces() -> Iterator[None]:
-    """Every file counts as large, and is cut into pieces of a few rows."""
+@contextmanager
+def small_pieces(large_from: int) -> Iterator[None]:
+    """Files count as large from a size on, and are cut into pieces of a few rows."""
     usual = csv_large.LARGE, csv_large.PIECE, csv_large.FEW_ROWS
-    csv_large.LARGE, csv_large.PIECE, csv_large.FEW_ROWS = 0, 60, 2
-    yield
-    csv_large.LARGE, csv_large.PIECE, csv_large.FEW_ROWS = usual
+    csv_large.LARGE, csv_large.PIECE, csv_large.FEW_ROWS = large_from, 60, 2
+    try:
+        yield
+    finally:
+        csv_large.LARGE, csv_large.PIECE, csv_large.FEW_ROWS = usual
 
 
 def both(path: Path, source: Source) -> tuple[object, object]:
     """The file as a large one and as a small one, or the sentences that say why not."""
     found = []
-    for large in (0, 1 << 60):
-        csv_large.LARGE = large
-        try:
-            found.append(facts(read_csv(path, source)))
-        except CaptureError as error:
-            found.append(str(error))
-    csv_large.LARGE = 0
+    for large_from in (0, 1 << 60):
+        with small_pieces(large_from):
+            try:
+                found.append(facts(read_csv(path, source)))
+            except CaptureError as error:
+                found.append(str(error))
     return found[0], found[1]
 
 
@@ -64,7 +66,7 @@ ROW = st.one_of(
        st.booleans(), st.booleans())  # fmt: skip
 @settings(max_examples=300)
 def test_the_same_as_a_small_one(
-    small_pieces: None, tmp_path_factory: pytest.TempPathFactory, rows: list[list[str]], delimiter: str, end: str,
+    tmp_path_factory: pytest.TempPathFactory, rows: list[list[str]], delimiter: str, end: str,
     ends: bool, timed: bool,
 ) -> None:  # fmt: skip
     sign = {"tab": "\t"}.get(delimiter, delimiter)
