@@ -53,7 +53,7 @@ def test_counts_show_the_edges_behind_them(desk: Desk) -> None:
     lines = words(desk)
     assert any("▒" in line for line in lines)
     assert any(line.startswith("pulses in a gate") for line in lines)
-    assert any("edges of glitches removed" in line for line in lines)
+    assert any("glitch edges" in line for line in lines)
 
 
 def test_a_decoder_is_edited_in_place(desk: Desk) -> None:

@@ -82,7 +82,7 @@ def _found(capture: Capture) -> list[Line]:
     if decoded.frames is not None:
         broken = sum(bool(frame.mark) for frame in decoded.frames)
         spans += [text(grouped(str(len(decoded.frames)))), label(" frames   broken "), text(f"{broken}   ")]
-    spans += [label("edges of glitches removed "), text(grouped(str(decoded.removed)))]
+    spans += [label("glitch edges "), text(grouped(str(decoded.removed)))]
     for name, figure in decoded.found.items():
         shown = f"{figure * 100:.0f} %" if "margin" in name else number(figure, "", 6)
         spans += [label(f"   {name} "), text(shown)]
