@@ -325,3 +325,15 @@ def test_a_trace_as_another_library_writes_it(
         assert list(zip(ticks, edges.level.tolist(), strict=True)) == wanted[place]
     word = trace.values["box0.word"]
     assert word.x[1:].tolist() == [tick for tick, which in enumerate(changes, 1) if which == 3]
+
+
+def test_a_source_says_how_early_is_too_early(tmp_path: Path) -> None:
+    """Marked by the source, whatever the format."""
+    (tmp_path / "c.hex").write_text("".join(f"{second}.0 00 00 00 0{second} 00\n" for second in (0, 1, 2, 4, 6)))
+    text = PROJECT.format(ending="hex", format="hex", decode="").replace(
+        'format = "hex"', 'format = "hex"\nsettle = "2 s"\nleast_interval = "2 s"'
+    )
+    block = calm(tmp_path, text)
+    assert block.mark.tolist() == [  # type: ignore[attr-defined]
+        Mark.SETTLING, Mark.SETTLING | Mark.RATE, Mark.RATE, 0, 0,
+    ]  # fmt: skip

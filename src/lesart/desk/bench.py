@@ -17,6 +17,7 @@ from lesart.core.envelope import Envelope, envelope_of
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.notes import Note
+from lesart.core.raw.early import with_early_marked
 from lesart.core.raw.source import Source
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.hookup import Hookup
@@ -81,8 +82,12 @@ class Bench:
 
     def raw(self, project: Project, channel: Channel) -> Block:
         """The channel's column. Raises CaptureError or RequestError."""
-        capture = self.capture(project.sources[channel.source])
-        return capture.column(channel.column, f"channels.{channel.name}")
+        source = project.sources[channel.source]
+        block = self.capture(source).column(channel.column, f"channels.{channel.name}")
+        if source.settle_s <= 0 and source.least_interval_s <= 0:
+            return block
+        early = source.settle_s, source.least_interval_s
+        return self._once(("early", id(block.x), early), lambda: (block, with_early_marked(block, *early)))[1]
 
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""

@@ -37,7 +37,8 @@ def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]
         problems.append(Problem(f"{place}.fields", "", wanted))
     if problems:
         return None, problems
-    read = {("rate_hz" if key == "rate" else key): value for key, value in values.items()}
+    renamed = {"rate": "rate_hz", "settle": "settle_s", "least_interval": "least_interval_s"}
+    read = {renamed.get(key, key): value for key, value in values.items()}
     return Source(name, **read, format=format_, decoding=decoding, fields=fields), []
 
 

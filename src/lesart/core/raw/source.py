@@ -13,6 +13,13 @@ from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 
 FORMATS = ("csv", "json lines", "parquet", "wav", "vcd", "hex")
 FORMAT = Parameter("format", "format", "choice", "of the file", "csv", choices=FORMATS)
+EARLY = (
+    Parameter("settle", "settles in", "quantity", "after power-up or a long pause; readings until then are marked",
+              "0 s", unit="s", lowest=0.0, highest=1e6),
+    Parameter("least_interval", "least interval", "quantity", "between readings; those that come sooner are marked",
+              "0 s", unit="s", lowest=0.0, highest=1e6),
+)  # fmt: skip
+"""Of every source: how early is too early."""
 FILE_NAME = Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200)
 _TIME = (
     Parameter("time", "time column", "text", "name or number of the time column; empty when there is none", "",
@@ -27,16 +34,16 @@ CAPTURE = (
               ",", choices=(",", ";", "tab", "space", "|")),
     Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
     Parameter("header", "header", "integer", "lines before the first row of numbers", 0, lowest=0, highest=1000),
-    *_TIME,
+    *_TIME, *EARLY,
 )  # fmt: skip
 """Of a file of numbers."""
 OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "csv": CAPTURE,
-    "json lines": (FILE_NAME, *_TIME),
-    "parquet": (FILE_NAME, *_TIME),
-    "wav": (FILE_NAME,),
-    "vcd": (FILE_NAME,),
-    "hex": (FILE_NAME,),
+    "json lines": (FILE_NAME, *_TIME, *EARLY),
+    "parquet": (FILE_NAME, *_TIME, *EARLY),
+    "wav": (FILE_NAME, *EARLY),
+    "vcd": (FILE_NAME, *EARLY),
+    "hex": (FILE_NAME, *EARLY),
 }
 """What each format needs to be told."""
 
@@ -85,7 +92,8 @@ class Decoding:
 class Source:
     """A capture file and how it is read. ``time`` is a name of its header; ``rate_hz`` counts where it is empty.
 
-    ``decoding`` and ``fields`` make columns of the edges and frames in it.
+    ``decoding`` and ``fields`` make columns of the edges and frames in it. ``settle_s`` and ``least_interval_s`` say
+    which readings come too early.
     """
 
     name: str
@@ -99,6 +107,8 @@ class Source:
     format: str = "csv"
     decoding: Decoding | None = None
     fields: tuple[FieldSpec, ...] = ()
+    settle_s: float = 0.0
+    least_interval_s: float = 0.0
 
 
 def check_from(values: Mapping[str, Any]) -> FrameCheck:

@@ -1,0 +1,51 @@
+"""Readings that come too early are marked, by hand and for any times."""
+
+from __future__ import annotations
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.block import Block, Mark
+from lesart.core.raw.early import with_early_marked
+
+
+def block(t: list[float]) -> Block:
+    return Block(np.array(t), np.arange(len(t), dtype=float), np.zeros(len(t), np.uint8))
+
+
+def test_two_seconds_after_power_up_and_after_a_long_pause() -> None:
+    """A reading a second; none from 5 to 60 s."""
+    found = with_early_marked(block([0, 1, 2, 3, 4, 60, 61, 62, 63]), 2.0, 0.0)
+    settling = [bool(mark & Mark.SETTLING) for mark in found.mark.tolist()]
+    assert settling == [True, True, False, False, False, True, True, False, False]
+    assert found.usable.all()
+
+
+def test_sooner_than_the_sensor_allows() -> None:
+    """Two seconds at least: the reading after one second is not believed, one after two is."""
+    found = with_early_marked(block([0, 2, 3, 5, 5]), 0.0, 2.0)
+    assert found.mark.tolist() == [0, 0, Mark.RATE, 0, Mark.RATE]
+    tenths = with_early_marked(block((np.arange(50) / 10).tolist()), 0.0, 0.1)
+    assert not tenths.mark.any()
+
+
+def test_nothing_asked_nothing_marked() -> None:
+    given_block = block([0, 1, 1, 2])
+    assert with_early_marked(given_block, 0.0, 0.0) is given_block
+    assert len(with_early_marked(block([]), 5.0, 5.0)) == 0
+
+
+@given(st.lists(st.floats(0, 100), min_size=1, max_size=50), st.floats(0, 50), st.floats(0, 5))
+def test_marks_are_only_added(gaps: list[float], settle: float, least: float) -> None:
+    """Values and times stay; what is far from every start and slow enough is never marked."""
+    before = block(np.cumsum(gaps).tolist())
+    after = with_early_marked(before, settle, least)
+    assert after.x.tolist() == before.x.tolist()
+    slow = np.concatenate(([True], np.diff(before.t) >= least))
+    assert not (after.mark[slow] & np.uint8(Mark.RATE)).any()
+    assert (
+        not (after.mark[before.t - before.t[0] > settle] & np.uint8(Mark.SETTLING)).any() or np.diff(before.t).max() > 0
+    )
+    if settle > 0:
+        assert after.mark[0] & Mark.SETTLING
