@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.tui.test_screen import MIDDLE, SMALL, WIDE, opened
+from tests.tui.driven import MIDDLE, SMALL, WIDE, opened
 
 
 async def test_leaves_turn_by_keys_and_clicks(yard: Path) -> None:
