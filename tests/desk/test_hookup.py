@@ -107,6 +107,7 @@ def test_the_yard_has_two_faults_and_its_notes_mend_both(wire: Desk) -> None:
     assert wire.state.selected_at(1) == (*at_join(wire, "gate.out"), "to")
     wire.mend()
     assert (at_of(wire, "gate.out"), at_of(wire, "stand.a")) == ("node.p1", "node.p17")
+    assert wire.state.message == "mended: stand.a to = node.p17, gate.out to = node.p1"
     wire.next_note()
     assert wire.state.selected_at(1) == (*at_join(wire, "door.data"), "through")
     wire.mend()

@@ -354,7 +354,8 @@ class Desk:
             return
         try:
             text = self._editor.mended(self.state.history.text, note.mend)
-            deed = ", ".join(edits.said_of(mend) for mend in note.mend)
+            tables = self.state.project.tables
+            deed = ", ".join(edits.said_of(tables, mend) for mend in note.mend)
             self._take(text, f"mended: {deed}")
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)

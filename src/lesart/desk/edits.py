@@ -186,10 +186,10 @@ def _kept(parameter: Parameter, value: str | int) -> str | int:
     return value
 
 
-def said_of(mend: Mend) -> str:
+def said_of(tables: Mapping[str, object], mend: Mend) -> str:
     """An edit of a remedy in a few words."""
     if not isinstance(mend.value, Mapping):
-        return f"{label_of({}, mend.key)} = {mend.value}"
+        return f"{label_of(tables, mend.key)} = {mend.value}"
     if mend.key[0] == "parts":
         values = ", ".join(str(value) for name, value in mend.value.items() if name != "kind")
         return f"{mend.key[-1]} ({mend.value['kind']}{' ' if values else ''}{values})"
@@ -197,6 +197,9 @@ def said_of(mend: Mend) -> str:
 
 
 def label_of(tables: Mapping[str, object], key: Key) -> str:
-    """A few words for a key in an undo message: ``hive 2 mass capacity``."""
+    """A few words for a key in an undo message: ``hive 2 mass capacity``; of a connection ``gate.out to``."""
+    if key[:2] == JOINS and len(key) == 4:
+        entry = value_at(tables, key[:3])
+        return f"{entry['pin']} {key[3]}" if entry else str(key[3])
     names = [str(part) for part in key if not isinstance(part, int)]
     return f"{names[1]} {names[-1]}".replace("_", " ") if len(names) > 1 else names[0]
