@@ -12,7 +12,6 @@ from lesart.core.fit.field import Reading, Shown, fill
 from lesart.core.glass.face import Composed, Face, FieldItem, compose
 from lesart.core.glass.panel import Panel
 from lesart.core.quantity import format_quantity, parse_quantity
-from lesart.core.units import conversion
 from lesart.project.model import Channel, Project
 
 
@@ -105,12 +104,3 @@ def readings_by_hand(
 ) -> dict[str, Reading]:
     """Readings for the glass: the hand's for its channel, the others as they are."""
     return {**others, channel.name: follow(project, channel, raw).reading}
-
-
-def check_units_apart(channel: Channel) -> bool:
-    """Can a typed unit tell raw from reading?"""
-    try:
-        conversion(channel.unit_raw, channel.unit)
-    except UnitError:
-        return True
-    return False

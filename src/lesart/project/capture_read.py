@@ -12,7 +12,7 @@ from lesart.core.block import Block
 from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges
-from lesart.core.raw.frames import ByteFrame, checked, values_of
+from lesart.core.raw.frames import checked, values_of
 from lesart.core.raw.modbus import read_messages
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
@@ -90,8 +90,3 @@ def _capture(name: str, columns: Mapping[str, Block]) -> Capture:
     """Each column has its own times; the capture's are those of the first."""
     t = next((block.t for block in columns.values()), np.zeros(0))
     return Capture(name, t, columns, (), 0, 0)
-
-
-def frames_of(capture: Capture) -> tuple[ByteFrame, ...]:
-    """The frames of a capture; none where it has none."""
-    return (capture.decoded.frames or ()) if capture.decoded else ()

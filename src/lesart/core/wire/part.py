@@ -12,7 +12,6 @@ from functools import cached_property
 from typing import Any, Literal
 
 from lesart.core.parameters import Parameter
-from lesart.core.wire.role import ROLES
 
 Group = Literal["board", "source", "sensor", "display", "driver", "between"]
 GROUPS = ("board", "source", "sensor", "display", "driver", "between")
@@ -160,8 +159,3 @@ def pin_from(values: Mapping[str, Any], roles: tuple[str, ...]) -> Pin:
         values["tolerates"], values["needs_high"], values["current"], values["peak"], values["source"],
         values["accepts"], values["forward"], values["series"], values["pull_up"], values["fed_by"],
     )  # fmt: skip
-
-
-def role_names() -> str:
-    """For a sentence that says which roles there are."""
-    return ", ".join(ROLES)
