@@ -18,6 +18,7 @@ from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FIELD_PLACE, LABEL
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
+from lesart.core.raw.line import LINES, REGISTER
 from lesart.core.raw.source import DECODE, FORMAT, FORMATS, OF_FORMAT
 from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
@@ -37,6 +38,8 @@ FORMAT_SAYS = {
     "wav": "8, 16, 24 and 32 bits and floating point; the channels are columns 1, 2, ….",
     "vcd": "A value change dump, IEEE 1364. Without a decoder each signal is a column of its levels.",
     "hex": "A frame a line: a time in seconds, then bytes in hexadecimal; `#` begins a comment.",
+    "recording": "What Lesart wrote down itself: numbers by commas behind four lines of head. It is the format of a "
+    "source with a line, and need not be said there.",
 }
 HEAD = """\
 # The project file
@@ -98,6 +101,12 @@ def _sources() -> list[str]:
                  says="Beside the parameters of a decoder that gives frames."),
         _section("A field of a frame", "[[sources.NAME.fields]]", FRAME_FIELD, level=3,
                  says="Each field is a column that a channel can read."),
+        "\n### Lines\n\n`[sources.NAME.line]` with its `kind`: where the source is listened to. `o` listens, `r` "
+        "records; the last recording is the `capture` of the source.\n",
+        *(_section(f'`kind = "{kind.name}"`', "", kind.parameters, level=4,
+                   says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}.") for kind in LINES.values()),
+        _section("A register", "[[sources.NAME.line.registers]]", REGISTER, level=4,
+                 says="Of the Modbus kinds; each is a column that a channel can read."),
     ]  # fmt: skip
 
 

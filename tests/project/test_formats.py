@@ -237,7 +237,7 @@ WRONG = [
     ('format = "vcd"\n[[sources.s.fields]]\nname = "a"', "sources.s.fields", "give it a decoder of frames"),
     ('format = "hex"\n[[sources.s.fields]]\nname = "a"\nbits = 65', "sources.s.fields[0].bits", "from 1 to 64"),
     ('format = "hex"\n[[sources.s.fields]]\nname = "a"\n[[sources.s.fields]]\nname = "a"', "sources.s.fields[1].name",
-     "another field has this name"),
+     "another one here has this name"),
     ('[sources.s.decode]\nkind = "serial bytes"', "sources.s.decode", "not known here"),
 ]  # fmt: skip
 

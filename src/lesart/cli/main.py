@@ -106,6 +106,20 @@ def parser() -> argparse.ArgumentParser:
     decode.add_argument("--bits", action="store_true", help="every bit with its margin")
     _json(decode)
 
+    record = _command(commands, "record", "listen to a source's line and write what comes into a new capture")
+    record.add_argument("project", type=Path)
+    record.add_argument("source")
+    record.add_argument("--for", dest="lasts", metavar="TIME", help="e.g. 10s or '5 min'; default: until ctrl+c")
+    record.add_argument("--to", type=Path, metavar="FILE", help="default: into captures, and the source names it")
+    _json(record)
+
+    rig = _command(commands, "rig", "simulated devices on pseudo-terminals and TCP, to listen to and to survey")
+    rig.add_argument("folder", type=Path, nargs="?", default=Path(), help="where rig/scale and rig/mast are made")
+    rig.add_argument("--port", type=int, default=1502, help="for Modbus TCP; 0 takes a free one; default: 1502")
+    rig.add_argument("--rate", type=float, default=10.0, metavar="HZ", help="lines a second of the scale; default: 10")
+    rig.add_argument("--fault", action="append", default=[], metavar="WHAT", help="from the start, e.g. 'silence 5 s'")
+    rig.add_argument("--until-eof", action="store_true", help="end with the standard input")
+
     draw = _command(commands, "draw", "a chart, a panel or the hook-up sheet as SVG or PDF")
     draw.add_argument("project", type=Path)
     draw.add_argument("view", choices=("wire", "raw", "law", "true", "calm", "glass"))

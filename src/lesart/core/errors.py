@@ -23,6 +23,10 @@ class CaptureError(LesartError):
     """A capture that cannot be read as numbers."""
 
 
+class LineError(LesartError):
+    """A line that cannot be opened or asked, or that went away; it is tried again."""
+
+
 class RequestError(LesartError):
     """A channel, panel or view that the project does not have, or a value that cannot be used."""
 

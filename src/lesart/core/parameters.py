@@ -71,7 +71,7 @@ class Parameter:
         low = None if self.lowest is None else format_quantity(self.lowest, unit)
         high = None if self.highest is None else format_quantity(self.highest, unit)
         if low is not None and high is not None:
-            return f" from {low} to {high}"
+            return f" above {low} and up to {high}" if self.above else f" from {low} to {high}"
         if low is not None:
             return f" above {low}" if self.above else f" of {low} or more"
         return f" of {high} or less" if high is not None else ""

@@ -20,6 +20,7 @@ from lesart.project.csv_read import read_csv
 from lesart.project.hex_read import read_hex
 from lesart.project.jsonl_read import read_jsonl
 from lesart.project.parquet_read import read_parquet
+from lesart.project.recording import HEADER_LINES, TIME
 from lesart.project.vcd_read import Trace, read_vcd
 from lesart.project.wav_read import read_wav
 
@@ -30,6 +31,8 @@ def read_capture(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError where there is nothing in it to read."""
     if source.format == "csv":
         return read_csv(path, source)
+    if source.format == "recording":
+        return read_csv(path, _of_recording(source))
     if source.format == "json lines":
         return read_jsonl(path, source)
     if source.format == "parquet":
@@ -39,6 +42,14 @@ def read_capture(path: Path, source: Source) -> Capture:
     if source.format == "hex":
         return _of_frames(path.name, Decoded(frames=read_hex(path)), source)
     return _of_trace(path, read_vcd(path), source)
+
+
+def _of_recording(source: Source) -> Source:
+    """How Lesart's own recordings are written. Raises CaptureError where there is none yet."""
+    if not source.capture:
+        wanted = "o listens to its line, r records" if source.line else "name one"
+        raise CaptureError(f'sources.{source.name}.capture = ""; nothing is recorded yet; {wanted}.')
+    return replace(source, header=HEADER_LINES, time=TIME)
 
 
 def _of_trace(path: Path, trace: Trace, source: Source) -> Capture:

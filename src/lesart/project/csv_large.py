@@ -54,7 +54,7 @@ def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator
                 rows = piece.count(b"\n")
                 yield from _tables(piece, rows, number, width, source, slow)
                 number += rows
-        if rest:
+        if rest and source.format != "recording":
             yield from _tables(rest + b"\n", 1, number, width, source, slow)
 
 

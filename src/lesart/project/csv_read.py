@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
@@ -12,7 +13,7 @@ from pathlib import Path
 import numpy as np
 import numpy.typing as npt
 
-from lesart.core.block import Block, Floats, Mark
+from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
@@ -23,6 +24,12 @@ ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
 BAD_KEPT = 1000
 _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
+_NAN_BITS = int(np.array(np.nan).view(np.uint64))
+_MARKED = {
+    word: float(np.array(_NAN_BITS | int(mark), np.uint64).view(np.float64)) for mark, word in MARK_WORDS.items()
+}
+"""Not-a-numbers that carry a mark in their lowest bits, which IEEE 754 leaves to whoever makes them: so a table of
+numbers alone tells what stood in a cell."""
 
 
 @dataclass
@@ -50,7 +57,7 @@ def read_csv(path: Path, source: Source) -> Capture:
         if is_large(path, source):
             names, source, parts = _large(path, head, source, tally)
         else:
-            lines = text_lines(path)
+            lines = text_lines(path, whole_only=source.format == "recording")
             names = _names(lines, source)
             source = _with_time_named(source, names)
             parts = [_numbers(batch, names, source, tally) for batch in _batches(lines, source)]
@@ -184,6 +191,8 @@ def _cells_of_each(lines: list[str], sign: str) -> Iterator[list[str]]:
 def _why(name: str, cell: str) -> str:
     if not cell.strip():
         return f"{name} is empty"
+    if cell.strip() in _MARKED:
+        return f"{name} is marked {cell.strip()}"
     text = "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in cell)[:30]
     return f'{name} is "{text}", not a number'
 
@@ -202,7 +211,7 @@ def _float(cell: str) -> float:
     try:
         return float(cell)
     except ValueError:
-        return float("nan")
+        return _MARKED.get(cell.strip(), math.nan)
 
 
 def _moments(cells: list[str]) -> Floats:
@@ -237,11 +246,12 @@ def _time_axis(
     t = table[names.index(source.time)]
     if rows and source.time_unit == "s" and np.isfinite(t[0]) and (t[1:] >= t[:-1]).all():
         # As nearly every clock runs; a time that is none would fail this too.
-        return t - t[0], 0
+        # A recording's seconds count from the moment in its head, as they did when they came.
+        return (t if source.format == "recording" else t - t[0]), 0
     known = np.isfinite(t)
     if not known.any():
         raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time in {source.time_unit}.')
-    start = t[known][0]
+    start = 0.0 if source.format == "recording" else t[known][0]
     # Fraction by division, so that 100 ms is exactly 0.1 s and not 100 times a rounded thousandth.
     t = np.where(known, t - start, -np.inf)
     if source.time_unit in ("ms", "µs"):
@@ -251,7 +261,7 @@ def _time_axis(
 
 
 def _column(t: Floats, x: Floats) -> Block:
-    mark = np.zeros(len(x), np.uint8)
-    mark[np.isnan(x)] |= np.uint8(Mark.MISSING)
+    carried = (x.view(np.uint64) & 0xFF).astype(np.uint8)
+    mark = np.where(np.isnan(x), np.where(carried == 0, np.uint8(Mark.MISSING), carried), np.uint8(0))
     mark[np.isinf(x)] |= np.uint8(Mark.RANGE)
     return Block(t, np.where(np.isfinite(x), x, np.nan), mark)

@@ -77,10 +77,14 @@ def decoded(data: bytes) -> str:
         return data.decode("latin-1")
 
 
-def text_lines(path: Path) -> list[str]:
-    """All lines of a text file. Only line ends end a line: other separators are letters of a cell."""
+def text_lines(path: Path, *, whole_only: bool = False) -> list[str]:
+    """All lines of a text file. Only line ends end a line: other separators are letters of a cell.
+
+    ``whole_only`` leaves out a last line without an end: a recording that was killed may end in half a number.
+    """
     try:
-        return _lines(decoded(path.read_bytes()))
+        data = path.read_bytes()
+        return _lines(decoded(data[: data.rfind(b"\n") + 1] if whole_only else data))
     except OSError as error:
         raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
 

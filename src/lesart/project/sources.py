@@ -9,9 +9,14 @@ from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.line import LINES, REGISTER, Line, register_from
+from lesart.core.raw.registers import RegisterSpec
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Decoding, Source, check_from, field_from
 from lesart.project.kinds import kind_of
 from lesart.project.model import Table
+
+ALSO = {"vcd": ("decode", "fields"), "hex": ("decode", "fields"), "recording": ("line",)}
+"""Tables of a source beside its own keys."""
 
 
 def line_parameters(kind: DecoderKind) -> tuple[Parameter, ...]:
@@ -25,13 +30,14 @@ def line_parameters(kind: DecoderKind) -> tuple[Parameter, ...]:
 def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]:
     """The source, or every problem of its tables."""
     place = f"sources.{name}"
-    format_ = table.get("format", "csv")
+    format_ = table.get("format", "recording" if "line" in table else "csv")
     if format_ not in OF_FORMAT:
         return None, [Problem(f"{place}.format", shown(format_), FORMAT.wanted)]
-    also = ("format", "decode", "fields") if format_ in ("vcd", "hex") else ("format",)
+    also = ("format", *ALSO.get(format_, ()))
     values, problems = read_table(OF_FORMAT[format_], table, place, also=also)
     decoding = _decoding(table.get("decode"), f"{place}.decode", format_, problems)
     fields = _fields(table.get("fields", []), f"{place}.fields", problems)
+    line = _line(table["line"], f"{place}.line", problems) if format_ == "recording" and "line" in table else None
     if not problems and fields and not _has_frames(format_, decoding):
         wanted = "fields stand in frames, and this source has none; give it a decoder of frames"
         problems.append(Problem(f"{place}.fields", "", wanted))
@@ -39,7 +45,35 @@ def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]
         return None, problems
     renamed = {"rate": "rate_hz", "settle": "settle_s", "least_interval": "least_interval_s"}
     read = {renamed.get(key, key): value for key, value in values.items()}
-    return Source(name, **read, format=format_, decoding=decoding, fields=fields), []
+    return Source(name, **read, format=format_, decoding=decoding, fields=fields, line=line), []
+
+
+def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
+    """Where the source is listened to."""
+    if not isinstance(table, Mapping):
+        problems.append(Problem(place, shown(table), "it must be a table with a kind"))
+        return None
+    kind, missing = kind_of(table, LINES, place)
+    if kind is None:
+        problems += missing
+        return None
+    also = ("kind", "registers") if kind.has_registers else ("kind",)
+    values, found = read_table(kind.parameters, table, place, also=also)
+    problems += found
+    registers = _registers(table.get("registers", []), f"{place}.registers", problems) if kind.has_registers else ()
+    return Line(kind, tuple(values.items()), registers)
+
+
+def _registers(entries: object, place: str, problems: list[Problem]) -> tuple[RegisterSpec, ...]:
+    """They may not reach beyond the last address."""
+    specs: list[RegisterSpec] = []
+    for index, values in _named_tables(entries, REGISTER, place, problems):
+        spec = register_from(values)
+        if spec.address + spec.words > 65_536:
+            wanted = f"its {spec.words} registers must end by 65535"
+            problems.append(Problem(f"{place}[{index}].address", str(spec.address), wanted))
+        specs.append(spec)
+    return tuple(specs)
 
 
 def _has_frames(format_: str, decoding: Decoding | None) -> bool:
@@ -77,18 +111,24 @@ def _decoding(table: object, place: str, format_: str, problems: list[Problem]) 
 
 
 def _fields(entries: object, place: str, problems: list[Problem]) -> tuple[FieldSpec, ...]:
+    return tuple(field_from(values) for _, values in _named_tables(entries, FIELD, place, problems))
+
+
+def _named_tables(
+    entries: object, parameters: tuple[Parameter, ...], place: str, problems: list[Problem]
+) -> list[tuple[int, dict[str, Any]]]:
+    """The values of each table of a list with its index; no two may have one name."""
     if not isinstance(entries, list) or not all(isinstance(entry, Mapping) for entry in entries):
         problems.append(Problem(place, shown(entries), f"it must be a list of tables, [[{place}]]"))
-        return ()
-    specs: list[FieldSpec] = []
+        return []
+    kept: list[tuple[int, dict[str, Any]]] = []
     for index, entry in enumerate(entries):
-        values, found = read_table(FIELD, entry, f"{place}[{index}]")
-        if not found and any(spec.name == values["name"] for spec in specs):
-            found = [Problem(f"{place}[{index}].name", shown(values["name"]), "another field has this name")]
+        values, found = read_table(parameters, entry, f"{place}[{index}]")
+        if not found and any(other["name"] == values["name"] for _, other in kept):
+            found = [Problem(f"{place}[{index}].name", shown(values["name"]), "another one here has this name")]
         problems += found
-        if not found:
-            specs.append(field_from(values))
-    return tuple(specs)
+        kept += [] if found else [(index, values)]
+    return kept
 
 
 def _nothing(lines: Mapping[str, Any], values: Mapping[str, Any]) -> Any:

@@ -10,8 +10,9 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.checks import CHECKS, Crc, FrameCheck
 from lesart.core.raw.decode import DecoderKind
 from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
+from lesart.core.raw.line import Line
 
-FORMATS = ("csv", "json lines", "parquet", "wav", "vcd", "hex")
+FORMATS = ("csv", "json lines", "parquet", "wav", "vcd", "hex", "recording")
 FORMAT = Parameter("format", "format", "choice", "of the file", "csv", choices=FORMATS)
 EARLY = (
     Parameter("settle", "settles in", "quantity", "after power-up or a long pause; readings until then are marked",
@@ -44,6 +45,10 @@ OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "wav": (FILE_NAME, *EARLY),
     "vcd": (FILE_NAME, *EARLY),
     "hex": (FILE_NAME, *EARLY),
+    "recording": (
+        Parameter("capture", "capture", "text", "the last recording; empty while there is none", "", longest=200),
+        *EARLY,
+    ),
 }
 """What each format needs to be told."""
 
@@ -93,7 +98,8 @@ class Source:
     """A capture file and how it is read. ``time`` is a name of its header; ``rate_hz`` counts where it is empty.
 
     ``decoding`` and ``fields`` make columns of the edges and frames in it. ``settle_s`` and ``least_interval_s`` say
-    which readings come too early.
+    which readings come too early. ``line`` is where it can be listened to; ``capture`` is its last recording then,
+    empty where there is none.
     """
 
     name: str
@@ -109,6 +115,7 @@ class Source:
     fields: tuple[FieldSpec, ...] = ()
     settle_s: float = 0.0
     least_interval_s: float = 0.0
+    line: Line | None = None
 
 
 def check_from(values: Mapping[str, Any]) -> FrameCheck:

@@ -1,0 +1,124 @@
+"""``lesart record``: listen to a source's line and write what comes into a new capture."""
+
+from __future__ import annotations
+
+import argparse
+import math
+import signal
+import sys
+import time
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from lesart.cli.answer import number, print_json
+from lesart.cli.project import opened
+from lesart.core.errors import RequestError
+from lesart.core.quantity import grouped, parse_quantity
+from lesart.core.raw.source import Source
+from lesart.core.units import parse_unit
+from lesart.desk.views import visible
+from lesart.live.listening import LineState, Listening, next_free
+from lesart.live.record_file import Recorded
+from lesart.project.check import FILE
+from lesart.project.model import Project
+from lesart.project.store import read_text, write_whole
+from lesart.project.text import Editor
+
+SAY_EVERY_S = 1.0
+SECOND = parse_unit("s")
+
+
+def run(options: argparse.Namespace) -> int:
+    """Record; 0 where rows came, 1 where none did."""
+    lasts_s = _lasting(options.lasts)
+    folder, project = opened(options.project)
+    source = _source_with_line(project, options.source)
+    path = options.to or folder / next_free(folder, source.name, datetime.now())
+    listening = Listening(source, folder)
+    listening.record(path)
+    listening.start()
+    try:
+        _wait(listening, lasts_s, quiet=options.json)
+    finally:
+        recorded = listening.stop()
+    assert recorded is not None
+    kept = recorded.rows > 0
+    if kept and options.to is None:
+        _adopt(folder, source.name, str(path.relative_to(folder)))
+    _say(listening.state, recorded, as_json=options.json)
+    return 0 if kept else 1
+
+
+def _lasting(written: str | None) -> float:
+    if written is None:
+        return math.inf
+    lasts_s = parse_quantity(written, SECOND).to(SECOND)
+    if not lasts_s > 0:
+        raise RequestError(f'--for "{written}"; it must be above 0 s, like 10s or 5 min.')
+    return lasts_s
+
+
+def _source_with_line(project: Project, name: str) -> Source:
+    """Raises RequestError naming those that can be listened to."""
+    lines = [source.name for source in project.sources.values() if source.line is not None]
+    if name in lines:
+        return project.sources[name]
+    known = f"those with one are {', '.join(lines)}" if lines else "none has one"
+    what = "has no line to listen to" if name in project.sources else "is not in the project"
+    raise RequestError(f'source "{name}" {what}; {known}.')
+
+
+def _wait(listening: Listening, lasts_s: float, *, quiet: bool) -> None:
+    """Until it is over or ended by a signal; what changes is said."""
+    ended = False
+
+    def end(*_: object) -> None:
+        nonlocal ended
+        ended = True
+
+    before = {each: signal.signal(each, end) for each in (signal.SIGINT, signal.SIGTERM)}
+    said_at = 0.0
+    try:
+        while not ended and listening.clock() < lasts_s:
+            time.sleep(min(0.05, max(lasts_s - listening.clock(), 0.0)))
+            if not quiet and listening.clock() - said_at >= SAY_EVERY_S:
+                said_at = listening.clock()
+                print(_status(listening.state), file=sys.stderr, flush=True)
+    finally:
+        for each, handler in before.items():
+            signal.signal(each, handler)
+
+
+def _status(state: LineState) -> str:
+    bad = "".join(f", {count} {what}" for what, count in state.tally.bad.items())
+    trouble = f"; {state.trouble}, tried again" if state.trouble else ""
+    full = f"; writing fails: {state.recorded.trouble}" if state.recorded and state.recorded.trouble else ""
+    rows = grouped(str(state.tally.rows))
+    return visible(f"{state.now_s:7.1f} s  {rows} rows, {state.rate_hz:.3g} a second{bad}{trouble}{full}")
+
+
+def _adopt(folder: Path, source: str, capture: str) -> None:
+    """The recording is the source's capture from now on; comments and all else in the file stay."""
+    text = read_text(folder / FILE)
+    write_whole(folder / FILE, Editor().with_value(text, ("sources", source, "capture"), capture))
+
+
+def _say(state: LineState, recorded: Recorded, *, as_json: bool) -> None:
+    tally = state.tally
+    if as_json:
+        content: dict[str, Any] = {
+            "file": str(recorded.path) if recorded.rows else None, "rows": recorded.rows, "lost": recorded.lost,
+            "bad": dict(tally.bad), "trouble": recorded.trouble or state.trouble or None,
+            "last_t": number(tally.last_t),
+        }  # fmt: skip
+        print_json(content)
+        return
+    for event in tally.last:
+        print(visible(f"{event.t:9.3f} s  {event.what}: {event.says}"), file=sys.stderr)
+    if not recorded.rows:
+        why = f" ({state.trouble})" if state.trouble else ""
+        print(visible(f"Nothing came{why}, so there is no recording."))
+        return
+    lost = f"; {grouped(str(recorded.lost))} rows were lost ({recorded.trouble})" if recorded.lost else ""
+    print(f"{recorded.path}: {grouped(str(recorded.rows))} rows{lost}.")

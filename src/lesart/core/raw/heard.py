@@ -1,0 +1,40 @@
+"""What came over a line that is listened to: rows of values as they arrived, and what happened beside them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Happened = Literal["garbage", "chatter", "no reply", "checksum", "exception", "joined", "gone", "lost"]
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that is no value: said, counted, and written into a recording as a comment.
+
+    ``t`` in seconds of the listener's clock; ``says`` may hold anything that came, control characters made visible.
+    """
+
+    t: float
+    what: Happened
+    says: str
+
+
+@dataclass(frozen=True)
+class Heard:
+    """A batch. ``t`` in seconds, strictly rising; ``values`` a row each, as long as ``columns``.
+
+    Promise: a value is NaN where nothing was to be believed, and ``marks`` says for each row why.
+    """
+
+    columns: tuple[str, ...] = ()
+    t: tuple[float, ...] = ()
+    values: tuple[tuple[float, ...], ...] = ()
+    marks: tuple[int, ...] = ()
+    events: tuple[Event, ...] = ()
+
+
+def visible_bytes(data: bytes, most: int = 48) -> str:
+    """Bytes as a person can read them: what is printable as it is, all else as ``\\x`` and two digits."""
+    shown = "".join(chr(byte) if 0x20 <= byte < 0x7F else f"\\x{byte:02x}" for byte in data[:most])
+    return shown + ("…" if len(data) > most else "")

@@ -1,0 +1,240 @@
+"""A serial line that just talks: lines of text with numbers in them, whatever stands between, with names or without.
+
+Bytes in, rows out, in pieces of any size: ``take(state, bytes, …) -> (state, heard)``. Nothing that came is dropped in
+silence: a line that cannot be believed becomes a row without values and an event that shows it.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass, replace
+
+from lesart.core.block import Mark
+from lesart.core.raw.heard import Event, Heard, visible_bytes
+
+LONGEST_LINE = 4096
+"""A line without an end for so many bytes is garbage: the wrong baud rate, or no text at all."""
+QUIET_S = 0.05
+"""A line that begins after such a silence was heard from its start."""
+LEAST_STEP_S = 1e-6
+MISSING = int(Mark.MISSING)
+_SEPARATORS = (";", "\t", "|", ",")
+_NUMBER = r"[+-]?(?:0[xX][0-9a-fA-F]+|(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
+_UNIT = r"(?:\s+(?:%|°?[A-Za-zµΩ²³/]{1,4})(?=[\s;,|]|$)(?!\s*[=:]))?"
+_NAMED = re.compile(r"(?:^|(?<=[\s;,|]))([^\W\d][^=:;,|\t]*?)\s*[=:]\s*(" + _NUMBER + r"|[^\s;,|=:]*)[^\s;,|=:]*" + _UNIT)
+_FIRST_NUMBER = re.compile(r"(?<![\w.:])" + _NUMBER + r"(?![\w.:-]*\d)")
+_PLAIN = re.compile(r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*")
+_NO_VALUE = re.compile(r"(nan|inf|-inf|null|none|n/?a|err\w*|ovf|ol|fail\w*|-+|\?+|\*+)$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class TextState:
+    """``rest`` is a line not yet ended; ``columns`` are empty until the first row says how many there are.
+
+    ``begun``: is the line at hand heard from its start? ``last_t`` is the time of the last row, ``last_read`` that of
+    the last bytes, both in seconds. ``asked`` are names that the project gives; ``header`` is a line of words that may
+    name the columns. ``wordy`` are columns that held no number from the first row on. ``partial`` are values of a row
+    that comes in several lines, by name.
+    """
+
+    asked: tuple[str, ...] = ()
+    decimal: str = "."
+    byte_s: float = 0.0
+    rest: bytes = b""
+    columns: tuple[str, ...] = ()
+    header: tuple[str, ...] = ()
+    separator: bytes | None = b""
+    wordy: frozenset[int] = frozenset()
+    partial: tuple[tuple[str, float], ...] = ()
+    begun: bool = False
+    last_t: float = -math.inf
+    last_read: float = -math.inf
+
+
+def joined(state: TextState, now: float) -> TextState:
+    """The line was just opened, or opened again: what comes first may be the end of a line."""
+    return replace(state, rest=b"", partial=(), begun=False, last_read=now)
+
+
+def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
+    """Rows of the lines that end in ``data``, which was there at ``now``, in seconds.
+
+    A row's time is when its line ended: bytes that were read together came one after another, ``byte_s`` apart, but
+    not before the bytes read before.
+    """
+    begun = state.begun or (not state.rest and now - state.last_read >= QUIET_S)
+    whole = state.rest + data
+    # A carriage return alone ends a line too; the line feed behind it ends an empty one, which is none.
+    *lines, rest = whole.replace(b"\r", b"\n").split(b"\n")
+    span_s = min(len(data) * state.byte_s, max(now - state.last_read, 0.0))
+    batch = _Batch(replace(state, begun=begun))
+    after = len(whole)
+    for line in lines:
+        after -= len(line) + 1
+        batch.line(line, now - span_s * after / len(data))
+    if len(rest) > LONGEST_LINE:
+        batch.garbage(rest, now, f"{len(rest)} bytes without an end of line; is the baud rate right?")
+        rest = b""
+    heard = batch.heard()
+    return replace(batch.state, rest=rest, last_read=now), heard
+
+
+class _Batch:
+    """Rows being made of one run of bytes."""
+
+    def __init__(self, state: TextState) -> None:
+        self.state = state
+        self.last_t = state.last_t
+        self.t: list[float] = []
+        self.values: list[tuple[float, ...]] = []
+        self.events: list[Event] = []
+
+    def heard(self) -> Heard:
+        self.state = replace(self.state, last_t=self.last_t)
+        marks = (MISSING,) * len(self.t)
+        return Heard(self.state.columns, tuple(self.t), tuple(self.values), marks, tuple(self.events))
+
+    def line(self, line: bytes, t: float) -> None:
+        if not self.state.begun:
+            self.state = replace(self.state, begun=True)
+            if line.strip():
+                self.events.append(Event(t, "joined", f'joined in the middle of a line: "{visible_bytes(line)}"'))
+            return
+        width = len(self.state.columns)
+        if width and self.state.separator is not None:
+            # Nearly every line: as many plain numbers as ever.
+            try:
+                numbers = tuple(map(float, line.split(self.state.separator or None)))
+            except ValueError:
+                numbers = ()
+            # Python reads 1_0 as ten, and nobody else does.
+            if len(numbers) == width and all(map(math.isfinite, numbers)) and b"_" not in line:
+                self.row(numbers, t)
+                return
+        if line.strip():
+            self.odd(line, t)
+
+    def row(self, values: tuple[float, ...], t: float) -> None:
+        t = round(max(t, self.last_t + LEAST_STEP_S), 6)
+        self.last_t = t
+        self.t.append(t)
+        self.values.append(values)
+
+    def odd(self, line: bytes, t: float) -> None:
+        """The first lines, lines with names, and lines that are not as the others."""
+        text = _readable(line)
+        if text is None:
+            self.garbage(line, t, "these bytes are no text; is the baud rate right?")
+            return
+        names, values, separator = _cells(text, self.state.decimal)
+        if all(map(math.isnan, values)) and not (self.state.columns and len(values) == len(self.state.columns)):
+            self.chatter(line, text, t)
+            return
+        if not self.state.columns:
+            self._learn(names, values, separator)
+        columns = self.state.columns
+        if names and names != columns and set(names) <= set(columns):
+            self.part_of_row(dict(zip(names, values, strict=True)), t)
+            return
+        if len(values) != len(columns) or (names and names != columns and not self.state.asked):
+            came = ", ".join(names) or f"{len(values)} values"
+            why = f"{came} where {', '.join(columns) if names else len(columns)} belong"
+            self.garbage(line, t, f"{why}; names can list all there are" if names else why)
+            return
+        if any(math.isnan(value) and place not in self.state.wordy for place, value in enumerate(values)):
+            self.events.append(Event(t, "garbage", f'no number in a part of "{visible_bytes(line)}"'))
+        self.row(values, t)
+
+    def part_of_row(self, found: dict[str, float], t: float) -> None:
+        """Some devices send a line a quantity: a row is whole when all came, or when one comes again."""
+        before = dict(self.state.partial)
+        if found.keys() & before.keys():
+            self.row(tuple(before.get(name, math.nan) for name in self.state.columns), t)
+            before = {}
+        before |= found
+        if len(before) == len(self.state.columns):
+            self.row(tuple(before[name] for name in self.state.columns), t)
+            before = {}
+        self.state = replace(self.state, partial=tuple(before.items()))
+
+    def _learn(self, names: tuple[str, ...], values: tuple[float, ...], separator: bytes | None) -> None:
+        """What the first row says of all that follow."""
+        width = len(values)
+        asked = self.state.asked
+        if names and set(names) < set(asked):
+            self.state = replace(self.state, columns=asked, separator=separator)
+            return
+        numbered = tuple(f"column {number}" for number in range(1, width + 1))
+        header = self.state.header if len(self.state.header) == width else ()
+        columns = (asked if len(asked) == width else ()) or names or header or numbered
+        wordy = frozenset(place for place, value in enumerate(values) if math.isnan(value))
+        self.state = replace(self.state, columns=columns, separator=separator, wordy=wordy)
+
+    def chatter(self, line: bytes, text: str, t: float) -> None:
+        """Words only: a greeting, or the names of what follows."""
+        self.events.append(Event(t, "chatter", f'"{visible_bytes(line)}"'))
+        if not self.state.columns:
+            words = [word.strip()[:60] for word in re.split(r"[;,|\t]", text)]
+            distinct = len(set(words)) == len(words) > 1 and all(words)
+            self.state = replace(self.state, header=tuple(words) if distinct else ())
+
+    def garbage(self, line: bytes, t: float, why: str) -> None:
+        self.events.append(Event(t, "garbage", f'"{visible_bytes(line)}": {why}'))
+        if self.state.columns:
+            self.row((math.nan,) * len(self.state.columns), t)
+
+
+def _readable(line: bytes) -> str | None:
+    """The line as text; None where it holds what no text holds."""
+    try:
+        text = line.decode("utf-8")
+    except UnicodeDecodeError:
+        text = line.decode("latin-1")
+        # A degree sign in Latin-1 is one odd byte; many of them are no text.
+        if sum(letter > "\x7e" for letter in text) > 2:
+            return None
+    return text if all(letter.isprintable() or letter == "\t" for letter in text) else None
+
+
+def _cells(text: str, decimal: str) -> tuple[tuple[str, ...], tuple[float, ...], bytes | None]:
+    """Names, values and what stands between plain numbers; None where they are not plain."""
+    if decimal == ",":
+        text = re.sub(r"(?<=\d),(?=\d)", ".", text)
+    pairs = _NAMED.findall(text)
+    if pairs and any(_number(value) is not None for _, value in pairs):
+        names = tuple(" ".join(name.split())[:60] for name, _ in pairs)
+        if len(set(names)) == len(names):
+            values = [_number(value) for _, value in pairs]
+            return names, tuple(math.nan if value is None else value for value in values), None
+    separator = next((sign for sign in _SEPARATORS if sign in text), "")
+    cells = text.split(separator or None)
+    if not separator and not all(map(_is_cell, cells)):
+        # Words and numbers mixed: the numbers alone are a row.
+        cells = _FIRST_NUMBER.findall(text) or [text]
+        return (), tuple(_value_of_cell(cell) for cell in cells), None
+    trailing = len(cells) > 1 and not cells[-1].strip()
+    if trailing:
+        cells.pop()
+    plain = not trailing and decimal == "." and all(_PLAIN.fullmatch(cell) for cell in cells)
+    return (), tuple(_value_of_cell(cell) for cell in cells), separator.encode() if plain else None
+
+
+def _is_cell(cell: str) -> bool:
+    return _number(cell) is not None or bool(_NO_VALUE.match(cell))
+
+
+def _value_of_cell(cell: str) -> float:
+    """A cell's number, its unit behind it left aside; NaN where it holds none."""
+    match = _FIRST_NUMBER.search(cell)
+    value = None if match is None or _NO_VALUE.match(cell.strip()) else _number(match[0])
+    return math.nan if value is None else value
+
+
+def _number(text: str) -> float | None:
+    """None for what is no finite number."""
+    text = text.strip()
+    if not re.fullmatch(_NUMBER, text):
+        return None
+    value = float(int(text, 16)) if "x" in text.lower() else float(text)
+    return value if math.isfinite(value) else None

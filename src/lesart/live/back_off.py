@@ -1,0 +1,19 @@
+"""How long to wait before a line that is gone is tried again: longer each time, up to a bound."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+FIRST_S = 0.25
+LONGEST_S = 8.0
+
+
+@dataclass(frozen=True)
+class BackOff:
+    """``wait_s`` is the wait before the next try."""
+
+    wait_s: float = FIRST_S
+
+    def failed(self) -> BackOff:
+        """After another try that failed."""
+        return BackOff(min(2 * self.wait_s, LONGEST_S))

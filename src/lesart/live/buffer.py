@@ -1,0 +1,69 @@
+"""What a line has said since it is listened to, as columns that grow. Earlier views of them stay as they were."""
+
+from __future__ import annotations
+
+import threading
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.raw.heard import Heard
+
+FIRST_ROWS = 4096
+MOST_ROWS = 1 << 20
+"""Kept to look at; the older half goes when they are full. A recording keeps everything."""
+
+
+class Buffer:
+    """Appended to by the one who listens, looked at by others."""
+
+    def __init__(self, most_rows: int = MOST_ROWS) -> None:
+        self._lock = threading.Lock()
+        self._most = most_rows
+        self._columns: tuple[str, ...] = ()
+        self._rows = 0
+        self._t = np.empty(0)
+        self._x = np.empty((0, 0))
+        self._mark = np.empty((0, 0), np.uint8)
+        self._generation = 0
+
+    def append(self, heard: Heard) -> None:
+        """Rows of a batch."""
+        if not heard.t:
+            return
+        values = np.array(heard.values, np.float64).T
+        marks = np.where(np.isnan(values), np.array(heard.marks, np.uint8), np.uint8(0))
+        with self._lock:
+            if not self._columns:
+                self._columns = heard.columns
+            end = self._rows + len(heard.t)
+            if end > len(self._t):
+                self._make_room(len(heard.t))
+                end = self._rows + len(heard.t)
+            self._t[self._rows : end] = heard.t
+            self._x[:, self._rows : end] = values
+            self._mark[:, self._rows : end] = marks
+            self._rows = end
+
+    def _make_room(self, more: int) -> None:
+        """Twice as much, in new arrays, because others look at the old ones; or without the older half."""
+        keep = self._rows
+        if self._rows + more > self._most:
+            keep = self._rows // 2
+            self._generation += 1
+        room = max(min(max(FIRST_ROWS, 2 * keep), self._most), keep + more)
+        width, kept = len(self._columns), slice(self._rows - keep, self._rows)
+        t, x, mark = np.empty(room), np.empty((width, room)), np.empty((width, room), np.uint8)
+        if keep:
+            t[:keep], x[:, :keep], mark[:, :keep] = self._t[kept], self._x[:, kept], self._mark[:, kept]
+        self._t, self._x, self._mark, self._rows = t, x, mark, keep
+
+    def view(self) -> tuple[int, dict[str, Block]]:
+        """The columns so far, and a number that changes when the older half went."""
+        with self._lock:
+            rows = self._rows
+            t = self._t[:rows]
+            return self._generation, {
+                name: Block(t, self._x[place, :rows], self._mark[place, :rows])
+                for place, name in enumerate(self._columns)
+            }

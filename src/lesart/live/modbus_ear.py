@@ -1,0 +1,174 @@
+"""Asking a Modbus device for its registers again and again, over a serial port or a network.
+
+The protocol is a well-kept library's. Ours is what it means when an answer does not come, or comes wrong.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import logging
+import math
+import time
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from pymodbus.client import ModbusSerialClient, ModbusTcpClient
+from pymodbus.exceptions import ConnectionException, ModbusException
+
+from lesart.core.block import Mark
+from lesart.core.errors import LineError
+from lesart.core.raw.heard import Event, Happened, Heard, visible_bytes
+from lesart.core.raw.line import Line
+from lesart.core.raw.modbus import CHECK
+from lesart.core.raw.registers import Request, exception_says, requests_for, values_in
+from lesart.live.ear import Clock, port_path
+from lesart.live.text_ear import PARITY, open_port
+
+WAIT_S = 0.1
+_METHODS = {
+    "holding": "read_holding_registers",
+    "input": "read_input_registers",
+    "coil": "read_coils",
+    "discrete": "read_discrete_inputs",
+}
+# The library tells a log what it tells us too; on a full screen its words would stand in the middle of everything.
+logging.getLogger("pymodbus").addHandler(logging.NullHandler())
+logging.getLogger("pymodbus").propagate = False
+
+
+class NoAnswer(Exception):
+    """What came instead of an answer: said as an event, and as a mark of the values that did not come."""
+
+    def __init__(self, what: Happened, says: str, mark: Mark = Mark.MISSING) -> None:
+        super().__init__(says)
+        self.what, self.says, self.mark = what, says, mark
+
+
+class Asker:
+    """A connection, and one question at a time."""
+
+    def __init__(self, line: Line, folder: Path) -> None:
+        self._line, self._folder = line, folder
+        self._client: Any = None
+        self._came = b""
+
+    @property
+    def is_serial(self) -> bool:
+        """Does it go over a serial port?"""
+        return self._line.kind.name == "Modbus RTU"
+
+    def open(self) -> None:
+        """Raises LineError."""
+        line = self._line
+        if self.is_serial:
+            # Opened once by ourselves: the library says only that it failed, not why.
+            open_port(line, self._folder, line["timeout"]).close()
+            self._client = ModbusSerialClient(
+                port_path(line["port"], self._folder), baudrate=line["baud"], parity=PARITY[line["parity"]],
+                stopbits=line["stop_bits"], timeout=line["timeout"], retries=0, trace_packet=self._trace,
+            )  # fmt: skip
+        else:
+            self._client = ModbusTcpClient(
+                line["host"], port=line["tcp_port"], timeout=line["timeout"], retries=0, trace_packet=self._trace
+            )
+        if not self._client.connect():
+            where = line.says
+            self.close()
+            raise LineError(f"nothing takes a connection at {where}")
+
+    def close(self) -> None:
+        """Let the connection go."""
+        if self._client is not None:
+            with contextlib.suppress(OSError):
+                self._client.close()
+            self._client = None
+
+    def _trace(self, sending: bool, data: bytes) -> bytes:
+        """What comes, to tell silence from a reply that is wrong."""
+        self._came = b"" if sending else data
+        return data
+
+    def ask(self, unit: int, request: Request) -> Sequence[int]:
+        """The words or bits of a request. Raises NoAnswer, or LineError when the connection is gone."""
+        method = getattr(self._client, _METHODS[request.table])
+        self._came = b""
+        try:
+            reply = method(request.address, count=request.count, device_id=unit)
+        except ConnectionException as error:
+            raise LineError("the connection is gone") from error
+        except ModbusException as error:
+            raise self._why_none(unit, request) from error
+        except (OSError, TypeError) as error:
+            raise LineError("the port went away") from error
+        if reply.isError():
+            code = int(getattr(reply, "exception_code", 0))
+            raise NoAnswer("exception", f"unit {unit}, {request.says}: {exception_says(code)}")
+        words = reply.registers if request.table in ("holding", "input") else reply.bits
+        if len(words) < request.count:
+            says = f"unit {unit}, {request.says}: {len(words)} came where {request.count} were asked for"
+            raise NoAnswer("garbage", says)
+        return [int(word) for word in words[: request.count]]
+
+    def _why_none(self, unit: int, request: Request) -> NoAnswer:
+        """Nothing came, or something that is no answer to this."""
+        who = f"unit {unit}, {request.says}"
+        if not self._came:
+            return NoAnswer("no reply", f"{who}: nothing came within {self._line['timeout']:g} s")
+        wrong = CHECK.wrong(self._came) if self.is_serial else ""
+        if wrong:
+            return NoAnswer("checksum", f'{who}: "{visible_bytes(self._came)}", {wrong}', Mark.CHECKSUM)
+        other = self._came[0] if self.is_serial else None
+        if other is not None and other != unit:
+            return NoAnswer("garbage", f"{who}: unit {other} answered")
+        return NoAnswer("garbage", f'{who}: "{visible_bytes(self._came)}" is no answer to that')
+
+
+class ModbusEar:
+    """Polls the registers of one unit."""
+
+    def __init__(self, line: Line, folder: Path, clock: Clock) -> None:
+        self._line, self._clock = line, clock
+        self._asker = Asker(line, folder)
+        self._requests = requests_for(line.registers)
+        self._columns = tuple(register.name for register in line.registers)
+        self._next = 0.0
+
+    def open(self) -> None:
+        """Raises LineError."""
+        if not self._requests:
+            raise LineError("no register is listed; add one under registers")
+        self._asker.open()
+        self._next = self._clock()
+
+    def hear(self) -> Heard:
+        """One row when it is due: the values of all requests, those unanswered without one."""
+        left = self._next - self._clock()
+        if left > WAIT_S:
+            time.sleep(WAIT_S)
+            return Heard(self._columns)
+        if left > 0:
+            time.sleep(left)
+        began = self._clock()
+        replies: dict[Request, Sequence[int]] = {}
+        events: list[Event] = []
+        mark = Mark.MISSING
+        for request in self._requests:
+            try:
+                replies[request] = self._asker.ask(self._line["unit"], request)
+            except NoAnswer as error:
+                events.append(Event(self._clock(), error.what, error.says))
+                mark = error.mark
+                if error.what == "no reply":
+                    # A late reply to this must not be taken for one to the next: it is waited out, then thrown away.
+                    time.sleep(min(self._line["timeout"], 1.0))
+        now = self._clock()
+        self._next = max(began + self._line["period"], now)
+        values = values_in(self._line.registers, replies)
+        if any(map(math.isnan, values)) and not events:
+            events.append(Event(now, "garbage", f"unit {self._line['unit']}: a float among the registers is no number"))
+        return Heard(self._columns, (round(now, 6),), (values,), (int(mark),), tuple(events))
+
+    def close(self) -> None:
+        """Let the connection go."""
+        self._asker.close()

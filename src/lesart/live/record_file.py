@@ -1,0 +1,130 @@
+"""A recording being written: append-only, forced to the disk at least every second, patient with a full disk.
+
+Nothing here waits: time is an argument, and whoever calls decides how often. A write that fails is said and tried
+again; what came in the meantime is kept as long as there is room, then counted and named in the file.
+"""
+
+from __future__ import annotations
+
+import os
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+from lesart.core.errors import StorageError
+from lesart.core.raw.heard import Heard
+from lesart.project.recording import head_text, rows_text
+
+SYNC_S = 1.0
+"""What came longer ago than this is on the disk."""
+RETRY_S = 1.0
+ROOM_BYTES = 32 << 20
+"""So much waits for a disk that is full; about five minutes of the fastest line."""
+Write = Callable[[int, bytes], int]
+
+
+@dataclass(frozen=True)
+class Recorded:
+    """``rows`` are in the file; ``lost`` are not and never will be; ``trouble`` is why writing fails now, or empty."""
+
+    path: Path
+    rows: int = 0
+    lost: int = 0
+    trouble: str = ""
+
+
+class RecordFile:
+    """One recording. ``add`` takes what was heard, ``write`` puts it into the file."""
+
+    def __init__(
+        self, path: Path, title: str, started: datetime, *, write: Write = os.write, room: int = ROOM_BYTES
+    ) -> None:
+        """Raises StorageError where there is such a file already or none can be made."""
+        self.path, self._title, self._started = path, title, started
+        self._write, self._room = write, room
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+            self._handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_APPEND, 0o644)
+        except FileExistsError as error:
+            raise StorageError(f"{path}: it is there already; a recording never replaces another.") from error
+        except OSError as error:
+            raise StorageError(f"{path}: it cannot be made ({error.strerror}).") from error
+        self._waiting: deque[tuple[bytes, int]] = deque()
+        self._bytes = 0
+        self._before: list[Heard] = []
+        self._begun = False
+        self._rows = self._lost = self._gap = 0
+        self._trouble = self._why = ""
+        self._synced_at = self._tried_at = float("-inf")
+        self._unsynced = False
+
+    @property
+    def state(self) -> Recorded:
+        """How far it is."""
+        return Recorded(self.path, self._rows, self._lost, self._trouble)
+
+    def add(self, heard: Heard) -> None:
+        """Take a batch. Until the first row says which columns there are, what happened waits for the head."""
+        if not self._begun and not heard.columns:
+            self._before.append(heard)
+            return
+        if not self._begun:
+            self._begun = True
+            self._queue(head_text(self._title, self._started, heard.columns), 0)
+            for earlier in self._before:
+                self._queue(rows_text(earlier), 0)
+            self._before.clear()
+        if self._bytes > self._room:
+            self._lost += len(heard.t)
+            self._gap += len(heard.t)
+            self._why = self._trouble
+            return
+        if self._gap:
+            first = heard.t[0] if heard.t else heard.events[0].t if heard.events else 0.0
+            self._queue(f"# {first:.6f} lost: {self._gap} rows before this, {self._why}\n", 0)
+            self._gap = 0
+        self._queue(rows_text(heard), len(heard.t))
+
+    def _queue(self, text: str, rows: int) -> None:
+        if text:
+            data = text.encode()
+            self._waiting.append((data, rows))
+            self._bytes += len(data)
+
+    def write(self, now: float, *, last: bool = False) -> None:
+        """Write what waits; force it to the disk once a second, or at the ``last``. Failing is no exception here."""
+        if self._trouble and now - self._tried_at < RETRY_S and not last:
+            return
+        self._tried_at = now
+        try:
+            while self._waiting:
+                data, rows = self._waiting.popleft()
+                written = 0
+                try:
+                    written = self._write(self._handle, data)
+                finally:
+                    # A write may be cut short: what is left goes first the next time, so that no line is torn.
+                    if written < len(data):
+                        self._waiting.appendleft((data[written:], rows))
+                    else:
+                        self._rows += rows
+                    self._bytes -= written
+                    self._unsynced = self._unsynced or written > 0
+            if self._unsynced and (last or now - self._synced_at >= SYNC_S):
+                os.fsync(self._handle)
+                self._synced_at, self._unsynced = now, False
+            self._trouble = ""
+        except OSError as error:
+            self._trouble = error.strerror or str(error)
+
+    def close(self, now: float) -> Recorded:
+        """Write the rest and end. A recording without a row leaves no file."""
+        self.write(now, last=True)
+        if self._waiting:
+            self._lost += sum(rows for _, rows in self._waiting)
+        os.close(self._handle)
+        if not self._begun:
+            self.path.unlink(missing_ok=True)
+        return self.state

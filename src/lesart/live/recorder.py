@@ -1,0 +1,62 @@
+"""Recording beside listening: a thread that writes, so that a slow disk never makes a line wait."""
+
+from __future__ import annotations
+
+import queue
+import threading
+import time
+from datetime import datetime
+from pathlib import Path
+
+from lesart.core.raw.heard import Heard
+from lesart.live.record_file import Recorded, RecordFile
+
+AT_LEAST_EVERY_S = 0.25
+
+
+class Recorder:
+    """Begins at once; ``put`` never waits."""
+
+    def __init__(self, path: Path, title: str, started: datetime) -> None:
+        """Raises StorageError where the file cannot be made."""
+        self._file = RecordFile(path, title, started)
+        self._queue: queue.SimpleQueue[Heard | None] = queue.SimpleQueue()
+        self._state = self._file.state
+        self._thread = threading.Thread(target=self._run, name="recorder", daemon=True)
+        self._thread.start()
+
+    @property
+    def state(self) -> Recorded:
+        """How far it is."""
+        return self._state
+
+    def put(self, heard: Heard) -> None:
+        """Take a batch, soon."""
+        self._queue.put(heard)
+
+    def close(self) -> Recorded:
+        """Write everything and end; how far it came."""
+        self._queue.put(None)
+        self._thread.join()
+        return self._state
+
+    def _run(self) -> None:
+        more = True
+        while more:
+            more = self._take(AT_LEAST_EVERY_S)
+            self._file.write(time.monotonic())
+            self._state = self._file.state
+        self._state = self._file.close(time.monotonic())
+
+    def _take(self, timeout_s: float) -> bool:
+        """What comes within a moment; False at the end."""
+        until = time.monotonic() + timeout_s
+        while (left := until - time.monotonic()) > 0:
+            try:
+                heard = self._queue.get(timeout=left)
+            except queue.Empty:
+                return True
+            if heard is None:
+                return False
+            self._file.add(heard)
+        return True

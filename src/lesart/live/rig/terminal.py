@@ -1,0 +1,62 @@
+"""A pseudo-terminal that looks like a serial port: a link leads to it, and it can be pulled out."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import pty
+import tty
+from pathlib import Path
+
+from lesart.core.errors import StorageError
+
+
+class Terminal:
+    """``link`` is where others open it. Reading and writing never wait."""
+
+    def __init__(self, link: Path) -> None:
+        self.link = link
+        self.handle = -1
+        self._other = -1
+
+    @property
+    def plugged(self) -> bool:
+        """Is it there?"""
+        return self.handle >= 0
+
+    def plug(self) -> None:
+        """Make it. Raises StorageError where the link cannot be made."""
+        self.handle, self._other = pty.openpty()
+        tty.setraw(self._other)
+        os.set_blocking(self.handle, False)
+        try:
+            self.link.parent.mkdir(parents=True, exist_ok=True)
+            with contextlib.suppress(FileNotFoundError):
+                self.link.unlink()
+            self.link.symlink_to(os.ttyname(self._other))
+        except OSError as error:
+            self.pull()
+            raise StorageError(f"{self.link}: it cannot be made ({error.strerror}).") from error
+        # While nobody listens this end stays open, or writing would fail; what nobody reads is thrown away.
+
+    def pull(self) -> None:
+        """Take it away, as a plug is pulled."""
+        for handle in (self.handle, self._other):
+            if handle >= 0:
+                os.close(handle)
+        self.handle = self._other = -1
+        with contextlib.suppress(OSError):
+            self.link.unlink()
+
+    def say(self, data: bytes) -> None:
+        """Write as much as there is room for; a serial line does not wait for its reader either."""
+        if self.plugged:
+            with contextlib.suppress(BlockingIOError):
+                os.write(self.handle, data)
+
+    def hear(self) -> bytes:
+        """What came."""
+        try:
+            return os.read(self.handle, 4096) if self.plugged else b""
+        except OSError:
+            return b""

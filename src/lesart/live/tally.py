@@ -1,0 +1,51 @@
+"""What is known of a line that is listened to: rate, age, losses, and the last thing that went wrong."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from lesart.core.raw.heard import Event, Heard
+
+RATE_OVER_S = 2.0
+GOOD = frozenset(("chatter",))
+"""What may happen on a healthy line."""
+LAST_KEPT = 6
+
+
+@dataclass(frozen=True)
+class Tally:
+    """``recent`` are counts of rows with the time they came at, for the rate; ``bad`` counts what should not be."""
+
+    rows: int = 0
+    last_t: float = -math.inf
+    recent: tuple[tuple[float, int], ...] = ()
+    bad: Mapping[str, int] = field(default_factory=dict)
+    last: tuple[Event, ...] = ()
+
+    def heard(self, heard: Heard, now: float) -> Tally:
+        """With a batch more."""
+        rows, events = len(heard.t), heard.events
+        tally = self
+        if rows:
+            recent = (*(entry for entry in self.recent if now - entry[0] <= 2 * RATE_OVER_S), (now, rows))
+            tally = replace(tally, rows=self.rows + rows, last_t=heard.t[-1], recent=recent)
+        if events:
+            bad = dict(tally.bad)
+            for event in events:
+                if event.what not in GOOD:
+                    bad[event.what] = bad.get(event.what, 0) + 1
+            tally = replace(tally, bad=bad, last=(*tally.last, *events)[-LAST_KEPT:])
+        return tally
+
+    def rate_hz(self, now: float) -> float:
+        """Rows a second over the last seconds."""
+        since = now - RATE_OVER_S
+        first = self.recent[0][0] if self.recent else now
+        over = min(RATE_OVER_S, max(now - first, 0.1))
+        return sum(count for t, count in self.recent if t > since) / over
+
+    def age_s(self, now: float) -> float:
+        """Since the last row; infinite before the first."""
+        return now - self.last_t

@@ -1,0 +1,89 @@
+"""Listening to a serial line that just talks."""
+
+from __future__ import annotations
+
+import contextlib
+import time
+from dataclasses import replace
+from pathlib import Path
+
+import serial
+
+from lesart.core.errors import LineError
+from lesart.core.raw.heard import Heard
+from lesart.core.raw.line import Line
+from lesart.core.raw.text_line import TextState, joined, take
+from lesart.live.ear import Clock, port_path
+
+WAIT_S = 0.1
+MANY_BYTES = 32
+REST_S = 0.005
+"""Where many bytes come at once, a short rest lets more of them gather: a wake-up each costs more than the bytes."""
+PARITY = {"none": serial.PARITY_NONE, "even": serial.PARITY_EVEN, "odd": serial.PARITY_ODD}
+
+
+class TextEar:
+    """A port, and the line at hand."""
+
+    def __init__(self, line: Line, folder: Path, clock: Clock) -> None:
+        self._line, self._folder, self._clock = line, folder, clock
+        self._port: serial.SerialBase | None = None
+        bits = 10 + (line["parity"] != "none") + (line["stop_bits"] - 1)
+        asked = tuple(name.strip() for name in line["names"].split(",") if name.strip())
+        self._state = TextState(asked=asked, decimal=line["decimal"], byte_s=bits / line["baud"])
+
+    def open(self) -> None:
+        """Raises LineError."""
+        self._port = open_port(self._line, self._folder, WAIT_S)
+        self._state = joined(self._state, self._clock())
+
+    def hear(self) -> Heard:
+        """Raises LineError."""
+        assert self._port is not None
+        try:
+            data = self._port.read(1)
+            waiting = self._port.in_waiting if data else 0
+            data += self._port.read(waiting) if waiting else b""
+        except (OSError, TypeError) as error:
+            # Pyserial meets a port that is taken away in the middle of a read with either of them.
+            raise LineError("the port went away") from error
+        if not data:
+            return Heard(self._state.columns)
+        self._state, heard = take(self._state, data, self._clock())
+        if len(data) >= MANY_BYTES:
+            time.sleep(REST_S)
+        return heard
+
+    def close(self) -> None:
+        """Let the port go; a row that was half there is not kept for the next time."""
+        self._state = replace(self._state, rest=b"", partial=())
+        if self._port is not None:
+            with contextlib.suppress(OSError):
+                self._port.close()
+            self._port = None
+
+
+def open_port(line: Line, folder: Path, timeout_s: float) -> serial.SerialBase:
+    """A serial port. Raises LineError with what to do about it."""
+    port = port_path(line["port"], folder)
+    try:
+        return serial.Serial(
+            port, line["baud"], parity=PARITY[line["parity"]], stopbits=line["stop_bits"], timeout=timeout_s,
+            exclusive=True,
+        )  # fmt: skip
+    except (OSError, ValueError) as error:
+        raise LineError(why_not(line["port"], error)) from error
+
+
+def why_not(port: str, error: Exception) -> str:
+    """Why a port does not open, and what would help."""
+    number = getattr(error, "errno", None)
+    said = str(error).lower()
+    if number == 2 or "no such file" in said:
+        rig = "; the rig makes it: lesart rig" if port.startswith("rig/") else "; is it plugged in?"
+        return f"{port} is not there{rig}"
+    if number == 13 or "permission" in said:
+        return f"{port} may not be opened by you; your user needs the right to use serial ports"
+    if number in (11, 16) or "lock" in said or "busy" in said:
+        return f"{port} is used by another program; close that first"
+    return f"{port} cannot be opened ({error})"

@@ -1,0 +1,151 @@
+"""Recording and the rig without a screen, as processes: killed at any moment, nothing older than a second is lost."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import random
+import re
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from itertools import pairwise
+from pathlib import Path
+
+import pytest
+
+from lesart.cli.main import main
+from lesart.core.raw.source import Source
+from lesart.live.rig.rig import Rig
+from lesart.project.capture_read import read_capture
+from lesart.project.check import check_project
+from tests.live.waiting import wait_for
+
+PROJECT = """lesart = 1
+# A comment that stays.
+[sources.scale.line]
+kind = "text line"
+port = "rig/scale"
+
+[sources.still]
+capture = "x.csv"
+
+[channels.mass]
+source = "scale"
+column = "count"
+raw_unit = "ct"
+unit = "ct"
+lowest = "0 ct"
+highest = "1000000 ct"
+"""
+
+
+@pytest.fixture
+def yard(tmp_path: Path) -> Iterator[Path]:
+    (tmp_path / "lesart.toml").write_text(PROJECT)
+    rig = Rig(tmp_path / "rig", rate_hz=200.0)
+    rig.start()
+    yield tmp_path
+    rig.stop()
+
+
+def capture_of(yard: Path) -> Path:
+    return yard / check_project((yard / "lesart.toml").read_text()).sources["scale"].capture
+
+
+def test_a_recording_becomes_the_capture_of_its_source(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["record", str(yard), "scale", "--for", "0.5s"]) == 0
+    assert re.search(r"captures/scale-\d{8}-\d{6}\.csv: \d+ rows\.\n", capsys.readouterr().out)
+    assert "# A comment that stays." in (yard / "lesart.toml").read_text()
+    assert main(["read", str(yard), "mass", "--json"]) == 0
+    readings = json.loads(capsys.readouterr().out)["readings"]
+    assert len(readings) > 50
+    assert all(reading["mark"] is None for reading in readings)
+
+
+def test_two_recordings_stand_beside_each_other(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for _ in range(2):
+        assert main(["record", str(yard), "scale", "--for", "0.2s", "--json"]) == 0
+        assert json.loads(capsys.readouterr().out)["rows"] > 10
+    assert len(list((yard / "captures").iterdir())) == 2
+
+
+def test_a_recording_to_a_file_leaves_the_project_as_it_is(yard: Path) -> None:
+    assert main(["record", str(yard), "scale", "--for", "0.2s", "--to", str(yard / "mine.csv")]) == 0
+    assert (yard / "mine.csv").exists()
+    assert (yard / "lesart.toml").read_text() == PROJECT
+
+
+def test_where_nothing_comes_there_is_no_recording(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (tmp_path / "lesart.toml").write_text(PROJECT)
+    assert main(["record", str(tmp_path), "scale", "--for", "0.2s"]) == 1
+    assert "Nothing came (rig/scale is not there; the rig makes it: lesart rig)" in capsys.readouterr().out
+    assert not list((tmp_path / "captures").iterdir())
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["still"], 'source "still" has no line to listen to; those with one are scale.'),
+        (["gate"], 'source "gate" is not in the project; those with one are scale.'),
+        (["scale", "--for", "-1 s"], 'it must be above 0 s, like 10s or 5 min'),
+        (["scale", "--for", "5 kg"], "kg"),
+    ],
+)  # fmt: skip
+def test_a_wrong_request_is_said(
+    tmp_path: Path, arguments: list[str], said: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (tmp_path / "lesart.toml").write_text(PROJECT)
+    assert main(["record", str(tmp_path), *arguments]) == 2
+    assert said in capsys.readouterr().err
+
+
+def test_killed_at_any_moment_a_recording_is_complete_to_its_last_second(yard: Path) -> None:
+    """Killed again and again: its rows go on, whole and without a gap, to less than a second before."""
+    dice = random.Random(7)
+    for turn in range(5):
+        path = yard / f"killed-{turn}.csv"
+        command = [sys.executable, "-m", "lesart", "record", str(yard), "scale", "--to", str(path)]
+        process = subprocess.Popen(command, stderr=subprocess.PIPE, text=True)
+        wait_for(lambda path=path: path.exists() and path.stat().st_size > 500, "it began")  # type: ignore[misc]
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            process.wait(timeout=dice.uniform(0.1, 1.1))
+        process.kill()
+        killed_at = datetime.now(UTC)
+        process.communicate()
+        count = read_capture(path, Source("s", path.name, format="recording")).columns["count"]
+        began = datetime.fromisoformat(path.read_text().splitlines()[2].rpartition(" ")[2])
+        assert count.usable.all()
+        assert max(later - earlier for earlier, later in pairwise(count.t)) < 0.2
+        assert (killed_at - began).total_seconds() - count.t[-1] < 1.0
+
+
+def test_the_rig_is_a_command_that_leaves_nothing_behind(tmp_path: Path) -> None:
+    command = [sys.executable, "-m", "lesart", "rig", str(tmp_path), "--port", "0"]
+    process = subprocess.Popen(
+        command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+    )
+    assert process.stdout is not None
+    said = [process.stdout.readline() for _ in range(4)]
+    assert (tmp_path / "rig" / "scale").is_symlink()
+    assert re.search(r"127\.0\.0\.1:\d+: Modbus TCP, unit 7", said[2])
+    assert process.stdin is not None
+    process.stdin.write("fire\nsilence 2\n")
+    process.stdin.flush()
+    assert process.stderr is not None
+    assert '"fire" is no fault of the rig' in process.stderr.readline()
+    process.send_signal(signal.SIGTERM)
+    assert process.wait(timeout=10) == 0
+    assert not (tmp_path / "rig" / "scale").exists()
+    for stream in (process.stdin, process.stdout, process.stderr):
+        stream.close()
+
+
+def test_a_port_that_is_taken_is_said(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    rig = Rig(tmp_path / "a")
+    rig.start()
+    assert main(["rig", str(tmp_path / "b"), "--port", str(rig.port)]) == 2
+    rig.stop()
+    assert "0 takes a free one" in capsys.readouterr().err

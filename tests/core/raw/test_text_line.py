@@ -1,0 +1,169 @@
+"""A line that just talks: numbers found whatever stands between them, and nothing believed without reason."""
+
+from __future__ import annotations
+
+import itertools
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.raw.heard import Heard
+from lesart.core.raw.text_line import LONGEST_LINE, QUIET_S, TextState, joined, take
+
+NAN = math.nan
+
+
+def heard(*lines: str, more: TextState | None = None) -> Heard:
+    """All lines at once, behind a silence."""
+    data = "".join(f"{line}\n" for line in lines).encode()
+    return take(joined(more or TextState(), 0.0), data, 1.0)[1]
+
+
+@pytest.mark.parametrize(
+    ("line", "columns", "values"),
+    [
+        ("42.5", ("column 1",), (42.5,)),
+        ("1,2.5,-3e2", ("column 1", "column 2", "column 3"), (1, 2.5, -300)),
+        ("1;2;3;", ("column 1", "column 2", "column 3"), (1, 2, 3)),
+        ("1\t+2", ("column 1", "column 2"), (1, 2)),
+        ("  1   2 ", ("column 1", "column 2"), (1, 2)),
+        ("1|2", ("column 1", "column 2"), (1, 2)),
+        ("0x1F 7", ("column 1", "column 2"), (31, 7)),
+        ("23.5 °C, 45 %", ("column 1", "column 2"), (23.5, 45)),
+        ("T=23.5 H=45.2", ("T", "H"), (23.5, 45.2)),
+        ("temp: 23.5 °C; hum: 45 %", ("temp", "hum"), (23.5, 45)),
+        ("Temp: 23.5 C  Hum: 45 %", ("Temp", "Hum"), (23.5, 45)),
+        ("T=23.5C,H=-4%", ("T", "H"), (23.5, -4)),
+        ("gas 2: 412 ppm", ("gas 2",), (412,)),
+        ("Temperature 23.5 humidity 45", ("column 1", "column 2"), (23.5, 45)),
+        ("12:34:56, 23.5", ("column 1", "column 2"), (NAN, 23.5)),
+        ("2026-05-14T08:00:00Z;7", ("column 1", "column 2"), (NAN, 7)),
+        ("T: nan H: 45", ("T", "H"), (NAN, 45)),
+        ("1,,3", ("column 1", "column 2", "column 3"), (1, NAN, 3)),
+        ("--- 5", ("column 1", "column 2"), (NAN, 5)),
+    ],
+)
+def test_numbers_are_found_whatever_stands_between(
+    line: str, columns: tuple[str, ...], values: tuple[float, ...]
+) -> None:
+    found = heard(line)
+    assert found.columns == columns
+    assert found.values == (pytest.approx(values, nan_ok=True),)
+
+
+def test_a_decimal_comma_is_told() -> None:
+    state = TextState(decimal=",")
+    assert heard("23,5;45,25", more=state).values == ((23.5, 45.25),)
+    assert heard("T=23,5 H=4", more=state).values == ((23.5, 4),)
+
+
+def test_names_come_from_the_project_the_line_or_a_line_of_words() -> None:
+    assert heard("a,b", "1,2").columns == ("a", "b")
+    assert heard("1,2", more=TextState(asked=("x", "y"))).columns == ("x", "y")
+    assert heard("a,b", "1,2,3").columns == ("column 1", "column 2", "column 3")
+    # One word is a greeting, no name.
+    assert heard("Ready.", "1").columns == ("column 1",)
+
+
+def test_what_is_no_row_is_a_row_without_values_and_is_shown() -> None:
+    found = heard("1,2", "3,4,5", "6,x", "\x1b[2J7,8", "9,10")
+    assert found.values == (
+        (1, 2), pytest.approx((NAN, NAN), nan_ok=True), pytest.approx((6, NAN), nan_ok=True),
+        pytest.approx((NAN, NAN), nan_ok=True), (9, 10),
+    )  # fmt: skip
+    assert [event.what for event in found.events] == ["garbage"] * 3
+    assert found.events[0].says == '"3,4,5": 3 values where 2 belong'
+    assert "\\x1b[2J7,8" in found.events[2].says
+    assert all(event.says.isprintable() for event in found.events)
+
+
+def test_a_number_no_display_means_is_not_read_as_one() -> None:
+    """Python reads 1_0 as ten."""
+    assert heard("1,2", "1_0,2").values[1] == pytest.approx((NAN, 2), nan_ok=True)
+
+
+def test_a_row_may_come_in_several_lines() -> None:
+    found = heard("T=1", "H=2", "T=3", "T=4", "H=5", more=TextState(asked=("T", "H")))
+    assert found.values == ((1, 2), pytest.approx((3, NAN), nan_ok=True), (4, 5))
+
+
+def test_a_name_that_is_new_is_said_with_its_remedy() -> None:
+    found = heard("T=1", "H=2")
+    assert found.columns == ("T",)
+    assert found.events[0].says == '"H=2": H where T belong; names can list all there are'
+
+
+def test_a_line_joined_in_its_middle_is_not_believed() -> None:
+    """The end of 812.50 is 2.50, which looks like a number."""
+    state = joined(TextState(), 0.0)
+    state, first = take(state, b"2.50\n812.", QUIET_S / 2)
+    assert (first.t, first.events[0].what) == ((), "joined")
+    _, second = take(state, b"75\n", 0.2)
+    assert second.values == ((812.75,),)
+
+
+def test_a_silence_before_a_line_says_that_it_is_whole() -> None:
+    _, found = take(joined(TextState(), 0.0), b"812.50\n", QUIET_S)
+    assert found.values == ((812.5,),)
+
+
+def test_a_pause_in_a_line_that_was_joined_in_its_middle_makes_it_no_more_whole() -> None:
+    state, _ = take(joined(TextState(), 0.0), b"2", 0.01)
+    _, found = take(state, b".50\n", 1.0)
+    assert found.t == ()
+
+
+def test_bytes_without_an_end_are_garbage_and_do_not_pile_up() -> None:
+    state, _ = take(joined(TextState(), 0.0), b"1\n", 1.0)
+    state, found = take(state, b"\xf7" * (LONGEST_LINE + 1), 1.1)
+    assert state.rest == b""
+    assert "is the baud rate right?" in found.events[0].says
+
+
+def test_lines_read_together_came_one_after_another() -> None:
+    """Ten bytes a line at a millisecond a byte."""
+    state = joined(TextState(byte_s=1e-3), 0.0)
+    _, found = take(state, b"123456789\n" * 3, 1.0)
+    assert found.t == pytest.approx((0.98, 0.99, 1.0))
+
+
+def test_times_rise_however_much_comes_at_once() -> None:
+    state = joined(TextState(byte_s=1e-3), 0.0)
+    state, first = take(state, b"1\n" * 500, 1.0)
+    _, second = take(state, b"1\n" * 500, 1.0001)
+    times = [*first.t, *second.t]
+    assert all(after > before for before, after in itertools.pairwise(times))
+
+
+LINES = st.lists(
+    st.sampled_from(
+        [b"1,2\n", b"3,4\r\n", b"x,5\n", b"hello\n", b"\n", b"6,7,8\n", b"\xff\xfe\x80\n", b"T=1 H=2\n", b"9,"]
+    ),
+    max_size=12,
+)
+
+
+@given(LINES, st.lists(st.integers(0, 80), max_size=6))
+def test_cutting_the_bytes_anywhere_gives_the_same_rows(lines: list[bytes], cuts: list[int]) -> None:
+    data = b"".join(lines)
+    _, whole = take(joined(TextState(), 0.0), data, 1.0)
+    state, values, events = joined(TextState(), 0.0), [], []
+    places = sorted({min(cut, len(data)) for cut in cuts} | {0, len(data)})
+    for start, end in itertools.pairwise(places):
+        state, part = take(state, data[start:end], 1.0)
+        values += [tuple(map(repr, row)) for row in part.values]
+        events += [event.says for event in part.events]
+    assert values == [tuple(map(repr, row)) for row in whole.values]
+    assert events == [event.says for event in whole.events]
+
+
+@given(st.lists(st.binary(max_size=60), max_size=8))
+def test_no_bytes_raise_and_no_control_code_gets_through(parts: list[bytes]) -> None:
+    state = joined(TextState(), 0.0)
+    for place, part in enumerate(parts):
+        state, found = take(state, part, 1.0 + place)
+        assert all(len(row) == len(found.columns) for row in found.values)
+        assert all(event.says.isprintable() for event in found.events)
+        assert all(name.isprintable() for name in found.columns)
