@@ -149,3 +149,35 @@ def test_a_port_that_is_taken_is_said(tmp_path: Path, capsys: pytest.CaptureFixt
     assert main(["rig", str(tmp_path / "b"), "--port", str(rig.port)]) == 2
     rig.stop()
     assert "0 takes a free one" in capsys.readouterr().err
+
+
+def test_a_survey_of_the_rig(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    rig = Rig(tmp_path / "rig")
+    rig.start()
+    where = str(tmp_path / "rig" / "mast")
+    assert main(["survey", where, "--units", "5-8", "--expect", "7"]) == 0
+    assert "the expected one at 7 answered, of 4 asked." in capsys.readouterr().out
+    assert main(["survey", f"127.0.0.1:{rig.port}", "--units", "6,7", "--expect", "6", "--json"]) == 1
+    found = json.loads(capsys.readouterr().out)
+    assert [each["address"] for each in found["answered"]] == [7]
+    assert "where nobody answered; 7 answered: its address is set otherwise" in found["verdicts"][0]["text"]
+    rig.fault("silence", 30.0)
+    wait_for(lambda: main(["survey", where, "--units", "7"]) == 1, "silence")
+    assert "† Nobody answered, of 1 units asked" in capsys.readouterr().out
+    rig.stop()
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["nowhere", "--units", "0-3"], 'write units from 1 to 247 as 1-20 or 3,5,9'),
+        (["nowhere"], "nowhere is not there; is it plugged in?"),
+        (["nowhere", "--expect", "x"], '--expect "x"; it must be an address like 7 or 0x27.'),
+        (["nowhere", "--timeout", "1 ms"], "it must be from 5 ms to 60 s"),
+        (["nowhere", "--baud", "5"], "baud = 5; it must be a whole number from 50 to 4 000 000."),
+        (["mast", "--project", "."], "lesart.toml"),
+    ],
+)  # fmt: skip
+def test_a_wrong_survey_is_said(arguments: list[str], said: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["survey", *arguments]) == 2
+    assert said in capsys.readouterr().err

@@ -113,6 +113,17 @@ def parser() -> argparse.ArgumentParser:
     record.add_argument("--to", type=Path, metavar="FILE", help="default: into captures, and the source names it")
     _json(record)
 
+    survey = _command(commands, "survey", "who answers on a bus, and what it means when nobody or everybody does")
+    survey.add_argument("where", help="a serial port, HOST:PORT, a source with --project, or a trace (.vcd)")
+    survey.add_argument("--project", type=Path, metavar="FOLDER", help="says what is expected, and names the source")
+    survey.add_argument("--units", default="1-247", help="of Modbus; default: 1-247")
+    survey.add_argument("--timeout", default="0.1 s", metavar="TIME", help="for each unit; default: 0.1 s")
+    survey.add_argument("--baud", type=int, default=19_200, help="of a serial port; default: 19200")
+    survey.add_argument("--parity", choices=("none", "even", "odd"), default="none", help="default: none")
+    survey.add_argument("--expect", action="append", default=[], metavar="ADDRESS", help="e.g. 7 or 0x27")
+    survey.add_argument("--line", action="append", default=[], metavar="NAME", help="clock, then data of a trace")
+    _json(survey)
+
     rig = _command(commands, "rig", "simulated devices on pseudo-terminals and TCP, to listen to and to survey")
     rig.add_argument("folder", type=Path, nargs="?", default=Path(), help="where rig/scale and rig/mast are made")
     rig.add_argument("--port", type=int, default=1502, help="for Modbus TCP; 0 takes a free one; default: 1502")

@@ -22,7 +22,9 @@ MISSING = int(Mark.MISSING)
 _SEPARATORS = (";", "\t", "|", ",")
 _NUMBER = r"[+-]?(?:0[xX][0-9a-fA-F]+|(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
 _UNIT = r"(?:\s+(?:%|°?[A-Za-zµΩ²³/]{1,4})(?=[\s;,|]|$)(?!\s*[=:]))?"
-_NAMED = re.compile(r"(?:^|(?<=[\s;,|]))([^\W\d][^=:;,|\t]*?)\s*[=:]\s*(" + _NUMBER + r"|[^\s;,|=:]*)[^\s;,|=:]*" + _UNIT)
+_NAMED = re.compile(
+    r"(?:^|(?<=[\s;,|]))([^\W\d][^=:;,|\t]*?)\s*[=:]\s*(" + _NUMBER + r"|[^\s;,|=:]*)[^\s;,|=:]*" + _UNIT
+)
 _FIRST_NUMBER = re.compile(r"(?<![\w.:])" + _NUMBER + r"(?![\w.:-]*\d)")
 _PLAIN = re.compile(r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*")
 _NO_VALUE = re.compile(r"(nan|inf|-inf|null|none|n/?a|err\w*|ovf|ol|fail\w*|-+|\?+|\*+)$", re.IGNORECASE)

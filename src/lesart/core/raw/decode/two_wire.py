@@ -16,6 +16,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.survey import Asked
 
 CLOCK, DATA = 0, 1
 STRETCHED = 3.0
@@ -114,6 +115,20 @@ def _frame(transfer: _Transfer, end: float, stopped: bool, values: Mapping[str, 
     elif not reads and any(word[8] for word in words[1:]):
         wrong = f"byte {1 + next(place for place, word in enumerate(words[1:]) if word[8])} was not acknowledged"
     return [ByteFrame(transfer.t, end, data, int(Mark.MISSING) if wrong else 0, wrong, asked)]
+
+
+def asked_in(clock: Edges, data: Edges, shortest_s: float = 0.0) -> tuple[Asked, ...]:
+    """Every address that was asked in a trace, in rising order, and how often it acknowledged."""
+    clock, _ = without_glitches(clock, shortest_s)
+    data, _ = without_glitches(data, shortest_s)
+    counts: dict[int, tuple[int, int]] = {}
+    for transfer, _, _ in _transfers(clock, data):
+        bits = [bit for _, bit in transfer.bits[:9]]
+        if len(bits) == 9:
+            address = sum(bit << (6 - place) for place, bit in enumerate(bits[:7]))
+            asked, answered = counts.get(address, (0, 0))
+            counts[address] = asked + 1, answered + (not bits[8])
+    return tuple(Asked(address, *counts[address]) for address in sorted(counts))
 
 
 TWO_WIRE = DecoderKind(

@@ -1,0 +1,140 @@
+"""``lesart survey``: who answers on a bus, and what that means."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from typing import Any
+
+from lesart.cli.answer import print_json
+from lesart.cli.project import opened
+from lesart.core.errors import CaptureError, RequestError
+from lesart.core.quantity import parse_quantity
+from lesart.core.raw.decode.two_wire import asked_in
+from lesart.core.raw.line import Line
+from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
+from lesart.core.units import parse_unit
+from lesart.desk.views import visible
+from lesart.project.model import Project
+from lesart.project.sources import check_source
+from lesart.project.vcd_read import read_vcd
+
+SECOND = parse_unit("s")
+
+
+def run(options: argparse.Namespace) -> int:
+    """Ask and judge; 1 where something is wrong."""
+    project = opened(options.project)[1] if options.project else None
+    is_trace = Path(options.where).suffix.lower() == ".vcd"
+    survey = _of_trace(options, project) if is_trace else _of_line(options, project)
+    verdicts = judge(survey)
+    if options.json:
+        print_json(_object(survey, verdicts))
+    else:
+        for each in survey.answered:
+            name = survey.expected.get(each.address, "")
+            print(visible(f"{shown(survey.bus, each.address):>5}  {name or 'answers'}" + _beside(each)))
+        for verdict in verdicts:
+            print(f"{verdict.mark} {verdict.text}" + (f" Remedy: {verdict.remedy}." if verdict.remedy else ""))
+    return int(any(verdict.mark == "†" for verdict in verdicts))
+
+
+def _beside(asked: Asked) -> str:
+    times = f", {asked.answered} of {asked.asked} times" if asked.asked > 1 else ""
+    return times + (f", {asked.says}" if asked.says else "")
+
+
+def _object(survey: Survey, verdicts: Sequence[Verdict]) -> dict[str, Any]:
+    return {
+        "bus": survey.bus,
+        "answered": [
+            {"address": each.address, "asked": each.asked, "answered": each.answered,
+             "name": survey.expected.get(each.address)} for each in survey.answered
+        ],
+        "asked": len(survey.asked),
+        "verdicts": [
+            {"mark": each.mark, "text": each.text, "remedy": each.remedy or None} for each in verdicts
+        ],
+    }  # fmt: skip
+
+
+def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:
+    """A two-wire bus in a trace: its first two signals, or those named clock and data."""
+    lines = read_vcd(Path(options.where)).lines
+    names = list(lines)
+    pair = options.line or [name for name in ("clock", "data") if name in lines]
+    pair = pair if len(pair) == 2 else names[:2]
+    if len(pair) < 2 or any(name not in lines for name in pair):
+        known = ", ".join(names) or "none of one bit"
+        raise CaptureError(f"{options.where}: a two-wire bus needs --line CLOCK --line DATA; the signals are {known}.")
+    expected = _expected(options)
+    if project is not None:
+        expected |= {part.address: part.name for part in project.hookup.parts.values() if part.address is not None}
+    return Survey("two-wire bus", asked_in(lines[pair[0]], lines[pair[1]]), expected)
+
+
+def _of_line(options: argparse.Namespace, project: Project | None) -> Survey:
+    """A Modbus line: that of a source of the project, a port, or HOST:PORT."""
+    folder, expected = Path(), _expected(options)
+    if project is not None:
+        folder = options.project
+        source = project.sources.get(options.where)
+        if source is None or source.line is None or not source.line.kind.has_registers:
+            with_one = [each.name for each in project.sources.values() if each.line and each.line.kind.has_registers]
+            known = ", ".join(with_one) or "none"
+            raise RequestError(f'source "{options.where}" has no Modbus line; those with one are {known}.')
+        line = source.line
+        expected |= {source.line["unit"]: source.name}
+    else:
+        line = _line(options)
+    timeout_s = parse_quantity(options.timeout, SECOND).to(SECOND)
+    if not 0.005 <= timeout_s <= 60:
+        raise RequestError(f'--timeout "{options.timeout}"; it must be from 5 ms to 60 s.')
+    from lesart.live.survey import asked_line
+
+    units = _units(options.units)
+    asked = asked_line(line, folder, units, timeout_s)
+    return Survey("Modbus", tuple(_told(asked, len(units), quiet=options.json)), expected)
+
+
+def _expected(options: argparse.Namespace) -> dict[int, str]:
+    expected = {}
+    for each in options.expect:
+        try:
+            expected[int(each, 0)] = "the expected one"
+        except ValueError as error:
+            raise RequestError(f'--expect "{each}"; it must be an address like 7 or 0x27.') from error
+    return expected
+
+
+def _told(asked: Iterator[Asked], count: int, *, quiet: bool) -> Iterator[Asked]:
+    """On a terminal how far it is."""
+    for place, each in enumerate(asked, 1):
+        if not quiet and sys.stderr.isatty():
+            print(f"\rasked {place} of {count} ", end="\n" if place == count else "", file=sys.stderr, flush=True)
+        yield each
+
+
+def _line(options: argparse.Namespace) -> Line:
+    host, colon, port = options.where.rpartition(":")
+    if colon and port.isdecimal() and not options.where.startswith("/"):
+        table: dict[str, Any] = {"kind": "Modbus TCP", "host": host, "tcp_port": int(port)}
+    else:
+        table = {"kind": "Modbus RTU", "port": options.where, "baud": options.baud, "parity": options.parity}
+    source, problems = check_source("survey", {"line": table})
+    if source is None or source.line is None:
+        raise RequestError(f"{problems[0]}".removeprefix("sources.survey.line."))
+    return source.line
+
+
+def _units(written: str) -> list[int]:
+    """``1-20`` or ``3`` or ``1-5,9``. Raises RequestError."""
+    units: list[int] = []
+    for part in written.split(","):
+        low, _, high = part.strip().partition("-")
+        if not low.isdecimal() or not (high or low).isdecimal() or not 1 <= int(low) <= int(high or low) <= 247:
+            raise RequestError(f'--units "{written}"; write units from 1 to 247 as 1-20 or 3,5,9.')
+        units += range(int(low), int(high or low) + 1)
+    return units

@@ -1,0 +1,134 @@
+"""Who answers on a bus, and what it means when nobody does, or everybody, or somebody else.
+
+The same judgement for units of Modbus that were asked one by one and for addresses of a two-wire bus in a trace.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+Bus = Literal["Modbus", "two-wire bus"]
+EVERYBODY = 8
+"""So many that were asked, and all of them answered: no bus of a maker is that full."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """An address, how often it was asked, how often it answered, and how often something came that was no answer."""
+
+    address: int
+    asked: int = 1
+    answered: int = 0
+    garbled: int = 0
+    says: str = ""
+
+
+@dataclass(frozen=True)
+class Survey:
+    """``expected`` are names by the address that each should have; empty where nobody knows."""
+
+    bus: Bus
+    asked: tuple[Asked, ...]
+    expected: Mapping[int, str]
+
+    @property
+    def answered(self) -> tuple[Asked, ...]:
+        """Those that answered at least once."""
+        return tuple(each for each in self.asked if each.answered)
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """A mark as a note has it, a sentence, and what would mend it; ``remedy`` is empty where nothing is wrong."""
+
+    mark: str
+    text: str
+    remedy: str = ""
+
+
+def shown(bus: Bus, address: int) -> str:
+    """An address as its bus writes it."""
+    return f"0x{address:02X}" if bus == "two-wire bus" else str(address)
+
+
+def judge(survey: Survey) -> tuple[Verdict, ...]:
+    """What the survey says, the worst first."""
+    bus, answered = survey.bus, {each.address for each in survey.answered}
+    count, asked = len(answered), len(survey.asked)
+    if not asked:
+        return (Verdict("·", "Nobody was asked."),)
+    garbled = [each for each in survey.asked if each.garbled]
+    if not answered:
+        return (_garbled(bus, garbled),) if garbled else (_nobody(bus, asked),)
+    if count >= EVERYBODY and count == asked:
+        return (_everybody(bus, count),)
+    found = [_garbled(bus, garbled)] if garbled else []
+    missing = {address: name for address, name in survey.expected.items() if address not in answered}
+    strangers = sorted(answered - survey.expected.keys())
+    found += [_elsewhere(bus, address, name, strangers) for address, name in missing.items()]
+    if strangers and survey.expected and not missing:
+        found.append(Verdict("·", f"{_list(bus, strangers)} answered too, and nobody is known to be there."))
+    if not found:
+        whose = _named(bus, answered, survey.expected)
+        found.append(Verdict("·", f"{whose} answered, of {asked} asked."))
+    return tuple(found)
+
+
+def _list(bus: Bus, addresses: Iterable[int]) -> str:
+    return ", ".join(shown(bus, address) for address in sorted(addresses))
+
+
+def _named(bus: Bus, addresses: Iterable[int], names: Mapping[int, str]) -> str:
+    return ", ".join(
+        f"{names[address]} at {shown(bus, address)}" if address in names else shown(bus, address)
+        for address in sorted(addresses)
+    )
+
+
+def _nobody(bus: Bus, asked: int) -> Verdict:
+    if bus == "Modbus":
+        return Verdict(
+            "†", f"Nobody answered, of {asked} units asked: no power, the two wires of the line changed over, or "
+            "another baud rate or parity.", "measure the supply at the device; change the two wires over; try 9600 and "
+            "19200 baud",
+        )  # fmt: skip
+    return Verdict(
+        "†", f"Nobody answered, of {asked} addresses asked: data and clock changed over, no supply, or the bus is off.",
+        "measure both lines at rest: each must stand at its rail",
+    )  # fmt: skip
+
+
+def _everybody(bus: Bus, count: int) -> Verdict:
+    if bus == "Modbus":
+        return Verdict(
+            "†", f"All {count} units answered: the line hears itself, or something answers for everybody.",
+            "switch the echo of the adapter off; take gateways off the line",
+        )  # fmt: skip
+    return Verdict(
+        "†", f"All {count} addresses answered: the data line is held low, which looks like an acknowledge.",
+        "take parts off the bus one by one until the data line rises; look for a short to ground",
+    )  # fmt: skip
+
+
+def _garbled(bus: Bus, garbled: list[Asked]) -> Verdict:
+    where = _list(bus, (each.address for each in garbled))
+    return Verdict(
+        "‡", f"At {where} something came that is no answer: two devices at one address, or another baud rate.",
+        "take one device off and ask again",
+    )  # fmt: skip
+
+
+def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdict:
+    """An expected one that is silent while others answer."""
+    if strangers:
+        there = _list(bus, strangers)
+        return Verdict(
+            "†", f"{name} is expected at {shown(bus, address)}, where nobody answered; {there} answered: its address "
+            "is set otherwise.", f"set its address to {shown(bus, address)}, or write {shown(bus, strangers[0])}",
+        )  # fmt: skip
+    return Verdict(
+        "†", f"{name} is expected at {shown(bus, address)}, where nobody answered, while others did: the bus works.",
+        f"look at the wires and the supply of {name}",
+    )  # fmt: skip
