@@ -11,7 +11,8 @@ from hypothesis import settings
 
 from lesart.core.raw.source import Source
 from lesart.demo.yard import project_text, write_yard
-from lesart.desk.desk import Desk, open_desk
+from lesart.desk.begin import open_desk
+from lesart.desk.desk import Desk
 from lesart.project.check import check_project
 from lesart.project.model import Project
 

@@ -21,7 +21,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from lesart.demo.yard import write_yard
-from lesart.desk.desk import open_desk
+from lesart.desk.begin import open_desk
 from lesart.tui.app import LesartApp
 
 BARE = """

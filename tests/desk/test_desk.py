@@ -9,7 +9,8 @@ import pytest
 
 from lesart.core.errors import ProjectError, RequestError, StorageError
 from lesart.core.notes import FAULT
-from lesart.desk.desk import Desk, open_desk
+from lesart.desk.begin import open_desk
+from lesart.desk.desk import Desk
 from lesart.desk.edits import nudge_step
 from lesart.desk.hand import follow, raw_for_reading, raw_from_text
 from lesart.desk.history import History

@@ -9,7 +9,8 @@ import numpy as np
 import pytest
 
 from lesart.demo.yard import project_text
-from lesart.desk.desk import Desk, open_desk
+from lesart.desk.begin import open_desk
+from lesart.desk.desk import Desk
 from lesart.desk.picture import move_value, picture_of
 from lesart.project.check import FILE, check_project
 from lesart.project.new import make_project

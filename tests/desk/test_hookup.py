@@ -8,7 +8,8 @@ import pytest
 
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.wire.hookup import End
-from lesart.desk.desk import Desk, open_desk
+from lesart.desk.begin import open_desk
+from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.project.text import value_at

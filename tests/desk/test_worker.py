@@ -5,7 +5,7 @@ from __future__ import annotations
 import queue
 from pathlib import Path
 
-from lesart.desk.desk import open_desk
+from lesart.desk.begin import open_desk
 from lesart.desk.views import Picture
 from lesart.desk.worker import Mistake, News, Trouble, Worker
 from lesart.project.check import FILE

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from textual.pilot import Pilot
 
-from lesart.desk.desk import open_desk
+from lesart.desk.begin import open_desk
 from lesart.tui.app import LesartApp
 from lesart.tui.widgets.lines import Lines
 

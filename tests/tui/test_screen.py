@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from lesart.desk.desk import open_desk
+from lesart.desk.begin import open_desk
 from lesart.project.check import FILE
 from lesart.tui.app import LesartApp
 from lesart.tui.keys import KEYS

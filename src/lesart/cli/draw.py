@@ -6,7 +6,7 @@ import argparse
 
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
-from lesart.desk.desk import open_desk
+from lesart.desk.begin import open_desk
 from lesart.desk.drawing import draw_subject
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet

@@ -34,7 +34,7 @@ def run(options: argparse.Namespace) -> int:
         from lesart.cli.screen import show
 
         def opener() -> Desk:
-            from lesart.desk.desk import open_desk
+            from lesart.desk.begin import open_desk
 
             return open_desk(made.folder)
 

@@ -1,13 +1,56 @@
-"""Ways to begin: the demo, written where it is not there yet; a new project from a capture."""
+"""Ways to begin: a project in a folder, with the work a killed run left; the demo, written where it is not there yet; a new project from a capture."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
+from lesart.core.errors import ProjectError
 from lesart.demo.yard import write_yard
-from lesart.desk.desk import Desk, open_desk
+from lesart.desk.bench import Bench
+from lesart.desk.desk import Desk
+from lesart.desk.filed import project_to_open
+from lesart.desk.history import History
+from lesart.desk.state import State
 from lesart.project.check import FILE
 from lesart.project.new import make_project
+from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text
+
+
+def open_desk(path: Path) -> Desk:
+    """Open the project in a folder, with the unsaved work of a run that was killed.
+
+    Raises StorageError when there is no project, ProjectError with all its problems when it is broken.
+    """
+    folder = project_folder(path)
+    saved = read_text(folder / FILE)
+    project = project_to_open(saved)
+    state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
+    desk = Desk(folder, state, Bench(folder))
+    start, end = desk.view()
+    desk.put_cursor(start + (end - start) / 5)
+    desk.move_cursor(0)
+    _take_unsaved(desk)
+    return desk
+
+
+def _take_unsaved(desk: Desk) -> None:
+    """Unsaved work comes back as an edit over the saved file, so that undo leads to what was saved."""
+    found = find_unsaved(desk.folder, desk.state.saved)
+    if found is None:
+        return
+    try:
+        project = project_to_open(found.text)
+    except ProjectError as error:
+        aside = keep_aside(desk.folder, "broken", found.text)
+        desk.say(f"Unsaved work could not be taken up ({error.problems[0]}); it is in {aside.name}.", fault=True)
+        return
+    if not found.fits:
+        aside = keep_aside(desk.folder, "earlier", found.text)
+        desk.say(f"Unsaved work of an older {FILE} was found; it is kept in {desk.folder.name}/.lesart/{aside.name}.")
+        return
+    history = desk.state.history.done(found.text, "unsaved work of the last run")
+    desk.state = replace(desk.state, project=project, history=history)
+    desk.say("Unsaved work of the last run is back; ctrl+s saves it, ctrl+z returns to the saved file.")
 
 
 def open_demo(folder: Path) -> Desk:

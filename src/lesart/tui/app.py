@@ -345,7 +345,7 @@ def _nudge_value(desk: Desk, direction: int) -> None:
 
 
 def _open_folder(path: Path) -> Desk:
-    from lesart.desk.desk import open_desk
+    from lesart.desk.begin import open_desk
 
     return open_desk(path)
 
