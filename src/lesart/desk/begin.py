@@ -1,7 +1,8 @@
-"""Ways to begin: a project in a folder, with the work a killed run left; the demo, written where it is not there yet; a new project from a capture."""
+"""Ways to begin: a project in a folder, with what a killed run left; the demo; a new project from a capture."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 from lesart.core.errors import ProjectError
