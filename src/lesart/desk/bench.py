@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, TypeVar
@@ -14,6 +14,7 @@ from lesart.core.block import Block, joined
 from lesart.core.calm.evidence import noise_about_trend
 from lesart.core.chain import Chain, Link
 from lesart.core.envelope import Envelope, envelope_of
+from lesart.core.errors import CaptureError
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.notes import Note
@@ -22,6 +23,7 @@ from lesart.core.raw.source import Source
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect import inspect_hookup
+from lesart.desk.lines import LiveView
 from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture
 from lesart.project.model import Channel, Project
@@ -59,13 +61,53 @@ class Run:
 
 
 @dataclass
+class _Followed:
+    """A chain that goes on where it stopped: its states, what it made so far, and of how many samples."""
+
+    generation: int
+    states: tuple[Any, ...]
+    count: int
+    made: Block
+
+
+@dataclass
 class Bench:
-    """Results by what they were computed from; the longest unused go first. Used by one thread."""
+    """Results by what they were computed from; the longest unused go first. Used by one thread.
+
+    ``views`` are the lines that are listened to, by source: they stand for its capture. What was computed from them is
+    thrown away when they are looked at anew, but chains go on where they stopped.
+    """
 
     folder: Path
     kept: OrderedDict[Hashable, Any] = field(default_factory=OrderedDict)
+    views: Mapping[str, LiveView] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self._moving: dict[Hashable, Any] = {}
+        self._moving_arrays: set[int] = set()
+        self._followed: dict[Hashable, _Followed] = {}
+
+    def hear(self, views: Mapping[str, LiveView]) -> None:
+        """Look at the lines as they are now."""
+        if not views and not self.views:
+            return
+        self.views = views
+        self._moving.clear()
+        blocks = [block for view in views.values() for block in view.capture.columns.values()]
+        self._moving_arrays = {id(array) for block in blocks for array in (block.x, block.t)}
+        gone = [key for key in self._followed if key[0] not in views]  # type: ignore[index]
+        for key in gone:
+            del self._followed[key]
+
+    def _is_moving(self, key: Hashable) -> bool:
+        """Is it made from what a line said?"""
+        return isinstance(key, tuple) and not self._moving_arrays.isdisjoint(part for part in key if type(part) is int)
 
     def _once(self, key: Hashable, compute: Callable[[], Result]) -> Result:
+        if self.views and self._is_moving(key):
+            if key not in self._moving:
+                self._moving[key] = compute()
+            return self._moving[key]  # type: ignore[no-any-return]
         if key in self.kept:
             self.kept.move_to_end(key)
             return self.kept[key]  # type: ignore[no-any-return]
@@ -76,8 +118,16 @@ class Bench:
         return result
 
     def capture(self, source: Source) -> Capture:
-        """The capture of a source. Raises CaptureError. Read again only when the source's reading changes: captures do
-        not."""
+        """The capture of a source, or what its line said so far. Raises CaptureError.
+
+        Read again only when the source's reading changes: captures do not.
+        """
+        view = self.views.get(source.name)
+        if view is not None:
+            if not view.capture.columns:
+                why = view.state.trouble or "nothing has come yet"
+                raise CaptureError(f"{source.name}: {why}.")
+            return view.capture
         return self._once(("capture", source), lambda: read_capture(self.folder / source.capture, source))
 
     def raw(self, project: Project, channel: Channel) -> Block:
@@ -87,7 +137,14 @@ class Bench:
         if source.settle_s <= 0 and source.least_interval_s <= 0:
             return block
         early = source.settle_s, source.least_interval_s
-        return self._once(("early", id(block.x), early), lambda: (block, with_early_marked(block, *early)))[1]
+        marked = self._once(("early", id(block.x), early), lambda: (block, with_early_marked(block, *early)))[1]
+        self._note_moving(block, marked)
+        return marked
+
+    def _note_moving(self, before: Block, after: Block) -> None:
+        """What is made from what a line said moves too."""
+        if id(before.x) in self._moving_arrays:
+            self._moving_arrays |= {id(after.x), id(after.t)}
 
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
@@ -98,9 +155,31 @@ class Bench:
             own = tuple(link for link in channel.chain.links if link.step == step)
             links += own
             before = blocks[STEPS[STEPS.index(step) - 1]]
+            if own and source.name in self.views:
+                blocks[step] = self._follow((source.name, channel.column, channel.unit_raw, links), own, before)
+                continue
             key = ("run", source, channel.column, channel.unit_raw, links)
             blocks[step] = self._once(key, lambda own=own, before=before: _run(own, before)) if own else before  # type: ignore[misc]
         return Run(blocks)
+
+    def _follow(self, key: Hashable, links: tuple[Link, ...], block: Block) -> Block:
+        """A moving block through some links: only what is new is computed, which gives the same to the bit."""
+        view = self.views[key[0]]  # type: ignore[index]
+        unit = links[0].stage.unit_in
+        chain = Chain(unit, unit, links)
+        followed = self._followed.get(key)
+        if followed is None or followed.generation != view.generation or followed.count > len(block):
+            followed = _Followed(view.generation, chain.initial(), 0, block[:0])
+            self._followed[key] = followed
+        pieces = [followed.made] if len(followed.made) else []
+        for piece in block[followed.count :].pieces(PIECE):
+            followed.states, after = chain.run(followed.states, piece)
+            pieces.append(after[-1])
+        followed.count = len(block)
+        if len(pieces) > 1 or not len(followed.made):
+            followed.made = joined(pieces) if pieces else block[:0]
+        self._note_moving(block, followed.made)
+        return followed.made
 
     def envelope(self, block: Block) -> Envelope:
         """The pyramid of a block that the bench made."""

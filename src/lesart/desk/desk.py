@@ -10,7 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError, RequestError
-from lesart.core.notes import Key, Note
+from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import clock, format_quantity
 from lesart.desk import edits, entries, hookup_entries, looking, raw_entries
 from lesart.desk.bench import Bench
@@ -19,6 +19,7 @@ from lesart.desk.filed import Filed, project_to_open
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.inspect import inspect_project
+from lesart.desk.lines import Lines, LiveView, live_notes
 from lesart.desk.looking import Extent
 from lesart.desk.note_place import leaf_of, place_of
 from lesart.desk.state import LEAVES, State
@@ -35,6 +36,7 @@ class Desk:
         self.folder = folder
         self.state = state
         self.bench = bench
+        self.lines = Lines(folder)
         self._filed = Filed(folder, state.saved)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
         self._editor = Editor()
@@ -44,10 +46,10 @@ class Desk:
 
     @property
     def notes(self) -> tuple[Note, ...]:
-        """The notes of the present project; inspected once for each text."""
+        """The notes of the present project, inspected once for each text, and those on the lines as they are now."""
         if not self.notes_are_fresh:
             self._notes = (self.state.project, inspect_project(self.state.project, self.bench))
-        return self._notes[1]
+        return self.last_notes
 
     @property
     def notes_are_fresh(self) -> bool:
@@ -57,11 +59,45 @@ class Desk:
     @property
     def last_notes(self) -> tuple[Note, ...]:
         """The notes at hand, perhaps of the project before the last edit: the glass need not wait for new ones."""
-        return self._notes[1]
+        if not self.bench.views:
+            return self._notes[1]
+        return ordered((*self._notes[1], *live_notes(self.bench.views, self.state.project)))
+
+    def forget_notes(self) -> None:
+        """What they were inspected from has moved on."""
+        self._notes = (None, self._notes[1])
 
     def prepare_edits(self) -> None:
         """Do now what the first edit would have to wait for."""
         self._editor.prepare(self.state.history.text)
+
+    def hear(self) -> None:
+        """Look at the lines as they are now."""
+        self.bench.hear(self.lines.look())
+
+    @property
+    def live(self) -> LiveView | None:
+        """The line of the chosen channel, while it is listened to."""
+        view = self.bench.views.get(self.state.chosen.source)
+        return view if view is not None and view.listening else None
+
+    @property
+    def shown(self) -> State:
+        """The state, with the cursor now and the last seconds in view where a line is followed."""
+        live = self.live
+        if live is None or not self.state.following:
+            return self.state
+        now, width = live.state.now_s, self.state.live_width_s
+        return replace(self.state, cursor_s=now, view=(max(now - width, 0.0), max(now, width)))
+
+    def follow(self) -> None:
+        """Look at what lines say as it comes."""
+        self.state = replace(self.state, following=True)
+
+    def _hold(self) -> None:
+        """Look at what is shown now, and not on at what comes."""
+        if self.live is not None and self.state.following:
+            self.state = replace(self.shown, following=False)
 
     def extent(self) -> Extent:
         """Of the chosen channel's capture."""
@@ -69,6 +105,8 @@ class Desk:
             raw = self.bench.raw(self.state.project, self.state.chosen)
         except LesartError:
             return Extent()
+        if self.live is not None:
+            return Extent(0.0, self.live.state.now_s, self.bench.timing(raw).interval_s)
         return Extent(float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s) if len(raw) else Extent()
 
     def open_step(self, number: int) -> None:
@@ -108,34 +146,47 @@ class Desk:
             t = self.bench.raw(self.state.project, self.state.chosen).t
         except LesartError:
             return
+        self._hold()
         if len(t):
             index = int(t.searchsorted(self.state.cursor_s, side="right")) - 1 + samples
             self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
 
     def move_screen(self, direction: int) -> None:
         """By a screen; by a tenth of the capture while all of it is in view."""
+        self._hold()
         start, end = self.view()
         step = (end - start) / (10 if self.state.view is None else 1)
         self.put_cursor(self.state.cursor_s + direction * step)
 
     def put_cursor(self, at_s: float) -> None:
         """Anywhere in the capture."""
+        self._hold()
         self.state = looking.put_cursor(self.state, self.extent(), at_s)
 
     def view(self) -> tuple[float, float]:
         """Start and end of what is in view."""
-        return looking.view_of(self.state, self.extent())
+        return looking.view_of(self.shown, self.extent())
 
     def zoom(self, steps: float, around_s: float | None = None) -> None:
-        """In for positive steps, out for negative, around the cursor or a place."""
+        """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
+        if self.live is not None and self.state.following:
+            self.state = looking.zoom_live(self.state, self.extent(), steps)
+            return
         self.state = looking.zoom(self.state, self.extent(), steps, around_s)
 
     def pan(self, by_s: float) -> None:
         """Move what is in view."""
+        self._hold()
         self.state = looking.pan(self.state, self.extent(), by_s)
 
     def toggle_play(self) -> None:
-        """Play from the cursor, or pause."""
+        """Play from the cursor, or pause; of a line: follow it, or hold."""
+        if self.live is not None:
+            if self.state.following:
+                self._hold()
+            else:
+                self.state = replace(self.state, following=True, view=None)
+            return
         self.state = looking.toggle_play(self.state, self.extent())
 
     def change_speed(self, by: int) -> None:
@@ -144,6 +195,8 @@ class Desk:
 
     def tick(self, elapsed_s: float) -> None:
         """Time has passed."""
+        if self.live is not None:
+            return
         self.state = looking.tick(self.state, self.extent(), elapsed_s)
 
     # The hand
@@ -178,7 +231,7 @@ class Desk:
     def add(self, typed: str) -> None:
         """An entry more in the open step: a part or a connection, a law, a filter, a reference at the cursor."""
         if typed.strip():
-            self._change(lambda: self._added(typed))
+            self.change(lambda: self._added(typed))
 
     def _added(self, typed: str) -> Changed:
         state, channel = self.state, self.state.chosen
@@ -213,26 +266,24 @@ class Desk:
         selected = state.selected_at(state.step)
         parts = state.project.hookup.parts
         if state.step == 1:
-            self._change(lambda: hookup_entries.take_entry(self._editor, state.history.text, state.project, selected))
+            self.change(lambda: hookup_entries.take_entry(self._editor, state.history.text, state.project, selected))
             return
         if state.step == 2:
-            self._change(
-                lambda: raw_entries.take_channel(self._editor, state.history.text, state.project, state.chosen)
-            )
+            self.change(lambda: raw_entries.take_channel(self._editor, state.history.text, state.project, state.chosen))
             return
-        self._change(
+        self.change(
             lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected, parts)
         )
 
     def join_by_role(self) -> None:
         """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
         self.state = replace(self.state, step=1).turned_to(1, "joins")
-        self._change(lambda: hookup_entries.join_by_role(self._editor, self.state.history.text, self.state.project))
+        self.change(lambda: hookup_entries.join_by_role(self._editor, self.state.history.text, self.state.project))
 
     def write_sum(self) -> None:
         """The result of the selected sum becomes a part of the hook-up."""
         selected = self.state.selected_at(1)
-        self._change(
+        self.change(
             lambda: hookup_entries.write_sum(self._editor, self.state.history.text, self.state.project, selected)
         )
 
@@ -250,7 +301,8 @@ class Desk:
         if name in LEAVES.get(self.state.step, ()):
             self.state = self.state.turned_to(self.state.step, name)
 
-    def _change(self, find: Callable[[], Changed]) -> None:
+    def change(self, find: Callable[[], Changed]) -> None:
+        """Take an edit in as it is found, or say why there is none."""
         try:
             changed = find()
             self._take(changed.text, changed.deed)
@@ -288,6 +340,7 @@ class Desk:
         if self.state.panel not in project.panels:
             self.state = replace(self.state, panel=next(iter(project.panels), ""))
         self._kept_aside = False
+        self.lines.keep_to(project)
 
     def keep_work(self) -> None:
         """Put unsaved work aside for the case of a kill. Forcing it to the disk takes longer than a picture may."""

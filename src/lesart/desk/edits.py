@@ -16,6 +16,7 @@ from lesart.core.notes import Key, Mend
 from lesart.core.parameters import Parameter, shown
 from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw import decode
+from lesart.core.raw.line import LINES, REGISTER
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
 from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
@@ -42,11 +43,16 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
     kind = str(value_at(project.tables, (*key[:-1], "kind")))
     match key:
         case ("sources", _, _):
-            format_ = str(value_at(project.tables, (*key[:-1], "format")) or "csv")
+            source = value_at(project.tables, key[:-1]) or {}
+            format_ = str(source.get("format") or ("recording" if "line" in source else "csv"))
             return (FORMAT, *OF_FORMAT.get(format_, ()))
         case ("sources", _, "decode", _):
             lines = line_parameters(decode.KINDS[kind]) if kind in decode.KINDS else ()
             return (*lines, *(decode.KINDS[kind].parameters if kind in decode.KINDS else ()), *DECODE)
+        case ("sources", _, "line", _):
+            return LINES[kind].parameters if kind in LINES else ()
+        case ("sources", _, "line", "registers", int(), _):
+            return REGISTER
         case ("sources", _, "fields", int(), _):
             return FRAME_FIELD
         case ("channels", _, _):

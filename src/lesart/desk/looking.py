@@ -8,6 +8,8 @@ from lesart.desk.state import State
 
 ZOOM = 2.0
 SHORTEST_VIEW_SAMPLES = 16
+LONGEST_LIVE_S = 60.0
+"""Of a line that has only begun, so many seconds can be seen."""
 
 
 @dataclass(frozen=True)
@@ -45,6 +47,13 @@ def zoom(state: State, extent: Extent, steps: float, around_s: float | None = No
         return replace(state, view=None)
     share = (around - start) / (end - start) if end > start else 0.5
     return _look_at(state, extent, around - share * width, width)
+
+
+def zoom_live(state: State, extent: Extent, steps: float) -> State:
+    """How many of the last seconds of a line are in view."""
+    shortest = max(extent.interval_s * SHORTEST_VIEW_SAMPLES, 0.1)
+    width = min(max(state.live_width_s * ZOOM**-steps, shortest), max(extent.end_s, LONGEST_LIVE_S))
+    return replace(state, live_width_s=width)
 
 
 def pan(state: State, extent: Extent, by_s: float) -> State:

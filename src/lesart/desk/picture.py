@@ -15,10 +15,12 @@ from lesart.desk.bench import STEPS, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
+from lesart.desk.state import State
 from lesart.desk.thread import thread_of
 from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, number
+from lesart.project.model import Channel
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""
@@ -26,7 +28,8 @@ VARIANT_WIDTH = 20
 
 def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
     """What workspaces and thread are built from; with the notes at hand when new ones need not be waited for."""
-    state, bench = desk.state, desk.bench
+    desk.hear()
+    state, bench = desk.shown, desk.bench
     at: dict[str, dict[str, Reading]] = {}
     runs: dict[str, Run] = {}
     problem = ""
@@ -38,7 +41,8 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
             problem = str(error) if channel.name == state.channel else problem
             continue
         runs[channel.name] = run
-        at[channel.name] = {step: run.reading_at(step, state.cursor_s) for step in STEPS}
+        cursor_s = _cursor_of(desk, state, channel)
+        at[channel.name] = {step: run.reading_at(step, cursor_s) for step in STEPS}
     if state.hand is not None:
         followed = follow(state.project, state.chosen, state.hand).steps
         values = {step: value_after(followed, step) for step in STEPS}
@@ -49,22 +53,25 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
     return Context(state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes)
 
 
+def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:
+    """A channel whose line is followed reads what it says now; every other one what stands at the cursor."""
+    view = desk.bench.views.get(channel.source)
+    if view is not None and view.listening and state.following:
+        return view.state.now_s
+    return desk.state.cursor_s if channel.name != state.channel else state.cursor_s
+
+
 def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
     """The present picture."""
     context = context_of(desk, wait_for_notes=wait_for_notes)
-    state, project = desk.state, desk.state.project
-    source = project.sources[state.chosen.source]
+    state, project = desk.shown, desk.state.project
     workspace = BUILDERS[state.step](context)
-    rate = ""
-    if context.run is not None:
-        timing = desk.bench.timing(context.run.blocks["raw"])
-        rate = f"{number(timing.rate_hz, 'Hz', 3)}  {grouped(str(timing.samples))} samples"
-    playing = f"▶ ×{state.replay.speed:g}" if state.replay.playing else f"‖ ×{state.replay.speed:g}"
+    capture, playing, rate = _source_said(desk, context)
     hand = "" if state.hand is None else f"hand {format_quantity(state.hand, state.chosen.unit_raw, 9)}"
     return Picture(
         project=project.name,
         channel=state.channel,
-        capture=source.capture.rpartition("/")[2],
+        capture=capture,
         cursor=clock(state.cursor_s),
         playing=playing,
         rate=rate,
@@ -80,6 +87,23 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
         message_is_fault=state.message_is_fault,
         is_playing=state.replay.playing,
     )
+
+
+def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
+    """What the title says of the source: capture, how it is played or followed, how much there is of it."""
+    source, live = context.project.sources[context.channel.source], desk.live
+    if live is not None:
+        rows = grouped(str(live.state.tally.rows))
+        rate = f"{number(live.state.rate_hz, 'Hz', 3)}  {rows} rows"
+        how = "▶ live" if desk.state.following else "‖ held"
+        how += "  ● recording" if live.state.recorded is not None else ""
+        return source.line.says if source.line else "", how, rate
+    rate, replay = "", desk.state.replay
+    if context.run is not None:
+        timing = desk.bench.timing(context.run.blocks["raw"])
+        rate = f"{number(timing.rate_hz, 'Hz', 3)}  {grouped(str(timing.samples))} samples"
+    playing = f"▶ ×{replay.speed:g}" if replay.playing else f"‖ ×{replay.speed:g}"
+    return source.capture.rpartition("/")[2] or "no capture", playing, rate
 
 
 def _selected(workspace: Workspace, desk: Desk) -> Workspace:

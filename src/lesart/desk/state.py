@@ -19,7 +19,8 @@ class State:
 
     ``view`` is the part of the capture in the chart, in seconds; None is all of it. ``hand`` is a raw value in the
     channel's raw unit. ``selected`` names the value that enter would edit, by step, so that each step keeps its own;
-    ``leaves`` the leaf that is turned up in a step that has several.
+    ``leaves`` the leaf that is turned up in a step that has several. ``following``: a channel whose line is listened
+    to is looked at as it is now, over the last ``live_width_s`` seconds.
     """
 
     project: Project
@@ -35,6 +36,8 @@ class State:
     note: int = -1
     selected: tuple[tuple[int, Key], ...] = ()
     leaves: tuple[tuple[int, str], ...] = ()
+    following: bool = True
+    live_width_s: float = 30.0
     message: str = ""
     message_is_fault: bool = False
 

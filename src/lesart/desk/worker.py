@@ -21,6 +21,10 @@ from lesart.project.store import OWN_FOLDER
 
 Deed = Callable[[Desk], None]
 LOOK_OUTSIDE_S = 1.0
+LIVE_S = 0.2
+"""While a line is listened to there is a new picture so often, or as often as a third of the time allows."""
+NOTES_S = 10.0
+"""So often what lines said is inspected anew."""
 SETTLE_S = 0.06
 """So long after a deed notes are inspected anew, unless another deed comes."""
 LONGEST_WAIT_S = 0.5
@@ -85,6 +89,7 @@ class Worker:
             self._serve(desk)
         except Exception as error:  # noqa: BLE001  (a thread that died unseen would leave a screen that never answers)
             desk.keep_work()
+            desk.lines.close()
             self._deliver(Mistake(write_report(desk.folder / OWN_FOLDER / REPORT, error)))
 
     def _serve(self, desk: Desk) -> None:
@@ -92,16 +97,24 @@ class Worker:
         self._deliver(picture_of(desk, wait_for_notes=False))
         desk.prepare_edits()
         waits_since: float | None = time.monotonic()
-        looked = time.monotonic()
+        looked = inspected = time.monotonic()
+        next_live = 0.0
         while True:
             # The screen comes first: what need not be waited for would take the interface's time away.
-            more, came = self._do_all(desk, SETTLE_S if waits_since is not None else LOOK_OUTSIDE_S)
+            idle_s = min(max(next_live - time.monotonic(), 0.0), LIVE_S) if desk.lines.any else LOOK_OUTSIDE_S
+            more, came = self._do_all(desk, SETTLE_S if waits_since is not None else idle_s)
             if not more:
                 desk.keep_work()
+                desk.lines.close()
                 return
             now = time.monotonic()
             if came:
                 waits_since = waits_since or now
+            elif desk.lines.any and now >= next_live:
+                next_live = now + self._live_picture(desk)
+                if now - inspected >= NOTES_S:
+                    inspected, waits_since = now, waits_since or now
+                    desk.forget_notes()
             if waits_since is not None and (not came or now - waits_since > LONGEST_WAIT_S):
                 waits_since = None
                 self._after(desk)
@@ -124,6 +137,12 @@ class Worker:
                 return True, True
             waiting = self._deeds.get()
         return False, True
+
+    def _live_picture(self, desk: Desk) -> float:
+        """What lines say now; gives how long to wait with the next."""
+        began = time.monotonic()
+        self._deliver(picture_of(desk, wait_for_notes=False))
+        return max(LIVE_S, 3 * (time.monotonic() - began))
 
     def _after(self, desk: Desk) -> None:
         """What need not be waited for: work put aside, notes inspected anew."""

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
@@ -196,11 +197,6 @@ class LesartApp(LinkedApp):
             self.draw(subject="the linden yard")
             self.open_with(_open_demo)
 
-    def key_o(self) -> None:
-        """A project, when nothing is open."""
-        if self._worker is None and not self._sheet.typed.busy:
-            self._ask("open the project folder: ", "", self._open_project)
-
     def _open_project(self, text: str) -> None:
         self.draw(subject=text)
         self.open_with(lambda: _open_folder(Path(text).expanduser()))
@@ -262,6 +258,22 @@ class LesartApp(LinkedApp):
     def action_leaf(self, by: int) -> None:
         """The next leaf of the open step."""
         self._do(lambda desk: desk.turn_leaf(by))
+
+    def action_listen(self) -> None:
+        """The chosen channel's line. Without a project: open one."""
+        if self._worker is None:
+            if not self._sheet.typed.busy:
+                self._ask("open the project folder: ", "", self._open_project)
+            return
+        self._do(_toggle_listening)
+
+    def action_listen_to_all(self) -> None:
+        """Every line."""
+        self._do(_toggle_all)
+
+    def action_record(self) -> None:
+        """The chosen channel's line."""
+        self._do(_toggle_recording)
 
     def action_join(self) -> None:
         """All pins by role."""
@@ -342,6 +354,24 @@ def _nudge_value(desk: Desk, direction: int) -> None:
     from lesart.desk.picture import nudge_value
 
     nudge_value(desk, direction)
+
+
+def _toggle_listening(desk: Desk) -> None:
+    from lesart.desk.listening import toggle_listening
+
+    toggle_listening(desk)
+
+
+def _toggle_all(desk: Desk) -> None:
+    from lesart.desk.listening import toggle_all
+
+    toggle_all(desk)
+
+
+def _toggle_recording(desk: Desk) -> None:
+    from lesart.desk.listening import toggle_recording
+
+    toggle_recording(desk, datetime.now())
 
 
 def _open_folder(path: Path) -> Desk:

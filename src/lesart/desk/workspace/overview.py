@@ -9,6 +9,7 @@ from lesart.core.glass.face import Face, FieldItem
 from lesart.desk.bench import STEPS
 from lesart.desk.views import Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, text
+from lesart.desk.workspace.live import overview_lines
 from lesart.project.model import Channel
 
 
@@ -23,6 +24,7 @@ def build(context: Context) -> Workspace:
         shown = _shown(faces[0]) if faces else ""
         name = faces[0].name if faces else "no face"
         lines.append((text(f"   {glass.name[:15]:<16}"), label(f"{glass.says:<24}{name[:15]:<16}"), text(shown)))
+    lines += overview_lines(context)
     counts = {mark: sum(note.mark == mark for note in context.notes) for mark in "†‡·"}
     lines += [
         (),

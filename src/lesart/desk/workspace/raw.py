@@ -22,6 +22,7 @@ from lesart.desk.workspace.context import (
     wrapped,
 )
 from lesart.desk.workspace.lanes import frame_lines
+from lesart.desk.workspace.live import line_lines
 from lesart.project.capture import Capture
 from lesart.project.sources import line_parameters
 
@@ -46,14 +47,23 @@ def build(context: Context) -> Workspace:
     )  # fmt: skip
     if context.run is None:
         lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)
-        return Workspace(2, "Raw", source.capture, lines=lines, adds=ADDS)
+        return Workspace(2, "Raw", _subtitle(context, source), lines=(*lines, *line_lines(context, source)), adds=ADDS)
     raw = context.run.blocks["raw"]
-    subtitle = f"{source.capture}, column {channel.column}"
+    subtitle = f"{_subtitle(context, source)}, column {channel.column}"
     capture = context.bench.capture(source)
     evidence = frame_lines(context, capture)
     facts = (*_facts(context, raw), *_histogram(context, raw), *_found(capture), ())
-    lines = (*facts, *evidence, *_bad_rows(context), (), column, *_columns(context, capture, source), *settings)
+    bad = () if source.name in context.bench.views else _bad_rows(context)
+    columns = _columns(context, capture, source)
+    lines = (*facts, *evidence, *bad, *line_lines(context, source), (), column, *columns, *settings)
     return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines, adds=ADDS)
+
+
+def _subtitle(context: Context, source: Source) -> str:
+    """The file, or the line while it is listened to."""
+    if source.name in context.bench.views and source.line is not None:
+        return source.line.says
+    return source.capture or "nothing recorded yet"
 
 
 def _decoder_rows(context: Context, source: Source) -> list[Line]:

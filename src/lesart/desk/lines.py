@@ -1,0 +1,156 @@
+"""The lines that are listened to now, and what they said, as captures that the bench reads like any other."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.notes import DOUBT, FAULT, Note
+from lesart.core.quantity import grouped
+from lesart.core.raw.source import Source
+from lesart.live.listening import LineState, Listening, next_free
+from lesart.live.record_file import Recorded
+from lesart.project.capture import Capture
+from lesart.project.model import Project
+
+LATE_INTERVALS = 10.0
+LATE_S = 3.0
+"""A line that has said nothing for so many of its intervals, and so long, is stale."""
+
+
+@dataclass(frozen=True, eq=False)
+class LiveView:
+    """What a line had said at one moment. ``generation`` changes when older rows went.
+
+    ``listening`` is over when the line was left; what it said stays to be looked at.
+    """
+
+    source: Source
+    state: LineState
+    generation: int
+    capture: Capture
+    listening: bool
+
+    @property
+    def is_late(self) -> bool:
+        """Has it been silent for longer than it usually is?"""
+        t = self.capture.t[-100:]
+        usual = float(np.median(np.diff(t))) if len(t) > 2 else 0.0
+        return self.listening and self.state.age_s > max(LATE_INTERVALS * usual, LATE_S)
+
+
+class Lines:
+    """By source name. Used by the desk's thread alone."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        self._open: dict[str, Listening] = {}
+        self._left: dict[str, LiveView] = {}
+
+    @property
+    def any(self) -> bool:
+        """Is a line listened to?"""
+        return bool(self._open)
+
+    def listening(self, name: str) -> bool:
+        """Is this one?"""
+        return name in self._open
+
+    def recording(self, name: str) -> bool:
+        """Is it written down?"""
+        return name in self._open and self._open[name].state.recorded is not None
+
+    def listen(self, source: Source) -> None:
+        """Begin. What was said before and not recorded makes room."""
+        if source.name not in self._open:
+            self._left.pop(source.name, None)
+            self._open[source.name] = Listening(source, self._folder)
+            self._open[source.name].start()
+
+    def leave(self, name: str) -> Recorded | None:
+        """End; how far a recording came."""
+        listening = self._open.pop(name)
+        recorded = listening.stop()
+        if recorded is None or not recorded.rows:
+            self._left[name] = _view(listening, is_open=False)
+        return recorded
+
+    def record(self, source: Source, now: datetime) -> str:
+        """Write what comes into a new file; its name from the project's folder. Raises StorageError."""
+        self.listen(source)
+        name = next_free(self._folder, source.name, now)
+        self._open[source.name].record(self._folder / name)
+        return name
+
+    def stop_recording(self, name: str) -> Recorded | None:
+        """End the recording and go on listening; how far it came."""
+        return self._open[name].stop_recording()
+
+    def look(self) -> dict[str, LiveView]:
+        """All of it as it is now."""
+        return {**self._left, **{name: _view(each, is_open=True) for name, each in self._open.items()}}
+
+    def keep_to(self, project: Project) -> None:
+        """After an edit: a line that is gone is left, one that is told otherwise is opened anew."""
+        for name, listening in list(self._open.items()):
+            now = project.sources.get(name)
+            if now is None or now.line != listening.source.line:
+                self.leave(name)
+                if now is not None and now.line is not None:
+                    self.listen(now)
+        for name in [name for name in self._left if name not in project.sources]:
+            del self._left[name]
+
+    def close(self) -> None:
+        """Leave all, recordings ended."""
+        for name in list(self._open):
+            self.leave(name)
+
+
+def _view(listening: Listening, *, is_open: bool) -> LiveView:
+    generation, columns = listening.view()
+    t = next((block.t for block in columns.values()), np.zeros(0))
+    capture = Capture(listening.source.name, t, columns, (), _bad(columns), 0)
+    return LiveView(listening.source, listening.state, generation, capture, is_open)
+
+
+def _bad(columns: Mapping[str, Block]) -> int:
+    return int(np.any([block.mark != 0 for block in columns.values()], axis=0).sum()) if columns else 0
+
+
+def live_notes(views: Mapping[str, LiveView], project: Project) -> tuple[Note, ...]:
+    """What is wrong with a line now, or was since one listens: at the first channel that reads it."""
+    notes: list[Note] = []
+    for name, view in views.items():
+        reader = next((channel.name for channel in project.channels.values() if channel.source == name), None)
+        if reader is not None and view.listening:
+            notes += _notes(view, reader)
+    return tuple(notes)
+
+
+def _notes(view: LiveView, channel: str) -> list[Note]:
+    state, name = view.state, view.source.name
+    notes = []
+    if state.trouble:
+        text = f"{name}: {state.trouble}. It is tried again."
+        notes.append(Note(FAULT, "raw", channel, text, remedy="look at plug and port, or change the line"))
+    elif view.is_late:
+        text = f"{name}: nothing came for {state.age_s:.0f} s."
+        notes.append(Note(FAULT, "raw", channel, text, figure=state.age_s, unit="s", remedy="look at the device"))
+    recorded = state.recorded
+    if recorded is not None and recorded.trouble:
+        lost = f" {grouped(str(recorded.lost))} rows are lost so far." if recorded.lost else " Nothing is lost yet."
+        notes.append(Note(FAULT, "raw", channel, f"{name}: the recording cannot be written ({recorded.trouble})."
+                          + lost, remedy="make room on the disk"))  # fmt: skip
+    bad = sum(state.tally.bad.values())
+    if bad:
+        kinds = ", ".join(f"{count} {what}" for what, count in state.tally.bad.items())
+        last = next((event.says for event in reversed(state.tally.last) if event.what != "chatter"), "")
+        text = f"{name}: {kinds} since one listens. The last: {last}"
+        notes.append(Note(DOUBT, "raw", channel, text, figure=float(bad)))
+    return notes

@@ -1,0 +1,87 @@
+"""Deeds with lines: listen and leave, record and stop; for the chosen channel's source, or for all of them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from lesart.core.errors import StorageError
+from lesart.core.quantity import grouped
+from lesart.core.raw.source import Source
+from lesart.desk.changed import Changed
+from lesart.desk.desk import Desk
+from lesart.live.record_file import Recorded
+from lesart.project.text import Editor
+
+HOW = "+ in 2 Raw makes one: name < text line PORT"
+
+
+def toggle_listening(desk: Desk) -> None:
+    """Listen to the chosen channel's line, or leave it."""
+    source = _source_with_line(desk)
+    if source is None:
+        return
+    if desk.lines.listening(source.name):
+        desk.say(_left(source, desk.lines.leave(source.name)))
+    else:
+        desk.lines.listen(source)
+        desk.follow()
+        desk.say(f"Listening to {source.name}; o leaves it, r records, space holds.")
+    desk.forget_notes()
+
+
+def toggle_all(desk: Desk) -> None:
+    """Listen to every line there is; leave them all where all are listened to."""
+    sources = [source for source in desk.state.project.sources.values() if source.line is not None]
+    if not sources:
+        desk.say(f"No source has a line to listen to; {HOW}.")
+        return
+    if all(desk.lines.listening(source.name) for source in sources):
+        desk.lines.close()
+        desk.say(f"Left {len(sources)} lines.")
+    else:
+        for source in sources:
+            desk.lines.listen(source)
+        desk.follow()
+        desk.say(f"Listening to {', '.join(source.name for source in sources)}; O leaves them.")
+    desk.forget_notes()
+
+
+def toggle_recording(desk: Desk, now: datetime) -> None:
+    """Record the chosen channel's line into a new capture, or end that."""
+    source = _source_with_line(desk)
+    if source is None:
+        return
+    if desk.lines.recording(source.name):
+        recorded = desk.lines.stop_recording(source.name)
+        desk.say(_said(source, recorded))
+        return
+    try:
+        name = desk.lines.record(source, now)
+    except StorageError as error:
+        desk.say(str(error), fault=True)
+        return
+    desk.follow()
+    text = Editor().with_value(desk.state.history.text, ("sources", source.name, "capture"), name)
+    desk.change(lambda: Changed(text, f"recording {source.name} into {name}; r ends it"))
+
+
+def _source_with_line(desk: Desk) -> Source | None:
+    source = desk.state.project.sources[desk.state.chosen.source]
+    if source.line is None:
+        desk.say(f"{desk.state.channel} comes from a file, {source.capture}, and has no line to listen to; {HOW}.")
+        return None
+    return source
+
+
+def _left(source: Source, recorded: Recorded | None) -> str:
+    if recorded is None:
+        return f"Left {source.name}. What came was not recorded; it can be looked at until you listen again."
+    return f"Left {source.name}. {_said(source, recorded)}"
+
+
+def _said(source: Source, recorded: Recorded | None) -> str:
+    if recorded is None or not recorded.rows:
+        return f"Nothing came from {source.name}, so no file was made; ctrl+z takes its name back."
+    lost = f", {grouped(str(recorded.lost))} lost ({recorded.trouble})" if recorded.lost else ""
+    rows = grouped(str(recorded.rows))
+    return f"Recorded {rows} rows{lost} into {recorded.path.name}; ctrl+s keeps that in the project."

@@ -1,0 +1,94 @@
+"""The part of Raw, and of all channels, that speaks of lines: how they do, what was lost, where it is recorded."""
+
+from __future__ import annotations
+
+import math
+
+from lesart.core.notes import Key
+from lesart.core.quantity import grouped
+from lesart.core.raw.line import REGISTER
+from lesart.core.raw.source import Source
+from lesart.desk.lines import LiveView
+from lesart.desk.views import Line, Span, visible
+from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text
+
+LAST_SHOWN = 3
+
+
+def line_lines(context: Context, source: Source) -> list[Line]:
+    """State, losses and settings of a source's line; nothing where it has none."""
+    if source.line is None:
+        return []
+    view = context.bench.views.get(source.name)
+    place: Key = ("sources", source.name, "line")
+    kind = source.line.kind
+    lines: list[Line] = [(), (text(kind.title, "ochre"), label(f"   {kind.says}"))]
+    lines += _state(view)
+    lines += rows_of(context.project, place, kind.parameters, in_line=3, column=26)
+    for index, register in enumerate(source.line.registers):
+        if register.name == context.channel.column:
+            lines.append((text(f"register {register.name}", "ochre"),))
+            lines += rows_of(context.project, (*place, "registers", index), REGISTER[1:], in_line=3)
+    return lines
+
+
+def _state(view: LiveView | None) -> list[Line]:
+    if view is None:
+        return [(text("○ not listened to   ", "faint"), *_key("o", "listens"), *_key("r", "records"))]
+    if not view.listening:
+        rows = grouped(str(view.state.tally.rows))
+        said = f"○ left; {rows} rows that were not recorded can be looked at   "
+        return [(text(said, "ochre"), *_key("o", "listens anew"))]
+    recorded = view.state.recorded
+    keys = (*_key("o", "leaves"), *_key("r", "ends it" if recorded is not None else "records"))
+    lines: list[Line] = [(*_how(view), label("   "), *keys)]
+    if recorded is not None:
+        full = f"   cannot be written: {recorded.trouble}" if recorded.trouble else ""
+        lost = f"   {grouped(str(recorded.lost))} rows lost" if recorded.lost else ""
+        rows = grouped(str(recorded.rows))
+        lines.append((
+            text("● ", "rubric"), label("recording "), text(recorded.path.name), text(f"   {rows} rows", "lapis"),
+            text(f"{lost}{full}", "rubric"),
+        ))  # fmt: skip
+    for event in view.state.tally.last[-LAST_SHOWN:]:
+        said = visible(f"{event.what}: {event.says}")[: WIDTH - 12]
+        lines.append((text(f"{event.t:9.2f} s ", "lapis"), label(said)))
+    return lines
+
+
+def _key(key: str, does: str) -> tuple[Span, ...]:
+    return text(key, "ochre"), label(f" {does}  ")
+
+
+def _how(view: LiveView) -> tuple[Span, ...]:
+    """Rate, age and losses; trouble in place of them."""
+    state = view.state
+    if state.trouble:
+        return (text(f"† {visible(state.trouble)}", "rubric"),)
+    age = "nothing yet" if math.isinf(state.age_s) else f"{number(state.age_s, 's', 2)} old"
+    bad = "".join(f"   {count} {what}" for what, count in state.tally.bad.items())
+    return (
+        text("● ", "rubric" if view.is_late else "verdigris"), text(f"{state.rate_hz:.3g}"), label(" rows a second   "),
+        text(age, "rubric" if view.is_late else "text"), label("   "), text(f"{grouped(str(state.tally.rows))} rows"),
+        text(bad, "rubric"),
+    )  # fmt: skip
+
+
+def overview_lines(context: Context) -> list[Line]:
+    """A line for each source that can be listened to."""
+    sources = [source for source in context.project.sources.values() if source.line is not None]
+    if not sources:
+        return []
+    lines: list[Line] = [(), (label(f"   {'line':<16}{'where':<34}"), *_key("o r", "this one"), *_key("O", "all"))]
+    for source in sources:
+        here = source.name == context.channel.source
+        view = context.bench.views.get(source.name)
+        assert source.line is not None
+        recording = view is not None and view.state.recorded is not None
+        lines.append((
+            text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:15]:<16}", bold=here),
+            label(f"{source.line.says[:33]:<34}"),
+            *((label("○ not listened to"),) if view is None or not view.listening else _how(view)),
+            text("   ● recording" if recording else "", "rubric"),
+        ))  # fmt: skip
+    return lines
