@@ -19,10 +19,11 @@ SILENT, SPOILED = (17, 63), (41, 90)
 BOUNCE_S, PULSE_S = 0.4e-3, 35e-3
 
 
-class _Pen:
-    """Draws edges of one line that rests at a level."""
+class Pen:
+    """Draws edges of one line that rests at a level, until the trace ends."""
 
-    def __init__(self, level: int) -> None:
+    def __init__(self, level: int, end_s: float = DURATION_S) -> None:
+        self.end_s = end_s
         self.first = self.level = level
         self.t: list[float] = []
         self.levels: list[int] = []
@@ -34,7 +35,7 @@ class _Pen:
             self.level = level
 
     def edges(self) -> Edges:
-        return edges_of(self.t, self.levels, self.first, 0.0, DURATION_S)
+        return edges_of(self.t, self.levels, self.first, 0.0, self.end_s)
 
 
 def air_reading(minute: int) -> tuple[float, float]:
@@ -53,7 +54,7 @@ def air_frame(minute: int) -> bytes:
 def air_trace() -> Edges:
     """Asked each minute for two hours."""
     random = np.random.default_rng(SEED + 2)
-    pen = _Pen(HIGH)
+    pen = Pen(HIGH)
     for minute in range(int(DURATION_S / EVERY_S)):
         t = minute * EVERY_S + 10.0
         pen.at(t, LOW)
@@ -96,7 +97,7 @@ def beam_times() -> list[float]:
 def beam_trace() -> Edges:
     """A pulse for each that passes; the edge of a wing makes it bounce now and then."""
     random = np.random.default_rng(SEED + 4)
-    pen = _Pen(LOW)
+    pen = Pen(LOW)
     for t in beam_times():
         if random.random() < 0.3:
             for part in range(int(random.integers(1, 4))):

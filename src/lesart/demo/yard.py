@@ -1,4 +1,4 @@
-"""The yard as plain files: one capture and ``lesart.toml``, as a person would have them."""
+"""The yard as plain files: its captures and ``lesart.toml``, as a person would have them."""
 
 from __future__ import annotations
 
@@ -6,7 +6,10 @@ from pathlib import Path
 
 import numpy as np
 
+from lesart.demo.away import bucket_trace, cups_trace, lid_sound, node_text, tank_trace
+from lesart.demo.field import FIELD
 from lesart.demo.hookup import hookup_text
+from lesart.demo.lines import hive_recording, mast_recording
 from lesart.demo.signals import morning, weighings
 from lesart.demo.traces import air_trace, beam_trace
 from lesart.project.check import FILE
@@ -260,6 +263,13 @@ def write_yard(folder: Path) -> None:
     write_whole(folder / CAPTURE, capture_text())
     write_whole(folder / AIR_TRACE, vcd_text({"air": air_trace()}, 1e-6, "yard"))
     write_whole(folder / BEAM_TRACE, vcd_text({"beam": beam_trace()}, 1e-4, "yard"))
+    write_whole(folder / "captures/mast-cups.vcd", vcd_text({"cups": cups_trace()}, 1e-4, "mast"))
+    write_whole(folder / "captures/rain-bucket.vcd", vcd_text({"bucket": bucket_trace()}, 1e-4, "mast"))
+    write_whole(folder / "captures/syrup-tank.vcd", vcd_text({"echo": tank_trace()}, 1e-6, "tank"))
+    write_whole(folder / "captures/lid-sound.wav", lid_sound())
+    write_whole(folder / "captures/mast-node.csv", node_text())
+    write_whole(folder / "captures/hive-1-morning.csv", hive_recording())
+    write_whole(folder / "captures/mast-morning.csv", mast_recording())
     write_whole(folder / FILE, project_text())
 
 
@@ -269,7 +279,7 @@ def project_text() -> str:
         f'  {{ true = "{true:.3f} kg", indicated = "{indicated:.3f} kg", count = 160, taken = "{taken}" }},'
         for (true, indicated), taken in zip(weighings(), ("08:10", "08:14", "08:19", "08:27"), strict=True)
     )
-    return _PROJECT.replace("{references}", references) + hookup_text()
+    return _PROJECT.replace("{references}", references) + FIELD + hookup_text()
 
 
 def capture_text() -> str:

@@ -58,7 +58,9 @@ def open_demo(folder: Path) -> Desk:
     """The linden yard; its files are made when the folder has none. Raises StorageError."""
     if not (folder / FILE).exists():
         write_yard(folder)
-    return open_desk(folder)
+    desk = open_desk(folder)
+    desk.lines.with_rig = True
+    return desk
 
 
 def folder_for(capture: Path) -> Path:

@@ -40,6 +40,7 @@ class Desk:
         self._filed = Filed(folder, state.saved)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
         self._editor = Editor()
+        self._speaking: set[str] = set()
         self._kept_aside = True
 
     # What is looked at
@@ -73,7 +74,11 @@ class Desk:
 
     def hear(self) -> None:
         """Look at the lines as they are now."""
+        spoke = self._speaking
         self.bench.hear(self.lines.look())
+        self._speaking = {name for name, view in self.bench.views.items() if view.capture.columns}
+        if spoke != self._speaking:
+            self.forget_notes()
 
     @property
     def live(self) -> LiveView | None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lesart.core.errors import LesartError
 from lesart.core.fit.inspect import inspect_field
 from lesart.core.glass.face import FieldItem, inspect_face
@@ -15,6 +17,8 @@ from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.bench import Bench, Run
 from lesart.project.model import Channel, Project
 
+MANY = 3
+"""So many channels with one remark are said at once."""
 WORST_DROPPED = 0.01
 """A share of unusable samples above this is a doubt, not a remark."""
 
@@ -29,6 +33,9 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
         try:
             run = bench.run(project, channel)
         except LesartError as error:
+            if channel.source in bench.views:
+                # What keeps a line from being heard is said with the line, as it is at that moment.
+                continue
             notes.append(Note(FAULT, "raw", channel.name, str(error), remedy="put the file there, or name another"))
             continue
         notes += _raw(project, channel, run, bench)
@@ -42,7 +49,26 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
     notes += bench.hookup_notes(project.hookup)
     notes += inspect_sums(project.sums.values(), project.hookup)
     notes += inspect_measured(project.checks, project.measured)
-    return ordered(notes)
+    return ordered(_gathered(notes))
+
+
+def _gathered(notes: list[Note]) -> list[Note]:
+    """Remarks that say the same of several channels become one: a long list hides what is wrong."""
+    same: dict[tuple[str, str, str | None], list[Note]] = {}
+    for note in notes:
+        if note.mark == REMARK and note.channel and note.figure is None and note.text.startswith(f"{note.channel}: "):
+            same.setdefault((note.step, note.text.removeprefix(f"{note.channel}: "), note.remedy), []).append(note)
+    many = {id(note): group for group in same.values() if len(group) >= MANY for note in group}
+    found = []
+    for note in notes:
+        group = many.get(id(note), [])
+        if not group:
+            found.append(note)
+        elif note is group[0]:
+            names = ", ".join(each.channel or "" for each in group)
+            said = note.text.removeprefix(f"{note.channel}: ")
+            found.append(replace(note, channel=None, text=f"{len(group)} channels ({names}): {said}"))
+    return found
 
 
 def one_count(channel: Channel, raw: float) -> float:

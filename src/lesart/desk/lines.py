@@ -15,6 +15,7 @@ from lesart.core.quantity import grouped
 from lesart.core.raw.source import Source
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.record_file import Recorded
+from lesart.live.rig.rig import Rig
 from lesart.project.capture import Capture
 from lesart.project.model import Project
 
@@ -45,10 +46,15 @@ class LiveView:
 
 
 class Lines:
-    """By source name. Used by the desk's thread alone."""
+    """By source name. Used by the desk's thread alone.
+
+    ``with_rig``: the demo's devices are played by the rig, which starts with the first line that is listened to.
+    """
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
+        self.with_rig = False
+        self._rig: Rig | None = None
         self._open: dict[str, Listening] = {}
         self._left: dict[str, LiveView] = {}
 
@@ -66,7 +72,11 @@ class Lines:
         return name in self._open and self._open[name].state.recorded is not None
 
     def listen(self, source: Source) -> None:
-        """Begin. What was said before and not recorded makes room."""
+        """Begin. What was said before and not recorded makes room. Raises StorageError where there can be no rig."""
+        if self.with_rig and self._rig is None and not (self._folder / "rig" / "scale").exists():
+            rig = Rig(self._folder / "rig")
+            rig.start()
+            self._rig = rig
         if source.name not in self._open:
             self._left.pop(source.name, None)
             self._open[source.name] = Listening(source, self._folder)
@@ -110,6 +120,9 @@ class Lines:
         """Leave all, recordings ended."""
         for name in list(self._open):
             self.leave(name)
+        if self._rig is not None:
+            self._rig.stop()
+            self._rig = None
 
 
 def _view(listening: Listening, *, is_open: bool) -> LiveView:

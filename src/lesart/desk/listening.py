@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from lesart.core.errors import StorageError
+from lesart.core.errors import LesartError
 from lesart.core.quantity import grouped
 from lesart.core.raw.source import Source
 from lesart.desk.changed import Changed
@@ -23,8 +23,8 @@ def toggle_listening(desk: Desk) -> None:
     if desk.lines.listening(source.name):
         desk.say(_left(source, desk.lines.leave(source.name)))
     else:
-        desk.lines.listen(source)
-        desk.follow()
+        if not _begin(desk, [source]):
+            return
         desk.say(f"Listening to {source.name}; o leaves it, r records, space holds.")
     desk.forget_notes()
 
@@ -39,11 +39,22 @@ def toggle_all(desk: Desk) -> None:
         desk.lines.close()
         desk.say(f"Left {len(sources)} lines.")
     else:
-        for source in sources:
-            desk.lines.listen(source)
-        desk.follow()
+        if not _begin(desk, sources):
+            return
         desk.say(f"Listening to {', '.join(source.name for source in sources)}; O leaves them.")
     desk.forget_notes()
+
+
+def _begin(desk: Desk, sources: list[Source]) -> bool:
+    """Listen to some lines; False, and said, where that cannot be."""
+    try:
+        for source in sources:
+            desk.lines.listen(source)
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return False
+    desk.follow()
+    return True
 
 
 def toggle_recording(desk: Desk, now: datetime) -> None:
@@ -57,7 +68,7 @@ def toggle_recording(desk: Desk, now: datetime) -> None:
         return
     try:
         name = desk.lines.record(source, now)
-    except StorageError as error:
+    except LesartError as error:
         desk.say(str(error), fault=True)
         return
     desk.follow()

@@ -26,8 +26,11 @@ class Ear(Protocol):
         """Never raises."""
 
 
-def ear_for(line: Line, folder: Path, clock: Clock) -> Ear:
-    """The ear of a line. ``folder`` is the project's; a port that is a relative path stands in it."""
+def ear_for(line: Line, folder: Path, clock: Clock, is_over: Callable[[], bool]) -> Ear:
+    """The ear of a line. ``folder`` is the project's; a port that is a relative path stands in it.
+
+    ``is_over`` ends what would wait for longer than a moment.
+    """
     if line.kind.name == "text line":
         from lesart.live.text_ear import TextEar
 
@@ -38,7 +41,7 @@ def ear_for(line: Line, folder: Path, clock: Clock) -> Ear:
         return HostEar(line["period"], clock)
     from lesart.live.modbus_ear import ModbusEar  # its library takes a third of a second
 
-    return ModbusEar(line, folder, clock)
+    return ModbusEar(line, folder, clock, is_over)
 
 
 def port_path(port: str, folder: Path) -> str:

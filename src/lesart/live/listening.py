@@ -56,7 +56,8 @@ class Listening:
         self.source = source
         self._zero = time.monotonic()
         self.began = datetime.now(UTC).astimezone()
-        self._ear = make_ear(source.line, folder, self.clock)
+        self._ended = threading.Event()
+        self._ear = make_ear(source.line, folder, self.clock, self._ended.is_set)
         self._buffer = Buffer()
         self._tally = Tally()
         self._trouble = "not opened yet"
@@ -64,7 +65,6 @@ class Listening:
         self._last_t = -math.inf
         self._recorder: Recorder | None = None
         self._lock = threading.Lock()
-        self._ended = threading.Event()
         self._thread = threading.Thread(target=self._run, name=f"line {source.name}", daemon=True)
 
     def clock(self) -> float:

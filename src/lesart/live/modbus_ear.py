@@ -9,7 +9,7 @@ import contextlib
 import logging
 import math
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -26,6 +26,9 @@ from lesart.live.ear import Clock, port_path
 from lesart.live.text_ear import PARITY, open_port
 
 WAIT_S = 0.1
+LATE_S = 2.0
+"""So long after a time-out a reply may still come; a device that is later than that is too slow for its time-out."""
+FRAME_S = 0.02
 _METHODS = {
     "holding": "read_holding_registers",
     "input": "read_input_registers",
@@ -110,6 +113,22 @@ class Asker:
             raise NoAnswer("garbage", says)
         return [int(word) for word in words[: request.count]]
 
+    def wait_for_late(self, is_over: Callable[[], bool]) -> None:
+        """A late reply on a serial line must not be taken for one to the next request, which it may well look like.
+
+        It is waited for and thrown away. Over TCP replies carry the number of their request. Raises LineError.
+        """
+        until = time.monotonic() + LATE_S
+        try:
+            while self.is_serial and time.monotonic() < until and not is_over():
+                if self._client.socket.in_waiting:
+                    time.sleep(FRAME_S)
+                    self._client.socket.reset_input_buffer()
+                    return
+                time.sleep(FRAME_S)
+        except (OSError, TypeError, AttributeError) as error:
+            raise LineError("the port went away") from error
+
     def _why_none(self, unit: int, request: Request) -> NoAnswer:
         """Nothing came, or something that is no answer to this."""
         who = f"unit {unit}, {request.says}"
@@ -127,8 +146,8 @@ class Asker:
 class ModbusEar:
     """Polls the registers of one unit."""
 
-    def __init__(self, line: Line, folder: Path, clock: Clock) -> None:
-        self._line, self._clock = line, clock
+    def __init__(self, line: Line, folder: Path, clock: Clock, is_over: Callable[[], bool]) -> None:
+        self._line, self._clock, self._is_over = line, clock, is_over
         self._asker = Asker(line, folder)
         self._requests = requests_for(line.registers)
         self._columns = tuple(register.name for register in line.registers)
@@ -160,8 +179,9 @@ class ModbusEar:
                 events.append(Event(self._clock(), error.what, error.says))
                 mark = error.mark
                 if error.what == "no reply":
-                    # A late reply to this must not be taken for one to the next: it is waited out, then thrown away.
-                    time.sleep(min(self._line["timeout"], 1.0))
+                    # Who does not answer one request will not answer the others either.
+                    self._asker.wait_for_late(self._is_over)
+                    break
         now = self._clock()
         self._next = max(began + self._line["period"], now)
         values = values_in(self._line.registers, replies)

@@ -47,8 +47,6 @@ class TextEar:
         except (OSError, TypeError) as error:
             # Pyserial meets a port that is taken away in the middle of a read with either of them.
             raise LineError("the port went away") from error
-        if not data:
-            return Heard(self._state.columns)
         self._state, heard = take(self._state, data, self._clock())
         if len(data) >= MANY_BYTES:
             time.sleep(REST_S)

@@ -23,6 +23,8 @@ KEYS_SMALL = (
     ("0–9", "step"), ("c", "channels"), ("g", "glass"), ("n", "notes"), ("enter", "edit"), ("h", "hand"), ("?", "keys"),
     ("ctrl+s", "save"),
 )  # fmt: skip
+FEW_CHANNELS = 10
+"""Of so many the numerals of notes have lines of their own; of more they stand behind the names."""
 KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
 
 
@@ -130,26 +132,37 @@ def margin_lines(palette: Palette, picture: Picture, width: int, *, focused: boo
     """Channels with their reading; the variants of the chosen one below."""
     heading: Pieces = [piece(palette, " channels", "text" if focused else "faint")]
     lines: list[Pieces] = [heading, []]
+    dense = len(picture.channels) > FEW_CHANNELS
     for row in picture.channels:
         room = width - 3
         value = row.value
         name = cut(row.name, max(room - len(value) - 1, 4))
-        mark = "▌" if row.chosen else " "
+        mark, filler = "▌" if row.chosen else " ", len(name) - len(name.rstrip())
+        beside = _beside(row.notes, filler) if dense else ""
         lines.append(
             [
                 (mark, style(palette, "rubric"), row),
                 (name.rstrip(), style(palette, "text", "ink", row.chosen, row.chosen and focused), row),
-                (" " * (len(name) - len(name.rstrip())), style(palette, "text"), row),
+                (beside, style(palette, "rubric"), row),
+                (" " * (filler - len(beside)), style(palette, "text"), row),
                 (f" {value} ", style(palette, row.tone), row),
             ]
         )
-        if row.notes:
+        if row.notes and not dense:
             lines.append([piece(palette, cut(f"  {row.notes}", width - 1), "rubric")])
     if variants and picture.variants:
         lines += [[], [piece(palette, cut(f" variants of {picture.channel}", width - 1), "faint")], []]
         for variant in picture.variants:
             lines.append([piece(palette, " "), *spans(palette, variant)])
     return lines
+
+
+def _beside(notes: str, room: int) -> str:
+    """Numerals behind a name, as many as fit; a dot for those that do not."""
+    numerals = notes.split(" ") if notes else []
+    while numerals and len(" ".join(numerals)) + 1 > room:
+        numerals = [*numerals[:-2], "…"] if len(numerals) > 1 else []
+    return " " + " ".join(numerals) if numerals else ""
 
 
 def glass_lines(palette: Palette, glasses: tuple[Glass, ...], width: int) -> list[Pieces]:

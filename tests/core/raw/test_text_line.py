@@ -10,15 +10,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.raw.heard import Heard
-from lesart.core.raw.text_line import LONGEST_LINE, QUIET_S, TextState, joined, take
+from lesart.core.raw.text_line import ALONE_S, LONGEST_LINE, QUIET_S, TextState, joined, take
 
 NAN = math.nan
 
 
 def heard(*lines: str, more: TextState | None = None) -> Heard:
-    """All lines at once, behind a silence."""
+    """All lines at once, between two silences."""
     data = "".join(f"{line}\n" for line in lines).encode()
-    return take(joined(more or TextState(), 0.0), data, 1.0)[1]
+    state, first = take(joined(more or TextState(), 0.0), data, 1.0)
+    _, then = take(state, b"", 1.1 + ALONE_S)
+    assert not (first.t and then.t)
+    return Heard(
+        then.columns, first.t + then.t, first.values + then.values, first.marks + then.marks, first.events + then.events
+    )
 
 
 @pytest.mark.parametrize(
@@ -90,7 +95,7 @@ def test_a_row_may_come_in_several_lines() -> None:
 
 
 def test_a_name_that_is_new_is_said_with_its_remedy() -> None:
-    found = heard("T=1", "H=2")
+    found = heard("T=1", "T=1", "H=2")
     assert found.columns == ("T",)
     assert found.events[0].says == '"H=2": H where T belong; names can list all there are'
 
@@ -100,13 +105,37 @@ def test_a_line_joined_in_its_middle_is_not_believed() -> None:
     state = joined(TextState(), 0.0)
     state, first = take(state, b"2.50\n812.", QUIET_S / 2)
     assert (first.t, first.events[0].what) == ((), "joined")
-    _, second = take(state, b"75\n", 0.2)
-    assert second.values == ((812.75,),)
+    _, second = take(state, b"75\n813\n", 0.2)
+    assert second.values == ((812.75,), (813,))
 
 
 def test_a_silence_before_a_line_says_that_it_is_whole() -> None:
-    _, found = take(joined(TextState(), 0.0), b"812.50\n", QUIET_S)
-    assert found.values == ((812.5,),)
+    _, found = take(joined(TextState(), 0.0), b"812.50\n812\n", QUIET_S)
+    assert found.values == ((812.5,), (812,))
+
+
+def test_what_the_columns_are_is_believed_when_two_lines_agree() -> None:
+    """The first line may be half noise; none of them is lost, and each keeps its time."""
+    state, first = take(joined(TextState(), 0.0), b"co~nt=1 l=\n", 1.0)
+    assert first.t == ()
+    state, second = take(state, b"count=1 lid=2\n", 2.0)
+    assert second.t == ()
+    _, third = take(state, b"count=3 lid=4\n", 2.1)
+    assert third.columns == ("count", "lid")
+    assert (third.t, third.values[1:]) == ((1.0, 2.0, 2.1), ((1, 2), (3, 4)))
+    assert all(map(math.isnan, third.values[0]))
+
+
+def test_the_line_of_a_slow_device_is_believed_alone() -> None:
+    state, first = take(joined(TextState(), 0.0), b"42.5\n", 1.0)
+    _, then = take(state, b"", 1.2 + ALONE_S)
+    assert (first.t, then.t, then.values) == ((), (1.0,), ((42.5,),))
+
+
+def test_quantities_that_come_in_turn_make_one_row() -> None:
+    found = heard("T=1", "H=2", "T=3", "H=4", "T=5", "H=6")
+    assert found.columns == ("T", "H")
+    assert found.values == ((1, 2), (3, 4), (5, 6))
 
 
 def test_a_pause_in_a_line_that_was_joined_in_its_middle_makes_it_no_more_whole() -> None:

@@ -17,8 +17,13 @@ LONGEST_LINE = 4096
 """A line without an end for so many bytes is garbage: the wrong baud rate, or no text at all."""
 QUIET_S = 0.05
 """A line that begins after such a silence was heard from its start."""
+ALONE_S = 1.0
+"""The first line of a slow device is believed when no second one came for so long."""
+MOST_HELD = 16
 LEAST_STEP_S = 1e-6
 MISSING = int(Mark.MISSING)
+Shape = tuple[tuple[str, ...], int]
+"""Names, and how many values."""
 _SEPARATORS = (";", "\t", "|", ",")
 _NUMBER = r"[+-]?(?:0[xX][0-9a-fA-F]+|(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
 _UNIT = r"(?:\s+(?:%|°?[A-Za-zµΩ²³/]{1,4})(?=[\s;,|]|$)(?!\s*[=:]))?"
@@ -37,7 +42,7 @@ class TextState:
     ``begun``: is the line at hand heard from its start? ``last_t`` is the time of the last row, ``last_read`` that of
     the last bytes, both in seconds. ``asked`` are names that the project gives; ``header`` is a line of words that may
     name the columns. ``wordy`` are columns that held no number from the first row on. ``partial`` are values of a row
-    that comes in several lines, by name.
+    that comes in several lines, by name. ``held`` are first lines with their times, until two agree on the columns.
     """
 
     asked: tuple[str, ...] = ()
@@ -49,6 +54,7 @@ class TextState:
     separator: bytes | None = b""
     wordy: frozenset[int] = frozenset()
     partial: tuple[tuple[str, float], ...] = ()
+    held: tuple[tuple[bytes, float], ...] = ()
     begun: bool = False
     last_t: float = -math.inf
     last_read: float = -math.inf
@@ -60,7 +66,7 @@ def joined(state: TextState, now: float) -> TextState:
 
 
 def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
-    """Rows of the lines that end in ``data``, which was there at ``now``, in seconds.
+    """Rows of the lines that end in ``data``, which was there at ``now``, in seconds. Without data, time has passed.
 
     A row's time is when its line ended: bytes that were read together came one after another, ``byte_s`` apart, but
     not before the bytes read before.
@@ -75,11 +81,13 @@ def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
     for line in lines:
         after -= len(line) + 1
         batch.line(line, now - span_s * after / len(data))
+    if batch.state.held and now - batch.state.held[0][1] > ALONE_S:
+        batch.believe_the_last()
     if len(rest) > LONGEST_LINE:
         batch.garbage(rest, now, f"{len(rest)} bytes without an end of line; is the baud rate right?")
         rest = b""
     heard = batch.heard()
-    return replace(batch.state, rest=rest, last_read=now), heard
+    return replace(batch.state, rest=rest, last_read=now if data else state.last_read), heard
 
 
 class _Batch:
@@ -134,7 +142,8 @@ class _Batch:
             self.chatter(line, text, t)
             return
         if not self.state.columns:
-            self._learn(names, values, separator)
+            self._hold(line, t, (names, len(values)))
+            return
         columns = self.state.columns
         if names and names != columns and set(names) <= set(columns):
             self.part_of_row(dict(zip(names, values, strict=True)), t)
@@ -146,7 +155,40 @@ class _Batch:
             return
         if any(math.isnan(value) and place not in self.state.wordy for place, value in enumerate(values)):
             self.events.append(Event(t, "garbage", f'no number in a part of "{visible_bytes(line)}"'))
+        if self.state.separator is None and separator is not None:
+            self.state = replace(self.state, separator=separator)
         self.row(values, t)
+
+    def _hold(self, line: bytes, t: float, shape: Shape) -> None:
+        """What the columns are is believed when two lines agree: the first one may be half noise.
+
+        A device that sends a line a quantity says them in turn: then each has to come twice.
+        """
+        before, self.state = self.state.held, replace(self.state, held=(*self.state.held, (line, t))[-MOST_HELD:])
+        shapes = [_shape(earlier, self.state.decimal) for earlier, _ in before]
+        if shape in shapes:
+            place = len(shapes) - 1 - shapes[::-1].index(shape)
+            between = [other for other in shapes[place + 1 :] if other[0]]
+            if all(shapes.count(other) > 1 for other in between):
+                names = dict.fromkeys(name for other in (*between, shape) for name in other[0])
+                self._learn_from(line, before[place][0], tuple(sorted(names, key=list(_all_names(shapes)).index)))
+        elif shape[0] and set(shape[0]) <= set(self.state.asked):
+            self._learn_from(line, line, shape[0])
+
+    def believe_the_last(self) -> None:
+        """Nothing else came."""
+        line = self.state.held[-1][0]
+        self._learn_from(line, line, _shape(line, self.state.decimal)[0])
+
+    def _learn_from(self, line: bytes, other: bytes, names: tuple[str, ...]) -> None:
+        held, self.state = self.state.held, replace(self.state, held=())
+        _, values, separator = _cells(_readable(line) or "", self.state.decimal)
+        _, others, _ = _cells(_readable(other) or "", self.state.decimal)
+        both = zip(values, others, strict=True)
+        wordy = frozenset(place for place, pair in enumerate(both) if all(map(math.isnan, pair)))
+        self._learn(names, len(names) or len(values), separator, wordy)
+        for earlier, t in held:
+            self.line(earlier, t)
 
     def part_of_row(self, found: dict[str, float], t: float) -> None:
         """Some devices send a line a quantity: a row is whole when all came, or when one comes again."""
@@ -160,9 +202,7 @@ class _Batch:
             before = {}
         self.state = replace(self.state, partial=tuple(before.items()))
 
-    def _learn(self, names: tuple[str, ...], values: tuple[float, ...], separator: bytes | None) -> None:
-        """What the first row says of all that follow."""
-        width = len(values)
+    def _learn(self, names: tuple[str, ...], width: int, separator: bytes | None, wordy: frozenset[int]) -> None:
         asked = self.state.asked
         if names and set(names) < set(asked):
             self.state = replace(self.state, columns=asked, separator=separator)
@@ -170,7 +210,6 @@ class _Batch:
         numbered = tuple(f"column {number}" for number in range(1, width + 1))
         header = self.state.header if len(self.state.header) == width else ()
         columns = (asked if len(asked) == width else ()) or names or header or numbered
-        wordy = frozenset(place for place, value in enumerate(values) if math.isnan(value))
         self.state = replace(self.state, columns=columns, separator=separator, wordy=wordy)
 
     def chatter(self, line: bytes, text: str, t: float) -> None:
@@ -197,6 +236,17 @@ def _readable(line: bytes) -> str | None:
         if sum(letter > "\x7e" for letter in text) > 2:
             return None
     return text if all(letter.isprintable() or letter == "\t" for letter in text) else None
+
+
+def _shape(line: bytes, decimal: str) -> Shape:
+    """What one line says of the columns."""
+    names, values, _ = _cells(_readable(line) or "", decimal)
+    return names, len(values)
+
+
+def _all_names(shapes: list[Shape]) -> dict[str, None]:
+    """In the order they first came."""
+    return dict.fromkeys(name for names, _ in shapes for name in names)
 
 
 def _cells(text: str, decimal: str) -> tuple[tuple[str, ...], tuple[float, ...], bytes | None]:

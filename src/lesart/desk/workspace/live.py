@@ -68,7 +68,7 @@ def _how(view: LiveView) -> tuple[Span, ...]:
     age = "nothing yet" if math.isinf(state.age_s) else f"{number(state.age_s, 's', 2)} old"
     bad = "".join(f"   {count} {what}" for what, count in state.tally.bad.items())
     return (
-        text("● ", "rubric" if view.is_late else "verdigris"), text(f"{state.rate_hz:.3g}"), label(" rows a second   "),
+        text("● ", "rubric" if view.is_late else "verdigris"), text(f"{state.rate_hz:.3g}/s"), label("   "),
         text(age, "rubric" if view.is_late else "text"), label("   "), text(f"{grouped(str(state.tally.rows))} rows"),
         text(bad, "rubric"),
     )  # fmt: skip
@@ -79,16 +79,17 @@ def overview_lines(context: Context) -> list[Line]:
     sources = [source for source in context.project.sources.values() if source.line is not None]
     if not sources:
         return []
-    lines: list[Line] = [(), (label(f"   {'line':<16}{'where':<34}"), *_key("o r", "this one"), *_key("O", "all"))]
+    keys = (*_key("o", "listens"), *_key("r", "records"), *_key("O", "all"))
+    lines: list[Line] = [(), (label(f"   {'line':<15}{'where':<24}"), *keys)]
     for source in sources:
         here = source.name == context.channel.source
         view = context.bench.views.get(source.name)
         assert source.line is not None
         recording = view is not None and view.state.recorded is not None
         lines.append((
-            text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:15]:<16}", bold=here),
-            label(f"{source.line.says[:33]:<34}"),
+            text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:14]:<15}", bold=here),
+            label(f"{source.line.says.partition(',')[0][:23]:<24}"),
             *((label("○ not listened to"),) if view is None or not view.listening else _how(view)),
-            text("   ● recording" if recording else "", "rubric"),
+            text(" ● recorded" if recording else "", "rubric"),
         ))  # fmt: skip
     return lines

@@ -15,8 +15,8 @@ from lesart.project.model import Channel
 
 def build(context: Context) -> Workspace:
     """Channels and panels of the whole project."""
-    heads = f"{'raw':>16}{'law':>12}{'true':>12}{'calm':>12}"
-    lines: list[Line] = [(label(f"   {'channel':<16}{heads}  cells"),)]
+    heads = f"{'raw':>13}{'law':>12}{'true':>12}{'calm':>12}"
+    lines: list[Line] = [(label(f"   {'channel':<15}{heads} cells"),)]
     lines += [_thread(context, channel) for channel in context.project.channels.values()]
     lines += [(), (label(f"   {'panel':<16}{'is':<24}{'face':<16}shows"),)]
     for glass in context.glasses:
@@ -48,12 +48,12 @@ def _thread(context: Context, channel: Channel) -> Line:
     cells = fill(channel.field, context.readings[channel.name])
     return (
         text(" ▌ " if here else "   ", "rubric"),
-        text(f"{channel.name[:15]:<16}", bold=here),
-        text(f"{number(raw, channel.unit_raw.symbol, 9):>16}", "lapis"),
+        text(f"{channel.name[:14]:<15}", bold=here),
+        text(f"{number(raw, channel.unit_raw.symbol, 7):>13}", "lapis"),
         text(f"{_reading(law, channel):>12}", "ochre"),
         text(f"{_reading(true, channel):>12}", "ochre"),
         text(f"{_reading(calm, channel):>12}", "verdigris"),
-        text("  "),
+        text(" "),
         text(cells.text, "cells"),
     )
 

@@ -39,7 +39,8 @@ def build(context: Context) -> Workspace:
     # A rate counts only where no column holds the time, a unit of time only where one does.
     moot = "rate" if source.time else "time_unit"
     told = [parameter for parameter in OF_FORMAT[source.format] if parameter.name != moot]
-    settings = rows_of(project, ("sources", source.name), (FORMAT, *told), in_line=2, column=40)
+    told = told if source.line is not None else [FORMAT, *told]
+    settings = rows_of(project, ("sources", source.name), told, in_line=2, column=40)
     settings += _decoder_rows(context, source)
     column = (
         label("column "), value(project, ("channels", channel.name, "column")),
@@ -161,7 +162,8 @@ def _histogram(context: Context, raw: Block) -> list[Line]:
     low, high = np.quantile(x, [0.001, 0.999])
     if low == high:
         low, high = float(x.min()), float(x.max())
-    counts, _ = np.histogram(x, BINS, (low, high))
+    # What lies beyond the ends counts at them: of two samples nothing would be left else.
+    counts, _ = np.histogram(np.clip(x, low, high), BINS, (low, high))
     bars = "".join(_BARS[int(np.ceil(count / counts.max() * (len(_BARS) - 1)))] for count in counts)
     unit = context.channel.unit_raw.symbol
     return [(label("how often "), text(bars, "lapis"), label(f"  {number(low, '', 6)} to {number(high, unit, 6)}"))]

@@ -23,7 +23,9 @@ MARKERS = {"points": "●", "rings": "○"}
 ROWS_A_TICK = 3
 """Rows between two ticks at least: nearer ones would stand at visibly different distances."""
 MOST_ACROSS = 5
-MOST_TIMES = 8
+MOST_TIMES, MOST_SECONDS = 8, 5
+MINUTES_S = 480.0
+"""From here on labels are hours and minutes; shorter times are labelled with seconds, which take more room."""
 
 
 class RoundFormatter(AxisFormatter):
@@ -46,7 +48,7 @@ class ClockFormatter(AxisFormatter):
 
     def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
         """From ``min_`` to ``max_``."""
-        return axis.clock_ticks(min_, max_, MOST_TIMES)
+        return axis.clock_ticks(min_, max_, MOST_TIMES if max_ - min_ >= MINUTES_S else MOST_SECONDS)
 
     def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
         """One for each."""

@@ -1,0 +1,332 @@
+"""What else stands in the yard, away from hive 2: its channels as the project file has them."""
+
+from __future__ import annotations
+
+FIELD = """
+# Hive 1 talks on a serial line of its own; this is what was recorded of it. o listens to it: the rig speaks for it.
+[sources."hive 1"]
+capture = "captures/hive-1-morning.csv"
+
+[sources."hive 1".line]
+kind = "text line"
+port = "rig/scale"
+
+[channels."hive 1 mass"]
+source = "hive 1"
+column = "count"
+raw_unit = "ct"
+unit = "kg"
+lowest = "-2 kg"
+highest = "120 kg"
+
+[[channels."hive 1 mass".law]]
+kind = "bridge converter"
+bits = 24
+gain = "128"
+reference = "5 V"
+excitation = "5 V"
+
+[[channels."hive 1 mass".law]]
+kind = "load cell"
+capacity = "200 kg"
+sensitivity = "2 mV/V"
+zero = "0 mV/V"
+
+[[channels."hive 1 mass".calm]]
+kind = "mean"
+samples = 8
+
+[channels."hive 1 mass".fit]
+width = 9
+decimals = 1
+unit_text = "kg"
+
+# The mast is asked for its registers. Pressure is in pascals there, however often a label says hectopascals.
+[sources.mast]
+capture = "captures/mast-morning.csv"
+
+[sources.mast.line]
+kind = "Modbus RTU"
+port = "rig/mast"
+unit = 7
+period = "0.5 s"
+
+[[sources.mast.line.registers]]
+name = "pressure"
+table = "input"
+address = 0
+type = "uint32"
+
+[[sources.mast.line.registers]]
+name = "wind from"
+table = "input"
+address = 2
+scale = "0.1"
+
+[[sources.mast.line.registers]]
+name = "wind"
+table = "input"
+address = 10
+type = "float32"
+
+[[sources.mast.line.registers]]
+name = "air"
+table = "input"
+address = 3
+type = "int16"
+scale = "0.1"
+
+[channels.pressure]
+source = "mast"
+column = "pressure"
+raw_unit = "Pa"
+unit = "hPa"
+lowest = "950 hPa"
+highest = "1070 hPa"
+
+[[channels.pressure.calm]]
+kind = "mean"
+samples = 8
+
+[channels.pressure.fit]
+width = 9
+decimals = 1
+unit_text = "hPa"
+
+[channels."wind from"]
+source = "mast"
+column = "wind from"
+raw_unit = "°"
+unit = "°"
+lowest = "0 °"
+highest = "360 °"
+
+[channels."wind from".fit]
+width = 9
+decimals = 0
+unit_text = "°"
+
+# Two magnets on the axle of the cups close a contact: two pulses a turn, and a turn a second is 1.36 m/s of wind.
+[sources.cups]
+capture = "captures/mast-cups.vcd"
+format = "vcd"
+
+[sources.cups.decode]
+kind = "gate count"
+line = "cups"
+gate = "10 s"
+shortest = "2 ms"
+
+[channels.wind]
+source = "cups"
+column = "count"
+raw_unit = "ct"
+unit = "m/s"
+lowest = "0 m/s"
+highest = "40 m/s"
+
+[[channels.wind.law]]
+kind = "linear"
+input = "0 ct"
+output = "0 m/s"
+slope = "0.068 m/s/ct"
+
+[channels.wind.fit]
+width = 9
+stale_after = "25 s"
+decimals = 1
+unit_text = "m/s"
+
+# The bucket tips once for a quarter of a millimetre; its contact bounces.
+[sources.bucket]
+capture = "captures/rain-bucket.vcd"
+format = "vcd"
+
+[sources.bucket.decode]
+kind = "gate count"
+line = "bucket"
+gate = "600 s"
+shortest = "5 ms"
+
+[channels.rain]
+source = "bucket"
+column = "count"
+raw_unit = "ct"
+unit = "mm"
+lowest = "0 mm"
+highest = "50 mm"
+
+[[channels.rain.law]]
+kind = "linear"
+input = "0 ct"
+output = "0 mm"
+slope = "0.25 mm/ct"
+
+[channels.rain.fit]
+width = 9
+stale_after = "1300 s"
+decimals = 2
+unit_text = "mm"
+
+# An echo from the syrup: the pulse lasts as long as the sound is under way, there and back.
+[sources.tank]
+capture = "captures/syrup-tank.vcd"
+format = "vcd"
+
+[sources.tank.decode]
+kind = "pulse width"
+line = "echo"
+least = "100 µs"
+most = "20 ms"
+shortest = "20 µs"
+
+[channels."syrup below"]
+source = "tank"
+column = "width"
+raw_unit = "s"
+unit = "mm"
+lowest = "20 mm"
+highest = "900 mm"
+
+[[channels."syrup below".law]]
+kind = "linear"
+input = "0 s"
+output = "0 mm"
+slope = "171.6 m/s"  # half the speed of sound at 20 °C
+
+[[channels."syrup below".calm]]
+kind = "median"
+samples = 5
+
+[channels."syrup below".fit]
+width = 9
+stale_after = "5 s"
+decimals = 0
+unit_text = "mm"
+
+# Eight seconds under the lid of hive 2.
+[sources."lid sound"]
+capture = "captures/lid-sound.wav"
+format = "wav"
+
+[channels."lid sound"]
+source = "lid sound"
+column = "1"
+raw_unit = "ct"
+unit = "%"
+lowest = "-100 %"
+highest = "100 %"
+
+[[channels."lid sound".law]]
+kind = "linear"
+input = "0 ct"
+output = "0 %"
+slope = "0.0030517578125 %/ct"  # 16 bits, of the converter's range
+
+[channels."lid sound".fit]
+width = 9
+decimals = 1
+unit_text = "%"
+
+# The node of the mast sends counts of its own converter: the battery behind a divider, and how the stand leans.
+[sources.node]
+capture = "captures/mast-node.csv"
+header = 1
+time = "ms"
+time_unit = "ms"
+
+[channels.battery]
+source = "node"
+column = "battery_ct"
+raw_unit = "ct"
+unit = "V"
+lowest = "0 V"
+highest = "18 V"
+
+[[channels.battery.law]]
+kind = "linear"
+input = "0 ct"
+output = "0 mV"
+slope = "0.80586 mV/ct"
+
+[[channels.battery.law]]
+kind = "linear"
+input = "0 mV"
+output = "0 V"
+slope = "5.7 mV/mV"  # 47 kΩ over 10 kΩ
+
+[channels.battery.fit]
+width = 9
+decimals = 2
+unit_text = "V"
+
+# Three axes of an inertial sensor on the stand, 16 384 counts to the pull of the earth.
+[channels."stand x"]
+source = "node"
+column = "x_ct"
+raw_unit = "ct"
+unit = "m/s²"
+lowest = "-20 m/s²"
+highest = "20 m/s²"
+
+[[channels."stand x".law]]
+kind = "linear"
+input = "0 ct"
+output = "0 m/s²"
+slope = "0.000598550 m/s²/ct"
+
+[[channels."stand x".calm]]
+kind = "mean"
+samples = 16
+
+[channels."stand x".fit]
+width = 9
+decimals = 2
+unit_text = "m/s²"
+
+[channels."stand y"]
+source = "node"
+column = "y_ct"
+raw_unit = "ct"
+unit = "m/s²"
+lowest = "-20 m/s²"
+highest = "20 m/s²"
+
+[[channels."stand y".law]]
+kind = "linear"
+input = "0 ct"
+output = "0 m/s²"
+slope = "0.000598550 m/s²/ct"
+
+[[channels."stand y".calm]]
+kind = "mean"
+samples = 16
+
+[channels."stand y".fit]
+width = 9
+decimals = 2
+unit_text = "m/s²"
+
+[channels."stand z"]
+source = "node"
+column = "z_ct"
+raw_unit = "ct"
+unit = "m/s²"
+lowest = "-20 m/s²"
+highest = "20 m/s²"
+
+[[channels."stand z".law]]
+kind = "linear"
+input = "0 ct"
+output = "0 m/s²"
+slope = "0.000598550 m/s²/ct"
+
+[[channels."stand z".calm]]
+kind = "mean"
+samples = 16
+
+[channels."stand z".fit]
+width = 9
+decimals = 2
+unit_text = "m/s²"
+"""
