@@ -9,9 +9,11 @@ from typing import Any
 from lesart.core.block import Block
 from lesart.core.errors import RequestError, UnitError
 from lesart.core.raw.decode import KINDS
+from lesart.core.raw.line import LINES
 from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
 from lesart.desk.changed import Changed
+from lesart.desk.line_entries import add_line, add_register, is_line
 from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture
 from lesart.project.found_source import FORMATS, source_table
@@ -20,7 +22,10 @@ from lesart.project.new import round_limits
 from lesart.project.sources import check_source
 from lesart.project.text import Editor
 
-HOW = 'write "name = column unit" for another channel, or "name < file as decoder" for another capture'
+HOW = (
+    'write "name = column unit" for another channel, "name < file as decoder" for another capture, or '
+    f'"name < KIND …" for a line, which is {", ".join(LINES)}'
+)
 
 
 @dataclass(frozen=True)
@@ -39,9 +44,14 @@ def add_entry(editor: Editor, text: str, project: Project, folder: Path, capture
     where = _Where(editor, text, project, folder)
     if "<" in typed:
         name, _, what = typed.partition("<")
+        if is_line(what.strip()):
+            return add_line(editor, text, _free_source(_free(name, project), project), what.strip())
         return _add_capture(where, _free(name, project), what.strip())
     if "=" in typed:
         name, _, what = typed.partition("=")
+        register = add_register(editor, text, project.sources[source], _free(name, project), what.strip())
+        if register is not None:
+            return register
         return _add_channel(where, _free(name, project), capture, source, what.strip())
     raise RequestError(f'"{typed}" is neither; {HOW}.')
 
@@ -52,6 +62,12 @@ def _free(name: str, project: Project) -> str:
         raise RequestError(f"A channel needs a name; {HOW}.")
     if name in project.channels:
         raise RequestError(f'There is a channel "{name}" already; take another name.')
+    return name
+
+
+def _free_source(name: str, project: Project) -> str:
+    if name in project.sources:
+        raise RequestError(f'There is a source "{name}" already; take another name.')
     return name
 
 
@@ -89,8 +105,7 @@ def _add_capture(where: _Where, name: str, what: str) -> Changed:
     """A source of that name and a channel of its first column."""
     file, _, decoder = what.partition(" as ")
     path = where.folder / file.strip()
-    if name in where.project.sources:
-        raise RequestError(f'There is a source "{name}" already; take another name.')
+    _free_source(name, where.project)
     if not file.strip() or not path.is_file():
         raise RequestError(f'"{file.strip()}" is not in the project\'s folder; put it into captures first.')
     if path.suffix.lower() not in FORMATS:

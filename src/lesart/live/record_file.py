@@ -46,6 +46,9 @@ class RecordFile:
         self._write, self._room = write, room
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise StorageError(f"{path.parent}: it cannot be made ({error.strerror}).") from error
+        try:
             self._handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_APPEND, 0o644)
         except FileExistsError as error:
             raise StorageError(f"{path}: it is there already; a recording never replaces another.") from error

@@ -81,7 +81,7 @@ def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
     for line in lines:
         after -= len(line) + 1
         batch.line(line, now - span_s * after / len(data))
-    if batch.state.held and now - batch.state.held[0][1] > ALONE_S:
+    if len(batch.state.held) == 1 and now - batch.state.held[0][1] > ALONE_S:
         batch.believe_the_last()
     if len(rest) > LONGEST_LINE:
         batch.garbage(rest, now, f"{len(rest)} bytes without an end of line; is the baud rate right?")

@@ -60,13 +60,16 @@ def _key(key: str, does: str) -> tuple[Span, ...]:
     return text(key, "ochre"), label(f" {does}  ")
 
 
-def _how(view: LiveView) -> tuple[Span, ...]:
-    """Rate, age and losses; trouble in place of them."""
+def _how(view: LiveView, *, short: bool = False) -> tuple[Span, ...]:
+    """Rate, age and losses; trouble in place of them. ``short``: the losses together."""
     state = view.state
     if state.trouble:
         return (text(f"† {visible(state.trouble)}", "rubric"),)
     age = "nothing yet" if math.isinf(state.age_s) else f"{number(state.age_s, 's', 2)} old"
-    bad = "".join(f"   {count} {what}" for what, count in state.tally.bad.items())
+    losses = state.tally.bad
+    bad = "".join(f"   {count} {what}" for what, count in losses.items())
+    if short and losses:
+        bad = f"   {grouped(str(sum(losses.values())))} bad"
     return (
         text("● ", "rubric" if view.is_late else "verdigris"), text(f"{state.rate_hz:.3g}/s"), label("   "),
         text(age, "rubric" if view.is_late else "text"), label("   "), text(f"{grouped(str(state.tally.rows))} rows"),
@@ -89,7 +92,7 @@ def overview_lines(context: Context) -> list[Line]:
         lines.append((
             text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:14]:<15}", bold=here),
             label(f"{source.line.says.partition(',')[0][:23]:<24}"),
-            *((label("○ not listened to"),) if view is None or not view.listening else _how(view)),
+            *((label("○ not listened to"),) if view is None or not view.listening else _how(view, short=True)),
             text(" ● recorded" if recording else "", "rubric"),
         ))  # fmt: skip
     return lines

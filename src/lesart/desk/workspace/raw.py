@@ -29,7 +29,7 @@ from lesart.project.sources import line_parameters
 BAD_SHOWN = 4
 BINS = 44
 _BARS = " ▁▂▃▄▅▆▇█"
-ADDS = "add a channel, name = column unit, or a capture, name < file as decoder: "
+ADDS = "name = column unit, name < file as decoder, or name < text line PORT: "
 
 
 def build(context: Context) -> Workspace:

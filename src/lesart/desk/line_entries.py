@@ -1,0 +1,99 @@
+"""Lines that are typed: ``mass < text line PORT``, ``air < Modbus TCP HOST:PORT unit 7 input 3 int16``."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from lesart.core.errors import Problem, RequestError
+from lesart.core.raw.line import LINES
+from lesart.core.raw.registers import TABLES, TYPES
+from lesart.core.raw.source import Source
+from lesart.desk.changed import Changed
+from lesart.project.sources import check_source
+from lesart.project.text import Editor
+
+_REGISTER = re.compile(rf"({'|'.join(TABLES)})\s+(\d+)(?:\s+({'|'.join(TYPES)}))?")
+_HOW = {
+    "text line": "NAME < text line PORT [BAUD], like: mass < text line rig/scale 115200",
+    "Modbus RTU": "NAME < Modbus RTU PORT unit N TABLE ADDRESS [TYPE], like: air < Modbus RTU rig/mast unit 7 input 3",
+    "Modbus TCP": "NAME < Modbus TCP HOST:PORT unit N TABLE ADDRESS [TYPE]",
+    "this computer": "NAME < this computer",
+}
+
+
+def is_line(what: str) -> bool:
+    """Does what was typed behind ``<`` begin with a kind of line?"""
+    return any(what.lower().startswith(kind.lower()) for kind in LINES)
+
+
+def add_line(editor: Editor, text: str, name: str, what: str) -> Changed:
+    """A source with the line, and a channel of its first column. Raises RequestError with what would be right."""
+    kind = next(kind for kind in LINES if what.lower().startswith(kind.lower()))
+    rest = what[len(kind) :].strip()
+    table, registers = _table(kind, rest, name)
+    source, problems = check_source(name, {"line": {"kind": kind, **table, "registers": registers} if registers else
+                                           {"kind": kind, **table}})  # fmt: skip
+    if source is None:
+        raise RequestError(_said(problems[0], name))
+    text = editor.with_table(text, ("sources", name, "line"), {"kind": kind, **table})
+    for register in registers:
+        text = editor.with_entry(text, ("sources", name, "line", "registers"), register)
+    column, unit, low, high = ("load", "%", "0 %", "100 %") if kind == "this computer" else (
+        registers[0]["name"] if registers else "1", "1", "0", "1000")  # fmt: skip
+    channel = {"source": name, "column": column, "raw_unit": unit, "unit": unit, "lowest": low, "highest": high}
+    text = editor.with_table(text, ("channels", name), channel)
+    return Changed(text, f"added: {name} from {_where(source)}; o listens to it", ("channels", name, "column"))
+
+
+def _where(source: Source) -> str:
+    return source.line.says if source.line is not None else source.name
+
+
+def add_register(editor: Editor, text: str, source: Source, name: str, what: str) -> Changed | None:
+    """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers; None where that is not what it is."""
+    match = _REGISTER.match(what)
+    if source.line is None or not source.line.kind.has_registers or match is None:
+        return None
+    unit = what[match.end() :].strip() or "1"
+    register = _register(match, name)
+    text = editor.with_entry(text, ("sources", source.name, "line", "registers"), register)
+    channel = {"source": source.name, "column": name, "raw_unit": unit, "unit": unit,
+               "lowest": f"0 {unit}".removesuffix(" 1"), "highest": f"1000 {unit}".removesuffix(" 1")}  # fmt: skip
+    text = editor.with_table(text, ("channels", name), channel)
+    return Changed(text, f"added: {name}, {match[0]}", ("channels", name, "column"))
+
+
+def _register(match: re.Match[str], name: str) -> dict[str, Any]:
+    register: dict[str, Any] = {"name": name, "table": match[1], "address": int(match[2])}
+    return register | ({"type": match[3]} if match[3] else {})
+
+
+def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    """The line's own keys, and its first register."""
+    if kind == "this computer":
+        return {}, []
+    place, _, more = rest.partition(" ")
+    if not place:
+        raise RequestError(f'"{name} < {kind}" lacks where it is; write {_HOW[kind]}.')
+    if kind == "text line":
+        if more and not more.strip().isdecimal():
+            raise RequestError(f'"{more}" is no baud rate; write {_HOW[kind]}.')
+        return {"port": place, **({"baud": int(more)} if more else {})}, []
+    match = re.fullmatch(rf"(?:unit\s+(\d+)\s+)?(?:(\d+)\s+baud\s+)?({_REGISTER.pattern})", more.strip())
+    if match is None:
+        raise RequestError(f'"{more}" does not say which register; write {_HOW[kind]}.')
+    told: dict[str, Any] = {"port": place}
+    if kind == "Modbus TCP":
+        host, _, port = place.rpartition(":")
+        told = {"host": host, "tcp_port": int(port)} if host and port.isdecimal() else {"host": place}
+    elif match[2]:
+        told["baud"] = int(match[2])
+    told |= {"unit": int(match[1])} if match[1] else {}
+    found = _REGISTER.fullmatch(match[3])
+    assert found is not None
+    return told, [_register(found, name)]
+
+
+def _said(problem: Problem, name: str) -> str:
+    return str(Problem(problem.place.removeprefix(f"sources.{name}.line."), problem.value, problem.wanted))

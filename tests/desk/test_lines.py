@@ -1,0 +1,282 @@
+"""Lines at the desk: what is said is followed, held, recorded, and computed as it would be from a file."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Iterator
+from datetime import datetime
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from lesart.core.raw.heard import Heard
+from lesart.desk.bench import Bench
+from lesart.desk.desk import Desk
+from lesart.desk.listening import toggle_all, toggle_listening, toggle_recording
+from lesart.desk.picture import picture_of
+from lesart.desk.views import Picture
+from lesart.live.rig.rig import Rig
+from tests.conftest import MASS
+from tests.live.waiting import wait_for
+
+HIVE, PRESSURE = "hive 1 mass", "pressure"
+NOW = datetime(2026, 5, 14, 8)
+
+
+@pytest.fixture
+def rig(yard: Path) -> Iterator[Rig]:
+    rig = Rig(yard / "rig", rate_hz=100.0)
+    rig.start()
+    yield rig
+    rig.stop()
+
+
+@pytest.fixture
+def live(desk: Desk, rig: Rig) -> Iterator[Desk]:
+    """The scale of hive 1, listened to in Raw."""
+    desk.choose_channel(HIVE)
+    desk.open_step(2)
+    toggle_listening(desk)
+    wait_for(lambda: rows(desk) > 20, "rows came")
+    yield desk
+    desk.lines.close()
+
+
+def rows(desk: Desk, source: str = "hive 1") -> int:
+    desk.hear()
+    view = desk.bench.views.get(source)
+    return len(view.capture.t) if view is not None else 0
+
+
+def words(picture: Picture) -> str:
+    return "\n".join("".join(span.text for span in line) for line in picture.workspace.lines)
+
+
+def test_what_is_said_now_stands_in_the_thread_and_in_raw(live: Desk) -> None:
+    picture = picture_of(live)
+    assert (picture.capture, picture.playing) == ("rig/scale, 115200 baud", "▶ live")
+    raw, calm = picture.thread[1].value.text, picture.thread[4].value.text
+    assert abs(float(raw.replace(" ", "").removesuffix("ct")) - 412_000) < 12_000
+    assert abs(float(calm.removesuffix(" kg")) - 38.5) < 1
+    assert "serial text line" in words(picture)
+    assert "o leaves  r records" in words(picture)
+
+
+def test_the_cursor_is_now_until_it_is_held_and_goes_on_when_followed_again(live: Desk) -> None:
+    first = live.shown.cursor_s
+    wait_for(lambda: (live.hear(), live.shown.cursor_s)[1] > first + 0.2, "it moved on")
+    live.move_cursor(-5)
+    held = live.state.cursor_s
+    assert picture_of(live).playing == "‖ held"
+    before = rows(live)
+    wait_for(lambda: rows(live) > before + 10, "more came")
+    assert picture_of(live).cursor == picture_of(live).cursor
+    assert live.state.cursor_s == held
+    live.toggle_play()
+    assert live.shown.cursor_s > held + 0.1
+    assert picture_of(live).playing == "▶ live"
+
+
+def test_zooming_says_how_many_of_the_last_seconds_are_seen(live: Desk) -> None:
+    live.zoom(1)
+    start, end = live.view()
+    assert end - start == pytest.approx(15.0)
+    live.zoom(-10)
+    start, end = live.view()
+    assert end - start == pytest.approx(60.0)
+
+
+def test_other_channels_stay_where_the_cursor_is(live: Desk) -> None:
+    """A file of another day does not run with the clock of a line."""
+    row = next(row for row in picture_of(live).channels if row.name == MASS)
+    live.choose_channel(MASS)
+    assert next(row for row in picture_of(live).channels if row.name == MASS).value == row.value
+
+
+def test_a_chain_that_follows_gives_the_same_as_one_run_over_the_file(live: Desk, tmp_path: Path) -> None:
+    """To the bit, over laws and filters, however the line was cut into looks."""
+    toggle_recording(live, NOW)
+    for _ in range(6):
+        before = rows(live)
+        wait_for(lambda before=before: rows(live) > before + 7, "more came")  # type: ignore[misc]
+        picture_of(live)
+    toggle_recording(live, NOW)
+    live.hear()
+    project = live.state.project
+    channel = project.channels[HIVE]
+    followed = live.bench.run(project, channel)
+    batch = Bench(live.folder).run(project, channel)
+    first = int(np.searchsorted(followed.calm.t, batch.calm.t[0]))
+    count = len(batch.calm)
+    assert count > 40
+    for step in ("raw", "law"):
+        live_block, file_block = followed.blocks[step], batch.blocks[step]
+        assert live_block.t[first : first + count].tobytes() == file_block.t.tobytes()
+        assert live_block.x[first : first + count].tobytes() == file_block.x.tobytes()
+    # A filter remembers what came before the recording; after its eight samples it has forgotten.
+    assert followed.calm.x[first + 8 : first + count].tobytes() == batch.calm.x[8:].tobytes()
+
+
+def test_a_recording_becomes_the_capture_and_undo_brings_the_one_before_back(live: Desk) -> None:
+    before = live.state.project.sources["hive 1"].capture
+    toggle_recording(live, NOW)
+    assert live.state.message == "recording hive 1 into captures/hive-1-20260514-080000.csv; r ends it"
+    assert "● recording" in picture_of(live).playing
+    already = rows(live)
+    wait_for(lambda: rows(live) > already + 10, "more came")
+    toggle_listening(live)
+    assert "Recorded" in live.state.message
+    assert live.state.project.sources["hive 1"].capture == "captures/hive-1-20260514-080000.csv"
+    assert "hive-1-20260514-080000.csv" in picture_of(live).capture
+    assert live.state.unsaved
+    live.undo()
+    assert live.state.project.sources["hive 1"].capture == before
+
+
+def test_what_was_not_recorded_can_be_looked_at_when_the_line_is_left(live: Desk) -> None:
+    toggle_listening(live)
+    assert "was not recorded" in live.state.message
+    count = rows(live)
+    assert count > 20
+    assert "rows that were not recorded can be looked at" in words(picture_of(live))
+    live.move_cursor(0)
+    assert picture_of(live).thread[1].value.text.endswith("ct")
+
+
+def test_trouble_silence_and_losses_are_notes(desk: Desk, rig: Rig) -> None:
+    toggle_all(desk)
+    assert "Listening to hive 1, mast" in desk.state.message
+    wait_for(lambda: rows(desk) > 20, "rows came")
+    rig.fault("noise", 0.5)
+    wait_for(
+        lambda: any("garbage since one listens" in note.text for note in desk.notes if desk.hear() is None), "losses"
+    )
+    rig.fault("silence", 30.0)
+    wait_for(
+        lambda: any("hive 1: nothing came for" in note.text for note in desk.notes if desk.hear() is None), "silence"
+    )
+    rig.stop()
+    wait_for(
+        lambda: any("is not there" in note.text for note in desk.notes if desk.hear() is None), "the plug was pulled"
+    )
+    fault = next(note for note in desk.notes if "is not there" in note.text)
+    assert (fault.mark, fault.step) == ("†", "raw")
+    toggle_all(desk)
+    assert not desk.lines.any
+
+
+def test_a_change_of_the_line_opens_it_anew(live: Desk) -> None:
+    live.edit(("sources", "hive 1", "line", "port"), "nowhere")
+    wait_for(lambda: "nowhere is not there" in words(picture_of(live)), "it was opened anew")
+    live.undo()
+    wait_for(lambda: rows(live) > 10, "it is heard again")
+
+
+def test_a_line_whose_source_goes_is_left(live: Desk) -> None:
+    live.take_away()
+    assert not live.lines.any
+
+
+def test_a_channel_of_a_file_has_nothing_to_listen_to(desk: Desk) -> None:
+    for deed in (toggle_listening, lambda desk: toggle_recording(desk, NOW)):
+        deed(desk)
+        assert desk.state.message.startswith(f"{MASS} comes from a file, captures/hive-2-morning.csv, and has no line")
+
+
+def test_a_folder_that_takes_no_recording_is_said(live: Desk) -> None:
+    shutil.rmtree(live.folder / "captures")
+    (live.folder / "captures").write_text("in the way")
+    toggle_recording(live, NOW)
+    assert live.state.message_is_fault
+    assert "cannot be made" in live.state.message
+
+
+def test_the_demo_brings_its_rig(yard: Path, desk: Desk) -> None:
+    desk.lines.with_rig = True
+    desk.choose_channel(PRESSURE)
+    toggle_listening(desk)
+    wait_for(lambda: rows(desk, "mast") > 2, "the mast answered")
+    assert (yard / "rig" / "mast").is_symlink()
+    desk.lines.close()
+    assert not (yard / "rig" / "mast").exists()
+
+
+def test_few_rows_of_odd_values_are_drawn(desk: Desk) -> None:
+    """Two samples far apart lie both beyond the middle of all; a line begins with two samples."""
+    desk.choose_channel(HIVE)
+    desk.open_step(2)
+    listening = _Silent(desk)
+    listening.say(Heard(("count",), (1.0,), ((4e5,),), (1,)))
+    assert "how often" not in words(picture_of(desk))
+    listening.say(Heard(("count",), (2.0,), ((1e300,),), (1,)))
+    assert "how often" in words(picture_of(desk))
+    desk.lines.close()
+
+
+class _Silent:
+    """A line that says what a test lets it say."""
+
+    def __init__(self, desk: Desk) -> None:
+        desk.lines.listen(desk.state.project.sources["hive 1"])
+        self._listening = desk.lines._open["hive 1"]
+
+    def say(self, heard: Heard) -> None:
+        self._listening._take(heard)
+
+
+# Lines that are typed
+
+
+@pytest.mark.parametrize(
+    ("typed", "line", "column"),
+    [
+        ("roof < text line /dev/serial 9600", {"kind": "text line", "port": "/dev/serial", "baud": 9600}, "1"),
+        ("load < this computer", {"kind": "this computer"}, "load"),
+        ("gust < Modbus RTU rig/mast unit 7 input 10 float32",
+         {"kind": "Modbus RTU", "port": "rig/mast", "unit": 7,
+          "registers": [{"name": "gust", "table": "input", "address": 10, "type": "float32"}]}, "gust"),
+        ("gust < modbus tcp mast.local:1502 holding 2",
+         {"kind": "Modbus TCP", "host": "mast.local", "tcp_port": 1502,
+          "registers": [{"name": "gust", "table": "holding", "address": 2}]}, "gust"),
+    ],
+)  # fmt: skip
+def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column: str) -> None:
+    desk.open_step(2)
+    desk.add(typed)
+    name = typed.partition(" ")[0]
+    assert desk.state.message.startswith(f"added: {name} from")
+    assert desk.state.project.tables["sources"][name]["line"] == line
+    assert desk.state.project.channels[name].column == column
+    desk.choose_channel(name)
+    assert f"{name}" in words(picture_of(desk)) or "nothing is recorded yet" in words(picture_of(desk))
+
+
+@pytest.mark.parametrize(
+    ("typed", "said"),
+    [
+        ("roof < text line", "lacks where it is"),
+        ("roof < text line p fast", '"fast" is no baud rate'),
+        ("roof < text line p 5", "baud = 5; it must be a whole number from 50"),
+        ("gust < Modbus RTU p unit 7", "does not say which register"),
+        ("gust < Modbus RTU p unit 300 input 0", "unit = 300; it must be a whole number from 1 to 247"),
+        ("mast < this computer", 'There is a source "mast" already'),
+    ],
+)
+def test_a_line_typed_wrong_says_what_would_be_right(desk: Desk, typed: str, said: str) -> None:
+    desk.open_step(2)
+    text = desk.state.history.text
+    desk.add(typed)
+    assert said in desk.state.message
+    assert desk.state.history.text == text
+
+
+def test_another_register_of_a_device_is_typed(desk: Desk, rig: Rig) -> None:
+    desk.open_step(2)
+    desk.choose_channel(PRESSURE)
+    desk.add("period = holding 1 uint16 ms")
+    assert desk.state.project.channels["period"].unit.symbol == "ms"
+    desk.choose_channel("period")
+    toggle_listening(desk)
+    wait_for(lambda: picture_of(desk).thread[1].value.text == "1000 ms", "the register was read")
+    desk.lines.close()
