@@ -25,7 +25,7 @@ contracts: $(VENV)/.test
 
 unit: $(VENV)/.test
 	@sh tools/need-tmux
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest -n auto
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run

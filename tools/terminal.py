@@ -48,7 +48,9 @@ class Terminal:
 
     def _call(self, *arguments: str) -> str:
         environment = {**os.environ, "LC_ALL": "C.UTF-8"}
-        environment.pop("TMUX", None)
+        for name in ("TMUX", "COLUMNS", "LINES"):
+            # Who runs this may say how large its own terminal is; this one is as large as it is asked to be.
+            environment.pop(name, None)
         done = subprocess.run(
             ["tmux", "-u", "-S", self.socket, "-f", self._config, *arguments],
             capture_output=True, text=True, check=True, env=environment, timeout=60,

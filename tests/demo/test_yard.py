@@ -66,5 +66,8 @@ def test_references_were_weighed_on_this_scale() -> None:
 def test_no_names_of_the_world() -> None:
     """Nothing but made-up words in the project file: its names are the yard's."""
     project = check_project(project_text())
-    assert set(project.channels) == {"hive 2 mass", "lid air", "brood probe", "yard air", "yard humidity", "entrance"}
+    assert set(project.channels) == {
+        "hive 2 mass", "lid air", "brood probe", "yard air", "yard humidity", "entrance", "hive 1 mass", "pressure",
+        "wind from", "wind", "rain", "syrup below", "lid sound", "battery", "stand x", "stand y", "stand z",
+    }  # fmt: skip
     assert set(project.panels) == {"stand", "door"}

@@ -66,9 +66,9 @@ def test_other_files(raw: Desk, yard: Path, ending: str) -> None:
         path.write_text("t;level\n" + "\n".join(f"{row['t']};{row['level']}".replace(".", ",") for row in rows) + "\n")
     else:
         path.write_text("\n".join(json.dumps({"level": row["level"]}) for row in rows))
-    raw.add(f"tank < captures/more.{ending}")
-    assert raw.state.message == f"added: tank from more.{ending}, column level"
-    assert raw.bench.raw(raw.state.project, raw.state.project.channels["tank"]).x.tolist() == list(np.arange(5.0, 35.0))
+    raw.add(f"cask < captures/more.{ending}")
+    assert raw.state.message == f"added: cask from more.{ending}, column level"
+    assert raw.bench.raw(raw.state.project, raw.state.project.channels["cask"]).x.tolist() == list(np.arange(5.0, 35.0))
 
 
 @pytest.mark.parametrize(

@@ -5,8 +5,10 @@ from __future__ import annotations
 import difflib
 import os
 import re
+import shutil
 import signal
 import sys
+import tomllib
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -26,8 +28,9 @@ STEPS = (
 
 
 @pytest.fixture
-def demo(tmp_path: Path) -> Iterator[Terminal]:
-    """``lesart demo`` with its notes on the screen."""
+def demo(tmp_path: Path, yard_once: Path) -> Iterator[Terminal]:
+    """``lesart demo`` with its notes on the screen. Its files are there already; making them is another test's."""
+    shutil.copytree(yard_once, tmp_path / "linden-yard")
     with Terminal([LESART, "demo", "linden-yard"], tmp_path) as terminal:
         terminal.until("m mends it")
         yield terminal
@@ -35,7 +38,7 @@ def demo(tmp_path: Path) -> Iterator[Terminal]:
 
 def reading(screen: str) -> str:
     """The chosen channel's reading in the margin."""
-    found = re.search(r"▌hive 2 mass +(\S+ \S+)", screen)
+    found = re.search(r"▌hive 2 mass[ ⁰¹²³⁴⁵⁶⁷⁸⁹…]+(\S+ \S+)", screen)
     assert found, screen
     return found[1]
 
@@ -276,3 +279,39 @@ def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
     # Four connections were changed; nothing else of the file went away.
     assert len(gone) == 4
     assert all(" pin = " in line for line in gone)
+
+
+def test_a_line_is_listened_to_recorded_and_kept(demo: Terminal, tmp_path: Path) -> None:
+    """The demo brings its rig: the scale of hive 1 is heard, held, recorded, left; the file is its capture then."""
+    demo.keys("2", *["Down"] * 6)
+    demo.until("not listened to")
+    demo.keys("o")
+    demo.until(lambda screen: "▶ live" in screen and re.search(r"● \d+/s", screen) is not None)
+    demo.keys("r")
+    demo.until(lambda screen: "● recording" in screen and re.search(r"hive-1-\d{8}-\d{6}\.csv +[2-9]\d rows", screen))
+    demo.keys("Space")
+    held = re.search(r"cursor (\S+)", demo.until("‖ held"))
+    assert held is not None
+    demo.keys("0")
+    screen = demo.until("○ not listened to")
+    assert f"cursor {held[1]}" in screen
+    assert "● recorded" in screen
+    demo.keys("2", "o")
+    demo.until(lambda screen: "Recorded" in screen and "▶ live" not in screen)
+    demo.keys("C-s")
+    demo.until("Saved lesart.toml")
+    demo.keys("C-q")
+    assert demo.exit_code() == 0
+    folder = tmp_path / "linden-yard"
+    name = tomllib.loads((folder / "lesart.toml").read_text(encoding="utf-8"))["sources"]["hive 1"]["capture"]
+    rows = [line for line in (folder / name).read_text(encoding="utf-8").splitlines()[4:] if line[0] != "#"]
+    assert len(rows) > 20
+    assert not (folder / "rig" / "scale").exists()
+
+
+def test_who_answers_is_asked_from_the_bring_up_list(demo: Terminal) -> None:
+    demo.keys("u")
+    demo.until(lambda screen: "asked" in screen and "u stops it" in screen)
+    demo.until(lambda screen: re.search(r"asked [1-9]\d+ of 247", screen) is not None)
+    demo.keys("u")
+    demo.until("· mast at 7 answered")

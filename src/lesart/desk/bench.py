@@ -18,8 +18,10 @@ from lesart.core.errors import CaptureError
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.notes import Note
+from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.early import with_early_marked
 from lesart.core.raw.source import Source
+from lesart.core.raw.survey import Asked
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect import inspect_hookup
@@ -180,6 +182,13 @@ class Bench:
             followed.made = joined(pieces) if pieces else block[:0]
         self._note_moving(block, followed.made)
         return followed.made
+
+    def asked(self, source: Source) -> tuple[Asked, ...]:
+        """Addresses that were asked in a trace of a two-wire bus. Raises CaptureError."""
+        lines = self.capture(source).lines
+        names = dict(source.decoding.lines) if source.decoding else {}
+        clock, data = lines[names["clock"]], lines[names["data"]]
+        return self._once(("asked", id(clock.t)), lambda: (clock, asked_in(clock, data)))[1]
 
     def envelope(self, block: Block) -> Envelope:
         """The pyramid of a block that the bench made."""

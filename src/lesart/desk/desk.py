@@ -23,6 +23,7 @@ from lesart.desk.lines import Lines, LiveView, live_notes
 from lesart.desk.looking import Extent
 from lesart.desk.note_place import leaf_of, place_of
 from lesart.desk.state import LEAVES, State
+from lesart.desk.surveys import Surveys
 from lesart.project.check import FILE, check_project
 from lesart.project.text import Editor
 
@@ -37,6 +38,7 @@ class Desk:
         self.state = state
         self.bench = bench
         self.lines = Lines(folder)
+        self.surveys = Surveys(folder)
         self._filed = Filed(folder, state.saved)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
         self._editor = Editor()
@@ -63,6 +65,17 @@ class Desk:
         if not self.bench.views:
             return self._notes[1]
         return ordered((*self._notes[1], *live_notes(self.bench.views, self.state.project)))
+
+    @property
+    def is_moving(self) -> bool:
+        """Does something happen by itself, so that the picture must be made anew?"""
+        return self.lines.any or self.surveys.any_running
+
+    def close(self) -> None:
+        """Put work aside, and let go of everything that moves."""
+        self.keep_work()
+        self.surveys.close()
+        self.lines.close()
 
     def forget_notes(self) -> None:
         """What they were inspected from has moved on."""

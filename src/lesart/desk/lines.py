@@ -73,14 +73,18 @@ class Lines:
 
     def listen(self, source: Source) -> None:
         """Begin. What was said before and not recorded makes room. Raises StorageError where there can be no rig."""
-        if self.with_rig and self._rig is None and not (self._folder / "rig" / "scale").exists():
-            rig = Rig(self._folder / "rig")
-            rig.start()
-            self._rig = rig
+        self.with_rig_started()
         if source.name not in self._open:
             self._left.pop(source.name, None)
             self._open[source.name] = Listening(source, self._folder)
             self._open[source.name].start()
+
+    def with_rig_started(self) -> None:
+        """Start the rig where one is wanted and none is there. Raises StorageError."""
+        if self.with_rig and self._rig is None and not (self._folder / "rig" / "scale").exists():
+            rig = Rig(self._folder / "rig")
+            rig.start()
+            self._rig = rig
 
     def leave(self, name: str) -> Recorded | None:
         """End; how far a recording came."""

@@ -57,6 +57,28 @@ def _begin(desk: Desk, sources: list[Source]) -> bool:
     return True
 
 
+def toggle_survey(desk: Desk) -> None:
+    """Ask who answers on the chosen channel's Modbus line, or on the first there is; again to stop."""
+    sources = [each for each in desk.state.project.sources.values() if each.line and each.line.kind.has_registers]
+    chosen = [each for each in sources if each.name == desk.state.chosen.source]
+    if not sources:
+        desk.say("No source asks over Modbus, so nobody can be asked; a trace of a two-wire bus is judged by itself.")
+        return
+    source = (chosen or sources)[0]
+    under_way = desk.surveys.by_source.get(source.name)
+    if under_way is not None and under_way.is_running:
+        under_way.stop()
+        desk.say(f"Stopped asking on {source.name}.")
+    elif desk.lines.listening(source.name):
+        desk.say(f"{source.name} is being listened to, and only one can ask at a time; o leaves it.", fault=True)
+    else:
+        desk.lines.with_rig_started()
+        desk.surveys.begin(source)
+        desk.open_step(1)
+        desk.choose_leaf("bring-up")
+        desk.say(f"Asking units 1 to 247 on {source.name}; u stops it.")
+
+
 def toggle_recording(desk: Desk, now: datetime) -> None:
     """Record the chosen channel's line into a new capture, or end that."""
     source = _source_with_line(desk)

@@ -50,7 +50,8 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
     readings = {name: steps["calm"] for name, steps in at.items()}
     glasses = all_glasses(state.project, readings, state.panel)
     notes = desk.notes if wait_for_notes else desk.last_notes
-    return Context(state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes)
+    surveys = desk.surveys.by_source
+    return Context(state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys)
 
 
 def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:

@@ -88,8 +88,7 @@ class Worker:
         try:
             self._serve(desk)
         except Exception as error:  # noqa: BLE001  (a thread that died unseen would leave a screen that never answers)
-            desk.keep_work()
-            desk.lines.close()
+            desk.close()
             self._deliver(Mistake(write_report(desk.folder / OWN_FOLDER / REPORT, error)))
 
     def _serve(self, desk: Desk) -> None:
@@ -98,19 +97,19 @@ class Worker:
         desk.prepare_edits()
         waits_since: float | None = time.monotonic()
         looked = inspected = time.monotonic()
-        next_live = 0.0
+        next_live, moves = 0.0, False
         while True:
             # The screen comes first: what need not be waited for would take the interface's time away.
-            idle_s = min(max(next_live - time.monotonic(), 0.0), LIVE_S) if desk.lines.any else LOOK_OUTSIDE_S
+            moves, moved = desk.is_moving, moves
+            idle_s = min(max(next_live - time.monotonic(), 0.0), LIVE_S) if moves else LOOK_OUTSIDE_S
             more, came = self._do_all(desk, SETTLE_S if waits_since is not None else idle_s)
             if not more:
-                desk.keep_work()
-                desk.lines.close()
+                desk.close()
                 return
             now = time.monotonic()
             if came:
                 waits_since = waits_since or now
-            elif desk.lines.any and now >= next_live:
+            elif (moves or moved) and now >= next_live:
                 next_live = now + self._live_picture(desk)
                 if now - inspected >= NOTES_S:
                     inspected, waits_since = now, waits_since or now

@@ -271,6 +271,10 @@ class LesartApp(LinkedApp):
         """Every line."""
         self._do(_toggle_all)
 
+    def action_survey(self) -> None:
+        """Who answers on a line."""
+        self._do(_toggle_survey)
+
     def action_record(self) -> None:
         """The chosen channel's line."""
         self._do(_toggle_recording)
@@ -366,6 +370,12 @@ def _toggle_all(desk: Desk) -> None:
     from lesart.desk.listening import toggle_all
 
     toggle_all(desk)
+
+
+def _toggle_survey(desk: Desk) -> None:
+    from lesart.desk.listening import toggle_survey
+
+    toggle_survey(desk)
 
 
 def _toggle_recording(desk: Desk) -> None:

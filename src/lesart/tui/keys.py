@@ -45,6 +45,7 @@ KEYS = (
     Key("o", "o", "listen to the channel's line, or leave it", "listen"),
     Key("O", "O", "listen to all lines, or leave them", "listen_to_all"),
     Key("r", "r", "record the channel's line, or end that", "record"),
+    Key("u", "u", "ask who answers on a Modbus line, or stop asking", "survey"),
     Key("h", "h", "hand: type a raw value or a reading; again to let go", "hand"),
     Key("n", "n", "next note, and go to its place", "note"),
     Key("m", "m", "mend the chosen note by its remedy", "mend"),

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 import textwrap
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
 
 from lesart.core.block import Block
 from lesart.core.errors import RequestError
@@ -18,6 +18,7 @@ from lesart.core.quantity import grouped, plain_number
 from lesart.desk.bench import Bench, Run
 from lesart.desk.edits import parameter_at, written_at
 from lesart.desk.state import State
+from lesart.desk.surveys import Asking
 from lesart.desk.views import Edit, Glass, Line, Series, Span, Tone, numeral
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
@@ -36,7 +37,8 @@ ABSURD = 8.0
 class Context:
     """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit.
 
-    ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm.
+    ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``surveys`` are the
+    last ones by source.
     """
 
     state: State
@@ -47,6 +49,7 @@ class Context:
     at: dict[str, dict[str, Reading]]
     glasses: tuple[Glass, ...]
     notes: tuple[Note, ...]
+    surveys: Mapping[str, Asking] = field(default_factory=dict)
 
     @property
     def project(self) -> Project:

@@ -83,7 +83,7 @@ def overview_lines(context: Context) -> list[Line]:
     if not sources:
         return []
     keys = (*_key("o", "listens"), *_key("r", "records"), *_key("O", "all"))
-    lines: list[Line] = [(), (label(f"   {'line':<15}{'where':<24}"), *keys)]
+    lines: list[Line] = [(), (label(f"   {'line':<15}{'where':<18}"), *keys)]
     for source in sources:
         here = source.name == context.channel.source
         view = context.bench.views.get(source.name)
@@ -91,7 +91,7 @@ def overview_lines(context: Context) -> list[Line]:
         recording = view is not None and view.state.recorded is not None
         lines.append((
             text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:14]:<15}", bold=here),
-            label(f"{source.line.says.partition(',')[0][:23]:<24}"),
+            label(f"{source.line.says.partition(',')[0][:17]:<18}"),
             *((label("○ not listened to"),) if view is None or not view.listening else _how(view, short=True)),
             text(" ● recorded" if recording else "", "rubric"),
         ))  # fmt: skip

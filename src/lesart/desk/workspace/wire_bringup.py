@@ -3,9 +3,14 @@
 from __future__ import annotations
 
 import textwrap
+from collections.abc import Iterable
 
+from lesart.core.errors import LesartError
+from lesart.core.raw import survey as surveys
+from lesart.core.raw.survey import Survey, Verdict
 from lesart.core.wire.check import Check, judge
-from lesart.desk.views import Line, Span, numeral
+from lesart.desk.surveys import Asking
+from lesart.desk.views import Line, Span, Tone, numeral, visible
 from lesart.desk.workspace.context import WIDTH, Context, label, text, value
 
 
@@ -18,10 +23,53 @@ def bringup_lines(context: Context) -> list[Line]:
     lines: list[Line] = [
         (label(f"   {done} of {len(checks)} done; "), text("enter", "ochre"), label(" types what the meter shows, "),
          text("delete", "ochre"), label(" forgets it")),
+        *_who_answers(context),
         (),
     ]  # fmt: skip
     for number, check in enumerate(checks, 1):
         lines += _check(context, number, check)
+    return lines
+
+
+def _who_answers(context: Context) -> list[Line]:
+    """Surveys: of Modbus lines when they were asked, of two-wire buses in traces at once."""
+    lines: list[Line] = []
+    hookup = context.project.hookup
+    for source in context.project.sources.values():
+        asking = context.surveys.get(source.name)
+        if source.line is not None and source.line.kind.has_registers:
+            lines.append((text(f"   {source.name}  ", "ochre"), *_asked(asking)))
+            lines += _verdicts(surveys.judge(asking.survey)) if asking is not None and asking.asked else []
+        elif source.decoding is not None and source.decoding.kind.name == "two-wire bus":
+            expected = {part.address: part.name for part in hookup.parts.values() if part.address is not None}
+            try:
+                survey = Survey("two-wire bus", context.bench.asked(source), expected)
+            except LesartError as error:
+                lines += _verdicts((Verdict("†", str(error)),))
+                continue
+            lines.append((text(f"   {source.name}  ", "ochre"), label("who answers in the trace")))
+            lines += _verdicts(surveys.judge(survey))
+    return [(), *lines] if lines else []
+
+
+def _asked(asking: Asking | None) -> tuple[Span, ...]:
+    if asking is None:
+        return text("u", "ochre"), label(" asks units 1 to 247 who answers")
+    if asking.trouble:
+        return (text(f"† {visible(asking.trouble)}  ", "rubric"), text("u", "ochre"), label(" asks again"))
+    if asking.is_running:
+        return (text(f"asked {len(asking.asked)} of {len(asking.units)}  "), text("u", "ochre"), label(" stops it"))
+    return (label(f"asked {len(asking.asked)} units  "), text("u", "ochre"), label(" asks again"))
+
+
+def _verdicts(verdicts: Iterable[Verdict]) -> list[Line]:
+    lines: list[Line] = []
+    for verdict in verdicts:
+        remedy = f" {verdict.remedy[0].upper()}{verdict.remedy[1:]}." if verdict.remedy else ""
+        first, *more = textwrap.wrap(verdict.text + remedy, WIDTH - 7)
+        tone: Tone = {"†": "rubric", "‡": "ochre"}.get(verdict.mark, "verdigris")  # type: ignore[assignment]
+        lines.append((text(f"   {verdict.mark} ", tone), text(first)))
+        lines += [(text(f"     {rest}"),) for rest in more]
     return lines
 
 
