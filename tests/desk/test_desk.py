@@ -10,6 +10,7 @@ import pytest
 from lesart.core.errors import ProjectError, RequestError, StorageError
 from lesart.core.notes import FAULT
 from lesart.desk.begin import open_desk
+from lesart.desk.bench import bytes_of
 from lesart.desk.desk import Desk
 from lesart.desk.edits import nudge_step
 from lesart.desk.hand import follow, raw_for_reading, raw_from_text
@@ -393,3 +394,21 @@ def test_broken_projects_do_not_open(yard: Path, tmp_path: Path) -> None:
     with pytest.raises(ProjectError) as caught:
         open_desk(yard)
     assert len(caught.value.problems) == 2
+
+
+def test_a_picture_of_what_did_not_change_computes_nothing_anew(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    """However many channels there are: what is kept is bounded by its room, not by a number that they exceed."""
+    picture_of(desk)
+    for name in ("read_capture", "_run", "envelope_of", "timing_of", "raw_facts", "noise_about_trend", "_middle"):
+        monkeypatch.setattr(f"lesart.desk.bench.{name}", lambda *_, name=name: pytest.fail(f"{name} ran again"))
+    picture_of(desk)
+
+
+def test_old_results_make_room(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("lesart.desk.bench.ROOM_BYTES", 4 << 20)
+    for number in range(30):
+        desk.edit(("channels", MASS, "law", 1, "sensitivity"), f"2.{number + 1} mV/V")
+        picture_of(desk, wait_for_notes=False)
+    held = sum(bytes_of(result) for result in desk.bench.kept.values())
+    # A few are kept however large they are: those that the next picture needs.
+    assert held < 60 << 20

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import queue
+import re
 from pathlib import Path
+
+import pytest
 
 from lesart.desk.begin import open_desk
 from lesart.desk.views import Picture
-from lesart.desk.worker import Mistake, News, Trouble, Worker
+from lesart.desk.worker import Mistake, News, Progress, Trouble, Worker
 from lesart.project.check import FILE
 from tests.conftest import MASS
 
@@ -63,4 +66,20 @@ def test_a_mistake_of_lesart_s_own_is_said_and_loses_nothing(yard: Path) -> None
     assert "unsaved work is back next time" in told.sentence
     assert "ZeroDivisionError" in (yard / ".lesart/report.txt").read_text()
     assert open_desk(yard).state.unsaved
+    worker.stop()
+
+
+def test_a_large_file_tells_how_far_it_is_and_can_be_stopped(yard: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Everything else of the project is there; what was stopped says how to have it after all."""
+    monkeypatch.setattr("lesart.desk.worker.PROGRESS_AFTER_S", 0.0)
+    monkeypatch.setattr("lesart.desk.worker.PROGRESS_S", 0.0)
+    news: queue.Queue[News] = queue.Queue()
+    worker = Worker(lambda: open_desk(yard), lambda what, _: (news.put(what), worker.stop_reading())[0])
+    worker.start()
+    first = news.get(timeout=PATIENCE_S)
+    assert isinstance(first, Progress)
+    assert re.fullmatch(r"Reading hive-2-morning\.csv: \d+ %\. Escape stops it\.", first.sentence)
+    while not isinstance(what := news.get(timeout=PATIENCE_S), Picture):
+        pass
+    assert what.thread[1].value.text == "no capture"
     worker.stop()

@@ -23,6 +23,10 @@ class CaptureError(LesartError):
     """A capture that cannot be read as numbers."""
 
 
+class ReadingStopped(CaptureError):
+    """A person did not want to wait for a file."""
+
+
 class LineError(LesartError):
     """A line that cannot be opened or asked, or that went away; it is tried again."""
 

@@ -6,7 +6,6 @@ from dataclasses import replace
 from pathlib import Path
 
 from lesart.core.errors import ProjectError
-from lesart.demo.yard import write_yard
 from lesart.desk.bench import Bench
 from lesart.desk.desk import Desk
 from lesart.desk.filed import project_to_open
@@ -57,6 +56,8 @@ def _take_unsaved(desk: Desk) -> None:
 def open_demo(folder: Path) -> Desk:
     """The linden yard; its files are made when the folder has none. Raises StorageError."""
     if not (folder / FILE).exists():
+        from lesart.demo.yard import write_yard  # its signals are not needed where its files are there
+
         write_yard(folder)
     desk = open_desk(folder)
     desk.lines.with_rig = True

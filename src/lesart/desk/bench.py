@@ -14,7 +14,7 @@ from lesart.core.block import Block, joined
 from lesart.core.calm.evidence import noise_about_trend
 from lesart.core.chain import Chain, Link
 from lesart.core.envelope import Envelope, envelope_of
-from lesart.core.errors import CaptureError
+from lesart.core.errors import CaptureError, ReadingStopped
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.notes import Note
@@ -28,11 +28,15 @@ from lesart.core.wire.inspect import inspect_hookup
 from lesart.desk.lines import LiveView
 from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture
+from lesart.project.kept_capture import is_worth_it, keep, kept_capture
 from lesart.project.model import Channel, Project
 
 PIECE = 32_768
 """Samples run at once: larger arrays cost page faults, smaller ones calls."""
-KEPT = 48
+FEW, MOST = 48, 4000
+ROOM_BYTES = 256 << 20
+"""Results are kept while they take no more than this, and never fewer than a few: a picture of many channels uses
+several of each again and again."""
 STEPS = ("raw", "law", "true", "calm")
 
 Result = TypeVar("Result")
@@ -77,14 +81,17 @@ class Bench:
     """Results by what they were computed from; the longest unused go first. Used by one thread.
 
     ``views`` are the lines that are listened to, by source: they stand for its capture. What was computed from them is
-    thrown away when they are looked at anew, but chains go on where they stopped.
+    thrown away when they are looked at anew, but chains go on where they stopped. ``stopped`` are sources whose reading
+    a person stopped, with what is said of it.
     """
 
     folder: Path
     kept: OrderedDict[Hashable, Any] = field(default_factory=OrderedDict)
     views: Mapping[str, LiveView] = field(default_factory=dict)
+    stopped: dict[Source, str] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
+        self._bytes: dict[Hashable, int] = {}
         self._moving: dict[Hashable, Any] = {}
         self._moving_arrays: set[int] = set()
         self._followed: dict[Hashable, _Followed] = {}
@@ -115,8 +122,10 @@ class Bench:
             return self.kept[key]  # type: ignore[no-any-return]
         result = compute()
         self.kept[key] = result
-        while len(self.kept) > KEPT:
-            self.kept.popitem(last=False)
+        self._bytes[key] = bytes_of(result)
+        while len(self.kept) > FEW and (len(self.kept) > MOST or sum(self._bytes.values()) > ROOM_BYTES):
+            oldest, _ = self.kept.popitem(last=False)
+            del self._bytes[oldest]
         return result
 
     def capture(self, source: Source) -> Capture:
@@ -130,7 +139,27 @@ class Bench:
                 why = view.state.trouble or "nothing has come yet"
                 raise CaptureError(f"{source.name}: {why}.")
             return view.capture
-        return self._once(("capture", source), lambda: read_capture(self.folder / source.capture, source))
+        if source in self.stopped:
+            raise ReadingStopped(f"{self.stopped[source]} o reads it.")
+        try:
+            return self._once(("capture", source), lambda: self._read(source))
+        except ReadingStopped as error:
+            self.stopped[source] = str(error)
+            raise
+
+    def has(self, source: Source) -> bool:
+        """Is its capture at hand, or will never be?"""
+        return source.name in self.views or ("capture", source) in self.kept or source in self.stopped
+
+    def _read(self, source: Source) -> Capture:
+        path = self.folder / source.capture
+        if not is_worth_it(path, source):
+            return read_capture(path, source)
+        kept = kept_capture(self.folder, path, source)
+        if kept is None:
+            kept = read_capture(path, source)
+            keep(self.folder, path, source, kept)
+        return kept
 
     def raw(self, project: Project, channel: Channel) -> Block:
         """The channel's column. Raises CaptureError or RequestError."""
@@ -218,6 +247,19 @@ class Bench:
         """Changes of the last digit a minute."""
         key = ("restless", field.decimals, field.round, field.unit_shown, id(block.x))
         return self._once(key, lambda: (block, changes_per_minute(field, block)))[1]
+
+
+def bytes_of(result: object) -> int:
+    """Room that a result takes beside what it was computed from; captures count by what they hold."""
+    if isinstance(result, Block):
+        return int(result.x.nbytes + result.mark.nbytes)
+    if isinstance(result, Capture):
+        return sum(bytes_of(block) for block in result.columns.values())
+    if isinstance(result, tuple) and len(result) == 2:
+        return bytes_of(result[1])  # the first is only kept so that its id stays its own
+    if isinstance(result, Envelope):
+        return int(result.x.nbytes) + sum(int(low.nbytes + high.nbytes) for low, high in result.levels)
+    return 0
 
 
 def _middle(block: Block) -> tuple[float, float]:

@@ -16,7 +16,11 @@ HOW = "+ in 2 Raw makes one: name < text line PORT"
 
 
 def toggle_listening(desk: Desk) -> None:
-    """Listen to the chosen channel's line, or leave it."""
+    """Listen to the chosen channel's line, or leave it; a file whose reading was stopped is read again."""
+    if desk.bench.stopped.pop(desk.state.project.sources[desk.state.chosen.source], None):
+        desk.forget_notes()
+        desk.say("")
+        return
     source = _source_with_line(desk)
     if source is None:
         return

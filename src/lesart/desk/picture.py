@@ -26,14 +26,23 @@ VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""
 
 
-def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
-    """What workspaces and thread are built from; with the notes at hand when new ones need not be waited for."""
+def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Context:
+    """What workspaces and thread are built from; with the notes at hand when new ones need not be waited for.
+
+    Where others need not be waited for, channels whose capture is not read yet stand empty.
+    """
     desk.hear()
     state, bench = desk.shown, desk.bench
     at: dict[str, dict[str, Reading]] = {}
     runs: dict[str, Run] = {}
     problem = ""
+    waiting: set[str] = set()
     for channel in state.project.channels.values():
+        can_wait = not wait_for_others and channel.name != state.channel
+        if can_wait and not bench.has(state.project.sources[channel.source]):
+            at[channel.name] = dict.fromkeys(STEPS, Reading(math.nan, age_s=math.inf))
+            waiting.add(channel.name)
+            continue
         try:
             run = bench.run(state.project, channel)
         except LesartError as error:
@@ -51,7 +60,9 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True) -> Context:
     glasses = all_glasses(state.project, readings, state.panel)
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
-    return Context(state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys)
+    return Context(
+        state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting)
+    )
 
 
 def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:
@@ -62,9 +73,9 @@ def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:
     return desk.state.cursor_s if channel.name != state.channel else state.cursor_s
 
 
-def picture_of(desk: Desk, *, wait_for_notes: bool = True) -> Picture:
+def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:
     """The present picture."""
-    context = context_of(desk, wait_for_notes=wait_for_notes)
+    context = context_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
     state, project = desk.shown, desk.state.project
     workspace = BUILDERS[state.step](context)
     capture, playing, rate = _source_said(desk, context)
@@ -136,6 +147,8 @@ def _channel_row(context: Context, name: str) -> ChannelRow:
     channel = context.project.channels[name]
     reading = context.readings[name]
     marks = " ".join(numeral(index) for index, note in enumerate(context.notes, 1) if note.channel == name)
+    if name in context.waiting:
+        return ChannelRow(name, "…", marks, name == context.channel.name, "faint")
     if reading.age_s == math.inf:
         return ChannelRow(name, "no capture", marks, name == context.channel.name, "rubric")
     shown = fill(channel.field, reading)

@@ -16,11 +16,14 @@ from lesart.core.errors import LesartError
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.report import write_report
-from lesart.desk.views import Picture
+from lesart.desk.views import Picture, visible
+from lesart.project.progress import watch_with
 from lesart.project.store import OWN_FOLDER
 
 Deed = Callable[[Desk], None]
 LOOK_OUTSIDE_S = 1.0
+PROGRESS_AFTER_S, PROGRESS_S = 0.3, 0.2
+"""What is read sooner is not told; then so often."""
 LIVE_S = 0.2
 """While a line is listened to there is a new picture so often, or as often as a third of the time allows."""
 NOTES_S = 10.0
@@ -45,7 +48,14 @@ class Mistake:
     sentence: str
 
 
-News = Picture | Trouble | Mistake
+@dataclass(frozen=True)
+class Progress:
+    """A file is being read, and how far it is."""
+
+    sentence: str
+
+
+News = Picture | Trouble | Mistake | Progress
 REPORT = "report.txt"
 
 
@@ -61,6 +71,8 @@ class Worker:
         self._numbers = itertools.count(1)
         self._done = 0
         self._deeds: queue.SimpleQueue[tuple[int, Deed] | None] = queue.SimpleQueue()
+        self._unwanted = threading.Event()
+        self._reading, self._told_at = "", 0.0
         self._thread = threading.Thread(target=self._run, name="desk", daemon=True)
 
     def start(self) -> None:
@@ -73,6 +85,23 @@ class Worker:
         self._deeds.put((number, deed))
         return number
 
+    def stop_reading(self) -> None:
+        """What is being read is not wanted any more."""
+        self._unwanted.set()
+
+    def _watch(self, name: str, done: int, of: int) -> bool:
+        """Tell how far a file is read; False stops it."""
+        now = time.monotonic()
+        if self._unwanted.is_set():
+            self._unwanted.clear()
+            return False
+        if self._reading != name:
+            self._reading, self._told_at = name, now + PROGRESS_AFTER_S - PROGRESS_S
+        if now - self._told_at >= PROGRESS_S:
+            self._told_at = now
+            self._deliver(Progress(f"Reading {visible(name)}: {100 * done // max(of, 1)} %. Escape stops it."))
+        return True
+
     def stop(self) -> None:
         """Finish what is waiting and end the thread."""
         self._deeds.put(None)
@@ -82,6 +111,7 @@ class Worker:
         self._tell(what, self._done)
 
     def _run(self) -> None:
+        watch_with(self._watch)
         desk = self._opened()
         if desk is None:
             return
@@ -93,6 +123,8 @@ class Worker:
 
     def _serve(self, desk: Desk) -> None:
         """Until it is stopped."""
+        # What a person looks at first is the chosen channel; captures of the others are read behind its picture.
+        self._deliver(picture_of(desk, wait_for_notes=False, wait_for_others=False))
         self._deliver(picture_of(desk, wait_for_notes=False))
         desk.prepare_edits()
         waits_since: float | None = time.monotonic()
@@ -131,6 +163,7 @@ class Worker:
         while waiting is not None:
             self._done, deed = waiting
             deed(desk)
+            self._unwanted.clear()
             if self._deeds.empty():
                 self._deliver(picture_of(desk, wait_for_notes=False))
                 return True, True

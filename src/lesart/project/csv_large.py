@@ -15,6 +15,7 @@ import numpy.typing as npt
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.csv_shape import DELIMITERS, decoded
+from lesart.project.progress import tell
 
 LARGE = 4 << 20
 """Bytes from which the library's start of a fifth of a second is worth it."""
@@ -45,7 +46,7 @@ def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator
     with path.open("rb") as file:
         for _ in range(source.header):
             number += bool(file.readline())
-        rest = b""
+        rest, size = b"", path.stat().st_size
         while data := file.read(PIECE):
             data = rest + data
             end = data.rfind(b"\n") + 1
@@ -54,6 +55,7 @@ def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator
                 rows = piece.count(b"\n")
                 yield from _tables(piece, rows, number, width, source, slow)
                 number += rows
+                tell(path.name, file.tell(), size)
         if rest and source.format != "recording":
             yield from _tables(rest + b"\n", 1, number, width, source, slow)
 

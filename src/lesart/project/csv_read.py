@@ -19,6 +19,7 @@ from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
 from lesart.project.csv_large import is_large, large_tables
 from lesart.project.csv_shape import DELIMITERS, sample_text, text_lines
+from lesart.project.progress import tell
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
@@ -60,7 +61,10 @@ def read_csv(path: Path, source: Source) -> Capture:
             lines = text_lines(path, whole_only=source.format == "recording")
             names = _names(lines, source)
             source = _with_time_named(source, names)
-            parts = [_numbers(batch, names, source, tally) for batch in _batches(lines, source)]
+            parts = []
+            for batch in _batches(lines, source):
+                parts.append(_numbers(batch, names, source, tally))
+                tell(path.name, batch[-1][0], len(lines))
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
     if not parts:

@@ -17,6 +17,7 @@ import numpy.typing as npt
 from lesart.core.block import Block, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
+from lesart.project.progress import tell
 
 PIECE = 8 << 20
 """Bytes of the body taken at once."""
@@ -68,9 +69,11 @@ def read_vcd(path: Path) -> Trace:
     except OSError as error:
         raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
     header = _header(path, data)
-    changes = _Changes()
+    changes, read = _Changes(), header.body
     for piece in _pieces(data, header.body):
         changes.add(piece)
+        read += len(piece)
+        tell(path.name, read, len(data))
     if changes.last_tick is None:
         raise CaptureError(f"{path}: no time stamp follows the header; the trace is empty or was cut off.")
     return _trace(header, changes)

@@ -302,6 +302,8 @@ class LesartApp(LinkedApp):
         if self._sheet.typed.busy:
             self._sheet.typed.leave()
             self.draw()
+        elif self._scene.progress and self._worker is not None:
+            self._worker.stop_reading()
         elif self._scene.trouble and self._scene.from_welcome and self._worker is not None:
             # What was named at the welcome cannot be opened: back to it.
             self._worker.stop()

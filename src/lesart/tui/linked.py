@@ -92,18 +92,21 @@ class LinkedApp(App[int]):
 
     def on_linked_app_drawn(self, message: Drawn) -> None:
         """The one place where what the desk made reaches the screen."""
-        from lesart.desk.worker import Mistake
+        from lesart.desk.worker import Mistake, Progress
 
+        if isinstance(message.what, Progress):
+            self.draw(progress=message.what.sentence)
+            return
         self._done = message.done
         if isinstance(message.what, Picture):
             self._tick_waits = False
-            self.draw(picture=message.what, trouble=())
+            self.draw(picture=message.what, trouble=(), progress="")
         elif isinstance(message.what, Mistake):
             self.mistake = message.what.sentence
             self.exit(MISTAKEN)
             return
         else:
-            self.draw(trouble=message.what.sentences)
+            self.draw(trouble=message.what.sentences, progress="")
         waiting, self._once_current = self._once_current, []
         for number, then in waiting:
             self._when_current(then, number)

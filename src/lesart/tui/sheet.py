@@ -29,7 +29,8 @@ LONGEST_MESSAGE = 4
 class Scene:
     """All that the sheet is drawn from. ``page`` is work, keys, margin, glass or notes; ``begun``: a desk is coming.
 
-    ``from_welcome``: Lesart was started without a project, and escape leads back to where one is chosen.
+    ``progress`` says how far a file is read, while one is. ``from_welcome``: Lesart was started without a project, and
+    escape leads back to where one is chosen.
     """
 
     palette: Palette
@@ -37,6 +38,7 @@ class Scene:
     page: str = "work"
     values_focused: bool = False
     trouble: tuple[str, ...] = ()
+    progress: str = ""
     subject: str = ""
     begun: bool = False
     from_welcome: bool = False
@@ -99,7 +101,8 @@ class Sheet(Screen[None]):
         self._draw_sides(scene)
         self._draw_workspace(scene)
         if not self.typed.busy:  # else a question stands there
-            self.say(palette, picture.message, "rubric" if picture.message_is_fault else "text")
+            tone = "rubric" if picture.message_is_fault else "text"
+            self.say(palette, scene.progress or picture.message, "ochre" if scene.progress else tone)
         keys = regions.KEYS_PLAIN if scene.is_plain else regions.KEYS_SMALL if small else regions.KEYS_WIDE
         self._lines("keys").show([regions.keys_line(palette, width, keys)], base, faint)
 

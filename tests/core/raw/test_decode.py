@@ -263,3 +263,41 @@ def test_any_trace_is_decoded_without_raising(kind: str, seed: int, count: int) 
     for frame in found.frames or ():
         assert frame.end >= frame.t
         assert bool(frame.mark) == bool(frame.why)
+
+
+# A timer that wraps
+
+
+def test_a_timer_captures_what_firmware_would_work_out() -> None:
+    """8 MHz through a prescaler of 64 is 8 µs a tick; 16 bits of them go round in half a second."""
+    line = Line(0)
+    for apart_s in (0.010, 0.100, 0.300):
+        line.to(1).stay(0.001).to(0).stay(apart_s - 0.001)
+    found = decode("timer ticks", line.to(1).edges(), clock="8 MHz", prescaler=64)
+    assert found.columns["ticks"].x.tolist() == [1250, 12_500, 37_500]
+    assert found.columns["counter"].x.tolist() == [1250, 13_750, 51_250]
+    assert found.found["one tick"] == pytest.approx(8e-6)
+    assert found.found["a whole round"] == pytest.approx(0.524288)
+    pulses = decode("timer ticks", line.edges(), clock="8 MHz", prescaler=64, of="high")
+    assert pulses.columns["ticks"].x.tolist() == [125, 125, 125]
+
+
+def test_a_wrap_between_two_captures_does_no_harm_and_a_whole_round_is_marked() -> None:
+    """A byte of microseconds: 200 and then 200 more wraps once and is right; 300 reads 44, and nobody would know."""
+    line = Line(0)
+    for apart_s in (200e-6, 200e-6, 300e-6, 256e-6, 255e-6):
+        line.to(1).stay(50e-6).to(0).stay(apart_s - 50e-6)
+    ticks = decode("timer ticks", line.to(1).edges(), bits=8).columns["ticks"]
+    assert ticks.x.tolist() == [200, 200, 44, 0, 255]
+    assert ticks.mark.tolist() == [0, 0, Mark.RANGE, Mark.RANGE, 0]
+
+
+@given(st.lists(st.integers(10, 600), min_size=1, max_size=20), st.integers(0, 255))
+def test_a_timer_against_integers(apart: list[int], starts: int) -> None:
+    """Independent of the decoder: whole microseconds, counted in integers."""
+    line = Line(0).stay(starts * 1e-6)
+    for each in apart:
+        line.to(1).stay(4e-6).to(0).stay((each - 4) * 1e-6)
+    ticks = decode("timer ticks", line.to(1).edges(), bits=8).columns["ticks"]
+    assert ticks.x.tolist() == [each % 256 for each in apart]
+    assert [bool(mark) for mark in ticks.mark] == [each >= 256 for each in apart]

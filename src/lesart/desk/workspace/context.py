@@ -38,7 +38,7 @@ class Context:
     """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit.
 
     ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``surveys`` are the
-    last ones by source.
+    last ones by source; ``waiting`` channels whose capture is still to be read.
     """
 
     state: State
@@ -50,6 +50,7 @@ class Context:
     glasses: tuple[Glass, ...]
     notes: tuple[Note, ...]
     surveys: Mapping[str, Asking] = field(default_factory=dict)
+    waiting: frozenset[str] = frozenset()
 
     @property
     def project(self) -> Project:

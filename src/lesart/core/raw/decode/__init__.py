@@ -4,11 +4,12 @@ from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.decode.lengths import BY_LENGTH
 from lesart.core.raw.decode.pulses import GATE, INTERVAL, WIDTH
 from lesart.core.raw.decode.record import Bits, Decoded, DecoderKind
+from lesart.core.raw.decode.timer import TIMER
 from lesart.core.raw.decode.two_wire import TWO_WIRE
 from lesart.core.raw.decode.uart import UART
 
 KINDS: dict[str, DecoderKind] = {
-    kind.name: kind for kind in (WIDTH, INTERVAL, GATE, BY_LENGTH, UART, TWO_WIRE, FOUR_WIRE)
+    kind.name: kind for kind in (WIDTH, INTERVAL, GATE, TIMER, BY_LENGTH, UART, TWO_WIRE, FOUR_WIRE)
 }
 """By the name that stands as ``kind`` in the project file."""
 

@@ -1,0 +1,114 @@
+"""Large files of numbers, kept as arrays in the project's own folder, so that they open again at once.
+
+What is kept is only ever a copy: it counts while the file has the size and the moment of change it had, and while the
+source is read in the same way. Whoever deletes it loses nothing but a second.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import json
+import os
+import threading
+from dataclasses import asdict, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.raw.source import Source
+from lesart.project.capture import BadRow, Capture
+from lesart.project.store import OWN_FOLDER
+
+FOLDER = "read"
+VERSION = 1
+LARGE = 16 << 20
+"""Bytes of a file from which keeping it is worth the room."""
+MOST_KEPT = 4
+FORMATS = ("csv", "recording")
+
+
+def is_worth_it(path: Path, source: Source) -> bool:
+    """Is the file large, and of a kind that takes long to read?"""
+    try:
+        return source.format in FORMATS and path.stat().st_size >= LARGE
+    except OSError:
+        return False
+
+
+def _place(folder: Path, path: Path, source: Source) -> Path:
+    """Where it is kept: by all that what is read depends on."""
+    stat = path.stat()
+    told = replace(source, name="", settle_s=0.0, least_interval_s=0.0, line=None)
+    key = repr((VERSION, path.name, stat.st_size, stat.st_mtime_ns, told))
+    return folder / OWN_FOLDER / FOLDER / f"{hashlib.sha256(key.encode()).hexdigest()[:20]}.npy"
+
+
+def kept_capture(folder: Path, path: Path, source: Source) -> Capture | None:
+    """What was kept of a file as it is now; None where nothing was, or where it cannot be read."""
+    try:
+        place = _place(folder, path, source)
+        told = json.loads(place.with_suffix(".json").read_text(encoding="utf-8"))
+        # Mapped, not read: only what is looked at comes into memory.
+        table = np.load(place, mmap_mode="r", allow_pickle=False)
+        return _capture(path.name, told, table)
+    except (OSError, ValueError, KeyError, TypeError):
+        return None
+
+
+def _capture(name: str, told: dict[str, Any], table: np.ndarray[Any, np.dtype[np.float64]]) -> Capture:
+    names: list[str] = told["columns"]
+    if table.dtype != np.float64 or table.shape != (1 + len(names), told["rows"]):
+        raise ValueError("another shape")
+    t = table[0]
+    columns = {}
+    for place, column in enumerate(names, 1):
+        mark = np.zeros(len(t), np.uint8)
+        for index, flags in told["marks"][place - 1]:
+            mark[index] = flags
+        columns[column] = Block(t, table[place], mark)
+    bad = tuple(BadRow(**row) for row in told["bad"])
+    return Capture(name, t, columns, bad, told["bad_count"], told["steps_back"])
+
+
+def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threading.Thread:
+    """Keep it, in a thread of its own: nobody waits for what is only for the next time."""
+    thread = threading.Thread(target=_keep, args=(folder, path, source, capture), name="keep")
+    thread.start()
+    return thread
+
+
+def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
+    blocks = list(capture.columns.values())
+    told = {
+        "columns": list(capture.columns), "rows": len(capture.t),
+        "marks": [[[int(place), int(block.mark[place])] for place in np.flatnonzero(block.mark)] for block in blocks],
+        "bad": [asdict(row) for row in capture.bad], "bad_count": capture.bad_count, "steps_back": capture.steps_back,
+    }  # fmt: skip
+    # A disk that is full or read-only keeps nothing, and nothing is worse than before.
+    with contextlib.suppress(OSError):
+        place = _place(folder, path, source)
+        place.parent.mkdir(parents=True, exist_ok=True)
+        temporary = place.with_suffix(f".{os.getpid()}.tmp")
+        try:
+            with temporary.open("wb") as file:
+                shape = (1 + len(blocks), len(capture.t))
+                header = {"descr": "<f8", "fortran_order": False, "shape": shape}
+                np.lib.format.write_array_header_1_0(file, header)
+                for array in (capture.t, *(block.x for block in blocks)):
+                    file.write(np.ascontiguousarray(array, "<f8").data)
+            place.with_suffix(".json").write_text(json.dumps(told), encoding="utf-8")
+            os.replace(temporary, place)
+        finally:
+            temporary.unlink(missing_ok=True)
+        _forget_older(place.parent)
+
+
+def _forget_older(folder: Path) -> None:
+    """The last few are kept."""
+    found = sorted(folder.glob("*.npy"), key=lambda each: each.stat().st_mtime)
+    for each in found[:-MOST_KEPT]:
+        each.unlink(missing_ok=True)
+        each.with_suffix(".json").unlink(missing_ok=True)
