@@ -46,10 +46,10 @@ class View:
 VIEWS = (
     View("all", ("0",), "every channel and panel at once"),
     View("wire", ("1", "n"), "gate.out (count out)"),
-    View("wire-sums", ("1", "l", "l"), "current while lit"),
     View("wire-bring-up", ("1", "L"), "types what the meter shows"),
     View("raw", ("2",), "rows that could not be believed"),
     View("raw-lanes", ("Down", "Down", "Down", "2"), "least margin"),
+    View("raw-live", (*["Down"] * 6, "2", "r"), "cursor 00:00:1"),
     View("law", ("3",), "one count is"),
     View("true", ("4",), "compare with references"),
     View("calm", ("5",), "steady without being slow"),

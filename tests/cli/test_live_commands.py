@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import json
+import os
 import random
 import re
 import signal
@@ -181,3 +182,32 @@ def test_a_survey_of_the_rig(tmp_path: Path, capsys: pytest.CaptureFixture[str])
 def test_a_wrong_survey_is_said(arguments: list[str], said: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["survey", *arguments]) == 2
     assert said in capsys.readouterr().err
+
+
+def test_a_project_from_a_line_that_talks(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """It asks nothing: columns, units and limits are found in what came, and the line stays to be listened to."""
+    rig = Rig(tmp_path / "rig", rate_hz=200.0)
+    rig.start()
+    port, folder = os.path.realpath(tmp_path / "rig" / "scale"), tmp_path / "mine"
+    assert main(["new", port, str(folder), "--for", "0.6 s", "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["channels"] == ["count", "lid_mv"]
+    project = check_project((folder / "lesart.toml").read_text())
+    source = project.sources["capture"]
+    assert source.line is not None
+    assert (source.line["port"], source.format, source.capture) == (port, "recording", "captures/line.csv")
+    assert [channel.unit_raw.symbol for channel in project.channels.values()] == ["ct", "mV"]
+    assert main(["read", str(folder), "count"]) == 0
+    assert main(["new", port, str(folder)]) == 2
+    rig.stop()
+    assert main(["new", str(tmp_path / "rig" / "scale")]) == 2
+    assert "it is there already" in capsys.readouterr().err
+
+
+def test_a_line_that_says_nothing_makes_no_project(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    rig = Rig(tmp_path / "rig")
+    rig.start()
+    port = os.path.realpath(tmp_path / "rig" / "mast")
+    assert main(["new", port, str(tmp_path / "mine"), "--for", "0.2 s"]) == 2
+    rig.stop()
+    assert "no line with numbers came; is the baud rate right?" in capsys.readouterr().err
+    assert not (tmp_path / "mine").exists()

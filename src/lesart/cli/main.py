@@ -43,10 +43,12 @@ def parser() -> argparse.ArgumentParser:
     opened.add_argument("project", type=Path, help="its folder")
     _light(opened)
 
-    new = _command(commands, "new", "make a project from a capture, finding out how it is written")
-    new.add_argument("file", type=Path, help="the capture")
+    new = _command(commands, "new", "make a project from a capture or a serial line, finding out how it is written")
+    new.add_argument("file", type=Path, help="the capture, or a serial port that talks")
     new.add_argument("folder", type=Path, nargs="?", help="default: the file's name without its ending, here")
     new.add_argument("--as", dest="kind", metavar="DECODER", help="what is decoded in a trace of edges (.vcd)")
+    new.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
+    new.add_argument("--for", dest="lasts", default="5 s", metavar="TIME", help="to listen to a port; default: 5 s")
     new.add_argument("--open", action="store_true", help="open it on a full screen")
     _json(new)
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import tempfile
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from lesart.cli.answer import print_json
+from lesart.core.errors import CaptureError, RequestError, StorageError
 from lesart.desk.begin import folder_for
 from lesart.project.new import Made, make_project
 
@@ -16,7 +18,10 @@ if TYPE_CHECKING:
 
 def run(options: argparse.Namespace) -> int:
     """Make it and say what was found; open it when asked."""
-    made = make_project(options.file, options.folder or folder_for(options.file), options.kind or "")
+    if options.file.is_char_device():
+        made = _heard(options)
+    else:
+        made = make_project(options.file, options.folder or folder_for(options.file), options.kind or "")
     shape = made.shape
     if options.json:
         print_json(
@@ -40,6 +45,32 @@ def run(options: argparse.Namespace) -> int:
 
         return show(opener, str(made.folder), light=False)
     return 0
+
+
+def _heard(options: argparse.Namespace) -> Made:
+    """Listen to a port for a while; what came is the capture, and the port its line. Raises RequestError."""
+    from lesart.cli.record import lasting, wait
+    from lesart.live.listening import Listening
+    from lesart.project.sources import check_source
+
+    line = {"kind": "text line", "port": str(options.file), "baud": options.baud}
+    source, problems = check_source("capture", {"line": line})
+    if source is None:
+        raise RequestError(str(problems[0]).removeprefix("sources.capture.line."))
+    folder = options.folder or Path("line")
+    if folder.exists():
+        raise StorageError(f"{folder}: it is there already; name another folder.")
+    with tempfile.TemporaryDirectory() as work:
+        path = Path(work) / "line.csv"
+        listening = Listening(source, Path())
+        listening.record(path)
+        listening.start()
+        wait(listening, lasting(options.lasts), quiet=options.json)
+        recorded = listening.stop()
+        if recorded is None or not recorded.rows:
+            why = listening.state.trouble or "no line with numbers came; is the baud rate right?"
+            raise CaptureError(f"{options.file}: {why}.")
+        return make_project(path, folder, line=line)
 
 
 def _say(file: Path, made: Made) -> None:

@@ -31,7 +31,7 @@ SECOND = parse_unit("s")
 
 def run(options: argparse.Namespace) -> int:
     """Record; 0 where rows came, 1 where none did."""
-    lasts_s = _lasting(options.lasts)
+    lasts_s = lasting(options.lasts)
     folder, project = opened(options.project)
     source = _source_with_line(project, options.source)
     path = options.to or folder / next_free(folder, source.name, datetime.now())
@@ -39,7 +39,7 @@ def run(options: argparse.Namespace) -> int:
     listening.record(path)
     listening.start()
     try:
-        _wait(listening, lasts_s, quiet=options.json)
+        wait(listening, lasts_s, quiet=options.json)
     finally:
         recorded = listening.stop()
     assert recorded is not None
@@ -50,7 +50,8 @@ def run(options: argparse.Namespace) -> int:
     return 0 if kept else 1
 
 
-def _lasting(written: str | None) -> float:
+def lasting(written: str | None) -> float:
+    """Seconds to listen. Raises RequestError or QuantityError."""
     if written is None:
         return math.inf
     lasts_s = parse_quantity(written, SECOND).to(SECOND)
@@ -69,7 +70,7 @@ def _source_with_line(project: Project, name: str) -> Source:
     raise RequestError(f'source "{name}" {what}; {known}.')
 
 
-def _wait(listening: Listening, lasts_s: float, *, quiet: bool) -> None:
+def wait(listening: Listening, lasts_s: float, *, quiet: bool) -> None:
     """Until it is over or ended by a signal; what changes is said."""
     ended = False
 

@@ -58,6 +58,10 @@ class Unit:
     def __str__(self) -> str:
         return self.symbol
 
+    def __hash__(self) -> int:
+        """By its symbol: equal units have the same, and fractions are slow to hash, which is done at every picture."""
+        return hash(self.symbol)
+
     def same_dimension(self, other: Unit) -> bool:
         """Can one be converted to the other? A temperature and a temperature difference cannot."""
         return self.dimension == other.dimension and self.difference == other.difference

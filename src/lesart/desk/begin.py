@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from lesart.core.errors import ProjectError
+from lesart.core.errors import ProjectError, RequestError
 from lesart.desk.bench import Bench
 from lesart.desk.desk import Desk
 from lesart.desk.filed import project_to_open
@@ -70,5 +70,7 @@ def folder_for(capture: Path) -> Path:
 
 
 def open_new(capture: Path) -> Desk:
-    """A new project from a capture. Raises CaptureError or StorageError."""
+    """A new project from a capture. Raises CaptureError, StorageError, or RequestError for a port."""
+    if capture.is_char_device():
+        raise RequestError(f"{capture} is a port, not a file; lesart new {capture} listens to it and makes a project.")
     return open_desk(make_project(capture, folder_for(capture)).folder)

@@ -24,7 +24,7 @@ Deed = Callable[[Desk], None]
 LOOK_OUTSIDE_S = 1.0
 PROGRESS_AFTER_S, PROGRESS_S = 0.3, 0.2
 """What is read sooner is not told; then so often."""
-LIVE_S = 0.2
+LIVE_S = 0.25
 """While a line is listened to there is a new picture so often, or as often as a third of the time allows."""
 NOTES_S = 10.0
 """So often what lines said is inspected anew."""

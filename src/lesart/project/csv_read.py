@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from itertools import islice
@@ -17,7 +17,7 @@ from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
-from lesart.project.csv_large import is_large, large_tables
+from lesart.project.csv_large import Table, is_large, large_tables
 from lesart.project.csv_shape import DELIMITERS, sample_text, text_lines
 from lesart.project.progress import tell
 
@@ -63,13 +63,13 @@ def read_csv(path: Path, source: Source) -> Capture:
             source = _with_time_named(source, names)
             parts = []
             for batch in _batches(lines, source):
-                parts.append(_numbers(batch, names, source, tally))
+                parts.append(list(_numbers(batch, names, source, tally)))
                 tell(path.name, batch[-1][0], len(lines))
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
     if not parts:
         raise CaptureError(f"{path}: no row follows {source.header} header lines; set sources.{source.name}.header.")
-    table = np.concatenate(parts, axis=1)
+    table = _joined(parts)
     # One look at all cells: most files are whole, and then nothing else needs to be looked at again.
     is_whole = bool(np.isfinite(table).all())
     if not is_whole and not np.isfinite(table).any():
@@ -89,15 +89,25 @@ def read_csv(path: Path, source: Source) -> Capture:
     return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back)
 
 
-def _large(
-    path: Path, head: str, source: Source, tally: _Tally
-) -> tuple[tuple[str, ...], Source, list[npt.NDArray[np.float64]]]:
+def _joined(parts: Sequence[Table]) -> npt.NDArray[np.float64]:
+    """One table of shape (columns, rows), each cell copied once."""
+    rows = [len(part[0]) for part in parts]
+    table = np.empty((len(parts[0]), sum(rows)))
+    start = 0
+    for part, count in zip(parts, rows, strict=True):
+        for place, column in enumerate(part):
+            table[place, start : start + count] = column
+        start += count
+    return table
+
+
+def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[str, ...], Source, list[Table]]:
     """Names, the source with its time column named, and the tables of a large file."""
     names = _names(head.splitlines(), source)
     source = _with_time_named(source, names)
 
-    def slow(batch: list[tuple[int, str]]) -> npt.NDArray[np.float64]:
-        return _one_by_one(batch, names, source, tally)
+    def slow(batch: list[tuple[int, str]]) -> Table:
+        return list(_one_by_one(batch, names, source, tally))
 
     return names, source, list(large_tables(path, len(names), source, slow))
 

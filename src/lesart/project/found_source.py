@@ -11,6 +11,7 @@ from typing import Any
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.raw.decode import KINDS
 from lesart.project.csv_shape import find_shape
+from lesart.project.recording import FIRST_LINE
 from lesart.project.sources import line_parameters
 from lesart.project.vcd_read import read_vcd
 
@@ -33,12 +34,23 @@ def format_of(path: Path) -> str:
     return FORMATS.get(path.suffix.lower(), "csv")
 
 
+def is_recording(path: Path) -> bool:
+    """Did Lesart itself write it down?"""
+    try:
+        with path.open("rb") as file:
+            return file.read(len(FIRST_LINE)) == FIRST_LINE.encode()
+    except OSError:
+        return False
+
+
 def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
     """The table, ``capture`` as ``written``. Raises CaptureError where the file cannot be read, RequestError for a
     decoder that there is not."""
     format_ = format_of(path)
     if decoder and format_ != "vcd":
         raise RequestError(f'"{written}" is no trace of edges, so nothing is decoded in it as {decoder}.')
+    if format_ == "csv" and is_recording(path):
+        return {"capture": written, "format": "recording"}
     if format_ == "csv":
         shape = find_shape(path)
         return {"capture": written, "delimiter": shape.delimiter, "decimal": shape.decimal, "header": shape.header,

@@ -52,7 +52,7 @@ def kept_capture(folder: Path, path: Path, source: Source) -> Capture | None:
         place = _place(folder, path, source)
         told = json.loads(place.with_suffix(".json").read_text(encoding="utf-8"))
         # Mapped, not read: only what is looked at comes into memory.
-        table = np.load(place, mmap_mode="r", allow_pickle=False)
+        table = np.asarray(np.load(place, mmap_mode="r", allow_pickle=False))
         return _capture(path.name, told, table)
     except (OSError, ValueError, KeyError, TypeError):
         return None

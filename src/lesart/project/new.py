@@ -42,12 +42,15 @@ class Made:
     channels: tuple[str, ...]
 
 
-def make_project(capture: Path, folder: Path, decoder: str = "") -> Made:
+def make_project(capture: Path, folder: Path, decoder: str = "", line: Mapping[str, Any] | None = None) -> Made:
     """Copy the capture into a new folder and write its ``lesart.toml``, with what is decoded in a trace of edges.
 
-    Raises CaptureError, StorageError, or RequestError for a decoder that there is not.
+    ``line`` is where a recording came from, as the project file has it. Raises CaptureError, StorageError, or
+    RequestError for a decoder that there is not.
     """
     table = source_table(capture, f"captures/{capture.name}", decoder)
+    if line is not None:
+        table = {"capture": table["capture"], "line": line}
     shape = find_shape(capture) if format_of(capture) == "csv" else None
     if shape is not None and not shape.value_names:
         raise CaptureError(f"{capture}: it holds a time column only; a reading needs a column of its own.")
@@ -103,10 +106,13 @@ def _source_lines(table: Mapping[str, Any]) -> list[str]:
     """The source's tables as TOML; what JSON writes of texts, numbers and truth is TOML too."""
     lines = ["[sources.capture]"]
     lines += [
-        f"{key} = {_value(value)}" for key, value in table.items() if key not in ("decode", "fields", "time_unit")
+        f"{key} = {_value(value)}"
+        for key, value in table.items()
+        if key not in ("decode", "fields", "time_unit", "line")
     ]
     lines += [f'time_unit = "{table["time_unit"]}"'] if table.get("time") else []
-    if "rate" not in table and not table.get("time") and table.get("format", "csv") in ("csv", "json lines", "parquet"):
+    is_file = "line" not in table and "rate" not in table
+    if is_file and not table.get("time") and table.get("format", "csv") in ("csv", "json lines", "parquet"):
         lines.append('rate = "1 Hz"  # the file does not say')
     if "decode" in table:
         lines += [
@@ -114,6 +120,8 @@ def _source_lines(table: Mapping[str, Any]) -> list[str]:
             "[sources.capture.decode]",
             *(f"{key} = {_value(value)}" for key, value in table["decode"].items()),
         ]
+    if "line" in table:
+        lines += ["", "[sources.capture.line]", *(f"{key} = {_value(value)}" for key, value in table["line"].items())]
     for field in table.get("fields", ()):
         lines += ["", "[[sources.capture.fields]]", *(f"{key} = {_value(value)}" for key, value in field.items())]
     return lines
