@@ -25,7 +25,6 @@ from lesart.live.record_file import Recorded
 from lesart.live.recorder import Recorder
 from lesart.live.tally import Tally
 
-
 TURN_S = 0.001
 """Of Python's threads among each other, where the usual 5 ms would stand in the times of the rows."""
 

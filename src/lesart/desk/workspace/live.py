@@ -15,15 +15,18 @@ from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of
 LAST_SHOWN = 3
 
 
+def state_lines(context: Context, source: Source) -> list[Line]:
+    """How a source's line does, its losses, its recording; nothing where it has none."""
+    return [] if source.line is None else [*_state(context.bench.views.get(source.name)), ()]
+
+
 def line_lines(context: Context, source: Source) -> list[Line]:
-    """State, losses and settings of a source's line; nothing where it has none."""
+    """Settings of a source's line; nothing where it has none."""
     if source.line is None:
         return []
-    view = context.bench.views.get(source.name)
     place: Key = ("sources", source.name, "line")
     kind = source.line.kind
     lines: list[Line] = [(), (text(kind.title, "ochre"), label(f"   {kind.says}"))]
-    lines += _state(view)
     lines += rows_of(context.project, place, kind.parameters, in_line=3, column=26)
     for index, register in enumerate(source.line.registers):
         if register.name == context.channel.column:

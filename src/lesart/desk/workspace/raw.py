@@ -22,7 +22,7 @@ from lesart.desk.workspace.context import (
     wrapped,
 )
 from lesart.desk.workspace.lanes import frame_lines
-from lesart.desk.workspace.live import line_lines
+from lesart.desk.workspace.live import line_lines, state_lines
 from lesart.project.capture import Capture
 from lesart.project.sources import line_parameters
 
@@ -48,7 +48,8 @@ def build(context: Context) -> Workspace:
     )  # fmt: skip
     if context.run is None:
         lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)
-        return Workspace(2, "Raw", _subtitle(context, source), lines=(*lines, *line_lines(context, source)), adds=ADDS)
+        lines = (*state_lines(context, source), *lines, *line_lines(context, source))
+        return Workspace(2, "Raw", _subtitle(context, source), lines=lines, adds=ADDS)
     raw = context.run.blocks["raw"]
     subtitle = f"{_subtitle(context, source)}, column {channel.column}"
     capture = context.bench.capture(source)
@@ -56,7 +57,17 @@ def build(context: Context) -> Workspace:
     facts = (*_facts(context, raw), *_histogram(context, raw), *_found(capture), ())
     bad = () if source.name in context.bench.views else _bad_rows(context)
     columns = _columns(context, capture, source)
-    lines = (*facts, *evidence, *bad, *line_lines(context, source), (), column, *columns, *settings)
+    lines = (
+        *state_lines(context, source),
+        *facts,
+        *evidence,
+        *bad,
+        *line_lines(context, source),
+        (),
+        column,
+        *columns,
+        *settings,
+    )
     return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines, adds=ADDS)
 
 
