@@ -121,6 +121,28 @@ def test_a_port_that_is_not_there_says_so_and_is_opened_when_it_comes(tmp_path: 
     rig.stop()
 
 
+def test_what_a_killed_rig_left_is_not_listened_to(tmp_path: Path) -> None:
+    """Its terminal may be somebody's shell by then, and what is typed there is nobody else's."""
+    master, other = pty.openpty()
+    (tmp_path / "rig").mkdir()
+    (tmp_path / "rig" / ".running").touch()
+    (tmp_path / "rig" / "scale").symlink_to(os.ttyname(other))
+    listening = Listening(source_of({"kind": "text line", "port": "rig/scale"}), tmp_path)
+    listening.start()
+    os.write(master, b"1,2\n3,4\n")
+    wait_for(lambda: "rig/scale is not there" in listening.state.trouble, "it was refused")
+    rig = Rig(tmp_path / "rig")
+    rig.start()
+    wait_for(lambda: listening.state.tally.rows, "the new rig was heard")
+    with pytest.raises(RequestError, match="a rig runs there already"):
+        Rig(tmp_path / "rig").start()
+    listening.stop()
+    rig.stop()
+    assert list(listening.view()[1]) == ["count", "lid_mv"]
+    for handle in (master, other):
+        os.close(handle)
+
+
 def test_two_cannot_listen_to_one_port(scale: Listening, tmp_path: Path) -> None:
     other = Listening(source_of({"kind": "text line", "port": "rig/scale"}), tmp_path)
     other.start()

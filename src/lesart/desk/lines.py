@@ -14,6 +14,7 @@ from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import grouped
 from lesart.core.raw.source import Source
 from lesart.live.listening import LineState, Listening, next_free
+from lesart.live.presence import is_abandoned
 from lesart.live.record_file import Recorded
 from lesart.live.rig.rig import Rig
 from lesart.project.capture import Capture
@@ -81,8 +82,9 @@ class Lines:
 
     def with_rig_started(self) -> None:
         """Start the rig where one is wanted and none is there. Raises StorageError."""
-        if self.with_rig and self._rig is None and not (self._folder / "rig" / "scale").exists():
-            rig = Rig(self._folder / "rig")
+        place = self._folder / "rig"
+        if self.with_rig and self._rig is None and (is_abandoned(place) or not (place / "scale").exists()):
+            rig = Rig(place)
             rig.start()
             self._rig = rig
 

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import time
 from typing import Any
 
 import psutil
 
 from lesart.core.raw.heard import Heard
+from lesart.live.due import Due
 from lesart.live.ear import Clock
 
-WAIT_S = 0.1
 COLUMNS = ("load", "memory", "disk")
 UNITS = {"load": "%", "memory": "%", "disk": "%", "temperature": "°C"}
 """Of the columns; ``temperature`` is one of them only where the computer has a sensor that can be read."""
@@ -20,27 +19,20 @@ class HostEar:
     """A reading every ``period_s``."""
 
     def __init__(self, period_s: float, clock: Clock) -> None:
-        self._period_s, self._clock = period_s, clock
-        self._next = 0.0
+        self._period_s, self._due = period_s, Due(period_s, clock)
         self._columns: tuple[str, ...] = COLUMNS
 
     def open(self) -> None:
         """The load is that since the reading before, so the first comes after a period."""
         psutil.cpu_percent(interval=None)
         self._columns = COLUMNS if _temperature_c() is None else (*COLUMNS, "temperature")
-        self._next = self._clock() + self._period_s
+        self._due.begin(after_s=self._period_s)
 
     def hear(self) -> Heard:
         """One row when it is due."""
-        left = self._next - self._clock()
-        if left > WAIT_S:
-            time.sleep(WAIT_S)
+        now = self._due.wait()
+        if now is None:
             return Heard(self._columns)
-        if left > 0:
-            time.sleep(left)
-        now = self._clock()
-        # A computer that slept does not make up for what it missed.
-        self._next = max(self._next + self._period_s, now)
         values = [psutil.cpu_percent(interval=None), psutil.virtual_memory().percent, psutil.disk_usage("/").percent]
         if len(self._columns) > len(COLUMNS):
             temperature = _temperature_c()

@@ -22,10 +22,10 @@ from lesart.core.raw.heard import Event, Happened, Heard, visible_bytes
 from lesart.core.raw.line import Line
 from lesart.core.raw.modbus import CHECK
 from lesart.core.raw.registers import Request, exception_says, requests_for, values_in
+from lesart.live.due import Due
 from lesart.live.ear import Clock, port_path
 from lesart.live.text_ear import PARITY, open_port
 
-WAIT_S = 0.1
 LATE_S = 2.0
 """So long after a time-out a reply may still come; a device that is later than that is too slow for its time-out."""
 FRAME_S = 0.02
@@ -151,24 +151,19 @@ class ModbusEar:
         self._asker = Asker(line, folder)
         self._requests = requests_for(line.registers)
         self._columns = tuple(register.name for register in line.registers)
-        self._next = 0.0
+        self._due = Due(line["period"], clock)
 
     def open(self) -> None:
         """Raises LineError."""
         if not self._requests:
             raise LineError("no register is listed; add one under registers")
         self._asker.open()
-        self._next = self._clock()
+        self._due.begin()
 
     def hear(self) -> Heard:
         """One row when it is due: the values of all requests, those unanswered without one."""
-        left = self._next - self._clock()
-        if left > WAIT_S:
-            time.sleep(WAIT_S)
+        if self._due.wait() is None:
             return Heard(self._columns)
-        if left > 0:
-            time.sleep(left)
-        began = self._clock()
         replies: dict[Request, Sequence[int]] = {}
         events: list[Event] = []
         mark = Mark.MISSING
@@ -183,7 +178,6 @@ class ModbusEar:
                     self._asker.wait_for_late(self._is_over)
                     break
         now = self._clock()
-        self._next = max(began + self._line["period"], now)
         values = values_in(self._line.registers, replies)
         if any(map(math.isnan, values)) and not events:
             events.append(Event(now, "garbage", f"unit {self._line['unit']}: a float among the registers is no number"))

@@ -14,6 +14,7 @@ from lesart.core.raw.heard import Heard
 from lesart.core.raw.line import Line
 from lesart.core.raw.text_line import TextState, joined, take
 from lesart.live.ear import Clock, port_path
+from lesart.live.presence import is_abandoned
 
 WAIT_S = 0.1
 MANY_BYTES = 32
@@ -64,6 +65,8 @@ class TextEar:
 def open_port(line: Line, folder: Path, timeout_s: float) -> serial.SerialBase:
     """A serial port. Raises LineError with what to do about it."""
     port = port_path(line["port"], folder)
+    if Path(port).is_symlink() and is_abandoned(Path(port).parent):
+        raise LineError(why_not(line["port"], FileNotFoundError(2, "no such file")))
     try:
         return serial.Serial(
             port, line["baud"], parity=PARITY[line["parity"]], stopbits=line["stop_bits"], timeout=timeout_s,

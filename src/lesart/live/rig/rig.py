@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import os
 import queue
 import random
 import select
@@ -13,7 +14,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from lesart.core.errors import RequestError
+from lesart.core.errors import RequestError, StorageError
+from lesart.live.presence import hold
 from lesart.live.rig.faults import FAULTS, USUAL_S, Faults, noisy, spoiled
 from lesart.live.rig.modbus_device import Bank, mast, rtu_answer, rtu_length, tcp_answer
 from lesart.live.rig.signals import scale_line
@@ -61,11 +63,18 @@ class Rig:
         self._thread: threading.Thread | None = None
         self._zero = time.monotonic()
         self._said = 0
+        self._lock: int | None = None
 
     # Beginning and ending
 
     def start(self) -> None:
         """Plug everything in and begin. Raises StorageError or RequestError where that cannot be done."""
+        try:
+            self._lock = hold(self.folder)
+        except OSError as error:
+            raise StorageError(f"{self.folder}: it cannot be made ({error.strerror}).") from error
+        if self._lock is None:
+            raise RequestError(f"{self.folder}: a rig runs there already; stop it, or name another folder.")
         self._scale.plug()
         self._mast.plug()
         self._listen()
@@ -80,6 +89,9 @@ class Rig:
         for terminal in (self._scale, self._mast):
             terminal.pull()
         self._hang_up()
+        if self._lock is not None:
+            os.close(self._lock)
+            self._lock = None
 
     def fault(self, name: str, lasts_s: float = USUAL_S) -> None:
         """Make something go wrong, soon. Raises RequestError for what there is not."""
