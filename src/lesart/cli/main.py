@@ -73,6 +73,13 @@ def parser() -> argparse.ArgumentParser:
     check.add_argument("project", type=Path)
     _json(check)
 
+    law = _command(commands, "law", "the laws there are, and what one makes of a value")
+    law.add_argument("kind", nargs="?", help="default: all are listed; alone it is explained")
+    law.add_argument("values", nargs="*", metavar="X", help="raw values, e.g. 2048 or '0.35 V'")
+    law.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="e.g. --set reference=3.3V")
+    law.add_argument("--inverse", action="store_true", help="values are readings; what gives them")
+    _json(law)
+
     wire = _command(commands, "wire", "connections of the hook-up and what cannot work in it")
     wire.add_argument("project", type=Path, nargs="?", help="its folder; not needed with --kind")
     wire.add_argument("--propose", action="store_true", help="join what is not joined by role, and write it")

@@ -189,10 +189,9 @@ lowest = "20 mm"
 highest = "900 mm"
 
 [[channels."syrup below".law]]
-kind = "linear"
-input = "0 s"
-output = "0 mm"
-slope = "171.6 m/s"  # half the speed of sound at 20 °C
+kind = "echo"
+air = "20 °C"
+longest = "30 ms"
 
 [[channels."syrup below".calm]]
 kind = "median"
@@ -244,16 +243,15 @@ lowest = "0 V"
 highest = "18 V"
 
 [[channels.battery.law]]
-kind = "linear"
-input = "0 ct"
-output = "0 mV"
-slope = "0.80586 mV/ct"
+kind = "converter"
+reference = "3.3 V"
+full_scale = "2^n - 1"
 
 [[channels.battery.law]]
 kind = "linear"
-input = "0 mV"
+input = "0 V"
 output = "0 V"
-slope = "5.7 mV/mV"  # 47 kΩ over 10 kΩ
+slope = "5.7"  # 47 kΩ over 10 kΩ
 
 [channels.battery.fit]
 width = 9

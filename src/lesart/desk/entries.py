@@ -53,7 +53,8 @@ def add_law(editor: Editor, text: str, channel: Channel, typed: str, parts: Mapp
     usual = {parameter.name: parameter.default for parameter in kind.parameters if parameter.default is not None}
     entry = {"kind": kind.name, **usual, **kind.start(before, leads_to), **_parts_for(kind, parts)}
     added = editor.with_entry(text, key, entry)
-    first = next(parameter.name for parameter in kind.parameters if parameter.default is None)
+    asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
+    first = asked[0] if asked else kind.parameters[0].name
     return Changed(_with_units(editor, added, channel, parts), f"added: {kind.title}", (*key, index, first))
 
 

@@ -41,6 +41,19 @@ LAWS = {
     "lower half": build("half of a divider", FIXED, supply="3.3 V"),
     "upper half": build("half of a divider", FIXED, supply="3.3 V", sensor="to supply"),
     "shunt": build("shunt", Part("shunt", PARTS["resistor"], {"resistance": 0.1})),
+    "converter": build("converter", reference="3.3 V"),
+    "converter, top code": build("converter", reference="3.3 V", full_scale="2^n - 1"),
+    "converter, signed": build("converter", bits=16, signed=True, reference="4.096 V", gain="2"),
+    "loop": build("current loop", low="0 m", high="10 m"),
+    "thermistor": build("thermistor", a="0.001129148", b="0.000234125", c="0.0000000876741"),
+    "beta": build("thermistor by beta"),
+    "platinum": build("platinum"),
+    "ticks": build("timer ticks", clock="8 MHz", prescaler=64),
+    "echo": build("echo"),
+    "gate": build("gate rate", marks="2"),
+    "interval": build("interval rate", marks="2"),
+    "altitude": build("altitude"),
+    "sea level": build("sea-level pressure", height="1000 m"),
 }  # fmt: skip
 
 BY_HAND = [
@@ -62,7 +75,62 @@ BY_HAND = [
     ("upper half", 3.0, 1_000.0),  # 10 kΩ × (3.3 ÷ 3.0 − 1)
     ("upper half", 3.3, 0.0),
     ("shunt", 0.05, 0.5),
+    ("converter", 2048, 1.65),
+    ("converter, top code", 4095, 3.3),
+    ("converter, signed", -16_384, -1.024),
+    ("loop", 4e-3, 0.0),
+    ("loop", 12e-3, 5.0),
+    ("loop", 3.6e-3, -0.25),
+    ("ticks", 12_500, 0.1),
+    ("gate", 5, 150.0),  # 60 ÷ (2 × 1 s) turns a minute for each
+    ("gate", 1, 30.0),
+    ("interval", 0.02, 1500.0),
+    ("beta", 10_000.0, 25.0),
 ]
+
+PUBLISHED = [
+    # IEC 60751, table of the 100 Ω resistor, printed to a thousandth of an ohm.
+    ("platinum", 18.520, -200.0, 1.5e-3),
+    ("platinum", 80.306, -50.0, 1.5e-3),
+    ("platinum", 100.0, 0.0, 1e-9),
+    ("platinum", 138.5055, 100.0, 2e-4),
+    ("platinum", 390.481, 850.0, 2e-3),
+    # ISO 2533, printed to a tenth of a pascal.
+    ("altitude", 89_874.6, 1000.0, 0.02),
+    ("altitude", 54_019.9, 5000.0, 0.02),
+    ("altitude", 22_632.1, 11_000.0, 0.1),
+    ("sea level", 89_874.6, 101_325.0, 0.2),
+    # Sound at 20 °C is 343.2 m/s: ten milliseconds there and back.
+    ("echo", 0.01, 1.716, 5e-4),
+    # Coefficients that data sheets give with a 10 kΩ thermistor: 25 °C, and 3603 Ω at 50 °C.
+    ("thermistor", 10_000.0, 25.0, 5e-3),
+    ("thermistor", 3603.0, 50.0, 0.05),
+]
+
+
+@pytest.mark.parametrize(("name", "x", "y", "within"), PUBLISHED)
+def test_published_points(name: str, x: float, y: float, within: float) -> None:
+    """Points that are printed in standards and tables, and not worked out from what the law is made of."""
+    assert float(LAWS[name].forward(np.array([x]))[0]) == pytest.approx(y, abs=within)
+
+
+@given(celsius=st.floats(-40, 125))
+def test_a_thermistor_against_its_equation_solved_by_halving(celsius: float) -> None:
+    """The cubic formula agrees with a search that knows the equation only."""
+    a, b, c = 0.001129148, 0.000234125, 0.0000000876741
+    low, high = 0.0, 30.0
+    for _ in range(200):
+        middle = (low + high) / 2
+        kelvin = 1 / (a + b * middle + c * middle**3)
+        low, high = (middle, high) if kelvin > celsius + 273.15 else (low, middle)
+    assert float(LAWS["thermistor"].inverse(np.array([celsius]))[0]) == pytest.approx(np.exp(low), rel=1e-9)
+
+
+def test_the_ends_of_a_converter_and_of_a_loop() -> None:
+    """An unsigned converter's zero may be true; its top never is. Fault currents mean nothing."""
+    assert LAWS["converter"].saturated_at == (float("-inf"), 4095.0)
+    assert LAWS["converter, signed"].saturated_at == (-32_768.0, 32_767.0)
+    assert LAWS["loop"].valid_in == (3.6e-3, 21e-3)
 
 
 @pytest.mark.parametrize(("name", "x", "y"), BY_HAND)
@@ -105,6 +173,11 @@ WRONG = [
     ("linear", {"input": "0 V", "output": "0 kg", "slope": "0 kg/V"}, "must not be 0"),
     ("linear", {"input": "0 V", "output": "0 kg", "slope": "3 kg/A"}, "kg per V or V per kg"),
     ("load cell", {"capacity": "5 V", "sensitivity": "2 mV/V"}, "mass or a force"),
+    ("current loop", {"low": "0 m", "high": "10 kg"}, "of one kind, not 0 m and 10 kg"),
+    ("current loop", {"low": "0 m", "high": "0 mm"}, "must differ"),
+    ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0.1"}, "check the powers of ten"),
+    ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0", "coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
+    ("thermistor by beta", {"coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
 ]
 
 

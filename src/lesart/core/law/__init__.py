@@ -1,9 +1,19 @@
 """Law: raw values become a physical quantity. One module a conversion; ``KINDS`` is the list of them all."""
 
+from lesart.core.law.atmosphere import ALTITUDE, REDUCED
 from lesart.core.law.bridge import BRIDGE_CONVERTER, LOAD_CELL
+from lesart.core.law.converter import CONVERTER, LOOP
 from lesart.core.law.divider import DIVIDER, HALF, SHUNT
 from lesart.core.law.linear import LINEAR
 from lesart.core.law.record import LawKind
+from lesart.core.law.resistive import BETA, PLATINUM, THERMISTOR
+from lesart.core.law.timed import ECHO, GATE, INTERVAL, TICKS
 
-KINDS: dict[str, LawKind] = {kind.name: kind for kind in (BRIDGE_CONVERTER, LOAD_CELL, LINEAR, DIVIDER, HALF, SHUNT)}
+KINDS: dict[str, LawKind] = {
+    kind.name: kind
+    for kind in (
+        CONVERTER, BRIDGE_CONVERTER, LOAD_CELL, LINEAR, DIVIDER, HALF, SHUNT, LOOP, THERMISTOR, BETA, PLATINUM, TICKS,
+        ECHO, GATE, INTERVAL, ALTITUDE, REDUCED,
+    )
+}  # fmt: skip
 """By the name that stands as ``kind`` in the project file."""

@@ -1,0 +1,137 @@
+"""``lesart law``: the laws there are, and what one makes of a value, forwards or back."""
+
+from __future__ import annotations
+
+import argparse
+import math
+from difflib import get_close_matches
+from typing import Any
+
+import numpy as np
+
+from lesart.cli.answer import number, print_json
+from lesart.core import law
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.law.record import Law, LawKind
+from lesart.core.parameters import Parameter, read_table
+from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.units import Unit
+from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.core.wire.part import Part
+
+
+def run(options: argparse.Namespace) -> int:
+    """List, explain or evaluate; 1 where a value lies outside the law's range."""
+    if options.kind is None:
+        width = max(map(len, law.KINDS))
+        print("\n".join(f"{name:<{width}}  {kind.title}" for name, kind in law.KINDS.items()))
+        return 0
+    kind = _kind(options.kind)
+    if not options.values:
+        _explain(kind)
+        return 0
+    built = _built(kind, options.set)
+    points = [_point(built, written, inverse=options.inverse) for written in options.values]
+    unit_in, unit_out = built.unit_in.symbol, built.unit_out.symbol
+    if options.json:
+        keys = ("x", "y", "slope")
+        found = [dict(zip(keys, map(number, point), strict=True)) for point in points]
+        print_json({"kind": kind.name, "points": found, "unit_in": unit_in, "unit_out": unit_out})
+    else:
+        for x, y, slope in points:
+            said = f"{format_quantity(x, built.unit_in, 9)} → {format_quantity(y, built.unit_out, 9)}"
+            steep = f"   slope {slope:.6g} {unit_out}/{unit_in}".replace("-", "−")
+            print(said + steep if math.isfinite(y) else f"{said.partition(' →')[0]} → outside {_range(built)}")
+    return int(any(not math.isfinite(y) or not math.isfinite(x) for x, y, _ in points))
+
+
+def _kind(name: str) -> LawKind:
+    if name in law.KINDS:
+        return law.KINDS[name]
+    near = get_close_matches(name, law.KINDS, 1)
+    hint = f"did you mean {near[0]}?" if near else f"there are {', '.join(law.KINDS)}."
+    raise RequestError(f'"{name}" is no law; {hint}')
+
+
+def _asked(kind: LawKind) -> tuple[Parameter, ...]:
+    """What can be set: a law's own parameters, and in place of a part of the hook-up that part's."""
+    own = [parameter for parameter in kind.parameters if parameter.kind != "part"]
+    for parameter in kind.parameters:
+        if parameter.kind == "part":
+            own += PARTS[parameter.choices[0]].parameters
+    return tuple(own)
+
+
+def _explain(kind: LawKind) -> None:
+    print(f"{kind.name}: {kind.title}\n  {kind.formula}\n  source: {kind.source}\n  example: {kind.example}")
+    for parameter in _asked(kind):
+        usual = "must be set" if parameter.default is None else f"default {parameter.default}"
+        print(f"  --set {parameter.name}=…   {parameter.help}; {parameter.wanted} ({usual})")
+
+
+def _built(kind: LawKind, settings: list[str]) -> Law:
+    """The law with its values. Raises RequestError with every problem in them."""
+    table: dict[str, Any] = {}
+    asked = {parameter.name: parameter for parameter in _asked(kind)}
+    for setting in settings:
+        name, sign, written = setting.partition("=")
+        if not sign:
+            raise RequestError(f'--set "{setting}": write it NAME=VALUE, like reference=3.3V.')
+        table[name] = _value(asked.get(name), written)
+    values, problems = read_table(asked.values(), table, "")
+    if problems:
+        raise RequestError("\n".join(f"{problem}".lstrip(".") for problem in problems))
+    for parameter in kind.parameters:
+        if parameter.kind == "part":
+            part_kind = PARTS[parameter.choices[0]]
+            own = {each.name: values[each.name] for each in part_kind.parameters}
+            values[parameter.name] = Part(parameter.name, part_kind, own)
+    try:
+        return kind.build(values)
+    except ValueError as error:
+        raise RequestError(f"{kind.name}: {error}.") from error
+
+
+def _value(parameter: Parameter | None, written: str) -> Any:
+    if parameter is not None and parameter.kind == "flag" and written in ("true", "false"):
+        return written == "true"
+    if parameter is not None and parameter.kind == "integer" and written.lstrip("-").isdecimal():
+        return int(written)
+    if parameter is not None and parameter.kind == "quantity" and _is_bare(written):
+        # On a command line a bare number is in the parameter's unit; in a file it would be a label.
+        return f"{written} {parameter.unit}".removesuffix(" 1")
+    return written
+
+
+def _is_bare(written: str) -> bool:
+    try:
+        float(written)
+    except ValueError:
+        return False
+    return True
+
+
+def _point(built: Law, written: str, *, inverse: bool) -> tuple[float, float, float]:
+    """x, y and slope of a value; NaN for what the law does not hold for. Raises RequestError."""
+    unit = built.unit_out if inverse else built.unit_in
+    x = _typed(written, unit)
+    with np.errstate(all="ignore"):
+        if inverse:
+            x = float(built.inverse(np.array([x]))[0])
+        low, high = built.valid_in
+        if not low <= x <= high:
+            return x, math.nan, math.nan
+        at = np.array([x])
+        return x, float(built.forward(at)[0]), float(built.slope(at)[0])
+
+
+def _typed(written: str, unit: Unit) -> float:
+    try:
+        return float(parse_quantity(written, unit).to(unit))
+    except LesartError as error:
+        raise RequestError(f'"{written}": {error}') from error
+
+
+def _range(built: Law) -> str:
+    low, high = (format_quantity(edge, built.unit_in, 6) for edge in built.valid_in)
+    return f"{low} to {high}, where the law holds"

@@ -1,0 +1,97 @@
+"""Pressure of the air: the height it stands for, and what it would be at the level of the sea.
+
+Source of all: ISO 2533, the standard atmosphere, with geopotential heights.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.law.linear import Linear
+from lesart.core.law.record import Law, LawKind
+from lesart.core.parameters import Parameter
+from lesart.core.units import Unit, parse_unit
+
+PASCAL, METRE = parse_unit("Pa"), parse_unit("m")
+SEA_K, LAPSE_K_M = 288.15, 6.5e-3
+GRAVITY_M_S2, GAS_J_KG_K = 9.80665, 287.05287
+EXPONENT = LAPSE_K_M * GAS_J_KG_K / GRAVITY_M_S2
+"""0.190263: temperature goes with this power of pressure where it falls steadily."""
+PAUSE_M, PAUSE_K = 11_000.0, SEA_K - LAPSE_K_M * 11_000.0
+"""Height of the tropopause, above which the temperature stays for nine kilometres."""
+PAUSE_RATIO = (PAUSE_K / SEA_K) ** (1.0 / EXPONENT)
+SCALE_M = GAS_J_KG_K * PAUSE_K / GRAVITY_M_S2
+LOWEST_M, HIGHEST_M = -2_000.0, 20_000.0
+
+
+@dataclass(frozen=True)
+class Altitude:
+    """Height in metres by the pressure in pascals and that at the level of the sea; from −2 to 20 km."""
+
+    sea_pa: float
+    unit_in: Unit = PASCAL
+    unit_out: Unit = METRE
+
+    @property
+    def valid_in(self) -> tuple[float, float]:
+        ends = self.inverse(np.array([HIGHEST_M, LOWEST_M]))
+        return float(ends[0]), float(ends[1])
+
+    @property
+    def saturated_at(self) -> tuple[float, float] | None:
+        return None
+
+    def forward(self, x: Floats) -> Floats:
+        ratio = x / self.sea_pa
+        below = SEA_K / LAPSE_K_M * (1.0 - ratio**EXPONENT)
+        return np.where(ratio < PAUSE_RATIO, PAUSE_M - SCALE_M * np.log(ratio / PAUSE_RATIO), below)
+
+    def inverse(self, y: Floats) -> Floats:
+        low, high = np.minimum(y, PAUSE_M), np.maximum(y, PAUSE_M)
+        ratio = (1.0 - LAPSE_K_M * low / SEA_K) ** (1.0 / EXPONENT)
+        return self.sea_pa * ratio * np.exp((PAUSE_M - high) / SCALE_M)
+
+    def slope(self, x: Floats) -> Floats:
+        ratio = x / self.sea_pa
+        below = -SEA_K / LAPSE_K_M * EXPONENT * ratio**EXPONENT / x
+        return np.where(ratio < PAUSE_RATIO, -SCALE_M / x, below)
+
+
+ALTITUDE = LawKind(
+    name="altitude",
+    title="pressure to altitude",
+    formula="height = 44 331 m × (1 − (p ÷ p₀)^0.190263), up to 11 km",
+    source="ISO 2533, standard atmosphere",
+    example="89 874.6 Pa, 1013.25 hPa at sea level → 1000 m",
+    parameters=(
+        Parameter("sea_level", "at sea level", "quantity", "pressure there now", "1013.25 hPa", unit="Pa",
+                  lowest=80_000, highest=120_000),
+    ),
+    build=lambda values: Altitude(values["sea_level"]),
+    start=lambda unit_in, unit_out: {},
+)  # fmt: skip
+
+
+def _reduced(values: dict[str, Any]) -> Law:
+    """Pressure at a height goes with that at sea level in proportion."""
+    at_height = float(Altitude(1.0).inverse(np.array([values["height"]]))[0])
+    return Linear(PASCAL, PASCAL, 0.0, 0.0, 1.0 / at_height)
+
+
+REDUCED = LawKind(
+    name="sea-level pressure",
+    title="pressure reduced to sea level",
+    formula="p₀ = p ÷ (1 − height ÷ 44 331 m)^5.25588",
+    source="ISO 2533, standard atmosphere",
+    example="89 874.6 Pa at 1000 m → 101 325 Pa",
+    parameters=(
+        Parameter("height", "height", "quantity", "of the sensor above the sea", "0 m", unit="m", lowest=LOWEST_M,
+                  highest=9_000),
+    ),
+    build=_reduced,
+    start=lambda unit_in, unit_out: {},
+)  # fmt: skip

@@ -1,0 +1,151 @@
+"""What is timed or counted: ticks, echoes, pulses in a gate and the time between them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.law.linear import Linear
+from lesart.core.law.record import Law, LawKind
+from lesart.core.parameters import Parameter
+from lesart.core.units import Unit, parse_unit
+
+COUNT, SECOND, METRE = parse_unit("ct"), parse_unit("s"), parse_unit("m")
+SOUND_AT_ZERO_M_S, ZERO_K = 331.3, 273.15
+"""Speed of sound in dry air at 0 °C; it grows with the root of the absolute temperature. Source: any textbook."""
+RATES = ("1/s", "1/min", "1/h")
+
+
+@dataclass(frozen=True)
+class Bounded(Linear):
+    """A straight line that holds from ``lowest`` to ``highest``."""
+
+    lowest: float = 0.0
+    highest: float = float("inf")
+
+    @property
+    def valid_in(self) -> tuple[float, float]:
+        return self.lowest, self.highest
+
+
+def _ticks(values: dict[str, Any]) -> Law:
+    tick_s = values["prescaler"] / values["clock"]
+    return Bounded(COUNT, SECOND, 0.0, 0.0, tick_s, 0.0, float(2 ** values["bits"] - 1))
+
+
+TICKS = LawKind(
+    name="timer ticks",
+    title="ticks of a timer to seconds",
+    formula="time = ticks × prescaler ÷ clock",
+    source="definition of a tick",
+    example="12 500 ct, 8 MHz, prescaler 64 → 0.1 s",
+    parameters=(
+        Parameter("clock", "clock", "quantity", "of the timer, before its prescaler", "1 MHz", unit="Hz", lowest=0,
+                  above=True),
+        Parameter("prescaler", "prescaler", "integer", "clocks a tick", 1, lowest=1, highest=65_536),
+        Parameter("bits", "bits", "integer", "width of the timer: more ticks cannot be", 16, lowest=4, highest=32),
+    ),
+    build=_ticks,
+    start=lambda unit_in, unit_out: {},
+)  # fmt: skip
+
+
+def sound_m_s(celsius: float) -> float:
+    """Speed of sound in dry air, 343.2 m/s at 20 °C."""
+    return SOUND_AT_ZERO_M_S * float(np.sqrt(1.0 + celsius / ZERO_K))
+
+
+def _echo(values: dict[str, Any]) -> Law:
+    speed_m_s = values["speed"] or sound_m_s(values["air"])
+    gain = speed_m_s * values["path"]
+    return Bounded(SECOND, METRE, 0.0, values["offset"], gain, 0.0, values["longest"])
+
+
+ECHO = LawKind(
+    name="echo",
+    title="time of an echo to distance",
+    formula="distance = time × speed × path + offset",
+    source="speed of sound in dry air, 331.3 m/s × √(1 + t ÷ 273.15 °C)",
+    example="0.01 s, 20 °C, there and back → 1.716 m",
+    parameters=(
+        Parameter("air", "air", "quantity", "temperature of the air", "20 °C", unit="°C", lowest=-80, highest=100),
+        Parameter("speed", "speed", "quantity", "of another wave; 0: sound in air", "0 m/s", unit="m/s", lowest=0),
+        Parameter("path", "path", "quantity", "part of the way that is the distance: there and back is a half", "0.5",
+                  lowest=0, above=True, highest=1),
+        Parameter("offset", "offset", "quantity", "added: from the sensor to the mark", "0 mm", unit="m"),
+        Parameter("longest", "longest", "quantity", "time after which no echo comes", "1 s", unit="s", lowest=0,
+                  above=True),
+    ),
+    build=_echo,
+    start=lambda unit_in, unit_out: {},
+)  # fmt: skip
+
+
+def _gate(values: dict[str, Any]) -> Law:
+    rate = parse_unit(values["per"])
+    gain = 1.0 / (values["marks"] * values["gate"]) / float(rate.scale)
+    return Bounded(COUNT, rate, 0.0, 0.0, gain)
+
+
+GATE = LawKind(
+    name="gate rate",
+    title="pulses in a gate to a rate",
+    formula="rate = pulses ÷ (marks × gate)",
+    source="definition of a rate; one pulse is 60 ÷ (marks × gate in seconds) turns a minute",
+    example="5 ct, 2 marks, 1 s → 150 1/min",
+    parameters=(
+        Parameter("gate", "gate", "quantity", "time that was counted over", "1 s", unit="s", lowest=0, above=True),
+        Parameter("marks", "marks", "quantity", "pulses a turn", "1", lowest=0, above=True),
+        Parameter("per", "per", "choice", "of the rate", "1/min", choices=RATES),
+    ),
+    build=_gate,
+    start=lambda unit_in, unit_out: {},
+)
+
+
+@dataclass(frozen=True)
+class Rate:
+    """rate = 1 ÷ (marks × interval), in ``unit_out``; an interval of nothing has no rate. Source: definition."""
+
+    marks: float
+    unit_out: Unit
+    unit_in: Unit = SECOND
+
+    @property
+    def valid_in(self) -> tuple[float, float]:
+        return 1e-9, float("inf")
+
+    @property
+    def saturated_at(self) -> tuple[float, float] | None:
+        return None
+
+    @property
+    def _seconds(self) -> float:
+        return 1.0 / (self.marks * float(self.unit_out.scale))
+
+    def forward(self, x: Floats) -> Floats:
+        return self._seconds / x
+
+    def inverse(self, y: Floats) -> Floats:
+        return self._seconds / y
+
+    def slope(self, x: Floats) -> Floats:
+        return -self._seconds / (x * x)
+
+
+INTERVAL = LawKind(
+    name="interval rate",
+    title="time between pulses to a rate",
+    formula="rate = 1 ÷ (marks × interval)",
+    source="definition of a rate",
+    example="0.02 s, 2 marks → 1500 1/min",
+    parameters=(
+        Parameter("marks", "marks", "quantity", "pulses a turn", "1", lowest=0, above=True),
+        Parameter("per", "per", "choice", "of the rate", "1/min", choices=RATES),
+    ),
+    build=lambda values: Rate(values["marks"], parse_unit(values["per"])),
+    start=lambda unit_in, unit_out: {},
+)

@@ -1,0 +1,80 @@
+"""``lesart law``: listed, explained, evaluated, and wrong requests said."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from lesart.cli.main import main
+from lesart.core import law
+
+
+def said(capsys: pytest.CaptureFixture[str], *arguments: str, code: int = 0) -> str:
+    assert main(["law", *arguments]) == code
+    out, err = capsys.readouterr()
+    return out if code < 2 else err
+
+
+def test_all_are_listed(capsys: pytest.CaptureFixture[str]) -> None:
+    lines = said(capsys).splitlines()
+    assert [line.split("  ")[0] for line in lines] == list(law.KINDS)
+
+
+@pytest.mark.parametrize("kind", law.KINDS)
+def test_each_is_explained_from_its_record(kind: str, capsys: pytest.CaptureFixture[str]) -> None:
+    text = said(capsys, kind)
+    assert law.KINDS[kind].formula in text
+    assert law.KINDS[kind].example in text
+    assert all(f"--set {each.name}=" in text for each in law.KINDS[kind].parameters if each.kind != "part")
+
+
+@pytest.mark.parametrize(
+    ("arguments", "x", "y", "units"),
+    [
+        (["converter", "2048", "--set", "reference=3.3V"], 2048, 1.65, ("ct", "V")),
+        (["converter", "32767", "--set", "reference=4.096", "--set", "bits=16", "--set", "signed=true"],
+         32_767, 4.096 * 32_767 / 32_768, ("ct", "V")),
+        (["divider", "1200 mV", "--set", "upper=15k", "--set", "lower=5 kΩ"], 1.2, 4.8, ("V", "V")),
+        (["platinum", "100 °C", "--inverse"], 138.5055, 100.0, ("Ω", "°C")),
+        (["platinum", "212 °F", "--inverse"], 138.5055, 100.0, ("Ω", "°C")),
+        (["gate rate", "5", "--set", "marks=2"], 5, 150.0, ("ct", "1/min")),
+    ],
+)  # fmt: skip
+def test_values_forwards_and_back(
+    arguments: list[str], x: float, y: float, units: tuple[str, str], capsys: pytest.CaptureFixture[str]
+) -> None:
+    found = json.loads(said(capsys, *arguments, "--json"))
+    assert (found["lesart"], found["kind"], found["unit_in"], found["unit_out"]) == (1, arguments[0], *units)
+    assert found["points"][0]["x"] == pytest.approx(x)
+    assert found["points"][0]["y"] == pytest.approx(y)
+    assert found["points"][0]["slope"] is not None
+
+
+def test_in_words_with_the_slope(capsys: pytest.CaptureFixture[str]) -> None:
+    assert said(capsys, "platinum", "100 Ω") == "100 Ω → 0 °C   slope 2.55866 °C/Ω\n"
+
+
+def test_outside_its_range_there_is_no_value(capsys: pytest.CaptureFixture[str]) -> None:
+    text = said(capsys, "converter", "5000", "2048", "--set", "reference=3.3V", code=1)
+    assert text.splitlines()[0] == "5000 ct → outside 0 ct to 4095 ct, where the law holds"
+    found = json.loads(said(capsys, "current loop", "2 mA", "--set", "low=0 m", "--set", "high=1 m", "--json", code=1))
+    assert found["points"][0] == {"x": 0.002, "y": None, "slope": None}
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["platinium", "5"], "did you mean platinum?"),
+        (["converter", "5"], "reference; it is missing"),
+        (["converter", "5", "--set", "reference"], "write it NAME=VALUE"),
+        (["converter", "5", "--set", "reference=3 kg"], "reference = \"3 kg\"; it must be a number with its unit"),
+        (["converter", "5", "--set", "refrence=3"], "did you mean reference?"),
+        (["platinum", "5 kg"], "kg"),
+        (["thermistor", "5", "--set", "a=1", "--set", "b=1", "--set", "c=0"], "check the powers of ten"),
+    ],
+)  # fmt: skip
+def test_a_wrong_request_says_what_would_be_right(
+    arguments: list[str], words: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert words in said(capsys, *arguments, code=2)
