@@ -7,13 +7,14 @@ from lesart.core.law.divider import DIVIDER, HALF, SHUNT
 from lesart.core.law.linear import LINEAR
 from lesart.core.law.record import LawKind
 from lesart.core.law.resistive import BETA, PLATINUM, THERMISTOR
+from lesart.core.law.thermocouple import THERMOCOUPLE
 from lesart.core.law.timed import ECHO, GATE, INTERVAL, TICKS
 
 KINDS: dict[str, LawKind] = {
     kind.name: kind
     for kind in (
-        CONVERTER, BRIDGE_CONVERTER, LOAD_CELL, LINEAR, DIVIDER, HALF, SHUNT, LOOP, THERMISTOR, BETA, PLATINUM, TICKS,
-        ECHO, GATE, INTERVAL, ALTITUDE, REDUCED,
+        CONVERTER, BRIDGE_CONVERTER, LOAD_CELL, LINEAR, DIVIDER, HALF, SHUNT, LOOP, THERMISTOR, BETA, PLATINUM,
+        THERMOCOUPLE, TICKS, ECHO, GATE, INTERVAL, ALTITUDE, REDUCED,
     )
 }  # fmt: skip
 """By the name that stands as ``kind`` in the project file."""
