@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 
 import pytest
@@ -236,7 +237,7 @@ def test_a_connection_and_a_sum_are_taken_away(wire: Desk) -> None:
 
 
 def test_a_sum_writes_its_part_and_law_takes_it_from_there(wire: Desk) -> None:
-    """The brood's divider is one thing: a sum changes it, and the reading in kΩ follows."""
+    """The brood's divider is one thing: a sum changes it, and the reading in °C follows."""
     before = wire.bench.run(wire.state.project, wire.state.project.channels["brood probe"]).calm.x[20_000]
     wire.edit(("sums", "brood half", "highest"), "66 kΩ")
     note = next(note for note in wire.notes if note.place == ("sums", "brood half"))
@@ -249,7 +250,8 @@ def test_a_sum_writes_its_part_and_law_takes_it_from_there(wire: Desk) -> None:
     wire.write_sum()
     assert wire.state.project.hookup.parts["brood half"].value("resistance") == 15_000
     after = wire.bench.run(wire.state.project, wire.state.project.channels["brood probe"]).calm.x[20_000]
-    assert after == pytest.approx(1.5 * before, rel=1e-9)
+    # Half as much resistance more is so much colder, by the definition of beta.
+    assert after == pytest.approx(1 / (1 / (before + 273.15) + math.log(1.5) / 3950) - 273.15, abs=0.01)
     wire.write_sum()
     assert wire.state.message == "brood half holds the result already."
 

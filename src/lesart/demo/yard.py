@@ -109,15 +109,15 @@ samples = 32
 decimals = 1
 unit_text = "°C"
 
-# The probe between the frames is one half of a divider; what it reads in degrees follows from this resistance.
+# The probe between the frames is a thermistor, one half of a divider; the other half is in the hook-up.
 [channels."brood probe"]
 source = "scale"
 column = "brood_mv"
 part = "brood"
 raw_unit = "mV"
-unit = "kΩ"
-lowest = "1 kΩ"
-highest = "60 kΩ"
+unit = "°C"
+lowest = "-20 °C"
+highest = "60 °C"
 
 [[channels."brood probe".law]]
 kind = "half of a divider"
@@ -125,13 +125,19 @@ part = "brood half"
 sensor = "to ground"
 supply = "3.3 V"
 
+[[channels."brood probe".law]]
+kind = "thermistor by beta"
+beta = "3950 K"
+resistance = "10 kΩ"
+at = "25 °C"
+
 [[channels."brood probe".calm]]
 kind = "mean"
 samples = 32
 
 [channels."brood probe".fit]
-decimals = 2
-unit_text = "kΩ"
+decimals = 1
+unit_text = "°C"
 
 # The air sensor answers in forty bits by length: humidity and temperature in tenths, and their sum.
 [sources."yard air"]
