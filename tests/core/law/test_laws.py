@@ -52,6 +52,9 @@ LAWS = {
     "beta": build("thermistor by beta"),
     "platinum": build("platinum"),
     **{f"type {kind}": build("thermocouple", type=kind, cold="21.5 °C") for kind in "BEJKNRST"},
+    "table": build("table", points="0 0; 512 20.5; 1023 48"),
+    "table, falling cubic": build("table", points="0 10; 1 7; 2 6.5; 5 1", joined="monotone cubic"),
+    "polynomial": build("polynomial", coefficients="1 0.5 0.25"),
     "ticks": build("timer ticks", clock="8 MHz", prescaler=64),
     "echo": build("echo"),
     "gate": build("gate rate", marks="2"),
@@ -90,6 +93,12 @@ BY_HAND = [
     ("gate", 1, 30.0),
     ("interval", 0.02, 1500.0),
     ("beta", 10_000.0, 25.0),
+    ("table", 256, 10.25),
+    ("table", 512, 20.5),
+    ("table", 767.5, 34.25),
+    ("table, falling cubic", 1, 7.0),
+    ("table, falling cubic", 5, 1.0),
+    ("polynomial", 2, 3.0),
 ]
 
 PUBLISHED = [
@@ -163,6 +172,32 @@ def test_a_thermocouple_is_read_right_over_its_whole_range(kind: str) -> None:
     assert np.abs(one.forward(one.inverse(celsius)) - celsius).max() < 1e-6
 
 
+POINTS = st.lists(st.tuples(st.floats(0.01, 50), st.floats(0.01, 50)), min_size=1, max_size=20)
+
+
+@given(steps=POINTS, falls=st.booleans())
+def test_a_cubic_table_keeps_the_order_of_its_points(steps: list[tuple[float, float]], falls: bool) -> None:
+    """It goes through them and never turns between, however uneven they are."""
+    x = np.cumsum([0.0, *(step for step, _ in steps)])
+    y = np.cumsum([0.0, *(rise for _, rise in steps)]) * (-1 if falls else 1)
+    points = "; ".join(f"{a!r} {b!r}" for a, b in zip(x.tolist(), y.tolist(), strict=True))
+    one = build("table", points=points, joined="monotone cubic")
+    assert one.forward(x) == pytest.approx(y, rel=1e-12, abs=1e-12)
+    many = one.forward(np.linspace(x[0], x[-1], 500))
+    assert (np.diff(many) * (-1 if falls else 1) >= -1e-9).all()
+
+
+@pytest.mark.parametrize(("outside", "below", "above"), [("clip", 0.0, 20.0), ("extend", -10.0, 30.0)])
+@pytest.mark.parametrize("joined", ["linear", "monotone cubic"])
+def test_beyond_a_table(outside: str, below: float, above: float, joined: str) -> None:
+    """Held at the end, or carried on as straight as it ends; else it is marked, which the range says."""
+    one = build("table", points="0 0; 5 10; 10 20", outside=outside, joined=joined)
+    assert one.forward(np.array([-5.0, 15.0])) == pytest.approx([below, above])
+    assert build("table", points="0 0; 5 10; 10 20", joined=joined).valid_in == (0.0, 10.0)
+    if outside == "extend":
+        assert one.inverse(np.array([-10.0, 30.0])) == pytest.approx([-5.0, 15.0])
+
+
 @given(celsius=st.floats(-40, 125))
 def test_a_thermistor_against_its_equation_solved_by_halving(celsius: float) -> None:
     """The cubic formula agrees with a search that knows the equation only."""
@@ -227,6 +262,13 @@ WRONG = [
     ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0.1"}, "check the powers of ten"),
     ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0", "coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
     ("thermocouple", {"type": "T", "cold": "500 °C"}, "from -270 to 400 °C for type T, not 500 °C"),
+    ("table", {"points": "0 0; 1 2; 2 1"}, "at 1 they turn"),
+    ("table", {"points": "0 0; 1 2; 1 3"}, "1 stands twice"),
+    ("table", {"points": "0 0; 1"}, "2 to 400 pairs"),
+    ("table", {"points": "0 0; 1 x"}, 'points "1 x" is no row of numbers'),
+    ("polynomial", {"coefficients": "0 1 -0.5"}, "it turns at 1, so no reading"),
+    ("polynomial", {"coefficients": "5"}, "2 to 13 numbers"),
+    ("polynomial", {"coefficients": "5 0"}, "it is level"),
     ("thermistor by beta", {"coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
 ]
 

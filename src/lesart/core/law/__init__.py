@@ -3,6 +3,7 @@
 from lesart.core.law.atmosphere import ALTITUDE, REDUCED
 from lesart.core.law.bridge import BRIDGE_CONVERTER, LOAD_CELL
 from lesart.core.law.converter import CONVERTER, LOOP
+from lesart.core.law.curve import POLYNOMIAL, TABLE
 from lesart.core.law.divider import DIVIDER, HALF, SHUNT
 from lesart.core.law.linear import LINEAR
 from lesart.core.law.record import LawKind
@@ -13,8 +14,8 @@ from lesart.core.law.timed import ECHO, GATE, INTERVAL, TICKS
 KINDS: dict[str, LawKind] = {
     kind.name: kind
     for kind in (
-        CONVERTER, BRIDGE_CONVERTER, LOAD_CELL, LINEAR, DIVIDER, HALF, SHUNT, LOOP, THERMISTOR, BETA, PLATINUM,
-        THERMOCOUPLE, TICKS, ECHO, GATE, INTERVAL, ALTITUDE, REDUCED,
+        CONVERTER, BRIDGE_CONVERTER, LOAD_CELL, LINEAR, TABLE, POLYNOMIAL, DIVIDER, HALF, SHUNT, LOOP, THERMISTOR, BETA,
+        PLATINUM, THERMOCOUPLE, TICKS, ECHO, GATE, INTERVAL, ALTITUDE, REDUCED,
     )
 }  # fmt: skip
 """By the name that stands as ``kind`` in the project file."""
