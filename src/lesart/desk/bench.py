@@ -74,6 +74,7 @@ class _Followed:
     states: tuple[Any, ...]
     count: int
     made: Block
+    looked_at: bool = True
 
 
 @dataclass
@@ -104,9 +105,10 @@ class Bench:
         self._moving.clear()
         blocks = [block for view in views.values() for block in view.capture.columns.values()]
         self._moving_arrays = {id(array) for block in blocks for array in (block.x, block.t)}
-        gone = [key for key in self._followed if key[0] not in views]  # type: ignore[index]
-        for key in gone:
-            del self._followed[key]
+        # A chain that nobody looked at since the last time belongs to an edit before, or to a line that is gone.
+        self._followed = {key: each for key, each in self._followed.items() if each.looked_at}
+        for each in self._followed.values():
+            each.looked_at = False
 
     def _is_moving(self, key: Hashable) -> bool:
         """Is it made from what a line said?"""
@@ -202,6 +204,7 @@ class Bench:
         if followed is None or followed.generation != view.generation or followed.count > len(block):
             followed = _Followed(view.generation, chain.initial(), 0, block[:0])
             self._followed[key] = followed
+        followed.looked_at = True
         pieces = [followed.made] if len(followed.made) else []
         for piece in block[followed.count :].pieces(PIECE):
             followed.states, after = chain.run(followed.states, piece)

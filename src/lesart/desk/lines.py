@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -16,9 +17,11 @@ from lesart.core.raw.source import Source
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.presence import is_abandoned
 from lesart.live.record_file import Recorded
-from lesart.live.rig.rig import Rig
 from lesart.project.capture import Capture
 from lesart.project.model import Project
+
+if TYPE_CHECKING:
+    from lesart.live.rig.rig import Rig
 
 LATE_INTERVALS = 10.0
 LATE_S = 3.0
@@ -84,6 +87,8 @@ class Lines:
         """Start the rig where one is wanted and none is there. Raises StorageError."""
         place = self._folder / "rig"
         if self.with_rig and self._rig is None and (is_abandoned(place) or not (place / "scale").exists()):
+            from lesart.live.rig.rig import Rig  # pseudo-terminals, which not every system has
+
             rig = Rig(place)
             rig.start()
             self._rig = rig

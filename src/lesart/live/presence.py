@@ -6,7 +6,6 @@ So a rig holds a lock in its folder while it runs: the operating system lets go 
 from __future__ import annotations
 
 import contextlib
-import fcntl
 import os
 from pathlib import Path
 
@@ -15,6 +14,8 @@ NAME = ".running"
 
 def hold(folder: Path) -> int | None:
     """A handle that says a rig runs here; None where one does already. Raises OSError."""
+    import fcntl  # not every system has it, and those that have not have no rig either
+
     folder.mkdir(parents=True, exist_ok=True)
     handle = os.open(folder / NAME, os.O_RDWR | os.O_CREAT, 0o644)
     try:
@@ -27,6 +28,8 @@ def hold(folder: Path) -> int | None:
 
 def is_abandoned(folder: Path) -> bool:
     """Was there a rig in this folder that runs no more?"""
+    import fcntl
+
     with contextlib.suppress(OSError):
         handle = os.open(folder / NAME, os.O_RDWR)
         try:
