@@ -25,7 +25,7 @@ contracts: $(VENV)/.test
 
 unit: $(VENV)/.test
 	@sh tools/need-tmux
-	$(BIN)/python -m pytest -n auto
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run
@@ -43,6 +43,7 @@ $(VENV)/.run: requirements.lock pyproject.toml
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
 	$(PIP) install --require-hashes -r requirements.lock
 	$(PIP) install --no-deps --no-build-isolation -e .
+	$(BIN)/python -m compileall -q src
 	touch $@
 
 $(VENV)/.test: requirements-test.lock $(VENV)/.run
@@ -58,4 +59,4 @@ reference: $(VENV)/.run
 
 # Figures of speed on this machine.
 measure: $(VENV)/.run
-	$(BIN)/python -m tools.measure
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m tools.measure
