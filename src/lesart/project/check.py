@@ -13,6 +13,7 @@ from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.panel import Panel, build_panel
 from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
+from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
@@ -60,7 +61,11 @@ def check_project(text: str, before: Project | None = None) -> Project:
     for key, value in tables.items():
         if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
-    sources = _each(tables, "sources", problems, check_source)
+    same = _kept_sources(tables, before)
+    sources: dict[str, Source] = _each(
+        tables, "sources", problems,
+        lambda name, table: (same[name], []) if name in same else check_source(name, table),
+    )  # fmt: skip
     hookup, sums, checks, measured = _wiring(tables, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
@@ -87,6 +92,15 @@ def _wiring(
     hookup = check_wiring(tables, problems)
     sums: dict[str, Sum] = _each(tables, "sums", problems, check_sum)
     return hookup, sums, *check_measured(tables, hookup, problems)
+
+
+def _kept_sources(tables: Table, before: Project | None) -> Mapping[str, Source]:
+    """Sources written as before: they lean on nothing else."""
+    found = tables.get("sources")
+    if before is None or not isinstance(found, Mapping):
+        return {}
+    earlier = before.tables.get("sources", {})
+    return {name: source for name, source in before.sources.items() if found.get(name) == earlier.get(name)}
 
 
 def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[str, Channel]:
