@@ -126,6 +126,15 @@ def test_what_the_columns_are_is_believed_when_two_lines_agree() -> None:
     assert all(map(math.isnan, third.values[0]))
 
 
+def test_lines_that_never_agree_are_not_lost_in_silence() -> None:
+    lines = [",".join("1" * count) for count in range(1, 20)]
+    found = heard(*lines)
+    assert found.t == ()
+    assert [event.says for event in found.events] == [
+        f'"{line}": no two of 16 lines have the same values' for line in lines[:3]
+    ]
+
+
 def test_the_line_of_a_slow_device_is_believed_alone() -> None:
     state, first = take(joined(TextState(), 0.0), b"42.5\n", 1.0)
     _, then = take(state, b"", 1.2 + ALONE_S)

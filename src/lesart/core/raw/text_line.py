@@ -164,7 +164,13 @@ class _Batch:
 
         A device that sends a line a quantity says them in turn: then each has to come twice.
         """
-        before, self.state = self.state.held, replace(self.state, held=(*self.state.held, (line, t))[-MOST_HELD:])
+        before = self.state.held
+        if len(before) == MOST_HELD:
+            (oldest, came), *rest = before
+            says = f'"{visible_bytes(oldest)}": no two of {MOST_HELD} lines have the same values'
+            self.events.append(Event(came, "garbage", says))
+            before = tuple(rest)
+        self.state = replace(self.state, held=(*before, (line, t)))
         shapes = [_shape(earlier, self.state.decimal) for earlier, _ in before]
         if shape in shapes:
             place = len(shapes) - 1 - shapes[::-1].index(shape)
