@@ -23,20 +23,23 @@ MARKERS = {"points": "●", "rings": "○"}
 ROWS_A_TICK = 3
 """Rows between two ticks at least: nearer ones would stand at visibly different distances."""
 MOST_ACROSS = 5
+LABEL_SHARE = 0.04
+"""Half a label, of the width of a chart."""
 MOST_TIMES, MOST_SECONDS = 8, 5
 MINUTES_S = 480.0
 """From here on labels are hours and minutes; shorter times are labelled with seconds, which take more room."""
 
 
 class RoundFormatter(AxisFormatter):
-    """Round numbers, at most so many."""
+    """Round numbers, at most so many; none in the last part of the axis, where its label would be cut."""
 
-    def __init__(self, most: int) -> None:
-        self._most = max(most, 2)
+    def __init__(self, most: int, free: float = 0.0) -> None:
+        self._most, self._free = max(most, 2), free
 
     def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
         """From ``min_`` to ``max_``."""
-        return axis.round_ticks(min_, max_, self._most)
+        ticks = axis.round_ticks(min_, max_, self._most)
+        return [tick for tick in ticks if tick <= max_ - self._free * (max_ - min_)]
 
     def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
         """One for each."""
@@ -95,7 +98,7 @@ class ChartView(PlotWidget, can_focus=False):
         self.styles.height = height
         self.clear()
         self._time_axis = chart.time_axis
-        self.set_x_formatter(ClockFormatter() if chart.time_axis else RoundFormatter(MOST_ACROSS))
+        self.set_x_formatter(ClockFormatter() if chart.time_axis else RoundFormatter(MOST_ACROSS, LABEL_SHARE))
         self.set_y_formatter(RoundFormatter((height - 3) // ROWS_A_TICK))
         low, high = chart.y_range
         times = [x for _, xs in chart.bands for x in xs]
