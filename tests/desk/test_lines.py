@@ -87,6 +87,18 @@ def test_zooming_says_how_many_of_the_last_seconds_are_seen(live: Desk) -> None:
     assert end - start == pytest.approx(60.0)
 
 
+def test_a_reference_is_taken_at_what_is_said_now(live: Desk) -> None:
+    """The indication is that of the last seconds, wherever the cursor of files stands."""
+    wait_for(lambda: rows(live) > 120, "more came")
+    live.open_step(4)
+    picture_of(live)
+    live.add("38 kg")
+    (reference,) = live.state.project.tables["channels"][HIVE]["true"]["references"]
+    assert reference["true"] == "38 kg"
+    assert abs(float(reference["indicated"].split()[0]) - 38.4) < 0.2
+    assert reference["count"] > 50
+
+
 def test_other_channels_stay_where_the_cursor_is(live: Desk) -> None:
     """A file of another day does not run with the clock of a line."""
     row = next(row for row in picture_of(live).channels if row.name == MASS)

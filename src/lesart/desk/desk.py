@@ -11,8 +11,9 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError, RequestError
 from lesart.core.notes import Key, Note, ordered
-from lesart.core.quantity import clock, format_quantity
-from lesart.desk import edits, entries, hookup_entries, looking, raw_entries
+from lesart.core.quantity import format_quantity
+from lesart.desk import edits, hookup_entries, looking
+from lesart.desk.adding import added, taken_away
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
@@ -247,51 +248,13 @@ class Desk:
         self._try(key, lambda: edits.nudged(self.state.project, key, direction))
 
     def add(self, typed: str) -> None:
-        """An entry more in the open step: a part or a connection, a law, a filter, a reference at the cursor."""
+        """An entry more in the open step, at what is looked at."""
         if typed.strip():
-            self.change(lambda: self._added(typed))
-
-    def _added(self, typed: str) -> Changed:
-        state, channel = self.state, self.state.chosen
-        text = state.history.text
-        if state.step == 1:
-            return hookup_entries.add_entry(self._editor, text, state.project, state.leaf_of(1), typed)
-        if state.step == 2:
-            return self._add_in_raw(typed)
-        if state.step == 3:
-            return entries.add_law(self._editor, text, channel, typed, state.project.hookup.parts)
-        if state.step == 5:
-            return entries.add_filter(self._editor, text, channel, typed)
-        entries.list_of(state.step, channel.name)
-        indicated = self.bench.run(state.project, channel).blocks["law"]
-        moment = clock(state.cursor_s).partition(".")[0]
-        return entries.add_reference(self._editor, text, channel, typed, indicated, state.cursor_s, moment)
-
-    def _add_in_raw(self, typed: str) -> Changed:
-        """Another channel of the capture, or another capture."""
-        state, source = self.state, self.state.chosen.source
-        try:
-            capture = self.bench.capture(state.project.sources[source])
-        except LesartError:
-            capture = None
-        return raw_entries.add_entry(
-            self._editor, state.history.text, state.project, self.folder, capture, source, typed
-        )  # fmt: skip
+            self.change(lambda: added(self._editor, self.shown, self.bench, self.folder, typed))
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
-        state = self.state
-        selected = state.selected_at(state.step)
-        parts = state.project.hookup.parts
-        if state.step == 1:
-            self.change(lambda: hookup_entries.take_entry(self._editor, state.history.text, state.project, selected))
-            return
-        if state.step == 2:
-            self.change(lambda: raw_entries.take_channel(self._editor, state.history.text, state.project, state.chosen))
-            return
-        self.change(
-            lambda: entries.take_away(self._editor, state.history.text, state.chosen, state.step, selected, parts)
-        )
+        self.change(lambda: taken_away(self._editor, self.state))
 
     def join_by_role(self) -> None:
         """Propose a hook-up for all that is not joined: one edit, which undo takes back."""

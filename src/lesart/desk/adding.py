@@ -1,0 +1,50 @@
+"""What ``+`` and ``delete`` mean in the open step: each gives a changed text, or raises with what would be right."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lesart.core.errors import LesartError
+from lesart.core.quantity import clock
+from lesart.desk import entries, hookup_entries, raw_entries
+from lesart.desk.bench import Bench
+from lesart.desk.changed import Changed
+from lesart.desk.state import State
+from lesart.project.text import Editor
+
+
+def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:
+    """An entry more: a part or a connection, a channel, a law, a filter, a reference at the cursor."""
+    text, project, channel = state.history.text, state.project, state.chosen
+    if state.step == 1:
+        return hookup_entries.add_entry(editor, text, project, state.leaf_of(1), typed)
+    if state.step == 2:
+        return _added_in_raw(editor, state, bench, folder, typed)
+    if state.step == 3:
+        return entries.add_law(editor, text, channel, typed, project.hookup.parts)
+    if state.step == 5:
+        return entries.add_filter(editor, text, channel, typed)
+    entries.list_of(state.step, channel.name)
+    indicated = bench.run(project, channel).blocks["law"]
+    moment = clock(state.cursor_s).partition(".")[0]
+    return entries.add_reference(editor, text, channel, typed, indicated, state.cursor_s, moment)
+
+
+def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:
+    """Another channel of the capture, another capture, or a line."""
+    source = state.chosen.source
+    try:
+        capture = bench.capture(state.project.sources[source])
+    except LesartError:
+        capture = None
+    return raw_entries.add_entry(editor, state.history.text, state.project, folder, capture, source, typed)
+
+
+def taken_away(editor: Editor, state: State) -> Changed:
+    """Without the entry that the selected value belongs to."""
+    text, project, selected = state.history.text, state.project, state.selected_at(state.step)
+    if state.step == 1:
+        return hookup_entries.take_entry(editor, text, project, selected)
+    if state.step == 2:
+        return raw_entries.take_channel(editor, text, project, state.chosen)
+    return entries.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
