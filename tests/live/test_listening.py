@@ -92,6 +92,27 @@ def test_noise_is_said_and_marked_and_no_control_code_gets_through(rig: Rig, sca
     assert int(Mark.MISSING) in marks_of(scale)
 
 
+def test_eight_channels_as_fast_as_they_can_be_said_and_none_is_lost(tmp_path: Path) -> None:
+    """Ten thousand lines through a terminal that holds a few of them: each comes once, in order, and is recorded."""
+    master, other = pty.openpty()
+    tty.setraw(other)
+    listening = Listening(source_of({"kind": "text line", "port": os.ttyname(other)}), tmp_path)
+    listening.record(tmp_path / "r.csv")
+    listening.start()
+    wait_for(lambda: listening.state.trouble == "" and listening.clock() > 0.2, "the port was opened")
+    for first in range(0, 10_000, 50):
+        os.write(master, b"".join(b"%d,1.5,2,3,4,5,6,7.25\n" % place for place in range(first, first + 50)))
+    wait_for(lambda: listening.state.tally.rows == 10_000, "all came")
+    recorded = listening.stop()
+    assert recorded is not None
+    assert (recorded.rows, recorded.lost, listening.state.tally.bad) == (10_000, 0, {})
+    first_column = read_capture(tmp_path / "r.csv", Source("s", "r.csv", format="recording")).columns["column 1"]
+    assert first_column.x.tolist() == list(map(float, range(10_000)))
+    assert (np.diff(first_column.t) > 0).all()
+    for handle in (master, other):
+        os.close(handle)
+
+
 def test_a_line_that_is_pulled_out_is_said_marked_and_heard_again(rig: Rig, scale: Listening, tmp_path: Path) -> None:
     rig.fault("gone", 0.5)
     wait_for(lambda: scale.state.tally.bad.get("gone"), "it was noticed")
