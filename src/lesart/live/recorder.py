@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import queue
 import threading
 import time
@@ -14,12 +15,43 @@ from lesart.live.record_file import Recorded, RecordFile
 AT_LEAST_EVERY_S = 0.25
 
 
+class _Syncing:
+    """Forces a file to the disk in a thread of its own: on a busy disk that takes long, and rows must be handed to the
+    operating system meanwhile, which keeps them if only this program is killed."""
+
+    def __init__(self) -> None:
+        self._asked: queue.SimpleQueue[int | None] = queue.SimpleQueue()
+        self._trouble: OSError | None = None
+        self._thread = threading.Thread(target=self._run, name="sync", daemon=True)
+        self._thread.start()
+
+    def ask(self, handle: int) -> None:
+        """Soon. Raises the OSError of the time before."""
+        trouble, self._trouble = self._trouble, None
+        if trouble is not None:
+            raise trouble
+        self._asked.put(handle)
+
+    def stop(self) -> None:
+        """When what was asked for is done."""
+        self._asked.put(None)
+        self._thread.join()
+
+    def _run(self) -> None:
+        while (handle := self._asked.get()) is not None:
+            try:
+                os.fsync(handle)
+            except OSError as error:
+                self._trouble = error
+
+
 class Recorder:
     """Begins at once; ``put`` never waits."""
 
     def __init__(self, path: Path, title: str, started: datetime) -> None:
         """Raises StorageError where the file cannot be made."""
-        self._file = RecordFile(path, title, started)
+        self._syncing = _Syncing()
+        self._file = RecordFile(path, title, started, sync=self._syncing.ask)
         self._queue: queue.SimpleQueue[Heard | None] = queue.SimpleQueue()
         self._state = self._file.state
         self._thread = threading.Thread(target=self._run, name="recorder", daemon=True)
@@ -46,6 +78,7 @@ class Recorder:
             more = self._take(AT_LEAST_EVERY_S)
             self._file.write(time.monotonic())
             self._state = self._file.state
+        self._syncing.stop()
         self._state = self._file.close(time.monotonic())
 
     def _take(self, timeout_s: float) -> bool:
