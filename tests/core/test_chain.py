@@ -11,7 +11,7 @@ from lesart.core import law
 from lesart.core.block import UNUSABLE, Block, Mark, block_of
 from lesart.core.chain import compile_chain
 from lesart.core.errors import UnitError
-from lesart.core.law.record import LawStage
+from lesart.core.law.stage import LawStage
 from lesart.core.parameters import read_table
 from lesart.core.true.correction import Correction
 from lesart.core.units import parse_unit

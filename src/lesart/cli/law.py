@@ -13,7 +13,8 @@ from lesart.cli.answer import number, print_json
 from lesart.core import law
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.record import Law, LawKind
-from lesart.core.parameters import Parameter, read_table
+from lesart.core.law.stage import LawStage, stage_of
+from lesart.core.parameters import ChannelName, Parameter, read_table
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
 from lesart.core.wire.catalogue import KINDS as PARTS
@@ -86,8 +87,14 @@ def _built(kind: LawKind, settings: list[str]) -> Law:
             part_kind = PARTS[parameter.choices[0]]
             own = {each.name: values[each.name] for each in part_kind.parameters}
             values[parameter.name] = Part(parameter.name, part_kind, own)
+    named = next((name for name, value in values.items() if isinstance(value, ChannelName)), None)
+    if named is not None:
+        raise RequestError(f'--set {named}="{values[named]}": channels stand in a project only; give a number here.')
     try:
-        return kind.build(values)
+        stage = stage_of(kind.name, kind.build(values))
+        if not isinstance(stage, LawStage):
+            raise RequestError(f"{kind.name}: it works on windows of a signal or on channels, not on single values.")
+        return stage.law
     except ValueError as error:
         raise RequestError(f"{kind.name}: {error}.") from error
 

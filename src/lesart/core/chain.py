@@ -6,13 +6,14 @@ anywhere gives bit-identical output, so that what is seen at the desk is what fi
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Any, Protocol
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any, Protocol, runtime_checkable
 
 import numpy as np
 
-from lesart.core.block import Block, block_of
+from lesart.core.beside import latest
+from lesart.core.block import Block, Floats, block_of
 from lesart.core.errors import UnitError
 from lesart.core.units import Unit, conversion
 
@@ -37,21 +38,84 @@ class Stage(Protocol):
     def inverse(self, y: float) -> float: ...
 
 
+class Wanted(Protocol):
+    """What a stage wants of a channel: the name in ``given``, its values in ``unit``; ``name`` is the parameter."""
+
+    @property
+    def name(self) -> str: ...
+    @property
+    def unit(self) -> Unit: ...
+    @property
+    def given(self) -> Any: ...
+
+
+@runtime_checkable
+class Reading(Stage, Protocol):
+    """A stage that reads other channels beside its own input."""
+
+    @property
+    def reads(self) -> tuple[Wanted, ...]: ...
+    def run_beside(self, block: Block, values: tuple[Floats, ...]) -> Block: ...
+    def fixed(self, values: tuple[float, ...]) -> Stage: ...
+
+
+@runtime_checkable
+class Gathering(Stage, Protocol):
+    """A stage that gives out fewer samples than come in."""
+
+    def at_rest(self, block: Block) -> Block: ...
+
+
+@dataclass(frozen=True)
+class Other:
+    """Another channel: value × scale + offset goes into the stage. Older than ``stale_s`` it is held."""
+
+    channel: str
+    scale: float
+    offset: float
+    stale_s: float
+
+
 @dataclass(frozen=True)
 class Link:
-    """A stage at its place in the thread, with the conversion from the unit before it."""
+    """A stage at its place in the thread, with the conversion from the unit before it, and the channels it reads."""
 
     step: str
     place: str
     stage: Stage
     scale: float = 1.0
     offset: float = 0.0
+    others: tuple[Other, ...] = ()
 
-    def run(self, state: Any, block: Block) -> tuple[Any, Block]:
-        """Convert, then run the stage."""
-        if self.scale != 1.0 or self.offset != 0.0:
-            block = block.with_values(block.x * self.scale + self.offset)
-        return self.stage.run(state, block)
+    def run(self, state: Any, block: Block, others: Mapping[str, Block] | None = None) -> tuple[Any, Block]:
+        """Convert, then run the stage. ``others`` are blocks of the channels it reads, up to the block's end."""
+        block = self._converted(block)
+        if not self.others or not isinstance(self.stage, Reading):
+            return self.stage.run(state, block)
+        values, mark = [], block.mark
+        for other in self.others:
+            read, marks = latest((others or {})[other.channel], block.t, other.stale_s)
+            values.append(read * other.scale + other.offset)
+            mark = mark | marks
+        return state, self.stage.run_beside(block.with_values(block.x, mark), tuple(values))
+
+    def settled(self, block: Block) -> Block:
+        """Each value as if nothing else had come: a block of one value, long enough for what the stage remembers."""
+        if isinstance(self.stage, Gathering):
+            return self.stage.at_rest(self._converted(block))
+        return self.run(self.stage.initial(), block)[1]
+
+    def _converted(self, block: Block) -> Block:
+        if self.scale == 1.0 and self.offset == 0.0:
+            return block
+        return block.with_values(block.x * self.scale + self.offset)
+
+    def at(self, readings: Mapping[str, float]) -> Link:
+        """The same with readings, each in its channel's unit, in place of channels; one that is not there is NaN."""
+        if not self.others or not isinstance(self.stage, Reading):
+            return self
+        values = [readings.get(each.channel, float("nan")) * each.scale + each.offset for each in self.others]
+        return replace(self, stage=self.stage.fixed(tuple(values)), others=())
 
 
 @dataclass(frozen=True)
@@ -93,20 +157,40 @@ class Chain:
         """The states before the first sample."""
         return tuple(link.stage.initial() for link in self.links)
 
-    def run(self, states: Sequence[Any], block: Block) -> tuple[tuple[Any, ...], tuple[Block, ...]]:
-        """New states, and the block after each link."""
+    @property
+    def reads(self) -> tuple[str, ...]:
+        """Channels that its laws read beside their own input, each once."""
+        return tuple(dict.fromkeys(other.channel for link in self.links for other in link.others))
+
+    def at(self, readings: Mapping[str, float]) -> Chain:
+        """The chain while other channels read this, each in its own unit: one that needs no other channel."""
+        return replace(self, links=tuple(link.at(readings) for link in self.links)) if self.reads else self
+
+    def run(
+        self, states: Sequence[Any], block: Block, others: Mapping[str, Block] | None = None
+    ) -> tuple[tuple[Any, ...], tuple[Block, ...]]:
+        """New states, and the block after each link. ``others``: what the channels it reads gave up to the block's end.
+
+        Raises KeyError where one of them is not there.
+        """
         after, blocks = [], []
         for link, state in zip(self.links, states, strict=True):
-            state, block = link.run(state, block)
+            state, block = link.run(state, block, others)
             after.append(state)
             blocks.append(block)
         return tuple(after), tuple(blocks)
 
     def steady(self, raw: float) -> tuple[Block, ...]:
-        """The block of one sample after each link, once every filter has seen nothing else than ``raw``."""
+        """The block of one sample after each link, once every filter has seen nothing else than ``raw``.
+
+        Of a chain that reads other channels: of ``at``, which says what they read.
+        """
         length = 1 + sum(link.stage.memory_samples for link in self.links)
-        _, blocks = self.run(self.initial(), block_of(np.full(length, raw)))
-        return tuple(block[-1:] for block in blocks)
+        block, blocks = block_of(np.full(length, raw)), []
+        for link in self.links:
+            block = link.settled(block)
+            blocks.append(block[-1:])
+        return tuple(blocks)
 
     def raw_for(self, reading: float) -> float:
         """The raw value whose steady reading this is, through the inverses. NaN where a law has none."""
@@ -122,23 +206,35 @@ class Chain:
         for link in self.links:
             value = value * link.scale + link.offset
             slope *= link.scale * link.stage.slope(value)
-            _, block = link.stage.run(link.stage.initial(), block_of([value]))
-            value = float(block.x[0])
+            value = float(replace(link, scale=1.0, offset=0.0).settled(block_of([value])).x[0])
         return slope
 
 
-def compile_chain(unit_raw: Unit, stages: Sequence[tuple[str, str, Stage]], unit: Unit) -> Chain:
+@dataclass(frozen=True)
+class Neighbour:
+    """What a chain has to know of another channel to read it: its unit, and the age from which it is stale."""
+
+    unit: Unit
+    stale_s: float = float("inf")
+
+
+def compile_chain(
+    unit_raw: Unit, stages: Sequence[tuple[str, str, Stage]], unit: Unit,
+    neighbours: Mapping[str, Neighbour] | None = None,
+) -> Chain:  # fmt: skip
     """Join ``(step, place, stage)`` in order, checking each unit against the one before.
 
     Same dimension, other scale: converted. Other dimension: UnitError naming both places. Stages after the laws are
-    expected in ``unit`` already; a conversion is put behind the last law where it ends in another scale.
+    expected in ``unit`` already; a conversion is put behind the last law where it ends in another scale. Channels that
+    a law reads are looked up in ``neighbours`` and go through the same gate.
     """
     links: list[Link] = []
     current, before = unit_raw, "raw"
     laws = [entry for entry in stages if entry[0] == "law"]
     for step, place, stage in [*laws]:
         scale, offset = _gate(current, before, stage.unit_in, place)
-        links.append(Link(step, place, stage, scale, offset))
+        others = tuple(_other(each, place, neighbours or {}) for each in getattr(stage, "reads", ()))
+        links.append(Link(step, place, stage, scale, offset, others))
         current, before = stage.unit_out, place
     _gate(current, before, unit, "the channel's unit")
     if current != unit:
@@ -146,6 +242,19 @@ def compile_chain(unit_raw: Unit, stages: Sequence[tuple[str, str, Stage]], unit
     for step, place, stage in stages[len(laws) :]:
         links.append(Link(step, place, stage))
     return Chain(unit_raw, unit, tuple(links))
+
+
+def _other(wanted: Wanted, place: str, neighbours: Mapping[str, Neighbour]) -> Other:
+    """A channel that a law reads. Raises UnitError where there is none of that name, or it measures something else."""
+    name = str(wanted.given)
+    if name not in neighbours:
+        known = ", ".join(neighbours) or "none"
+        raise UnitError(
+            f'{place}.{wanted.name}: "{name}" is neither a number with its unit, like "2.5 {wanted.unit}", nor '
+            f"another channel; there are {known}"
+        )
+    scale, offset = _gate(neighbours[name].unit, f'channel "{name}"', wanted.unit, f"{place}.{wanted.name}")
+    return Other(name, scale, offset, neighbours[name].stale_s)
 
 
 def _gate(given: Unit, before: str, wanted: Unit, place: str) -> tuple[float, float]:

@@ -6,6 +6,7 @@ disagree. Values are read all at once; every problem is reported, not the first.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from difflib import get_close_matches
@@ -16,8 +17,17 @@ from lesart.core.quantity import Quantity, example, format_quantity, parse_quant
 from lesart.core.units import Unit, parse_unit
 
 Kind = Literal["quantity", "any quantity", "integer", "choice", "text", "flag", "unit", "part"]
+TOLERANCE = re.compile(r"\s*(?:±|\+-|\+/-)\s*")
+"""Between a number and how far it may be off: ``3.3 V ± 1 %``."""
+RELATIVE = ("%", "‰", "ppm")
 OWN_KEY = "x_"
 """Keys that start so are the person's own: kept, never read."""
+
+
+class ChannelName(str):
+    """The name of a channel, where a parameter takes what that reads in place of a number."""
+
+    __slots__ = ()
 
 
 @dataclass(frozen=True)
@@ -29,6 +39,9 @@ class Parameter:
     ``optional``: then its value is None where it is left out. An ``any quantity`` is handed on as a Quantity, for
     parameters whose unit only the chain knows. A ``part`` is read as the name of a part of the hook-up, whose kind is
     one of ``choices``, or any where there are none; who knows the hook-up puts the part in its place.
+
+    With ``channel`` a quantity may be the name of a channel in place of a number: its value is a ChannelName. With
+    ``toleranced`` its number may be written with how far it can be off, which ``tolerance`` reads.
     """
 
     name: str
@@ -43,6 +56,8 @@ class Parameter:
     choices: tuple[str, ...] = ()
     longest: int = 40
     optional: bool = False
+    channel: bool = False
+    toleranced: bool = False
 
     @property
     def wanted(self) -> str:
@@ -61,7 +76,8 @@ class Parameter:
         if self.kind == "integer":
             return f"it must be a whole number{self._bounds()}"
         bounds = self._bounds()
-        return f"it must be a number with its unit, like {self._example()}{',' if bounds else ''}{bounds}"
+        also = ", or the name of a channel" if self.channel else ""
+        return f"it must be a number with its unit, like {self._example()}{',' if bounds else ''}{bounds}{also}"
 
     def _example(self) -> str:
         return '"2.5 kg"' if self.kind == "any quantity" else example(parse_unit(self.unit))
@@ -104,13 +120,21 @@ class Parameter:
         except UnitError as error:
             raise ValueError(str(error).rstrip(".")) from error
 
-    def _quantity(self, written: object) -> float | Quantity:
+    def _quantity(self, written: object) -> float | Quantity | ChannelName:
         unit = parse_unit(self.unit)
         if isinstance(written, bool) or not isinstance(written, str | int | float):
             raise ValueError(self.wanted)
+        if self.channel and isinstance(written, str) and not is_number(written):
+            if not 0 < len(written) <= self.longest:
+                raise ValueError(self.wanted)
+            return ChannelName(written)
         try:
+            number = str(written)
+            if self.toleranced:
+                number, off = parted(number)
+                _half_width(off, parse_quantity(number, unit))
             # A bare number in a file would be a label without a unit: the mistake Lesart is there to stop.
-            quantity = parse_quantity(str(written), unit, unit_needed=self.kind == "quantity")
+            quantity = parse_quantity(number, unit, unit_needed=self.kind == "quantity")
             if self.kind == "any quantity":
                 self._within(quantity.value)
                 return quantity
@@ -118,11 +142,49 @@ class Parameter:
         except (QuantityError, UnitError) as error:
             raise ValueError(f"{self.wanted} ({str(error).rstrip('.')})") from error
 
+    def tolerance(self, written: object) -> float:
+        """How far the number may be off either way, as it is written: in ``unit``; of an ``any quantity`` in its own.
+
+        0 where nothing is said. ``read`` must have taken ``written``.
+        """
+        number, off = parted(str(written))
+        if not off or not self.toleranced:
+            return 0.0
+        quantity = parse_quantity(number, parse_unit(self.unit))
+        width = _half_width(off, quantity)
+        # A tolerance is a difference: of a temperature, only its scale counts.
+        return width if self.kind != "quantity" else width * float(quantity.unit.scale / parse_unit(self.unit).scale)
+
     def _within(self, value: Any) -> Any:
         low = self.lowest is not None and (value <= self.lowest if self.above else value < self.lowest)
         if low or (self.highest is not None and value > self.highest):
             raise ValueError(self.wanted)
         return value
+
+
+def is_number(written: str) -> bool:
+    """Does it begin as a number does, so that it is meant as one?"""
+    return bool(re.match(r"\s*[+\-−]?\s*[.,]?\d", written))
+
+
+def parted(written: str) -> tuple[str, str]:
+    """What stands before and after the sign of a tolerance; nothing after it where there is none."""
+    number, *off = TOLERANCE.split(written, maxsplit=1)
+    return (number, off[0].strip()) if off else (written, "")
+
+
+def _half_width(off: str, quantity: Quantity) -> float:
+    """A tolerance in the unit of its quantity: of ``10 kΩ``, ``1 %`` is 0.1. Raises QuantityError, UnitError."""
+    if not off:
+        return 0.0
+    width = parse_quantity(off, quantity.unit.step)
+    if width.value < 0:
+        raise QuantityError(f'"{off}" is below 0; a tolerance is meant either way, like "± 1 %".')
+    if width.unit.symbol in RELATIVE and quantity.unit.symbol not in RELATIVE:
+        return abs(float(quantity.value * width.value * width.unit.scale))
+    if width.unit.dimension != quantity.unit.dimension:
+        raise UnitError(f'"± {off}" is neither a share, like "± 1 %", nor in {quantity.unit}.')
+    return float(width.value * width.unit.scale / quantity.unit.scale)
 
 
 def shown(written: object) -> str:

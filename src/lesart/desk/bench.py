@@ -58,11 +58,11 @@ class Run:
         return int(np.searchsorted(self.calm.t, cursor_s, side="right")) - 1
 
     def reading_at(self, step: str, cursor_s: float) -> Reading:
-        """Value, mark and age at the cursor."""
-        index = self.index_at(cursor_s)
+        """Value, mark and age at the cursor. Steps that gather windows have fewer samples than those before."""
+        block = self.blocks[step]
+        index = int(np.searchsorted(block.t, cursor_s, side="right")) - 1
         if index < 0:
             return Reading(float("nan"), age_s=float("inf"))
-        block = self.blocks[step]
         return Reading(float(block.x[index]), int(block.mark[index]), cursor_s - float(block.t[index]))
 
 
@@ -177,25 +177,33 @@ class Bench:
     def _note_moving(self, before: Block, after: Block) -> None:
         """What is made from what a line said moves too."""
         if id(before.x) in self._moving_arrays:
-            self._moving_arrays |= {id(after.x), id(after.t)}
+            self._note_moving_block(after)
+
+    def _note_moving_block(self, block: Block) -> None:
+        self._moving_arrays |= {id(block.x), id(block.t)}
 
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
         source = project.sources[channel.source]
         blocks = {"raw": self.raw(project, channel)}
+        others = {name: self.run(project, project.channels[name]).calm for name in channel.chain.reads}
+        read = tuple(id(array) for other in others.values() for array in (other.x, other.t))
         links: tuple[Link, ...] = ()
         for step in STEPS[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)
             links += own
             before = blocks[STEPS[STEPS.index(step) - 1]]
             if own and source.name in self.views:
-                blocks[step] = self._follow((source.name, channel.column, channel.unit_raw, links), own, before)
+                blocks[step] = self._follow((source.name, channel.column, channel.unit_raw, links), own, before, others)
                 continue
-            key = ("run", source, channel.column, channel.unit_raw, links)
-            blocks[step] = self._once(key, lambda own=own, before=before: _run(own, before)) if own else before  # type: ignore[misc]
+            key = ("run", source, channel.column, channel.unit_raw, links, *read)
+            made = (lambda own=own, before=before: (others, _run(own, before, others))) if own else None
+            blocks[step] = self._once(key, made)[1] if made else before
+            if read and not self._moving_arrays.isdisjoint(read):
+                self._note_moving_block(blocks[step])
         return Run(blocks)
 
-    def _follow(self, key: Hashable, links: tuple[Link, ...], block: Block) -> Block:
+    def _follow(self, key: Hashable, links: tuple[Link, ...], block: Block, others: Mapping[str, Block]) -> Block:
         """A moving block through some links: only what is new is computed, which gives the same to the bit."""
         view = self.views[key[0]]  # type: ignore[index]
         unit = links[0].stage.unit_in
@@ -207,7 +215,7 @@ class Bench:
         followed.looked_at = True
         pieces = [followed.made] if len(followed.made) else []
         for piece in block[followed.count :].pieces(PIECE):
-            followed.states, after = chain.run(followed.states, piece)
+            followed.states, after = chain.run(followed.states, piece, others)
             pieces.append(after[-1])
         followed.count = len(block)
         if len(pieces) > 1 or not len(followed.made):
@@ -273,12 +281,12 @@ def _middle(block: Block) -> tuple[float, float]:
     return float(low), float(high)
 
 
-def _run(links: tuple[Link, ...], block: Block) -> Block:
+def _run(links: tuple[Link, ...], block: Block, others: Mapping[str, Block]) -> Block:
     unit = links[0].stage.unit_in
     chain = Chain(unit, unit, links)
     states: tuple[Any, ...] = chain.initial()
     pieces = []
     for piece in block.pieces(PIECE):
-        states, after = chain.run(states, piece)
+        states, after = chain.run(states, piece, others)
         pieces.append(after[-1])
     return joined(pieces) if pieces else block

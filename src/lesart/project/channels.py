@@ -7,11 +7,12 @@ from typing import Any
 
 from lesart.core import calm, law
 from lesart.core.calm.record import FilterKind
-from lesart.core.chain import Chain, Stage, compile_chain
+from lesart.core.chain import Chain, Neighbour, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
-from lesart.core.law.record import LawKind, LawStage
+from lesart.core.law.record import LawKind
+from lesart.core.law.stage import stage_of
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.quantity import Quantity
 from lesart.core.true.correction import FITS, Correction, fit_correction
@@ -32,14 +33,59 @@ CHANNEL = (
     Parameter("lowest", "lowest", "any quantity", "least reading the channel can take, e.g. 0 kg"),
     Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
 )
+STALE_AFTER = next(parameter for parameter in FIELD if parameter.name == "stale_after")
 CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
 TRUE = (Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),)
 
 
+def neighbours_of(tables: object) -> dict[str, Neighbour]:
+    """What channels have to know of each other. One whose unit cannot be read says so itself."""
+    found = {}
+    for name, table in tables.items() if isinstance(tables, Mapping) else ():
+        fit = table.get("fit", {}) if isinstance(table, Mapping) else {}
+        written = {"stale_after": fit["stale_after"]} if isinstance(fit, Mapping) and "stale_after" in fit else {}
+        ages, _ = read_table([STALE_AFTER], written, "")
+        try:
+            found[name] = Neighbour(parse_unit(table["unit"]), ages.get("stale_after", float("inf")))
+        except (KeyError, TypeError, AttributeError, UnitError):
+            continue
+    return found
+
+
+def circles(channels: Mapping[str, Channel]) -> list[Problem]:
+    """A problem for each channel whose laws read themselves, through however many others."""
+    problems = []
+    for name, channel in channels.items():
+        way = _way_back(name, channel.chain.reads, channels, (name,))
+        if way:
+            links = '" reads "'.join(way)
+            wanted = f'"{links}": a reading cannot be made of itself; give one of them a number instead'
+            problems.append(Problem(f"channels.{name}.law", "", wanted))
+    return problems
+
+
+def _way_back(
+    name: str, reads: Sequence[str], channels: Mapping[str, Channel], way: tuple[str, ...]
+) -> tuple[str, ...]:
+    """The channels from ``name`` back to itself; nothing where there is no such way."""
+    for other in reads:
+        if other == name:
+            return (*way, name)
+        if other in channels and other not in way:
+            found = _way_back(name, channels[other].chain.reads, channels, (*way, other))
+            if found:
+                return found
+    return ()
+
+
 def check_channel(
-    name: str, table: Table, sources: Sequence[str], parts: KnownParts = NO_PARTS
-) -> tuple[Channel | None, list[Problem]]:
-    """The channel, or every problem of its tables; neither while a part it leans on has a problem of its own."""
+    name: str, table: Table, sources: Sequence[str], parts: KnownParts = NO_PARTS,
+    neighbours: Mapping[str, Neighbour] | None = None,
+) -> tuple[Channel | None, list[Problem]]:  # fmt: skip
+    """The channel, or every problem of its tables; neither while a part it leans on has a problem of its own.
+
+    ``neighbours`` are all channels of the project, by name.
+    """
     place = f"channels.{name}"
     if leans_on_broken(table, parts):
         return None, []
@@ -59,7 +105,7 @@ def check_channel(
     references, correction = _true(table.get("true", {}), f"{place}.true", unit, problems)
     filters, words = _filters(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
-    chain = _chain(place, values["raw_unit"], laws, correction, filters, unit, problems)
+    chain = _chain(place, values["raw_unit"], laws, correction, filters, unit, neighbours or {}, problems)
     if problems or chain is None or field is None or correction is None:
         return None, problems
     says = ", ".join(words) or "as measured"
@@ -124,7 +170,7 @@ def _built(
 
 def _laws(table: Table, place: str, parts: KnownParts, problems: list[Problem]) -> list[Stage]:
     def build(kind: LawKind, values: dict[str, Any]) -> Stage:
-        return LawStage(kind.name, kind.build(values))
+        return stage_of(kind.name, kind.build(values))
 
     return [stage for _, _, stage in _built(table, "law", place, law.KINDS, build, problems, parts)]
 
@@ -185,7 +231,7 @@ def _true(
 
 def _chain(
     place: str, unit_raw: Unit, laws: list[Stage], correction: Correction | None, filters: list[Stage], unit: Unit,
-    problems: list[Problem],
+    neighbours: Mapping[str, Neighbour], problems: list[Problem],
 ) -> Chain | None:  # fmt: skip
     """The compiled chain; None with a problem where two units do not fit, or where there were problems before."""
     if problems or correction is None:
@@ -194,7 +240,7 @@ def _chain(
     stages.append(("true", "true", correction))
     stages += [("calm", f"calm[{index}]", stage) for index, stage in enumerate(filters)]
     try:
-        return compile_chain(unit_raw, stages, unit)
+        return compile_chain(unit_raw, stages, unit, neighbours)
     except UnitError as error:
         problems.append(Problem(place, "", str(error).rstrip(".")))
         return None

@@ -17,7 +17,7 @@ from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
-from lesart.project.channels import check_channel
+from lesart.project.channels import check_channel, circles, neighbours_of
 from lesart.project.faces import check_face
 from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
@@ -71,10 +71,12 @@ def check_project(text: str, before: Project | None = None) -> Project:
     named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
     parts = KnownParts(hookup.parts, list(tables["parts"]) if isinstance(tables.get("parts"), Mapping) else [])
     kept = _kept_channels(tables, hookup, before)
+    neighbours = neighbours_of(tables.get("channels"))
     channels: dict[str, Channel] = _each(
         tables, "channels", problems,
-        lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts),
+        lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts, neighbours),
     )  # fmt: skip
+    problems += circles(channels)
     glass: dict[str, Panel] = _each(tables, "panels", problems, _panel)
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
@@ -110,7 +112,8 @@ def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Map
     found, earlier = tables.get("channels"), before.tables.get("channels", {})
     if not isinstance(found, Mapping):
         return {}
-    return {name: channel for name, channel in before.channels.items() if found.get(name) == earlier.get(name)}
+    same = {name for name in before.channels if found.get(name) == earlier.get(name)}
+    return {name: channel for name, channel in before.channels.items() if same.issuperset((name, *channel.chain.reads))}
 
 
 def _each(

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from lesart.core import law
 from lesart.core.law.record import Law, LawKind
+from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.law.thermocouple import emf_mv, emf_slope, range_c
 from lesart.core.law.thermocouple_tables import INVERTED_FROM, PIECES
 from lesart.core.parameters import read_table
@@ -30,7 +31,9 @@ def build(kind: str, part: Part | None = None, **written: object) -> Law:
     assert not problems, problems
     if part is not None:
         values["part"] = part
-    return law.KINDS[kind].build(values)
+    stage = stage_of(kind, law.KINDS[kind].build(values))
+    assert isinstance(stage, LawStage)
+    return stage.law
 
 
 LAWS = {
@@ -61,6 +64,19 @@ LAWS = {
     "interval": build("interval rate", marks="2"),
     "altitude": build("altitude"),
     "sea level": build("sea-level pressure", height="1000 m"),
+    "power": build("power", input="2 V", output="10 lx"),
+    "falling power": build("power", input="1 V", output="30 cm", exponent="-1.2"),
+    "root": build("root", input="20 kPa", output="8 L/min"),
+    "logarithm": build("logarithm", input="1 mV", output="20 dB", per_decade="20 dB"),
+    "by two points": build("thermistor by points", points="10 kΩ @ 25 °C; 3.588 kΩ @ 50 °C"),
+    "by three points": build("thermistor by points", points="32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"),
+    "dew point": build("dew point", air="25 °C"),
+    "length": build("vector length", unit="m/s²", second="4 m/s²"),
+    "from level": build("tilt", second="3 m/s²", third="4 m/s²"),
+    "from plumb": build("tilt", second="3 m/s²", third="4 m/s²", of="from plumb"),
+    "direction": build("direction", second="1 m/s²", turn="-180 to 180 °"),
+    "compass": build("direction", second="-1 m/s²"),
+    "current by formula": build("formula", formula="x / r", names="r = 10 Ω", **{"from": "V", "to": "A"}),
 }  # fmt: skip
 
 BY_HAND = [
@@ -99,6 +115,28 @@ BY_HAND = [
     ("table, falling cubic", 1, 7.0),
     ("table, falling cubic", 5, 1.0),
     ("polynomial", 2, 3.0),
+    ("power", 4, 40.0),  # twice the input, four times the output
+    ("power", 0, 0.0),
+    ("falling power", 2, 30 / 2**1.2),
+    ("root", 5, 4.0),  # a quarter of the pressure, half of the flow
+    ("logarithm", 100, 60.0),
+    ("logarithm", 0.1, 0.0),
+    ("by two points", 10_000.0, 25.0),
+    ("by two points", 3_588.0, 50.0),
+    ("by three points", 32_650.0, 0.0),
+    ("by three points", 10_000.0, 25.0),
+    ("by three points", 3_603.0, 50.0),
+    ("length", 3.0, 5.0),
+    ("from level", 5.0, 45.0),  # as much as the two others together: √(3² + 4²)
+    ("from level", 0.0, 0.0),
+    ("from level", -5.0, -45.0),
+    ("from plumb", 5.0, 45.0),
+    ("from plumb", -5.0, 135.0),
+    ("direction", 1.0, 45.0),
+    ("direction", -1.0, -45.0),
+    ("compass", -1.0, 225.0),
+    ("compass", 1.0, 135.0),
+    ("current by formula", 2.0, 0.2),
 ]
 
 PUBLISHED = [
@@ -113,6 +151,10 @@ PUBLISHED = [
     ("altitude", 54_019.9, 5000.0, 0.02),
     ("altitude", 22_632.1, 11_000.0, 0.1),
     ("sea level", 89_874.6, 101_325.0, 0.2),
+    # Dew points of 25 °C, as tables of the weather service print them: 60 %, 30 % and 90 %.
+    ("dew point", 60.0, 16.7, 0.05),
+    ("dew point", 30.0, 6.2, 0.1),
+    ("dew point", 90.0, 23.2, 0.1),
     # Sound at 20 °C is 343.2 m/s: ten milliseconds there and back.
     ("echo", 0.01, 1.716, 5e-4),
     # Coefficients that data sheets give with a 10 kΩ thermistor: 25 °C, and 3603 Ω at 50 °C.
@@ -229,6 +271,12 @@ def test_inverse_and_slope(name: str, where: float) -> None:
     """inverse(forward(x)) is x over the valid range, and the slope is what neighbouring values differ by."""
     one = LAWS[name]
     low, high = (edge if np.isfinite(edge) else np.sign(edge) * 1e4 for edge in one.valid_in)
+    if name in ("length", "logarithm", "falling power"):
+        # A length does not tell the sign; beside zero the others have no end.
+        low = 1.0
+    if name in ("from level", "from plumb", "direction", "compass"):
+        # Beyond a right angle or nearly at it, what comes back is a rounding of infinity.
+        low, high = -100.0, 100.0
     x = np.array([low + where * (high - low)])
     assert one.inverse(one.forward(x)) == pytest.approx(x, rel=1e-11, abs=1e-9 * (high - low))
     # Beside a pole the difference would see the bend and not the slope.
@@ -270,6 +318,19 @@ WRONG = [
     ("polynomial", {"coefficients": "5"}, "2 to 13 numbers"),
     ("polynomial", {"coefficients": "5 0"}, "it is level"),
     ("thermistor by beta", {"coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
+    ("thermistor by points", {"points": "10 kΩ @ 25 °C"}, "two or three measured pairs, not 1"),
+    (
+        "thermistor by points",
+        {"points": "10 kΩ @ 25 °C; 12 kΩ @ 50 °C"},
+        "goes from 1e[+]04 to 1.2e[+]04 Ω|goes from 10000",
+    ),
+    ("thermistor by points", {"points": "10 kΩ, 25 °C; 5 kΩ @ 50 °C"}, 'written like "10 kΩ @ 25 °C"'),
+    ("power", {"input": "0 V", "output": "3 A"}, "must not be 0 V"),
+    ("logarithm", {"input": "1 V", "output": "0 °C", "per_decade": "3 kg"}, "per decade must be in Δ°C"),
+    ("vector length", {"second": "3 V"}, "in m/s², as the axis itself, not 3 V"),
+    ("trimmed compensation", {"coefficients": "1; 40000", "step": "1 Pa"}, "40000 does not fit 16 bits"),
+    ("trimmed compensation", {"coefficients": "1; x", "step": "1 Pa"}, 'coefficients "x" is no row of whole'),
+    ("windowed RMS", {"hop": "1 ms"}, "a 64th of the window"),
 ]
 
 

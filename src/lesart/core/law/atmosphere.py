@@ -12,7 +12,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.law.linear import Linear
-from lesart.core.law.record import Law, LawKind
+from lesart.core.law.record import Argument, Beside, Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit
 
@@ -30,35 +30,38 @@ LOWEST_M, HIGHEST_M = -2_000.0, 20_000.0
 
 @dataclass(frozen=True)
 class Altitude:
-    """Height in metres by the pressure in pascals and that at the level of the sea; from −2 to 20 km."""
+    """Height in metres by the pressure in pascals, beside it that at the level of the sea; from −2 to 20 km."""
 
-    sea_pa: float
     unit_in: Unit = PASCAL
     unit_out: Unit = METRE
 
-    @property
-    def valid_in(self) -> tuple[float, float]:
-        ends = self.inverse(np.array([HIGHEST_M, LOWEST_M]))
-        return float(ends[0]), float(ends[1])
+    def valid(self, *others: Floats) -> tuple[Floats | float, Floats | float]:
+        sea_pa = np.where(others[0] > 0, others[0], np.nan)
+        return sea_pa * _ratio(HIGHEST_M), sea_pa * _ratio(LOWEST_M)
 
-    @property
-    def saturated_at(self) -> tuple[float, float] | None:
-        return None
-
-    def forward(self, x: Floats) -> Floats:
-        ratio = x / self.sea_pa
+    def forward(self, x: Floats, *others: Floats) -> Floats:
+        ratio = x / others[0]
         below = SEA_K / LAPSE_K_M * (1.0 - ratio**EXPONENT)
         return np.where(ratio < PAUSE_RATIO, PAUSE_M - SCALE_M * np.log(ratio / PAUSE_RATIO), below)
 
-    def inverse(self, y: Floats) -> Floats:
-        low, high = np.minimum(y, PAUSE_M), np.maximum(y, PAUSE_M)
-        ratio = (1.0 - LAPSE_K_M * low / SEA_K) ** (1.0 / EXPONENT)
-        return self.sea_pa * ratio * np.exp((PAUSE_M - high) / SCALE_M)
+    def inverse(self, y: Floats, *others: Floats) -> Floats:
+        return others[0] * _ratio(y)
 
-    def slope(self, x: Floats) -> Floats:
-        ratio = x / self.sea_pa
+    def slope(self, x: Floats, *others: Floats) -> Floats:
+        ratio = x / others[0]
         below = -SEA_K / LAPSE_K_M * EXPONENT * ratio**EXPONENT / x
         return np.where(ratio < PAUSE_RATIO, -SCALE_M / x, below)
+
+
+def _ratio(height_m: Floats | float) -> Floats:
+    """Pressure at a height against that at the level of the sea."""
+    low, high = np.minimum(height_m, PAUSE_M), np.maximum(height_m, PAUSE_M)
+    ratio: Floats = (1.0 - LAPSE_K_M * low / SEA_K) ** (1.0 / EXPONENT) * np.exp((PAUSE_M - high) / SCALE_M)
+    return ratio
+
+
+def _altitude(values: dict[str, Any]) -> Beside:
+    return Beside(Altitude(), (Argument("sea_level", PASCAL, values["sea_level"]),))
 
 
 ALTITUDE = LawKind(
@@ -68,18 +71,17 @@ ALTITUDE = LawKind(
     source="ISO 2533, standard atmosphere",
     example="89 874.6 Pa, 1013.25 hPa at sea level → 1000 m",
     parameters=(
-        Parameter("sea_level", "at sea level", "quantity", "pressure there now", "1013.25 hPa", unit="Pa",
-                  lowest=80_000, highest=120_000),
+        Parameter("sea_level", "at sea level", "quantity", "pressure there now, or the channel that reads it",
+                  "1013.25 hPa", unit="Pa", lowest=80_000, highest=120_000, channel=True, longest=60),
     ),
-    build=lambda values: Altitude(values["sea_level"]),
+    build=_altitude,
     start=lambda unit_in, unit_out: {},
 )  # fmt: skip
 
 
 def _reduced(values: dict[str, Any]) -> Law:
     """Pressure at a height goes with that at sea level in proportion."""
-    at_height = float(Altitude(1.0).inverse(np.array([values["height"]]))[0])
-    return Linear(PASCAL, PASCAL, 0.0, 0.0, 1.0 / at_height)
+    return Linear(PASCAL, PASCAL, 0.0, 0.0, 1.0 / float(_ratio(values["height"])))
 
 
 REDUCED = LawKind(

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Protocol
 
 import numpy as np
 
-from lesart.core.block import Block, Floats, Mark
-from lesart.core.parameters import Parameter
+from lesart.core.block import Floats
+from lesart.core.parameters import ChannelName, Parameter
 from lesart.core.units import Unit
 
 
@@ -38,9 +38,126 @@ class Law(Protocol):
     def slope(self, x: Floats) -> Floats: ...
 
 
+class BesideLaw(Protocol):
+    """A conversion that takes other inputs beside its own: each of ``others`` has the shape of ``x``, or (1,).
+
+    The others being what they are, inverse and slope are in ``x``.
+    """
+
+    @property
+    def unit_in(self) -> Unit: ...
+    @property
+    def unit_out(self) -> Unit: ...
+    def valid(self, *others: Floats) -> tuple[Floats | float, Floats | float]:
+        """Least and greatest input it holds for while the others are these."""
+        ...
+
+    def forward(self, x: Floats, *others: Floats) -> Floats: ...
+    def inverse(self, y: Floats, *others: Floats) -> Floats: ...
+    def slope(self, x: Floats, *others: Floats) -> Floats: ...
+
+
+@dataclass(frozen=True)
+class Argument:
+    """Another input of a law, taken in ``unit``: a constant, or what a channel reads. ``name`` is its parameter's."""
+
+    name: str
+    unit: Unit
+    given: float | ChannelName
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A law with its other inputs."""
+
+    law: BesideLaw
+    arguments: tuple[Argument, ...]
+
+    @property
+    def channels(self) -> tuple[Argument, ...]:
+        """Those that channels give."""
+        return tuple(each for each in self.arguments if isinstance(each.given, ChannelName))
+
+    def fixed(self, values: tuple[float, ...]) -> Fixed:
+        """The law with ``values``, in order, in place of its channels."""
+        left = iter(values)
+        return Fixed(
+            self.law,
+            tuple(next(left) if isinstance(each.given, ChannelName) else each.given for each in self.arguments),
+        )
+
+
+@dataclass(frozen=True)
+class Fixed:
+    """A law whose other inputs stand still: a law of one input."""
+
+    law: BesideLaw
+    others: tuple[float, ...]
+
+    @property
+    def unit_in(self) -> Unit:
+        return self.law.unit_in
+
+    @property
+    def unit_out(self) -> Unit:
+        return self.law.unit_out
+
+    @property
+    def valid_in(self) -> tuple[float, float]:
+        low, high = self.law.valid(*self._others)
+        return float(np.max(low)), float(np.min(high))
+
+    @property
+    def saturated_at(self) -> tuple[float, float] | None:
+        return None
+
+    @property
+    def _others(self) -> tuple[Floats, ...]:
+        return tuple(np.array([value]) for value in self.others)
+
+    def forward(self, x: Floats) -> Floats:
+        return self.law.forward(x, *self._others)
+
+    def inverse(self, y: Floats) -> Floats:
+        return self.law.inverse(y, *self._others)
+
+    def slope(self, x: Floats) -> Floats:
+        return self.law.slope(x, *self._others)
+
+
+class WindowLaw(Protocol):
+    """One value for each window of samples: a level, a frequency. ``window_s`` and ``hop_s`` are above 0."""
+
+    @property
+    def unit_in(self) -> Unit: ...
+    @property
+    def unit_out(self) -> Unit: ...
+    @property
+    def window_s(self) -> float: ...
+    @property
+    def hop_s(self) -> float:
+        """From the start of one window to that of the next."""
+        ...
+
+    def of_window(self, x: Floats, interval_s: float) -> float:
+        """The value of a window whose usable samples are ``x``, shape (n,), n ≥ 1; NaN where it has none."""
+        ...
+
+    def at_rest(self, x: Floats) -> Floats:
+        """What it settles to when nothing but one value comes; each of ``x`` for itself."""
+        ...
+
+    def inverse(self, y: float) -> float:
+        """The resting value that gives ``y``, NaN where none does."""
+        ...
+
+
 @dataclass(frozen=True)
 class LawKind:
-    """The record of a law: help on the screen, listing on the command line and docs are made from it."""
+    """The record of a law: help on the screen, listing on the command line and docs are made from it.
+
+    Every number of a law may be written with its tolerance, which goes into the error budget.
+    """
 
     name: str
     title: str
@@ -48,53 +165,14 @@ class LawKind:
     source: str
     example: str
     parameters: tuple[Parameter, ...]
-    build: Callable[[dict[str, Any]], Law]
+    build: Callable[[dict[str, Any]], Law | Beside | WindowLaw]
     """From values by parameter name. Raises ValueError with a clause where they do not fit together."""
     start: Callable[[Unit, Unit], dict[str, str]]
     """Values of a new law, for parameters without a default, by the unit that comes in and the one it shall lead to."""
+    derived: Callable[[dict[str, Any]], str] = lambda values: ""
+    """What follows from its values and a person wants to know: coefficients that were worked out of points."""
 
-
-@dataclass(frozen=True)
-class LawStage:
-    """A law as a stage of a chain: marks what the law cannot convert, computes the rest."""
-
-    kind: str
-    law: Law
-    memory_samples: int = 0
-
-    @property
-    def unit_in(self) -> Unit:
-        """Unit of the values that go in."""
-        return self.law.unit_in
-
-    @property
-    def unit_out(self) -> Unit:
-        """Unit of the values that come out."""
-        return self.law.unit_out
-
-    def initial(self) -> None:
-        """Laws keep nothing."""
-
-    def run(self, state: None, block: Block) -> tuple[None, Block]:
-        """Values outside the valid range become NaN with RANGE; those at a converter's end keep a SATURATED value."""
-        low, high = self.law.valid_in
-        mark = block.mark
-        usable = block.usable
-        ends = self.law.saturated_at
-        if ends is not None:
-            full = usable & ((block.x <= ends[0]) | (block.x >= ends[1]))
-            mark = np.where(full, mark | np.uint8(Mark.SATURATED), mark)
-        outside = usable & ~((block.x >= low) & (block.x <= high))
-        if outside.any():
-            mark = np.where(outside, mark | np.uint8(Mark.RANGE), mark)
-        x = np.where(outside, np.nan, block.x) if outside.any() else block.x
-        with np.errstate(all="ignore"):
-            return None, block.with_values(self.law.forward(x), mark)
-
-    def slope(self, x: float) -> float:
-        """Output per input at ``x``."""
-        return float(self.law.slope(np.array([x]))[0])
-
-    def inverse(self, y: float) -> float:
-        """The input whose output is ``y``."""
-        return float(self.law.inverse(np.array([y]))[0])
+    def __post_init__(self) -> None:
+        numbers = ("quantity", "any quantity")
+        marked = tuple(replace(each, toleranced=True) if each.kind in numbers else each for each in self.parameters)
+        object.__setattr__(self, "parameters", marked)

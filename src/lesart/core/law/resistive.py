@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.errors import QuantityError, UnitError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import parse_quantity
 from lesart.core.units import Unit, parse_unit
 
 OHM, CELSIUS = parse_unit("Ω"), parse_unit("°C")
@@ -136,6 +139,83 @@ BETA = LawKind(
     ),
     build=_beta,
     start=lambda unit_in, unit_out: {},
+)  # fmt: skip
+
+
+PAIRS = 2, 3
+
+
+def _pairs(written: str) -> list[tuple[float, float]]:
+    """Resistance in Ω and temperature in °C of each pair, the coldest first. Raises ValueError."""
+    found = []
+    for pair in (each for each in written.split(";") if each.strip()):
+        resistance, at, celsius = pair.partition("@")
+        try:
+            if not at:
+                raise QuantityError(f'"{pair.strip()}" has no @')
+            ohm = parse_quantity(resistance, OHM, unit_needed=True).to(OHM)
+            found.append((ohm, parse_quantity(celsius, CELSIUS, unit_needed=True).to(CELSIUS)))
+        except (QuantityError, UnitError) as error:
+            raise ValueError(f'points: {str(error).rstrip(".")}; a pair is written like "10 kΩ @ 25 °C"') from error
+    found.sort(key=lambda pair: pair[1])
+    if not PAIRS[0] <= len(found) <= PAIRS[1]:
+        raise ValueError(f"points must be two or three measured pairs, not {len(found)}")
+    for (before_ohm, before_c), (after_ohm, after_c) in pairwise(found):
+        if not (before_ohm > after_ohm > 0 and before_c < after_c):
+            raise ValueError(
+                f"points: from {before_c:g} to {after_c:g} °C the resistance must fall, and here goes from "
+                f"{before_ohm:g} to {after_ohm:g} Ω"
+            )
+    return found
+
+
+def coefficients_of(written: str) -> tuple[float, float, float]:
+    """a, b and c through two or three measured pairs, ``32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C``; two leave c at zero.
+
+    Divided differences of 1/T over ln R, by which both are exact at their points. Raises ValueError.
+    """
+    pairs = _pairs(written)
+    logarithm = [float(np.log(ohm)) for ohm, _ in pairs]
+    per_kelvin = [1.0 / (celsius + ZERO_K) for _, celsius in pairs]
+    steep = (per_kelvin[1] - per_kelvin[0]) / (logarithm[1] - logarithm[0])
+    c = 0.0
+    if len(pairs) == PAIRS[1]:
+        further = (per_kelvin[2] - per_kelvin[0]) / (logarithm[2] - logarithm[0])
+        c = (further - steep) / (logarithm[2] - logarithm[1]) / sum(logarithm)
+        steep -= c * (logarithm[0] ** 2 + logarithm[0] * logarithm[1] + logarithm[1] ** 2)
+    a = per_kelvin[0] - logarithm[0] * (steep + c * logarithm[0] ** 2)
+    return a, steep, c
+
+
+def _by_points(values: dict[str, Any]) -> Law:
+    a, b, c = coefficients_of(values["points"])
+    if c < 0 or b <= 0:
+        raise ValueError("points: no thermistor goes through these three; measure again, or give the outer two")
+    return _thermistor({**values, "a": a, "b": b, "c": c})
+
+
+def _said_of_points(values: dict[str, Any]) -> str:
+    """What the points come to."""
+    a, b, c = coefficients_of(values["points"])
+    if c == 0:
+        return f"β {1 / b:.1f} K"
+    return f"a {a:.9g}   b {b:.9g}   c {c:.9g}"
+
+
+BY_POINTS = LawKind(
+    name="thermistor by points",
+    title="thermistor by two or three measured pairs",
+    formula="through two: beta; through three: 1/T = a + b·ln R + c·(ln R)³",
+    source="Steinhart and Hart, 1968; the coefficients by divided differences",
+    example="10 000 Ω, through 32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C → 25 °C",
+    parameters=(
+        Parameter("points", "points", "text", 'measured, "32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"',
+                  longest=160),
+        *_RANGE,
+    ),
+    build=_by_points,
+    start=lambda unit_in, unit_out: {"points": "32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"},
+    derived=_said_of_points,
 )  # fmt: skip
 
 

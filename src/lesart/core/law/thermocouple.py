@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Floats
-from lesart.core.law.record import Law, LawKind
+from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.law.thermocouple_tables import BELL, INVERTED_FROM, PIECES
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit
@@ -72,48 +72,44 @@ def _grid(kind: str) -> tuple[Floats, Floats]:
 class Thermocouple:
     """t such that E(t) = voltage + E(cold), by Newton's steps on the reference function E. Source: ITS-90, IEC 60584-1.
 
-    The forward direction agrees with the reference function to 1e-9 °C over the whole range of the type.
+    Beside it the temperature of the cold junction in °C. The forward direction agrees with the reference function to
+    1e-9 °C over the whole range of the type.
     """
 
     kind: str
-    cold_c: float
     unit_in: Unit = MILLIVOLT
     unit_out: Unit = CELSIUS
 
-    @property
-    def _cold_mv(self) -> float:
-        return float(emf_mv(self.kind, np.array([self.cold_c]))[0])
+    def _cold_mv(self, cold_c: Floats) -> Floats:
+        low, high = PIECES[self.kind][0][0], PIECES[self.kind][-1][1]
+        return emf_mv(self.kind, np.where((cold_c >= low) & (cold_c <= high), cold_c, np.nan))
 
-    @property
-    def valid_in(self) -> tuple[float, float]:
-        low, high = emf_mv(self.kind, np.array(range_c(self.kind))) - self._cold_mv
-        return float(low), float(high)
+    def valid(self, *others: Floats) -> tuple[Floats | float, Floats | float]:
+        low, high = emf_mv(self.kind, np.array(range_c(self.kind)))
+        cold = self._cold_mv(others[0])
+        return low - cold, high - cold
 
-    @property
-    def saturated_at(self) -> tuple[float, float] | None:
-        return None
-
-    def forward(self, x: Floats) -> Floats:
-        wanted = x + self._cold_mv
+    def forward(self, x: Floats, *others: Floats) -> Floats:
+        wanted = x + self._cold_mv(others[0])
         t: Floats = np.interp(wanted, *_grid(self.kind))
         low, high = range_c(self.kind)
         for _ in range(NEWTON_STEPS):
             t = np.clip(t - (emf_mv(self.kind, t) - wanted) / emf_slope(self.kind, t), low, high)
         return t
 
-    def inverse(self, y: Floats) -> Floats:
-        return emf_mv(self.kind, y) - self._cold_mv
+    def inverse(self, y: Floats, *others: Floats) -> Floats:
+        return emf_mv(self.kind, y) - self._cold_mv(others[0])
 
-    def slope(self, x: Floats) -> Floats:
-        return 1.0 / emf_slope(self.kind, self.forward(x))
+    def slope(self, x: Floats, *others: Floats) -> Floats:
+        return 1.0 / emf_slope(self.kind, self.forward(x, *others))
 
 
-def _thermocouple(values: dict[str, Any]) -> Law:
+def _thermocouple(values: dict[str, Any]) -> Beside:
     kind, cold = values["type"], values["cold"]
     low, high = PIECES[kind][0][0], PIECES[kind][-1][1]
-    if not low <= cold <= high:
+    if isinstance(cold, float) and not low <= cold <= high:
         raise ValueError(f"cold must be from {low:g} to {high:g} °C for type {kind}, not {cold:g} °C")
-    return Thermocouple(kind, cold)
+    return Beside(Thermocouple(kind), (Argument("cold", CELSIUS, cold),))
 
 
 THERMOCOUPLE = LawKind(
@@ -124,8 +120,8 @@ THERMOCOUPLE = LawKind(
     example="4.096 mV, type K, cold junction at 0 °C → 100 °C",
     parameters=(
         Parameter("type", "type", "choice", "of its two metals", "K", choices=TYPES),
-        Parameter("cold", "cold junction", "quantity", "temperature where its wires end", "25 °C", unit="°C",
-                  lowest=-270, highest=1820),
+        Parameter("cold", "cold junction", "quantity", "temperature where its wires end, or the channel that reads it",
+                  "25 °C", unit="°C", lowest=-270, highest=1820, channel=True, longest=60),
     ),
     build=_thermocouple,
     start=lambda unit_in, unit_out: {},

@@ -9,11 +9,11 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.law.linear import Linear
-from lesart.core.law.record import Law, LawKind
+from lesart.core.law.record import Argument, Beside, Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit
 
-COUNT, SECOND, METRE = parse_unit("ct"), parse_unit("s"), parse_unit("m")
+COUNT, SECOND, METRE, CELSIUS = parse_unit("ct"), parse_unit("s"), parse_unit("m"), parse_unit("°C")
 SOUND_AT_ZERO_M_S, ZERO_K = 331.3, 273.15
 """Speed of sound in dry air at 0 °C; it grows with the root of the absolute temperature. Source: any textbook."""
 RATES = ("1/s", "1/min", "1/h")
@@ -53,15 +53,45 @@ TICKS = LawKind(
 )  # fmt: skip
 
 
-def sound_m_s(celsius: float) -> float:
-    """Speed of sound in dry air, 343.2 m/s at 20 °C."""
-    return SOUND_AT_ZERO_M_S * float(np.sqrt(1.0 + celsius / ZERO_K))
+def sound_m_s(celsius: Floats) -> Floats:
+    """Speed of sound in dry air, 343.2 m/s at 20 °C; NaN at and below absolute zero."""
+    kelvin = celsius + ZERO_K
+    return SOUND_AT_ZERO_M_S * np.sqrt(np.where(kelvin > 0, kelvin, np.nan) / ZERO_K)
 
 
-def _echo(values: dict[str, Any]) -> Law:
-    speed_m_s = values["speed"] or sound_m_s(values["air"])
-    gain = speed_m_s * values["path"]
-    return Bounded(SECOND, METRE, 0.0, values["offset"], gain, 0.0, values["longest"])
+@dataclass(frozen=True)
+class Echo:
+    """distance in m = time in s × speed × path + offset; beside it the temperature of the air in °C.
+
+    ``speed_m_s`` of 0 is that of sound in dry air. Source: 331.3 m/s × √(1 + t ÷ 273.15 °C), any textbook.
+    """
+
+    speed_m_s: float
+    path: float
+    offset_m: float
+    longest_s: float
+    unit_in: Unit = SECOND
+    unit_out: Unit = METRE
+
+    def valid(self, *others: Floats) -> tuple[Floats | float, Floats | float]:
+        return 0.0, self.longest_s
+
+    def _gain(self, air_c: Floats) -> Floats:
+        return (self.speed_m_s + 0.0 * air_c if self.speed_m_s else sound_m_s(air_c)) * self.path
+
+    def forward(self, x: Floats, *others: Floats) -> Floats:
+        return self.offset_m + x * self._gain(others[0])
+
+    def inverse(self, y: Floats, *others: Floats) -> Floats:
+        return (y - self.offset_m) / self._gain(others[0])
+
+    def slope(self, x: Floats, *others: Floats) -> Floats:
+        return 0.0 * x + self._gain(others[0])
+
+
+def _echo(values: dict[str, Any]) -> Beside:
+    law = Echo(values["speed"], values["path"], values["offset"], values["longest"])
+    return Beside(law, (Argument("air", CELSIUS, values["air"]),))
 
 
 ECHO = LawKind(
@@ -71,7 +101,8 @@ ECHO = LawKind(
     source="speed of sound in dry air, 331.3 m/s × √(1 + t ÷ 273.15 °C)",
     example="0.01 s, 20 °C, there and back → 1.716 m",
     parameters=(
-        Parameter("air", "air", "quantity", "temperature of the air", "20 °C", unit="°C", lowest=-80, highest=100),
+        Parameter("air", "air", "quantity", "temperature of the air, or the channel that reads it", "20 °C", unit="°C",
+                  lowest=-80, highest=100, channel=True, longest=60),
         Parameter("speed", "speed", "quantity", "of another wave; 0: sound in air", "0 m/s", unit="m/s", lowest=0),
         Parameter("path", "path", "quantity", "part of the way that is the distance: there and back is a half", "0.5",
                   lowest=0, above=True, highest=1),
