@@ -68,7 +68,7 @@ def test_a_recording_becomes_the_capture_of_its_source(yard: Path, capsys: pytes
 
 def test_two_recordings_stand_beside_each_other(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     for _ in range(2):
-        assert main(["record", str(yard), "scale", "--for", "0.2s", "--json"]) == 0
+        assert main(["record", str(yard), "scale", "--for", "0.6s", "--json"]) == 0
         assert json.loads(capsys.readouterr().out)["rows"] > 10
     assert len(list((yard / "captures").iterdir())) == 2
 

@@ -221,7 +221,13 @@ def test_notes_lead_to_their_place_and_mend(desk: Desk) -> None:
 def test_the_yard_has_the_notes_it_should(yard: Path, desk: Desk) -> None:
     """Extrapolation, restless digits and flicker are in the demo; wider ranges and finer digits add theirs."""
     said = " ".join(note.text for note in inspect_project(desk.state.project, desk.bench))
-    for words in ("extrapolated", "last digit changes", "flicker", "16 of 72000 samples are marked", "saturated"):
+    for words in (
+        "extrapolated",
+        "last digit changes",
+        "flicker",
+        "16 of 72000 samples are marked",
+        "at an end of the conv",
+    ):
         assert words in said
     desk.edit(("channels", MASS, "highest"), "1200 kg")
     desk.edit(("faces", "both", "items", 1, "decimals"), "5")

@@ -207,3 +207,57 @@ def test_a_problem_is_a_problem_beside_the_project_before() -> None:
         with pytest.raises(ProjectError) as beside:
             check_project(text, before)
         assert str(beside.value) == str(fresh.value), place
+
+
+def _with_law(text: str, channel: str, entry: dict[str, str]) -> str:
+    return Editor().with_entry(text, ("channels", channel, "law"), entry)
+
+
+def test_a_channel_that_reads_itself_is_refused() -> None:
+    """Through however many others, and with the way named."""
+    text = Editor().with_value(project_text(), ("channels", "syrup below", "law", 0, "air"), "syrup below")
+    with pytest.raises(ProjectError) as caught:
+        check_project(text)
+    assert "gives mm, but law[0].air takes °C" in str(caught.value)
+    reads = {"kind": "formula", "formula": "x + 0 * t", "from": "°C", "to": "°C", "names": "t = {} in Δ°C",
+             "units": "plain numbers", "lowest": "-50", "highest": "100"}  # fmt: skip
+    names = (AIR, "brood probe", "yard air")
+    text = project_text()
+    for name, other in zip(names, (*names[1:], names[0]), strict=True):
+        text = _with_law(text, name, {**reads, "names": f"t = {other} in °C"})
+    with pytest.raises(ProjectError) as caught:
+        check_project(text)
+    assert f'"{AIR}" reads "brood probe" reads "yard air" reads "{AIR}"' in str(caught.value)
+    assert "a reading cannot be made of itself" in str(caught.value)
+
+
+def test_a_channel_is_checked_anew_when_one_it_reads_changes() -> None:
+    """What is written as before is kept, but not where it leans on what is not."""
+    text = Editor().with_value(project_text(), ("channels", "syrup below", "law", 0, "air"), "yard air")
+    before = check_project(text)
+    assert before.channels["syrup below"].chain.reads == ("yard air",)
+    changed = Editor().with_value(text, ("channels", "yard air", "fit", "stale_after"), "33 s")
+    after = check_project(changed, before)
+    link = after.channels["syrup below"].chain.links[0]
+    assert link.others[0].stale_s == 33.0
+    assert after.channels["pressure"] is before.channels["pressure"]
+    humid = Editor().with_value(text, ("channels", "syrup below", "law", 0, "air"), "yard humidity")
+    with pytest.raises(ProjectError, match='channel "yard humidity" gives %, but law.0..air takes °C'):
+        check_project(humid, before)
+
+
+def test_a_mistake_in_units_in_each_position_of_a_chain_names_both_steps() -> None:
+    """Between raw and the first law, between two laws, and between the last law, the channel, its filters and field."""
+    for key, value, says in (
+        ((*CHANNEL, "raw_unit"), "V", "raw gives V, but law[0] takes ct"),
+        ((*CHANNEL, "law", 1, "capacity"), "200 N", "law[1] gives N, but the channel's unit takes kg"),
+        ((*CHANNEL, "calm", 0, "lowest"), "5 V", "V cannot be converted to kg"),
+        ((*CHANNEL, "fit", "unit"), "hPa", "kg cannot be converted to hPa"),
+        ((*CHANNEL, "true", "references", 0, "true"), "5 V", "V cannot be converted to kg"),
+    ):
+        with pytest.raises(ProjectError) as caught:
+            check_project(Editor().with_value(project_text(), key, value))
+        assert says in str(caught.value)
+    text = _with_law(project_text(), MASS, {"kind": "shunt", "part": "brood half"})
+    with pytest.raises(ProjectError, match=r"law\[1\] gives kg, but law\[2\] takes V"):
+        check_project(text)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import argparse
+from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 from lesart.cli.answer import exit_code, note_lines, note_object, number, print_json
@@ -14,13 +16,17 @@ from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
 from lesart.desk.hand import HandResult, follow, raw_for_reading
 from lesart.desk.inspect_hand import inspect_hand
-from lesart.project.model import Channel
+from lesart.project.model import Channel, Project
 
 
 def run(options: argparse.Namespace) -> int:
     """Print the value at every step; 1 when a note on it is a fault."""
-    _, project = opened(options.project)
+    folder, project = opened(options.project)
     channel = channel_named(project, options.channel)
+    if channel.chain.reads:
+        channel = _standing(folder, project, channel, options.beside)
+    elif options.beside:
+        raise RequestError(f'--with "{options.beside[0]}": no law of {channel.name} reads another channel.')
     if options.raw is not None:
         raw = _typed(options.raw, channel.unit_raw, "--raw")
     else:
@@ -32,6 +38,23 @@ def run(options: argparse.Namespace) -> int:
     else:
         print("\n".join([*_lines(result), *note_lines(notes)]))
     return exit_code(notes)
+
+
+def _standing(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Channel:
+    """The channel while those it reads stand as asked, or as they did at the end of their captures."""
+    from lesart.desk.bench import Bench
+
+    given: dict[str, float] = {}
+    for setting in beside:
+        name, sign, written = setting.partition("=")
+        if not sign or name not in channel.chain.reads:
+            known = ", ".join(channel.chain.reads)
+            raise RequestError(f'--with "{setting}": write it NAME=VALUE; {channel.name} reads {known}.')
+        given[name] = _typed(written, project.channels[name].unit, f"--with {name}")
+    if given.keys() >= set(channel.chain.reads):
+        return replace(channel, chain=channel.chain.at(given))
+    left = Bench(folder).readings_at(project, channel.chain.reads, float("inf"))
+    return replace(channel, chain=channel.chain.at({**left, **given}))
 
 
 def _typed(text: str, unit: Unit, option: str) -> float:

@@ -59,6 +59,14 @@ def parser() -> argparse.ArgumentParser:
     value.add_argument("--raw", metavar="V", help="a raw value, e.g. 461708 or '0.35 V'")
     value.add_argument("--reading", metavar="V", help="a reading, e.g. 43.2 or '43.2 kg'")
     hand.add_argument("--panel", metavar="NAME", help="default: the first panel that shows the channel")
+    hand.add_argument(
+        "--with",
+        dest="beside",
+        action="append",
+        default=[],
+        metavar="NAME=VALUE",
+        help="what another channel reads that a law takes; default: the end of its capture",
+    )
     _json(hand)
 
     read = _command(commands, "read", "readings as CSV")

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Hashable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any, TypeVar
 
 import numpy as np
 
+from lesart.core.beside import latest
 from lesart.core.block import Block, joined
 from lesart.core.calm.evidence import noise_about_trend
 from lesart.core.chain import Chain, Link
@@ -223,12 +224,36 @@ class Bench:
         self._note_moving(block, followed.made)
         return followed.made
 
+    def standing(self, project: Project, channel: Channel, at_s: float) -> Channel:
+        """The channel while the others that its laws read stand as they did at a moment; itself where it reads none.
+
+        A channel that has said nothing by then stands at its first value. Raises CaptureError, as ``run`` does.
+        """
+        if not channel.chain.reads:
+            return channel
+        readings = self.readings_at(project, channel.chain.reads, at_s)
+        return replace(channel, chain=channel.chain.at(readings))
+
+    def readings_at(self, project: Project, channels: Iterable[str], at_s: float) -> dict[str, float]:
+        """What channels last read at a moment, each in its unit; their first value before that. Raises CaptureError."""
+        readings = {}
+        for name in channels:
+            calm = self.run(project, project.channels[name]).calm
+            x, _ = latest(calm, np.array([at_s]))
+            good = np.flatnonzero(calm.usable)[: 1 if np.isnan(x[0]) else 0]
+            readings[name] = float(calm.x[good[0]]) if len(good) else float(x[0])
+        return readings
+
     def asked(self, source: Source) -> tuple[Asked, ...]:
         """Addresses that were asked in a trace of a two-wire bus. Raises CaptureError."""
         lines = self.capture(source).lines
         names = dict(source.decoding.lines) if source.decoding else {}
         clock, data = lines[names["clock"]], lines[names["data"]]
         return self._once(("asked", id(clock.t)), lambda: (clock, asked_in(clock, data)))[1]
+
+    def once_for(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result:
+        """A result about a channel and a block of it, computed once while both stay what they are."""
+        return self._once((what, id(channel), id(block.x)), lambda: ((channel, block), compute()))[1]
 
     def envelope(self, block: Block) -> Envelope:
         """The pyramid of a block that the bench made."""

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from lesart.core.errors import LesartError, ProjectError, RequestError
+from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import format_quantity
 from lesart.desk import edits, hookup_entries, looking
@@ -226,8 +226,9 @@ class Desk:
             self.state = replace(self.state, hand=None).says("The hand is let go.")
             return
         try:
-            raw = raw_from_text(self.state.chosen, text)
-        except RequestError as error:
+            standing = self.bench.standing(self.state.project, self.state.chosen, self.shown.cursor_s)
+            raw = raw_from_text(standing, text)
+        except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
             return
         said = format_quantity(raw, self.state.chosen.unit_raw, 9)
@@ -272,7 +273,7 @@ class Desk:
         """The next leaf of a step that has several."""
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
-            self.state = self.state.says("This step has one leaf only; 1 Wire has several.")
+            self.state = self.state.says("This step has one leaf only; 1 Wire and 3 Law have several.")
             return
         at = leaves.index(self.state.leaf_of(step))
         self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")

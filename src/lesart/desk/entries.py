@@ -13,9 +13,12 @@ from lesart.core.calm.record import FilterKind
 from lesart.core.chain import Chain, compile_chain
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.law.record import LawKind
+from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
+from lesart.core.parameters import Parameter, read_table
 from lesart.core.quantity import format_quantity, parse_quantity, plain_number
 from lesart.core.units import Unit, parse_unit
+from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 from lesart.desk.changed import Changed
 from lesart.project.channels import law_stages
@@ -43,19 +46,55 @@ def add_law(editor: Editor, text: str, channel: Channel, typed: str, parts: Mapp
     Raises RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
     kind, rest = _kind(typed, law.KINDS, "law")
-    before = _end_of_laws(channel)
+    before = end_of_laws(channel)
     try:
         leads_to = parse_unit(rest) if rest else before
     except UnitError as error:
         raise RequestError(str(error)) from error
     key = list_of(3, channel.name)
     index = len(value_at(read_tables(text), key) or [])
-    usual = {parameter.name: parameter.default for parameter in kind.parameters if parameter.default is not None}
-    entry = {"kind": kind.name, **usual, **kind.start(before, leads_to), **_parts_for(kind, parts)}
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts)}
     added = editor.with_entry(text, key, entry)
     asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
     first = asked[0] if asked else kind.parameters[0].name
     return Changed(_with_units(editor, added, channel, parts), f"added: {kind.title}", (*key, index, first))
+
+
+def _fresh(kind: LawKind, before: Unit, leads_to: Unit) -> dict[str, Any]:
+    """The values that a new law starts from."""
+    usual = {parameter.name: parameter.default for parameter in kind.parameters if parameter.default is not None}
+    return {"kind": kind.name, **usual, **kind.start(before, leads_to)}
+
+
+def fitting_kinds(channel: Channel, parts: Mapping[str, Part]) -> tuple[list[LawKind], list[LawKind]]:
+    """Laws that take the unit in which those of a channel end; and those that would, had the hook-up their part."""
+    fit: list[LawKind] = []
+    missing: list[LawKind] = []
+    before = end_of_laws(channel)
+    for kind in law.KINDS.values():
+        values, problems = read_table(kind.parameters, _fresh(kind, before, channel.unit), "", also=("kind",))
+        wanted = [parameter for parameter in kind.parameters if parameter.kind == "part"]
+        there = {each.name: _first_part(each, parts) for each in wanted}
+        if problems and not wanted:
+            continue
+        try:
+            usual = {each.name: there[each.name] or _stand_in(each) for each in wanted}
+            unit_in = stage_of(kind.name, kind.build({**values, **usual})).unit_in
+        except ValueError:
+            continue
+        if unit_in.same_dimension(before):
+            (fit if all(there.values()) else missing).append(kind)
+    return fit, missing
+
+
+def _first_part(parameter: Parameter, parts: Mapping[str, Part]) -> Part | None:
+    return next((part for part in parts.values() if part.kind.name in parameter.choices), None)
+
+
+def _stand_in(parameter: Parameter) -> Part:
+    """A part of the kind that a law wants, to see which unit the law would take."""
+    kind = PARTS[parameter.choices[0]]
+    return Part("", kind, {each.name: 1.0 for each in kind.parameters})
 
 
 def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
@@ -63,11 +102,11 @@ def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
     found = {}
     for parameter in kind.parameters:
         if parameter.kind == "part":
-            fit = next((name for name, part in parts.items() if part.kind.name in parameter.choices), None)
+            fit = _first_part(parameter, parts)
             if fit is None:
                 wanted = " or ".join(parameter.choices)
                 raise RequestError(f"{kind.name} takes its values from a {wanted} of the hook-up; add one in 1 Wire.")
-            found[parameter.name] = fit
+            found[parameter.name] = fit.name
     return found
 
 
@@ -150,7 +189,7 @@ def _kind(typed: str, kinds: dict[str, Any], noun: str) -> tuple[Any, str]:
     raise RequestError(f'"{typed}" is no {noun} Lesart has; it has {", ".join(kinds)}.')
 
 
-def _end_of_laws(channel: Channel) -> Unit:
+def end_of_laws(channel: Channel) -> Unit:
     """The unit in which the laws end."""
     laws = [link.stage.unit_out for link in channel.chain.links if link.place.startswith("law[")]
     return laws[-1] if laws else channel.unit_raw

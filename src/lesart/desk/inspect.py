@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.errors import LesartError
-from lesart.core.fit.inspect import inspect_field
+from lesart.core.fit.field import Field
+from lesart.core.fit.inspect import inspect_field, inspect_sure
 from lesart.core.glass.face import FieldItem, inspect_face
 from lesart.core.glass.panel import SegmentPanel
+from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number
@@ -15,7 +17,9 @@ from lesart.core.true.inspect import inspect_correction
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.bench import Bench, Run
+from lesart.desk.sureness import Sureness, sureness_in_the_middle
 from lesart.project.model import Channel, Project
+from lesart.project.text import value_at
 
 MANY = 3
 """So many channels with one remark are said at once."""
@@ -39,6 +43,7 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
             notes.append(Note(FAULT, "raw", channel.name, str(error), remedy="put the file there, or name another"))
             continue
         notes += _raw(project, channel, run, bench)
+        notes += _laws(project, channel, run, bench)
         notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
         notes += _fields(project, channel, run, bench)
     for face in project.faces.values():
@@ -87,21 +92,30 @@ def field_key(project: Project, face: str, item: FieldItem, rule: str) -> Key:
 
 def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     notes: list[Note] = []
-    good = run.blocks["raw"].x[run.blocks["raw"].usable]
-    count = one_count(channel, float(good[len(good) // 2])) if len(good) else 0.0
+    sure = sureness_in_the_middle(project, channel, bench)
     for face in project.faces.values():
         panel = project.panels[face.panel]
         for item in face.fields_of(channel.name):
             key = field_key(project, face.name, item, "decimals")[:-1]
             notes += inspect_field(
                 channel.name, panel.name, item.field, key, lowest=channel.lowest, highest=channel.highest,
-                one_count=count, per_minute=bench.restless(item.field, run.calm), joined_point=panel.joined_point,
+                one_count=sure.one_count if sure else 0.0, per_minute=bench.restless(item.field, run.calm),
+                joined_point=panel.joined_point,
             )  # fmt: skip
+            notes += _sure(channel, panel.name, item.field, key, sure)
     if not project.panels_showing(channel.name):
         notes.append(
             Note(REMARK, "glass", channel.name, f"{channel.name}: no panel shows it.", remedy="add a field to a face")
         )
     return notes
+
+
+def _sure(channel: Channel, panel: str, field: Field, key: Key, sure: Sureness | None) -> list[Note]:
+    """A note where tolerances or references leave less than the last digit says."""
+    if sure is None or sure.off is None:
+        return []
+    by = "" if sure.is_corrected else sure.budget.of("tolerance").shares[0].name
+    return inspect_sure(channel.name, panel, field, key, sure.off, by)
 
 
 def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
@@ -134,11 +148,18 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
                  f"{channel.name}: {timing.gaps} gaps in time, the longest {longest} s.",
                  figure=timing.longest_gap_s, unit="s")
         )  # fmt: skip
-    late = int((~run.blocks["law"].usable).sum()) - lost
-    if late > 0:
-        notes.append(
-            Note(DOUBT if late > WORST_DROPPED * len(raw) else REMARK, "law", channel.name,
-                 f"{channel.name}: {late} samples are saturated or outside a law's range.", figure=float(late),
-                 unit="samples", limit=0.0)
-        )  # fmt: skip
     return notes
+
+
+def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
+    """Notes on the laws, the channels they read standing as they do in the middle of the capture."""
+    raw, key = run.blocks["raw"], ("channels", channel.name, "law")
+
+    def inspect() -> list[Note]:
+        middle = float(raw.t[len(raw) // 2]) if len(raw) else 0.0
+        chain = bench.standing(project, channel, middle).chain
+        tables = value_at(project.tables, key) or []
+        seen = Seen(channel.name, key, chain, raw, run.blocks["law"])
+        return inspect_laws(seen, tables, channel.lowest, channel.highest)
+
+    return bench.once_for("laws", channel, run.blocks["law"], inspect)

@@ -39,7 +39,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     waiting: set[str] = set()
     for channel in state.project.channels.values():
         can_wait = not wait_for_others and channel.name != state.channel
-        if can_wait and not bench.has(state.project.sources[channel.source]):
+        if can_wait and not _is_at_hand(desk, channel):
             at[channel.name] = dict.fromkeys(STEPS, Reading(math.nan, age_s=math.inf))
             waiting.add(channel.name)
             continue
@@ -53,7 +53,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         cursor_s = _cursor_of(desk, state, channel)
         at[channel.name] = {step: run.reading_at(step, cursor_s) for step in STEPS}
     if state.hand is not None:
-        followed = follow(state.project, state.chosen, state.hand).steps
+        followed = follow(state.project, bench.standing(state.project, state.chosen, state.cursor_s), state.hand).steps
         values = {step: value_after(followed, step) for step in STEPS}
         at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
     readings = {name: steps["calm"] for name, steps in at.items()}
@@ -63,6 +63,13 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     return Context(
         state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting)
     )
+
+
+def _is_at_hand(desk: Desk, channel: Channel) -> bool:
+    """Are its capture and those of the channels it reads read already?"""
+    project = desk.state.project
+    needed = (channel, *(project.channels[name] for name in channel.chain.reads))
+    return all(desk.bench.has(project.sources[each.source]) for each in needed)
 
 
 def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:

@@ -9,7 +9,10 @@ from lesart.desk.history import History
 from lesart.live.replay import Replay
 from lesart.project.model import Channel, Project
 
-LEAVES: dict[int, tuple[str, ...]] = {1: ("joins", "parts", "sums", "supply", "bring-up")}
+LEAVES: dict[int, tuple[str, ...]] = {
+    1: ("joins", "parts", "sums", "supply", "bring-up"),
+    3: ("laws", "how sure", "what fits"),
+}
 """Steps whose workspace has several leaves."""
 
 

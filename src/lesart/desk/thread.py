@@ -102,10 +102,10 @@ def _law_detail(context: Context) -> str:
     raw = context.here["raw"].value
     if not math.isfinite(raw):
         return "no sample"
-    count = one_count(context.channel, raw)
+    count = one_count(context.standing, raw)
     if count:
         return f"{number(count, context.channel.unit.symbol, 2)}/ct"
-    return f"{number(context.channel.chain.slope(raw), '', 3)} {context.channel.unit}/{context.channel.unit_raw}"
+    return f"{number(context.standing.chain.slope(raw), '', 3)} {context.channel.unit}/{context.channel.unit_raw}"
 
 
 def _true_detail(context: Context) -> str:

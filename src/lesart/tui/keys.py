@@ -53,7 +53,7 @@ KEYS = (
     Key("enter", "enter", "edit the selected value", "edit", False),
     Key("plus", "+", "add a part, a channel, a law, a reference, a filter", "add"),
     Key("delete", "delete", "take the selected one away", "take_away"),
-    Key("l", "l", "next leaf: joins, parts, sums, supply, bring-up", "leaf(1)"),
+    Key("l", "l", "next leaf of a step that has several", "leaf(1)"),
     Key("L", "L", "leaf before", "leaf(-1)", False),
     Key("j", "j", "join all pins that are not joined, by their roles", "join"),
     Key("w", "w", "write the selected sum's result into the hook-up", "write"),

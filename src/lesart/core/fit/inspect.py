@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.block import Block
 from lesart.core.fit.field import Field, Reading, fill, number_cells
 from lesart.core.fit.rounding import rounded_steps
-from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
+from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import plain_number
 
 
@@ -68,6 +68,30 @@ def inspect_field(
                  figure=per_minute, unit="/min", limit=float(field.restless_per_min), remedy=remedy, mend=fewer)
         )  # fmt: skip
     return [replace(note, panel=panel) for note in found]
+
+
+def inspect_sure(channel: str, panel: str | None, field: Field, key: Key, off: float, by: str) -> list[Note]:
+    """A note where the reading may be ``off``, in the channel's unit, by more than the last digit shows.
+
+    Ten of its steps and more are a doubt. ``by`` names the largest share of it; empty where references say it.
+    """
+    unit, step = field.unit_shown.symbol, 10.0**-field.decimals
+    width = off * float(field.unit_in.scale / field.unit_shown.scale)
+    if not width > step:
+        return []
+    honest = honest_decimals(width)
+    where = f"{channel} on {panel}" if panel else channel
+    why = f"most of it by {by}" if by else "as the references left it"
+    remedy = "take references in 4 True" if by else "take better references, or more of them"
+    fewer: tuple[Mend, ...] = ()
+    if honest < field.decimals:
+        remedy, fewer = f"show {honest} decimals, or {remedy}", (Mend((*key, "decimals"), honest),)
+    said = f"{where}: the last digit shows {plain_number(step)} {unit}, the reading is sure to ± "
+    said += f"{plain_number(width, 2)} {unit}, {why}."
+    return [
+        Note(DOUBT if width > 10 * step else REMARK, "fit", channel, said, figure=width, unit=unit, limit=step,
+             remedy=remedy, mend=fewer, panel=panel)
+    ]  # fmt: skip
 
 
 def _overflows(

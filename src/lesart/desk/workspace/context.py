@@ -6,9 +6,10 @@ import math
 import textwrap
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from lesart.core.block import Block
-from lesart.core.errors import RequestError
+from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.field import Reading
 from lesart.core.glass.face import FieldItem
 from lesart.core.glass.panel import Panel
@@ -61,6 +62,14 @@ class Context:
     def channel(self) -> Channel:
         """The channel looked at."""
         return self.state.chosen
+
+    @cached_property
+    def standing(self) -> Channel:
+        """The channel looked at while the others that its laws read stand as they do at the cursor."""
+        try:
+            return self.bench.standing(self.project, self.channel, self.state.cursor_s)
+        except LesartError:
+            return self.channel
 
     @property
     def here(self) -> dict[str, Reading]:

@@ -1,111 +1,116 @@
-"""Law: the curve from raw to quantity with the operating point, and the constants it is made of."""
+"""Law: the curve from raw to quantity, on three leaves: the laws one on another, how sure they are, what else fits."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
+from collections.abc import Callable
 
 import numpy as np
 
-from lesart.core import law as laws
-from lesart.core.block import block_of
-from lesart.core.law.record import LawKind
-from lesart.core.notes import Key
-from lesart.desk.inspect import one_count
-from lesart.desk.views import Chart, Line, Series, Workspace
-from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, value, wrapped
-from lesart.project.text import value_at
+from lesart.core.block import Block, Bools, Floats, block_of
+from lesart.desk.state import LEAVES
+from lesart.desk.views import Chart, Leaf, Line, Series, Workspace, numeral
+from lesart.desk.workspace.context import Context, span_of, trace
+from lesart.desk.workspace.law_kinds import kinds_lines
+from lesart.desk.workspace.law_stack import laws_lines
+from lesart.desk.workspace.law_sure import sure_lines
 
 CURVE_POINTS = 200
+BINS = 60
+HISTOGRAM_SHARE = 0.22
+"""Of the chart's height, at its foot."""
+HATCHES = 70
+"""Lines that shade what a law does not hold for, over the whole width."""
+
+_LINES: dict[str, Callable[[Context], list[Line]]] = {
+    "laws": laws_lines,
+    "how sure": sure_lines,
+    "what fits": kinds_lines,
+}
 
 
 def build(context: Context) -> Workspace:
-    """One group of rows for each law, the point at the cursor, the slope per count."""
-    channel, project = context.channel, context.project
-    lines: list[Line] = [*_at_cursor(context), ()]
-    tables = value_at(project.tables, ("channels", channel.name, "law")) or []
-    for index, table in enumerate(tables):
-        kind = laws.KINDS[table["kind"]]
-        place: Key = ("channels", channel.name, "law", index)
-        stage = next(link.stage for link in channel.chain.links if link.place == f"law[{index}]")
-        lines += [
-            (
-                text(f"{index + 1}  {kind.title}", "ochre"),
-                label(f"   {stage.unit_in} → {stage.unit_out}"),
-            ),
-            (label(f"   {kind.formula}"),),
-            *[(label("   "), *row) for row in rows_of(project, place, kind.parameters)],
-            *_part_rows(context, table, kind),
-            (),
-        ]
-    if not tables:
-        lines += [(label("No law: the reading is the raw value. "), text("+"), label(" adds one.")), ()]
-    lines.append(
-        (
-            label("reading in "), value(project, ("channels", channel.name, "unit")),
-            label("   from "), value(project, ("channels", channel.name, "lowest")),
-            label(" to "), value(project, ("channels", channel.name, "highest")),
-        )
-    )  # fmt: skip
+    """The leaf that is turned up."""
+    channel, leaf = context.channel, context.state.leaf_of(3)
+    hints = (("l", "turns"), ("+", "adds"), *((("K J", "moves up, down"),) if leaf == "laws" else ()))
     return Workspace(
-        3, "Law", f"{channel.unit_raw} to {channel.unit}", chart=chart(context), lines=tuple(lines),
-        adds=f"add a law ({', '.join(laws.KINDS)} UNIT): ",
+        3, "Law", f"{channel.unit_raw} to {channel.unit}", chart=chart(context) if leaf != "what fits" else None,
+        lines=tuple(_LINES[leaf](context)), leaves=_leaves(context, leaf), hints=hints,
+        adds="add a law, as linear °C or table < captures/points.csv: ",
     )  # fmt: skip
 
 
-def _part_rows(context: Context, table: Mapping[str, Any], kind: LawKind) -> list[Line]:
-    """The values of a part that a law takes from the hook-up, in place: they are the part's, not a copy of them."""
-    lines: list[Line] = []
-    for parameter in kind.parameters:
-        part = context.project.hookup.parts.get(str(table.get(parameter.name))) if parameter.kind == "part" else None
-        if part is not None:
-            rows = rows_of(context.project, ("parts", part.name), part.kind.parameters)
-            lines += [(label("   ↳ "), *row) for row in rows]
-    return lines
+def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
+    notes = context.numerals("law", channel=context.channel.name)
+    numbered = enumerate(context.notes, 1)
+    own = [(number, note) for number, note in numbered if note.channel == context.channel.name and note.step == "fit"]
+    sure = " ".join(numeral(number) for number, note in own if "sure to" in note.text)
+    marks = {"laws": notes, "how sure": sure}
+    return tuple(Leaf(name, name == leaf, marks.get(name, "")) for name in LEAVES[3])
 
 
 def chart(context: Context) -> Chart | None:
-    """Reading before correction over raw value, across the capture and what the channel can take."""
+    """Reading before correction over raw value, with how often the capture has each; windows over time."""
     if context.run is None:
         return None
-    channel = context.channel
     raw, quantity = context.run.blocks["raw"], context.run.blocks["law"]
-    good = quantity.usable
-    if not good.any():
+    if not quantity.usable.any():
         return None
-    ends = [channel.chain.raw_for(channel.lowest), channel.chain.raw_for(channel.highest)]
-    low, high = min(ends), max(ends)
+    if len(raw) != len(quantity):
+        return _over_time(context, quantity)
+    channel, chain = context.channel, context.standing.chain
+    lies = raw.x[quantity.usable]
+    ends = [*(end for end in (chain.raw_for(channel.lowest), chain.raw_for(channel.highest)) if np.isfinite(end)),
+            float(lies.min()), float(lies.max())]  # fmt: skip
+    low, high = (min(ends[:2]), max(ends[:2])) if len(ends) == 4 else (min(ends), max(ends))
+    if not high > low:
+        low, high = low - 1.0, high + 1.0
     across = np.linspace(low, high, CURVE_POINTS)
-    links = [link for link in channel.chain.links if link.step == "law"]
     block = block_of(across)
-    for link in links:
-        _, block = link.run(link.stage.initial(), block)
-    usable = block.usable
-    curve = Series("law", across[usable].tolist(), block.x[usable].tolist(), "faint")
-    # A few hundred samples show where the capture lies on the curve as well as all of them.
-    step = max(len(raw) // 300, 1)
-    lies = Series("capture", raw.x[good][::step].tolist(), quantity.x[good][::step].tolist(), "ochre", "dots")
+    for link in chain.links:
+        block = link.settled(block) if link.step == "law" else block
+    curve = Series("law", across[block.usable].tolist(), block.x[block.usable].tolist(), "text")
+    y_range = span_of([curve] if len(curve.y) else [_trace_of(quantity)])
+    bottom = y_range[0] - (y_range[1] - y_range[0]) * HISTOGRAM_SHARE
+    series = (_histogram(lies, (low, high), bottom, y_range[0]), curve, *_point(context, bottom, y_range[1]))
+    outside = _outside(across, block.usable)
     return Chart(
-        "law", (curve, lies), f"raw / {channel.unit_raw}", f"{channel.name} / {channel.unit}", (low, high),
-        span_of([curve, lies]), context.here["raw"].value,
+        "law", series, f"raw / {channel.unit_raw}", f"{channel.name} / {channel.unit}", (low, high),
+        (bottom, y_range[1]), context.here["raw"].value, (("outside", outside),) if outside else (),
     )  # fmt: skip
 
 
-def _at_cursor(context: Context) -> list[Line]:
-    channel = context.channel
-    if context.run is None:
-        return wrapped(context.problem, "rubric")
+def _histogram(lies: Floats, x_range: tuple[float, float], foot: float, top: float) -> Series:
+    """How often the capture has each raw value: steps at the foot of the chart."""
+    counts, edges = np.histogram(lies, BINS, x_range)
+    heights = foot + (top - foot) * 0.9 * counts / max(int(counts.max()), 1)
+    x = np.repeat(edges, 2)
+    y = np.concatenate([[foot], np.repeat(heights, 2), [foot]])
+    return Series("how often", x.tolist(), y.tolist(), "ochre")
+
+
+def _point(context: Context, low: float, high: float) -> tuple[Series, ...]:
     raw, quantity = context.here["raw"].value, context.here["law"].value
-    if not np.isfinite(raw):
-        return [(label("The sample at the cursor has no value."),)]
-    slope = channel.chain.slope(raw)
-    count = one_count(channel, raw)
-    unit, unit_raw = channel.unit.symbol, channel.unit_raw.symbol
-    per = label("   one count is ") if count else label("   slope ")
-    fine = number(count, unit, 3) if count else f"{number(slope, '', 4)} {unit} per {unit_raw}"
-    return [
-        (
-            label("at the cursor "), text(number(raw, unit_raw, 9), "lapis"), label(" is "),
-            text(number(quantity, unit, 7), "ochre"), per, text(fine),
-        )
-    ]  # fmt: skip
+    if not (np.isfinite(raw) and np.isfinite(quantity) and low <= quantity <= high):
+        return ()
+    return (Series("at the cursor", [raw], [quantity], "rubric", "points"),)
+
+
+def _outside(across: Floats, usable: Bools) -> list[float]:
+    """Where shading stands: raw values that a law does not hold for."""
+    shaded: list[float] = across[~usable][:: max(CURVE_POINTS // HATCHES, 1)].tolist()
+    return shaded
+
+
+def _trace_of(block: Block) -> Series:
+    good = block.x[block.usable]
+    return Series("", [0.0, 1.0], [float(good.min()), float(good.max())], "faint")
+
+
+def _over_time(context: Context, quantity: Block) -> Chart:
+    """A law of windows has no curve: what it gave, over time."""
+    line = trace(context, quantity, "law", "ochre")
+    channel = context.channel
+    return Chart(
+        "law", (line,), "time", f"{channel.name} / {channel.unit}", context.view, span_of([line]),
+        context.state.cursor_s, time_axis=True,
+    )  # fmt: skip

@@ -131,6 +131,7 @@ def chart(context: Context) -> Chart | None:
 
 def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[float]], ...]:
     """Times of marked samples in view, by the word of the mark. What the laws marked counts here too: it was so raw."""
+    law = law if len(law) == len(raw) else raw  # windows have marks of their own
     first, last = np.searchsorted(raw.t, context.view)
     bands = []
     for flag, word in MARK_WORDS.items():
@@ -144,7 +145,8 @@ def _facts(context: Context, raw: Block) -> list[Line]:
     assert context.run is not None
     timing, facts = context.bench.timing(raw), context.bench.facts(raw)
     # The laws know a converter's ends and what cannot be; it was so raw.
-    found = context.bench.facts(context.run.blocks["law"]).marked
+    law = context.run.blocks["law"]
+    found = context.bench.facts(law if len(law) == len(raw) else raw).marked
     unit = context.channel.unit_raw.symbol
     marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in found.items()) or "none marked"
     return [

@@ -1,0 +1,68 @@
+"""How fine a reading is: how much of a converter is used, how many of its bits mean something, what averaging buys."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from lesart.core.block import Block
+
+QUIET_COUNTS = 0.3
+"""Noise below this part of a count leaves a converter silent between two codes: averaging then finds nothing."""
+FEWEST_MEANS = 8
+"""Means that a spread is taken of."""
+
+
+def effective_bits(span_counts: float, noise_counts: float) -> float:
+    """Bits of an ideal converter whose rounding alone would be as noisy: log₂(span ÷ (noise × √12)).
+
+    Never more than the span has. Source: definition of the effective number of bits, with LSB ÷ √12 for rounding.
+    """
+    if not span_counts > 0:
+        return float("nan")
+    noise = max(noise_counts, 1.0 / math.sqrt(12.0))
+    return math.log2(span_counts / (noise * math.sqrt(12.0)))
+
+
+@dataclass(frozen=True)
+class Averaged:
+    """Mean of ``samples`` samples, which spreads by ``spread`` from one mean to the next, in the block's unit."""
+
+    samples: int
+    spread: float
+
+
+def averaging(block: Block) -> tuple[Averaged, ...]:
+    """What averaging 1, 2, 4 … good samples leaves of the spread, as long as there are eight means.
+
+    Spread is the root of half the mean square between neighbouring means, so that a slow drift counts only where the
+    means are as long as it is. Source: the two-sample (Allan) variance, IEEE 1139.
+    """
+    means = block.x[block.usable]
+    found = []
+    samples = 1
+    while len(means) >= FEWEST_MEANS:
+        steps = np.diff(means)
+        found.append(Averaged(samples, float(np.sqrt(0.5 * np.mean(steps * steps)))))
+        half = len(means) // 2
+        means = 0.5 * (means[: 2 * half : 2] + means[1 : 2 * half : 2])
+        samples *= 2
+    return tuple(found)
+
+
+def worth(found: tuple[Averaged, ...]) -> Averaged | None:
+    """The longest average that still buys something: each doubling takes off at least a tenth."""
+    best = found[0] if found else None
+    for before, after in pairwise(found):
+        if after.spread > 0.9 * before.spread:
+            break
+        best = after
+    return best
+
+
+def honest_step(one_count: float, noise: float) -> float:
+    """The finest step that a last digit may show: a raw count, or twice the noise that is left."""
+    return max(abs(one_count), 2.0 * noise)

@@ -1,0 +1,156 @@
+"""What can be wrong with laws: samples they do not hold for, a converter badly used, integers that lose too much."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import UNUSABLE, Block, Mark, block_of
+from lesart.core.chain import Chain
+from lesart.core.law.compensation import Compensation
+from lesart.core.law.record import Fixed
+from lesart.core.law.stage import LawStage
+from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
+from lesart.core.parameters import parted
+from lesart.core.quantity import format_quantity, grouped, plain_number
+
+WORST_LOST = 0.01
+"""A share of lost samples above this is a doubt, not a remark."""
+LEAST_USED = 1 / 8
+"""A channel that uses less of its converter leaves three bits of it idle."""
+ENOUGH_CODES = 4000
+"""So many codes are fine enough, whatever part of the converter they are."""
+MOST_SHIFT_STEPS = 1.0
+"""Steps of a whole result that shifts may cost."""
+VALUES = 4000
+"""Different counts that are enough to find the worst of."""
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A channel as its laws are inspected: its name, where they stand, its chain while other channels stand still."""
+
+    name: str
+    key: Key
+    chain: Chain
+    raw: Block
+    quantity: Block
+
+
+def inspect_laws(seen: Seen, tables: Sequence[Mapping[str, Any]], lowest: float, highest: float) -> list[Note]:
+    """Notes on the laws of a channel that can read ``lowest`` … ``highest``, in its unit."""
+    return [*_lost(seen), *_range_used(seen, lowest, highest), *_whole_numbers(seen), *_reference(seen, tables)]
+
+
+def _lost(seen: Seen) -> list[Note]:
+    """Samples that were good before the laws and are not behind them."""
+    raw, behind = seen.raw, seen.quantity
+    if len(raw) != len(behind) or not len(raw):
+        return []
+    new = behind.mark & ~raw.mark
+    notes = []
+    full = np.flatnonzero(new & np.uint8(Mark.SATURATED))
+    outside = np.flatnonzero(new & np.uint8(Mark.RANGE))
+    if len(full):
+        end = format_quantity(float(raw.x[full[0]]), seen.chain.unit_raw, 9)
+        text = f"{_share(len(full), len(raw))} are at an end of the converter, as {end}."
+        notes.append(_lost_note(seen, text, len(full), "less gain, or a wider range, keeps it off its ends"))
+    if len(outside):
+        text = f"{_share(len(outside), len(raw))} lie outside {_where(seen, float(raw.x[outside[0]]))}."
+        notes.append(_lost_note(seen, text, len(outside), "look at them in 2 Raw; another law may hold further"))
+    return notes
+
+
+def _lost_note(seen: Seen, text: str, count: int, remedy: str) -> Note:
+    limit = WORST_LOST * len(seen.raw)
+    return Note(DOUBT if count > limit else REMARK, "law", seen.name, f"{seen.name}: {text}", figure=float(count),
+                unit="samples", limit=limit, remedy=remedy)  # fmt: skip
+
+
+def _share(count: int, total: int) -> str:
+    percent = plain_number(100.0 * count / total, 2)
+    return f"{grouped(str(count))} of {grouped(str(total))} samples ({percent} %)"
+
+
+def _where(seen: Seen, raw: float) -> str:
+    """The law that a raw value falls out of, and what it holds for."""
+    block = block_of([raw])
+    for link in seen.chain.links:
+        block = link.settled(block)
+        if block.mark[0] & UNUSABLE and isinstance(link.stage, LawStage):
+            low, high = (format_quantity(end, link.stage.unit_in, 4) for end in link.stage.law.valid_in)
+            number = int(link.place[4:-1]) + 1 if link.place.startswith("law[") else 0
+            return f"what law {number}, {link.stage.kind}, holds for: {low} to {high}"
+    return "what the laws hold for"
+
+
+def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
+    """The share of a converter's codes that the channel's whole range takes."""
+    first = seen.chain.links[0].stage if seen.chain.links else None
+    ends = first.law.saturated_at if isinstance(first, LawStage) else None
+    if ends is None or not isinstance(first, LawStage):
+        return []
+    low, high = first.law.valid_in
+    used = abs(seen.chain.raw_for(highest) - seen.chain.raw_for(lowest)) / (high - low)
+    codes = used * (high - low)
+    if not used < LEAST_USED or codes > ENOUGH_CODES:
+        return []
+    gain = 2 ** int(np.floor(np.log2(0.9 / used))) if used > 0 else 2
+    said = f"{seen.name}: all that it can read takes {plain_number(100 * used, 2)} % of the converter's codes, "
+    said += f"{grouped(plain_number(round(codes)))} of them."
+    return [
+        Note(REMARK, "law", seen.name, said, figure=100 * used, unit="%", limit=100 * LEAST_USED, place=seen.key,
+             remedy=f"{plain_number(gain)} times the gain, or a lower reference, would make a count finer")
+    ]  # fmt: skip
+
+
+def _whole_numbers(seen: Seen) -> list[Note]:
+    """What integer arithmetic costs: sums that overflow, and digits that shifts drop."""
+    notes: list[Note] = []
+    for link in seen.chain.links:
+        stage = link.stage
+        law = stage.law if isinstance(stage, LawStage) else None
+        if not isinstance(law, Fixed) or not isinstance(law.law, Compensation) or link.place != "law[0]":
+            continue
+        own, beside = law.law, np.array([law.others[0]])
+        counts = np.unique(np.rint(seen.raw.x[seen.raw.usable]))
+        counts = counts[(counts >= own.lowest) & (counts <= own.highest)][:: max(len(counts) // VALUES, 1)]
+        if not len(counts):
+            continue
+        whole, fits = own.steps(counts, beside)
+        if not fits.all():
+            at = plain_number(float(counts[~fits][0]), 9)
+            notes.append(
+                Note(FAULT, "law", seen.name, f"{seen.name}: its whole numbers overflow {own.bits} bits at {at} ct.",
+                     figure=float((~fits).sum()), unit="ct", limit=0.0, place=(*seen.key, 0, "bits"),
+                     remedy="take wider numbers, or shift earlier")
+            )  # fmt: skip
+        steps = np.abs(whole[fits] - own.exact(counts, beside)[fits] / own.step)
+        if len(steps) and steps.max() > MOST_SHIFT_STEPS:
+            lost = format_quantity(float(steps.max()) * abs(own.step), own.unit_out.step, 2)
+            notes.append(
+                Note(DOUBT, "law", seen.name,
+                     f"{seen.name}: dropped bits of its whole numbers cost up to {lost}, "
+                     f"{plain_number(float(steps.max()), 2)} steps.",
+                     figure=float(steps.max()), unit="steps", limit=MOST_SHIFT_STEPS, place=(*seen.key, 0, "shift"),
+                     remedy="shift later, in wider numbers")
+            )  # fmt: skip
+    return notes
+
+
+def _reference(seen: Seen, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
+    """A reference voltage that is taken for exact."""
+    for index, table in enumerate(tables):
+        written = str(table.get("reference", ""))
+        if table.get("kind") == "converter" and written and not parted(written)[1]:
+            return [
+                Note(REMARK, "law", seen.name,
+                     f"{seen.name}: how far the reference of {written} may be off is not said, so nobody can say how "
+                     "sure the reading is.",
+                     remedy=f'write it with its tolerance, like "{written} ± 1 %"',
+                     place=(*seen.key, index, "reference"))
+            ]  # fmt: skip
+    return []

@@ -1,0 +1,104 @@
+"""How fine and how sure a channel is at a moment: its budget, its noise, and what references left of both."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.errors import LesartError
+from lesart.core.law.budget import Budget, budget_of
+from lesart.core.true.correction import residuals, worst
+from lesart.desk.bench import Bench
+from lesart.project.model import Channel, Project
+from lesart.project.tolerances import Tolerances, tolerances_of
+
+
+@dataclass(frozen=True, eq=False)
+class Sureness:
+    """All in the channel's unit. ``noise`` is that before the filters, ``rest`` what they leave of it.
+
+    ``left`` is the worst residual of the references, where a correction is adopted; within ``covered`` it stands in
+    place of the tolerances, which it has taken out. ``tolerances`` is what the budget was made from.
+    """
+
+    raw: float
+    budget: Budget
+    one_count: float
+    noise: float
+    rest: float
+    left: float | None
+    covered: tuple[float, float] | None
+    tolerances: Tolerances
+
+    @property
+    def is_corrected(self) -> bool:
+        """Do references say how right it is here?"""
+        return self.left is not None and self.covered is not None and (
+            self.covered[0] <= self.budget.reading <= self.covered[1]
+        )  # fmt: skip
+
+    @property
+    def off(self) -> float | None:
+        """How far it may be off but for noise: by references where they reach, by tolerances elsewhere.
+
+        None where nothing is known of it.
+        """
+        if self.is_corrected:
+            return self.left
+        tolerances = self.budget.of("tolerance")
+        return tolerances.likely if tolerances.shares else None
+
+    @property
+    def is_known(self) -> bool:
+        """Is there anything to say how sure it is?"""
+        return self.off is not None
+
+
+def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at_s: float) -> Sureness:
+    """For a raw value at a moment of the capture. Raises CaptureError where a capture cannot be read."""
+    standing = bench.standing(project, channel, at_s)
+    sure = {name: _sure_of(project, project.channels[name], bench, at_s) for name in channel.chain.reads}
+    tolerances = tolerances_of(project, channel, standing, sure)
+    one_count = _one_count(standing, raw)
+    run = bench.run(project, channel)
+    noise, rest = bench.noise(run.blocks["law"]), bench.noise(run.calm)
+    budget = budget_of(lambda shares: tolerances.evaluate(raw, shares), tolerances.doubts, one_count, noise)
+    left = worst(residuals(channel.correction, channel.references)) if channel.correction.kind != "none" else None
+    return Sureness(raw, budget, one_count, noise, rest, left, channel.correction.covered, tolerances)
+
+
+def _one_count(standing: Channel, raw: float) -> float:
+    if standing.unit_raw.symbol != "ct":
+        return 0.0
+    slope = abs(standing.chain.slope(raw))
+    return slope if math.isfinite(slope) else 0.0
+
+
+def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> Sureness | None:
+    """At the middle good sample of the capture, computed once for each channel and capture; None without one."""
+    raw = bench.run(project, channel).blocks["raw"]
+
+    def compute() -> Sureness | None:
+        good = np.flatnonzero(raw.usable)
+        if not len(good):
+            return None
+        middle = int(good[len(good) // 2])
+        return sureness_at(project, channel, bench, float(raw.x[middle]), float(raw.t[middle]))
+
+    return bench.once_for("sureness", channel, raw, compute)
+
+
+def _sure_of(project: Project, channel: Channel, bench: Bench, at_s: float) -> float:
+    """How far another channel may be off; 0 where nothing is known of it."""
+    try:
+        run = bench.run(project, channel)
+        index = max(int(np.searchsorted(run.blocks["raw"].t, at_s, side="right")) - 1, 0)
+        raw = float(run.blocks["raw"].x[index]) if len(run.blocks["raw"]) else math.nan
+        if not math.isfinite(raw):
+            return 0.0
+        off = sureness_at(project, channel, bench, raw, at_s).off
+    except LesartError:
+        return 0.0
+    return off if off is not None and math.isfinite(off) else 0.0

@@ -1,0 +1,32 @@
+"""Law, third leaf: what may stand behind the laws there are, by the unit they end in, with what it does."""
+
+from __future__ import annotations
+
+from lesart.core import law as laws
+from lesart.core.law.record import LawKind
+from lesart.desk.entries import end_of_laws, fitting_kinds
+from lesart.desk.views import Line
+from lesart.desk.workspace.context import Context, label, text, wrapped
+
+NAME_WIDTH = 24
+
+
+def kinds_lines(context: Context) -> list[Line]:
+    """A row for each law that takes the unit there is; the others by name."""
+    end = end_of_laws(context.channel)
+    fit, missing = fitting_kinds(context.channel, context.project.hookup.parts)
+    lines: list[Line] = [
+        (label("The laws there are end in "), text(end.symbol, "ochre"), label(". These take it; "), text("+"),
+         label(" adds one, with the unit it leads to behind its name:")),
+        (),
+        *[_row(kind) for kind in fit],
+    ]  # fmt: skip
+    if missing:
+        lines += [(), (label("These would, with the part that they take their values from in 1 Wire:"),)]
+        lines += [_row(kind) for kind in missing]
+    others = [name for name, kind in laws.KINDS.items() if kind not in fit and kind not in missing]
+    return [*lines, (), (label("Not for this unit:"),), *wrapped(", ".join(others), "faint")]
+
+
+def _row(kind: LawKind) -> Line:
+    return text(f" {kind.name:<{NAME_WIDTH}}", "ochre"), text(kind.title)

@@ -1,0 +1,118 @@
+"""Law, first leaf: the laws one on another, each with what goes in and comes out at the cursor, and its values."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+
+from lesart.core import law as laws
+from lesart.core.block import UNUSABLE, block_of, mark_word
+from lesart.core.law.record import LawKind
+from lesart.core.notes import Key
+from lesart.core.parameters import read_table
+from lesart.core.quantity import format_quantity
+from lesart.desk.inspect import one_count
+from lesart.desk.views import Line, Span
+from lesart.desk.workspace.context import Context, label, number, rows_of, text, value, wrapped
+from lesart.project.text import value_at
+
+
+def laws_lines(context: Context) -> list[Line]:
+    """One group of rows for each law, the point at the cursor, the slope per count."""
+    channel, project = context.channel, context.project
+    lines: list[Line] = [*_at_cursor(context), ()]
+    tables = value_at(project.tables, ("channels", channel.name, "law")) or []
+    flows = _flows(context)
+    for index, table in enumerate(tables):
+        kind = laws.KINDS[table["kind"]]
+        place: Key = ("channels", channel.name, "law", index)
+        title = f"{index + 1}  {kind.title}"
+        lines += [
+            (text(title, "ochre"), text(" " * max(44 - len(title), 2)), *flows[index]),
+            (label(f"   {kind.formula}"),),
+            *[(label("   "), *row) for row in rows_of(project, place, kind.parameters)],
+            *_part_rows(context, table, kind),
+            *_derived(table, kind),
+            (),
+        ]
+    if not tables:
+        lines += [(label("No law: the reading is the raw value. "), text("+"), label(" adds one.")), ()]
+    lines.append(
+        (
+            label("reading in "), value(project, ("channels", channel.name, "unit")),
+            label("   from "), value(project, ("channels", channel.name, "lowest")),
+            label(" to "), value(project, ("channels", channel.name, "highest")),
+        )
+    )  # fmt: skip
+    return lines
+
+
+def _flows(context: Context) -> list[tuple[Span, ...]]:
+    """What goes into each law and comes out of it at the cursor, or by hand."""
+    block = block_of([context.here["raw"].value])
+    flows: list[tuple[Span, ...]] = []
+    for link in context.standing.chain.links:
+        if not link.place.startswith("law["):
+            continue
+        stage = link.stage
+        if not len(block) or not np.isfinite(block.x[0]):
+            flows.append((label(f"{stage.unit_in} → {stage.unit_out}"),))
+            continue
+        into = float(block.x[0] * link.scale + link.offset)
+        block = link.settled(block)
+        out, mark = float(block.x[0]), int(block.mark[0])
+        shown = text(format_quantity(out, stage.unit_out, 6), "ochre")
+        if mark & UNUSABLE:
+            shown = text(mark_word(mark) or "", "rubric")
+        flows.append((text(format_quantity(into, stage.unit_in, 6), "lapis"), label(" → "), shown))
+    return flows
+
+
+def _part_rows(context: Context, table: Mapping[str, Any], kind: LawKind) -> list[Line]:
+    """The values of a part that a law takes from the hook-up, in place: they are the part's, not a copy of them."""
+    lines: list[Line] = []
+    for parameter in kind.parameters:
+        part = context.project.hookup.parts.get(str(table.get(parameter.name))) if parameter.kind == "part" else None
+        if part is not None:
+            rows = rows_of(context.project, ("parts", part.name), part.kind.parameters)
+            lines += [(label("   ↳ "), *row) for row in rows]
+    return lines
+
+
+def _derived(table: Mapping[str, Any], kind: LawKind) -> list[Line]:
+    values, problems = read_table(kind.parameters, table, "", also=("kind",))
+    said = "" if problems else kind.derived(values)
+    return [(label("   = "), text(said))] if said else []
+
+
+def _at_cursor(context: Context) -> list[Line]:
+    channel = context.channel
+    if context.run is None:
+        return wrapped(context.problem, "rubric")
+    raw, quantity = context.here["raw"].value, context.here["law"].value
+    if not np.isfinite(raw):
+        return [(label("The sample at the cursor has no value."),)]
+    unit, unit_raw = channel.unit.symbol, channel.unit_raw.symbol
+    if len(context.run.blocks["raw"]) != len(context.run.blocks["law"]):
+        return [(label("the window before the cursor gives "), text(number(quantity, unit, 6), "ochre"))]
+    slope = context.standing.chain.slope(raw)
+    count = one_count(context.standing, raw)
+    per = label("   one count is ") if count else label("   slope ")
+    fine = number(count, unit, 3) if count else f"{number(slope, '', 4)} {unit} per {unit_raw}"
+    return [
+        (
+            label("at the cursor "), text(number(raw, unit_raw, 9), "lapis"), label(" is "),
+            text(number(quantity, unit, 7), "ochre"), per, text(fine), *_beside(context),
+        )
+    ]  # fmt: skip
+
+
+def _beside(context: Context) -> list[Span]:
+    """What the channels that the laws read say now."""
+    spans = []
+    for name in context.channel.chain.reads:
+        unit = context.project.channels[name].unit.symbol
+        spans += [label(f"   {name} "), text(number(context.readings[name].value, unit, 4), "verdigris")]
+    return spans

@@ -1,0 +1,183 @@
+"""Law, second leaf: how fine and how sure the reading is, what that is made of, and how many decimals it is worth."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from lesart.core.fit.inspect import honest_decimals
+from lesart.core.law.budget import Budget, Share, drawn
+from lesart.core.law.fineness import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
+from lesart.core.law.stage import LawStage
+from lesart.core.quantity import plain_number
+from lesart.desk.sureness import Sureness, sureness_at, sureness_in_the_middle
+from lesart.desk.views import Line
+from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
+
+BAR = 24
+_EIGHTHS = " ▏▎▍▌▋▊▉█"
+MOST_SHARES = 8
+DRAWS, SEED = 1000, 20_260_517
+"""The seed stands fixed, so that a budget checked twice says the same."""
+
+
+def sure_lines(context: Context) -> list[Line]:
+    """The budget at the cursor as bars, then what noise and averaging make of it, then decimals."""
+    if context.run is None:
+        return wrapped(context.problem, "rubric")
+    raw = context.here["raw"].value
+    if not math.isfinite(raw):
+        return [(label("The sample at the cursor has no value."),)]
+    sure = sureness_at(context.project, context.channel, context.bench, raw, context.state.cursor_s)
+    if not math.isfinite(sure.budget.reading):
+        return [(label("At the cursor the laws give no reading."),)]
+    return [*_headline(context, sure), (), *_bars(context, sure), (), *_noise(context, sure), (),
+            *_decimals(context, sure)]  # fmt: skip
+
+
+def _headline(context: Context, sure: Sureness) -> list[Line]:
+    unit = context.channel.unit.symbol
+    step = context.channel.unit.step.symbol
+    budget = sure.budget
+    line = [label("at the cursor "), text(number(budget.reading, unit, 6), "ochre")]
+    if sure.off is None:
+        said = (
+            "How sure it is nobody can say: no value of its laws is written with a tolerance, like 3.3 V ± 1 %, and no "
+            "reference was taken."
+        )
+        return [tuple(line), *wrapped(said)]
+    line += [label("   sure to ± "), text(number(sure.off, step, 2), "verdigris" if sure.is_corrected else "ochre")]
+    by = "by its references, which reach here" if sure.is_corrected else "by the tolerances of its parts"
+    return [(*line, label(f" {by}"))]
+
+
+def _bars(context: Context, sure: Sureness) -> list[Line]:
+    shares = sure.budget.shares
+    if not shares:
+        return [(label("Nothing is known that could be off: no tolerance, no count, no noise."),)]
+    unit = context.channel.unit.step.symbol
+    largest, total = abs(shares[0].half_width), sure.budget.standard**2
+    lines = [_bar(share, largest, total, unit) for share in shares[:MOST_SHARES]]
+    if len(shares) > MOST_SHARES:
+        lines.append((label(f"   and {len(shares) - MOST_SHARES} smaller ones"),))
+    budget = sure.budget
+    lines.append(
+        (
+            label("   together, 95 of 100 times ± "), text(number(budget.likely, unit, 2)), label("   at worst ± "),
+            text(number(budget.worst, unit, 2)),
+        )
+    )  # fmt: skip
+    return lines + _drawn(context, unit)
+
+
+def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
+    """Width by how far it moves the reading; the figure behind it is its part of all, as squares add."""
+    eighths = round(8 * BAR * abs(share.half_width) / largest) if largest > 0 else 0
+    bar = "█" * (eighths // 8) + (_EIGHTHS[eighths % 8] if eighths % 8 else "")
+    part = 100 * share.standard**2 / total if total > 0 else 0.0
+    percent = f"{part:.0f} %" if part >= 1 else "<1 %"
+    tone = {"tolerance": "ochre", "count": "lapis", "noise": "faint"}[share.kind]
+    return (
+        text(f"{'± ' + number(abs(share.half_width), unit, 2):>14}  "), text(f"{bar:<{BAR}}", tone),  # type: ignore[arg-type]
+        label(f"{percent:>6}  "), text(share.name), label(f"  {share.says}"),
+    )  # fmt: skip
+
+
+def _drawn(context: Context, unit: str) -> list[Line]:
+    """The budget in the middle of the capture against a thousand draws, once for each channel."""
+    assert context.run is not None
+
+    def compute() -> tuple[Budget, float, float] | None:
+        middle = sureness_in_the_middle(context.project, context.channel, context.bench)
+        if middle is None or not middle.tolerances.doubts:
+            return None
+        tolerances = middle.tolerances
+        noise = middle.noise
+        spread, half = drawn(
+            lambda shares: tolerances.evaluate(middle.raw, shares), tolerances.doubts, DRAWS,
+            np.random.default_rng(SEED), middle.one_count, noise,
+        )  # fmt: skip
+        return middle.budget, spread, half
+
+    found = context.bench.once_for("drawn", context.channel, context.run.blocks["raw"], compute)
+    if found is None or not math.isfinite(found[1]):
+        return []
+    budget, spread, _ = found
+    return [
+        (
+            label(f"   drawn {DRAWS} times in the middle of the capture: σ "), text(number(spread, unit, 3)),
+            label(", by the budget there σ "), text(number(budget.standard, unit, 3)),
+        )
+    ]  # fmt: skip
+
+
+def _noise(context: Context, sure: Sureness) -> list[Line]:
+    """Noise, effective bits, how much of the converter is used, what averaging buys."""
+    assert context.run is not None
+    channel, unit = context.channel, context.channel.unit.step.symbol
+    lines: list[Line] = []
+    first = context.standing.chain.links[0].stage if context.standing.chain.links else None
+    span = first.law.saturated_at if isinstance(first, LawStage) else None
+    counts = context.bench.noise(context.run.blocks["raw"]) if channel.unit_raw.symbol == "ct" else 0.0
+    line = [label("noise "), text(number(sure.noise, unit, 2)), label("   behind the filters "),
+            text(number(sure.rest, unit, 2), "verdigris")]  # fmt: skip
+    if span is not None and isinstance(first, LawStage):
+        low, high = first.law.valid_in
+        all_bits = math.log2(high - low + 1)
+        line += [label("   effective bits "), text(f"{effective_bits(high - low, counts):.1f}"),
+                 label(f" of {all_bits:.0f}")]  # fmt: skip
+        least, most = context.bench.middle(context.run.blocks["raw"])
+        used = 100 * (most - least) / (high - low)
+        lines.append(
+            (
+                label("the capture uses "), text(f"{plain_number(used, 2)} %"), label(" of the converter's codes, from "),
+                text(number(least, "ct", 9)), label(" to "), text(number(most, "ct", 9)),
+            )
+        )  # fmt: skip
+    return [tuple(line), *lines, *_averaging(context, counts)]
+
+
+def _averaging(context: Context, counts: float) -> list[Line]:
+    """What a mean of n samples is worth."""
+    assert context.run is not None
+    block, channel = context.run.blocks["law"], context.channel
+    if channel.unit_raw.symbol == "ct" and counts < QUIET_COUNTS:
+        return wrapped("Quieter than a count: samples repeat, so averaging finds nothing between two counts.", "faint")
+    found = context.bench.once_for("averaging", channel, block, lambda: averaging(block))
+    best = worth(found)
+    if best is None or best.samples == 1 or not found[0].spread > 0:
+        return [(label("averaging samples buys nothing: neighbours differ no more than what drifts."),)]
+    some = [each for each in found if each.samples in (4, 16, 64, 256) and each.samples <= best.samples]
+    if best not in some:
+        some.append(best)
+    shown = ", ".join(f"{each.samples} samples ÷{plain_number(found[0].spread / each.spread, 2)}" for each in some
+                      if each.spread > 0)  # fmt: skip
+    beyond = "" if best is found[-1] else f"   beyond {best.samples} it buys no more: what is left drifts"
+    return [(label("averaging "), text(shown), label(beyond))]
+
+
+def _decimals(context: Context, sure: Sureness) -> list[Line]:
+    """How many decimals are honest, by what can be told apart and by how sure it is."""
+    front = context.front()
+    field = front[1].field if front else context.channel.field
+    scale = float(field.unit_in.scale / field.unit_shown.scale)
+    fine = honest_decimals(honest_step(sure.one_count, sure.rest) * scale)
+    line = [
+        label("decimals in "),
+        text(field.unit_shown.symbol),
+        label("   that can be told apart "),
+        text(_some(fine)),
+    ]
+    if sure.off is not None:
+        line += [label("   that are sure "), text(_some(honest_decimals(sure.off * scale)))]
+    key = ("channels", context.channel.name, "fit", "decimals")
+    if front is not None and "decimals" in front[1].own_keys:
+        key = ("faces", front[2], "items", front[1].index, "decimals")  # type: ignore[assignment]
+    marks = context.numerals("fit", channel=context.channel.name)
+    line += [label("   shown "), value(context.project, key), label(f" {marks}")]
+    return [tuple(line)]
+
+
+def _some(decimals: int) -> str:
+    return "as many as you like" if decimals >= 9 else str(decimals)

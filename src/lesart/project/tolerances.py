@@ -1,0 +1,172 @@
+"""What may be off in a channel: every number of its laws and of the parts they lean on that is written with ±."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Any
+
+from lesart.core import law
+from lesart.core.block import block_of
+from lesart.core.chain import Link, Stage
+from lesart.core.law.budget import Doubt
+from lesart.core.law.record import Beside, Fixed, LawKind
+from lesart.core.law.stage import LawStage, stage_of
+from lesart.core.notes import Key
+from lesart.core.parameters import ChannelName, read_table
+from lesart.core.quantity import Quantity, format_quantity
+from lesart.core.units import parse_unit
+from lesart.core.wire.part import Part
+from lesart.project.model import Channel, Project
+from lesart.project.text import value_at
+
+
+@dataclass
+class _Law:
+    """One law as its values are now, and what the channels that it reads say."""
+
+    kind: LawKind
+    values: dict[str, Any]
+    beside: list[float]
+
+    def copy(self) -> _Law:
+        return _Law(self.kind, dict(self.values), list(self.beside))
+
+    def stage(self) -> Stage:
+        """Raises ValueError where the values do not fit together."""
+        built = self.kind.build(self.values)
+        if isinstance(built, Beside):
+            return LawStage(self.kind.name, built.fixed(tuple(self.beside)))
+        return stage_of(self.kind.name, built)
+
+
+Shift = Callable[[_Law, float], None]
+"""Moves one value of a law by a share of its half width."""
+
+
+@dataclass(frozen=True)
+class _Place:
+    """One doubt: of which law, and how it is shifted."""
+
+    doubt: Doubt
+    index: int
+    shift: Shift
+
+
+@dataclass(frozen=True, eq=False)
+class Tolerances:
+    """Doubts of a channel, and what its laws give as they shift. ``channel`` stands: no law reads another channel."""
+
+    channel: Channel
+    laws: tuple[_Law, ...]
+    places: tuple[_Place, ...]
+
+    @property
+    def doubts(self) -> tuple[Doubt, ...]:
+        """In the order of the shares of ``evaluate``."""
+        return tuple(place.doubt for place in self.places)
+
+    def evaluate(self, raw: float, shares: Sequence[float]) -> float:
+        """The quantity for a raw value, before correction, in the channel's unit; NaN where a law does not hold."""
+        shifted: dict[int, _Law] = {}
+        for place, share in zip(self.places, shares, strict=True):
+            if share:
+                place.shift(shifted.setdefault(place.index, self.laws[place.index].copy()), share)
+        block = block_of([raw])
+        for index, link in enumerate(link for link in self.channel.chain.links if link.step == "law"):
+            block = _linked(link, shifted.get(index)).settled(block)
+        return float(block.x[0])
+
+
+def _linked(link: Link, shifted: _Law | None) -> Link:
+    if shifted is None:
+        return link
+    try:
+        return replace(link, stage=shifted.stage())
+    except ValueError:
+        # Shifted, the numbers do not fit together any more: then there is no reading.
+        return replace(link, scale=float("nan"))
+
+
+def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: Mapping[str, float]) -> Tolerances:
+    """Of a channel, and the same as it stands. ``sure``: how far channels that it reads may be off, in their units."""
+    place: Key = ("channels", channel.name, "law")
+    laws: list[_Law] = []
+    places: list[_Place] = []
+    for index, table in enumerate(value_at(project.tables, place) or []):
+        kind = law.KINDS[table["kind"]]
+        values, _ = read_table(kind.parameters, table, "", also=("kind",))
+        for parameter in kind.parameters:
+            if parameter.kind == "part":
+                values[parameter.name] = part = project.hookup.parts[values[parameter.name]]
+                places += _of_part(part, index, parameter.name)
+            elif parameter.toleranced and parameter.name in table:
+                width = parameter.tolerance(table[parameter.name])
+                if width:
+                    doubt = Doubt(parameter.title, str(table[parameter.name]), (*place, index, parameter.name))
+                    places.append(_Place(doubt, index, _number_shift(parameter.name, width)))
+        link, still = (next(each for each in chain.links if each.place == f"law[{index}]")
+                       for chain in (channel.chain, standing.chain))  # fmt: skip
+        laws.append(_Law(kind, values, _beside(kind.build(values), still.stage)))
+        places += _of_channels(project, link, index, sure)
+    return Tolerances(standing, tuple(laws), tuple(places))
+
+
+def _beside(built: object, stage: Stage) -> list[float]:
+    """What stands in place of the channels that a law reads, in its units."""
+    fixed = stage.law if isinstance(stage, LawStage) else None
+    if not isinstance(built, Beside) or not isinstance(fixed, Fixed):
+        return []
+    both = zip(built.arguments, fixed.others, strict=True)
+    return [value for argument, value in both if isinstance(argument.given, ChannelName)]
+
+
+def _number_shift(name: str, width: float) -> Shift:
+    def shift(law_: _Law, share: float) -> None:
+        value = law_.values[name]
+        if isinstance(value, Quantity):
+            law_.values[name] = replace(value, value=value.value + Fraction(width * share))
+        else:
+            law_.values[name] = value + width * share
+
+    return shift
+
+
+def _of_part(part: Part, index: int, name: str) -> list[_Place]:
+    """The resistances of a part of the hook-up, each off for itself by what is printed on it."""
+    tolerance = part.value("tolerance")
+    places = []
+    for parameter in part.kind.parameters:
+        if parameter.unit == "Ω" and tolerance:
+            shift = _part_shift(name, parameter.name, part.value(parameter.name) * tolerance / 100.0)
+            says = f"{format_quantity(part.value(parameter.name), parse_unit(parameter.unit))} ± {tolerance:g} %"
+            doubt = Doubt(f"{part.name} {parameter.title}", says, ("parts", part.name, "tolerance"))
+            places.append(_Place(doubt, index, shift))
+    return places
+
+
+def _part_shift(name: str, own: str, width: float) -> Shift:
+    def shift(law_: _Law, share: float) -> None:
+        part: Part = law_.values[name]
+        law_.values[name] = replace(part, values={**part.values, own: part.value(own) + width * share})
+
+    return shift
+
+
+def _of_channels(project: Project, link: Link, index: int, sure: Mapping[str, float]) -> list[_Place]:
+    """The channels that a law reads, each as sure as it is itself."""
+    places = []
+    for order, other in enumerate(link.others):
+        width = sure.get(other.channel, 0.0)
+        if width > 0:
+            says = f"± {format_quantity(width, project.channels[other.channel].unit.step, 2)}"
+            places.append(_Place(Doubt(other.channel, says), index, _beside_shift(order, width * other.scale)))
+    return places
+
+
+def _beside_shift(order: int, width: float) -> Shift:
+    def shift(law_: _Law, share: float) -> None:
+        law_.beside[order] += width * share
+
+    return shift
