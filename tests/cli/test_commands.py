@@ -237,7 +237,7 @@ def test_a_broken_project_names_every_problem(yard: Path, capsys: pytest.Capture
     text = path.read_text()
     for good, bad in (
         ("bits = 24", "bitts = 24"), ('capacity = "200 kg"', 'capacity = "0 kg"'),
-        ('sensitivity = "2 mV/V"', 'sensitivity = "2 mA"'), ('true = "10.000 kg", ', ""),
+        ('sensitivity = "2 mV/V ± 0.5 %"', 'sensitivity = "2 mA"'), ('true = "10.000 kg", ', ""),
     ):  # fmt: skip
         assert good in text
         text = text.replace(good, bad, 1)

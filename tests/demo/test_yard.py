@@ -68,6 +68,7 @@ def test_no_names_of_the_world() -> None:
     project = check_project(project_text())
     assert set(project.channels) == {
         "hive 2 mass", "lid air", "brood probe", "yard air", "yard humidity", "entrance", "hive 1 mass", "pressure",
-        "wind from", "wind", "rain", "syrup below", "lid sound", "battery", "stand x", "stand y", "stand z",
+        "wind from", "wind", "rain", "syrup below", "lid sound", "lid level", "battery", "stand x", "stand y",
+        "stand lean", "dew point", "smoker",
     }  # fmt: skip
     assert set(project.panels) == {"stand", "door"}

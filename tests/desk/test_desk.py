@@ -65,7 +65,12 @@ def test_an_edit_shows_on_the_glass_and_is_undone(desk: Desk) -> None:
         (("channels", MASS, "law", 0, "gain"), "64", "64"), (DECIMALS, " 2 ", 2),
         (("channels", MASS, "calm", 3, "timeout"), "500 ms", "500 ms"),
         (("channels", MASS, "true", "references", 0, "used"), "no", False),
-        (("channels", AIR, "law", 0, "slope"), "2.5", "2.5 mV/°C"),
+        (("channels", AIR, "law", 0, "slope"), "2.5", "2.5 mV/°C ± 0.5 %"),
+        (("channels", AIR, "law", 0, "slope"), "2.5 ± 0.1", "2.5 mV/°C ± 0.1"),
+        (("channels", AIR, "law", 0, "slope"), "2.5 ± 0", "2.5 mV/°C"),
+        (("channels", AIR, "law", 0, "output"), "1 °C ± 0.3 °C", "1 °C ± 0.3 °C"),
+        (("channels", "syrup below", "law", 0, "air"), "lid air", "lid air"),
+        (("channels", "syrup below", "law", 0, "air"), "18", "18 °C"),
         (("panels", "door", "light"), "grey", "grey"),
         (("faces", "both", "items", 0, "text"), "scale", "scale"),
     ],
@@ -102,7 +107,7 @@ def test_a_wrong_value_changes_nothing(desk: Desk, key: tuple[str | int, ...], t
         (3, CAPACITY, 1, "210 kg"), (3, CAPACITY, -1, "190 kg"), (6, DECIMALS, 1, 2), (6, DECIMALS, -1, 0),
         (5, ("channels", MASS, "calm", 1, "samples"), 1, 7), (6, ("channels", MASS, "fit", "round"), 1, "half even"),
         (4, ("channels", MASS, "true", "references", 0, "used"), 1, False), (8, ("panels", "stand", "scan", "on_time"), -1, "5.9 ms"),
-        (3, ("channels", MASS, "law", 1, "zero"), 1, "0.1 mV/V"),
+        (3, ("channels", MASS, "law", 1, "zero"), 1, "0.1 mV/V ± 0.02 mV/V"),
     ],
 )  # fmt: skip
 def test_nudges(desk: Desk, step: int, key: tuple[str | int, ...], direction: int, stands: object) -> None:

@@ -240,6 +240,26 @@ def convert(value: Value, source: Unit, target: Unit) -> Value:
     return value * scale + offset
 
 
+SHOWN_IN = (
+    ("°C", "°F", "K"), ("Δ°C", "Δ°F", "ΔK"), ("hPa", "Pa", "kPa", "bar", "psi"), ("m/s", "km/h", "mi/h"),
+    ("mm", "cm", "m", "in", "ft"), ("g", "kg", "oz", "lb"), ("1/min", "1/s", "1/h"), ("turn/min", "turn/s"),
+    ("V", "mV"), ("A", "mA"), ("Ω", "kΩ"), ("W", "mW"), ("s", "ms", "min", "h"), ("Hz", "kHz"), ("L", "m^3"),
+    ("L/min", "L/h", "m^3/h"), ("°", "rad"), ("%", "1", "‰"), ("N", "kN"), ("m/s²", "mm/s²"),
+)  # fmt: skip
+"""Units that people show one thing in, each group in the order in which a key goes through it."""
+
+
+def next_shown(unit: Unit) -> Unit | None:
+    """The unit that comes next where a value in ``unit`` is shown; None where there is no other."""
+    for group in SHOWN_IN:
+        known = [parse_unit(symbol) for symbol in group]
+        if known[0].same_dimension(unit):
+            own = [each for each in known if (each.scale, each.offset_k) == (unit.scale, unit.offset_k)]
+            at = known.index(own[0]) if own else -1
+            return known[(at + 1) % len(known)]
+    return None
+
+
 def product(first: Unit, second: Unit, power: int = 1) -> tuple[Dimension, Fraction]:
     """Dimension and scale of ``first × second**power``, both taken as differences."""
     dimension = tuple(a + power * b for a, b in zip(first.dimension, second.dimension, strict=True))

@@ -7,6 +7,7 @@ import wave
 
 import numpy as np
 
+from lesart.core.law.thermocouple import emf_mv
 from lesart.core.raw.edges import LOW, Edges
 from lesart.demo.signals import DURATION_S, SEED
 from lesart.demo.traces import Pen
@@ -70,14 +71,14 @@ def tank_trace() -> Edges:
 
 
 def lid_sound() -> bytes:
-    """16-bit mono: a colony's hum at 235 Hz with its harmonics, fanning, and a knock on the lid."""
+    """16-bit mono: a colony's hum at 235 Hz with its harmonics, fanning, and a knock on the lid that is too loud."""
     random = np.random.default_rng(SEED + 9)
     t = np.arange(int(SOUND_HZ * SOUND_S)) / SOUND_HZ
     hum = sum(
         level * np.sin(2 * np.pi * 235.0 * order * t + order) for order, level in ((1, 0.11), (2, 0.05), (3, 0.02))
     )
     fanning = (0.6 + 0.4 * np.sin(2 * np.pi * t / 3.1)) * 0.035 * random.standard_normal(len(t))
-    knock = 0.55 * np.exp(-np.clip(t - 5.2, 0, None) / 0.05) * np.sin(2 * np.pi * 90 * t) * (t >= 5.2)
+    knock = 1.9 * np.exp(-np.clip(t - 5.2, 0, None) / 0.05) * np.sin(2 * np.pi * 90 * t) * (t >= 5.2)
     samples = np.clip(np.rint((hum + fanning + knock) * 32_767), -32_768, 32_767).astype("<i2")
     file = io.BytesIO()
     with wave.open(file, "wb") as sound:
@@ -89,9 +90,16 @@ def lid_sound() -> bytes:
 
 
 def node_text() -> str:
-    """CSV of the node: milliseconds since it started, battery and three axes in counts, one row a second."""
+    """CSV of the node: milliseconds since it started, battery and three axes in counts, and the couple in the smoker.
+
+    The smoker is lit after half an hour, and glows down. One row a second.
+    """
     random = np.random.default_rng(SEED + 10)
-    rows = ["ms,battery_ct,x_ct,y_ct,z_ct"]
+    rows = ["ms,battery_ct,x_ct,y_ct,z_ct,smoker_mv"]
+    seconds = np.arange(int(DURATION_S))
+    smoker_c = 14 + 310 * np.clip((seconds - 1800) / 240, 0, 1) * np.exp(-np.clip(seconds - 2040, 0, None) / 2600)
+    # 14 °C is about what the clamp has all morning; the couple gives the difference.
+    couple_mv = emf_mv("K", smoker_c) - emf_mv("K", np.array([14.0])) + 0.004 * random.standard_normal(len(seconds))
     for second in range(int(DURATION_S)):
         sun = max(np.sin(np.pi * (second / DURATION_S - 0.05)), 0.0)
         volts = 12.45 + 1.15 * sun + 0.01 * float(random.standard_normal())
@@ -99,5 +107,6 @@ def node_text() -> str:
         # The stand sinks a little on one side when the shower has softened the ground.
         lean = 0.012 + 0.02 * float(np.clip((second - 5000) / 1500, 0, 1))
         axes = np.array([lean, -0.006, np.sqrt(1 - lean**2)]) * 16_384 + 40 * random.standard_normal(3)
-        rows.append(f"{second * 1000 + int(random.integers(0, 6))},{battery}," + ",".join(str(round(a)) for a in axes))
+        moment, counts = second * 1000 + int(random.integers(0, 6)), ",".join(str(round(axis)) for axis in axes)
+        rows.append(f"{moment},{battery},{counts},{couple_mv[second]:.3f}")
     return "\n".join(rows) + "\n"

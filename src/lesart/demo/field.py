@@ -84,6 +84,10 @@ unit = "hPa"
 lowest = "950 hPa"
 highest = "1070 hPa"
 
+[[channels.pressure.law]]
+kind = "sea-level pressure"
+height = "212 m ± 3 m"  # of the mast
+
 [[channels.pressure.calm]]
 kind = "mean"
 samples = 8
@@ -126,10 +130,16 @@ lowest = "0 m/s"
 highest = "40 m/s"
 
 [[channels.wind.law]]
+kind = "gate rate"
+gate = "10 s ± 20 ppm"
+marks = "2"
+per = "1/s"
+
+[[channels.wind.law]]
 kind = "linear"
-input = "0 ct"
+input = "0 1/s"
 output = "0 m/s"
-slope = "0.068 m/s/ct"
+slope = "1.36 m ± 3 %"  # of wind to a turn
 
 [channels.wind.fit]
 width = 9
@@ -151,16 +161,16 @@ shortest = "5 ms"
 [channels.rain]
 source = "bucket"
 column = "count"
-raw_unit = "ct"
+raw_unit = "1"  # tips: none is finer than another
 unit = "mm"
 lowest = "0 mm"
 highest = "50 mm"
 
 [[channels.rain.law]]
 kind = "linear"
-input = "0 ct"
+input = "0"
 output = "0 mm"
-slope = "0.25 mm/ct"
+slope = "0.25 mm ± 4 %"  # of a bucket
 
 [channels.rain.fit]
 width = 9
@@ -190,7 +200,7 @@ highest = "900 mm"
 
 [[channels."syrup below".law]]
 kind = "echo"
-air = "20 °C"
+air = "yard air"  # the tank stands outside
 longest = "30 ms"
 
 [[channels."syrup below".calm]]
@@ -212,20 +222,46 @@ format = "wav"
 source = "lid sound"
 column = "1"
 raw_unit = "ct"
-unit = "%"
-lowest = "-100 %"
-highest = "100 %"
+unit = "V"
+lowest = "-1 V"
+highest = "1 V"
 
 [[channels."lid sound".law]]
-kind = "linear"
-input = "0 ct"
-output = "0 %"
-slope = "0.0030517578125 %/ct"  # 16 bits, of the converter's range
+kind = "converter"
+bits = 16
+signed = true
+reference = "1 V ± 2 %"
 
 [channels."lid sound".fit]
 width = 9
-decimals = 1
-unit_text = "%"
+decimals = 2
+unit_text = "V"
+
+# How loud it is there, eight times a second.
+[channels."lid level"]
+source = "lid sound"
+column = "1"
+raw_unit = "ct"
+unit = "dB"
+lowest = "-80 dB"
+highest = "0 dB"
+
+[[channels."lid level".law]]
+kind = "converter"
+bits = 16
+signed = true
+reference = "1 V ± 2 %"
+
+[[channels."lid level".law]]
+kind = "windowed level"
+reference = "1 V"
+window = "250 ms"
+hop = "125 ms"
+
+[channels."lid level".fit]
+width = 9
+decimals = 0
+unit_text = "dB"
 
 # The node of the mast sends counts of its own converter: the battery behind a divider, and how the stand leans.
 [sources.node]
@@ -244,18 +280,19 @@ highest = "18 V"
 
 [[channels.battery.law]]
 kind = "converter"
-reference = "3.3 V"
+reference = "3.3 V ± 1 %"
 full_scale = "2^n - 1"
 
 [[channels.battery.law]]
 kind = "linear"
 input = "0 V"
 output = "0 V"
-slope = "5.7"  # 47 kΩ over 10 kΩ
+slope = "5.7 ± 1.6 %"  # 47 kΩ over 10 kΩ, each to 1 %
 
+# Three decimals look exact; one count of the converter is more than four of the last.
 [channels.battery.fit]
 width = 9
-decimals = 2
+decimals = 3
 unit_text = "V"
 
 # Three axes of an inertial sensor on the stand, 16 384 counts to the pull of the earth.
@@ -291,10 +328,13 @@ lowest = "-20 m/s²"
 highest = "20 m/s²"
 
 [[channels."stand y".law]]
-kind = "linear"
-input = "0 ct"
-output = "0 m/s²"
-slope = "0.000598550 m/s²/ct"
+kind = "formula"
+formula = "x * g / n"
+names = "g = 9.80665 m/s^2; n = 16384 ct"
+from = "ct"
+to = "m/s²"
+lowest = "-32768 ct"
+highest = "32767 ct"
 
 [[channels."stand y".calm]]
 kind = "mean"
@@ -305,26 +345,52 @@ width = 9
 decimals = 2
 unit_text = "m/s²"
 
-[channels."stand z"]
+# How far the stand is from plumb, by all three.
+[channels."stand lean"]
 source = "node"
 column = "z_ct"
 raw_unit = "ct"
-unit = "m/s²"
-lowest = "-20 m/s²"
-highest = "20 m/s²"
+unit = "°"
+lowest = "0 °"
+highest = "90 °"
 
-[[channels."stand z".law]]
+[[channels."stand lean".law]]
 kind = "linear"
 input = "0 ct"
 output = "0 m/s²"
 slope = "0.000598550 m/s²/ct"
 
-[[channels."stand z".calm]]
+[[channels."stand lean".law]]
+kind = "tilt"
+of = "from plumb"
+second = "stand x"
+third = "stand y"
+
+[[channels."stand lean".calm]]
 kind = "mean"
 samples = 16
 
-[channels."stand z".fit]
+[channels."stand lean".fit]
 width = 9
-decimals = 2
-unit_text = "m/s²"
+decimals = 1
+unit_text = "°"
+
+# A couple of two wires in the smoker; its cold end is in the air of the yard.
+[channels.smoker]
+source = "node"
+column = "smoker_mv"
+raw_unit = "mV"
+unit = "°C"
+lowest = "-20 °C"
+highest = "600 °C"
+
+[[channels.smoker.law]]
+kind = "thermocouple"
+type = "K"
+cold = "yard air"
+
+[channels.smoker.fit]
+width = 9
+decimals = 0
+unit_text = "°C"
 """

@@ -54,8 +54,8 @@ excitation = "5 V"  # the same regulator, so the ratio holds
 [[channels."hive 2 mass".law]]
 kind = "load cell"
 capacity = "200 kg"
-sensitivity = "2 mV/V"
-zero = "0 mV/V"
+sensitivity = "2 mV/V ± 0.5 %"
+zero = "0 mV/V ± 0.02 mV/V"
 
 # Weighed before the hive was put on.
 [channels."hive 2 mass".true]
@@ -98,8 +98,8 @@ highest = "60 °C"
 [[channels."lid air".law]]
 kind = "linear"
 input = "500 mV"
-output = "0 °C"
-slope = "10 mV/°C"
+output = "0 °C ± 1 °C"
+slope = "10 mV/°C ± 0.5 %"
 
 [[channels."lid air".calm]]
 kind = "mean"
@@ -127,8 +127,8 @@ supply = "3.3 V"
 
 [[channels."brood probe".law]]
 kind = "thermistor by beta"
-beta = "3950 K"
-resistance = "10 kΩ"
+beta = "3950 K ± 1 %"
+resistance = "10 kΩ ± 1 %"
 at = "25 °C"
 
 [[channels."brood probe".calm]]
@@ -187,6 +187,26 @@ highest = "100 %"
 stale_after = "150 s"
 decimals = 0
 unit_text = "%"
+
+# At which the yard would be dewy: of the humidity, beside the temperature of the same sensor.
+[channels."dew point"]
+source = "yard air"
+column = "humidity"
+part = "air"
+raw_unit = "%"
+unit = "°C"
+lowest = "-40 °C"
+highest = "60 °C"
+
+[[channels."dew point".law]]
+kind = "dew point"
+air = "yard air"
+
+[channels."dew point".fit]
+width = 9
+stale_after = "150 s"
+decimals = 0
+unit_text = "°C"
 
 # A pulse for each that passes the beam at the gate. A wing makes it bounce: pulses under a millisecond are one.
 [sources.beam]

@@ -9,6 +9,7 @@ from lesart.core.quantity import clock
 from lesart.desk import entries, hookup_entries, raw_entries
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
+from lesart.desk.points import points_from
 from lesart.desk.state import State
 from lesart.project.text import Editor
 
@@ -21,7 +22,12 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
     if state.step == 2:
         return _added_in_raw(editor, state, bench, folder, typed)
     if state.step == 3:
-        return entries.add_law(editor, text, channel, typed, project.hookup.parts)
+        values = None
+        if "<" in typed:
+            typed, _, what = (part.strip() for part in typed.partition("<"))
+            values = points_from(what, typed, project, channel, bench, folder)
+            typed = f"{typed} {values['to']}" if typed == "table" else typed
+        return entries.add_law(editor, text, channel, typed, project.hookup.parts, values)
     if state.step == 5:
         return entries.add_filter(editor, text, channel, typed)
     entries.list_of(state.step, channel.name)

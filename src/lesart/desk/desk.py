@@ -12,7 +12,7 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import format_quantity
-from lesart.desk import edits, hookup_entries, looking
+from lesart.desk import edits, entries, hookup_entries, looking
 from lesart.desk.adding import added, taken_away
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
@@ -23,6 +23,7 @@ from lesart.desk.inspect import inspect_project
 from lesart.desk.lines import Lines, LiveView, live_notes
 from lesart.desk.looking import Extent
 from lesart.desk.note_place import leaf_of, place_of
+from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
 from lesart.project.check import FILE, check_project
@@ -256,6 +257,20 @@ class Desk:
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
         self.change(lambda: taken_away(self._editor, self.state))
+
+    def move_entry(self, by: int) -> None:
+        """The law or filter that the selected value belongs to, up or down among the others."""
+        project, text = self.state.project, self.state.history.text
+        selected = self.state.selected_at(self.state.step)
+        self.change(
+            lambda: entries.moved(
+                self._editor, text, self.state.chosen, self.state.step, selected, by, project.hookup.parts
+            )
+        )
+
+    def next_unit(self) -> None:
+        """Show the field of the chosen channel in the next unit that people use."""
+        self.change(lambda: in_next_unit(self._editor, self.state))
 
     def join_by_role(self) -> None:
         """Propose a hook-up for all that is not joined: one edit, which undo takes back."""

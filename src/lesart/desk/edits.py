@@ -13,7 +13,7 @@ from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FIELD_PLACE, LABEL
 from lesart.core.notes import Key, Mend
-from lesart.core.parameters import Parameter, shown
+from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw import decode
 from lesart.core.raw.line import LINES, REGISTER
@@ -115,8 +115,22 @@ def typed_value(project: Project, key: Key, text: str) -> str | int | bool:
 
 
 def _with_unit(project: Project, key: Key, parameter: Parameter, text: str) -> str:
-    """The text as typed where it names a unit, else with the unit added that its number was taken in."""
+    """The text as typed where it names a unit, else with the unit added that its number was taken in.
+
+    A number typed without a tolerance keeps the one that stands there, as it keeps the unit; ``± 0`` takes it away.
+    """
+    if parameter.channel and text in project.channels:
+        return text
     expected = _unit_there(project, key, parameter)
+    if parameter.toleranced:
+        text, off = parted(text)
+        off = off or parted(str(written_at(project, key, parameter)))[1]
+        plain = _number_with_unit(parameter, text.strip(), expected)
+        return f"{plain} ± {off}" if off and off != "0" else plain
+    return _number_with_unit(parameter, text, expected)
+
+
+def _number_with_unit(parameter: Parameter, text: str, expected: Unit) -> str:
     try:
         quantity = parse_quantity(text, expected)
     except QuantityError as error:
@@ -133,7 +147,7 @@ def _with_unit(project: Project, key: Key, parameter: Parameter, text: str) -> s
 
 def _unit_there(project: Project, key: Key, parameter: Parameter) -> Unit:
     """The unit a bare number is meant in: that of the value there now, else the parameter's."""
-    written = str(written_at(project, key, parameter))
+    written = parted(str(written_at(project, key, parameter)))[0]
     fallback = parse_unit(parameter.unit) if parameter.kind == "quantity" else parse_unit("1")
     if not written:
         return fallback

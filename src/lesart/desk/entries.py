@@ -40,10 +40,14 @@ def list_of(step: int, channel: str) -> Key:
     return ("channels", channel, *LISTS[step])
 
 
-def add_law(editor: Editor, text: str, channel: Channel, typed: str, parts: Mapping[str, Part]) -> Changed:
+def add_law(
+    editor: Editor, text: str, channel: Channel, typed: str, parts: Mapping[str, Part],
+    values: Mapping[str, str] | None = None,
+) -> Changed:  # fmt: skip
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
-    Raises RequestError for a kind, a unit or a part of the hook-up that is not there.
+    ``values`` stand in place of those that it would start from. Raises RequestError for a kind, a unit or a part of the
+    hook-up that is not there.
     """
     kind, rest = _kind(typed, law.KINDS, "law")
     before = end_of_laws(channel)
@@ -53,7 +57,7 @@ def add_law(editor: Editor, text: str, channel: Channel, typed: str, parts: Mapp
         raise RequestError(str(error)) from error
     key = list_of(3, channel.name)
     index = len(value_at(read_tables(text), key) or [])
-    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts)}
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **(values or {})}
     added = editor.with_entry(text, key, entry)
     asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
     first = asked[0] if asked else kind.parameters[0].name
@@ -175,6 +179,24 @@ def take_away(
     if step == 3:
         left = _with_units(editor, left, channel, parts)
     return Changed(left, f"taken away: {entry.get('kind', f'reference {index + 1}')}")
+
+
+def moved(
+    editor: Editor, text: str, channel: Channel, step: int, selected: Key | None, by: int, parts: Mapping[str, Part]
+) -> Changed:  # fmt: skip
+    """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
+    key = list_of(step, channel.name)
+    if step == 4 or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
+        raise RequestError("Select a value of the law or filter that is to move; tab goes to the values.")
+    index = selected[len(key)]
+    entry = value_at(read_tables(text), (*key, index))
+    if not isinstance(index, int) or entry is None:
+        raise RequestError("What was selected is gone already.")
+    changed = editor.with_neighbours_changed(text, (*key, index), by)
+    if step == 3:
+        changed = _with_units(editor, changed, channel, parts)
+    there = (*key, index + by, *selected[len(key) + 1 :])
+    return Changed(changed, f"moved {'up' if by < 0 else 'down'}: {entry['kind']}", there)
 
 
 def _kind(typed: str, kinds: dict[str, Any], noun: str) -> tuple[Any, str]:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
-from lesart.core.fit.inspect import inspect_field, inspect_sure
+from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
 from lesart.core.glass.face import FieldItem, inspect_face
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.law.inspect import Seen, inspect_laws
@@ -104,6 +104,8 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
             )  # fmt: skip
             notes += _sure(channel, panel.name, item.field, key, sure)
     if not project.panels_showing(channel.name):
+        key = ("channels", channel.name, "fit")
+        notes += inspect_fineness(channel.name, None, channel.field, key, sure.one_count if sure else 0.0)
         notes.append(
             Note(REMARK, "glass", channel.name, f"{channel.name}: no panel shows it.", remedy="add a field to a face")
         )

@@ -14,6 +14,9 @@ from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
 from lesart.project.tolerances import Tolerances, tolerances_of
 
+REACH = 0.1
+"""References say something as far beyond them as this part of their span; a note says where they end."""
+
 
 @dataclass(frozen=True, eq=False)
 class Sureness:
@@ -34,10 +37,12 @@ class Sureness:
 
     @property
     def is_corrected(self) -> bool:
-        """Do references say how right it is here?"""
-        return self.left is not None and self.covered is not None and (
-            self.covered[0] <= self.budget.reading <= self.covered[1]
-        )  # fmt: skip
+        """Do references say how right it is here, or nearly here?"""
+        if self.left is None or self.covered is None:
+            return False
+        low, high = self.covered
+        reach = REACH * (high - low)
+        return low - reach <= self.budget.reading <= high + reach
 
     @property
     def off(self) -> float | None:

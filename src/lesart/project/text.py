@@ -57,6 +57,19 @@ class Editor:
         cut = cut_entry(text, key) or cut_tables(text, key)
         return cut or self._changed(text, lambda document: _delete(document, key))
 
+    def with_neighbours_changed(self, text: str, key: Key, by: int) -> str:
+        """The text with the entry at ``key``, which ends in its index, one place on or back in its list of tables.
+
+        Its lines go with it, comments within them too. Raises RequestError where there is no place to go to.
+        """
+        index, last = int(key[-1]), len(value_at(tomllib.loads(text), key[:-1]) or ()) - 1
+        if not 0 <= index + by <= last:
+            raise RequestError("It is the first already." if by < 0 else "It is the last already.")
+        changed = swapped(text, (*key[:-1], min(index, index + by)))
+        if changed is None:
+            raise RequestError(f"{dotted(key)} is not written as a table of its own, so its lines cannot be moved.")
+        return changed
+
     def _changed(self, text: str, change: Callable[[Any], None]) -> str:
         self.prepare(text)
         document, self._text = self._document, None
@@ -92,6 +105,33 @@ def cut_entry(text: str, key: Key) -> str | None:
         except tomllib.TOMLDecodeError:
             continue
     return None
+
+
+def swapped(text: str, key: Key) -> str | None:
+    """The text with the lines of the ``[[table]]`` at ``key`` and those of the next one changed; None where they are
+    not written so.
+    """
+    wanted = copy.deepcopy(tomllib.loads(text))
+    first, index = value_at(wanted, key[:-1]), int(key[-1])
+    first[index], first[index + 1] = first[index + 1], first[index]
+    lines = text.splitlines(keepends=True)
+    headers = [place for place, line in enumerate(lines) if line.lstrip().startswith("[")]
+    own = [place for place in headers if _path_of(lines[place]) == list(key[:-1])]
+    if len(own) <= index + 1:
+        return None
+    one, other = ((start, _end_of_table(lines, start, headers)) for start in own[index : index + 2])
+    between = lines[one[1] : other[0]]
+    moved = [*lines[: one[0]], *lines[slice(*other)], *between, *lines[slice(*one)], *lines[other[1] :]]
+    try:
+        return "".join(moved) if tomllib.loads("".join(moved)) == wanted else None
+    except tomllib.TOMLDecodeError:
+        return None
+
+
+def _end_of_table(lines: list[str], start: int, headers: list[int]) -> int:
+    """The line behind a table's last value: what is written between that and the next one speaks of what comes."""
+    behind = next((place for place in headers if place > start), len(lines))
+    return 1 + max(place for place in range(start, behind) if lines[place].strip() and not _is_comment(lines[place]))
 
 
 def cut_tables(text: str, key: Key) -> str | None:

@@ -16,7 +16,7 @@ from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.notes import Key
 from lesart.core.parameters import ChannelName, read_table
 from lesart.core.quantity import Quantity, format_quantity
-from lesart.core.units import parse_unit
+from lesart.core.wire.entry import written
 from lesart.core.wire.part import Part
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
@@ -140,8 +140,9 @@ def _of_part(part: Part, index: int, name: str) -> list[_Place]:
     for parameter in part.kind.parameters:
         if parameter.unit == "Ω" and tolerance:
             shift = _part_shift(name, parameter.name, part.value(parameter.name) * tolerance / 100.0)
-            says = f"{format_quantity(part.value(parameter.name), parse_unit(parameter.unit))} ± {tolerance:g} %"
-            doubt = Doubt(f"{part.name} {parameter.title}", says, ("parts", part.name, "tolerance"))
+            says = f"{written(part.value(parameter.name), parameter.unit)} ± {tolerance:g} %"
+            own = "" if parameter.name == "resistance" else f" {parameter.title}"
+            doubt = Doubt(f"{part.name}{own}", says, ("parts", part.name, "tolerance"))
             places.append(_Place(doubt, index, shift))
     return places
 

@@ -255,6 +255,14 @@ class LesartApp(LinkedApp):
         """The selected law, reference or filter."""
         self._do(lambda desk: desk.take_away())
 
+    def action_move_entry(self, by: int) -> None:
+        """The selected law or filter among the others."""
+        self._do(lambda desk: desk.move_entry(by))
+
+    def action_next_unit(self) -> None:
+        """Of the field that Fit looks at."""
+        self._do(lambda desk: desk.next_unit())
+
     def action_leaf(self, by: int) -> None:
         """The next leaf of the open step."""
         self._do(lambda desk: desk.turn_leaf(by))

@@ -40,8 +40,10 @@ class WorkspaceView(Vertical):
         """Draw it in the room there is."""
         base, faint = style(palette, "text"), style(palette, "faint")
         head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
-        second = _leaves(palette, workspace) if workspace.leaves else _legend(palette, workspace.chart)
-        head.show([_heading(palette, workspace), second], base, faint)
+        title, legend = _heading(palette, workspace), _legend(palette, workspace.chart)
+        head.show(
+            [[*title, *legend], _leaves(palette, workspace)] if workspace.leaves else [title, legend], base, faint
+        )
         drawn = _evidence(palette, workspace, max(self.size.width - 2, 20))
         evidence.show(drawn, base, faint)
         evidence.styles.height = len(drawn)

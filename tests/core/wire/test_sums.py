@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from lesart.core.wire.bus import rise_limit_s, rise_s
 from lesart.core.wire.preferred import E6, E12, E24, around, decade_of, nearest
 from lesart.core.wire.sums import SUMS, SumResult
+from lesart.core.wire.sums.fine import SERIES
 
 
 def solved(kind: str, **written: str) -> SumResult:
@@ -41,6 +42,18 @@ BY_HAND: list[tuple[str, dict[str, str], dict[str, float], dict[str, Any]]] = [
     ("fixed half", {},
      {"exactly": 10435.516, "take": 10e3, "at the least resistance": 0.8187970, "at the greatest": 2.5325581},
      {"kind": "resistor", "resistance": "10 kΩ"}),
+    # About one temperature the best half is the sensor itself: 4·T² ÷ (β·4096) kelvin a count. 0.27 mW ÷ 20 mW/K.
+    ("thermistor half", {"coldest": "24.99 °C", "hottest": "25.01 °C", "dissipation": "20 mW/K"},
+     {"take": 10e3, "a count, at worst": 4 * 298.15**2 / (3950 * 4096), "heats itself by at most": 0.0136125},
+     {"kind": "resistor", "resistance": "10 kΩ"}),
+    # 3.3² × 10k ÷ 20k² = 0.27225 mW; ÷ 4 mW/K = 0.068 K; 3.3 × √(0.1 ÷ 0.0680625) = 4 V
+    ("self-heating", {"dissipation": "4 mW/K"},
+     {"heat in the sensor": 0.27225e-3, "reads too warm by": 0.0680625, "duty that would do": 1,
+      "supply that would do": 4.0}, {}),
+    # 60 mV with room is 63.2: 1.2 V ÷ 16 = 75 mV takes it, 2.5 ÷ 32 is more, 3.3 ÷ 64 too little; 75 mV ÷ 4096
+    ("gain and reference", {},
+     {"gain": 16, "reference": 1.2, "one count": 18.310547e-6, "counts used": 3276.8, "used of all codes": 0.8,
+      "bits in use": 11.678072}, {}),
     # 0.1 V ÷ 2 A = 50 mΩ → 47 mΩ, 94 mV, 4 × 0.047 = 0.188 W → 0.282 with room → 0.5 W
     ("shunt", {}, {"exactly": 0.05, "take": 0.047, "drops at that current": 0.094, "heat in it": 0.188},
      {"resistance": "0.047 Ω", "power": "500 mW"}),
@@ -82,6 +95,12 @@ WARNED = [
     ("divider", {"highest": "2 V"}, "no divider is needed"),
     ("divider", {"accepts": "1 Ω"}, "No pair of resistors is low enough"),
     ("fixed half", {"lowest": "50 kΩ"}, "must be below its greatest"),
+    # Beside 8.2 kΩ the most is where the sensor has as much: 3.3² ÷ (4 × 8.2 kΩ) = 0.332 mW, over 2 mW/K.
+    ("thermistor half", {}, "heats itself by up to 0.17 K and 0.1 K were allowed. Feed it for 60 %"),
+    ("thermistor half", {"coldest": "60 °C"}, "must be below the hottest"),
+    ("self-heating", {}, "reads 0.14 K too warm and 0.1 K were allowed: feed it for 73 % of the time, or from 2.83 V"),
+    ("gain and reference", {"highest": "4 V"}, "No gain and reference take 4 V"),
+    ("gain and reference", {"gains": "1, two"}, "The list cannot be read"),
     ("pull-ups", {"capacitance": "2 nF"}, "too much capacitance"),
     ("contrast", {"supply": "3.3 V"}, "below ground"),
     ("battery hours", {"wanted": "90 d"}, "It is empty 635 h too early"),
@@ -92,6 +111,28 @@ WARNED = [
 @pytest.mark.parametrize(("kind", "written", "words"), WARNED)
 def test_what_cannot_be_is_said_with_what_would_help(kind: str, written: dict[str, str], words: str) -> None:
     assert words in solved(kind, **written).warning
+
+
+@given(st.floats(-40, 40), st.floats(1, 100), st.floats(2000, 5000), st.sampled_from(["E12", "E24", "E96"]))
+def test_no_other_half_is_finer_at_its_coarsest(low: float, width: float, beta: float, series: str) -> None:
+    """Every value of the series tried on the divider itself: how far the code moves for a hundredth of a kelvin."""
+    result = solved("thermistor half", coldest=f"{low:.6f} °C", hottest=f"{low + width:.6f} °C", beta=f"{beta:.6f} K",
+                    series=series)  # fmt: skip
+
+    def coarsest(ohm: float) -> float:
+        worst = 0.0
+        for place in range(61):
+            codes = []
+            for off in (-0.005, 0.005):
+                kelvin = low + width * place / 60 + 273.15 + off
+                sensor = 1e4 * math.exp(beta * (1 / kelvin - 1 / 298.15))
+                codes.append(4096 * sensor / (sensor + ohm))
+            worst = max(worst, 0.01 / (codes[0] - codes[1]))
+        return worst
+
+    taken = coarsest(result.figure("take"))
+    assert result.figure("a count, at worst") == pytest.approx(taken, rel=1e-4)
+    assert all(coarsest(ohm) >= taken * (1 - 1e-6) for ohm in decade_of(100, 1e6, SERIES[series]))
 
 
 @given(st.floats(0.01, 100), st.floats(1.0001, 300), st.floats(100, 1e5))

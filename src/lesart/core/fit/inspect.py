@@ -46,18 +46,7 @@ def inspect_field(
     where = f"{channel} on {panel}" if panel else channel
     found = _overflows(where, channel, field, key, lowest, highest, joined_point)
     found += _lost_minus(where, channel, field, key, lowest)
-    unit = field.unit_shown.symbol
-    step = 10.0**-field.decimals
-    count = abs(one_count) * float(field.unit_in.scale / field.unit_shown.scale)
-    honest = honest_decimals(count)
-    if count > step and honest < field.decimals:
-        found.append(
-            Note(DOUBT, "fit", channel,
-                 f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
-                 f"{plain_number(count, 2)} {unit}.",
-                 figure=step, unit=unit, limit=count, remedy=f"show {honest} decimals",
-                 mend=(Mend((*key, "decimals"), honest),))
-        )  # fmt: skip
+    found += inspect_fineness(channel, panel, field, key, one_count)
     if per_minute > field.restless_per_min:
         fewer = (Mend((*key, "decimals"), field.decimals - 1),) if field.decimals else ()
         remedy = f"show {field.decimals - 1} decimals, or calm it more" if field.decimals else "calm it more"
@@ -68,6 +57,23 @@ def inspect_field(
                  figure=per_minute, unit="/min", limit=float(field.restless_per_min), remedy=remedy, mend=fewer)
         )  # fmt: skip
     return [replace(note, panel=panel) for note in found]
+
+
+def inspect_fineness(channel: str, panel: str | None, field: Field, key: Key, one_count: float) -> list[Note]:
+    """A note where one raw count, ``one_count`` in the channel's unit, is coarser than the last digit."""
+    where = f"{channel} on {panel}" if panel else channel
+    unit, step = field.unit_shown.symbol, 10.0**-field.decimals
+    count = abs(one_count) * float(field.unit_in.scale / field.unit_shown.scale)
+    honest = honest_decimals(count)
+    if not (count > step and honest < field.decimals):
+        return []
+    return [
+        Note(DOUBT, "fit", channel,
+             f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
+             f"{plain_number(count, 2)} {unit}.",
+             figure=step, unit=unit, limit=count, remedy=f"show {honest} decimals",
+             mend=(Mend((*key, "decimals"), honest),), panel=panel)
+    ]  # fmt: skip
 
 
 def inspect_sure(channel: str, panel: str | None, field: Field, key: Key, off: float, by: str) -> list[Note]:

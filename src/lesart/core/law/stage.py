@@ -215,7 +215,9 @@ class WindowStage:
     def slope(self, x: float) -> float:
         """Of what it settles to."""
         step = max(abs(x), 1.0) * 1e-6
-        low, high = self.law.at_rest(np.array([x - step, x + step]))
+        with np.errstate(all="ignore"):
+            low, high = self.law.at_rest(np.array([x - step, x + step]))
+            low, high = (value if np.isfinite(value) else np.nan for value in (low, high))
         return float(high - low) / (2 * step)
 
     def inverse(self, y: float) -> float:

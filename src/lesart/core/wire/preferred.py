@@ -13,6 +13,9 @@ E24 = (
     9.1,
 )  # fmt: skip
 
+E96 = tuple(round(10.0 ** (step / 96), 2) for step in range(96))
+"""Three digits each, which rounding gives exactly as the standard prints them."""
+
 
 def around(value: float, series: tuple[float, ...] = E24) -> tuple[float, float]:
     """The greatest preferred value at or below, and the least at or above. ``value`` must be above 0."""

@@ -16,8 +16,8 @@ def kinds_lines(context: Context) -> list[Line]:
     end = end_of_laws(context.channel)
     fit, missing = fitting_kinds(context.channel, context.project.hookup.parts)
     lines: list[Line] = [
-        (label("The laws there are end in "), text(end.symbol, "ochre"), label(". These take it; "), text("+"),
-         label(" adds one, with the unit it leads to behind its name:")),
+        (label("The laws end in "), text(end.symbol, "ochre"), label(". These take it; "), text("+"),
+         label(" adds one by name, with the unit it leads to:")),
         (),
         *[_row(kind) for kind in fit],
     ]  # fmt: skip

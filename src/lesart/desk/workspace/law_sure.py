@@ -15,7 +15,7 @@ from lesart.desk.sureness import Sureness, sureness_at, sureness_in_the_middle
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
 
-BAR = 24
+BAR = 20
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 MOST_SHARES = 8
 DRAWS, SEED = 1000, 20_260_517
@@ -38,7 +38,6 @@ def sure_lines(context: Context) -> list[Line]:
 
 def _headline(context: Context, sure: Sureness) -> list[Line]:
     unit = context.channel.unit.symbol
-    step = context.channel.unit.step.symbol
     budget = sure.budget
     line = [label("at the cursor "), text(number(budget.reading, unit, 6), "ochre")]
     if sure.off is None:
@@ -47,7 +46,7 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
             "reference was taken."
         )
         return [tuple(line), *wrapped(said)]
-    line += [label("   sure to ± "), text(number(sure.off, step, 2), "verdigris" if sure.is_corrected else "ochre")]
+    line += [label("   sure to ± "), text(number(sure.off, unit, 2), "verdigris" if sure.is_corrected else "ochre")]
     by = "by its references, which reach here" if sure.is_corrected else "by the tolerances of its parts"
     return [(*line, label(f" {by}"))]
 
@@ -56,7 +55,7 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
     shares = sure.budget.shares
     if not shares:
         return [(label("Nothing is known that could be off: no tolerance, no count, no noise."),)]
-    unit = context.channel.unit.step.symbol
+    unit = context.channel.unit.symbol
     largest, total = abs(shares[0].half_width), sure.budget.standard**2
     lines = [_bar(share, largest, total, unit) for share in shares[:MOST_SHARES]]
     if len(shares) > MOST_SHARES:
@@ -106,8 +105,8 @@ def _drawn(context: Context, unit: str) -> list[Line]:
     budget, spread, _ = found
     return [
         (
-            label(f"   drawn {DRAWS} times in the middle of the capture: σ "), text(number(spread, unit, 3)),
-            label(", by the budget there σ "), text(number(budget.standard, unit, 3)),
+            label("   mid-capture σ "), text(number(budget.standard, unit, 3)), label(f"; drawn {DRAWS} times σ "),
+            text(number(spread, unit, 3)),
         )
     ]  # fmt: skip
 
@@ -115,7 +114,7 @@ def _drawn(context: Context, unit: str) -> list[Line]:
 def _noise(context: Context, sure: Sureness) -> list[Line]:
     """Noise, effective bits, how much of the converter is used, what averaging buys."""
     assert context.run is not None
-    channel, unit = context.channel, context.channel.unit.step.symbol
+    channel, unit = context.channel, context.channel.unit.symbol
     lines: list[Line] = []
     first = context.standing.chain.links[0].stage if context.standing.chain.links else None
     span = first.law.saturated_at if isinstance(first, LawStage) else None
@@ -131,7 +130,7 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
         used = 100 * (most - least) / (high - low)
         lines.append(
             (
-                label("the capture uses "), text(f"{plain_number(used, 2)} %"), label(" of the converter's codes, from "),
+                label("the capture uses "), text(f"{plain_number(used, 2)} %"), label(" of the codes, from "),
                 text(number(least, "ct", 9)), label(" to "), text(number(most, "ct", 9)),
             )
         )  # fmt: skip
@@ -153,7 +152,7 @@ def _averaging(context: Context, counts: float) -> list[Line]:
         some.append(best)
     shown = ", ".join(f"{each.samples} samples ÷{plain_number(found[0].spread / each.spread, 2)}" for each in some
                       if each.spread > 0)  # fmt: skip
-    beyond = "" if best is found[-1] else f"   beyond {best.samples} it buys no more: what is left drifts"
+    beyond = "" if best is found[-1] else f"   beyond {best.samples}, drift: no more"
     return [(label("averaging "), text(shown), label(beyond))]
 
 

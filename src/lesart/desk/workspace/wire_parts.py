@@ -42,7 +42,8 @@ def _used(context: Context, part: Part) -> str:
     """Which channels are read from it, or how many connections run through it."""
     channels = [channel.name for channel in context.project.channels.values() if channel.part == part.name]
     if channels:
-        return f"read as {', '.join(channels)}"
+        more = f", {len(channels) - 1} more" if len(channels) > 2 else ""
+        return f"read as {', '.join(channels[: 1 if more else 2])}{more}"
     if part.kind.group == "between":
         count = sum(join.through == part.name for join in context.project.hookup.joins)
         return f"in {count} connection{'s' if count != 1 else ''}" if count else "in no connection yet"

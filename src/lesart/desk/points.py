@@ -1,0 +1,100 @@
+"""Points of a table taken over: from two columns of a file, or from how another channel went beside this one."""
+
+from __future__ import annotations
+
+import csv
+from pathlib import Path
+
+import numpy as np
+
+from lesart.core.beside import latest
+from lesart.core.errors import RequestError
+from lesart.core.quantity import plain_number
+from lesart.core.units import convert
+from lesart.desk.bench import Bench
+from lesart.desk.entries import end_of_laws
+from lesart.project.model import Channel, Project
+
+MOST_BYTES = 100_000
+KNOTS = 9
+"""Points that a curve through two channels is drawn of: enough for its bend, few enough to read."""
+LEAST_SAMPLES = 5
+"""Samples that a point is the middle of, at least."""
+HOW = 'write "table < captures/points.csv" or "table < channel NAME"'
+
+
+def points_from(
+    what: str, kind: str, project: Project, channel: Channel, bench: Bench, folder: Path
+) -> dict[str, str]:  # fmt: skip
+    """Values of a table law: ``points`` and the units ``from`` and ``to``. Raises RequestError or CaptureError."""
+    if kind.split(" ")[0] != "table":
+        raise RequestError(f'Only a table takes its points from elsewhere; "{kind}" does not: {HOW}.')
+    unit_in = end_of_laws(channel)
+    unit_out = kind.partition(" ")[2].strip()
+    word, _, name = what.partition(" ")
+    if word == "channel":
+        other = project.channels.get(name.strip())
+        if other is None or other is channel:
+            known = ", ".join(each for each in project.channels if each != channel.name)
+            raise RequestError(f'"{name.strip()}" is no other channel; there are {known}.')
+        points = _beside(project, channel, other, bench)
+        return {"points": points, "from": unit_in.symbol, "to": other.unit.symbol}
+    return {
+        "points": _of_file(folder, what), "from": unit_in.symbol, "to": unit_out or channel.unit.symbol,
+    }  # fmt: skip
+
+
+def _of_file(folder: Path, name: str) -> str:
+    """Two columns of numbers; a first row without numbers is its heading."""
+    path = folder / name
+    if not name or not path.is_file():
+        raise RequestError(f'"{name}" is not in the project\'s folder; {HOW}.')
+    if path.stat().st_size > MOST_BYTES:
+        raise RequestError(f"{name} has {path.stat().st_size} bytes; a table of points has {MOST_BYTES} at most.")
+    try:
+        text = path.read_text("utf-8-sig")
+    except (OSError, UnicodeDecodeError) as error:
+        raise RequestError(f"{name} cannot be read as text: {error}.") from error
+    delimiter = next((each for each in ("\t", ";", ",") if each in text), " ")
+    pairs = []
+    for line, row in enumerate(csv.reader(text.splitlines(), delimiter=delimiter), 1):
+        cells = [cell.strip() for cell in row if cell.strip()]
+        if not cells or cells[0].startswith("#"):
+            continue
+        numbers = [_number(cell, decimal_comma=delimiter != ",") for cell in cells[:2]]
+        if len(numbers) == 2 and None not in numbers:
+            pairs.append(f"{cells[0].replace(',', '.')} {cells[1].replace(',', '.')}")
+        elif pairs or line > 1:
+            shown = delimiter.join(cells)[:30]
+            raise RequestError(f'{name}, line {line}: "{shown}" is no pair of numbers, like 512{delimiter} 20.5.')
+    if len(pairs) < 2:
+        raise RequestError(f"{name} has {len(pairs)} pairs of numbers; a table has two at least.")
+    return "; ".join(pairs)
+
+
+def _number(cell: str, *, decimal_comma: bool) -> float | None:
+    try:
+        return float(cell.replace(",", ".") if decimal_comma else cell)
+    except ValueError:
+        return None
+
+
+def _beside(project: Project, channel: Channel, other: Channel, bench: Bench) -> str:
+    """Medians of both channels where this one has a ninth of its samples each, the other one being what is true.
+
+    ``x`` is what the laws of this channel end in. Raises RequestError where the other does not rise or fall with it.
+    """
+    mine = bench.run(project, channel).blocks["law"]
+    true, mark = latest(bench.run(project, other).calm, mine.t)
+    good = mine.usable & np.isfinite(true) & (mark == 0)
+    x, y = convert(mine.x[good], channel.unit, end_of_laws(channel)), true[good]
+    if len(x) < KNOTS * LEAST_SAMPLES:
+        raise RequestError(f"{channel.name} and {other.name} have {len(x)} good samples together; that is too few.")
+    edges = np.unique(np.quantile(x, np.linspace(0, 1, KNOTS + 1)))
+    place = np.clip(np.searchsorted(edges, x, side="right") - 1, 0, len(edges) - 2)
+    groups = [place == each for each in range(len(edges) - 1)]
+    points = [(float(np.median(x[each])), float(np.median(y[each]))) for each in groups if each.sum() >= LEAST_SAMPLES]
+    steps = np.diff([value for _, value in points])
+    if len(points) < 2 or not ((steps > 0).all() or (steps < 0).all()):
+        raise RequestError(f"{other.name} neither rises nor falls all the way with {channel.name}, so it is no table.")
+    return "; ".join(f"{plain_number(a, 7)} {plain_number(b, 7)}".replace("−", "-") for a, b in points)

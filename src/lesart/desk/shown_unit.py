@@ -1,0 +1,39 @@
+"""The unit that a field shows: a matter of the field alone, so nothing before it changes."""
+
+from __future__ import annotations
+
+from lesart.core.errors import RequestError
+from lesart.core.notes import Key, Mend
+from lesart.core.units import next_shown
+from lesart.desk.changed import Changed
+from lesart.desk.inspect import field_key
+from lesart.desk.state import State
+from lesart.project.text import Editor
+
+
+def in_next_unit(editor: Editor, state: State) -> Changed:
+    """The field of the chosen channel on the panel in front, or the channel's own, in the next unit people use.
+
+    The text behind the number follows where it was the unit. Raises RequestError where there is no other unit.
+    """
+    project, channel = state.project, state.chosen
+    names = project.panels_showing(channel.name)
+    field, own, where = channel.field, None, ""
+    if names:
+        name = state.panel if state.panel in names else names[0]
+        face = project.faces_on(name)[0]
+        item = face.fields_of(channel.name)[0]
+        field, own, where = item.field, (face.name, item), f" on {name}"
+    unit = next_shown(field.unit_shown)
+    if unit is None:
+        raise RequestError(f"Lesart knows no other unit than {field.unit_shown} that people show {channel.name} in.")
+
+    def key_of(rule: str) -> Key:
+        return field_key(project, *own, rule) if own else ("channels", channel.name, "fit", rule)
+
+    mends = [Mend(key_of("unit"), unit.symbol)]
+    text = field.unit_text.strip()
+    if text and text == field.unit_shown.symbol:
+        mends.append(Mend(key_of("unit_text"), field.unit_text.replace(text, unit.symbol)[:8]))
+    shown = "a plain number" if unit.symbol == "1" else unit.symbol
+    return Changed(editor.mended(state.history.text, mends), f"{channel.name}{where} is shown in {shown}")
