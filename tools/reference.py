@@ -62,7 +62,10 @@ def page() -> str:
         *_sources(),
         *_wire(),
         _section("A channel", '[channels."NAME"]', CHANNEL),
-        "\n## Law\n\nAny number of `[[channels.\"NAME\".law]]`, in order; the unit of each must fit the one before.\n",
+        "\n## Law\n\nAny number of `[[channels.\"NAME\".law]]`, in order; the unit of each must fit the one before. "
+        "Every number may be written with how far it can be off, `\"3.3 V ± 1 %\"` or `\"0 °C ± 0.5 °C\"`; that goes "
+        "into the error budget. Where a law takes the name of a channel in place of a number, it reads what that "
+        "channel last said at or before each sample.\n",
         *(
             _section(f"`kind = \"{kind.name}\"`, {kind.title}", "", kind.parameters, level=3,
                      says=f"{kind.formula}. Source: {kind.source}. Example: {kind.example}.")

@@ -1,0 +1,96 @@
+"""Error budgets against sums worked by hand and against draws; fineness against signals made for it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.block import block_of
+from lesart.core.law.budget import Doubt, budget_of, drawn
+from lesart.core.law.fineness import averaging, effective_bits, honest_step, worth
+
+
+def divider(shares: Sequence[float]) -> float:
+    """12 V of 3.3 V ± 1 %, behind 47 kΩ ± 1 % over 10 kΩ ± 1 %, at code 2600 of 4096."""
+    reference, upper, lower = 3.3 * (1 + 0.01 * shares[0]), 47e3 * (1 + 0.01 * shares[1]), 10e3 * (1 + 0.01 * shares[2])
+    return 2600 / 4096 * reference * (upper + lower) / lower
+
+
+DOUBTS = [Doubt("reference", "3.3 V ± 1 %"), Doubt("upper", "47 kΩ ± 1 %"), Doubt("lower", "10 kΩ ± 1 %")]
+
+
+def test_a_divider_by_hand() -> None:
+    """Reference: 1 % of all. Upper and lower each move the ratio by 47/57 of their percent."""
+    reading = 2600 / 4096 * 3.3 * 5.7
+    found = budget_of(divider, DOUBTS, one_count=0.0046, noise=0.002)
+    assert found.reading == pytest.approx(reading)
+    shares = {share.name: share.half_width for share in found.shares}
+    assert shares["reference"] == pytest.approx(0.01 * reading)
+    assert shares["upper"] == pytest.approx(0.01 * reading * 47 / 57)
+    assert shares["lower"] == pytest.approx(-0.01 * reading * 47 / 57, rel=2e-4)
+    assert shares["one raw count"] == pytest.approx(0.0023)
+    assert shares["noise"] == pytest.approx(0.002 * math.sqrt(3))
+    assert [share.name for share in found.shares][:1] == ["reference"]
+    squares = (0.01 * reading) ** 2 * (1 + 2 * (47 / 57) ** 2) / 3 + 0.0046**2 / 12 + 0.002**2
+    assert found.standard == pytest.approx(math.sqrt(squares), rel=1e-3)
+    assert found.of("tolerance").worst == pytest.approx(0.01 * reading * (1 + 2 * 47 / 57), rel=1e-3)
+
+
+def test_one_doubt_is_never_likelier_than_its_worst() -> None:
+    """Twice the standard uncertainty of a single even spread would be more than its end."""
+    alone = budget_of(lambda shares: 5.0 + 0.1 * shares[0], [Doubt("a", "")])
+    assert alone.likely == alone.worst == pytest.approx(0.1)
+
+
+@given(
+    widths=st.lists(st.floats(0.001, 0.05), min_size=1, max_size=5), count=st.floats(0, 0.02), noise=st.floats(0, 0.01),
+    bend=st.floats(-0.3, 0.3),
+)  # fmt: skip
+def test_the_budget_agrees_with_draws(widths: list[float], count: float, noise: float, bend: float) -> None:
+    """Within a few percent, for a reading that bends a little and is drawn four thousand times."""
+
+    def reading(shares: Sequence[float]) -> float:
+        x = 1.0 + sum(width * share for width, share in zip(widths, shares, strict=True))
+        return x + bend * x * x
+
+    doubts = [Doubt(str(place), "") for place in range(len(widths))]
+    found = budget_of(reading, doubts, count, noise)
+    spread, half = drawn(reading, doubts, 4000, np.random.default_rng(7), count, noise)
+    assert spread == pytest.approx(found.standard, rel=0.05)
+    assert half <= found.worst * 1.05 + 2 * noise
+    assert half == pytest.approx(found.likely, rel=0.2)
+
+
+@pytest.mark.parametrize(("span", "noise", "bits"), [(4096, 0.0, 12.0), (4096, 1 / math.sqrt(12), 12.0),
+                                                     (65536, 16 / math.sqrt(12), 12.0), (4096, 2.0, 9.2075)])  # fmt: skip
+def test_effective_bits(span: float, noise: float, bits: float) -> None:
+    """A noiseless converter has all of its bits; sixteen times the rounding takes four."""
+    assert effective_bits(span, noise) == pytest.approx(bits, abs=1e-3)
+
+
+def test_averaging_white_noise_buys_the_root_and_drift_ends_it() -> None:
+    """÷2 for 4, ÷8 for 64; a drift that is larger than what is left is found to end it near where they cross."""
+    random = np.random.default_rng(3)
+    white = block_of(random.normal(0, 1, 1 << 16))
+    found = {each.samples: each.spread for each in averaging(white)}
+    for samples in (1, 4, 16, 64):
+        assert found[samples] == pytest.approx(1 / math.sqrt(samples), rel=0.08)
+    best = worth(averaging(white))
+    assert best is not None
+    assert best.samples >= 512
+    walk = block_of(white.x + np.cumsum(random.normal(0, 0.02, len(white))))
+    # The mean of n falls as 1/√n, the walk grows as 0.02·√(n/3): they meet at about 87 samples.
+    best = worth(averaging(walk))
+    assert best is not None
+    assert 16 <= best.samples <= 128
+
+
+def test_the_finest_step() -> None:
+    """A count where the noise is small, twice the noise where it is not."""
+    assert honest_step(0.1, 0.01) == 0.1
+    assert honest_step(0.1, 0.2) == 0.4

@@ -1,0 +1,88 @@
+"""What notes say of laws, each with its figure, and nothing where nothing is wrong."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from lesart.core import law
+from lesart.core.block import Block, block_of
+from lesart.core.chain import compile_chain
+from lesart.core.law.inspect import Seen, inspect_laws
+from lesart.core.law.stage import stage_of
+from lesart.core.notes import DOUBT, FAULT, REMARK
+from lesart.core.parameters import read_table
+from lesart.core.units import parse_unit
+
+
+def notes_on(
+    raw: Block, unit: str, laws: list[dict[str, object]], lowest: float, highest: float, unit_raw: str = "ct"
+) -> list[tuple[str, str, float | None]]:
+    """Mark, text and figure of each note on a channel with these laws."""
+    stages = []
+    for index, table in enumerate(laws):
+        kind = law.KINDS[str(table["kind"])]
+        values, problems = read_table(kind.parameters, table, "l", also=("kind",))
+        assert not problems, problems
+        stages.append(("law", f"law[{index}]", stage_of(kind.name, kind.build(values))))
+    chain = compile_chain(parse_unit(unit_raw), stages, parse_unit(unit))
+    quantity = chain.run(chain.initial(), raw)[1][-1]
+    seen = Seen("c", ("channels", "c", "law"), chain, raw, quantity)
+    return [(note.mark, note.text, note.figure) for note in inspect_laws(seen, laws, lowest, highest)]
+
+
+SURE = {"kind": "converter", "reference": "3.3 V ± 1 %"}
+
+
+def test_a_good_channel_has_no_note() -> None:
+    """The whole of a converter, its reference with a tolerance, nothing at its ends."""
+    assert notes_on(block_of(np.arange(100.0, 4000.0)), "V", [SURE], 0, 3.3) == []
+
+
+def test_saturated_counts_and_those_outside_say_how_many() -> None:
+    """Two in a hundred are a doubt, two in ten thousand a remark."""
+    counts = np.full(100, 2000.0)
+    counts[[3, 50]] = 4095
+    ((mark, text, figure),) = notes_on(block_of(counts), "V", [SURE], 0, 3.3)
+    assert (mark, figure) == (DOUBT, 2)
+    assert "2 of 100 samples (2 %) are at an end of the converter, as 4095 ct" in text
+    many = np.concatenate([counts, np.full(9900, 2000.0)])
+    assert notes_on(block_of(many), "V", [SURE], 0, 3.3)[0][0] == REMARK
+    loop = {"kind": "current loop", "low": "0 bar", "high": "10 bar"}
+    ((mark, text, figure),) = notes_on(block_of([4.0, 2.0, 12.0, 22.0]), "bar", [loop], 0, 10, "mA")
+    assert (mark, figure) == (DOUBT, 2)
+    assert "2 of 4 samples (50 %) lie outside what law 1, current loop, holds for: 0.0036 A to 0.021 A" in text
+
+
+def test_a_converter_hardly_used() -> None:
+    """0.1 V of 3.3 V is 124 codes of 4096; eight times the gain uses most of what sixteen would overflow."""
+    found = notes_on(block_of([60.0, 70.0]), "V", [SURE], 0, 0.1)
+    ((mark, text, figure),) = found
+    assert mark == REMARK
+    assert "takes 3 % of the converter's codes, 124 of them" in text
+    assert figure == pytest.approx(100 * 0.1 / 3.3 * 4096 / 4095, rel=1e-6)
+    # A fine converter may leave codes idle.
+    assert notes_on(block_of([60.0]), "V", [{**SURE, "bits": 24}], 0, 0.1) == []
+
+
+def test_a_reference_without_a_tolerance() -> None:
+    """It is said once, with how to write it."""
+    ((mark, text, _),) = notes_on(block_of([60.0]), "V", [{"kind": "converter", "reference": "3.3 V"}], 0, 3.3)
+    assert mark == REMARK
+    assert "the reference of 3.3 V may be off is not said" in text
+
+
+def test_whole_numbers_that_drop_too_much() -> None:
+    """Two shifts by 12 of small numbers lose up to a step at each; of 16 bits the product of 3000 × 20 is too wide."""
+    trimmed = {"kind": "trimmed compensation", "coefficients": "0; 5; 3000", "shift": 12, "step": "0.1 Pa"}
+    counts = block_of(np.arange(0.0, 4000.0, 7.0))
+    found = notes_on(counts, "Pa", [trimmed], 0, 300)
+    u = np.arange(0, 4000, 7)
+    whole = ((((3000 * u) >> 12) + 5) * u) >> 12
+    lost = np.abs(whole - (3000 * u / 4096 + 5) * u / 4096).max()
+    assert [(mark, figure) for mark, _, figure in found] == [(DOUBT, pytest.approx(lost))]
+    assert "cost up to" in found[0][1]
+    narrow = notes_on(counts, "Pa", [{**trimmed, "bits": "16"}], 0, 300)
+    assert narrow[1][0] == FAULT or narrow[0][0] == FAULT
+    assert any("overflow 16 bits at 14 ct" in text for _, text, _ in narrow)
+    assert notes_on(counts, "Pa", [{**trimmed, "shift": 0, "coefficients": "0; 5"}], 0, 300) == []
