@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
-from lesart.core.true.correction import residuals, worst
+from lesart.core.true.correction import Correction, residuals
+from lesart.core.true.reference import Reference
 from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
 from lesart.project.tolerances import Tolerances, tolerances_of
@@ -17,12 +19,15 @@ from lesart.project.tolerances import Tolerances, tolerances_of
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
 
+FITTED = {"offset": 1, "line": 2}
+"""Numbers that a fit takes from its references."""
+
 
 @dataclass(frozen=True, eq=False)
 class Sureness:
     """All in the channel's unit. ``noise`` is that before the filters, ``rest`` what they leave of it.
 
-    ``left`` is the worst residual of the references, where a correction is adopted; within ``covered`` it stands in
+    ``left`` is what the references leave unexplained, where a correction is adopted; within ``covered`` it stands in
     place of the tolerances, which it has taken out. ``tolerances`` is what the budget was made from.
     """
 
@@ -70,8 +75,21 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     run = bench.run(project, channel)
     noise, rest = bench.noise(run.blocks["law"]), bench.noise(run.calm)
     budget = budget_of(lambda shares: tolerances.evaluate(raw, shares), tolerances.doubts, one_count, noise)
-    left = worst(residuals(channel.correction, channel.references)) if channel.correction.kind != "none" else None
+    left = _left(channel.correction, channel.references)
     return Sureness(raw, budget, one_count, noise, rest, left, channel.correction.covered, tolerances)
+
+
+def _left(correction: Correction, references: Sequence[Reference]) -> float | None:
+    """What a fit leaves: the worst residual, or twice their spread, which few points make larger.
+
+    None without a fit, and where it has no more points than it has to have: such a fit leaves nothing and says nothing.
+    """
+    found = [each.after for each in residuals(correction, references) if each.reference.used]
+    free = len(found) - FITTED.get(correction.kind, 0)
+    if correction.kind == "none" or free < 1:
+        return None
+    spread = math.sqrt(sum(each * each for each in found) / free)
+    return max(2.0 * spread, *(abs(each) for each in found))
 
 
 def _one_count(standing: Channel, raw: float) -> float:

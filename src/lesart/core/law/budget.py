@@ -89,7 +89,7 @@ def budget_of(evaluate: Evaluate, doubts: Sequence[Doubt], one_count: float = 0.
         ends = [evaluate([*nothing[:place], side, *nothing[place + 1 :]]) for side in (1.0, -1.0)]
         shares.append(Share(doubt.name, doubt.says, (ends[0] - ends[1]) / 2.0, "tolerance", doubt.key))
     if one_count:
-        shares.append(Share("one raw count", "half of it either way", abs(one_count) / 2.0, "count"))
+        shares.append(Share("one raw count", "half of it", abs(one_count) / 2.0, "count"))
     if noise > 0:
         shares.append(Share("noise", "as measured", math.sqrt(3.0) * noise, "noise"))
     known = [share for share in shares if share.half_width]

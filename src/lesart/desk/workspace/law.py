@@ -71,11 +71,15 @@ def chart(context: Context) -> Chart | None:
     curve = Series("law", across[block.usable].tolist(), block.x[block.usable].tolist(), "text")
     y_range = span_of([curve] if len(curve.y) else [_trace_of(quantity)])
     bottom = y_range[0] - (y_range[1] - y_range[0]) * HISTOGRAM_SHARE
-    series = (_histogram(lies, (low, high), bottom, y_range[0]), curve, *_point(context, bottom, y_range[1]))
+    series = (
+        _histogram(lies, (low, high), bottom, y_range[0]),
+        curve,
+        *_point(context, (low, high), (bottom, y_range[1])),
+    )
     outside = _outside(across, block.usable)
     return Chart(
         "law", series, f"raw / {channel.unit_raw}", f"{channel.name} / {channel.unit}", (low, high),
-        (bottom, y_range[1]), context.here["raw"].value, (("outside", outside),) if outside else (),
+        (bottom, y_range[1]), None, (("outside", outside),) if outside else (),
     )  # fmt: skip
 
 
@@ -89,11 +93,14 @@ def _histogram(lies: Floats, x_range: tuple[float, float], foot: float, top: flo
     return Series("how often", x.tolist(), y.tolist(), "ochre")
 
 
-def _point(context: Context, low: float, high: float) -> tuple[Series, ...]:
+def _point(context: Context, x_range: tuple[float, float], y_range: tuple[float, float]) -> tuple[Series, ...]:
+    """The way of the reading at the cursor: from its raw value up to the curve, and across to the quantity."""
     raw, quantity = context.here["raw"].value, context.here["law"].value
-    if not (np.isfinite(raw) and np.isfinite(quantity) and low <= quantity <= high):
+    seen = x_range[0] <= raw <= x_range[1] and y_range[0] <= quantity <= y_range[1]
+    if not seen:
         return ()
-    return (Series("at the cursor", [raw], [quantity], "rubric", "points"),)
+    way = Series("at the cursor", [raw, raw, x_range[0]], [y_range[0], quantity, quantity], "rubric")
+    return way, Series("at the cursor", [raw], [quantity], "rubric", "points")
 
 
 def _outside(across: Floats, usable: Bools) -> list[float]:

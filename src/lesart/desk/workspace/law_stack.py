@@ -101,12 +101,12 @@ def _at_cursor(context: Context) -> list[Line]:
     count = one_count(context.standing, raw)
     per = label("   one count is ") if count else label("   slope ")
     fine = number(count, unit, 3) if count else f"{number(slope, '', 4)} {unit} per {unit_raw}"
-    return [
-        (
-            label("at the cursor "), text(number(raw, unit_raw, 9), "lapis"), label(" is "),
-            text(number(quantity, unit, 7), "ochre"), per, text(fine), *_beside(context),
-        )
-    ]  # fmt: skip
+    line = (
+        label("at the cursor "), text(number(raw, unit_raw, 9), "lapis"), label(" is "),
+        text(number(quantity, unit, 7), "ochre"), per, text(fine),
+    )  # fmt: skip
+    beside = _beside(context)
+    return [line, (label("while"), *beside)] if beside else [line]
 
 
 def _beside(context: Context) -> list[Span]:
@@ -114,5 +114,5 @@ def _beside(context: Context) -> list[Span]:
     spans = []
     for name in context.channel.chain.reads:
         unit = context.project.channels[name].unit.symbol
-        spans += [label(f"   {name} "), text(number(context.readings[name].value, unit, 4), "verdigris")]
+        spans += [label(f"  {name} is "), text(number(context.readings[name].value, unit, 4), "verdigris")]
     return spans

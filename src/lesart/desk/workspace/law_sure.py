@@ -47,7 +47,7 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
         )
         return [tuple(line), *wrapped(said)]
     line += [label("   sure to ± "), text(number(sure.off, unit, 2), "verdigris" if sure.is_corrected else "ochre")]
-    by = "by its references, which reach here" if sure.is_corrected else "by the tolerances of its parts"
+    by = "by its references" if sure.is_corrected else "by the tolerances of its parts"
     return [(*line, label(f" {by}"))]
 
 
@@ -131,7 +131,8 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
         lines.append(
             (
                 label("the capture uses "), text(f"{plain_number(used, 2)} %"), label(" of the codes, from "),
-                text(number(least, "ct", 9)), label(" to "), text(number(most, "ct", 9)),
+                text(number(round(least), "ct", 9)), label(" to "),
+                text(number(round(most), "ct", 9)),
             )
         )  # fmt: skip
     return [tuple(line), *lines, *_averaging(context, counts)]
@@ -152,8 +153,10 @@ def _averaging(context: Context, counts: float) -> list[Line]:
         some.append(best)
     shown = ", ".join(f"{each.samples} samples ÷{plain_number(found[0].spread / each.spread, 2)}" for each in some
                       if each.spread > 0)  # fmt: skip
-    beyond = "" if best is found[-1] else f"   beyond {best.samples}, drift: no more"
-    return [(label("averaging "), text(shown), label(beyond))]
+    lines: list[Line] = [(label("averaging "), text(shown))]
+    if best is not found[-1]:
+        lines.append((label(f"more than {best.samples} buys nothing: what is left drifts"),))
+    return lines
 
 
 def _decimals(context: Context, sure: Sureness) -> list[Line]:
