@@ -407,3 +407,18 @@ def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.Ca
         capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "x", "--as", "x"
     )
     assert "no trace of edges" in refused(capsys, "new", lines, tmp_path / "y", "--as", "pulse width")
+
+
+def test_hand_of_a_channel_that_reads_another(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """With what the other read last, or with what is given: at 20 °C ten milliseconds are 1716 mm there and back."""
+    found = read_json(
+        said(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--with", "yard air=20 °C", "--json", code=0)
+    )
+    assert found["steps"][1]["value"] == pytest.approx(1.716, abs=5e-4)
+    last = read_json(said(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--json", code=0))
+    assert last["steps"][1]["value"] != found["steps"][1]["value"]
+    for given, words in (("lid air=20 °C", "syrup below reads yard air"), ("yard air=20 kg", "give a number in °C")):
+        assert words in refused(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--with", given)
+    assert "no law of lid air reads another" in refused(
+        capsys, "hand", yard_once, "lid air", "--raw", "750", "--with", "yard air=2 °C"
+    )

@@ -39,6 +39,13 @@ def test_each_is_explained_from_its_record(kind: str, capsys: pytest.CaptureFixt
         (["platinum", "100 °C", "--inverse"], 138.5055, 100.0, ("Ω", "°C")),
         (["platinum", "212 °F", "--inverse"], 138.5055, 100.0, ("Ω", "°C")),
         (["gate rate", "5", "--set", "marks=2"], 5, 150.0, ("ct", "1/min")),
+        (["dew point", "60", "--set", "air=25 °C"], 60, 16.69, ("%", "°C")),
+        (["thermocouple", "4.096", "--set", "cold=0"], 4.096, 100.0, ("mV", "°C")),
+        (["formula", "2 V", "--set", "formula=x / r", "--set", "names=r = 10 Ω", "--set", "from=V", "--set", "to=mA"],
+         2, 200.0, ("V", "mA")),
+        (["thermistor by points", "10k", "--set", "points=32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"],
+         10_000, 25.0, ("Ω", "°C")),
+        (["converter", "2048", "--set", "reference=3.3 V ± 1 %"], 2048, 1.65, ("ct", "V")),
     ],
 )  # fmt: skip
 def test_values_forwards_and_back(
@@ -47,7 +54,7 @@ def test_values_forwards_and_back(
     found = json.loads(said(capsys, *arguments, "--json"))
     assert (found["lesart"], found["kind"], found["unit_in"], found["unit_out"]) == (1, arguments[0], *units)
     assert found["points"][0]["x"] == pytest.approx(x)
-    assert found["points"][0]["y"] == pytest.approx(y)
+    assert found["points"][0]["y"] == pytest.approx(y, rel=3e-4)
     assert found["points"][0]["slope"] is not None
 
 
@@ -78,3 +85,18 @@ def test_a_wrong_request_says_what_would_be_right(
     arguments: list[str], words: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
     assert words in said(capsys, *arguments, code=2)
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (["echo", "0.01", "--set", "air=yard air"], '--set air="yard air": channels stand in a project only'),
+        (["windowed RMS", "1"], "works on windows of a signal"),
+        (["formula", "1", "--set", "formula=x +"], 'formula, character 4, at "the end": the formula is broken off'),
+        (["formula", "1", "--set", "formula=exec(x)"], '"exec" is no function here'),
+        (["converter", "1", "--set", "reference=3.3 V ± 2 A"], 'neither a share, like "± 1 %", nor in V'),
+        (["converter", "1", "--set", "reference=3.3 V ± -1 %"], "a tolerance is meant either way"),
+    ],
+)
+def test_what_cannot_be_evaluated(arguments: list[str], says: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert says in said(capsys, *arguments, code=2)

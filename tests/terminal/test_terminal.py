@@ -89,7 +89,7 @@ def test_the_main_job(demo: Terminal, tmp_path: Path) -> None:
 
     saved = (tmp_path / "linden-yard/lesart.toml").read_text(encoding="utf-8")
     changed = [line for line in difflib.ndiff(project_text().splitlines(), saved.splitlines()) if line[0] in "+-"]
-    assert changed == ['- sensitivity = "2 mV/V"', '+ sensitivity = "2.2 mV/V"']
+    assert changed == ['- sensitivity = "2 mV/V ± 0.5 %"', '+ sensitivity = "2.2 mV/V ± 0.5 %"']
 
 
 def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
@@ -112,6 +112,27 @@ def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
     demo.keys("m")
     demo.until("mended: stand on time = 4.9 ms")
     demo.until(lambda screen: "→ 50 Hz" in screen and "steady" in screen and "41 Hz" not in screen)
+
+
+def test_laws_by_keys(demo: Terminal) -> None:
+    """The leaves of Law are turned, a law is added, moved and taken away; a field is shown in another unit."""
+    demo.keys("3", "l")
+    demo.until("together, 95 of 100 times")
+    demo.until("effective bits")
+    demo.keys("l")
+    demo.until("Not for this unit:")
+    demo.keys("+")
+    demo.until("add a law")
+    demo.typed("linear kg")
+    demo.keys("Enter")
+    demo.until("added: straight line")
+    demo.until("3  straight line")
+    demo.keys("K")
+    demo.until("law[0] gives mV/V, but law[1] takes kg")
+    demo.keys("Delete")
+    demo.until("taken away: linear")
+    demo.keys("U")
+    demo.until("hive 2 mass on stand is shown in")
 
 
 def test_a_wrong_value_says_what_would_be_right(demo: Terminal, tmp_path: Path) -> None:
@@ -283,7 +304,7 @@ def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
 
 def test_a_line_is_listened_to_recorded_and_kept(demo: Terminal, tmp_path: Path) -> None:
     """The demo brings its rig: the scale of hive 1 is heard, held, recorded, left; the file is its capture then."""
-    demo.keys("2", *["Down"] * 6)
+    demo.keys("2", *["Down"] * 7)
     demo.until("not listened to")
     demo.keys("o")
     demo.until(lambda screen: "▶ live" in screen and re.search(r"● \d+/s", screen) is not None)

@@ -304,6 +304,8 @@ class Desk:
             changed = find()
             self._take(changed.text, changed.deed)
             if changed.select is not None:
+                if changed.select[2:3] == ("law",):
+                    self.state = self.state.turned_to(3, LEAVES[3][0])  # where it is seen
                 self.state = self.state.select(changed.select)
         except ProjectError as error:
             self.state = self.state.says(str(error.problems[0]), fault=True)

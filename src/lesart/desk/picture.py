@@ -105,6 +105,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         message=state.message,
         message_is_fault=state.message_is_fault,
         is_playing=state.replay.playing,
+        notes_are_fresh=desk.notes_are_fresh,
     )
 
 

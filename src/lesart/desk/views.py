@@ -180,6 +180,7 @@ class Picture:
     message: str = ""
     message_is_fault: bool = False
     is_playing: bool = False
+    notes_are_fresh: bool = True
 
 
 def visible(words: str) -> str:

@@ -200,7 +200,8 @@ def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pi
     """The apparatus, and the line of the chosen note."""
     lines: list[Pieces] = [[piece(palette, " notes", "faint", "raised")]]
     if not picture.notes:
-        lines.append([piece(palette, " nothing to say", "faint", "raised")])
+        said = " nothing to say" if picture.notes_are_fresh else " looking for what could be wrong …"
+        lines.append([piece(palette, said, "faint", "raised")])
     chosen = 0
     for row in picture.notes:
         if row.chosen:

@@ -30,6 +30,8 @@ COLUMNS = 600
 
 WIDTH = 78
 """Columns a workspace has beside margin and glass in a window of 160; its lines are laid out for that."""
+INDENT = 3
+"""Columns before a row of values."""
 ABSURD = 8.0
 """A range this many times that of the middle 99 % of samples is made by absurd ones."""
 
@@ -154,11 +156,14 @@ def rows_of(
         span = value(project, (*place, parameter.name))
         filler = max(column - len(parameter.title) - 1 - len(span.text), 2)
         cells.append((label(f"{parameter.title} "), span, label(" " * filler)))
-    lines: list[Line] = []
-    for start in range(0, len(cells), in_line):
-        # The filler behind the last value would only be cut off again.
-        lines.append(tuple(span for cell in cells[start : start + in_line] for span in cell)[:-1])
-    return lines
+    rows: list[list[tuple[Span, ...]]] = [[]]
+    for cell in cells:
+        used = sum(len(span.text) for each in rows[-1] for span in each) + sum(len(span.text) for span in cell[:-1])
+        if len(rows[-1]) == in_line or (rows[-1] and used > WIDTH - INDENT):
+            rows.append([])
+        rows[-1].append(cell)
+    # The filler behind the last value would only be cut off again.
+    return [tuple(span for cell in row for span in cell)[:-1] for row in rows if row]
 
 
 def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:

@@ -17,7 +17,7 @@ def kinds_lines(context: Context) -> list[Line]:
     fit, missing = fitting_kinds(context.channel, context.project.hookup.parts)
     lines: list[Line] = [
         (label("The laws end in "), text(end.symbol, "ochre"), label(". These take it; "), text("+"),
-         label(" adds one by name, with the unit it leads to:")),
+         label(" adds one, as linear °C:")),
         (),
         *[_row(kind) for kind in fit],
     ]  # fmt: skip

@@ -15,7 +15,7 @@ from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Line, Span
-from lesart.desk.workspace.context import Context, label, number, rows_of, text, value, wrapped
+from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text, value, wrapped
 from lesart.project.text import value_at
 
 
@@ -31,7 +31,7 @@ def laws_lines(context: Context) -> list[Line]:
         title = f"{index + 1}  {kind.title}"
         lines += [
             (text(title, "ochre"), text(" " * max(44 - len(title), 2)), *flows[index]),
-            (label(f"   {kind.formula}"),),
+            *[(label(" "), *line) for line in wrapped(kind.formula, "faint", WIDTH - 2)],
             *[(label("   "), *row) for row in rows_of(project, place, kind.parameters)],
             *_part_rows(context, table, kind),
             *_derived(table, kind),

@@ -148,7 +148,7 @@ def _averaging(context: Context, counts: float) -> list[Line]:
     best = worth(found)
     if best is None or best.samples == 1 or not found[0].spread > 0:
         return [(label("averaging samples buys nothing: neighbours differ no more than what drifts."),)]
-    some = [each for each in found if each.samples in (4, 16, 64, 256) and each.samples <= best.samples]
+    some = [each for each in found if each.samples in (4, 16, 64) and each.samples <= best.samples]
     if best not in some:
         some.append(best)
     shown = ", ".join(f"{each.samples} samples ÷{plain_number(found[0].spread / each.spread, 2)}" for each in some

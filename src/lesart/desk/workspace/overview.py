@@ -18,7 +18,8 @@ def build(context: Context) -> Workspace:
     heads = f"{'raw':>13}{'law':>12}{'true':>12}{'calm':>12}"
     lines: list[Line] = [(label(f"   {'channel':<15}{heads} cells"),)]
     lines += [_thread(context, channel) for channel in context.project.channels.values()]
-    lines += [(), (label(f"   {'panel':<16}{'is':<24}{'face':<16}shows"),)]
+    # No blank line: a yard of twenty channels, two panels and two lines fills the room there is.
+    lines.append((label(f"   {'panel':<16}{'is':<24}{'face':<16}shows"),))
     for glass in context.glasses:
         faces = context.project.faces_on(glass.name)
         shown = _shown(faces[0]) if faces else ""
@@ -26,14 +27,8 @@ def build(context: Context) -> Workspace:
         lines.append((text(f"   {glass.name[:15]:<16}"), label(f"{glass.says:<24}{name[:15]:<16}"), text(shown)))
     lines += overview_lines(context)
     counts = {mark: sum(note.mark == mark for note in context.notes) for mark in "†‡·"}
-    lines += [
-        (),
-        (
-            label("   notes   "), text(f"† {counts['†']}", "rubric"),
-            text(f"   ‡ {counts['‡']}", "ochre"), text(f"   · {counts['·']}"),
-        ),
-    ]  # fmt: skip
-    return Workspace(0, "All", "every channel and panel at once", lines=tuple(lines))
+    said = f"notes † {counts['†']}  ‡ {counts['‡']}  · {counts['·']}" if context.notes else ""
+    return Workspace(0, "All", f"every channel and panel at once   {said}".rstrip(), lines=tuple(lines))
 
 
 def _shown(face: Face) -> str:

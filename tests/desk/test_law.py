@@ -1,0 +1,230 @@
+"""Law at the desk: its leaves, laws that move, tables taken over, units of a field, channels read beside."""
+
+from __future__ import annotations
+
+import math
+import re
+import tomllib
+from pathlib import Path
+
+import pytest
+
+from lesart.core.notes import DOUBT
+from lesart.desk.desk import Desk
+from lesart.desk.hand import follow
+from lesart.desk.picture import picture_of
+from lesart.desk.sureness import sureness_in_the_middle
+from lesart.project.check import check_project
+from tests.conftest import AIR, MASS
+
+
+def words(desk: Desk) -> str:
+    """The lines of the workspace."""
+    lines = picture_of(desk).workspace.lines
+    return "\n".join("".join(span.text for span in line) for line in lines)
+
+
+def laws(desk: Desk, channel: str) -> list[str]:
+    """Kinds of a channel's laws, in order."""
+    table = tomllib.loads(desk.state.history.text)["channels"][channel]
+    return [entry["kind"] for entry in table.get("law", ())]
+
+
+def test_each_law_shows_what_goes_in_and_comes_out(desk: Desk) -> None:
+    """By hand: 461 708 counts are 1000 × 461708 ÷ 2²³ ÷ 128 mV/V, and 100 kg are 1 mV/V."""
+    desk.open_step(3)
+    desk.take_hand("461708")
+    signal = 1000 * 461708 / 2**23 / 128
+    shown = words(desk)
+    assert f"461 708 ct → {signal:.6g} mV/V" in shown
+    assert f"{signal:.6g} mV/V → {signal * 100:.6g} kg" in shown
+    desk.choose_channel("brood probe")
+    desk.take_hand("1650 mV")
+    assert "1.65 V → 10 000 Ω" in words(desk)
+    assert "10 000 Ω → 25 °C" in words(desk)
+
+
+def test_a_wanted_reading_is_solved_back_through_what_stands_beside(desk: Desk) -> None:
+    """The tank stands in the air of the yard: 343.2 mm there and back need the sound of that temperature."""
+    desk.open_step(3)
+    desk.choose_channel("syrup below")
+    desk.put_cursor(300.0)
+    desk.take_hand("300 mm")
+    channel = desk.bench.standing(desk.state.project, desk.state.chosen, 300.0)
+    air = desk.bench.readings_at(desk.state.project, ["yard air"], 300.0)["yard air"]
+    sound = 331.3 * math.sqrt((air + 273.15) / 273.15)
+    assert desk.state.hand == pytest.approx(2 * 0.3 / sound)
+    assert follow(desk.state.project, channel, desk.state.hand or 0.0).reading.value == pytest.approx(300.0)
+    assert f"yard air is {air:.4g}"[:16] in words(desk)
+
+
+def test_how_sure_the_battery_is(desk: Desk) -> None:
+    """The slope's 1.6 % and the reference's 1 % are most of it, in that order; one decimal is honest, three are shown."""
+    desk.open_step(3)
+    desk.choose_channel("battery")
+    desk.choose_leaf("how sure")
+    shown = words(desk)
+    assert re.search(r"█ +7\d %  slope  5.7 ± 1.6 %", shown)
+    assert re.search(r"2\d %  reference  3.3 V ± 1 %", shown)
+    assert "that can be told apart 1   that are sure 0   shown 3" in shown
+    assert "drawn 1000 times" in shown
+    middle = sureness_in_the_middle(desk.state.project, desk.state.chosen, desk.bench)
+    assert middle is not None
+    volts = middle.budget.reading
+    assert middle.off == pytest.approx(2 * volts * math.hypot(0.016, 0.01) / math.sqrt(3), rel=1e-6)
+
+
+def test_what_another_channel_is_unsure_of_is_carried(desk: Desk) -> None:
+    """The tank's air is given a tolerance by giving the yard's air a law with one: half a degree is 0.09 % of sound."""
+    desk.choose_channel("yard air")
+    desk.open_step(3)
+    desk.add("linear °C")
+    desk.edit(("channels", "yard air", "law", 0, "output"), "0 °C ± 0.5 °C")
+    tank = desk.state.project.channels["syrup below"]
+    middle = sureness_in_the_middle(desk.state.project, tank, desk.bench)
+    assert middle is not None
+    share = next(share for share in middle.budget.shares if share.name == "yard air")
+    air = desk.bench.readings_at(desk.state.project, ["yard air"], 300.0)["yard air"]
+    assert abs(share.half_width) == pytest.approx(middle.budget.reading * 0.25 / (air + 273.15), rel=0.02)
+
+
+def test_what_fits_is_offered_and_added(desk: Desk) -> None:
+    """Behind the battery's volts a shunt fits, and no thermistor."""
+    desk.open_step(3)
+    desk.choose_channel("battery")
+    desk.choose_leaf("what fits")
+    shown = words(desk)
+    fits, _, others = shown.partition("Not for this unit:")
+    for name in ("linear", "shunt", "half of a divider", "windowed RMS", "formula"):
+        assert f" {name} " in fits
+    for name in ("thermistor", "dew point", "echo"):
+        assert f" {name} " not in fits
+        assert name in others
+    assert picture_of(desk).workspace.chart is None
+    desk.add("dew point")
+    assert desk.state.message_is_fault
+    assert "law[1] gives V, but law[2] takes %" in desk.state.message
+
+
+def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
+    """Two lines change places with their lines in the file and their comments; a bridge does not go behind its cell."""
+    desk.open_step(3)
+    desk.choose_channel("battery")
+    desk.add("linear V")
+    desk.edit(("channels", "battery", "law", 2, "output"), "1 V")
+    before = desk.state.history.text
+    reading = desk.state.chosen.chain.steady(2000.0)[-1].x[0]
+    desk.select(("channels", "battery", "law", 2, "slope"))
+    desk.move_entry(-1)
+    assert laws(desk, "battery") == ["converter", "linear", "linear"]
+    assert "moved up: linear" in desk.state.message
+    assert desk.state.selected_at(3) == ("channels", "battery", "law", 1, "slope")
+    assert desk.state.chosen.chain.steady(2000.0)[-1].x[0] == pytest.approx((reading - 1) + 5.7)
+    assert "# 47 kΩ over 10 kΩ, each to 1 %" in desk.state.history.text
+    desk.undo()
+    assert desk.state.history.text == before
+    desk.choose_channel(MASS)
+    desk.select(("channels", MASS, "law", 1, "zero"))
+    desk.move_entry(-1)
+    assert desk.state.message_is_fault
+    assert "raw gives ct, but law[0] takes mV/V" in desk.state.message
+    desk.move_entry(1)
+    assert "It is the last already." in desk.state.message
+    desk.open_step(5)
+    desk.select(("channels", MASS, "calm", 2, "samples"))
+    desk.move_entry(-1)
+    assert [entry["kind"] for entry in tomllib.loads(desk.state.history.text)["channels"][MASS]["calm"]] == [
+        "reject range", "mean", "median", "hold",
+    ]  # fmt: skip
+
+
+def test_a_table_from_a_file(desk: Desk, yard: Path) -> None:
+    """Pasted as it stands there, whatever parts its columns; a wrong line is named."""
+    (yard / "captures" / "points.csv").write_text("mV;°C\n500;0\n750,5;25\n1000;50\n")
+    desk.open_step(3)
+    desk.choose_channel(AIR)
+    desk.select(("channels", AIR, "law", 0, "slope"))
+    desk.take_away()
+    desk.add("table °C < captures/points.csv")
+    assert not desk.state.message_is_fault, desk.state.message
+    entry = tomllib.loads(desk.state.history.text)["channels"][AIR]["law"][0]
+    assert entry["points"] == "500 0; 750.5 25; 1000 50"
+    assert (entry["from"], entry["to"]) == ("mV", "°C")
+    assert float(desk.state.chosen.chain.steady(875.25)[-1].x[0]) == pytest.approx(37.5)
+    (yard / "captures" / "points.csv").write_text("500,0\n750,warm\n")
+    desk.add("table °C < captures/points.csv")
+    assert 'points.csv, line 2: "750,warm" is no pair of numbers' in desk.state.message
+    desk.add("table < nowhere.csv")
+    assert '"nowhere.csv" is not in the project\'s folder' in desk.state.message
+    desk.add("linear < captures/points.csv")
+    assert "Only a table takes its points from elsewhere" in desk.state.message
+
+
+def test_a_table_from_a_channel(desk: Desk) -> None:
+    """The brood's millivolts against the degrees that its laws make of them are a falling curve; noise is none."""
+    desk.open_step(3)
+    text = desk.state.history.text.replace('name = "linden yard"', 'name = "linden yard"\n', 1)
+    bare = text + (
+        '\n[channels.bare]\nsource = "scale"\ncolumn = "brood_mv"\nraw_unit = "mV"\nunit = "mV"\n'
+        'lowest = "0 mV"\nhighest = "3300 mV"\n'
+    )
+    check_project(bare)
+    (desk.folder / "lesart.toml").write_text(bare)
+    assert desk.look_outside()
+    desk.choose_channel("bare")
+    desk.add("table < channel brood probe")
+    assert not desk.state.message_is_fault, desk.state.message
+    entry = tomllib.loads(desk.state.history.text)["channels"]["bare"]["law"][0]
+    pairs = [tuple(map(float, pair.split())) for pair in entry["points"].split(";")]
+    assert len(pairs) >= 4
+    for millivolt, celsius in pairs:
+        # The thermistor's own law, by hand.
+        ohm = 10e3 * millivolt / (3300 - millivolt)
+        assert celsius == pytest.approx(1 / (1 / 298.15 + math.log(ohm / 10e3) / 3950) - 273.15, abs=0.05)
+    desk.undo()
+    desk.add("table < channel hive 2 mass")
+    assert "neither rises nor falls all the way" in desk.state.message
+    desk.add("table < channel nobody")
+    assert '"nobody" is no other channel' in desk.state.message
+
+
+def test_a_field_in_other_units(desk: Desk) -> None:
+    """°C, °F, K and round again; the text behind the number follows; nothing before the field changes."""
+    desk.choose_channel(AIR)
+    seen = []
+    for _ in range(4):
+        desk.next_unit()
+        face = tomllib.loads(desk.state.history.text)["channels"][AIR]["fit"]
+        seen.append((face["unit"], face["unit_text"]))
+    assert seen == [("°F", "°F"), ("K", "K"), ("°C", "°C"), ("°F", "°F")]
+    assert desk.state.chosen.unit.symbol == "°C"
+    assert "lid air on door is shown in °F" in desk.state.message
+    desk.choose_channel("entrance")
+    desk.next_unit()
+    assert "no other unit than ct" in desk.state.message
+
+
+def test_the_two_mistakes_of_the_yard_are_caught(desk: Desk) -> None:
+    """Three decimals of a battery whose count is coarser, and a sound that is too loud for its converter."""
+    found = [note for note in desk.notes if note.channel in ("battery", "lid sound")]
+    battery = next(note for note in found if note.step == "fit")
+    assert battery.mark == DOUBT
+    assert "0.001 V, one raw count is 0.0046 V" in battery.text
+    sound = next(note for note in found if note.step == "law")
+    assert re.search(r"\d+ of 64 000 samples \(0\.\d+ %\) are at an end of the converter", sound.text)
+    desk.go_to_note(desk.notes.index(battery))
+    desk.mend()
+    assert tomllib.loads(desk.state.history.text)["channels"]["battery"]["fit"]["decimals"] == 2
+
+
+def test_a_reading_surer_than_its_decimals(desk: Desk) -> None:
+    """The lid's probe is good to a degree, and its field shows tenths."""
+    note = next(note for note in desk.notes if "sure to" in note.text and note.channel == AIR)
+    assert "the last digit shows 0.1 °C, the reading is sure to ± 1.2 °C, most of it by point, output" in note.text
+    assert (note.mark, note.limit) == (DOUBT, pytest.approx(0.1))
+    # ± 1 °C, and 0.5 % of the degrees above zero: twice the root of both would be more than both at their worst.
+    middle = sureness_in_the_middle(desk.state.project, desk.state.project.channels[AIR], desk.bench)
+    assert middle is not None
+    celsius = middle.budget.reading
+    assert 2 * math.hypot(1.0, 0.005 * celsius) / math.sqrt(3) > 1.0 + 0.005 * celsius
+    assert note.figure == pytest.approx(1.0 + 0.005 * celsius, rel=1e-3)
