@@ -422,3 +422,19 @@ def test_hand_of_a_channel_that_reads_another(yard_once: Path, capsys: pytest.Ca
     assert "no law of lid air reads another" in refused(
         capsys, "hand", yard_once, "lid air", "--raw", "750", "--with", "yard air=2 °C"
     )
+
+
+def test_hand_says_how_sure_it_is(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """The battery: 1.6 % of the divider, 1 % of the reference, half a count; the draws agree within a few percent."""
+    found = read_json(said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", "--json", code=0))["sure"]
+    volts = 2700 / 4095 * 3.3 * 5.7
+    assert found["reading"] == pytest.approx(volts)
+    shares = {share["name"]: share["half_width"] for share in found["shares"]}
+    assert shares["slope"] == pytest.approx(0.016 * volts)
+    assert shares["reference"] == pytest.approx(0.01 * volts)
+    assert shares["one raw count"] == pytest.approx(3.3 * 5.7 / 4095 / 2)
+    assert found["drawn_standard"] == pytest.approx(found["standard"], rel=0.05)
+    text = said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", code=0)
+    assert "5.7 ± 1.6 %" in text
+    assert "95 of 100 times" in text
+    assert "nobody can say" in said(capsys, "hand", yard_once, "wind from", "--raw", "100", "--sure", code=0)

@@ -228,3 +228,34 @@ def test_a_reading_surer_than_its_decimals(desk: Desk) -> None:
     celsius = middle.budget.reading
     assert 2 * math.hypot(1.0, 0.005 * celsius) / math.sqrt(3) > 1.0 + 0.005 * celsius
     assert note.figure == pytest.approx(1.0 + 0.005 * celsius, rel=1e-3)
+
+
+def test_what_a_law_does_not_hold_for_is_shaded(desk: Desk) -> None:
+    """A thermistor to 125 °C in a channel to 200 °C: the last part of the raw values is hatched, and only that."""
+    desk.open_step(3)
+    desk.choose_channel("brood probe")
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    assert chart.bands == ()
+    desk.edit(("channels", "brood probe", "highest"), "200 °C")
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    ((word, places),) = chart.bands
+    assert word == "outside"
+    hottest = 10e3 * math.exp(3950 * (1 / 398.15 - 1 / 298.15))
+    edge = 3300 * hottest / (hottest + 10e3)
+    assert chart.x_range[0] <= min(places) <= max(places) <= edge
+    assert edge - max(places) < 0.05 * (chart.x_range[1] - chart.x_range[0])
+
+
+def test_the_histogram_shows_where_the_capture_lies(desk: Desk) -> None:
+    """The battery stood between 2690 and 2980 counts all morning; outside the bars are nothing."""
+    desk.open_step(3)
+    desk.choose_channel("battery")
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    bars = next(each for each in chart.series if each.name == "how often")
+    foot = min(bars.y)
+    standing = [x for x, y in zip(bars.x, bars.y, strict=True) if y > foot]
+    assert standing
+    assert 2600 < min(standing) < max(standing) < 3050

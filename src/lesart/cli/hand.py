@@ -9,6 +9,7 @@ from typing import Any
 
 from lesart.cli.answer import exit_code, note_lines, note_object, number, print_json
 from lesart.cli.project import channel_named, opened
+from lesart.cli.sure import sure_object, sure_said, sureness_of
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
 from lesart.core.glyphs.segments import lit_names
@@ -33,10 +34,13 @@ def run(options: argparse.Namespace) -> int:
         raw = raw_for_reading(channel, _typed(options.reading, channel.unit, "--reading"))
     result = follow(project, channel, raw, options.panel)
     notes = inspect_hand(project, channel, result)
+    sure = sureness_of(project, project.channels[channel.name], channel, raw) if options.sure else None
     if options.json:
-        print_json(_object(channel, result) | {"notes": [note_object(note) for note in notes]})
+        more = {} if sure is None else {"sure": sure_object(sure, channel)}
+        print_json(_object(channel, result) | more | {"notes": [note_object(note) for note in notes]})
     else:
-        print("\n".join([*_lines(result), *note_lines(notes)]))
+        said = [] if sure is None else sure_said(sure, channel)
+        print("\n".join([*_lines(result), *said, *note_lines(notes)]))
     return exit_code(notes)
 
 

@@ -67,6 +67,7 @@ def parser() -> argparse.ArgumentParser:
         metavar="NAME=VALUE",
         help="what another channel reads that a law takes; default: the end of its capture",
     )
+    hand.add_argument("--sure", action="store_true", help="and how sure it is: what each tolerance makes of it")
     _json(hand)
 
     read = _command(commands, "read", "readings as CSV")
