@@ -1,4 +1,4 @@
-"""What ``+`` and ``delete`` mean in the open step: each gives a changed text, or raises with what would be right."""
+"""What ``+``, ``delete``, ``K`` and ``J`` mean in the open step: each gives a changed text, or raises with what would be right."""
 
 from __future__ import annotations
 
@@ -54,3 +54,9 @@ def taken_away(editor: Editor, state: State) -> Changed:
     if state.step == 2:
         return raw_entries.take_channel(editor, text, project, state.chosen)
     return entries.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
+
+
+def moved(editor: Editor, state: State, by: int) -> Changed:
+    """The law or filter that the selected value belongs to, up or down among the others."""
+    text, parts, selected = state.history.text, state.project.hookup.parts, state.selected_at(state.step)
+    return entries.moved(editor, text, state.chosen, state.step, selected, by, parts)

@@ -12,8 +12,8 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import format_quantity
-from lesart.desk import edits, entries, hookup_entries, looking
-from lesart.desk.adding import added, taken_away
+from lesart.desk import edits, hookup_entries, looking
+from lesart.desk.adding import added, moved, taken_away
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
@@ -239,7 +239,7 @@ class Desk:
 
     def edit(self, key: Key, text: str) -> None:
         """What was typed at a value in place."""
-        self._try(key, lambda: edits.typed_value(self.state.project, key, text))
+        self.change(lambda: self._with(key, edits.typed_value(self.state.project, key, text)))
 
     def nudge(self, direction: int) -> None:
         """The selected value one sensible step up or down."""
@@ -247,7 +247,7 @@ class Desk:
         if key is None:
             self.state = self.state.says("No value is selected; tab goes to the values of this step.")
             return
-        self._try(key, lambda: edits.nudged(self.state.project, key, direction))
+        self.change(lambda: self._with(key, edits.nudged(self.state.project, key, direction)))
 
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""
@@ -260,13 +260,7 @@ class Desk:
 
     def move_entry(self, by: int) -> None:
         """The law or filter that the selected value belongs to, up or down among the others."""
-        project, text = self.state.project, self.state.history.text
-        selected = self.state.selected_at(self.state.step)
-        self.change(
-            lambda: entries.moved(
-                self._editor, text, self.state.chosen, self.state.step, selected, by, project.hookup.parts
-            )
-        )
+        self.change(lambda: moved(self._editor, self.state, by))
 
     def next_unit(self) -> None:
         """Show the field of the chosen channel in the next unit that people use."""
@@ -302,6 +296,9 @@ class Desk:
         """Take an edit in as it is found, or say why there is none."""
         try:
             changed = find()
+            if changed.text == self.state.history.text:
+                self.state = self.state.says("")
+                return
             self._take(changed.text, changed.deed)
             if changed.select is not None:
                 if changed.select[2:3] == ("law",):
@@ -312,18 +309,9 @@ class Desk:
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
-    def _try(self, key: Key, find: Callable[[], str | int | bool]) -> None:
-        try:
-            value = find()
-            text = self._editor.with_value(self.state.history.text, key, value)
-            if text == self.state.history.text:
-                self.state = self.state.says("")
-                return
-            self._take(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
-        except ProjectError as error:
-            self.state = self.state.says(str(error.problems[0]), fault=True)
-        except LesartError as error:
-            self.state = self.state.says(str(error), fault=True)
+    def _with(self, key: Key, value: str | int | bool) -> Changed:
+        text = self._editor.with_value(self.state.history.text, key, value)
+        return Changed(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
 
     def _take(self, text: str, deed: str) -> None:
         """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""
