@@ -259,3 +259,28 @@ def test_the_histogram_shows_where_the_capture_lies(desk: Desk) -> None:
     standing = [x for x, y in zip(bars.x, bars.y, strict=True) if y > foot]
     assert standing
     assert 2600 < min(standing) < max(standing) < 3050
+
+
+def test_a_law_behind_one_that_reads_a_channel(desk: Desk) -> None:
+    """Unit and limits follow through the speed of sound at the cursor: 20 to 900 mm, in round numbers of the new unit."""
+    desk.open_step(3)
+    desk.choose_channel("syrup below")
+    desk.add("linear kg")
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = desk.state.chosen
+    assert channel.unit.symbol == "kg"
+    assert (channel.lowest, channel.highest) == (pytest.approx(0.0), pytest.approx(0.9))
+
+
+def test_where_a_channel_that_is_read_has_no_capture(desk: Desk, yard: Path) -> None:
+    """Both say so; nothing falls over, by hand neither."""
+    (yard / "captures" / "yard-air.vcd").unlink()
+    desk.choose_channel("syrup below")
+    desk.open_step(3)
+    assert "yard-air.vcd" in words(desk)
+    desk.take_hand("10 ms")
+    assert picture_of(desk).workspace.number == 3
+    for leaf in ("how sure", "what fits"):
+        desk.choose_leaf(leaf)
+        assert picture_of(desk).workspace.lines
+    assert {note.channel for note in desk.notes if "yard-air.vcd" in note.text} >= {"yard air", "syrup below"}

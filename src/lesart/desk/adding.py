@@ -1,4 +1,4 @@
-"""What ``+``, ``delete``, ``K`` and ``J`` mean in the open step: each gives a changed text, or raises with what would be right."""
+"""What ``+``, ``delete``, ``K`` and ``J`` mean in the open step: a changed text, or an error that says why not."""
 
 from __future__ import annotations
 
@@ -27,13 +27,24 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
             typed, _, what = (part.strip() for part in typed.partition("<"))
             values = points_from(what, typed, project, channel, bench, folder)
             typed = f"{typed} {values['to']}" if typed == "table" else typed
-        return entries.add_law(editor, text, channel, typed, project.hookup.parts, values)
+        return entries.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
     if state.step == 5:
         return entries.add_filter(editor, text, channel, typed)
     entries.list_of(state.step, channel.name)
     indicated = bench.run(project, channel).blocks["law"]
     moment = clock(state.cursor_s).partition(".")[0]
     return entries.add_reference(editor, text, channel, typed, indicated, state.cursor_s, moment)
+
+
+def _beside(state: State, bench: Bench) -> dict[str, float]:
+    """What the channels that the chosen one's laws read say at the cursor; nothing of one that cannot be read."""
+    readings: dict[str, float] = {}
+    for name in state.chosen.chain.reads:
+        try:
+            readings |= bench.readings_at(state.project, [name], state.cursor_s)
+        except LesartError:
+            continue
+    return readings
 
 
 def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:

@@ -21,7 +21,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 from lesart.desk.changed import Changed
-from lesart.project.channels import law_stages
+from lesart.project.channels import law_stages, neighbours_of
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
 from lesart.project.new import round_limits
@@ -42,11 +42,12 @@ def list_of(step: int, channel: str) -> Key:
 
 def add_law(
     editor: Editor, text: str, channel: Channel, typed: str, parts: Mapping[str, Part],
-    values: Mapping[str, str] | None = None,
+    values: Mapping[str, str] | None = None, readings: Mapping[str, float] | None = None,
 ) -> Changed:  # fmt: skip
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
-    ``values`` stand in place of those that it would start from. Raises RequestError for a kind, a unit or a part of the
+    ``values`` stand in place of those that it would start from; ``readings`` are those of channels that the laws read
+    already, by which the new limits follow from the old ones. Raises RequestError for a kind, a unit or a part of the
     hook-up that is not there.
     """
     kind, rest = _kind(typed, law.KINDS, "law")
@@ -61,7 +62,8 @@ def add_law(
     added = editor.with_entry(text, key, entry)
     asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
     first = asked[0] if asked else kind.parameters[0].name
-    return Changed(_with_units(editor, added, channel, parts), f"added: {kind.title}", (*key, index, first))
+    text = _with_units(editor, added, channel, parts, readings)
+    return Changed(text, f"added: {kind.title}", (*key, index, first))
 
 
 def _fresh(kind: LawKind, before: Unit, leads_to: Unit) -> dict[str, Any]:
@@ -217,16 +219,20 @@ def end_of_laws(channel: Channel) -> Unit:
     return laws[-1] if laws else channel.unit_raw
 
 
-def _with_units(editor: Editor, text: str, channel: Channel, parts: Mapping[str, Part]) -> str:
+def _with_units(
+    editor: Editor, text: str, channel: Channel, parts: Mapping[str, Part],
+    readings: Mapping[str, float] | None = None,
+) -> str:  # fmt: skip
     """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
-    table = read_tables(text)["channels"][channel.name]
+    tables = read_tables(text)["channels"]
+    table = tables[channel.name]
     stages = law_stages(table, parts)
     end = stages[-1].unit_out if stages else channel.unit_raw
     if end.same_dimension(channel.unit):
         return text
     laws = [("law", f"law[{index}]", stage) for index, stage in enumerate(stages)]
-    chain = compile_chain(channel.unit_raw, laws, end)
-    low, high = _limits(channel, chain)
+    chain = compile_chain(channel.unit_raw, laws, end, neighbours_of(tables))
+    low, high = _limits(channel.chain.at(readings or {}), chain.at(readings or {}), channel)
     place: Key = ("channels", channel.name)
     text = editor.with_value(text, (*place, "unit"), str(end))
     text = editor.with_value(text, (*place, "lowest"), f"{low} {end}".removesuffix(" 1"))
@@ -236,9 +242,9 @@ def _with_units(editor: Editor, text: str, channel: Channel, parts: Mapping[str,
     return text
 
 
-def _limits(channel: Channel, chain: Chain) -> tuple[str, str]:
+def _limits(before: Chain, chain: Chain, channel: Channel) -> tuple[str, str]:
     """What the channel can read: the same raw values as before, through the new laws."""
-    ends = [channel.chain.raw_for(end) for end in (channel.lowest, channel.highest)]
+    ends = [before.raw_for(end) for end in (channel.lowest, channel.highest)]
     read = [chain.steady(raw)[-1].x[0] if chain.links else raw for raw in ends]
     known = sorted(float(value) for value in read if np.isfinite(value))
     return round_limits(known[0], known[1], room=0.0) if len(known) == 2 and known[0] < known[1] else ("0", "100")

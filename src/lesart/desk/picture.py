@@ -11,7 +11,7 @@ from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading, fill
 from lesart.core.fit.rounding import rounded
 from lesart.core.quantity import clock, format_quantity, grouped
-from lesart.desk.bench import STEPS, Run
+from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
@@ -53,7 +53,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         cursor_s = _cursor_of(desk, state, channel)
         at[channel.name] = {step: run.reading_at(step, cursor_s) for step in STEPS}
     if state.hand is not None:
-        followed = follow(state.project, bench.standing(state.project, state.chosen, state.cursor_s), state.hand).steps
+        followed = follow(state.project, _standing(bench, state), state.hand).steps
         values = {step: value_after(followed, step) for step in STEPS}
         at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
     readings = {name: steps["calm"] for name, steps in at.items()}
@@ -63,6 +63,14 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     return Context(
         state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting)
     )
+
+
+def _standing(bench: Bench, state: State) -> Channel:
+    """The chosen channel while those that it reads stand still; without their values where they cannot be read."""
+    try:
+        return bench.standing(state.project, state.chosen, state.cursor_s)
+    except LesartError:
+        return state.chosen
 
 
 def _is_at_hand(desk: Desk, channel: Channel) -> bool:
