@@ -68,6 +68,7 @@ def test_how_sure_the_battery_is(desk: Desk) -> None:
     assert re.search(r"2\d %  reference  3.3 V ± 1 %", shown)
     assert "that can be told apart 1   that are sure 0   shown 3" in shown
     assert "drawn 1000 times" in shown
+    assert "one raw count is 0.00459 V over the whole range" in shown
     middle = sureness_in_the_middle(desk.state.project, desk.state.chosen, desk.bench)
     assert middle is not None
     volts = middle.budget.reading
@@ -284,3 +285,28 @@ def test_where_a_channel_that_is_read_has_no_capture(desk: Desk, yard: Path) -> 
         desk.choose_leaf(leaf)
         assert picture_of(desk).workspace.lines
     assert {note.channel for note in desk.notes if "yard-air.vcd" in note.text} >= {"yard air", "syrup below"}
+
+
+def test_a_count_is_not_the_same_over_the_range(desk: Desk) -> None:
+    """Of a thermistor on a converter it grows towards both ends: at 25 °C 4·T² ÷ (β·4096), coarser at −20 and 60 °C."""
+    text = desk.state.history.text.replace('column = "brood_mv"\npart = "brood"\nraw_unit = "mV"', (
+        'column = "brood_mv"\npart = "brood"\nraw_unit = "ct"'), 1)  # fmt: skip
+    text = text.replace(
+        '[[channels."brood probe".law]]\nkind = "half of a divider"',
+        '[[channels."brood probe".law]]\nkind = "converter"\nreference = "3.3 V ± 1 %"\n\n'
+        '[[channels."brood probe".law]]\nkind = "half of a divider"', 1,
+    )  # fmt: skip
+    (desk.folder / "lesart.toml").write_text(text)
+    assert desk.look_outside()
+    desk.open_step(3)
+    desk.choose_channel("brood probe")
+    desk.take_hand("2048 ct")
+    desk.choose_leaf("how sure")
+    found = re.search(r"one raw count is (\S+) °C here, over the range (\S+) °C to (\S+) °C", words(desk))
+    assert found is not None, words(desk)
+    here, least, most = map(float, found.groups())
+    assert here == pytest.approx(4 * 298.15**2 / (3950 * 4096), rel=2e-3)
+    ohm = 10e3 * math.exp(3950 * (1 / 253.15 - 1 / 298.15))
+    cold = 253.15**2 * (ohm + 10e3) ** 2 / (3950 * ohm * 10e3 * 4096)
+    assert least <= here <= most
+    assert most == pytest.approx(cold, rel=0.02)

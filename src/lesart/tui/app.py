@@ -25,6 +25,9 @@ from lesart.tui.widgets.typed import Take
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
+LAW = 3
+"""The step whose ``+`` shows what fits."""
+
 
 class LesartApp(LinkedApp):
     """Full-screen Lesart: its keys, its questions, its clicks."""
@@ -241,6 +244,8 @@ class LesartApp(LinkedApp):
 
     def action_add(self) -> None:
         """Ask which law or filter, or for the true value at the cursor."""
+        if self._picture.workspace.number == LAW:
+            self._do(lambda desk: desk.choose_leaf("what fits"))  # what may be typed, in sight while it is
         self._when_typing(self._ask_what_to_add)
 
     def _ask_what_to_add(self) -> None:

@@ -18,6 +18,8 @@ from lesart.desk.workspace.context import Context, label, number, text, value, w
 BAR = 20
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 MOST_SHARES = 8
+ACROSS = 25
+"""Readings at which the size of a count is looked at."""
 DRAWS, SEED = 1000, 20_260_517
 """The seed stands fixed, so that a budget checked twice says the same."""
 
@@ -135,7 +137,25 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
                 text(number(round(most), "ct", 9)),
             )
         )  # fmt: skip
-    return [tuple(line), *lines, *_averaging(context, counts)]
+    return [tuple(line), *_counts(context, sure), *lines, *_averaging(context, counts)]
+
+
+def _counts(context: Context, sure: Sureness) -> list[Line]:
+    """What a raw count is here, and at its finest and coarsest over all that the channel can read."""
+    channel, chain = context.channel, context.standing.chain
+    if not sure.one_count:
+        return []
+    unit = channel.unit.symbol
+    readings = np.linspace(channel.lowest, channel.highest, ACROSS).tolist()
+    steps = [abs(chain.slope(raw)) for raw in map(chain.raw_for, readings) if math.isfinite(raw)]
+    known = [step for step in steps if math.isfinite(step)]
+    line = [label("one raw count is "), text(number(sure.one_count, unit, 3))]
+    if known and max(known) > 1.01 * min(known):
+        line += [label(" here, over the range "), text(number(min(known), unit, 3)), label(" to "),
+                 text(number(max(known), unit, 3))]  # fmt: skip
+    else:
+        line.append(label(" over the whole range"))
+    return [tuple(line)]
 
 
 def _averaging(context: Context, counts: float) -> list[Line]:
