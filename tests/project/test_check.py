@@ -30,7 +30,7 @@ WRONG = [
     ((*CHANNEL, "calm", 2, "samples"), 0, "calm[2].samples", "from 1"),
     ((*CHANNEL, "calm", 0, "lowest"), "5 V", "calm[0]", "cannot be converted"),
     ((*CHANNEL, "calm", 0, "kind"), "smooth", "calm[0].kind", "median"),
-    ((*CHANNEL, "true", "kind"), "curve", "true.kind", '"none", "offset", "line"'),
+    ((*CHANNEL, "true", "kind"), "curve", "true.kind", '"none", "offset", "gain", "line"'),
     ((*CHANNEL, "true", "references", 1, "true"), "10 m", "references[1].true", "cannot be converted"),
     ((*CHANNEL, "true", "references", 1, "count"), 0, "references[1].count", "1 or more"),
     ((*CHANNEL, "fit", "decimals"), 99, "fit.decimals", "from 0 to 9"),

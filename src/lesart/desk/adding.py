@@ -67,6 +67,12 @@ def taken_away(editor: Editor, state: State) -> Changed:
     return entries.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
 
 
+def tared(editor: Editor, state: State, bench: Bench) -> Changed:
+    """What the chosen channel reads at the cursor becomes nothing."""
+    corrected = bench.run(state.project, state.chosen).blocks["true"]
+    return entries.tare(editor, state.history.text, state.chosen, corrected, state.cursor_s)
+
+
 def moved(editor: Editor, state: State, by: int) -> Changed:
     """The law or filter that the selected value belongs to, up or down among the others."""
     text, parts, selected = state.history.text, state.project.hookup.parts, state.selected_at(state.step)

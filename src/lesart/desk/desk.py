@@ -13,7 +13,7 @@ from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import format_quantity
 from lesart.desk import edits, hookup_entries, looking
-from lesart.desk.adding import added, moved, taken_away
+from lesart.desk.adding import added, moved, taken_away, tared
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
@@ -261,6 +261,10 @@ class Desk:
     def move_entry(self, by: int) -> None:
         """The law or filter that the selected value belongs to, up or down among the others."""
         self.change(lambda: moved(self._editor, self.state, by))
+
+    def tare(self) -> None:
+        """What is read at the cursor becomes nothing."""
+        self.change(lambda: tared(self._editor, self.shown, self.bench))
 
     def next_unit(self) -> None:
         """Show the field of the chosen channel in the next unit that people use."""

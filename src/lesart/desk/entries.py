@@ -15,8 +15,10 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
-from lesart.core.parameters import Parameter, read_table
+from lesart.core.parameters import Parameter, parted, read_table
 from lesart.core.quantity import format_quantity, parse_quantity, plain_number
+from lesart.core.true.reference import PARAMETERS as REFERENCE
+from lesart.core.true.reference import spread_and_drift
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
@@ -29,6 +31,7 @@ from lesart.project.text import Editor, value_at
 
 LISTS = {3: ("law",), 4: ("true", "references"), 5: ("calm",)}
 """Where the entries of a step stand in its channel."""
+TRUE_VALUE = REFERENCE[0]
 REFERENCE_S = 5.0
 """So many seconds before the cursor are averaged into an indication."""
 
@@ -140,9 +143,12 @@ def add_reference(
     ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
     """
     try:
-        true = parse_quantity(typed, channel.unit)
+        number, off = parted(typed)
+        true = parse_quantity(number, channel.unit)
         true.to(channel.unit)
-    except (QuantityError, UnitError) as error:
+        if off:
+            TRUE_VALUE.read(f"{true} ± {off}".replace("−", "-"))
+    except (QuantityError, UnitError, ValueError) as error:
         reason = str(error).rstrip(".")
         raise RequestError(f"{channel.name}: {reason}; type the true value, in {channel.unit}.") from error
     # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
@@ -153,9 +159,12 @@ def add_reference(
         raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
     key = list_of(4, channel.name)
     entry: dict[str, str | int | bool] = {
-        "true": str(true).replace("−", "-"), "indicated": _written(float(good.mean()), channel.unit),
-        "count": len(good), "taken": moment,
+        "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
+        "indicated": _written(float(good.mean()), channel.unit), "count": len(good), "taken": moment,
     }  # fmt: skip
+    spread, drift = spread_and_drift(part)
+    if spread > 0:
+        entry |= {"spread": _written(spread, channel.unit.step), "drift": _written(drift, channel.unit.step)}
     index = len(value_at(read_tables(text), key) or [])
     added = editor.with_entry(text, key, entry)
     if channel.correction.kind == "none":
@@ -164,6 +173,23 @@ def add_reference(
     shown = format_quantity(float(good.mean()), channel.unit)
     said = f"added: {true}, where {shown} was indicated, the mean of {len(good)} samples"
     return Changed(added, said, (*key, index, "true"))
+
+
+def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Changed:
+    """What is read at the cursor becomes nothing: the mean of the last seconds is taken off from now on.
+
+    ``corrected`` is the block behind the correction. Raises RequestError without a good sample.
+    """
+    first, last = np.searchsorted(corrected.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
+    part = corrected[int(first) : int(last)]
+    good = part.x[part.usable]
+    if not len(good):
+        raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
+    key: Key = ("channels", channel.name, "true", "tare")
+    taken = channel.correction.tare + float(good.mean())
+    written = _written(taken, channel.unit.step)
+    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {len(good)} samples"
+    return Changed(editor.with_value(text, key, written), said, key)
 
 
 def take_away(

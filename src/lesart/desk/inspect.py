@@ -13,7 +13,7 @@ from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number
-from lesart.core.true.inspect import inspect_correction
+from lesart.core.true.inspect import inspect_correction, inspect_references
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.bench import Bench, Run
@@ -45,6 +45,10 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
         notes += _raw(project, channel, run, bench)
         notes += _laws(project, channel, run, bench)
         notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
+        notes += inspect_references(
+            channel.name, channel.correction, channel.references, channel.residual_limit,
+            ("channels", channel.name, "true"),
+        )  # fmt: skip
         notes += _fields(project, channel, run, bench)
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])

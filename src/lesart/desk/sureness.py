@@ -11,6 +11,7 @@ import numpy as np
 from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
 from lesart.core.true.correction import Correction, residuals
+from lesart.core.true.judge import left_out_error
 from lesart.core.true.reference import Reference
 from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
@@ -18,9 +19,6 @@ from lesart.project.tolerances import Tolerances, tolerances_of
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
-
-FITTED = {"offset": 1, "line": 2}
-"""Numbers that a fit takes from its references."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -80,16 +78,15 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
 
 
 def _left(correction: Correction, references: Sequence[Reference]) -> float | None:
-    """What a fit leaves: the worst residual, or twice their spread, which few points make larger.
+    """What a fit leaves: the worst residual, or twice the error at references that it was not asked about.
 
     None without a fit, and where it has no more points than it has to have: such a fit leaves nothing and says nothing.
     """
-    found = [each.after for each in residuals(correction, references) if each.reference.used]
-    free = len(found) - FITTED.get(correction.kind, 0)
-    if correction.kind == "none" or free < 1:
+    used = [reference for reference in references if reference.used]
+    left_out = left_out_error(correction.kind, used, correction.unit_in, correction.degree)
+    if correction.kind == "none" or not math.isfinite(left_out):
         return None
-    spread = math.sqrt(sum(each * each for each in found) / free)
-    return max(2.0 * spread, *(abs(each) for each in found))
+    return max(2.0 * left_out, *(abs(each.after) for each in residuals(correction, used)))
 
 
 def _one_count(standing: Channel, raw: float) -> float:

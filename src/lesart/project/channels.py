@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from lesart.core import calm, law
@@ -15,7 +16,7 @@ from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.quantity import Quantity
-from lesart.core.true.correction import FITS, Correction, fit_correction
+from lesart.core.true.correction import DEGREES, FITS, Correction, fit_correction
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit, conversion, parse_unit
@@ -35,11 +36,17 @@ CHANNEL = (
 )
 STALE_AFTER = next(parameter for parameter in FIELD if parameter.name == "stale_after")
 CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
-TRUE = (Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),)
+TRUE = (
+    Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),
+    Parameter("degree", "degree", "integer", "of a polynomial", DEGREES[0], lowest=DEGREES[0], highest=DEGREES[1]),
+    Parameter("tare", "tare", "any quantity", "taken off behind the fit: what is there and shall not count", "0"),
+    Parameter("residual", "left at most", "any quantity", "a larger error after the fit is a note; 0: tolerances of "
+              "the known values", "0", lowest=0),
+)  # fmt: skip
 
 
 def neighbours_of(tables: object) -> dict[str, Neighbour]:
-    """What channels have to know of each other. One whose unit cannot be read says so itself."""
+    """What channels have to know of each other."""
     found = {}
     for name, table in tables.items() if isinstance(tables, Mapping) else ():
         fit = table.get("fit", {}) if isinstance(table, Mapping) else {}
@@ -102,7 +109,7 @@ def check_channel(
     limits = [_in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
     if len(limits) == 2 and not limits[0] < limits[1]:
         problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
-    references, correction = _true(table.get("true", {}), f"{place}.true", unit, problems)
+    references, correction, limit = _true(table.get("true", {}), f"{place}.true", unit, problems)
     filters, words = _filters(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
     chain = _chain(place, values["raw_unit"], laws, correction, filters, unit, neighbours or {}, problems)
@@ -111,7 +118,7 @@ def check_channel(
     says = ", ".join(words) or "as measured"
     return Channel(
         name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
-        chain, references, correction, field, says,
+        chain, references, correction, limit, field, says,
     ), []  # fmt: skip
 
 
@@ -204,29 +211,46 @@ def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]
         return 0.0
 
 
+def _difference(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:
+    """A difference in the channel's unit: of a temperature only its scale counts, and nothing needs no unit."""
+    if quantity.value == 0 and quantity.unit.symbol == "1":
+        return 0.0
+    if quantity.unit.dimension != unit.dimension:
+        problems.append(Problem(place, f'"{quantity}"', f'it must be a difference in {unit}, like "0.1 {unit}"'))
+        return 0.0
+    return float(quantity.value * quantity.unit.scale / unit.scale)
+
+
 def _true(
     table: object, place: str, unit: Unit, problems: list[Problem]
-) -> tuple[tuple[Reference, ...], Correction | None]:
+) -> tuple[tuple[Reference, ...], Correction | None, float]:
     values, found = read_table(TRUE, table, place, also=("references",))
     if found or not isinstance(table, Mapping):
         problems += found
-        return (), None
+        return (), None, 0.0
     references = []
     before = len(problems)
+    limit, tare = (_difference(values[name], unit, f"{place}.{name}", problems) for name in ("residual", "tare"))
     for index, entry in enumerate(_tables(table, "references", place, problems)):
         here = f"{place}.references[{index}]"
         each, wrong = read_table(REFERENCE, entry, here)
         problems += wrong
         if not wrong:
             true, indicated = (_in_unit(each[name], unit, f"{here}.{name}", problems) for name in ("true", "indicated"))
-            references.append(Reference(true, indicated, each["count"], each["taken"], each["used"]))
+            known = REFERENCE[0].tolerance(entry["true"]) * float(each["true"].unit.scale / unit.scale)
+            spread, drift = (_difference(each[name], unit, f"{here}.{name}", problems) for name in ("spread", "drift"))
+            references.append(
+                Reference(true, indicated, each["count"], each["taken"], each["used"], known, spread, drift,
+                          each["way"], each["remark"])
+            )  # fmt: skip
     if len(problems) > before:
-        return (), None
+        return (), None, limit
     try:
-        return tuple(references), fit_correction(values["kind"], references, unit)
+        fitted = fit_correction(values["kind"], references, unit, values["degree"])
+        return tuple(references), replace(fitted, tare=tare), limit
     except ValueError as error:
         problems.append(Problem(f"{place}.references", "", str(error)))
-        return tuple(references), None
+        return tuple(references), None, limit
 
 
 def _chain(

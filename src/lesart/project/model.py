@@ -39,6 +39,7 @@ class Channel:
     chain: Chain
     references: tuple[Reference, ...]
     correction: Correction
+    residual_limit: float
     field: Field
     says: str
     """What its filters do, in a few words."""

@@ -264,6 +264,10 @@ class LesartApp(LinkedApp):
         """The selected law or filter among the others."""
         self._do(lambda desk: desk.move_entry(by))
 
+    def action_tare(self) -> None:
+        """What is read at the cursor becomes nothing."""
+        self._do(lambda desk: desk.tare())
+
     def action_next_unit(self) -> None:
         """Of the field that Fit looks at."""
         self._do(lambda desk: desk.next_unit())

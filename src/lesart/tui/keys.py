@@ -55,6 +55,7 @@ KEYS = (
     Key("delete", "delete", "take the selected one away", "take_away"),
     Key("K", "K", "move the selected law or filter up", "move_entry(-1)"),
     Key("J", "J", "move the selected law or filter down", "move_entry(1)"),
+    Key("z", "z", "tare: what is read at the cursor becomes nothing", "tare"),
     Key("U", "U", "show the field in the next unit: °C, °F, K", "next_unit"),
     Key("l", "l", "next leaf of a step that has several", "leaf(1)"),
     Key("L", "L", "leaf before", "leaf(-1)", False),

@@ -4,21 +4,37 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
-from lesart.core.block import Block
+from lesart.core.block import Block, Floats
+from lesart.core.law.curve import Table
+from lesart.core.true.bent import Bent
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 
-FITS = ("none", "offset", "line")
+FITS = ("none", "offset", "gain", "line", "polynomial", "piecewise line", "monotone cubic")
+"""From the simplest to the most yielding."""
+DEGREES = 2, 4
+STEPS = 65
+"""Places at which a polynomial is looked at for turning round."""
+
+
+class Curve(Protocol):
+    """A fit that is no straight line: quantity to quantity, rising, float64 arrays of one shape."""
+
+    def forward(self, x: Floats) -> Floats: ...
+    def inverse(self, y: Floats) -> Floats: ...
+    def slope(self, x: Floats) -> Floats: ...
 
 
 @dataclass(frozen=True)
 class Correction:
-    """corrected = gain × indicated + offset, known between the least and the greatest reference.
+    """corrected = gain × indicated + offset, or what ``curve`` says, known between the least and greatest reference.
 
-    ``covered`` is the range of indicated values the references reach; None without references.
+    ``covered`` is the range of indicated values the references reach; None without references. ``points`` is how many
+    were used. ``tare`` is taken off behind the fit: references know nothing of it.
     """
 
     kind: str
@@ -26,6 +42,9 @@ class Correction:
     offset: float
     covered: tuple[float, float] | None
     unit_in: Unit
+    curve: Curve | None = None
+    points: int = 0
+    tare: float = 0.0
     memory_samples: int = 0
 
     @property
@@ -33,23 +52,39 @@ class Correction:
         """A correction stays in the reading's unit."""
         return self.unit_in
 
+    @property
+    def degree(self) -> int:
+        """Of a polynomial; the usual one of all others."""
+        return len(self.curve.coefficients) - 1 if isinstance(self.curve, Bent) else DEGREES[0]
+
     def initial(self) -> None:
         """It keeps nothing."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
         """Corrected values, marks as they were."""
-        return None, block.with_values(block.x * self.gain + self.offset)
+        if self.curve is not None:
+            return None, block.with_values(self.curve.forward(block.x) - self.tare)
+        return None, block.with_values(block.x * self.gain + (self.offset - self.tare))
 
     def corrected(self, indicated: float) -> float:
-        """One value."""
+        """One value, the tare taken off."""
+        return self.fitted(indicated) - self.tare
+
+    def fitted(self, indicated: float) -> float:
+        """One value by the fit alone."""
+        if self.curve is not None:
+            return float(self.curve.forward(np.array([indicated]))[0])
         return indicated * self.gain + self.offset
 
     def slope(self, x: float) -> float:
-        """The same everywhere."""
-        return self.gain
+        """Corrected per indicated."""
+        return self.gain if self.curve is None else float(self.curve.slope(np.array([x]))[0])
 
     def inverse(self, y: float) -> float:
         """The indication that is corrected to ``y``."""
+        y = y + self.tare
+        if self.curve is not None:
+            return float(self.curve.inverse(np.array([y]))[0])
         return (y - self.offset) / self.gain
 
 
@@ -62,30 +97,119 @@ class Residual:
     after: float
 
 
-def fit_correction(kind: str, references: Sequence[Reference], unit: Unit) -> Correction:
-    """Least squares of true on indicated. Kinds: ``none``; ``offset``, the mean error; ``line``, gain and offset.
+def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degree: int = 2) -> Correction:
+    """Least squares of true on indicated, weighted by 1 ÷ spread² where every reference used has a spread.
 
-    A line through fewer than two different indications falls back to an offset, and an offset without references to
-    none: two unknowns cannot be had from one point. Raises ValueError with a clause when the line would not rise.
+    Kinds: ``none``; ``offset``, the mean error; ``gain``, a line through zero; ``line``; ``polynomial`` of ``degree``;
+    ``piecewise line`` and ``monotone cubic`` through all points, several at one place as their mean. A fit with fewer
+    different indications than it has numbers falls back to the next simpler one, and an offset without references to
+    none: two unknowns cannot be had from one point. Raises ValueError with a clause when it would not rise.
     """
     used = [reference for reference in references if reference.used]
     if kind == "none" or not used:
         return Correction("none", 1.0, 0.0, None, unit)
-    indicated = np.array([reference.indicated for reference in used])
-    true = np.array([reference.true for reference in used])
-    covered = (float(indicated.min()), float(indicated.max()))
-    if kind == "offset" or covered[0] == covered[1]:
-        return Correction("offset", 1.0, float(np.mean(true - indicated)), covered, unit)
+    points = _points(used)
+    places = len(np.unique(points.indicated))
+    if kind == "gain":
+        return _gain(points, unit)
+    if kind == "polynomial" and places > degree:
+        return _polynomial(points, unit, degree)
+    if kind == "monotone cubic" and places > 2:
+        return _through(points, unit, is_cubic=True)
+    if kind in ("piecewise line", "monotone cubic") and places > 1:
+        return _through(points, unit, is_cubic=False)
+    if kind == "offset" or places == 1:
+        offset = float(np.average(points.true - points.indicated, weights=points.weight))
+        return Correction("offset", 1.0, offset, points.covered, unit, points=len(used))
+    return _line(points, unit)
+
+
+@dataclass(frozen=True, eq=False)
+class _Points:
+    """References used, each array of shape (n,)."""
+
+    indicated: Floats
+    true: Floats
+    weight: Floats
+
+    @property
+    def covered(self) -> tuple[float, float]:
+        return float(self.indicated.min()), float(self.indicated.max())
+
+
+def _points(used: Sequence[Reference]) -> _Points:
+    spreads = np.array([reference.spread for reference in used])
+    weight = 1.0 / spreads**2 if (spreads > 0).all() else np.ones(len(used))
+    return _Points(
+        np.array([reference.indicated for reference in used]), np.array([reference.true for reference in used]),
+        weight / weight.max(),
+    )  # fmt: skip
+
+
+def _gain(points: _Points, unit: Unit) -> Correction:
+    size = float(points.weight @ points.indicated**2)
+    if not size > 0:
+        raise ValueError("a gain needs a reference away from zero; all of these indicate nothing")
+    gain = float(points.weight @ (points.indicated * points.true)) / size
+    return Correction("gain", _rising(gain), 0.0, points.covered, unit, points=len(points.true))
+
+
+def _line(points: _Points, unit: Unit) -> Correction:
     # Centred, so that references far from zero lose no digits.
-    centre_in, centre_true = float(indicated.mean()), float(true.mean())
-    across, along = indicated - centre_in, true - centre_true
-    gain = float(across @ along / (across @ across))
+    centre_in = float(np.average(points.indicated, weights=points.weight))
+    centre_true = float(np.average(points.true, weights=points.weight))
+    across, along = points.indicated - centre_in, points.true - centre_true
+    gain = _rising(float((points.weight * across) @ along / ((points.weight * across) @ across)))
+    return Correction("line", gain, centre_true - gain * centre_in, points.covered, unit, points=len(points.true))
+
+
+def _rising(gain: float) -> float:
     if not gain > 0:
         raise ValueError(
             f"a line through these references has a gain of {gain:.4g}, so the reading could not be turned back; "
             "check which value is true and which indicated"
         )
-    return Correction("line", gain, centre_true - gain * centre_in, covered, unit)
+    return gain
+
+
+def _polynomial(points: _Points, unit: Unit, degree: int) -> Correction:
+    low, high = points.covered
+    centre, scale = 0.5 * (low + high), 0.5 * (high - low)
+    powers = np.vander((points.indicated - centre) / scale, degree + 1, increasing=True)
+    root = np.sqrt(points.weight)
+    coefficients = np.linalg.lstsq(powers * root[:, None], points.true * root, rcond=None)[0]
+    bent = Bent(tuple(coefficients.tolist()), centre, scale, low, high)
+    steep = bent.slope(np.linspace(low, high, STEPS))
+    if not (steep > 0).all():
+        at = float(np.linspace(low, high, STEPS)[int(np.argmin(steep))])
+        raise ValueError(
+            f"a polynomial of degree {degree} through these references turns round near {at:.4g}, so the reading could "
+            "not be turned back; take a line, or more references"
+        )
+    return _of_curve("polynomial", bent, points, unit)
+
+
+def _through(points: _Points, unit: Unit, *, is_cubic: bool) -> Correction:
+    places, which = np.unique(points.indicated, return_inverse=True)
+    weight = np.bincount(which, points.weight)
+    true = np.bincount(which, points.weight * points.true) / weight
+    falls = np.flatnonzero(np.diff(true) <= 0)
+    if len(falls):
+        at = float(places[falls[0]])
+        raise ValueError(
+            f"the true values of these references do not rise behind {at:.4g}, so no curve through them can be turned "
+            "back; check that reference, or take a line"
+        )
+    table = Table(tuple(places.tolist()), tuple(true.tolist()), is_cubic, "extend", unit, unit)
+    return _of_curve("monotone cubic" if is_cubic else "piecewise line", table, points, unit)
+
+
+def _of_curve(kind: str, curve: Curve, points: _Points, unit: Unit) -> Correction:
+    """With the straight line between its ends as gain and offset, for those who ask for one figure."""
+    low, high = points.covered
+    ends = curve.forward(np.array([low, high]))
+    gain = float(ends[1] - ends[0]) / (high - low)
+    return Correction(kind, gain, float(ends[0]) - gain * low, (low, high), unit, curve, len(points.true))
 
 
 def residuals(correction: Correction, references: Sequence[Reference]) -> tuple[Residual, ...]:
@@ -94,7 +218,7 @@ def residuals(correction: Correction, references: Sequence[Reference]) -> tuple[
         Residual(
             reference,
             reference.indicated - reference.true,
-            correction.corrected(reference.indicated) - reference.true,
+            correction.fitted(reference.indicated) - reference.true,
         )
         for reference in references
     )

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
+
 import numpy as np
 
 from lesart.core.block import Block
-from lesart.core.notes import DOUBT, FAULT, REMARK, Note
+from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import plain_number
-from lesart.core.true.correction import Correction
+from lesart.core.true.correction import Correction, residuals
+from lesart.core.true.judge import far_off, judge
+from lesart.core.true.reference import Reference
 
+MUCH_WORSE = 2.0
+"""So many times the leave-one-out error of another fit is no chance."""
 FAULT_SHARE = 0.25
 """Extrapolating by more than this part of the covered span is a fault: a line fitted there says little about it."""
 
@@ -44,7 +51,7 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
     if beyond[side] <= 0:
         return []
     reach, stop = (high, last) if side == "above" else (low, first)
-    reach, stop = correction.corrected(reach), correction.corrected(stop)
+    reach, stop = correction.fitted(reach), correction.fitted(stop)
     span = last - first
     mark = FAULT if span == 0 or beyond[side] > FAULT_SHARE * span else DOUBT
     digits = 4
@@ -57,4 +64,99 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
             figure=reach, unit=unit, limit=stop,
             remedy=f"take a reference near {plain_number(reach, 2)} {unit}",
         )
+    ]  # fmt: skip
+
+
+def inspect_references(
+    channel: str, correction: Correction, references: Sequence[Reference], limit: float, key: Key
+) -> list[Note]:  # fmt: skip
+    """Notes on the references themselves and on how well the fit goes through them.
+
+    ``limit`` is what may be left after the fit, in the reading's unit; 0 leaves it to the known values' tolerances.
+    ``key`` is where they stand in the project.
+    """
+    used = [reference for reference in references if reference.used]
+    if correction.covered is None or not used:
+        return []
+    notes = [
+        *_unsettled(channel, references, correction, key), *_left(channel, references, correction, limit, key),
+        *_far(channel, references, correction, key), *_too_yielding(channel, references, correction, key),
+    ]  # fmt: skip
+    if correction.kind == "line" and len(used) == 2:
+        notes.append(
+            Note(REMARK, "true", channel,
+                 f"{channel}: two references fix a line exactly, so nobody can say how well it fits.",
+                 figure=2.0, limit=3.0, remedy="record a third one between or beyond them", place=key)
+        )  # fmt: skip
+    return notes
+
+
+def _shown(amount: float, correction: Correction, digits: int = 3) -> str:
+    return f"{plain_number(amount, digits)} {correction.unit_in}".removesuffix(" 1")
+
+
+def _unsettled(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
+    """References whose samples were still on their way."""
+    return [
+        Note(DOUBT, "true", channel,
+             f"{channel}: the reference of {_shown(each.true, correction, 5)} had not settled: it moved by "
+             f"{_shown(each.drift, correction)} while it was taken, and scattered by "
+             f"{_shown(each.spread, correction, 2)}.",
+             figure=abs(each.drift), unit=str(correction.unit_in), limit=each.spread,
+             remedy="wait and record it again", place=(*key, "references", index, "drift"))
+        for index, each in enumerate(references) if each.used and not each.has_settled
+    ]  # fmt: skip
+
+
+def _left(
+    channel: str, references: Sequence[Reference], correction: Correction, limit: float, key: Key
+) -> list[Note]:  # fmt: skip
+    """The reference that the fit misses most, where that is more than it may."""
+    missed = []
+    for index, each in enumerate(residuals(correction, references)):
+        by_chance = 2.0 * each.reference.spread / math.sqrt(each.reference.count)
+        allowed = limit or (each.reference.tolerance + by_chance if each.reference.tolerance else math.inf)
+        if each.reference.used and abs(each.after) > allowed:
+            missed.append((abs(each.after), allowed, index, each))
+    if not missed:
+        return []
+    most, allowed, index, each = max(missed, key=lambda entry: entry[0])
+    said = "may be left" if limit else "it is known to, its scatter included"
+    return [
+        Note(DOUBT, "true", channel,
+             f"{channel}: at {_shown(each.reference.true, correction, 5)} the fit leaves {_shown(most, correction)}; "
+             f"{_shown(allowed, correction, 2)} {said}.",
+             figure=most, unit=str(correction.unit_in), limit=allowed,
+             remedy="look at that reference, or take a fit that bends", place=(*key, "references", index, "true"))
+    ]  # fmt: skip
+
+
+def _far(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
+    """One far-off point is pointed out, not removed."""
+    far = far_off(references, correction.unit_in)
+    if far is None:
+        return []
+    index = next(place for place, each in enumerate(references) if each is far.reference)
+    return [
+        Note(DOUBT, "true", channel,
+             f"{channel}: the reference of {_shown(far.reference.true, correction, 5)} lies "
+             f"{_shown(abs(far.after), correction)} from a line through the others.",
+             figure=abs(far.after), unit=str(correction.unit_in), remedy="record it again, or leave it out",
+             mend=(Mend((*key, "references", index, "used"), False),))
+    ]  # fmt: skip
+
+
+def _too_yielding(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
+    """A fit that errs more where it was not asked than a simpler one does."""
+    judged = judge(references, correction.unit_in, correction.degree)
+    chosen = next(each for each in judged if each.kind == correction.kind)
+    proposed = next((each for each in judged if each.is_proposed), None)
+    if proposed is None or not chosen.left_out > MUCH_WORSE * proposed.left_out or proposed.kind == "none":
+        return []
+    return [
+        Note(DOUBT, "true", channel,
+             f"{channel}: a reference left out is missed by {_shown(chosen.left_out, correction)} by this fit, "
+             f"{chosen.kind}, and by {_shown(proposed.left_out, correction)} by {proposed.kind}.",
+             figure=chosen.left_out, unit=str(correction.unit_in), limit=proposed.left_out,
+             remedy=f"fit {proposed.kind}", mend=(Mend((*key, "kind"), proposed.kind),))
     ]  # fmt: skip

@@ -2,26 +2,71 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
+import numpy as np
+
+from lesart.core.block import Block
 from lesart.core.parameters import Parameter
+
+FEWEST = 8
+"""Samples below which a drift cannot be told from chance."""
+WAYS = ("", "up", "down")
 
 
 @dataclass(frozen=True)
 class Reference:
-    """``true`` and ``indicated`` in the reading's unit, before any correction; ``count`` samples were averaged."""
+    """``true`` and ``indicated`` in the reading's unit, before any correction; ``count`` samples were averaged.
+
+    ``tolerance`` is how far the known value itself may be off, ``spread`` the standard deviation of the samples,
+    ``drift`` how far they moved from the first to the last, by a straight line; 0 where nobody said.
+    """
 
     true: float
     indicated: float
     count: int = 1
     taken: str = ""
     used: bool = True
+    tolerance: float = 0.0
+    spread: float = 0.0
+    drift: float = 0.0
+    way: str = ""
+    remark: str = ""
+
+    @property
+    def has_settled(self) -> bool:
+        """Did the samples drift by no more than they scatter, and than the scatter of their slope?"""
+        if not self.spread > 0 or self.count < FEWEST:
+            return True
+        by_chance = 3.0 * self.spread * math.sqrt(12.0 / self.count)
+        return abs(self.drift) <= max(self.spread, by_chance)
 
 
 PARAMETERS = (
-    Parameter("true", "true", "any quantity", "the known value, e.g. 10 kg"),
+    Parameter(
+        "true", "true", "any quantity", "the known value, e.g. 10 kg; ± 5 g says how well it is known", toleranced=True
+    ),
     Parameter("indicated", "indicated", "any quantity", "what Lesart showed before correction, e.g. 10.24 kg"),
     Parameter("count", "samples", "integer", "how many samples were averaged", 1, lowest=1),
     Parameter("taken", "taken", "text", "when, as a remark", ""),
     Parameter("used", "used", "flag", "false leaves it out of the fit without deleting it", True),
+    Parameter("spread", "spread", "any quantity", "standard deviation of the samples", "0"),
+    Parameter("drift", "drift", "any quantity", "from the first sample to the last; 0 where it had settled", "0"),
+    Parameter("way", "way", "choice", "was the value reached from below or above", "", choices=WAYS),
+    Parameter("remark", "remark", "text", "of your own", "", longest=80),
 )
+
+
+def spread_and_drift(block: Block) -> tuple[float, float]:
+    """Standard deviation of the good samples about a straight line, and how far that goes from the first to the last.
+
+    About the line and not about the mean, because a drift is no scatter. Zeros for fewer than ``FEWEST``.
+    """
+    t, x = block.t[block.usable], block.x[block.usable]
+    if len(x) < FEWEST or not t[-1] > t[0]:
+        return 0.0, 0.0
+    across = t - t.mean()
+    steep = float(across @ (x - x.mean()) / (across @ across))
+    left = x - x.mean() - steep * across
+    return float(np.sqrt(left @ left / (len(x) - 2))), steep * float(t[-1] - t[0])

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
 from lesart.core.notes import Key
-from lesart.core.true.correction import Correction, Residual, residuals, worst
+from lesart.core.true.correction import Correction, Residual, residuals
+from lesart.core.true.judge import hysteresis, judge
 from lesart.desk.views import Chart, Line, Series, Workspace, numeral
 from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, wrapped
 
@@ -19,7 +22,11 @@ def build(context: Context) -> Workspace:
     lines: list[Line] = []
     if found:
         lines.append(
-            (label(f"   {'reference':>12} {'indicated':>14} {'before':>10} {'after':>10}   taken    samples  used"),)
+            (
+                label(
+                    f"   {'reference':>14} {'indicated':>12} {'before':>8} {'after':>8} {'spread':>8}  taken     n used"
+                ),
+            )
         )
     for index, each in enumerate(found):
         lines.append(_row(context, (*place, "references", index), index, each, decimals))
@@ -28,7 +35,7 @@ def build(context: Context) -> Workspace:
             (text("No references yet, so nobody can say whether this is right."),),
             (label("Put the cursor where a known value was on the sensor; "), text("+"), label(" records it.")),
         ]
-    lines += [(), *_fit_lines(context, place, channel.correction, found, decimals)]
+    lines += [(), *_fit_lines(context, place, channel.correction, decimals)]
     for number_, note in enumerate(context.notes, 1):
         if note.step == "true" and note.channel == channel.name:
             lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
@@ -40,37 +47,61 @@ def build(context: Context) -> Workspace:
 
 def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) -> Line:
     used = each.reference.used
+    spread = f"{each.reference.spread:.{decimals}f}" if each.reference.spread else "—"
+    settled = label(" ") if each.reference.has_settled else text("‡", "rubric")
     return (
         text("   "),
-        value(context.project, (*key, "true"), width=12, tone="text" if used else "faint",
+        value(context.project, (*key, "true"), width=14, tone="text" if used else "faint",
               title=f"reference {index + 1}"),
         text(" "),
-        value(context.project, (*key, "indicated"), width=14, tone="text" if used else "faint",
+        value(context.project, (*key, "indicated"), width=12, tone="text" if used else "faint",
               title=f"reference {index + 1}, indicated"),
-        text(f" {signed(each.before, decimals):>10}", "rubric" if used else "faint"),
-        text(f" {signed(each.after, decimals):>10}", "verdigris" if used else "faint"),
-        label(f"   {each.reference.taken[:8]:<8} {each.reference.count:>7}  "),
+        text(f" {signed(each.before, decimals):>8}", "rubric" if used else "faint"),
+        text(f" {signed(each.after, decimals):>8}", "verdigris" if used else "faint"),
+        label(f" {spread:>8}"), settled, label(f" {each.reference.taken[:5]:<5} {each.reference.count:>5} "),
         value(context.project, (*key, "used"), title=f"reference {index + 1}, used"),
     )  # fmt: skip
 
 
-def _fit_lines(
-    context: Context, place: Key, correction: Correction, found: tuple[Residual, ...], decimals: int
-) -> list[Line]:
+def _fit_lines(context: Context, place: Key, correction: Correction, decimals: int) -> list[Line]:
+    """The fit chosen, what it knows, and every kind of fit with its errors."""
     unit = correction.unit_in.symbol
-    left = worst(found)
     line = [label("   fit "), value(context.project, (*place, "kind"))]
-    if correction.kind == "line":
+    if correction.kind == "polynomial":
+        line += [label(" of degree "), value(context.project, (*place, "degree"))]
+    if correction.curve is None and correction.kind in ("line", "gain"):
         line += [label("   gain "), text(f"{correction.gain:.6f}".rstrip("0"))]
-    if correction.kind != "none":
+    if correction.kind in ("line", "offset"):
         line += [label("   offset "), text(f"{signed(correction.offset, decimals + 1)} {unit}")]
-    if left is not None:
-        line += [label("   worst left "), text(f"{left:.{decimals}f} {unit}", "verdigris")]
+    line += [label("   tare "), value(context.project, (*place, "tare"))]
     if correction.covered is None:
         return [tuple(line)]
-    low, high = (correction.corrected(edge) for edge in correction.covered)
+    low, high = (correction.fitted(edge) for edge in correction.covered)
     known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
-    return [tuple(line), (label("   known from "), text(known), label(", a guess beyond"))]
+    lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond"))]
+    far = hysteresis(context.channel.references)
+    if far is not None:
+        difference = f"{signed(far[0], decimals)} {unit}"
+        lines.append((label("   up less down at most "), text(difference), label(f" at {far[1]:.{decimals}f} {unit}")))
+    return [*lines, (), *_judged_lines(context, correction, decimals)]
+
+
+def _judged_lines(context: Context, correction: Correction, decimals: int) -> list[Line]:
+    lines: list[Line] = [(label(f"   {'fits':<18}{'worst':>9}{'RMS':>9}{'left out':>10}"),)]
+    for each in judge(context.channel.references, correction.unit_in, correction.degree):
+        chosen = each.kind == correction.kind
+        figures = "".join(
+            f"{f'{figure:.{decimals}f}' if math.isfinite(figure) else '—':>{width}}"
+            for figure, width in ((each.worst, 9), (each.rms, 9), (each.left_out, 10))
+        )
+        said = "proposed" if each.is_proposed else each.why.split(";")[0][:32]
+        lines.append(
+            (
+                text(" ▌ " if chosen else "   ", "rubric"), text(f"{each.kind:<18}", bold=chosen),
+                text(figures, "verdigris" if chosen else "text"), label(f"   {said}"),
+            )
+        )  # fmt: skip
+    return lines
 
 
 def signed(amount: float, decimals: int) -> str:
@@ -132,10 +163,11 @@ def _fit_series(correction: Correction, low: float, high: float) -> list[Series]
         return []
 
     def error(indicated: float) -> float:
-        return indicated - correction.corrected(indicated)
+        return indicated - correction.fitted(indicated)
 
     first, last = correction.covered
-    known = Series("fit", [first, last], [error(first), error(last)], "verdigris")
+    across = [first + (last - first) * step / 80 for step in range(81)] if last > first else [first]
+    known = Series("fit", across, [error(point) for point in across], "verdigris")
     guesses = []
     for start, end in ((low, first), (last, high)):
         if end > start:

@@ -1,0 +1,129 @@
+"""How far a fit is to be trusted: its error where it was not asked, the point that is far off, up against down."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.true.correction import FITS, Correction, Residual, fit_correction, residuals
+from lesart.core.true.reference import Reference
+from lesart.core.units import Unit
+
+NUMBERS = {"none": 0, "offset": 1, "gain": 1, "line": 2}
+"""Numbers that a fit takes from its references; a polynomial one more than its degree, curves through points all."""
+NOT_WORSE = 1.15
+"""A simpler fit is proposed where its leave-one-out error is at most this many times the least."""
+FAR = 5.0
+"""A reference this many times as far off as the others usually are is pointed out."""
+FEWEST_FAR = 4
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A fit with its errors over the references used, all in the reading's unit; NaN where it has too few points.
+
+    ``left_out`` is the root mean square of the errors at each reference by the fit through all others. ``why`` says
+    why there is no such fit; ``is_proposed`` marks the simplest that is not worse than others.
+    """
+
+    kind: str
+    correction: Correction | None
+    worst: float
+    rms: float
+    left_out: float
+    why: str = ""
+    is_proposed: bool = False
+
+
+def judge(references: Sequence[Reference], unit: Unit, degree: int = 2) -> tuple[Judged, ...]:
+    """Every kind of fit, in the order of ``FITS``."""
+    used = [reference for reference in references if reference.used]
+    found = [_judged(kind, used, unit, degree) for kind in FITS]
+    known = [each.left_out for each in found if math.isfinite(each.left_out)]
+    if not known:
+        return tuple(found)
+    simplest = next(each for each in found if each.left_out <= NOT_WORSE * min(known))
+    return tuple(
+        Judged(each.kind, each.correction, each.worst, each.rms, each.left_out, each.why, each is simplest)
+        for each in found
+    )
+
+
+def _judged(kind: str, used: list[Reference], unit: Unit, degree: int) -> Judged:
+    nothing = float("nan")
+    try:
+        correction = fit_correction(kind, used, unit, degree)
+    except ValueError as error:
+        return Judged(kind, None, nothing, nothing, nothing, str(error))
+    if correction.kind != kind or not used:
+        return Judged(kind, None, nothing, nothing, nothing, f"{len(used)} references are too few")
+    after = np.array([residual.after for residual in residuals(correction, used)])
+    rms = float(np.sqrt(np.mean(after * after)))
+    return Judged(kind, correction, float(np.abs(after).max()), rms, left_out_error(kind, used, unit, degree))
+
+
+def left_out_error(kind: str, used: Sequence[Reference], unit: Unit, degree: int = 2) -> float:
+    """Root mean square of the error at each reference by the fit through the others; NaN where one has too few."""
+    squares = []
+    for place, reference in enumerate(used):
+        others = [*used[:place], *used[place + 1 :]]
+        try:
+            correction = fit_correction(kind, others, unit, degree)
+        except ValueError:
+            return float("nan")
+        if correction.kind != kind:
+            return float("nan")
+        squares.append((correction.fitted(reference.indicated) - reference.true) ** 2)
+    return math.sqrt(sum(squares) / len(squares)) if squares else float("nan")
+
+
+def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
+    """The one reference that a line through the others misses by far more than it misses the others; None without one.
+
+    Pointed out, never taken away: it may be the only one that is right.
+    """
+    used = [reference for reference in references if reference.used]
+    if len(used) < FEWEST_FAR:
+        return None
+    found = []
+    for place, reference in enumerate(used):
+        others = [*used[:place], *used[place + 1 :]]
+        try:
+            line = fit_correction("line", others, unit)
+        except ValueError:
+            continue
+        missed = abs(line.fitted(reference.indicated) - reference.true)
+        usual = max(math.sqrt(sum(each.after**2 for each in residuals(line, others)) / max(len(others) - 2, 1)),
+                    reference.spread)  # fmt: skip
+        found.append((missed / usual if usual > 0 else 0.0, missed, reference, line))
+    if not found:
+        return None
+    ratio, _, reference, line = max(found, key=lambda each: each[0])
+    if ratio < FAR:
+        return None
+    (residual,) = residuals(line, [reference])
+    return residual
+
+
+def hysteresis(references: Sequence[Reference]) -> tuple[float, float] | None:
+    """Largest difference of the errors on the way up and down, and the true value where it is; None without both.
+
+    Between the references of a way its error goes straight; only where both ways reach is compared.
+    """
+    ways = {}
+    for way in ("up", "down"):
+        points = sorted((each.true, each.indicated - each.true) for each in references if each.used and each.way == way)
+        if len(points) < 2:
+            return None
+        ways[way] = (np.array([true for true, _ in points]), np.array([error for _, error in points]))
+    low = max(float(true[0]) for true, _ in ways.values())
+    high = min(float(true[-1]) for true, _ in ways.values())
+    if not low < high:
+        return None
+    places = np.unique(np.clip(np.concatenate([true for true, _ in ways.values()]), low, high))
+    up, down = (np.interp(places, *ways[way]) for way in ("up", "down"))
+    most = int(np.argmax(np.abs(up - down)))
+    return float(up[most] - down[most]), float(places[most])

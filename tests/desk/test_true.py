@@ -1,0 +1,83 @@
+"""True at the desk: references with spread and tolerance, every fit beside each other, a tare by one key."""
+
+from __future__ import annotations
+
+import tomllib
+
+import pytest
+
+from lesart.desk.desk import Desk
+from lesart.desk.picture import picture_of
+from tests.conftest import AIR, MASS
+
+
+def words(desk: Desk) -> str:
+    """The lines of the workspace."""
+    lines = picture_of(desk).workspace.lines
+    return "\n".join("".join(span.text for span in line) for line in lines)
+
+
+def true_of(desk: Desk, channel: str) -> dict[str, object]:
+    """The table of a channel's references."""
+    found = tomllib.loads(desk.state.history.text)["channels"][channel].get("true", {})
+    assert isinstance(found, dict)
+    return found
+
+
+def test_a_reference_is_kept_with_its_spread_and_how_well_it_is_known(desk: Desk) -> None:
+    """Typed with a tolerance; scatter and drift of the samples beside it."""
+    desk.choose_channel(AIR)
+    desk.open_step(4)
+    desk.put_cursor(900.0)
+    desk.add("33.9 °C ± 0.2 °C")
+    assert not desk.state.message_is_fault, desk.state.message
+    (entry,) = true_of(desk, AIR)["references"]  # type: ignore[misc]
+    assert entry["true"] == "33.9 °C ± 0.2 °C"
+    assert entry["spread"].endswith("Δ°C")
+    (reference,) = desk.state.chosen.references
+    assert reference.tolerance == pytest.approx(0.2)
+    assert 0.05 < reference.spread < 0.5
+    assert reference.has_settled
+    desk.add("33 °C ± 2 kg")
+    assert desk.state.message_is_fault
+    assert "neither a share" in desk.state.message
+
+
+def test_every_fit_stands_beside_the_others(desk: Desk) -> None:
+    """The line that is fitted to the scale is the simplest that is not worse; another is one edit away."""
+    desk.open_step(4)
+    shown = words(desk)
+    assert "▌ line" in shown
+    assert "proposed" in shown.split("▌ line")[1].splitlines()[0]
+    desk.edit(("channels", MASS, "true", "kind"), "monotone cubic")
+    assert "▌ monotone cubic" in words(desk)
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    fit = next(each for each in chart.series if each.name == "fit")
+    for reference in desk.state.chosen.references:
+        near = min(range(len(fit.x)), key=lambda place: abs(fit.x[place] - reference.indicated))
+        assert fit.y[near] == pytest.approx(reference.indicated - reference.true, abs=0.01)
+    assert any("left out is missed" in note.text for note in desk.notes if note.channel == MASS)
+
+
+def test_a_tare_is_one_key(desk: Desk) -> None:
+    """What stands on the scale at the cursor is nothing from then on; twice changes little; undo takes it back."""
+    before = desk.state.history.text
+    desk.put_cursor(1439.9)
+    desk.tare()
+    assert "tare: 42.2" in desk.state.message
+    run = desk.bench.run(desk.state.project, desk.state.chosen)
+    assert abs(run.reading_at("calm", 1439.9).value) < 0.1
+    assert any("tare 42.20" in line for line in _at_true(desk))
+    first = desk.state.chosen.correction.tare
+    desk.tare()
+    assert desk.state.chosen.correction.tare == pytest.approx(first, abs=1e-6)
+    residual = next(line for line in _at_true(desk) if "40.000 kg" in line)
+    assert "+0.449" in residual
+    desk.undo()
+    assert desk.state.history.text == before
+
+
+def _at_true(desk: Desk) -> list[str]:
+    desk.open_step(4)
+    return words(desk).splitlines()
