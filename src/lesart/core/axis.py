@@ -18,6 +18,21 @@ def round_ticks(low: float, high: float, most: int) -> list[float]:
     return _multiples(low, high, next(power * each for each in (1, 2, 5, 10) if (high - low) / (power * each) <= most))
 
 
+def decade_ticks(low: float, high: float, most: int) -> list[float]:
+    """Of an axis of logarithms: whole powers of ten, and 2 and 5 times them where there is room."""
+    for parts in ((1, 2, 5), (1, 3), (1,)):
+        every = [power + math.log10(part) for power in range(math.floor(low), math.ceil(high) + 1) for part in parts]
+        inside = [tick for tick in every if low - 1e-9 <= tick <= high + 1e-9]
+        if len(inside) <= most:
+            return inside
+    return inside
+
+
+def decade_labels(ticks: Sequence[float]) -> list[str]:
+    """The numbers whose logarithms they are."""
+    return [f"{10.0**tick:.3g}" for tick in ticks]
+
+
 def clock_ticks(low_s: float, high_s: float, most: int) -> list[float]:
     """Round times; whole weeks where days are too near each other."""
     fitting = (step for step in _CLOCK_STEPS_S if (high_s - low_s) / step <= most)

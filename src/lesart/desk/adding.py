@@ -29,7 +29,8 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
             typed = f"{typed} {values['to']}" if typed == "table" else typed
         return entries.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
     if state.step == 5:
-        return entries.add_filter(editor, text, channel, typed)
+        interval_s = bench.timing(bench.run(project, channel).blocks["true"]).interval_s
+        return entries.add_filter(editor, text, channel, typed, interval_s)
     entries.list_of(state.step, channel.name)
     indicated = bench.run(project, channel).blocks["law"]
     moment = clock(state.cursor_s).partition(".")[0]

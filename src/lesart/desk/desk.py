@@ -286,7 +286,7 @@ class Desk:
         """The next leaf of a step that has several."""
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
-            self.state = self.state.says("This step has one leaf only; 1 Wire and 3 Law have several.")
+            self.state = self.state.says("This step has one leaf only; 1 Wire, 3 Law and 5 Calm have several.")
             return
         at = leaves.index(self.state.leaf_of(step))
         self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")
@@ -305,8 +305,9 @@ class Desk:
                 return
             self._take(changed.text, changed.deed)
             if changed.select is not None:
-                if changed.select[2:3] == ("law",):
-                    self.state = self.state.turned_to(3, LEAVES[3][0])  # where it is seen
+                step = {"law": 3, "calm": 5}.get(str(changed.select[2:3][0])) if changed.select[2:3] else None
+                if step is not None:
+                    self.state = self.state.turned_to(step, LEAVES[step][0])  # where it is seen
                 self.state = self.state.select(changed.select)
         except ProjectError as error:
             self.state = self.state.says(str(error.problems[0]), fault=True)

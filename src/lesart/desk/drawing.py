@@ -24,5 +24,6 @@ def draw_subject(subject: Subject, path: Path, title: str) -> None:
             series, visible(f"{title} · {subject.title}"), visible(subject.x_label), visible(subject.y_label),
             subject.x_range, subject.y_range,
             cursor=subject.cursor, bands=subject.bands, time_axis=subject.time_axis,
+            decades=subject.decades,
         )  # fmt: skip
     write_drawing(figure, path)

@@ -119,15 +119,18 @@ def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
     return found
 
 
-def add_filter(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
-    """A filter behind the others. Raises RequestError for a kind that is not there."""
+def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval_s: float) -> Changed:
+    """A filter behind the others; samples come every ``interval_s``. Raises RequestError for an unknown kind."""
     kind, _ = _kind(typed, calm.KINDS, "filter")
     key = list_of(5, channel.name)
     index = len(value_at(read_tables(text), key) or [])
     entry: dict[str, Any] = {"kind": kind.name}
     ends = {"lowest": channel.lowest, "highest": channel.highest}
+    fresh = kind.start(channel.unit, interval_s)
     for parameter in kind.parameters:
-        if parameter.default is None:
+        if parameter.name in fresh:
+            entry[parameter.name] = fresh[parameter.name]
+        elif parameter.default is None:
             entry[parameter.name] = _written(ends[parameter.name], channel.unit)
         else:
             entry[parameter.name] = parameter.default

@@ -12,6 +12,7 @@ from lesart.project.model import Channel, Project
 LEAVES: dict[int, tuple[str, ...]] = {
     1: ("joins", "parts", "sums", "supply", "bring-up"),
     3: ("laws", "how sure", "what fits"),
+    5: ("filters", "step", "frequencies", "what there is"),
 }
 """Steps whose workspace has several leaves."""
 

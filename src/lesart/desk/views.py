@@ -51,7 +51,10 @@ class Series:
 
 @dataclass(frozen=True)
 class Chart:
-    """Evidence. ``cursor`` is where the red line stands; ``bands`` are x positions of marked samples, by word."""
+    """Evidence. ``cursor`` is where the red line stands; ``bands`` are x positions of marked samples, by word.
+
+    With ``decades`` x are logarithms to the base of ten, and its ticks say what they are of.
+    """
 
     title: str
     series: tuple[Series, ...]
@@ -62,6 +65,7 @@ class Chart:
     cursor: float | None = None
     bands: tuple[tuple[str, Sequence[float]], ...] = ()
     time_axis: bool = False
+    decades: bool = False
 
 
 @dataclass(frozen=True)

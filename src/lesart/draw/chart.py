@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from lesart.core.axis import clock_labels, clock_ticks, round_labels, round_ticks
+from lesart.core.axis import clock_labels, clock_ticks, decade_labels, decade_ticks, round_labels, round_ticks
 from lesart.draw.paper import INK, new_figure
 
 if TYPE_CHECKING:
@@ -30,7 +30,7 @@ class PlotSeries:
 def draw_chart(
     series: Sequence[PlotSeries], title: str, x_label: str, y_label: str, x_range: tuple[float, float],
     y_range: tuple[float, float], *, cursor: float | None = None, bands: Sequence[tuple[str, Sequence[float]]] = (),
-    time_axis: bool = False,
+    time_axis: bool = False, decades: bool = False,
 ) -> Figure:  # fmt: skip
     """180 × 110 mm."""
     figure = new_figure(180, 110)
@@ -51,13 +51,13 @@ def draw_chart(
             )
     if cursor is not None and x_range[0] <= cursor <= x_range[1]:
         axes.axvline(cursor, color=INK["rubric"], linewidth=0.8)
-    _dress(axes, title, x_label, y_label, x_range, y_range, time_axis)
+    _dress(axes, title, x_label, y_label, x_range, y_range, time_axis, decades)
     return figure
 
 
 def _dress(
     axes: Axes, title: str, x_label: str, y_label: str, x_range: tuple[float, float], y_range: tuple[float, float],
-    time_axis: bool,
+    time_axis: bool, decades: bool,
 ) -> None:  # fmt: skip
     """Hairlines, labels, round ticks."""
     # A dollar sign in a name is a dollar sign, not the start of a formula.
@@ -69,8 +69,11 @@ def _dress(
     axes.spines[["top", "right"]].set_visible(False)
     axes.spines[["left", "bottom"]].set_color(INK["hairline"])
     axes.tick_params(color=INK["hairline"], labelcolor=INK["text"], labelsize=8)
-    ticks = (clock_ticks if time_axis else round_ticks)(*x_range, MOST_TICKS)
-    axes.set_xticks(ticks, (clock_labels if time_axis else round_labels)(ticks))
+    of_x, said = (clock_ticks, clock_labels) if time_axis else (round_ticks, round_labels)
+    if decades:
+        of_x, said = decade_ticks, decade_labels
+    ticks = of_x(*x_range, MOST_TICKS)
+    axes.set_xticks(ticks, said(ticks))
     ticks = round_ticks(*y_range, MOST_TICKS)
     axes.set_yticks(ticks, round_labels(ticks))
     _legend(axes)

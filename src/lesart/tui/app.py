@@ -25,8 +25,8 @@ from lesart.tui.widgets.typed import Take
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
-LAW = 3
-"""The step whose ``+`` shows what fits."""
+CHOICES = {3: "what fits", 5: "what there is"}
+"""Leaves that a step's ``+`` turns to."""
 
 
 class LesartApp(LinkedApp):
@@ -244,8 +244,9 @@ class LesartApp(LinkedApp):
 
     def action_add(self) -> None:
         """Ask which law or filter, or for the true value at the cursor."""
-        if self._picture.workspace.number == LAW:
-            self._do(lambda desk: desk.choose_leaf("what fits"))  # what may be typed, in sight while it is
+        choices = CHOICES.get(self._picture.workspace.number)
+        if choices:
+            self._do(lambda desk: desk.choose_leaf(choices))  # what may be typed, in sight while it is
         self._when_typing(self._ask_what_to_add)
 
     def _ask_what_to_add(self) -> None:

@@ -90,7 +90,7 @@ def test_limits_the_wrong_way_round_are_refused() -> None:
 def test_stated_noise_and_delay_are_measured(kind: str, n: int) -> None:
     """On white noise the noise factor is as stated within 3 %, and a ramp lags by the stated delay."""
     values, _ = read_table(calm.KINDS[kind].parameters, {"samples": n}, "f")
-    cost = calm.KINDS[kind].cost(values)
+    cost = calm.KINDS[kind].cost(values, 1.0)
     chain = chain_of(filter_of(kind, samples=n))
     noise = block_of(np.random.default_rng(5).standard_normal(300_000))
     assert float(run_whole(chain, noise).x[n:].std()) == pytest.approx(cost.noise_factor, rel=0.03)
@@ -103,7 +103,7 @@ def test_stated_noise_and_delay_are_measured(kind: str, n: int) -> None:
 def test_stated_memory_is_what_a_window_holds(samples: int) -> None:
     """Four bytes a value, and for the mean a sum beside them."""
     values, _ = read_table(calm.KINDS["mean"].parameters, {"samples": samples}, "f")
-    assert calm.KINDS["mean"].cost(values).memory_bytes == 4 * samples + 8
+    assert calm.KINDS["mean"].cost(values, 1.0).memory_bytes == 4 * samples + 8
 
 
 @given(st.lists(st.floats(-1e3, 1e3), min_size=1, max_size=60), st.integers(1, 60))

@@ -1,9 +1,17 @@
 """Calm: filters that steady a reading, and what each costs. ``KINDS`` is the list of them all."""
 
+from lesart.core.calm.gates import DEADBAND, DECIMATE, REJECT_MARK, REJECT_RATE, SETTLING_GATE
 from lesart.core.calm.hold import HOLD
 from lesart.core.calm.record import FilterKind
 from lesart.core.calm.reject import REJECT_RANGE
+from lesart.core.calm.stepping import EXPONENTIAL, LOW_PASS, TIME_CONSTANT, TRACKING
 from lesart.core.calm.window import MEAN, MEDIAN
 
-KINDS: dict[str, FilterKind] = {kind.name: kind for kind in (REJECT_RANGE, MEDIAN, MEAN, HOLD)}
+KINDS: dict[str, FilterKind] = {
+    kind.name: kind
+    for kind in (
+        REJECT_RANGE, REJECT_RATE, REJECT_MARK, MEDIAN, MEAN, EXPONENTIAL, TIME_CONSTANT, LOW_PASS, TRACKING, DEADBAND,
+        HOLD, SETTLING_GATE, DECIMATE,
+    )
+}  # fmt: skip
 """By the name that stands as ``kind`` in the project file."""

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from lesart.core.block import Block
-from lesart.core.calm.window import sliding_sum
+from lesart.core.block import Block, Floats
+from lesart.core.calm.window import sliding_median, sliding_sum
+
+MOST_CORRELATED = 200_000
+"""Samples that a lag is looked for in."""
 
 
 def noise_about_trend(block: Block, half_span: int = 25) -> float:
@@ -23,3 +26,76 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
         return 0.0
     trend = sliding_sum(good, width) / width
     return 1.4826 * float(np.median(np.abs(good[half_span : half_span + len(trend)] - trend)))
+
+
+def lag_by_correlation_s(before: Block, after: Block, most_s: float) -> float:
+    """How far ``after`` lies behind ``before``, found where their changes agree best; up to ``most_s``, NaN without.
+
+    Of changes that are as slow as ``most_s``, because those are late by a filter's delay; faster ones come early
+    through some. Of changes and not of values, because a drift agrees with itself at every lag. To a part of a sample
+    by a parabola, at even times.
+    """
+    good, filtered = before.usable, after.usable
+    if good.sum() < 16 or filtered.sum() < 16:
+        return float("nan")
+    interval = float(np.median(np.diff(before.t[good])))
+    if not interval > 0:
+        return float("nan")
+    start, end = max(before.t[0], after.t[0]), min(before.t[-1], after.t[-1])
+    count = min(int((end - start) / interval) + 1, MOST_CORRELATED)
+    most = min(int(most_s / interval) + 2, count // 8)
+    if most < 1:
+        return float("nan")
+    t = start + interval * np.arange(count)
+    a, b = (np.interp(t, block.t[block.usable], block.x[block.usable]) for block in (before, after))
+    for _ in range(2):
+        a, b = (sliding_sum(values, most) / most for values in (a, b))
+    a, b = (np.diff(values) for values in (a, b))
+    a, b = a - a.mean(), b - b.mean()
+    agreed = np.array([float(a[: len(a) - lag] @ b[lag:]) / (len(a) - lag) for lag in range(most + 1)])
+    best = int(np.argmax(agreed))
+    if not agreed[best] > 0:
+        return float("nan")
+    shift = 0.0
+    if 0 < best < most:
+        below, middle, above = agreed[best - 1 : best + 2]
+        bend = below - 2 * middle + above
+        shift = float(0.5 * (below - above) / bend) if bend < 0 else 0.0
+    return (best + shift) * interval
+
+
+def spikes(block: Block, times: float = 8.0) -> int:
+    """Good samples that lie so many times the usual distance from the median of five about them."""
+    good = block.x[block.usable]
+    if len(good) < 16:
+        return 0
+    off = np.abs(good[2:-2] - sliding_median(good, 5))
+    usual = 1.4826 * float(np.median(off))
+    return int(np.count_nonzero(off > times * usual)) if usual > 0 else 0
+
+
+def slow_reference(block: Block, half_span: int) -> tuple[Floats, Floats]:
+    """Times and a zero-phase version of the good samples: medians of five, then centred means of ± ``half_span`` twice.
+
+    It looks ahead, which no firmware can; it is what a causal filter is compared with.
+    """
+    t, x = block.t[block.usable], block.x[block.usable]
+    width = 2 * half_span + 1
+    if len(x) < 4 * width + 8:
+        return t[:0], x[:0]
+    x, t = sliding_median(x, 5), t[2:-2]
+    for _ in range(2):
+        x, t = sliding_sum(x, width) / width, t[half_span : len(t) - half_span]
+    return t, x
+
+
+def worst_error(before: Block, after: Block, half_span: int) -> float:
+    """Largest difference of ``after`` from the slow zero-phase reference of ``before``; NaN for a short one."""
+    t, x = slow_reference(before, half_span)
+    good = after.usable & (after.mark == 0)
+    if not len(t) or not good.any():
+        return float("nan")
+    inside = good & (after.t >= t[0]) & (after.t <= t[-1])
+    if not inside.any():
+        return float("nan")
+    return float(np.abs(after.x[inside] - np.interp(after.t[inside], t, x)).max())

@@ -54,5 +54,5 @@ HOLD = FilterKind(
                   above=True),
     ),
     build=lambda values, unit: Hold(unit, values["timeout"]),
-    cost=lambda values: Cost(0.0, 1.0, 8, 2.0),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 8, 2.0),
 )  # fmt: skip

@@ -32,4 +32,7 @@ class FilterKind:
     """A few words for a variant's line: ``median 5``."""
     parameters: tuple[Parameter, ...]
     build: Callable[[dict[str, Any], Unit], Stage]
-    cost: Callable[[dict[str, Any]], Cost]
+    cost: Callable[[dict[str, Any], float], Cost]
+    """From values and the seconds from one sample to the next, which some filters' costs hang on."""
+    start: Callable[[Unit, float], dict[str, Any]] = lambda unit, interval_s: {}
+    """Values of a new filter in place of its defaults, by the reading's unit and the seconds between samples."""

@@ -51,5 +51,5 @@ REJECT_RANGE = FilterKind(
         Parameter("highest", "highest", "any quantity", "greatest value that can be, e.g. 120 kg"),
     ),
     build=_build,
-    cost=lambda values: Cost(0.0, 1.0, 0, 2.0),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 0, 2.0),
 )

@@ -133,7 +133,7 @@ def _median(values: dict[str, Any], unit: Unit) -> Median:
     return Median(unit, values["samples"])
 
 
-def _median_cost(values: dict[str, Any]) -> Cost:
+def _median_cost(values: dict[str, Any], interval_s: float) -> Cost:
     """Variance of a normal sample's median ≈ π σ² ÷ (2 (n + π/2 − 1)), right to 2 % from n = 3 on."""
     n = values["samples"]
     factor = 1.0 if n == 1 else math.sqrt(math.pi / (2 * (n + math.pi / 2 - 1)))
@@ -155,7 +155,7 @@ MEAN = FilterKind(
     says=lambda values: f"mean {values['samples']}",
     parameters=(Parameter("samples", "samples", "integer", "how many", 16, lowest=1, highest=LONGEST),),
     build=lambda values, unit: Mean(unit, values["samples"]),
-    cost=lambda values: Cost(
+    cost=lambda values, interval_s: Cost(
         (values["samples"] - 1) / 2, 1 / math.sqrt(values["samples"]), 4 * values["samples"] + 8, 3.0
     ),
 )

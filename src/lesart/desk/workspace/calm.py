@@ -2,41 +2,68 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable
 from dataclasses import replace
 
 from lesart.core import calm as filters
+from lesart.core.block import Block
+from lesart.core.calm.evidence import lag_by_correlation_s, spikes, worst_error
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
-from lesart.desk.views import Chart, Line, Workspace
-from lesart.desk.workspace.context import Context, label, number, span_of, text, trace, value, wrapped
+from lesart.desk.state import LEAVES
+from lesart.desk.views import Chart, Leaf, Line, Workspace
+from lesart.desk.workspace.calm_response import frequency_chart, response_chart, response_lines
+from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, wrapped
 from lesart.project.text import value_at
+
+ROOM = 33
+"""Columns for what a filter is told, beside its name."""
+SLOW_HALF_SPAN = 25
+"""Samples to either side that the slow reference takes its means of."""
 
 
 def build(context: Context) -> Workspace:
+    """The leaf that is turned up."""
+    leaf = context.state.leaf_of(5)
+    lines, evidence = _LEAVES[leaf]
+    hints = (("l", "turns"), ("+", "adds"), *((("K J", "move"),) if leaf == "filters" else ()))
+    return Workspace(
+        5, "Calm", "steady without being slow", chart=evidence(context),
+        lines=tuple(lines(context)), adds="add a filter, as mean or low-pass: ", hints=hints,
+        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[5]),
+    )  # fmt: skip
+
+
+def filters_lines(context: Context) -> list[Line]:
     """One row for each filter with its cost, then the figures from the data."""
     channel = context.channel
     tables = value_at(context.project.tables, ("channels", channel.name, "calm")) or []
     lines: list[Line] = [(label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)] if tables else []
     interval = _interval_s(context)
     for index, (kind, cost) in enumerate(_costs(context)):
-        lines.append(_row(context, ("channels", channel.name, "calm", index), index, kind, cost, interval))
+        lines += _row(context, ("channels", channel.name, "calm", index), index, kind, cost, interval)
     if not tables:
         lines.append((label("No filter: the reading is as measured. "), text("+"), label(" adds one.")))
-    lines += [(), *_evidence(context)]
-    return Workspace(
-        5, "Calm", f"steady without being slow: {channel.says}", chart=chart(context), lines=tuple(lines),
-        adds=f"add a filter ({', '.join(filters.KINDS)}): ",
-    )  # fmt: skip
+    return [*lines, (), *_evidence(context)]
+
+
+def kinds_lines(context: Context) -> list[Line]:
+    """Every filter there is, by name, with what it does."""
+    lines: list[Line] = [(label("What there is; "), text("+", "ochre"), label(" adds one behind the others.")), ()]
+    lines += [(text(f" {name:<18}", "ochre"), text(kind.title)) for name, kind in filters.KINDS.items()]
+    return lines
 
 
 def _costs(context: Context) -> list[tuple[FilterKind, Cost]]:
     """Each filter of the channel with what it costs."""
     found = []
+    interval = _interval_s(context)
     for table in value_at(context.project.tables, ("channels", context.channel.name, "calm")) or []:
         kind = filters.KINDS[table["kind"]]
         values, _ = read_table(kind.parameters, table, "", also=("kind",))
-        found.append((kind, kind.cost(values)))
+        found.append((kind, kind.cost(values, interval)))
     return found
 
 
@@ -49,18 +76,18 @@ def lag_s(context: Context) -> float:
     return sum(cost.delay_samples for _, cost in _costs(context)) * _interval_s(context)
 
 
-def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> Line:
-    spans = [text(f" {index + 1} {kind.name:<21}", "verdigris")]
-    used = 0
-    for parameter in kind.parameters:
-        span = value(context.project, (*key, parameter.name))
-        spans += [label(f"{parameter.title} "), span, label("  ")]
-        used += len(parameter.title) + len(span.text) + 3
-    spans.append(label(" " * max(34 - used, 1)))
-    spans.append(text(f"{number(cost.delay_samples * interval, 's', 3):>7}"))
-    spans.append(text(f"{f'×{cost.noise_factor:.2f}':>7}"))
-    spans.append(text(f"{cost.memory_bytes:>5} B"))
-    return tuple(spans)
+def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> list[Line]:
+    """Name, what it is told, and its cost; what does not fit beside it stands below."""
+    rows = rows_of(context.project, key, kind.parameters, in_line=2, column=16)
+    used = sum(len(span.text) for span in rows[0]) if rows else 0
+    first = (
+        text(f" {index + 1} {kind.name:<21}", "verdigris"), *(rows[0] if rows and used <= ROOM else ()),
+        label(" " * max(ROOM + 1 - (used if used <= ROOM else 0), 1)),
+        text(f"{number(cost.delay_samples * interval, 's', 3):>7}"), text(f"{f'×{cost.noise_factor:.2f}':>7}"),
+        text(f"{cost.memory_bytes:>5} B"),
+    )  # fmt: skip
+    below = rows[1:] if used <= ROOM else rows
+    return [first, *((label(" " * 24), *row) for row in below)]
 
 
 def _evidence(context: Context) -> list[Line]:
@@ -80,7 +107,29 @@ def _evidence(context: Context) -> list[Line]:
         line += [label("   last digit changes "), text(f"{number(restless, '', 2)} /min"), label(f" {marks}")]
     held = context.bench.facts(after).marked
     words = "   ".join(f"{count} {word}" for word, count in held.items()) or "none"
-    return [tuple(line), (label("marked after filters "), text(words))]
+    return [tuple(line), *_from_data(context, before, after), (label("marked after filters "), text(words))]
+
+
+def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
+    """What can be seen from the capture alone: lag, spikes, and the largest error against one that looks ahead."""
+    unit, bench, channel = context.channel.unit.symbol, context.bench, context.channel
+    stated = lag_s(context)
+
+    def compute() -> tuple[float, int, int, float]:
+        most = max(4 * stated, 20 * _interval_s(context))
+        return (
+            lag_by_correlation_s(before, after, most), spikes(before), spikes(after),
+            worst_error(before, after, SLOW_HALF_SPAN),
+        )  # fmt: skip
+
+    lag, spikes_before, spikes_after, worst = bench.once_for("from data", channel, after, compute)
+    seen = number(lag, "s", 2) if stated and math.isfinite(lag) else "—"
+    return [
+        (
+            label("from the data: lag "), text(seen), label("   spikes "), text(f"{spikes_before} → {spikes_after}"),
+            label("   worst off a slow reference "), text(number(worst, unit, 2)),
+        )
+    ]  # fmt: skip
 
 
 def chart(context: Context) -> Chart | None:
@@ -98,3 +147,11 @@ def chart(context: Context) -> Chart | None:
         "calm", (before, after), "time", f"{channel.name} / {channel.unit}", context.view, (low, high),
         context.state.cursor_s, time_axis=True,
     )  # fmt: skip
+
+
+_LEAVES: dict[str, tuple[Callable[[Context], list[Line]], Callable[[Context], Chart | None]]] = {
+    "filters": (filters_lines, chart),
+    "step": (response_lines, response_chart),
+    "frequencies": (response_lines, frequency_chart),
+    "what there is": (kinds_lines, lambda context: None),
+}

@@ -83,11 +83,11 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     if far is not None:
         difference = f"{signed(far[0], decimals)} {unit}"
         lines.append((label("   up less down at most "), text(difference), label(f" at {far[1]:.{decimals}f} {unit}")))
-    return [*lines, (), *_judged_lines(context, correction, decimals)]
+    return [*lines, (), *_judged_lines(context, correction, decimals), ()]
 
 
 def _judged_lines(context: Context, correction: Correction, decimals: int) -> list[Line]:
-    lines: list[Line] = [(label(f"   {'fits':<18}{'worst':>9}{'RMS':>9}{'left out':>10}"),)]
+    lines: list[Line] = [(label(f"   {f'fits, in {correction.unit_in}':<18}{'worst':>9}{'RMS':>9}{'left out':>10}"),)]
     for each in judge(context.channel.references, correction.unit_in, correction.degree):
         chosen = each.kind == correction.kind
         figures = "".join(

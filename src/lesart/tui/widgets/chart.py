@@ -58,6 +58,18 @@ class ClockFormatter(AxisFormatter):
         return axis.clock_labels(ticks)
 
 
+class DecadeFormatter(AxisFormatter):
+    """Powers of ten of an axis of logarithms."""
+
+    def get_ticks(self, min_: float, max_: float, max_ticks: int = 8) -> list[float]:
+        """From ``min_`` to ``max_``."""
+        return axis.decade_ticks(min_, max_, MOST_TIMES)
+
+    def get_labels_for_ticks(self, ticks: Sequence[float]) -> list[str]:
+        """One for each."""
+        return axis.decade_labels(ticks)
+
+
 class ChartView(PlotWidget, can_focus=False):
     """Wheel and drag and click go to the desk, which sends new points."""
 
@@ -98,7 +110,8 @@ class ChartView(PlotWidget, can_focus=False):
         self.styles.height = height
         self.clear()
         self._time_axis = chart.time_axis
-        self.set_x_formatter(ClockFormatter() if chart.time_axis else RoundFormatter(MOST_ACROSS, LABEL_SHARE))
+        plain = DecadeFormatter() if chart.decades else RoundFormatter(MOST_ACROSS, LABEL_SHARE)
+        self.set_x_formatter(ClockFormatter() if chart.time_axis else plain)
         self.set_y_formatter(RoundFormatter((height - 3) // ROWS_A_TICK))
         low, high = chart.y_range
         times = [x for _, xs in chart.bands for x in xs]

@@ -1,0 +1,235 @@
+"""Gates: what changes too fast, is marked, is too small a change, has not settled, or is one of too many."""
+
+from __future__ import annotations
+
+from collections import deque
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block, Mark
+from lesart.core.calm.passing import Passing
+from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import Quantity
+from lesart.core.units import Unit
+
+MARKS = {"held": Mark.HELD, "settling": Mark.SETTLING, "held or settling": Mark.HELD | Mark.SETTLING}
+
+
+@dataclass(frozen=True)
+class RejectRate(Passing):
+    """A sample that differs from the last good one by more than ``most_per_s`` of the time between is marked RATE.
+
+    After ``after`` of them in a row the next is believed: something has really changed.
+    """
+
+    most_per_s: float
+    after: int
+    kind: str = "reject rate"
+    memory_samples: int = 0
+
+    def initial(self) -> tuple[float, float, int] | None:
+        """Nothing good yet."""
+        return None
+
+    def run(
+        self, state: tuple[float, float, int] | None, block: Block
+    ) -> tuple[tuple[float, float, int] | None, Block]:  # fmt: skip
+        """The same values; those too fast are marked and NaN."""
+        usable = np.flatnonzero(block.usable)
+        lost = []
+        for place, t, x in zip(usable.tolist(), block.t[usable].tolist(), block.x[usable].tolist(), strict=True):
+            if (
+                state is not None
+                and state[2] < self.after
+                and abs(x - state[1]) > self.most_per_s * max(t - state[0], 0.0)
+            ):
+                lost.append(place)
+                state = (state[0], state[1], state[2] + 1)
+            else:
+                state = (t, x, 0)
+        if not lost:
+            return state, block
+        x, mark = block.x.copy(), block.mark.copy()
+        x[lost] = np.nan
+        mark[lost] |= np.uint8(Mark.RATE)
+        return state, Block(block.t, x, mark)
+
+
+@dataclass(frozen=True)
+class RejectMark(Passing):
+    """Samples with one of some marks count as missing from here on."""
+
+    marks: int
+    kind: str = "reject mark"
+    memory_samples: int = 0
+
+    def initial(self) -> None:
+        """It keeps nothing."""
+
+    def run(self, state: None, block: Block) -> tuple[None, Block]:
+        """The same values; those marked so are gone."""
+        lost = (block.mark & np.uint8(self.marks)) != 0
+        if not lost.any():
+            return None, block
+        mark = np.where(lost, block.mark | np.uint8(Mark.MISSING), block.mark)
+        return None, Block(block.t, np.where(lost, np.nan, block.x), mark)
+
+
+@dataclass(frozen=True)
+class Deadband(Passing):
+    """The output stays until a good sample lies more than ``width`` from it, and goes there then."""
+
+    width: float
+    kind: str = "deadband"
+    memory_samples: int = 0
+
+    def initial(self) -> float | None:
+        """Nothing shown yet."""
+        return None
+
+    def run(self, state: float | None, block: Block) -> tuple[float | None, Block]:
+        """What stays is given out again and again."""
+        usable = block.usable
+        out = []
+        for x in block.x[usable].tolist():
+            if state is None or abs(x - state) > self.width:
+                state = x
+            out.append(state)
+        if not out:
+            return state, block
+        x_out = block.x.copy()
+        x_out[usable] = out
+        return state, block.with_values(x_out)
+
+
+@dataclass(frozen=True)
+class SettlingGate(Passing):
+    """Values pass as they are, marked SETTLING unless the last ``samples`` good ones lie within ``width``."""
+
+    samples: int
+    width: float
+    kind: str = "settling gate"
+
+    @property
+    def memory_samples(self) -> int:
+        """Those that have to agree, without the newest."""
+        return self.samples - 1
+
+    def initial(self) -> tuple[float, ...]:
+        """None yet."""
+        return ()
+
+    def run(self, state: tuple[float, ...], block: Block) -> tuple[tuple[float, ...], Block]:
+        """The same values, marked while they move."""
+        usable = np.flatnonzero(block.usable)
+        last = deque(state, self.samples)
+        moving = []
+        for place, x in zip(usable.tolist(), block.x[usable].tolist(), strict=True):
+            last.append(x)
+            if len(last) < self.samples or max(last) - min(last) > self.width:
+                moving.append(place)
+        if moving:
+            mark = block.mark.copy()
+            mark[moving] |= np.uint8(Mark.SETTLING)
+            block = Block(block.t, block.x, mark)
+        return tuple(last), block
+
+
+@dataclass(frozen=True)
+class Decimate(Passing):
+    """Every ``n``-th sample passes, good or not, the first one of all first; the others are gone."""
+
+    n: int
+    kind: str = "decimate"
+    memory_samples: int = 0
+
+    def initial(self) -> int:
+        """How many are to be left out before the next."""
+        return 0
+
+    def run(self, state: int, block: Block) -> tuple[int, Block]:
+        """Fewer samples."""
+        left = (state - len(block)) % self.n if len(block) > state else state - len(block)
+        return left, block[state :: self.n] if state < len(block) else block[:0]
+
+    def at_rest(self, block: Block) -> Block:
+        """A steady value stays."""
+        return block
+
+
+def _width(quantity: Quantity, unit: Unit, name: str) -> float:
+    """A difference in the reading's unit: of a temperature only its scale counts."""
+    if quantity.unit.dimension != unit.dimension:
+        raise ValueError(f"{name} must be a difference in {unit}, not {quantity}")
+    return float(quantity.value * quantity.unit.scale / unit.scale)
+
+
+def _reject_rate(values: dict[str, Any], unit: Unit) -> RejectRate:
+    most: Quantity = values["most"]
+    per_second = tuple(a - b for a, b in zip(most.unit.dimension, unit.dimension, strict=True))
+    second = tuple(-int(base == 2) for base in range(len(per_second)))
+    if per_second != second:
+        raise ValueError(f"most must be in {unit.step} per time, like 1 {unit.step}/s, not {most}")
+    return RejectRate(unit, float(most.value * most.unit.scale / unit.scale), values["after"])
+
+
+def _own(unit: Unit, number: str) -> str:
+    return f"{number} {unit.step}".removesuffix(" 1")
+
+
+REJECT_RATE = FilterKind(
+    name="reject rate",
+    title="reject by rate",
+    says=lambda values: "rate",
+    parameters=(
+        Parameter("most", "at most", "any quantity", "change in a time that can be, e.g. 2 kg/s", lowest=0, above=True),
+        Parameter("after", "believed after", "integer", "so many in a row", 5, lowest=1, highest=100_000),
+    ),
+    build=_reject_rate,
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 10, 4.0),
+    start=lambda unit, interval_s: {"most": f"1 {unit.step}/s" if unit.symbol != "1" else "1 1/s"},
+)
+REJECT_MARK = FilterKind(
+    name="reject mark",
+    title="reject by mark",
+    says=lambda values: f"no {values['marks']}",
+    parameters=(
+        Parameter("marks", "marks", "choice", "samples so marked count as missing", "settling", choices=tuple(MARKS)),
+    ),
+    build=lambda values, unit: RejectMark(unit, int(MARKS[values["marks"]])),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 0, 1.0),
+)
+DEADBAND = FilterKind(
+    name="deadband",
+    title="ignore small changes",
+    says=lambda values: f"deadband {values['width']}",
+    parameters=(
+        Parameter("width", "width", "any quantity", "change below which the output stays, e.g. 0.05 kg", lowest=0),
+    ),
+    build=lambda values, unit: Deadband(unit, _width(values["width"], unit, "width")),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 2.0),
+    start=lambda unit, interval_s: {"width": _own(unit, "0.1")},
+)
+SETTLING_GATE = FilterKind(
+    name="settling gate",
+    title="mark until it stands still",
+    says=lambda values: f"settled {values['samples']}",
+    parameters=(
+        Parameter("samples", "samples", "integer", "of the last ones that must agree", 10, lowest=2, highest=1000),
+        Parameter("width", "within", "any quantity", "how near to each other, e.g. 0.05 kg", lowest=0),
+    ),
+    build=lambda values, unit: SettlingGate(unit, values["samples"], _width(values["width"], unit, "within")),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 4 * values["samples"], 2.0 * values["samples"]),
+    start=lambda unit, interval_s: {"width": _own(unit, "0.1")},
+)
+DECIMATE = FilterKind(
+    name="decimate",
+    title="every n-th sample",
+    says=lambda values: f"every {values['n']}.",
+    parameters=(Parameter("n", "every", "integer", "the n-th sample passes", 10, lowest=1, highest=1_000_000),),
+    build=lambda values, unit: Decimate(unit, values["n"]),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 1.0),
+)

@@ -1,0 +1,98 @@
+"""Responses of filters that are known on paper, and figures from data made to have them."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from lesart.core.block import Block, block_of
+from lesart.core.calm.evidence import lag_by_correlation_s, slow_reference, spikes, worst_error
+from lesart.core.calm.response import respond
+from tests.core.chains import chain_of, filter_of, run_whole
+
+
+def test_a_time_constant_on_paper() -> None:
+    """Rise 2.197·τ, settled within 2 % after 3.912·τ, cut-off 1 ÷ (2π·τ), a ramp τ behind, a spike of dt ÷ τ."""
+    chain = chain_of(filter_of("time constant", time="1 s", interval="0.01 s"))
+    found = respond(chain, 0.01, 40.0, 1.0)
+    assert found.step.rise_s == pytest.approx(2.197, abs=0.02)
+    assert found.step.settles_s == pytest.approx(3.912, abs=0.02)
+    assert found.step.overshoot == 0.0
+    assert found.frequencies.cutoff_hz == pytest.approx(1 / (2 * math.pi), rel=0.03)
+    assert found.ramp_lag_s == pytest.approx(0.995, abs=0.005)
+    assert found.spike == pytest.approx(0.01, rel=0.01)
+
+
+def test_a_mean_on_paper() -> None:
+    """Sixteen at 10 Hz: a ramp 0.75 s behind, a step done after 1.5 s, gains |sin(16ω) ÷ (16·sin ω)|."""
+    found = respond(chain_of(filter_of("mean", samples=16)), 0.1, 5.0, 2.0)
+    assert found.ramp_lag_s == pytest.approx(0.75)
+    assert found.step.settles_s == pytest.approx(1.5, abs=0.11)
+    assert found.spike == pytest.approx(1 / 16)
+    for hz, gain in zip(found.frequencies.hz.tolist(), found.frequencies.gain.tolist(), strict=True):
+        half = math.pi * hz * 0.1
+        assert gain == pytest.approx(abs(math.sin(16 * half) / (16 * math.sin(half))), abs=0.02)
+
+
+def test_a_low_pass_on_paper() -> None:
+    """Of second order: 4.3 % over, and the cut-off where it was asked."""
+    found = respond(chain_of(filter_of("low-pass", order=2, cutoff="0.5 Hz", rate="50 Hz")), 0.02, 0.0, 1.0)
+    assert found.step.overshoot == pytest.approx(0.0432, abs=0.002)
+    assert found.frequencies.cutoff_hz == pytest.approx(0.5, rel=0.03)
+
+
+def test_a_median_takes_a_spike_and_leaves_a_step() -> None:
+    """What no transfer function says of it."""
+    found = respond(chain_of(filter_of("median", samples=5)), 0.1, 20.0, 3.0)
+    assert found.spike == 0.0
+    assert found.step.rise_s == 0.0
+    assert found.step.settles_s == pytest.approx(0.2)
+    assert found.ramp_lag_s == pytest.approx(0.2)
+
+
+def test_no_filter_at_all() -> None:
+    """Everything passes."""
+    found = respond(chain_of(), 0.1, 1.0, 1.0)
+    assert (found.ramp_lag_s, found.spike, found.step.rise_s) == (pytest.approx(0, abs=1e-12), 1.0, 0.0)
+    assert found.frequencies.gain == pytest.approx(np.ones(len(found.frequencies.gain)), abs=1e-6)
+    assert math.isnan(found.frequencies.cutoff_hz)
+
+
+def wandering(count: int = 6000) -> Block:
+    """A walk with noise and three spikes, at 10 Hz."""
+    random = np.random.default_rng(4)
+    walk = np.convolve(np.cumsum(random.normal(0, 0.05, count)), np.ones(20) / 20, "same")
+    x = walk + random.normal(0, 0.02, count)
+    x[[1000, 2500, 4000]] += 8.0
+    return block_of(x, 10.0)
+
+
+@pytest.mark.parametrize(("kind", "written", "lag_s"), [("mean", {"samples": 16}, 0.75), ("mean", {"samples": 5}, 0.2),
+                                                        ("exponential", {"weight": "0.1"}, 0.9)])  # fmt: skip
+def test_lag_is_found_from_the_data(kind: str, written: dict[str, object], lag_s: float) -> None:
+    """Within a sample or so of what the filter states; none where there is none."""
+    before = wandering()
+    after = run_whole(chain_of(filter_of("median", samples=3), filter_of(kind, **written)), before)
+    assert lag_by_correlation_s(before, after, 5.0) == pytest.approx(lag_s + 0.1, abs=0.25)
+    assert lag_by_correlation_s(before, before, 5.0) == pytest.approx(0.0, abs=0.02)
+    assert math.isnan(lag_by_correlation_s(before[:4], after[:4], 5.0))
+
+
+def test_spikes_are_counted() -> None:
+    """Three were put in; a median of three takes them out."""
+    before = wandering()
+    assert spikes(before) == 3
+    assert spikes(run_whole(chain_of(filter_of("median", samples=3)), before)) == 0
+
+
+def test_the_worst_error_against_a_slow_reference() -> None:
+    """A ramp that is followed 0.75 s late is wrong by that much of its slope; the reference itself is not late."""
+    ramp = block_of(0.2 * np.arange(2000) / 10, 10.0)
+    t, x = slow_reference(ramp, 25)
+    assert x == pytest.approx(0.2 * t)
+    after = run_whole(chain_of(filter_of("mean", samples=16)), ramp)
+    assert worst_error(ramp, after, 25) == pytest.approx(0.15, abs=1e-6)
+    assert worst_error(ramp, ramp, 25) == pytest.approx(0.0, abs=1e-9)
+    assert math.isnan(worst_error(ramp[:20], ramp[:20], 25))
