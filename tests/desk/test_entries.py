@@ -131,7 +131,8 @@ def test_keys_on_what_is_gone_already(desk: Desk) -> None:
     """Keys may come faster than pictures: a selection that was just taken away is refused in a sentence."""
     desk.open_step(5)
     picture_of(desk)
-    move_value(desk, -1)
+    move_value(desk, -2)
+    assert desk.state.selected_at(5) == ("channels", MASS, "calm", 3, "timeout")
     desk.take_away()
     for deed in (
         desk.take_away,

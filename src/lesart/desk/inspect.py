@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from lesart.core import calm
+from lesart.core.calm.inspect import Filtered, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
@@ -12,6 +14,7 @@ from lesart.core.glass.panel import SegmentPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
+from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.core.true.inspect import inspect_correction, inspect_references
 from lesart.core.wire.inspect_measured import inspect_measured
@@ -49,6 +52,7 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
             channel.name, channel.correction, channel.references, channel.residual_limit,
             ("channels", channel.name, "true"),
         )  # fmt: skip
+        notes += _filters(project, channel, run, bench)
         notes += _fields(project, channel, run, bench)
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])
@@ -122,6 +126,31 @@ def _sure(channel: Channel, panel: str, field: Field, key: Key, sure: Sureness |
         return []
     by = "" if sure.is_corrected else sure.budget.of("tolerance").shares[0].name
     return inspect_sure(channel.name, panel, field, key, sure.off, by)
+
+
+def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
+    """Notes on the filters, with what each states and the rate it is told."""
+    key = ("channels", channel.name, "calm")
+    tables = value_at(project.tables, key) or []
+    before = run.blocks["true"]
+
+    def inspect() -> list[Note]:
+        interval = bench.timing(before).interval_s
+        lag, rates = 0.0, []
+        for table in tables:
+            kind = calm.KINDS[table["kind"]]
+            values, _ = read_table(kind.parameters, table, "", also=("kind",))
+            lag += kind.cost(values, interval).delay_samples * interval
+            told = values.get("rate") or (1 / values["interval"] if values.get("interval") else 0.0)
+            rates.append(float(told))
+        is_counts = channel.unit_raw.symbol == "ct"
+        counts = bench.noise(run.blocks["raw"]) if is_counts else 0.0
+        filtered = Filtered(
+            channel.name, key, before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts
+        )  # fmt: skip
+        return inspect_filters(filtered, tables, rates)
+
+    return bench.once_for("filters", channel, run.calm, inspect)
 
 
 def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:

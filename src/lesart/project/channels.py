@@ -33,6 +33,15 @@ CHANNEL = (
     Parameter("unit", "unit", "unit", "unit of the reading"),
     Parameter("lowest", "lowest", "any quantity", "least reading the channel can take, e.g. 0 kg"),
     Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
+    Parameter(
+        "most_lag",
+        "late at most",
+        "quantity",
+        "what its filters may cost; 0: whatever they do",
+        "0 s",
+        unit="s",
+        lowest=0,
+    ),
 )
 STALE_AFTER = next(parameter for parameter in FIELD if parameter.name == "stale_after")
 CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
@@ -118,7 +127,7 @@ def check_channel(
     says = ", ".join(words) or "as measured"
     return Channel(
         name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
-        chain, references, correction, limit, field, says,
+        chain, references, correction, limit, values["most_lag"], field, says,
     ), []  # fmt: skip
 
 

@@ -40,6 +40,7 @@ class Channel:
     references: tuple[Reference, ...]
     correction: Correction
     residual_limit: float
+    most_lag_s: float
     field: Field
     says: str
     """What its filters do, in a few words."""

@@ -13,9 +13,9 @@ from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.desk.state import LEAVES
-from lesart.desk.views import Chart, Leaf, Line, Workspace
+from lesart.desk.views import Chart, Leaf, Line, Span, Workspace
 from lesart.desk.workspace.calm_response import frequency_chart, response_chart, response_lines
-from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, wrapped
+from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
 from lesart.project.text import value_at
 
 ROOM = 33
@@ -99,15 +99,17 @@ def _evidence(context: Context) -> list[Line]:
     line = [
         label("noise "), text(number(noise_before, unit, 2), "ochre"), label(" → "),
         text(number(noise_after, unit, 2), "verdigris"), label("   lag "), text(number(lag_s(context), "s", 3)),
+        label(" of at most "), value(context.project, ("channels", context.channel.name, "most_lag")),
     ]  # fmt: skip
+    last: list[Span] = []
     front = context.front()
     if front is not None:
         restless = context.bench.restless(front[1].field, after)
         marks = context.numerals("fit", channel=context.channel.name)
-        line += [label("   last digit changes "), text(f"{number(restless, '', 2)} /min"), label(f" {marks}")]
+        last = [label("   last digit changes "), text(f"{number(restless, '', 2)} /min"), label(f" {marks}")]
     held = context.bench.facts(after).marked
     words = "   ".join(f"{count} {word}" for word, count in held.items()) or "none"
-    return [tuple(line), *_from_data(context, before, after), (label("marked after filters "), text(words))]
+    return [tuple(line), *_from_data(context, before, after), (label("marked after filters "), text(words), *last)]
 
 
 def _from_data(context: Context, before: Block, after: Block) -> list[Line]:

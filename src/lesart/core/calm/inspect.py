@@ -1,0 +1,127 @@
+"""What can be wrong with filters: too late, told another rate than the samples have, or with nothing to do."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.block import Block
+from lesart.core.law.fineness import QUIET_COUNTS
+from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
+from lesart.core.quantity import grouped, plain_number
+
+WORST_DROPPED = 0.01
+"""A share of samples lost to filters above this is a doubt."""
+SAME_RATE = 0.05
+"""A filter that is told a rate so much beside that of the samples has another cut-off than it says."""
+MAINS_S = 0.02
+"""A period of the mains; 60 Hz has a sixth less, and a mean over 0.1 s is whole periods of both."""
+FAST_ENOUGH_HZ = 200.0
+"""Samples at which the mains can be seen as itself, and a mean be made a whole number of its periods."""
+
+
+@dataclass(frozen=True)
+class Filtered:
+    """A channel as its filters are inspected. ``lag_s`` is what they state, ``most_lag_s`` allowed, 0 for any.
+
+    ``noise_counts`` is the noise of the raw counts, 0 where the raw value is no count.
+    """
+
+    name: str
+    key: Key
+    before: Block
+    after: Block
+    interval_s: float
+    lag_s: float
+    most_lag_s: float
+    noise_counts: float
+    is_counts: bool
+
+
+def inspect_filters(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Sequence[float]) -> list[Note]:
+    """Notes on a channel's filters; ``rates`` are those that each is told in Hz, 0 for one that is told none."""
+    if not tables:
+        return []
+    return [*_late(filtered), *_dropped(filtered), *_rates(filtered, tables, rates), *_quiet(filtered, tables),
+            *_mains(filtered, tables)]  # fmt: skip
+
+
+def _late(filtered: Filtered) -> list[Note]:
+    if not filtered.most_lag_s or filtered.lag_s <= filtered.most_lag_s:
+        return []
+    said = f"{filtered.name}: its filters are {plain_number(filtered.lag_s, 3)} s late; "
+    said += f"{plain_number(filtered.most_lag_s, 3)} s were allowed."
+    return [
+        Note(DOUBT, "calm", filtered.name, said, figure=filtered.lag_s, unit="s", limit=filtered.most_lag_s,
+             remedy="take shorter filters, or faster samples", place=(*filtered.key, 0))
+    ]  # fmt: skip
+
+
+def _dropped(filtered: Filtered) -> list[Note]:
+    """Good samples that filters took away; those that are bridged are not lost."""
+    if len(filtered.before) != len(filtered.after) or not len(filtered.before):
+        return []
+    lost = int((filtered.before.usable & ~filtered.after.usable).sum())
+    share = lost / len(filtered.before)
+    if share <= WORST_DROPPED:
+        return []
+    said = f"{filtered.name}: filters take {grouped(str(lost))} good samples away, {plain_number(100 * share, 2)} %."
+    return [
+        Note(DOUBT, "calm", filtered.name, said, figure=100 * share, unit="%", limit=100 * WORST_DROPPED,
+             remedy="widen what they let through, or look at the signal before them", place=(*filtered.key, 0))
+    ]  # fmt: skip
+
+
+def _rates(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Sequence[float]) -> list[Note]:
+    notes = []
+    own = 1.0 / filtered.interval_s if filtered.interval_s > 0 else 0.0
+    for index, (table, rate) in enumerate(zip(tables, rates, strict=True)):
+        if not rate or not own or abs(rate / own - 1.0) <= SAME_RATE:
+            continue
+        name, right = ("rate", f"{own:.6g} Hz") if "rate" in table else ("interval", f"{filtered.interval_s:.6g} s")
+        said = (
+            f"{filtered.name}: filter {index + 1}, {table['kind']}, is told {plain_number(rate, 4)} Hz; samples come "
+        )
+        text = f"{said}at {plain_number(own, 4)} Hz."
+        notes.append(
+            Note(DOUBT, "calm", filtered.name, text, figure=rate, unit="Hz", limit=own,
+                 remedy=f"write {name} = {right}", mend=(Mend((*filtered.key, index, name), right),))
+        )  # fmt: skip
+    return notes
+
+
+def _quiet(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
+    """Averaging what is quieter than its counts."""
+    means = [index for index, table in enumerate(tables) if table["kind"] in ("mean", "exponential", "low-pass")]
+    if not filtered.is_counts or not means or filtered.noise_counts >= QUIET_COUNTS:
+        return []
+    said = f"{filtered.name}: its noise is {plain_number(filtered.noise_counts, 2)} counts; averaging finds nothing "
+    return [
+        Note(REMARK, "calm", filtered.name, f"{said}between two counts.", figure=filtered.noise_counts, unit="ct",
+             limit=QUIET_COUNTS, remedy="a finer converter or more gain would, or take the filter away",
+             place=(*filtered.key, means[0]))
+    ]  # fmt: skip
+
+
+def _mains(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
+    """A mean that is nearly a whole number of mains periods, but not quite, lets the mains through."""
+    if not filtered.interval_s or 1.0 / filtered.interval_s < FAST_ENOUGH_HZ:
+        return []
+    notes = []
+    for index, table in enumerate(tables):
+        samples = table.get("samples", 0) if table["kind"] == "mean" else 0
+        periods = samples * filtered.interval_s / MAINS_S
+        whole = max(round(periods), 1)
+        better = round(whole * MAINS_S / filtered.interval_s)
+        if samples < 2 or better == samples or periods < 0.5:
+            continue
+        said = (
+            f"{filtered.name}: a mean of {samples} is {plain_number(1000 * samples * filtered.interval_s, 3)} ms, no "
+        )
+        notes.append(
+            Note(REMARK, "calm", filtered.name, f"{said}whole number of periods of 50 Hz, so some hum is left.",
+                 figure=periods, limit=float(whole), remedy=f"take {better} samples",
+                 mend=(Mend((*filtered.key, index, "samples"), better),))
+        )  # fmt: skip
+    return notes

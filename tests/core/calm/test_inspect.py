@@ -1,0 +1,69 @@
+"""Notes on filters, each with its figure and what mends it; none where nothing is wrong."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from lesart.core.block import Mark, block_of
+from lesart.core.calm.inspect import Filtered, inspect_filters
+from lesart.core.notes import DOUBT, REMARK
+
+BLOCK = block_of(np.zeros(1000), 10.0)
+GOOD = Filtered("c", ("channels", "c", "calm"), BLOCK, BLOCK, 0.1, 0.75, 0.0, 2.0, True)
+MEAN = {"kind": "mean", "samples": 16}
+
+
+def test_nothing_is_said_of_good_filters() -> None:
+    """Nor where there is none."""
+    assert inspect_filters(GOOD, [MEAN], [0.0]) == []
+    assert inspect_filters(replace(GOOD, most_lag_s=1.0), [MEAN], [0.0]) == []
+    assert inspect_filters(replace(GOOD, lag_s=9.0, most_lag_s=1.0), [], []) == []
+
+
+def test_too_late() -> None:
+    """By how much, and how much was allowed."""
+    (note,) = inspect_filters(replace(GOOD, most_lag_s=0.5), [MEAN], [0.0])
+    assert (note.mark, note.figure, note.limit) == (DOUBT, 0.75, 0.5)
+    assert "0.75 s late; 0.5 s were allowed" in note.text
+
+
+def test_samples_that_filters_take_away() -> None:
+    """Two in a hundred; what was lost before them is not theirs."""
+    mark = BLOCK.mark.copy()
+    mark[:20] = Mark.RATE
+    lost = BLOCK.with_values(BLOCK.x, mark)
+    (note,) = inspect_filters(replace(GOOD, after=lost), [MEAN], [0.0])
+    assert (note.mark, note.figure) == (DOUBT, pytest.approx(2.0))
+    assert inspect_filters(replace(GOOD, before=lost, after=lost), [MEAN], [0.0]) == []
+
+
+def test_a_filter_that_is_told_another_rate() -> None:
+    """And is told the right one by one key."""
+    low = {"kind": "low-pass", "rate": "20 Hz"}
+    (note,) = inspect_filters(GOOD, [low], [20.0])
+    assert (note.figure, note.limit) == (20.0, pytest.approx(10.0))
+    assert (note.mend[0].key, note.mend[0].value) == (("channels", "c", "calm", 0, "rate"), "10 Hz")
+    slow = {"kind": "time constant", "interval": "1 s"}
+    (note,) = inspect_filters(GOOD, [MEAN, slow], [0.0, 1.0])
+    assert (note.mend[0].key, note.mend[0].value) == (("channels", "c", "calm", 1, "interval"), "0.1 s")
+    assert inspect_filters(GOOD, [low], [10.2]) == []
+
+
+def test_averaging_what_is_quieter_than_its_counts() -> None:
+    """A median is no average, and a voltage has no counts."""
+    quiet = replace(GOOD, noise_counts=0.1)
+    (note,) = inspect_filters(quiet, [MEAN], [0.0])
+    assert (note.mark, note.figure) == (REMARK, 0.1)
+    assert inspect_filters(quiet, [{"kind": "median", "samples": 5}], [0.0]) == []
+    assert inspect_filters(replace(quiet, is_counts=False), [MEAN], [0.0]) == []
+
+
+def test_a_mean_beside_whole_periods_of_the_mains() -> None:
+    """At 1 kHz 16 samples are 16 ms; 20 are a period. At 10 Hz nobody can say."""
+    fast = replace(GOOD, interval_s=0.001)
+    (note,) = inspect_filters(fast, [MEAN], [0.0])
+    assert (note.mark, note.mend[0].value) == (REMARK, 20)
+    assert inspect_filters(fast, [{"kind": "mean", "samples": 40}], [0.0]) == []
