@@ -10,6 +10,7 @@ from lesart.desk import entries, hookup_entries, raw_entries
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.points import points_from
+from lesart.desk.proposing import proposed
 from lesart.desk.state import State
 from lesart.project.text import Editor
 
@@ -28,6 +29,8 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
             values = points_from(what, typed, project, channel, bench, folder)
             typed = f"{typed} {values['to']}" if typed == "table" else typed
         return entries.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
+    if state.step == 5 and typed.startswith("noise "):
+        return proposed(editor, state, bench, typed.removeprefix("noise "))
     if state.step == 5:
         interval_s = bench.timing(bench.run(project, channel).blocks["true"]).interval_s
         return entries.add_filter(editor, text, channel, typed, interval_s)

@@ -31,7 +31,7 @@ def build(context: Context) -> Workspace:
     hints = (("l", "turns"), ("+", "adds"), *((("K J", "move"),) if leaf == "filters" else ()))
     return Workspace(
         5, "Calm", "steady without being slow", chart=evidence(context),
-        lines=tuple(lines(context)), adds="add a filter, as mean or low-pass: ", hints=hints,
+        lines=tuple(lines(context)), adds="add a filter, as mean or low-pass; or noise 0.02 kg: ", hints=hints,
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[5]),
     )  # fmt: skip
 
@@ -53,7 +53,11 @@ def kinds_lines(context: Context) -> list[Line]:
     """Every filter there is, by name, with what it does."""
     lines: list[Line] = [(label("What there is; "), text("+", "ochre"), label(" adds one behind the others.")), ()]
     lines += [(text(f" {name:<18}", "ochre"), text(kind.title)) for name, kind in filters.KINDS.items()]
-    return lines
+    unit = context.channel.unit.step.symbol
+    return [
+        *lines, (),
+        (text(f" noise 0.02 {unit}".ljust(19), "ochre"), text("the cheapest that leaves so little, in place of these")),
+    ]  # fmt: skip
 
 
 def _costs(context: Context) -> list[tuple[FilterKind, Cost]]:

@@ -1,0 +1,101 @@
+"""Filters proposed for a wanted noise, as an edit that undo takes back."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from lesart.core import calm
+from lesart.core.block import Block
+from lesart.core.calm.propose import SMOOTHING, Entry, propose
+from lesart.core.chain import Chain, Link
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.notes import Key
+from lesart.core.parameters import read_table
+from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.desk.bench import Bench
+from lesart.desk.changed import Changed
+from lesart.desk.state import State
+from lesart.project.check import read_tables
+from lesart.project.text import Editor, value_at
+
+MOST_TRIED = 20_000
+"""Samples that proposals are tried on: enough to know a noise by, few enough to try sixty of them."""
+BEHIND = ("hold", "deadband", "settling gate", "decimate")
+"""Filters that smoothing comes before."""
+NO_LIMIT_S = 1e9
+
+
+def proposed(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
+    """``noise 0.02 kg``: the cheapest filters that leave no more, as late as the channel allows.
+
+    They take the place of those that smooth now. Raises RequestError where none does, and says by how much.
+    """
+    channel, project = state.chosen, state.project
+    wanted = _wanted(typed, channel.unit.step)
+    key: Key = ("channels", channel.name, "calm")
+    now: list[Entry] = list(value_at(project.tables, key) or [])
+    before = bench.run(project, channel).blocks["true"][-MOST_TRIED:]
+    interval = bench.timing(before).interval_s
+    most_lag = channel.most_lag_s or NO_LIMIT_S
+
+    def through(entries: Sequence[Entry]) -> tuple[Block, float, float]:
+        chain, lag, operations = _chain(_with(now, entries), channel.unit, interval)
+        return chain.run(chain.initial(), before)[1][-1] if chain.links else before, lag, operations
+
+    found = propose(before, through, wanted, most_lag)
+    noise = format_quantity(found.tried.noise, channel.unit.step, 2)
+    if not found.found:
+        allowed = f" within {channel.most_lag_s:g} s" if channel.most_lag_s else ""
+        raise RequestError(f"{channel.name}: no filter Lesart tries leaves so little{allowed}; the least is {noise}.")
+    text = _replaced(editor, state.history.text, key, found.tried.entries)
+    words = " and ".join(_words(entry) for entry in found.tried.entries) or "no filter"
+    return Changed(text, f"{words}: {noise} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
+
+
+def _wanted(typed: str, unit: Any) -> float:
+    try:
+        quantity = parse_quantity(typed, unit)
+        if quantity.unit.dimension != unit.dimension or not quantity.value > 0:
+            raise QuantityError(f'"{typed}" is no noise above 0 in {unit}')
+    except (QuantityError, UnitError) as error:
+        raise RequestError(f"{str(error).rstrip('.')}; write it like noise 0.02 {unit}.") from error
+    return float(quantity.value * quantity.unit.scale / unit.scale)
+
+
+def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
+    """Those that do not smooth as they are, with the entries before what comes behind smoothing."""
+    left = [entry for entry in now if entry["kind"] not in SMOOTHING]
+    place = next((index for index, entry in enumerate(left) if entry["kind"] in BEHIND), len(left))
+    return [*left[:place], *entries, *left[place:]]
+
+
+def _chain(entries: Sequence[Entry], unit: Any, interval_s: float) -> tuple[Chain, float, float]:
+    links, lag, operations = [], 0.0, 0.0
+    for index, entry in enumerate(entries):
+        kind = calm.KINDS[entry["kind"]]
+        values, _ = read_table(kind.parameters, entry, "", also=("kind",))
+        cost = kind.cost(values, interval_s)
+        lag, operations = lag + cost.delay_samples * interval_s, operations + cost.operations
+        links.append(Link("calm", f"calm[{index}]", kind.build(values, unit)))
+    return Chain(unit, unit, tuple(links)), lag, operations
+
+
+def _replaced(editor: Editor, text: str, key: Key, entries: Sequence[Entry]) -> str:
+    """The text with the entries in place of those that smooth, each with its lines."""
+    now = value_at(read_tables(text), key) or []
+    for index in reversed(range(len(now))):
+        if now[index]["kind"] in SMOOTHING:
+            text = editor.without(text, (*key, index))
+    left = value_at(read_tables(text), key) or []
+    behind = sum(1 for entry in left if entry["kind"] in BEHIND)
+    for entry in entries:
+        text = editor.with_entry(text, key, entry)
+        last = len(value_at(read_tables(text), key)) - 1
+        for step in range(behind):
+            text = editor.with_neighbours_changed(text, (*key, last - step), -1)
+    return text
+
+
+def _words(entry: Entry) -> str:
+    return f"{entry['kind']} {entry.get('samples', entry.get('weight'))}"

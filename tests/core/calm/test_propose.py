@@ -1,0 +1,69 @@
+"""Proposals: the cheapest that does, by trying them all, and the sentence where none does."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import pytest
+
+from lesart.core import calm
+from lesart.core.block import Block, block_of
+from lesart.core.calm.evidence import noise_about_trend
+from lesart.core.calm.propose import Entry, Proposal, candidates, propose
+from lesart.core.parameters import read_table
+from tests.core.chains import chain_of, filter_of, run_whole
+
+WHITE = block_of(np.random.default_rng(8).normal(20, 1.0, 8000), 10.0)
+
+
+def through(block: Block, entries: Sequence[Entry]) -> tuple[Block, float, float]:
+    """The block behind some filters, what they cost in seconds at 10 Hz and in operations."""
+    lag = operations = 0.0
+    for entry in entries:
+        kind = calm.KINDS[entry["kind"]]
+        values, _ = read_table(kind.parameters, entry, "f", also=("kind",))
+        cost = kind.cost(values, 0.1)
+        lag, operations = lag + cost.delay_samples * 0.1, operations + cost.operations
+    stages = [filter_of(**entry) for entry in entries]
+    return run_whole(chain_of(*stages), block) if stages else block, lag, operations
+
+
+def ask(block: Block, noise: float, lag_s: float) -> Proposal:
+    """For so little noise, so late at most."""
+    return propose(block, lambda entries: through(block, entries), noise, lag_s)
+
+
+def test_what_is_quiet_enough_needs_no_filter() -> None:
+    """Nothing costs nothing."""
+    assert ask(WHITE, 1.2, 0.0).tried.entries == ()
+
+
+@pytest.mark.parametrize(("noise", "lag_s"), [(0.5, 10.0), (0.2, 10.0), (0.3, 0.8), (0.1, 60.0)])
+def test_it_meets_both_and_nothing_cheaper_does(noise: float, lag_s: float) -> None:
+    """Measured again here; every candidate with fewer operations misses one of the two."""
+    found = ask(WHITE, noise, lag_s)
+    assert found.found
+    after, lag, operations = through(WHITE, found.tried.entries)
+    assert noise_about_trend(after) == pytest.approx(found.tried.noise)
+    assert (found.tried.noise <= noise, lag <= lag_s) == (True, True)
+    for entries in candidates():
+        other, late, cost = through(WHITE, entries)
+        if cost < operations - 1e-9:
+            assert late > lag_s or noise_about_trend(other) > noise, entries
+
+
+def test_where_none_does_the_quietest_in_time_is_told() -> None:
+    """Half a second is five samples: no mean of 256."""
+    found = ask(WHITE, 0.01, 0.5)
+    assert not found.found
+    assert found.tried.lag_s <= 0.5
+    assert 0.2 < found.tried.noise < 0.6
+
+
+def test_spikes_ask_for_a_median() -> None:
+    """A mean would smear them over its length."""
+    x = WHITE.x.copy()
+    x[::400] += 60
+    found = ask(block_of(x, 10.0), 0.4, 10.0)
+    assert [entry["kind"] for entry in found.tried.entries][0] == "median"

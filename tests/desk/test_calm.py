@@ -1,0 +1,95 @@
+"""Calm at the desk: filters of every kind added, proposed, limited, and what they do looked at."""
+
+from __future__ import annotations
+
+import tomllib
+
+import pytest
+
+from lesart.core import calm
+from lesart.desk.desk import Desk
+from lesart.desk.picture import picture_of
+from tests.conftest import AIR, MASS
+
+
+def words(desk: Desk) -> str:
+    """The lines of the workspace."""
+    lines = picture_of(desk).workspace.lines
+    return "\n".join("".join(span.text for span in line) for line in lines)
+
+
+def kinds(desk: Desk, channel: str) -> list[str]:
+    """Of a channel's filters, in order."""
+    return [entry["kind"] for entry in tomllib.loads(desk.state.history.text)["channels"][channel]["calm"]]
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_every_filter_can_be_added_to_a_temperature(desk: Desk, kind: str) -> None:
+    """With values to start from that fit its unit and its rate; the first picture shows them."""
+    desk.choose_channel(AIR)
+    desk.open_step(5)
+    desk.add(kind)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert kinds(desk, AIR) == ["mean", kind]
+    assert desk.state.leaf_of(5) == "filters"
+    assert f"2 {kind}" in words(desk)
+    assert not [note for note in desk.notes if note.step == "calm" and note.channel == AIR and "is told" in note.text]
+
+
+def test_filters_are_proposed_for_a_noise(desk: Desk) -> None:
+    """Half of what there is, in place of the two that smooth now; what rejects and holds stays where it was."""
+    before = desk.state.history.text
+    desk.open_step(5)
+    desk.add("noise 0.03 kg")
+    assert not desk.state.message_is_fault, desk.state.message
+    found = kinds(desk, MASS)
+    assert found[0] == "reject range"
+    assert found[1] == "median"  # there are spikes
+    assert found[-1] == "hold"
+    noise = desk.bench.noise(desk.bench.run(desk.state.project, desk.state.chosen).calm)
+    assert noise <= 0.035
+    desk.undo()
+    assert desk.state.history.text == before
+    desk.edit(("channels", MASS, "most_lag"), "0.3 s")
+    desk.add("noise 0.001 kg")
+    assert desk.state.message_is_fault
+    assert "leaves so little within 0.3 s; the least is" in desk.state.message
+    for typed, says in (("noise 3 s", "no noise above 0 in kg"), ("noise -1 kg", "no noise above 0")):
+        desk.add(typed)
+        assert says in desk.state.message
+
+
+def test_filters_that_are_too_late_are_noted(desk: Desk) -> None:
+    """The limit stands with the channel, and its figure in the row of the evidence."""
+    desk.open_step(5)
+    desk.edit(("channels", MASS, "most_lag"), "0.5 s")
+    assert "lag 0.95 s of at most 0.5 s" in words(desk)
+    (note,) = [note for note in desk.notes if note.step == "calm" and note.channel == MASS]
+    assert "its filters are 0.95 s late; 0.5 s were allowed" in note.text
+
+
+def test_what_the_filters_do(desk: Desk) -> None:
+    """Steps and frequencies, each with its chart; ten samples a second see the mains as a standing error."""
+    desk.open_step(5)
+    desk.choose_leaf("step")
+    shown = words(desk)
+    assert "a ramp of 1 kg/s is wrong by 0.95 kg" in shown
+    assert "a lone spike leaves 0 % of itself" in shown
+    assert "mains of 50 Hz, seen as an error that hardly moves: 100 % left" in shown
+    step = picture_of(desk).workspace.chart
+    assert step is not None
+    assert step.series[1].y[-1] == pytest.approx(1.0)
+    desk.choose_leaf("frequencies")
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    assert chart.decades
+    assert max(chart.series[1].y) == pytest.approx(0.0, abs=0.1)
+
+
+def test_what_the_data_say(desk: Desk) -> None:
+    """The lag that the filters state is seen in the capture too; its spikes are gone."""
+    desk.open_step(5)
+    found = words(desk)
+    line = next(line for line in found.splitlines() if line.startswith("from the data"))
+    assert float(line.split()[4]) == pytest.approx(0.95, abs=0.1)
+    assert "→ 0" in line
