@@ -3,24 +3,33 @@
 from __future__ import annotations
 
 import argparse
+from datetime import datetime
 
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
 from lesart.desk.begin import open_desk
+from lesart.desk.calibration import calibration_of
 from lesart.desk.drawing import draw_subject
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet
+from lesart.project.points_csv import points_csv
+from lesart.project.store import write_whole
 
-STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "glass": 7}
+STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "sheet": 4, "calm": 5, "glass": 7}
 
 
 def run(options: argparse.Namespace) -> int:
     """Write the drawing and say where it is."""
-    if options.output.suffix.lower() not in (".svg", ".pdf"):
+    ending = options.output.suffix.lower()
+    if ending not in (".svg", ".pdf") and (ending, options.view) != (".csv", "sheet"):
         raise RequestError(f"-o {options.output}: a drawing ends in .svg or .pdf.")
     desk = open_desk(options.project)
     if options.channel is not None:
         desk.choose_channel(channel_named(desk.state.project, options.channel).name)
+    if ending == ".csv":
+        write_whole(options.output, points_csv(desk.state.chosen))
+        print(f"Written: {options.output}")
+        return 0
     if options.panel is not None:
         if options.panel not in desk.state.project.panels:
             known = ", ".join(desk.state.project.panels) or "none"
@@ -32,6 +41,8 @@ def run(options: argparse.Namespace) -> int:
     subject: Subject | None
     if options.view == "wire":
         subject = hookup_sheet(desk.state.project)
+    elif options.view == "sheet":
+        subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}")
     elif options.view == "glass":
         subject = next(iter(context_of(desk).glasses), None)
     else:

@@ -151,7 +151,7 @@ def parser() -> argparse.ArgumentParser:
 
     draw = _command(commands, "draw", "a chart, a panel or the hook-up sheet as SVG or PDF")
     draw.add_argument("project", type=Path)
-    draw.add_argument("view", choices=("wire", "raw", "law", "true", "calm", "glass"))
+    draw.add_argument("view", choices=("wire", "raw", "law", "true", "sheet", "calm", "glass"))
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="ends in .svg or .pdf")
     draw.add_argument("--channel", help="default: the first one")
     draw.add_argument("--panel", help="for glass; default: the first one")

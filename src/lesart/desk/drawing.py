@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
-from lesart.desk.subject import Sheet, Subject
-from lesart.desk.views import Glass, visible
-from lesart.draw.chart import PlotSeries, draw_chart
+from lesart.desk.subject import Calibration, Sheet, Subject
+from lesart.desk.views import Chart, Glass, visible
+from lesart.draw.calibration import draw_calibration
+from lesart.draw.chart import PlotSeries, draw_chart, plot_chart
 from lesart.draw.hookup import draw_hookup
 from lesart.draw.panel import draw_panel
 from lesart.draw.paper import write_drawing
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
 
 
 def draw_subject(subject: Subject, path: Path, title: str) -> None:
@@ -18,12 +25,30 @@ def draw_subject(subject: Subject, path: Path, title: str) -> None:
         figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     elif isinstance(subject, Glass):
         figure = draw_panel(subject.frame, subject.ground, subject.lit, visible(f"{subject.name}, {subject.says}"))
+    elif isinstance(subject, Calibration):
+        figure = _calibration(subject, title)
     else:
-        series = [PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in subject.series]
-        figure = draw_chart(
-            series, visible(f"{title} · {subject.title}"), visible(subject.x_label), visible(subject.y_label),
-            subject.x_range, subject.y_range,
-            cursor=subject.cursor, bands=subject.bands, time_axis=subject.time_axis,
-            decades=subject.decades,
-        )  # fmt: skip
+        series, words, options = _chart(subject, title)
+        figure = draw_chart(series, *words, subject.x_range, subject.y_range, **options)
     write_drawing(figure, path)
+
+
+def _chart(chart: Chart, title: str) -> tuple[list[PlotSeries], tuple[str, str, str], dict[str, Any]]:
+    """What a chart is drawn from: its series, its words, and the rest."""
+    series = [PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in chart.series]
+    words = visible(f"{title} · {chart.title}"), visible(chart.x_label), visible(chart.y_label)
+    options = {"cursor": chart.cursor, "bands": chart.bands, "time_axis": chart.time_axis, "decades": chart.decades}
+    return series, words, options
+
+
+def _calibration(subject: Calibration, title: str) -> Figure:
+    # The line of the cursor says where somebody looked, which is no matter of a calibration.
+    series, (_, x_label, y_label), options = _chart(replace(subject.chart, cursor=None), title)
+
+    def plot(axes: Axes) -> None:
+        plot_chart(axes, series, "", x_label, y_label, subject.chart.x_range, subject.chart.y_range, **options)
+
+    points, fits = ([[visible(cell) for cell in row] for row in table] for table in (subject.points, subject.fits))
+    return draw_calibration(
+        visible(f"{title} · calibration"), [visible(line) for line in subject.head], points, fits, plot
+    )

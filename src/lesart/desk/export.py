@@ -5,18 +5,21 @@ from __future__ import annotations
 import re
 import threading
 from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 
 from lesart.core.errors import LesartError
+from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet
 from lesart.desk.views import Picture
 from lesart.project.joins_csv import joins_csv
+from lesart.project.points_csv import points_csv
 from lesart.project.store import write_whole
 
 FOLDER = "drawings"
-WIRE = 1
+WIRE, TRUE = 1, 4
 STEP_NAMES = ("all", "wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
 
 
@@ -41,17 +44,20 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> Non
     """
     path = Path(text.strip()).expanduser()
     path = path if path.is_absolute() else desk.folder / path
-    if desk.state.step == WIRE and path.suffix.lower() == ".csv":
-        _write_joins(desk, path)
+    if path.suffix.lower() == ".csv" and desk.state.step in (WIRE, TRUE):
+        of = joins_csv(desk.state.project.hookup) if desk.state.step == WIRE else points_csv(desk.state.chosen)
+        _write(desk, path, of)
         return
     if path.suffix.lower() not in (".svg", ".pdf"):
-        also = ", or .csv for the connections" if desk.state.step == WIRE else ""
+        also = {WIRE: ", or .csv for the connections", TRUE: ", or .csv for the points"}.get(desk.state.step, "")
         desk.say(f'"{text}" does not end in .svg or .pdf{also}; name it like {FOLDER}/view.svg.', fault=True)
         return
     picture = picture_of(desk)
     subject: Subject | None = picture.workspace.chart or next(iter(context_of(desk).glasses), None)
     if desk.state.step == WIRE:
         subject = hookup_sheet(desk.state.project)
+    if desk.state.step == TRUE:
+        subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
     if subject is None:
         desk.say("There is no chart and no panel to draw here.")
         return
@@ -61,9 +67,9 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> Non
     threading.Thread(target=_draw, args=(subject, path, title, done), name="draw").start()
 
 
-def _write_joins(desk: Desk, path: Path) -> None:
+def _write(desk: Desk, path: Path, text: str) -> None:
     try:
-        write_whole(path, joins_csv(desk.state.project.hookup))
+        write_whole(path, text)
         desk.say(f"Written: {path}.")
     except LesartError as error:
         desk.say(str(error), fault=True)

@@ -1,4 +1,4 @@
-"""What can be drawn: a chart, a panel lit, or the hook-up sheet."""
+"""What can be drawn: a chart, a panel lit, the hook-up sheet or the calibration sheet."""
 
 from __future__ import annotations
 
@@ -21,7 +21,17 @@ class Sheet:
     faults: tuple[Note, ...]
 
 
-Subject = Chart | Glass | Sheet
+@dataclass(frozen=True)
+class Calibration:
+    """The references of a channel and what is fitted through them; tables with their headings first."""
+
+    chart: Chart
+    head: tuple[str, ...]
+    points: tuple[tuple[str, ...], ...]
+    fits: tuple[tuple[str, ...], ...]
+
+
+Subject = Chart | Glass | Sheet | Calibration
 
 
 def hookup_sheet(project: Project) -> Sheet | None:

@@ -34,7 +34,19 @@ def draw_chart(
 ) -> Figure:  # fmt: skip
     """180 × 110 mm."""
     figure = new_figure(180, 110)
-    axes = figure.add_axes((0.12, 0.13, 0.85, 0.72))
+    plot_chart(
+        figure.add_axes((0.12, 0.13, 0.85, 0.72)), series, title, x_label, y_label, x_range, y_range, cursor=cursor,
+        bands=bands, time_axis=time_axis, decades=decades,
+    )  # fmt: skip
+    return figure
+
+
+def plot_chart(
+    axes: Axes, series: Sequence[PlotSeries], title: str, x_label: str, y_label: str, x_range: tuple[float, float],
+    y_range: tuple[float, float], *, cursor: float | None = None, bands: Sequence[tuple[str, Sequence[float]]] = (),
+    time_axis: bool = False, decades: bool = False,
+) -> None:  # fmt: skip
+    """Into axes of any size."""
     for word, xs in bands:
         for index, x in enumerate(xs):
             axes.axvline(x, color=INK["hairline"], linewidth=0.6, label=word if index == 0 else None)
@@ -52,7 +64,6 @@ def draw_chart(
     if cursor is not None and x_range[0] <= cursor <= x_range[1]:
         axes.axvline(cursor, color=INK["rubric"], linewidth=0.8)
     _dress(axes, title, x_label, y_label, x_range, y_range, time_axis, decades)
-    return figure
 
 
 def _dress(

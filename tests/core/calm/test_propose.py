@@ -66,4 +66,4 @@ def test_spikes_ask_for_a_median() -> None:
     x = WHITE.x.copy()
     x[::400] += 60
     found = ask(block_of(x, 10.0), 0.4, 10.0)
-    assert [entry["kind"] for entry in found.tried.entries][0] == "median"
+    assert found.tried.entries[0]["kind"] == "median"
