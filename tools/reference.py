@@ -12,6 +12,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from lesart.core import calm, law
+from lesart.core.calm.alarm import ALARM
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
@@ -76,6 +77,7 @@ def page() -> str:
         "\n## Calm\n\nAny number of `[[channels.\"NAME\".calm]]`, in order.\n",
         *(_section(f"`kind = \"{kind.name}\"`, {kind.title}", "", kind.parameters, level=3)
           for kind in calm.KINDS.values()),
+        _section("An alarm", '[[channels."NAME".alarms]]', ALARM),
         _section("Fit", '[channels."NAME".fit]', FIELD,
                  says="A field item on a face may state any of these itself; the rest it takes from its channel."),
         "\n## Glass\n\nA panel is described by what it is, under `[panels.NAME]`.\n",

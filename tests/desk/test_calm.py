@@ -93,3 +93,33 @@ def test_what_the_data_say(desk: Desk) -> None:
     line = next(line for line in found.splitlines() if line.startswith("from the data"))
     assert float(line.split()[4]) == pytest.approx(0.95, abs=0.1)
     assert "→ 0" in line
+
+
+def test_an_alarm_from_key_to_note(desk: Desk) -> None:
+    """Added where the reading is restless, it chatters, is mended by its note, and is taken away again."""
+    desk.open_step(5)
+    desk.choose_leaf("alarms")
+    assert "No alarm." in words(desk)
+    desk.add("alarm above 42.5 kg")
+    assert desk.state.leaf_of(5) == "alarms"
+    assert desk.state.selected_at(5) == ("channels", MASS, "alarms", 0, "limit")
+    desk.edit(("channels", MASS, "alarms", 0, "hysteresis"), "0")
+    shown = words(desk)
+    assert "1  high   at the cursor off" in shown
+    assert "went on" in shown
+    note = next(note for note in desk.notes if "chatters" in note.text)
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    assert [word for word, _ in chart.bands] == ["high"]
+    assert [each.y[0] for each in chart.series if each.name == "high"] == [42.5]
+    desk.go_to_note(desk.notes.index(note))
+    desk.mend()
+    soon = [note for note in desk.notes if "chatters" in note.text]
+    assert not soon or (soon[0].figure or 0) < (note.figure or 0) / 3
+    desk.select(("channels", MASS, "alarms", 0, "name"))
+    desk.take_away()
+    assert "taken away: alarm high" in desk.state.message
+    assert "alarms" not in tomllib.loads(desk.state.history.text)["channels"][MASS]
+    for typed, says in (("alarm 43 kg", "neither above nor below"), ("alarm above 3 s", "cannot be converted to kg")):
+        desk.add(typed)
+        assert says in desk.state.message

@@ -29,6 +29,8 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
             values = points_from(what, typed, project, channel, bench, folder)
             typed = f"{typed} {values['to']}" if typed == "table" else typed
         return entries.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
+    if state.step == 5 and typed.startswith("alarm "):
+        return entries.add_alarm(editor, text, channel, typed.removeprefix("alarm "))
     if state.step == 5 and typed.startswith("noise "):
         return proposed(editor, state, bench, typed.removeprefix("noise "))
     if state.step == 5:

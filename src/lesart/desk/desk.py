@@ -305,10 +305,7 @@ class Desk:
                 return
             self._take(changed.text, changed.deed)
             if changed.select is not None:
-                step = {"law": 3, "calm": 5}.get(str(changed.select[2:3][0])) if changed.select[2:3] else None
-                if step is not None:
-                    self.state = self.state.turned_to(step, LEAVES[step][0])  # where it is seen
-                self.state = self.state.select(changed.select)
+                self.state = self.state.seeing(changed.select)
         except ProjectError as error:
             self.state = self.state.says(str(error.problems[0]), fault=True)
         except LesartError as error:

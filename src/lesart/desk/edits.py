@@ -7,6 +7,7 @@ import re
 from collections.abc import Mapping
 
 from lesart.core import calm, law
+from lesart.core.calm.alarm import ALARM
 from lesart.core.errors import QuantityError, RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
@@ -65,6 +66,8 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return TRUE
         case ("channels", _, "calm", int(), _):
             return calm.KINDS[kind].parameters if kind in calm.KINDS else ()
+        case ("channels", _, "alarms", int(), _):
+            return ALARM
         case ("channels", _, "fit", _):
             return FIELD
         case ("panels", _, "scan", _):

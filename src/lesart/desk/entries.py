@@ -9,6 +9,7 @@ import numpy as np
 
 from lesart.core import calm, law
 from lesart.core.block import Block
+from lesart.core.calm.alarm import ABOVE, BELOW
 from lesart.core.calm.record import FilterKind
 from lesart.core.chain import Chain, compile_chain
 from lesart.core.errors import QuantityError, RequestError, UnitError
@@ -138,6 +139,27 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
     return Changed(added, f"added: {kind.title}", (*key, index, kind.parameters[0].name))
 
 
+def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
+    """``above 43 kg`` or ``below 5 kg``, with a way back of a hundredth of what the channel can read.
+
+    Raises RequestError with what would be right.
+    """
+    side, _, limit = typed.strip().partition(" ")
+    try:
+        if side not in (ABOVE, BELOW):
+            raise QuantityError(f'"{side}" is neither above nor below')
+        at = parse_quantity(limit, channel.unit)
+        at.to(channel.unit)
+    except (QuantityError, UnitError) as error:
+        raise RequestError(f"{str(error).rstrip('.')}; write it like alarm above 10 {channel.unit}.") from error
+    back = float(f"{(channel.highest - channel.lowest) / 100:.1g}")
+    key: Key = ("channels", channel.name, "alarms")
+    index = len(value_at(read_tables(text), key) or [])
+    entry = {"name": "high" if side == ABOVE else "low", "side": side, "limit": str(at).replace("−", "-"),
+             "hysteresis": _written(back, channel.unit.step), "least": "0 s"}  # fmt: skip
+    return Changed(editor.with_entry(text, key, entry), f"added: alarm {side} {at}", (*key, index, "limit"))
+
+
 def add_reference(
     editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str
 ) -> Changed:
@@ -200,6 +222,9 @@ def take_away(
 ) -> Changed:  # fmt: skip
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
     key = list_of(step, channel.name)
+    alarms: Key = ("channels", channel.name, "alarms")
+    if step == 5 and selected is not None and selected[:3] == alarms:
+        key = alarms
     if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
     index = selected[len(key)]
@@ -209,7 +234,8 @@ def take_away(
     left = editor.without(text, (*key, index))
     if step == 3:
         left = _with_units(editor, left, channel, parts)
-    return Changed(left, f"taken away: {entry.get('kind', f'reference {index + 1}')}")
+    what = entry.get("kind", f"alarm {entry.get('name')}" if key == alarms else f"reference {index + 1}")
+    return Changed(left, f"taken away: {what}")
 
 
 def moved(

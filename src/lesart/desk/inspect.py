@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core import calm
-from lesart.core.calm.inspect import Filtered, inspect_filters
+from lesart.core.block import Block
+from lesart.core.calm.alarm import AlarmFacts, alarm_facts
+from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
@@ -150,7 +152,18 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
         )  # fmt: skip
         return inspect_filters(filtered, tables, rates)
 
-    return bench.once_for("filters", channel, run.calm, inspect)
+    alarms = [
+        note
+        for index, alarm in enumerate(channel.alarms)
+        for note in inspect_alarm(channel.name, ("channels", channel.name, "alarms", index), alarm,
+                                  facts_of_alarm(bench, channel, run.calm, index), bench.noise(run.calm), channel.unit)
+    ]  # fmt: skip
+    return [*bench.once_for("filters", channel, run.calm, inspect), *alarms]
+
+
+def facts_of_alarm(bench: Bench, channel: Channel, block: Block, index: int) -> AlarmFacts:
+    """What one of a channel's alarms did over its capture, worked out once."""
+    return bench.once_for(f"alarm {index}", channel, block, lambda: alarm_facts(channel.alarms[index], block))
 
 
 def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:

@@ -12,9 +12,12 @@ from lesart.project.model import Channel, Project
 LEAVES: dict[int, tuple[str, ...]] = {
     1: ("joins", "parts", "sums", "supply", "bring-up"),
     3: ("laws", "how sure", "what fits"),
-    5: ("filters", "step", "frequencies", "what there is"),
+    5: ("filters", "step", "frequencies", "alarms", "what there is"),
 }
 """Steps whose workspace has several leaves."""
+
+SEEN_AT = {"law": (3, LEAVES[3][0]), "calm": (5, LEAVES[5][0]), "alarms": (5, "alarms")}
+"""Step and leaf of the entries of a channel."""
 
 
 @dataclass(frozen=True)
@@ -74,6 +77,11 @@ class State:
         """Select a value in the open step."""
         others = tuple(entry for entry in self.selected if entry[0] != self.step)
         return replace(self, selected=others if key is None else (*others, (self.step, key)))
+
+    def seeing(self, key: Key) -> State:
+        """Select a value that was just added, with the leaf turned up on which it stands."""
+        step, leaf = SEEN_AT.get(str(key[2]) if len(key) > 2 else "", (0, ""))
+        return (self.turned_to(step, leaf) if leaf else self).select(key)
 
     def says(self, message: str, *, fault: bool = False) -> State:
         """The same with a sentence for the person."""

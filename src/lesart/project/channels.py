@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from lesart.core import calm, law
+from lesart.core.calm.alarm import ALARM, Alarm, build_alarm
 from lesart.core.calm.record import FilterKind
 from lesart.core.chain import Chain, Neighbour, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
@@ -105,7 +106,7 @@ def check_channel(
     place = f"channels.{name}"
     if leans_on_broken(table, parts):
         return None, []
-    values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit"))
+    values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit", "alarms"))
     if "source" in values and values["source"] not in sources:
         known = ", ".join(sources) or "none; add one under [sources]"
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
@@ -120,6 +121,7 @@ def check_channel(
         problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
     references, correction, limit = _true(table.get("true", {}), f"{place}.true", unit, problems)
     filters, words = _filters(table, place, unit, problems)
+    alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
     chain = _chain(place, values["raw_unit"], laws, correction, filters, unit, neighbours or {}, problems)
     if problems or chain is None or field is None or correction is None:
@@ -127,7 +129,7 @@ def check_channel(
     says = ", ".join(words) or "as measured"
     return Channel(
         name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
-        chain, references, correction, limit, values["most_lag"], field, says,
+        chain, references, correction, limit, values["most_lag"], alarms, field, says,
     ), []  # fmt: skip
 
 
@@ -206,6 +208,21 @@ def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> t
 
     built = _built(table, "calm", place, calm.KINDS, build, problems)
     return [stage for _, _, stage in built], [kind.says(values) for kind, values, _ in built]
+
+
+def _alarms(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[Alarm, ...]:
+    found = []
+    for index, entry in enumerate(_tables(table, "alarms", place, problems)):
+        here = f"{place}.alarms[{index}]"
+        values, wrong = read_table(ALARM, entry, here)
+        problems += wrong
+        if wrong:
+            continue
+        try:
+            found.append(build_alarm(values, unit))
+        except (ValueError, UnitError) as error:
+            problems.append(Problem(here, "", str(error).rstrip(".")))
+    return tuple(found)
 
 
 def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.calm.alarm import Alarm
 from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
 from lesart.core.glass.face import Face
@@ -41,6 +42,7 @@ class Channel:
     correction: Correction
     residual_limit: float
     most_lag_s: float
+    alarms: tuple[Alarm, ...]
     field: Field
     says: str
     """What its filters do, in a few words."""

@@ -7,9 +7,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.block import Block
+from lesart.core.calm.alarm import SOON_S, Alarm, AlarmFacts
 from lesart.core.law.fineness import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.quantity import grouped, plain_number
+from lesart.core.units import Unit
 
 WORST_DROPPED = 0.01
 """A share of samples lost to filters above this is a doubt."""
@@ -17,6 +19,10 @@ SAME_RATE = 0.05
 """A filter that is told a rate so much beside that of the samples has another cut-off than it says."""
 MAINS_S = 0.02
 """A period of the mains; 60 Hz has a sixth less, and a mean over 0.1 s is whole periods of both."""
+FEWEST_SOON = 3
+"""So many changes right behind another are chatter, and not two events."""
+WIDE_OF_NOISE = 6.0
+"""A way back of so many times the noise is crossed by it once in a long time."""
 FAST_ENOUGH_HZ = 200.0
 """Samples at which the mains can be seen as itself, and a mean be made a whole number of its periods."""
 
@@ -125,3 +131,18 @@ def _mains(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note
                  mend=(Mend((*filtered.key, index, "samples"), better),))
         )  # fmt: skip
     return notes
+
+
+def inspect_alarm(channel: str, key: Key, alarm: Alarm, facts: AlarmFacts, noise: float, unit: Unit) -> list[Note]:
+    """A note on an alarm that chatters. ``key`` is where it stands; ``noise`` is that of what it looks at."""
+    if facts.soon < FEWEST_SOON:
+        return []
+    wanted = max(WIDE_OF_NOISE * noise, 2.0 * alarm.hysteresis)
+    written = f"{plain_number(wanted, 2).replace('−', '-')} {unit.step}".removesuffix(" 1")
+    return [
+        Note(DOUBT, "calm", channel,
+             f"{channel}: alarm {alarm.name} chatters: of {len(facts.changes_s)} changes {facts.soon} come within "
+             f"{SOON_S:g} s of the one before.",
+             figure=float(facts.soon), limit=float(FEWEST_SOON), remedy=f"a way back of {written}, or a least time",
+             mend=(Mend((*key, "hysteresis"), written),))
+    ]  # fmt: skip

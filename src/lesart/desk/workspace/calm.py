@@ -14,6 +14,7 @@ from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.desk.state import LEAVES
 from lesart.desk.views import Chart, Leaf, Line, Span, Workspace
+from lesart.desk.workspace.calm_alarms import alarms_chart, alarms_lines
 from lesart.desk.workspace.calm_response import frequency_chart, response_chart, response_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
 from lesart.project.text import value_at
@@ -30,8 +31,8 @@ def build(context: Context) -> Workspace:
     lines, evidence = _LEAVES[leaf]
     hints = (("l", "turns"), ("+", "adds"), *((("K J", "move"),) if leaf == "filters" else ()))
     return Workspace(
-        5, "Calm", "steady without being slow", chart=evidence(context),
-        lines=tuple(lines(context)), adds="add a filter, as mean or low-pass; or noise 0.02 kg: ", hints=hints,
+        5, "Calm", "steady without being slow", chart=evidence(context), lines=tuple(lines(context)), hints=hints,
+        adds="add a filter, as mean; or noise 0.02 kg; or alarm above 43 kg: ",
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[5]),
     )  # fmt: skip
 
@@ -57,6 +58,7 @@ def kinds_lines(context: Context) -> list[Line]:
     return [
         *lines, (),
         (text(f" noise 0.02 {unit}".ljust(19), "ochre"), text("the cheapest that leaves so little, in place of these")),
+        (text(f" alarm above 9 {context.channel.unit}".ljust(19), "ochre"), text("an alarm, on a leaf of their own")),
     ]  # fmt: skip
 
 
@@ -159,5 +161,6 @@ _LEAVES: dict[str, tuple[Callable[[Context], list[Line]], Callable[[Context], Ch
     "filters": (filters_lines, chart),
     "step": (response_lines, response_chart),
     "frequencies": (response_lines, frequency_chart),
+    "alarms": (alarms_lines, alarms_chart),
     "what there is": (kinds_lines, lambda context: None),
 }
