@@ -47,7 +47,7 @@ def alarms_chart(context: Context) -> Chart | None:
     channel, block = context.channel, context.run.calm
     line = trace(context, block, "after", "verdigris")
     start, end = context.view
-    series = [line]
+    series = []
     bands = []
     for index, alarm in enumerate(channel.alarms):
         back = alarm.limit - alarm.hysteresis if alarm.side == ABOVE else alarm.limit + alarm.hysteresis
@@ -58,6 +58,7 @@ def alarms_chart(context: Context) -> Chart | None:
         shaded = block.t[first:last][on[first:last]]
         if len(shaded):
             bands.append((alarm.name, shaded[:: max(len(shaded) // MOST_SHADED, 1)].tolist()))
+    series.append(line)  # last, so that the limits do not hide it
     return Chart(
         "alarms", tuple(series), "time", f"{channel.name} / {channel.unit}", context.view, span_of(series, 0.1),
         context.state.cursor_s, tuple(bands), time_axis=True,
