@@ -72,6 +72,8 @@ def page() -> str:
                      says=f"{kind.formula}. Source: {kind.source}. Example: {kind.example}.")
             for kind in law.KINDS.values()
         ),
+        "\n## Variants\n\nOther ways to read a channel: `[channels.\"NAME\".variants.\"β\"]` with any of `law`, "
+        "`true`, `calm` and `alarms` of its own, written as in the channel. What it does not state is the channel's.\n",
         _section("True", '[channels."NAME".true]', TRUE),
         _section("A reference", "references = [{ … }, …]", REFERENCE, level=3),
         "\n## Calm\n\nAny number of `[[channels.\"NAME\".calm]]`, in order.\n",

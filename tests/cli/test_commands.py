@@ -469,3 +469,25 @@ def test_the_points_of_a_calibration_as_csv(
         assert abs(float(row["after / kg"])) < 0.01
     assert "there is nothing to draw" in refused(capsys, "draw", yard_once, "sheet", "--channel", "lid air", "-o",
                                                  tmp_path / "x.svg")  # fmt: skip
+
+
+def test_a_variant_by_name(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """hand and read take it; without one it is the channel itself; a wrong one is told those there are."""
+    file = yard / "lesart.toml"
+    text = file.read_text(encoding="utf-8")
+    file.write_text(
+        f'{text}\n[[channels."lid air".variants."β".law]]\nkind = "linear"\ninput = "400 mV"\noutput = "0 °C"\n'
+        'slope = "10 mV/°C"\n', encoding="utf-8",
+    )  # fmt: skip
+    found = {}
+    for variant in ("α", "β"):
+        object_ = read_json(said(capsys, "hand", yard, AIR, "--raw", "700", "--variant", variant, "--json", code=0))
+        found[variant] = object_["steps"][1]["value"]
+        assert object_["variant"] == variant
+    assert found == {"α": pytest.approx(20.0), "β": pytest.approx(30.0)}
+    rows = [said(capsys, "read", yard, AIR, "--to", "0.3", "--variant", name).splitlines()[1] for name in ("α", "β")]
+    values = [float(row.split(",")[1]) for row in rows]
+    assert values[1] - values[0] == pytest.approx(10.0)
+    assert 'variant "γ" is not in channel lid air; it has α, β' in refused(
+        capsys, "hand", yard, AIR, "--raw", "700", "--variant", "γ"
+    )

@@ -134,6 +134,33 @@ def test_laws_by_keys(demo: Terminal) -> None:
     demo.until("hive 2 mass on stand is shown in")
 
 
+def test_references_and_a_variant_by_keys(demo: Terminal) -> None:
+    """Two references are recorded and make a line; a variant of the channel is made, changed, and both stand there."""
+    demo.keys("4", "Down")
+    demo.until("No references yet")
+    for value, said in (("36.0 °C ± 0.2 °C", "added: 36 °C"), ("34.8", "added: 34.8 °C")):
+        demo.keys("+")
+        demo.until("true value at the cursor")
+        demo.typed(value)
+        demo.keys("Enter")
+        demo.until(said)
+        demo.keys(">", ">", ">")
+    demo.until(lambda screen: "▌ line" in screen)
+    demo.until(lambda screen: re.search(r"known from 34\.8\d* to 36\.0", screen) is not None)
+    demo.keys("5", "V")
+    demo.until("new variant β of lid air")
+    demo.keys("Tab", "Right")
+    demo.until("lid air samples = 33")
+    demo.keys("l")
+    screen = demo.until("the field at the cursor")
+    assert re.search(r"α +\d\d\.\d", screen)
+    assert re.search(r"β +\d\d\.\d", screen)
+    assert "○ α mean 32" in screen
+    assert "● β mean 33" in screen
+    demo.keys("a")
+    demo.until("adopted: lid air β")
+
+
 def test_a_wrong_value_says_what_would_be_right(demo: Terminal, tmp_path: Path) -> None:
     """Typed at the screen, refused in a sentence; the file, the reading and the history stay as they were."""
     before = reading(demo.screen())

@@ -18,12 +18,14 @@ from lesart.core.units import Unit
 from lesart.desk.hand import HandResult, follow, raw_for_reading
 from lesart.desk.inspect_hand import inspect_hand
 from lesart.project.model import Channel, Project
+from lesart.project.variants import FIRST
 
 
 def run(options: argparse.Namespace) -> int:
     """Print the value at every step; 1 when a note on it is a fault."""
     folder, project = opened(options.project)
-    channel = channel_named(project, options.channel)
+    channel = channel_named(project, options.channel, options.variant)
+    plain = channel
     if channel.chain.reads:
         channel = _standing(folder, project, channel, options.beside)
     elif options.beside:
@@ -34,7 +36,7 @@ def run(options: argparse.Namespace) -> int:
         raw = raw_for_reading(channel, _typed(options.reading, channel.unit, "--reading"))
     result = follow(project, channel, raw, options.panel)
     notes = inspect_hand(project, channel, result)
-    sure = sureness_of(project, project.channels[channel.name], channel, raw) if options.sure else None
+    sure = sureness_of(project, plain, channel, raw) if options.sure else None
     if options.json:
         more = {} if sure is None else {"sure": sure_object(sure, channel)}
         print_json(_object(channel, result) | more | {"notes": [note_object(note) for note in notes]})
@@ -74,7 +76,8 @@ def _object(channel: Channel, result: HandResult) -> dict[str, Any]:
         for each in result.steps
     ]
     return {
-        "channel": channel.name, "variant": "α", "steps": steps, "field": _field(result), "panel": _panel(result),
+        "channel": channel.name, "variant": channel.variant or FIRST, "steps": steps, "field": _field(result),
+        "panel": _panel(result),
     }  # fmt: skip
 
 

@@ -67,12 +67,14 @@ def parser() -> argparse.ArgumentParser:
         metavar="NAME=VALUE",
         help="what another channel reads that a law takes; default: the end of its capture",
     )
+    hand.add_argument("--variant", metavar="NAME", help="default: α, the channel itself")
     hand.add_argument("--sure", action="store_true", help="and how sure it is: what each tolerance makes of it")
     _json(hand)
 
     read = _command(commands, "read", "readings as CSV")
     read.add_argument("project", type=Path)
     read.add_argument("channel")
+    read.add_argument("--variant", metavar="NAME", help="default: α, the channel itself")
     read.add_argument("--step", choices=("raw", "law", "true", "calm"), default="calm", help="default: calm")
     read.add_argument("--from", dest="start", type=float, metavar="S", help="seconds from the capture's start")
     read.add_argument("--to", dest="end", type=float, metavar="S", help="seconds from the capture's start")

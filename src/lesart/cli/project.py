@@ -8,6 +8,7 @@ from lesart.core.errors import RequestError
 from lesart.project.check import FILE, check_project
 from lesart.project.model import Channel, Project
 from lesart.project.store import project_folder, read_text
+from lesart.project.variants import FIRST
 
 
 def opened(path: Path) -> tuple[Path, Project]:
@@ -16,8 +17,15 @@ def opened(path: Path) -> tuple[Path, Project]:
     return folder, check_project(read_text(folder / FILE))
 
 
-def channel_named(project: Project, name: str) -> Channel:
-    """A channel. Raises RequestError naming those there are."""
+def channel_named(project: Project, name: str, variant: str | None = None) -> Channel:
+    """A channel, or a variant of it. Raises RequestError naming those there are."""
     if name not in project.channels:
         raise RequestError(f'channel "{name}" is not in the project; it has {", ".join(project.channels) or "none"}.')
-    return project.channels[name]
+    channel = project.channels[name]
+    if variant in (None, FIRST):
+        return channel
+    found = next((each for each in channel.variants if each.variant == variant), None)
+    if found is None:
+        known = ", ".join((FIRST, *(each.variant for each in channel.variants)))
+        raise RequestError(f'variant "{variant}" is not in channel {name}; it has {known}.')
+    return found

@@ -19,7 +19,7 @@ ROWS_AT_ONCE = 10_000
 def run(options: argparse.Namespace) -> int:
     """Print time, value and mark of each sample; what has no value has an empty one."""
     folder, project = opened(options.project)
-    channel = channel_named(project, options.channel)
+    channel = channel_named(project, options.channel, options.variant)
     block = Bench(folder).run(project, channel).blocks[options.step]
     start = -np.inf if options.start is None else options.start
     end = np.inf if options.end is None else options.end

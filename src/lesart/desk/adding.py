@@ -13,11 +13,16 @@ from lesart.desk.points import points_from
 from lesart.desk.proposing import proposed
 from lesart.desk.state import State
 from lesart.project.text import Editor
+from lesart.project.variants import with_own
 
 
 def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:
     """An entry more: a part or a connection, a channel, a law, a filter, a reference at the cursor."""
-    text, project, channel = state.history.text, state.project, state.chosen
+    text, project, channel = (
+        _own(editor, state, "alarms" if typed.startswith("alarm ") else ""),
+        state.project,
+        state.chosen,
+    )
     if state.step == 1:
         return hookup_entries.add_entry(editor, text, project, state.leaf_of(1), typed)
     if state.step == 2:
@@ -32,14 +37,23 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
     if state.step == 5 and typed.startswith("alarm "):
         return entries.add_alarm(editor, text, channel, typed.removeprefix("alarm "))
     if state.step == 5 and typed.startswith("noise "):
-        return proposed(editor, state, bench, typed.removeprefix("noise "))
+        return proposed(editor, text, state, bench, typed.removeprefix("noise "))
     if state.step == 5:
         interval_s = bench.timing(bench.run(project, channel).blocks["true"]).interval_s
         return entries.add_filter(editor, text, channel, typed, interval_s)
-    entries.list_of(state.step, channel.name)
+    entries.list_of(state.step, channel)
     indicated = bench.run(project, channel).blocks["law"]
     moment = clock(state.cursor_s).partition(".")[0]
     return entries.add_reference(editor, text, channel, typed, indicated, state.cursor_s, moment)
+
+
+def _own(editor: Editor, state: State, section: str = "") -> str:
+    """The text in which the section of the open step stands for itself, where a variant is looked at."""
+    text, channel = state.history.text, state.chosen
+    section = section or {3: "law", 4: "true", 5: "calm"}.get(state.step, "")
+    if not channel.variant or not section:
+        return text
+    return with_own(editor, text, channel.key(section))
 
 
 def _beside(state: State, bench: Bench) -> dict[str, float]:
@@ -65,7 +79,8 @@ def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, type
 
 def taken_away(editor: Editor, state: State) -> Changed:
     """Without the entry that the selected value belongs to."""
-    text, project, selected = state.history.text, state.project, state.selected_at(state.step)
+    project, selected = state.project, state.selected_at(state.step)
+    text = _own(editor, state, "alarms" if selected is not None and "alarms" in selected else "")
     if state.step == 1:
         return hookup_entries.take_entry(editor, text, project, selected)
     if state.step == 2:
@@ -76,10 +91,11 @@ def taken_away(editor: Editor, state: State) -> Changed:
 def tared(editor: Editor, state: State, bench: Bench) -> Changed:
     """What the chosen channel reads at the cursor becomes nothing."""
     corrected = bench.run(state.project, state.chosen).blocks["true"]
-    return entries.tare(editor, state.history.text, state.chosen, corrected, state.cursor_s)
+    text = with_own(editor, state.history.text, state.chosen.key("true"))
+    return entries.tare(editor, text, state.chosen, corrected, state.cursor_s)
 
 
 def moved(editor: Editor, state: State, by: int) -> Changed:
     """The law or filter that the selected value belongs to, up or down among the others."""
-    text, parts, selected = state.history.text, state.project.hookup.parts, state.selected_at(state.step)
+    text, parts, selected = _own(editor, state), state.project.hookup.parts, state.selected_at(state.step)
     return entries.moved(editor, text, state.chosen, state.step, selected, by, parts)

@@ -28,6 +28,7 @@ from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
 from lesart.project.check import FILE, check_project
 from lesart.project.text import Editor
+from lesart.project.variants import with_own
 
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 
@@ -43,7 +44,7 @@ class Desk:
         self.surveys = Surveys(folder)
         self._filed = Filed(folder, state.saved)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
-        self._editor = Editor()
+        self.editor = Editor()
         self._speaking: set[str] = set()
         self._kept_aside = True
 
@@ -85,7 +86,7 @@ class Desk:
 
     def prepare_edits(self) -> None:
         """Do now what the first edit would have to wait for."""
-        self._editor.prepare(self.state.history.text)
+        self.editor.prepare(self.state.history.text)
 
     def hear(self) -> None:
         """Look at the lines as they are now."""
@@ -142,7 +143,9 @@ class Desk:
     def choose_channel(self, name: str) -> None:
         """The channel to follow. A hand held before is let go."""
         if name in self.state.project.channels:
-            self.state = replace(self.state, channel=name, hand=None if name != self.state.channel else self.state.hand)
+            same = name == self.state.channel
+            hand, variant = (self.state.hand, self.state.variant) if same else (None, "")
+            self.state = replace(self.state, channel=name, hand=hand, variant=variant)
 
     def next_panel(self) -> None:
         """Bring the next panel forward."""
@@ -252,34 +255,34 @@ class Desk:
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""
         if typed.strip():
-            self.change(lambda: added(self._editor, self.shown, self.bench, self.folder, typed))
+            self.change(lambda: added(self.editor, self.shown, self.bench, self.folder, typed))
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
-        self.change(lambda: taken_away(self._editor, self.state))
+        self.change(lambda: taken_away(self.editor, self.state))
 
     def move_entry(self, by: int) -> None:
         """The law or filter that the selected value belongs to, up or down among the others."""
-        self.change(lambda: moved(self._editor, self.state, by))
+        self.change(lambda: moved(self.editor, self.state, by))
 
     def tare(self) -> None:
         """What is read at the cursor becomes nothing."""
-        self.change(lambda: tared(self._editor, self.shown, self.bench))
+        self.change(lambda: tared(self.editor, self.shown, self.bench))
 
     def next_unit(self) -> None:
         """Show the field of the chosen channel in the next unit that people use."""
-        self.change(lambda: in_next_unit(self._editor, self.state))
+        self.change(lambda: in_next_unit(self.editor, self.state))
 
     def join_by_role(self) -> None:
         """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
         self.state = replace(self.state, step=1).turned_to(1, "joins")
-        self.change(lambda: hookup_entries.join_by_role(self._editor, self.state.history.text, self.state.project))
+        self.change(lambda: hookup_entries.join_by_role(self.editor, self.state.history.text, self.state.project))
 
     def write_sum(self) -> None:
         """The result of the selected sum becomes a part of the hook-up."""
         selected = self.state.selected_at(1)
         self.change(
-            lambda: hookup_entries.write_sum(self._editor, self.state.history.text, self.state.project, selected)
+            lambda: hookup_entries.write_sum(self.editor, self.state.history.text, self.state.project, selected)
         )
 
     def turn_leaf(self, by: int) -> None:
@@ -312,7 +315,8 @@ class Desk:
             self.state = self.state.says(str(error), fault=True)
 
     def _with(self, key: Key, value: str | int | bool) -> Changed:
-        text = self._editor.with_value(self.state.history.text, key, value)
+        text = with_own(self.editor, self.state.history.text, key)
+        text = self.editor.with_value(text, key, value)
         return Changed(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
 
     def _take(self, text: str, deed: str) -> None:
@@ -394,7 +398,7 @@ class Desk:
             self.state = self.state.says(f"This note has no remedy that a key applies; {said}")
             return
         try:
-            text = self._editor.mended(self.state.history.text, note.mend)
+            text = self.editor.mended(self.state.history.text, note.mend)
             tables = self.state.project.tables
             deed = ", ".join(edits.said_of(tables, mend) for mend in note.mend)
             self._take(text, f"mended: {deed}")

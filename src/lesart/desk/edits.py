@@ -42,6 +42,8 @@ def parameter_at(project: Project, key: Key) -> Parameter:
 
 def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
     kind = str(value_at(project.tables, (*key[:-1], "kind")))
+    if key[:1] == ("channels",) and key[2:3] == ("variants",):
+        key = (*key[:2], *key[4:])  # a variant is told the same things as its channel
     match key:
         case ("sources", _, _):
             source = value_at(project.tables, key[:-1]) or {}

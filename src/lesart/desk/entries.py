@@ -37,11 +37,12 @@ REFERENCE_S = 5.0
 """So many seconds before the cursor are averaged into an indication."""
 
 
-def list_of(step: int, channel: str) -> Key:
+def list_of(step: int, channel: Channel) -> Key:
     """The key of a step's entries. Raises RequestError where a step has none."""
     if step not in LISTS:
         raise RequestError("Nothing is added or taken away here; 1 Wire, 2 Raw, 3 Law, 4 True and 5 Calm have entries.")
-    return ("channels", channel, *LISTS[step])
+    section, *rest = LISTS[step]
+    return (*channel.key(section), *rest)
 
 
 def add_law(
@@ -60,7 +61,7 @@ def add_law(
         leads_to = parse_unit(rest) if rest else before
     except UnitError as error:
         raise RequestError(str(error)) from error
-    key = list_of(3, channel.name)
+    key = list_of(3, channel)
     index = len(value_at(read_tables(text), key) or [])
     entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **(values or {})}
     added = editor.with_entry(text, key, entry)
@@ -123,7 +124,7 @@ def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
 def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval_s: float) -> Changed:
     """A filter behind the others; samples come every ``interval_s``. Raises RequestError for an unknown kind."""
     kind, _ = _kind(typed, calm.KINDS, "filter")
-    key = list_of(5, channel.name)
+    key = list_of(5, channel)
     index = len(value_at(read_tables(text), key) or [])
     entry: dict[str, Any] = {"kind": kind.name}
     ends = {"lowest": channel.lowest, "highest": channel.highest}
@@ -153,7 +154,7 @@ def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Change
     except (QuantityError, UnitError) as error:
         raise RequestError(f"{str(error).rstrip('.')}; write it like alarm above 10 {channel.unit}.") from error
     back = float(f"{(channel.highest - channel.lowest) / 100:.1g}")
-    key: Key = ("channels", channel.name, "alarms")
+    key: Key = channel.key("alarms")
     index = len(value_at(read_tables(text), key) or [])
     entry = {"name": "high" if side == ABOVE else "low", "side": side, "limit": str(at).replace("−", "-"),
              "hysteresis": _written(back, channel.unit.step), "least": "0 s"}  # fmt: skip
@@ -182,7 +183,7 @@ def add_reference(
     good = part.x[part.usable]
     if not len(good):
         raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
-    key = list_of(4, channel.name)
+    key = list_of(4, channel)
     entry: dict[str, str | int | bool] = {
         "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
         "indicated": _written(float(good.mean()), channel.unit), "count": len(good), "taken": moment,
@@ -210,7 +211,7 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
     good = part.x[part.usable]
     if not len(good):
         raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
-    key: Key = ("channels", channel.name, "true", "tare")
+    key: Key = (*channel.key("true"), "tare")
     taken = channel.correction.tare + float(good.mean())
     written = _written(taken, channel.unit.step)
     said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {len(good)} samples"
@@ -221,9 +222,9 @@ def take_away(
     editor: Editor, text: str, channel: Channel, step: int, selected: Key | None, parts: Mapping[str, Part]
 ) -> Changed:  # fmt: skip
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
-    key = list_of(step, channel.name)
-    alarms: Key = ("channels", channel.name, "alarms")
-    if step == 5 and selected is not None and selected[:3] == alarms:
+    key = list_of(step, channel)
+    alarms: Key = channel.key("alarms")
+    if step == 5 and selected is not None and selected[: len(alarms)] == alarms:
         key = alarms
     if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
@@ -242,7 +243,7 @@ def moved(
     editor: Editor, text: str, channel: Channel, step: int, selected: Key | None, by: int, parts: Mapping[str, Part]
 ) -> Changed:  # fmt: skip
     """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
-    key = list_of(step, channel.name)
+    key = list_of(step, channel)
     if step == 4 or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of the law or filter that is to move; tab goes to the values.")
     index = selected[len(key)]
@@ -279,6 +280,8 @@ def _with_units(
     readings: Mapping[str, float] | None = None,
 ) -> str:  # fmt: skip
     """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
+    if channel.variant:
+        return text  # a variant reads in the unit of its channel; one that does not is refused by the check
     tables = read_tables(text)["channels"]
     table = tables[channel.name]
     stages = law_stages(table, parts)

@@ -52,7 +52,7 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
         notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
         notes += inspect_references(
             channel.name, channel.correction, channel.references, channel.residual_limit,
-            ("channels", channel.name, "true"),
+            channel.key("true"),
         )  # fmt: skip
         notes += _filters(project, channel, run, bench)
         notes += _fields(project, channel, run, bench)
@@ -132,7 +132,7 @@ def _sure(channel: Channel, panel: str, field: Field, key: Key, sure: Sureness |
 
 def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     """Notes on the filters, with what each states and the rate it is told."""
-    key = ("channels", channel.name, "calm")
+    key = channel.key("calm")
     tables = value_at(project.tables, key) or []
     before = run.blocks["true"]
 
@@ -155,7 +155,7 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
     alarms = [
         note
         for index, alarm in enumerate(channel.alarms)
-        for note in inspect_alarm(channel.name, ("channels", channel.name, "alarms", index), alarm,
+        for note in inspect_alarm(channel.name, (*channel.key("alarms"), index), alarm,
                                   facts_of_alarm(bench, channel, run.calm, index), bench.noise(run.calm), channel.unit)
     ]  # fmt: skip
     return [*bench.once_for("filters", channel, run.calm, inspect), *alarms]
@@ -201,7 +201,7 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
 
 def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     """Notes on the laws, the channels they read standing as they do in the middle of the capture."""
-    raw, key = run.blocks["raw"], ("channels", channel.name, "law")
+    raw, key = run.blocks["raw"], channel.key("law")
 
     def inspect() -> list[Note]:
         middle = float(raw.t[len(raw) // 2]) if len(raw) else 0.0

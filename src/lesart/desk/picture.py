@@ -21,6 +21,7 @@ from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspac
 from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, number
 from lesart.project.model import Channel
+from lesart.project.variants import FIRST
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""
@@ -37,7 +38,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     runs: dict[str, Run] = {}
     problem = ""
     waiting: set[str] = set()
-    for channel in state.project.channels.values():
+    for channel in (_looked_at(state, each) for each in state.project.channels.values()):
         can_wait = not wait_for_others and channel.name != state.channel
         if can_wait and not _is_at_hand(desk, channel):
             at[channel.name] = dict.fromkeys(STEPS, Reading(math.nan, age_s=math.inf))
@@ -63,6 +64,11 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     return Context(
         state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting)
     )
+
+
+def _looked_at(state: State, channel: Channel) -> Channel:
+    """The variant looked at in place of its channel, down to the glass."""
+    return state.chosen if channel.name == state.channel else channel
 
 
 def _standing(bench: Bench, state: State) -> Channel:
@@ -114,6 +120,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         message_is_fault=state.message_is_fault,
         is_playing=state.replay.playing,
         notes_are_fresh=desk.notes_are_fresh,
+        variant=state.chosen.variant,
     )
 
 
@@ -169,18 +176,44 @@ def _channel_row(context: Context, name: str) -> ChannelRow:
         return ChannelRow(name, "no capture", marks, name == context.channel.name, "rubric")
     shown = fill(channel.field, reading)
     if shown.state == "value":
-        field = channel.field
-        value = rounded(field.shown_value(reading.value), field.decimals, field.round)
-        said = f"{grouped(f'{value:f}')} {field.unit_shown}".removesuffix(" 1").replace("-", "−")
-        return ChannelRow(name, said, marks, name == context.channel.name)
+        return ChannelRow(name, shown_reading(channel, reading), marks, name == context.channel.name)
     word = mark_word(reading.mark) or shown.state
     return ChannelRow(name, word, marks, name == context.channel.name, "rubric")
 
 
+def shown_reading(channel: Channel, reading: Reading) -> str:
+    """Rounded as its field rounds, with its unit; the word of its mark where it has no value."""
+    if not math.isfinite(reading.value):
+        return mark_word(reading.mark) or "no value"
+    field = channel.field
+    value = rounded(field.shown_value(reading.value), field.decimals, field.round)
+    return f"{grouped(f'{value:f}')} {field.unit_shown}".removesuffix(" 1").replace("-", "−")
+
+
 def _variants(context: Context) -> tuple[Line, ...]:
-    """One variant for now: the channel as its tables say, on as many lines as that takes."""
-    first, *more = textwrap.wrap(context.channel.says, VARIANT_WIDTH)
-    return ((Span("● ", "verdigris"), Span("α ", "ochre"), Span(first)), *((Span(f"    {line}"),) for line in more))
+    """Each way to read the channel: what it does, on as many lines as that takes, and its reading at the cursor."""
+    base = context.project.channels[context.state.channel]
+    lines: list[Line] = []
+    for each in (base, *base.variants):
+        chosen = each.variant == context.channel.variant
+        first, *more = textwrap.wrap(each.says, VARIANT_WIDTH)
+        mark = Span("● " if chosen else "○ ", "verdigris" if chosen else "faint")
+        lines += [
+            (mark, Span(f"{each.variant or FIRST} ", "ochre"), Span(first)),
+            *((Span(f"    {rest}"),) for rest in more),
+        ]
+        if base.variants:
+            lines.append((Span(f"    {_reading_of(context, each)}", "ochre" if chosen else "faint"),))
+    return tuple(lines)
+
+
+def _reading_of(context: Context, channel: Channel) -> str:
+    """As its field would write it, with its unit."""
+    try:
+        reading = context.bench.run(context.project, channel).reading_at("calm", context.state.cursor_s)
+    except LesartError:
+        return "no capture"
+    return shown_reading(channel, reading)
 
 
 def _note_rows(context: Context) -> list[NoteRow]:

@@ -26,14 +26,14 @@ BEHIND = ("hold", "deadband", "settling gate", "decimate")
 NO_LIMIT_S = 1e9
 
 
-def proposed(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
+def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) -> Changed:
     """``noise 0.02 kg``: the cheapest filters that leave no more, as late as the channel allows.
 
     They take the place of those that smooth now. Raises RequestError where none does, and says by how much.
     """
     channel, project = state.chosen, state.project
     wanted = _wanted(typed, channel.unit.step)
-    key: Key = ("channels", channel.name, "calm")
+    key: Key = channel.key("calm")
     now: list[Entry] = list(value_at(project.tables, key) or [])
     before = bench.run(project, channel).blocks["true"][-MOST_TRIED:]
     interval = bench.timing(before).interval_s
@@ -48,7 +48,7 @@ def proposed(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
     if not found.found:
         allowed = f" within {channel.most_lag_s:g} s" if channel.most_lag_s else ""
         raise RequestError(f"{channel.name}: no filter Lesart tries leaves so little{allowed}; the least is {noise}.")
-    text = _replaced(editor, state.history.text, key, found.tried.entries)
+    text = _replaced(editor, text, key, found.tried.entries)
     words = " and ".join(_words(entry) for entry in found.tried.entries) or "no filter"
     return Changed(text, f"{words}: {noise} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
 

@@ -12,7 +12,7 @@ from lesart.project.model import Channel, Project
 LEAVES: dict[int, tuple[str, ...]] = {
     1: ("joins", "parts", "sums", "supply", "bring-up"),
     3: ("laws", "how sure", "what fits"),
-    5: ("filters", "step", "frequencies", "alarms", "what there is"),
+    5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
 }
 """Steps whose workspace has several leaves."""
 
@@ -40,6 +40,7 @@ class State:
     view: tuple[float, float] | None = None
     replay: Replay = field(default_factory=Replay)
     hand: float | None = None
+    variant: str = ""
     note: int = -1
     selected: tuple[tuple[int, Key], ...] = ()
     leaves: tuple[tuple[int, str], ...] = ()
@@ -55,8 +56,9 @@ class State:
 
     @property
     def chosen(self) -> Channel:
-        """The channel looked at."""
-        return self.project.channels[self.channel]
+        """The channel looked at, as the variant looked at has it."""
+        channel = self.project.channels[self.channel]
+        return next((each for each in channel.variants if each.variant == self.variant), channel)
 
     def selected_at(self, step: int) -> Key | None:
         """The value selected in a step."""
@@ -80,7 +82,7 @@ class State:
 
     def seeing(self, key: Key) -> State:
         """Select a value that was just added, with the leaf turned up on which it stands."""
-        step, leaf = SEEN_AT.get(str(key[2]) if len(key) > 2 else "", (0, ""))
+        step, leaf = next((SEEN_AT[part] for part in map(str, key[2:]) if part in SEEN_AT), (0, ""))
         return (self.turned_to(step, leaf) if leaf else self).select(key)
 
     def says(self, message: str, *, fault: bool = False) -> State:

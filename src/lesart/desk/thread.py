@@ -89,11 +89,9 @@ def _decimals(context: Context) -> int:
 
 
 def _raw_detail(context: Context) -> str:
-    kinds = [
-        table["kind"] for table in value_at(context.project.tables, ("channels", context.channel.name, "law")) or []
-    ]
+    kinds = [table["kind"] for table in value_at(context.project.tables, context.channel.key("law")) or []]
     if kinds and kinds[0] == "bridge converter":
-        bits = value_at(context.project.tables, ("channels", context.channel.name, "law", 0, "bits")) or 24
+        bits = value_at(context.project.tables, (*context.channel.key("law"), 0, "bits")) or 24
         return f"{bits}-bit bridge"
     return f"column {context.channel.column}"
 

@@ -185,6 +185,7 @@ class Picture:
     message_is_fault: bool = False
     is_playing: bool = False
     notes_are_fresh: bool = True
+    variant: str = ""
 
 
 def visible(words: str) -> str:

@@ -24,7 +24,8 @@ from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
 from lesart.project.kinds import kind_of
 from lesart.project.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
-from lesart.project.model import Channel, Table
+from lesart.project.model import VARYING, Channel, Table
+from lesart.project.variants import sections_of
 
 CHANNEL = (
     Parameter("source", "source", "text", "name of the source it is read from", longest=60),
@@ -106,7 +107,7 @@ def check_channel(
     place = f"channels.{name}"
     if leans_on_broken(table, parts):
         return None, []
-    values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit", "alarms"))
+    values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit", "alarms", "variants"))
     if "source" in values and values["source"] not in sources:
         known = ", ".join(sources) or "none; add one under [sources]"
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
@@ -127,10 +128,39 @@ def check_channel(
     if problems or chain is None or field is None or correction is None:
         return None, problems
     says = ", ".join(words) or "as measured"
+    variants = _checked_variants(name, table, sources, parts, neighbours, problems)
+    if problems:
+        return None, problems
     return Channel(
         name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
-        chain, references, correction, limit, values["most_lag"], alarms, field, says,
+        chain, references, correction, limit, values["most_lag"], alarms, field, says, variants=variants,
     ), []  # fmt: skip
+
+
+def _checked_variants(
+    name: str, table: Table, sources: Sequence[str], parts: KnownParts, neighbours: Mapping[str, Neighbour] | None,
+    problems: list[Problem],
+) -> tuple[Channel, ...]:  # fmt: skip
+    """Each variant as a channel of its own; their problems are told at their own place."""
+    place = f"channels.{name}"
+    own = table.get("variants", {})
+    if not isinstance(own, Mapping):
+        problems.append(Problem(f"{place}.variants", shown(own), "it must hold tables with names, like [….variants.β]"))
+        return ()
+    found = []
+    for variant, each in own.items():
+        here = f"{place}.variants.{variant}"
+        _, wrong = read_table((), each, here, also=VARYING)
+        if wrong:
+            problems += wrong
+            continue
+        channel, wrong = check_channel(name, sections_of(table, each), sources, parts, neighbours)
+        problems += [
+            Problem(here + problem.place.removeprefix(place), problem.value, problem.wanted) for problem in wrong
+        ]
+        if channel is not None:
+            found.append(replace(channel, variant=variant))
+    return tuple(found)
 
 
 def check_field(table: object, place: str, unit: Unit, problems: list[Problem]) -> Field | None:

@@ -23,6 +23,7 @@ from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
 from lesart.project.sources import check_source
 from lesart.project.sums import check_measured, check_sum
+from lesart.project.variants import resolved
 from lesart.project.wiring import check_wiring
 
 FILE = "lesart.toml"
@@ -54,7 +55,7 @@ def check_project(text: str, before: Project | None = None) -> Project:
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
     """
-    tables = read_tables(text)
+    tables = resolved(read_tables(text))
     values, problems = read_table(TOP, {key: tables[key] for key in ("lesart", "name") if key in tables}, "")
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
     known = ("lesart", "name", *TABLES)

@@ -11,6 +11,7 @@ from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
 from lesart.core.glass.face import Face
 from lesart.core.glass.panel import Panel
+from lesart.core.notes import Key
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
@@ -20,6 +21,8 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 
 Table = Mapping[str, Any]
+VARYING = ("law", "true", "calm", "alarms")
+"""Sections of a channel that a variant may have of its own."""
 
 
 @dataclass(frozen=True)
@@ -46,6 +49,15 @@ class Channel:
     field: Field
     says: str
     """What its filters do, in a few words."""
+    variant: str = ""
+    variants: tuple[Channel, ...] = ()
+    """Other ways to read it, each a channel of the same name with its ``variant`` named."""
+
+    def key(self, section: str) -> Key:
+        """Where a section of its tables stands: with the variant, where it is one and sections vary."""
+        if self.variant and section in VARYING:
+            return ("channels", self.name, "variants", self.variant, section)
+        return ("channels", self.name, section)
 
 
 @dataclass(frozen=True)

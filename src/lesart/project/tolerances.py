@@ -91,7 +91,7 @@ def _linked(link: Link, shifted: _Law | None) -> Link:
 
 def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: Mapping[str, float]) -> Tolerances:
     """Of a channel, and the same as it stands. ``sure``: how far channels that it reads may be off, in their units."""
-    place: Key = ("channels", channel.name, "law")
+    place: Key = channel.key("law")
     laws: list[_Law] = []
     places: list[_Place] = []
     for index, table in enumerate(value_at(project.tables, place) or []):

@@ -265,6 +265,22 @@ class LesartApp(LinkedApp):
         """The selected law or filter among the others."""
         self._do(lambda desk: desk.move_entry(by))
 
+    def action_variant(self) -> None:
+        """The next way to read the channel."""
+        self._do(_variants("next_variant"))
+
+    def action_new_variant(self) -> None:
+        """Another way to read it."""
+        self._do(_variants("new_variant"))
+
+    def action_adopt(self) -> None:
+        """The one looked at becomes the channel."""
+        self._do(_variants("adopt_variant"))
+
+    def action_drop_variant(self) -> None:
+        """Without the one looked at."""
+        self._do(_variants("drop_variant"))
+
     def action_tare(self) -> None:
         """What is read at the cursor becomes nothing."""
         self._do(lambda desk: desk.tare())
@@ -420,3 +436,12 @@ def _open_new(path: Path) -> Desk:
     from lesart.desk.begin import open_new
 
     return open_new(path)
+
+
+def _variants(deed: str) -> Callable[[Desk], None]:
+    def do(desk: Desk) -> None:
+        from lesart.desk import variants
+
+        getattr(variants, deed)(desk)
+
+    return do

@@ -38,7 +38,7 @@ def title_line(palette: Palette, picture: Picture, width: int) -> Pieces:
     left: Pieces = [
         *name_line(palette), piece(palette, "  ", "text", "raised"),
         piece(palette, picture.project, "text", "raised", bold=True), piece(palette, " · ", "faint", "raised"),
-        piece(palette, picture.channel, "text", "raised"),
+        piece(palette, f"{picture.channel} {picture.variant}".rstrip(), "text", "raised"),
     ]  # fmt: skip
     if picture.unsaved:
         left.append(piece(palette, "  unsaved", "ochre", "raised"))

@@ -59,7 +59,14 @@ def _judged(kind: str, used: list[Reference], unit: Unit, degree: int) -> Judged
     except ValueError as error:
         return Judged(kind, None, nothing, nothing, nothing, str(error))
     if correction.kind != kind or not used:
-        return Judged(kind, None, nothing, nothing, nothing, f"{len(used)} references are too few")
+        return Judged(
+            kind,
+            None,
+            nothing,
+            nothing,
+            nothing,
+            "one reference is too few" if len(used) == 1 else f"{len(used)} references are too few",
+        )
     after = np.array([residual.after for residual in residuals(correction, used)])
     rms = float(np.sqrt(np.mean(after * after)))
     return Judged(kind, correction, float(np.abs(after).max()), rms, left_out_error(kind, used, unit, degree))

@@ -16,6 +16,7 @@ from lesart.desk.state import LEAVES
 from lesart.desk.views import Chart, Leaf, Line, Span, Workspace
 from lesart.desk.workspace.calm_alarms import alarms_chart, alarms_lines
 from lesart.desk.workspace.calm_response import frequency_chart, response_chart, response_lines
+from lesart.desk.workspace.calm_variants import variants_chart, variants_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
 from lesart.project.text import value_at
 
@@ -29,7 +30,7 @@ def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
     leaf = context.state.leaf_of(5)
     lines, evidence = _LEAVES[leaf]
-    hints = (("l", "turns"), ("+", "adds"), *((("K J", "move"),) if leaf == "filters" else ()))
+    hints = (("l", "turns"),)
     return Workspace(
         5, "Calm", "steady without being slow", chart=evidence(context), lines=tuple(lines(context)), hints=hints,
         adds="add a filter, as mean; or noise 0.02 kg; or alarm above 43 kg: ",
@@ -40,11 +41,11 @@ def build(context: Context) -> Workspace:
 def filters_lines(context: Context) -> list[Line]:
     """One row for each filter with its cost, then the figures from the data."""
     channel = context.channel
-    tables = value_at(context.project.tables, ("channels", channel.name, "calm")) or []
+    tables = value_at(context.project.tables, channel.key("calm")) or []
     lines: list[Line] = [(label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)] if tables else []
     interval = _interval_s(context)
     for index, (kind, cost) in enumerate(_costs(context)):
-        lines += _row(context, ("channels", channel.name, "calm", index), index, kind, cost, interval)
+        lines += _row(context, (*channel.key("calm"), index), index, kind, cost, interval)
     if not tables:
         lines.append((label("No filter: the reading is as measured. "), text("+"), label(" adds one.")))
     return [*lines, (), *_evidence(context)]
@@ -66,7 +67,7 @@ def _costs(context: Context) -> list[tuple[FilterKind, Cost]]:
     """Each filter of the channel with what it costs."""
     found = []
     interval = _interval_s(context)
-    for table in value_at(context.project.tables, ("channels", context.channel.name, "calm")) or []:
+    for table in value_at(context.project.tables, context.channel.key("calm")) or []:
         kind = filters.KINDS[table["kind"]]
         values, _ = read_table(kind.parameters, table, "", also=("kind",))
         found.append((kind, kind.cost(values, interval)))
@@ -159,6 +160,7 @@ def chart(context: Context) -> Chart | None:
 
 _LEAVES: dict[str, tuple[Callable[[Context], list[Line]], Callable[[Context], Chart | None]]] = {
     "filters": (filters_lines, chart),
+    "variants": (variants_lines, variants_chart),
     "step": (response_lines, response_chart),
     "frequencies": (response_lines, frequency_chart),
     "alarms": (alarms_lines, alarms_chart),

@@ -23,7 +23,7 @@ def alarms_lines(context: Context) -> list[Line]:
         ]
     lines: list[Line] = []
     for index, alarm in enumerate(channel.alarms):
-        key = ("channels", channel.name, "alarms", index)
+        key = (*channel.key("alarms"), index)
         state = label("")
         if run is not None and len(run.calm):
             facts = facts_of_alarm(context.bench, channel, run.calm, index)

@@ -23,11 +23,11 @@ def laws_lines(context: Context) -> list[Line]:
     """One group of rows for each law, the point at the cursor, the slope per count."""
     channel, project = context.channel, context.project
     lines: list[Line] = [*_at_cursor(context), ()]
-    tables = value_at(project.tables, ("channels", channel.name, "law")) or []
+    tables = value_at(project.tables, channel.key("law")) or []
     flows = _flows(context)
     for index, table in enumerate(tables):
         kind = laws.KINDS[table["kind"]]
-        place: Key = ("channels", channel.name, "law", index)
+        place: Key = (*channel.key("law"), index)
         title = f"{index + 1}  {kind.title}"
         lines += [
             (text(title, "ochre"), text(" " * max(44 - len(title), 2)), *flows[index]),

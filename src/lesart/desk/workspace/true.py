@@ -15,7 +15,7 @@ def build(context: Context) -> Workspace:
     """The table of references with the fit under it."""
     channel = context.channel
     found = residuals(channel.correction, channel.references)
-    place: Key = ("channels", channel.name, "true")
+    place: Key = channel.key("true")
     # Residuals to a hundredth of the largest one: finer figures would claim more than a weighing knows.
     largest = max((abs(each.before) for each in found), default=1.0) or 1.0
     decimals = decimals_for(largest / 100)

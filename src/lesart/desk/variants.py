@@ -1,0 +1,121 @@
+"""Deeds with variants: a new one from the one looked at, the next one, adopt, drop."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lesart.core.errors import RequestError
+from lesart.core.notes import Key
+from lesart.desk.changed import Changed
+from lesart.desk.desk import Desk
+from lesart.desk.state import State
+from lesart.project.check import read_tables
+from lesart.project.model import VARYING
+from lesart.project.text import Editor, value_at
+from lesart.project.variants import FIRST, copied, free_name
+
+
+def next_variant(desk: Desk) -> None:
+    """Look at the next variant of the chosen channel; behind the last comes the channel itself."""
+    channel = desk.state.project.channels[desk.state.channel]
+    names = ["", *(each.variant for each in channel.variants)]
+    if len(names) == 1:
+        desk.say(f"{channel.name} has no variant yet; V makes one.")
+        return
+    at = names.index(desk.state.variant) if desk.state.variant in names else 0
+    _look_at(desk, names[(at + 1) % len(names)])
+
+
+def _look_at(desk: Desk, variant: str) -> None:
+    selected = tuple(entry for entry in desk.state.selected if entry[0] not in (3, 4, 5))
+    desk.state = replace(desk.state, variant=variant, selected=selected)
+    desk.say(f"{desk.state.channel} {variant or FIRST}")
+
+
+def new_variant(desk: Desk) -> None:
+    """A variant that is as the one looked at, and looked at itself from now on."""
+    made: list[str] = []
+
+    def find() -> Changed:
+        text, name = _with_new(desk.editor, desk.state)
+        made.append(name)
+        return Changed(text, f"new variant {name} of {desk.state.channel}; v goes through them, a adopts")
+
+    before = desk.state.history
+    desk.change(find)
+    if desk.state.history is not before:
+        said = desk.state.message
+        _look_at(desk, made[0])
+        desk.say(said)
+
+
+def _with_new(editor: Editor, state: State) -> tuple[str, str]:
+    text, channel = state.history.text, state.chosen
+    tables = read_tables(text)
+    table = value_at(tables, ("channels", channel.name))
+    name = free_name(table)
+    key: Key = ("channels", channel.name, "variants", name)
+    text = editor.with_table(text, key, {})
+    if channel.variant:
+        own = value_at(tables, ("channels", channel.name, "variants", channel.variant)) or {}
+        for section in VARYING:
+            if section in own:
+                text = copied(editor, text, own[section], (*key, section))
+    return text, name
+
+
+def adopt_variant(desk: Desk) -> None:
+    """The variant looked at becomes the channel; what that was is gone, but for undo."""
+
+    def find() -> Changed:
+        channel = desk.state.chosen
+        if not channel.variant:
+            raise RequestError(f"{channel.name} {FIRST} is the channel itself; v goes to a variant of it.")
+        editor, text = desk.editor, desk.state.history.text
+        own = value_at(read_tables(text), ("channels", channel.name, "variants", channel.variant)) or {}
+        for section in VARYING:
+            if section not in own:
+                continue
+            key: Key = ("channels", channel.name, section)
+            if value_at(read_tables(text), key) is not None:
+                text = _without_section(editor, text, key)
+            text = copied(editor, text, own[section], key)
+        text = editor.without(text, ("channels", channel.name, "variants", channel.variant))
+        return Changed(text, f"adopted: {channel.name} {channel.variant}")
+
+    desk.change(find)
+    _to_itself(desk)
+
+
+def _without_section(editor: Editor, text: str, key: Key) -> str:
+    """Entry by entry of a list, the last first; a table in one go."""
+    there = value_at(read_tables(text), key)
+    if not isinstance(there, list):
+        return editor.without(text, key)
+    for index in reversed(range(len(there))):
+        text = editor.without(text, (*key, index))
+    return text
+
+
+def drop_variant(desk: Desk) -> None:
+    """Without the variant looked at."""
+
+    def find() -> Changed:
+        channel = desk.state.chosen
+        if not channel.variant:
+            raise RequestError(
+                f"{channel.name} {FIRST} is the channel itself and cannot be dropped; v goes to a variant."
+            )
+        key: Key = ("channels", channel.name, "variants", channel.variant)
+        return Changed(desk.editor.without(desk.state.history.text, key), f"dropped: {channel.name} {channel.variant}")
+
+    desk.change(find)
+    _to_itself(desk)
+
+
+def _to_itself(desk: Desk) -> None:
+    """Where the variant looked at is gone, the channel is looked at."""
+    if desk.state.variant and not desk.state.chosen.variant:
+        said, fault = desk.state.message, desk.state.message_is_fault
+        _look_at(desk, "")
+        desk.say(said, fault=fault)

@@ -1,0 +1,123 @@
+"""Calm, the leaf of variants: every way to read the channel beside the others, down to the glass."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from lesart.core import calm
+from lesart.core.block import Block
+from lesart.core.calm.evidence import spikes, worst_error
+from lesart.core.errors import LesartError
+from lesart.core.fit.field import fill
+from lesart.core.parameters import read_table
+from lesart.desk.views import Chart, Line, Series, Tone
+from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
+from lesart.project.model import Channel
+from lesart.project.text import value_at
+from lesart.project.variants import FIRST
+
+TONES: tuple[Tone, ...] = ("verdigris", "ochre", "lapis", "rubric", "text", "faint")
+SLOW_HALF_SPAN = 25
+NAME = 9
+
+
+@dataclass(frozen=True)
+class _Figures:
+    """Of one variant over the capture; noise and worst error in the channel's unit."""
+
+    noise: float
+    lag_s: float
+    spikes: int
+    restless: float
+    memory_bytes: int
+    operations: float
+    worst: float
+
+
+def ways(context: Context) -> tuple[Channel, ...]:
+    """The channel itself, and its variants."""
+    base = context.project.channels[context.state.channel]
+    return (base, *base.variants)
+
+
+def variants_lines(context: Context) -> list[Line]:
+    """Figures of each, then the field of each as it would stand on the glass."""
+    every = ways(context)
+    unit = context.channel.unit.symbol
+    heads = f"{'noise':>10}{'lag':>8}{'spikes':>8}{'digit/min':>10}{'memory':>8}{'steps':>7}{'worst':>10}"
+    lines: list[Line] = [(label(f"   {'':<{NAME}}{heads}"),)]
+    cells: list[Line] = []
+    for channel in every:
+        chosen = channel.variant == context.channel.variant
+        name = f"{channel.variant or FIRST}"
+        try:
+            run = context.bench.run(context.project, channel)
+        except LesartError:
+            lines.append((text(f" ▌ {name:<{NAME}}" if chosen else f"   {name:<{NAME}}"), label("no capture")))
+            continue
+        found = _figures(context, channel, run.blocks["raw"], run.blocks["true"], run.calm)
+        lines.append(
+            (
+                text(" ▌ " if chosen else "   ", "rubric"), text(f"{name:<{NAME}}", "ochre", bold=chosen),
+                text(f"{number(found.noise, unit, 2):>10}{number(found.lag_s, 's', 2):>8}{found.spikes:>8}"),
+                text(f"{number(found.restless, '', 2):>10}{found.memory_bytes:>6} B{found.operations:>7.0f}"),
+                text(f"{number(found.worst, unit, 2):>10}"),
+            )
+        )  # fmt: skip
+        front = context.front()
+        field = front[1].field if front else channel.field
+        shown = fill(field, run.reading_at("calm", context.state.cursor_s))
+        cells.append(
+            (label("   "), text(f"{name:<{NAME}}", "ochre"), text(shown.text, "cells"), label(f"  {channel.says}"[:50]))
+        )
+    if len(every) == 1:
+        lines += [
+            (),
+            (text("V", "ochre"), label(" makes a variant as this one; what is changed then is changed in it alone.")),
+        ]
+    else:
+        lines += [(), (text("v", "ochre"), label(" looks at the next, "), text("a", "ochre"), label(" adopts it, "),
+                       text("D", "ochre"), label(" drops it"))]  # fmt: skip
+    return [*lines, (), (label("the field at the cursor"),), *cells]
+
+
+def _figures(context: Context, channel: Channel, raw: Block, before: Block, after: Block) -> _Figures:
+    bench = context.bench
+    front = context.front()
+    field = front[1].field if front else channel.field
+
+    def compute() -> _Figures:
+        interval = bench.timing(before).interval_s
+        lag, memory, operations = 0.0, 0, 0.0
+        for table in value_at(context.project.tables, channel.key("calm")) or []:
+            kind = calm.KINDS[table["kind"]]
+            values, _ = read_table(kind.parameters, table, "", also=("kind",))
+            cost = kind.cost(values, interval)
+            lag += cost.delay_samples * interval
+            memory, operations = memory + cost.memory_bytes, operations + cost.operations
+        return _Figures(
+            bench.noise(after), lag, spikes(after), bench.restless(field, after), memory, operations,
+            worst_error(before, after, SLOW_HALF_SPAN),
+        )  # fmt: skip
+
+    return bench.once_for(f"variant {field.decimals} {field.round}", channel, after, compute)
+
+
+def variants_chart(context: Context) -> Chart | None:
+    """All of them over each other."""
+    series = []
+    for place, channel in enumerate(ways(context)):
+        try:
+            block = context.bench.run(context.project, channel).calm
+        except LesartError:
+            continue
+        series.append(trace(context, block, channel.variant or FIRST, TONES[min(place, len(TONES) - 1)]))
+    drawn: list[Series] = [each for each in series if len(each.y) and math.isfinite(each.y[0])]
+    if not drawn:
+        return None
+    channel = context.channel
+    return Chart(
+        "variants", tuple(drawn), "time", f"{channel.name} / {channel.unit}", context.view, span_of(drawn),
+        context.state.cursor_s, time_axis=True,
+    )  # fmt: skip
