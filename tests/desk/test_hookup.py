@@ -11,6 +11,7 @@ from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.wire.hookup import End
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
+from lesart.desk.hookup_deeds import join_by_role, write_sum
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.project.text import value_at
@@ -165,10 +166,10 @@ def test_a_hookup_from_nothing_by_keys(bare: Desk) -> None:
     bare.add("tank = rail-to-rail sensor")
     bare.add("door = two-wire pixel display")
     assert len(faults(bare)) == 2  # both stand there with open pins
-    bare.join_by_role()
+    join_by_role(bare)
     assert bare.state.message.startswith("joined by role: 7 connections")
     assert faults(bare) == []
-    bare.join_by_role()
+    join_by_role(bare)
     assert bare.state.message == "Nothing is left to join by role."
     bare.undo()
     assert bare.state.project.hookup.joins == ()
@@ -247,12 +248,12 @@ def test_a_sum_writes_its_part_and_law_takes_it_from_there(wire: Desk) -> None:
     )  # fmt: skip
     wire.choose_leaf("sums")
     wire.select(("sums", "brood half", "highest"))
-    wire.write_sum()
+    write_sum(wire)
     assert wire.state.project.hookup.parts["brood half"].value("resistance") == 15_000
     after = wire.bench.run(wire.state.project, wire.state.project.channels["brood probe"]).calm.x[20_000]
     # Half as much resistance more is so much colder, by the definition of beta.
     assert after == pytest.approx(1 / (1 / (before + 273.15) + math.log(1.5) / 3950) - 273.15, abs=0.01)
-    wire.write_sum()
+    write_sum(wire)
     assert wire.state.message == "brood half holds the result already."
 
 
@@ -262,7 +263,7 @@ def test_a_new_sum_makes_a_new_part(bare: Desk) -> None:
     assert 'write "name = kind"' in bare.state.message
     bare.add("red = lamp")
     assert bare.state.project.sums["red"].kind.name == "lamp resistor"
-    bare.write_sum()
+    write_sum(bare)
     assert bare.state.project.hookup.parts["red"].kind.name == "resistor"
     # (5 − 2) V at 10 mA: 300 Ω.
     assert bare.state.project.hookup.parts["red"].value("resistance") == 300
@@ -272,7 +273,7 @@ def test_a_sum_that_cannot_be_is_a_doubt(bare: Desk) -> None:
     bare.choose_leaf("sums")
     bare.add("red = lamp resistor")
     bare.edit(("sums", "red", "forward"), "6 V")
-    bare.write_sum()
+    write_sum(bare)
     assert "no result to write" in bare.state.message
     assert [note.mark for note in bare.notes if note.place == ("sums", "red")] == [DOUBT]
 

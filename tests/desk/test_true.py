@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from datetime import date
 
 import pytest
 
@@ -38,6 +39,10 @@ def test_a_reference_is_kept_with_its_spread_and_how_well_it_is_known(desk: Desk
     assert reference.tolerance == pytest.approx(0.2)
     assert 0.05 < reference.spread < 0.5
     assert reference.has_settled
+    assert entry["date"] == f"{date.today():%Y-%m-%d}"
+    desk.add("34.2 °C ± 0.1 °C up")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert [reference.way for reference in desk.state.chosen.references] == ["", "up"]
     desk.add("33 °C ± 2 kg")
     assert desk.state.message_is_fault
     assert "neither a share" in desk.state.message

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from datetime import date
 
 from lesart.cli.answer import exit_code, note_lines, note_object, print_json
 from lesart.cli.project import opened
@@ -13,7 +14,7 @@ from lesart.desk.inspect import inspect_project
 def run(options: argparse.Namespace) -> int:
     """Print notes; 1 when one is a fault."""
     folder, project = opened(options.project)
-    notes = inspect_project(project, Bench(folder))
+    notes = inspect_project(project, Bench(folder), date.today())
     if options.json:
         print_json({"notes": [note_object(note) for note in notes]})
     else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
 
 from lesart.core.errors import LesartError
@@ -44,7 +45,9 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
     entries.list_of(state.step, channel)
     indicated = bench.run(project, channel).blocks["law"]
     moment = clock(state.cursor_s).partition(".")[0]
-    return entries.add_reference(editor, text, channel, typed, indicated, state.cursor_s, moment)
+    return entries.add_reference(
+        editor, text, channel, typed, indicated, state.cursor_s, moment, f"{date.today():%Y-%m-%d}"
+    )
 
 
 def _own(editor: Editor, state: State, section: str = "") -> str:

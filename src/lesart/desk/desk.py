@@ -7,12 +7,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import format_quantity
-from lesart.desk import edits, hookup_entries, looking
+from lesart.desk import edits, looking
 from lesart.desk.adding import added, moved, taken_away, tared
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
@@ -54,7 +55,7 @@ class Desk:
     def notes(self) -> tuple[Note, ...]:
         """The notes of the present project, inspected once for each text, and those on the lines as they are now."""
         if not self.notes_are_fresh:
-            self._notes = (self.state.project, inspect_project(self.state.project, self.bench))
+            self._notes = (self.state.project, inspect_project(self.state.project, self.bench, date.today()))
         return self.last_notes
 
     @property
@@ -272,18 +273,6 @@ class Desk:
     def next_unit(self) -> None:
         """Show the field of the chosen channel in the next unit that people use."""
         self.change(lambda: in_next_unit(self.editor, self.state))
-
-    def join_by_role(self) -> None:
-        """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
-        self.state = replace(self.state, step=1).turned_to(1, "joins")
-        self.change(lambda: hookup_entries.join_by_role(self.editor, self.state.history.text, self.state.project))
-
-    def write_sum(self) -> None:
-        """The result of the selected sum becomes a part of the hook-up."""
-        selected = self.state.selected_at(1)
-        self.change(
-            lambda: hookup_entries.write_sum(self.editor, self.state.history.text, self.state.project, selected)
-        )
 
     def turn_leaf(self, by: int) -> None:
         """The next leaf of a step that has several."""

@@ -19,7 +19,7 @@ from lesart.core.notes import Key
 from lesart.core.parameters import Parameter, parted, read_table
 from lesart.core.quantity import format_quantity, parse_quantity, plain_number
 from lesart.core.true.reference import PARAMETERS as REFERENCE
-from lesart.core.true.reference import spread_and_drift
+from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
@@ -162,14 +162,17 @@ def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Change
 
 
 def add_reference(
-    editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str
+    editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str, day: str
 ) -> Changed:
-    """The true value typed, beside the mean of what was indicated before the cursor.
+    """The true value typed, beside the mean of what was indicated before the cursor. ``10 kg ± 5 g up`` says how well
+    it is known, and that it was reached from below.
 
     ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
     """
     try:
-        number, off = parted(typed)
+        words = typed.rsplit(maxsplit=1)
+        way = words[-1] if words[-1:] and words[-1] in WAYS else ""
+        number, off = parted(words[0] if way and len(words) > 1 else typed)
         true = parse_quantity(number, channel.unit)
         true.to(channel.unit)
         if off:
@@ -188,6 +191,7 @@ def add_reference(
         "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
         "indicated": _written(float(good.mean()), channel.unit), "count": len(good), "taken": moment,
     }  # fmt: skip
+    entry |= {"date": day, **({"way": way} if way else {})}
     spread, drift = spread_and_drift(part)
     if spread > 0:
         entry |= {"spread": _written(spread, channel.unit.step), "drift": _written(drift, channel.unit.step)}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 from lesart.core import calm
 from lesart.core.block import Block
@@ -18,7 +19,7 @@ from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
-from lesart.core.true.inspect import inspect_correction, inspect_references
+from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.bench import Bench, Run
@@ -32,7 +33,7 @@ WORST_DROPPED = 0.01
 """A share of unusable samples above this is a doubt, not a remark."""
 
 
-def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
+def inspect_project(project: Project, bench: Bench, today: date | None = None) -> tuple[Note, ...]:
     """Notes on the hook-up, all channels and panels.
 
     A capture that cannot be read is a fault of its channels, not an exception.
@@ -54,6 +55,8 @@ def inspect_project(project: Project, bench: Bench) -> tuple[Note, ...]:
             channel.name, channel.correction, channel.references, channel.residual_limit,
             channel.key("true"),
         )  # fmt: skip
+        if today is not None:
+            notes += inspect_age(channel.name, channel.references, channel.valid_d, today, channel.key("true"))
         notes += _filters(project, channel, run, bench)
         notes += _fields(project, channel, run, bench)
     for face in project.faces.values():

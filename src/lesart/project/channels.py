@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from datetime import date
 from typing import Any
 
 from lesart.core import calm, law
@@ -51,6 +52,8 @@ TRUE = (
     Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),
     Parameter("degree", "degree", "integer", "of a polynomial", DEGREES[0], lowest=DEGREES[0], highest=DEGREES[1]),
     Parameter("tare", "tare", "any quantity", "taken off behind the fit: what is there and shall not count", "0"),
+    Parameter("valid", "valid for", "quantity", "after which references are old; 0: for good", "0 d", unit="d",
+              lowest=0),
     Parameter("residual", "left at most", "any quantity", "a larger error after the fit is a note; 0: tolerances of "
               "the known values", "0", lowest=0),
 )  # fmt: skip
@@ -120,7 +123,7 @@ def check_channel(
     limits = [_in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
     if len(limits) == 2 and not limits[0] < limits[1]:
         problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
-    references, correction, limit = _true(table.get("true", {}), f"{place}.true", unit, problems)
+    references, correction, limit, valid_d = _true(table.get("true", {}), f"{place}.true", unit, problems)
     filters, words = _filters(table, place, unit, problems)
     alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
@@ -133,7 +136,7 @@ def check_channel(
         return None, problems
     return Channel(
         name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
-        chain, references, correction, limit, values["most_lag"], alarms, field, says, variants=variants,
+        chain, references, correction, limit, valid_d, values["most_lag"], alarms, field, says, variants=variants,
     ), []  # fmt: skip
 
 
@@ -267,6 +270,15 @@ def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]
         return 0.0
 
 
+def _day(written: str, place: str, problems: list[Problem]) -> date | None:
+    """A day, or None where nothing is written."""
+    try:
+        return date.fromisoformat(written) if written else None
+    except ValueError:
+        problems.append(Problem(place, shown(written), 'it must be a day, like "2026-05-14"'))
+        return None
+
+
 def _difference(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:
     """A difference in the channel's unit: of a temperature only its scale counts, and nothing needs no unit."""
     if quantity.value == 0 and quantity.unit.symbol == "1":
@@ -279,11 +291,11 @@ def _difference(quantity: Quantity, unit: Unit, place: str, problems: list[Probl
 
 def _true(
     table: object, place: str, unit: Unit, problems: list[Problem]
-) -> tuple[tuple[Reference, ...], Correction | None, float]:
+) -> tuple[tuple[Reference, ...], Correction | None, float, float]:
     values, found = read_table(TRUE, table, place, also=("references",))
     if found or not isinstance(table, Mapping):
         problems += found
-        return (), None, 0.0
+        return (), None, 0.0, 0.0
     references = []
     before = len(problems)
     limit, tare = (_difference(values[name], unit, f"{place}.{name}", problems) for name in ("residual", "tare"))
@@ -295,18 +307,20 @@ def _true(
             true, indicated = (_in_unit(each[name], unit, f"{here}.{name}", problems) for name in ("true", "indicated"))
             known = REFERENCE[0].tolerance(entry["true"]) * float(each["true"].unit.scale / unit.scale)
             spread, drift = (_difference(each[name], unit, f"{here}.{name}", problems) for name in ("spread", "drift"))
+            day = _day(each["date"], f"{here}.date", problems)
             references.append(
                 Reference(true, indicated, each["count"], each["taken"], each["used"], known, spread, drift,
-                          each["way"], each["remark"])
+                          each["way"], each["remark"],
+                          day)
             )  # fmt: skip
     if len(problems) > before:
-        return (), None, limit
+        return (), None, limit, 0.0
     try:
         fitted = fit_correction(values["kind"], references, unit, values["degree"])
-        return tuple(references), replace(fitted, tare=tare), limit
+        return tuple(references), replace(fitted, tare=tare), limit, values["valid"]
     except ValueError as error:
         problems.append(Problem(f"{place}.references", "", str(error)))
-        return tuple(references), None, limit
+        return tuple(references), None, limit, 0.0
 
 
 def _chain(

@@ -44,6 +44,7 @@ class Channel:
     references: tuple[Reference, ...]
     correction: Correction
     residual_limit: float
+    valid_d: float
     most_lag_s: float
     alarms: tuple[Alarm, ...]
     field: Field

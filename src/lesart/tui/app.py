@@ -8,6 +8,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from datetime import datetime
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
@@ -267,19 +268,19 @@ class LesartApp(LinkedApp):
 
     def action_variant(self) -> None:
         """The next way to read the channel."""
-        self._do(_variants("next_variant"))
+        self._do(_in("variants", "next_variant"))
 
     def action_new_variant(self) -> None:
         """Another way to read it."""
-        self._do(_variants("new_variant"))
+        self._do(_in("variants", "new_variant"))
 
     def action_adopt(self) -> None:
         """The one looked at becomes the channel."""
-        self._do(_variants("adopt_variant"))
+        self._do(_in("variants", "adopt_variant"))
 
     def action_drop_variant(self) -> None:
         """Without the one looked at."""
-        self._do(_variants("drop_variant"))
+        self._do(_in("variants", "drop_variant"))
 
     def action_tare(self) -> None:
         """What is read at the cursor becomes nothing."""
@@ -299,15 +300,15 @@ class LesartApp(LinkedApp):
             if not self._sheet.typed.busy:
                 self._ask("open the project folder: ", "", self._open_project)
             return
-        self._do(_toggle_listening)
+        self._do(_in("listening", "toggle_listening"))
 
     def action_listen_to_all(self) -> None:
         """Every line."""
-        self._do(_toggle_all)
+        self._do(_in("listening", "toggle_all"))
 
     def action_survey(self) -> None:
         """Who answers on a line."""
-        self._do(_toggle_survey)
+        self._do(_in("listening", "toggle_survey"))
 
     def action_record(self) -> None:
         """The chosen channel's line."""
@@ -315,11 +316,11 @@ class LesartApp(LinkedApp):
 
     def action_join(self) -> None:
         """All pins by role."""
-        self._do(lambda desk: desk.join_by_role())
+        self._do(_in("hookup_deeds", "join_by_role"))
 
     def action_write(self) -> None:
         """A sum's result."""
-        self._do(lambda desk: desk.write_sum())
+        self._do(_in("hookup_deeds", "write_sum"))
 
     def _edit_in_place(self, edit: Edit) -> None:
         if not self._scene.values_focused:
@@ -396,24 +397,6 @@ def _nudge_value(desk: Desk, direction: int) -> None:
     nudge_value(desk, direction)
 
 
-def _toggle_listening(desk: Desk) -> None:
-    from lesart.desk.listening import toggle_listening
-
-    toggle_listening(desk)
-
-
-def _toggle_all(desk: Desk) -> None:
-    from lesart.desk.listening import toggle_all
-
-    toggle_all(desk)
-
-
-def _toggle_survey(desk: Desk) -> None:
-    from lesart.desk.listening import toggle_survey
-
-    toggle_survey(desk)
-
-
 def _toggle_recording(desk: Desk) -> None:
     from lesart.desk.listening import toggle_recording
 
@@ -438,10 +421,10 @@ def _open_new(path: Path) -> Desk:
     return open_new(path)
 
 
-def _variants(deed: str) -> Callable[[Desk], None]:
-    def do(desk: Desk) -> None:
-        from lesart.desk import variants
+def _in(module: str, deed: str) -> Callable[[Desk], None]:
+    """A deed of a module of the desk, imported in the desk's own thread."""
 
-        getattr(variants, deed)(desk)
+    def do(desk: Desk) -> None:
+        getattr(import_module(f"lesart.desk.{module}"), deed)(desk)
 
     return do

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import date
 
 import numpy as np
 import pytest
@@ -14,7 +15,7 @@ from scipy.optimize import curve_fit
 from lesart.core.block import block_of
 from lesart.core.notes import DOUBT, REMARK
 from lesart.core.true.correction import FITS, Correction, fit_correction, residuals
-from lesart.core.true.inspect import inspect_references
+from lesart.core.true.inspect import inspect_age, inspect_references
 from lesart.core.true.judge import far_off, hysteresis, judge, left_out_error
 from lesart.core.true.reference import Reference, spread_and_drift
 from lesart.core.units import parse_unit
@@ -234,3 +235,15 @@ def test_a_fit_that_yields_too_much_is_told() -> None:
     assert note.figure is not None
     assert note.limit is not None
     assert note.figure > 2 * note.limit
+
+
+def test_references_grow_old() -> None:
+    """The newest one counts; without a limit or a day nobody can say."""
+    today = date(2026, 5, 14)
+    old = [Reference(1.0, 1.0, date=date(2026, 1, 1)), Reference(2.0, 2.0, date=date(2026, 3, 5))]
+    (note,) = inspect_age("c", old, 60.0, today, KEY)
+    assert (note.mark, note.figure, note.limit) == (DOUBT, 70.0, 60.0)
+    assert "its newest reference is 70 days old; they were to be valid for 60" in note.text
+    assert inspect_age("c", old, 70.0, today, KEY) == []
+    assert inspect_age("c", old, 0.0, today, KEY) == []
+    assert inspect_age("c", [Reference(1.0, 1.0)], 60.0, today, KEY) == []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from datetime import date
 
 import numpy as np
 
@@ -89,6 +90,18 @@ def inspect_references(
                  figure=2.0, limit=3.0, remedy="record a third one between or beyond them", place=key)
         )  # fmt: skip
     return notes
+
+
+def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, today: date, key: Key) -> list[Note]:
+    """A note where the newest reference used is older than ``valid_d`` days; 0 of them is for good."""
+    days = [(today - each.date).days for each in references if each.used and each.date is not None]
+    if not valid_d or not days or min(days) <= valid_d:
+        return []
+    return [
+        Note(DOUBT, "true", channel,
+             f"{channel}: its newest reference is {min(days)} days old; they were to be valid for {valid_d:g}.",
+             figure=float(min(days)), unit="d", limit=valid_d, remedy="record references again", place=key)
+    ]  # fmt: skip
 
 
 def _shown(amount: float, correction: Correction, digits: int = 3) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
 
@@ -33,6 +34,7 @@ class Reference:
     drift: float = 0.0
     way: str = ""
     remark: str = ""
+    date: date | None = None
 
     @property
     def has_settled(self) -> bool:
@@ -54,6 +56,7 @@ PARAMETERS = (
     Parameter("spread", "spread", "any quantity", "standard deviation of the samples", "0"),
     Parameter("drift", "drift", "any quantity", "from the first sample to the last; 0 where it had settled", "0"),
     Parameter("way", "way", "choice", "was the value reached from below or above", "", choices=WAYS),
+    Parameter("date", "date", "text", "of the day it was taken, 2026-05-14", "", longest=10),
     Parameter("remark", "remark", "text", "of your own", "", longest=80),
 )
 

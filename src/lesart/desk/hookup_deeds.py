@@ -1,0 +1,20 @@
+"""Deeds with the hook-up as a whole: join by roles, write a sum's result."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lesart.desk import hookup_entries
+from lesart.desk.desk import Desk
+
+
+def join_by_role(desk: Desk) -> None:
+    """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
+    desk.state = replace(desk.state, step=1).turned_to(1, "joins")
+    desk.change(lambda: hookup_entries.join_by_role(desk.editor, desk.state.history.text, desk.state.project))
+
+
+def write_sum(desk: Desk) -> None:
+    """The result of the selected sum becomes a part of the hook-up."""
+    selected = desk.state.selected_at(1)
+    desk.change(lambda: hookup_entries.write_sum(desk.editor, desk.state.history.text, desk.state.project, selected))
