@@ -56,7 +56,9 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
             channel.key("true"),
         )  # fmt: skip
         if today is not None:
-            notes += inspect_age(channel.name, channel.references, channel.valid_d, today, channel.key("true"))
+            notes += inspect_age(
+                channel.name, channel.references, channel.valid_d, today.toordinal(), channel.key("true")
+            )
         notes += _filters(project, channel, run, bench)
         notes += _fields(project, channel, run, bench)
     for face in project.faces.values():

@@ -270,10 +270,10 @@ def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]
         return 0.0
 
 
-def _day(written: str, place: str, problems: list[Problem]) -> date | None:
-    """A day, or None where nothing is written."""
+def _day(written: str, place: str, problems: list[Problem]) -> int | None:
+    """The ordinal number of a day, or None where nothing is written."""
     try:
-        return date.fromisoformat(written) if written else None
+        return date.fromisoformat(written).toordinal() if written else None
     except ValueError:
         problems.append(Problem(place, shown(written), 'it must be a day, like "2026-05-14"'))
         return None

@@ -239,8 +239,8 @@ def test_a_fit_that_yields_too_much_is_told() -> None:
 
 def test_references_grow_old() -> None:
     """The newest one counts; without a limit or a day nobody can say."""
-    today = date(2026, 5, 14)
-    old = [Reference(1.0, 1.0, date=date(2026, 1, 1)), Reference(2.0, 2.0, date=date(2026, 3, 5))]
+    today = date(2026, 5, 14).toordinal()
+    old = [Reference(1.0, 1.0, day=date(2026, 1, 1).toordinal()), Reference(2.0, 2.0, day=date(2026, 3, 5).toordinal())]
     (note,) = inspect_age("c", old, 60.0, today, KEY)
     assert (note.mark, note.figure, note.limit) == (DOUBT, 70.0, 60.0)
     assert "its newest reference is 70 days old; they were to be valid for 60" in note.text

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from datetime import date
 
 import numpy as np
 
@@ -92,9 +91,12 @@ def inspect_references(
     return notes
 
 
-def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, today: date, key: Key) -> list[Note]:
-    """A note where the newest reference used is older than ``valid_d`` days; 0 of them is for good."""
-    days = [(today - each.date).days for each in references if each.used and each.date is not None]
+def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, today: int, key: Key) -> list[Note]:
+    """A note where the newest reference used is older than ``valid_d`` days; 0 of them is for good.
+
+    ``today`` is counted as the references' days are.
+    """
+    days = [today - each.day for each in references if each.used and each.day is not None]
     if not valid_d or not days or min(days) <= valid_d:
         return []
     return [

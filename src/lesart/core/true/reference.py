@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import date
 
 import numpy as np
 
@@ -21,7 +20,8 @@ class Reference:
     """``true`` and ``indicated`` in the reading's unit, before any correction; ``count`` samples were averaged.
 
     ``tolerance`` is how far the known value itself may be off, ``spread`` the standard deviation of the samples,
-    ``drift`` how far they moved from the first to the last, by a straight line; 0 where nobody said.
+    ``drift`` how far they moved from the first to the last, by a straight line; 0 where nobody said. ``day`` is that
+    on which it was taken, counted as calendars of one era do.
     """
 
     true: float
@@ -34,7 +34,7 @@ class Reference:
     drift: float = 0.0
     way: str = ""
     remark: str = ""
-    date: date | None = None
+    day: int | None = None
 
     @property
     def has_settled(self) -> bool:
