@@ -255,6 +255,11 @@ class Bench:
         """A result about a channel and a block of it, computed once while both stay what they are."""
         return self._once((what, id(channel), id(block.x)), lambda: ((channel, block), compute()))[1]
 
+    def knows(self, what: str, channel: Channel, block: Block) -> bool:
+        """Is a result of ``once_for`` at hand?"""
+        key = (what, id(channel), id(block.x))
+        return key in self.kept or key in self._moving
+
     def envelope(self, block: Block) -> Envelope:
         """The pyramid of a block that the bench made."""
         return self._once(("envelope", id(block.x)), lambda: (block, envelope_of(block)))[1]

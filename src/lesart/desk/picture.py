@@ -62,8 +62,9 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(
-        state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting)
-    )
+        state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting),
+        not wait_for_notes and not desk.notes_are_fresh,
+    )  # fmt: skip
 
 
 def _looked_at(state: State, channel: Channel) -> Channel:

@@ -122,7 +122,7 @@ def _evidence(context: Context) -> list[Line]:
 
 def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
     """What can be seen from the capture alone: lag, spikes, and the largest error against one that looks ahead."""
-    unit, bench, channel = context.channel.unit.symbol, context.bench, context.channel
+    unit, channel = context.channel.unit.symbol, context.channel
     stated = lag_s(context)
 
     def compute() -> tuple[float, int, int, float]:
@@ -132,7 +132,10 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
             worst_error(before, after, SLOW_HALF_SPAN),
         )  # fmt: skip
 
-    lag, spikes_before, spikes_after, worst = bench.once_for("from data", channel, after, compute)
+    found = context.in_time("from data", channel, after, compute)
+    if found is None:
+        return [(label("from the data: …"),)]
+    lag, spikes_before, spikes_after, worst = found
     seen = number(lag, "s", 2) if stated and math.isfinite(lag) else "—"
     return [
         (

@@ -34,14 +34,15 @@ def response_of(context: Context) -> Response | None:
         links = tuple(link for link in channel.chain.links if link.step == "calm")
         return respond(Chain(channel.unit, channel.unit, links), interval, 0.5 * (least + most), size)
 
-    return context.bench.once_for("response", channel, before, compute)
+    return context.in_time("response", channel, before, compute)
 
 
 def response_lines(context: Context) -> list[Line]:
     """Figures of the response, and what the mains leaves."""
     found = response_of(context)
     if context.run is None or found is None:
-        return wrapped(context.problem or "There are too few samples to say how often they come.", "faint")
+        few = "…" if context.in_haste else "There are too few samples to say how often they come."
+        return wrapped(context.problem or few, "faint")
     unit = context.channel.unit.symbol
     step = found.step
     interval = context.bench.timing(context.run.blocks["true"]).interval_s

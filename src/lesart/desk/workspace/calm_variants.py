@@ -56,7 +56,10 @@ def variants_lines(context: Context) -> list[Line]:
         except LesartError:
             lines.append((text(f" ▌ {name:<{NAME}}" if chosen else f"   {name:<{NAME}}"), label("no capture")))
             continue
-        found = _figures(context, channel, run.blocks["raw"], run.blocks["true"], run.calm)
+        found = _figures(context, channel, run.blocks["true"], run.calm)
+        if found is None:
+            lines.append((text(f" ▌ {name:<{NAME}}" if chosen else f"   {name:<{NAME}}"), label("…")))
+            continue
         lines.append(
             (
                 text(" ▌ " if chosen else "   ", "rubric"), text(f"{name:<{NAME}}", "ochre", bold=chosen),
@@ -82,7 +85,7 @@ def variants_lines(context: Context) -> list[Line]:
     return [*lines, (), (label("the field at the cursor"),), *cells]
 
 
-def _figures(context: Context, channel: Channel, raw: Block, before: Block, after: Block) -> _Figures:
+def _figures(context: Context, channel: Channel, before: Block, after: Block) -> _Figures | None:
     bench = context.bench
     front = context.front()
     field = front[1].field if front else channel.field
@@ -101,7 +104,7 @@ def _figures(context: Context, channel: Channel, raw: Block, before: Block, afte
             worst_error(before, after, SLOW_HALF_SPAN),
         )  # fmt: skip
 
-    return bench.once_for(f"variant {field.decimals} {field.round}", channel, after, compute)
+    return context.in_time(f"variant {field.decimals} {field.round}", channel, after, compute)
 
 
 def variants_chart(context: Context) -> Chart | None:

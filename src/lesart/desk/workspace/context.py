@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 import textwrap
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import TypeVar
 
 from lesart.core.block import Block
 from lesart.core.errors import LesartError, RequestError
@@ -24,6 +25,7 @@ from lesart.desk.views import Edit, Glass, Line, Series, Span, Tone, numeral
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
 
+Result = TypeVar("Result")
 COLUMNS = 600
 """Columns a chart is decimated to: two points each, more than a terminal or a page resolves."""
 
@@ -41,7 +43,8 @@ class Context:
     """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit.
 
     ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``surveys`` are the
-    last ones by source; ``waiting`` channels whose capture is still to be read.
+    last ones by source; ``waiting`` channels whose capture is still to be read. ``in_haste``: an edit has to be on the
+    glass at once, and the same picture comes again with new notes.
     """
 
     state: State
@@ -54,6 +57,13 @@ class Context:
     notes: tuple[Note, ...]
     surveys: Mapping[str, Asking] = field(default_factory=dict)
     waiting: frozenset[str] = frozenset()
+    in_haste: bool = False
+
+    def in_time(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result | None:
+        """A result worked out once; None in a picture that must be quick, and comes again at leisure."""
+        if self.in_haste and not self.bench.knows(what, channel, block):
+            return None
+        return self.bench.once_for(what, channel, block, compute)
 
     @property
     def project(self) -> Project:

@@ -101,7 +101,7 @@ def _drawn(context: Context, unit: str) -> list[Line]:
         )  # fmt: skip
         return middle.budget, spread, half
 
-    found = context.bench.once_for("drawn", context.channel, context.run.blocks["raw"], compute)
+    found = context.in_time("drawn", context.channel, context.run.blocks["raw"], compute)
     if found is None or not math.isfinite(found[1]):
         return []
     budget, spread, _ = found
@@ -164,7 +164,9 @@ def _averaging(context: Context, counts: float) -> list[Line]:
     block, channel = context.run.blocks["law"], context.channel
     if channel.unit_raw.symbol == "ct" and counts < QUIET_COUNTS:
         return wrapped("Quieter than a count: samples repeat, so averaging finds nothing between two counts.", "faint")
-    found = context.bench.once_for("averaging", channel, block, lambda: averaging(block))
+    found = context.in_time("averaging", channel, block, lambda: averaging(block))
+    if found is None:
+        return [(label("averaging …"),)]
     best = worth(found)
     if best is None or best.samples == 1 or not found[0].spread > 0:
         return [(label("averaging samples buys nothing: neighbours differ no more than what drifts."),)]
