@@ -54,7 +54,7 @@ def test_filters_are_proposed_for_a_noise(desk: Desk) -> None:
     desk.add("noise 0.001 kg")
     assert desk.state.message_is_fault
     assert "leaves so little within 0.3 s; the least is" in desk.state.message
-    for typed, says in (("noise 3 s", "no noise above 0 in kg"), ("noise -1 kg", "no noise above 0")):
+    for typed, says in (("noise 3 s", "must be a difference in kg"), ("noise -1 kg", "no noise above 0")):
         desk.add(typed)
         assert says in desk.state.message
 

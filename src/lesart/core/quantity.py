@@ -33,6 +33,17 @@ class Quantity:
         base = self.value * self.unit.scale + self.unit.offset_k
         return float((base - unit.offset_k) / unit.scale)
 
+    def difference_in(self, unit: Unit) -> float:
+        """As a difference of two values in ``unit``: of a temperature only its scale counts. Nothing needs no unit.
+
+        Raises UnitError when it does not measure the same thing.
+        """
+        if self.value == 0 and self.unit.symbol == "1":
+            return 0.0
+        if self.unit.dimension != unit.dimension:
+            raise UnitError(f'it must be a difference in {unit}, like "0.1 {unit.step}", not {self}')
+        return float(self.value * self.unit.scale / unit.scale)
+
     def __str__(self) -> str:
         return format_quantity(float(self.value), self.unit)
 

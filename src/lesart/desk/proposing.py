@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from lesart.core import calm
 from lesart.core.block import Block
@@ -13,6 +12,7 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.units import Unit
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
@@ -53,14 +53,14 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     return Changed(text, f"{words}: {noise} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
 
 
-def _wanted(typed: str, unit: Any) -> float:
+def _wanted(typed: str, unit: Unit) -> float:
     try:
-        quantity = parse_quantity(typed, unit)
-        if quantity.unit.dimension != unit.dimension or not quantity.value > 0:
-            raise QuantityError(f'"{typed}" is no noise above 0 in {unit}')
+        wanted = parse_quantity(typed, unit).difference_in(unit)
+        if not wanted > 0:
+            raise QuantityError(f'"{typed}" is no noise above 0')
     except (QuantityError, UnitError) as error:
         raise RequestError(f"{str(error).rstrip('.')}; write it like noise 0.02 {unit}.") from error
-    return float(quantity.value * quantity.unit.scale / unit.scale)
+    return wanted
 
 
 def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
@@ -70,7 +70,7 @@ def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
     return [*left[:place], *entries, *left[place:]]
 
 
-def _chain(entries: Sequence[Entry], unit: Any, interval_s: float) -> tuple[Chain, float, float]:
+def _chain(entries: Sequence[Entry], unit: Unit, interval_s: float) -> tuple[Chain, float, float]:
     links, lag, operations = [], 0.0, 0.0
     for index, entry in enumerate(entries):
         kind = calm.KINDS[entry["kind"]]

@@ -280,13 +280,12 @@ def _day(written: str, place: str, problems: list[Problem]) -> int | None:
 
 
 def _difference(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:
-    """A difference in the channel's unit: of a temperature only its scale counts, and nothing needs no unit."""
-    if quantity.value == 0 and quantity.unit.symbol == "1":
+    """A difference in the channel's unit, or a problem and 0."""
+    try:
+        return quantity.difference_in(unit)
+    except UnitError as error:
+        problems.append(Problem(place, f'"{quantity}"', str(error)))
         return 0.0
-    if quantity.unit.dimension != unit.dimension:
-        problems.append(Problem(place, f'"{quantity}"', f'it must be a difference in {unit}, like "0.1 {unit}"'))
-        return 0.0
-    return float(quantity.value * quantity.unit.scale / unit.scale)
 
 
 def _true(

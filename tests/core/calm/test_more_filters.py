@@ -12,6 +12,7 @@ from scipy import signal
 
 from lesart.core import calm
 from lesart.core.block import Block, Mark, block_of
+from lesart.core.errors import UnitError
 from lesart.core.parameters import read_table
 from lesart.core.units import parse_unit
 from tests.core.chains import chain_of, filter_of, run_whole, signals
@@ -148,7 +149,7 @@ def test_marked_samples_are_lost_where_that_is_asked() -> None:
 WRONG = [
     ("low-pass", {"cutoff": "6 Hz", "rate": "10 Hz"}, "below half the rate, 5 Hz"),
     ("tracking", {"level": "1", "slope": "2"}, "below 2, else it swings ever wider"),
-    ("deadband", {"width": "1 s"}, "must be a difference in kg, not 1 s"),
+    ("deadband", {"width": "1 s"}, 'must be a difference in kg, like "0.1 kg", not 1 s'),
     ("reject rate", {"most": "1 kg"}, "in kg per time, like 1 kg/s"),
 ]
 
@@ -158,7 +159,7 @@ def test_values_that_do_not_fit(kind: str, written: dict[str, object], says: str
     """Each with what would be right."""
     values, problems = read_table(calm.KINDS[kind].parameters, written, "f")
     assert not problems
-    with pytest.raises(ValueError, match=says):
+    with pytest.raises((ValueError, UnitError), match=says):
         calm.KINDS[kind].build(values, parse_unit("kg"))
 
 

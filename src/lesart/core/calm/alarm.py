@@ -87,10 +87,7 @@ def alarm_facts(alarm: Alarm, block: Block) -> AlarmFacts:
 
 
 def build_alarm(values: dict[str, Any], unit: Unit) -> Alarm:
-    """From values by parameter name. Raises ValueError, UnitError."""
+    """From values by parameter name. Raises UnitError."""
     limit: Quantity = values["limit"]
     back: Quantity = values["hysteresis"]
-    if back.value and back.unit.dimension != unit.dimension:
-        raise ValueError(f"the way back must be a difference in {unit}, not {back}")
-    width = float(back.value * back.unit.scale / unit.scale) if back.value else 0.0
-    return Alarm(values["name"], values["side"], limit.to(unit), width, values["least"])
+    return Alarm(values["name"], values["side"], limit.to(unit), back.difference_in(unit), values["least"])

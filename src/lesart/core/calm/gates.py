@@ -160,13 +160,6 @@ class Decimate(Passing):
         return block
 
 
-def _width(quantity: Quantity, unit: Unit, name: str) -> float:
-    """A difference in the reading's unit: of a temperature only its scale counts."""
-    if quantity.unit.dimension != unit.dimension:
-        raise ValueError(f"{name} must be a difference in {unit}, not {quantity}")
-    return float(quantity.value * quantity.unit.scale / unit.scale)
-
-
 def _reject_rate(values: dict[str, Any], unit: Unit) -> RejectRate:
     most: Quantity = values["most"]
     per_second = tuple(a - b for a, b in zip(most.unit.dimension, unit.dimension, strict=True))
@@ -209,7 +202,7 @@ DEADBAND = FilterKind(
     parameters=(
         Parameter("width", "width", "any quantity", "change below which the output stays, e.g. 0.05 kg", lowest=0),
     ),
-    build=lambda values, unit: Deadband(unit, _width(values["width"], unit, "width")),
+    build=lambda values, unit: Deadband(unit, values["width"].difference_in(unit)),
     cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 2.0),
     start=lambda unit, interval_s: {"width": _own(unit, "0.1")},
 )
@@ -221,7 +214,7 @@ SETTLING_GATE = FilterKind(
         Parameter("samples", "samples", "integer", "of the last ones that must agree", 10, lowest=2, highest=1000),
         Parameter("width", "within", "any quantity", "how near to each other, e.g. 0.05 kg", lowest=0),
     ),
-    build=lambda values, unit: SettlingGate(unit, values["samples"], _width(values["width"], unit, "within")),
+    build=lambda values, unit: SettlingGate(unit, values["samples"], values["width"].difference_in(unit)),
     cost=lambda values, interval_s: Cost(0.0, 1.0, 4 * values["samples"], 2.0 * values["samples"]),
     start=lambda unit, interval_s: {"width": _own(unit, "0.1")},
 )
