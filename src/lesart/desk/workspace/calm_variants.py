@@ -9,7 +9,7 @@ from lesart.core import calm
 from lesart.core.block import Block
 from lesart.core.calm.evidence import spikes, worst_error
 from lesart.core.errors import LesartError
-from lesart.core.fit.field import fill
+from lesart.core.fit.field import Field, fill
 from lesart.core.parameters import read_table
 from lesart.desk.views import Chart, Line, Series, Tone
 from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
@@ -54,26 +54,14 @@ def variants_lines(context: Context) -> list[Line]:
         try:
             run = context.bench.run(context.project, channel)
         except LesartError:
-            lines.append((text(f" ▌ {name:<{NAME}}" if chosen else f"   {name:<{NAME}}"), label("no capture")))
+            lines.append((*_name(channel, chosen=chosen), label("no capture")))
             continue
-        found = _figures(context, channel, run.blocks["true"], run.calm)
-        if found is None:
-            lines.append((text(f" ▌ {name:<{NAME}}" if chosen else f"   {name:<{NAME}}"), label("…")))
-            continue
-        lines.append(
-            (
-                text(" ▌ " if chosen else "   ", "rubric"), text(f"{name:<{NAME}}", "ochre", bold=chosen),
-                text(f"{number(found.noise, unit, 2):>10}{number(found.lag_s, 's', 2):>8}{found.spikes:>8}"),
-                text(f"{number(found.restless, '', 2):>10}{found.memory_bytes:>6} B{found.operations:>7.0f}"),
-                text(f"{number(found.worst, unit, 2):>10}"),
-            )
-        )  # fmt: skip
-        front = context.front()
-        field = front[1].field if front else channel.field
-        shown = fill(field, run.reading_at("calm", context.state.cursor_s))
+        shown = fill(_field(context, channel), run.reading_at("calm", context.state.cursor_s))
         cells.append(
             (label("   "), text(f"{name:<{NAME}}", "ochre"), text(shown.text, "cells"), label(f"  {channel.says}"[:50]))
         )
+        found = _figures(context, channel, run.blocks["true"], run.calm)
+        lines.append((*_name(channel, chosen=chosen), *(_row(found, unit) if found else (label("…"),))))
     if len(every) == 1:
         lines += [
             (),
@@ -85,10 +73,27 @@ def variants_lines(context: Context) -> list[Line]:
     return [*lines, (), (label("the field at the cursor"),), *cells]
 
 
-def _figures(context: Context, channel: Channel, before: Block, after: Block) -> _Figures | None:
-    bench = context.bench
+def _name(channel: Channel, *, chosen: bool) -> Line:
+    name = channel.variant or FIRST
+    return text(" ▌ " if chosen else "   ", "rubric"), text(f"{name:<{NAME}}", "ochre", bold=chosen)
+
+
+def _row(found: _Figures, unit: str) -> Line:
+    return (
+        text(f"{number(found.noise, unit, 2):>10}{number(found.lag_s, 's', 2):>8}{found.spikes:>8}"),
+        text(f"{number(found.restless, '', 2):>10}{found.memory_bytes:>6} B{found.operations:>7.0f}"),
+        text(f"{number(found.worst, unit, 2):>10}"),
+    )
+
+
+def _field(context: Context, channel: Channel) -> Field:
+    """That of the panel in front, or the channel's own."""
     front = context.front()
-    field = front[1].field if front else channel.field
+    return front[1].field if front else channel.field
+
+
+def _figures(context: Context, channel: Channel, before: Block, after: Block) -> _Figures | None:
+    bench, field = context.bench, _field(context, channel)
 
     def compute() -> _Figures:
         interval = bench.timing(before).interval_s
