@@ -10,38 +10,13 @@ import subprocess
 import sys
 import time
 from pathlib import Path
-from typing import Any
 
 import pytest
 
 from lesart.cli.main import main
 from lesart.demo.yard import CAPTURE
+from tests.cli.spoken import NOTE_KEYS, read_json, refused, said
 from tests.conftest import AIR, MASS
-
-NOTE_KEYS = ["mark", "step", "channel", "text", "figure", "unit", "limit", "remedy"]
-
-
-def said(capsys: pytest.CaptureFixture[str], *arguments: object, code: int = 0) -> str:
-    """What a command prints, once its exit code is right."""
-    assert main([str(argument) for argument in arguments]) == code
-    return capsys.readouterr().out
-
-
-def refused(capsys: pytest.CaptureFixture[str], *arguments: object) -> str:
-    """The sentence on standard error of a command that ends with 2 and prints nothing else."""
-    assert main([str(argument) for argument in arguments]) == 2
-    captured = capsys.readouterr()
-    assert captured.out == ""
-    assert "Traceback" not in captured.err
-    return captured.err
-
-
-def read_json(text: str) -> dict[str, Any]:
-    """An object that says its version first and holds neither NaN nor infinity."""
-    found = json.loads(text, parse_constant=lambda word: pytest.fail(f"{word} is not JSON"))
-    assert next(iter(found)) == "lesart"
-    assert found["lesart"] == 1
-    return found
 
 
 @pytest.mark.parametrize("command", ["", "demo", "open", "new", "hand", "read", "check", "draw"])
@@ -60,63 +35,6 @@ def test_wrong_use(arguments: list[str], capsys: pytest.CaptureFixture[str]) -> 
         main(arguments)
     assert left.value.code == 2
     assert "usage:" in capsys.readouterr().err
-
-
-def test_hand_by_hand(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """Every step of a raw value, worked with a pocket calculator; the field; the segments of each digit.
-
-    461 708 ct ÷ 2²³ × 5 V ÷ (128 × 5 V) × 1000 = 0.430 000 mV/V; ÷ 2 mV/V × 200 kg = 43.000 kg; the line takes the
-    scale's error off.
-    """
-    found = read_json(said(capsys, "hand", yard_once, MASS, "--raw", "461708", "--json", code=1))
-    assert list(found) == ["lesart", "channel", "variant", "steps", "field", "panel", "notes"]
-    steps = {(each["step"], each["kind"]): each for each in found["steps"]}
-    assert steps["raw", "value"] == {"step": "raw", "kind": "value", "value": 461708.0, "unit": "ct", "mark": None}
-    assert steps["law", "bridge converter"]["value"] == pytest.approx(461708 / 2**23 / 128 * 1000, rel=1e-12)
-    assert steps["law", "bridge converter"]["unit"] == "mV/V"
-    assert steps["law", "load cell"]["value"] == pytest.approx(43.0, abs=1e-4)
-    assert steps["true", "line"]["value"] == pytest.approx((43.0 - 0.214) / 1.0062, abs=0.02)
-    assert {each["kind"] for each in found["steps"] if each["step"] == "calm"} == {
-        "reject range", "median", "mean", "hold",
-    }  # fmt: skip
-    assert found["field"] == {"text": " 42.5", "cells": [" ", "4", "2.", "5"], "codes": [0x00, 0x66, 0xDB, 0x6D]}
-    assert found["panel"] == {"name": "stand", "kind": "segments", "lit": ["", "bcfg", "abdeg.", "acdfg"]}
-    assert all(list(note) == NOTE_KEYS for note in found["notes"])
-
-
-def test_hand_on_another_panel_and_by_reading(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """``--panel`` chooses; ``--reading`` goes back through the inverses to a whole count."""
-    found = read_json(
-        said(capsys, "hand", yard_once, MASS, "--reading", "42.5 kg", "--panel", "door", "--json", code=0)
-    )
-    assert found["panel"]["kind"] == "characters"
-    assert [len(row) for row in found["panel"]["lit"]] == [16 * 5] * 16
-    assert found["field"]["text"] == "  42.5kg"
-    assert found["field"]["codes"] == [ord(letter) for letter in "  42.5kg"]
-    assert found["steps"][0]["value"] == int(found["steps"][0]["value"])
-    assert found["steps"][-1]["value"] == pytest.approx(42.5, abs=1e-4)
-
-
-@pytest.mark.parametrize(
-    ("raw", "mark", "text"),
-    [("8388607", "saturated", "===="), ("-8388608", "saturated", "===="), ("2000000", "range", "====")],
-)
-def test_hand_of_what_cannot_be(
-    yard_once: Path, capsys: pytest.CaptureFixture[str], raw: str, mark: str, text: str
-) -> None:
-    """A converter at its end, and a load no hive has, are marked; the field shows its invalid text, not a number."""
-    found = read_json(said(capsys, "hand", yard_once, MASS, f"--raw={raw}", "--json", code=1))
-    last = found["steps"][-1]
-    assert mark in last["mark"].split("+")
-    assert found["field"]["text"] == text
-
-
-def test_hand_in_text(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """The same for a person: every step on a line, each with its unit."""
-    lines = said(capsys, "hand", yard_once, MASS, "--raw", "461708", code=1).splitlines()
-    assert lines[0].split() == ["raw", "value", "461", "708", "ct"]
-    assert any(line.startswith("fit") and "[ 42.5]" in line for line in lines)
-    assert any(line.startswith("† Pace") for line in lines)
 
 
 def test_check(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -166,16 +84,6 @@ def test_read_json(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     found = read_json(said(capsys, "read", yard_once, AIR, "--to", "1", "--json"))
     assert found["unit"] == "°C"
     assert [reading["t"] for reading in found["readings"]] == [tenth / 10 for tenth in range(11)]
-
-
-@pytest.mark.parametrize("ending", ["svg", "pdf"])
-@pytest.mark.parametrize("view", ["raw", "law", "true", "calm", "glass"])
-def test_draw(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], view: str, ending: str) -> None:
-    """Each view as a vector drawing of its kind."""
-    path = tmp_path / f"view.{ending}"
-    assert str(path) in said(capsys, "draw", yard_once, view, "-o", path)
-    head = path.read_bytes()[:600]
-    assert head.startswith(b"%PDF") if ending == "pdf" else b"<svg" in head
 
 
 def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -339,13 +247,6 @@ def test_wire_prints_a_kind(capsys: pytest.CaptureFixture[str]) -> None:
     assert "name the project's folder" in refused(capsys, "wire")
 
 
-@pytest.mark.parametrize("ending", ["svg", "pdf"])
-def test_draw_the_hookup(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], ending: str) -> None:
-    path = tmp_path / f"sheet.{ending}"
-    said(capsys, "draw", yard_once, "wire", "-o", path)
-    assert path.stat().st_size > 10_000
-
-
 AIR_TRACE_ARGUMENTS = ("--as", "bits by length", "--set", "shortest=5 µs", "--set", "check=sum")
 
 
@@ -407,87 +308,3 @@ def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.Ca
         capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "x", "--as", "x"
     )
     assert "no trace of edges" in refused(capsys, "new", lines, tmp_path / "y", "--as", "pulse width")
-
-
-def test_hand_of_a_channel_that_reads_another(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """With what the other read last, or with what is given: at 20 °C ten milliseconds are 1716 mm there and back."""
-    found = read_json(
-        said(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--with", "yard air=20 °C", "--json", code=0)
-    )
-    assert found["steps"][1]["value"] == pytest.approx(1.716, abs=5e-4)
-    last = read_json(said(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--json", code=0))
-    assert last["steps"][1]["value"] != found["steps"][1]["value"]
-    for given, words in (("lid air=20 °C", "syrup below reads yard air"), ("yard air=20 kg", "give a number in °C")):
-        assert words in refused(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--with", given)
-    assert "no law of lid air reads another" in refused(
-        capsys, "hand", yard_once, "lid air", "--raw", "750", "--with", "yard air=2 °C"
-    )
-
-
-def test_hand_says_how_sure_it_is(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """The battery: 1.6 % of the divider, 1 % of the reference, half a count; the draws agree within a few percent."""
-    found = read_json(said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", "--json", code=0))["sure"]
-    volts = 2700 / 4095 * 3.3 * 5.7
-    assert found["reading"] == pytest.approx(volts)
-    shares = {share["name"]: share["half_width"] for share in found["shares"]}
-    assert shares["slope"] == pytest.approx(0.016 * volts)
-    assert shares["reference"] == pytest.approx(0.01 * volts)
-    assert shares["one raw count"] == pytest.approx(3.3 * 5.7 / 4095 / 2)
-    assert found["drawn_standard"] == pytest.approx(found["standard"], rel=0.05)
-    text = said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", code=0)
-    assert "5.7 ± 1.6 %" in text
-    assert "95 of 100 times" in text
-    assert "nobody can say" in said(capsys, "hand", yard_once, "wind from", "--raw", "100", "--sure", code=0)
-
-
-@pytest.mark.parametrize("ending", ["svg", "pdf"])
-def test_draw_a_calibration_sheet(
-    yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], ending: str
-) -> None:
-    """Points, residuals, fit and coverage on one page; the points as a table for other programs."""
-    path = tmp_path / f"sheet.{ending}"
-    said(capsys, "draw", yard_once, "sheet", "-o", path)
-    if ending == "svg":
-        text = path.read_text(encoding="utf-8")
-        for words in ("calibration", "40.449", "−0.00671", "known from 0 kg to 40.002 kg", "chosen, proposed", "08:27"):
-            assert words in text, words
-    else:
-        assert path.read_bytes().startswith(b"%PDF")
-
-
-def test_the_points_of_a_calibration_as_csv(
-    yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
-    """One row a reference, with the unit in the heading; residuals are those of the fit."""
-    path = tmp_path / "points.csv"
-    said(capsys, "draw", yard_once, "sheet", "-o", path)
-    rows = list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
-    assert [float(row["true / kg"]) for row in rows] == [0.0, 10.0, 20.0, 40.0]
-    assert [row["taken"] for row in rows] == ["08:10", "08:14", "08:19", "08:27"]
-    for row in rows:
-        assert float(row["before / kg"]) == pytest.approx(float(row["indicated / kg"]) - float(row["true / kg"]))
-        assert abs(float(row["after / kg"])) < 0.01
-    assert "there is nothing to draw" in refused(capsys, "draw", yard_once, "sheet", "--channel", "lid air", "-o",
-                                                 tmp_path / "x.svg")  # fmt: skip
-
-
-def test_a_variant_by_name(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """hand and read take it; without one it is the channel itself; a wrong one is told those there are."""
-    file = yard / "lesart.toml"
-    text = file.read_text(encoding="utf-8")
-    file.write_text(
-        f'{text}\n[[channels."lid air".variants."β".law]]\nkind = "linear"\ninput = "400 mV"\noutput = "0 °C"\n'
-        'slope = "10 mV/°C"\n', encoding="utf-8",
-    )  # fmt: skip
-    found = {}
-    for variant in ("α", "β"):
-        object_ = read_json(said(capsys, "hand", yard, AIR, "--raw", "700", "--variant", variant, "--json", code=0))
-        found[variant] = object_["steps"][1]["value"]
-        assert object_["variant"] == variant
-    assert found == {"α": pytest.approx(20.0), "β": pytest.approx(30.0)}
-    rows = [said(capsys, "read", yard, AIR, "--to", "0.3", "--variant", name).splitlines()[1] for name in ("α", "β")]
-    values = [float(row.split(",")[1]) for row in rows]
-    assert values[1] - values[0] == pytest.approx(10.0)
-    assert 'variant "γ" is not in channel lid air; it has α, β' in refused(
-        capsys, "hand", yard, AIR, "--raw", "700", "--variant", "γ"
-    )

@@ -1,0 +1,120 @@
+"""``lesart hand``: every step of a value, by reading, beside other channels, of a variant, and how sure it is."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from tests.cli.spoken import NOTE_KEYS, read_json, refused, said
+from tests.conftest import AIR, MASS
+
+
+def test_hand_by_hand(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Every step of a raw value, worked with a pocket calculator; the field; the segments of each digit.
+
+    461 708 ct ÷ 2²³ × 5 V ÷ (128 × 5 V) × 1000 = 0.430 000 mV/V; ÷ 2 mV/V × 200 kg = 43.000 kg; the line takes the
+    scale's error off.
+    """
+    found = read_json(said(capsys, "hand", yard_once, MASS, "--raw", "461708", "--json", code=1))
+    assert list(found) == ["lesart", "channel", "variant", "steps", "field", "panel", "notes"]
+    steps = {(each["step"], each["kind"]): each for each in found["steps"]}
+    assert steps["raw", "value"] == {"step": "raw", "kind": "value", "value": 461708.0, "unit": "ct", "mark": None}
+    assert steps["law", "bridge converter"]["value"] == pytest.approx(461708 / 2**23 / 128 * 1000, rel=1e-12)
+    assert steps["law", "bridge converter"]["unit"] == "mV/V"
+    assert steps["law", "load cell"]["value"] == pytest.approx(43.0, abs=1e-4)
+    assert steps["true", "line"]["value"] == pytest.approx((43.0 - 0.214) / 1.0062, abs=0.02)
+    assert {each["kind"] for each in found["steps"] if each["step"] == "calm"} == {
+        "reject range", "median", "mean", "hold",
+    }  # fmt: skip
+    assert found["field"] == {"text": " 42.5", "cells": [" ", "4", "2.", "5"], "codes": [0x00, 0x66, 0xDB, 0x6D]}
+    assert found["panel"] == {"name": "stand", "kind": "segments", "lit": ["", "bcfg", "abdeg.", "acdfg"]}
+    assert all(list(note) == NOTE_KEYS for note in found["notes"])
+
+
+def test_hand_on_another_panel_and_by_reading(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """``--panel`` chooses; ``--reading`` goes back through the inverses to a whole count."""
+    found = read_json(
+        said(capsys, "hand", yard_once, MASS, "--reading", "42.5 kg", "--panel", "door", "--json", code=0)
+    )
+    assert found["panel"]["kind"] == "characters"
+    assert [len(row) for row in found["panel"]["lit"]] == [16 * 5] * 16
+    assert found["field"]["text"] == "  42.5kg"
+    assert found["field"]["codes"] == [ord(letter) for letter in "  42.5kg"]
+    assert found["steps"][0]["value"] == int(found["steps"][0]["value"])
+    assert found["steps"][-1]["value"] == pytest.approx(42.5, abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("raw", "mark", "text"),
+    [("8388607", "saturated", "===="), ("-8388608", "saturated", "===="), ("2000000", "range", "====")],
+)
+def test_hand_of_what_cannot_be(
+    yard_once: Path, capsys: pytest.CaptureFixture[str], raw: str, mark: str, text: str
+) -> None:
+    """A converter at its end, and a load no hive has, are marked; the field shows its invalid text, not a number."""
+    found = read_json(said(capsys, "hand", yard_once, MASS, f"--raw={raw}", "--json", code=1))
+    last = found["steps"][-1]
+    assert mark in last["mark"].split("+")
+    assert found["field"]["text"] == text
+
+
+def test_hand_in_text(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """The same for a person: every step on a line, each with its unit."""
+    lines = said(capsys, "hand", yard_once, MASS, "--raw", "461708", code=1).splitlines()
+    assert lines[0].split() == ["raw", "value", "461", "708", "ct"]
+    assert any(line.startswith("fit") and "[ 42.5]" in line for line in lines)
+    assert any(line.startswith("† Pace") for line in lines)
+
+
+def test_hand_of_a_channel_that_reads_another(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """With what the other read last, or with what is given: at 20 °C ten milliseconds are 1716 mm there and back."""
+    found = read_json(
+        said(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--with", "yard air=20 °C", "--json", code=0)
+    )
+    assert found["steps"][1]["value"] == pytest.approx(1.716, abs=5e-4)
+    last = read_json(said(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--json", code=0))
+    assert last["steps"][1]["value"] != found["steps"][1]["value"]
+    for given, words in (("lid air=20 °C", "syrup below reads yard air"), ("yard air=20 kg", "give a number in °C")):
+        assert words in refused(capsys, "hand", yard_once, "syrup below", "--raw", "10 ms", "--with", given)
+    assert "no law of lid air reads another" in refused(
+        capsys, "hand", yard_once, "lid air", "--raw", "750", "--with", "yard air=2 °C"
+    )
+
+
+def test_hand_says_how_sure_it_is(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """The battery: 1.6 % of the divider, 1 % of the reference, half a count; the draws agree within a few percent."""
+    found = read_json(said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", "--json", code=0))["sure"]
+    volts = 2700 / 4095 * 3.3 * 5.7
+    assert found["reading"] == pytest.approx(volts)
+    shares = {share["name"]: share["half_width"] for share in found["shares"]}
+    assert shares["slope"] == pytest.approx(0.016 * volts)
+    assert shares["reference"] == pytest.approx(0.01 * volts)
+    assert shares["one raw count"] == pytest.approx(3.3 * 5.7 / 4095 / 2)
+    assert found["drawn_standard"] == pytest.approx(found["standard"], rel=0.05)
+    text = said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", code=0)
+    assert "5.7 ± 1.6 %" in text
+    assert "95 of 100 times" in text
+    assert "nobody can say" in said(capsys, "hand", yard_once, "wind from", "--raw", "100", "--sure", code=0)
+
+
+def test_a_variant_by_name(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """hand and read take it; without one it is the channel itself; a wrong one is told those there are."""
+    file = yard / "lesart.toml"
+    text = file.read_text(encoding="utf-8")
+    file.write_text(
+        f'{text}\n[[channels."lid air".variants."β".law]]\nkind = "linear"\ninput = "400 mV"\noutput = "0 °C"\n'
+        'slope = "10 mV/°C"\n', encoding="utf-8",
+    )  # fmt: skip
+    found = {}
+    for variant in ("α", "β"):
+        object_ = read_json(said(capsys, "hand", yard, AIR, "--raw", "700", "--variant", variant, "--json", code=0))
+        found[variant] = object_["steps"][1]["value"]
+        assert object_["variant"] == variant
+    assert found == {"α": pytest.approx(20.0), "β": pytest.approx(30.0)}
+    rows = [said(capsys, "read", yard, AIR, "--to", "0.3", "--variant", name).splitlines()[1] for name in ("α", "β")]
+    values = [float(row.split(",")[1]) for row in rows]
+    assert values[1] - values[0] == pytest.approx(10.0)
+    assert 'variant "γ" is not in channel lid air; it has α, β' in refused(
+        capsys, "hand", yard, AIR, "--raw", "700", "--variant", "γ"
+    )
