@@ -87,6 +87,12 @@ def test_spikes_are_counted() -> None:
     assert spikes(run_whole(chain_of(filter_of("median", samples=3)), before)) == 0
 
 
+def test_an_averaged_signal_has_no_spikes() -> None:
+    """Noise through a mean of 32 moves in small uneven steps, and none of them is a spike."""
+    noise = block_of(np.random.default_rng(9).normal(20, 1, 20_000), 10.0)
+    assert spikes(run_whole(chain_of(filter_of("mean", samples=32)), noise)) == 0
+
+
 def test_the_worst_error_against_a_slow_reference() -> None:
     """A ramp that is followed 0.75 s late is wrong by that much of its slope; the reference itself is not late."""
     ramp = block_of(0.2 * np.arange(2000) / 10, 10.0)

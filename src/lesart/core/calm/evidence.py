@@ -9,6 +9,8 @@ from lesart.core.calm.window import sliding_median, sliding_sum
 
 MOST_CORRELATED = 20_000
 """Samples that a lag is looked for in, from the middle of the capture."""
+BEYOND_NOISE = 4.0
+"""A spike stands out of the noise by more than so many times of it."""
 
 
 def noise_about_trend(block: Block, half_span: int = 25) -> float:
@@ -67,13 +69,17 @@ def lag_by_correlation_s(before: Block, after: Block, most_s: float) -> float:
 
 
 def spikes(block: Block, times: float = 8.0) -> int:
-    """Good samples that lie so many times the usual distance from the median of five about them."""
+    """Good samples that lie so many times the usual distance from the median of five about them, and beyond the noise.
+
+    A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little.
+    """
     good = block.x[block.usable]
     if len(good) < 16:
         return 0
     off = np.abs(good[2:-2] - sliding_median(good, 5))
     usual = 1.4826 * float(np.median(off))
-    return int(np.count_nonzero(off > times * usual)) if usual > 0 else 0
+    least = max(times * usual, BEYOND_NOISE * noise_about_trend(block))
+    return int(np.count_nonzero(off > least)) if usual > 0 else 0
 
 
 def slow_reference(block: Block, half_span: int) -> tuple[Floats, Floats]:
