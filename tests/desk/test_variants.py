@@ -12,8 +12,9 @@ import pytest
 from lesart.core.errors import ProjectError
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.desk.variants import adopt_variant, drop_variant, new_variant, next_variant
+from lesart.desk.variants import adopt_variant, drop_variant, new_variant, next_variant, rename_variant
 from lesart.project.check import check_project
+from lesart.project.text import renamed_tables
 from tests.conftest import MASS
 
 
@@ -187,3 +188,72 @@ def test_edits_outside_variants_cost_nothing_more(desk: Desk) -> None:
     assert table(desk)["variants"] == {"β": {}}
     # A variant that states no filters of its own follows its channel's.
     assert np.frombuffer(calm_of(desk, "β")).tobytes() == calm_of(desk)
+
+
+def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> None:
+    """What the item on the face states itself stays; what the channel states is the variant's where it says so."""
+    desk.put_cursor(1400.0)
+    desk.open_step(6)
+    before = {glass.name: glass.frame for glass in picture_of(desk).glass}
+    new_variant(desk)
+    desk.edit(("channels", MASS, "variants", "β", "fit", "sign"), "always")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert table(desk)["variants"]["β"]["fit"]["sign"] == "always"
+    assert table(desk)["fit"].get("sign", "minus only") == "minus only"
+    after = {glass.name: glass.frame for glass in picture_of(desk).glass}
+    assert after["stand"] != before["stand"] or after["door"] != before["door"]
+    assert "+" in picture_of(desk).thread[5].value.text
+    desk.open_step(5)
+    desk.choose_leaf("variants")
+    cells = words(desk).split("the field at the cursor")[1].splitlines()
+    assert "+" not in next(line for line in cells if "α" in line)[:24]
+    assert "+" in next(line for line in cells if "β" in line)[:24]
+    next_variant(desk)
+    assert {glass.name: glass.frame for glass in picture_of(desk).glass} == before
+
+
+def test_a_variant_is_renamed_with_all_its_tables_and_their_comments(desk: Desk) -> None:
+    """What a person wrote beside a header stays; a name that is taken is refused and nothing changes."""
+    desk.open_step(5)
+    new_variant(desk)
+    desk.edit(("channels", MASS, "variants", "β", "calm", 2, "samples"), "64")
+    new_variant(desk)
+    assert desk.state.variant == "γ"
+    rename_variant(desk, "β")
+    assert desk.state.message_is_fault
+    assert "β" in desk.state.message
+    rename_variant(desk, " slow ")
+    assert desk.state.chosen.variant == "slow"
+    assert list(table(desk)["variants"]) == ["β", "slow"]
+    assert [entry.get("samples") for entry in table(desk)["variants"]["slow"]["calm"]][2] == 64
+    desk.undo()
+    assert list(table(desk)["variants"]) == ["β", "γ"]
+
+
+def test_only_headers_change_when_a_table_is_renamed() -> None:
+    """In whatever way they are written; what stands behind them stays."""
+    text = "[a.b] # mine ]\nx = 1\n\n[[ a . b . list ]]   # [old]\ny = 'b'\n[a.'b'.c]\nz = 2\n[a.bc]\n"
+    renamed = renamed_tables(text, ("a", "b"), "new one")
+    assert renamed is not None
+    assert tomllib.loads(renamed) == {"a": {"new one": {"x": 1, "list": [{"y": "b"}], "c": {"z": 2}}, "bc": {}}}
+    assert renamed.splitlines()[0].endswith("# mine ]")
+    assert renamed.splitlines()[3].endswith("# [old]")
+    assert renamed_tables("a = {b = 1}", ("a", "b"), "c") is None
+
+
+def test_what_is_wrong_with_a_variant_alone_is_said_of_it(desk: Desk) -> None:
+    """And leads to it; what holds for the channel too is said once."""
+    alpha = [note.text for note in desk.notes]
+    desk.open_step(5)
+    new_variant(desk)
+    assert [note.text for note in desk.notes] == alpha
+    assert all("β" in note.ways for note in desk.notes if note.channel == MASS)
+    desk.edit(("channels", MASS, "variants", "β", "true", "kind"), "none")
+    next_variant(desk)
+    own = [note for note in desk.notes if note.ways == ("β",)]
+    assert own
+    assert all(note.text.startswith(f"{MASS} β") for note in own)
+    desk.go_to_note(desk.notes.index(own[0]))
+    assert desk.state.chosen.variant == "β"
+    gone = [note for note in desk.notes if note.channel == MASS and note.ways == ("",) and note.step == "true"]
+    assert gone, "what holds for the channel alone is no longer said of the variant"

@@ -34,7 +34,8 @@ class Note:
     """``figure`` and ``limit`` are in ``unit``; ``remedy`` is a clause for a person, ``mend`` the edits it means.
 
     ``panel`` or ``part`` name what it speaks of where that is no channel; ``pins`` are those of the hook-up it stands
-    at, written ``part.pin``. ``place`` is where it stands in the project file, where no remedy says so.
+    at, written ``part.pin``. ``place`` is where it stands in the project file, where no remedy says so. ``ways`` are
+    the variants of its channel that it holds for; the empty one is the channel itself.
     """
 
     mark: str
@@ -50,6 +51,7 @@ class Note:
     part: str | None = None
     pins: tuple[str, ...] = ()
     place: Key | None = None
+    ways: tuple[str, ...] = ("",)
 
     @property
     def is_fault(self) -> bool:

@@ -368,6 +368,8 @@ class Desk:
         self.state = replace(self.state, note=index, step=STEP_OF_NOTE[note.step])
         if note.channel is not None:
             self.choose_channel(note.channel)
+            if self.state.variant not in note.ways:
+                self.state = replace(self.state, variant=note.ways[0])
         if note.panel is not None:
             self.choose_panel(note.panel)
         place = place_of(note, self.state.project.hookup)

@@ -76,7 +76,7 @@ def follow(project: Project, channel: Channel, raw: float, panel: str | None = N
     name = panel or next(iter(project.panels_showing(channel.name)), None)
     if name is None:
         return HandResult(tuple(steps), reading, fill(channel.field, reading), None, None)
-    faces = project.faces_on(name)
+    faces = project.looking_at(channel).faces_on(name)
     on = project.panels[name]
     if not faces:
         return HandResult(tuple(steps), reading, fill(channel.field, reading), on, None)

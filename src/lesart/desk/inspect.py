@@ -40,27 +40,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     """
     notes: list[Note] = []
     for channel in project.channels.values():
-        try:
-            run = bench.run(project, channel)
-        except LesartError as error:
-            if channel.source in bench.views:
-                # What keeps a line from being heard is said with the line, as it is at that moment.
-                continue
-            notes.append(Note(FAULT, "raw", channel.name, str(error), remedy="put the file there, or name another"))
-            continue
-        notes += _raw(project, channel, run, bench)
-        notes += _laws(project, channel, run, bench)
-        notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
-        notes += inspect_references(
-            channel.name, channel.correction, channel.references, channel.residual_limit,
-            channel.key("true"),
-        )  # fmt: skip
-        if today is not None:
-            notes += inspect_age(
-                channel.name, channel.references, channel.valid_d, today.toordinal(), channel.key("true")
-            )
-        notes += _filters(project, channel, run, bench)
-        notes += _fields(project, channel, run, bench)
+        notes += _in_every_way(project, channel, bench, today)
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])
     for panel in project.panels.values():
@@ -70,6 +50,43 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     notes += inspect_sums(project.sums.values(), project.hookup)
     notes += inspect_measured(project.checks, project.measured)
     return ordered(_gathered(notes))
+
+
+def _in_every_way(project: Project, channel: Channel, bench: Bench, today: date | None) -> list[Note]:
+    """Notes on a channel and on its variants; what holds for several is said once."""
+    found = _of_channel(project, channel, bench, today)
+    for variant in channel.variants:
+        for note in _of_channel(project.looking_at(variant), variant, bench, today):
+            same = next((place for place, each in enumerate(found) if _say_the_same(each, note)), None)
+            if same is not None:
+                found[same] = replace(found[same], ways=(*found[same].ways, variant.variant))
+                continue
+            said = note.text.removeprefix(channel.name)
+            named = f"{channel.name} {variant.variant}{said}" if said != note.text else note.text
+            found.append(replace(note, text=named, ways=(variant.variant,)))
+    return found
+
+
+def _say_the_same(note: Note, other: Note) -> bool:
+    return (note.mark, note.step, note.text, note.panel) == (other.mark, other.step, other.text, other.panel)
+
+
+def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | None) -> list[Note]:
+    """Notes on one way to read a channel."""
+    try:
+        run = bench.run(project, channel)
+    except LesartError as error:
+        if channel.source in bench.views:
+            # What keeps a line from being heard is said with the line, as it is at that moment.
+            return []
+        return [Note(FAULT, "raw", channel.name, str(error), remedy="put the file there, or name another")]
+    key = channel.key("true")
+    notes = [*_raw(project, channel, run, bench), *_laws(project, channel, run, bench)]
+    notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
+    notes += inspect_references(channel.name, channel.correction, channel.references, channel.residual_limit, key)
+    if today is not None:
+        notes += inspect_age(channel.name, channel.references, channel.valid_d, today.toordinal(), key)
+    return [*notes, *_filters(project, channel, run, bench), *_fields(project, channel, run, bench)]
 
 
 def _gathered(notes: list[Note]) -> list[Note]:
@@ -98,11 +115,11 @@ def one_count(channel: Channel, raw: float) -> float:
     return abs(channel.chain.slope(raw))
 
 
-def field_key(project: Project, face: str, item: FieldItem, rule: str) -> Key:
-    """Where a rule of a field stands: with the item that states it, else with the channel."""
+def field_key(channel: Channel, face: str, item: FieldItem, rule: str) -> Key:
+    """Where a rule of a field stands: with the item that states it, else with the channel or its variant."""
     if rule in item.own_keys:
         return ("faces", face, "items", item.index, rule)
-    return ("channels", item.channel, "fit", rule)
+    return (*channel.key("fit"), rule)
 
 
 def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
@@ -111,7 +128,7 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
     for face in project.faces.values():
         panel = project.panels[face.panel]
         for item in face.fields_of(channel.name):
-            key = field_key(project, face.name, item, "decimals")[:-1]
+            key = field_key(channel, face.name, item, "decimals")[:-1]
             notes += inspect_field(
                 channel.name, panel.name, item.field, key, lowest=channel.lowest, highest=channel.highest,
                 one_count=sure.one_count if sure else 0.0, per_minute=bench.restless(item.field, run.calm),
@@ -119,7 +136,7 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
             )  # fmt: skip
             notes += _sure(channel, panel.name, item.field, key, sure)
     if not project.panels_showing(channel.name):
-        key = ("channels", channel.name, "fit")
+        key = channel.key("fit")
         notes += inspect_fineness(channel.name, None, channel.field, key, sure.one_count if sure else 0.0)
         notes.append(
             Note(REMARK, "glass", channel.name, f"{channel.name}: no panel shows it.", remedy="add a field to a face")

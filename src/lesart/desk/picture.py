@@ -58,7 +58,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         values = {step: value_after(followed, step) for step in STEPS}
         at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
     readings = {name: steps["calm"] for name, steps in at.items()}
-    glasses = all_glasses(state.project, readings, state.panel)
+    glasses = all_glasses(state.seen, readings, state.panel)
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(

@@ -9,6 +9,7 @@ from lesart.desk.changed import Changed
 from lesart.desk.inspect import field_key
 from lesart.desk.state import State
 from lesart.project.text import Editor
+from lesart.project.variants import with_own
 
 
 def in_next_unit(editor: Editor, state: State) -> Changed:
@@ -16,7 +17,7 @@ def in_next_unit(editor: Editor, state: State) -> Changed:
 
     The text behind the number follows where it was the unit. Raises RequestError where there is no other unit.
     """
-    project, channel = state.project, state.chosen
+    project, channel = state.seen, state.chosen
     names = project.panels_showing(channel.name)
     field, own, where = channel.field, None, ""
     if names:
@@ -29,11 +30,12 @@ def in_next_unit(editor: Editor, state: State) -> Changed:
         raise RequestError(f"Lesart knows no other unit than {field.unit_shown} that people show {channel.name} in.")
 
     def key_of(rule: str) -> Key:
-        return field_key(project, *own, rule) if own else ("channels", channel.name, "fit", rule)
+        return field_key(channel, *own, rule) if own else (*channel.key("fit"), rule)
 
     mends = [Mend(key_of("unit"), unit.symbol)]
-    text = field.unit_text.strip()
-    if text and text == field.unit_shown.symbol:
-        mends.append(Mend(key_of("unit_text"), field.unit_text.replace(text, unit.symbol)[:8]))
+    behind = field.unit_text.strip()
+    if behind and behind == field.unit_shown.symbol:
+        mends.append(Mend(key_of("unit_text"), field.unit_text.replace(behind, unit.symbol)[:8]))
     shown = "a plain number" if unit.symbol == "1" else unit.symbol
-    return Changed(editor.mended(state.history.text, mends), f"{channel.name}{where} is shown in {shown}")
+    text = with_own(editor, state.history.text, channel.key("fit"))
+    return Changed(editor.mended(text, mends), f"{channel.name}{where} is shown in {shown}")

@@ -60,6 +60,11 @@ class State:
         channel = self.project.channels[self.channel]
         return next((each for each in channel.variants if each.variant == self.variant), channel)
 
+    @property
+    def seen(self) -> Project:
+        """The project with the chosen channel's fields as the variant looked at has them."""
+        return self.project.looking_at(self.chosen)
+
     def selected_at(self, step: int) -> Key | None:
         """The value selected in a step."""
         return dict(self.selected).get(step)

@@ -16,6 +16,7 @@ from lesart.desk.views import Span, ThreadStep, Tone
 from lesart.desk.workspace.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.text import value_at
+from lesart.project.variants import FIRST
 
 MINIATURE = 12
 _BLOCKS = "▁▂▃▄▅▆▇█"
@@ -120,13 +121,14 @@ def _true_detail(context: Context) -> str:
 def _calm_detail(context: Context) -> str:
     """The variant, what it takes off the noise, and how late it is."""
     if context.run is None:
-        return "α"
+        return context.channel.variant or FIRST
+    way = context.channel.variant or FIRST
     before, after = context.bench.noise(context.run.blocks["true"]), context.bench.noise(context.run.calm)
     lag = lag_s(context)
     if not lag and before == after:
-        return "α as measured"
+        return f"{way} as measured"
     quieter = f" σ÷{before / after:.2g}" if after > 0 else ""
-    return f"α{quieter}, {number(lag, 's', 2)}"
+    return f"{way}{quieter}, {number(lag, 's', 2)}"
 
 
 def _fit(context: Context) -> ThreadStep:

@@ -14,6 +14,8 @@ from lesart.project.model import VARYING
 from lesart.project.text import Editor, value_at
 from lesart.project.variants import FIRST, copied, free_name
 
+LONGEST_NAME = 16
+
 
 def next_variant(desk: Desk) -> None:
     """Look at the next variant of the chosen channel; behind the last comes the channel itself."""
@@ -27,7 +29,7 @@ def next_variant(desk: Desk) -> None:
 
 
 def _look_at(desk: Desk, variant: str) -> None:
-    selected = tuple(entry for entry in desk.state.selected if entry[0] not in (3, 4, 5))
+    selected = tuple(entry for entry in desk.state.selected if entry[0] not in (3, 4, 5, 6))
     desk.state = replace(desk.state, variant=variant, selected=selected)
     desk.say(f"{desk.state.channel} {variant or FIRST}")
 
@@ -111,6 +113,29 @@ def drop_variant(desk: Desk) -> None:
 
     desk.change(find)
     _to_itself(desk)
+
+
+def rename_variant(desk: Desk, typed: str) -> None:
+    """The variant looked at by another name."""
+    name, old = typed.strip(), desk.state.variant
+
+    def find() -> Changed:
+        channel = desk.state.chosen
+        if not channel.variant:
+            raise RequestError(f"{channel.name} {FIRST} is the channel itself; v goes to a variant, which has a name.")
+        taken = {each.variant for each in desk.state.project.channels[channel.name].variants} - {old}
+        if not name or len(name) > LONGEST_NAME or name == FIRST or name in taken or not name.isprintable():
+            wanted = f"it is 1 to {LONGEST_NAME} letters, and not the name of another"
+            raise RequestError(f'"{typed}" cannot be a variant\'s name; {wanted}.')
+        key: Key = ("channels", channel.name, "variants", old)
+        return Changed(desk.editor.with_renamed(desk.state.history.text, key, name), f"{old} is called {name}")
+
+    before = desk.state.history
+    desk.change(find)
+    if desk.state.history is not before:
+        said = desk.state.message
+        _look_at(desk, name)
+        desk.say(said)
 
 
 def _to_itself(desk: Desk) -> None:

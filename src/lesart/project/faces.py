@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from lesart.core.errors import Problem
 from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.fit.field import Field
 from lesart.core.glass.face import FIELD_PLACE, LABEL, Face, FieldItem, Item, Label
 from lesart.core.glass.panel import Panel
 from lesart.core.parameters import Parameter, read_table, shown
@@ -61,9 +62,14 @@ def _item(
         return None
     if name not in channels:
         return None  # Its own problems are reported where they are.
-    # An item takes the channel's rules and overrides those it states itself.
-    rules = {**tables["channels"][name].get("fit", {}), **{key: entry[key] for key in own}}
-    field = check_field(rules, place, channels[name].unit, problems)
-    if field is None:
-        return None
-    return FieldItem(name, values["row"], values["column"], field, frozenset(own), index)
+    table = tables["channels"][name]
+    ways = {"": table, **{each.variant: table["variants"][each.variant] for each in channels[name].variants}}
+    fields: dict[str, Field] = {}
+    for variant, way in ways.items():
+        # An item takes the channel's rules and overrides those it states itself.
+        rules = {**way.get("fit", {}), **{key: entry[key] for key in own}}
+        field = check_field(rules, place, channels[name].unit, problems)
+        if field is None:
+            return None
+        fields[variant] = field
+    return FieldItem(name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from lesart.core.calm.alarm import Alarm
@@ -21,7 +21,7 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 
 Table = Mapping[str, Any]
-VARYING = ("law", "true", "calm", "alarms")
+VARYING = ("law", "true", "calm", "fit", "alarms")
 """Sections of a channel that a variant may have of its own."""
 
 
@@ -82,6 +82,13 @@ class Project:
     def faces_on(self, panel: str) -> tuple[Face, ...]:
         """The faces of a panel, in the order of the file; the first one is shown."""
         return tuple(face for face in self.faces.values() if face.panel == panel)
+
+    def looking_at(self, channel: Channel) -> Project:
+        """The project with the fields of a channel as its variant has them; itself where it is no variant."""
+        if not channel.variant:
+            return self
+        faces = {name: face.looking_at(channel.name, channel.variant) for name, face in self.faces.items()}
+        return replace(self, faces=faces)
 
     def panels_showing(self, channel: str) -> tuple[str, ...]:
         """Names of the panels whose first face shows a channel."""

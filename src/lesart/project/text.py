@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 import itertools
+import re
 import tomllib
 from collections.abc import Callable, Iterable, Mapping, MutableMapping
 from typing import Any
@@ -11,6 +12,7 @@ from typing import Any
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Mend, Written
 
+_BARE = re.compile(r"[A-Za-z0-9_-]+")
 LINES = ("references", "joins")
 """Lists whose entries stand in one line each: there are many of them, and they are read as a table."""
 
@@ -56,6 +58,13 @@ class Editor:
         """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
         cut = cut_entry(text, key) or cut_tables(text, key)
         return cut or self._changed(text, lambda document: _delete(document, key))
+
+    def with_renamed(self, text: str, key: Key, name: str) -> str:
+        """The text with the table at ``key`` called ``name``. Raises RequestError where it is in line."""
+        changed = renamed_tables(text, key, name)
+        if changed is None:
+            raise RequestError(f"{dotted(key)} is not written as a table of its own, so it cannot be renamed here.")
+        return changed
 
     def with_neighbours_changed(self, text: str, key: Key, by: int) -> str:
         """The text with the entry at ``key``, which ends in its index, one place on or back in its list of tables.
@@ -154,6 +163,44 @@ def cut_tables(text: str, key: Key) -> str | None:
         return "".join(left) if tomllib.loads("".join(left)) == wanted else None
     except tomllib.TOMLDecodeError:
         return None
+
+
+def renamed_tables(text: str, key: Key, name: str) -> str | None:
+    """The text in which all tables that begin with ``key`` have another name for its last part; None where they are
+    not written as tables. Only their headers change, so comments stay.
+    """
+    wanted = copy.deepcopy(tomllib.loads(text))
+    holder = value_at(wanted, key[:-1])
+    renamed = {name if each == key[-1] else each: value for each, value in holder.items()}
+    holder.clear()
+    holder.update(renamed)
+    lines = text.splitlines(keepends=True)
+    for place, line in enumerate(lines):
+        path = _path_of(line) if line.lstrip().startswith("[") else []
+        if path[: len(key)] != list(key):
+            continue
+        opening, closing = ("[[", "]]") if line.lstrip().startswith("[[") else ("[", "]")
+        dotted_path = ".".join(_quoted(part) for part in (*path[: len(key) - 1], name, *path[len(key) :]))
+        lines[place] = f"{opening}{dotted_path}{closing}{_behind_header(line)}"
+    try:
+        return "".join(lines) if tomllib.loads("".join(lines)) == wanted else None
+    except tomllib.TOMLDecodeError:
+        return None
+
+
+def _behind_header(line: str) -> str:
+    """What a person wrote behind the brackets of a header: the shortest end without which it still is one."""
+    for end in range(line.index("]") + 1, len(line) + 1):
+        if line[end - 1] == "]" and _path_of(line[:end]) and line[end : end + 1] != "]":
+            return line[end:]
+    return "\n"
+
+
+def _quoted(part: str) -> str:
+    """A part of a header as TOML wants it."""
+    import tomlkit
+
+    return part if _BARE.fullmatch(part) else tomlkit.string(part).as_string()
 
 
 def _path_of(header: str) -> list[str]:

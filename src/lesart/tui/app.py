@@ -282,6 +282,16 @@ class LesartApp(LinkedApp):
         """Without the one looked at."""
         self._do(_in("variants", "drop_variant"))
 
+    def action_rename_variant(self) -> None:
+        """Ask for the other name."""
+        from lesart.project.variants import FIRST
+
+        def ask() -> None:
+            old = self._picture.variant or FIRST
+            self._ask(f"{old} shall be called: ", "", lambda name: self._do(_in("variants", "rename_variant", name)))
+
+        self._when_typing(ask)
+
     def action_tare(self) -> None:
         """What is read at the cursor becomes nothing."""
         self._do(lambda desk: desk.tare())
@@ -421,10 +431,10 @@ def _open_new(path: Path) -> Desk:
     return open_new(path)
 
 
-def _in(module: str, deed: str) -> Callable[[Desk], None]:
+def _in(module: str, deed: str, *typed: str) -> Callable[[Desk], None]:
     """A deed of a module of the desk, imported in the desk's own thread."""
 
     def do(desk: Desk) -> None:
-        getattr(import_module(f"lesart.desk.{module}"), deed)(desk)
+        getattr(import_module(f"lesart.desk.{module}"), deed)(desk, *typed)
 
     return do

@@ -59,6 +59,7 @@ KEYS = (
     Key("V", "V", "new variant, as the one looked at", "new_variant"),
     Key("a", "a", "adopt the variant looked at", "adopt"),
     Key("D", "D", "drop the variant looked at", "drop_variant"),
+    Key("R", "R", "rename the variant looked at", "rename_variant"),
     Key("z", "z", "tare: what is read at the cursor becomes nothing", "tare"),
     Key("U", "U", "show the field in the next unit: °C, °F, K", "next_unit"),
     Key("l", "l", "next leaf of a step that has several", "leaf(1)"),

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lesart.core.fit.field import Cell, Field, Reading, Shown, fill, split_cells
 from lesart.core.glass.frame import Frame
@@ -33,7 +34,9 @@ class Label:
 
 @dataclass(frozen=True)
 class FieldItem:
-    """A channel's reading in a field. ``own_keys`` are the rules this item states itself."""
+    """A channel's reading in a field. ``own_keys`` are the rules this item states itself; ``of_variants`` the field
+    that each variant of the channel has here.
+    """
 
     channel: str
     row: int
@@ -41,6 +44,7 @@ class FieldItem:
     field: Field
     own_keys: frozenset[str]
     index: int
+    of_variants: Mapping[str, Field] = dataclasses.field(default_factory=dict)
 
 
 Item = Label | FieldItem
@@ -57,6 +61,15 @@ class Face:
     def fields_of(self, channel: str) -> tuple[FieldItem, ...]:
         """The items that show a channel."""
         return tuple(item for item in self.items if isinstance(item, FieldItem) and item.channel == channel)
+
+    def looking_at(self, channel: str, variant: str) -> Face:
+        """The face with the fields of a channel as one of its variants has them."""
+        items = tuple(
+            replace(item, field=item.of_variants.get(variant, item.field))
+            if isinstance(item, FieldItem) and item.channel == channel else item
+            for item in self.items
+        )  # fmt: skip
+        return replace(self, items=items)
 
 
 @dataclass(frozen=True)

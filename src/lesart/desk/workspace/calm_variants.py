@@ -56,7 +56,10 @@ def variants_lines(context: Context) -> list[Line]:
         except LesartError:
             lines.append((*_name(channel, chosen=chosen), label("no capture")))
             continue
-        shown = fill(_field(context, channel), run.reading_at("calm", context.state.cursor_s))
+        front = context.front()
+        joined_point = front[0].joined_point if front else False
+        reading = run.reading_at("calm", context.state.cursor_s)
+        shown = fill(_field(context, channel), reading, joined_point=joined_point)
         cells.append(
             (label("   "), text(f"{name:<{NAME}}", "ochre"), text(shown.text, "cells"), label(f"  {channel.says}"[:50]))
         )
@@ -69,7 +72,8 @@ def variants_lines(context: Context) -> list[Line]:
         ]
     else:
         lines += [(), (text("v", "ochre"), label(" looks at the next, "), text("a", "ochre"), label(" adopts it, "),
-                       text("D", "ochre"), label(" drops it"))]  # fmt: skip
+                       text("D", "ochre"), label(" drops it, "),
+                       text("R", "ochre"), label(" renames it"))]  # fmt: skip
     return [*lines, (), (label("the field at the cursor"),), *cells]
 
 
@@ -89,7 +93,10 @@ def _row(found: _Figures, unit: str) -> Line:
 def _field(context: Context, channel: Channel) -> Field:
     """That of the panel in front, or the channel's own."""
     front = context.front()
-    return front[1].field if front else channel.field
+    if front is None:
+        return channel.field
+    face = context.state.project.looking_at(channel).faces[front[2]]
+    return face.fields_of(channel.name)[0].field
 
 
 def _figures(context: Context, channel: Channel, before: Block, after: Block) -> _Figures | None:
@@ -109,7 +116,7 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
             worst_error(before, after, SLOW_HALF_SPAN),
         )  # fmt: skip
 
-    return context.in_time(f"variant {field.decimals} {field.round}", channel, after, compute)
+    return context.in_time(f"variant {field.decimals} {field.round} {field.unit_shown}", channel, after, compute)
 
 
 def variants_chart(context: Context) -> Chart | None:

@@ -65,10 +65,10 @@ class Context:
             return None
         return self.bench.once_for(what, channel, block, compute)
 
-    @property
+    @cached_property
     def project(self) -> Project:
-        """The project."""
-        return self.state.project
+        """The project, with the fields of the channel looked at as its variant has them."""
+        return self.state.seen
 
     @property
     def channel(self) -> Channel:
@@ -106,9 +106,18 @@ class Context:
             (number, note)
             for number, note in enumerate(self.notes, 1)
             if note.step == step
-            and (channel is None or note.channel == channel)
+            and (channel is None or (note.channel == channel and self._holds_here(note)))
             and (panel is None or note.panel == panel)
         ]
+
+    def _holds_here(self, note: Note) -> bool:
+        """Does it speak of the way in which its channel is looked at?"""
+        return note.channel != self.state.channel or self.channel.variant in note.ways
+
+    def notes_here(self) -> list[tuple[int, Note]]:
+        """Those on the channel looked at, as its variant has it, with their numbers."""
+        name = self.channel.name
+        return [each for each in enumerate(self.notes, 1) if each[1].channel == name and self._holds_here(each[1])]
 
     def front(self) -> tuple[Panel, FieldItem, str] | None:
         """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel."""

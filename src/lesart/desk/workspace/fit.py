@@ -37,7 +37,7 @@ def build(context: Context) -> Workspace:
     panel, item, face = front
     shown = fill(item.field, context.readings[channel.name], joined_point=panel.joined_point)
     subtitle = f"{_cells_word(item.field.width)} on {panel.name}, from column {item.column}"
-    rows = _rules(context, [(parameter, field_key(context.project, face, item, parameter.name)) for parameter in FIELD])
+    rows = _rules(context, [(parameter, field_key(channel, face, item, parameter.name)) for parameter in FIELD])
     scope = [parameter.title for parameter in FIELD if parameter.name in item.own_keys]
     stated = (
         f"{', '.join(scope)} stated for {panel.name}; the rest for the channel" if scope else "stated for the channel"

@@ -41,9 +41,9 @@ def build(context: Context) -> Workspace:
 
 def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
     notes = context.numerals("law", channel=context.channel.name)
-    numbered = enumerate(context.notes, 1)
-    own = [(number, note) for number, note in numbered if note.channel == context.channel.name and note.step == "fit"]
-    sure = " ".join(numeral(number) for number, note in own if "sure to" in note.text)
+    sure = " ".join(
+        numeral(number) for number, note in context.notes_here() if note.step == "fit" and "sure to" in note.text
+    )
     marks = {"laws": notes, "how sure": sure}
     return tuple(Leaf(name, name == leaf, marks.get(name, "")) for name in LEAVES[3])
 

@@ -36,8 +36,8 @@ def build(context: Context) -> Workspace:
             (label("Put the cursor where a known value was on the sensor; "), text("+"), label(" records it.")),
         ]
     lines += [(), *_fit_lines(context, place, channel.correction, decimals)]
-    for number_, note in enumerate(context.notes, 1):
-        if note.step == "true" and note.channel == channel.name:
+    for number_, note in context.notes_here():
+        if note.step == "true":
             lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
     return Workspace(
         4, "True", "compare with references, fit a correction", chart=chart(context), lines=tuple(lines),
