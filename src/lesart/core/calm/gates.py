@@ -182,7 +182,7 @@ REJECT_RATE = FilterKind(
         Parameter("after", "believed after", "integer", "so many in a row", 5, lowest=1, highest=100_000),
     ),
     build=_reject_rate,
-    cost=lambda values, interval_s: Cost(0.0, 1.0, 10, 4.0),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 12, 7.0),
     start=lambda unit, interval_s: {"most": f"1 {unit.step}/s" if unit.symbol != "1" else "1 1/s"},
 )
 REJECT_MARK = FilterKind(
@@ -203,7 +203,7 @@ DEADBAND = FilterKind(
         Parameter("width", "width", "any quantity", "change below which the output stays, e.g. 0.05 kg", lowest=0),
     ),
     build=lambda values, unit: Deadband(unit, values["width"].difference_in(unit)),
-    cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 2.0),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 3.0),
     start=lambda unit, interval_s: {"width": _own(unit, "0.1")},
 )
 SETTLING_GATE = FilterKind(
@@ -224,5 +224,5 @@ DECIMATE = FilterKind(
     says=lambda values: f"every {values['n']}.",
     parameters=(Parameter("n", "every", "integer", "the n-th sample passes", 10, lowest=1, highest=1_000_000),),
     build=lambda values, unit: Decimate(unit, values["n"]),
-    cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 1.0),
+    cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 2.0),
 )

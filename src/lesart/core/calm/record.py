@@ -14,7 +14,8 @@ from lesart.core.units import Unit
 @dataclass(frozen=True)
 class Cost:
     """``delay_samples`` at low frequency; ``noise_factor`` on white noise; memory and operations a sample on a small
-    processor with 4-byte values. All are measured by tests."""
+    processor with 4-byte values: each sum, product, quotient, comparison and exponential is one, so is an absolute
+    value. All are measured by tests."""
 
     delay_samples: float
     noise_factor: float

@@ -260,7 +260,7 @@ def _weights(values: dict[str, Any], unit: Unit) -> Tracking:
 
 def _tracking_cost(values: dict[str, Any], interval_s: float) -> Cost:
     a, b = values["level"], values["slope"]
-    return Cost(0.0, math.sqrt((2 * a * a + b * (2 - 3 * a)) / (a * (4 - 2 * a - b))), 12, 8.0)
+    return Cost(0.0, math.sqrt((2 * a * a + b * (2 - 3 * a)) / (a * (4 - 2 * a - b))), 12, 10.0)
 
 
 def _lowpass(values: dict[str, Any], unit: Unit) -> LowPass:
@@ -271,7 +271,7 @@ def _lowpass(values: dict[str, Any], unit: Unit) -> LowPass:
 
 def _time_cost(values: dict[str, Any], interval_s: float) -> Cost:
     weight = -math.expm1(-interval_s / values["time"]) if interval_s > 0 else 1.0
-    return Cost((1 - weight) / weight, math.sqrt(weight / (2 - weight)), 8, 6.0)
+    return Cost((1 - weight) / weight, math.sqrt(weight / (2 - weight)), 8, 7.0)
 
 
 _POSITIVE = {"lowest": 0.0, "above": True}

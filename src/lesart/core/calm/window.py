@@ -134,10 +134,13 @@ def _median(values: dict[str, Any], unit: Unit) -> Median:
 
 
 def _median_cost(values: dict[str, Any], interval_s: float) -> Cost:
-    """Variance of a normal sample's median ≈ π σ² ÷ (2 (n + π/2 − 1)), right to 2 % from n = 3 on."""
+    """Variance of a normal sample's median ≈ π σ² ÷ (2 (n + π/2 − 1)), right to 2 % from n = 3 on.
+
+    The samples are kept twice, as they came and in order; a new one takes the oldest one's place and moves to its own.
+    """
     n = values["samples"]
     factor = 1.0 if n == 1 else math.sqrt(math.pi / (2 * (n + math.pi / 2 - 1)))
-    return Cost((n - 1) / 2, factor, 4 * n, n * math.log2(n) if n > 1 else 1.0)
+    return Cost((n - 1) / 2, factor, 8 * n, float(n))
 
 
 MEDIAN = FilterKind(
