@@ -28,8 +28,9 @@ from lesart.core.wire.hookup import JOIN
 from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, PartKind
 from lesart.core.wire.role import ROLES
 from lesart.core.wire.sums import SUMS
-from lesart.project.channels import CHANNEL, TRUE
+from lesart.project.channels import CHANNEL
 from lesart.project.check import TOP
+from lesart.project.corrections import TRUE
 from lesart.project.sources import line_parameters
 from lesart.project.sums import SUM
 

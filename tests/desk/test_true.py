@@ -7,6 +7,7 @@ from datetime import date
 
 import pytest
 
+from lesart.desk.adopting import adopt
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from tests.conftest import AIR, MASS
@@ -86,3 +87,54 @@ def test_a_tare_is_one_key(desk: Desk) -> None:
 def _at_true(desk: Desk) -> list[str]:
     desk.open_step(4)
     return words(desk).splitlines()
+
+
+def calibrations_of(desk: Desk) -> dict[str, object]:
+    """The table of those kept."""
+    found = tomllib.loads(desk.state.history.text)["channels"][desk.state.channel].get("calibrations", {})
+    assert isinstance(found, dict)
+    return found
+
+
+def test_a_calibration_is_put_away_and_adopted_again(desk: Desk) -> None:
+    """Its references move as they are; the channel is uncorrected in between, and to the bit as before after that."""
+    desk.choose_channel(MASS)
+    desk.open_step(4)
+    desk.choose_leaf("calibrations")
+    before = desk.bench.run(desk.state.project, desk.state.chosen).calm.x.tobytes()
+    references, kept = true_of(desk, MASS)["references"], calibrations_of(desk)
+    assert list(kept) == ["before winter"]
+    assert "zero moves by" in words(desk)
+    desk.add("spring")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert calibrations_of(desk)["spring"] == {"kind": "line", "references": references}
+    assert desk.state.chosen.correction.kind == "none"
+    desk.add("again")
+    assert "no reference to put away" in desk.state.message
+    desk.select(("channels", MASS, "calibrations", "spring", "kind"))
+    adopt(desk)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert true_of(desk, MASS)["references"] == references
+    assert list(calibrations_of(desk)) == ["before winter"]
+    assert desk.bench.run(desk.state.project, desk.state.chosen).calm.x.tobytes() == before
+
+
+def test_what_is_replaced_by_adopting_is_kept_by_its_day(desk: Desk) -> None:
+    """Nothing is lost; a name twice is refused; one selected is taken away, the adopted one never is so."""
+    desk.choose_channel(MASS)
+    desk.open_step(4)
+    desk.choose_leaf("calibrations")
+    adopt(desk)
+    assert "Select one that is kept" in desk.state.message
+    desk.select(("channels", MASS, "calibrations", "before winter", "kind"))
+    adopt(desk)
+    assert list(calibrations_of(desk)) == ["2026-05-14"]
+    assert desk.state.chosen.adopted.day == date(2025, 10, 11).toordinal()
+    desk.add("2026-05-14")
+    assert "already; name this one otherwise" in desk.state.message
+    desk.select(("channels", MASS, "calibrations", "2026-05-14", "kind"))
+    desk.take_away()
+    assert calibrations_of(desk) == {}
+    desk.undo()
+    desk.undo()
+    assert list(calibrations_of(desk)) == ["before winter"]

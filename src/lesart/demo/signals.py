@@ -15,6 +15,7 @@ DURATION_S = 7200.0
 GAIN_ERROR = 1.0062
 OFFSET_KG = 0.214
 """What the scale makes of a true mass: indicated = true × gain + offset. The references were taken on it too."""
+GAIN_BEFORE, OFFSET_BEFORE_KG = 1.0048, 0.121
 COUNTS_PER_KG = 2.0 / 200.0 / (1000.0 * 5.0 / (128.0 * 5.0)) * (1 << 23)
 """Inverse of the demo's own laws: 2 mV/V at 200 kg, 24 bits, gain 128, reference and excitation 5 V."""
 PROBE_25_OHM, PROBE_BETA_K, HALF_OHM, SUPPLY_MV = 10_000.0, 3950.0, 10_000.0, 3300.0
@@ -87,8 +88,16 @@ def _spoil(random: np.random.Generator, counts: Floats) -> None:
 
 def weighings() -> tuple[tuple[float, float], ...]:
     """``(true, indicated)`` in kg of the reference weighings before the hive was put on: 160 samples in still air."""
-    random = np.random.default_rng(SEED + 1)
+    return _weighed(GAIN_ERROR, OFFSET_KG, SEED + 1)
+
+
+def weighings_before_winter() -> tuple[tuple[float, float], ...]:
+    """The same seven months before, when the scale stood on dry ground."""
+    return _weighed(GAIN_BEFORE, OFFSET_BEFORE_KG, SEED + 2)
+
+
+def _weighed(gain: float, offset_kg: float, seed: int) -> tuple[tuple[float, float], ...]:
+    random = np.random.default_rng(seed)
     return tuple(
-        (true, round(float(true * GAIN_ERROR + OFFSET_KG + 0.012 * random.standard_normal()), 3))
-        for true in TRUE_MASSES_KG
+        (true, round(float(true * gain + offset_kg + 0.012 * random.standard_normal()), 3)) for true in TRUE_MASSES_KG
     )

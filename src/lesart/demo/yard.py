@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
@@ -10,7 +11,7 @@ from lesart.demo.away import bucket_trace, cups_trace, lid_sound, node_text, tan
 from lesart.demo.field import FIELD
 from lesart.demo.hookup import hookup_text
 from lesart.demo.lines import hive_recording, mast_recording
-from lesart.demo.signals import morning, weighings
+from lesart.demo.signals import morning, weighings, weighings_before_winter
 from lesart.demo.traces import air_trace, beam_trace
 from lesart.project.check import FILE
 from lesart.project.store import write_whole
@@ -62,6 +63,13 @@ zero = "0 mV/V ± 0.02 mV/V"
 kind = "line"
 references = [
 {references}
+]
+
+# The same scale before the winter; put away when it was weighed anew.
+[channels."hive 2 mass".calibrations."before winter"]
+kind = "line"
+references = [
+{before_winter}
 ]
 
 [[channels."hive 2 mass".calm]]
@@ -301,11 +309,18 @@ def write_yard(folder: Path) -> None:
 
 def project_text() -> str:
     """The yard's ``lesart.toml``."""
-    references = "\n".join(
-        f'  {{ true = "{true:.3f} kg", indicated = "{indicated:.3f} kg", count = 160, taken = "{taken}" }},'
-        for (true, indicated), taken in zip(weighings(), ("08:10", "08:14", "08:19", "08:27"), strict=True)
+    now = _references(weighings(), ("08:10", "08:14", "08:19", "08:27"), "2026-05-14")
+    before = _references(weighings_before_winter(), ("16:02", "16:05", "16:11", "16:20"), "2025-10-11")
+    return _PROJECT.replace("{references}", now).replace("{before_winter}", before) + FIELD + hookup_text()
+
+
+def _references(weighed: Sequence[tuple[float, float]], taken: Sequence[str], day: str) -> str:
+    """A line each."""
+    when = [f'taken = "{at}", date = "{day}"' for at in taken]
+    return "\n".join(
+        f'  {{ true = "{true:.3f} kg", indicated = "{indicated:.3f} kg", count = 160, {at} }},'
+        for (true, indicated), at in zip(weighed, when, strict=True)
     )
-    return _PROJECT.replace("{references}", references) + FIELD + hookup_text()
 
 
 def capture_text() -> str:

@@ -9,13 +9,13 @@ from lesart.core.true.correction import residuals
 from lesart.core.true.judge import judge
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.desk.subject import Calibration
+from lesart.desk.subject import CalibrationSheet
 from lesart.project.model import Channel
 
 TRUE = 4
 
 
-def calibration_of(desk: Desk, date: str) -> Calibration | None:
+def calibration_of(desk: Desk, date: str) -> CalibrationSheet | None:
     """Of the chosen channel; None without a reference. ``date`` stands on it as it is given."""
     channel = desk.state.chosen
     if not channel.references:
@@ -26,7 +26,7 @@ def calibration_of(desk: Desk, date: str) -> Calibration | None:
     desk.open_step(step)
     if chart is None:
         return None
-    return Calibration(chart, tuple(_head(channel, date)), _points(channel), _fits(channel))
+    return CalibrationSheet(chart, tuple(_head(channel, date)), _points(channel), _fits(channel))
 
 
 def _head(channel: Channel, date: str) -> list[str]:

@@ -278,7 +278,7 @@ class Desk:
         """The next leaf of a step that has several."""
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
-            self.state = self.state.says("This step has one leaf only; 1 Wire, 3 Law and 5 Calm have several.")
+            self.state = self.state.says("This step has one leaf only; 1 Wire, 3 Law, 4 True and 5 Calm have several.")
             return
         at = leaves.index(self.state.leaf_of(step))
         self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")

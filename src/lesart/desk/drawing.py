@@ -6,7 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from lesart.desk.subject import Calibration, Sheet, Subject
+from lesart.desk.subject import CalibrationSheet, Sheet, Subject
 from lesart.desk.views import Chart, Glass, visible
 from lesart.draw.calibration import draw_calibration
 from lesart.draw.chart import PlotSeries, draw_chart, plot_chart
@@ -25,7 +25,7 @@ def draw_subject(subject: Subject, path: Path, title: str) -> None:
         figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     elif isinstance(subject, Glass):
         figure = draw_panel(subject.frame, subject.ground, subject.lit, visible(f"{subject.name}, {subject.says}"))
-    elif isinstance(subject, Calibration):
+    elif isinstance(subject, CalibrationSheet):
         figure = _calibration(subject, title)
     else:
         series, words, options = _chart(subject, title)
@@ -41,7 +41,7 @@ def _chart(chart: Chart, title: str) -> tuple[list[PlotSeries], tuple[str, str, 
     return series, words, options
 
 
-def _calibration(subject: Calibration, title: str) -> Figure:
+def _calibration(subject: CalibrationSheet, title: str) -> Figure:
     # The line of the cursor says where somebody looked, which is no matter of a calibration.
     series, (_, x_label, y_label), options = _chart(replace(subject.chart, cursor=None), title)
 

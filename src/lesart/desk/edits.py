@@ -24,7 +24,8 @@ from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk import wiring
-from lesart.project.channels import CHANNEL, TRUE
+from lesart.project.channels import CHANNEL
+from lesart.project.corrections import TRUE
 from lesart.project.model import Project
 from lesart.project.sources import line_parameters
 from lesart.project.text import dotted, value_at
@@ -62,9 +63,17 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return CHANNEL
         case ("channels", _, "law", int(), _):
             return law.KINDS[kind].parameters if kind in law.KINDS else ()
-        case ("channels", _, "true", "references", int(), _):
+        case ("channels", _, "true", "references", int(), _) | (
+            "channels",
+            _,
+            "calibrations",
+            _,
+            "references",
+            int(),
+            _,
+        ):
             return REFERENCE
-        case ("channels", _, "true", _):
+        case ("channels", _, "true", _) | ("channels", _, "calibrations", _, _):
             return TRUE
         case ("channels", _, "calm", int(), _):
             return calm.KINDS[kind].parameters if kind in calm.KINDS else ()

@@ -19,6 +19,7 @@ from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
+from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
@@ -84,6 +85,7 @@ def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | 
     notes = [*_raw(project, channel, run, bench), *_laws(project, channel, run, bench)]
     notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
     notes += inspect_references(channel.name, channel.correction, channel.references, channel.residual_limit, key)
+    notes += inspect_drift(channel.name, channel.adopted, channel.calibrations, channel.residual_limit, key)
     if today is not None:
         notes += inspect_age(channel.name, channel.references, channel.valid_d, today.toordinal(), key)
     return [*notes, *_filters(project, channel, run, bench), *_fields(project, channel, run, bench)]

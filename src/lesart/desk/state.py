@@ -12,11 +12,17 @@ from lesart.project.model import Channel, Project
 LEAVES: dict[int, tuple[str, ...]] = {
     1: ("joins", "parts", "sums", "supply", "bring-up"),
     3: ("laws", "how sure", "what fits"),
+    4: ("references", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
 }
 """Steps whose workspace has several leaves."""
 
-SEEN_AT = {"law": (3, LEAVES[3][0]), "calm": (5, LEAVES[5][0]), "alarms": (5, "alarms")}
+SEEN_AT = {
+    "references": (4, LEAVES[4][0]),
+    "law": (3, LEAVES[3][0]),
+    "calm": (5, LEAVES[5][0]),
+    "alarms": (5, "alarms"),
+}
 """Step and leaf of the entries of a channel."""
 
 

@@ -22,7 +22,7 @@ class Sheet:
 
 
 @dataclass(frozen=True)
-class Calibration:
+class CalibrationSheet:
     """The references of a channel and what is fitted through them; tables with their headings first."""
 
     chart: Chart
@@ -31,7 +31,7 @@ class Calibration:
     fits: tuple[tuple[str, ...], ...]
 
 
-Subject = Chart | Glass | Sheet | Calibration
+Subject = Chart | Glass | Sheet | CalibrationSheet
 
 
 def hookup_sheet(project: Project) -> Sheet | None:

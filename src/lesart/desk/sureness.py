@@ -78,7 +78,8 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
 
 
 def _left(correction: Correction, references: Sequence[Reference]) -> float | None:
-    """What a fit leaves: the worst residual, or twice the error at references that it was not asked about.
+    """What a fit leaves: the worst residual, or twice the error at references that it was not asked about; and with it
+    how far the known values themselves may be off.
 
     None without a fit, and where it has no more points than it has to have: such a fit leaves nothing and says nothing.
     """
@@ -86,7 +87,8 @@ def _left(correction: Correction, references: Sequence[Reference]) -> float | No
     left_out = left_out_error(correction.kind, used, correction.unit_in, correction.degree)
     if correction.kind == "none" or not math.isfinite(left_out):
         return None
-    return max(2.0 * left_out, *(abs(each.after) for each in residuals(correction, used)))
+    missed = max(2.0 * left_out, *(abs(each.after) for each in residuals(correction, used)))
+    return math.hypot(missed, max(each.tolerance for each in used))
 
 
 def _one_count(standing: Channel, raw: float) -> float:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from datetime import date
 from typing import Any
 
 from lesart.core import calm, law
@@ -17,14 +16,13 @@ from lesart.core.fit.field import Field, build_field
 from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import Parameter, read_table, shown
-from lesart.core.quantity import Quantity
-from lesart.core.true.correction import DEGREES, FITS, Correction, fit_correction
-from lesart.core.true.reference import PARAMETERS as REFERENCE
-from lesart.core.true.reference import Reference
+from lesart.core.true.correction import Correction
 from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
+from lesart.project.corrections import check_calibrations, check_true
 from lesart.project.kinds import kind_of
 from lesart.project.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
+from lesart.project.listed import in_unit, tables_at
 from lesart.project.model import VARYING, Channel, Table
 from lesart.project.variants import sections_of
 
@@ -46,17 +44,9 @@ CHANNEL = (
         lowest=0,
     ),
 )
+SECTIONS = (*VARYING, "variants", "calibrations")
 STALE_AFTER = next(parameter for parameter in FIELD if parameter.name == "stale_after")
 CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
-TRUE = (
-    Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),
-    Parameter("degree", "degree", "integer", "of a polynomial", DEGREES[0], lowest=DEGREES[0], highest=DEGREES[1]),
-    Parameter("tare", "tare", "any quantity", "taken off behind the fit: what is there and shall not count", "0"),
-    Parameter("valid", "valid for", "quantity", "after which references are old; 0: for good", "0 d", unit="d",
-              lowest=0),
-    Parameter("residual", "left at most", "any quantity", "a larger error after the fit is a note; 0: tolerances of "
-              "the known values", "0", lowest=0),
-)  # fmt: skip
 
 
 def neighbours_of(tables: object) -> dict[str, Neighbour]:
@@ -110,7 +100,7 @@ def check_channel(
     place = f"channels.{name}"
     if leans_on_broken(table, parts):
         return None, []
-    values, problems = read_table(CHANNEL, table, place, also=("law", "true", "calm", "fit", "alarms", "variants"))
+    values, problems = read_table(CHANNEL, table, place, also=SECTIONS)
     if "source" in values and values["source"] not in sources:
         known = ", ".join(sources) or "none; add one under [sources]"
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
@@ -120,10 +110,11 @@ def check_channel(
     if "unit" not in values or "raw_unit" not in values:
         return None, problems
     unit: Unit = values["unit"]
-    limits = [_in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
+    limits = [in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
     if len(limits) == 2 and not limits[0] < limits[1]:
         problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
-    references, correction, limit, valid_d = _true(table.get("true", {}), f"{place}.true", unit, problems)
+    references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, problems)
+    calibrations = check_calibrations(table.get("calibrations", {}), f"{place}.calibrations", unit, problems)
     filters, words = _filters(table, place, unit, problems)
     alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
@@ -137,6 +128,7 @@ def check_channel(
     return Channel(
         name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
         chain, references, correction, limit, valid_d, values["most_lag"], alarms, field, says, variants=variants,
+        calibrations=calibrations,
     ), []  # fmt: skip
 
 
@@ -183,22 +175,13 @@ def check_field(table: object, place: str, unit: Unit, problems: list[Problem]) 
     return None
 
 
-def _tables(table: Table, key: str, place: str, problems: list[Problem]) -> list[Table]:
-    """An array of tables under a key; a problem where it is something else."""
-    found = table.get(key, [])
-    if isinstance(found, list) and all(isinstance(entry, Mapping) for entry in found):
-        return found
-    problems.append(Problem(f"{place}.{key}", shown(found), f"it must be a list of tables, [[{place}.{key}]]"))
-    return []
-
-
 def _built(
     table: Table, key: str, place: str, kinds: Mapping[str, Any], build: Callable[[Any, dict[str, Any]], Stage],
     problems: list[Problem], parts: KnownParts = NO_PARTS,
 ) -> list[tuple[Any, dict[str, Any], Stage]]:  # fmt: skip
     """Kind, values and stage of each entry of a list; a problem for each that is wrong."""
     built = []
-    for index, entry in enumerate(_tables(table, key, place, problems)):
+    for index, entry in enumerate(tables_at(table, key, place, problems)):
         here = f"{place}.{key}[{index}]"
         kind, missing = kind_of(entry, kinds, here)
         if kind is None:
@@ -245,7 +228,7 @@ def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> t
 
 def _alarms(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[Alarm, ...]:
     found = []
-    for index, entry in enumerate(_tables(table, "alarms", place, problems)):
+    for index, entry in enumerate(tables_at(table, "alarms", place, problems)):
         here = f"{place}.alarms[{index}]"
         values, wrong = read_table(ALARM, entry, here)
         problems += wrong
@@ -256,70 +239,6 @@ def _alarms(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tu
         except (ValueError, UnitError) as error:
             problems.append(Problem(here, "", str(error).rstrip(".")))
     return tuple(found)
-
-
-def _in_unit(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:
-    """A quantity in the channel's unit, or a problem and 0."""
-    if quantity.unit.symbol == "1" and unit.symbol != "1":
-        problems.append(Problem(place, str(quantity), f'it has no unit; write it like "{quantity} {unit}"'))
-        return 0.0
-    try:
-        return quantity.to(unit)
-    except UnitError as error:
-        problems.append(Problem(place, f'"{quantity}"', str(error).rstrip(".")))
-        return 0.0
-
-
-def _day(written: str, place: str, problems: list[Problem]) -> int | None:
-    """The ordinal number of a day, or None where nothing is written."""
-    try:
-        return date.fromisoformat(written).toordinal() if written else None
-    except ValueError:
-        problems.append(Problem(place, shown(written), 'it must be a day, like "2026-05-14"'))
-        return None
-
-
-def _difference(quantity: Quantity, unit: Unit, place: str, problems: list[Problem]) -> float:
-    """A difference in the channel's unit, or a problem and 0."""
-    try:
-        return quantity.difference_in(unit)
-    except UnitError as error:
-        problems.append(Problem(place, f'"{quantity}"', str(error)))
-        return 0.0
-
-
-def _true(
-    table: object, place: str, unit: Unit, problems: list[Problem]
-) -> tuple[tuple[Reference, ...], Correction | None, float, float]:
-    values, found = read_table(TRUE, table, place, also=("references",))
-    if found or not isinstance(table, Mapping):
-        problems += found
-        return (), None, 0.0, 0.0
-    references = []
-    before = len(problems)
-    limit, tare = (_difference(values[name], unit, f"{place}.{name}", problems) for name in ("residual", "tare"))
-    for index, entry in enumerate(_tables(table, "references", place, problems)):
-        here = f"{place}.references[{index}]"
-        each, wrong = read_table(REFERENCE, entry, here)
-        problems += wrong
-        if not wrong:
-            true, indicated = (_in_unit(each[name], unit, f"{here}.{name}", problems) for name in ("true", "indicated"))
-            known = REFERENCE[0].tolerance(entry["true"]) * float(each["true"].unit.scale / unit.scale)
-            spread, drift = (_difference(each[name], unit, f"{here}.{name}", problems) for name in ("spread", "drift"))
-            day = _day(each["date"], f"{here}.date", problems)
-            references.append(
-                Reference(true, indicated, each["count"], each["taken"], each["used"], known, spread, drift,
-                          each["way"], each["remark"],
-                          day)
-            )  # fmt: skip
-    if len(problems) > before:
-        return (), None, limit, 0.0
-    try:
-        fitted = fit_correction(values["kind"], references, unit, values["degree"])
-        return tuple(references), replace(fitted, tare=tare), limit, values["valid"]
-    except ValueError as error:
-        problems.append(Problem(f"{place}.references", "", str(error)))
-        return tuple(references), None, limit, 0.0
 
 
 def _chain(

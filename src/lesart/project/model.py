@@ -14,6 +14,7 @@ from lesart.core.glass.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
+from lesart.core.true.history import Calibration
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 from lesart.core.wire.check import Check
@@ -21,6 +22,8 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 
 Table = Mapping[str, Any]
+ADOPTED = "adopted"
+"""The calibration in use, among those kept."""
 VARYING = ("law", "true", "calm", "fit", "alarms")
 """Sections of a channel that a variant may have of its own."""
 
@@ -50,9 +53,16 @@ class Channel:
     field: Field
     says: str
     """What its filters do, in a few words."""
+    calibrations: tuple[Calibration, ...] = ()
+    """From before; the adopted one is ``references`` with ``correction``."""
     variant: str = ""
     variants: tuple[Channel, ...] = ()
     """Other ways to read it, each a channel of the same name with its ``variant`` named."""
+
+    @property
+    def adopted(self) -> Calibration:
+        """Its references with what is fitted through them."""
+        return Calibration(ADOPTED, self.references, self.correction)
 
     def key(self, section: str) -> Key:
         """Where a section of its tables stands: with the variant, where it is one and sections vary."""

@@ -275,8 +275,8 @@ class LesartApp(LinkedApp):
         self._do(_in("variants", "new_variant"))
 
     def action_adopt(self) -> None:
-        """The one looked at becomes the channel."""
-        self._do(_in("variants", "adopt_variant"))
+        """The variant looked at, or the calibration selected."""
+        self._do(_in("adopting", "adopt"))
 
     def action_drop_variant(self) -> None:
         """Without the one looked at."""

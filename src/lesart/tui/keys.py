@@ -57,7 +57,7 @@ KEYS = (
     Key("J", "J", "move the selected law or filter down", "move_entry(1)"),
     Key("v", "v", "look at the next variant of the channel", "variant"),
     Key("V", "V", "new variant, as the one looked at", "new_variant"),
-    Key("a", "a", "adopt the variant looked at", "adopt"),
+    Key("a", "a", "adopt the variant looked at, or the calibration", "adopt"),
     Key("D", "D", "drop the variant looked at", "drop_variant"),
     Key("R", "R", "rename the variant looked at", "rename_variant"),
     Key("z", "z", "tare: what is read at the cursor becomes nothing", "tare"),

@@ -7,11 +7,28 @@ import math
 from lesart.core.notes import Key
 from lesart.core.true.correction import Correction, Residual, residuals
 from lesart.core.true.judge import hysteresis, judge
-from lesart.desk.views import Chart, Line, Series, Workspace, numeral
+from lesart.desk.state import LEAVES
+from lesart.desk.views import Chart, Leaf, Line, Series, Workspace, numeral
 from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, wrapped
+from lesart.desk.workspace.true_fit import fit_series, signed
+from lesart.desk.workspace.true_history import history_chart, history_lines
 
 
 def build(context: Context) -> Workspace:
+    """The leaf that is turned up."""
+    leaf = context.state.leaf_of(4)
+    is_first = leaf == LEAVES[4][0]
+    adds = f"true value at the cursor, in {context.channel.unit}: "
+    return Workspace(
+        4, "True", "compare with references, fit a correction",
+        chart=chart(context) if is_first else history_chart(context),
+        lines=tuple(references_lines(context) if is_first else history_lines(context)),
+        adds=adds if is_first else "put the adopted calibration away as: ", hints=(("l", "turns"),),
+        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[4]),
+    )  # fmt: skip
+
+
+def references_lines(context: Context) -> list[Line]:
     """The table of references with the fit under it."""
     channel = context.channel
     found = residuals(channel.correction, channel.references)
@@ -39,10 +56,7 @@ def build(context: Context) -> Workspace:
     for number_, note in context.notes_here():
         if note.step == "true":
             lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
-    return Workspace(
-        4, "True", "compare with references, fit a correction", chart=chart(context), lines=tuple(lines),
-        adds=f"true value at the cursor, in {channel.unit}: ",
-    )  # fmt: skip
+    return lines
 
 
 def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) -> Line:
@@ -104,14 +118,6 @@ def _judged_lines(context: Context, correction: Correction, decimals: int) -> li
     return lines
 
 
-def signed(amount: float, decimals: int) -> str:
-    """``+0.210`` or ``−0.021``; zero has no sign."""
-    rounded = f"{abs(amount):.{decimals}f}"
-    if float(rounded) == 0:
-        return rounded
-    return ("+" if amount > 0 else "−") + rounded
-
-
 def chart(context: Context) -> Chart | None:
     """Errors of the references before and after over the indication; the fit, bright where it is known."""
     channel = context.channel
@@ -127,7 +133,7 @@ def chart(context: Context) -> Chart | None:
         "after", [each.reference.indicated for each in found], [each.after for each in found], "verdigris", "points"
     )
     series = [Series("zero", [low, high], [0.0, 0.0], "faint")]
-    series += _fit_series(correction, low, high)
+    series += fit_series(correction, low, high)
     every = (*series, before, after)
     return Chart(
         "true",
@@ -156,21 +162,3 @@ def _indicated_range(context: Context, found: tuple[Residual, ...]) -> tuple[flo
     low, high = min(values), max(values)
     room = (high - low) * 0.05 or 1.0
     return low - room, high + room
-
-
-def _fit_series(correction: Correction, low: float, high: float) -> list[Series]:
-    if correction.covered is None:
-        return []
-
-    def error(indicated: float) -> float:
-        return indicated - correction.fitted(indicated)
-
-    first, last = correction.covered
-    across = [first + (last - first) * step / 80 for step in range(81)] if last > first else [first]
-    known = Series("fit", across, [error(point) for point in across], "verdigris")
-    guesses = []
-    for start, end in ((low, first), (last, high)):
-        if end > start:
-            points = [start + (end - start) * step / 40 for step in range(41)]
-            guesses.append(Series("a guess", points, [error(point) for point in points], "rubric", "dots"))
-    return [known, *guesses]

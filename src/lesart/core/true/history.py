@@ -1,0 +1,112 @@
+"""Calibrations kept as a history, and how the sensor moved from one to another."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.notes import DOUBT, Key, Note
+from lesart.core.quantity import plain_number
+from lesart.core.true.correction import Correction
+from lesart.core.true.reference import Reference
+
+STEPS = 65
+"""Places at which two calibrations are held against each other."""
+DAYS_A_YEAR = 365.25
+
+
+@dataclass(frozen=True)
+class Calibration:
+    """References with what is fitted through them, by a name; adopted, or kept from before."""
+
+    name: str
+    references: tuple[Reference, ...]
+    correction: Correction
+
+    @property
+    def day(self) -> int | None:
+        """Of its newest reference used, counted as references' days are; None where no date stands there."""
+        days = [each.day for each in self.references if each.used and each.day is not None]
+        return max(days) if days else None
+
+
+@dataclass(frozen=True)
+class Drift:
+    """How the sensor moved between two calibrations, in the reading's unit.
+
+    ``zero`` is how much more it indicates where nothing is there, ``gain`` by how much its slope grew, as a share.
+    ``most`` is the largest change of an indication over what both calibrations reach, at the true value ``most_at``;
+    NaN where they share no range. ``days`` lie between them; None where one has no date.
+    """
+
+    zero: float
+    gain: float
+    most: float
+    most_at: float
+    days: int | None
+
+    @property
+    def zero_a_year(self) -> float | None:
+        """At the same pace; None where the days between are not known or none."""
+        return None if not self.days else self.zero * DAYS_A_YEAR / self.days
+
+
+def drift_between(earlier: Calibration, later: Calibration) -> Drift | None:
+    """What the sensor indicates more at one true value; None where one of the two corrects nothing.
+
+    Zero and gain are those of each fit's straight line: indicated = (true − offset) ÷ gain. A tare is not the sensor's
+    doing and is left out.
+    """
+    one, other = earlier.correction, later.correction
+    if one.covered is None or other.covered is None:
+        return None
+    zero = -other.offset / other.gain + one.offset / one.gain
+    most, most_at = _most(one, other)
+    days = None if earlier.day is None or later.day is None else later.day - earlier.day
+    return Drift(zero, one.gain / other.gain - 1.0, most, most_at, days)
+
+
+def _most(one: Correction, other: Correction) -> tuple[float, float]:
+    """The largest change of an indication, and the true value where it is."""
+    assert one.covered is not None
+    assert other.covered is not None
+    low = max(one.fitted(one.covered[0]), other.fitted(other.covered[0]))
+    high = min(one.fitted(one.covered[1]), other.fitted(other.covered[1]))
+    if low > high:
+        return math.nan, math.nan
+    places = np.linspace(low, high, STEPS if high > low else 1).tolist()
+    changes = [_indicated(other, true) - _indicated(one, true) for true in places]
+    worst = max(range(len(places)), key=lambda place: abs(changes[place]))
+    # To a millionth of the range: the ends of a fit are never quite the references they came from.
+    digits = math.ceil(6 - math.log10(high - low)) if high > low else 9
+    return changes[worst], round(places[worst], digits)
+
+
+def _indicated(correction: Correction, true: float) -> float:
+    return correction.inverse(true - correction.tare)
+
+
+def inspect_drift(
+    channel: str, adopted: Calibration, earlier: Sequence[Calibration], limit: float, key: Key
+) -> list[Note]:  # fmt: skip
+    """A note where the sensor moved by more than ``limit``, in the reading's unit, since the calibration before.
+
+    0 is no limit. ``key`` is where the adopted one stands in the project.
+    """
+    dated = [each for each in earlier if each.day is not None and each.day < (adopted.day or -1)]
+    before = max(dated, key=lambda each: each.day or 0, default=None)
+    found = drift_between(before, adopted) if before else None
+    if not limit or found is None or before is None or not abs(found.most) > limit:
+        return []
+    unit = str(adopted.correction.unit_in)
+    return [
+        Note(DOUBT, "true", channel,
+             f"{channel}: since {before.name}, {found.days} days before, its indication moved by "
+             f"{plain_number(found.most, 3)} {unit} at {plain_number(found.most_at, 4)} {unit}; "
+             f"{plain_number(limit, 2)} {unit} may be left.",
+             figure=abs(found.most), unit=unit, limit=limit, remedy="calibrate more often, or find what moved",
+             place=key)
+    ]  # fmt: skip

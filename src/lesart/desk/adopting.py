@@ -1,0 +1,20 @@
+"""What ``a`` adopts: a calibration on its leaf, else the variant looked at."""
+
+from __future__ import annotations
+
+from lesart.desk.calibration_entries import LEAF, adopted_again, named_by
+from lesart.desk.desk import Desk
+from lesart.desk.variants import adopt_variant
+
+
+def adopt(desk: Desk) -> None:
+    """What is looked at: on the leaf of calibrations the one selected, else the variant."""
+    state = desk.state
+    if state.step != 4 or state.leaf_of(4) != LEAF:
+        adopt_variant(desk)
+        return
+    name = named_by(state.selected_at(4), state.chosen)
+    if name is None:
+        desk.say("Select one that is kept; tab goes to the values, + puts the adopted one away.")
+        return
+    desk.change(lambda: adopted_again(desk.editor, state, name))

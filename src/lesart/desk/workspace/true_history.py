@@ -1,0 +1,101 @@
+"""True, the leaf of calibrations: the adopted one, those kept from before, and how the sensor moved between them."""
+
+from __future__ import annotations
+
+import math
+from datetime import date
+
+from lesart.core.notes import Key
+from lesart.core.true.correction import residuals
+from lesart.core.true.history import Calibration, drift_between
+from lesart.desk.views import Chart, Line, Series, Tone
+from lesart.desk.workspace.context import Context, decimals_for, label, number, span_of, text, value
+from lesart.desk.workspace.true_fit import fit_series, signed
+
+TONES: tuple[Tone, ...] = ("ochre", "lapis", "text")
+NAME = 15
+
+
+def history_lines(context: Context) -> list[Line]:
+    """One row a calibration; what changed since then beside each."""
+    channel = context.channel
+    adopted = channel.adopted
+    head = f"   {'calibration':<{NAME}}{'day':<11}{'fit':<14}{'n':>2}{'zero moved':>12}{'gain':>9}{'most':>8}"
+    lines: list[Line] = [(label(head),)]
+    lines += [(text(" ▌ ", "rubric"), *_calibration(context, adopted, (*channel.key("true"), "kind")))]
+    for each in sorted(channel.calibrations, key=lambda kept: -(kept.day or 0)):
+        place = ("channels", channel.name, "calibrations", each.name, "kind")
+        lines.append((text("   "), *_calibration(context, each, place), *_moved(each, adopted)))
+    if not channel.calibrations:
+        lines += [
+            (),
+            (text("+", "ochre"), label(" puts the adopted one away under a name, so that new ones can be taken")),
+        ]
+        return lines
+    return [*lines, *_pace(context), (), (text("a", "ochre"), label(" adopts the selected one, "),
+            text("delete", "ochre"), label(" takes it away, "), text("+", "ochre"),
+            label(" puts the adopted one away"))]  # fmt: skip
+
+
+def _calibration(context: Context, each: Calibration, place: Key) -> Line:
+    day = date.fromordinal(each.day).isoformat() if each.day else "no date"
+    used = sum(reference.used for reference in each.references)
+    kind = value(context.project, place, title=f"fit of {each.name}")
+    return (
+        text(f"{each.name[: NAME - 1]:<{NAME}}", "ochre"), label(f"{day:<11}"), kind,
+        text(" " * max(14 - len(kind.text), 1)), text(f"{used:>2}"),
+    )  # fmt: skip
+
+
+def _moved(kept: Calibration, adopted: Calibration) -> Line:
+    """How much more the sensor indicates by the adopted one."""
+    found = drift_between(kept, adopted)
+    if found is None:
+        return (label(f"{'—':>12}{'—':>9}{'—':>8}"),)
+    unit = str(adopted.correction.unit_in.step).removesuffix(" 1")
+    decimals = decimals_for(max(abs(found.zero), abs(found.most) if math.isfinite(found.most) else 0.0, 1e-9) / 100)
+    zero = f"{signed(found.zero, decimals)} {unit}"
+    most = signed(found.most, decimals) if math.isfinite(found.most) else "—"
+    return (text(f"{zero:>12}{signed(found.gain * 100, 2) + ' %':>9}{most:>8}"),)
+
+
+def _pace(context: Context) -> list[Line]:
+    """In a sentence: how fast the zero moves, and where most."""
+    adopted = context.channel.adopted
+    earlier = [each for each in context.channel.calibrations if each.day is not None and each.day < (adopted.day or 0)]
+    before = max(earlier, key=lambda each: each.day or 0, default=None)
+    found = drift_between(before, adopted) if before else None
+    if found is None or before is None or found.zero_a_year is None:
+        return []
+    unit = str(adopted.correction.unit_in.step)
+    said = f"{number(abs(found.zero_a_year), unit, 2)} a year"
+    lines: list[Line] = [
+        (), (label("   since "), text(before.name), label(f", {found.days} days: the zero moves by "), text(said)),
+    ]  # fmt: skip
+    if math.isfinite(found.most):
+        most = f"{number(found.most, unit, 2)} at {number(found.most_at, unit, 3)}"
+        lines.append((label("   most of all it moved "), text(most)))
+    return lines
+
+
+def history_chart(context: Context) -> Chart | None:
+    """What each calibration says the sensor shows too much, over the indication."""
+    channel = context.channel
+    every = [channel.adopted, *channel.calibrations]
+    drawn = [each for each in every if each.correction.covered is not None]
+    ends = [edge for each in drawn for edge in each.correction.covered or ()]
+    if not ends:
+        return None
+    room = (max(ends) - min(ends)) * 0.05 or 1.0
+    low, high = min(ends) - room, max(ends) + room
+    series = [Series("zero", [low, high], [0.0, 0.0], "faint")]
+    for place, each in enumerate(drawn):
+        tone: Tone = "verdigris" if each is every[0] else TONES[(place - 1) % len(TONES)]
+        found = residuals(each.correction, each.references)
+        series += fit_series(each.correction, low, high, each.name, tone)
+        series.append(Series(each.name, [one.reference.indicated for one in found], [one.before for one in found], tone,
+                             "points" if each is every[0] else "rings"))  # fmt: skip
+    return Chart(
+        "calibrations", tuple(series), f"indicated / {channel.unit}", f"error / {channel.unit}", (low, high),
+        span_of(series, 0.12), context.here["law"].value,
+    )  # fmt: skip
