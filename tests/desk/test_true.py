@@ -52,6 +52,7 @@ def test_a_reference_is_kept_with_its_spread_and_how_well_it_is_known(desk: Desk
 def test_every_fit_stands_beside_the_others(desk: Desk) -> None:
     """The line that is fitted to the scale is the simplest that is not worse; another is one edit away."""
     desk.open_step(4)
+    desk.choose_leaf("fits")
     shown = words(desk)
     assert "▌ line" in shown
     assert "proposed" in shown.split("▌ line")[1].splitlines()[0]

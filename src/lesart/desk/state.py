@@ -12,7 +12,7 @@ from lesart.project.model import Channel, Project
 LEAVES: dict[int, tuple[str, ...]] = {
     1: ("joins", "parts", "sums", "supply", "bring-up"),
     3: ("laws", "how sure", "what fits"),
-    4: ("references", "calibrations"),
+    4: ("references", "fits", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
 }
 """Steps whose workspace has several leaves."""

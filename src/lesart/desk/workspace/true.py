@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from lesart.core.notes import Key
 from lesart.core.true.correction import Correction, Residual, residuals
@@ -17,13 +18,12 @@ from lesart.desk.workspace.true_history import history_chart, history_lines
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
     leaf = context.state.leaf_of(4)
-    is_first = leaf == LEAVES[4][0]
+    lines, evidence = _LEAVES[leaf]
     adds = f"true value at the cursor, in {context.channel.unit}: "
     return Workspace(
         4, "True", "compare with references, fit a correction",
-        chart=chart(context) if is_first else history_chart(context),
-        lines=tuple(references_lines(context) if is_first else history_lines(context)),
-        adds=adds if is_first else "put the adopted calibration away as: ", hints=(("l", "turns"),),
+        chart=evidence(context), lines=tuple(lines(context)), hints=(("l", "turns"),),
+        adds="put the adopted calibration away as: " if leaf == "calibrations" else adds,
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[4]),
     )  # fmt: skip
 
@@ -33,9 +33,7 @@ def references_lines(context: Context) -> list[Line]:
     channel = context.channel
     found = residuals(channel.correction, channel.references)
     place: Key = channel.key("true")
-    # Residuals to a hundredth of the largest one: finer figures would claim more than a weighing knows.
-    largest = max((abs(each.before) for each in found), default=1.0) or 1.0
-    decimals = decimals_for(largest / 100)
+    decimals = _decimals(context)
     lines: list[Line] = []
     if found:
         lines.append(
@@ -46,7 +44,11 @@ def references_lines(context: Context) -> list[Line]:
             )
         )
     for index, each in enumerate(found):
-        lines.append(_row(context, (*place, "references", index), index, each, decimals))
+        key = (*place, "references", index)
+        lines.append(_row(context, key, index, each, decimals))
+        selected = context.state.selected_at(4) or place
+        if selected[: len(key)] == key:
+            lines.append(_details(context, key, index))
     if not found:
         lines += [
             (text("No references yet, so nobody can say whether this is right."),),
@@ -57,6 +59,13 @@ def references_lines(context: Context) -> list[Line]:
         if note.step == "true":
             lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
     return lines
+
+
+def _decimals(context: Context) -> int:
+    """For residuals: to a hundredth of the largest one, as finer figures would claim more than a weighing knows."""
+    found = residuals(context.channel.correction, context.channel.references)
+    largest = max((abs(each.before) for each in found), default=1.0) or 1.0
+    return decimals_for(largest / 100)
 
 
 def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) -> Line:
@@ -77,6 +86,16 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) 
     )  # fmt: skip
 
 
+def _details(context: Context, key: Key, index: int) -> Line:
+    """Of the reference that is selected: what is seldom asked."""
+    title = f"reference {index + 1}"
+    return (
+        label("       day "), value(context.project, (*key, "date"), title=f"{title}, date"),
+        label("   way "), value(context.project, (*key, "way"), title=f"{title}, way"),
+        label("   remark "), value(context.project, (*key, "remark"), title=f"{title}, remark"),
+    )  # fmt: skip
+
+
 def _fit_lines(context: Context, place: Key, correction: Correction, decimals: int) -> list[Line]:
     """The fit chosen, what it knows, and every kind of fit with its errors."""
     unit = correction.unit_in.symbol
@@ -92,16 +111,33 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
         return [tuple(line)]
     low, high = (correction.fitted(edge) for edge in correction.covered)
     known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
-    lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond"))]
+    limits = (
+        label("   left at most "), value(context.project, (*place, "residual")),
+        label("   valid for "), value(context.project, (*place, "valid")),
+    )  # fmt: skip
+    lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond")), limits]
     far = hysteresis(context.channel.references)
     if far is not None:
         difference = f"{signed(far[0], decimals)} {unit}"
         lines.append((label("   up less down at most "), text(difference), label(f" at {far[1]:.{decimals}f} {unit}")))
-    return [*lines, (), *_judged_lines(context, correction, decimals), ()]
+    return [*lines, ()]
 
 
-def _judged_lines(context: Context, correction: Correction, decimals: int) -> list[Line]:
-    lines: list[Line] = [(label(f"   {f'fits, in {correction.unit_in}':<18}{'worst':>9}{'RMS':>9}{'left out':>10}"),)]
+def fits_lines(context: Context) -> list[Line]:
+    """Every kind of fit with its errors, the one chosen and the one proposed."""
+    channel = context.channel
+    correction, decimals = channel.correction, _decimals(context)
+    lines: list[Line] = [(label("   fit "), value(context.project, (*channel.key("true"), "kind"))), ()]
+    if not channel.references:
+        return [
+            *lines,
+            (
+                label("No references yet; "),
+                text("+", "ochre"),
+                label(" records one at the cursor."),
+            ),
+        ]
+    lines += [(label(f"   {f'fits, in {correction.unit_in}':<18}{'worst':>9}{'RMS':>9}{'left out':>10}"),)]
     for each in judge(context.channel.references, correction.unit_in, correction.degree):
         chosen = each.kind == correction.kind
         figures = "".join(
@@ -162,3 +198,10 @@ def _indicated_range(context: Context, found: tuple[Residual, ...]) -> tuple[flo
     low, high = min(values), max(values)
     room = (high - low) * 0.05 or 1.0
     return low - room, high + room
+
+
+_LEAVES: dict[str, tuple[Callable[[Context], list[Line]], Callable[[Context], Chart | None]]] = {
+    "references": (references_lines, chart),
+    "fits": (fits_lines, chart),
+    "calibrations": (history_lines, history_chart),
+}
