@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from textual.events import Paste
 
 from lesart.desk.begin import open_desk
 from lesart.project.check import FILE
@@ -67,6 +68,18 @@ async def test_an_edit_in_place(yard: Path) -> None:
         assert "119 Hz" in driven.text("thread")  # 1000 ÷ (4 × 2.1)
         assert "on time = 2 ms" in driven.text("message")
         assert "unsaved" in driven.text("title")
+
+
+async def test_rows_of_a_table_are_pasted_as_pairs(yard: Path) -> None:
+    """Not only the first line of them."""
+    async with opened(yard) as driven:
+        await driven.press("4", "plus")
+        await driven.until(lambda: driven.app._sheet.typed.has_focus and driven.app._sheet.typed._take is not None)
+        driven.app._sheet.typed.post_message(Paste("50 kg\t50.5\r\n60 kg\t60.6 kg\r\n"))
+        await driven.until(lambda: bool(driven.app._sheet.typed.value))
+        assert driven.app._sheet.typed.value == "50 kg = 50.5; 60 kg = 60.6 kg"
+        await driven.press("enter")
+        await driven.until(lambda: "50.5 kg" in driven.text() and "60.6 kg" in driven.text())
 
 
 async def test_keys_faster_than_pictures(yard: Path) -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError
 from lesart.core.quantity import clock
-from lesart.desk import calibration_entries, entries, hookup_entries, raw_entries
+from lesart.desk import calibration_entries, entries, hookup_entries, raw_entries, written_references
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.points import points_from
@@ -45,6 +45,8 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
     if state.step == 4 and state.leaf_of(4) == calibration_entries.LEAF:
         return calibration_entries.put_away(editor, state, typed)
     entries.list_of(state.step, channel)
+    if written_references.are_pairs(typed):
+        return written_references.add_pairs(editor, text, channel, typed, folder, f"{date.today():%Y-%m-%d}")
     indicated = bench.run(project, channel).blocks["law"]
     moment = clock(state.cursor_s).partition(".")[0]
     return entries.add_reference(

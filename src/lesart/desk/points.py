@@ -39,16 +39,18 @@ def points_from(
             raise RequestError(f'"{name.strip()}" is no other channel; there are {known}.')
         points = _beside(project, channel, other, bench)
         return {"points": points, "from": unit_in.symbol, "to": other.unit.symbol}
-    return {
-        "points": _of_file(folder, what), "from": unit_in.symbol, "to": unit_out or channel.unit.symbol,
-    }  # fmt: skip
+    pairs = pairs_of_file(folder, what, HOW)
+    if len(pairs) < 2:
+        raise RequestError(f"{what} has {len(pairs)} pairs of numbers; a table has two at least.")
+    points = "; ".join(f"{x} {y}" for x, y in pairs)
+    return {"points": points, "from": unit_in.symbol, "to": unit_out or channel.unit.symbol}
 
 
-def _of_file(folder: Path, name: str) -> str:
-    """Two columns of numbers; a first row without numbers is its heading."""
+def pairs_of_file(folder: Path, name: str, how: str) -> list[tuple[str, str]]:
+    """Two columns of numbers; a first row without numbers is its heading. ``how`` says how a file is named."""
     path = folder / name
     if not name or not path.is_file():
-        raise RequestError(f'"{name}" is not in the project\'s folder; {HOW}.')
+        raise RequestError(f'"{name}" is not in the project\'s folder; {how}.')
     if path.stat().st_size > MOST_BYTES:
         raise RequestError(f"{name} has {path.stat().st_size} bytes; a table of points has {MOST_BYTES} at most.")
     try:
@@ -63,13 +65,11 @@ def _of_file(folder: Path, name: str) -> str:
             continue
         numbers = [_number(cell, decimal_comma=delimiter != ",") for cell in cells[:2]]
         if len(numbers) == 2 and None not in numbers:
-            pairs.append(f"{cells[0].replace(',', '.')} {cells[1].replace(',', '.')}")
+            pairs.append((cells[0].replace(",", "."), cells[1].replace(",", ".")))
         elif pairs or line > 1:
             shown = delimiter.join(cells)[:30]
             raise RequestError(f'{name}, line {line}: "{shown}" is no pair of numbers, like 512{delimiter} 20.5.')
-    if len(pairs) < 2:
-        raise RequestError(f"{name} has {len(pairs)} pairs of numbers; a table has two at least.")
-    return "; ".join(pairs)
+    return pairs
 
 
 def _number(cell: str, *, decimal_comma: bool) -> float | None:

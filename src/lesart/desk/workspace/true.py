@@ -19,7 +19,8 @@ def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
     leaf = context.state.leaf_of(4)
     lines, evidence = _LEAVES[leaf]
-    adds = f"true value at the cursor, in {context.channel.unit}: "
+    unit = context.channel.unit
+    adds = f"true value at the cursor, in {unit}; or pairs, true = indicated; or < file: "
     return Workspace(
         4, "True", "compare with references, fit a correction",
         chart=evidence(context), lines=tuple(lines(context)), hints=(("l", "turns"),),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from textual.events import Paste
 from textual.widgets import Input
 
 from lesart.desk.views import visible
@@ -60,6 +61,15 @@ class TypedLine(Input, can_focus=True):
         self.busy, self._take, self._entered = False, None, None
         self.display = False
         self.screen.set_focus(None)
+
+    def _on_paste(self, event: Paste) -> None:
+        """Rows of a table become pairs in one line: the framework's own takes the first line only."""
+        rows = [" = ".join(cell.strip() for cell in row.split("\t")) for row in event.text.splitlines() if row.strip()]
+        if rows:
+            start, end = self.selection
+            self.replace("; ".join(rows), *sorted((start, end)))
+        event.stop()
+        event.prevent_default()
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
         """Hand on what was typed; or keep it until it is known for which value."""
