@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lesart.core.fit.field import Cell
+from lesart.core.fit.cells import Cell
 from lesart.core.glass.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panel import CharacterPanel, SegmentPanel
 from lesart.core.glyphs.segments import SEGMENTS

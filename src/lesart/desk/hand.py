@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from lesart.core.block import mark_word
 from lesart.core.errors import QuantityError, RequestError, UnitError
-from lesart.core.fit.field import Reading, Shown, fill
+from lesart.core.fit.field import Reading
+from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.face import Composed, Face, FieldItem, compose
 from lesart.core.glass.panel import Panel
 from lesart.core.quantity import format_quantity, parse_quantity
@@ -89,7 +90,7 @@ def _own(face: Face, channel: Channel, composed: Composed, reading: Reading, pan
     for item, shown in zip(face.items, composed.shown, strict=True):
         if isinstance(item, FieldItem) and item.channel == channel.name and shown is not None:
             return shown
-    return fill(channel.field, reading, joined_point=panel.joined_point)
+    return fill(channel.field, reading, joined=panel.joined)
 
 
 def value_after(steps: tuple[StepValue, ...], step: str) -> StepValue:

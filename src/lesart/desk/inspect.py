@@ -134,7 +134,7 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
             notes += inspect_field(
                 channel.name, panel.name, item.field, key, lowest=channel.lowest, highest=channel.highest,
                 one_count=sure.one_count if sure else 0.0, per_minute=bench.restless(item.field, run.calm),
-                joined_point=panel.joined_point,
+                joined=panel.joined,
             )  # fmt: skip
             notes += _sure(channel, panel.name, item.field, key, sure)
     if not project.panels_showing(channel.name):

@@ -8,7 +8,8 @@ from dataclasses import replace
 
 from lesart.core.block import mark_word
 from lesart.core.errors import LesartError
-from lesart.core.fit.field import Reading, fill
+from lesart.core.fit.field import Reading
+from lesart.core.fit.fill import fill
 from lesart.core.fit.rounding import rounded
 from lesart.core.quantity import clock, format_quantity, grouped
 from lesart.desk.bench import STEPS, Bench, Run

@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 from lesart.core.block import Block, mark_word
-from lesart.core.fit.field import fill
+from lesart.core.fit.fill import fill
 from lesart.core.glass.face import width_of
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.pace.scan import judge_scan
@@ -136,7 +136,7 @@ def _fit(context: Context) -> ThreadStep:
     if front is None:
         return ThreadStep(6, "Fit", Span("—", "faint"), "on no panel")
     panel, item, _ = front
-    shown = fill(item.field, context.readings[context.channel.name], joined_point=panel.joined_point)
+    shown = fill(item.field, context.readings[context.channel.name], joined=panel.joined)
     used = sum(cell.letter != " " or cell.point for cell in shown.cells)
     detail = f"{used} of {item.field.width} cells" if shown.state == "value" else f"{shown.state} text"
     rules = f"{item.field.align}, {item.field.decimals} dp"

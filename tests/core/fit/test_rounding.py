@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from fractions import Fraction
 
 import numpy as np
@@ -14,6 +15,10 @@ from lesart.core.fit.rounding import MODES, rounded, rounded_steps
 
 def exact(value: float, decimals: int, mode: str) -> int:
     """Last-place steps by exact fractions: the slow oracle."""
+    if mode == "cut by code":
+        return int(Fraction(value * 10.0**decimals))
+    if mode == "floor":
+        return math.floor(Fraction(value) * 10**decimals)
     scaled = abs(Fraction(value)) * 10**decimals
     whole = scaled.numerator // scaled.denominator
     part = scaled - whole
@@ -30,7 +35,11 @@ def exact(value: float, decimals: int, mode: str) -> int:
         (0.125, 2, "half away", "0.13"), (0.125, 2, "half even", "0.12"),
         (2.675, 2, "half away", "2.67"),  # the float is a little below 2.675
         (1.005, 2, "half away", "1.00"), (-0.04, 1, "half away", "0.0"), (1e22, 0, "down", "10000000000000000000000"),
-        (99.95, 1, "half away", "100.0"), (9.999, 2, "down", "9.99"),
+        (99.95, 1, "half away", "100.0"), (9.999, 2, "down", "9.99"), (-0.01, 1, "floor", "-0.1"),
+        (2.9, 0, "floor", "2"), (-2.1, 0, "floor", "-3"),
+        (4.35, 2, "cut by code", "4.34"),  # 4.35 × 100 is 434.99999999999994 as a float
+        (0.3, 1, "cut by code", "0.3"), (0.3, 1, "down", "0.2"),  # the float is a little below 0.3
+        (-2.9, 0, "cut by code", "-2"),
     ],
 )  # fmt: skip
 def test_by_hand(value: float, decimals: int, mode: str, text: str) -> None:

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import pytest
 
-from lesart.core.fit.field import Cell
+from lesart.core.fit.cells import Cell
 from lesart.core.glass.panel import CHARACTER_CODES, CharacterPanel, SegmentPanel
 from lesart.core.glyphs.cell5x8 import CELLS_5X8, ORDER
 from lesart.core.glyphs.segments import POINT, SEGMENTS, SHAPES_7, lit_names, mask_of

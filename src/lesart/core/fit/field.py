@@ -2,26 +2,34 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Any
 
-from lesart.core.block import UNUSABLE
-from lesart.core.fit.rounding import LARGEST, MODES, rounded
+from lesart.core.errors import UnitError
+from lesart.core.fit.cells import split_cells
+from lesart.core.fit.rounding import MODES
+from lesart.core.fit.words import Words, read_words
 from lesart.core.parameters import Parameter
-from lesart.core.units import Unit, Value, convert
+from lesart.core.units import Unit, Value, conversion, convert, parse_unit
 
 WIDEST = 40
+SHOWS = ("number", "word", "alarm", "elapsed", "clock")
+FIXED, AS_FIT = "fixed", "as many as fit"
+GROUPS = {"none": "", "blank": " ", "comma": ",", "point": ".", "apostrophe": "'"}
+POINT_LETTERS = {"point": ".", "comma": ","}
+TIMES = ("m:ss", "h:mm", "h:mm:ss", "mm:ss", "hh:mm", "hh:mm:ss", "d hh:mm")
+SENT = ("as text", "digits as numbers", "as one byte")
+BY_RANGE = "by range"
 
 PARAMETERS = (
     Parameter("width", "width", "integer", "cells of the display it fills", 6, lowest=1, highest=WIDEST),
     Parameter("decimals", "decimals", "integer", "digits behind the point", 1, lowest=0, highest=9),
-    Parameter("align", "align", "choice", "where a short text stands", "right", choices=("right", "left")),
+    Parameter("align", "align", "choice", "where a short text stands", "right", choices=("right", "left", "centre")),
     Parameter("pad", "pad", "choice", "what fills cells in front of a number", "blank", choices=("blank", "zero")),
     Parameter("sign", "sign", "choice", "signs shown", "minus only", choices=("minus only", "always", "never")),
     Parameter("round", "round", "choice", "what happens to digits that are not shown", "half away",
               choices=tuple(MODES)),
-    Parameter("unit_text", "unit text", "text", "stands behind the number", "", longest=8),
+    Parameter("unit_text", "unit text", "text", "stands beside the number", "", longest=8),
     Parameter("unit", "shown in", "text", "unit of the field; empty for the channel's own", "", longest=20),
     Parameter("overflow", "overflow", "text", "for a number too wide; one character is repeated", "-",
               longest=WIDEST),
@@ -32,16 +40,35 @@ PARAMETERS = (
     Parameter("stale_after", "stale after", "quantity", "age from which a reading is stale", "5 s", unit="s", lowest=0,
               above=True),
     Parameter("restless", "restless over", "integer", "changes a minute before a note", 20, lowest=0),
+    Parameter("shows", "shows", "choice", "what stands there", "number", choices=SHOWS),
+    Parameter("decimals_are", "decimals are", "choice", "so many always, or at most so many", FIXED,
+              choices=(FIXED, AS_FIT)),
+    Parameter("point", "decimal mark", "choice", "between units and tenths", "point", choices=tuple(POINT_LETTERS)),
+    Parameter("group", "thousands", "choice", "what stands between them", "none", choices=tuple(GROUPS)),
+    Parameter("prefix", "prefix", "choice", "k, M, m, µ in front of the unit, by how large the number is", "none",
+              choices=("none", BY_RANGE)),
+    Parameter("unit_place", "unit stands", "choice", "on which side of the number", "behind",
+              choices=("behind", "before")),
+    Parameter("time", "time as", "choice", "how elapsed time and a clock are written", "h:mm:ss", choices=TIMES),
+    Parameter("words", "words", "text", "for ranges, up to where each goes: low < 5; ok < 43; full", "", longest=160),
+    Parameter("calm_word", "no alarm", "text", "when none is on, where alarms are shown", "ok", longest=WIDEST),
+    Parameter("underflow", "underflow", "text", "for a negative number too wide; empty as overflow", "",
+              longest=WIDEST),
+    Parameter("settling", "settling", "text", "while a filter settles; empty shows the number", "", longest=WIDEST),
+    Parameter("sent", "sent", "choice", "as letters, or as numbers are sent by mistake", SENT[0], choices=SENT),
 )  # fmt: skip
+SECOND = parse_unit("s")
 
 
 @dataclass(frozen=True)
 class Reading:
-    """What a field is given: a value in the channel's unit, its mark, and how long ago it came."""
+    """What a field is given: a value in the channel's unit, its mark, how long ago it came, and the alarms that are on,
+    by name."""
 
     value: float
     mark: int = 0
     age_s: float = 0.0
+    alarms: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -62,107 +89,61 @@ class Field:
     restless_per_min: int
     unit_in: Unit
     unit_shown: Unit
+    shows: str = SHOWS[0]
+    decimals_are: str = FIXED
+    point: str = "point"
+    group: str = "none"
+    prefix: str = "none"
+    unit_place: str = "behind"
+    time: str = "h:mm:ss"
+    words: Words = ()
+    calm_word: str = "ok"
+    underflow: str = ""
+    settling: str = ""
+    sent: str = SENT[0]
 
     def shown_value(self, value: Value) -> Value:
         """One value or an array, in the field's unit."""
         return convert(value, self.unit_in, self.unit_shown)
 
-
-@dataclass(frozen=True)
-class Cell:
-    """One place: a character, and on segment displays whether its point is lit."""
-
-    letter: str
-    point: bool = False
-
-    def __str__(self) -> str:
-        return self.letter + ("." if self.point else "")
-
-
-@dataclass(frozen=True)
-class Shown:
-    """What a field shows. Promise: ``len(cells) == field.width`` always; a number is whole or it is not there.
-
-    ``state`` is ``value``, ``overflow``, ``invalid`` or ``stale``.
-    """
-
-    cells: tuple[Cell, ...]
-    state: str
-
     @property
-    def text(self) -> str:
-        """All cells in a row, points where they stand."""
-        return "".join(map(str, self.cells))
+    def is_number(self) -> bool:
+        """Does it show digits of the reading itself, so that decimals mean something?"""
+        return self.shows == "number"
 
 
 def build_field(values: dict[str, Any], unit_in: Unit, unit_shown: Unit) -> Field:
-    """From values by parameter name. Raises ValueError with a clause where a text does not fit the width."""
-    for name in ("overflow", "invalid", "stale"):
-        if len(split_cells(values[name], joined_point=True)) > values["width"]:
-            raise ValueError(f'the {name} text "{values[name]}" must fit {values["width"]} cells')
+    """From values by parameter name. Raises ValueError with a clause where texts do not fit or rules contradict."""
+    words = read_words(values["words"], unit_shown)
+    texts = [(name, values[name]) for name in ("overflow", "invalid", "stale", "underflow", "settling")]
+    texts += [("calm word", values["calm_word"])] if values["shows"] == "alarm" else []
+    texts += [("word", word) for _, word in words] if values["shows"] == "word" else []
+    for name, text in texts:
+        if len(split_cells(text, joined=".:")) > values["width"]:
+            raise ValueError(f'the {name} text "{text}" must fit {values["width"]} cells')
+    _agree(values, unit_shown, words)
     return Field(
         width=values["width"], decimals=values["decimals"], align=values["align"], pad=values["pad"],
         sign=values["sign"], round=values["round"], unit_text=values["unit_text"], overflow=values["overflow"],
         invalid=values["invalid"], stale=values["stale"], stale_after_s=values["stale_after"],
-        restless_per_min=values["restless"], unit_in=unit_in, unit_shown=unit_shown,
+        restless_per_min=values["restless"], unit_in=unit_in, unit_shown=unit_shown, shows=values["shows"],
+        decimals_are=values["decimals_are"], point=values["point"], group=values["group"], prefix=values["prefix"],
+        unit_place=values["unit_place"], time=values["time"], words=words, calm_word=values["calm_word"],
+        underflow=values["underflow"], settling=values["settling"], sent=values["sent"],
     )  # fmt: skip
 
 
-def split_cells(text: str, *, joined_point: bool) -> tuple[Cell, ...]:
-    """A text as cells. With ``joined_point`` a point shares the cell of the letter before it, if that has none yet."""
-    cells: list[Cell] = []
-    for letter in text:
-        if joined_point and letter == ".":
-            if cells and not cells[-1].point:
-                cells[-1] = Cell(cells[-1].letter, True)
-            else:
-                cells.append(Cell(" ", True))
-        else:
-            cells.append(Cell(letter))
-    return tuple(cells)
-
-
-def fill(field: Field, reading: Reading, *, joined_point: bool = False) -> Shown:
-    """Exactly ``field.width`` cells for any reading whatever."""
-    if reading.age_s > field.stale_after_s:
-        return _said(field, field.stale, "stale", joined_point)
-    value = field.shown_value(reading.value)
-    if reading.mark & UNUSABLE or math.isnan(value):
-        return _said(field, field.invalid, "invalid", joined_point)
-    cells = number_cells(field, value, joined_point=joined_point)
-    if cells is None:
-        return _said(field, field.overflow, "overflow", joined_point)
-    return Shown(_placed(field, cells), "value")
-
-
-def number_cells(field: Field, shown_value: float, *, joined_point: bool) -> tuple[Cell, ...] | None:
-    """The cells of a number in the field's unit before padding with blanks; None when it does not fit."""
-    if abs(shown_value) >= LARGEST:
-        return None
-    number = rounded(shown_value, field.decimals, field.round)
-    sign = "-" if number < 0 else "+" if field.sign == "always" else ""
-    if field.sign == "never":
-        sign = ""
-    digits = f"{abs(number):f}"
-    cells = split_cells(sign + digits + field.unit_text, joined_point=joined_point)
-    missing = field.width - len(cells)
-    if missing < 0:
-        return None
-    if field.pad == "zero" and missing:
-        cells = split_cells(sign + "0" * missing + digits + field.unit_text, joined_point=joined_point)
-    return cells
-
-
-def _said(field: Field, text: str, state: str, joined_point: bool) -> Shown:
-    if len(text) == 1:
-        return Shown(tuple(Cell(text) for _ in range(field.width)), state)
-    cells = split_cells(text, joined_point=joined_point)
-    if len(cells) > field.width:
-        # A point that takes a cell of its own here; without its points the text fits, as the project check has seen.
-        cells = split_cells(text.replace(".", ""), joined_point=joined_point)
-    return Shown(_placed(field, cells), state)
-
-
-def _placed(field: Field, cells: tuple[Cell, ...]) -> tuple[Cell, ...]:
-    blanks = (Cell(" "),) * (field.width - len(cells))
-    return cells + blanks if field.align == "left" else blanks + cells
+def _agree(values: dict[str, Any], unit: Unit, words: Words) -> None:
+    """Raises ValueError where two rules cannot both hold."""
+    if values["shows"] == "word" and not words:
+        raise ValueError('shows is "word", so words must say which: low < 5; ok < 43; full')
+    if values["shows"] in ("elapsed", "clock"):
+        try:
+            conversion(unit, SECOND)
+        except UnitError as error:
+            raise ValueError(f"a time is shown of seconds, minutes or hours, not of {unit}") from error
+    if values["group"] == values["point"]:
+        raise ValueError(f"thousands and decimal mark must differ, and both are a {values['point']}")
+    if values["prefix"] == BY_RANGE and (unit.is_temperature or unit.symbol != unit.root):
+        plain = f", like {unit.root}" if unit.root and unit.root != unit.symbol else ""
+        raise ValueError(f"a prefix by range needs a unit that has none yet{plain}; shown in is {unit}")

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import replace
 
 import numpy as np
 
 from lesart.core.block import Block
-from lesart.core.fit.field import Field, Reading, fill, number_cells
+from lesart.core.fit.field import WIDEST, Field, Reading
+from lesart.core.fit.fill import AS_BYTE, AS_NUMBERS, AS_TEXT, fill
 from lesart.core.fit.rounding import rounded_steps
+from lesart.core.fit.sweep import places
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import plain_number
 
@@ -36,7 +39,7 @@ def changes_per_minute(field: Field, block: Block) -> float:
 
 def inspect_field(
     channel: str, panel: str | None, field: Field, key: Key, *, lowest: float, highest: float, one_count: float,
-    per_minute: float, joined_point: bool,
+    per_minute: float, joined: str,
 ) -> list[Note]:  # fmt: skip
     """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of
     it and the last digit changing ``per_minute`` times.
@@ -44,7 +47,11 @@ def inspect_field(
     ``key`` is where the field's rules stand in the project; mends are written there.
     """
     where = f"{channel} on {panel}" if panel else channel
-    found = _overflows(where, channel, field, key, lowest, highest, joined_point)
+    found = _overflows(where, channel, field, key, lowest, highest, joined)
+    found += _sent_wrongly(where, channel, field, key)
+    found += _half_used(where, channel, field, key, lowest, highest, joined)
+    if not field.is_number:
+        return [replace(note, panel=panel) for note in found]
     found += _lost_minus(where, channel, field, key, lowest)
     found += inspect_fineness(channel, panel, field, key, one_count)
     if per_minute > field.restless_per_min:
@@ -65,7 +72,7 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: Key, on
     unit, step = field.unit_shown.symbol, 10.0**-field.decimals
     count = abs(one_count) * float(field.unit_in.scale / field.unit_shown.scale)
     honest = honest_decimals(count)
-    if not (count > step and honest < field.decimals):
+    if not (count > step and honest < field.decimals and field.is_number):
         return []
     return [
         Note(DOUBT, "fit", channel,
@@ -83,7 +90,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: Key, off: f
     """
     unit, step = field.unit_shown.symbol, 10.0**-field.decimals
     width = off * float(field.unit_in.scale / field.unit_shown.scale)
-    if not width > step:
+    if not width > step or not field.is_number:
         return []
     honest = honest_decimals(width)
     where = f"{channel} on {panel}" if panel else channel
@@ -101,36 +108,73 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: Key, off: f
 
 
 def _overflows(
-    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined_point: bool
+    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined: str
 ) -> list[Note]:
-    """Text only grows with the magnitude, so the two ends of the range tell all."""
-    for end in sorted((lowest, highest), key=abs, reverse=True):
-        if fill(field, Reading(end), joined_point=joined_point).state == "overflow":
-            shown, unit = field.shown_value(end), field.unit_shown.symbol
-            mend, remedy = _roomier(field, key, lowest, highest, joined_point)
+    """The value farthest out of the channel's range that does not fit; looked for wherever texts may change."""
+    for value in sorted(_looked_at(field, lowest, highest), key=abs, reverse=True):
+        if fill(field, Reading(value), joined=joined).state in ("overflow", "underflow"):
+            shown, unit = field.shown_value(value), field.unit_shown.symbol
+            mend, remedy = _roomier(field, key, lowest, highest, joined)
+            decimals = f" with {field.decimals} decimals" if field.is_number else ""
             return [
                 Note(FAULT, "fit", channel,
                      f"{where}: {plain_number(shown)} {unit} is in the channel's range and does not fit "
-                     f"{field.width} cells with {field.decimals} decimals.",
+                     f"{field.width} cells{decimals}.",
                      figure=shown, unit=unit, remedy=remedy, mend=mend)
             ]  # fmt: skip
     return []
 
 
-def _roomier(field: Field, key: Key, lowest: float, highest: float, joined_point: bool) -> tuple[tuple[Mend, ...], str]:
+def _looked_at(field: Field, lowest: float, highest: float) -> list[float]:
+    """The ends, the places where texts may change, and between them: one of them lies in each piece that looks alike,
+    or next to one no wider than a last digit."""
+    at = places(field, lowest, highest)
+    return [*at, *(0.5 * (left + right) for left, right in itertools.pairwise(at))]
+
+
+def _roomier(field: Field, key: Key, lowest: float, highest: float, joined: str) -> tuple[tuple[Mend, ...], str]:
     """Fewer decimals if that is enough, since cells are given by the panel; else more cells."""
-    for decimals in range(field.decimals - 1, -1, -1):
-        if _fits(replace(field, decimals=decimals), lowest, highest, joined_point):
+    for decimals in range(field.decimals - 1, -1, -1) if field.is_number else ():
+        if _fits(replace(field, decimals=decimals), lowest, highest, joined):
             return (Mend((*key, "decimals"), decimals),), f"show {decimals} decimals"
-    for width in range(field.width + 1, 41):
-        if _fits(replace(field, width=width), lowest, highest, joined_point):
+    for width in range(field.width + 1, WIDEST + 1):
+        if _fits(replace(field, width=width), lowest, highest, joined):
             return (), f"give it {width} cells"
     return (), "show it in a larger unit"
 
 
-def _fits(field: Field, lowest: float, highest: float, joined_point: bool) -> bool:
-    ends = (field.shown_value(lowest), field.shown_value(highest))
-    return all(number_cells(field, end, joined_point=joined_point) is not None for end in ends)
+def _fits(field: Field, lowest: float, highest: float, joined: str) -> bool:
+    shown = (fill(field, Reading(value), joined=joined) for value in _looked_at(field, lowest, highest))
+    return all(each.state == "value" for each in shown)
+
+
+def _half_used(
+    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined: str
+) -> list[Note]:
+    """A remark where no value of the range fills more than half of the cells."""
+    if field.pad == "zero" or field.sent != AS_TEXT:
+        return []
+    shown = [fill(field, Reading(value), joined=joined) for value in _looked_at(field, lowest, highest)]
+    most = max(each.used for each in shown)
+    if not all(each.state == "value" for each in shown) or 2 * most > field.width:
+        return []
+    return [
+        Note(REMARK, "fit", channel,
+             f"{where}: no value in the channel's range takes more than {most} of its {field.width} cells.",
+             figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {most} cells",
+             mend=(Mend((*key, "width"), most),))
+    ]  # fmt: skip
+
+
+def _sent_wrongly(where: str, channel: str, field: Field, key: Key) -> list[Note]:
+    """Numbers sent where the panel takes letters."""
+    if field.sent == AS_TEXT or not field.is_number:
+        return []
+    what = {AS_NUMBERS: "digits are sent as the numbers 0 to 9", AS_BYTE: "the number is sent as one byte"}[field.sent]
+    return [
+        Note(FAULT, "fit", channel, f"{where}: {what}, and the panel shows whatever has that code.",
+             remedy="send the panel's codes of the digits", mend=(Mend((*key, "sent"), AS_TEXT),))
+    ]  # fmt: skip
 
 
 def _lost_minus(where: str, channel: str, field: Field, key: Key, lowest: float) -> list[Note]:

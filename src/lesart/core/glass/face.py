@@ -6,7 +6,9 @@ import dataclasses
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from lesart.core.fit.field import Cell, Field, Reading, Shown, fill, split_cells
+from lesart.core.fit.cells import Cell, split_cells
+from lesart.core.fit.field import Field, Reading
+from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.frame import Frame
 from lesart.core.glass.panel import Memory, Panel
 from lesart.core.notes import DOUBT, FAULT, Note
@@ -98,9 +100,9 @@ def compose(face: Face, panel: Panel, readings: Mapping[str, Reading], memory: M
 
 def _cells_of(item: Item, panel: Panel, readings: Mapping[str, Reading]) -> Shown | tuple[Cell, ...]:
     if isinstance(item, Label):
-        return split_cells(item.text, joined_point=panel.joined_point)
+        return split_cells(item.text, joined=panel.joined)
     silent = Reading(float("nan"), age_s=float("inf"))
-    return fill(item.field, readings.get(item.channel, silent), joined_point=panel.joined_point)
+    return fill(item.field, readings.get(item.channel, silent), joined=panel.joined)
 
 
 def _sent(panel: Panel, cell: Cell) -> int:
@@ -114,7 +116,7 @@ def width_of(item: Item, panel: Panel) -> int:
     """Cells an item takes."""
     if isinstance(item, FieldItem):
         return item.field.width
-    return len(split_cells(item.text, joined_point=panel.joined_point))
+    return len(split_cells(item.text, joined=panel.joined))
 
 
 def inspect_face(face: Face, panel: Panel) -> list[Note]:
@@ -147,7 +149,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
 
 def _missing_letters(face: Face, panel: Panel, item: Item, name: str, channel: str | None) -> list[Note]:
     texts: Sequence[str] = [item.text] if isinstance(item, Label) else _texts(item.field)
-    cells = [cell for text in texts for cell in split_cells(text, joined_point=panel.joined_point)]
+    cells = [cell for text in texts for cell in split_cells(text, joined=panel.joined)]
     missing = sorted({str(cell) for cell in cells if panel.code(cell) is None})
     if not missing:
         return []

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from lesart.core.fit.field import Cell
+from lesart.core.fit.cells import Cell
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
 from lesart.core.glyphs.cell5x8 import BLANK, CELLS_5X8
@@ -36,8 +36,8 @@ class Panel(Protocol):
     @property
     def rows(self) -> int: ...
     @property
-    def joined_point(self) -> bool:
-        """Does a point share the cell of the digit before it?"""
+    def joined(self) -> str:
+        """Marks that share the cell of the digit before them: ``.`` for points, ``:`` for colons."""
         ...
 
     def says(self) -> str:
@@ -74,9 +74,9 @@ class SegmentPanel:
         return 1
 
     @property
-    def joined_point(self) -> bool:
+    def joined(self) -> str:
         """Where digits have points."""
-        return self.points
+        return "." if self.points else ""
 
     def says(self) -> str:
         """E.g. ``4 digits, scanned``."""
@@ -113,7 +113,7 @@ class CharacterPanel:
     rows: int
     light: str
     kind: str = "characters"
-    joined_point: bool = False
+    joined: str = ""
 
     def says(self) -> str:
         """E.g. ``16×2 characters``."""

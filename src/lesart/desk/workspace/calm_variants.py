@@ -9,7 +9,8 @@ from lesart.core import calm
 from lesart.core.block import Block
 from lesart.core.calm.evidence import spikes, worst_error
 from lesart.core.errors import LesartError
-from lesart.core.fit.field import Field, fill
+from lesart.core.fit.field import Field
+from lesart.core.fit.fill import fill
 from lesart.core.parameters import read_table
 from lesart.desk.views import Chart, Line, Series, Tone
 from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
@@ -57,9 +58,9 @@ def variants_lines(context: Context) -> list[Line]:
             lines.append((*_name(channel, chosen=chosen), label("no capture")))
             continue
         front = context.front()
-        joined_point = front[0].joined_point if front else False
+        joined = front[0].joined if front else ""
         reading = run.reading_at("calm", context.state.cursor_s)
-        shown = fill(_field(context, channel), reading, joined_point=joined_point)
+        shown = fill(_field(context, channel), reading, joined=joined)
         cells.append(
             (label("   "), text(f"{name:<{NAME}}", "ochre"), text(shown.text, "cells"), label(f"  {channel.says}"[:50]))
         )

@@ -7,8 +7,10 @@ from collections.abc import Iterable
 
 import numpy as np
 
+from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import PARAMETERS as FIELD
-from lesart.core.fit.field import Cell, Field, Shown, fill
+from lesart.core.fit.field import Field
+from lesart.core.fit.fill import Shown, fill
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.fit.strip import film_strip
 from lesart.core.glass.frame import SegmentFrame
@@ -35,7 +37,7 @@ def build(context: Context) -> Workspace:
         )
         return Workspace(6, "Fit", "a number in its place", lines=lines)
     panel, item, face = front
-    shown = fill(item.field, context.readings[channel.name], joined_point=panel.joined_point)
+    shown = fill(item.field, context.readings[channel.name], joined=panel.joined)
     subtitle = f"{_cells_word(item.field.width)} on {panel.name}, from column {item.column}"
     rows = _rules(context, [(parameter, field_key(channel, face, item, parameter.name)) for parameter in FIELD])
     scope = [parameter.title for parameter in FIELD if parameter.name in item.own_keys]
@@ -72,7 +74,7 @@ def _cells(panel: Panel, shown: Shown) -> CellRow:
 def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
     channel = context.channel
     typical = _typical(context)
-    stills = film_strip(field, channel.lowest, channel.highest, typical, joined_point=panel.joined_point)
+    stills = film_strip(field, channel.lowest, channel.highest, typical, joined=panel.joined)
     lines: list[Line] = [(label(f"film strip   every ugly value of {channel.name}"),)]
     unit = field.unit_shown.symbol
     for still in stills:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from lesart.core.fit.field import fill
+from lesart.core.fit.fill import fill
 from lesart.core.glass.face import Face, FieldItem
 from lesart.desk.bench import STEPS
 from lesart.desk.views import Line, Workspace
