@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import xml.etree.ElementTree as ElementTree
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -13,10 +14,11 @@ from hypothesis import strategies as st
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panel import CharacterPanel, SegmentPanel
-from lesart.core.glyphs.segments import SEGMENTS
+from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
 from lesart.desk.drawing import draw_subject
 from lesart.desk.glass import glass_of
 from lesart.desk.views import Chart, Glass, Series
+from lesart.tui.widgets.digit import name_at, pitch_of
 from lesart.tui.widgets.frame import frame_lines
 
 STAND = SegmentPanel("stand", 4, True, "red", None)
@@ -72,9 +74,49 @@ def test_segments_on_paper_and_in_the_terminal(masks: tuple[int, ...], tmp_path:
     assert in_terminal == wanted
 
 
+@pytest.mark.parametrize("alphabet", ["14", "16"])
+def test_many_segments_on_paper_and_in_the_terminal(alphabet: str, tmp_path: Path) -> None:
+    """Every letter there is, four at a time, with a point and a colon: the same lamps are lit in both."""
+    kind = ALPHABETS[alphabet]
+    every = [*kind.shapes.values(), kind.point, kind.colon]
+    panel = replace(STAND, segments=alphabet, colons=(1, 2, 3, 4))
+    for start in range(0, len(every), 16):
+        masks = tuple((every[start : start + 16] + [0] * 16)[:16])
+        glass = glass_of(panel, SegmentFrame(masks, alphabet))
+        on_paper = {(int(digit), name) for digit, name in LIT_SEGMENT.findall(svg_of(glass, tmp_path))}
+        drawn = pixels(glass, 400)
+        in_terminal = {
+            (digit, {".": "point", ":": "colon"}.get(name, name))
+            for digit in range(16) for y in range(11) for x in range(pitch_of(alphabet))
+            if (name := name_at(alphabet, x, y)) and drawn[1 + y][2 + pitch_of(alphabet) * digit + x] == glass.lit
+        }  # fmt: skip
+        names = [*kind.segments, "point", "colon"]
+        wanted = {
+            (digit, names[bit]) for digit, mask in enumerate(masks) for bit in range(len(names)) if mask >> bit & 1
+        }
+        assert on_paper == wanted
+        assert in_terminal == wanted
+
+
+def test_a_panel_too_wide_is_drawn_in_dots() -> None:
+    """Sixteen digits in 78 columns: eight pixels a sign, the same ones lit."""
+    panel = replace(STAND, digits=16)
+    masks = tuple(panel.code(Cell(letter)) or 0 for letter in "0123456789AbCdEF")
+    glass = glass_of(panel, SegmentFrame(masks))
+    wide, narrow = pixels(glass, 400), ["".join(text for text, _ in line) for line in frame_lines(glass, 78)]
+    assert all(len(line) <= 78 for line in narrow)
+    dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
+    raised = {
+        (2 * column + x, 4 * row + y)
+        for row, line in enumerate(narrow) for column, sign in enumerate(line) for y in range(4) for x in range(2)
+        if ord(sign) - 0x2800 & dots[y][x]
+    }  # fmt: skip
+    assert raised == {(x, y) for y, row in enumerate(wide) for x, colour in enumerate(row) if colour == glass.lit}
+
+
 def frame_of(texts: list[str]) -> CharacterFrame:
     """The door's frame with these rows."""
-    codes = tuple(tuple(DOOR.code(Cell(letter)) or 0x20 for letter in text[:16].ljust(16)) for text in texts)
+    codes = tuple(tuple(DOOR.code(Cell(letter)) or 0x20 for letter in text[:16].ljust(40)) for text in texts)
     return DOOR.lit(codes)
 
 

@@ -98,7 +98,7 @@ def _panel(result: HandResult) -> dict[str, Any] | None:
 def lit_object(frame: Frame) -> list[Any]:
     """Of segments: the lit ones of each digit, ``.`` for its point. Of characters: rows of dots, ``#`` lit."""
     if isinstance(frame, SegmentFrame):
-        return [lit_names(mask) for mask in frame.masks]
+        return [lit_names(mask, frame.alphabet) for mask in frame.masks]
     assert isinstance(frame, CharacterFrame)
     width, height = 5 * len(frame.dots[0]), 8 * len(frame.dots)
     return ["".join("#" if frame.lit(x, y) else "." for x in range(width)) for y in range(height)]

@@ -18,8 +18,9 @@ from lesart.desk.adding import added, moved, taken_away, tared
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
-from lesart.desk.hand import raw_from_text
+from lesart.desk.hand import raw_from_text, swept
 from lesart.desk.history import History
+from lesart.desk.honest import typed_or_honest
 from lesart.desk.inspect import inspect_project
 from lesart.desk.lines import Lines, LiveView, live_notes
 from lesart.desk.looking import Extent
@@ -31,6 +32,8 @@ from lesart.project.check import FILE, check_project
 from lesart.project.text import Editor
 from lesart.project.variants import with_own
 
+MANY_DIGITS = 100
+"""Steps of the last digit that a screen is worth, by hand."""
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 
 
@@ -171,13 +174,18 @@ class Desk:
         except LesartError:
             return
         self._hold()
-        if len(t):
+        if self.state.hand is not None:
+            self.state = swept(self.state, samples)
+        elif len(t):
             index = int(t.searchsorted(self.state.cursor_s, side="right")) - 1 + samples
             self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
 
     def move_screen(self, direction: int) -> None:
         """By a screen; by a tenth of the capture while all of it is in view."""
         self._hold()
+        if self.state.hand is not None:
+            self.state = swept(self.state, direction * MANY_DIGITS)
+            return
         start, end = self.view()
         step = (end - start) / (10 if self.state.view is None else 1)
         self.put_cursor(self.state.cursor_s + direction * step)
@@ -243,7 +251,12 @@ class Desk:
 
     def edit(self, key: Key, text: str) -> None:
         """What was typed at a value in place."""
-        self.change(lambda: self._with(key, edits.typed_value(self.state.project, key, text)))
+
+        def find() -> Changed:
+            typed = typed_or_honest(self.state, self.bench, key, text)
+            return self._with(key, edits.typed_value(self.state.project, key, typed))
+
+        self.change(find)
 
     def nudge(self, direction: int) -> None:
         """The selected value one sensible step up or down."""
@@ -278,7 +291,9 @@ class Desk:
         """The next leaf of a step that has several."""
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
-            self.state = self.state.says("This step has one leaf only; 1 Wire, 3 Law, 4 True and 5 Calm have several.")
+            self.state = self.state.says(
+                "This step has one leaf only; 1 Wire, 3 Law, 4 True, 5 Calm and 6 Fit have several."
+            )
             return
         at = leaves.index(self.state.leaf_of(step))
         self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")

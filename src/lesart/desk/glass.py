@@ -5,24 +5,41 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
+from lesart.core.glass.character_panel import LIGHTS, SAME
 from lesart.core.glass.face import compose
 from lesart.core.glass.frame import Frame
-from lesart.core.glass.panel import COLOURS, LIGHTS, CharacterPanel, Panel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, Panel, SegmentPanel
+from lesart.core.glass.segment_panel import BRIGHTEST, COLOURS
 from lesart.desk.views import Glass
 from lesart.project.model import Project
 
 DARK_GROUND = "#1a0b08"
 """Behind unlit segments: a smoked window, nearly black."""
+RIGHT_CONTRAST = 50.0
+UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
+DIM = 0.25
+"""What is left of a display's colour when its backlight is off, or a driver at its lowest step."""
 
 
-def glass_of(panel: Panel, frame: Frame) -> Glass:
-    """A frame as this panel shows it."""
+def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
+    """A frame as this panel shows it; ``alarm``: one of a channel that it shows is on."""
     if isinstance(panel, SegmentPanel):
-        ground, lit = DARK_GROUND, COLOURS[panel.colour]
-    else:
-        assert isinstance(panel, CharacterPanel)
-        ground, lit = LIGHTS[panel.light]
-    return Glass(panel.name, panel.says(), frame, ground, lit)
+        lit = blend(DARK_GROUND, COLOURS[panel.colour], DIM + (1 - DIM) * panel.brightness / BRIGHTEST)
+        return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, blend(DARK_GROUND, lit, UNLIT_SEGMENT))
+    assert isinstance(panel, CharacterPanel)
+    light = panel.alarm_light if alarm and panel.alarm_light != SAME else panel.light
+    ground, ink = LIGHTS[light]
+    ground = blend("#000000", ground, DIM + (1 - DIM) * panel.backlight / 100)
+    # Below the right contrast lit dots grow pale; above it those that are not lit grow dark with them.
+    lit = blend(ground, ink, min(panel.contrast / RIGHT_CONTRAST, 1.0))
+    unlit = UNLIT_DOT + (1 - UNLIT_DOT) * max(panel.contrast - RIGHT_CONTRAST, 0.0) / RIGHT_CONTRAST
+    return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit))
+
+
+def blend(ground: str, lit: str, share: float) -> str:
+    """A colour on the way from ground to lit."""
+    pairs = zip(bytes.fromhex(ground[1:]), bytes.fromhex(lit[1:]), strict=True)
+    return "#" + "".join(f"{round(a + (b - a) * share):02x}" for a, b in pairs)
 
 
 def all_glasses(project: Project, readings: Mapping[str, Reading], front: str) -> tuple[Glass, ...]:
@@ -32,5 +49,7 @@ def all_glasses(project: Project, readings: Mapping[str, Reading], front: str) -
     for name in names:
         panel, faces = project.panels[name], project.faces_on(name)
         frame = compose(faces[0], panel, readings).frame if faces else panel.lit(panel.blank())
-        glasses.append(glass_of(panel, frame))
+        shown = faces[0].channels if faces else ()
+        alarm = any(readings[channel].alarms for channel in shown if channel in readings)
+        glasses.append(glass_of(panel, frame, alarm=alarm))
     return tuple(glasses)

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lesart.core.block import mark_word
-from lesart.core.errors import QuantityError, RequestError, UnitError
-from lesart.core.fit.field import Reading
+from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
+from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.face import Composed, Face, FieldItem, compose
 from lesart.core.glass.panel import Panel
 from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.desk.state import State
 from lesart.project.model import Channel, Project
 
 
@@ -64,6 +65,29 @@ def raw_for_reading(channel: Channel, reading: float) -> float:
     return float(round(raw)) if channel.unit_raw.symbol == "ct" else raw
 
 
+def moved_by_digits(channel: Channel, field: Field, raw: float, digits: int) -> float:
+    """The raw value whose reading stands so many steps of the field's last digit on; by a count at least.
+
+    Raises RequestError where no raw value reads so.
+    """
+    steady = channel.chain.steady(raw)
+    reading = float(steady[-1].x[0]) if steady else raw
+    step = 10.0**-field.decimals * float(field.unit_shown.scale / field.unit_in.scale)
+    found = raw_for_reading(channel, reading + digits * step) if math.isfinite(reading) else raw
+    if found == raw and channel.unit_raw.symbol == "ct":
+        return raw + math.copysign(1.0, digits)
+    return found
+
+
+def swept(state: State, digits: int) -> State:
+    """What is in hand by so many steps of the last digit: a field is swept by holding a key."""
+    try:
+        raw = moved_by_digits(state.chosen, state.chosen.field, state.hand or 0.0, digits)
+    except LesartError as error:
+        return state.says(str(error), fault=True)
+    return replace(state, hand=raw).says("")
+
+
 def follow(project: Project, channel: Channel, raw: float, panel: str | None = None) -> HandResult:
     """Every step of a steady raw value, and the panel that shows it. Raises RequestError for an unknown panel."""
     if panel is not None and panel not in project.panels:
@@ -74,6 +98,7 @@ def follow(project: Project, channel: Channel, raw: float, panel: str | None = N
         value, flags = float(block.x[0]), int(block.mark[0])
         steps.append(StepValue(link.step, link.stage.kind, value, link.stage.unit_out.symbol, mark_word(flags), flags))
         reading = Reading(value, flags)
+    reading = replace(reading, alarms=tuple(each.name for each in channel.alarms if each.is_beyond(reading.value)))
     name = panel or next(iter(project.panels_showing(channel.name)), None)
     if name is None:
         return HandResult(tuple(steps), reading, fill(channel.field, reading), None, None)

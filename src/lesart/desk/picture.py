@@ -16,6 +16,7 @@ from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
+from lesart.desk.inspect import facts_of_alarm
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
 from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
@@ -58,6 +59,12 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         followed = follow(state.project, _standing(bench, state), state.hand).steps
         values = {step: value_after(followed, step) for step in STEPS}
         at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
+        beyond = tuple(alarm.name for alarm in state.chosen.alarms if alarm.is_beyond(values["calm"].value))
+        at[state.channel]["calm"] = replace(at[state.channel]["calm"], alarms=beyond)
+    for name, run in runs.items():
+        channel = state.chosen if name == state.channel else state.project.channels[name]
+        if channel.alarms and (state.hand is None or name != state.channel):
+            at[name]["calm"] = with_alarms(bench, channel, run, at[name]["calm"], _cursor_of(desk, state, channel))
     readings = {name: steps["calm"] for name, steps in at.items()}
     glasses = all_glasses(state.seen, readings, state.panel)
     notes = desk.notes if wait_for_notes else desk.last_notes
@@ -66,6 +73,16 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting),
         not wait_for_notes and not desk.notes_are_fresh,
     )  # fmt: skip
+
+
+def with_alarms(bench: Bench, channel: Channel, run: Run, reading: Reading, cursor_s: float) -> Reading:
+    """The reading with the names of the alarms that are on at the cursor."""
+    index = run.index_at(cursor_s)
+    on = tuple(
+        alarm.name for place, alarm in enumerate(channel.alarms)
+        if index >= 0 and facts_of_alarm(bench, channel, run.calm, place).on[index]
+    )  # fmt: skip
+    return replace(reading, alarms=on)
 
 
 def _looked_at(state: State, channel: Channel) -> Channel:

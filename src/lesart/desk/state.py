@@ -14,6 +14,7 @@ LEAVES: dict[int, tuple[str, ...]] = {
     3: ("laws", "how sure", "what fits"),
     4: ("references", "fits", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
+    6: ("field", "rules", "digits", "sweep"),
 }
 """Steps whose workspace has several leaves."""
 

@@ -70,13 +70,14 @@ class Chart:
 
 @dataclass(frozen=True)
 class Glass:
-    """A panel lit. ``ground`` and ``lit`` are its own colours."""
+    """A panel lit. ``ground``, ``lit`` and ``unlit`` are its own colours: behind, lit, and there but dark."""
 
     name: str
     says: str
     frame: Frame
     ground: str
     lit: str
+    unlit: str
 
 
 @dataclass(frozen=True)

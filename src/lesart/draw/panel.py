@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
-from lesart.core.glyphs.segments import POINT, SEGMENTS
+from lesart.core.glyphs.segments import ALPHABETS
 from lesart.draw.paper import INK, new_figure
 
 if TYPE_CHECKING:
@@ -19,7 +19,7 @@ SLANT = 0.09
 DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
 
 
-def draw_panel(frame: Frame, ground: str, lit: str, title: str) -> Figure:
+def draw_panel(frame: Frame, ground: str, lit: str, unlit: str, title: str) -> Figure:
     """Millimetres of the drawing are those of an ordinary panel of its kind."""
     if isinstance(frame, SegmentFrame):
         width, height = len(frame.masks) * PITCH + 6, DIGIT_H + 8
@@ -35,16 +35,10 @@ def draw_panel(frame: Frame, ground: str, lit: str, title: str) -> Figure:
     axes.set_title(title, loc="left", fontsize=8, color=INK["text"], parse_math=False)
     _rectangle(axes, 0, 0, width, height, ground, "ground")
     if isinstance(frame, SegmentFrame):
-        _segments(axes, frame, ground, lit)
+        _segments(axes, frame, lit, unlit)
     else:
-        _characters(axes, frame, ground, lit)
+        _characters(axes, frame, lit, unlit)
     return figure
-
-
-def blended(ground: str, lit: str, share: float) -> str:
-    """A colour on the way from ground to lit: of what is there but dark."""
-    pairs = zip(bytes.fromhex(ground[1:]), bytes.fromhex(lit[1:]), strict=True)
-    return "#" + "".join(f"{round(a + (b - a) * share):02x}" for a, b in pairs)
 
 
 def _rectangle(axes: Axes, x: float, y: float, width: float, height: float, colour: str, gid: str) -> None:
@@ -53,58 +47,78 @@ def _rectangle(axes: Axes, x: float, y: float, width: float, height: float, colo
     axes.add_patch(Rectangle((x, y), width, height, facecolor=colour, edgecolor="none", gid=gid))
 
 
-def segment_shapes() -> dict[str, list[tuple[float, float]]]:
-    """Six corners of each segment in a digit's box, y downwards, before the slant."""
-    half = BAR / 2
-    middle = DIGIT_H / 2
+Corners = list[tuple[float, float]]
 
-    def lying(y: float) -> list[tuple[float, float]]:
-        left, right = half * 1.2, DIGIT_W - half * 1.2
-        return [
-            (left, y), (left + half, y - half), (right - half, y - half), (right, y), (right - half, y + half),
-            (left + half, y + half),
-        ]  # fmt: skip
 
-    def standing(x: float, top: float, bottom: float) -> list[tuple[float, float]]:
-        return [
-            (x, top), (x + half, top + half), (x + half, bottom - half), (x, bottom), (x - half, bottom - half),
-            (x - half, top + half),
-        ]  # fmt: skip
-
+def segment_shapes(alphabet: str) -> dict[str, Corners]:
+    """Corners of each segment in a digit's box, y downwards, before the slant."""
+    half, middle, centre = BAR / 2, DIGIT_H / 2, DIGIT_W / 2
     gap = half * 0.2
+    left, right = half * 1.2, DIGIT_W - half * 1.2
     upper, lower = (half + gap, middle - gap), (middle + gap, DIGIT_H - half - gap)
-    return {
-        "a": lying(half), "g": lying(middle), "d": lying(DIGIT_H - half),
-        "f": standing(half, *upper), "b": standing(DIGIT_W - half, *upper),
-        "e": standing(half, *lower), "c": standing(DIGIT_W - half, *lower),
+    shapes = {
+        "f": _standing(half, *upper), "b": _standing(DIGIT_W - half, *upper),
+        "e": _standing(half, *lower), "c": _standing(DIGIT_W - half, *lower),
     }  # fmt: skip
+    for name, y in (("a", half), ("g", middle), ("d", DIGIT_H - half)):
+        shapes[name] = _lying(left, right, y)
+        shapes[f"{name}1"], shapes[f"{name}2"] = _lying(left, centre, y), _lying(centre, right, y)
+    shapes |= {"j": _standing(centre, *upper), "m": _standing(centre, *lower)}
+    inner, outer = centre - half - gap, half * 2 + gap
+    for name, x, ends in (("h", (outer, inner), (2 * half, middle - half)), ("n", (outer, inner), (-2 * half, half)),
+                          ("k", (DIGIT_W - outer, DIGIT_W - inner), (2 * half, middle - half)),
+                          ("l", (DIGIT_W - outer, DIGIT_W - inner), (-2 * half, half))):  # fmt: skip
+        top = ends if ends[0] > 0 else (DIGIT_H + ends[0], middle + ends[1])
+        shapes[name] = _leaning((x[0], top[0]), (x[1], top[1]))
+    return {name: shapes[name] for name in ALPHABETS[alphabet].segments}
 
 
-def _segments(axes: Axes, frame: SegmentFrame, ground: str, lit: str) -> None:
+def _lying(left: float, right: float, y: float) -> Corners:
+    half = BAR / 2
+    return [
+        (left, y), (left + half, y - half), (right - half, y - half), (right, y), (right - half, y + half),
+        (left + half, y + half),
+    ]  # fmt: skip
+
+
+def _standing(x: float, top: float, bottom: float) -> Corners:
+    half = BAR / 2
+    return [
+        (x, top), (x + half, top + half), (x + half, bottom - half), (x, bottom), (x - half, bottom - half),
+        (x - half, top + half),
+    ]  # fmt: skip
+
+
+def _leaning(outer: tuple[float, float], inner: tuple[float, float]) -> Corners:
+    """A bar between two places, cut upright at both ends."""
+    half = BAR / 2
+    (x, y), (u, v) = outer, inner
+    return [(x, y - half), (u, v - half), (u, v + half), (x, y + half)]
+
+
+def _segments(axes: Axes, frame: SegmentFrame, lit: str, unlit: str) -> None:
     from matplotlib.patches import Circle, Polygon
 
-    dark = blended(ground, lit, 0.17)
-    shapes = segment_shapes()
+    kind, shapes = ALPHABETS[frame.alphabet], segment_shapes(frame.alphabet)
     for digit, mask in enumerate(frame.masks):
         left, top = 4 + digit * PITCH, 4.0
-        for bit, name in enumerate(SEGMENTS):
+        for bit, name in enumerate(kind.segments):
             corners = [(left + x + (DIGIT_H - y) * SLANT, top + y) for x, y in shapes[name]]
             on = bool(mask >> bit & 1)
-            state = "lit" if on else "dark"
-            axes.add_patch(
-                Polygon(corners, facecolor=lit if on else dark, edgecolor="none", gid=f"{state}-{digit}-{name}")
-            )
-        on = bool(mask & POINT)
-        centre = (left + DIGIT_W + 1.6, top + DIGIT_H - BAR / 2)
-        state = "lit" if on else "dark"
-        axes.add_patch(
-            Circle(centre, BAR / 2, facecolor=lit if on else dark, edgecolor="none", gid=f"{state}-{digit}-point")
-        )
+            gid = f"{'lit' if on else 'dark'}-{digit}-{name}"
+            axes.add_patch(Polygon(corners, facecolor=lit if on else unlit, edgecolor="none", gid=gid))
+        on = bool(mask & kind.point)
+        lamps = [("point", DIGIT_W + 1.6, DIGIT_H - BAR / 2, on)]
+        if mask & kind.colon:
+            lamps += [("colon", DIGIT_W + 2.4, y, True) for y in (DIGIT_H * 0.32, DIGIT_H * 0.68)]
+        for name, x, y, is_lit in lamps:
+            gid = f"{'lit' if is_lit else 'dark'}-{digit}-{name}"
+            colour = lit if is_lit else unlit
+            axes.add_patch(Circle((left + x, top + y), BAR / 2, facecolor=colour, edgecolor="none", gid=gid))
 
 
-def _characters(axes: Axes, frame: CharacterFrame, ground: str, lit: str) -> None:
+def _characters(axes: Axes, frame: CharacterFrame, lit: str, unlit: str) -> None:
     """Lit dots one by one; unlit ones as a patch behind each cell, or a file would hold thousands of them."""
-    unlit = blended(ground, lit, 0.12)
     for row, cells in enumerate(frame.dots):
         for column, rows in enumerate(cells):
             left = 3 + column * (5 * DOT_PITCH + CELL_GAP)

@@ -8,10 +8,7 @@ from typing import Any
 
 from lesart import FORMAT_VERSION
 from lesart.core.errors import Problem, ProjectError
-from lesart.core.glass import panel as panels
-from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.drive import Scan
-from lesart.core.glass.panel import Panel, build_panel
+from lesart.core.glass.panel import Panel
 from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
 from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
@@ -21,6 +18,7 @@ from lesart.project.channels import check_channel, circles, neighbours_of
 from lesart.project.faces import check_face
 from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
+from lesart.project.panels import check_panel
 from lesart.project.sources import check_source
 from lesart.project.sums import check_measured, check_sum
 from lesart.project.variants import resolved
@@ -78,7 +76,7 @@ def check_project(text: str, before: Project | None = None) -> Project:
         lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts, neighbours),
     )  # fmt: skip
     problems += circles(channels)
-    glass: dict[str, Panel] = _each(tables, "panels", problems, _panel)
+    glass: dict[str, Panel] = _each(tables, "panels", problems, check_panel)
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
@@ -132,19 +130,3 @@ def _each(
         if not found and result is not None:
             good[name] = result
     return good
-
-
-def _panel(name: str, table: Table) -> tuple[Panel | None, list[Problem]]:
-    place = f"panels.{name}"
-    kind = table.get("kind")
-    if kind not in panels.PARAMETERS:
-        return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
-    also = ("kind", "scan") if kind == "segments" else ("kind",)
-    values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
-    scan = None
-    if "scan" in table and kind == "segments":
-        times, found = read_table(SCAN, table["scan"], f"{place}.scan")
-        problems += found
-        if not found:
-            scan = Scan(times["on_time"], times["blanking"], times["wanted"])
-    return (None, problems) if problems else (build_panel(name, kind, values, scan), [])

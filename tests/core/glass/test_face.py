@@ -94,4 +94,4 @@ def test_places(items: tuple[Item, ...], panel: SegmentPanel | CharacterPanel, s
 def test_composing_never_leaves_the_panel(value: float, column: int, row: int, width: int) -> None:
     """Whatever is placed wherever, the frame has the panel's size."""
     composed = compose(face(shows(column, row, width=width), panel="door"), DOOR, {"mass": Reading(value)})
-    assert [len(line) for line in composed.memory] == [16, 16]
+    assert [len(line) for line in composed.memory] == [40, 40]

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+import unicodedata
 from collections import defaultdict
-from itertools import pairwise
+from collections.abc import Mapping
 
 import pytest
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.panel import CHARACTER_CODES, CharacterPanel, SegmentPanel
+from lesart.core.glass.panel import SegmentPanel
+from lesart.core.glyphs.box5x8 import LINES
 from lesart.core.glyphs.cell5x8 import CELLS_5X8, ORDER
-from lesart.core.glyphs.segments import POINT, SEGMENTS, SHAPES_7, lit_names, mask_of
+from lesart.core.glyphs.charsets import GLYPHS, SETS, missing_in
+from lesart.core.glyphs.dots import dots_of, drawn_of
+from lesart.core.glyphs.segments import ALPHABETS, POINT, SEGMENTS, SHAPES_7, lit_names, mask_of
 
 DIGITS_7 = {"0": "abcdef", "1": "bc", "2": "abdeg", "3": "abcdg", "4": "bcfg", "5": "acdfg", "6": "acdefg", "7": "abc",
             "8": "abcdefg", "9": "abcdfg"}  # fmt: skip
 
 
-def twins(shapes: dict[str, object]) -> list[list[str]]:
+def twins(shapes: Mapping[str, object]) -> list[list[str]]:
     """Letters that look the same."""
     found: dict[object, list[str]] = defaultdict(list)
     for letter, shape in shapes.items():
@@ -24,10 +28,20 @@ def twins(shapes: dict[str, object]) -> list[list[str]]:
     return [letters for letters in found.values() if len(letters) > 1]
 
 
-@pytest.mark.parametrize("shapes", [CELLS_5X8, SHAPES_7])
+SAME_SHAPE = [["-", "─"], ["=", "═"]]
+"""A line of a table is the same row of dots as a minus; no reading has both."""
+
+
+@pytest.mark.parametrize("shapes", [CELLS_5X8, *(alphabet.shapes for alphabet in ALPHABETS.values())])
 def test_no_two_letters_share_a_shape(shapes: dict[str, object]) -> None:
     """What cannot be told apart is left out."""
     assert twins(shapes) == []
+
+
+def test_no_two_glyphs_share_their_dots_unless_listed() -> None:
+    """Of all letters that any character set has."""
+    assert sorted(map(sorted, twins(GLYPHS))) == SAME_SHAPE
+    assert all(len(rows) == 8 and all(0 <= row < 32 for row in rows) for rows in GLYPHS.values())
 
 
 def test_every_printable_letter_is_drawn() -> None:
@@ -62,14 +76,86 @@ def test_masks_go_there_and_back() -> None:
     assert [mask_of(one) for one in SEGMENTS] == [1, 2, 4, 8, 16, 32, 64]
 
 
-def test_degree_sign_has_a_code_of_its_own() -> None:
-    """Sending the letter's own number would show something else."""
-    panel = CharacterPanel("door", 16, 2, "grey")
-    assert panel.code(Cell("°")) == 0xDF != ord("°")
-    assert panel.code(Cell("A")) == 0x41
-    assert panel.code(Cell("é")) is None
-    codes = sorted(CHARACTER_CODES.values())
-    assert all(first < second for first, second in pairwise(codes))
+@pytest.mark.parametrize("name", SETS)
+def test_what_is_encoded_is_decoded(name: str) -> None:
+    """For every letter of every set: its code shows it, and no lower code does."""
+    charset = SETS[name]
+    for letter, code in charset.codes.items():
+        assert charset.letters[code] == letter
+        assert charset.code(letter) == code
+        assert charset.dots(code) == GLYPHS[letter]
+        assert code == min(each for each, shown in charset.letters.items() if shown == letter)
+    assert all(0x10 <= code <= 0xFF for code in charset.letters)
+
+
+CODES = [
+    ("Latin, katakana", "°", 0xDF), ("Latin, katakana", "ｱ", 0xB1), ("Latin, katakana", "ア", 0xB1),
+    ("Latin, katakana", "ﾝ", 0xDD), ("Latin, katakana", "µ", 0xE4), ("Latin, katakana", "Ω", 0xF4),
+    ("Latin, katakana", "→", 0x7E), ("Latin, katakana", "\\", None), ("Latin, katakana", "é", None),
+    ("western European", "é", 0xE9), ("western European", "°", 0xB0), ("western European", "²", 0xB2),
+    ("western European", "Ω", None), ("code page 437", "é", 0x82), ("code page 437", "°", 0xF8),
+    ("code page 437", "█", 0xDB), ("code page 437", "└", 0xC0), ("code page 437", "Ω", 0xEA),
+    ("ASCII", "°", None), ("ASCII", "~", 0x7E), ("ASCII", "−", 0x2D),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "letter", "code"), CODES)
+def test_codes_by_the_standards(name: str, letter: str, code: int | None) -> None:
+    """JIS X 0201, ISO 8859-1 and the table of page 437; the degree sign is nowhere at its own number but in one."""
+    assert SETS[name].code(letter) == code
+
+
+def test_the_nearest_letter_stands_in() -> None:
+    """Without its mark, or one that is read so; nothing where nothing is near."""
+    assert SETS["ASCII"].substitute("é") == "e"
+    assert SETS["ASCII"].substitute("°") == "o"
+    assert SETS["ASCII"].substitute("千") is None
+    assert missing_in(SETS["ASCII"], "2.5 °C ° µ") == ("°", "µ")
+
+
+@pytest.mark.parametrize("alphabet", ["14", "16"])
+def test_digits_on_many_segments(alphabet: str) -> None:
+    """The outline is that of seven segments; only 0 and 1 have strokes more."""
+    outline = {"a": ("a", "a1", "a2"), "d": ("d", "d1", "d2"), "g": ("g1", "g2")}
+    kind = ALPHABETS[alphabet]
+    for digit, lit in DIGITS_7.items():
+        names = set(kind.names(kind.shapes[digit]).split())
+        wanted = {each for name in lit for each in outline.get(name, (name,))} & set(kind.segments)
+        if digit == "3":
+            names.add("g1")  # the left half of the middle is left out, or it would look like 8 from afar
+        assert names - set("hjklmn") == wanted, digit
+        assert (names & set("hjklmn") != set()) == (digit in "01")
+
+
+@pytest.mark.parametrize("alphabet", ALPHABETS)
+def test_segments_by_name_and_back(alphabet: str) -> None:
+    """Each alone, all, and none; a name that is none is refused."""
+    kind = ALPHABETS[alphabet]
+    for mask in (0, (1 << len(kind.segments)) - 1, *(1 << bit for bit in range(len(kind.segments)))):
+        assert kind.mask(kind.names(mask)) == mask
+    with pytest.raises(ValueError, match='"x" is no segment'):
+        kind.mask("b x")
+
+
+def test_lines_meet_at_the_edges_of_their_cells() -> None:
+    """A line that goes right meets the one that comes from the left, double to double."""
+    for letter, rows in LINES.items():
+        name = unicodedata.name(letter)
+        if "BOX" not in name or "SINGLE" in name:
+            continue
+        goes_right = any(word in name for word in ("RIGHT", "HORIZONTAL"))
+        edge = [row & 1 for row in rows]
+        pair = LINES["═"] if "DOUBLE" in name else LINES["─"]
+        assert edge == [(row & 1) * goes_right for row in pair], letter
+
+
+def test_a_drawing_is_read_and_written() -> None:
+    """Rows of dots; rows not written are dark; anything else is refused."""
+    assert dots_of("#...#/.###.") == (17, 14, 0, 0, 0, 0, 0, 0)
+    assert dots_of(drawn_of((1, 2, 3, 4, 5, 6, 7, 31))) == (1, 2, 3, 4, 5, 6, 7, 31)
+    for wrong in ("###", "#####/....", "xxxxx", "/".join(["....."] * 9)):
+        with pytest.raises(ValueError, match="eight rows of five dots"):
+            dots_of(wrong)
 
 
 def test_points_only_where_there_are_points() -> None:

@@ -42,6 +42,10 @@ class Alarm:
     hysteresis: float
     least_s: float
 
+    def is_beyond(self, value: float) -> bool:
+        """Would a reading that stands there set it off in the end?"""
+        return value > self.limit if self.side == ABOVE else value < self.limit
+
     def initial(self) -> State:
         """Off."""
         return False, None

@@ -64,6 +64,11 @@ class Face:
         """The items that show a channel."""
         return tuple(item for item in self.items if isinstance(item, FieldItem) and item.channel == channel)
 
+    @property
+    def channels(self) -> tuple[str, ...]:
+        """Those it shows, each once."""
+        return tuple(dict.fromkeys(item.channel for item in self.items if isinstance(item, FieldItem)))
+
     def looking_at(self, channel: str, variant: str) -> Face:
         """The face with the fields of a channel as one of its variants has them."""
         items = tuple(
@@ -92,7 +97,7 @@ def compose(face: Face, panel: Panel, readings: Mapping[str, Reading], memory: M
         shown.append(text if isinstance(text, Shown) else None)
         written = text.cells if isinstance(text, Shown) else text
         for column, cell in enumerate(written, item.column):
-            if item.row < panel.rows and column < panel.columns:
+            if item.row < panel.rows and column < panel.line:
                 cells[item.row][column] = _sent(panel, cell)
     after = tuple(tuple(row) for row in cells)
     return Composed(panel.lit(after), after, tuple(shown))

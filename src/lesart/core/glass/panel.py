@@ -2,26 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
 from typing import Any, Protocol
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass import character_panel, segment_panel
+from lesart.core.glass.character_panel import CharacterPanel, build_character_panel
 from lesart.core.glass.drive import Scan
-from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
-from lesart.core.glyphs.cell5x8 import BLANK, CELLS_5X8
-from lesart.core.glyphs.segments import POINT, SHAPES_7
+from lesart.core.glass.frame import Frame
+from lesart.core.glass.segment_panel import SegmentPanel, build_segment_panel
 from lesart.core.parameters import Parameter
 
 Memory = tuple[tuple[int, ...], ...]
 """What a panel remembers: one code a cell, row by row. What is not overwritten stays."""
-
-COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
-LIGHTS = {
-    "green light": ("#86a135", "#10160a"),
-    "blue light": ("#1c3f9e", "#e6efff"),
-    "grey": ("#a9ad9b", "#23241f"),
-}
-"""Of character panels: the colour of the light behind, and that of a lit dot before it."""
 
 
 class Panel(Protocol):
@@ -35,6 +28,11 @@ class Panel(Protocol):
     def columns(self) -> int: ...
     @property
     def rows(self) -> int: ...
+    @property
+    def line(self) -> int:
+        """Cells of a row that can be written; some may lie beyond the glass."""
+        ...
+
     @property
     def joined(self) -> str:
         """Marks that share the cell of the digit before them: ``.`` for points, ``:`` for colons."""
@@ -52,104 +50,19 @@ class Panel(Protocol):
     def lit(self, memory: Memory) -> Frame: ...
 
 
-@dataclass(frozen=True)
-class SegmentPanel:
-    """Digits of seven segments with points in one row. Its codes are the segment masks themselves."""
-
-    name: str
-    digits: int
-    points: bool
-    colour: str
-    scan: Scan | None
-    kind: str = "segments"
-
-    @property
-    def columns(self) -> int:
-        """One a digit."""
-        return self.digits
-
-    @property
-    def rows(self) -> int:
-        """Always one."""
-        return 1
-
-    @property
-    def joined(self) -> str:
-        """Where digits have points."""
-        return "." if self.points else ""
-
-    def says(self) -> str:
-        """E.g. ``4 digits, scanned``."""
-        return f"{self.digits} digits, {'scanned' if self.scan else 'steady'}"
-
-    def code(self, cell: Cell) -> int | None:
-        """The segment mask."""
-        shape = SHAPES_7.get(cell.letter)
-        if shape is None or (cell.point and not self.points):
-            return None
-        return shape | (POINT if cell.point else 0)
-
-    def blank(self) -> Memory:
-        """All dark."""
-        return ((0,) * self.digits,)
-
-    def lit(self, memory: Memory) -> SegmentFrame:
-        """A mask lights what it says."""
-        return SegmentFrame(memory[0])
-
-
-_DEGREE_CODE = 0xDF
-"""Such displays have the degree sign outside ASCII; sending the letter's own number shows something else."""
-CHARACTER_CODES = {letter: _DEGREE_CODE if letter == "°" else ord(letter) for letter in CELLS_5X8}
-_LETTERS = {code: letter for letter, code in CHARACTER_CODES.items()}
-
-
-@dataclass(frozen=True)
-class CharacterPanel:
-    """Cells of 5×8 dots. Printable ASCII under its own codes, the degree sign under 0xDF."""
-
-    name: str
-    columns: int
-    rows: int
-    light: str
-    kind: str = "characters"
-    joined: str = ""
-
-    def says(self) -> str:
-        """E.g. ``16×2 characters``."""
-        return f"{self.columns}×{self.rows} characters"
-
-    def code(self, cell: Cell) -> int | None:
-        """The character code."""
-        return CHARACTER_CODES.get(cell.letter)
-
-    def blank(self) -> Memory:
-        """All blanks."""
-        return ((CHARACTER_CODES[" "],) * self.columns,) * self.rows
-
-    def lit(self, memory: Memory) -> CharacterFrame:
-        """Every code as its glyph; a code without one is dark."""
-        dots = tuple(tuple(CELLS_5X8.get(_LETTERS.get(code, " "), BLANK) for code in row) for row in memory)
-        return CharacterFrame(memory, dots)
-
-
 KIND = Parameter("kind", "kind", "choice", "what sort of display", choices=("segments", "characters"))
 PARAMETERS: dict[str, tuple[Parameter, ...]] = {
-    "segments": (
-        Parameter("digits", "digits", "integer", "digits in the row", 4, lowest=1, highest=16),
-        Parameter("points", "points", "flag", "each digit has a decimal point", True),
-        Parameter("colour", "colour", "choice", "of the light", "red", choices=tuple(COLOURS)),
-    ),
-    "characters": (
-        Parameter("columns", "columns", "integer", "characters in a row", 16, lowest=8, highest=40),
-        Parameter("rows", "rows", "integer", "rows of characters", 2, lowest=1, highest=4),
-        Parameter("light", "light", "choice", "behind the characters", "green light", choices=tuple(LIGHTS)),
-    ),
-}
+    "segments": segment_panel.PARAMETERS, "characters": character_panel.PARAMETERS,
+}  # fmt: skip
 
 
-def build_panel(name: str, kind: str, values: dict[str, Any], scan: Scan | None) -> Panel:
-    """From values by parameter name."""
+def build_panel(
+    name: str, kind: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str] | None = None
+) -> Panel:
+    """From values by parameter name, and a person's own glyphs by letter. Raises ValueError with a clause."""
     if kind == "segments":
-        return SegmentPanel(name, values["digits"], values["points"], values["colour"], scan)
-    return CharacterPanel(name, values["columns"], values["rows"], values["light"])
+        return build_segment_panel(name, values, scan, glyphs or {})
+    return build_character_panel(name, values, glyphs or {})
+
+
+__all__ = ["KIND", "PARAMETERS", "CharacterPanel", "Memory", "Panel", "SegmentPanel", "build_panel"]

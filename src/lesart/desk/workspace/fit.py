@@ -1,57 +1,113 @@
-"""Fit: the cells large with code and glyph, the film strip of every ugly value, the rules."""
+"""Fit: the cells large with code and glyph, the film strip of every ugly value, the rules; how digits come about; the
+whole range swept."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 
 import numpy as np
 
-from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown, fill
-from lesart.core.fit.inspect import honest_decimals
 from lesart.core.fit.strip import film_strip
+from lesart.core.glass.face import FieldItem
 from lesart.core.glass.frame import SegmentFrame
 from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.segments import lit_names
+from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
 from lesart.desk.glass import glass_of
-from lesart.desk.inspect import field_key, one_count
-from lesart.desk.views import CellRow, Line, Span, Workspace
+from lesart.desk.honest import decimals_worth
+from lesart.desk.inspect import field_key
+from lesart.desk.state import LEAVES
+from lesart.desk.sureness import sureness_in_the_middle
+from lesart.desk.views import CellRow, Leaf, Line, Span, Workspace
 from lesart.desk.workspace.context import Context, label, number, text, value
+from lesart.desk.workspace.fit_digits import digits_line, digits_lines
+from lesart.desk.workspace.fit_sweep import sweep_lines
 
 MOST_CELLS = 10
 """Cells drawn large; a wider field shows its first ones, and says so."""
+MAIN = ("width", "decimals", "align", "sign", "round", "unit")
+"""Rules that stand under the film strip; all of them have a leaf of their own."""
+GROUPS = (
+    ("cells", ("width", "align", "pad")),
+    ("number", ("shows", "decimals", "decimals_are", "round", "sign", "point", "group")),
+    ("unit", ("unit", "unit_text", "unit_place", "prefix")),
+    ("in place of it", ("words", "calm_word", "time")),
+    ("when there is none", ("overflow", "underflow", "invalid", "settling", "stale", "stale_after")),
+    ("and", ("restless", "sent")),
+)  # fmt: skip
+IN_LINE, COLUMN = 3, 25
+
+
+@dataclass(frozen=True)
+class Place:
+    """The field looked at, and where it stands."""
+
+    panel: Panel
+    item: FieldItem
+    face: str
 
 
 def build(context: Context) -> Workspace:
-    """The field on the panel brought forward."""
-    channel = context.channel
+    """The leaf that is turned up, for the field on the panel brought forward."""
     front = context.front()
+    leaf = context.state.leaf_of(6)
+    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[6])
     if front is None:
         lines: tuple[Line, ...] = (
             (text("No panel shows this channel yet."),),
-            (label("Add an item of kind field to a face in lesart.toml; its rules then stand here."),),
+            (text("7", "ochre"), label(" Glass adds a field of it to a face by "), text("+", "ochre"), label(".")),
         )
         return Workspace(6, "Fit", "a number in its place", lines=lines)
-    panel, item, face = front
-    shown = fill(item.field, context.readings[channel.name], joined=panel.joined)
-    subtitle = f"{_cells_word(item.field.width)} on {panel.name}, from column {item.column}"
-    rows = _rules(context, [(parameter, field_key(channel, face, item, parameter.name)) for parameter in FIELD])
-    scope = [parameter.title for parameter in FIELD if parameter.name in item.own_keys]
-    stated = (
-        f"{', '.join(scope)} stated for {panel.name}; the rest for the channel" if scope else "stated for the channel"
-    )
+    at = Place(*front)
+    reading = context.readings[context.channel.name]
+    shown = fill(at.item.field, reading, joined=at.panel.joined)
+    width = f"{at.item.field.width} cell" + ("s" if at.item.field.width != 1 else "")
+    subtitle = f"{width} on {at.panel.name}, from column {at.item.column}"
     return Workspace(
-        6, "Fit", subtitle, cells=_cells(panel, shown),
-        lines=(*_strip(context, panel, item.field), *_honest(context, item.field), (), *rows, (label(stated),)),
+        6, "Fit", subtitle, cells=_cells(at.panel, shown) if leaf != "sweep" else None,
+        lines=tuple(_LEAVES[leaf](context, at, shown)), leaves=leaves, hints=(("l", "turns"), ("h", "tries a value")),
     )  # fmt: skip
 
 
-def _cells_word(width: int) -> str:
-    return f"{width} cell" + ("s" if width != 1 else "")
+def field_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
+    """How the digits come about, the rules that matter most, honest decimals, and the film strip."""
+    field = at.item.field
+    lines = [*digits_line(context, field), *_rows(context, at, MAIN)]
+    return [*lines, *_honest(context, field), (), *_strip(context, at.panel, field)]
+
+
+def rules_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
+    """Every rule, by what it is about."""
+    lines: list[Line] = []
+    for title, names in GROUPS:
+        lines += [(label(title),), *((label("   "), *row) for row in _rows(context, at, names))]
+    scope = [parameter.title for parameter in FIELD if parameter.name in at.item.own_keys]
+    rest = f"{', '.join(scope)} stated for {at.panel.name}; the rest for the channel"
+    return [*lines, (), (label(rest if scope else "stated for the channel"),)]
+
+
+def _rows(context: Context, at: Place, names: Iterable[str]) -> list[Line]:
+    """Rules as short rows."""
+    by_name: dict[str, Parameter] = {parameter.name: parameter for parameter in FIELD}
+    rows: list[list[Span]] = [[]]
+    room = 0
+    for name in names:
+        key: Key = field_key(context.channel, at.face, at.item, name)
+        span = value(context.project, key)
+        wide = len(by_name[name].title) + 1 + len(span.text)
+        takes = (wide // COLUMN + 1) * COLUMN
+        if room + takes > IN_LINE * COLUMN and rows[-1]:
+            rows.append([])
+            room = 0
+        rows[-1] += [label(f"{by_name[name].title} "), span, label(" " * (takes - wide))]
+        room += takes
+    return [tuple(row[:-1]) for row in rows]
 
 
 def _cells(panel: Panel, shown: Shown) -> CellRow:
@@ -64,7 +120,7 @@ def _cells(panel: Panel, shown: Shown) -> CellRow:
     for cell, code in zip(some, codes, strict=True):
         hexed = Span(f"0x{code:02X}", "lapis") if code is not None else Span("none", "rubric")
         if isinstance(frame, SegmentFrame):
-            named = lit_names(code or 0) or "dark"
+            named = lit_names(code or 0, frame.alphabet) or "dark"
         else:
             named = cell.letter if cell.letter != " " else "pad"
         captions.append((hexed, Span(named, "faint")))
@@ -73,8 +129,7 @@ def _cells(panel: Panel, shown: Shown) -> CellRow:
 
 def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
     channel = context.channel
-    typical = _typical(context)
-    stills = film_strip(field, channel.lowest, channel.highest, typical, joined=panel.joined)
+    stills = film_strip(field, channel.lowest, channel.highest, typical(context), joined=panel.joined)
     lines: list[Line] = [(label(f"film strip   every ugly value of {channel.name}"),)]
     unit = field.unit_shown.symbol
     for still in stills:
@@ -82,20 +137,13 @@ def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
         there = f"< {there}" if still.title.startswith("before") else there
         state = "" if still.shown.state == "value" else f"{still.shown.state} text"
         lines.append(
-            (label(f"   {still.title:<24}"), text(f"{there:>14}  ", "ochre"), *_shown(still.shown), label(f"  {state}"))
-        )
+            (label(f"   {still.title:<26}"), text(f"{there:>14}  ", "ochre"), text(still.shown.text, "cells"),
+             label(f"  {state}"))
+        )  # fmt: skip
     return lines
 
 
-def _shown(shown: Shown) -> Iterable[Span]:
-    return (Span("".join(map(_cell_text, shown.cells)), "cells"),)
-
-
-def _cell_text(cell: Cell) -> str:
-    return str(cell)
-
-
-def _typical(context: Context) -> float:
+def typical(context: Context) -> float:
     """The middle reading of the capture, or of the channel's range without one."""
     if context.run is not None:
         good = context.run.calm.x[context.run.calm.usable]
@@ -106,33 +154,32 @@ def _typical(context: Context) -> float:
 
 
 def _honest(context: Context, field: Field) -> list[Line]:
-    """How many decimals the number is worth, by what one count and the noise are."""
-    if context.run is None:
+    """How many decimals the number is worth, by what one count, the noise and the tolerances are."""
+    if context.run is None or not field.is_number:
         return []
-    raw = context.here["raw"].value
-    count = one_count(context.channel, raw) if math.isfinite(raw) else 0.0
-    noise = context.bench.noise(context.run.calm)
-    restless = context.bench.restless(field, context.run.calm)
+    sure = sureness_in_the_middle(context.project, context.channel, context.bench)
+    if sure is None:
+        return []
     unit = context.channel.unit.symbol
-    honest = honest_decimals(max(count, noise))
+    restless = context.bench.restless(field, context.run.calm)
+    off = number(sure.off, unit, 2) if sure.off is not None and math.isfinite(sure.off) else "—"
     return [
         (
-            label("honest decimals "), text(str(honest), "verdigris"),
-            label("  one count "), text(number(count, unit, 2) if count else "—"),
-            label("  noise "), text(number(noise, unit, 2)),
-            label("  changes "), text(f"{number(restless, '', 2)}/min"),
+            label("honest decimals "), text(str(decimals_worth(field, sure)), "verdigris"),
+            label("  one count "), text(number(sure.one_count, unit, 2) if sure.one_count else "—"),
+            label("  noise "), text(number(sure.rest, unit, 2)),
+            label("  sure to ± "), text(off),
+        ),
+        (
+            label("the last digit changes "), text(f"{number(restless, '', 2)} times a minute"),
             label(f" {context.numerals('fit', channel=context.channel.name)}"),
         ),
     ]  # fmt: skip
 
 
-def _rules(context: Context, rules: list[tuple[Parameter, tuple[str | int, ...]]]) -> list[Line]:
-    lines, row = [], []
-    for index, (parameter, key) in enumerate(rules):
-        span = value(context.project, key)
-        filler = max(20 - len(parameter.title) - len(span.text) - 1, 2)
-        row += [label(f"{parameter.title} "), span, label(" " * filler)]
-        if index % 4 == 3 or index == len(rules) - 1:
-            lines.append(tuple(row[:-1]))
-            row = []
-    return lines
+_LEAVES: dict[str, Callable[[Context, Place, Shown], list[Line]]] = {
+    "field": field_lines,
+    "rules": rules_lines,
+    "digits": lambda context, at, shown: digits_lines(context, at.panel, at.item.field, shown),
+    "sweep": lambda context, at, shown: sweep_lines(context, at.panel, at.item.field),
+}

@@ -10,7 +10,9 @@ from lesart.core.fit.inspect import honest_decimals
 from lesart.core.law.budget import Budget, Share, drawn
 from lesart.core.law.fineness import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
 from lesart.core.law.stage import LawStage
+from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
+from lesart.desk.inspect import field_key
 from lesart.desk.sureness import Sureness, sureness_at, sureness_in_the_middle
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
@@ -195,9 +197,9 @@ def _decimals(context: Context, sure: Sureness) -> list[Line]:
     ]
     if sure.off is not None:
         line += [label("   that are sure "), text(_some(honest_decimals(sure.off * scale)))]
-    key = ("channels", context.channel.name, "fit", "decimals")
-    if front is not None and "decimals" in front[1].own_keys:
-        key = ("faces", front[2], "items", front[1].index, "decimals")  # type: ignore[assignment]
+    key: Key = (*context.channel.key("fit"), "decimals")
+    if front is not None:
+        key = field_key(context.channel, front[2], front[1], "decimals")
     marks = context.numerals("fit", channel=context.channel.name)
     line += [label("   shown "), value(context.project, key), label(f" {marks}")]
     return [tuple(line)]

@@ -1,0 +1,166 @@
+"""Panels of 5×8 characters, as their controllers hold them: a line of memory a row, eight glyphs of a person's own."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.fit.cells import Cell
+from lesart.core.glass.frame import CharacterFrame
+from lesart.core.glyphs.charsets import SETS, CharacterSet, Dots
+from lesart.core.glyphs.dots import dots_of
+from lesart.core.parameters import Parameter
+
+Memory = tuple[tuple[int, ...], ...]
+LIGHTS = {
+    "green light": ("#86a135", "#10160a"),
+    "blue light": ("#1c3f9e", "#e6efff"),
+    "grey": ("#a9ad9b", "#23241f"),
+    "amber light": ("#c98f1e", "#1a1204"),
+    "red light": ("#b03a2e", "#f6ded9"),
+    "white light": ("#d6dde6", "#17202b"),
+}
+"""The colour of the light behind, and that of a lit dot before it."""
+HOOKUPS = ("8 lines", "4 lines", "two-wire expander")
+SLOTS = 8
+LINE, LINE_OF_FOUR = 40, 20
+SECOND_LINE = 0x40
+SET_ADDRESS, SET_GLYPH, CLEAR, HOME = 0x80, 0x40, 0x01, 0x02
+SAME = "same"
+
+PARAMETERS = (
+    Parameter("columns", "columns", "integer", "characters in a row", 16, lowest=8, highest=40),
+    Parameter("rows", "rows", "integer", "rows of characters", 2, lowest=1, highest=4),
+    Parameter("light", "light", "choice", "behind the characters", "green light", choices=tuple(LIGHTS)),
+    Parameter("charset", "character set", "choice", "of the controller", next(iter(SETS)), choices=tuple(SETS)),
+    Parameter("hookup", "hooked up by", "choice", "how bytes reach it", HOOKUPS[2], choices=HOOKUPS),
+    Parameter("addresses", "row addresses", "text", "of the first cell of each row; empty as usual: 0x00 0x40", ""),
+    Parameter("counted_from", "counted from", "integer", "the first row and column are called 0 or 1", 0, lowest=0,
+              highest=1),
+    Parameter("shift", "shifted by", "integer", "cells that the display shows further on", 0, lowest=0, highest=39),
+    Parameter("contrast", "contrast", "quantity", "50 % is right; less is pale, more shows dark dots", "50 %", unit="%",
+              lowest=0, highest=100),
+    Parameter("backlight", "backlight", "quantity", "how bright", "100 %", unit="%", lowest=0, highest=100),
+    Parameter("alarm_light", "light of alarms", "choice", "while an alarm of a shown channel is on", SAME,
+              choices=(SAME, *LIGHTS)),
+    Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 us", unit="us", lowest=0),
+    Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
+    Parameter("home_time", "going home takes", "quantity", "until it takes the next byte", "1.6 ms", unit="ms",
+              lowest=0),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class CharacterPanel:
+    """Cells of 5×8 dots. ``glyphs`` are a person's own, by letter, in the order of their codes 0 to 7.
+
+    ``addresses`` are those of each row's first cell, as the cursor is set to them.
+    """
+
+    name: str
+    columns: int
+    rows: int
+    light: str
+    kind: str = "characters"
+    charset: str = next(iter(SETS))
+    hookup: str = HOOKUPS[2]
+    addresses: tuple[int, ...] = ()
+    counted_from: int = 0
+    shift: int = 0
+    contrast: float = 50.0
+    backlight: float = 100.0
+    alarm_light: str = SAME
+    write_us: float = 40.0
+    clear_ms: float = 1.6
+    home_ms: float = 1.6
+    glyphs: Mapping[str, Dots] = dataclasses.field(default_factory=dict, hash=False)
+
+    @property
+    def joined(self) -> str:
+        """A point takes a cell of its own."""
+        return ""
+
+    @property
+    def set(self) -> CharacterSet:
+        """Built into the controller."""
+        return SETS[self.charset]
+
+    @property
+    def line(self) -> int:
+        """Cells of a row that can be written, some of them beyond the glass until the display is shifted."""
+        return max(self.columns, LINE if self.rows <= 2 else LINE_OF_FOUR)
+
+    def says(self) -> str:
+        """E.g. ``16×2 characters``."""
+        return f"{self.columns}×{self.rows} characters"
+
+    def code(self, cell: Cell) -> int | None:
+        """The code to send: that of a person's own glyph first."""
+        if cell.code is not None:
+            return cell.code
+        own = list(self.glyphs)
+        if cell.letter in own[:SLOTS]:
+            return own.index(cell.letter)
+        return self.set.code(cell.letter)
+
+    def blank(self) -> Memory:
+        """All blanks, as after clearing."""
+        return ((ord(" "),) * self.line,) * self.rows
+
+    def dots(self, code: int) -> Dots:
+        """What a code lights. Codes 8 to 15 are the person's own glyphs again."""
+        own = list(self.glyphs.values())
+        if code < 2 * SLOTS:
+            slot = code % SLOTS
+            return own[slot] if slot < len(own) else (0,) * 8
+        return self.set.dots(code)
+
+    def lit(self, memory: Memory) -> CharacterFrame:
+        """What of each line is behind the glass; a code without a glyph is dark."""
+        seen = tuple(
+            tuple(row[(column + self.shift) % len(row)] for column in range(self.columns)) for row in memory
+        )  # fmt: skip
+        return CharacterFrame(seen, tuple(tuple(self.dots(code) for code in row) for row in seen))
+
+    def address(self, row: int, column: int) -> int:
+        """Of a cell in the controller's memory; of the lower controller where there are two."""
+        return self.addresses[row] + column
+
+
+def usual_addresses(columns: int, rows: int) -> tuple[int, ...]:
+    """Rows three and four go on where one and two end; a panel of 40×4 has a second controller that begins anew."""
+    if columns * rows > 2 * LINE:
+        return (0, SECOND_LINE, 0, SECOND_LINE)
+    return (0, SECOND_LINE, columns, SECOND_LINE + columns)[:rows]
+
+
+def build_character_panel(name: str, values: Mapping[str, Any], glyphs: Mapping[str, str]) -> CharacterPanel:
+    """From values by parameter name, and glyphs as drawings. Raises ValueError with a clause."""
+    columns, rows = values["columns"], values["rows"]
+    own = {}
+    for letter, drawn in glyphs.items():
+        try:
+            own[letter] = dots_of(drawn)
+        except ValueError as error:
+            raise ValueError(f'glyph "{letter}" = "{drawn}"; {error}') from error
+    return CharacterPanel(
+        name, columns, rows, values["light"], "characters", values["charset"], values["hookup"],
+        _addresses(values["addresses"], columns, rows), values["counted_from"], values["shift"], values["contrast"],
+        values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], values["home_time"],
+        own,
+    )  # fmt: skip
+
+
+def _addresses(written: str, columns: int, rows: int) -> tuple[int, ...]:
+    if not written.strip():
+        return usual_addresses(columns, rows)
+    try:
+        found = tuple(int(part, 0) for part in written.split())
+    except ValueError:
+        found = ()
+    if len(found) != rows or any(not 0 <= address < SET_ADDRESS for address in found):
+        usual = " ".join(f"0x{address:02X}" for address in usual_addresses(columns, rows))
+        raise ValueError(f'row addresses = "{written}"; it needs {rows} of them from 0x00 to 0x7F, like "{usual}"')
+    return found

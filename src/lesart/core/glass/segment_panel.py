@@ -1,0 +1,140 @@
+"""Panels of 7, 14 or 16 segments: one row of digits, with points and colons where they are."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.fit.cells import Cell
+from lesart.core.glass.drive import Scan
+from lesart.core.glass.frame import SegmentFrame
+from lesart.core.glass.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
+from lesart.core.glyphs.segments import ALPHABETS, Alphabet
+from lesart.core.parameters import Parameter
+
+Memory = tuple[tuple[int, ...], ...]
+COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
+DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
+COMMON = {"cathode": 1, "anode": 0}
+MOST_DIGITS = 16
+BRIGHTEST = 7
+
+PARAMETERS = (
+    Parameter("digits", "digits", "integer", "digits in the row", 4, lowest=1, highest=MOST_DIGITS),
+    Parameter("points", "points", "flag", "each digit has a decimal point", True),
+    Parameter("colour", "colour", "choice", "of the light", "red", choices=tuple(COLOURS)),
+    Parameter("segments", "segments", "choice", "of each digit", "7", choices=tuple(ALPHABETS)),
+    Parameter("colons", "colons behind", "text", "digits, counted from 1 at the left, that a colon follows: 2", ""),
+    Parameter("common", "common", "choice", "what the segments of a digit share", "cathode", choices=tuple(COMMON)),
+    Parameter("inverted", "inverted", "flag", "a transistor between turns the segment lines round", False),
+    Parameter("order", "bits light", "text", "segments from bit 0 on, - for none; empty as usual: a b c d e f g .", ""),
+    Parameter("chain", "sent first", "text", "left to right, right to left, or digits like 4 3 2 1", "left to right"),
+    Parameter("drive", "driven", "choice", "how the lines are held", DRIVES[0], choices=DRIVES),
+    Parameter("brightness", "brightness", "integer", "step of a driver that has them, 0 to 7", BRIGHTEST, lowest=0,
+              highest=BRIGHTEST),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class SegmentPanel:
+    """Digits in one row. Its codes are the masks of its alphabet; ``glyphs`` are a person's own, by letter."""
+
+    name: str
+    digits: int
+    points: bool
+    colour: str
+    scan: Scan | None
+    kind: str = "segments"
+    segments: str = "7"
+    colons: tuple[int, ...] = ()
+    wiring: SegmentWiring = dataclasses.field(default_factory=usual_wiring)
+    drive: str = DRIVES[0]
+    brightness: int = BRIGHTEST
+    glyphs: Mapping[str, int] = dataclasses.field(default_factory=dict, hash=False)
+
+    @property
+    def alphabet(self) -> Alphabet:
+        """What letters look like."""
+        return ALPHABETS[self.segments]
+
+    @property
+    def columns(self) -> int:
+        """One a digit."""
+        return self.digits
+
+    @property
+    def rows(self) -> int:
+        """Always one."""
+        return 1
+
+    @property
+    def line(self) -> int:
+        """Cells of a row that can be written."""
+        return self.digits
+
+    @property
+    def joined(self) -> str:
+        """Where digits have points or colons."""
+        return ("." if self.points else "") + (":" if self.colons else "")
+
+    def says(self) -> str:
+        """E.g. ``4 digits, scanned``."""
+        kind = "" if self.segments == "7" else f" of {self.segments} segments"
+        how = "steady" if self.drive == DRIVES[0] and self.scan is None else self.drive
+        return f"{self.digits} digit{'s' if self.digits != 1 else ''}{kind}, {how}"
+
+    def code(self, cell: Cell) -> int | None:
+        """The segment mask; None for a letter without a shape, or a mark that no digit has."""
+        if cell.code is not None:
+            return cell.code
+        shape = self.glyphs.get(cell.letter, self.alphabet.shapes.get(cell.letter))
+        if shape is None or (cell.point and not self.points) or (cell.colon and not self.colons):
+            return None
+        return shape | (self.alphabet.point if cell.point else 0) | (self.alphabet.colon if cell.colon else 0)
+
+    def blank(self) -> Memory:
+        """All dark."""
+        return ((0,) * self.digits,)
+
+    def lit(self, memory: Memory) -> SegmentFrame:
+        """A mask lights what it says, where there is a lamp for it."""
+        alphabet = self.alphabet
+        there = [
+            (alphabet.point if self.points else 0)
+            | (alphabet.colon if place in self.colons else 0)
+            | (alphabet.point - 1)
+            for place in range(1, self.digits + 1)
+        ]
+        return SegmentFrame(tuple(code & lamps for code, lamps in zip(memory[0], there, strict=True)), self.segments)
+
+    def sent(self, frame: SegmentFrame) -> bytes:
+        """The bytes that light a frame, in the order of the chain."""
+        return self.wiring.sent(frame.masks)
+
+
+def build_segment_panel(
+    name: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str]
+) -> SegmentPanel:  # fmt: skip
+    """From values by parameter name, and glyphs as segments by name. Raises ValueError with a clause."""
+    segments, digits = values["segments"], values["digits"]
+    order = read_order(values["order"] or usual_order(segments), segments)
+    lit_by = COMMON[values["common"]] ^ int(values["inverted"])
+    wiring = SegmentWiring(segments, order, read_digits(values["chain"], digits), lit_by)
+    alphabet = ALPHABETS[segments]
+    own = {letter: alphabet.mask(lit) for letter, lit in glyphs.items()}
+    return SegmentPanel(
+        name, digits, values["points"], values["colour"], scan, "segments", segments,
+        _colons(values["colons"], digits), wiring, values["drive"], values["brightness"], own,
+    )  # fmt: skip
+
+
+def _colons(written: str, digits: int) -> tuple[int, ...]:
+    try:
+        found = tuple(sorted({int(part) for part in written.split()}))
+    except ValueError:
+        found = (0,)
+    if any(not 0 < place <= digits for place in found):
+        raise ValueError(f'colons behind = "{written}"; they are digits from 1 to {digits}, like "2"')
+    return found

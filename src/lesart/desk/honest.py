@@ -1,0 +1,37 @@
+"""How many decimals a field is worth: what can be told apart, and how sure it is, in the field's unit."""
+
+from __future__ import annotations
+
+from lesart.core.errors import RequestError
+from lesart.core.fit.field import Field
+from lesart.core.fit.inspect import honest_decimals
+from lesart.core.law.fineness import honest_step
+from lesart.core.notes import Key
+from lesart.desk.bench import Bench
+from lesart.desk.state import State
+from lesart.desk.sureness import Sureness, sureness_in_the_middle
+from lesart.project.text import value_at
+
+WORD = "honest"
+"""Typed in place of a number of decimals."""
+MOST = 9
+"""So many that nothing limits them."""
+
+
+def decimals_worth(field: Field, sure: Sureness) -> int:
+    """The fewer of those that can be told apart and those that are sure."""
+    scale = float(field.unit_in.scale / field.unit_shown.scale)
+    return honest_decimals(max(honest_step(sure.one_count, sure.rest), sure.off or 0.0) * scale)
+
+
+def typed_or_honest(state: State, bench: Bench, key: Key, typed: str) -> str:
+    """What was typed; for decimals the honest number, where that word was. Raises RequestError, CaptureError."""
+    if key[-1] != "decimals" or typed.strip().lower() != WORD:
+        return typed
+    name = key[1] if key[0] == "channels" else value_at(state.project.tables, (*key[:-1], "channel"))
+    channel = state.chosen if name == state.channel else state.project.channels[str(name)]
+    sure = sureness_in_the_middle(state.project, channel, bench)
+    worth = MOST if sure is None else decimals_worth(channel.field, sure)
+    if worth >= MOST:
+        raise RequestError(f"{name}: nothing is known of how fine or how sure it is; write a number of decimals.")
+    return str(worth)

@@ -1,0 +1,39 @@
+"""Fit, the leaf of the sweep: the whole range cut where the text's look changes, found exactly."""
+
+from __future__ import annotations
+
+from lesart.core.fit.field import Field
+from lesart.core.fit.sweep import sweep
+from lesart.core.glass.panel import Panel
+from lesart.core.quantity import plain_number
+from lesart.desk.views import Line
+from lesart.desk.workspace.context import Context, label, text
+
+DIGITS = 17
+"""Of a float, so that neighbours can be told apart."""
+
+
+def sweep_lines(context: Context, panel: Panel, field: Field) -> list[Line]:
+    """One row a piece, with its first and its last text."""
+    channel = context.channel
+    pieces = sweep(field, channel.lowest, channel.highest, joined=panel.joined)
+    unit = field.unit_shown.symbol
+    word = "piece" if len(pieces) == 1 else "pieces"
+    said = f"the range of {channel.name}, cut where its text changes its look: "
+    lines: list[Line] = [
+        (label(said), text(f"{len(pieces)} {word}")), (),
+        (label(f"   {f'from / {unit}':>22}{f'to / {unit}':>24}   cells"),),
+    ]  # fmt: skip
+    for piece in pieces:
+        first, last = (plain_number(float(field.shown_value(end)), DIGITS) for end in (piece.first, piece.last))
+        state = piece.shape[0]
+        lines.append(
+            (text(f"   {first:>22}{last:>24}   ", "ochre"), text(piece.at_first.text, "cells"), label(" … "),
+             text(piece.at_last.text, "cells"), text("" if state == "value" else f"  {state}", "rubric"))
+        )  # fmt: skip
+    keys = (
+        (label("By hand, "), text(", .", "ochre"), label(" go on by a last digit, "), text("< >", "ochre"),
+         label(" by a hundred of them.")),
+        (text("h", "ochre"), label(" takes a value in hand.")),
+    )  # fmt: skip
+    return [*lines, (), *keys]

@@ -1,0 +1,54 @@
+"""The tables of a panel: its physics, how it is scanned, and a person's own glyphs."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.errors import Problem
+from lesart.core.glass import panel as panels
+from lesart.core.glass.drive import PARAMETERS as SCAN
+from lesart.core.glass.drive import Scan
+from lesart.core.glass.panel import Panel, build_panel
+from lesart.core.parameters import read_table, shown
+from lesart.project.model import Table
+
+LONGEST_GLYPH = 60
+
+
+def check_panel(name: str, table: Table) -> tuple[Panel | None, list[Problem]]:
+    """The panel, or every problem of its tables."""
+    place = f"panels.{name}"
+    kind = table.get("kind")
+    if kind not in panels.PARAMETERS:
+        return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
+    also = ("kind", "glyphs", "scan") if kind == "segments" else ("kind", "glyphs")
+    values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
+    scan = None
+    if "scan" in table and kind == "segments":
+        times, found = read_table(SCAN, table["scan"], f"{place}.scan")
+        problems += found
+        if not found:
+            scan = Scan(times["on_time"], times["blanking"], times["wanted"])
+    glyphs = _glyphs(table.get("glyphs", {}), f"{place}.glyphs", problems)
+    if problems:
+        return None, problems
+    try:
+        return build_panel(name, kind, values, scan, glyphs), []
+    except ValueError as error:
+        return None, [Problem(place, "", str(error))]
+
+
+def _glyphs(table: object, place: str, problems: list[Problem]) -> dict[str, str]:
+    """Drawings by letter."""
+    if not isinstance(table, Mapping):
+        problems.append(Problem(place, shown(table), 'it must be a table of letters, like "k" = "a b g"'))
+        return {}
+    found = {}
+    for letter, drawn in table.items():
+        if len(letter) != 1 or not letter.isprintable():
+            problems.append(Problem(place, shown(letter), "a glyph is named by the one letter that it stands for"))
+        elif not isinstance(drawn, str) or len(drawn) > LONGEST_GLYPH:
+            problems.append(Problem(f"{place}.{letter}", shown(drawn), "it must be a drawing, as text"))
+        else:
+            found[letter] = drawn
+    return found

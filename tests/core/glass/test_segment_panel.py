@@ -1,0 +1,94 @@
+"""Segment panels: wiring maps of any order, codes of letters, lamps that are there."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.fit.cells import Cell, split_cells
+from lesart.core.glass.panel import PARAMETERS, SegmentPanel, build_panel
+from lesart.core.glass.segment_wiring import SegmentWiring
+from lesart.core.glyphs.segments import ALPHABETS
+from lesart.core.parameters import read_table
+
+
+def panel_of(glyphs: dict[str, str] | None = None, **written: object) -> SegmentPanel:
+    """As the project file would make it."""
+    values, problems = read_table(PARAMETERS["segments"], written, "p")
+    assert not problems, problems
+    panel = build_panel("p", "segments", values, None, glyphs)
+    assert isinstance(panel, SegmentPanel)
+    return panel
+
+
+@st.composite
+def wirings(draw: st.DrawFn) -> SegmentWiring:
+    """Any map there can be: bits in any order, some that light nothing, digits in any order, either level."""
+    alphabet = draw(st.sampled_from(sorted(ALPHABETS)))
+    names = [*ALPHABETS[alphabet].segments, ".", *draw(st.sampled_from([[], [":"], ["-"], [":", "-", "-"]]))]
+    order = tuple(draw(st.permutations(names)))
+    digits = tuple(draw(st.permutations(range(draw(st.integers(1, 16))))))
+    return SegmentWiring(alphabet, order, digits, draw(st.integers(0, 1)))
+
+
+@given(wiring=wirings(), data=st.data())
+def test_every_wiring_map_goes_there_and_back(wiring: SegmentWiring, data: st.DataObject) -> None:
+    """Masks to bits to masks, and bytes of the chain to masks to bytes: nothing lit is lost, nothing dark is lit."""
+    kind = ALPHABETS[wiring.alphabet]
+    lamps = kind.colon * (":" in wiring.order) | kind.point | (kind.point - 1)
+    masks = tuple(data.draw(st.integers(0, 2 * kind.colon - 1)) & lamps for _ in wiring.digits)
+    sent = wiring.sent(masks)
+    assert len(sent) == len(wiring.digits) * wiring.bytes_a_digit
+    assert wiring.lit(sent) == masks
+    assert wiring.sent(wiring.lit(sent)) == sent
+
+
+def test_bytes_by_hand() -> None:
+    """A 4 lights b, c, f and g. As usual that is 0x66; turned round and on a common anode each bit is the other one."""
+    four = panel_of().code(Cell("4")) or 0
+    assert panel_of(digits=1).wiring.sent((four,)) == b"\x66"
+    assert panel_of(digits=1, common="anode").wiring.sent((four,)) == b"\x99"
+    assert panel_of(digits=1, common="anode", inverted=True).wiring.sent((four,)) == b"\x66"
+    assert panel_of(digits=1, order=". g f e d c b a").wiring.sent((four,)) == b"\x66"
+    assert panel_of(digits=1, order="g f e d c b a .").wiring.sent((four,)) == b"\x33"
+    pair = panel_of(digits=2, chain="right to left")
+    assert pair.sent(pair.lit(((four, 0),))) == b"\x00\x66"
+    assert panel_of(digits=4, chain="3 1 2 4").wiring.sent((1, 2, 4, 8)) == b"\x04\x01\x02\x08"
+    many = panel_of(digits=1, segments="14")
+    assert many.wiring.sent((many.code(Cell("i")) or 0,)) == b"\x10\x00"  # m is bit 12 of two bytes
+
+
+def test_points_and_colons_are_lit_where_they_are() -> None:
+    """A colon only behind the digit that has one; its own cell where there is none at all."""
+    clock = panel_of(colons="2")
+    codes = tuple(clock.code(cell) or 0 for cell in split_cells("12:34", joined=clock.joined))
+    assert [bool(mask & 0x100) for mask in clock.lit((codes,)).masks] == [False, True, False, False]
+    late = tuple(clock.code(cell) or 0 for cell in split_cells("1:234", joined=clock.joined))
+    assert not any(mask & 0x100 for mask in clock.lit((late,)).masks)
+    assert panel_of().code(Cell("1", colon=True)) is None
+    assert panel_of(points=False).joined == ""
+
+
+def test_a_person_s_own_glyph_stands_first() -> None:
+    """By naming segments; a code that was sent by mistake is lit as it is."""
+    panel = panel_of({"k": "abefg", "5": "a f g"})
+    assert panel.code(Cell("k")) == 0b1110011
+    assert panel.code(Cell("5")) == panel_of({"x": "a f g"}).code(Cell("x"))
+    assert panel_of().code(Cell("5", code=5)) == 5
+
+
+WRONG = [
+    ({"order": "a b c d e f g x"}, '"x" is no segment'), ({"order": "a a b c d e f g"}, '"a" stands twice'),
+    ({"order": "a b c d e f"}, "segment g has no bit"), ({"chain": "1 2 3"}, 'like "4 3 2 1"'),
+    ({"chain": "1 2 2 4"}, "each digit once"), ({"colons": "5"}, "digits from 1 to 4"), ({"colons": "x"}, 'like "2"'),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("written", "says"), WRONG)
+def test_a_wrong_map_says_what_would_be_right(written: dict[str, object], says: str) -> None:
+    """With the value."""
+    with pytest.raises(ValueError, match=says):
+        panel_of(**written)
+    with pytest.raises(ValueError, match='"q" is no segment'):
+        panel_of({"k": "a q"})
