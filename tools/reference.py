@@ -16,7 +16,8 @@ from lesart.core.calm.alarm import ALARM
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.face import FIELD_PLACE, LABEL
+from lesart.core.glass.face import FACE
+from lesart.core.glass.items import ITEMS
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
 from lesart.core.raw.line import LINES, REGISTER
@@ -74,9 +75,12 @@ def page() -> str:
             for kind in law.KINDS.values()
         ),
         "\n## Variants\n\nOther ways to read a channel: `[channels.\"NAME\".variants.\"β\"]` with any of `law`, "
-        "`true`, `calm` and `alarms` of its own, written as in the channel. What it does not state is the channel's.\n",
+        "`true`, `calm`, `fit` and `alarms` of its own, written as in the channel. What it does not state is the "
+        "channel's.\n",
         _section("True", '[channels."NAME".true]', TRUE),
         _section("A reference", "references = [{ … }, …]", REFERENCE, level=3),
+        "\n### Calibrations from before\n\n`[channels.\"NAME\".calibrations.\"spring\"]` with `kind`, `degree` and "
+        "`references`, written as the adopted one.\n",
         "\n## Calm\n\nAny number of `[[channels.\"NAME\".calm]]`, in order.\n",
         *(_section(f"`kind = \"{kind.name}\"`, {kind.title}", "", kind.parameters, level=3)
           for kind in calm.KINDS.values()),
@@ -86,9 +90,11 @@ def page() -> str:
         "\n## Glass\n\nA panel is described by what it is, under `[panels.NAME]`.\n",
         *(_section(f"`kind = \"{kind}\"`", "", parameters, level=3) for kind, parameters in panels.PARAMETERS.items()),
         _section("Scanned digits", "[panels.NAME.scan]", SCAN, level=3),
-        "\n## A face\n\n`[faces.NAME]` with `panel = \"…\"`, and any number of `[[faces.NAME.items]]`.\n",
-        _section('`kind = "label"`', "", LABEL, level=3),
-        _section('`kind = "field"`', "", FIELD_PLACE, level=3),
+        "\n### Glyphs of one's own\n\n`[panels.NAME.glyphs]` with a letter for each: `\"♥\" = "
+        "\".#.#./#####/#####/.###./..#..\"`, rows of five dots, on panels of characters; `\"k\" = \"e f g\"`, segments "
+        "by name, on the others. Of characters a panel has room for eight.\n",
+        _section("A face", "[faces.NAME]", FACE, says="With any number of `[[faces.NAME.items]]`."),
+        *(_section(f'`kind = "{kind}"`', "", parameters, level=3) for kind, parameters in ITEMS.items()),
     ]  # fmt: skip
     return "\n".join(part.strip("\n") + "\n" for part in parts)
 

@@ -145,7 +145,7 @@ def test_references_and_a_variant_by_keys(demo: Terminal) -> None:
         demo.keys("Enter")
         demo.until(said)
         demo.keys(">", ">", ">")
-    demo.until(lambda screen: "▌ line" in screen)
+    demo.until("fit line")
     demo.until(lambda screen: re.search(r"known from 34\.8\d* to 36\.0", screen) is not None)
     demo.keys("5", "V")
     demo.until("new variant β of lid air")
@@ -157,6 +157,47 @@ def test_references_and_a_variant_by_keys(demo: Terminal) -> None:
     assert "● β mean 33" in screen
     demo.keys("a")
     demo.until("adopted: lid air β")
+
+
+def test_a_two_line_face_from_nothing_by_keys(demo: Terminal) -> None:
+    """A panel by its description, a label, two fields and a bar placed, moved and aligned, a glyph drawn, a pattern seen;
+    undo takes it all back."""
+    demo.keys("7", "L")
+    demo.until("Panels by what they are")
+
+    def add(question: str, typed: str, said: str) -> None:
+        demo.keys("+")
+        demo.until(question)
+        demo.typed(typed)
+        demo.keys("Enter")
+        demo.until(said)
+
+    add("panel and its name", "16x2 characters shed", "added: shed, 16×2 characters")
+    demo.keys("l")
+    demo.keys("g", "g")
+    demo.until("Glass shed, 16×2 characters")
+    demo.until("No item yet")
+    add("add an item", "label hive", "added: label hive")
+    add("add an item", "field lid air", "added: field lid air")
+    demo.keys("A", "A")
+    demo.until(lambda screen: re.search(r"field of lid air at row 0, column \d+", screen) is not None)
+    demo.keys("S-Down")
+    demo.until(lambda screen: re.search(r"field of lid air at row 1, column \d+", screen) is not None)
+    add("add an item", "bar hive 2 mass", "added: bar hive 2 mass")
+    demo.until(lambda screen: "covers the" not in screen)
+    demo.keys("l", "l")
+    demo.until("No glyph of one's own yet")
+    add("letter that the new glyph", "h", "added: glyph h")
+    demo.keys("x")
+    demo.until("h: dot 1 of row 1 turned")
+    demo.keys("S-Right", "x")
+    demo.until("h: dot 2 of row 1 turned")
+    demo.until("##.../")
+    demo.keys("p")
+    demo.until("step 1 of 1")
+    demo.until(lambda screen: "80" in screen and "C0" in screen)  # both rows are addressed
+    demo.keys(*["C-z"] * 10)
+    demo.until(lambda screen: "shed" not in screen)
 
 
 def test_a_wrong_value_says_what_would_be_right(demo: Terminal, tmp_path: Path) -> None:

@@ -174,7 +174,9 @@ class Desk:
         except LesartError:
             return
         self._hold()
-        if self.state.hand is not None:
+        if self.state.step == 7 and self.state.leaf_of(7) == "test":
+            self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
+        elif self.state.hand is not None:
             self.state = swept(self.state, samples)
         elif len(t):
             index = int(t.searchsorted(self.state.cursor_s, side="right")) - 1 + samples
@@ -292,7 +294,7 @@ class Desk:
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
             self.state = self.state.says(
-                "This step has one leaf only; 1 Wire, 3 Law, 4 True, 5 Calm and 6 Fit have several."
+                "This step has one leaf only; 1 Wire, 3 Law, 4 True, 5 Calm, 6 Fit and 7 Glass have several."
             )
             return
         at = leaves.index(self.state.leaf_of(step))

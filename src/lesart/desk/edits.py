@@ -12,7 +12,8 @@ from lesart.core.errors import QuantityError, RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.face import FIELD_PLACE, LABEL
+from lesart.core.glass.face import FACE
+from lesart.core.glass.items import ITEMS
 from lesart.core.notes import Key, Mend
 from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import parse_quantity, plain_number
@@ -27,6 +28,7 @@ from lesart.desk import wiring
 from lesart.project.channels import CHANNEL
 from lesart.project.corrections import TRUE
 from lesart.project.model import Project
+from lesart.project.panels import LONGEST_GLYPH
 from lesart.project.sources import line_parameters
 from lesart.project.text import dotted, value_at
 
@@ -83,10 +85,15 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return FIELD
         case ("panels", _, "scan", _):
             return SCAN
+        case ("panels", _, "glyphs", _):
+            return (Parameter(str(key[-1]), f"glyph {key[-1]}", "text", "rows of dots, or segments by name",
+                              longest=LONGEST_GLYPH),)  # fmt: skip
         case ("panels", _, _):
             return panels.PARAMETERS.get(kind, ())
         case ("faces", _, "items", int(), _):
-            return (*FIELD, *FIELD_PLACE, *LABEL)
+            return (*(FIELD if kind == "field" else ()), *ITEMS.get(kind, ()))
+        case ("faces", _, _):
+            return FACE
         case ("parts" | "sums" | "wire", *_):
             return wiring.parameters_of(project, key)
     return ()

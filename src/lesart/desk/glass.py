@@ -6,13 +6,16 @@ from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
 from lesart.core.glass.character_panel import LIGHTS, SAME
-from lesart.core.glass.face import compose
+from lesart.core.glass.face import compose, face_at
 from lesart.core.glass.frame import Frame
-from lesart.core.glass.panel import CharacterPanel, Panel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, Memory, Panel, SegmentPanel
 from lesart.core.glass.segment_panel import BRIGHTEST, COLOURS
+from lesart.desk.colours import blend
 from lesart.desk.views import Glass
 from lesart.project.model import Project
 
+Memories = Mapping[str, Memory]
+NOTHING: Memories = {}
 DARK_GROUND = "#1a0b08"
 """Behind unlit segments: a smoked window, nearly black."""
 RIGHT_CONTRAST = 50.0
@@ -36,20 +39,22 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
     return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit))
 
 
-def blend(ground: str, lit: str, share: float) -> str:
-    """A colour on the way from ground to lit."""
-    pairs = zip(bytes.fromhex(ground[1:]), bytes.fromhex(lit[1:]), strict=True)
-    return "#" + "".join(f"{round(a + (b - a) * share):02x}" for a, b in pairs)
+def all_glasses(
+    project: Project, readings: Mapping[str, Reading], front: str, t_s: float = 0.0, memories: Memories = NOTHING
+) -> tuple[Glass, ...]:  # fmt: skip
+    """Every panel as it would look at a moment, the one brought forward first.
 
-
-def all_glasses(project: Project, readings: Mapping[str, Reading], front: str) -> tuple[Glass, ...]:
-    """Every panel as it would look now, the one brought forward first."""
+    ``memories`` are what panels remember by name, where a face is written over what stood there.
+    """
     names = sorted(project.panels, key=lambda name: name != front)
     glasses = []
     for name in names:
         panel, faces = project.panels[name], project.faces_on(name)
-        frame = compose(faces[0], panel, readings).frame if faces else panel.lit(panel.blank())
-        shown = faces[0].channels if faces else ()
-        alarm = any(readings[channel].alarms for channel in shown if channel in readings)
+        if not faces:
+            glasses.append(glass_of(panel, panel.lit(panel.blank())))
+            continue
+        face, since_s = face_at(faces, t_s)
+        frame = compose(face, panel, readings, memories.get(name), since_s).frame
+        alarm = any(readings[channel].alarms for channel in face.channels if channel in readings)
         glasses.append(glass_of(panel, frame, alarm=alarm))
     return tuple(glasses)

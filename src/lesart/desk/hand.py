@@ -106,8 +106,9 @@ def follow(project: Project, channel: Channel, raw: float, panel: str | None = N
     on = project.panels[name]
     if not faces:
         return HandResult(tuple(steps), reading, fill(channel.field, reading), on, None)
-    composed = compose(faces[0], on, {channel.name: reading})
-    return HandResult(tuple(steps), reading, _own(faces[0], channel, composed, reading, on), on, composed)
+    face = next((each for each in faces if each.fields_of(channel.name)), faces[0])
+    composed = compose(face, on, {channel.name: reading})
+    return HandResult(tuple(steps), reading, _own(face, channel, composed, reading, on), on, composed)
 
 
 def _own(face: Face, channel: Channel, composed: Composed, reading: Reading, panel: Panel) -> Shown:

@@ -12,7 +12,8 @@ from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
-from lesart.core.glass.face import FieldItem, inspect_face
+from lesart.core.glass.face import FieldItem
+from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered

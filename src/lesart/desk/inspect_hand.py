@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.block import block_of
-from lesart.core.glass.face import inspect_face
+from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan

@@ -17,6 +17,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
 from lesart.desk.inspect import facts_of_alarm
+from lesart.desk.redrawing import memories
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
 from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
@@ -66,7 +67,8 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         if channel.alarms and (state.hand is None or name != state.channel):
             at[name]["calm"] = with_alarms(bench, channel, run, at[name]["calm"], _cursor_of(desk, state, channel))
     readings = {name: steps["calm"] for name, steps in at.items()}
-    glasses = all_glasses(state.seen, readings, state.panel)
+    kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
+    glasses = all_glasses(state.seen, readings, state.panel, state.cursor_s, kept)
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(

@@ -22,7 +22,7 @@ def in_next_unit(editor: Editor, state: State) -> Changed:
     field, own, where = channel.field, None, ""
     if names:
         name = state.panel if state.panel in names else names[0]
-        face = project.faces_on(name)[0]
+        face = project.face_showing(name, channel.name)
         item = face.fields_of(channel.name)[0]
         field, own, where = item.field, (face.name, item), f" on {name}"
     unit = next_shown(field.unit_shown)

@@ -15,11 +15,14 @@ LEAVES: dict[int, tuple[str, ...]] = {
     4: ("references", "fits", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     6: ("field", "rules", "digits", "sweep"),
+    7: ("items", "panel", "glyphs", "wiring", "test", "panels there are"),
 }
 """Steps whose workspace has several leaves."""
 
 SEEN_AT = {
     "references": (4, LEAVES[4][0]),
+    "items": (7, "items"),
+    "glyphs": (7, "glyphs"),
     "law": (3, LEAVES[3][0]),
     "calm": (5, LEAVES[5][0]),
     "alarms": (5, "alarms"),
@@ -34,7 +37,9 @@ class State:
     ``view`` is the part of the capture in the chart, in seconds; None is all of it. ``hand`` is a raw value in the
     channel's raw unit. ``selected`` names the value that enter would edit, by step, so that each step keeps its own;
     ``leaves`` the leaf that is turned up in a step that has several. ``following``: a channel whose line is listened
-    to is looked at as it is now, over the last ``live_width_s`` seconds.
+    to is looked at as it is now, over the last ``live_width_s`` seconds. In Glass ``face`` is worked on, ``pattern`` at
+    its ``pattern_step`` stands on the leaf of tests, ``found`` are the segments of lines lit so far, and ``dot`` is
+    looked at in a glyph.
     """
 
     project: Project
@@ -53,6 +58,11 @@ class State:
     leaves: tuple[tuple[int, str], ...] = ()
     following: bool = True
     live_width_s: float = 30.0
+    face: str = ""
+    pattern: str = ""
+    pattern_step: int = 0
+    found: tuple[str, ...] = ()
+    dot: int = 0
     message: str = ""
     message_is_fault: bool = False
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
-from lesart.core.glass.face import width_of
+from lesart.core.glass.items import width_of
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.pace.scan import judge_scan
 from lesart.core.wire.hookup import signal_ends, supply_of

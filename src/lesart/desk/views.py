@@ -78,6 +78,8 @@ class Glass:
     ground: str
     lit: str
     unlit: str
+    marked: tuple[tuple[int, int, int], ...] = ()
+    """Row, first cell and behind the last one of the item that is worked on: its dark dots stand out."""
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,7 @@ from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.channels import check_channel, circles, neighbours_of
-from lesart.project.faces import check_face
+from lesart.project.faces import check_face, with_bars
 from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
 from lesart.project.panels import check_panel
@@ -80,7 +80,9 @@ def check_project(text: str, before: Project | None = None) -> Project:
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
-    return Project(values["name"], sources, channels, glass, faces, hookup, sums, checks, measured, tables)
+    return Project(
+        values["name"], sources, channels, with_bars(glass, faces), faces, hookup, sums, checks, measured, tables
+    )
 
 
 def _wiring(

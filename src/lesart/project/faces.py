@@ -1,20 +1,23 @@
-"""The tables of a face: labels and fields placed on a panel."""
+"""The tables of a face: labels, fields, bars and alarm marks placed on a panel."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
-from lesart.core.glass.face import FIELD_PLACE, LABEL, Face, FieldItem, Item, Label
-from lesart.core.glass.panel import Panel
-from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.glass.bars import with_bar_glyphs
+from lesart.core.glass.face import FACE, Face
+from lesart.core.glass.items import ITEMS, AlarmMark, Bar, FieldItem, Item, Label
+from lesart.core.glass.motion import STANDS, TURN, build_motion
+from lesart.core.glass.panel import CharacterPanel, Panel
+from lesart.core.parameters import read_table, shown
 from lesart.project.channels import check_field
+from lesart.project.listed import in_unit
 from lesart.project.model import Channel, Table
-
-FACE = (Parameter("panel", "panel", "text", "name of the panel it is for", longest=60),)
-KINDS = ("label", "field")
 
 
 def check_face(
@@ -31,30 +34,49 @@ def check_face(
     if not isinstance(entries, list) or not all(isinstance(entry, Mapping) for entry in entries):
         problems.append(Problem(f"{place}.items", shown(entries), f"it must be a list of tables, [[{place}.items]]"))
         entries = []
+    panel = panels.get(values.get("panel", ""))
+    counted_from = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     for index, entry in enumerate(entries):
-        item = _item(entry, f"{place}.items[{index}]", index, channels, tables, problems)
+        here = f"{place}.items[{index}]"
+        item = _item(entry, here, index, channels, tables, problems)
         if item is not None:
-            items.append(item)
-    return (None, problems) if problems else (Face(name, values["panel"], tuple(items)), [])
+            items.append(_counted(item, counted_from, here, problems))
+    if problems:
+        return None, problems
+    return Face(name, values["panel"], tuple(items), values["lasts"], values["writes"], values["redraw"]), []
+
+
+def with_bars(panels: Mapping[str, Panel], faces: Mapping[str, Face]) -> dict[str, Panel]:
+    """The panels, those with a bar on one of their faces given the glyphs for it."""
+    barred = {face.panel for face in faces.values() if any(isinstance(item, Bar) for item in face.items)}
+    return {name: with_bar_glyphs(panel) if name in barred else panel for name, panel in panels.items()}
+
+
+def _counted(item: Item, counted_from: int, place: str, problems: list[Problem]) -> Item:
+    """The item at its place counted from 0, which it is written as the panel's people count."""
+    if not counted_from:
+        return item
+    for name, at in (("row", item.row), ("column", item.column)):
+        if at < counted_from:
+            problems.append(Problem(f"{place}.{name}", str(at), f"this panel is counted from {counted_from}"))
+    return replace(item, row=item.row - counted_from, column=item.column - counted_from)
 
 
 def _item(
     entry: Table, place: str, index: int, channels: Mapping[str, Channel], tables: Table, problems: list[Problem]
 ) -> Item | None:
     kind = entry.get("kind")
-    if kind == "label":
-        values, found = read_table(LABEL, entry, place, also=("kind",))
-        problems += found
-        return None if found else Label(values["text"], values["row"], values["column"])
-    if kind != "field":
+    if kind not in ITEMS:
         written = shown(kind) if kind is not None else ""
-        problems.append(Problem(f"{place}.kind", written, f"it must be one of {', '.join(KINDS)}"))
+        problems.append(Problem(f"{place}.kind", written, f"it must be one of {', '.join(ITEMS)}"))
         return None
-    own = {parameter.name for parameter in FIELD} & set(entry)
-    values, found = read_table(FIELD_PLACE, entry, place, also=("kind", *(parameter.name for parameter in FIELD)))
+    also = ("kind", *(parameter.name for parameter in FIELD)) if kind == "field" else ("kind",)
+    values, found = read_table(ITEMS[kind], entry, place, also=also)
     problems += found
     if found:
         return None
+    if kind == "label":
+        return Label(values["text"], values["row"], values["column"], build_motion(values))
     name = values["channel"]
     if name not in tables.get("channels", {}):
         known = ", ".join(tables.get("channels", {})) or "none"
@@ -62,14 +84,46 @@ def _item(
         return None
     if name not in channels:
         return None  # Its own problems are reported where they are.
-    table = tables["channels"][name]
-    ways = {"": table, **{each.variant: table["variants"][each.variant] for each in channels[name].variants}}
+    if kind == "alarm":
+        return AlarmMark(name, values["row"], values["column"], values["text"], build_motion(values))
+    if kind == "bar":
+        return _bar(values, channels[name], place, problems)
+    return _field(entry, values, place, index, channels[name], tables, problems)
+
+
+def _field(
+    entry: Table, values: dict[str, Any], place: str, index: int, channel: Channel, tables: Table,
+    problems: list[Problem],
+) -> FieldItem | None:  # fmt: skip
+    own = {parameter.name for parameter in FIELD} & set(entry)
+    table = tables["channels"][channel.name]
+    ways = {"": table, **{each.variant: table["variants"][each.variant] for each in channel.variants}}
     fields: dict[str, Field] = {}
     for variant, way in ways.items():
         # An item takes the channel's rules and overrides those it states itself.
         rules = {**way.get("fit", {}), **{key: entry[key] for key in own}}
-        field = check_field(rules, place, channels[name].unit, problems)
+        field = check_field(rules, place, channel.unit, problems)
         if field is None:
             return None
         fields[variant] = field
-    return FieldItem(name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields)
+    motion = build_motion(values)
+    if motion.moves not in (STANDS, TURN) and not motion.window:
+        motion = replace(motion, window=fields[""].width)
+    return FieldItem(
+        channel.name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields, motion
+    )  # fmt: skip
+
+
+def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Problem]) -> Bar | None:
+    ends = {"lowest": channel.lowest, "highest": channel.highest}
+    for name in ends:
+        if values[name] is not None:
+            ends[name] = in_unit(values[name], channel.unit, f"{place}.{name}", problems)
+    if not ends["lowest"] < ends["highest"]:
+        problems.append(Problem(f"{place}.highest", f"{ends['highest']:g}", "a bar is full above where it is empty"))
+        return None
+    # In place of a bar stands one letter again and again; texts of the channel's field may be too long for it.
+    field = replace(
+        channel.field, width=values["width"], overflow="-", underflow="", invalid="=", stale="_", settling=""
+    )
+    return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field)

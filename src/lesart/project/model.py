@@ -101,5 +101,9 @@ class Project:
         return replace(self, faces=faces)
 
     def panels_showing(self, channel: str) -> tuple[str, ...]:
-        """Names of the panels whose first face shows a channel."""
-        return tuple(name for name in self.panels if (faces := self.faces_on(name)) and faces[0].fields_of(channel))
+        """Names of the panels that have a face with a field of a channel."""
+        return tuple(name for name in self.panels if any(face.fields_of(channel) for face in self.faces_on(name)))
+
+    def face_showing(self, panel: str, channel: str) -> Face:
+        """The first face of a panel that has a field of a channel. Raises StopIteration where none has."""
+        return next(face for face in self.faces_on(panel) if face.fields_of(channel))

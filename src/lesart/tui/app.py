@@ -292,6 +292,22 @@ class LesartApp(LinkedApp):
 
         self._when_typing(ask)
 
+    def action_move_item(self, way: str) -> None:
+        """In Glass."""
+        self._do(_in("glass_deeds", "move", way))
+
+    def action_in_glass(self, deed: str) -> None:
+        """A deed of Glass."""
+        self._do(_in("glass_deeds", deed))
+
+    def action_lit_line(self) -> None:
+        """Ask which segment is lit."""
+
+        def ask() -> None:
+            self._ask("segment that is lit now: ", "", lambda name: self._do(_in("glass_deeds", "lit_line", name)))
+
+        self._when_typing(ask)
+
     def action_tare(self) -> None:
         """What is read at the cursor becomes nothing."""
         self._do(lambda desk: desk.tare())

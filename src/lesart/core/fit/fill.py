@@ -29,6 +29,12 @@ class Shown:
     used: int = 0
 
     @property
+    def whole(self) -> tuple[Cell, ...]:
+        """The cells without blanks at either end, as a text is that nobody pads."""
+        places = [place for place, cell in enumerate(self.cells) if cell != Cell(" ")]
+        return self.cells[places[0] : places[-1] + 1] if places else ()
+
+    @property
     def text(self) -> str:
         """All cells in a row, points where they stand."""
         return "".join(map(str, self.cells))

@@ -125,7 +125,7 @@ class Context:
         if not names:
             return None
         name = self.state.panel if self.state.panel in names else names[0]
-        face = self.project.faces_on(name)[0]
+        face = self.project.face_showing(name, self.channel.name)
         return self.project.panels[name], face.fields_of(self.channel.name)[0], face.name
 
 

@@ -1,45 +1,228 @@
-"""Glass: the panel brought forward, large, and the items on it."""
+"""Glass: the panel brought forward, large; its items, what it is, its own glyphs, its wiring, test patterns."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
+
 from lesart.core.glass import panel as panels
-from lesart.core.glass.face import FieldItem, Label, width_of
+from lesart.core.glass.bars import slots_used
+from lesart.core.glass.catalogue import CATALOGUE
+from lesart.core.glass.character_panel import SLOTS, CharacterPanel
+from lesart.core.glass.face import FACE, Face, compose
+from lesart.core.glass.items import ITEMS, Label, width_of
+from lesart.core.glass.panel import Panel, SegmentPanel
+from lesart.core.glass.patterns import pattern, patterns_of
+from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
-from lesart.desk.views import Line, Span, Workspace
-from lesart.desk.workspace.context import Context, label, rows_of, text, value
-from lesart.project.text import value_at
+from lesart.desk.glass import glass_of
+from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph
+from lesart.desk.redrawing import redraws_before
+from lesart.desk.state import LEAVES
+from lesart.desk.views import Glass, Leaf, Line, Workspace
+from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
+from lesart.desk.workspace.glass_test import test_lines, wiring_lines, wiring_memory
+
+_ADDS = {
+    "items": f"add an item; {HOW}: ",
+    "glyphs": "letter that the new glyph stands for: ",
+    "panels there are": "panel and its name, as 16x2 characters shed: ",
+}
+_HINTS = {
+    "items": (("shift ← →", "moves"), ("A", "aligns"), ("f", "next face")),
+    "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
+    "wiring": (("i", "says what is lit"),),
+    "test": (("p", "next pattern"), (", .", "its steps")),
+}
 
 
 def build(context: Context) -> Workspace:
-    """One row for each item: where it stands and how wide it is."""
+    """The leaf that is turned up, for the panel in front."""
+    leaf = context.state.leaf_of(7)
+    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[7])
     if not context.glasses:
-        lines: tuple[Line, ...] = (
-            (text("The project has no panel yet."),),
-            (label("Add one in lesart.toml under [panels], of kind segments or characters."),),
-        )
-        return Workspace(7, "Glass", "what is lit", lines=lines)
-    front = context.glasses[0]
-    panel = context.project.panels[front.name]
-    place: Key = ("panels", panel.name)
-    rows: list[Line] = [*rows_of(context.project, place, panels.PARAMETERS[panel.kind]), ()]
-    for face in context.project.faces_on(panel.name)[:1]:
-        rows.append((label(f"face {face.name}"),))
-        for index, item in enumerate(face.items):
-            key: Key = ("faces", face.name, "items", index)
-            named = f'label "{item.text}"' if isinstance(item, Label) else f"field {item.channel}"
-            rows.append(
-                (
-                    text(f"   {named:<28}"),
-                    label("row "), value(context.project, (*key, "row")),
-                    label("   column "), value(context.project, (*key, "column")),
-                    label("   width "),
-                    value(context.project, (*key, "width")) if isinstance(item, FieldItem)
-                    else Span(str(width_of(item, panel)), "text"),
-                )
-            )  # fmt: skip
-            if isinstance(item, Label) and value_at(context.project.tables, (*key, "text")) is not None:
-                rows[-1] = (*rows[-1], label("   text "), value(context.project, (*key, "text")))
-    if not context.project.faces_on(panel.name):
-        rows.append((label("No face is for this panel; add one in lesart.toml under [faces]."),))
+        lines = kinds_lines(context, None)
+        return Workspace(7, "Glass", "what is lit", lines=tuple(lines), leaves=leaves, adds=_ADDS["panels there are"])
+    panel = context.project.panels[context.glasses[0].name]
+    lines = _LEAVES[leaf](context, panel)
     marks = context.numerals("glass", panel=panel.name)
-    return Workspace(7, "Glass", f"{panel.name}, {panel.says()} {marks}", glass=front, lines=tuple(rows))
+    return Workspace(
+        7, "Glass", f"{panel.name}, {panel.says()} {marks}", glass=_large(context, panel, leaf),
+        lines=tuple(lines), leaves=leaves, adds=_ADDS.get(leaf, _ADDS["items"]),
+        hints=(("l", "turns"), *_HINTS.get(leaf, ())),
+    )  # fmt: skip
+
+
+def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
+    """As it is at the cursor; on their leaves a test pattern, or the one line that is lit to find the wiring."""
+    if leaf == "test":
+        names = patterns_of(panel)
+        name = context.state.pattern if context.state.pattern in names else names[0]
+        return glass_of(panel, panel.lit(pattern(panel, name, context.state.pattern_step)))
+    if leaf == "wiring" and isinstance(panel, SegmentPanel):
+        return glass_of(panel, panel.lit(wiring_memory(context, panel)))
+    face = face_in_front(context.state)
+    if leaf != "items" or face is None:
+        return context.glasses[0]
+    if len(context.project.faces_on(panel.name)) == 1:
+        return replace(context.glasses[0], marked=_marked(context, face, panel))
+    # The face that is worked on, and not the one whose turn it is; what moves stands as it is at the cursor.
+    face = context.project.faces[face.name]
+    glass = glass_of(panel, compose(face, panel, context.readings, None, context.state.cursor_s).frame)
+    return replace(glass, marked=_marked(context, face, panel))
+
+
+def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int, int], ...]:
+    selected = context.state.selected_at(7)
+    if selected is None or selected[:3] != ("faces", face.name, "items") or int(selected[3]) >= len(face.items):
+        return ()
+    item = face.items[int(selected[3])]
+    return ((item.row, item.column, item.column + width_of(item, panel)),)
+
+
+def items_lines(context: Context, panel: Panel) -> list[Line]:
+    """One row for each item: what it is, where it stands and how wide it is; under the selected one how it moves."""
+    face = face_in_front(context.state)
+    if face is None:
+        return [
+            (
+                label("No face is for this panel yet; "),
+                text("+", "ochre"),
+                label(" makes one with its first item."),
+            )
+        ]
+    lines: list[Line] = [(label(f"face {face.name}"),)]
+    selected = context.state.selected_at(7)
+    for index, item in enumerate(face.items):
+        key: Key = ("faces", face.name, "items", index)
+        named = item.named() if not isinstance(item, Label) else f'label "{item.text}"'
+        width = (value(context.project, (*key, "width")) if not isinstance(item, Label) and hasattr(item, "field")
+                 else text(str(width_of(item, panel))))  # fmt: skip
+        lines.append(
+            (
+                text(f"   {named[:29]:<30}"), label("row "), value(context.project, (*key, "row")),
+                label("   column "), value(context.project, (*key, "column")), label("   width "), width,
+            )
+        )  # fmt: skip
+        if (selected or (*key, "column"))[:4] == key:
+            lines += _details(context, key, item)
+    if not face.items:
+        lines.append((label("   No item yet; "), text("+", "ochre"), label(f": {HOW}.")))
+    return [*lines, (), _face_line(context, face), *_writes(context, face)]
+
+
+def _writes(context: Context, face: Face) -> list[Line]:
+    """What drawing costs, and what is saved by drawing only what changed."""
+    if context.in_haste or context.run is None or not face.channels:
+        return []
+    found = redraws_before(context.project, context.bench, context.channel, face, context.state.cursor_s)
+    if not found.always_cells:
+        return []
+    return [
+        (
+            label("cells written a minute "), text(number(found.always_cells, "", 3)),
+            label("   only what changed "), text(number(found.changed_cells, "", 3)),
+            label("   saved "), text(f"{100 * found.saved:.0f} %", "verdigris"),
+        )
+    ]  # fmt: skip
+
+
+def _face_line(context: Context, face: Face) -> Line:
+    key: Key = ("faces", face.name)
+    spans: list[Line] = []
+    for parameter in FACE[1:]:
+        spans.append((label(f"{parameter.title} "), value(context.project, (*key, parameter.name)), label("   ")))
+    return tuple(span for part in spans for span in part)
+
+
+def _details(context: Context, key: Key, item: object) -> list[Line]:
+    """What an item can be told beside its place."""
+    kind = {"Label": "label", "FieldItem": "field", "Bar": "bar", "AlarmMark": "alarm"}[type(item).__name__]
+    seldom = [each for each in ITEMS[kind] if each.name not in ("row", "column", "width", "channel")]
+    return [(label("      "), *row) for row in rows_of(context.project, key, seldom, in_line=3, column=24)]
+
+
+def panel_lines(context: Context, panel: Panel) -> list[Line]:
+    """What it is, in rows; how it is scanned."""
+    place: Key = ("panels", panel.name)
+    lines = rows_of(context.project, place, panels.PARAMETERS[panel.kind])
+    faces = context.project.faces_on(panel.name)
+    said = ", ".join(f"{face.name}{f' for {face.lasts_s:g} s' if face.lasts_s else ''}" for face in faces)
+    lines += [(), (label("faces in turn   "), text(said or "none"))]
+    if isinstance(panel, CharacterPanel):
+        addresses = "  ".join(f"0x{address:02X}" for address in panel.addresses)
+        lines += [
+            (label("rows begin at   "), text(addresses), label(f"   a line holds {panel.line} cells")),
+            (label("own glyphs      "), text(f"{slots_used(panel)} of {SLOTS} slots")),
+        ]
+    else:
+        lines.append((label("Pace judges how it is scanned; "), text("8", "ochre"), label(" goes there.")))
+    return lines
+
+
+def glyphs_lines(context: Context, panel: Panel) -> list[Line]:
+    """A person's own glyphs: one drawn large with the dot that is looked at, all as they stand in the file."""
+    place: Key = ("panels", panel.name, "glyphs")
+    own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}
+    if not own:
+        what = "letter that the built-in set lacks" if isinstance(panel, CharacterPanel) else "shape by its segments"
+        return [
+            (
+                label("No glyph of one's own yet; "),
+                text("+", "ochre"),
+                label(f" adds one for a {what}."),
+            )
+        ]
+    letter = selected_glyph(context.state)
+    lines: list[Line] = []
+    if isinstance(panel, CharacterPanel):
+        rows = str(own[letter]).split("/")
+        for y in range(8):
+            row = rows[y] if y < len(rows) else "....."
+            spans = [label("   ")]
+            for x in range(5):
+                here = context.state.dot % 40 == 5 * y + x
+                lit = row[x : x + 1] == "#"
+                spans.append(
+                    text("▐█▌" if lit else " · ", "rubric" if here else "verdigris" if lit else "faint", bold=here)
+                )
+            lines.append(tuple(spans))
+        code = list(own).index(letter)
+        lines += [(), (label(f"   {letter} is code "), text(f"0x{code:02X}", "lapis"),
+                       label(f", {slots_used(panel)} of {SLOTS} slots used, bars included")), ()]  # fmt: skip
+    else:
+        segments = ALPHABETS[panel.segments].segments if isinstance(panel, SegmentPanel) else ()
+        at = segments[context.state.dot % len(segments)]
+        named = str(own[letter]).split() if len(segments) > 7 else list(str(own[letter]))
+        lines += [
+            (label(f"   {letter}   "), *(text(f"{name} ", "rubric" if name == at else "verdigris" if name in named else
+                                              "faint", bold=name in named) for name in segments)), (),
+        ]  # fmt: skip
+    for each in own:
+        lines.append((label(f"   {each}  "), value(context.project, (*place, each))))
+    return lines
+
+
+def kinds_lines(context: Context, panel: Panel | None) -> list[Line]:
+    """The panels to begin with."""
+    lines: list[Line] = [
+        (label("Panels by what they are; "), text("+", "ochre"), label(" adds one, with a name behind it.")), (),
+    ]  # fmt: skip
+    return [*lines, *((text(f"   {name:<28}", "ochre"), label(_said(table))) for name, table in CATALOGUE.items())]
+
+
+def _said(table: object) -> str:
+    assert isinstance(table, dict)
+    return ", ".join(
+        f"{name} {each}" for name, each in table.items() if name in ("drive", "segments", "colons", "chain")
+    )
+
+
+_LEAVES: dict[str, Callable[[Context, Panel], list[Line]]] = {
+    "items": items_lines,
+    "panel": panel_lines,
+    "glyphs": glyphs_lines,
+    "wiring": wiring_lines,
+    "test": test_lines,
+    "panels there are": kinds_lines,
+}

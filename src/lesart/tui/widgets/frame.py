@@ -9,12 +9,15 @@ from itertools import groupby
 from rich.style import Style
 
 from lesart.core.glass.frame import CharacterFrame, SegmentFrame
+from lesart.desk.colours import blend
 from lesart.desk.views import Glass
 from lesart.tui.widgets.digit import HEIGHT, bits_of, name_at, pitch_of
 
 Line = list[tuple[str, Style]]
 Paint = Callable[[int, int], str]
 """Colour of a pixel by x and y."""
+MARK, MARKED = "#d9583b", 0.35
+"""Of the item that is worked on: a share of rubric red."""
 
 _BRAILLE = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
 
@@ -64,12 +67,19 @@ def _segment_lines(glass: Glass, frame: SegmentFrame, width: int, scale: int) ->
         digit, bit = bit_at(x, y)
         if not bit or (bit == bits[":"] and not frame.masks[digit] & bit):
             return glass.ground
-        return glass.lit if frame.masks[digit] & bit else glass.unlit
+        return glass.lit if frame.masks[digit] & bit else dark_at(glass, 0, digit)
 
     columns, rows = count * pitch + 2 * margin, HEIGHT * scale + 2 * margin + 1
     if columns <= width:
         return _pixels(paint, columns, rows)
     return _dots(glass, lambda x, y: paint(x, y) == glass.lit, columns, rows)
+
+
+def dark_at(glass: Glass, row: int, column: int) -> str:
+    """The colour of what is there but dark: of the item that is worked on it stands out."""
+    if any(row == at and first <= column < behind for at, first, behind in glass.marked):
+        return blend(glass.unlit, MARK, MARKED)
+    return glass.unlit
 
 
 def _character_lines(glass: Glass, frame: CharacterFrame, width: int) -> list[Line]:
@@ -87,7 +97,7 @@ def _character_pixels(glass: Glass, frame: CharacterFrame, columns: int, rows: i
         row, down = divmod(y - 2, 9)
         if not (0 <= column < columns and 0 <= row < rows) or across == 5 or down == 8:
             return glass.ground
-        return glass.lit if frame.dots[row][column][down] >> (4 - across) & 1 else glass.unlit
+        return glass.lit if frame.dots[row][column][down] >> (4 - across) & 1 else dark_at(glass, row, column)
 
     return _pixels(paint, columns * 6 + 3, rows * 9 + 3)
 

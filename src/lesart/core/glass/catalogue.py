@@ -1,0 +1,43 @@
+"""Panels by what they are, to begin with; a person changes what is different."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+Table = Mapping[str, str | int | bool]
+
+CATALOGUE: dict[str, Table] = {
+    "1 digit": {"kind": "segments", "digits": 1, "drive": "direct"},
+    "2 digits": {"kind": "segments", "digits": 2},
+    "3 digits": {"kind": "segments", "digits": 3},
+    "4 digits": {"kind": "segments", "digits": 4},
+    "4 digits with colon": {
+        "kind": "segments",
+        "digits": 4,
+        "points": False,
+        "colons": "2",
+        "drive": "two-line driver",
+    },
+    "4 digits of 14 segments": {"kind": "segments", "digits": 4, "segments": "14", "drive": "two-line driver"},
+    "6 digits": {"kind": "segments", "digits": 6, "drive": "two-line driver"},
+    "8 digits": {"kind": "segments", "digits": 8, "drive": "shift registers", "chain": "right to left"},
+    "8 digits of 16 segments": {"kind": "segments", "digits": 8, "segments": "16", "drive": "two-line driver"},
+    "16 digits": {"kind": "segments", "digits": 16, "drive": "shift registers"},
+    "8×1 characters": {"kind": "characters", "columns": 8, "rows": 1},
+    "16×1 characters": {"kind": "characters", "columns": 16, "rows": 1},
+    "16×2 characters": {"kind": "characters", "columns": 16, "rows": 2},
+    "20×2 characters": {"kind": "characters", "columns": 20, "rows": 2},
+    "16×4 characters": {"kind": "characters", "columns": 16, "rows": 4},
+    "20×4 characters": {"kind": "characters", "columns": 20, "rows": 4},
+    "40×2 characters": {"kind": "characters", "columns": 40, "rows": 2},
+    "40×4 characters": {"kind": "characters", "columns": 40, "rows": 4},
+}
+
+
+def named(typed: str) -> tuple[str, str] | None:
+    """The panel of the catalogue that a text begins with, and what stands behind it; ``x`` may stand for ``×``."""
+    plain = typed.strip().lower().replace("x", "×")
+    for name in sorted(CATALOGUE, key=len, reverse=True):
+        if plain == name or plain.startswith(f"{name} "):
+            return name, typed.strip()[len(name) :].strip()
+    return None

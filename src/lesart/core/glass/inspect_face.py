@@ -1,0 +1,198 @@
+"""What can be wrong with a face: places, letters, glyphs, stale tails, blinking."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lesart.core.fit.cells import Cell, split_cells
+from lesart.core.fit.field import Field
+from lesart.core.glass.bars import slots_used
+from lesart.core.glass.character_panel import SLOTS, CharacterPanel
+from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
+from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, width_of
+from lesart.core.glass.panel import Panel
+from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
+from lesart.core.quantity import plain_number
+
+READ_AS = {"O": "0", "o": "0", "S": "5", "s": "5", "Z": "2", "z": "2", "I": "1", "l": "1", "B": "8", "g": "9", "q": "9",
+           "G": "6"}  # fmt: skip
+"""Digits that are read as letters where segments have no letter."""
+CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
+"""Slower, a blink is taken for a loose wire; faster, for flicker, and it cannot be read."""
+
+
+def inspect_face(face: Face, panel: Panel) -> list[Note]:
+    """Items that leave the panel, overlap, have letters the panel does not have, blink badly or leave tails."""
+    notes: list[Note] = []
+    taken: dict[tuple[int, int], str] = {}
+    counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    for index, item in enumerate(face.items):
+        name, channel = item.named(), None if isinstance(item, Label) else item.channel
+        end = item.column + width_of(item, panel)
+        room = panel.line if _is_shifted(panel) else panel.columns
+        if item.row >= panel.rows or end > room:
+            notes.append(
+                Note(FAULT, "glass", channel,
+                     f"{face.panel}: the {name} ends at row {item.row + counted}, column {end - 1 + counted}; the "
+                     f"panel ends at row {panel.rows - 1 + counted}, column {room - 1 + counted}.",
+                     figure=float(end - 1), limit=float(room - 1), remedy="move it or make it narrower",
+                     panel=face.panel, place=("faces", face.name, "items", index, "column"))
+            )  # fmt: skip
+        places = [(item.row, column) for column in range(item.column, end)]
+        under = {taken[place] for place in places if place in taken}
+        for other in sorted(under):
+            notes.append(
+                Note(FAULT, "glass", channel, f"{face.panel}: the {name} covers the {other}.", remedy="move one",
+                     panel=face.panel, place=("faces", face.name, "items", index, "column"))
+            )  # fmt: skip
+        taken.update(dict.fromkeys(places, name))
+        notes += _missing_letters(face, panel, item, index, channel)
+        notes += _blinks(face, item, index, channel)
+    whole = (_slots, _tails, _clears, _off_centre, _colons)
+    return [*notes, *(note for look in whole for note in look(face, panel))]
+
+
+def _is_shifted(panel: Panel) -> bool:
+    return isinstance(panel, CharacterPanel) and panel.shift > 0
+
+
+def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: str | None) -> list[Note]:
+    """Letters without a shape, with what could stand for them."""
+    if isinstance(item, Bar):
+        return []
+    texts: Sequence[str] = [item.text] if isinstance(item, Label | AlarmMark) else _texts(item.field)
+    cells = [cell for text in texts for cell in split_cells(text, joined=panel.joined)]
+    missing = sorted({cell.letter for cell in cells if panel.code(cell) is None})
+    if not missing:
+        return []
+    nearest = {letter: _substitute(panel, letter) for letter in missing}
+    known = "; ".join(f"{near} is the nearest to {letter}" for letter, near in nearest.items() if near)
+    remedy = known or "use other letters"
+    mend: tuple[Mend, ...] = ()
+    if isinstance(item, Label | AlarmMark) and all(nearest.values()):
+        text = "".join(nearest.get(letter) or letter for letter in item.text)
+        mend = (Mend(("faces", face.name, "items", index, "text"), text),)
+    return [
+        Note(DOUBT, "glass", channel,
+             f"{face.panel}: the panel has no shape for {' '.join(missing)} in the {item.named()}.",
+             remedy=f"{remedy}, or draw one of the eight glyphs" if isinstance(panel, CharacterPanel) else remedy,
+             mend=mend, panel=face.panel, place=("faces", face.name, "items", index, "column"))
+    ]  # fmt: skip
+
+
+def _substitute(panel: Panel, letter: str) -> str | None:
+    """A letter that the panel has in place of one: the other case, or the nearest of its set."""
+    for near in (letter.swapcase(), READ_AS.get(letter, "")):
+        if near and near != letter and panel.code(Cell(near)) is not None:
+            return near
+    return panel.set.substitute(letter) if isinstance(panel, CharacterPanel) else None
+
+
+def _texts(field: Field) -> list[str]:
+    """Every letter that a field may show."""
+    texts = [field.overflow, field.invalid, field.stale, field.underflow, field.settling]
+    if field.shows == "word":
+        return [*texts, *(word for _, word in field.words)]
+    if field.shows == "alarm":
+        return [*texts, field.calm_word]
+    if field.shows != "number":
+        return [*texts, "0:0"]
+    number = "0.0" if field.decimals else "0"
+    sign = {"minus only": "-", "always": "-+", "never": ""}[field.sign]
+    return [*texts, sign + number + field.unit_text]
+
+
+def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Note]:
+    hz = item.motion.blink_hz
+    if not hz or CALMEST_HZ <= hz <= FASTEST_HZ:
+        return []
+    why = "is taken for a loose wire" if hz < CALMEST_HZ else "cannot be read"
+    return [
+        Note(DOUBT, "glass", channel,
+             f"{face.panel}: the {item.named()} blinks at {plain_number(hz, 2)} Hz, which {why}.",
+             figure=hz, unit="Hz", limit=FASTEST_HZ if hz > FASTEST_HZ else CALMEST_HZ, remedy="blink at 1 Hz",
+             mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),), panel=face.panel)
+    ]  # fmt: skip
+
+
+def _slots(face: Face, panel: Panel) -> list[Note]:
+    used = slots_used(panel)
+    if used <= SLOTS:
+        return []
+    return [
+        Note(FAULT, "glass", None,
+             f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {SLOTS}.",
+             figure=float(used), limit=float(SLOTS), remedy="draw fewer, or do without a bar", panel=face.panel)
+    ]  # fmt: skip
+
+
+def _tails(face: Face, panel: Panel) -> list[Note]:
+    """Fields that are written as they come: what is shorter leaves the end of what stood there."""
+    if face.writes != BARE:
+        return []
+    return [
+        Note(FAULT, "glass", item.channel,
+             f"{face.panel}: the {item.named()} is written as it comes; behind a text of {item.field.width} cells a "
+             "shorter one leaves the old one's tail standing.",
+             figure=float(item.field.width), unit="cells", remedy="write the whole field, padded with blanks",
+             mend=(Mend(("faces", face.name, "writes"), PADDED),), panel=face.panel)
+        for item in face.items
+        if isinstance(item, FieldItem) and item.field.width > 1 and item.field.pad == "blank"
+    ]  # fmt: skip
+
+
+def _clears(face: Face, panel: Panel) -> list[Note]:
+    """A face that is cleared and written again and again is dark for a part of the time."""
+    if face.writes != CLEARED or not isinstance(panel, CharacterPanel):
+        return []
+    cells = sum(width_of(item, panel) for item in face.items)
+    dark_ms = panel.clear_ms + cells * panel.write_us / 1000.0
+    share = min(dark_ms / 1000.0 * face.redraw_hz, 1.0)
+    return [
+        Note(DOUBT, "glass", None,
+             f"{face.panel}: cleared {plain_number(face.redraw_hz, 2)} times a second it is empty or half written "
+             f"{plain_number(100 * share, 2)} % of the time, and blinks.",
+             figure=100 * share, unit="%", remedy="write over what stands there, padded",
+             mend=(Mend(("faces", face.name, "writes"), PADDED),), panel=face.panel)
+    ]  # fmt: skip
+
+
+def _off_centre(face: Face, panel: Panel) -> list[Note]:
+    """A label that is meant for the middle and stands half a cell beside it, which no column can mend."""
+    notes = []
+    for index, item in enumerate(face.items):
+        alone = sum(other.row == item.row for other in face.items) == 1
+        if not isinstance(item, Label) or not alone or not item.motion.is_still:
+            continue
+        width = width_of(item, panel)
+        left, right = item.column, panel.columns - item.column - width
+        if left and abs(left - right) == 1:
+            notes.append(
+                Note(REMARK, "glass", None,
+                     f"{face.panel}: the {item.named()} has {left} cells at its left and {right} at its right; an odd "
+                     "rest cannot be shared.", figure=float(left), limit=float(right),
+                     remedy="a text with one letter more or less stands in the middle", panel=face.panel,
+                     place=("faces", face.name, "items", index, "column"))
+            )  # fmt: skip
+    return notes
+
+
+def _colons(face: Face, panel: Panel) -> list[Note]:
+    """Colons that stand behind a digit which has none."""
+    if not isinstance(panel, SegmentPanel) or not panel.colons:
+        return []
+    notes = []
+    for item in face.items:
+        if not isinstance(item, FieldItem) or item.field.shows not in ("elapsed", "clock"):
+            continue
+        last = item.column + item.field.width
+        wanted = last - 2 if item.field.align == "right" else None
+        if wanted is not None and wanted not in panel.colons:
+            notes.append(
+                Note(FAULT, "glass", item.channel,
+                     f"{face.panel}: the {item.named()} puts its colon behind digit {wanted}; the panel has one behind "
+                     f"{', '.join(map(str, panel.colons))}.",
+                     figure=float(wanted), remedy="move the field", panel=face.panel)
+            )  # fmt: skip
+    return notes

@@ -1,0 +1,125 @@
+"""Test patterns: what to show on a display before anything else is believed, and the bytes that make it so."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from lesart.core.fit.cells import Cell
+from lesart.core.glass.character_panel import CharacterPanel
+from lesart.core.glass.panel import Memory, Panel
+from lesart.core.glass.segment_panel import SegmentPanel
+
+STEP_S = 0.5
+"""How long each step of a pattern stands, where it goes on by itself."""
+CODES = 256
+
+Masks = list[int]
+
+
+def patterns_of(panel: Panel) -> tuple[str, ...]:
+    """Names of the patterns that a panel has."""
+    return tuple(_SEGMENTS if isinstance(panel, SegmentPanel) else _CHARACTERS)
+
+
+def steps_of(panel: Panel, name: str) -> int:
+    """Steps until a pattern begins again."""
+    if isinstance(panel, SegmentPanel):
+        return _SEGMENTS[name][0](panel)
+    assert isinstance(panel, CharacterPanel)
+    return _CHARACTERS[name][0](panel)
+
+
+def pattern(panel: Panel, name: str, step: int) -> Memory:
+    """What the panel's memory holds at a step of a pattern."""
+    step %= steps_of(panel, name)
+    if isinstance(panel, SegmentPanel):
+        return (tuple(_SEGMENTS[name][1](panel, step)),)
+    assert isinstance(panel, CharacterPanel)
+    place = _CHARACTERS[name][1]
+    cells = [[ord(" ")] * panel.line for _ in range(panel.rows)]
+    for row in range(panel.rows):
+        for column in range(panel.columns):
+            code = place(panel, step, row, column)
+            cells[row][column] = panel.blank()[0][0] if code is None else code
+    return tuple(map(tuple, cells))
+
+
+def _lamps(panel: SegmentPanel) -> int:
+    """Lamps of a digit: its segments and its point."""
+    return len(panel.alphabet.segments) + int(panel.points)
+
+
+def _all_lit(panel: SegmentPanel) -> int:
+    return (1 << _lamps(panel)) - 1
+
+
+def _only(panel: SegmentPanel, digit: int, mask: int) -> Masks:
+    return [mask if place == digit else 0 for place in range(panel.digits)]
+
+
+def _counted(panel: Panel, number: int) -> list[int]:
+    """The digits of a number in all places."""
+    text = f"{number % 10 ** min(panel.columns, 9):>{panel.columns}}"
+    return [panel.code(Cell(letter)) or 0 for letter in text]
+
+
+_SEGMENTS: dict[str, tuple[Callable[[SegmentPanel], int], Callable[[SegmentPanel, int], Masks]]] = {
+    "all on": (lambda panel: 1, lambda panel, step: [_all_lit(panel)] * panel.digits),
+    "all off": (lambda panel: 1, lambda panel, step: [0] * panel.digits),
+    "each segment in turn": (_lamps, lambda panel, step: [1 << step] * panel.digits),
+    "each digit in turn": (lambda panel: panel.digits, lambda panel, step: _only(panel, step, _all_lit(panel))),
+    "running light": (
+        lambda panel: panel.digits * _lamps(panel),
+        lambda panel, step: _only(panel, step // _lamps(panel), 1 << step % _lamps(panel)),
+    ),
+    "checkerboard": (
+        lambda panel: 2, lambda panel, step: [_all_lit(panel) * ((place + step) % 2) for place in range(panel.digits)],
+    ),
+    "counting": (lambda panel: 10 ** min(panel.digits, 9), _counted),
+    "every letter": (
+        lambda panel: -(-len(panel.alphabet.shapes) // panel.digits),
+        lambda panel, step: (list(panel.alphabet.shapes.values()) + [0] * panel.digits)[
+            step * panel.digits : (step + 1) * panel.digits
+        ],
+    ),
+}  # fmt: skip
+
+
+def _full(panel: CharacterPanel) -> int:
+    """The code with most dots lit."""
+    return max(range(CODES), key=lambda code: sum(bin(row).count("1") for row in panel.dots(code)))
+
+
+def _cells(panel: CharacterPanel) -> int:
+    return panel.rows * panel.columns
+
+
+def _nth(panel: CharacterPanel, row: int, column: int) -> int:
+    return row * panel.columns + column
+
+
+def _code(number: int) -> int | None:
+    return number if number < CODES else None
+
+
+_Place = Callable[[CharacterPanel, int, int, int], int | None]
+_CHARACTERS: dict[str, tuple[Callable[[CharacterPanel], int], _Place]] = {
+    "all on": (lambda panel: 1, lambda panel, step, row, column: _full(panel)),
+    "all off": (lambda panel: 1, lambda panel, step, row, column: None),
+    "each cell in turn": (
+        _cells, lambda panel, step, row, column: _full(panel) if _nth(panel, row, column) == step else None,
+    ),
+    "running light": (
+        lambda panel: panel.columns, lambda panel, step, row, column: _full(panel) if column == step else None,
+    ),
+    "checkerboard": (
+        lambda panel: 2, lambda panel, step, row, column: _full(panel) if (row + column + step) % 2 else None,
+    ),
+    "counting": (
+        lambda panel: 10**9, lambda panel, step, row, column: _counted(panel, step)[column] if row == 0 else None,
+    ),
+    "every code": (
+        lambda panel: -(-CODES // _cells(panel)),
+        lambda panel, step, row, column: _code(step * _cells(panel) + _nth(panel, row, column)),
+    ),
+}  # fmt: skip

@@ -1,0 +1,49 @@
+"""The bytes that put a memory on a display: segments in the order of the chain, characters behind their addresses."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lesart.core.glass.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
+from lesart.core.glass.panel import Memory, Panel
+from lesart.core.glass.segment_panel import SegmentPanel
+
+
+@dataclass(frozen=True)
+class Sent:
+    """A run of bytes: ``command`` or data, and what it is in a few words."""
+
+    what: str
+    data: bytes
+    command: bool = False
+
+
+def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
+    """Everything that is sent for a memory, on a panel that is set up already."""
+    if isinstance(panel, SegmentPanel):
+        return (Sent("digits in chain order", panel.sent(panel.lit(memory))),)
+    assert isinstance(panel, CharacterPanel)
+    found = []
+    for row in range(panel.rows):
+        cells = bytes(memory[row][: panel.columns])
+        found.append(
+            Sent(f"row {row + panel.counted_from}", bytes([SET_ADDRESS | panel.address(row, 0)]), command=True)
+        )
+        found.append(Sent(f"row {row + panel.counted_from}", cells))
+    return tuple(found)
+
+
+def glyphs_sent(panel: CharacterPanel) -> tuple[Sent, ...]:
+    """What gives the panel a person's own glyphs: once, after it was set up."""
+    if not panel.glyphs:
+        return ()
+    rows = b"".join(bytes(dots) for dots in list(panel.glyphs.values())[:8])
+    return Sent("glyphs from slot 0 on", bytes([SET_GLYPH]), command=True), Sent("their rows", rows)
+
+
+def bytes_on_bus(panel: Panel, sent: tuple[Sent, ...]) -> int:
+    """Bytes that go over the wires: four lines take two strobes a byte, an expander sends three bytes a strobe."""
+    count = sum(len(each.data) for each in sent)
+    if not isinstance(panel, CharacterPanel) or panel.hookup == "8 lines":
+        return count
+    return count * (2 if panel.hookup == "4 lines" else 6)

@@ -1,0 +1,128 @@
+"""Deeds in Glass: an item moved or aligned, a dot turned, the next face or test pattern, a line said to be lit."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.glass.panel import SegmentPanel
+from lesart.core.glass.patterns import patterns_of
+from lesart.core.glass.segment_wiring import BYTE, OPEN, POINT
+from lesart.desk.changed import Changed
+from lesart.desk.desk import Desk
+from lesart.desk.glass_entries import aligned, dot_turned, moved_by, panel_in_front
+
+GLASS = 7
+DOTS = 40
+WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
+
+
+def move(desk: Desk, way: str) -> None:
+    """The selected item by a cell, or on the leaf of glyphs the dot that is looked at."""
+    right, down = WAYS[way]
+    if desk.state.step != GLASS:
+        desk.say("Items are moved in 7 Glass.")
+        return
+    if desk.state.leaf_of(GLASS) == "glyphs":
+        _look_at_dot(desk, right, down)
+        return
+    desk.change(lambda: moved_by(desk.editor, desk.state, right, down))
+
+
+def _look_at_dot(desk: Desk, right: int, down: int) -> None:
+    try:
+        panel = panel_in_front(desk.state)
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return
+    if isinstance(panel, SegmentPanel):
+        count = len(panel.alphabet.segments)
+        desk.state = replace(desk.state, dot=(desk.state.dot + right + down) % count)
+        return
+    y, x = divmod(desk.state.dot % DOTS, 5)
+    desk.state = replace(desk.state, dot=(y + down) % 8 * 5 + (x + right) % 5)
+
+
+def turn_dot(desk: Desk) -> None:
+    """Light it, or darken it."""
+    if desk.state.step != GLASS or desk.state.leaf_of(GLASS) != "glyphs":
+        desk.say("Dots are turned on the leaf of glyphs of 7 Glass.")
+        return
+    dot = desk.state.dot
+    desk.change(lambda: dot_turned(desk.editor, desk.state))
+    desk.state = replace(desk.state, dot=dot)
+
+
+def align(desk: Desk) -> None:
+    """Left, middle, right."""
+    if desk.state.step != GLASS:
+        desk.say("Items are aligned in 7 Glass.")
+        return
+    desk.change(lambda: aligned(desk.editor, desk.state))
+
+
+def next_face(desk: Desk) -> None:
+    """The next face of the panel in front is worked on."""
+    try:
+        faces = desk.state.project.faces_on(panel_in_front(desk.state).name)
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return
+    if len(faces) < 2:
+        desk.say("This panel has one face; + and face NAME adds another.")
+        return
+    names = [face.name for face in faces]
+    at = names.index(desk.state.face) if desk.state.face in names else 0
+    desk.state = replace(desk.state, face=names[(at + 1) % len(names)]).says(f"face {names[(at + 1) % len(names)]}")
+
+
+def next_pattern(desk: Desk) -> None:
+    """Turn to the leaf of test patterns, and there to the next pattern."""
+    try:
+        panel = panel_in_front(desk.state)
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return
+    names = patterns_of(panel)
+    there = desk.state.step == GLASS and desk.state.leaf_of(GLASS) == "test"
+    desk.open_step(GLASS)
+    desk.choose_leaf("test")
+    at = names.index(desk.state.pattern) if desk.state.pattern in names else -1
+    name = names[(at + 1) % len(names)] if there or at < 0 else names[at]
+    desk.state = replace(desk.state, pattern=name, pattern_step=0)
+
+
+def lit_line(desk: Desk, typed: str) -> None:
+    """The segment that the line now lit lights; behind the last one the map is written."""
+    try:
+        panel, found = _with_line(desk, typed.strip())
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return
+    if len(found) < panel.wiring.bytes_a_digit * BYTE:
+        desk.state = replace(desk.state, found=found)
+        desk.say(f"Bit {len(found) - 1} lights {found[-1]}; bit {len(found)} is lit now.")
+        return
+    desk.state = replace(desk.state, found=())
+    desk.change(lambda: _mapped(desk, panel, found))
+
+
+def _with_line(desk: Desk, name: str) -> tuple[SegmentPanel, tuple[str, ...]]:
+    """The segments found so far, with one more. Raises RequestError."""
+    panel = panel_in_front(desk.state)
+    if not isinstance(panel, SegmentPanel):
+        raise RequestError(f"{panel.name} has no segments whose lines could be found.")
+    known = (*panel.alphabet.segments, POINT, OPEN)
+    if name not in known:
+        raise RequestError(f'"{name}" is no segment; type one of {" ".join(known)}, {OPEN} where nothing is lit.')
+    if name != OPEN and name in desk.state.found:
+        raise RequestError(f"Bit {desk.state.found.index(name)} lit {name} already; look again.")
+    return panel, (*desk.state.found, name)
+
+
+def _mapped(desk: Desk, panel: SegmentPanel, found: tuple[str, ...]) -> Changed:
+    missing = [each for each in panel.alphabet.segments if each not in found]
+    if missing:
+        raise RequestError(f"No line lit {' '.join(missing)}; begin anew, or look for a broken wire.")
+    text = desk.editor.with_value(desk.state.history.text, ("panels", panel.name, "order"), " ".join(found))
+    return Changed(text, f"{panel.name}: bits light {' '.join(found)}")

@@ -1,0 +1,237 @@
+"""Glass at the desk: panels, faces, items, glyphs and wiring made by keys; what stands on the glass after each."""
+
+from __future__ import annotations
+
+import tomllib
+from typing import Any
+
+import pytest
+
+from lesart.core.glass.frame import CharacterFrame, SegmentFrame
+from lesart.desk.desk import Desk
+from lesart.desk.glass_deeds import align, lit_line, move, next_face, next_pattern, turn_dot
+from lesart.desk.picture import picture_of
+from tests.conftest import AIR, MASS
+
+
+def words(desk: Desk) -> str:
+    """The lines of the workspace."""
+    lines = picture_of(desk).workspace.lines
+    return "\n".join("".join(span.text for span in line) for line in lines)
+
+
+def tables(desk: Desk) -> dict[str, Any]:
+    """The project as it stands."""
+    return tomllib.loads(desk.state.history.text)
+
+
+def added(desk: Desk, typed: str) -> None:
+    """By +, and it worked."""
+    desk.add(typed)
+    assert not desk.state.message_is_fault, desk.state.message
+
+
+@pytest.fixture
+def shed(desk: Desk) -> Desk:
+    """A new panel of 16×2 characters in front, with an empty face, Glass open on its items."""
+    desk.open_step(7)
+    desk.choose_leaf("panels there are")
+    added(desk, "16x2 characters shed")
+    desk.choose_panel("shed")
+    desk.choose_leaf("items")
+    return desk
+
+
+def row_of(desk: Desk, row: int) -> bytes:
+    """The codes of a row of the panel in front."""
+    frame = picture_of(desk).glass[0].frame
+    assert isinstance(frame, CharacterFrame)
+    return bytes(frame.codes[row])
+
+
+def test_a_panel_is_made_from_its_description(shed: Desk) -> None:
+    """Under the name behind it; without one a free name; an unknown one names those there are; its faces go with it."""
+    assert tables(shed)["panels"]["shed"] == {"kind": "characters", "columns": 16, "rows": 2}
+    assert tables(shed)["faces"]["shed"] == {"panel": "shed"}
+    shed.choose_leaf("panels there are")
+    added(shed, "4 digits with colon")
+    assert "panel 1" in tables(shed)["panels"]
+    for wrong, says in (("128 by 64", "is no panel Lesart knows"), ("8 digits shed", 'a panel "shed" already')):
+        shed.add(wrong)
+        assert says in shed.state.message
+    shed.choose_leaf("panel")
+    shed.take_away()
+    assert "shed" not in tables(shed)["panels"]
+    assert "shed" not in tables(shed)["faces"]
+
+
+def test_items_are_placed_moved_and_aligned(shed: Desk) -> None:
+    """Each behind the last one; by a cell within the panel; left, middle and right in turn."""
+    added(shed, "label hive")
+    added(shed, "field lid air")
+    assert row_of(shed, 0) == b"hive 35.3\xdfC     "
+    for wanted in (b"hive  35.3\xdfC", b"hive   35.3\xdfC"):
+        move(shed, "right")
+        assert row_of(shed, 0).rstrip() == wanted
+    move(shed, "up")
+    assert row_of(shed, 0).rstrip() == b"hive   35.3\xdfC"
+    move(shed, "down")
+    assert row_of(shed, 0).rstrip() == b"hive"
+    columns = []
+    for _ in range(4):
+        align(shed)
+        columns.append(tables(shed)["faces"]["shed"]["items"][1]["column"])
+    width = shed.state.project.faces["shed"].fields_of(AIR)[0].field.width
+    assert columns[-3:] == [0, (16 - width) // 2, 16 - width]
+    shed.take_away()
+    assert [item["kind"] for item in tables(shed)["faces"]["shed"]["items"]] == ["label"]
+    shed.add("needle lid air")
+    assert "is no item; write field CHANNEL" in shed.state.message
+    shed.add("field air")
+    assert '"air" is no channel' in shed.state.message
+
+
+def test_where_people_count_from_one(shed: Desk) -> None:
+    """The file says 1 where the glass begins; row 0 is none then, and a note counts as they do."""
+    shed.edit(("panels", "shed", "counted_from"), "1")
+    assert not shed.state.message_is_fault, shed.state.message
+    added(shed, "label hive")
+    item = tables(shed)["faces"]["shed"]["items"][0]
+    assert (item["row"], item["column"]) == (1, 1)
+    assert row_of(shed, 0).startswith(b"hive")
+    shed.edit(("faces", "shed", "items", 0, "column"), "0")
+    assert "counted from 1" in shed.state.message
+    shed.edit(("faces", "shed", "items", 0, "column"), "15")
+    (note,) = [note for note in shed.notes if note.panel == "shed" and note.is_fault]
+    assert "ends at row 1, column 18; the panel ends at row 2, column 16" in note.text
+
+
+def test_a_bar_is_made_of_glyphs_with_steps_finer_than_a_cell(shed: Desk) -> None:
+    """As long as the reading is between its ends; the slots it takes are counted, and nine are too many."""
+    added(shed, "bar hive 2 mass")
+    shed.choose_channel(MASS)
+    for mass, full, part in ((-2.0, 0, 0), (120.0, 16, 0), (59.0, 8, 0), (60.525, 8, 1), (62.05, 8, 1)):
+        shed.take_hand(f"{mass} kg")
+        codes = row_of(shed, 0)
+        assert codes.count(0xFF) == full, mass
+        assert len(codes.rstrip(b" ")) == full + part, mass
+    shed.choose_leaf("glyphs")
+    for letter in "abcdef":
+        added(shed, letter)
+    assert "10 of 8 slots" in words(shed)
+    assert any("10 glyphs of one's own are used, the panel has room for 8" in note.text for note in shed.notes)
+
+
+def test_a_glyph_is_drawn_dot_by_dot(shed: Desk) -> None:
+    """Keys go to a dot and turn it; the glass shows it at once where the letter stands."""
+    added(shed, "label h")
+    shed.choose_leaf("glyphs")
+    added(shed, "h")
+    assert row_of(shed, 0)[0] == 0
+    for way in ("", "right", "down"):
+        if way:
+            move(shed, way)
+        turn_dot(shed)
+        assert not shed.state.message_is_fault, shed.state.message
+    assert tables(shed)["panels"]["shed"]["glyphs"]["h"].startswith("##.../.#...")
+    frame = picture_of(shed).glass[0].frame
+    assert isinstance(frame, CharacterFrame)
+    assert frame.dots[0][0][:3] == (0b11000, 0b01000, 0)
+    turn_dot(shed)
+    assert tables(shed)["panels"]["shed"]["glyphs"]["h"].startswith("##.../.....")
+    shed.add("too long")
+    assert "is not one letter" in shed.state.message
+    shed.take_away()
+    assert "glyphs" not in tables(shed)["panels"]["shed"]
+
+
+def test_a_shape_of_segments_is_drawn_by_name(desk: Desk) -> None:
+    """The same keys go through segments."""
+    desk.open_step(7)
+    desk.choose_panel("stand")
+    desk.choose_leaf("glyphs")
+    added(desk, "k")
+    for _ in range(2):
+        turn_dot(desk)
+        move(desk, "right")
+    assert tables(desk)["panels"]["stand"]["glyphs"]["k"] == "ab"
+
+
+def test_faces_go_in_turn(shed: Desk) -> None:
+    """Each for its time; the one worked on is shown large, whichever's turn it is."""
+    added(shed, "label one")
+    added(shed, "face second")
+    next_face(shed)
+    assert shed.state.face == "second"
+    added(shed, "label two")
+    assert "3 s" in words(shed)
+    shed.put_cursor(1.0)
+    assert row_of(shed, 0).startswith(b"one")
+    shed.put_cursor(4.0)
+    assert row_of(shed, 0).startswith(b"two")
+    large = picture_of(shed).workspace.glass
+    assert large is not None
+    assert isinstance(large.frame, CharacterFrame)
+    assert bytes(large.frame.codes[0]).startswith(b"two")
+    shed.put_cursor(7.0)
+    assert row_of(shed, 0).startswith(b"one")
+
+
+def test_what_is_written_as_it_comes_leaves_a_tail(desk: Desk) -> None:
+    """The tail of a longer number stands on the glass as on the bench; the note says so, and a key mends it."""
+    desk.choose_channel(MASS)
+    desk.open_step(7)
+    desk.choose_panel("door")
+    desk.choose_leaf("items")
+    desk.edit(("faces", "both", "writes"), "over, as it comes")
+    assert not desk.state.message_is_fault, desk.state.message
+    calm = desk.bench.run(desk.state.project, desk.state.chosen).calm
+    field = desk.state.project.faces["both"].fields_of(MASS)[0]
+    desk.put_cursor(float(calm.t[2000]))
+    shown = row_of(desk, 0)
+    assert shown[field.column :].lstrip()[:2].isdigit(), "unpadded it begins where the field does"
+    (note,) = [note for note in desk.notes if "as it comes" in note.text and note.channel == MASS]
+    desk.go_to_note(desk.notes.index(note))
+    desk.mend()
+    assert desk.state.project.faces["both"].writes == "over, padded"
+    assert "saved" in words(desk)
+
+
+def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
+    """Line by line; a segment twice is refused; behind the last one the map is written, and the glass stays as it was."""
+    desk.open_step(7)
+    desk.choose_panel("stand")
+    desk.choose_leaf("wiring")
+    before = picture_of(desk).glass[0].frame
+    for name in ("g", "f", "a", "b"):
+        lit_line(desk, name)
+    assert "Bit 3 lights b; bit 4 is lit now" in desk.state.message
+    lit_line(desk, "a")
+    assert "Bit 2 lit a already" in desk.state.message
+    lit_line(desk, "q")
+    assert '"q" is no segment' in desk.state.message
+    for name in ("e", "d", "c", "."):
+        lit_line(desk, name)
+    assert tables(desk)["panels"]["stand"]["order"] == "g f a b e d c ."
+    assert picture_of(desk).glass[0].frame == before
+    panel = desk.state.project.panels["stand"]
+    assert panel.wiring.bits(0b1100110) == 0b01001011  # type: ignore[attr-defined]
+
+
+def test_test_patterns_go_on_step_by_step(desk: Desk) -> None:
+    """On the panel, and as the bytes to send to a real one."""
+    desk.open_step(7)
+    desk.choose_panel("stand")
+    next_pattern(desk)
+    assert "FF FF FF FF" in words(desk)
+    next_pattern(desk)
+    next_pattern(desk)
+    assert desk.state.pattern == "each segment in turn"
+    desk.move_cursor(1)
+    large = picture_of(desk).workspace.glass
+    assert large is not None
+    assert large.frame == SegmentFrame((2, 2, 2, 2))
+    assert "step 2 of 8" in words(desk)
+    desk.choose_panel("door")
+    assert "all on" in words(desk)
+    assert "C0" in words(desk)
