@@ -37,8 +37,7 @@ def shed(desk: Desk) -> Desk:
     desk.open_step(7)
     desk.choose_leaf("panels there are")
     added(desk, "16x2 characters shed")
-    desk.choose_panel("shed")
-    desk.choose_leaf("items")
+    assert (desk.state.panel, desk.state.leaf_of(7)) == ("shed", "items")
     return desk
 
 
@@ -57,8 +56,10 @@ def test_a_panel_is_made_from_its_description(shed: Desk) -> None:
     added(shed, "4 digits with colon")
     assert "panel 1" in tables(shed)["panels"]
     for wrong, says in (("128 by 64", "is no panel Lesart knows"), ("8 digits shed", 'a panel "shed" already')):
+        shed.choose_leaf("panels there are")
         shed.add(wrong)
         assert says in shed.state.message
+    shed.choose_panel("shed")
     shed.choose_leaf("panel")
     shed.take_away()
     assert "shed" not in tables(shed)["panels"]

@@ -95,12 +95,12 @@ def test_what_cannot_be_added_says_what_would_be_right(raw: Desk, typed: str, sa
 def test_a_channel_goes_with_its_source_and_comments_of_others_stay(raw: Desk) -> None:
     """What a face shows cannot go; undo brings back every letter."""
     before = raw.state.history.text
-    raw.choose_channel("entrance")
+    raw.choose_channel("rain")
     raw.take_away()
-    assert raw.state.message == "taken away: entrance"
+    assert raw.state.message == "taken away: rain"
     after = raw.state.history.text
-    assert "beam" not in raw.state.project.sources
-    assert set(tomllib.loads(before)["channels"]) - set(tomllib.loads(after)["channels"]) == {"entrance"}
+    assert "bucket" not in raw.state.project.sources
+    assert set(tomllib.loads(before)["channels"]) - set(tomllib.loads(after)["channels"]) == {"rain"}
     comments = [line for line in before.splitlines() if line.startswith("#")]
     assert [line for line in comments if line not in after] == []
     raw.choose_channel("yard humidity")

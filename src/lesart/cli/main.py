@@ -80,6 +80,20 @@ def parser() -> argparse.ArgumentParser:
     read.add_argument("--to", dest="end", type=float, metavar="S", help="seconds from the capture's start")
     _json(read)
 
+    fit = _command(commands, "fit", "a channel's field at every ugly value, and its whole range swept")
+    fit.add_argument("project", type=Path)
+    fit.add_argument("channel")
+    fit.add_argument("--panel", metavar="NAME", help="default: the first panel that shows the channel")
+    _json(fit)
+
+    glass = _command(commands, "glass", "a panel lit, or a test pattern on it, with the bytes that are sent")
+    glass.add_argument("project", type=Path)
+    glass.add_argument("panel", nargs="?", help="default: the first one")
+    glass.add_argument("--at", type=float, metavar="S", help="the cursor, in seconds; default: a fifth of the capture")
+    glass.add_argument("--pattern", metavar="NAME", help="e.g. 'all on'")
+    glass.add_argument("--step", type=int, default=1, metavar="N", help="of the pattern, from 1; default: 1")
+    _json(glass)
+
     check = _command(commands, "check", "every note of a project")
     check.add_argument("project", type=Path)
     _json(check)

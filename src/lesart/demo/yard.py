@@ -256,6 +256,13 @@ columns = 16
 rows = 2
 light = "green light"
 
+# One digit tells how many went through the gate: digit by digit, dark between them.
+[panels.gate]
+kind = "segments"
+digits = 1
+colour = "amber"
+drive = "direct"
+
 [faces.mass]
 panel = "stand"
 
@@ -289,6 +296,18 @@ channel = "lid air"
 row = 1
 column = 8
 width = 8
+
+[faces.gate]
+panel = "gate"
+
+[[faces.gate.items]]
+kind = "field"
+channel = "entrance"
+width = 3
+moves = "digits in turn"
+step_time = "0.6 s"
+gap_time = "0.2 s"
+pause_time = "1.5 s"
 """
 
 

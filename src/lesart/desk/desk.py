@@ -270,8 +270,13 @@ class Desk:
 
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""
-        if typed.strip():
-            self.change(lambda: added(self.editor, self.shown, self.bench, self.folder, typed))
+        if not typed.strip():
+            return
+        panels = self.state.project.panels
+        self.change(lambda: added(self.editor, self.shown, self.bench, self.folder, typed))
+        for name in self.state.project.panels:
+            if name not in panels:
+                self.state = replace(self.state, panel=name).turned_to(7, LEAVES[7][0])
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""

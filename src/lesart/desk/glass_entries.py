@@ -54,7 +54,7 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Changed:
     text = editor.with_table(state.history.text, ("panels", name), CATALOGUE[kind])
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
-    return Changed(text, f"added: {name}, {kind}, with an empty face; g brings it forward")
+    return Changed(text, f"added: {name}, {kind}, with an empty face")
 
 
 def _free(word: str, taken: object) -> str:

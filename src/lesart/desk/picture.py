@@ -11,6 +11,8 @@ from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import fill
 from lesart.core.fit.rounding import rounded
+from lesart.core.glass.face import compose, face_at
+from lesart.core.glass.panel import Memory
 from lesart.core.quantity import clock, format_quantity, grouped
 from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
@@ -75,6 +77,18 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting),
         not wait_for_notes and not desk.notes_are_fresh,
     )  # fmt: skip
+
+
+def memory_at(desk: Desk, panel: str) -> Memory:
+    """What a panel remembers at the cursor: the codes that its face has written. Raises CaptureError."""
+    context = context_of(desk)
+    state, project = context.state, context.project
+    faces, on = project.faces_on(panel), project.panels[panel]
+    if not faces:
+        return on.blank()
+    face, since_s = face_at(faces, state.cursor_s)
+    kept = memories(project, desk.bench, state.chosen, state.cursor_s)
+    return compose(face, on, context.readings, kept.get(panel), since_s).memory
 
 
 def with_alarms(bench: Bench, channel: Channel, run: Run, reading: Reading, cursor_s: float) -> Reading:

@@ -196,6 +196,8 @@ NOTES = [
         [(FAULT, "as the numbers 0 to 9", "sent", "as text")],
     ),
     ({"width": 4, "decimals": 3, "decimals_are": "as many as fit"}, -99.0, 999.0, 0.0, 0.0, []),
+    ({"width": 6, "align": "left"}, 0.0, 999.0, 0.0, 0.0, [(REMARK, "2 to 4 cells long", "align", "right")]),
+    ({"width": 6, "align": "left"}, 100.0, 999.0, 0.0, 0.0, []),
     ({"width": 6, "shows": "elapsed", "time": "m:ss"}, 0.0, 59999.0, 0.0, 0.0, []),
 ]
 

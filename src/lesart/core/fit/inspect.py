@@ -53,6 +53,7 @@ def inspect_field(
     if not field.is_number:
         return [replace(note, panel=panel) for note in found]
     found += _lost_minus(where, channel, field, key, lowest)
+    found += _jumps(where, channel, field, key, lowest, highest, joined)
     found += inspect_fineness(channel, panel, field, key, one_count)
     if per_minute > field.restless_per_min:
         fewer = (Mend((*key, "decimals"), field.decimals - 1),) if field.decimals else ()
@@ -163,6 +164,23 @@ def _half_used(
              f"{where}: no value in the channel's range takes more than {most} of its {field.width} cells.",
              figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {most} cells",
              mend=(Mend((*key, "width"), most),))
+    ]  # fmt: skip
+
+
+def _jumps(
+    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined: str
+) -> list[Note]:  # fmt: skip
+    """A remark where digits move to another cell as the number gets longer: only at the right do they stay."""
+    if field.align == "right" or field.pad == "zero":
+        return []
+    used = {fill(field, Reading(value), joined=joined).used for value in _looked_at(field, lowest, highest)}
+    if len(used) < 2:
+        return []
+    return [
+        Note(REMARK, "fit", channel,
+             f"{where}: the number is {min(used)} to {max(used)} cells long, so its digits jump when it gets longer.",
+             figure=float(max(used) - min(used)), unit="cells", remedy="align it right",
+             mend=(Mend((*key, "align"), "right"),))
     ]  # fmt: skip
 
 

@@ -117,12 +117,24 @@ class CharacterPanel:
             return own[slot] if slot < len(own) else (0,) * 8
         return self.set.dots(code)
 
+    def letter(self, code: int) -> str:
+        """What a code shows, as a letter; a blank where it shows nothing."""
+        own = list(self.glyphs)
+        if code < 2 * SLOTS:
+            slot = code % SLOTS
+            return own[slot] if slot < len(own) else " "
+        return self.set.letters.get(code, " ")
+
     def lit(self, memory: Memory) -> CharacterFrame:
         """What of each line is behind the glass; a code without a glyph is dark."""
         seen = tuple(
             tuple(row[(column + self.shift) % len(row)] for column in range(self.columns)) for row in memory
         )  # fmt: skip
         return CharacterFrame(seen, tuple(tuple(self.dots(code) for code in row) for row in seen))
+
+    def cells_lit(self, codes: tuple[int, ...]) -> CharacterFrame:
+        """Cells by themselves, wherever they will stand."""
+        return CharacterFrame((codes,), (tuple(self.dots(code) for code in codes),))
 
     def address(self, row: int, column: int) -> int:
         """Of a cell in the controller's memory; of the lower controller where there are two."""

@@ -48,6 +48,9 @@ class Panel(Protocol):
 
     def blank(self) -> Memory: ...
     def lit(self, memory: Memory) -> Frame: ...
+    def cells_lit(self, codes: tuple[int, ...]) -> Frame:
+        """Cells by themselves, wherever they will stand."""
+        ...
 
 
 KIND = Parameter("kind", "kind", "choice", "what sort of display", choices=("segments", "characters"))

@@ -109,6 +109,10 @@ class SegmentPanel:
         ]
         return SegmentFrame(tuple(code & lamps for code, lamps in zip(memory[0], there, strict=True)), self.segments)
 
+    def cells_lit(self, codes: tuple[int, ...]) -> SegmentFrame:
+        """Cells by themselves, wherever they will stand."""
+        return SegmentFrame(codes, self.segments)
+
     def sent(self, frame: SegmentFrame) -> bytes:
         """The bytes that light a frame, in the order of the chain."""
         return self.wiring.sent(frame.masks)

@@ -115,7 +115,7 @@ def _cells(panel: Panel, shown: Shown) -> CellRow:
     some = shown.cells[:MOST_CELLS]
     codes = [panel.code(cell) for cell in some]
     blank = panel.blank()[0][0]
-    frame = panel.lit((tuple(blank if code is None else code for code in codes),))
+    frame = panel.cells_lit(tuple(blank if code is None else code for code in codes))
     captions = []
     for cell, code in zip(some, codes, strict=True):
         hexed = Span(f"0x{code:02X}", "lapis") if code is not None else Span("none", "rubric")

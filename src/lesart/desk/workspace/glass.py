@@ -16,7 +16,7 @@ from lesart.core.glass.patterns import pattern, patterns_of
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.desk.glass import glass_of
-from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph
+from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph, selected_item
 from lesart.desk.redrawing import redraws_before
 from lesart.desk.state import LEAVES
 from lesart.desk.views import Glass, Leaf, Line, Workspace
@@ -73,10 +73,9 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
 
 
 def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int, int], ...]:
-    selected = context.state.selected_at(7)
-    if selected is None or selected[:3] != ("faces", face.name, "items") or int(selected[3]) >= len(face.items):
+    if not face.items:
         return ()
-    item = face.items[int(selected[3])]
+    item = face.items[selected_item(context.state)[1]]
     return ((item.row, item.column, item.column + width_of(item, panel)),)
 
 

@@ -1,0 +1,62 @@
+"""``lesart fit``: a channel's field over its whole range, and at every ugly value."""
+
+from __future__ import annotations
+
+import argparse
+
+from lesart.cli.answer import print_json
+from lesart.cli.project import channel_named
+from lesart.core.errors import RequestError
+from lesart.core.fit.field import Field
+from lesart.core.fit.strip import film_strip
+from lesart.core.fit.sweep import sweep
+from lesart.core.quantity import plain_number
+from lesart.desk.begin import open_desk
+from lesart.project.model import Channel, Project
+
+
+def run(options: argparse.Namespace) -> int:
+    """Print the film strip and the sweep; 1 where a value of the range does not fit."""
+    project = open_desk(options.project).state.project
+    channel = channel_named(project, options.channel)
+    field, joined = _field(project, channel, options.panel)
+    stills = film_strip(field, channel.lowest, channel.highest, (channel.lowest + channel.highest) / 2, joined=joined)
+    pieces = sweep(field, channel.lowest, channel.highest, joined=joined)
+    fits = all(piece.shape[0] == "value" for piece in pieces)
+    if options.json:
+        found = {
+            "channel": channel.name, "unit": field.unit_shown.symbol, "width": field.width,
+            "strip": [{"title": each.title, "value": None if each.value is None else _shown(field, each.value),
+                       "text": each.shown.text, "state": each.shown.state} for each in stills],
+            "sweep": [{"from": _shown(field, each.first), "to": _shown(field, each.last), "state": each.shape[0],
+                       "first": each.at_first.text, "last": each.at_last.text} for each in pieces],
+        }  # fmt: skip
+        print_json(found)
+        return 0 if fits else 1
+    unit = field.unit_shown.symbol
+    for still in stills:
+        value = "" if still.value is None else f"{plain_number(_shown(field, still.value), 17)} {unit}"
+        print(f"{still.title:<28}{value:>28}   [{still.shown.text}]")
+    print(f"\nthe range in {len(pieces)} pieces")
+    for piece in pieces:
+        first, last = (plain_number(_shown(field, end), 17) for end in (piece.first, piece.last))
+        state = "" if piece.shape[0] == "value" else f"   {piece.shape[0]}"
+        print(f"{first:>25} … {last:>25} {unit}   [{piece.at_first.text}] … [{piece.at_last.text}]{state}")
+    return 0 if fits else 1
+
+
+def _shown(field: Field, value: float) -> float:
+    return float(field.shown_value(value))
+
+
+def _field(project: Project, channel: Channel, panel: str | None) -> tuple[Field, str]:
+    """That of a panel, or of the first that shows the channel, or the channel's own; and marks that share a cell."""
+    showing = project.panels_showing(channel.name)
+    if panel is not None and panel not in showing:
+        known = ", ".join(showing) or "no panel"
+        raise RequestError(f'panel "{panel}" does not show {channel.name}; {known} does.')
+    name = panel or next(iter(showing), None)
+    if name is None:
+        return channel.field, ""
+    item = project.face_showing(name, channel.name).fields_of(channel.name)[0]
+    return item.field, project.panels[name].joined
