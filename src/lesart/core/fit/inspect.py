@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from lesart.core.block import Block
-from lesart.core.fit.field import WIDEST, Field, Reading
+from lesart.core.fit.field import GROUPS, WIDEST, Field, Reading
 from lesart.core.fit.fill import AS_BYTE, AS_NUMBERS, AS_TEXT, fill
 from lesart.core.fit.rounding import rounded_steps
 from lesart.core.fit.sweep import places
@@ -49,6 +49,7 @@ def inspect_field(
     where = f"{channel} on {panel}" if panel else channel
     found = _overflows(where, channel, field, key, lowest, highest, joined)
     found += _sent_wrongly(where, channel, field, key)
+    found += _grouped(where, channel, field, key, highest, joined)
     found += _half_used(where, channel, field, key, lowest, highest, joined)
     if not field.is_number:
         return [replace(note, panel=panel) for note in found]
@@ -164,6 +165,19 @@ def _half_used(
              f"{where}: no value in the channel's range takes more than {most} of its {field.width} cells.",
              figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {most} cells",
              mend=(Mend((*key, "width"), most),))
+    ]  # fmt: skip
+
+
+def _grouped(where: str, channel: str, field: Field, key: Key, highest: float, joined: str) -> list[Note]:
+    """Thousands marked by what lights the decimal point of a digit: 1,234 is read as 1.234."""
+    if not field.is_number or "." not in joined or GROUPS[field.group] not in (",", "."):
+        return []
+    return [
+        Note(FAULT, "fit", channel,
+             f"{where}: the mark of thousands lights a digit's point, so 1{GROUPS[field.group]}234 is read as 1.234.",
+             figure=float(field.shown_value(highest)), unit=field.unit_shown.symbol,
+             remedy="write thousands without a mark",
+             mend=(Mend((*key, "group"), "none"),))
     ]  # fmt: skip
 
 
