@@ -219,6 +219,7 @@ def parse_unit(text: str) -> Unit:
     return Unit(cleaned, tuple(dimension), scale, difference=difference, root=cleaned)
 
 
+@lru_cache(maxsize=512)
 def conversion(source: Unit, target: Unit) -> tuple[float, float]:
     """``(scale, offset)`` with ``value in target = value in source × scale + offset``.
 

@@ -12,6 +12,7 @@ import itertools
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from lesart.core.fit.clock import STEPS_S
 from lesart.core.fit.field import BY_RANGE, SECOND, Field, Reading
@@ -35,8 +36,12 @@ class Piece:
     at_last: Shown
 
 
+@lru_cache(maxsize=64)
 def sweep(field: Field, lowest: float, highest: float, *, joined: str) -> tuple[Piece, ...]:
-    """All pieces from ``lowest`` to ``highest``, in the channel's unit, in order."""
+    """All pieces from ``lowest`` to ``highest``, in the channel's unit, in order.
+
+    Kept for the last fields: every picture of Fit and all notes ask for the same.
+    """
     return _pieces(lambda value: fill(field, Reading(value), joined=joined), lowest, highest,
                    places(field, lowest, highest))  # fmt: skip
 
