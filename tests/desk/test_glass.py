@@ -236,3 +236,29 @@ def test_test_patterns_go_on_step_by_step(desk: Desk) -> None:
     desk.choose_panel("door")
     assert "all on" in words(desk)
     assert "C0" in words(desk)
+
+
+def test_a_font_becomes_the_character_set_of_a_panel(shed: Desk) -> None:
+    """Taken into the project as drawings; the glass shows its letters, and what it lacks is noted."""
+    folder = shed.folder / "fonts"
+    folder.mkdir()
+    font = "STARTFONT 2.1\nFONTBOUNDINGBOX 5 7 0 0\nCHARS 1\nSTARTCHAR h\nENCODING 104\nDWIDTH 6 0\nBBX 5 2 0 0\nBITMAP\nF8\n88\nENDCHAR\nENDFONT\n"
+    (folder / "own.bdf").write_text(font)
+    added(shed, "label hi")
+    shed.choose_leaf("panel")
+    added(shed, "my set < fonts/own.bdf")
+    assert tables(shed)["charsets"]["my set"] == {"0x68": "...../...../...../...../...../#####/#...#/....."}
+    frame = picture_of(shed).glass[0].frame
+    assert isinstance(frame, CharacterFrame)
+    assert frame.dots[0][0] == (0, 0, 0, 0, 0, 31, 17, 0)
+    assert any("no shape for i" in note.text for note in shed.notes)
+    for wrong, says in (
+        ("again < fonts/none.bdf", "cannot be read"), ("my set < fonts/own.bdf", "already"), ("own.bdf", "is no set"),
+    ):  # fmt: skip
+        shed.add(wrong)
+        assert says in shed.state.message
+    shed.select(("panels", "shed", "charset"))
+    shed.nudge(1)
+    assert shed.state.project.panels["shed"].charset == "Latin, katakana"  # type: ignore[attr-defined]
+    shed.edit(("panels", "shed", "charset"), "runes")
+    assert 'it must be one of "Latin, katakana"' in shed.state.message

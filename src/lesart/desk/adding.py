@@ -43,7 +43,7 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
         interval_s = bench.timing(bench.run(project, channel).blocks["true"]).interval_s
         return entries.add_filter(editor, text, channel, typed, interval_s)
     if state.step == 7:
-        return glass_entries.add_entry(editor, state, typed)
+        return glass_entries.add_entry(editor, state, typed, folder)
     if state.step == 4 and state.leaf_of(4) == calibration_entries.LEAF:
         return calibration_entries.put_away(editor, state, typed)
     entries.list_of(state.step, channel)

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 
 from lesart.core.errors import RequestError
 from lesart.core.glass.catalogue import CATALOGUE, named
 from lesart.core.glass.face import Face
 from lesart.core.glass.items import ITEMS, Label, width_of
 from lesart.core.glass.panel import CharacterPanel, Panel, SegmentPanel
+from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
+from lesart.project.bdf_read import read_bdf
+from lesart.project.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
 HOW = "write field CHANNEL, bar CHANNEL, alarm CHANNEL, label TEXT, or face NAME"
@@ -33,13 +37,15 @@ def face_in_front(state: State) -> Face | None:
     return next((face for face in faces if face.name == state.face), faces[0] if faces else None)
 
 
-def add_entry(editor: Editor, state: State, typed: str) -> Changed:
+def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     """What ``+`` means on the leaf that is turned up."""
     leaf = state.leaf_of(7)
     if leaf == "panels there are":
         return _add_panel(editor, state, typed)
     if leaf == "glyphs":
         return _add_glyph(editor, state, typed)
+    if leaf == "panel":
+        return _add_set(editor, state, typed, folder)
     return _add_item(editor, state, typed)
 
 
@@ -55,6 +61,20 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Changed:
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
     return Changed(text, f"added: {name}, {kind}, with an empty face")
+
+
+def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
+    """``NAME < fonts/mine.bdf``: the glyphs of a font as a character set of the project, used by the panel in front."""
+    panel = panel_in_front(state)
+    name, less, file = (part.strip() for part in typed.partition("<"))
+    if not isinstance(panel, CharacterPanel) or not less or not name or not file:
+        raise RequestError(f'"{typed.strip()}" is no set; on a panel of characters write my set < fonts/mine.bdf.')
+    if name in (*SETS, *state.project.charsets):
+        raise RequestError(f'There is a character set "{name}" already; give this one another name.')
+    table = charset_table(read_bdf(folder / file), file)
+    text = editor.with_table(state.history.text, ("charsets", name), table)
+    text = editor.with_value(text, ("panels", panel.name, "charset"), name)
+    return Changed(text, f"added: {name}, {len(table)} glyphs of {file}; {panel.name} has it now")
 
 
 def _free(word: str, taken: object) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
 from lesart.core.wire.catalogue import KINDS
@@ -61,6 +62,8 @@ def options_at(project: Project, key: Key, parameter: Parameter) -> tuple[str, .
         if parameter.choices:
             return tuple(part.name for part in parts if part.kind.name in parameter.choices)
         return ("", *(part.name for part in parts if part.kind.pins))
+    if key[:1] == ("panels",) and parameter.name == "charset":
+        return (*SETS, *project.charsets)
     if key[:2] != JOINS or len(key) != 4:
         return ()
     join = next((each for each in project.hookup.joins if each.index == key[2]), None)

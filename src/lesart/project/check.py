@@ -9,12 +9,14 @@ from typing import Any
 from lesart import FORMAT_VERSION
 from lesart.core.errors import Problem, ProjectError
 from lesart.core.glass.panel import Panel
+from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
 from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.channels import check_channel, circles, neighbours_of
+from lesart.project.charsets import check_charset
 from lesart.project.faces import check_face, with_bars
 from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
@@ -30,7 +32,7 @@ TOP = (
     Parameter("name", "name", "text", "of the project", "project", longest=60),
 )
 
-TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums")
+TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums", "charsets")
 """Tables of a project; each says itself what is wrong with it."""
 
 
@@ -76,12 +78,25 @@ def check_project(text: str, before: Project | None = None) -> Project:
         lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts, neighbours),
     )  # fmt: skip
     problems += circles(channels)
-    glass: dict[str, Panel] = _each(tables, "panels", problems, check_panel)
+    charsets: dict[str, CharacterSet] = _each(tables, "charsets", problems, check_charset)
+    glass: dict[str, Panel] = _each(
+        tables, "panels", problems, lambda name, table: check_panel(name, table, charsets)
+    )  # fmt: skip
     faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
     if problems:
         raise ProjectError(FILE, tuple(problems))
     return Project(
-        values["name"], sources, channels, with_bars(glass, faces), faces, hookup, sums, checks, measured, tables
+        values["name"],
+        sources,
+        channels,
+        with_bars(glass, faces),
+        faces,
+        hookup,
+        sums,
+        checks,
+        measured,
+        tables,
+        charsets,
     )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lesart.core.calm.alarm import Alarm
@@ -11,6 +11,7 @@ from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
 from lesart.core.glass.face import Face
 from lesart.core.glass.panel import Panel
+from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.notes import Key
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
@@ -88,6 +89,7 @@ class Project:
     checks: tuple[Check, ...]
     measured: Mapping[str, str]
     tables: Table
+    charsets: Mapping[str, CharacterSet] = field(default_factory=dict)
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:
         """The faces of a panel, in the order of the file; the first one is shown."""

@@ -34,7 +34,7 @@ PARAMETERS = (
     Parameter("columns", "columns", "integer", "characters in a row", 16, lowest=8, highest=40),
     Parameter("rows", "rows", "integer", "rows of characters", 2, lowest=1, highest=4),
     Parameter("light", "light", "choice", "behind the characters", "green light", choices=tuple(LIGHTS)),
-    Parameter("charset", "character set", "choice", "of the controller", next(iter(SETS)), choices=tuple(SETS)),
+    Parameter("charset", "character set", "text", f"{'; '.join(SETS)}; or one of the project", next(iter(SETS))),
     Parameter("hookup", "hooked up by", "choice", "how bytes reach it", HOOKUPS[2], choices=HOOKUPS),
     Parameter("addresses", "row addresses", "text", "of the first cell of each row; empty as usual: 0x00 0x40", ""),
     Parameter("counted_from", "counted from", "integer", "the first row and column are called 0 or 1", 0, lowest=0,
@@ -76,6 +76,7 @@ class CharacterPanel:
     clear_ms: float = 1.6
     home_ms: float = 1.6
     glyphs: Mapping[str, Dots] = dataclasses.field(default_factory=dict, hash=False)
+    own_set: CharacterSet | None = None
 
     @property
     def joined(self) -> str:
@@ -84,8 +85,8 @@ class CharacterPanel:
 
     @property
     def set(self) -> CharacterSet:
-        """Built into the controller."""
-        return SETS[self.charset]
+        """Built into the controller, or one of the project."""
+        return self.own_set or SETS[self.charset]
 
     @property
     def line(self) -> int:
@@ -148,9 +149,15 @@ def usual_addresses(columns: int, rows: int) -> tuple[int, ...]:
     return (0, SECOND_LINE, columns, SECOND_LINE + columns)[:rows]
 
 
-def build_character_panel(name: str, values: Mapping[str, Any], glyphs: Mapping[str, str]) -> CharacterPanel:
+def build_character_panel(
+    name: str, values: Mapping[str, Any], glyphs: Mapping[str, str], charsets: Mapping[str, CharacterSet]
+) -> CharacterPanel:  # fmt: skip
     """From values by parameter name, and glyphs as drawings. Raises ValueError with a clause."""
     columns, rows = values["columns"], values["rows"]
+    known = {**SETS, **charsets}
+    if values["charset"] not in known:
+        sets = ", ".join(f'"{each}"' for each in known)
+        raise ValueError(f'character set = "{values["charset"]}"; it must be one of {sets}')
     own = {}
     for letter, drawn in glyphs.items():
         try:
@@ -161,7 +168,7 @@ def build_character_panel(name: str, values: Mapping[str, Any], glyphs: Mapping[
         name, columns, rows, values["light"], "characters", values["charset"], values["hookup"],
         _addresses(values["addresses"], columns, rows), values["counted_from"], values["shift"], values["contrast"],
         values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], values["home_time"],
-        own,
+        own, charsets.get(values["charset"]),
     )  # fmt: skip
 
 

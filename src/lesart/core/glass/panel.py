@@ -11,6 +11,7 @@ from lesart.core.glass.character_panel import CharacterPanel, build_character_pa
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.frame import Frame
 from lesart.core.glass.segment_panel import SegmentPanel, build_segment_panel
+from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.parameters import Parameter
 
 Memory = tuple[tuple[int, ...], ...]
@@ -60,12 +61,16 @@ PARAMETERS: dict[str, tuple[Parameter, ...]] = {
 
 
 def build_panel(
-    name: str, kind: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str] | None = None
-) -> Panel:
-    """From values by parameter name, and a person's own glyphs by letter. Raises ValueError with a clause."""
+    name: str, kind: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str] | None = None,
+    charsets: Mapping[str, CharacterSet] | None = None,
+) -> Panel:  # fmt: skip
+    """From values by parameter name, a person's own glyphs by letter, and character sets by name.
+
+    Raises ValueError with a clause.
+    """
     if kind == "segments":
         return build_segment_panel(name, values, scan, glyphs or {})
-    return build_character_panel(name, values, glyphs or {})
+    return build_character_panel(name, values, glyphs or {}, charsets or {})
 
 
 __all__ = ["KIND", "PARAMETERS", "CharacterPanel", "Memory", "Panel", "SegmentPanel", "build_panel"]

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from lesart.core.glyphs.box5x8 import LINES
@@ -36,11 +36,13 @@ _JIS_FROM, _JIS_LETTER, _JIS_COUNT = 0xA1, 0xFF61, 62
 
 @dataclass(frozen=True, eq=False)
 class CharacterSet:
-    """``letters`` by code; several codes may show one letter, the lowest is sent."""
+    """``letters`` by code; several codes may show one letter, the lowest is sent. ``own`` are dots by code, where they
+    are not those that Lesart draws of the letter."""
 
     name: str
     title: str
     letters: Mapping[int, str]
+    own: Mapping[int, Dots] = field(default_factory=dict)
 
     @cached_property
     def codes(self) -> Mapping[str, int]:
@@ -55,7 +57,7 @@ class CharacterSet:
 
     def dots(self, code: int) -> Dots:
         """What a code lights; nothing where the set has nothing."""
-        return GLYPHS.get(self.letters.get(code, " "), BLANK)
+        return self.own.get(code) or GLYPHS.get(self.letters.get(code, " "), BLANK)
 
     def substitute(self, letter: str) -> str | None:
         """The nearest letter that the set has: without its mark, or one that is read so; None without any."""

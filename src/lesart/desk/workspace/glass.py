@@ -25,6 +25,7 @@ from lesart.desk.workspace.glass_test import test_lines, wiring_lines, wiring_me
 
 _ADDS = {
     "items": f"add an item; {HOW}: ",
+    "panel": "character set of a font, as my set < fonts/mine.bdf: ",
     "glyphs": "letter that the new glyph stands for: ",
     "panels there are": "panel and its name, as 16x2 characters shed: ",
 }
