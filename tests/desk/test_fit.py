@@ -121,3 +121,14 @@ def test_codes_sent_by_mistake_are_a_fault_that_a_key_mends(fit: Desk) -> None:
     fit.go_to_note(index)
     fit.mend()
     assert picture_of(fit).glass[0].frame == frame
+
+
+def test_the_strip_shows_what_the_panel_shows(fit: Desk) -> None:
+    """A letter that it lacks stands as ?, a number sent as a code as whatever has that code."""
+    rule(fit, "invalid", "Kxx")
+    assert "???" in words(fit)
+    rule(fit, "invalid", "=")
+    rule(fit, "sent", "digits as numbers")
+    fit.choose_panel("door")
+    strip = [line for line in words(fit).splitlines() if "largest reading" in line]
+    assert "120" not in strip[0].split("kg", 1)[1]

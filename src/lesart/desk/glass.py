@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
+from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.character_panel import LIGHTS, SAME
 from lesart.core.glass.face import compose, face_at
@@ -37,6 +38,28 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
     lit = blend(ground, ink, min(panel.contrast / RIGHT_CONTRAST, 1.0))
     unlit = UNLIT_DOT + (1 - UNLIT_DOT) * max(panel.contrast - RIGHT_CONTRAST, 0.0) / RIGHT_CONTRAST
     return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit))
+
+
+def as_seen(panel: Panel, cells: Sequence[Cell]) -> str:
+    """Cells as letters that look like what the panel shows: a letter that it lacks is ``?``, a code sent by mistake
+    whatever has it, a mask that is no letter ``▒``.
+    """
+    if isinstance(panel, SegmentPanel):
+        letters = {mask: letter for letter, mask in (*panel.glyphs.items(), *panel.alphabet.shapes.items())}
+        return "".join(_segments_seen(panel, cell, letters) for cell in cells)
+    assert isinstance(panel, CharacterPanel)
+    codes = (panel.code(cell) for cell in cells)
+    return "".join("?" if code is None else panel.letter(code) for code in codes)
+
+
+def _segments_seen(panel: SegmentPanel, cell: Cell, letters: Mapping[int, str]) -> str:
+    code = panel.code(cell)
+    if code is None:
+        return "?"
+    if cell.code is None:
+        return str(cell)
+    point = "." if code & panel.alphabet.point else ""
+    return letters.get(code & (panel.alphabet.point - 1), "▒") + point
 
 
 def all_glasses(

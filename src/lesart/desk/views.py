@@ -80,6 +80,8 @@ class Glass:
     unlit: str
     marked: tuple[tuple[int, int, int], ...] = ()
     """Row, first cell and behind the last one of the item that is worked on: its dark dots stand out."""
+    clashing: tuple[tuple[int, int], ...] = ()
+    """Row and column of cells that two items claim, or of the last one before an item is cut off."""
 
 
 @dataclass(frozen=True)

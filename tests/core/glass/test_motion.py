@@ -13,7 +13,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.bars import bar_cells, with_bar_glyphs
 from lesart.core.glass.character_panel import CharacterPanel
 from lesart.core.glass.face import BARE, CLEARED, PADDED, Face, FieldItem, Label, compose, face_at
-from lesart.core.glass.inspect_face import inspect_face
+from lesart.core.glass.inspect_face import clashing, inspect_face
 from lesart.core.glass.items import AlarmMark
 from lesart.core.glass.motion import MOVES, Motion, moved
 from lesart.core.glass.patterns import pattern, patterns_of, steps_of
@@ -210,3 +210,18 @@ def test_notes_on_faces(
     if expected is not None:
         assert notes[0].mark == expected[0]
         assert expected[1] in f"{notes[0].text} {notes[0].remedy}"
+
+
+def test_cells_that_clash_are_known() -> None:
+    """Those of two items, and the last one before an item is cut off; none on a good face."""
+    overlapping = Face("f", "door", (Label("hive", 0, 0), Label("swarm", 0, 2), Label("long label", 1, 10)))
+    assert clashing(overlapping, DOOR) == ((0, 2), (0, 3), (1, 15))
+    assert clashing(Face("f", "door", (Label("hive", 0, 0), Label("swarm", 0, 4))), DOOR) == ()
+
+
+def test_registers_without_a_latch() -> None:
+    """What is sent runs through all digits; a note says how many bits."""
+    panel = segments(digits=8, drive="shift registers", latch=False)
+    (note,) = inspect_face(Face("f", "p", ()), panel)
+    assert "all 64 bits run through" in note.text
+    assert inspect_face(Face("f", "p", ()), segments(digits=8, drive="shift registers")) == []

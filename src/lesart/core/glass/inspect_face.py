@@ -49,8 +49,21 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         taken.update(dict.fromkeys(places, name))
         notes += _missing_letters(face, panel, item, index, channel)
         notes += _blinks(face, item, index, channel)
-    whole = (_slots, _tails, _clears, _off_centre, _colons)
+    whole = (_slots, _tails, _clears, _off_centre, _colons, _unlatched)
     return [*notes, *(note for look in whole for note in look(face, panel))]
+
+
+def clashing(face: Face, panel: Panel) -> tuple[tuple[int, int], ...]:
+    """Cells that two items claim, and the last cell of a row that an item runs out of; on the panel, in order."""
+    seen: set[tuple[int, int]] = set()
+    found: set[tuple[int, int]] = set()
+    for item in face.items:
+        places = {(item.row, column) for column in range(item.column, item.column + width_of(item, panel))}
+        found |= places & seen
+        seen |= places
+        if item.row < panel.rows and item.column + width_of(item, panel) > panel.columns and not _is_shifted(panel):
+            found.add((item.row, panel.columns - 1))
+    return tuple(sorted(place for place in found if place[0] < panel.rows and place[1] < panel.columns))
 
 
 def _is_shifted(panel: Panel) -> bool:
@@ -196,3 +209,16 @@ def _colons(face: Face, panel: Panel) -> list[Note]:
                      figure=float(wanted), remedy="move the field", panel=face.panel)
             )  # fmt: skip
     return notes
+
+
+def _unlatched(face: Face, panel: Panel) -> list[Note]:
+    """Registers without a latch show each bit on its way to its place."""
+    if not isinstance(panel, SegmentPanel) or panel.drive != "shift registers" or panel.latch:
+        return []
+    bits = panel.digits * panel.wiring.bytes_a_digit * 8
+    return [
+        Note(DOUBT, "glass", None,
+             f"{face.panel}: without a latch all {bits} bits run through the digits each time they are sent.",
+             figure=float(bits), remedy="take registers with a latch, or send only what changed",
+             mend=(Mend(("panels", panel.name, "latch"), True),), panel=face.panel)
+    ]  # fmt: skip

@@ -32,6 +32,7 @@ PARAMETERS = (
     Parameter("order", "bits light", "text", "segments from bit 0 on, - for none; empty as usual: a b c d e f g .", ""),
     Parameter("chain", "sent first", "text", "left to right, right to left, or digits like 4 3 2 1", "left to right"),
     Parameter("drive", "driven", "choice", "how the lines are held", DRIVES[0], choices=DRIVES),
+    Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all are there", True),
     Parameter("brightness", "brightness", "integer", "step of a driver that has them, 0 to 7", BRIGHTEST, lowest=0,
               highest=BRIGHTEST),
 )  # fmt: skip
@@ -53,6 +54,7 @@ class SegmentPanel:
     drive: str = DRIVES[0]
     brightness: int = BRIGHTEST
     glyphs: Mapping[str, int] = dataclasses.field(default_factory=dict, hash=False)
+    latch: bool = True
 
     @property
     def alphabet(self) -> Alphabet:
@@ -130,7 +132,7 @@ def build_segment_panel(
     own = {letter: alphabet.mask(lit) for letter, lit in glyphs.items()}
     return SegmentPanel(
         name, digits, values["points"], values["colour"], scan, "segments", segments,
-        _colons(values["colons"], digits), wiring, values["drive"], values["brightness"], own,
+        _colons(values["colons"], digits), wiring, values["drive"], values["brightness"], own, values["latch"],
     )  # fmt: skip
 
 

@@ -19,7 +19,7 @@ from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
-from lesart.desk.glass import glass_of
+from lesart.desk.glass import as_seen, glass_of
 from lesart.desk.honest import decimals_worth
 from lesart.desk.inspect import field_key
 from lesart.desk.state import LEAVES
@@ -136,10 +136,10 @@ def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
         there = "" if still.value is None else number(field.shown_value(still.value), unit, 6)
         there = f"< {there}" if still.title.startswith("before") else there
         state = "" if still.shown.state == "value" else f"{still.shown.state} text"
+        seen = as_seen(panel, still.shown.cells)
         lines.append(
-            (label(f"   {still.title:<26}"), text(f"{there:>14}  ", "ochre"), text(still.shown.text, "cells"),
-             label(f"  {state}"))
-        )  # fmt: skip
+            (label(f"   {still.title:<26}"), text(f"{there:>14}  ", "ochre"), text(seen, "cells"), label(f"  {state}"))
+        )
     return lines
 
 

@@ -6,6 +6,7 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.sweep import sweep
 from lesart.core.glass.panel import Panel
 from lesart.core.quantity import plain_number
+from lesart.desk.glass import as_seen
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, text
 
@@ -27,9 +28,10 @@ def sweep_lines(context: Context, panel: Panel, field: Field) -> list[Line]:
     for piece in pieces:
         first, last = (plain_number(float(field.shown_value(end)), DIGITS) for end in (piece.first, piece.last))
         state = piece.shape[0]
+        begin, end = (as_seen(panel, shown.cells) for shown in (piece.at_first, piece.at_last))
         lines.append(
-            (text(f"   {first:>22}{last:>24}   ", "ochre"), text(piece.at_first.text, "cells"), label(" … "),
-             text(piece.at_last.text, "cells"), text("" if state == "value" else f"  {state}", "rubric"))
+            (text(f"   {first:>22}{last:>24}   ", "ochre"), text(begin, "cells"), label(" … "), text(end, "cells"),
+             text("" if state == "value" else f"  {state}", "rubric"))
         )  # fmt: skip
     keys = (
         (label("By hand, "), text(", .", "ochre"), label(" go on by a last digit, "), text("< >", "ochre"),

@@ -10,6 +10,7 @@ from lesart.core.glass.bars import slots_used
 from lesart.core.glass.catalogue import CATALOGUE
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import FACE, Face, compose
+from lesart.core.glass.inspect_face import clashing
 from lesart.core.glass.items import ITEMS, Label, width_of
 from lesart.core.glass.panel import Panel, SegmentPanel
 from lesart.core.glass.patterns import pattern, patterns_of
@@ -66,11 +67,16 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
     if leaf != "items" or face is None:
         return context.glasses[0]
     if len(context.project.faces_on(panel.name)) == 1:
-        return replace(context.glasses[0], marked=_marked(context, face, panel))
+        return _marked_on(context.glasses[0], context, face, panel)
     # The face that is worked on, and not the one whose turn it is; what moves stands as it is at the cursor.
     face = context.project.faces[face.name]
     glass = glass_of(panel, compose(face, panel, context.readings, None, context.state.cursor_s).frame)
-    return replace(glass, marked=_marked(context, face, panel))
+    return _marked_on(glass, context, face, panel)
+
+
+def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glass:
+    """With the box of the item that is worked on, and the cells that two items claim or that the glass cuts off."""
+    return replace(glass, marked=_marked(context, face, panel), clashing=clashing(face, panel))
 
 
 def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int, int], ...]:

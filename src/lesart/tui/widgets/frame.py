@@ -16,8 +16,8 @@ from lesart.tui.widgets.digit import HEIGHT, bits_of, name_at, pitch_of
 Line = list[tuple[str, Style]]
 Paint = Callable[[int, int], str]
 """Colour of a pixel by x and y."""
-MARK, MARKED = "#d9583b", 0.35
-"""Of the item that is worked on: a share of rubric red."""
+MARK, MARKED, CLASHING = "#d9583b", 0.35, 0.8
+"""Of the item that is worked on a share of rubric red; more of it where two items want one cell."""
 
 _BRAILLE = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
 
@@ -77,6 +77,8 @@ def _segment_lines(glass: Glass, frame: SegmentFrame, width: int, scale: int) ->
 
 def dark_at(glass: Glass, row: int, column: int) -> str:
     """The colour of what is there but dark: of the item that is worked on it stands out."""
+    if (row, column) in glass.clashing:
+        return blend(glass.unlit, MARK, CLASHING)
     if any(row == at and first <= column < behind for at, first, behind in glass.marked):
         return blend(glass.unlit, MARK, MARKED)
     return glass.unlit
