@@ -157,7 +157,7 @@ def _empty(project: Project, key: Key) -> str:
     if key[-1] == "unit" and key[0] in ("channels", "faces"):
         name = key[1] if key[0] == "channels" else value_at(project.tables, (*key[:-1], "channel"))
         return project.channels[str(name)].unit.symbol if name in project.channels else "none"
-    return "none"
+    return "as usual" if key[0] == "panels" and key[-1] in ("order", "addresses") else "none"
 
 
 def _help(parameter: Parameter) -> str:
