@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
-from lesart.desk.views import CellRow, Chart, Edit, Workspace
+from lesart.desk.views import CellRow, Chart, Edit, Glass, Workspace
 from lesart.tui.paint import Pieces, line_of_key, piece, spans
 from lesart.tui.regions import panel_lines
 from lesart.tui.theme import Palette, style
@@ -16,6 +16,8 @@ from lesart.tui.widgets.lines import Lines
 if TYPE_CHECKING:
     from lesart.tui.widgets.chart import ChartView
 
+MOST_EVIDENCE = 0.6
+"""Share of the room that a panel may take."""
 LEAST_CHART = 9
 MOST_CHART = 20
 
@@ -44,7 +46,7 @@ class WorkspaceView(Vertical):
         head.show(
             [[*title, *legend], _leaves(palette, workspace)] if workspace.leaves else [title, legend], base, faint
         )
-        drawn = _evidence(palette, workspace, max(self.size.width - 2, 20))
+        drawn = _evidence(palette, workspace, max(self.size.width - 2, 20), self.size.height - 2)
         evidence.show(drawn, base, faint)
         evidence.styles.height = len(drawn)
         selected = workspace.selected
@@ -151,14 +153,24 @@ def _legend(palette: Palette, chart: Chart | None) -> Pieces:
     return pieces
 
 
-def _evidence(palette: Palette, workspace: Workspace, width: int) -> list[Pieces]:
+def _evidence(palette: Palette, workspace: Workspace, width: int, height: int) -> list[Pieces]:
     """Cells or a panel, large."""
     if workspace.cells is not None:
         return [*_cells(palette, workspace.cells, width), []]
     if workspace.glass is not None:
-        drawn = panel_lines(palette, workspace.glass, width - 3, scale=2)
+        drawn = _as_large_as_fits(palette, workspace.glass, width - 3, height)
         return [*[[piece(palette, "   "), *line] for line in drawn], []]
     return []
+
+
+def _as_large_as_fits(palette: Palette, glass: Glass, width: int, height: int) -> list[Pieces]:
+    """Twice as large, or once, or in dots: the first that leaves room for what can be changed about it."""
+    drawn: list[Pieces] = []
+    for scale, across in ((2, width), (1, width), (1, width // 2 + 2)):
+        drawn = panel_lines(palette, glass, across, scale=scale)
+        if len(drawn) <= MOST_EVIDENCE * height:
+            break
+    return drawn
 
 
 def _cells(palette: Palette, row: CellRow, width: int) -> list[Pieces]:
