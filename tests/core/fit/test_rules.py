@@ -114,6 +114,7 @@ def test_marks_that_share_a_cell() -> None:
     assert [str(cell) for cell in split_cells("12:34", joined=".:")] == ["1", "2:", "3", "4"]
     assert [str(cell) for cell in split_cells("12:34", joined=".")] == ["1", "2", ":", "3", "4"]
     assert [str(cell) for cell in split_cells("1.:2", joined=".:")] == ["1.", " :", "2"]
+    assert [str(cell) for cell in split_cells("e\u0301e", joined="")] == ["é", "e"]
 
 
 @given(

@@ -181,6 +181,17 @@ def test_bytes_by_hand() -> None:
     assert (start.data, rows.data) == (b"\x40", b"\x1f" + b"\x00" * 7)
 
 
+def test_a_driver_is_told_its_brightness_and_where_to_begin() -> None:
+    """By the commands that its data sheet has; none where none is named."""
+    panel = segments(drive="two-line driver", brightness=5, dimmed_by="0x88", begins_by="0xC0")
+    dimmed, begins, digits = sent_for(panel, panel.blank())
+    assert (dimmed.data, begins.data, digits.data) == (b"\x8d", b"\xc0", b"\x00" * 4)
+    assert (dimmed.command, begins.command, digits.command) == (True, True, False)
+    assert len(sent_for(segments(), segments().blank())) == 1
+    with pytest.raises(ValueError, match='dimmed by = "x"; it is a byte'):
+        segments(dimmed_by="x")
+
+
 NOTES = [
     ((Label("swarm", 0, 5),), {}, DOOR, (REMARK, "5 cells at its left and 6 at its right")),
     ((Label("hive", 0, 6),), {}, DOOR, None),

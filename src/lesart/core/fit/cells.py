@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from dataclasses import dataclass
 
 POINTS = ".,"
@@ -25,9 +26,12 @@ class Cell:
 
 
 def split_cells(text: str, *, joined: str) -> tuple[Cell, ...]:
-    """A text as cells. ``joined`` are the marks that share the cell of the letter before them, if it has none yet."""
+    """A text as cells. ``joined`` are the marks that share the cell of the letter before them, if it has none yet.
+
+    A letter written as itself and its accent is one glyph, and takes one cell.
+    """
     cells: list[Cell] = []
-    for letter in text:
+    for letter in text if text.isascii() else unicodedata.normalize("NFC", text):
         is_point, is_colon = letter in POINTS and "." in joined, letter == ":" and ":" in joined
         if not is_point and not is_colon:
             cells.append(Cell(letter))

@@ -20,6 +20,7 @@ DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
 BRIGHTEST = 7
+MOST_BYTE = 0xFF
 
 PARAMETERS = (
     Parameter("digits", "digits", "integer", "digits in the row", 4, lowest=1, highest=MOST_DIGITS),
@@ -32,6 +33,8 @@ PARAMETERS = (
     Parameter("order", "bits light", "text", "segments from bit 0 on, - for none; empty as usual: a b c d e f g .", ""),
     Parameter("chain", "sent first", "text", "left to right, right to left, or digits like 4 3 2 1", "left to right"),
     Parameter("drive", "driven", "choice", "how the lines are held", DRIVES[0], choices=DRIVES),
+    Parameter("dimmed_by", "dimmed by", "text", "command to which a driver's brightness step is added: 0x88", ""),
+    Parameter("begins_by", "begins by", "text", "command that a driver wants before the first digit: 0xC0", ""),
     Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all are there", True),
     Parameter("brightness", "brightness", "integer", "step of a driver that has them, 0 to 7", BRIGHTEST, lowest=0,
               highest=BRIGHTEST),
@@ -55,6 +58,8 @@ class SegmentPanel:
     brightness: int = BRIGHTEST
     glyphs: Mapping[str, int] = dataclasses.field(default_factory=dict, hash=False)
     latch: bool = True
+    commands: tuple[int | None, int | None] = (None, None)
+    """Of a driver: that to which the brightness is added, and that before the first digit; None where there is none."""
 
     @property
     def alphabet(self) -> Alphabet:
@@ -133,7 +138,20 @@ def build_segment_panel(
     return SegmentPanel(
         name, digits, values["points"], values["colour"], scan, "segments", segments,
         _colons(values["colons"], digits), wiring, values["drive"], values["brightness"], own, values["latch"],
+        (_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
     )  # fmt: skip
+
+
+def _command(title: str, written: str) -> int | None:
+    if not written.strip():
+        return None
+    try:
+        found = int(written, 0)
+    except ValueError:
+        found = -1
+    if not 0 <= found <= MOST_BYTE:
+        raise ValueError(f'{title} = "{written}"; it is a byte from 0x00 to 0xFF, like "0x88"')
+    return found
 
 
 def _colons(written: str, digits: int) -> tuple[int, ...]:

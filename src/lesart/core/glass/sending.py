@@ -21,7 +21,13 @@ class Sent:
 def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
     """Everything that is sent for a memory, on a panel that is set up already."""
     if isinstance(panel, SegmentPanel):
-        return (Sent("digits in chain order", panel.sent(panel.lit(memory))),)
+        digits = Sent("digits in chain order", panel.sent(panel.lit(memory)))
+        dimmed, begins = panel.commands
+        first = (
+            [] if dimmed is None else [Sent(f"brightness {panel.brightness}", _byte(dimmed + panel.brightness), True)]
+        )
+        second = [] if begins is None else [Sent("first digit", _byte(begins), True)]
+        return (*first, *second, digits)
     assert isinstance(panel, CharacterPanel)
     found = []
     for row in range(panel.rows):
@@ -31,6 +37,10 @@ def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
         )
         found.append(Sent(f"row {row + panel.counted_from}", cells))
     return tuple(found)
+
+
+def _byte(value: int) -> bytes:
+    return bytes([value & 0xFF])
 
 
 def glyphs_sent(panel: CharacterPanel) -> tuple[Sent, ...]:
