@@ -93,8 +93,8 @@ def page() -> str:
         "\n### Glyphs of one's own\n\n`[panels.NAME.glyphs]` with a letter for each: `\"♥\" = "
         "\".#.#./#####/#####/.###./..#..\"`, rows of five dots, on panels of characters; `\"k\" = \"e f g\"`, segments "
         "by name, on the others. Of characters a panel has room for eight.\n",
-        "\n### Character sets of one's own\n\n`[charsets.NAME]` with a drawing for each code: `0x41 = \".###./#...#\"`. "
-        "`+` on the leaf *panel* of Glass takes them from a BDF font.\n",
+        "\n### Character sets of one's own\n\n`[charsets.NAME]` with a drawing for each code: "
+        "`0x41 = \".###./#...#\"`. `+` on the leaf *panel* of Glass takes them from a BDF font.\n",
         _section("A face", "[faces.NAME]", FACE, says="With any number of `[[faces.NAME.items]]`."),
         *(_section(f'`kind = "{kind}"`', "", parameters, level=3) for kind, parameters in ITEMS.items()),
     ]  # fmt: skip

@@ -6,8 +6,6 @@ from dataclasses import replace
 from datetime import date
 
 from lesart.core import calm
-from lesart.core.block import Block
-from lesart.core.calm.alarm import AlarmFacts, alarm_facts
 from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
@@ -24,6 +22,7 @@ from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
+from lesart.desk.alarms import facts_of_alarm
 from lesart.desk.bench import Bench, Run
 from lesart.desk.sureness import Sureness, sureness_in_the_middle
 from lesart.project.model import Channel, Project
@@ -141,9 +140,9 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
     if not project.panels_showing(channel.name):
         key = channel.key("fit")
         notes += inspect_fineness(channel.name, None, channel.field, key, sure.one_count if sure else 0.0)
-        notes.append(
-            Note(REMARK, "glass", channel.name, f"{channel.name}: no panel shows it.", remedy="add a field to a face")
-        )
+        if not any(channel.name in face.channels for face in project.faces.values()):
+            said = f"{channel.name}: no panel shows it."
+            notes.append(Note(REMARK, "glass", channel.name, said, remedy="add a field to a face"))
     return notes
 
 
@@ -184,11 +183,6 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
                                   facts_of_alarm(bench, channel, run.calm, index), bench.noise(run.calm), channel.unit)
     ]  # fmt: skip
     return [*bench.once_for("filters", channel, run.calm, inspect), *alarms]
-
-
-def facts_of_alarm(bench: Bench, channel: Channel, block: Block, index: int) -> AlarmFacts:
-    """What one of a channel's alarms did over its capture, worked out once."""
-    return bench.once_for(f"alarm {index}", channel, block, lambda: alarm_facts(channel.alarms[index], block))
 
 
 def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:

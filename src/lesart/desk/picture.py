@@ -14,11 +14,11 @@ from lesart.core.fit.rounding import rounded
 from lesart.core.glass.face import compose, face_at
 from lesart.core.glass.panel import Memory
 from lesart.core.quantity import clock, format_quantity, grouped
+from lesart.desk.alarms import with_alarms
 from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
-from lesart.desk.inspect import facts_of_alarm
 from lesart.desk.redrawing import memories
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
@@ -89,16 +89,6 @@ def memory_at(desk: Desk, panel: str) -> Memory:
     face, since_s = face_at(faces, state.cursor_s)
     kept = memories(project, desk.bench, state.chosen, state.cursor_s)
     return compose(face, on, context.readings, kept.get(panel), since_s).memory
-
-
-def with_alarms(bench: Bench, channel: Channel, run: Run, reading: Reading, cursor_s: float) -> Reading:
-    """The reading with the names of the alarms that are on at the cursor."""
-    index = run.index_at(cursor_s)
-    on = tuple(
-        alarm.name for place, alarm in enumerate(channel.alarms)
-        if index >= 0 and facts_of_alarm(bench, channel, run.calm, place).on[index]
-    )  # fmt: skip
-    return replace(reading, alarms=on)
 
 
 def _looked_at(state: State, channel: Channel) -> Channel:

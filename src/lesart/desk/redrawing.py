@@ -9,6 +9,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.face import BARE, Face, face_at
 from lesart.core.glass.panel import Memory
 from lesart.core.glass.remembering import Redraws, redraws, remembered
+from lesart.desk.alarms import with_alarms
 from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
 
@@ -32,7 +33,7 @@ def readings_before(
         except LesartError:
             continue
         for readings, at in zip(found, times, strict=True):
-            readings[name] = run.reading_at("calm", at)
+            readings[name] = with_alarms(bench, channel, run, run.reading_at("calm", at), at)
     return found
 
 

@@ -45,7 +45,7 @@ PARAMETERS = (
     Parameter("backlight", "backlight", "quantity", "how bright", "100 %", unit="%", lowest=0, highest=100),
     Parameter("alarm_light", "light of alarms", "choice", "while an alarm of a shown channel is on", SAME,
               choices=(SAME, *LIGHTS)),
-    Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 us", unit="us", lowest=0),
+    Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
     Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
     Parameter("home_time", "going home takes", "quantity", "until it takes the next byte", "1.6 ms", unit="ms",
               lowest=0),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from lesart.core.fit.fill import fill
-from lesart.core.glass.face import Face, FieldItem
+from lesart.core.glass.face import Face
 from lesart.desk.bench import STEPS
 from lesart.desk.views import Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, text
@@ -33,7 +33,7 @@ def build(context: Context) -> Workspace:
 
 def _shown(face: Face) -> str:
     """The channels of a face."""
-    return ", ".join(dict.fromkeys(item.channel for item in face.items if isinstance(item, FieldItem)))
+    return ", ".join(face.channels)
 
 
 def _thread(context: Context, channel: Channel) -> Line:
