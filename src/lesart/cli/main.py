@@ -94,6 +94,34 @@ def parser() -> argparse.ArgumentParser:
     glass.add_argument("--step", type=int, default=1, metavar="N", help="of the pattern, from 1; default: 1")
     _json(glass)
 
+    picture = _command(commands, "picture", "a picture made ready for a pixel panel, and its bytes")
+    picture.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
+    picture.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")
+    picture.add_argument("--cut", metavar="X,Y,W,H", help="only this part of it")
+    picture.add_argument(
+        "--scale", choices=("keep all", "fill", "stretch"), default="keep all", help="default: keep all"
+    )
+    picture.add_argument("--dither", choices=("proposed", "threshold", "ordered", "diffused"), default="proposed")
+    picture.add_argument(
+        "--level", type=float, default=50.0, metavar="PERCENT", help="of grey that is lit; default: 50"
+    )
+    picture.add_argument("--invert", action="store_true", help="black is lit")
+    picture.add_argument("--rows", action="store_true", help="bytes are rows of eight columns; default: pages")
+    picture.add_argument(
+        "--low-first", action=argparse.BooleanOptionalAction, default=True, help="default: low bit first"
+    )
+    picture.add_argument("--from-bottom", action="store_true", help="the lowest page or row is sent first")
+    picture.add_argument("--from-right", action="store_true", help="the rightmost column is sent first")
+    picture.add_argument("--negative", action="store_true", help="a bit that is 0 lights its pixel")
+    picture.add_argument(
+        "--offset", type=int, default=0, metavar="N", help="columns of the controller left of the glass"
+    )
+    picture.add_argument("--show", action="store_true", help="draw it in the terminal")
+    picture.add_argument(
+        "-o", "--output", type=Path, metavar="FILE", help=".pbm .xbm .png, or .h .c .py .bin for its bytes"
+    )
+    _json(picture)
+
     check = _command(commands, "check", "every note of a project")
     check.add_argument("project", type=Path)
     _json(check)
