@@ -262,3 +262,32 @@ def test_a_font_becomes_the_character_set_of_a_panel(shed: Desk) -> None:
     assert shed.state.project.panels["shed"].charset == "Latin, katakana"  # type: ignore[attr-defined]
     shed.edit(("panels", "shed", "charset"), "runes")
     assert 'it must be one of "Latin, katakana"' in shed.state.message
+
+
+def test_a_pixel_panel_from_nothing(desk: Desk) -> None:
+    """Items below each other, moved by a pixel, in a font of their own; the other conventions' y beside them."""
+    desk.open_step(7)
+    desk.choose_leaf("panels there are")
+    added(desk, "84x48 pixels hut")
+    assert desk.state.panel == "hut"
+    added(desk, "label hive")
+    added(desk, "field lid air")
+    added(desk, "box")
+    items = tables(desk)["faces"]["hut"]["items"]
+    assert [item["row"] for item in items] == [0, 9, 18]
+    desk.select(("faces", "hut", "items", 1, "column"))
+    move(desk, "right")
+    move(desk, "down")
+    assert (desk.state.project.faces["hut"].items[1].row, desk.state.project.faces["hut"].items[1].column) == (10, 1)
+    assert "by the base line 16" in words(desk)
+    desk.edit(("faces", "hut", "items", 1, "font"), "text 10")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert any("covers the field of lid air" in note.text for note in desk.notes)
+    for leaf in ("panel", "glyphs", "wiring", "test"):
+        desk.choose_leaf(leaf)
+        assert words(desk)
+    desk.choose_leaf("wiring")
+    assert "a frame with a lit corner begins with FF" in words(desk)
+    desk.choose_leaf("glyphs")
+    desk.add("x")
+    assert "draws its letters from fonts" in desk.state.message

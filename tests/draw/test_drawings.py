@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 import re
 import xml.etree.ElementTree as ElementTree
 from dataclasses import replace
@@ -13,7 +14,7 @@ from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.frame import CharacterFrame, SegmentFrame
-from lesart.core.glass.panel import CharacterPanel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
 from lesart.desk.drawing import draw_subject
 from lesart.desk.glass import glass_of
@@ -112,6 +113,29 @@ def test_a_panel_too_wide_is_drawn_in_dots() -> None:
         if ord(sign) - 0x2800 & dots[y][x]
     }  # fmt: skip
     assert raised == {(x, y) for y, row in enumerate(wide) for x, colour in enumerate(row) if colour == glass.lit}
+
+
+def test_pixels_on_paper_and_in_the_terminal(tmp_path: Path) -> None:
+    """Runs of pixels on paper, pixels or dots in the terminal: the same ones are lit."""
+    panel = PixelPanel("lid", 48, 16, "white")
+    rows = tuple(random.Random(4).getrandbits(48) for _ in range(16))
+    frame = panel.lit((rows,))
+    glass = glass_of(panel, frame)
+    wanted = {(x, y) for x in range(48) for y in range(16) if frame.lit(x, y)}
+    runs = re.findall(r'id="lit-(\d+)-(\d+)-(\d+)"', svg_of(glass, tmp_path))
+    assert {(int(x) + more, int(y)) for x, y, count in runs for more in range(int(count))} == wanted
+    drawn = pixels(glass, 60)
+    assert {(x, y) for x in range(48) for y in range(16) if drawn[y + 1][x + 1] == glass.lit} == wanted
+    dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
+    narrow = ["".join(text for text, _ in line) for line in frame_lines(glass, 30)]
+    raised = {
+        (2 * column + x - 2, 4 * row + y - 1)
+        for row, line in enumerate(narrow) for column, sign in enumerate(line) for y in range(4) for x in range(2)
+        if ord(sign) - 0x2800 & dots[y][x]
+    }  # fmt: skip
+    assert raised == wanted
+    shrunk = ["".join(text for text, _ in line) for line in frame_lines(glass, 20)]
+    assert all(len(line) <= 20 for line in shrunk)
 
 
 def frame_of(texts: list[str]) -> CharacterFrame:

@@ -12,6 +12,7 @@ from lesart.cli.project import channel_named, opened
 from lesart.cli.sure import sure_object, sure_said, sureness_of
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
+from lesart.core.glass.pixels import PixelFrame
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
@@ -99,6 +100,8 @@ def lit_object(frame: Frame) -> list[Any]:
     """Of segments: the lit ones of each digit, ``.`` for its point. Of characters: rows of dots, ``#`` lit."""
     if isinstance(frame, SegmentFrame):
         return [lit_names(mask, frame.alphabet) for mask in frame.masks]
+    if isinstance(frame, PixelFrame):
+        return ["".join("#" if frame.lit(x, y) else "." for x in range(frame.width)) for y in range(frame.height)]
     assert isinstance(frame, CharacterFrame)
     width, height = 5 * len(frame.dots[0]), 8 * len(frame.dots)
     return ["".join("#" if frame.lit(x, y) else "." for x in range(width)) for y in range(height)]

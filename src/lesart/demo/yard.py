@@ -256,6 +256,13 @@ columns = 16
 rows = 2
 light = "green light"
 
+# Under the lid: pixels, seen when the hive is opened.
+[panels.lid]
+kind = "pixels"
+width = 128
+height = 64
+light = "white"
+
 # One digit tells how many went through the gate: digit by digit, dark between them.
 [panels.gate]
 kind = "segments"
@@ -296,6 +303,48 @@ channel = "lid air"
 row = 1
 column = 8
 width = 8
+
+[faces.lid]
+panel = "lid"
+
+[[faces.lid.items]]
+kind = "label"
+text = "HIVE 2"
+
+[[faces.lid.items]]
+kind = "field"
+channel = "lid air"
+column = 87
+width = 7
+
+[[faces.lid.items]]
+kind = "box"
+row = 10
+width = 128
+
+[[faces.lid.items]]
+kind = "field"
+channel = "hive 2 mass"
+row = 16
+column = 8
+width = 6
+font = "numerals 21"
+
+[[faces.lid.items]]
+kind = "label"
+text = "kg"
+row = 26
+column = 112
+font = "text 10"
+
+[[faces.lid.items]]
+kind = "bar"
+channel = "hive 2 mass"
+row = 54
+width = 128
+tall = 9
+lowest = "35 kg"
+highest = "50 kg"
 
 [faces.gate]
 panel = "gate"

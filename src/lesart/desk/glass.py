@@ -9,7 +9,8 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.character_panel import LIGHTS, SAME
 from lesart.core.glass.face import compose, face_at
 from lesart.core.glass.frame import Frame
-from lesart.core.glass.panel import CharacterPanel, Memory, Panel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.segment_panel import BRIGHTEST, COLOURS
 from lesart.desk.colours import blend
 from lesart.desk.views import Glass
@@ -30,6 +31,9 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
     if isinstance(panel, SegmentPanel):
         lit = blend(DARK_GROUND, COLOURS[panel.colour], DIM + (1 - DIM) * panel.brightness / BRIGHTEST)
         return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, blend(DARK_GROUND, lit, UNLIT_SEGMENT))
+    if isinstance(panel, PixelPanel):
+        ground, lit = PIXEL_LIGHTS[panel.light]
+        return Glass(panel.name, panel.says(), frame, ground, lit, ground)
     assert isinstance(panel, CharacterPanel)
     light = panel.alarm_light if alarm and panel.alarm_light != SAME else panel.light
     ground, ink = LIGHTS[light]
@@ -47,6 +51,8 @@ def as_seen(panel: Panel, cells: Sequence[Cell]) -> str:
     if isinstance(panel, SegmentPanel):
         letters = {mask: letter for letter, mask in (*panel.glyphs.items(), *panel.alphabet.shapes.items())}
         return "".join(_segments_seen(panel, cell, letters) for cell in cells)
+    if isinstance(panel, PixelPanel):
+        return "".join("?" if (code := panel.code(cell)) is None else chr(code) for cell in cells)
     assert isinstance(panel, CharacterPanel)
     codes = (panel.code(cell) for cell in cells)
     return "".join("?" if code is None else panel.letter(code) for code in codes)

@@ -8,8 +8,9 @@ from pathlib import Path
 from lesart.core.errors import RequestError
 from lesart.core.glass.catalogue import CATALOGUE, named
 from lesart.core.glass.face import Face
-from lesart.core.glass.items import ITEMS, Label, width_of
-from lesart.core.glass.panel import CharacterPanel, Panel, SegmentPanel
+from lesart.core.glass.items import ITEMS, Label, size_of, width_of
+from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.pixel_panel import DEFAULT_FONT, font_named
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key
 from lesart.desk.changed import Changed
@@ -18,7 +19,7 @@ from lesart.project.bdf_read import read_bdf
 from lesart.project.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
-HOW = "write field CHANNEL, bar CHANNEL, alarm CHANNEL, label TEXT, or face NAME"
+HOW = "write field CHANNEL, bar CHANNEL, alarm CHANNEL, label TEXT, box, or face NAME"
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
 EMPTY_DRAWING = "/".join(["....."] * 7)
 
@@ -83,6 +84,8 @@ def _free(word: str, taken: object) -> str:
 
 def _add_glyph(editor: Editor, state: State, typed: str) -> Changed:
     panel, letter = panel_in_front(state), typed.strip() or typed
+    if isinstance(panel, PixelPanel):
+        raise RequestError(f"{panel.name} draws its letters from fonts; glyphs of one's own are for other panels.")
     if len(letter) != 1 or not letter.isprintable():
         raise RequestError(f'"{typed}" is not one letter; a glyph stands for one, like ° or ♥.')
     key: Key = ("panels", panel.name, "glyphs", letter)
@@ -106,17 +109,19 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
         if name in state.project.faces:
             name = _free("face", state.project.faces)
         text = editor.with_table(text, ("faces", name), {"panel": panel.name})
-    rest = rest or (state.channel if word != "label" else "text")
-    if word != "label" and rest not in state.project.channels:
+    rest = rest or (state.channel if word not in ("label", "box") else "text")
+    if word not in ("label", "box") and rest not in state.project.channels:
         raise RequestError(f'"{rest}" is no channel; there are {", ".join(state.project.channels)}.')
     row, column = _free_place(face, panel)
     counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     room = panel.columns - column
-    entry: dict[str, str | int | bool] = {"kind": word, "text" if word == "label" else "channel": rest}
+    entry: dict[str, str | int | bool] = {"kind": word}
+    if word != "box":
+        entry["text" if word == "label" else "channel"] = rest
     entry |= {"row": row + counted, "column": column + counted}
     if word == "field":
-        entry["width"] = min(state.project.channels[rest].field.width, room)
-    if word == "bar":
+        entry["width"] = min(state.project.channels[rest].field.width, _cells_in(panel, room))
+    if word in ("bar", "box"):
         entry["width"] = room
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)
@@ -136,13 +141,28 @@ def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Changed:
 
 
 def _free_place(face: Face | None, panel: Panel) -> tuple[int, int]:
-    """The first row with room behind its items, and where that begins; the first cell where there is none."""
+    """The first row with room behind its items, and where that begins; the first cell where there is none.
+
+    On pixels below the lowest item.
+    """
+    if isinstance(panel, PixelPanel):
+        feet = [item.row + size_of(item, panel)[1] + 1 for item in (face.items if face else ())]
+        foot = max(feet, default=0)
+        return (foot, 0) if foot < panel.rows else (0, 0)
     for row in range(panel.rows):
         ends = [item.column + width_of(item, panel) for item in (face.items if face else ()) if item.row == row]
         end = max(ends, default=0)
         if end < panel.columns:
             return row, end + 1 if ends and end + 1 < panel.columns else end
     return 0, 0
+
+
+def _cells_in(panel: Panel, room: int) -> int:
+    """Cells of a field that a row has room for."""
+    if not isinstance(panel, PixelPanel):
+        return max(room, 1)
+    font = font_named(DEFAULT_FONT)
+    return max((room + font.gap) // (font.widest + font.gap), 1)
 
 
 def selected_item(state: State) -> tuple[Face, int]:
@@ -178,8 +198,9 @@ def moved_by(editor: Editor, state: State, right: int, down: int) -> Changed:
     """The selected item by so many cells, within the panel."""
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
-    row = min(max(item.row + down, 0), panel.rows - 1)
-    column = min(max(item.column + right, 0), max(panel.columns - width_of(item, panel), 0))
+    width, height = size_of(item, panel)
+    row = min(max(item.row + down, 0), max(panel.rows - height, 0))
+    column = min(max(item.column + right, 0), max(panel.columns - width, 0))
     return _placed(editor, state, face, index, row, column)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
+from lesart.core.glass.pixels import PixelFrame
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.draw.paper import INK, new_figure
 
@@ -23,6 +24,8 @@ def draw_panel(frame: Frame, ground: str, lit: str, unlit: str, title: str) -> F
     """Millimetres of the drawing are those of an ordinary panel of its kind."""
     if isinstance(frame, SegmentFrame):
         width, height = len(frame.masks) * PITCH + 6, DIGIT_H + 8
+    elif isinstance(frame, PixelFrame):
+        width, height = frame.width * DOT_PITCH + 4, frame.height * DOT_PITCH + 4
     else:
         rows, columns = len(frame.dots), len(frame.dots[0])
         width = columns * (5 * DOT_PITCH + CELL_GAP) + 5
@@ -36,6 +39,8 @@ def draw_panel(frame: Frame, ground: str, lit: str, unlit: str, title: str) -> F
     _rectangle(axes, 0, 0, width, height, ground, "ground")
     if isinstance(frame, SegmentFrame):
         _segments(axes, frame, lit, unlit)
+    elif isinstance(frame, PixelFrame):
+        _pixel_runs(axes, frame, lit)
     else:
         _characters(axes, frame, lit, unlit)
     return figure
@@ -115,6 +120,22 @@ def _segments(axes: Axes, frame: SegmentFrame, lit: str, unlit: str) -> None:
             gid = f"{'lit' if is_lit else 'dark'}-{digit}-{name}"
             colour = lit if is_lit else unlit
             axes.add_patch(Circle((left + x, top + y), BAR / 2, facecolor=colour, edgecolor="none", gid=gid))
+
+
+def _pixel_runs(axes: Axes, frame: PixelFrame, lit: str) -> None:
+    """Lit pixels, neighbours of a row as one bar: a page of single ones would be slow to open."""
+    for y in range(frame.height):
+        x = 0
+        while x < frame.width:
+            first = x
+            while frame.lit(x, y):
+                x += 1
+            if x > first:
+                width = (x - first) * DOT_PITCH - (DOT_PITCH - DOT)
+                _rectangle(
+                    axes, 2 + first * DOT_PITCH, 2 + y * DOT_PITCH, width, DOT, lit, f"lit-{first}-{y}-{x - first}"
+                )
+            x += 1
 
 
 def _characters(axes: Axes, frame: CharacterFrame, lit: str, unlit: str) -> None:

@@ -11,7 +11,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.glass.bars import with_bar_glyphs
 from lesart.core.glass.face import FACE, Face
-from lesart.core.glass.items import ITEMS, AlarmMark, Bar, FieldItem, Item, Label
+from lesart.core.glass.items import ITEMS, AlarmMark, Bar, Box, FieldItem, Item, Label
 from lesart.core.glass.motion import STANDS, TURN, build_motion
 from lesart.core.glass.panel import CharacterPanel, Panel
 from lesart.core.parameters import read_table, shown
@@ -76,7 +76,9 @@ def _item(
     if found:
         return None
     if kind == "label":
-        return Label(values["text"], values["row"], values["column"], build_motion(values))
+        return Label(values["text"], values["row"], values["column"], build_motion(values), values["font"])
+    if kind == "box":
+        return Box(values["row"], values["column"], values["width"], values["tall"], values["filled"])
     name = values["channel"]
     if name not in tables.get("channels", {}):
         known = ", ".join(tables.get("channels", {})) or "none"
@@ -85,7 +87,7 @@ def _item(
     if name not in channels:
         return None  # Its own problems are reported where they are.
     if kind == "alarm":
-        return AlarmMark(name, values["row"], values["column"], values["text"], build_motion(values))
+        return AlarmMark(name, values["row"], values["column"], values["text"], build_motion(values), values["font"])
     if kind == "bar":
         return _bar(values, channels[name], place, problems)
     return _field(entry, values, place, index, channels[name], tables, problems)
@@ -110,7 +112,8 @@ def _field(
     if motion.moves not in (STANDS, TURN) and not motion.window:
         motion = replace(motion, window=fields[""].width)
     return FieldItem(
-        channel.name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields, motion
+        channel.name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields, motion,
+        values["font"],
     )  # fmt: skip
 
 
@@ -126,4 +129,5 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
     field = replace(
         channel.field, width=values["width"], overflow="-", underflow="", invalid="=", stale="_", settling=""
     )
-    return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field)
+    return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field,
+               tall=values["tall"])  # fmt: skip

@@ -22,7 +22,7 @@ def check_panel(name: str, table: Table, charsets: Mapping[str, CharacterSet]) -
     kind = table.get("kind")
     if kind not in panels.PARAMETERS:
         return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
-    also = ("kind", "glyphs", "scan") if kind == "segments" else ("kind", "glyphs")
+    also = {"segments": ("kind", "glyphs", "scan"), "characters": ("kind", "glyphs")}.get(str(kind), ("kind",))
     values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
     scan = None
     if "scan" in table and kind == "segments":

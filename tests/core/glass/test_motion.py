@@ -131,8 +131,8 @@ def test_what_drawing_only_changes_saves() -> None:
     """Six cells each time, against the one digit that moved: 5 ÷ 6 are saved."""
     face = Face("f", "door", (FieldItem("m", 0, 0, field_of(width=6), frozenset(), 0),))
     found = redraws(face, DOOR, [{"m": Reading(1.0 + 0.1 * place)} for place in range(7)], 6.0)
-    assert found.always_cells == pytest.approx(7 * 6 * 10)
-    assert found.changed_cells == pytest.approx(6 * 10)
+    assert found.always == pytest.approx(7 * 6 * 10)
+    assert found.changed == pytest.approx(6 * 10)
 
 
 def test_an_alarm_mark_stands_while_it_is_on() -> None:

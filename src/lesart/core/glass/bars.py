@@ -40,7 +40,8 @@ def with_bar_glyphs(panel: Panel) -> Panel:
         if panel.set.code(FULL) is None:
             dots[FULL] = (full,) * HEIGHT
         return replace(panel, glyphs={**panel.glyphs, **dots})
-    assert isinstance(panel, SegmentPanel)
+    if not isinstance(panel, SegmentPanel):
+        return panel
     first, both = SEGMENT_PARTS[len(panel.alphabet.segments)]
     masks = {PARTS[0]: panel.alphabet.mask(first), BARS: panel.alphabet.mask(both)}
     return replace(panel, glyphs={**panel.glyphs, **masks})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 
 Table = Mapping[str, str | int | bool]
@@ -31,12 +32,19 @@ CATALOGUE: dict[str, Table] = {
     "20×4 characters": {"kind": "characters", "columns": 20, "rows": 4},
     "40×2 characters": {"kind": "characters", "columns": 40, "rows": 2},
     "40×4 characters": {"kind": "characters", "columns": 40, "rows": 4},
+    "128×64 pixels": {"kind": "pixels", "width": 128, "height": 64, "pitch": "0.17 mm"},
+    "128×32 pixels": {"kind": "pixels", "width": 128, "height": 32, "pitch": "0.17 mm"},
+    "84×48 pixels": {"kind": "pixels", "width": 84, "height": 48, "light": "grey", "pitch": "0.36 mm"},
+    "64×48 pixels": {"kind": "pixels", "width": 64, "height": 48, "offset": 32, "beyond": 32, "pitch": "0.21 mm"},
+    "96×16 pixels": {"kind": "pixels", "width": 96, "height": 16, "pitch": "0.18 mm"},
+    "256×64 pixels": {"kind": "pixels", "width": 256, "height": 64, "light": "amber", "pitch": "0.3 mm"},
+    "8×8 modules, four": {"kind": "pixels", "width": 32, "height": 8, "light": "amber", "pitch": "4 mm"},
 }
 
 
 def named(typed: str) -> tuple[str, str] | None:
     """The panel of the catalogue that a text begins with, and what stands behind it; ``x`` may stand for ``×``."""
-    plain = typed.strip().lower().replace("x", "×")
+    plain = re.sub(r"(\d)x(\d)", r"\1×\2", typed.strip().lower())
     for name in sorted(CATALOGUE, key=len, reverse=True):
         if plain == name or plain.startswith(f"{name} "):
             return name, typed.strip()[len(name) :].strip()

@@ -8,10 +8,12 @@ from dataclasses import dataclass, replace
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown
+from lesart.core.glass.drawing import drawn
 from lesart.core.glass.frame import Frame
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label
+from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label
 from lesart.core.glass.motion import moved
 from lesart.core.glass.panel import Memory, Panel
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.parameters import Parameter
 
 PADDED, BARE, CLEARED = WRITES = ("over, padded", "over, as it comes", "cleared first")
@@ -42,7 +44,7 @@ class Face:
     @property
     def channels(self) -> tuple[str, ...]:
         """Those it shows, each once."""
-        return tuple(dict.fromkeys(item.channel for item in self.items if not isinstance(item, Label)))
+        return tuple(dict.fromkeys(item.channel for item in self.items if not isinstance(item, Label | Box)))
 
     def looking_at(self, channel: str, variant: str) -> Face:
         """The face with the fields of a channel as one of its variants has them."""
@@ -71,6 +73,8 @@ def compose(
     A cell outside the panel is cut; a missing letter leaves ``?``.
     """
     before = panel.blank() if memory is None or face.writes == CLEARED else memory
+    if isinstance(panel, PixelPanel):
+        return _drawn(face, panel, readings, before, t_s)
     cells = [list(row) for row in before]
     shown: list[Shown | None] = []
     for item in face.items:
@@ -83,6 +87,16 @@ def compose(
                 cells[item.row][column] = _sent(panel, cell)
     after = tuple(tuple(row) for row in cells)
     return Composed(panel.lit(after), after, tuple(shown))
+
+
+def _drawn(
+    face: Face, panel: PixelPanel, readings: Mapping[str, Reading], memory: Memory, t_s: float
+) -> Composed:  # fmt: skip
+    """On pixels, item over item."""
+    for item in face.items:
+        memory = drawn(memory, panel, item, readings, t_s, bare=face.writes == BARE)
+    shown = tuple(item.shown(panel, readings) if isinstance(item, FieldItem) else None for item in face.items)
+    return Composed(panel.lit(memory), memory, shown)
 
 
 def _sent(panel: Panel, cell: Cell) -> int:
@@ -109,4 +123,4 @@ def face_at(faces: Sequence[Face], t_s: float) -> tuple[Face, float]:
     return turn[-1], within
 
 
-__all__ = ["AlarmMark", "Bar", "Composed", "Face", "FieldItem", "Item", "Label", "compose", "face_at"]
+__all__ = ["AlarmMark", "Bar", "Box", "Composed", "Face", "FieldItem", "Item", "Label", "compose", "face_at"]

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lesart.core.glass.pixels import PixelFrame
+
 
 @dataclass(frozen=True)
 class SegmentFrame:
@@ -29,4 +31,4 @@ class CharacterFrame:
         return bool(self.dots[row][column][down] >> (4 - across) & 1)
 
 
-Frame = SegmentFrame | CharacterFrame
+Frame = SegmentFrame | CharacterFrame | PixelFrame

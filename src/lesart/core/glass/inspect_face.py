@@ -9,8 +9,9 @@ from lesart.core.fit.field import Field
 from lesart.core.glass.bars import slots_used
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, width_of
+from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.panel import Panel
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import plain_number
@@ -18,6 +19,8 @@ from lesart.core.quantity import plain_number
 READ_AS = {"O": "0", "o": "0", "S": "5", "s": "5", "Z": "2", "z": "2", "I": "1", "l": "1", "B": "8", "g": "9", "q": "9",
            "G": "6"}  # fmt: skip
 """Digits that are read as letters where segments have no letter."""
+Rectangle = tuple[int, int, int, int]
+"""Left, top, and behind the right and lower edge."""
 CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
 """Slower, a blink is taken for a loose wire; faster, for flicker, and it cannot be read."""
 
@@ -25,28 +28,30 @@ CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
 def inspect_face(face: Face, panel: Panel) -> list[Note]:
     """Items that leave the panel, overlap, have letters the panel does not have, blink badly or leave tails."""
     notes: list[Note] = []
-    taken: dict[tuple[int, int], str] = {}
+    taken: list[tuple[str, Rectangle]] = []
     counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     for index, item in enumerate(face.items):
-        name, channel = item.named(), None if isinstance(item, Label) else item.channel
-        end = item.column + width_of(item, panel)
+        name, channel = item.named(), None if isinstance(item, Label | Box) else item.channel
+        width, height = size_of(item, panel)
+        end, foot = item.column + width, item.row + height
         room = panel.line if _is_shifted(panel) else panel.columns
-        if item.row >= panel.rows or end > room:
+        if foot > panel.rows or end > room:
             notes.append(
                 Note(FAULT, "glass", channel,
-                     f"{face.panel}: the {name} ends at row {item.row + counted}, column {end - 1 + counted}; the "
+                     f"{face.panel}: the {name} ends at row {foot - 1 + counted}, column {end - 1 + counted}; the "
                      f"panel ends at row {panel.rows - 1 + counted}, column {room - 1 + counted}.",
                      figure=float(end - 1), limit=float(room - 1), remedy="move it or make it narrower",
                      panel=face.panel, place=("faces", face.name, "items", index, "column"))
             )  # fmt: skip
-        places = [(item.row, column) for column in range(item.column, end)]
-        under = {taken[place] for place in places if place in taken}
-        for other in sorted(under):
+        own = (item.column, item.row, end, foot)
+        for other in sorted({each for each, box in taken if _overlap(own, box)}):
             notes.append(
                 Note(FAULT, "glass", channel, f"{face.panel}: the {name} covers the {other}.", remedy="move one",
                      panel=face.panel, place=("faces", face.name, "items", index, "column"))
             )  # fmt: skip
-        taken.update(dict.fromkeys(places, name))
+        # A box may frame what stands in it; what is written over a line or a filled one hides it.
+        if not isinstance(item, Box) or item.filled:
+            taken.append((name, own))
         notes += _missing_letters(face, panel, item, index, channel)
         notes += _blinks(face, item, index, channel)
     whole = (_slots, _tails, _clears, _off_centre, _colons, _unlatched)
@@ -59,11 +64,17 @@ def clashing(face: Face, panel: Panel) -> tuple[tuple[int, int], ...]:
     found: set[tuple[int, int]] = set()
     for item in face.items:
         places = {(item.row, column) for column in range(item.column, item.column + width_of(item, panel))}
+        if isinstance(panel, PixelPanel):
+            continue
         found |= places & seen
         seen |= places
         if item.row < panel.rows and item.column + width_of(item, panel) > panel.columns and not _is_shifted(panel):
             found.add((item.row, panel.columns - 1))
     return tuple(sorted(place for place in found if place[0] < panel.rows and place[1] < panel.columns))
+
+
+def _overlap(one: Rectangle, other: Rectangle) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
 def _is_shifted(panel: Panel) -> bool:
@@ -72,7 +83,7 @@ def _is_shifted(panel: Panel) -> bool:
 
 def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: str | None) -> list[Note]:
     """Letters without a shape, with what could stand for them."""
-    if isinstance(item, Bar):
+    if isinstance(item, Bar | Box):
         return []
     texts: Sequence[str] = [item.text] if isinstance(item, Label | AlarmMark) else _texts(item.field)
     cells = [cell for text in texts for cell in split_cells(text, joined=panel.joined)]

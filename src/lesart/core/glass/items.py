@@ -13,24 +13,35 @@ from lesart.core.glass.bars import bar_cells
 from lesart.core.glass.motion import PARAMETERS as MOTION
 from lesart.core.glass.motion import Motion
 from lesart.core.glass.panel import Panel
+from lesart.core.glass.pixel_panel import DEFAULT_FONT, PixelPanel, font_named
+from lesart.core.glyphs.fonts import FONTS
 from lesart.core.parameters import Parameter
 
 PLACE = (
-    Parameter("row", "row", "integer", "at the top the first", 0, lowest=0, highest=4),
-    Parameter("column", "column", "integer", "at the left the first", 0, lowest=0, highest=40),
-)
+    Parameter("row", "row", "integer", "at the top the first; of pixels on pixel panels", 0, lowest=0, highest=480),
+    Parameter("column", "column", "integer", "at the left the first; of pixels on pixel panels", 0, lowest=0,
+              highest=480),
+)  # fmt: skip
+FONT = Parameter("font", "font", "choice", "on pixel panels", DEFAULT_FONT, choices=FONTS)
 CHANNEL = Parameter("channel", "channel", "text", "whose reading it shows", longest=60)
-LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, *MOTION)
-FIELD_PLACE = (CHANNEL, *PLACE, *MOTION)
+LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *MOTION)
+FIELD_PLACE = (CHANNEL, *PLACE, FONT, *MOTION)
 BAR = (
-    CHANNEL, *PLACE, Parameter("width", "width", "integer", "cells it has", 8, lowest=1, highest=40),
+    CHANNEL, *PLACE, Parameter("width", "width", "integer", "cells or pixels across", 8, lowest=1, highest=480),
+    Parameter("tall", "tall", "integer", "pixels, on pixel panels", 6, lowest=1, highest=320),
     Parameter("lowest", "empty at", "any quantity", "reading; as the channel's lowest if left out", optional=True),
     Parameter("highest", "full at", "any quantity", "reading; as the channel's highest if left out", optional=True),
 )  # fmt: skip
 ALARM = (
-    CHANNEL, *PLACE, Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40), *MOTION,
+    CHANNEL, *PLACE, Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40), FONT,
+    *MOTION,
 )  # fmt: skip
 STILL = Motion()
+BOX = (
+    *PLACE, Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
+    Parameter("tall", "tall", "integer", "pixels; 1 is a line", 1, lowest=1, highest=480),
+    Parameter("filled", "filled", "flag", "lit all over, or its outline", True),
+)  # fmt: skip
 SILENT = Reading(float("nan"), age_s=float("inf"))
 
 
@@ -42,6 +53,7 @@ class Label:
     row: int
     column: int
     motion: Motion = STILL
+    font: str = DEFAULT_FONT
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Before any motion."""
@@ -66,6 +78,7 @@ class FieldItem:
     index: int
     of_variants: Mapping[str, Field] = dataclasses.field(default_factory=dict)
     motion: Motion = STILL
+    font: str = DEFAULT_FONT
 
     def shown(self, panel: Panel, readings: Mapping[str, Reading]) -> Shown:
         """The field filled."""
@@ -94,14 +107,21 @@ class Bar:
     full: float
     field: Field
     motion: Motion = STILL
+    tall: int = 6
+
+    def share(self, readings: Mapping[str, Reading]) -> float | None:
+        """How much of it is filled, 0 to 1; None where the reading is bad or old."""
+        reading = readings.get(self.channel, SILENT)
+        if fill(self.field, reading).state in ("invalid", "stale"):
+            return None
+        return min(max((reading.value - self.empty) / (self.full - self.empty), 0.0), 1.0)
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Filled from the left."""
-        reading = readings.get(self.channel, SILENT)
-        said = fill(self.field, reading, joined=panel.joined)
-        if said.state in ("invalid", "stale"):
-            return said.cells
-        return bar_cells(panel, (reading.value - self.empty) / (self.full - self.empty), self.width)
+        share = self.share(readings)
+        if share is None:
+            return fill(self.field, readings.get(self.channel, SILENT), joined=panel.joined).cells
+        return bar_cells(panel, share, self.width)
 
     def named(self) -> str:
         """In notes."""
@@ -117,6 +137,7 @@ class AlarmMark:
     column: int
     text: str
     motion: Motion = STILL
+    font: str = DEFAULT_FONT
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Blanks while none is on."""
@@ -128,14 +149,47 @@ class AlarmMark:
         return f"alarm mark of {self.channel}"
 
 
-Item = Label | FieldItem | Bar | AlarmMark
-ITEMS = {"label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM}
+@dataclass(frozen=True)
+class Box:
+    """Pixels that are always lit: a box, its outline, or a line."""
+
+    row: int
+    column: int
+    width: int
+    tall: int
+    filled: bool
+    motion: Motion = STILL
+
+    def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
+        """None: it is no text."""
+        return ()
+
+    def named(self) -> str:
+        """In notes."""
+        return "line" if 1 in (self.width, self.tall) else "box"
+
+
+Item = Label | FieldItem | Bar | AlarmMark | Box
+ITEMS = {"label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM, "box": BOX}
 """What each kind of item can be told; a field its channel's rules besides."""
 
 
 def width_of(item: Item, panel: Panel) -> int:
-    """Cells an item takes on the panel."""
+    """Cells, or pixels, that an item takes across."""
+    return size_of(item, panel)[0]
+
+
+def size_of(item: Item, panel: Panel) -> tuple[int, int]:
+    """Cells, or pixels, that an item takes across and down: of a field whatever digits it holds."""
+    is_pixels = isinstance(panel, PixelPanel)
+    if isinstance(item, Box):
+        return item.width, item.tall
     if isinstance(item, Bar):
-        return item.width
-    cells = item.field.width if isinstance(item, FieldItem) else len(split_cells(item.text, joined=panel.joined))
-    return item.motion.width(cells)
+        return item.width, item.tall if is_pixels else 1
+    count = item.field.width if isinstance(item, FieldItem) else len(split_cells(item.text, joined=panel.joined))
+    if not is_pixels:
+        return item.motion.width(count), 1
+    font = font_named(item.font)
+    if isinstance(item, FieldItem) or not item.motion.is_still:
+        return font.field_width(item.motion.width(count)), font.height
+    return font.measure(item.text), font.height

@@ -6,10 +6,11 @@ from collections.abc import Mapping
 from typing import Any, Protocol
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass import character_panel, segment_panel
+from lesart.core.glass import character_panel, pixel_panel, segment_panel
 from lesart.core.glass.character_panel import CharacterPanel, build_character_panel
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.frame import Frame
+from lesart.core.glass.pixel_panel import PixelPanel, build_pixel_panel
 from lesart.core.glass.segment_panel import SegmentPanel, build_segment_panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.parameters import Parameter
@@ -54,9 +55,10 @@ class Panel(Protocol):
         ...
 
 
-KIND = Parameter("kind", "kind", "choice", "what sort of display", choices=("segments", "characters"))
+KIND = Parameter("kind", "kind", "choice", "what sort of display", choices=("segments", "characters", "pixels"))
 PARAMETERS: dict[str, tuple[Parameter, ...]] = {
     "segments": segment_panel.PARAMETERS, "characters": character_panel.PARAMETERS,
+    "pixels": pixel_panel.PARAMETERS,
 }  # fmt: skip
 
 
@@ -70,7 +72,9 @@ def build_panel(
     """
     if kind == "segments":
         return build_segment_panel(name, values, scan, glyphs or {})
+    if kind == "pixels":
+        return build_pixel_panel(name, values)
     return build_character_panel(name, values, glyphs or {}, charsets or {})
 
 
-__all__ = ["KIND", "PARAMETERS", "CharacterPanel", "Memory", "Panel", "SegmentPanel", "build_panel"]
+__all__ = ["KIND", "PARAMETERS", "CharacterPanel", "Memory", "Panel", "PixelPanel", "SegmentPanel", "build_panel"]

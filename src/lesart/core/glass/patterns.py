@@ -7,6 +7,7 @@ from collections.abc import Callable
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.character_panel import CharacterPanel
 from lesart.core.glass.panel import Memory, Panel
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
 
 STEP_S = 0.5
@@ -18,6 +19,8 @@ Masks = list[int]
 
 def patterns_of(panel: Panel) -> tuple[str, ...]:
     """Names of the patterns that a panel has."""
+    if isinstance(panel, PixelPanel):
+        return tuple(_PIXELS)
     return tuple(_SEGMENTS if isinstance(panel, SegmentPanel) else _CHARACTERS)
 
 
@@ -25,6 +28,8 @@ def steps_of(panel: Panel, name: str) -> int:
     """Steps until a pattern begins again."""
     if isinstance(panel, SegmentPanel):
         return _SEGMENTS[name][0](panel)
+    if isinstance(panel, PixelPanel):
+        return _PIXELS[name][0](panel)
     assert isinstance(panel, CharacterPanel)
     return _CHARACTERS[name][0](panel)
 
@@ -34,6 +39,11 @@ def pattern(panel: Panel, name: str, step: int) -> Memory:
     step %= steps_of(panel, name)
     if isinstance(panel, SegmentPanel):
         return (tuple(_SEGMENTS[name][1](panel, step)),)
+    if isinstance(panel, PixelPanel):
+        lit = _PIXELS[name][1]
+        rows = (sum(int(lit(panel, step, x, y)) << (panel.columns - 1 - x) for x in range(panel.columns))
+                for y in range(panel.rows))  # fmt: skip
+        return (tuple(rows),)
     assert isinstance(panel, CharacterPanel)
     place = _CHARACTERS[name][1]
     cells = [[ord(" ")] * panel.line for _ in range(panel.rows)]
@@ -123,3 +133,18 @@ _CHARACTERS: dict[str, tuple[Callable[[CharacterPanel], int], _Place]] = {
         lambda panel, step, row, column: _code(step * _cells(panel) + _nth(panel, row, column)),
     ),
 }  # fmt: skip
+
+_Lit = Callable[[PixelPanel, int, int, int], bool]
+_PIXELS: dict[str, tuple[Callable[[PixelPanel], int], _Lit]] = {
+    "all on": (lambda panel: 1, lambda panel, step, x, y: True),
+    "all off": (lambda panel: 1, lambda panel, step, x, y: False),
+    "running column": (lambda panel: panel.columns, lambda panel, step, x, y: x == step),
+    "running row": (lambda panel: panel.rows, lambda panel, step, x, y: y == step),
+    "checkerboard": (lambda panel: 2, lambda panel, step, x, y: (x + y + step) % 2 == 1),
+    "pages": (lambda panel: 2, lambda panel, step, x, y: (y // 8 + step) % 2 == 1),
+    "frame and corner": (
+        lambda panel: 1,
+        lambda panel, step, x, y: x in (0, panel.columns - 1) or y in (0, panel.rows - 1) or x + y < 8,
+    ),
+}  # fmt: skip
+"""The corner says which way up it is; pages say in which order they come."""

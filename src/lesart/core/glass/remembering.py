@@ -9,6 +9,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.face import Face, compose
 from lesart.core.glass.items import FieldItem
 from lesart.core.glass.panel import Memory, Panel
+from lesart.core.glass.pixel_panel import PixelPanel
 
 
 def remembered(face: Face, panel: Panel, earlier: Iterable[Mapping[str, Reading]]) -> Memory:
@@ -21,32 +22,37 @@ def remembered(face: Face, panel: Panel, earlier: Iterable[Mapping[str, Reading]
 
 @dataclass(frozen=True)
 class Redraws:
-    """Writes of a face a minute: cells when all is written each time, and when only what changed is."""
+    """Writes of a face a minute: cells, or bytes of a pixel panel's frame, when all is written each time, and when only
+    what changed is."""
 
-    always_cells: float
-    changed_cells: float
+    always: float
+    changed: float
 
     @property
     def saved(self) -> float:
         """The share of writes that need not be done."""
-        return 1.0 - self.changed_cells / self.always_cells if self.always_cells else 0.0
+        return 1.0 - self.changed / self.always if self.always else 0.0
 
 
 def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]], seconds: float) -> Redraws:
     """Counted over readings as the firmware would draw them, which last so many seconds in all."""
     always = changed = 0
-    before: Memory | None = None
+    before: tuple[int, ...] | None = None
     for each in readings:
-        memory = compose(face, panel, each).memory
-        always += sum(_width(item, panel) for item in face.items)
+        units = _units(panel, compose(face, panel, each).memory)
+        always += len(units) if isinstance(panel, PixelPanel) else sum(_width(item) for item in face.items)
         if before is not None:
-            changed += sum(
-                a != b for old, new in zip(before, memory, strict=True) for a, b in zip(old, new, strict=True)
-            )
-        before = memory
+            changed += sum(old != new for old, new in zip(before, units, strict=True))
+        before = units
     minutes = seconds / 60.0
     return Redraws(always / minutes, changed / minutes) if minutes else Redraws(0.0, 0.0)
 
 
-def _width(item: object, panel: Panel) -> int:
+def _units(panel: Panel, memory: Memory) -> tuple[int, ...]:
+    if isinstance(panel, PixelPanel):
+        return tuple(panel.sent(panel.lit(memory)))
+    return tuple(code for row in memory for code in row)
+
+
+def _width(item: object) -> int:
     return item.field.width if isinstance(item, FieldItem) else 0

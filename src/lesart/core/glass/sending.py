@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from lesart.core.glass.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
 from lesart.core.glass.panel import Memory, Panel
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
 
 
@@ -28,6 +29,8 @@ def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
         )
         second = [] if begins is None else [Sent("first digit", _byte(begins), True)]
         return (*first, *second, digits)
+    if isinstance(panel, PixelPanel):
+        return (Sent(f"frame, {panel.packing.bytes}", panel.sent(panel.lit(memory))),)
     assert isinstance(panel, CharacterPanel)
     found = []
     for row in range(panel.rows):

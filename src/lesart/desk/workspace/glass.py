@@ -11,9 +11,11 @@ from lesart.core.glass.catalogue import CATALOGUE
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import FACE, Face, compose
 from lesart.core.glass.inspect_face import clashing
-from lesart.core.glass.items import ITEMS, Label, width_of
-from lesart.core.glass.panel import Panel, SegmentPanel
+from lesart.core.glass.items import ITEMS, Bar, Box, FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.patterns import pattern, patterns_of
+from lesart.core.glass.pixel_panel import font_named
+from lesart.core.glyphs.fonts import FONT_NAMES
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.desk.glass import glass_of
@@ -102,7 +104,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
     for index, item in enumerate(face.items):
         key: Key = ("faces", face.name, "items", index)
         named = item.named() if not isinstance(item, Label) else f'label "{item.text}"'
-        width = (value(context.project, (*key, "width")) if not isinstance(item, Label) and hasattr(item, "field")
+        width = (value(context.project, (*key, "width")) if isinstance(item, FieldItem | Bar | Box)
                  else text(str(width_of(item, panel))))  # fmt: skip
         lines.append(
             (
@@ -112,6 +114,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
         )  # fmt: skip
         if (selected or (*key, "column"))[:4] == key:
             lines += _details(context, key, item)
+            lines += _conventions(panel, item)
     if not face.items:
         lines.append((label("   No item yet; "), text("+", "ochre"), label(f": {HOW}.")))
     return [*lines, (), _face_line(context, face), *_writes(context, face)]
@@ -122,12 +125,13 @@ def _writes(context: Context, face: Face) -> list[Line]:
     if context.in_haste or context.run is None or not face.channels:
         return []
     found = redraws_before(context.project, context.bench, context.channel, face, context.state.cursor_s)
-    if not found.always_cells:
+    if not found.always:
         return []
+    unit = "bytes" if isinstance(context.project.panels[face.panel], PixelPanel) else "cells"
     return [
         (
-            label("cells written a minute "), text(number(found.always_cells, "", 3)),
-            label("   only what changed "), text(number(found.changed_cells, "", 3)),
+            label(f"{unit} written a minute "), text(number(found.always, "", 3)),
+            label("   only what changed "), text(number(found.changed, "", 3)),
             label("   saved "), text(f"{100 * found.saved:.0f} %", "verdigris"),
         )
     ]  # fmt: skip
@@ -143,9 +147,25 @@ def _face_line(context: Context, face: Face) -> Line:
 
 def _details(context: Context, key: Key, item: object) -> list[Line]:
     """What an item can be told beside its place."""
-    kind = {"Label": "label", "FieldItem": "field", "Bar": "bar", "AlarmMark": "alarm"}[type(item).__name__]
+    kind = {"Label": "label", "FieldItem": "field", "Bar": "bar", "AlarmMark": "alarm", "Box": "box"}[
+        type(item).__name__
+    ]
     seldom = [each for each in ITEMS[kind] if each.name not in ("row", "column", "width", "channel")]
     return [(label("      "), *row) for row in rows_of(context.project, key, seldom, in_line=3, column=24)]
+
+
+def _conventions(panel: Panel, item: Item) -> list[Line]:
+    """Where drawing libraries say that a text is: by its upper edge, its base line or its lower edge."""
+    if not isinstance(panel, PixelPanel) or not isinstance(item, Label | FieldItem):
+        return []
+    font = font_named(item.font)
+    _, height = size_of(item, panel)
+    return [
+        (
+            label("      its y by the upper edge "), text(str(item.row)), label(", by the base line "),
+            text(str(item.row + font.ascent - 1)), label(", by the lower edge "), text(str(item.row + height - 1)),
+        )
+    ]  # fmt: skip
 
 
 def panel_lines(context: Context, panel: Panel) -> list[Line]:
@@ -161,6 +181,14 @@ def panel_lines(context: Context, panel: Panel) -> list[Line]:
             (label("rows begin at   "), text(addresses), label(f"   a line holds {panel.line} cells")),
             (label("own glyphs      "), text(f"{slots_used(panel)} of {SLOTS} slots")),
         ]
+    elif isinstance(panel, PixelPanel):
+        more_columns, more_rows = panel.packing.padded(panel.width, panel.height)
+        across, down = panel.columns * panel.pitch_mm, panel.rows * panel.pitch_mm
+        lines += [
+            (label("a frame has   "), text(f"{panel.packing.size(panel.width, panel.height)} bytes"),
+             label(f", {more_columns} columns and {more_rows} rows more than the glass"),),
+            (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")),
+        ]  # fmt: skip
     else:
         lines.append((label("Pace judges how it is scanned; "), text("8", "ochre"), label(" goes there.")))
     return lines
@@ -169,6 +197,8 @@ def panel_lines(context: Context, panel: Panel) -> list[Line]:
 def glyphs_lines(context: Context, panel: Panel) -> list[Line]:
     """A person's own glyphs: one drawn large with the dot that is looked at, all as they stand in the file."""
     place: Key = ("panels", panel.name, "glyphs")
+    if isinstance(panel, PixelPanel):
+        return [(label("A pixel panel draws its letters from fonts: "),), (text("   " + ", ".join(FONT_NAMES)),)]
     own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}
     if not own:
         what = "letter that the built-in set lacks" if isinstance(panel, CharacterPanel) else "shape by its segments"

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.panel import Memory, Panel, SegmentPanel
+from lesart.core.glass.packing import PARAMETERS as PACKING
+from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.segment_wiring import BYTE
 from lesart.core.glass.sending import Sent, bytes_on_bus, glyphs_sent, sent_for
 from lesart.core.notes import Key
 from lesart.core.quantity import grouped
 from lesart.desk.views import Line
-from lesart.desk.workspace.context import Context, label, text, value
+from lesart.desk.workspace.context import Context, label, rows_of, text, value
 
 IN_LINE = 16
 MOST_LINES = 12
@@ -32,6 +33,8 @@ def wiring_lines(context: Context, panel: Panel) -> list[Line]:
         rows = [f"row {row + panel.counted_from} from 0x{panel.address(row, 0):02X}" for row in range(panel.rows)]
         lines += [(label("   "), text(each)) for each in rows]
         return [*lines, (), (label("row addresses "), value(context.project, ("panels", panel.name, "addresses")))]
+    if isinstance(panel, PixelPanel):
+        return _packing_lines(context, panel)
     assert isinstance(panel, SegmentPanel)
     place: Key = ("panels", panel.name)
     wiring, found = panel.wiring, context.state.found
@@ -53,6 +56,17 @@ def wiring_lines(context: Context, panel: Panel) -> list[Line]:
         )  # fmt: skip
     how = " says which segment is lit on yours while that byte is sent;"
     return [*lines, (), (text("i", "ochre"), label(how)), (label("  the last one writes the map."),)]
+
+
+def _packing_lines(context: Context, panel: PixelPanel) -> list[Line]:
+    """How its pixels lie in bytes, and how a wrong order is seen."""
+    first = panel.sent(panel.lit(pattern(panel, "frame and corner", 0)))[:IN_LINE].hex(" ").upper()
+    return [
+        (label("how its pixels lie in bytes"),), *rows_of(context.project, ("panels", panel.name), PACKING), (),
+        (label("a frame with a lit corner begins with "), text(first, "lapis")),
+        (text("p", "ochre"), label(" shows that pattern: strips upside down are a wrong order of bits,")),
+        (label("  strips in wrong places a wrong order of pages."),),
+    ]  # fmt: skip
 
 
 def test_lines(context: Context, panel: Panel) -> list[Line]:

@@ -9,6 +9,7 @@ from itertools import groupby
 from rich.style import Style
 
 from lesart.core.glass.frame import CharacterFrame, SegmentFrame
+from lesart.core.glass.pixels import PixelFrame
 from lesart.desk.colours import blend
 from lesart.desk.views import Glass
 from lesart.tui.widgets.digit import HEIGHT, bits_of, name_at, pitch_of
@@ -30,6 +31,8 @@ def frame_lines(glass: Glass, width: int, *, scale: int = 1) -> list[Line]:
     """
     if isinstance(glass.frame, SegmentFrame):
         return _segment_lines(glass, glass.frame, width, scale)
+    if isinstance(glass.frame, PixelFrame):
+        return _pixel_lines(glass, glass.frame, width, scale)
     return _character_lines(glass, glass.frame, width)
 
 
@@ -73,6 +76,37 @@ def _segment_lines(glass: Glass, frame: SegmentFrame, width: int, scale: int) ->
     if columns <= width:
         return _pixels(paint, columns, rows)
     return _dots(glass, lambda x, y: paint(x, y) == glass.lit, columns, rows)
+
+
+def _pixel_lines(glass: Glass, frame: PixelFrame, width: int, scale: int) -> list[Line]:
+    """A pixel of the panel as one of the terminal's, or as a dot where it is wider than the room, or fewer of them."""
+    while scale > 1 and (frame.width + 2) * scale > width:
+        scale -= 1
+    if frame.width + 2 <= width:
+        columns, rows = (frame.width + 2) * scale, (frame.height + 2) * scale
+
+        def paint(x: int, y: int) -> str:
+            across, down = x // scale - 1, y // scale - 1
+            return glass.lit if frame.lit(across, down) else glass.ground
+
+        return _pixels(paint, columns, rows + rows % 2)
+    shrunk = shrunk_to(frame, max(2 * width - 6, 8))
+    return _dots(glass, lambda x, y: shrunk.lit(x - 2, y - 1), shrunk.width + 4, shrunk.height + 2)
+
+
+def shrunk_to(frame: PixelFrame, width: int) -> PixelFrame:
+    """The frame in fewer pixels, each lit where one of those it stands for is; itself where there is room."""
+    if frame.width <= width:
+        return frame
+    height = max(frame.height * width // frame.width, 1)
+    rows = [0] * height
+    for y in range(frame.height):
+        row = 0
+        for x in range(frame.width):
+            if frame.lit(x, y):
+                row |= 1 << (width - 1 - x * width // frame.width)
+        rows[y * height // frame.height] |= row
+    return PixelFrame(width, height, tuple(rows))
 
 
 def dark_at(glass: Glass, row: int, column: int) -> str:

@@ -1,0 +1,46 @@
+"""Items drawn on a pixel panel, over what its memory holds."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.fit.field import Reading
+from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, size_of
+from lesart.core.glass.motion import moved
+from lesart.core.glass.panel import Memory
+from lesart.core.glass.pixel_panel import PixelPanel, font_named, written_box, written_text
+
+
+def drawn(
+    memory: Memory, panel: PixelPanel, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
+) -> Memory:
+    """The memory with an item written; ``bare``: without clearing what a shorter text leaves of its box."""
+    width, height = size_of(item, panel)
+    if isinstance(item, Box):
+        return written_box(memory, panel.columns, item.column, item.row, width, height, filled=item.filled)
+    if isinstance(item, Bar):
+        return _bar(memory, panel, item, readings)
+    font = font_named(item.font)
+    if isinstance(item, FieldItem) and item.motion.is_still:
+        cells = item.shown(panel, readings).whole
+        taken = font.measure([cell.letter for cell in cells])
+        if bare:
+            return written_text(memory, panel.columns, font, item.column, item.row, cells)
+        left = {"left": 0, "right": width - taken, "centre": (width - taken) // 2}[item.field.align]
+        memory = written_text(memory, panel.columns, font, item.column, item.row, (), room=width)
+        return written_text(memory, panel.columns, font, item.column + max(left, 0), item.row, cells)
+    cells = moved(item.cells(panel, readings), item.motion, t_s)
+    room = width if isinstance(item, AlarmMark) or not item.motion.is_still else 0
+    return written_text(memory, panel.columns, font, item.column, item.row, cells, room=room)
+
+
+def _bar(memory: Memory, panel: PixelPanel, item: Bar, readings: Mapping[str, Reading]) -> Memory:
+    """An outline filled from the left; where the reading is bad or old it is struck through."""
+    memory = written_box(memory, panel.columns, item.column, item.row, item.width, item.tall, filled=False)
+    share = item.share(readings)
+    if share is None:
+        return written_box(memory, panel.columns, item.column, item.row + item.tall // 2, item.width, 1, filled=True)
+    filled = round(share * item.width)
+    if not filled:
+        return memory
+    return written_box(memory, panel.columns, item.column, item.row, filled, item.tall, filled=True)

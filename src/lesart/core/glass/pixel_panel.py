@@ -1,0 +1,161 @@
+"""Panels of pixels: any size, their colour of light, turned and mirrored, and how their bytes lie."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.fit.cells import Cell
+from lesart.core.glass.packing import PARAMETERS as PACKING
+from lesart.core.glass.packing import Packing, build_packing, pack
+from lesart.core.glass.pixels import PixelFrame, frame_of, mirrored, pixels_of, turned
+from lesart.core.glyphs.fonts import Font, built_in, text_rows
+from lesart.core.parameters import Parameter
+
+Memory = tuple[tuple[int, ...], ...]
+LIGHTS = {
+    "white": ("#05070a", "#dfe9f2"), "blue": ("#03060c", "#63b0ff"), "green": ("#050a05", "#7de05a"),
+    "amber": ("#0b0804", "#ffb629"), "green light": ("#86a135", "#10160a"), "grey": ("#a9ad9b", "#23241f"),
+    "blue light": ("#1c3f9e", "#e6efff"),
+}  # fmt: skip
+"""Behind a pixel, and the pixel lit: of panels that light by themselves, and of those before a light."""
+MOST_WIDTH, MOST_HEIGHT = 480, 320
+TURNS = {"not": 0, "a quarter": 1, "half": 2, "three quarters": 3}
+DEFAULT_FONT = "text 7"
+
+PARAMETERS = (
+    Parameter("width", "width", "integer", "pixels across, as its controller has them", 128, lowest=8,
+              highest=MOST_WIDTH),
+    Parameter("height", "height", "integer", "pixels down, as its controller has them", 64, lowest=8,
+              highest=MOST_HEIGHT),
+    Parameter("light", "light", "choice", "of its pixels", "white", choices=tuple(LIGHTS)),
+    Parameter("turned", "turned", "choice", "clockwise, as it is built in", "not", choices=tuple(TURNS)),
+    Parameter("mirror", "mirrored", "flag", "seen from behind, as a see-through panel is", False),
+    Parameter("pitch", "pixel pitch", "quantity", "from pixel to pixel", "0.17 mm", unit="mm", lowest=0, above=True),
+    *PACKING,
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class PixelPanel:
+    """``columns`` and ``rows`` are pixels as a person sees them; ``width`` and ``height`` those of the controller.
+
+    Its memory is what a person sees: one row of whole numbers, each a row of pixels.
+    """
+
+    name: str
+    width: int
+    height: int
+    light: str
+    turns: int = 0
+    mirror: bool = False
+    pitch_mm: float = 0.17
+    packing: Packing = Packing()  # noqa: RUF009 - frozen, of plain values
+    kind: str = "pixels"
+
+    @property
+    def columns(self) -> int:
+        """Pixels across, as it is built in."""
+        return self.height if self.turns % 2 else self.width
+
+    @property
+    def rows(self) -> int:
+        """Pixels down, as it is built in."""
+        return self.width if self.turns % 2 else self.height
+
+    @property
+    def line(self) -> int:
+        """Nothing can be written beyond the glass."""
+        return self.columns
+
+    @property
+    def joined(self) -> str:
+        """A point is a letter like others."""
+        return ""
+
+    def says(self) -> str:
+        """E.g. ``128×64 pixels``."""
+        return f"{self.columns}×{self.rows} pixels"
+
+    def code(self, cell: Cell) -> int | None:
+        """The number of its letter in Unicode, where Lesart's own font draws it."""
+        if cell.code is not None:
+            return cell.code
+        return ord(cell.letter) if cell.letter in built_in()[DEFAULT_FONT].glyphs else None
+
+    def blank(self) -> Memory:
+        """All dark."""
+        return ((0,) * self.rows,)
+
+    def lit(self, memory: Memory) -> PixelFrame:
+        """As a person sees it."""
+        return PixelFrame(self.columns, self.rows, memory[0])
+
+    def cells_lit(self, codes: tuple[int, ...]) -> PixelFrame:
+        """Cells by themselves, each as wide as the widest."""
+        font = built_in()[f"{DEFAULT_FONT} fixed"]
+        width, rows = text_rows(font, [chr(code) for code in codes])
+        return PixelFrame(max(width, 1), font.height, rows)
+
+    def sent(self, frame: PixelFrame) -> bytes:
+        """The bytes of a frame as a person sees it, in the controller's order."""
+        seen = mirrored(frame) if self.mirror else frame
+        return pack(turned(seen, -self.turns), self.packing)
+
+    def shown(self, data: bytes) -> PixelFrame:
+        """What bytes show to a person. Raises ValueError where they are not a frame's."""
+        from lesart.core.glass.packing import unpack
+
+        frame = turned(unpack(data, self.width, self.height, self.packing), self.turns)
+        return mirrored(frame) if self.mirror else frame
+
+
+def build_pixel_panel(name: str, values: Mapping[str, Any]) -> PixelPanel:
+    """From values by parameter name."""
+    packing = build_packing({parameter.name: values[parameter.name] for parameter in PACKING})
+    return PixelPanel(name, values["width"], values["height"], values["light"], TURNS[values["turned"]],
+                      values["mirror"], values["pitch"], packing)  # fmt: skip
+
+
+def font_named(name: str) -> Font:
+    """One of Lesart's own; the usual one where a name is none."""
+    return built_in().get(name) or built_in()[DEFAULT_FONT]
+
+
+def written_text(
+    memory: Memory, columns: int, font: Font, x: int, y: int, cells: Sequence[Cell], *, room: int = 0
+) -> Memory:
+    """A text over what stands there, its upper left corner at x and y; its box of ``room`` pixels at least is cleared.
+
+    What lies outside is cut.
+    """
+    width, rows = text_rows(font, [cell.letter if cell.code is None else chr(cell.code) for cell in cells])
+    return _stamped(memory, columns, x, y, max(width, room), rows, width)
+
+
+def written_box(memory: Memory, columns: int, x: int, y: int, width: int, height: int, *, filled: bool) -> Memory:
+    """A box, all lit or its outline only."""
+    full, edge = (1 << width) - 1, (1 << width - 1) | 1
+    rows = tuple(full if filled or line in (0, height - 1) else edge for line in range(height))
+    return _stamped(memory, columns, x, y, width, rows, width)
+
+
+def _stamped(
+    memory: Memory, columns: int, x: int, y: int, box: int, rows: Sequence[int], width: int
+) -> Memory:  # fmt: skip
+    """Rows of ``width`` bits put at the left of a box that is cleared first."""
+    everything = (1 << columns) - 1
+    clear, shift = ((1 << box) - 1), columns - x - box
+    found = list(memory[0])
+    for down, row in enumerate(rows, y):
+        if 0 <= down < len(found):
+            bits = row << (box - width)
+            put = (bits << shift if shift >= 0 else bits >> -shift) & everything
+            hole = (clear << shift if shift >= 0 else clear >> -shift) & everything
+            found[down] = found[down] & ~hole | put
+    return (tuple(found),)
+
+
+__all__ = ["PARAMETERS", "PixelPanel", "build_pixel_panel", "font_named", "frame_of", "pixels_of", "written_box",
+           "written_text"]  # fmt: skip

@@ -1,0 +1,154 @@
+"""Fonts for pixel panels: our own drawings, proportional or fixed, and their sizes made of each other.
+
+Text of 7 pixels is drawn as for character cells; text of 5 has drawings of its own. Larger ones are these, doubled or
+tripled with their corners cut, so that slopes stay slopes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
+
+from lesart.core.glyphs.charsets import GLYPHS
+from lesart.core.glyphs.text5 import TEXT_5
+
+DIGITS = "0123456789"
+NUMERALS = f"{DIGITS}+-.,:%/° "
+FIXED = " fixed"
+UNKNOWN = "?"
+
+
+@dataclass(frozen=True)
+class Glyph:
+    """``rows`` from the top of the font's line, the leftmost pixel the highest of ``width`` bits."""
+
+    width: int
+    rows: tuple[int, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Font:
+    """``ascent`` rows stand on the line, ``descent`` hang below it; glyphs have all of them. ``gap`` pixels stand
+    between two letters; ``pitch`` is that of a fixed font, 0 of a proportional one."""
+
+    name: str
+    ascent: int
+    descent: int
+    gap: int
+    glyphs: Mapping[str, Glyph] = field(repr=False)
+    pitch: int = 0
+
+    @property
+    def height(self) -> int:
+        """Rows of a line."""
+        return self.ascent + self.descent
+
+    def glyph(self, letter: str) -> Glyph:
+        """Of a letter, or of the question mark where there is none; a blank where there is not even that."""
+        return self.glyphs.get(letter) or self.glyphs.get(UNKNOWN) or Glyph(self.widest, (0,) * self.height)
+
+    def advance(self, letter: str) -> int:
+        """Pixels from a letter to the next one."""
+        return self.pitch or self.glyph(letter).width + self.gap
+
+    def measure(self, text: Iterable[str]) -> int:
+        """Pixels that a text takes, without the gap behind it."""
+        letters = list(text)
+        return sum(self.advance(letter) for letter in letters) - self.gap if letters else 0
+
+    @cached_property
+    def widest(self) -> int:
+        """Of digits and signs: what a field must have room for at each cell."""
+        return max((self.glyphs[letter].width for letter in f"{DIGITS}-" if letter in self.glyphs), default=1)
+
+    def field_width(self, cells: int) -> int:
+        """Room for so many cells, whatever digits they hold."""
+        return cells * (self.pitch or self.widest + self.gap) - self.gap
+
+
+def text_rows(font: Font, text: Iterable[str]) -> tuple[int, tuple[int, ...]]:
+    """Width and rows of a text in one line."""
+    letters = list(text)
+    width = max(font.measure(letters), 0)
+    rows = [0] * font.height
+    left = 0
+    for letter in letters:
+        glyph = font.glyph(letter)
+        inset = (font.pitch - font.gap - glyph.width) // 2 if font.pitch else 0
+        shift = width - left - max(inset, 0) - glyph.width
+        for y, row in enumerate(glyph.rows):
+            rows[y] |= row << shift if shift >= 0 else row >> -shift
+        left += font.advance(letter)
+    return width, tuple(rows)
+
+
+def _trimmed(rows: tuple[int, ...], width: int) -> Glyph:
+    """Without dark columns at either side; a blank keeps half of them."""
+    union = 0
+    for row in rows:
+        union |= row
+    if not union:
+        return Glyph(max(width // 2, 1), rows)
+    right = (union & -union).bit_length() - 1
+    return Glyph(union.bit_length() - right, tuple(row >> right for row in rows))
+
+
+def _of_cells(letters: Mapping[str, tuple[int, ...]]) -> dict[str, Glyph]:
+    return {letter: _trimmed(rows, 5) for letter, rows in letters.items()}
+
+
+def _enlarged(glyph: Glyph, times: int) -> Glyph:
+    """Each pixel as so many squared, inner corners filled where two lit pixels touch by their corners only."""
+    width, height = glyph.width, len(glyph.rows)
+
+    def lit(x: int, y: int) -> bool:
+        return 0 <= x < width and 0 <= y < height and bool(glyph.rows[y] >> (width - 1 - x) & 1)
+
+    rows = []
+    for y in range(height * times):
+        row = 0
+        for x in range(width * times):
+            cell_x, cell_y = x // times, y // times
+            on = lit(cell_x, cell_y)
+            if not on:
+                # A corner of a dark pixel between two lit neighbours that meet at it is lit: stairs become slopes.
+                dx, dy = (x % times) * 2 - (times - 1), (y % times) * 2 - (times - 1)
+                side, above = lit(cell_x + _sign(dx), cell_y), lit(cell_x, cell_y + _sign(dy))
+                corner = abs(dx) == times - 1 and abs(dy) == times - 1
+                on = corner and side and above and not lit(cell_x + _sign(dx), cell_y + _sign(dy))
+            row = row << 1 | int(on)
+        rows.append(row)
+    return Glyph(width * times, tuple(rows))
+
+
+def _sign(number: int) -> int:
+    return (number > 0) - (number < 0)
+
+
+def _larger(name: str, font: Font, times: int, letters: Iterable[str] | None = None) -> Font:
+    wanted = font.glyphs if letters is None else {each: font.glyphs[each] for each in letters if each in font.glyphs}
+    glyphs = {letter: _enlarged(glyph, times) for letter, glyph in wanted.items()}
+    return Font(name, font.ascent * times, font.descent * times, font.gap * times - (times > 2), glyphs)
+
+
+def fixed(font: Font) -> Font:
+    """The same with every letter as wide as the widest of ASCII."""
+    pitch = max(glyph.width for letter, glyph in font.glyphs.items() if letter.isascii()) + font.gap
+    return Font(font.name + FIXED, font.ascent, font.descent, font.gap, font.glyphs, pitch)
+
+
+@lru_cache(maxsize=1)
+def built_in() -> dict[str, Font]:
+    """Lesart's own, by name. Made when first asked for: most projects have no pixel panel."""
+    five = Font("text 5", 5, 1, 1, {letter: Glyph(width, rows) for letter, (width, rows) in TEXT_5.items()})
+    seven = Font("text 7", 7, 1, 1, _of_cells(GLYPHS))
+    ten = _larger("text 10", five, 2)
+    fourteen = _larger("numerals 14", seven, 2, NUMERALS)
+    large = _larger("numerals 21", seven, 3, NUMERALS)
+    plain = (five, seven, ten, fourteen, large)
+    return {font.name: font for font in (*plain, *(fixed(font) for font in plain))}
+
+
+FONT_NAMES = ("text 5", "text 7", "text 10", "numerals 14", "numerals 21")
+FONTS = (*FONT_NAMES, *(name + FIXED for name in FONT_NAMES))
