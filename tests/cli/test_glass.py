@@ -28,7 +28,7 @@ def test_a_field_swept(capsys: pytest.CaptureFixture[str], yard: Path) -> None:
         "utf-8",
     )
     assert "overflow" in said(capsys, "fit", yard, MASS, code=1)
-    assert "door does" in refused(capsys, "fit", yard, "lid air", "--panel", "stand")
+    assert "door, lid does" in refused(capsys, "fit", yard, "lid air", "--panel", "stand")
 
 
 def test_a_panel_lit(capsys: pytest.CaptureFixture[str], yard: Path) -> None:
@@ -50,6 +50,6 @@ def test_test_patterns_as_bytes(capsys: pytest.CaptureFixture[str], yard: Path) 
     )
     assert "it has all on, all off" in refused(capsys, "glass", yard, "stand", "--pattern", "snow")
     assert "from 1 to 8" in refused(capsys, "glass", yard, "stand", "--pattern", "each segment in turn", "--step", "9")
-    assert "it has stand, door, gate" in refused(capsys, "glass", yard, "loft")
+    assert "it has stand, door, lid, gate" in refused(capsys, "glass", yard, "loft")
     shutil.rmtree(yard)
     assert "there is no such folder" in refused(capsys, "glass", yard)

@@ -112,8 +112,8 @@ def test_items_take_over_the_channel_s_rules() -> None:
     assert (item.field.width, item.field.decimals, item.own_keys) == (4, 1, {"width"})
     changed = check_project(Editor().with_value(project_text(), ("channels", MASS, "fit", "decimals"), 2))
     assert changed.faces["mass"].fields_of(MASS)[0].field.decimals == 2
-    assert project.panels_showing(MASS) == ("stand", "door")
-    assert project.panels_showing(AIR) == ("door",)
+    assert project.panels_showing(MASS) == ("stand", "door", "lid")
+    assert project.panels_showing(AIR) == ("door", "lid")
 
 
 def test_an_edit_keeps_everything_else() -> None:

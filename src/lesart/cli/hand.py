@@ -11,8 +11,7 @@ from lesart.cli.answer import exit_code, note_lines, note_object, number, print_
 from lesart.cli.project import channel_named, opened
 from lesart.cli.sure import sure_object, sure_said, sureness_of
 from lesart.core.errors import QuantityError, RequestError, UnitError
-from lesart.core.glass.frame import CharacterFrame, Frame, SegmentFrame
-from lesart.core.glass.pixels import PixelFrame
+from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit

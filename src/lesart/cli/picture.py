@@ -9,8 +9,9 @@ from typing import Any
 from lesart.cli.answer import print_json
 from lesart.core.errors import RequestError
 from lesart.core.glass.dither import WAYS, dither, every_way, is_flat, proposed
+from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import BYTES, Packing, pack
-from lesart.core.glass.pixels import PixelFrame, frame_of, inverted
+from lesart.core.glass.pixels import frame_of, inverted
 from lesart.project.pictures import (
     Cut,
     Picture,

@@ -14,8 +14,9 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.errors import CaptureError, RequestError
+from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import Packing, pack
-from lesart.core.glass.pixels import MOST_SIDE, PixelFrame, pixels_of
+from lesart.core.glass.pixels import MOST_SIDE, pixels_of
 
 if TYPE_CHECKING:
     from PIL.Image import Image

@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.face import BARE, Box, Face, FieldItem, Label, compose
+from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.items import Bar, Item, size_of
 from lesart.core.glass.packing import BYTES
 from lesart.core.glass.panel import PARAMETERS, PixelPanel, build_panel
 from lesart.core.glass.pixel_panel import TURNS, written_text
-from lesart.core.glass.pixels import PixelFrame
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.fonts import DIGITS, FONT_NAMES, FONTS, Font, built_in, text_rows
 from lesart.core.parameters import read_table

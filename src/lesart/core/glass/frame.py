@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lesart.core.glass.pixels import PixelFrame
-
 
 @dataclass(frozen=True)
 class SegmentFrame:
@@ -29,6 +27,24 @@ class CharacterFrame:
         column, across = divmod(x, 5)
         row, down = divmod(y, 8)
         return bool(self.dots[row][column][down] >> (4 - across) & 1)
+
+
+@dataclass(frozen=True)
+class PixelFrame:
+    """``rows`` from the top: whole numbers of ``width`` bits, the leftmost pixel the highest."""
+
+    width: int
+    height: int
+    rows: tuple[int, ...]
+
+    def lit(self, x: int, y: int) -> bool:
+        """Is a pixel lit? Outside nothing is."""
+        return 0 <= x < self.width and 0 <= y < self.height and bool(self.rows[y] >> (self.width - 1 - x) & 1)
+
+    @property
+    def lit_share(self) -> float:
+        """Of all pixels."""
+        return sum(row.bit_count() for row in self.rows) / max(self.width * self.height, 1)
 
 
 Frame = SegmentFrame | CharacterFrame | PixelFrame

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import PARAMETERS as PACKING
 from lesart.core.glass.packing import Packing, build_packing, pack
-from lesart.core.glass.pixels import PixelFrame, frame_of, mirrored, pixels_of, turned
+from lesart.core.glass.pixels import frame_of, mirrored, pixels_of, turned
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 

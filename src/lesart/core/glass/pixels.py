@@ -2,32 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lesart.core.block import Bools
+from lesart.core.glass.frame import PixelFrame
 
 MOST_SIDE = 4096
 """Pixels to a side that a frame may have; no panel Lesart knows of has so many."""
-
-
-@dataclass(frozen=True)
-class PixelFrame:
-    """``rows`` from the top: whole numbers of ``width`` bits, the leftmost pixel the highest."""
-
-    width: int
-    height: int
-    rows: tuple[int, ...]
-
-    def lit(self, x: int, y: int) -> bool:
-        """Is a pixel lit? Outside nothing is."""
-        return 0 <= x < self.width and 0 <= y < self.height and bool(self.rows[y] >> (self.width - 1 - x) & 1)
-
-    @property
-    def lit_share(self) -> float:
-        """Of all pixels."""
-        return sum(row.bit_count() for row in self.rows) / max(self.width * self.height, 1)
 
 
 def frame_of(pixels: Bools) -> PixelFrame:

@@ -113,7 +113,7 @@ def _evidence(context: Context) -> list[Line]:
     front = context.front()
     if front is not None:
         restless = context.bench.restless(front[1].field, after)
-        marks = context.numerals("fit", channel=context.channel.name)
+        marks = context.numerals("fit", channel=context.channel.name, most=2)
         last = [label("   last digit changes "), text(f"{number(restless, '', 2)} /min"), label(f" {marks}")]
     held = context.bench.facts(after).marked
     words = "   ".join(f"{count} {word}" for word, count in held.items()) or "none"

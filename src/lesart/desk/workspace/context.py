@@ -93,9 +93,13 @@ class Context:
         """What every channel gives to the glass."""
         return {name: steps["calm"] for name, steps in self.at.items()}
 
-    def numerals(self, step: str, *, channel: str | None = None, panel: str | None = None) -> str:
-        """Superscripts of the notes that speak of a step of a channel, or of a panel."""
-        return " ".join(numeral(number) for number, _ in self._notes_on(step, channel, panel))
+    def numerals(self, step: str, *, channel: str | None = None, panel: str | None = None, most: int = 9) -> str:
+        """Superscripts of the notes that speak of a step of a channel, or of a panel; not more than there is room for.
+
+        A channel on four panels has many.
+        """
+        found = [numeral(number) for number, _ in self._notes_on(step, channel, panel)]
+        return " ".join(found[:most]) + ("…" if len(found) > most else "")
 
     def is_fault(self, step: str, *, channel: str | None = None) -> bool:
         """Does a † note speak of a step?"""

@@ -172,7 +172,7 @@ def _honest(context: Context, field: Field) -> list[Line]:
         ),
         (
             label("the last digit changes "), text(f"{number(restless, '', 2)} times a minute"),
-            label(f" {context.numerals('fit', channel=context.channel.name)}"),
+            label(f" {context.numerals('fit', channel=context.channel.name, most=2)}"),
         ),
     ]  # fmt: skip
 

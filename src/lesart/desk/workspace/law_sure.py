@@ -200,7 +200,7 @@ def _decimals(context: Context, sure: Sureness) -> list[Line]:
     key: Key = (*context.channel.key("fit"), "decimals")
     if front is not None:
         key = field_key(context.channel, front[2], front[1], "decimals")
-    marks = context.numerals("fit", channel=context.channel.name)
+    marks = context.numerals("fit", channel=context.channel.name, most=2)
     line += [label("   shown "), value(context.project, key), label(f" {marks}")]
     return [tuple(line)]
 

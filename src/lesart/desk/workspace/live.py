@@ -86,7 +86,7 @@ def overview_lines(context: Context) -> list[Line]:
     if not sources:
         return []
     keys = (*_key("o", "listens"), *_key("r", "records"), *_key("O", "all"))
-    lines: list[Line] = [(), (label(f"   {'line':<15}{'where':<18}"), *keys)]
+    lines: list[Line] = [(label(f"   {'line':<15}{'where':<18}"), *keys)]
     for source in sources:
         here = source.name == context.channel.source
         view = context.bench.views.get(source.name)

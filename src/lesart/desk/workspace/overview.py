@@ -18,14 +18,14 @@ def build(context: Context) -> Workspace:
     heads = f"{'raw':>13}{'law':>12}{'true':>12}{'calm':>12}"
     lines: list[Line] = [(label(f"   {'channel':<15}{heads} cells"),)]
     lines += [_thread(context, channel) for channel in context.project.channels.values()]
-    # No blank line: a yard of twenty channels, two panels and two lines fills the room there is.
+    # No blank line: a yard of twenty channels, two lines and four panels fills the room there is.
+    lines += overview_lines(context)
     lines.append((label(f"   {'panel':<16}{'is':<24}{'face':<16}shows"),))
     for glass in context.glasses:
         faces = context.project.faces_on(glass.name)
         shown = _shown(faces[0]) if faces else ""
         name = faces[0].name if faces else "no face"
         lines.append((text(f"   {glass.name[:15]:<16}"), label(f"{glass.says:<24}{name[:15]:<16}"), text(shown)))
-    lines += overview_lines(context)
     counts = {mark: sum(note.mark == mark for note in context.notes) for mark in "†‡·"}
     said = f"notes † {counts['†']}  ‡ {counts['‡']}  · {counts['·']}" if context.notes else ""
     return Workspace(0, "All", f"every channel and panel at once   {said}".rstrip(), lines=tuple(lines))
