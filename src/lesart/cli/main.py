@@ -122,6 +122,11 @@ def parser() -> argparse.ArgumentParser:
     )
     _json(picture)
 
+    font = _command(commands, "font", "Lesart's own fonts for pixel panels, shown and written as BDF")
+    font.add_argument("name", nargs="?", help="default: all are listed")
+    font.add_argument("--text", default="0123456789", help="shown in it; default: the digits")
+    font.add_argument("-o", "--output", type=Path, metavar="FILE", help="ends in .bdf")
+
     check = _command(commands, "check", "every note of a project")
     check.add_argument("project", type=Path)
     _json(check)

@@ -12,6 +12,7 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
 from lesart.core.glass.face import FieldItem
 from lesart.core.glass.inspect_face import inspect_face
+from lesart.core.glass.legible import inspect_legibility
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
@@ -44,6 +45,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
         notes += _in_every_way(project, channel, bench, today)
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])
+        notes += inspect_legibility(face, project.panels[face.panel])
     for panel in project.panels.values():
         if isinstance(panel, SegmentPanel) and panel.scan is not None:
             notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))

@@ -43,7 +43,8 @@ def check_face(
             items.append(_counted(item, counted_from, here, problems))
     if problems:
         return None, problems
-    return Face(name, values["panel"], tuple(items), values["lasts"], values["writes"], values["redraw"]), []
+    return Face(name, values["panel"], tuple(items), values["lasts"], values["writes"], values["redraw"],
+                values["seen_from"]), []  # fmt: skip
 
 
 def with_bars(panels: Mapping[str, Panel], faces: Mapping[str, Face]) -> dict[str, Panel]:

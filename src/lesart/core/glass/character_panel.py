@@ -45,6 +45,7 @@ PARAMETERS = (
     Parameter("backlight", "backlight", "quantity", "how bright", "100 %", unit="%", lowest=0, highest=100),
     Parameter("alarm_light", "light of alarms", "choice", "while an alarm of a shown channel is on", SAME,
               choices=(SAME, *LIGHTS)),
+    Parameter("digit_height", "letter height", "quantity", "of a capital", "5 mm", unit="mm", lowest=0, above=True),
     Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
     Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
     Parameter("home_time", "going home takes", "quantity", "until it takes the next byte", "1.6 ms", unit="ms",
@@ -77,6 +78,7 @@ class CharacterPanel:
     home_ms: float = 1.6
     glyphs: Mapping[str, Dots] = dataclasses.field(default_factory=dict, hash=False)
     own_set: CharacterSet | None = None
+    digit_mm: float = 5.0
 
     @property
     def joined(self) -> str:
@@ -168,7 +170,7 @@ def build_character_panel(
         name, columns, rows, values["light"], "characters", values["charset"], values["hookup"],
         _addresses(values["addresses"], columns, rows), values["counted_from"], values["shift"], values["contrast"],
         values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], values["home_time"],
-        own, charsets.get(values["charset"]),
+        own, charsets.get(values["charset"]), values["digit_height"],
     )  # fmt: skip
 
 

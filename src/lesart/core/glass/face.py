@@ -23,6 +23,7 @@ FACE = (
     Parameter("writes", "written", "choice", "what is done with what stood there", PADDED, choices=WRITES),
     Parameter("redraw", "drawn at", "quantity", "how often firmware writes it", "5 Hz", unit="Hz", lowest=0, above=True,
               highest=1000),
+    Parameter("seen_from", "seen from", "quantity", "where people stand; 0: nobody says", "0 m", unit="m", lowest=0),
 )  # fmt: skip
 
 
@@ -36,6 +37,7 @@ class Face:
     lasts_s: float = 0.0
     writes: str = PADDED
     redraw_hz: float = 5.0
+    seen_from_m: float = 0.0
 
     def fields_of(self, channel: str) -> tuple[FieldItem, ...]:
         """The fields that show a channel."""

@@ -35,6 +35,7 @@ PARAMETERS = (
     Parameter("drive", "driven", "choice", "how the lines are held", DRIVES[0], choices=DRIVES),
     Parameter("dimmed_by", "dimmed by", "text", "command to which a driver's brightness step is added: 0x88", ""),
     Parameter("begins_by", "begins by", "text", "command that a driver wants before the first digit: 0xC0", ""),
+    Parameter("digit_height", "digit height", "quantity", "of a digit", "14 mm", unit="mm", lowest=0, above=True),
     Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all are there", True),
     Parameter("brightness", "brightness", "integer", "step of a driver that has them, 0 to 7", BRIGHTEST, lowest=0,
               highest=BRIGHTEST),
@@ -58,6 +59,7 @@ class SegmentPanel:
     brightness: int = BRIGHTEST
     glyphs: Mapping[str, int] = dataclasses.field(default_factory=dict, hash=False)
     latch: bool = True
+    digit_mm: float = 14.0
     commands: tuple[int | None, int | None] = (None, None)
     """Of a driver: that to which the brightness is added, and that before the first digit; None where there is none."""
 
@@ -138,6 +140,7 @@ def build_segment_panel(
     return SegmentPanel(
         name, digits, values["points"], values["colour"], scan, "segments", segments,
         _colons(values["colons"], digits), wiring, values["drive"], values["brightness"], own, values["latch"],
+        values["digit_height"],
         (_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
     )  # fmt: skip
 

@@ -10,11 +10,14 @@ from lesart.core.glass.bars import slots_used
 from lesart.core.glass.catalogue import CATALOGUE
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import FACE, Face, compose
+from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.inspect_face import clashing
 from lesart.core.glass.items import ITEMS, Bar, Box, FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.legible import layout_of, legibility
 from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.patterns import pattern, patterns_of
 from lesart.core.glass.pixel_panel import font_named
+from lesart.core.glass.remembering import Redraws
 from lesart.core.glyphs.fonts import FONT_NAMES
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
@@ -117,16 +120,48 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
             lines += _conventions(panel, item)
     if not face.items:
         lines.append((label("   No item yet; "), text("+", "ochre"), label(f": {HOW}.")))
-    return [*lines, (), _face_line(context, face), *_writes(context, face)]
+    return [*lines, (), _face_line(context, face), *_writes(context, face), *_figures(context, face, panel)]
+
+
+def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
+    """From how far it is read, and how the glass is used."""
+    read, layout = legibility(face, panel), layout_of(face, panel)
+    frame = context.glasses[0].frame
+    lines: list[Line] = []
+    if read is not None:
+        lines.append(
+            (
+                label("read from "), text(f"{number(read.least_m, 'm', 2)}"), label(" at most, at ease from "),
+                text(number(read.comfort_m, "m", 2)), label(f", by the {read.item.named()[:22]}"),
+            )
+        )  # fmt: skip
+    gap = "—" if layout.gap is None else str(layout.gap)
+    lines.append(
+        (
+            label("glass used "), text(f"{100 * layout.used:.0f} %"), label("   nearest items apart by "), text(gap),
+            label("   largest text "), text(number(layout.largest_mm, "mm", 2)),
+            *((label("   lit "), text(f"{100 * frame.lit_share:.0f} %")) if isinstance(frame, PixelFrame) else ()),
+        )
+    )  # fmt: skip
+    return lines
 
 
 def _writes(context: Context, face: Face) -> list[Line]:
     """What drawing costs, and what is saved by drawing only what changed."""
-    if context.in_haste or context.run is None or not face.channels:
+    if context.run is None or not face.channels:
         return []
-    found = redraws_before(context.project, context.bench, context.channel, face, context.state.cursor_s)
-    if not found.always:
+    block, run, own = context.run.calm, context.run, context.state.project.faces[face.name]
+    middle_s = float(block.t[len(block) // 2]) if len(block) else 0.0
+
+    def count() -> tuple[Face, Redraws]:
+        return own, redraws_before(context.project, context.bench, context.channel, face, middle_s)
+
+    # The face is kept beside the result, so that its id stays its own; over the middle of the capture and not at the
+    # cursor, because a cursor that moves must not wait for three hundred frames.
+    counted = context.in_time(f"redraws {id(own)} {context.channel.variant}", context.channel, run.calm, count)
+    if counted is None or not counted[1].always:
         return []
+    found = counted[1]
     unit = "bytes" if isinstance(context.project.panels[face.panel], PixelPanel) else "cells"
     return [
         (

@@ -1,0 +1,100 @@
+"""From how far a face can be read, and how its glass is used: figures that a layout is judged by."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass
+
+from lesart.core.glass.character_panel import CharacterPanel
+from lesart.core.glass.face import Face
+from lesart.core.glass.items import Bar, Box, Item, size_of
+from lesart.core.glass.panel import Panel
+from lesart.core.glass.pixel_panel import PixelPanel, font_named
+from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.notes import DOUBT, FAULT, Note
+from lesart.core.quantity import plain_number
+
+LEAST_MINUTES, COMFORT_MINUTES = 16.0, 22.0
+"""Of arc, that the height of a digit must cover to be read at all, and with ease (ergonomics of displays, ISO 9241)."""
+
+
+@dataclass(frozen=True)
+class Legibility:
+    """Metres from which a text is read at all, and with ease; ``item`` is the text that is the limit."""
+
+    item: Item
+    height_mm: float
+    least_m: float
+    comfort_m: float
+
+
+@dataclass(frozen=True)
+class Layout:
+    """``used``: share of the glass within the boxes of items. ``gap``: cells or pixels between the two items that are
+    nearest, None with fewer than two. ``largest`` text in millimetres, None without one."""
+
+    used: float
+    gap: int | None
+    largest_mm: float | None
+
+
+def read_from_m(height_mm: float, minutes: float) -> float:
+    """The distance from which a height covers so many minutes of arc: height ÷ tan(angle)."""
+    return height_mm / 1000.0 / math.tan(math.radians(minutes / 60.0))
+
+
+def text_height_mm(item: Item, panel: Panel) -> float | None:
+    """Of a digit or capital; None of what is no text."""
+    if isinstance(item, Bar | Box):
+        return None
+    if isinstance(panel, PixelPanel):
+        return font_named(item.font).ascent * panel.pitch_mm
+    return panel.digit_mm if isinstance(panel, SegmentPanel | CharacterPanel) else None
+
+
+def legibility(face: Face, panel: Panel) -> Legibility | None:
+    """By the smallest text of a face; None where it has none."""
+    heights = [(height, place) for place, item in enumerate(face.items) if (height := text_height_mm(item, panel))]
+    if not heights:
+        return None
+    height, place = min(heights)
+    return Legibility(
+        face.items[place], height, read_from_m(height, LEAST_MINUTES), read_from_m(height, COMFORT_MINUTES)
+    )  # fmt: skip
+
+
+def layout_of(face: Face, panel: Panel) -> Layout:
+    """Of the boxes that items take."""
+    boxes = [(item.column, item.row, *size_of(item, panel)) for item in face.items]
+    covered = {
+        (x, y) for left, top, width, height in boxes
+        for x in range(left, min(left + width, panel.columns)) for y in range(top, min(top + height, panel.rows))
+    }  # fmt: skip
+    gaps = [_gap(one, other) for one, other in itertools.combinations(boxes, 2)]
+    heights = [height for item in face.items if (height := text_height_mm(item, panel)) is not None]
+    return Layout(len(covered) / (panel.columns * panel.rows), min(gaps, default=None), max(heights, default=None))
+
+
+def _gap(one: tuple[int, int, int, int], other: tuple[int, int, int, int]) -> int:
+    """Between two boxes, the larger of across and down; 0 where they touch or overlap."""
+    across = max(other[0] - one[0] - one[2], one[0] - other[0] - other[2], 0)
+    down = max(other[1] - one[1] - one[3], one[1] - other[1] - other[3], 0)
+    return max(across, down)
+
+
+def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
+    """A note where a text cannot be read from where people stand; 0 says nothing of where that is."""
+    found = legibility(face, panel)
+    if found is None or not face.seen_from_m or found.comfort_m >= face.seen_from_m:
+        return []
+    mark = FAULT if found.least_m < face.seen_from_m else DOUBT
+    wanted = face.seen_from_m * math.tan(math.radians(COMFORT_MINUTES / 60.0)) * 1000.0
+    return [
+        Note(mark, "glass", None,
+             f"{face.panel}: the {found.item.named()}, {plain_number(found.height_mm, 2)} mm high, is read from "
+             f"{plain_number(found.least_m, 2)} m at most and with ease from {plain_number(found.comfort_m, 2)} m; it "
+             f"is looked at from {plain_number(face.seen_from_m, 2)} m.",
+             figure=found.comfort_m, unit="m", limit=face.seen_from_m,
+             remedy=f"write it {plain_number(wanted, 2)} mm high", panel=face.panel)
+    ]  # fmt: skip
