@@ -291,3 +291,41 @@ def test_a_pixel_panel_from_nothing(desk: Desk) -> None:
     desk.choose_leaf("glyphs")
     desk.add("x")
     assert "draws its letters from fonts" in desk.state.message
+
+
+def test_a_face_is_arranged_by_rules_and_undone(shed: Desk) -> None:
+    """Nothing overlaps afterwards; pinned items stay; one undo takes it back."""
+    for typed in ("label hive", "field hive 2 mass", "field lid air"):
+        added(shed, typed)
+    shed.edit(("faces", "shed", "items", 1, "column"), "2")
+    before = shed.state.history.text
+    assert any("covers" in note.text for note in shed.notes if note.panel == "shed")
+    added(shed, "arrange")
+    assert "arranged: 3 items" in shed.state.message
+    assert not any("covers" in note.text for note in shed.notes if note.panel == "shed")
+    shed.undo()
+    assert shed.state.history.text == before
+    shed.add("arrange twice")
+    assert "is too much" in shed.state.message
+
+
+def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
+    """The original stays; what finds no room is named; on four digits the most important field is left."""
+    desk.open_step(7)
+    desk.choose_panel("lid")
+    desk.choose_leaf("items")
+    desk.edit(("faces", "lid", "items", 3, "importance"), "9")
+    original = tables(desk)["faces"]["lid"]
+    for panel in ("door", "stand"):
+        desk.choose_panel("lid")
+        added(desk, f"refit {panel}")
+        made = tables(desk)["faces"][f"lid on {panel}"]
+        assert made["panel"] == panel
+        assert any(item.get("channel") == MASS and item["kind"] == "field" for item in made["items"])
+    assert "left out" in desk.state.message
+    assert tables(desk)["faces"]["lid"] == original
+    assert not [note for note in desk.notes if note.is_fault and note.panel == "door" and note.step == "glass"]
+    desk.choose_panel("lid")
+    for wrong in ("refit lid", "refit nowhere"):
+        desk.add(wrong)
+        assert "is no other panel" in desk.state.message

@@ -13,13 +13,14 @@ from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPa
 from lesart.core.glass.pixel_panel import DEFAULT_FONT, font_named
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key
+from lesart.desk.arranging import arranged, refitted
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.project.bdf_read import read_bdf
 from lesart.project.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
-HOW = "write field CHANNEL, bar CHANNEL, alarm CHANNEL, label TEXT, box, or face NAME"
+HOW = "write field CHANNEL, bar CHANNEL, alarm CHANNEL, label TEXT, box, face NAME, arrange, or refit PANEL"
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
 EMPTY_DRAWING = "/".join(["....."] * 7)
 
@@ -102,6 +103,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
     rest = rest.strip()
     if word == "face":
         return _add_face(editor, state, panel, rest)
+    if word in ("arrange", "refit"):
+        return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
     if word not in ITEMS:
         raise RequestError(f'"{typed.strip()}" is no item; {HOW}.')
     text, name = state.history.text, face.name if face else panel.name

@@ -76,10 +76,11 @@ def _item(
     problems += found
     if found:
         return None
+    rank: dict[str, Any] = {name: values[name] for name in ("importance", "pinned")}
     if kind == "label":
-        return Label(values["text"], values["row"], values["column"], build_motion(values), values["font"])
+        return Label(values["text"], values["row"], values["column"], build_motion(values), values["font"], **rank)
     if kind == "box":
-        return Box(values["row"], values["column"], values["width"], values["tall"], values["filled"])
+        return Box(values["row"], values["column"], values["width"], values["tall"], values["filled"], **rank)
     name = values["channel"]
     if name not in tables.get("channels", {}):
         known = ", ".join(tables.get("channels", {})) or "none"
@@ -88,7 +89,9 @@ def _item(
     if name not in channels:
         return None  # Its own problems are reported where they are.
     if kind == "alarm":
-        return AlarmMark(name, values["row"], values["column"], values["text"], build_motion(values), values["font"])
+        return AlarmMark(
+            name, values["row"], values["column"], values["text"], build_motion(values), values["font"], **rank
+        )
     if kind == "bar":
         return _bar(values, channels[name], place, problems)
     return _field(entry, values, place, index, channels[name], tables, problems)
@@ -114,7 +117,7 @@ def _field(
         motion = replace(motion, window=fields[""].width)
     return FieldItem(
         channel.name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields, motion,
-        values["font"],
+        values["font"], values["importance"], values["pinned"],
     )  # fmt: skip
 
 
@@ -131,4 +134,4 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
         channel.field, width=values["width"], overflow="-", underflow="", invalid="=", stale="_", settling=""
     )
     return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field,
-               tall=values["tall"])  # fmt: skip
+               tall=values["tall"], importance=values["importance"], pinned=values["pinned"])  # fmt: skip

@@ -53,6 +53,13 @@ def plainly(font: Font, text: str, x: int, y: int) -> set[tuple[int, int]]:
     return found
 
 
+def test_a_letter_that_a_font_lacks_is_noted() -> None:
+    """Numerals have no letters; the note names them, whatever other fonts have."""
+    notes = inspect_face(face(Label("42 kg", 0, 0, font="numerals 14")), panel_of(width=128, height=64))
+    assert any("no shape for g k in" in note.text for note in notes)
+    assert not inspect_face(face(Label("42 kg", 0, 0)), panel_of(width=128, height=64))
+
+
 def test_every_font_has_what_it_is_for() -> None:
     """Names as they are listed; each glyph within its box; digits of one width's place; no two letters alike."""
     assert set(built_in()) == set(FONTS)

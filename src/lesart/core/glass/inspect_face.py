@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from lesart.core.fit.cells import Cell, split_cells
-from lesart.core.fit.field import Field
 from lesart.core.glass.bars import slots_used
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, size_of, texts_of, width_of
 from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.glass.pixel_panel import PixelPanel, font_named
 from lesart.core.glass.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import plain_number
@@ -83,11 +80,8 @@ def _is_shifted(panel: Panel) -> bool:
 
 def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: str | None) -> list[Note]:
     """Letters without a shape, with what could stand for them."""
-    if isinstance(item, Bar | Box):
-        return []
-    texts: Sequence[str] = [item.text] if isinstance(item, Label | AlarmMark) else _texts(item.field)
-    cells = [cell for text in texts for cell in split_cells(text, joined=panel.joined)]
-    missing = sorted({cell.letter for cell in cells if panel.code(cell) is None})
+    cells = [cell for text in texts_of(item) for cell in split_cells(text, joined=panel.joined)]
+    missing = sorted({cell.letter for cell in cells if not _has(panel, item, cell)})
     if not missing:
         return []
     nearest = {letter: _substitute(panel, letter) for letter in missing}
@@ -105,26 +99,19 @@ def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: 
     ]  # fmt: skip
 
 
+def _has(panel: Panel, item: Item, cell: Cell) -> bool:
+    """Has the panel, or on pixels the item's font, a shape for a cell?"""
+    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Box):
+        return cell.letter in font_named(item.font).glyphs
+    return panel.code(cell) is not None
+
+
 def _substitute(panel: Panel, letter: str) -> str | None:
     """A letter that the panel has in place of one: the other case, or the nearest of its set."""
     for near in (letter.swapcase(), READ_AS.get(letter, "")):
         if near and near != letter and panel.code(Cell(near)) is not None:
             return near
     return panel.set.substitute(letter) if isinstance(panel, CharacterPanel) else None
-
-
-def _texts(field: Field) -> list[str]:
-    """Every letter that a field may show."""
-    texts = [field.overflow, field.invalid, field.stale, field.underflow, field.settling]
-    if field.shows == "word":
-        return [*texts, *(word for _, word in field.words)]
-    if field.shows == "alarm":
-        return [*texts, field.calm_word]
-    if field.shows != "number":
-        return [*texts, "0:0"]
-    number = "0.0" if field.decimals else "0"
-    sign = {"minus only": "-", "always": "-+", "never": ""}[field.sign]
-    return [*texts, sign + number + field.unit_text]
 
 
 def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Note]:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from lesart.core.fit.cells import Cell, split_cells
-from lesart.core.fit.field import Field, Reading
+from lesart.core.fit.field import POINT_LETTERS, Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.bars import bar_cells
 from lesart.core.glass.motion import PARAMETERS as MOTION
@@ -23,24 +23,30 @@ PLACE = (
               highest=480),
 )  # fmt: skip
 FONT = Parameter("font", "font", "choice", "on pixel panels", DEFAULT_FONT, choices=FONTS)
+RANK = (
+    Parameter("importance", "importance", "integer", "when it is arranged; the most important is largest", 5, lowest=1,
+              highest=9),
+    Parameter("pinned", "pinned", "flag", "stays where it is when the face is arranged", False),
+)  # fmt: skip
 CHANNEL = Parameter("channel", "channel", "text", "whose reading it shows", longest=60)
-LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *MOTION)
-FIELD_PLACE = (CHANNEL, *PLACE, FONT, *MOTION)
+LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *RANK, *MOTION)
+FIELD_PLACE = (CHANNEL, *PLACE, FONT, *RANK, *MOTION)
 BAR = (
     CHANNEL, *PLACE, Parameter("width", "width", "integer", "cells or pixels across", 8, lowest=1, highest=480),
-    Parameter("tall", "tall", "integer", "pixels, on pixel panels", 6, lowest=1, highest=320),
+    Parameter("tall", "tall", "integer", "pixels, on pixel panels", 6, lowest=1, highest=320), *RANK,
     Parameter("lowest", "empty at", "any quantity", "reading; as the channel's lowest if left out", optional=True),
     Parameter("highest", "full at", "any quantity", "reading; as the channel's highest if left out", optional=True),
 )  # fmt: skip
 ALARM = (
     CHANNEL, *PLACE, Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40), FONT,
-    *MOTION,
+    *RANK, *MOTION,
 )  # fmt: skip
 STILL = Motion()
+USUAL = 5
 BOX = (
     *PLACE, Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
     Parameter("tall", "tall", "integer", "pixels; 1 is a line", 1, lowest=1, highest=480),
-    Parameter("filled", "filled", "flag", "lit all over, or its outline", True),
+    Parameter("filled", "filled", "flag", "lit all over, or its outline", True), *RANK,
 )  # fmt: skip
 SILENT = Reading(float("nan"), age_s=float("inf"))
 
@@ -54,6 +60,8 @@ class Label:
     column: int
     motion: Motion = STILL
     font: str = DEFAULT_FONT
+    importance: int = USUAL
+    pinned: bool = False
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Before any motion."""
@@ -79,6 +87,8 @@ class FieldItem:
     of_variants: Mapping[str, Field] = dataclasses.field(default_factory=dict)
     motion: Motion = STILL
     font: str = DEFAULT_FONT
+    importance: int = USUAL
+    pinned: bool = False
 
     def shown(self, panel: Panel, readings: Mapping[str, Reading]) -> Shown:
         """The field filled."""
@@ -108,6 +118,8 @@ class Bar:
     field: Field
     motion: Motion = STILL
     tall: int = 6
+    importance: int = USUAL
+    pinned: bool = False
 
     def share(self, readings: Mapping[str, Reading]) -> float | None:
         """How much of it is filled, 0 to 1; None where the reading is bad or old."""
@@ -138,6 +150,8 @@ class AlarmMark:
     text: str
     motion: Motion = STILL
     font: str = DEFAULT_FONT
+    importance: int = USUAL
+    pinned: bool = False
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Blanks while none is on."""
@@ -159,6 +173,8 @@ class Box:
     tall: int
     filled: bool
     motion: Motion = STILL
+    importance: int = USUAL
+    pinned: bool = False
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """None: it is no text."""
@@ -193,3 +209,21 @@ def size_of(item: Item, panel: Panel) -> tuple[int, int]:
     if isinstance(item, FieldItem) or not item.motion.is_still:
         return font.field_width(item.motion.width(count)), font.height
     return font.measure(item.text), font.height
+
+
+def texts_of(item: Item) -> tuple[str, ...]:
+    """Every letter that an item may show, in as few texts as that takes."""
+    if isinstance(item, Bar | Box):
+        return ()
+    if isinstance(item, Label | AlarmMark):
+        return (item.text,)
+    field = item.field
+    said = (field.overflow, field.invalid, field.stale, field.underflow, field.settling)
+    if field.shows == "word":
+        return (*said, *(word for _, word in field.words))
+    if field.shows == "alarm":
+        return (*said, field.calm_word)
+    if field.shows != "number":
+        return (*said, "0:0")
+    sign = {"minus only": "-", "always": "-+", "never": ""}[field.sign]
+    return (*said, f"{sign}0{POINT_LETTERS[field.point] if field.decimals else ''}{field.unit_text}")

@@ -14,7 +14,7 @@ from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.text5 import TEXT_5
 
 DIGITS = "0123456789"
-NUMERALS = f"{DIGITS}+-.,:%/° "
+NUMERALS = f"{DIGITS}+-.,:%/°=_ "
 FIXED = " fixed"
 UNKNOWN = "?"
 

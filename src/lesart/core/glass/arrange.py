@@ -1,0 +1,211 @@
+"""Placing by rules: items in rows, the important ones largest, nothing touching a neighbour at any value.
+
+Rows keep the order in which items stand on the face, and items side by side stay side by side where there is room.
+Fonts begin small and grow, the most important item first, as long as everything fits. What finds no place at all is
+left out, the least important first. Pinned items stay, and rows keep clear of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from lesart.core.glass.items import Bar, Box, FieldItem, Item, size_of, texts_of
+from lesart.core.glass.panel import Panel
+from lesart.core.glass.pixel_panel import PixelPanel, font_named
+from lesart.core.glass.segment_panel import SegmentPanel
+
+LADDER = ("text 5", "text 7", "text 10", "numerals 14", "numerals 21")
+"""Fonts from small to large; an item takes those that have all of its letters."""
+LEAST_BAR = {True: 16, False: 4}
+"""Pixels or cells that a bar needs to say anything."""
+BAR_TALL = 6
+ACROSS, DOWN = {True: 3, False: 1}, {True: 1, False: 0}
+"""Gaps between items and between rows, of pixels and of cells."""
+
+Rows = tuple[tuple[int, ...], ...]
+
+
+@dataclass(frozen=True)
+class Arranged:
+    """Items by their index with their new places, and the indexes of those left out, the least important first."""
+
+    items: dict[int, Item]
+    dropped: tuple[int, ...]
+
+
+def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
+    """Where each item stands on a panel, by the rules. The same items on the same panel give the same places."""
+    usable = {index: item for index, item in enumerate(items) if _is_usable(item, panel)}
+    dropped = [index for index in range(len(items)) if index not in usable]
+    pinned = {index: item for index, item in usable.items() if item.pinned}
+    free = {index: _smallest(item, panel) for index, item in usable.items() if not item.pinned}
+    blocked = _spans(pinned.values(), panel)
+    while True:
+        rows = _rows(free, items)
+        rows = _broken(rows, free, panel)
+        if _fits(rows, free, panel, blocked):
+            break
+        if not free:
+            break
+        least = min(free, key=lambda index: (free[index].importance, -index))
+        dropped.append(least)
+        del free[least]
+    grown = _grown(rows, free, panel, blocked)
+    return Arranged(pinned | _placed(rows, grown, panel, blocked), tuple(dropped))
+
+
+def _is_usable(item: Item, panel: Panel) -> bool:
+    """Segments show texts only, and only one row of them; a box is a matter of pixels."""
+    if isinstance(item, Box):
+        return isinstance(panel, PixelPanel)
+    return not (isinstance(panel, SegmentPanel) and isinstance(item, Bar))
+
+
+def _smallest(item: Item, panel: Panel) -> Item:
+    is_pixels = isinstance(panel, PixelPanel)
+    if isinstance(item, Box):
+        return replace(item, width=panel.columns, tall=1, filled=True)
+    if isinstance(item, Bar):
+        return replace(item, width=LEAST_BAR[is_pixels], tall=BAR_TALL)
+    if is_pixels:
+        return _in_font(item, _fonts(item)[0])
+    if isinstance(item, FieldItem) and item.motion.is_still and item.field.width > panel.columns:
+        # A field of fewer cells may still hold its range; where it does not, Fit says so.
+        return replace(item, field=replace(item.field, width=panel.columns))
+    return item
+
+
+def _in_font(item: Item, name: str) -> Item:
+    assert not isinstance(item, Bar | Box)
+    return replace(item, font=name)
+
+
+def _fonts(item: Item) -> tuple[str, ...]:
+    """Fonts that have all letters of an item, from small to large."""
+    letters = set("".join(texts_of(item)))
+    return tuple(name for name in LADDER if letters <= set(font_named(name).glyphs)) or LADDER[:1]
+
+
+def _rows(free: dict[int, Item], items: Sequence[Item]) -> Rows:
+    """Items that stood beside each other share a row, in the order of the face."""
+    order = sorted(free, key=lambda index: (items[index].row, items[index].column, index))
+    rows: list[list[int]] = []
+    for index in order:
+        if rows and items[rows[-1][0]].row == items[index].row and not isinstance(free[index], Box):
+            rows[-1].append(index)
+        else:
+            rows.append([index])
+    return tuple(map(tuple, rows))
+
+
+def _broken(rows: Rows, free: dict[int, Item], panel: Panel) -> Rows:
+    """Rows that are too wide go on in the next one; on cells short ones share one where there are too few."""
+    found: list[list[int]] = []
+    for row in rows:
+        found.append([])
+        for index in row:
+            if found[-1] and _row_width([*found[-1], index], free, panel) > panel.columns:
+                found.append([])
+            found[-1].append(index)
+    if not isinstance(panel, PixelPanel):
+        while len(found) > panel.rows:
+            pair = next((at for at in range(len(found) - 1)
+                         if _row_width([*found[at], *found[at + 1]], free, panel) <= panel.columns), None)  # fmt: skip
+            if pair is None:
+                break
+            found[pair] += found.pop(pair + 1)
+    return tuple(tuple(row) for row in found if row)
+
+
+def _row_width(row: Sequence[int], free: dict[int, Item], panel: Panel) -> int:
+    gap = ACROSS[isinstance(panel, PixelPanel)]
+    return sum(size_of(free[index], panel)[0] for index in row) + gap * (len(row) - 1)
+
+
+def _row_height(row: Sequence[int], free: dict[int, Item], panel: Panel) -> int:
+    return max(size_of(free[index], panel)[1] for index in row)
+
+
+def _spans(items: Iterable[Item], panel: Panel) -> tuple[tuple[int, int], ...]:
+    """Rows of the panel that pinned items stand in, first and behind the last."""
+    spans = [(item.row, item.row + size_of(item, panel)[1]) for item in items]
+    return tuple(sorted(spans))
+
+
+def _tops(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> list[int] | None:
+    """The upper edge of each row, as high as it can stand; None where they are too many."""
+    gap = DOWN[isinstance(panel, PixelPanel)]
+    tops, y = [], 0
+    for row in rows:
+        height = _row_height(row, free, panel)
+        for first, behind in blocked:
+            if y < behind + gap and first < y + height + gap:
+                y = behind + gap
+        if y + height > panel.rows:
+            return None
+        tops.append(y)
+        y += height + gap
+    return tops
+
+
+def _fits(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> bool:
+    across = all(_row_width(row, free, panel) <= panel.columns for row in rows)
+    return across and _tops(rows, free, panel, blocked) is not None
+
+
+def _grown(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> dict[int, Item]:
+    """Fonts as large as all fits, the most important first; nothing less important grows beyond it."""
+    grown = dict(free)
+    if not isinstance(panel, PixelPanel):
+        return grown
+    texts = [index for index, item in free.items() if not isinstance(item, Bar | Box)]
+    for index in sorted(texts, key=lambda each: (-free[each].importance, each)):
+        above = [_height(grown[each]) for each in texts if free[each].importance > free[index].importance]
+        for name in _fonts(free[index])[1:]:
+            trial = {**grown, index: _in_font(grown[index], name)}
+            if font_named(name).height > min(above, default=10**6) or not _fits(rows, trial, panel, blocked):
+                break
+            grown = trial
+    return grown
+
+
+def _height(item: Item) -> int:
+    assert not isinstance(item, Bar | Box)
+    return font_named(item.font).height
+
+
+def _placed(
+    rows: Rows, grown: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]
+) -> dict[int, Item]:  # fmt: skip
+    """Rows spread over the height that is left, items over the width."""
+    tops = _tops(rows, grown, panel, blocked) or []
+    if rows and not blocked:
+        spare = panel.rows - (tops[-1] + _row_height(rows[-1], grown, panel))
+        tops = [top + spare * (place + 1) // (len(rows) + 1) for place, top in enumerate(tops)]
+    found: dict[int, Item] = {}
+    for row, top in zip(rows, tops, strict=True):
+        height = _row_height(row, grown, panel)
+        for index, (column, item) in zip(row, _across(row, grown, panel), strict=True):
+            # Texts of different height share their lower edge, as on a line.
+            found[index] = replace(item, row=top + height - size_of(item, panel)[1], column=column)
+    return found
+
+
+def _across(row: Sequence[int], grown: dict[int, Item], panel: Panel) -> list[tuple[int, Item]]:
+    """One alone in the middle, two at the edges, more at equal distances; a bar takes what is left."""
+    spare = panel.columns - _row_width(row, grown, panel)
+    items = [grown[index] for index in row]
+    bars = [place for place, item in enumerate(items) if isinstance(item, Bar)]
+    for place in bars:
+        bar = items[place]
+        assert isinstance(bar, Bar)
+        items[place] = replace(bar, width=bar.width + spare // len(bars))
+    spare = 0 if bars else spare
+    if len(items) == 1:
+        return [(spare // 2, items[0])]
+    gap, found, x = ACROSS[isinstance(panel, PixelPanel)], [], 0
+    for place, item in enumerate(items):
+        found.append((x + spare * place // (len(items) - 1), item))
+        x += size_of(item, panel)[0] + gap
+    return found

@@ -1,0 +1,73 @@
+"""A face arranged by rules, or refitted to another panel: each a changed text, the original kept by a refit."""
+
+from __future__ import annotations
+
+from lesart.core.errors import RequestError
+from lesart.core.glass.arrange import arrange
+from lesart.core.glass.face import Face
+from lesart.core.glass.items import Bar, Box, FieldItem, Item
+from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel
+from lesart.core.notes import Key
+from lesart.desk.changed import Changed
+from lesart.desk.state import State
+from lesart.project.text import Editor, value_at
+
+Entry = dict[str, str | int | bool]
+
+
+def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, typed: str) -> Changed:
+    """The face that is worked on, its items placed anew. Raises RequestError where there is nothing to place."""
+    if typed:
+        raise RequestError(f'"arrange {typed}" is too much; arrange alone places the items of the face in front.')
+    if face is None or not face.items:
+        raise RequestError("There is no item to arrange; + adds one.")
+    found = arrange(face.items, panel)
+    if found.dropped:
+        names = ", ".join(face.items[index].named() for index in found.dropped)
+        raise RequestError(f"There is no room for {names} on {panel.says()}; take it away, or pin less.")
+    text = state.history.text
+    for index, item in found.items.items():
+        key: Key = ("faces", face.name, "items", index)
+        for name, value in _place(item, panel).items():
+            if _written(state, (*key, name)) != value:
+                text = editor.with_value(text, (*key, name), value)
+    return Changed(text, f"arranged: {len(found.items)} items of face {face.name}")
+
+
+def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Changed:
+    """A new face on another panel with the items of the one in front, as far as there is room. Raises RequestError."""
+    project = state.project
+    if face is None or not face.items:
+        raise RequestError("There is no face with items here that could be refitted.")
+    if typed not in project.panels or typed == face.panel:
+        others = ", ".join(name for name in project.panels if name != face.panel) or "none; add one first"
+        raise RequestError(f'"{typed}" is no other panel; there are {others}.')
+    panel = project.panels[typed]
+    found = arrange(face.items, panel)
+    if not found.items:
+        raise RequestError(f"Nothing of face {face.name} finds a place on {panel.says()}.")
+    name = next(each for each in (f"{face.name} on {typed}", *(f"{face.name} on {typed} {n}" for n in range(2, 999)))
+                if each not in project.faces)  # fmt: skip
+    text = editor.with_table(state.history.text, ("faces", name), {"panel": typed})
+    for index in sorted(found.items):
+        old = value_at(project.tables, ("faces", face.name, "items", index)) or {}
+        keep = {key: value for key, value in old.items() if isinstance(value, str | int | bool) and key != "font"}
+        text = editor.with_entry(text, ("faces", name, "items"), {**keep, **_place(found.items[index], panel)})
+    left = ", ".join(face.items[index].named() for index in found.dropped)
+    said = f"; left out: {left}" if left else ""
+    return Changed(text, f"refitted: face {name}, {len(found.items)} of {len(face.items)} items{said}")
+
+
+def _place(item: Item, panel: Panel) -> Entry:
+    """What says where an item stands, as the file has it."""
+    counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    entry: Entry = {"row": item.row + counted, "column": item.column + counted}
+    if isinstance(item, Bar | Box):
+        return {**entry, "width": item.width, **({"tall": item.tall} if isinstance(panel, PixelPanel) else {})}
+    if isinstance(item, FieldItem):
+        entry["width"] = item.field.width
+    return {**entry, "font": item.font} if isinstance(panel, PixelPanel) else entry
+
+
+def _written(state: State, key: Key) -> object:
+    return value_at(state.project.tables, key)
