@@ -162,6 +162,8 @@ def test_faces_go_in_turn(shed: Desk) -> None:
     """Each for its time; the one worked on is shown large, whichever's turn it is."""
     added(shed, "label one")
     added(shed, "face second")
+    assert shed.state.face == "second"
+    next_face(shed)
     next_face(shed)
     assert shed.state.face == "second"
     added(shed, "label two")

@@ -12,6 +12,8 @@ from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.project.text import Editor, value_at
 
+TURN = "3 s"
+"""That each face of a panel is seen for, where there are several."""
 Entry = dict[str, str | int | bool]
 
 
@@ -48,7 +50,7 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Cha
         raise RequestError(f"Nothing of face {face.name} finds a place on {panel.says()}.")
     name = next(each for each in (f"{face.name} on {typed}", *(f"{face.name} on {typed} {n}" for n in range(2, 999)))
                 if each not in project.faces)  # fmt: skip
-    text = editor.with_table(state.history.text, ("faces", name), {"panel": typed})
+    text = with_face_in_turn(editor, state, name, typed)
     for index in sorted(found.items):
         old = value_at(project.tables, ("faces", face.name, "items", index)) or {}
         keep = {key: value for key, value in old.items() if isinstance(value, str | int | bool) and key != "font"}
@@ -56,6 +58,18 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Cha
     left = ", ".join(face.items[index].named() for index in found.dropped)
     said = f"; left out: {left}" if left else ""
     return Changed(text, f"refitted: face {name}, {len(found.items)} of {len(face.items)} items{said}")
+
+
+def with_face_in_turn(editor: Editor, state: State, name: str, panel: str) -> str:
+    """The text with an empty face more on a panel, in turn with those there are: behind a face that stays no other one
+    would ever be seen."""
+    others = state.project.faces_on(panel)
+    table: Entry = {"panel": panel, **({"lasts": TURN} if others else {})}
+    text = editor.with_table(state.history.text, ("faces", name), table)
+    for other in others:
+        if not other.lasts_s:
+            text = editor.with_value(text, ("faces", other.name, "lasts"), TURN)
+    return text
 
 
 def _place(item: Item, panel: Panel) -> Entry:

@@ -272,11 +272,11 @@ class Desk:
         """An entry more in the open step, at what is looked at."""
         if not typed.strip():
             return
-        panels = self.state.project.panels
+        faces = self.state.project.faces
         self.change(lambda: added(self.editor, self.shown, self.bench, self.folder, typed))
-        for name in self.state.project.panels:
-            if name not in panels:
-                self.state = replace(self.state, panel=name).turned_to(7, LEAVES[7][0])
+        for name, face in self.state.project.faces.items():
+            if name not in faces:  # what was just made is looked at
+                self.state = replace(self.state, panel=face.panel, face=name).turned_to(7, LEAVES[7][0])
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""

@@ -13,7 +13,7 @@ from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPa
 from lesart.core.glass.pixel_panel import DEFAULT_FONT, font_named
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key
-from lesart.desk.arranging import arranged, refitted
+from lesart.desk.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.project.bdf_read import read_bdf
@@ -135,12 +135,8 @@ def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Changed:
     name = name or _free("face", state.project.faces)
     if name in state.project.faces:
         raise RequestError(f'There is a face "{name}" already.')
-    text = editor.with_table(state.history.text, ("faces", name), {"panel": panel.name, "lasts": "3 s"})
-    for other in state.project.faces_on(panel.name):
-        if not other.lasts_s:
-            # Behind a face that stays no other one would ever be seen.
-            text = editor.with_value(text, ("faces", other.name, "lasts"), "3 s")
-    return Changed(text, f"added: face {name}, in turn with the others for 3 s each; f goes through them")
+    text = with_face_in_turn(editor, state, name, panel.name)
+    return Changed(text, f"added: face {name}, in turn with the others for {TURN} each; f goes through them")
 
 
 def _free_place(face: Face | None, panel: Panel) -> tuple[int, int]:
