@@ -46,7 +46,6 @@ class View:
 VIEWS = (
     View("all", ("0",), "every channel and panel at once"),
     View("wire", ("1", "n"), "gate.out (count out)"),
-    View("wire-bring-up", ("1", "L"), "types what the meter shows"),
     View("raw", ("2",), "rows that could not be believed"),
     View("raw-lanes", ("Down", "Down", "Down", "2"), "least margin"),
     View("raw-live", (*["Down"] * 7, "2", "r"), "cursor 00:00:1"),
@@ -56,6 +55,7 @@ VIEWS = (
     View("calm", ("5",), "steady without being slow"),
     View("fit", ("6",), "film strip"),
     View("glass", ("7", "g"), "cells written a minute"),
+    View("glass-pixels", ("7", "g", "g"), "bytes written a minute"),
     View("pace", ("8",), "over one period"),
     View("pack", ("9",), "firmware"),
     View("hand", ("6", "h", "|99.96 kg", "Enter"), "hand 1"),
