@@ -6,7 +6,7 @@ import copy
 import itertools
 import re
 import tomllib
-from collections.abc import Callable, Iterable, Mapping, MutableMapping
+from collections.abc import Callable, Iterable, Mapping, MutableMapping, Sequence
 from typing import Any
 
 from lesart.core.errors import RequestError
@@ -32,8 +32,17 @@ class Editor:
             self._document, self._text = tomlkit.parse(text), text
 
     def with_value(self, text: str, key: Key, value: Written) -> str:
-        """The text with the value at ``key`` set; tables on the way are made where they are missing."""
-        return self._changed(text, lambda document: _set(document, key, value))
+        """The text with the value at ``key`` set; tables on the way are made where they are missing.
+
+        Where the value stands in a line of its own only that is written anew: writing out the document takes half of
+        the time that an edit has.
+        """
+        if (changed := replaced_value(text, key, value)) is None:
+            return self._changed(text, lambda document: _set(document, key, value))
+        self.prepare(text)
+        _set(self._document, key, value)
+        self._text = changed
+        return changed
 
     def with_table(self, text: str, key: Key, table: Mapping[str, Written]) -> str:
         """The text with a new table at ``key``, behind the others of its kind."""
@@ -114,6 +123,56 @@ def cut_entry(text: str, key: Key) -> str | None:
         except tomllib.TOMLDecodeError:
             continue
     return None
+
+
+def replaced_value(text: str, key: Key, value: Written) -> str | None:
+    """The text with a value that stands alone behind its key in a line; None where it is not written so.
+
+    What stands around it stays to the letter. Texts over several lines could hold what looks like a header, so a file
+    that has any is left to the parser.
+    """
+    if '"""' in text or "'''" in text or not isinstance(key[-1], str):
+        return None
+    lines = re.split(r"(?<=\n)", text)  # a line of TOML ends nowhere else
+    start = _header_of(lines, key[:-1])
+    if start is None:
+        return None
+    pattern = re.compile(
+        rf'(\s*(?:{re.escape(key[-1])}|"{re.escape(key[-1])}")\s*=\s*)("[^"\\\n]*"|[\w.+:-]+)(\s*(?:#.*)?\s*)'
+    )
+    for place in range(start + 1, len(lines)):
+        if lines[place].lstrip().startswith("["):
+            return None
+        match = pattern.fullmatch(lines[place])
+        if match is not None:
+            lines[place] = f"{match[1]}{_scalar(value)}{match[3]}"
+            return "".join(lines)
+    return None
+
+
+def _header_of(lines: Sequence[str], table: Key) -> int | None:
+    """The line of the header of a table, or of an entry of a list of tables; None for tables written in line."""
+    *path, last = table if table else ("",)
+    index = last if isinstance(last, int) else None
+    wanted = [*path] if index is not None else [*path, last]
+    if any(isinstance(part, int) for part in wanted):
+        return None
+    opening = "[[" if index is not None else "["
+    found = [
+        place for place, line in enumerate(lines)
+        if line.lstrip().startswith(opening) and str(wanted[-1]) in line and _path_of(line) == wanted
+        and (index is not None or not line.lstrip().startswith("[["))
+    ]  # fmt: skip
+    return found[index or 0] if len(found) > (index or 0) else None
+
+
+def _scalar(value: Written) -> str:
+    """As TOML writes it."""
+    import tomlkit
+
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    return tomlkit.string(value).as_string() if isinstance(value, str) else str(value)
 
 
 def swapped(text: str, key: Key) -> str | None:

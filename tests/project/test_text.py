@@ -1,0 +1,90 @@
+"""Edits to the text of a project: only what is meant changes, by whichever way."""
+
+from __future__ import annotations
+
+import copy
+import tomllib
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.notes import Key
+from lesart.demo.yard import project_text
+from lesart.project.text import Editor, replaced_value, value_at
+
+YARD = project_text()
+TABLES = tomllib.loads(YARD)
+
+
+def values(tables: Any, key: Key = ()) -> Iterator[Key]:
+    """The key of every plain value."""
+    if isinstance(tables, dict):
+        for name, value in tables.items():
+            yield from values(value, (*key, name))
+    elif isinstance(tables, list):
+        for index, value in enumerate(tables):
+            yield from values(value, (*key, index))
+    else:
+        yield key
+
+
+KEYS = sorted(values(TABLES), key=str)
+
+
+def with_value(tables: Any, key: Key, value: object) -> Any:
+    """Plain tables with one value set."""
+    changed = copy.deepcopy(tables)
+    value_at(changed, key[:-1])[key[-1]] = value
+    return changed
+
+
+@given(key=st.sampled_from(KEYS), value=st.one_of(st.integers(-99, 99), st.booleans(), st.text(max_size=12)))
+def test_one_value_changes_and_nothing_else(key: Key, value: int | bool | str) -> None:
+    """Any value of the demo to anything: the tables are the same but for it, and so are all other lines."""
+    changed = Editor().with_value(YARD, key, value)
+    assert tomllib.loads(changed) == with_value(TABLES, key, value)
+    before, after = YARD.split("\n"), changed.split("\n")
+    assert len(before) == len(after)
+    assert sum(old != new for old, new in zip(before, after, strict=True)) <= 1
+
+
+def test_most_values_are_written_in_their_line() -> None:
+    """The quick way takes all that stand alone in a line of a table of its own."""
+    quick = [key for key in KEYS if replaced_value(YARD, key, 1) is not None]
+    plain = [key for key in KEYS if key[0] != "wire" and "references" not in key]
+    assert len(quick) > 0.9 * len(plain)
+
+
+CASES = [
+    ('[a]\nx = 1  # mine\ny = 2\n', ("a", "x"), 5, '[a]\nx = 5  # mine\ny = 2\n'),
+    ('[a]\ny = 2\n[a.x]\nx = 1\n', ("a", "x"), 5, None),
+    ('[a]\nx = "b # c"\n', ("a", "x"), True, '[a]\nx = true\n'),
+    ('[[a.b]]\nx = 1\n[[a.b]]\nx = 2\n', ("a", "b", 1, "x"), "z", '[[a.b]]\nx = 1\n[[a.b]]\nx = "z"\n'),
+    ('[a]\nx = """\n[b]\n"""\n[b]\nx = 1\n', ("b", "x"), 2, None),
+    ('[a."b c"]\n"d e" = "1"\n', ("a", "b c", "d e"), "2", '[a."b c"]\n"d e" = "2"\n'),
+    ('a = {x = 1}\n', ("a", "x"), 2, None), ('[a]\nx = [1, 2]\n', ("a", "x"), 2, None),
+    ('[a]\nx = "q\\"uote"\n', ("a", "x"), 2, None), ('[a]\n[b]\nx = 1\n', ("a", "x"), 2, None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "key", "value", "wanted"), CASES)
+def test_in_its_line_or_not_at_all(text: str, key: Key, value: int | bool | str, wanted: str | None) -> None:
+    """What is not written plainly is left to the parser."""
+    assert replaced_value(text, key, value) == wanted
+
+
+def test_quick_and_slow_edits_mix() -> None:
+    """One after the other, on one editor: what was changed quickly is still there when the document is written out."""
+    editor, key = Editor(), ("channels", "hive 2 mass", "fit", "decimals")
+    text = editor.with_value(YARD, key, 3)
+    text = editor.with_entry(text, ("channels", "hive 2 mass", "calm"), {"kind": "mean", "samples": 4})
+    text = editor.with_value(text, key, 2)
+    text = editor.with_table(text, ("panels", "hut"), {"kind": "segments"})
+    tables = tomllib.loads(text)
+    assert value_at(tables, key) == 2
+    assert tables["channels"]["hive 2 mass"]["calm"][-1] == {"kind": "mean", "samples": 4}
+    assert tables["panels"]["hut"] == {"kind": "segments"}
+    assert [line for line in YARD.splitlines() if line.startswith("#") and line not in text] == []
