@@ -87,7 +87,7 @@ def test_items_are_placed_moved_and_aligned(shed: Desk) -> None:
     shed.take_away()
     assert [item["kind"] for item in tables(shed)["faces"]["shed"]["items"]] == ["label"]
     shed.add("needle lid air")
-    assert "is no item; write field CHANNEL" in shed.state.message
+    assert "is no item; write field, bar" in shed.state.message
     shed.add("field air")
     assert '"air" is no channel' in shed.state.message
 

@@ -338,13 +338,12 @@ column = 112
 font = "text 10"
 
 [[faces.lid.items]]
-kind = "bar"
+kind = "trend"
 channel = "hive 2 mass"
-row = 54
+row = 42
 width = 128
-tall = 9
-lowest = "35 kg"
-highest = "50 kg"
+tall = 21
+span = "20 min"
 
 [faces.gate]
 panel = "gate"

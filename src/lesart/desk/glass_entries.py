@@ -20,7 +20,7 @@ from lesart.project.bdf_read import read_bdf
 from lesart.project.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
-HOW = "write field CHANNEL, bar CHANNEL, alarm CHANNEL, label TEXT, box, face NAME, arrange, or refit PANEL"
+HOW = "write field, bar, trend or alarm and a CHANNEL, label TEXT, box, face NAME, arrange, or refit PANEL"
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
 EMPTY_DRAWING = "/".join(["....."] * 7)
 
@@ -124,7 +124,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
     entry |= {"row": row + counted, "column": column + counted}
     if word == "field":
         entry["width"] = min(state.project.channels[rest].field.width, _cells_in(panel, room))
-    if word in ("bar", "box"):
+    if word in ("bar", "box", "trend"):
         entry["width"] = room
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)

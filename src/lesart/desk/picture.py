@@ -19,6 +19,7 @@ from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
+from lesart.desk.past import trends_of, with_past
 from lesart.desk.redrawing import memories
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
@@ -41,6 +42,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     state, bench = desk.shown, desk.bench
     at: dict[str, dict[str, Reading]] = {}
     runs: dict[str, Run] = {}
+    runs_of = {each.name: _looked_at(state, each) for each in state.project.channels.values()}
     problem = ""
     waiting: set[str] = set()
     for channel in (_looked_at(state, each) for each in state.project.channels.values()):
@@ -68,6 +70,9 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         channel = state.chosen if name == state.channel else state.project.channels[name]
         if channel.alarms and (state.hand is None or name != state.channel):
             at[name]["calm"] = with_alarms(bench, channel, run, at[name]["calm"], _cursor_of(desk, state, channel))
+    for name, wanted in trends_of(state.seen.faces.values()).items():
+        if name in runs:
+            at[name]["calm"] = with_past(at[name]["calm"], runs[name], _cursor_of(desk, state, runs_of[name]), wanted)
     readings = {name: steps["calm"] for name, steps in at.items()}
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
     glasses = all_glasses(state.seen, readings, state.panel, state.cursor_s, kept)

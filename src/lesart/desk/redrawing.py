@@ -11,6 +11,7 @@ from lesart.core.glass.panel import Memory
 from lesart.core.glass.remembering import Redraws, redraws, remembered
 from lesart.desk.alarms import with_alarms
 from lesart.desk.bench import Bench
+from lesart.desk.past import trends_of, with_past
 from lesart.project.model import Channel, Project
 
 BEFORE = 60
@@ -26,6 +27,7 @@ def readings_before(
     times = [cursor_s - place / face.redraw_hz for place in range(draws - 1, -1, -1)]
     times = [at for at in times if at >= 0]
     found: list[dict[str, Reading]] = [{} for _ in times]
+    trends = trends_of([face])
     for name in face.channels:
         channel = chosen if name == chosen.name else project.channels[name]
         try:
@@ -33,7 +35,8 @@ def readings_before(
         except LesartError:
             continue
         for readings, at in zip(found, times, strict=True):
-            readings[name] = with_alarms(bench, channel, run, run.reading_at("calm", at), at)
+            reading = with_alarms(bench, channel, run, run.reading_at("calm", at), at)
+            readings[name] = with_past(reading, run, at, trends[name]) if name in trends else reading
     return found
 
 

@@ -11,7 +11,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.glass.bars import with_bar_glyphs
 from lesart.core.glass.face import FACE, Face
-from lesart.core.glass.items import ITEMS, AlarmMark, Bar, Box, FieldItem, Item, Label
+from lesart.core.glass.items import ITEMS, AlarmMark, Bar, Box, FieldItem, Item, Label, Trend
 from lesart.core.glass.motion import STANDS, TURN, build_motion
 from lesart.core.glass.panel import CharacterPanel, Panel
 from lesart.core.parameters import read_table, shown
@@ -92,6 +92,8 @@ def _item(
         return AlarmMark(
             name, values["row"], values["column"], values["text"], build_motion(values), values["font"], **rank
         )
+    if kind == "trend":
+        return _trend(values, channels[name], place, problems, rank)
     if kind == "bar":
         return _bar(values, channels[name], place, problems)
     return _field(entry, values, place, index, channels[name], tables, problems)
@@ -135,3 +137,27 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
     )
     return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field,
                tall=values["tall"], importance=values["importance"], pinned=values["pinned"])  # fmt: skip
+
+
+def _trend(
+    values: dict[str, Any], channel: Channel, place: str, problems: list[Problem], rank: dict[str, Any]
+) -> Trend | None:  # fmt: skip
+    ends = [
+        None if values[name] is None else in_unit(values[name], channel.unit, f"{place}.{name}", problems)
+        for name in ("lowest", "highest")
+    ]
+    if ends[0] is not None and ends[1] is not None and not ends[0] < ends[1]:
+        problems.append(Problem(f"{place}.highest", f"{ends[1]:g}", "it must be above lowest"))
+        return None
+    low, high = ends
+    return Trend(
+        channel.name,
+        values["row"],
+        values["column"],
+        values["width"],
+        values["tall"],
+        values["span"],
+        low,
+        high,
+        **rank,
+    )

@@ -13,7 +13,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.face import BARE, Box, Face, FieldItem, Label, compose
 from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.inspect_face import inspect_face
-from lesart.core.glass.items import Bar, Item, size_of
+from lesart.core.glass.items import Bar, Item, Trend, size_of
 from lesart.core.glass.packing import BYTES
 from lesart.core.glass.panel import PARAMETERS, PixelPanel, build_panel
 from lesart.core.glass.pixel_panel import TURNS, written_text
@@ -199,3 +199,47 @@ def test_places_on_pixels(items: tuple[Item, ...], width: int, says: list[str]) 
     assert len(notes) == len(says), [note.text for note in notes]
     for note, words in zip(notes, says, strict=True):
         assert words in note.text
+
+
+NAN = float("nan")
+TRENDS = [
+    # A column rises to its own height and leaves no gap to the one before.
+    ((0.0, 1.0, 2.0), None, ["..#", ".#.", "#.."]),
+    ((0.0, 2.0, 0.0), None, [".#.", ".##", "#.#"]),
+    ((0.0, NAN, 2.0), None, ["..#", "...", "#.."]),
+    ((1.0, 1.0, 1.0), (0.0, 2.0), ["...", "###", "..."]),
+    ((-5.0, 1.0, 9.0), (0.0, 2.0), ["..#", ".#.", "#.."]),
+    ((NAN, NAN, NAN), None, ["...", "...", "..."]),
+]
+
+
+@pytest.mark.parametrize(("past", "ends", "wanted"), TRENDS)
+def test_a_trend_by_hand(past: tuple[float, ...], ends: tuple[float, float] | None, wanted: list[str]) -> None:
+    """Three pixels a side; by its data or between fixed ends; gaps where nothing good came."""
+    panel = panel_of(width=16, height=8)
+    low, high = ends or (None, None)
+    trend = Trend("mass", 2, 4, 3, 3, 60.0, low, high)
+    reading = Reading(1.0, past=((60.0, 3, past),))
+    frame = panel.lit(compose(face(trend), panel, {"mass": reading}).memory)
+    assert ["".join("#" if frame.lit(4 + x, 2 + y) else "." for x in range(3)) for y in range(3)] == wanted
+    assert all(4 <= x < 7 and 2 <= y < 5 for x, y in lit_at(frame))
+    assert not lit_at(panel.lit(compose(face(trend), panel, {"mass": Reading(1.0)}).memory)), "without a past nothing"
+
+
+@given(past=st.lists(st.one_of(st.floats(-1e6, 1e6), st.just(NAN)), min_size=2, max_size=40), tall=st.integers(2, 30))
+def test_a_trend_stays_in_its_box_and_has_no_holes(past: list[float], tall: int) -> None:
+    """Every good column is lit where it says, and touches the one before it."""
+    panel = panel_of(width=64, height=40)
+    trend = Trend("mass", 5, 9, len(past), tall, 1.0, None, None)
+    reading = Reading(0.0, past=((1.0, len(past), tuple(past)),))
+    frame = panel.lit(compose(face(trend), panel, {"mass": reading}).memory)
+    columns = [{y for y in range(40) if frame.lit(9 + x, y)} for x in range(len(past))]
+    heights = trend.heights({"mass": reading})
+    for x, height in enumerate(heights):
+        assert (height is None) == (not columns[x])
+        if height is not None:
+            assert 5 + tall - 1 - height in columns[x]
+            before = heights[x - 1] if x else None
+            if before is not None:
+                assert any(abs(y - other) <= 1 for y in columns[x] for other in columns[x - 1])
+    assert all(9 <= x < 9 + len(past) and 5 <= y < 5 + tall for x, y in lit_at(frame))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -69,6 +70,13 @@ class Reading:
     mark: int = 0
     age_s: float = 0.0
     alarms: tuple[str, ...] = ()
+    past: tuple[tuple[float, int, tuple[float, ...]], ...] = ()
+    """Readings before it: how many seconds, in how many steps, and the last good one of each step or NaN."""
+
+    def past_of(self, span_s: float, steps: int) -> tuple[float, ...]:
+        """Those over a span in so many steps; NaN where nobody gave them."""
+        found = (values for span, count, values in self.past if (span, count) == (span_s, steps))
+        return next(found, (math.nan,) * steps)
 
 
 @dataclass(frozen=True)

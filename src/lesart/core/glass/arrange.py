@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.items import Bar, Box, FieldItem, Item, size_of, texts_of
+from lesart.core.glass.items import Bar, Box, FieldItem, Item, Trend, size_of, texts_of
 from lesart.core.glass.panel import Panel
 from lesart.core.glass.pixel_panel import PixelPanel, font_named
 from lesart.core.glass.segment_panel import SegmentPanel
@@ -20,6 +20,8 @@ LADDER = ("text 5", "text 7", "text 10", "numerals 14", "numerals 21")
 LEAST_BAR = {True: 16, False: 4}
 """Pixels or cells that a bar needs to say anything."""
 BAR_TALL = 6
+TREND_SHARE = 3
+"""A trend takes a third of the height at most, so that there is room for what it is of."""
 ACROSS, DOWN = {True: 3, False: 1}, {True: 1, False: 0}
 """Gaps between items and between rows, of pixels and of cells."""
 
@@ -57,7 +59,7 @@ def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
 
 def _is_usable(item: Item, panel: Panel) -> bool:
     """Segments show texts only, and only one row of them; a box is a matter of pixels."""
-    if isinstance(item, Box):
+    if isinstance(item, Box | Trend):
         return isinstance(panel, PixelPanel)
     return not (isinstance(panel, SegmentPanel) and isinstance(item, Bar))
 
@@ -68,6 +70,8 @@ def _smallest(item: Item, panel: Panel) -> Item:
         return replace(item, width=panel.columns, tall=1, filled=True)
     if isinstance(item, Bar):
         return replace(item, width=LEAST_BAR[is_pixels], tall=BAR_TALL)
+    if isinstance(item, Trend):
+        return replace(item, width=min(item.width, panel.columns), tall=min(item.tall, panel.rows // TREND_SHARE))
     if is_pixels:
         return _in_font(item, _fonts(item)[0])
     if isinstance(item, FieldItem) and item.motion.is_still and item.field.width > panel.columns:
@@ -77,7 +81,7 @@ def _smallest(item: Item, panel: Panel) -> Item:
 
 
 def _in_font(item: Item, name: str) -> Item:
-    assert not isinstance(item, Bar | Box)
+    assert not isinstance(item, Bar | Box | Trend)
     return replace(item, font=name)
 
 
@@ -159,7 +163,7 @@ def _grown(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple
     grown = dict(free)
     if not isinstance(panel, PixelPanel):
         return grown
-    texts = [index for index, item in free.items() if not isinstance(item, Bar | Box)]
+    texts = [index for index, item in free.items() if not isinstance(item, Bar | Box | Trend)]
     for index in sorted(texts, key=lambda each: (-free[each].importance, each)):
         above = [_height(grown[each]) for each in texts if free[each].importance > free[index].importance]
         for name in _fonts(free[index])[1:]:
@@ -171,7 +175,7 @@ def _grown(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple
 
 
 def _height(item: Item) -> int:
-    assert not isinstance(item, Bar | Box)
+    assert not isinstance(item, Bar | Box | Trend)
     return font_named(item.font).height
 
 

@@ -10,7 +10,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown
 from lesart.core.glass.drawing import drawn
 from lesart.core.glass.frame import Frame
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label
+from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, Trend
 from lesart.core.glass.motion import moved
 from lesart.core.glass.panel import Memory, Panel
 from lesart.core.glass.pixel_panel import PixelPanel
@@ -125,4 +125,4 @@ def face_at(faces: Sequence[Face], t_s: float) -> tuple[Face, float]:
     return turn[-1], within
 
 
-__all__ = ["AlarmMark", "Bar", "Box", "Composed", "Face", "FieldItem", "Item", "Label", "compose", "face_at"]
+__all__ = ["AlarmMark", "Bar", "Box", "Composed", "Face", "FieldItem", "Item", "Label", "Trend", "compose", "face_at"]

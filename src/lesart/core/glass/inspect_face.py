@@ -6,7 +6,7 @@ from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.glass.bars import slots_used
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, size_of, texts_of, width_of
+from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, Trend, size_of, texts_of, width_of
 from lesart.core.glass.panel import Panel
 from lesart.core.glass.pixel_panel import PixelPanel, font_named
 from lesart.core.glass.segment_panel import SegmentPanel
@@ -101,7 +101,7 @@ def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: 
 
 def _has(panel: Panel, item: Item, cell: Cell) -> bool:
     """Has the panel, or on pixels the item's font, a shape for a cell?"""
-    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Box):
+    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Box | Trend):
         return cell.letter in font_named(item.font).glyphs
     return panel.code(cell) is not None
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -47,6 +48,13 @@ BOX = (
     *PLACE, Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
     Parameter("tall", "tall", "integer", "pixels; 1 is a line", 1, lowest=1, highest=480),
     Parameter("filled", "filled", "flag", "lit all over, or its outline", True), *RANK,
+)  # fmt: skip
+TREND = (
+    CHANNEL, *PLACE, Parameter("width", "width", "integer", "pixels across", 64, lowest=2, highest=480),
+    Parameter("tall", "tall", "integer", "pixels", 16, lowest=2, highest=320),
+    Parameter("span", "span", "quantity", "of time, up to now", "10 min", unit="s", lowest=0, above=True),
+    Parameter("lowest", "lowest", "any quantity", "reading at its foot; by its data if left out", optional=True),
+    Parameter("highest", "highest", "any quantity", "reading on top; by its data if left out", optional=True), *RANK,
 )  # fmt: skip
 SILENT = Reading(float("nan"), age_s=float("inf"))
 
@@ -185,8 +193,45 @@ class Box:
         return "line" if 1 in (self.width, self.tall) else "box"
 
 
-Item = Label | FieldItem | Bar | AlarmMark | Box
-ITEMS = {"label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM, "box": BOX}
+@dataclass(frozen=True)
+class Trend:
+    """A reading's last ``span_s`` seconds as a line; ``low`` and ``high`` in the channel's unit, None by its data."""
+
+    channel: str
+    row: int
+    column: int
+    width: int
+    tall: int
+    span_s: float
+    low: float | None
+    high: float | None
+    motion: Motion = STILL
+    importance: int = USUAL
+    pinned: bool = False
+
+    def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
+        """None: it is no text."""
+        return ()
+
+    def heights(self, readings: Mapping[str, Reading]) -> list[int | None]:
+        """For each column the row from the foot, 0 to ``tall`` − 1; None where there is no good reading."""
+        past = readings.get(self.channel, SILENT).past_of(self.span_s, self.width)
+        good = [value for value in past if math.isfinite(value)]
+        low = self.low if self.low is not None else min(good, default=0.0)
+        high = self.high if self.high is not None else max(good, default=1.0)
+        span = high - low if high > low else 1.0
+        return [
+            None if not math.isfinite(value)
+            else min(max(round((value - low) / span * (self.tall - 1)), 0), self.tall - 1) for value in past
+        ]  # fmt: skip
+
+    def named(self) -> str:
+        """In notes."""
+        return f"trend of {self.channel}"
+
+
+Item = Label | FieldItem | Bar | AlarmMark | Box | Trend
+ITEMS = {"label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM, "box": BOX, "trend": TREND}
 """What each kind of item can be told; a field its channel's rules besides."""
 
 
@@ -198,7 +243,7 @@ def width_of(item: Item, panel: Panel) -> int:
 def size_of(item: Item, panel: Panel) -> tuple[int, int]:
     """Cells, or pixels, that an item takes across and down: of a field whatever digits it holds."""
     is_pixels = isinstance(panel, PixelPanel)
-    if isinstance(item, Box):
+    if isinstance(item, Box | Trend):
         return item.width, item.tall
     if isinstance(item, Bar):
         return item.width, item.tall if is_pixels else 1
@@ -213,7 +258,7 @@ def size_of(item: Item, panel: Panel) -> tuple[int, int]:
 
 def texts_of(item: Item) -> tuple[str, ...]:
     """Every letter that an item may show, in as few texts as that takes."""
-    if isinstance(item, Bar | Box):
+    if isinstance(item, Bar | Box | Trend):
         return ()
     if isinstance(item, Label | AlarmMark):
         return (item.text,)

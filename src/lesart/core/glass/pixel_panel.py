@@ -142,6 +142,11 @@ def written_box(memory: Memory, columns: int, x: int, y: int, width: int, height
     return _stamped(memory, columns, x, y, width, rows, width)
 
 
+def stamped(memory: Memory, columns: int, x: int, y: int, width: int, rows: Sequence[int]) -> Memory:
+    """Rows of ``width`` bits over what stood in their box."""
+    return _stamped(memory, columns, x, y, width, rows, width)
+
+
 def _stamped(
     memory: Memory, columns: int, x: int, y: int, box: int, rows: Sequence[int], width: int
 ) -> Memory:  # fmt: skip
@@ -158,5 +163,6 @@ def _stamped(
     return (tuple(found),)
 
 
-__all__ = ["PARAMETERS", "PixelPanel", "build_pixel_panel", "font_named", "frame_of", "pixels_of", "written_box",
+__all__ = ["PARAMETERS", "PixelPanel", "build_pixel_panel", "font_named", "frame_of", "pixels_of", "stamped",
+           "written_box",
            "written_text"]  # fmt: skip

@@ -12,7 +12,7 @@ from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import FACE, Face, compose
 from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.inspect_face import clashing
-from lesart.core.glass.items import ITEMS, Bar, Box, FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.items import ITEMS, Bar, Box, FieldItem, Item, Label, Trend, size_of, width_of
 from lesart.core.glass.legible import layout_of, legibility
 from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.patterns import pattern, patterns_of
@@ -107,7 +107,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
     for index, item in enumerate(face.items):
         key: Key = ("faces", face.name, "items", index)
         named = item.named() if not isinstance(item, Label) else f'label "{item.text}"'
-        width = (value(context.project, (*key, "width")) if isinstance(item, FieldItem | Bar | Box)
+        width = (value(context.project, (*key, "width")) if isinstance(item, FieldItem | Bar | Box | Trend)
                  else text(str(width_of(item, panel))))  # fmt: skip
         lines.append(
             (
@@ -182,7 +182,7 @@ def _face_line(context: Context, face: Face) -> Line:
 
 def _details(context: Context, key: Key, item: object) -> list[Line]:
     """What an item can be told beside its place."""
-    kind = {"Label": "label", "FieldItem": "field", "Bar": "bar", "AlarmMark": "alarm", "Box": "box"}[
+    kind = {"Label": "label", "FieldItem": "field", "Bar": "bar", "AlarmMark": "alarm", "Box": "box", "Trend": "trend"}[
         type(item).__name__
     ]
     seldom = [each for each in ITEMS[kind] if each.name not in ("row", "column", "width", "channel")]
