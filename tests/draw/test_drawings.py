@@ -129,7 +129,7 @@ def test_pixels_on_paper_and_in_the_terminal(tmp_path: Path) -> None:
     dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
     narrow = ["".join(text for text, _ in line) for line in frame_lines(glass, 30)]
     raised = {
-        (2 * column + x - 2, 4 * row + y - 1)
+        (2 * column + x - 2, 4 * row + y - 2)
         for row, line in enumerate(narrow) for column, sign in enumerate(line) for y in range(4) for x in range(2)
         if ord(sign) - 0x2800 & dots[y][x]
     }  # fmt: skip

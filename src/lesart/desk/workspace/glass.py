@@ -88,6 +88,9 @@ def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int,
     if not face.items:
         return ()
     item = face.items[selected_item(context.state)[1]]
+    if isinstance(panel, PixelPanel):
+        width, height = size_of(item, panel)
+        return tuple((row, item.column, item.column + width) for row in (item.row - 1, item.row + height))
     return ((item.row, item.column, item.column + width_of(item, panel)),)
 
 

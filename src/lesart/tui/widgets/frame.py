@@ -86,11 +86,18 @@ def _pixel_lines(glass: Glass, frame: PixelFrame, width: int, scale: int) -> lis
 
         def paint(x: int, y: int) -> str:
             across, down = x // scale - 1, y // scale - 1
-            return glass.lit if frame.lit(across, down) else glass.ground
+            return glass.lit if frame.lit(across, down) else pixel_ground(glass, down, across)
 
         return _pixels(paint, columns, rows + rows % 2)
     shrunk = shrunk_to(frame, max(2 * width - 6, 8))
-    return _dots(glass, lambda x, y: shrunk.lit(x - 2, y - 1), shrunk.width + 4, shrunk.height + 2)
+    return _dots(glass, lambda x, y: shrunk.lit(x - 2, y - 2), shrunk.width + 4, shrunk.height + 4)
+
+
+def pixel_ground(glass: Glass, row: int, column: int) -> str:
+    """Behind the pixels; above and below the item that is worked on a line of rubric red."""
+    if any(row == at and first <= column < behind for at, first, behind in glass.marked):
+        return blend(glass.ground, MARK, MARKED)
+    return glass.ground
 
 
 def shrunk_to(frame: PixelFrame, width: int) -> PixelFrame:
