@@ -13,18 +13,18 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import format_quantity
-from lesart.desk import edits, looking
+from lesart.desk import edits
 from lesart.desk.adding import added, moved, taken_away, tared
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
-from lesart.desk.hand import raw_from_text, swept
+from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.honest import typed_or_honest
 from lesart.desk.inspect import inspect_project
-from lesart.desk.lines import Lines, LiveView, live_notes
-from lesart.desk.looking import Extent
+from lesart.desk.lines import Lines, live_notes
 from lesart.desk.note_place import leaf_of, place_of
+from lesart.desk.seeing import Seeing
 from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
@@ -32,18 +32,15 @@ from lesart.project.check import FILE, check_project
 from lesart.project.text import Editor
 from lesart.project.variants import with_own
 
-MANY_DIGITS = 100
-"""Steps of the last digit that a screen is worth, by hand."""
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 
 
-class Desk:
+class Desk(Seeing):
     """Open a project with ``open_desk``. ``state`` is the present one; every deed replaces it."""
 
     def __init__(self, folder: Path, state: State, bench: Bench) -> None:
+        super().__init__(state, bench)
         self.folder = folder
-        self.state = state
-        self.bench = bench
         self.lines = Lines(folder)
         self.surveys = Surveys(folder)
         self._filed = Filed(folder, state.saved)
@@ -99,139 +96,6 @@ class Desk:
         self._speaking = {name for name, view in self.bench.views.items() if view.capture.columns}
         if spoke != self._speaking:
             self.forget_notes()
-
-    @property
-    def live(self) -> LiveView | None:
-        """The line of the chosen channel, while it is listened to."""
-        view = self.bench.views.get(self.state.chosen.source)
-        return view if view is not None and view.listening else None
-
-    @property
-    def shown(self) -> State:
-        """The state, with the cursor now and the last seconds in view where a line is followed."""
-        live = self.live
-        if live is None or not self.state.following:
-            return self.state
-        now, width = live.state.now_s, self.state.live_width_s
-        return replace(self.state, cursor_s=now, view=(max(now - width, 0.0), max(now, width)))
-
-    def follow(self) -> None:
-        """Look at what lines say as it comes."""
-        self.state = replace(self.state, following=True)
-
-    def _hold(self) -> None:
-        """Look at what is shown now, and not on at what comes."""
-        if self.live is not None and self.state.following:
-            self.state = replace(self.shown, following=False)
-
-    def extent(self) -> Extent:
-        """Of the chosen channel's capture."""
-        try:
-            raw = self.bench.raw(self.state.project, self.state.chosen)
-        except LesartError:
-            return Extent()
-        if self.live is not None:
-            return Extent(0.0, self.live.state.now_s, self.bench.timing(raw).interval_s)
-        return Extent(float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s) if len(raw) else Extent()
-
-    def open_step(self, number: int) -> None:
-        """Open a step of the thread, or all channels with 0."""
-        self.state = replace(self.state, step=number)
-
-    def move_channel(self, by: int) -> None:
-        """The next channel of the margin, or an earlier one."""
-        names = list(self.state.project.channels)
-        index = (names.index(self.state.channel) + by) % len(names)
-        self.choose_channel(names[index])
-
-    def choose_channel(self, name: str) -> None:
-        """The channel to follow. A hand held before is let go."""
-        if name in self.state.project.channels:
-            same = name == self.state.channel
-            hand, variant = (self.state.hand, self.state.variant) if same else (None, "")
-            self.state = replace(self.state, channel=name, hand=hand, variant=variant)
-
-    def next_panel(self) -> None:
-        """Bring the next panel forward."""
-        names = list(self.state.project.panels)
-        if not names:
-            self.state = self.state.says("The project has no panel; add one under [panels].")
-            return
-        at = names.index(self.state.panel) if self.state.panel in names else -1
-        self.state = replace(self.state, panel=names[(at + 1) % len(names)])
-
-    def choose_panel(self, name: str) -> None:
-        """Bring a panel forward."""
-        if name in self.state.project.panels:
-            self.state = replace(self.state, panel=name)
-
-    # The cursor
-
-    def move_cursor(self, samples: int) -> None:
-        """By samples, along the times that the capture has; 0 puts it on the sample it is behind."""
-        try:
-            t = self.bench.raw(self.state.project, self.state.chosen).t
-        except LesartError:
-            return
-        self._hold()
-        if self.state.step == 7 and self.state.leaf_of(7) == "test":
-            self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
-        elif self.state.hand is not None:
-            self.state = swept(self.state, samples)
-        elif len(t):
-            index = int(t.searchsorted(self.state.cursor_s, side="right")) - 1 + samples
-            self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
-
-    def move_screen(self, direction: int) -> None:
-        """By a screen; by a tenth of the capture while all of it is in view."""
-        self._hold()
-        if self.state.hand is not None:
-            self.state = swept(self.state, direction * MANY_DIGITS)
-            return
-        start, end = self.view()
-        step = (end - start) / (10 if self.state.view is None else 1)
-        self.put_cursor(self.state.cursor_s + direction * step)
-
-    def put_cursor(self, at_s: float) -> None:
-        """Anywhere in the capture."""
-        self._hold()
-        self.state = looking.put_cursor(self.state, self.extent(), at_s)
-
-    def view(self) -> tuple[float, float]:
-        """Start and end of what is in view."""
-        return looking.view_of(self.shown, self.extent())
-
-    def zoom(self, steps: float, around_s: float | None = None) -> None:
-        """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
-        if self.live is not None and self.state.following:
-            self.state = looking.zoom_live(self.state, self.extent(), steps)
-            return
-        self.state = looking.zoom(self.state, self.extent(), steps, around_s)
-
-    def pan(self, by_s: float) -> None:
-        """Move what is in view."""
-        self._hold()
-        self.state = looking.pan(self.state, self.extent(), by_s)
-
-    def toggle_play(self) -> None:
-        """Play from the cursor, or pause; of a line: follow it, or hold."""
-        if self.live is not None:
-            if self.state.following:
-                self._hold()
-            else:
-                self.state = replace(self.state, following=True, view=None)
-            return
-        self.state = looking.toggle_play(self.state, self.extent())
-
-    def change_speed(self, by: int) -> None:
-        """Slower or faster."""
-        self.state = replace(self.state, replay=self.state.replay.faster(by))
-
-    def tick(self, elapsed_s: float) -> None:
-        """Time has passed."""
-        if self.live is not None:
-            return
-        self.state = looking.tick(self.state, self.extent(), elapsed_s)
 
     # The hand
 
@@ -293,22 +157,6 @@ class Desk:
     def next_unit(self) -> None:
         """Show the field of the chosen channel in the next unit that people use."""
         self.change(lambda: in_next_unit(self.editor, self.state))
-
-    def turn_leaf(self, by: int) -> None:
-        """The next leaf of a step that has several."""
-        step, leaves = self.state.step, LEAVES.get(self.state.step, ())
-        if not leaves:
-            self.state = self.state.says(
-                "This step has one leaf only; 1 Wire, 3 Law, 4 True, 5 Calm, 6 Fit and 7 Glass have several."
-            )
-            return
-        at = leaves.index(self.state.leaf_of(step))
-        self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")
-
-    def choose_leaf(self, name: str) -> None:
-        """A leaf of the open step."""
-        if name in LEAVES.get(self.state.step, ()):
-            self.state = self.state.turned_to(self.state.step, name)
 
     def change(self, find: Callable[[], Changed]) -> None:
         """Take an edit in as it is found, or say why there is none."""
@@ -454,11 +302,3 @@ class Desk:
         said = f"{FILE} was changed outside and taken in; ctrl+z brings {whose} back."
         self.state = replace(self.state, saved=there).says(said)
         return True
-
-    def select(self, key: Key | None) -> None:
-        """Select a value in place."""
-        self.state = self.state.select(key)
-
-    def say(self, message: str, *, fault: bool = False) -> None:
-        """Show a sentence."""
-        self.state = self.state.says(message, fault=fault)

@@ -266,21 +266,9 @@ class LesartApp(LinkedApp):
         """The selected law or filter among the others."""
         self._do(lambda desk: desk.move_entry(by))
 
-    def action_variant(self) -> None:
-        """The next way to read the channel."""
-        self._do(_in("variants", "next_variant"))
-
-    def action_new_variant(self) -> None:
-        """Another way to read it."""
-        self._do(_in("variants", "new_variant"))
-
-    def action_adopt(self) -> None:
-        """The variant looked at, or the calibration selected."""
-        self._do(_in("adopting", "adopt"))
-
-    def action_drop_variant(self) -> None:
-        """Without the one looked at."""
-        self._do(_in("variants", "drop_variant"))
+    def action_deed(self, module: str, name: str, *typed: str) -> None:
+        """A deed of the desk that needs no question."""
+        self._do(_in(module, name, *typed))
 
     def action_rename_variant(self) -> None:
         """Ask for the other name."""
@@ -291,14 +279,6 @@ class LesartApp(LinkedApp):
             self._ask(f"{old} shall be called: ", "", lambda name: self._do(_in("variants", "rename_variant", name)))
 
         self._when_typing(ask)
-
-    def action_move_item(self, way: str) -> None:
-        """In Glass."""
-        self._do(_in("glass_deeds", "move", way))
-
-    def action_in_glass(self, deed: str) -> None:
-        """A deed of Glass."""
-        self._do(_in("glass_deeds", deed))
 
     def action_lit_line(self) -> None:
         """Ask which segment is lit."""
@@ -328,25 +308,9 @@ class LesartApp(LinkedApp):
             return
         self._do(_in("listening", "toggle_listening"))
 
-    def action_listen_to_all(self) -> None:
-        """Every line."""
-        self._do(_in("listening", "toggle_all"))
-
-    def action_survey(self) -> None:
-        """Who answers on a line."""
-        self._do(_in("listening", "toggle_survey"))
-
     def action_record(self) -> None:
         """The chosen channel's line."""
         self._do(_toggle_recording)
-
-    def action_join(self) -> None:
-        """All pins by role."""
-        self._do(_in("hookup_deeds", "join_by_role"))
-
-    def action_write(self) -> None:
-        """A sum's result."""
-        self._do(_in("hookup_deeds", "write_sum"))
 
     def _edit_in_place(self, edit: Edit) -> None:
         if not self._scene.values_focused:

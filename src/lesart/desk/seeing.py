@@ -1,0 +1,182 @@
+"""What is looked at: channel, panel, cursor and view, by keys and by time; nothing here changes the project."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lesart.core.errors import LesartError
+from lesart.core.notes import Key
+from lesart.desk import looking
+from lesart.desk.bench import Bench
+from lesart.desk.hand import swept
+from lesart.desk.lines import LiveView
+from lesart.desk.looking import Extent
+from lesart.desk.state import LEAVES, State
+
+MANY_DIGITS = 100
+"""Steps of the last digit that a screen is worth, by hand."""
+
+
+class Seeing:
+    """The present state and what it is made from; every deed replaces the state."""
+
+    def __init__(self, state: State, bench: Bench) -> None:
+        self.state = state
+        self.bench = bench
+
+    @property
+    def live(self) -> LiveView | None:
+        """The line of the chosen channel, while it is listened to."""
+        view = self.bench.views.get(self.state.chosen.source)
+        return view if view is not None and view.listening else None
+
+    @property
+    def shown(self) -> State:
+        """The state, with the cursor now and the last seconds in view where a line is followed."""
+        live = self.live
+        if live is None or not self.state.following:
+            return self.state
+        now, width = live.state.now_s, self.state.live_width_s
+        return replace(self.state, cursor_s=now, view=(max(now - width, 0.0), max(now, width)))
+
+    def follow(self) -> None:
+        """Look at what lines say as it comes."""
+        self.state = replace(self.state, following=True)
+
+    def _hold(self) -> None:
+        """Look at what is shown now, and not on at what comes."""
+        if self.live is not None and self.state.following:
+            self.state = replace(self.shown, following=False)
+
+    def extent(self) -> Extent:
+        """Of the chosen channel's capture."""
+        try:
+            raw = self.bench.raw(self.state.project, self.state.chosen)
+        except LesartError:
+            return Extent()
+        if self.live is not None:
+            return Extent(0.0, self.live.state.now_s, self.bench.timing(raw).interval_s)
+        return Extent(float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s) if len(raw) else Extent()
+
+    def open_step(self, number: int) -> None:
+        """Open a step of the thread, or all channels with 0."""
+        self.state = replace(self.state, step=number)
+
+    def move_channel(self, by: int) -> None:
+        """The next channel of the margin, or an earlier one."""
+        names = list(self.state.project.channels)
+        index = (names.index(self.state.channel) + by) % len(names)
+        self.choose_channel(names[index])
+
+    def choose_channel(self, name: str) -> None:
+        """The channel to follow. A hand held before is let go."""
+        if name in self.state.project.channels:
+            same = name == self.state.channel
+            hand, variant = (self.state.hand, self.state.variant) if same else (None, "")
+            self.state = replace(self.state, channel=name, hand=hand, variant=variant)
+
+    def next_panel(self) -> None:
+        """Bring the next panel forward."""
+        names = list(self.state.project.panels)
+        if not names:
+            self.state = self.state.says("The project has no panel; add one under [panels].")
+            return
+        at = names.index(self.state.panel) if self.state.panel in names else -1
+        self.state = replace(self.state, panel=names[(at + 1) % len(names)])
+
+    def choose_panel(self, name: str) -> None:
+        """Bring a panel forward."""
+        if name in self.state.project.panels:
+            self.state = replace(self.state, panel=name)
+
+    # The cursor
+
+    def move_cursor(self, samples: int) -> None:
+        """By samples, along the times that the capture has; 0 puts it on the sample it is behind."""
+        try:
+            t = self.bench.raw(self.state.project, self.state.chosen).t
+        except LesartError:
+            return
+        self._hold()
+        if self.state.step == 7 and self.state.leaf_of(7) == "test":
+            self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
+        elif self.state.hand is not None:
+            self.state = swept(self.state, samples)
+        elif len(t):
+            index = int(t.searchsorted(self.state.cursor_s, side="right")) - 1 + samples
+            self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
+
+    def move_screen(self, direction: int) -> None:
+        """By a screen; by a tenth of the capture while all of it is in view."""
+        self._hold()
+        if self.state.hand is not None:
+            self.state = swept(self.state, direction * MANY_DIGITS)
+            return
+        start, end = self.view()
+        step = (end - start) / (10 if self.state.view is None else 1)
+        self.put_cursor(self.state.cursor_s + direction * step)
+
+    def put_cursor(self, at_s: float) -> None:
+        """Anywhere in the capture."""
+        self._hold()
+        self.state = looking.put_cursor(self.state, self.extent(), at_s)
+
+    def view(self) -> tuple[float, float]:
+        """Start and end of what is in view."""
+        return looking.view_of(self.shown, self.extent())
+
+    def zoom(self, steps: float, around_s: float | None = None) -> None:
+        """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
+        if self.live is not None and self.state.following:
+            self.state = looking.zoom_live(self.state, self.extent(), steps)
+            return
+        self.state = looking.zoom(self.state, self.extent(), steps, around_s)
+
+    def pan(self, by_s: float) -> None:
+        """Move what is in view."""
+        self._hold()
+        self.state = looking.pan(self.state, self.extent(), by_s)
+
+    def toggle_play(self) -> None:
+        """Play from the cursor, or pause; of a line: follow it, or hold."""
+        if self.live is not None:
+            if self.state.following:
+                self._hold()
+            else:
+                self.state = replace(self.state, following=True, view=None)
+            return
+        self.state = looking.toggle_play(self.state, self.extent())
+
+    def change_speed(self, by: int) -> None:
+        """Slower or faster."""
+        self.state = replace(self.state, replay=self.state.replay.faster(by))
+
+    def tick(self, elapsed_s: float) -> None:
+        """Time has passed."""
+        if self.live is not None:
+            return
+        self.state = looking.tick(self.state, self.extent(), elapsed_s)
+
+    def turn_leaf(self, by: int) -> None:
+        """The next leaf of a step that has several."""
+        step, leaves = self.state.step, LEAVES.get(self.state.step, ())
+        if not leaves:
+            self.state = self.state.says(
+                "This step has one leaf only; 1 Wire, 3 Law, 4 True, 5 Calm, 6 Fit and 7 Glass have several."
+            )
+            return
+        at = leaves.index(self.state.leaf_of(step))
+        self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")
+
+    def choose_leaf(self, name: str) -> None:
+        """A leaf of the open step."""
+        if name in LEAVES.get(self.state.step, ()):
+            self.state = self.state.turned_to(self.state.step, name)
+
+    def select(self, key: Key | None) -> None:
+        """Select a value in place."""
+        self.state = self.state.select(key)
+
+    def say(self, message: str, *, fault: bool = False) -> None:
+        """Show a sentence."""
+        self.state = self.state.says(message, fault=fault)
