@@ -7,6 +7,7 @@ import subprocess
 import sys
 import textwrap
 from collections.abc import Iterator
+from importlib import import_module
 from pathlib import Path
 
 import pytest
@@ -68,6 +69,19 @@ async def test_an_edit_in_place(yard: Path) -> None:
         assert "119 Hz" in driven.text("thread")  # 1000 ÷ (4 × 2.1)
         assert "on time = 2 ms" in driven.text("message")
         assert "unsaved" in driven.text("title")
+
+
+def test_every_deed_that_a_key_names_is_there() -> None:
+    """By module and name, as the application will look for it."""
+    named = [
+        re.fullmatch(r"deed\('(\w+)', '(\w+)'(?:, '\w+')?\)", key.action)
+        for key in KEYS
+        if key.action.startswith("deed(")
+    ]
+    assert len(named) > 10
+    for match in named:
+        assert match is not None
+        assert callable(getattr(import_module(f"lesart.desk.{match[1]}"), match[2]))
 
 
 async def test_rows_of_a_table_are_pasted_as_pairs(yard: Path) -> None:

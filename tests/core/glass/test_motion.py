@@ -192,6 +192,19 @@ def test_a_driver_is_told_its_brightness_and_where_to_begin() -> None:
         segments(dimmed_by="x")
 
 
+def test_a_second_controller_has_a_line_of_its_own() -> None:
+    """Forty by four: its lower rows begin anew at 0x00, and it is said whose they are."""
+    panel = characters(columns=40, rows=4)
+    whats = [(each.what, each.data) for each in sent_for(panel, panel.blank()) if each.command]
+    assert whats == [
+        ("row 0", b"\x80"),
+        ("row 1", b"\xc0"),
+        ("row 2, second enable", b"\x80"),
+        ("row 3, second enable", b"\xc0"),
+    ]
+    assert all("enable" not in each.what for each in sent_for(DOOR, DOOR.blank()))
+
+
 NOTES = [
     ((Label("swarm", 0, 5),), {}, DOOR, (REMARK, "5 cells at its left and 6 at its right")),
     ((Label("hive", 0, 6),), {}, DOOR, None),

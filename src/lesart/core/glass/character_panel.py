@@ -139,6 +139,10 @@ class CharacterPanel:
         """Cells by themselves, wherever they will stand."""
         return CharacterFrame((codes,), (tuple(self.dots(code) for code in codes),))
 
+    def controller(self, row: int) -> int:
+        """Which of its controllers holds a row, 0 or 1: each has an enable line of its own."""
+        return int(self.columns * self.rows > 2 * LINE and row >= 2)
+
     def address(self, row: int, column: int) -> int:
         """Of a cell in the controller's memory; of the lower controller where there are two."""
         return self.addresses[row] + column

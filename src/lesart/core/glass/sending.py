@@ -35,10 +35,9 @@ def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
     found = []
     for row in range(panel.rows):
         cells = bytes(memory[row][: panel.columns])
-        found.append(
-            Sent(f"row {row + panel.counted_from}", bytes([SET_ADDRESS | panel.address(row, 0)]), command=True)
-        )
-        found.append(Sent(f"row {row + panel.counted_from}", cells))
+        what = f"row {row + panel.counted_from}" + (", second enable" if panel.controller(row) else "")
+        found.append(Sent(what, bytes([SET_ADDRESS | panel.address(row, 0)]), command=True))
+        found.append(Sent(what, cells))
     return tuple(found)
 
 

@@ -219,6 +219,8 @@ def panel_lines(context: Context, panel: Panel) -> list[Line]:
             (label("rows begin at   "), text(addresses), label(f"   a line holds {panel.line} cells")),
             (label("own glyphs      "), text(f"{slots_used(panel)} of {SLOTS} slots")),
         ]
+        if panel.controller(panel.rows - 1):
+            lines.append((label("rows 3 and 4 are held by a second controller, on an enable line of its own"),))
     elif isinstance(panel, PixelPanel):
         more_columns, more_rows = panel.packing.padded(panel.width, panel.height)
         across, down = panel.columns * panel.pitch_mm, panel.rows * panel.pitch_mm
