@@ -331,3 +331,14 @@ def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
     for wrong in ("refit lid", "refit nowhere"):
         desk.add(wrong)
         assert "is no other panel" in desk.state.message
+
+
+def test_what_is_added_stands_where_there_is_room(shed: Desk) -> None:
+    """In the first row that has it; a panel is made from whichever leaf its description is typed on."""
+    for typed in ("label hive two", "label swarm today", "label ok", "field hive 1 mass"):
+        added(shed, typed)
+    places = [(item["row"], item["column"]) for item in tables(shed)["faces"]["shed"]["items"]]
+    assert places == [(0, 0), (1, 0), (0, 9), (0, 11)]
+    assert not [note for note in shed.notes if "covers" in note.text and note.panel == "shed"]
+    added(shed, "96x16 pixels strip")
+    assert shed.state.panel == "strip"

@@ -22,6 +22,7 @@ from lesart.project.text import Editor, value_at
 
 HOW = "write field, bar, trend or alarm and a CHANNEL, label TEXT, box, face NAME, arrange, or refit PANEL"
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
+LEAST_BAR = 4
 EMPTY_DRAWING = "/".join(["....."] * 7)
 
 
@@ -42,7 +43,7 @@ def face_in_front(state: State) -> Face | None:
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     """What ``+`` means on the leaf that is turned up."""
     leaf = state.leaf_of(7)
-    if leaf == "panels there are":
+    if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)
     if leaf == "glyphs":
         return _add_glyph(editor, state, typed)
@@ -115,7 +116,10 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
     rest = rest or (state.channel if word not in ("label", "box") else "text")
     if word not in ("label", "box") and rest not in state.project.channels:
         raise RequestError(f'"{rest}" is no channel; there are {", ".join(state.project.channels)}.')
-    row, column = _free_place(face, panel)
+    need = {"label": len(rest), "alarm": 1, "bar": LEAST_BAR, "box": 1}.get(word, 1)
+    if word == "field":
+        need = state.project.channels[rest].field.width
+    row, column = _free_place(face, panel, need)
     counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     room = panel.columns - column
     entry: dict[str, str | int | bool] = {"kind": word}
@@ -139,21 +143,26 @@ def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Changed:
     return Changed(text, f"added: face {name}, in turn with the others for {TURN} each; f goes through them")
 
 
-def _free_place(face: Face | None, panel: Panel) -> tuple[int, int]:
-    """The first row with room behind its items, and where that begins; the first cell where there is none.
+def _free_place(face: Face | None, panel: Panel, need: int) -> tuple[int, int]:
+    """The first row with so much room behind its items, and where that begins; the roomiest one where none has it.
 
     On pixels below the lowest item.
     """
+    items = face.items if face else ()
     if isinstance(panel, PixelPanel):
-        feet = [item.row + size_of(item, panel)[1] + 1 for item in (face.items if face else ())]
+        feet = [item.row + size_of(item, panel)[1] + 1 for item in items]
         foot = max(feet, default=0)
         return (foot, 0) if foot < panel.rows else (0, 0)
+    starts = []
     for row in range(panel.rows):
-        ends = [item.column + width_of(item, panel) for item in (face.items if face else ()) if item.row == row]
+        ends = [item.column + width_of(item, panel) for item in items if item.row == row]
         end = max(ends, default=0)
-        if end < panel.columns:
-            return row, end + 1 if ends and end + 1 < panel.columns else end
-    return 0, 0
+        # A blank between two items, where it costs nothing.
+        starts.append(end + 1 if ends and end + 1 + need <= panel.columns else end)
+    fits = [(row, start) for row, start in enumerate(starts) if start + need <= panel.columns]
+    roomiest = min(enumerate(starts), key=lambda each: each[1])
+    row, column = fits[0] if fits else roomiest
+    return row, min(column, panel.columns - 1)
 
 
 def _cells_in(panel: Panel, room: int) -> int:
