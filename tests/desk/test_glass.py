@@ -292,7 +292,7 @@ def test_a_pixel_panel_from_nothing(desk: Desk) -> None:
     assert "a frame with a lit corner begins with FF" in words(desk)
     desk.choose_leaf("glyphs")
     desk.add("x")
-    assert "draws its letters from fonts" in desk.state.message
+    assert "names no file; write mine < fonts/mine.bdf" in desk.state.message
 
 
 def test_a_face_is_arranged_by_rules_and_undone(shed: Desk) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from lesart.core.errors import RequestError
+from lesart.project.assets import Assets
 from lesart.project.check import FILE, check_project
 from lesart.project.model import Channel, Project
 from lesart.project.store import project_folder, read_text
@@ -14,7 +15,7 @@ from lesart.project.variants import FIRST
 def opened(path: Path) -> tuple[Path, Project]:
     """Folder and checked project. Raises StorageError or ProjectError."""
     folder = project_folder(path)
-    return folder, check_project(read_text(folder / FILE))
+    return folder, check_project(read_text(folder / FILE), assets=Assets(folder))
 
 
 def channel_named(project: Project, name: str, variant: str | None = None) -> Channel:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from lesart.core.errors import RequestError
 from lesart.core.glass.arrange import arrange
 from lesart.core.glass.face import Face
-from lesart.core.glass.items import Bar, Box, FieldItem, Item, Trend
+from lesart.core.glass.items import Bar, FieldItem, Item
 from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel
+from lesart.core.glass.shapes import PictureItem, Shape
 from lesart.core.notes import Key
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
@@ -76,7 +77,9 @@ def _place(item: Item, panel: Panel) -> Entry:
     """What says where an item stands, as the file has it."""
     counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     entry: Entry = {"row": item.row + counted, "column": item.column + counted}
-    if isinstance(item, Bar | Box | Trend):
+    if isinstance(item, PictureItem):
+        return entry
+    if isinstance(item, Bar | Shape):
         return {**entry, "width": item.width, **({"tall": item.tall} if isinstance(panel, PixelPanel) else {})}
     if isinstance(item, FieldItem):
         entry["width"] = item.field.width

@@ -11,6 +11,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.filed import project_to_open
 from lesart.desk.history import History
 from lesart.desk.state import State
+from lesart.project.assets import Assets
 from lesart.project.check import FILE
 from lesart.project.new import make_project
 from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text
@@ -23,7 +24,7 @@ def open_desk(path: Path) -> Desk:
     """
     folder = project_folder(path)
     saved = read_text(folder / FILE)
-    project = project_to_open(saved)
+    project = project_to_open(saved, assets=Assets(folder))
     state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
     desk = Desk(folder, state, Bench(folder))
     start, end = desk.view()
@@ -39,7 +40,7 @@ def _take_unsaved(desk: Desk) -> None:
     if found is None:
         return
     try:
-        project = project_to_open(found.text)
+        project = project_to_open(found.text, desk.state.project)
     except ProjectError as error:
         aside = keep_aside(desk.folder, "broken", found.text)
         desk.say(f"Unsaved work could not be taken up ({error.problems[0]}); it is in {aside.name}.", fault=True)

@@ -25,8 +25,9 @@ def draw_subject(subject: Subject, path: Path, title: str) -> None:
         figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     elif isinstance(subject, Glass):
         figure = draw_panel(
-            subject.frame, subject.ground, subject.lit, subject.unlit, visible(f"{subject.name}, {subject.says}")
-        )
+            subject.frame, subject.ground, subject.lit, subject.unlit, visible(f"{subject.name}, {subject.says}"),
+            subject.stripe,
+        )  # fmt: skip
     elif isinstance(subject, CalibrationSheet):
         figure = _calibration(subject, title)
     else:

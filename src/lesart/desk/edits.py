@@ -13,7 +13,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FACE
-from lesart.core.glass.items import ITEMS
+from lesart.core.glass.items import item_parameters
 from lesart.core.notes import Key, Mend
 from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import parse_quantity, plain_number
@@ -27,8 +27,10 @@ from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk import wiring
 from lesart.project.channels import CHANNEL
 from lesart.project.corrections import TRUE
+from lesart.project.font_files import FONT_FILE
 from lesart.project.model import Project
 from lesart.project.panels import LONGEST_GLYPH
+from lesart.project.pictured import PICTURE_FILE
 from lesart.project.sources import line_parameters
 from lesart.project.text import dotted, value_at
 
@@ -91,7 +93,12 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
         case ("panels", _, _):
             return panels.PARAMETERS.get(kind, ())
         case ("faces", _, "items", int(), _):
-            return (*(FIELD if kind == "field" else ()), *ITEMS.get(kind, ()))
+            fonts = project.tables.get("fonts", {})
+            return (*(FIELD if kind == "field" else ()), *item_parameters(kind, fonts))
+        case ("fonts", _, _):
+            return FONT_FILE
+        case ("pictures", _, _):
+            return PICTURE_FILE
         case ("faces", _, _):
             return FACE
         case ("parts" | "sums" | "wire", *_):

@@ -5,14 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 
 from lesart.core.errors import Problem, ProjectError
+from lesart.project.assets import Assets
 from lesart.project.check import FILE, check_project
 from lesart.project.model import Project
 from lesart.project.store import keep_aside, keep_unsaved, read_text, write_whole
 
 
-def project_to_open(text: str, before: Project | None = None) -> Project:
+def project_to_open(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:
     """A checked project with something to look at. Raises ProjectError."""
-    project = check_project(text, before)
+    project = check_project(text, before, assets)
     if not project.channels:
         wanted = "there is none; add one under [channels] with its source and unit"
         raise ProjectError(FILE, (Problem("channels", "", wanted),))

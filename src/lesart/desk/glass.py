@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.character_panel import LIGHTS, SAME
 from lesart.core.glass.face import compose, face_at
-from lesart.core.glass.frame import Frame
+from lesart.core.glass.frame import Frame, PixelFrame
 from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.pixel_panel import LIGHTS as PIXEL_LIGHTS
+from lesart.core.glass.pixels import mirrored
 from lesart.core.glass.segment_panel import BRIGHTEST, COLOURS
 from lesart.desk.colours import blend
 from lesart.desk.views import Glass
@@ -20,6 +22,8 @@ Memories = Mapping[str, Memory]
 NOTHING: Memories = {}
 DARK_GROUND = "#1a0b08"
 """Behind unlit segments: a smoked window, nearly black."""
+BEHIND = {"dark": "#20211d", "bright": "#d9d4c6"}
+"""Seen through a panel: a wall in the shade, or one in the light."""
 RIGHT_CONTRAST = 50.0
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
 DIM = 0.25
@@ -32,8 +36,7 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
         lit = blend(DARK_GROUND, COLOURS[panel.colour], DIM + (1 - DIM) * panel.brightness / BRIGHTEST)
         return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, blend(DARK_GROUND, lit, UNLIT_SEGMENT))
     if isinstance(panel, PixelPanel):
-        ground, lit = PIXEL_LIGHTS[panel.light]
-        return Glass(panel.name, panel.says(), frame, ground, lit, ground)
+        return _pixel_glass(panel, frame)
     assert isinstance(panel, CharacterPanel)
     light = panel.alarm_light if alarm and panel.alarm_light != SAME else panel.light
     ground, ink = LIGHTS[light]
@@ -42,6 +45,40 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
     lit = blend(ground, ink, min(panel.contrast / RIGHT_CONTRAST, 1.0))
     unlit = UNLIT_DOT + (1 - UNLIT_DOT) * max(panel.contrast - RIGHT_CONTRAST, 0.0) / RIGHT_CONTRAST
     return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit))
+
+
+def _pixel_glass(panel: PixelPanel, frame: Frame) -> Glass:
+    ground, lit = _light_of(panel, panel.light)
+    stripe = (panel.stripe, *_light_of(panel, panel.stripe_light)) if panel.stripe else None
+    return Glass(panel.name, panel.says(), frame, ground, lit, ground, stripe=stripe)
+
+
+def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:
+    """Behind its pixels, and lit, as bright as it is set."""
+    ground, lit = PIXEL_LIGHTS[light]
+    share = DIM + (1 - DIM) * panel.backlight / 100
+    if panel.is_self_lit:
+        ground = BEHIND[panel.behind] if panel.see_through else ground
+        return ground, blend(ground, lit, share)
+    # Before a light the pixels stay dark; the light is what grows dim.
+    return blend("#000000", ground, share), blend("#000000", lit, share)
+
+
+def from_behind(glass: Glass) -> Glass:
+    """As a see-through panel looks from its other side."""
+    assert isinstance(glass.frame, PixelFrame)
+    return replace(glass, frame=mirrored(glass.frame), says=f"{glass.says} from behind")
+
+
+def close_up(glass: Glass, x: int, y: int, width: int, height: int) -> Glass:
+    """A part of a pixel panel, so that each of its pixels can be seen, with the marks that are in it."""
+    assert isinstance(glass.frame, PixelFrame)
+    stripe = glass.stripe and (max(glass.stripe[0] - y, 0), *glass.stripe[1:])
+    return replace(
+        glass, frame=glass.frame.part(x, y, width, height), stripe=stripe,
+        marked=tuple((row - y, first - x, behind - x) for row, first, behind in glass.marked),
+        struck=tuple((left - x, top - y, right - x, foot - y) for left, top, right, foot in glass.struck),
+    )  # fmt: skip
 
 
 def as_seen(panel: Panel, cells: Sequence[Cell]) -> str:
@@ -69,11 +106,13 @@ def _segments_seen(panel: SegmentPanel, cell: Cell, letters: Mapping[int, str]) 
 
 
 def all_glasses(
-    project: Project, readings: Mapping[str, Reading], front: str, t_s: float = 0.0, memories: Memories = NOTHING
+    project: Project, readings: Mapping[str, Reading], front: str, t_s: float = 0.0, memories: Memories = NOTHING,
+    *, behind: bool = False,
 ) -> tuple[Glass, ...]:  # fmt: skip
     """Every panel as it would look at a moment, the one brought forward first.
 
-    ``memories`` are what panels remember by name, where a face is written over what stood there.
+    ``memories`` are what panels remember by name, where a face is written over what stood there. ``behind``: those that
+    are see-through are looked at from behind.
     """
     names = sorted(project.panels, key=lambda name: name != front)
     glasses = []
@@ -86,4 +125,9 @@ def all_glasses(
         frame = compose(face, panel, readings, memories.get(name), since_s).frame
         alarm = any(readings[channel].alarms for channel in face.channels if channel in readings)
         glasses.append(glass_of(panel, frame, alarm=alarm))
-    return tuple(glasses)
+    return tuple(from_behind(glass) if behind and _is_see_through(project.panels[glass.name]) else glass
+                 for glass in glasses)  # fmt: skip
+
+
+def _is_see_through(panel: Panel) -> bool:
+    return isinstance(panel, PixelPanel) and panel.see_through

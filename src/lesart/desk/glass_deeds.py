@@ -5,20 +5,21 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.glass.panel import SegmentPanel
+from lesart.core.glass.panel import PixelPanel, SegmentPanel
 from lesart.core.glass.patterns import patterns_of
 from lesart.core.glass.segment_wiring import BYTE, OPEN, POINT
 from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
-from lesart.desk.glass_entries import aligned, dot_turned, moved_by, panel_in_front
+from lesart.desk.glass_entries import dot_turned, panel_in_front
+from lesart.desk.placing import aligned, moved_by, snapped, spread
 
 GLASS = 7
 DOTS = 40
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
 
-def move(desk: Desk, way: str) -> None:
-    """The selected item by a cell, or on the leaf of glyphs the dot that is looked at."""
+def move(desk: Desk, way: str, by: str = "") -> None:
+    """The selected item by a cell or pixel, ``by`` a letter's cell, or on the leaf of glyphs the dot looked at."""
     right, down = WAYS[way]
     if desk.state.step != GLASS:
         desk.say("Items are moved in 7 Glass.")
@@ -26,7 +27,7 @@ def move(desk: Desk, way: str) -> None:
     if desk.state.leaf_of(GLASS) == "glyphs":
         _look_at_dot(desk, right, down)
         return
-    desk.change(lambda: moved_by(desk.editor, desk.state, right, down))
+    desk.change(lambda: moved_by(desk.editor, desk.state, right, down, by_cell=by == "cell"))
 
 
 def _look_at_dot(desk: Desk, right: int, down: int) -> None:
@@ -59,6 +60,38 @@ def align(desk: Desk) -> None:
         desk.say("Items are aligned in 7 Glass.")
         return
     desk.change(lambda: aligned(desk.editor, desk.state))
+
+
+def snap(desk: Desk, way: str) -> None:
+    """The selected item to the next line that it can stand in."""
+    right, down = WAYS[way]
+    if desk.state.step != GLASS:
+        desk.say("Items are moved in 7 Glass.")
+        return
+    desk.change(lambda: snapped(desk.editor, desk.state, right, down))
+
+
+def space_evenly(desk: Desk) -> None:
+    """Equal distances between the items beside the selected one, or between all below each other."""
+    if desk.state.step != GLASS:
+        desk.say("Items are spread in 7 Glass.")
+        return
+    desk.change(lambda: spread(desk.editor, desk.state))
+
+
+def look_closely(desk: Desk) -> None:
+    """Pixel by pixel around the item that is worked on, or at the whole panel again."""
+    desk.open_step(GLASS)
+    desk.choose_leaf("items")
+    desk.state = replace(desk.state, close_up=not desk.state.close_up)
+
+
+def look_from_behind(desk: Desk) -> None:
+    """At see-through panels from their other side, or from the front again."""
+    if not any(isinstance(panel, PixelPanel) and panel.see_through for panel in desk.state.project.panels.values()):
+        desk.say("No panel here is see-through; pixels can be, on the leaf panel.")
+        return
+    desk.state = replace(desk.state, from_behind=not desk.state.from_behind)
 
 
 def next_face(desk: Desk) -> None:

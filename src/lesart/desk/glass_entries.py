@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from pathlib import Path
 
 from lesart.core.errors import RequestError
 from lesart.core.glass.catalogue import CATALOGUE, named
 from lesart.core.glass.face import Face
-from lesart.core.glass.items import ITEMS, Label, size_of, width_of
+from lesart.core.glass.items import ITEMS, ONLY_PIXELS, size_of, width_of
 from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.pixel_panel import DEFAULT_FONT, font_named
+from lesart.core.glass.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
+from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
 from lesart.desk.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.changed import Changed
@@ -20,7 +20,10 @@ from lesart.project.bdf_read import read_bdf
 from lesart.project.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
-HOW = "write field, bar, trend or alarm and a CHANNEL, label TEXT, box, face NAME, arrange, or refit PANEL"
+HOW = (
+    "write field, bar, trend, dial, spectrum or alarm and a CHANNEL, bubble A / B, picture NAME, label TEXT, box, "
+    "face NAME, arrange, or refit PANEL"
+)
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
 LEAST_BAR = 4
 EMPTY_DRAWING = "/".join(["....."] * 7)
@@ -45,6 +48,10 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed
     leaf = state.leaf_of(7)
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)
+    if leaf == "pictures":
+        return _add_file(editor, state, "pictures", typed, "moon < pictures/moon.png")
+    if leaf == "glyphs" and isinstance(panel_in_front(state), PixelPanel):
+        return _add_file(editor, state, "fonts", typed, "mine < fonts/mine.bdf")
     if leaf == "glyphs":
         return _add_glyph(editor, state, typed)
     if leaf == "panel":
@@ -80,14 +87,23 @@ def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     return Changed(text, f"added: {name}, {len(table)} glyphs of {file}; {panel.name} has it now")
 
 
+def _add_file(editor: Editor, state: State, kind: str, typed: str, example: str) -> Changed:
+    """``NAME < FILE``: a picture or font of the project; how it is read is set in its rows."""
+    name, less, file = (part.strip() for part in typed.partition("<"))
+    if not less or not name or not file:
+        raise RequestError(f'"{typed.strip()}" names no file; write {example}.')
+    if name in (*(state.project.tables.get(kind) or {}), *(FONTS if kind == "fonts" else ())):
+        raise RequestError(f'There is a {kind[:-1]} "{name}" already; give this one another name.')
+    text = editor.with_table(state.history.text, (kind, name), {"file": file})
+    return Changed(text, f"added: {kind[:-1]} {name} from {file}", (kind, name, "file"))
+
+
 def _free(word: str, taken: object) -> str:
     return next(name for name in (f"{word} {number}" for number in range(1, 9999)) if name not in taken)  # type: ignore[operator]
 
 
 def _add_glyph(editor: Editor, state: State, typed: str) -> Changed:
     panel, letter = panel_in_front(state), typed.strip() or typed
-    if isinstance(panel, PixelPanel):
-        raise RequestError(f"{panel.name} draws its letters from fonts; glyphs of one's own are for other panels.")
     if len(letter) != 1 or not letter.isprintable():
         raise RequestError(f'"{typed}" is not one letter; a glyph stands for one, like ° or ♥.')
     key: Key = ("panels", panel.name, "glyphs", letter)
@@ -113,9 +129,10 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
         if name in state.project.faces:
             name = _free("face", state.project.faces)
         text = editor.with_table(text, ("faces", name), {"panel": panel.name})
-    rest = rest or (state.channel if word not in ("label", "box") else "text")
-    if word not in ("label", "box") and rest not in state.project.channels:
-        raise RequestError(f'"{rest}" is no channel; there are {", ".join(state.project.channels)}.')
+    if word in ONLY_PIXELS and not isinstance(panel, PixelPanel):
+        raise RequestError(f"A {word} is made of pixels; {panel.says()} has none.")
+    named = _named(state, word, rest)
+    rest = rest or next(iter(named.values()), "")
     need = {"label": len(rest), "alarm": 1, "bar": LEAST_BAR, "box": 1}.get(word, 1)
     if word == "field":
         need = state.project.channels[rest].field.width
@@ -123,16 +140,38 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
     counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     room = panel.columns - column
     entry: dict[str, str | int | bool] = {"kind": word}
-    if word != "box":
-        entry["text" if word == "label" else "channel"] = rest
+    entry |= named
     entry |= {"row": row + counted, "column": column + counted}
     if word == "field":
         entry["width"] = min(state.project.channels[rest].field.width, _cells_in(panel, room))
-    if word in ("bar", "box", "trend"):
+    if word in ("bar", "box", "trend", "spectrum"):
         entry["width"] = room
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)
     return Changed(text, f"added: {word} {rest}", ("faces", name, "items", index, "column"))
+
+
+def _named(state: State, word: str, rest: str) -> dict[str, str]:
+    """What an item is of, by the key that names it. Raises RequestError where there is no such thing."""
+    if word == "box":
+        return {}
+    if word == "label":
+        return {"text": rest or "text"}
+    if word == "picture":
+        pictures = state.project.tables.get("pictures") or {}
+        name = rest or next(iter(pictures), "")
+        if name not in pictures:
+            known = ", ".join(pictures) or "none; + on the leaf of pictures adds one"
+            raise RequestError(f'"{name}" is no picture; there are {known}.')
+        return {"picture": name}
+    names = [part.strip() for part in rest.split("/")] if word == "bubble" else [rest or state.channel]
+    keys = ("across", "up", "sized_by") if word == "bubble" else ("channel",)
+    if word == "bubble" and len(names) not in (2, 3):
+        raise RequestError("A bubble is moved by two channels: write bubble A / B, and / C for its size.")
+    for name in names:
+        if name not in state.project.channels:
+            raise RequestError(f'"{name}" is no channel; there are {", ".join(state.project.channels)}.')
+    return dict(zip(keys, names, strict=False))
 
 
 def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Changed:
@@ -169,7 +208,7 @@ def _cells_in(panel: Panel, room: int) -> int:
     """Cells of a field that a row has room for."""
     if not isinstance(panel, PixelPanel):
         return max(room, 1)
-    font = font_named(DEFAULT_FONT)
+    font = panel.font(DEFAULT_FONT)
     return max((room + font.gap) // (font.widest + font.gap), 1)
 
 
@@ -187,6 +226,8 @@ def take_entry(editor: Editor, state: State) -> Changed:
     """Without the selected item, glyph, or the panel in front with its faces."""
     leaf, text, selected = state.leaf_of(7), state.history.text, state.selected_at(7)
     panel = panel_in_front(state)
+    if selected is not None and selected[0] in ("pictures", "fonts"):
+        return Changed(editor.without(text, selected[:2]), f"taken away: {selected[0][:-1]} {selected[1]}")
     if leaf == "glyphs":
         if selected is None or selected[2:3] != ("glyphs",):
             raise RequestError("Select a glyph; tab goes to the values.")
@@ -200,39 +241,6 @@ def take_entry(editor: Editor, state: State) -> Changed:
     for face in state.project.faces_on(panel.name):
         text = editor.without(text, ("faces", face.name))
     return Changed(editor.without(text, ("panels", panel.name)), f"taken away: panel {panel.name} with its faces")
-
-
-def moved_by(editor: Editor, state: State, right: int, down: int) -> Changed:
-    """The selected item by so many cells, within the panel."""
-    face, index = selected_item(state)
-    panel, item = panel_in_front(state), face.items[index]
-    width, height = size_of(item, panel)
-    row = min(max(item.row + down, 0), max(panel.rows - height, 0))
-    column = min(max(item.column + right, 0), max(panel.columns - width, 0))
-    return _placed(editor, state, face, index, row, column)
-
-
-def aligned(editor: Editor, state: State) -> Changed:
-    """The selected item to the left edge, then the middle, then the right edge."""
-    face, index = selected_item(state)
-    panel, item = panel_in_front(state), face.items[index]
-    room = max(panel.columns - width_of(item, panel), 0)
-    stops = [0, room // 2, room]
-    later = [stop for stop in stops if stop > item.column]
-    column = later[0] if later else 0
-    return _placed(editor, state, face, index, item.row, column)
-
-
-def _placed(editor: Editor, state: State, face: Face, index: int, row: int, column: int) -> Changed:
-    panel = panel_in_front(state)
-    counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
-    text, key = state.history.text, ("faces", face.name, "items", index)
-    item = replace(face.items[index], row=row, column=column)
-    if item.row != face.items[index].row:
-        text = editor.with_value(text, (*key, "row"), row + counted)
-    text = editor.with_value(text, (*key, "column"), column + counted)
-    what = item.named() if not isinstance(item, Label) else f'"{item.text}"'
-    return Changed(text, f"{what} at row {row + counted}, column {column + counted}", (*key, "column"))
 
 
 def dot_turned(editor: Editor, state: State) -> Changed:

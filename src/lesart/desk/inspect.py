@@ -46,6 +46,11 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])
         notes += inspect_legibility(face, project.panels[face.panel])
+    notes += [
+        Note(FAULT, "glass", None, f"{'font' if key[0] == 'fonts' else 'picture'} {key[1]}: {said}",
+             remedy="put the file there, or name another", place=(*key, "file"))
+        for key, said in project.unread.items()
+    ]  # fmt: skip
     for panel in project.panels.values():
         if isinstance(panel, SegmentPanel) and panel.scan is not None:
             notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))

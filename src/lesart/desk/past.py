@@ -1,32 +1,54 @@
-"""What channels read before a moment, for trends: in as many steps as a trend has pixels."""
+"""What channels read before a moment, for items that show it: trends in steps, spectra by bands of frequency."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.fit.field import Reading
-from lesart.core.glass.face import Face, Trend
+from lesart.core.glass.face import Face
+from lesart.core.glass.shapes import Spectrum, Trend
+from lesart.core.raw.spectrum import Bands, levels_db
 from lesart.desk.bench import Run
 
 
-def trends_of(faces: Iterable[Face]) -> dict[str, set[tuple[float, int]]]:
-    """Spans and steps that trends ask for, by channel."""
-    found: dict[str, set[tuple[float, int]]] = {}
+@dataclass
+class Wanted:
+    """What items ask of a channel's past: spans and steps of trends, and bands of spectra."""
+
+    trends: set[tuple[float, int]] = field(default_factory=set)
+    spectra: set[Bands] = field(default_factory=set)
+
+
+def wanted_of(faces: Iterable[Face]) -> dict[str, Wanted]:
+    """By channel; those of which nobody asks are not there."""
+    found: dict[str, Wanted] = {}
     for face in faces:
         for item in face.items:
             if isinstance(item, Trend):
-                found.setdefault(item.channel, set()).add((item.span_s, item.width))
+                found.setdefault(item.channel, Wanted()).trends.add((item.span_s, item.width))
+            elif isinstance(item, Spectrum):
+                found.setdefault(item.channel, Wanted()).spectra.add(item.bands)
     return found
 
 
-def with_past(reading: Reading, run: Run, at_s: float, wanted: Iterable[tuple[float, int]]) -> Reading:
+def with_past(reading: Reading, run: Run, at_s: float, wanted: Wanted) -> Reading:
     """The reading with what was before it."""
-    past = tuple((span_s, steps, past_of(run.calm, at_s, span_s, steps)) for span_s, steps in sorted(wanted))
-    return replace(reading, past=past)
+    past = tuple((span_s, steps, past_of(run.calm, at_s, span_s, steps)) for span_s, steps in sorted(wanted.trends))
+    spectra = tuple((bands, spectrum_at(run.blocks["raw"], at_s, bands)) for bands in wanted.spectra)
+    return replace(reading, past=past, spectra=spectra)
+
+
+def spectrum_at(block: Block, at_s: float, bands: Bands) -> tuple[float, ...]:
+    """Levels of the waveform as it came from the wire, over the last span; none where samples of it are bad."""
+    first, behind = np.searchsorted(block.t, (at_s - bands.span_s, at_s), side="right")
+    t, x = block.t[first:behind], block.x[first:behind]
+    if len(t) < 2 or not block.usable[first:behind].all():
+        return (float("nan"),) * bands.count
+    return levels_db(x, float(t[-1] - t[0]) / (len(t) - 1), bands)
 
 
 def past_of(block: Block, at_s: float, span_s: float, steps: int) -> tuple[float, ...]:

@@ -19,7 +19,7 @@ from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
 from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
-from lesart.desk.past import trends_of, with_past
+from lesart.desk.past import wanted_of, with_past
 from lesart.desk.redrawing import memories
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
@@ -70,12 +70,12 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         channel = state.chosen if name == state.channel else state.project.channels[name]
         if channel.alarms and (state.hand is None or name != state.channel):
             at[name]["calm"] = with_alarms(bench, channel, run, at[name]["calm"], _cursor_of(desk, state, channel))
-    for name, wanted in trends_of(state.seen.faces.values()).items():
+    for name, wanted in wanted_of(state.seen.faces.values()).items():
         if name in runs:
             at[name]["calm"] = with_past(at[name]["calm"], runs[name], _cursor_of(desk, state, runs_of[name]), wanted)
     readings = {name: steps["calm"] for name, steps in at.items()}
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
-    glasses = all_glasses(state.seen, readings, state.panel, state.cursor_s, kept)
+    glasses = all_glasses(state.seen, readings, state.panel, state.cursor_s, kept, behind=state.from_behind)
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(

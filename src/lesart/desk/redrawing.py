@@ -11,7 +11,7 @@ from lesart.core.glass.panel import Memory
 from lesart.core.glass.remembering import Redraws, redraws, remembered
 from lesart.desk.alarms import with_alarms
 from lesart.desk.bench import Bench
-from lesart.desk.past import trends_of, with_past
+from lesart.desk.past import wanted_of, with_past
 from lesart.project.model import Channel, Project
 
 BEFORE = 60
@@ -27,7 +27,7 @@ def readings_before(
     times = [cursor_s - place / face.redraw_hz for place in range(draws - 1, -1, -1)]
     times = [at for at in times if at >= 0]
     found: list[dict[str, Reading]] = [{} for _ in times]
-    trends = trends_of([face])
+    wanted = wanted_of([face])
     for name in face.channels:
         channel = chosen if name == chosen.name else project.channels[name]
         try:
@@ -36,7 +36,7 @@ def readings_before(
             continue
         for readings, at in zip(found, times, strict=True):
             reading = with_alarms(bench, channel, run, run.reading_at("calm", at), at)
-            readings[name] = with_past(reading, run, at, trends[name]) if name in trends else reading
+            readings[name] = with_past(reading, run, at, wanted[name]) if name in wanted else reading
     return found
 
 

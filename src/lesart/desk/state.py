@@ -15,7 +15,7 @@ LEAVES: dict[int, tuple[str, ...]] = {
     4: ("references", "fits", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     6: ("field", "rules", "digits", "sweep"),
-    7: ("items", "panel", "glyphs", "wiring", "test", "panels there are"),
+    7: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
 }
 """Steps whose workspace has several leaves."""
 
@@ -39,7 +39,8 @@ class State:
     ``leaves`` the leaf that is turned up in a step that has several. ``following``: a channel whose line is listened
     to is looked at as it is now, over the last ``live_width_s`` seconds. In Glass ``face`` is worked on, ``pattern`` at
     its ``pattern_step`` stands on the leaf of tests, ``found`` are the segments of lines lit so far, and ``dot`` is
-    looked at in a glyph.
+    looked at in a glyph. ``close_up``: the item that is worked on is looked at pixel by pixel; ``from_behind``:
+    see-through panels are seen from their other side.
     """
 
     project: Project
@@ -63,6 +64,8 @@ class State:
     pattern_step: int = 0
     found: tuple[str, ...] = ()
     dot: int = 0
+    close_up: bool = False
+    from_behind: bool = False
     message: str = ""
     message_is_fault: bool = False
 

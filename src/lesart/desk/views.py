@@ -82,6 +82,10 @@ class Glass:
     """Row, first cell and behind the last one of the item that is worked on: its dark dots stand out."""
     clashing: tuple[tuple[int, int], ...] = ()
     """Row and column of cells that two items claim, or of the last one before an item is cut off."""
+    struck: tuple[tuple[int, int, int, int], ...] = ()
+    """The same on pixels: left, top, and behind the right and lower edge."""
+    stripe: tuple[int, str, str] | None = None
+    """So many rows on top have a ground and a light of their own."""
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,9 @@ SLANT = 0.09
 DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
 
 
-def draw_panel(frame: Frame, ground: str, lit: str, unlit: str, title: str) -> Figure:
+def draw_panel(
+    frame: Frame, ground: str, lit: str, unlit: str, title: str, stripe: tuple[int, str, str] | None = None
+) -> Figure:  # fmt: skip
     """Millimetres of the drawing are those of an ordinary panel of its kind."""
     if isinstance(frame, SegmentFrame):
         width, height = len(frame.masks) * PITCH + 6, DIGIT_H + 8
@@ -39,7 +41,9 @@ def draw_panel(frame: Frame, ground: str, lit: str, unlit: str, title: str) -> F
     if isinstance(frame, SegmentFrame):
         _segments(axes, frame, lit, unlit)
     elif isinstance(frame, PixelFrame):
-        _pixel_runs(axes, frame, lit)
+        if stripe is not None:
+            _rectangle(axes, 0, 0, width, 2 + stripe[0] * DOT_PITCH, stripe[1], "stripe")
+        _pixel_runs(axes, frame, lit, stripe)
     else:
         _characters(axes, frame, lit, unlit)
     return figure
@@ -121,7 +125,7 @@ def _segments(axes: Axes, frame: SegmentFrame, lit: str, unlit: str) -> None:
             axes.add_patch(Circle((left + x, top + y), BAR / 2, facecolor=colour, edgecolor="none", gid=gid))
 
 
-def _pixel_runs(axes: Axes, frame: PixelFrame, lit: str) -> None:
+def _pixel_runs(axes: Axes, frame: PixelFrame, lit: str, stripe: tuple[int, str, str] | None) -> None:
     """Lit pixels, neighbours of a row as one bar: a page of single ones would be slow to open."""
     for y in range(frame.height):
         x = 0
@@ -131,8 +135,9 @@ def _pixel_runs(axes: Axes, frame: PixelFrame, lit: str) -> None:
                 x += 1
             if x > first:
                 width = (x - first) * DOT_PITCH - (DOT_PITCH - DOT)
+                colour = stripe[2] if stripe is not None and y < stripe[0] else lit
                 _rectangle(
-                    axes, 2 + first * DOT_PITCH, 2 + y * DOT_PITCH, width, DOT, lit, f"lit-{first}-{y}-{x - first}"
+                    axes, 2 + first * DOT_PITCH, 2 + y * DOT_PITCH, width, DOT, colour, f"lit-{first}-{y}-{x - first}"
                 )
             x += 1
 

@@ -10,17 +10,21 @@ from lesart import FORMAT_VERSION
 from lesart.core.errors import Problem, ProjectError
 from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
+from lesart.core.glyphs.fonts import Font
+from lesart.core.notes import Key
 from lesart.core.parameters import OWN_KEY, Parameter, read_table, shown
 from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
+from lesart.project.assets import Assets
 from lesart.project.channels import check_channel, circles, neighbours_of
 from lesart.project.charsets import check_charset
 from lesart.project.faces import check_face, with_bars
 from lesart.project.known_parts import KnownParts
 from lesart.project.model import Channel, Project, Table
 from lesart.project.panels import check_panel
+from lesart.project.pictured import ShownPicture
 from lesart.project.sources import check_source
 from lesart.project.sums import check_measured, check_sum
 from lesart.project.variants import resolved
@@ -32,7 +36,8 @@ TOP = (
     Parameter("name", "name", "text", "of the project", "project", longest=60),
 )
 
-TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums", "charsets")
+TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums", "charsets", "fonts",
+          "pictures")  # fmt: skip
 """Tables of a project; each says itself what is wrong with it."""
 
 
@@ -46,11 +51,12 @@ def read_tables(text: str) -> dict[str, Any]:
         raise ProjectError(FILE, (Problem("this is not TOML", "", reason),)) from error
 
 
-def check_project(text: str, before: Project | None = None) -> Project:
+def check_project(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:
     """The project a text describes. Raises ProjectError with every problem found.
 
     ``before`` is the project of an earlier text: what is written as it was there is taken from it and not checked anew,
-    because an edit changes one value and must be on the glass at once.
+    because an edit changes one value and must be on the glass at once. ``assets`` reads fonts and pictures; without it
+    those of the earlier text are used, or none can be read.
 
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
@@ -79,10 +85,18 @@ def check_project(text: str, before: Project | None = None) -> Project:
     )  # fmt: skip
     problems += circles(channels)
     charsets: dict[str, CharacterSet] = _each(tables, "charsets", problems, check_charset)
+    assets = assets or (before.assets if before is not None else Assets())
+    read: dict[str, Font | str] = _each(tables, "fonts", problems, assets.check_font)
+    fonts = {name: font for name, font in read.items() if isinstance(font, Font)}
+    pictures: dict[str, ShownPicture] = _each(tables, "pictures", problems, assets.check_picture)
+    unread: dict[Key, str] = {("fonts", name): said for name, said in read.items() if isinstance(said, str)}
+    unread |= {("pictures", name): picture.said for name, picture in pictures.items() if picture.said}
     glass: dict[str, Panel] = _each(
-        tables, "panels", problems, lambda name, table: check_panel(name, table, charsets)
+        tables, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
     )  # fmt: skip
-    faces = _each(tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, tables))
+    faces = _each(
+        tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, pictures, tables)
+    )  # fmt: skip
     if problems:
         raise ProjectError(FILE, tuple(problems))
     return Project(
@@ -97,6 +111,10 @@ def check_project(text: str, before: Project | None = None) -> Project:
         measured,
         tables,
         charsets,
+        fonts,
+        pictures,
+        unread,
+        assets,
     )
 
 

@@ -11,18 +11,21 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.glass.bars import with_bar_glyphs
 from lesart.core.glass.face import FACE, Face
-from lesart.core.glass.items import ITEMS, AlarmMark, Bar, Box, FieldItem, Item, Label, Trend
+from lesart.core.glass.items import ITEMS, ONLY_PIXELS, AlarmMark, Bar, FieldItem, Item, Label, item_parameters
 from lesart.core.glass.motion import STANDS, TURN, build_motion
 from lesart.core.glass.panel import CharacterPanel, Panel
 from lesart.core.parameters import read_table, shown
 from lesart.project.channels import check_field
 from lesart.project.listed import in_unit
 from lesart.project.model import Channel, Table
+from lesart.project.pictured import ShownPicture
+from lesart.project.shapes import Known, build_shape, channel_is_known
 
 
 def check_face(
-    name: str, table: Table, panels: Mapping[str, Panel], channels: Mapping[str, Channel], tables: Table
-) -> tuple[Face | None, list[Problem]]:
+    name: str, table: Table, panels: Mapping[str, Panel], channels: Mapping[str, Channel],
+    pictures: Mapping[str, ShownPicture], tables: Table,
+) -> tuple[Face | None, list[Problem]]:  # fmt: skip
     """The face, or every problem of its tables. ``tables`` is the whole file, for what an item takes over."""
     place = f"faces.{name}"
     values, problems = read_table(FACE, table, place, also=("items",))
@@ -38,7 +41,7 @@ def check_face(
     counted_from = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     for index, entry in enumerate(entries):
         here = f"{place}.items[{index}]"
-        item = _item(entry, here, index, channels, tables, problems)
+        item = _item(entry, here, index, channels, pictures, tables, problems)
         if item is not None:
             items.append(_counted(item, counted_from, here, problems))
     if problems:
@@ -64,36 +67,31 @@ def _counted(item: Item, counted_from: int, place: str, problems: list[Problem])
 
 
 def _item(
-    entry: Table, place: str, index: int, channels: Mapping[str, Channel], tables: Table, problems: list[Problem]
-) -> Item | None:
+    entry: Table, place: str, index: int, channels: Mapping[str, Channel], pictures: Mapping[str, ShownPicture],
+    tables: Table, problems: list[Problem],
+) -> Item | None:  # fmt: skip
     kind = entry.get("kind")
     if kind not in ITEMS:
         written = shown(kind) if kind is not None else ""
         problems.append(Problem(f"{place}.kind", written, f"it must be one of {', '.join(ITEMS)}"))
         return None
     also = ("kind", *(parameter.name for parameter in FIELD)) if kind == "field" else ("kind",)
-    values, found = read_table(ITEMS[kind], entry, place, also=also)
+    values, found = read_table(item_parameters(kind, tables.get("fonts", {})), entry, place, also=also)
     problems += found
     if found:
         return None
     rank: dict[str, Any] = {name: values[name] for name in ("importance", "pinned")}
     if kind == "label":
         return Label(values["text"], values["row"], values["column"], build_motion(values), values["font"], **rank)
-    if kind == "box":
-        return Box(values["row"], values["column"], values["width"], values["tall"], values["filled"], **rank)
+    if kind in ONLY_PIXELS:
+        return build_shape(kind, values, place, Known(channels, pictures, tables), problems)
     name = values["channel"]
-    if name not in tables.get("channels", {}):
-        known = ", ".join(tables.get("channels", {})) or "none"
-        problems.append(Problem(f"{place}.channel", shown(name), f"the project's channels are {known}"))
-        return None
-    if name not in channels:
+    if not channel_is_known(name, f"{place}.channel", tables, problems) or name not in channels:
         return None  # Its own problems are reported where they are.
     if kind == "alarm":
         return AlarmMark(
             name, values["row"], values["column"], values["text"], build_motion(values), values["font"], **rank
         )
-    if kind == "trend":
-        return _trend(values, channels[name], place, problems, rank)
     if kind == "bar":
         return _bar(values, channels[name], place, problems)
     return _field(entry, values, place, index, channels[name], tables, problems)
@@ -137,27 +135,3 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
     )
     return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field,
                tall=values["tall"], importance=values["importance"], pinned=values["pinned"])  # fmt: skip
-
-
-def _trend(
-    values: dict[str, Any], channel: Channel, place: str, problems: list[Problem], rank: dict[str, Any]
-) -> Trend | None:  # fmt: skip
-    ends = [
-        None if values[name] is None else in_unit(values[name], channel.unit, f"{place}.{name}", problems)
-        for name in ("lowest", "highest")
-    ]
-    if ends[0] is not None and ends[1] is not None and not ends[0] < ends[1]:
-        problems.append(Problem(f"{place}.highest", f"{ends[1]:g}", "it must be above lowest"))
-        return None
-    low, high = ends
-    return Trend(
-        channel.name,
-        values["row"],
-        values["column"],
-        values["width"],
-        values["tall"],
-        values["span"],
-        low,
-        high,
-        **rank,
-    )

@@ -12,6 +12,7 @@ from lesart.core.fit.field import Field
 from lesart.core.glass.face import Face
 from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
+from lesart.core.glyphs.fonts import Font
 from lesart.core.notes import Key
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
@@ -21,6 +22,8 @@ from lesart.core.units import Unit
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
+from lesart.project.assets import Assets
+from lesart.project.pictured import ShownPicture
 
 Table = Mapping[str, Any]
 ADOPTED = "adopted"
@@ -90,6 +93,12 @@ class Project:
     measured: Mapping[str, str]
     tables: Table
     charsets: Mapping[str, CharacterSet] = field(default_factory=dict)
+    fonts: Mapping[str, Font] = field(default_factory=dict)
+    """Those of its own that could be read."""
+    pictures: Mapping[str, ShownPicture] = field(default_factory=dict)
+    unread: Mapping[Key, str] = field(default_factory=dict)
+    """Why a font or a picture could not be read, by the key of its table."""
+    assets: Assets = field(default_factory=Assets)
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:
         """The faces of a panel, in the order of the file; the first one is shown."""

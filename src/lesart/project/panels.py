@@ -10,13 +10,16 @@ from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.panel import Panel, build_panel
 from lesart.core.glyphs.charsets import CharacterSet
+from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import read_table, shown
 from lesart.project.model import Table
 
 LONGEST_GLYPH = 60
 
 
-def check_panel(name: str, table: Table, charsets: Mapping[str, CharacterSet]) -> tuple[Panel | None, list[Problem]]:
+def check_panel(
+    name: str, table: Table, charsets: Mapping[str, CharacterSet], fonts: Mapping[str, Font]
+) -> tuple[Panel | None, list[Problem]]:  # fmt: skip
     """The panel, or every problem of its tables."""
     place = f"panels.{name}"
     kind = table.get("kind")
@@ -34,7 +37,7 @@ def check_panel(name: str, table: Table, charsets: Mapping[str, CharacterSet]) -
     if problems:
         return None, problems
     try:
-        return build_panel(name, kind, values, scan, glyphs, charsets), []
+        return build_panel(name, kind, values, scan, glyphs, charsets, fonts), []
     except ValueError as error:
         return None, [Problem(place, "", str(error))]
 

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from lesart.core.fit.field import Reading
 from lesart.core.glass.arrange import LADDER, Arranged, arrange
 from lesart.core.glass.face import Face, compose
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, size_of
+from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, size_of
 from lesart.core.glass.panel import Panel
+from lesart.core.glass.shapes import Box
 from lesart.core.glyphs.fonts import built_in
 from tests.core.fit.fields import field_of
 from tests.core.glass.test_character_panel import panel_of as characters
@@ -34,7 +35,7 @@ def item(kind: str, row: int, column: int, importance: int, *, pinned: bool = Fa
     if kind == "bar":
         return Bar("m", row, column, 8, 0.0, 100.0, field_of(width=8), importance=importance, pinned=pinned)
     if kind == "box":
-        return Box(row, column, 20, 1, filled=True, importance=importance, pinned=pinned)
+        return Box(row=row, column=column, width=20, tall=1, filled=True, importance=importance, pinned=pinned)
     return FieldItem("m", row, column, field_of(width=width), frozenset(), 0, importance=importance, pinned=pinned)
 
 

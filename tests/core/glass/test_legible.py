@@ -36,7 +36,12 @@ def test_the_smallest_text_is_the_limit() -> None:
     assert found is not None
     assert (found.item.named(), found.height_mm) == ('label "kg"', pytest.approx(1.0))
     assert found.least_m == pytest.approx(read_from_m(1.0, 16))
-    assert legibility(face(Box(0, 0, 9, 9, filled=True), Bar("m", 0, 0, 9, 0.0, 1.0, field_of())), panel) is None
+    assert (
+        legibility(
+            face(Box(row=0, column=0, width=9, tall=9, filled=True), Bar("m", 0, 0, 9, 0.0, 1.0, field_of())), panel
+        )
+        is None
+    )
     for other, height in ((characters(digit_height="8 mm"), 8.0), (segments(), 14.0)):
         found = legibility(face(Label("8", 0, 0)), other)
         assert found is not None
@@ -57,11 +62,21 @@ def test_a_note_where_people_stand_too_far_away() -> None:
 def test_how_the_glass_is_used() -> None:
     """Boxes by hand: what two share counts once, the nearest pair is the gap."""
     panel = pixels(width=100, height=50, pitch="1 mm")
-    layout = layout_of(face(Box(0, 0, 50, 10, filled=True), Box(20, 40, 20, 10, filled=True)), panel)
+    layout = layout_of(
+        face(
+            Box(row=0, column=0, width=50, tall=10, filled=True), Box(row=20, column=40, width=20, tall=10, filled=True)
+        ),
+        panel,
+    )
     assert layout.used == pytest.approx((500 + 200) / 5000)
     assert layout.gap == 10
     assert layout.largest_mm is None
-    overlapping = layout_of(face(Box(0, 0, 50, 10, filled=True), Box(5, 0, 50, 10, filled=True)), panel)
+    overlapping = layout_of(
+        face(
+            Box(row=0, column=0, width=50, tall=10, filled=True), Box(row=5, column=0, width=50, tall=10, filled=True)
+        ),
+        panel,
+    )
     assert (overlapping.used, overlapping.gap) == (pytest.approx(750 / 5000), 0)
     assert layout_of(face(Label("hive", 0, 0)), characters()).used == pytest.approx(4 / 32)
     assert layout_of(face(), characters()).gap is None

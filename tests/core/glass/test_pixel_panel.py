@@ -13,10 +13,11 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.face import BARE, Box, Face, FieldItem, Label, compose
 from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.inspect_face import inspect_face
-from lesart.core.glass.items import Bar, Item, Trend, size_of
+from lesart.core.glass.items import Bar, Item, size_of
 from lesart.core.glass.packing import BYTES
 from lesart.core.glass.panel import PARAMETERS, PixelPanel, build_panel
 from lesart.core.glass.pixel_panel import TURNS, written_text
+from lesart.core.glass.shapes import Trend
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.fonts import DIGITS, FONT_NAMES, FONTS, Font, built_in, text_rows
 from lesart.core.parameters import read_table
@@ -177,7 +178,7 @@ def test_bars_and_boxes() -> None:
     bad = panel.lit(compose(face(bar), panel, {"mass": Reading(float("nan"))}).memory)
     assert all(bad.lit(x, 4) for x in range(3, 53))
     assert not bad.lit(20, 3)
-    framed = compose(face(Label("x", 3, 3), Box(0, 0, 64, 16, filled=False)), panel, {}).memory
+    framed = compose(face(Label("x", 3, 3), Box(row=0, column=0, width=64, tall=16, filled=False)), panel, {}).memory
     assert not panel.lit(framed).lit(3, 5), "the outline's box is cleared, so it is drawn before what it frames"
     assert panel.lit(framed).lit(63, 15)
 
@@ -187,8 +188,8 @@ NOTES = [
     ((Label("hive", 60, 0),), 128, ["ends at row 67"]),
     ((Label("hive", 0, 0), Label("swarm", 4, 0)), 128, ['label "swarm" covers the label "hive"']),
     ((Label("hive", 0, 0), Label("swarm", 8, 0)), 128, []),
-    ((Box(0, 0, 128, 64, filled=False), Label("hive", 4, 4)), 128, []),
-    ((Box(0, 0, 128, 64, filled=True), Label("hive", 4, 4)), 128, ["covers the box"]),
+    ((Box(row=0, column=0, width=128, tall=64, filled=False), Label("hive", 4, 4)), 128, []),
+    ((Box(row=0, column=0, width=128, tall=64, filled=True), Label("hive", 4, 4)), 128, ["covers the box"]),
 ]  # fmt: skip
 
 
@@ -218,7 +219,7 @@ def test_a_trend_by_hand(past: tuple[float, ...], ends: tuple[float, float] | No
     """Three pixels a side; by its data or between fixed ends; gaps where nothing good came."""
     panel = panel_of(width=16, height=8)
     low, high = ends or (None, None)
-    trend = Trend("mass", 2, 4, 3, 3, 60.0, low, high)
+    trend = Trend(channel="mass", row=2, column=4, width=3, tall=3, span_s=60.0, low=low, high=high)
     reading = Reading(1.0, past=((60.0, 3, past),))
     frame = panel.lit(compose(face(trend), panel, {"mass": reading}).memory)
     assert ["".join("#" if frame.lit(4 + x, 2 + y) else "." for x in range(3)) for y in range(3)] == wanted
@@ -230,7 +231,7 @@ def test_a_trend_by_hand(past: tuple[float, ...], ends: tuple[float, float] | No
 def test_a_trend_stays_in_its_box_and_has_no_holes(past: list[float], tall: int) -> None:
     """Every good column is lit where it says, and touches the one before it."""
     panel = panel_of(width=64, height=40)
-    trend = Trend("mass", 5, 9, len(past), tall, 1.0, None, None)
+    trend = Trend(channel="mass", row=5, column=9, width=len(past), tall=tall, span_s=1.0, low=None, high=None)
     reading = Reading(0.0, past=((1.0, len(past), tuple(past)),))
     frame = panel.lit(compose(face(trend), panel, {"mass": reading}).memory)
     columns = [{y for y in range(40) if frame.lit(9 + x, y)} for x in range(len(past))]

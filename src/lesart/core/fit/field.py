@@ -11,6 +11,7 @@ from lesart.core.fit.cells import split_cells
 from lesart.core.fit.rounding import MODES
 from lesart.core.fit.words import Words, read_words
 from lesart.core.parameters import Parameter
+from lesart.core.raw.spectrum import Bands
 from lesart.core.units import Unit, Value, conversion, convert, parse_unit
 
 WIDEST = 40
@@ -72,11 +73,17 @@ class Reading:
     alarms: tuple[str, ...] = ()
     past: tuple[tuple[float, int, tuple[float, ...]], ...] = ()
     """Readings before it: how many seconds, in how many steps, and the last good one of each step or NaN."""
+    spectra: tuple[tuple[Bands, tuple[float, ...]], ...] = ()
+    """Levels in dB of the channel's waveform, by bands of frequency."""
 
     def past_of(self, span_s: float, steps: int) -> tuple[float, ...]:
         """Those over a span in so many steps; NaN where nobody gave them."""
         found = (values for span, count, values in self.past if (span, count) == (span_s, steps))
         return next(found, (math.nan,) * steps)
+
+    def levels_of(self, bands: Bands) -> tuple[float, ...]:
+        """Those of bands; NaN where nobody gave them."""
+        return next((levels for given, levels in self.spectra if given == bands), (math.nan,) * bands.count)
 
 
 @dataclass(frozen=True)

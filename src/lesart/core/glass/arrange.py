@@ -10,18 +10,19 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.items import Bar, Box, FieldItem, Item, Trend, size_of, texts_of
+from lesart.core.glass.items import Bar, FieldItem, Item, size_of, texts_of
 from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel, font_named
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.glass.shapes import Box, PictureItem, Shape, Spectrum, Trend
 
 LADDER = ("text 5", "text 7", "text 10", "numerals 14", "numerals 21")
 """Fonts from small to large; an item takes those that have all of its letters."""
 LEAST_BAR = {True: 16, False: 4}
 """Pixels or cells that a bar needs to say anything."""
 BAR_TALL = 6
-TREND_SHARE = 3
-"""A trend takes a third of the height at most, so that there is room for what it is of."""
+SHAPE_SHARE, LEAST_SHAPE = 3, 5
+"""A trend or dial takes a third of the height at most, so that there is room for what it is of."""
 ACROSS, DOWN = {True: 3, False: 1}, {True: 1, False: 0}
 """Gaps between items and between rows, of pixels and of cells."""
 
@@ -59,7 +60,9 @@ def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
 
 def _is_usable(item: Item, panel: Panel) -> bool:
     """Segments show texts only, and only one row of them; a box is a matter of pixels."""
-    if isinstance(item, Box | Trend):
+    if isinstance(item, PictureItem):
+        return isinstance(panel, PixelPanel) and item.width <= panel.columns and item.tall <= panel.rows
+    if isinstance(item, Shape):
         return isinstance(panel, PixelPanel)
     return not (isinstance(panel, SegmentPanel) and isinstance(item, Bar))
 
@@ -70,25 +73,37 @@ def _smallest(item: Item, panel: Panel) -> Item:
         return replace(item, width=panel.columns, tall=1, filled=True)
     if isinstance(item, Bar):
         return replace(item, width=LEAST_BAR[is_pixels], tall=BAR_TALL)
-    if isinstance(item, Trend):
-        return replace(item, width=min(item.width, panel.columns), tall=min(item.tall, panel.rows // TREND_SHARE))
-    if is_pixels:
-        return _in_font(item, _fonts(item)[0])
+    if isinstance(item, PictureItem):
+        return item
+    if isinstance(item, Shape):
+        return _shrunk(item, panel)
+    if isinstance(panel, PixelPanel):
+        return _in_font(item, _fonts(item, panel)[0])
     if isinstance(item, FieldItem) and item.motion.is_still and item.field.width > panel.columns:
         # A field of fewer cells may still hold its range; where it does not, Fit says so.
         return replace(item, field=replace(item.field, width=panel.columns))
     return item
 
 
+def _shrunk(item: Shape, panel: Panel) -> Shape:
+    """A third of the height at most; what is round keeps its shape, what runs along an axis its width."""
+    tall = min(item.tall, max(panel.rows // SHAPE_SHARE, LEAST_SHAPE))
+    width = item.width if isinstance(item, Trend | Spectrum) else max(item.width * tall // item.tall, LEAST_SHAPE)
+    return replace(item, width=min(width, panel.columns), tall=tall)
+
+
 def _in_font(item: Item, name: str) -> Item:
-    assert not isinstance(item, Bar | Box | Trend)
+    assert not isinstance(item, Bar | Shape)
     return replace(item, font=name)
 
 
-def _fonts(item: Item) -> tuple[str, ...]:
-    """Fonts that have all letters of an item, from small to large."""
+def _fonts(item: Item, panel: PixelPanel) -> tuple[str, ...]:
+    """Fonts that have all letters of an item, from small to large; a person's own stays what it is."""
+    assert not isinstance(item, Bar | Shape)
+    if item.font in panel.fonts:
+        return (item.font,)
     letters = set("".join(texts_of(item)))
-    return tuple(name for name in LADDER if letters <= set(font_named(name).glyphs)) or LADDER[:1]
+    return tuple(name for name in LADDER if letters <= set(panel.font(name).glyphs)) or LADDER[:1]
 
 
 def _rows(free: dict[int, Item], items: Sequence[Item]) -> Rows:
@@ -163,20 +178,20 @@ def _grown(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple
     grown = dict(free)
     if not isinstance(panel, PixelPanel):
         return grown
-    texts = [index for index, item in free.items() if not isinstance(item, Bar | Box | Trend)]
+    texts = [index for index, item in free.items() if not isinstance(item, Bar | Shape)]
     for index in sorted(texts, key=lambda each: (-free[each].importance, each)):
-        above = [_height(grown[each]) for each in texts if free[each].importance > free[index].importance]
-        for name in _fonts(free[index])[1:]:
+        above = [_height(grown[each], panel) for each in texts if free[each].importance > free[index].importance]
+        for name in _fonts(free[index], panel)[1:]:
             trial = {**grown, index: _in_font(grown[index], name)}
-            if font_named(name).height > min(above, default=10**6) or not _fits(rows, trial, panel, blocked):
+            if panel.font(name).height > min(above, default=10**6) or not _fits(rows, trial, panel, blocked):
                 break
             grown = trial
     return grown
 
 
-def _height(item: Item) -> int:
-    assert not isinstance(item, Bar | Box | Trend)
-    return font_named(item.font).height
+def _height(item: Item, panel: PixelPanel) -> int:
+    assert not isinstance(item, Bar | Shape)
+    return panel.font(item.font).height
 
 
 def _placed(

@@ -5,24 +5,23 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Trend, size_of
+from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, size_of
 from lesart.core.glass.motion import moved
 from lesart.core.glass.panel import Memory
-from lesart.core.glass.pixel_panel import PixelPanel, font_named, stamped, written_box, written_text
+from lesart.core.glass.pixel_panel import PixelPanel, stamped, written_box, written_text
+from lesart.core.glass.shapes import Shape
 
 
 def drawn(
     memory: Memory, panel: PixelPanel, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
 ) -> Memory:
     """The memory with an item written; ``bare``: without clearing what a shorter text leaves of its box."""
-    width, height = size_of(item, panel)
-    if isinstance(item, Box):
-        return written_box(memory, panel.columns, item.column, item.row, width, height, filled=item.filled)
+    if isinstance(item, Shape):
+        return stamped(memory, panel.columns, item.column, item.row, item.width, item.rows(readings, t_s))
     if isinstance(item, Bar):
         return _bar(memory, panel, item, readings)
-    if isinstance(item, Trend):
-        return _trend(memory, panel, item, readings)
-    font = font_named(item.font)
+    width, _ = size_of(item, panel)
+    font = panel.font(item.font)
     if isinstance(item, FieldItem) and item.motion.is_still:
         cells = item.shown(panel, readings).whole
         taken = font.measure([cell.letter for cell in cells])
@@ -34,24 +33,6 @@ def drawn(
     cells = moved(item.cells(panel, readings), item.motion, t_s)
     room = width if isinstance(item, AlarmMark) or not item.motion.is_still else 0
     return written_text(memory, panel.columns, font, item.column, item.row, cells, room=room)
-
-
-def _trend(memory: Memory, panel: PixelPanel, item: Trend, readings: Mapping[str, Reading]) -> Memory:
-    """A line from column to column, upright where it rises or falls by more than a pixel; gaps where nothing came."""
-    heights = item.heights(readings)
-    rows = [0] * item.tall
-    before: int | None = None
-    for column, height in enumerate(heights):
-        if height is not None:
-            ends = (height, height if before is None else before)
-            # The line from the column before ends beside the pixel that stands there already.
-            low, high = min(ends), max(ends)
-            if before is not None and high > low:
-                low, high = (low + 1, high) if before < height else (low, high - 1)
-            for y in range(low, high + 1):
-                rows[item.tall - 1 - y] |= 1 << (item.width - 1 - column)
-        before = height
-    return stamped(memory, panel.columns, item.column, item.row, item.width, rows)
 
 
 def _bar(memory: Memory, panel: PixelPanel, item: Bar, readings: Mapping[str, Reading]) -> Memory:

@@ -10,10 +10,11 @@ from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown
 from lesart.core.glass.drawing import drawn
 from lesart.core.glass.frame import Frame
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, Trend
+from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label
 from lesart.core.glass.motion import moved
 from lesart.core.glass.panel import Memory, Panel
 from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.glass.shapes import Box, Trend
 from lesart.core.parameters import Parameter
 
 PADDED, BARE, CLEARED = WRITES = ("over, padded", "over, as it comes", "cleared first")
@@ -46,7 +47,7 @@ class Face:
     @property
     def channels(self) -> tuple[str, ...]:
         """Those it shows, each once."""
-        return tuple(dict.fromkeys(item.channel for item in self.items if not isinstance(item, Label | Box)))
+        return tuple(dict.fromkeys(name for item in self.items for name in item.reads))
 
     def looking_at(self, channel: str, variant: str) -> Face:
         """The face with the fields of a channel as one of its variants has them."""

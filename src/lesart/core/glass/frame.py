@@ -41,10 +41,25 @@ class PixelFrame:
         """Is a pixel lit? Outside nothing is."""
         return 0 <= x < self.width and 0 <= y < self.height and bool(self.rows[y] >> (self.width - 1 - x) & 1)
 
+    def part(self, x: int, y: int, width: int, height: int) -> PixelFrame:
+        """A part of it; what lies outside is dark."""
+        shift, mask = self.width - x - width, (1 << width) - 1
+
+        def cut(row: int) -> int:
+            return (row >> shift if shift >= 0 else row << -shift) & mask
+
+        rows = tuple(cut(self.rows[at]) if 0 <= at < self.height else 0 for at in range(y, y + height))
+        return PixelFrame(width, height, rows)
+
+    @property
+    def lit_count(self) -> int:
+        """Pixels that are lit."""
+        return sum(row.bit_count() for row in self.rows)
+
     @property
     def lit_share(self) -> float:
         """Of all pixels."""
-        return sum(row.bit_count() for row in self.rows) / max(self.width * self.height, 1)
+        return self.lit_count / max(self.width * self.height, 1)
 
 
 Frame = SegmentFrame | CharacterFrame | PixelFrame

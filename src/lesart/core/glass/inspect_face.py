@@ -6,10 +6,11 @@ from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.glass.bars import slots_used
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
-from lesart.core.glass.items import AlarmMark, Bar, Box, FieldItem, Item, Label, Trend, size_of, texts_of, width_of
+from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, size_of, texts_of, width_of
 from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel, font_named
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.glass.shapes import Box, Shape
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import plain_number
 
@@ -28,7 +29,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
     taken: list[tuple[str, Rectangle]] = []
     counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
     for index, item in enumerate(face.items):
-        name, channel = item.named(), None if isinstance(item, Label | Box) else item.channel
+        name, channel = item.named(), item.reads[0] if item.reads else None
         width, height = size_of(item, panel)
         end, foot = item.column + width, item.row + height
         room = panel.line if _is_shifted(panel) else panel.columns
@@ -55,14 +56,31 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
     return [*notes, *(note for look in whole for note in look(face, panel))]
 
 
+def clashing_pixels(face: Face, panel: Panel) -> tuple[Rectangle, ...]:
+    """Where on the glass two items claim the same pixels, and the edge that an item runs out of."""
+    boxes = [(item.column, item.row, item.column + size[0], item.row + size[1]) for item in face.items
+             for size in (size_of(item, panel),)
+             if not isinstance(item, Box) or item.filled]  # fmt: skip
+    found = []
+    for place, one in enumerate(boxes):
+        for other in boxes[place + 1 :]:
+            if _overlap(one, other):
+                found.append((max(one[0], other[0]), max(one[1], other[1]),
+                              min(one[2], other[2]), min(one[3], other[3])))  # fmt: skip
+        left, top, right, foot = one
+        if right > panel.columns:
+            found.append((panel.columns - 1, top, panel.columns, foot))
+        if foot > panel.rows:
+            found.append((left, panel.rows - 1, right, panel.rows))
+    return tuple(found)
+
+
 def clashing(face: Face, panel: Panel) -> tuple[tuple[int, int], ...]:
     """Cells that two items claim, and the last cell of a row that an item runs out of; on the panel, in order."""
     seen: set[tuple[int, int]] = set()
     found: set[tuple[int, int]] = set()
     for item in face.items:
         places = {(item.row, column) for column in range(item.column, item.column + width_of(item, panel))}
-        if isinstance(panel, PixelPanel):
-            continue
         found |= places & seen
         seen |= places
         if item.row < panel.rows and item.column + width_of(item, panel) > panel.columns and not _is_shifted(panel):
@@ -101,8 +119,8 @@ def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: 
 
 def _has(panel: Panel, item: Item, cell: Cell) -> bool:
     """Has the panel, or on pixels the item's font, a shape for a cell?"""
-    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Box | Trend):
-        return cell.letter in font_named(item.font).glyphs
+    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Shape):
+        return cell.letter in panel.font(item.font).glyphs
     return panel.code(cell) is not None
 
 

@@ -1,11 +1,10 @@
-"""Items of a face: labels, fields, bars and marks of alarms, each with its place and how it moves."""
+"""Items of a face: labels, fields, bars and marks of alarms, and what each kind of item can be told."""
 
 from __future__ import annotations
 
 import dataclasses
-import math
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 
 from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import POINT_LETTERS, Field, Reading
@@ -14,7 +13,8 @@ from lesart.core.glass.bars import bar_cells
 from lesart.core.glass.motion import PARAMETERS as MOTION
 from lesart.core.glass.motion import Motion
 from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import DEFAULT_FONT, PixelPanel, font_named
+from lesart.core.glass.pixel_panel import DEFAULT_FONT, PixelPanel
+from lesart.core.glass.shapes import SILENT, STILL, USUAL, Shape
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.parameters import Parameter
 
@@ -42,8 +42,6 @@ ALARM = (
     CHANNEL, *PLACE, Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40), FONT,
     *RANK, *MOTION,
 )  # fmt: skip
-STILL = Motion()
-USUAL = 5
 BOX = (
     *PLACE, Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
     Parameter("tall", "tall", "integer", "pixels; 1 is a line", 1, lowest=1, highest=480),
@@ -56,7 +54,48 @@ TREND = (
     Parameter("lowest", "lowest", "any quantity", "reading at its foot; by its data if left out", optional=True),
     Parameter("highest", "highest", "any quantity", "reading on top; by its data if left out", optional=True), *RANK,
 )  # fmt: skip
-SILENT = Reading(float("nan"), age_s=float("inf"))
+_ENDS = (
+    Parameter("lowest", "lowest", "any quantity", "reading; as the channel's lowest if left out", optional=True),
+    Parameter("highest", "highest", "any quantity", "reading; as the channel's highest if left out", optional=True),
+)  # fmt: skip
+DIAL = (
+    CHANNEL, *PLACE, Parameter("width", "width", "integer", "pixels across", 41, lowest=5, highest=480),
+    Parameter("tall", "tall", "integer", "pixels", 21, lowest=5, highest=320),
+    Parameter("sweep", "sweep", "quantity", "of its scale, open at the bottom", "180 °", unit="°", lowest=30,
+              highest=330),
+    *_ENDS, *RANK,
+)  # fmt: skip
+SPECTRUM = (
+    CHANNEL, *PLACE, Parameter("width", "width", "integer", "pixels across", 64, lowest=2, highest=480),
+    Parameter("tall", "tall", "integer", "pixels", 16, lowest=2, highest=320),
+    Parameter("bars", "bars", "integer", "bands of frequency", 16, lowest=2, highest=128),
+    Parameter("span", "span", "quantity", "of the waveform, up to now", "100 ms", unit="s", lowest=0, above=True,
+              highest=60),
+    Parameter("lowest", "lowest", "quantity", "frequency of the first bar", "50 Hz", unit="Hz", lowest=0, above=True),
+    Parameter("highest", "highest", "quantity", "frequency of the last bar", "2 kHz", unit="Hz", lowest=0, above=True),
+    Parameter("range", "range", "quantity", "from the loudest bar down to none", "40 dB", unit="dB", lowest=0,
+              above=True, highest=200),
+    *RANK,
+)  # fmt: skip
+BUBBLE = (
+    Parameter("across", "across", "text", "channel that moves it to the right", longest=60),
+    Parameter("up", "up", "text", "channel that moves it up", longest=60),
+    Parameter("sized_by", "sized by", "text", "channel that makes it large; empty: none", "", longest=60),
+    *PLACE, Parameter("width", "width", "integer", "pixels across", 25, lowest=5, highest=480),
+    Parameter("tall", "tall", "integer", "pixels", 25, lowest=5, highest=320),
+    Parameter("size", "size", "integer", "pixels across at its largest", 5, lowest=1, highest=64),
+    *(
+        Parameter(f"{name}_{end}", f"{name} {end}", "any quantity", f"reading; as the channel's {limit} if left out",
+                  optional=True)
+        for name in ("across", "up", "size") for end, limit in (("from", "lowest"), ("to", "highest"))
+    ),
+    *RANK,
+)  # fmt: skip
+PICTURE = (
+    Parameter("picture", "picture", "text", "one of the project's pictures", longest=60), *PLACE,
+    Parameter("every", "every", "quantity", "from frame to frame; 0: as the file says", "0 s", unit="s", lowest=0),
+    *RANK,
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -70,6 +109,16 @@ class Label:
     font: str = DEFAULT_FONT
     importance: int = USUAL
     pinned: bool = False
+
+    @property
+    def reads(self) -> tuple[str, ...]:
+        """Channels it shows."""
+        return ()
+
+    @property
+    def is_still(self) -> bool:
+        """Is it the same whatever is read and whenever?"""
+        return self.motion.is_still
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Before any motion."""
@@ -97,6 +146,16 @@ class FieldItem:
     font: str = DEFAULT_FONT
     importance: int = USUAL
     pinned: bool = False
+
+    @property
+    def reads(self) -> tuple[str, ...]:
+        """Channels it shows."""
+        return (self.channel,)
+
+    @property
+    def is_still(self) -> bool:
+        """Is it the same whatever is read and whenever?"""
+        return False
 
     def shown(self, panel: Panel, readings: Mapping[str, Reading]) -> Shown:
         """The field filled."""
@@ -128,6 +187,16 @@ class Bar:
     tall: int = 6
     importance: int = USUAL
     pinned: bool = False
+
+    @property
+    def reads(self) -> tuple[str, ...]:
+        """Channels it shows."""
+        return (self.channel,)
+
+    @property
+    def is_still(self) -> bool:
+        """Is it the same whatever is read and whenever?"""
+        return False
 
     def share(self, readings: Mapping[str, Reading]) -> float | None:
         """How much of it is filled, 0 to 1; None where the reading is bad or old."""
@@ -161,6 +230,16 @@ class AlarmMark:
     importance: int = USUAL
     pinned: bool = False
 
+    @property
+    def reads(self) -> tuple[str, ...]:
+        """Channels it shows."""
+        return (self.channel,)
+
+    @property
+    def is_still(self) -> bool:
+        """Is it the same whatever is read and whenever?"""
+        return False
+
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Blanks while none is on."""
         cells = split_cells(self.text, joined=panel.joined)
@@ -171,68 +250,21 @@ class AlarmMark:
         return f"alarm mark of {self.channel}"
 
 
-@dataclass(frozen=True)
-class Box:
-    """Pixels that are always lit: a box, its outline, or a line."""
-
-    row: int
-    column: int
-    width: int
-    tall: int
-    filled: bool
-    motion: Motion = STILL
-    importance: int = USUAL
-    pinned: bool = False
-
-    def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """None: it is no text."""
-        return ()
-
-    def named(self) -> str:
-        """In notes."""
-        return "line" if 1 in (self.width, self.tall) else "box"
-
-
-@dataclass(frozen=True)
-class Trend:
-    """A reading's last ``span_s`` seconds as a line; ``low`` and ``high`` in the channel's unit, None by its data."""
-
-    channel: str
-    row: int
-    column: int
-    width: int
-    tall: int
-    span_s: float
-    low: float | None
-    high: float | None
-    motion: Motion = STILL
-    importance: int = USUAL
-    pinned: bool = False
-
-    def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """None: it is no text."""
-        return ()
-
-    def heights(self, readings: Mapping[str, Reading]) -> list[int | None]:
-        """For each column the row from the foot, 0 to ``tall`` − 1; None where there is no good reading."""
-        past = readings.get(self.channel, SILENT).past_of(self.span_s, self.width)
-        good = [value for value in past if math.isfinite(value)]
-        low = self.low if self.low is not None else min(good, default=0.0)
-        high = self.high if self.high is not None else max(good, default=1.0)
-        span = high - low if high > low else 1.0
-        return [
-            None if not math.isfinite(value)
-            else min(max(round((value - low) / span * (self.tall - 1)), 0), self.tall - 1) for value in past
-        ]  # fmt: skip
-
-    def named(self) -> str:
-        """In notes."""
-        return f"trend of {self.channel}"
-
-
-Item = Label | FieldItem | Bar | AlarmMark | Box | Trend
-ITEMS = {"label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM, "box": BOX, "trend": TREND}
+Item = Label | FieldItem | Bar | AlarmMark | Shape
+ITEMS = {
+    "label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM, "box": BOX, "trend": TREND, "dial": DIAL,
+    "spectrum": SPECTRUM, "bubble": BUBBLE, "picture": PICTURE,
+}  # fmt: skip
 """What each kind of item can be told; a field its channel's rules besides."""
+ONLY_PIXELS = ("box", "trend", "dial", "spectrum", "bubble", "picture")
+
+
+def item_parameters(kind: str, fonts: Iterable[str] = ()) -> tuple[Parameter, ...]:
+    """What an item can be told in a project that has fonts of its own."""
+    own = tuple(fonts)
+    return tuple(
+        replace(each, choices=(*each.choices, *own)) if own and each is FONT else each for each in ITEMS.get(kind, ())
+    )
 
 
 def width_of(item: Item, panel: Panel) -> int:
@@ -243,14 +275,14 @@ def width_of(item: Item, panel: Panel) -> int:
 def size_of(item: Item, panel: Panel) -> tuple[int, int]:
     """Cells, or pixels, that an item takes across and down: of a field whatever digits it holds."""
     is_pixels = isinstance(panel, PixelPanel)
-    if isinstance(item, Box | Trend):
+    if isinstance(item, Shape):
         return item.width, item.tall
     if isinstance(item, Bar):
         return item.width, item.tall if is_pixels else 1
     count = item.field.width if isinstance(item, FieldItem) else len(split_cells(item.text, joined=panel.joined))
-    if not is_pixels:
+    if not isinstance(panel, PixelPanel):
         return item.motion.width(count), 1
-    font = font_named(item.font)
+    font = panel.font(item.font)
     if isinstance(item, FieldItem) or not item.motion.is_still:
         return font.field_width(item.motion.width(count)), font.height
     return font.measure(item.text), font.height
@@ -258,7 +290,7 @@ def size_of(item: Item, panel: Panel) -> tuple[int, int]:
 
 def texts_of(item: Item) -> tuple[str, ...]:
     """Every letter that an item may show, in as few texts as that takes."""
-    if isinstance(item, Bar | Box | Trend):
+    if isinstance(item, Bar | Shape):
         return ()
     if isinstance(item, Label | AlarmMark):
         return (item.text,)

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 
 from lesart.core.glass.character_panel import CharacterPanel
 from lesart.core.glass.face import Face
-from lesart.core.glass.items import Bar, Box, Item, Trend, size_of
+from lesart.core.glass.items import Bar, Item, size_of
 from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel, font_named
+from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.glass.shapes import Shape
 from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import plain_number
 
@@ -46,10 +47,10 @@ def read_from_m(height_mm: float, minutes: float) -> float:
 
 def text_height_mm(item: Item, panel: Panel) -> float | None:
     """Of a digit or capital; None of what is no text."""
-    if isinstance(item, Bar | Box | Trend):
+    if isinstance(item, Bar | Shape):
         return None
     if isinstance(panel, PixelPanel):
-        return font_named(item.font).ascent * panel.pitch_mm
+        return panel.font(item.font).ascent * panel.pitch_mm
     return panel.digit_mm if isinstance(panel, SegmentPanel | CharacterPanel) else None
 
 

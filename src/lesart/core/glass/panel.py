@@ -13,6 +13,7 @@ from lesart.core.glass.frame import Frame
 from lesart.core.glass.pixel_panel import PixelPanel, build_pixel_panel
 from lesart.core.glass.segment_panel import SegmentPanel, build_segment_panel
 from lesart.core.glyphs.charsets import CharacterSet
+from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import Parameter
 
 Memory = tuple[tuple[int, ...], ...]
@@ -64,16 +65,16 @@ PARAMETERS: dict[str, tuple[Parameter, ...]] = {
 
 def build_panel(
     name: str, kind: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str] | None = None,
-    charsets: Mapping[str, CharacterSet] | None = None,
+    charsets: Mapping[str, CharacterSet] | None = None, fonts: Mapping[str, Font] | None = None,
 ) -> Panel:  # fmt: skip
-    """From values by parameter name, a person's own glyphs by letter, and character sets by name.
+    """From values by parameter name, a person's own glyphs by letter, character sets and fonts by name.
 
     Raises ValueError with a clause.
     """
     if kind == "segments":
         return build_segment_panel(name, values, scan, glyphs or {})
     if kind == "pixels":
-        return build_pixel_panel(name, values)
+        return build_pixel_panel(name, values, fonts or {})
     return build_character_panel(name, values, glyphs or {}, charsets or {})
 
 

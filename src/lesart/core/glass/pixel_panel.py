@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from lesart.core.fit.cells import Cell
@@ -11,6 +11,8 @@ from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import PARAMETERS as PACKING
 from lesart.core.glass.packing import Packing, build_packing, pack
 from lesart.core.glass.pixels import frame_of, mirrored, pixels_of, turned
+from lesart.core.glass.transfer import PARAMETERS as BUS
+from lesart.core.glass.transfer import Bus, build_bus
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 
@@ -21,6 +23,8 @@ LIGHTS = {
     "blue light": ("#1c3f9e", "#e6efff"),
 }  # fmt: skip
 """Behind a pixel, and the pixel lit: of panels that light by themselves, and of those before a light."""
+SELF_LIT = ("white", "blue", "green", "amber")
+DARK, BRIGHT = "dark", "bright"
 MOST_WIDTH, MOST_HEIGHT = 480, 320
 TURNS = {"not": 0, "a quarter": 1, "half": 2, "three quarters": 3}
 DEFAULT_FONT = "text 7"
@@ -34,6 +38,16 @@ PARAMETERS = (
     Parameter("turned", "turned", "choice", "clockwise, as it is built in", "not", choices=tuple(TURNS)),
     Parameter("mirror", "mirrored", "flag", "seen from behind, as a see-through panel is", False),
     Parameter("pitch", "pixel pitch", "quantity", "from pixel to pixel", "0.17 mm", unit="mm", lowest=0, above=True),
+    Parameter("stripe", "stripe", "integer", "rows on top that have another light; 0: none", 0, lowest=0,
+              highest=MOST_HEIGHT),
+    Parameter("stripe_light", "its light", "choice", "of the stripe", "amber", choices=SELF_LIT),
+    Parameter("see_through", "see-through", "flag", "what is behind it shows", False),
+    Parameter("behind", "behind it", "choice", "what one sees through it", DARK, choices=(DARK, BRIGHT)),
+    Parameter("backlight", "brightness", "quantity", "of its pixels, or of the light behind them", "100 %", unit="%",
+              lowest=0, highest=100),
+    Parameter("low_lights", "low lights it", "flag", "a low level turns the backlight on, so its duty is the rest",
+              False),
+    *BUS,
     *PACKING,
 )  # fmt: skip
 
@@ -53,6 +67,15 @@ class PixelPanel:
     mirror: bool = False
     pitch_mm: float = 0.17
     packing: Packing = Packing()  # noqa: RUF009 - frozen, of plain values
+    stripe: int = 0
+    stripe_light: str = "amber"
+    see_through: bool = False
+    behind: str = DARK
+    backlight: float = 100.0
+    low_lights: bool = False
+    bus: Bus = Bus()  # noqa: RUF009 - frozen, of plain values
+    fonts: Mapping[str, Font] = field(default_factory=dict, compare=False, repr=False)
+    """A person's own, beside those that are built in."""
     kind: str = "pixels"
 
     @property
@@ -74,6 +97,20 @@ class PixelPanel:
     def joined(self) -> str:
         """A point is a letter like others."""
         return ""
+
+    @property
+    def is_self_lit(self) -> bool:
+        """Does each pixel light by itself, so that lit ones cost current and wear out?"""
+        return self.light in SELF_LIT
+
+    @property
+    def backlight_duty(self) -> float:
+        """Share of time, in %, that the line of its backlight is high."""
+        return 100.0 - self.backlight if self.low_lights else self.backlight
+
+    def font(self, name: str) -> Font:
+        """A person's own or one of Lesart's; the usual one where a name is none."""
+        return self.fonts.get(name) or built_in().get(name) or built_in()[DEFAULT_FONT]
 
     def says(self) -> str:
         """E.g. ``128×64 pixels``."""
@@ -112,16 +149,14 @@ class PixelPanel:
         return mirrored(frame) if self.mirror else frame
 
 
-def build_pixel_panel(name: str, values: Mapping[str, Any]) -> PixelPanel:
-    """From values by parameter name."""
+def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> PixelPanel:
+    """From values by parameter name, and a person's own fonts."""
     packing = build_packing({parameter.name: values[parameter.name] for parameter in PACKING})
-    return PixelPanel(name, values["width"], values["height"], values["light"], TURNS[values["turned"]],
-                      values["mirror"], values["pitch"], packing)  # fmt: skip
-
-
-def font_named(name: str) -> Font:
-    """One of Lesart's own; the usual one where a name is none."""
-    return built_in().get(name) or built_in()[DEFAULT_FONT]
+    same = ("stripe", "stripe_light", "see_through", "behind", "backlight", "low_lights")
+    return PixelPanel(
+        name, values["width"], values["height"], values["light"], TURNS[values["turned"]], values["mirror"],
+        values["pitch"], packing, bus=build_bus(dict(values)), fonts=fonts, **{each: values[each] for each in same},
+    )  # fmt: skip
 
 
 def written_text(
@@ -163,6 +198,6 @@ def _stamped(
     return (tuple(found),)
 
 
-__all__ = ["PARAMETERS", "PixelPanel", "build_pixel_panel", "font_named", "frame_of", "pixels_of", "stamped",
+__all__ = ["PARAMETERS", "PixelPanel", "build_pixel_panel", "frame_of", "pixels_of", "stamped",
            "written_box",
            "written_text"]  # fmt: skip

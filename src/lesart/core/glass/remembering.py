@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from lesart.core.fit.field import Reading
 from lesart.core.glass.face import Face, compose
+from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.items import FieldItem
 from lesart.core.glass.panel import Memory, Panel
 from lesart.core.glass.pixel_panel import PixelPanel
@@ -27,6 +28,8 @@ class Redraws:
 
     always: float
     changed: float
+    lit_in_all: PixelFrame | None = None
+    """Pixels that are lit in every one of them; None of other panels."""
 
     @property
     def saved(self) -> float:
@@ -38,14 +41,19 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
     """Counted over readings as the firmware would draw them, which last so many seconds in all."""
     always = changed = 0
     before: tuple[int, ...] | None = None
+    lit: tuple[int, ...] | None = None
     for each in readings:
-        units = _units(panel, compose(face, panel, each).memory)
+        memory = compose(face, panel, each).memory
+        units = _units(panel, memory)
+        if isinstance(panel, PixelPanel):
+            lit = memory[0] if lit is None else tuple(one & other for one, other in zip(lit, memory[0], strict=True))
         always += len(units) if isinstance(panel, PixelPanel) else sum(_width(item) for item in face.items)
         if before is not None:
             changed += sum(old != new for old, new in zip(before, units, strict=True))
         before = units
     minutes = seconds / 60.0
-    return Redraws(always / minutes, changed / minutes) if minutes else Redraws(0.0, 0.0)
+    in_all = None if lit is None else PixelFrame(panel.columns, panel.rows, lit)
+    return Redraws(always / minutes, changed / minutes, in_all) if minutes else Redraws(0.0, 0.0, in_all)
 
 
 def _units(panel: Panel, memory: Memory) -> tuple[int, ...]:

@@ -11,14 +11,13 @@ from lesart.core.glass.catalogue import CATALOGUE
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import FACE, Face, compose
 from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.inspect_face import clashing
-from lesart.core.glass.items import ITEMS, Bar, Box, FieldItem, Item, Label, Trend, size_of, width_of
+from lesart.core.glass.inspect_face import clashing, clashing_pixels
+from lesart.core.glass.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.legible import layout_of, legibility
 from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.patterns import pattern, patterns_of
-from lesart.core.glass.pixel_panel import font_named
 from lesart.core.glass.remembering import Redraws
-from lesart.core.glyphs.fonts import FONT_NAMES
+from lesart.core.glass.shapes import PictureItem, Shape
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.desk.glass import glass_of
@@ -27,16 +26,34 @@ from lesart.desk.redrawing import redraws_before
 from lesart.desk.state import LEAVES
 from lesart.desk.views import Glass, Leaf, Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
+from lesart.desk.workspace.glass_pixels import (
+    close_look,
+    font_glass,
+    font_lines,
+    panel_figures,
+    picture_glass,
+    picture_lines,
+    pixel_figures,
+)
 from lesart.desk.workspace.glass_test import test_lines, wiring_lines, wiring_memory
+from lesart.project.text import value_at
 
 _ADDS = {
     "items": f"add an item; {HOW}: ",
     "panel": "character set of a font, as my set < fonts/mine.bdf: ",
     "glyphs": "letter that the new glyph stands for: ",
+    "pictures": "name and file, as moon < pictures/moon.png: ",
     "panels there are": "panel and its name, as 16x2 characters shed: ",
 }
+_ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
 _HINTS = {
-    "items": (("shift ← →", "moves"), ("A", "aligns"), ("f", "next face")),
+    "items": (
+        ("shift ← →", "moves"),
+        ("ctrl ← →", "to the next line"),
+        ("A", "aligns"),
+        ("E", "spreads"),
+        ("Z", "closer"),
+    ),
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
     "wiring": (("i", "says what is lit"),),
     "test": (("p", "next pattern"), (", .", "its steps")),
@@ -55,8 +72,9 @@ def build(context: Context) -> Workspace:
     marks = context.numerals("glass", panel=panel.name)
     return Workspace(
         7, "Glass", f"{panel.name}, {panel.says()} {marks}", glass=_large(context, panel, leaf),
-        lines=tuple(lines), leaves=leaves, adds=_ADDS.get(leaf, _ADDS["items"]),
-        hints=(("l", "turns"), *_HINTS.get(leaf, ())),
+        lines=tuple(lines), leaves=leaves,
+        adds=_ADDS_FONT if leaf == "glyphs" and isinstance(panel, PixelPanel) else _ADDS.get(leaf, _ADDS["items"]),
+        hints=(("l", "turns"), *_HINTS.get("" if leaf == "glyphs" and isinstance(panel, PixelPanel) else leaf, ())),
     )  # fmt: skip
 
 
@@ -68,6 +86,8 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
         return glass_of(panel, panel.lit(pattern(panel, name, context.state.pattern_step)))
     if leaf == "wiring" and isinstance(panel, SegmentPanel):
         return glass_of(panel, panel.lit(wiring_memory(context, panel)))
+    if isinstance(panel, PixelPanel) and leaf in ("glyphs", "pictures"):
+        return font_glass(context, panel) if leaf == "glyphs" else picture_glass(context, panel)
     face = face_in_front(context.state)
     if leaf != "items" or face is None:
         return context.glasses[0]
@@ -81,7 +101,11 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
 
 def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glass:
     """With the box of the item that is worked on, and the cells that two items claim or that the glass cuts off."""
-    return replace(glass, marked=_marked(context, face, panel), clashing=clashing(face, panel))
+    marked = replace(glass, marked=_marked(context, face, panel))
+    if not isinstance(panel, PixelPanel):
+        return replace(marked, clashing=clashing(face, panel))
+    marked = replace(marked, struck=clashing_pixels(face, panel))
+    return close_look(context, marked, face, panel) if context.state.close_up else marked
 
 
 def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int, int], ...]:
@@ -110,8 +134,8 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
     for index, item in enumerate(face.items):
         key: Key = ("faces", face.name, "items", index)
         named = item.named() if not isinstance(item, Label) else f'label "{item.text}"'
-        width = (value(context.project, (*key, "width")) if isinstance(item, FieldItem | Bar | Box | Trend)
-                 else text(str(width_of(item, panel))))  # fmt: skip
+        has_width = isinstance(item, FieldItem | Bar | Shape) and not isinstance(item, PictureItem)
+        width = value(context.project, (*key, "width")) if has_width else text(str(width_of(item, panel)))
         lines.append(
             (
                 text(f"   {named[:29]:<30}"), label("row "), value(context.project, (*key, "row")),
@@ -119,11 +143,13 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
             )
         )  # fmt: skip
         if (selected or (*key, "column"))[:4] == key:
-            lines += _details(context, key, item)
+            lines += _details(context, key)
             lines += _conventions(panel, item)
     if not face.items:
         lines.append((label("   No item yet; "), text("+", "ochre"), label(f": {HOW}.")))
-    return [*lines, (), _face_line(context, face), *_writes(context, face), *_figures(context, face, panel)]
+    found = _redraws(context, face)
+    lines += [(), *_face_lines(context, face), *_writes(context, face, found), *_figures(context, face, panel)]
+    return [*lines, *pixel_figures(context, face, panel, found)] if isinstance(panel, PixelPanel) else lines
 
 
 def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
@@ -149,10 +175,10 @@ def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
     return lines
 
 
-def _writes(context: Context, face: Face) -> list[Line]:
-    """What drawing costs, and what is saved by drawing only what changed."""
+def _redraws(context: Context, face: Face) -> Redraws | None:
+    """How the face was drawn around the middle of the capture; None while that is not counted, or cannot be."""
     if context.run is None or not face.channels:
-        return []
+        return None
     block, run, own = context.run.calm, context.run, context.state.project.faces[face.name]
     middle_s = float(block.t[len(block) // 2]) if len(block) else 0.0
 
@@ -162,9 +188,13 @@ def _writes(context: Context, face: Face) -> list[Line]:
     # The face is kept beside the result, so that its id stays its own; over the middle of the capture and not at the
     # cursor, because a cursor that moves must not wait for three hundred frames.
     counted = context.in_time(f"redraws {id(own)} {context.channel.variant}", context.channel, run.calm, count)
-    if counted is None or not counted[1].always:
+    return None if counted is None else counted[1]
+
+
+def _writes(context: Context, face: Face, found: Redraws | None) -> list[Line]:
+    """What drawing costs, and what is saved by drawing only what changed."""
+    if found is None or not found.always:
         return []
-    found = counted[1]
     unit = "bytes" if isinstance(context.project.panels[face.panel], PixelPanel) else "cells"
     return [
         (
@@ -175,19 +205,13 @@ def _writes(context: Context, face: Face) -> list[Line]:
     ]  # fmt: skip
 
 
-def _face_line(context: Context, face: Face) -> Line:
-    key: Key = ("faces", face.name)
-    spans: list[Line] = []
-    for parameter in FACE[1:]:
-        spans.append((label(f"{parameter.title} "), value(context.project, (*key, parameter.name)), label("   ")))
-    return tuple(span for part in spans for span in part)
+def _face_lines(context: Context, face: Face) -> list[Line]:
+    return rows_of(context.project, ("faces", face.name), FACE[1:], in_line=4, column=19)
 
 
-def _details(context: Context, key: Key, item: object) -> list[Line]:
+def _details(context: Context, key: Key) -> list[Line]:
     """What an item can be told beside its place."""
-    kind = {"Label": "label", "FieldItem": "field", "Bar": "bar", "AlarmMark": "alarm", "Box": "box", "Trend": "trend"}[
-        type(item).__name__
-    ]
+    kind = str(value_at(context.project.tables, (*key, "kind")))
     seldom = [each for each in ITEMS[kind] if each.name not in ("row", "column", "width", "channel")]
     return [(label("      "), *row) for row in rows_of(context.project, key, seldom, in_line=3, column=24)]
 
@@ -196,7 +220,7 @@ def _conventions(panel: Panel, item: Item) -> list[Line]:
     """Where drawing libraries say that a text is: by its upper edge, its base line or its lower edge."""
     if not isinstance(panel, PixelPanel) or not isinstance(item, Label | FieldItem):
         return []
-    font = font_named(item.font)
+    font = panel.font(item.font)
     _, height = size_of(item, panel)
     return [
         (
@@ -227,7 +251,7 @@ def panel_lines(context: Context, panel: Panel) -> list[Line]:
         lines += [
             (label("a frame has   "), text(f"{panel.packing.size(panel.width, panel.height)} bytes"),
              label(f", {more_columns} columns and {more_rows} rows more than the glass"),),
-            (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")),
+            (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")), *panel_figures(panel),
         ]  # fmt: skip
     else:
         lines.append((label("Pace judges how it is scanned; "), text("8", "ochre"), label(" goes there.")))
@@ -238,7 +262,7 @@ def glyphs_lines(context: Context, panel: Panel) -> list[Line]:
     """A person's own glyphs: one drawn large with the dot that is looked at, all as they stand in the file."""
     place: Key = ("panels", panel.name, "glyphs")
     if isinstance(panel, PixelPanel):
-        return [(label("A pixel panel draws its letters from fonts: "),), (text("   " + ", ".join(FONT_NAMES)),)]
+        return font_lines(context, panel)
     own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}
     if not own:
         what = "letter that the built-in set lacks" if isinstance(panel, CharacterPanel) else "shape by its segments"
@@ -298,6 +322,7 @@ _LEAVES: dict[str, Callable[[Context, Panel], list[Line]]] = {
     "items": items_lines,
     "panel": panel_lines,
     "glyphs": glyphs_lines,
+    "pictures": lambda context, panel: picture_lines(context, panel if isinstance(panel, PixelPanel) else None),
     "wiring": wiring_lines,
     "test": test_lines,
     "panels there are": kinds_lines,

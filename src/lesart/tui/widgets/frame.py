@@ -16,6 +16,7 @@ from lesart.tui.widgets.digit import HEIGHT, bits_of, name_at, pitch_of
 Line = list[tuple[str, Style]]
 Paint = Callable[[int, int], str]
 """Colour of a pixel by x and y."""
+Tint = Callable[[int, int], tuple[str, str]]
 MARK, MARKED, CLASHING = "#d9583b", 0.35, 0.8
 """Of the item that is worked on a share of rubric red; more of it where two items want one cell."""
 
@@ -86,18 +87,46 @@ def _pixel_lines(glass: Glass, frame: PixelFrame, width: int, scale: int) -> lis
 
         def paint(x: int, y: int) -> str:
             across, down = x // scale - 1, y // scale - 1
-            return glass.lit if frame.lit(across, down) else pixel_ground(glass, down, across)
+            if frame.lit(across, down):
+                return _light_at(glass, down)[1]
+            return pixel_ground(glass, down, across)
 
         return _pixels(paint, columns, rows + rows % 2)
     shrunk = shrunk_to(frame, max(2 * width - 6, 8))
-    return _dots(glass, lambda x, y: shrunk.lit(x - 2, y - 2), shrunk.width + 4, shrunk.height + 4)
+    factor = frame.width / shrunk.width
+    tint = _tints(glass, factor) if glass.marked or glass.struck or glass.stripe else None
+    return _dots(glass, lambda x, y: shrunk.lit(x - 2, y - 2), shrunk.width + 4, shrunk.height + 4, tint)
+
+
+def _light_at(glass: Glass, row: int) -> tuple[str, str]:
+    """Ground and light of a row of pixels."""
+    if glass.stripe is not None and row < glass.stripe[0]:
+        return glass.stripe[1], glass.stripe[2]
+    return glass.ground, glass.lit
+
+
+def _tints(glass: Glass, factor: float) -> Tint:
+    """Ink of a sign of dots, by its upper left dot: of its stripe, and on what is marked or struck."""
+
+    def tint(left: int, top: int) -> tuple[str, str]:
+        x, y, behind, foot = (round((edge - 2) * factor) for edge in (left, top, left + 2, top + 4))
+        ground, lit = _light_at(glass, y)
+        if any(x < right and one < behind and y < end and first < foot for one, first, right, end in glass.struck):
+            return blend(ground, MARK, CLASHING), lit
+        marked = any(y <= row < foot and first < behind and x < last for row, first, last in glass.marked)
+        return (blend(ground, MARK, MARKED) if marked else ground), lit
+
+    return tint
 
 
 def pixel_ground(glass: Glass, row: int, column: int) -> str:
-    """Behind the pixels; above and below the item that is worked on a line of rubric red."""
+    """Behind the pixels; above and below the item that is worked on a line of rubric red, and where two items clash."""
+    ground = _light_at(glass, row)[0]
+    if any(left <= column < right and top <= row < foot for left, top, right, foot in glass.struck):
+        return blend(ground, MARK, CLASHING)
     if any(row == at and first <= column < behind for at, first, behind in glass.marked):
-        return blend(glass.ground, MARK, MARKED)
-    return glass.ground
+        return blend(ground, MARK, MARKED)
+    return ground
 
 
 def shrunk_to(frame: PixelFrame, width: int) -> PixelFrame:
@@ -157,8 +186,10 @@ def _character_dots(glass: Glass, frame: CharacterFrame, columns: int, rows: int
     return _dots(glass, lit, columns * 6 + 3, rows * 9 + 3)
 
 
-def _dots(glass: Glass, lit: Callable[[int, int], bool], columns: int, rows: int) -> list[Line]:
-    """Eight dots a sign, lit or not: for what is too wide for a pixel each."""
+def _dots(
+    glass: Glass, lit: Callable[[int, int], bool], columns: int, rows: int, tint: Tint | None = None
+) -> list[Line]:  # fmt: skip
+    """Eight dots a sign, lit or not: for what is too wide for a pixel each. ``tint``: ground and light of a sign."""
     ink = Style(color=glass.lit, bgcolor=glass.ground, bold=True)
     lines: list[Line] = []
     for top in range(0, rows, 4):
@@ -168,5 +199,12 @@ def _dots(glass: Glass, lit: Callable[[int, int], bool], columns: int, rows: int
                 _BRAILLE[down][across] for down in range(4) for across in range(2) if lit(left + across, top + down)
             )
             signs.append(chr(0x2800 + code))
-        lines.append([("".join(signs), ink)])
+        if tint is None:
+            lines.append([("".join(signs), ink)])
+            continue
+        inks = [tint(2 * place, top) for place in range(len(signs))]
+        line: Line = []
+        for (ground, light), run in groupby(zip(inks, signs, strict=True), key=lambda each: each[0]):
+            line.append(("".join(sign for _, sign in run), Style(color=light, bgcolor=ground, bold=True)))
+        lines.append(line)
     return lines

@@ -1,0 +1,22 @@
+"""What drawing one item alone costs: the bytes of the frame that its box touches."""
+
+from __future__ import annotations
+
+from lesart.core.glass.frame import PixelFrame
+from lesart.core.glass.items import Item, size_of
+from lesart.core.glass.pixel_panel import PixelPanel
+
+
+def bytes_touched(item: Item, panel: PixelPanel) -> int:
+    """Counted on the controller's own bytes: with its packing, turned and mirrored as it is built in.
+
+    A box that is not on the byte's edge touches more than it covers: on pages of eight rows, seven rows below an edge
+    cost as much as sixteen on it.
+    """
+    width, height = size_of(item, panel)
+    left, right = min(item.column, panel.columns), min(item.column + width, panel.columns)
+    row = ((1 << (right - left)) - 1) << (panel.columns - right)
+    inside = range(item.row, item.row + height)
+    full = PixelFrame(panel.columns, panel.rows, tuple(row if y in inside else 0 for y in range(panel.rows)))
+    empty = PixelFrame(panel.columns, panel.rows, (0,) * panel.rows)
+    return sum(one != other for one, other in zip(panel.sent(full), panel.sent(empty), strict=True))

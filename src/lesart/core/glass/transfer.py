@@ -1,0 +1,48 @@
+"""How long bytes take to a panel: by two wires, by four, or in parallel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.parameters import Parameter
+
+TWO_WIRE, FOUR_WIRE, PARALLEL = BUSES = ("two-wire", "four-wire", "parallel")
+CLOCKS_A_BYTE = {TWO_WIRE: 9, FOUR_WIRE: 8, PARALLEL: 1}
+"""Two wires take an answer behind each byte."""
+ENDS = 2
+"""Clocks that start and stop take on two wires."""
+HEAD = 2
+"""Bytes before the data of each transmission on two wires: the address, and whether data or commands follow."""
+
+PARAMETERS = (
+    Parameter("bus", "bus", "choice", "how bytes reach it", TWO_WIRE, choices=BUSES),
+    Parameter("clock", "bus clock", "quantity", "bits a second on a wire", "400 kHz", unit="Hz", lowest=0, above=True,
+              highest=100_000_000),
+    Parameter("at_once", "bytes at once", "integer", "data bytes in one transmission, on two wires; 0: all of them", 0,
+              lowest=0, highest=4096),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Bus:
+    """``at_once``: data bytes in one transmission, 0 where all go in one."""
+
+    kind: str = TWO_WIRE
+    clock_hz: float = 400_000.0
+    at_once: int = 0
+
+    def transfer_s(self, count: int) -> float:
+        """So many data bytes, with all that goes around them. Source: the two-wire bus has 9 clocks a byte."""
+        if count <= 0:
+            return 0.0
+        clocks = count * CLOCKS_A_BYTE[self.kind]
+        if self.kind == TWO_WIRE:
+            parts = -(-count // self.at_once) if self.at_once else 1
+            clocks += parts * (HEAD * CLOCKS_A_BYTE[TWO_WIRE] + ENDS)
+        return clocks / self.clock_hz
+
+
+def build_bus(values: dict[str, Any]) -> Bus:
+    """From values by parameter name."""
+    return Bus(values["bus"], values["clock"], values["at_once"])

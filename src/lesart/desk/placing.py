@@ -1,0 +1,158 @@
+"""Items of a face moved by keys: by a step, to the next line that something stands on, to equal distances."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from lesart.core.errors import RequestError
+from lesart.core.glass.arrange import ACROSS, DOWN
+from lesart.core.glass.face import Face
+from lesart.core.glass.items import Bar, Item, Label, size_of
+from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel
+from lesart.core.glass.shapes import Shape
+from lesart.desk.changed import Changed
+from lesart.desk.glass_entries import panel_in_front, selected_item
+from lesart.desk.state import State
+from lesart.project.text import Editor
+
+Span = tuple[int, int]
+"""First cell or pixel, and how many."""
+LARGE_STEP = 8
+"""Pixels that an item without letters is moved by at once: a byte of the frame."""
+FEWEST = 3
+"""Things that equal distances can stand between."""
+
+
+def moved_by(editor: Editor, state: State, right: int, down: int, *, by_cell: bool = False) -> Changed:
+    """The selected item by so many cells or pixels, within the panel; on pixels ``by_cell`` by those of a letter."""
+    face, index = selected_item(state)
+    panel, item = panel_in_front(state), face.items[index]
+    across, high = _cell(item, panel) if by_cell else (1, 1)
+    width, height = size_of(item, panel)
+    row = min(max(item.row + down * high, 0), max(panel.rows - height, 0))
+    column = min(max(item.column + right * across, 0), max(panel.columns - width, 0))
+    return placed(editor, state, face, index, row, column)
+
+
+def _cell(item: Item, panel: Panel) -> tuple[int, int]:
+    if not isinstance(panel, PixelPanel):
+        return 1, 1
+    if isinstance(item, Bar | Shape):
+        return LARGE_STEP, LARGE_STEP
+    font = panel.font(item.font)
+    return font.pitch or font.widest + font.gap, font.height
+
+
+def aligned(editor: Editor, state: State) -> Changed:
+    """The selected item to the left edge, then the middle, then the right edge."""
+    face, index = selected_item(state)
+    panel, item = panel_in_front(state), face.items[index]
+    room = max(panel.columns - size_of(item, panel)[0], 0)
+    stops = [0, room // 2, room]
+    later = [stop for stop in stops if stop > item.column]
+    column = later[0] if later else 0
+    return placed(editor, state, face, index, item.row, column)
+
+
+def snapped(editor: Editor, state: State, right: int, down: int) -> Changed:
+    """To the next edge, middle, or line that another item stands on. Raises RequestError where there is none."""
+    face, index = selected_item(state)
+    panel, item = panel_in_front(state), face.items[index]
+    width, height = size_of(item, panel)
+    is_pixels = isinstance(panel, PixelPanel)
+    others = [(each, size_of(each, panel)) for place, each in enumerate(face.items) if place != index]
+    row, column = item.row, item.column
+    if right:
+        spans = [(each.column, size[0]) for each, size in others]
+        column = _next(_stops(panel.columns, width, spans, ACROSS[is_pixels]), column, right)
+    else:
+        spans = [(each.row, size[1]) for each, size in others]
+        row = _next(_stops(panel.rows, height, spans, DOWN[is_pixels]), row, down)
+    return placed(editor, state, face, index, row, column)
+
+
+def _stops(room: int, size: int, others: Iterable[Span], gap: int) -> set[int]:
+    """Where an item of a size may begin so that it is in line with the panel or with another item, or beside it."""
+    found = {0, (room - size) // 2, room - size}
+    for first, length in others:
+        behind = first + length
+        found |= {first, behind - size, first + (length - size) // 2, behind + gap, first - gap - size}
+    return {stop for stop in found if 0 <= stop <= room - size}
+
+
+def _next(stops: Iterable[int], at: int, way: int) -> int:
+    further = [stop for stop in stops if (stop - at) * way > 0]
+    if not further:
+        raise RequestError("There is nothing further that way to stand in line with.")
+    return min(further, key=lambda stop: abs(stop - at))
+
+
+def spread(editor: Editor, state: State) -> Changed:
+    """Equal distances: between the items that stand beside the selected one, else between all that stand below each
+    other. The first and the last one stay. Raises RequestError where there are fewer than three.
+    """
+    face, index = selected_item(state)
+    panel = panel_in_front(state)
+    boxes = [(item.column, item.row, *size_of(item, panel)) for item in face.items]
+    _, top, _, height = boxes[index]
+    beside = [place for place, (_, y, _, high) in enumerate(boxes) if y < top + height and top < y + high]
+    across = len(beside) >= FEWEST
+    chosen = beside if across else list(range(len(boxes)))
+    if len(chosen) < FEWEST:
+        raise RequestError(f"Equal distances need {FEWEST} items; there are {len(chosen)}.")
+    axis = 0 if across else 1
+    spans = {place: (boxes[place][axis], boxes[place][axis + 2]) for place in chosen}
+    found = _equal(spans)
+    if found is None:
+        raise RequestError("They overlap, or there are fewer than three below each other; move one first.")
+    text = state.history.text
+    counted = _counted_from(panel)
+    for place, first in found.items():
+        if first != spans[place][0]:
+            key = ("faces", face.name, "items", place, "column" if across else "row")
+            text = editor.with_value(text, key, first + counted)
+    where = "beside" if across else "below"
+    return Changed(text, f"{len(found)} items {where} each other at equal distances")
+
+
+def _equal(spans: dict[int, Span]) -> dict[int, int] | None:
+    """Where each begins, so that all distances are the same to a cell; those that begin together stay together.
+
+    None where they overlap, or there is nothing between the first and the last.
+    """
+    groups: list[list[int]] = []
+    for place in sorted(spans, key=lambda each: spans[each]):
+        if groups and spans[place][0] == spans[groups[-1][0]][0]:
+            groups[-1].append(place)
+        else:
+            groups.append([place])
+    if len(groups) < FEWEST:
+        return None
+    lengths = [max(spans[place][1] for place in group) for group in groups]
+    start, last = spans[groups[0][0]][0], spans[groups[-1][0]][0]
+    spare = last - start - sum(lengths[:-1])
+    if spare < 0:
+        return None
+    found: dict[int, int] = {}
+    at = start
+    for number, group in enumerate(groups):
+        found |= dict.fromkeys(group, at + spare * number // (len(groups) - 1))
+        at += lengths[number]
+    return found
+
+
+def placed(editor: Editor, state: State, face: Face, index: int, row: int, column: int) -> Changed:
+    """The item at a row and column, counted from 0."""
+    counted = _counted_from(panel_in_front(state))
+    text, key = state.history.text, ("faces", face.name, "items", index)
+    item = replace(face.items[index], row=row, column=column)
+    if item.row != face.items[index].row:
+        text = editor.with_value(text, (*key, "row"), row + counted)
+    text = editor.with_value(text, (*key, "column"), column + counted)
+    what = item.named() if not isinstance(item, Label) else f'"{item.text}"'
+    return Changed(text, f"{what} at row {row + counted}, column {column + counted}", (*key, "column"))
+
+
+def _counted_from(panel: Panel) -> int:
+    return panel.counted_from if isinstance(panel, CharacterPanel) else 0

@@ -1,0 +1,223 @@
+"""Glass, what only pixel panels have: fonts and pictures of one's own, a close look, what items cost."""
+
+from __future__ import annotations
+
+from lesart.core.glass.face import Face
+from lesart.core.glass.frame import PixelFrame
+from lesart.core.glass.items import Item, size_of
+from lesart.core.glass.panel import PixelPanel
+from lesart.core.glass.partial import bytes_touched
+from lesart.core.glass.pixels import frame_of, inverted
+from lesart.core.glass.remembering import Redraws
+from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
+from lesart.core.notes import Key
+from lesart.core.quantity import plain_number
+from lesart.desk.glass import close_up, glass_of
+from lesart.desk.glass_entries import selected_item
+from lesart.desk.views import Glass, Line
+from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
+from lesart.project.font_files import FONT_FILE
+from lesart.project.pictured import PICTURE_FILE, ShownPicture
+
+SHOWN_WIDTH, SHOWN_HEIGHT = 146, 72
+"""Pixels that the large view has room for as dots."""
+CLOSE_WIDTH, CLOSE_HEIGHT = 72, 40
+"""Pixels that it has room for as half blocks."""
+APART = 4
+SAMPLE = "0123456789 -42.8 °C µΩ "
+
+
+def close_look(context: Context, glass: Glass, face: Face, panel: PixelPanel) -> Glass:
+    """The part of the panel around the item that is worked on."""
+    item = face.items[selected_item(context.state)[1]] if face.items else None
+    width, height = min(CLOSE_WIDTH, panel.columns), min(CLOSE_HEIGHT, panel.rows)
+    x = y = 0
+    if item is not None:
+        across, down = size_of(item, panel)
+        # A long item is looked at from its beginning.
+        x = item.column + min(across - width, 0) // 2
+        y = item.row + min(down - height, 0) // 2
+    x, y = (min(max(at, 0), room - size) for at, room, size in ((x, panel.columns, width), (y, panel.rows, height)))
+    return close_up(glass, x, y, width, height)
+
+
+def pixel_figures(context: Context, face: Face, panel: PixelPanel, found: Redraws | None) -> list[Line]:
+    """What the selected item and the whole face cost on the bus, and what never goes dark."""
+    if not face.items:
+        return []
+    item = face.items[selected_item(context.state)[1]]
+    whole, alone = panel.packing.size(panel.width, panel.height), bytes_touched(item, panel)
+    lines: list[Line] = [
+        (
+            label("drawn alone "), text(f"{alone} of {whole} bytes"), label(", "),
+            text(number(1e3 * panel.bus.transfer_s(alone), "ms", 3)), label("; the whole face "),
+            text(number(1e3 * panel.bus.transfer_s(whole), "ms", 3)), label(f" by {panel.bus.kind}"),
+        )
+    ]  # fmt: skip
+    if found is not None and found.lit_in_all is not None and panel.is_self_lit:
+        lines.append(_worn(face, panel, found.lit_in_all))
+    return lines
+
+
+def _worn(face: Face, panel: PixelPanel, always: PixelFrame) -> Line:
+    """Pixels that were lit in all pictures looked at: those age, and stay visible when something else is shown."""
+    total = panel.columns * panel.rows
+    share = plain_number(100 * always.lit_count / total, 2)
+    most = max(face.items, key=lambda item: _lit_in(always, item, panel))
+    words: Line = (label("never dark "), text(f"{always.lit_count} pixels, {share} %"))
+    if not _lit_in(always, most, panel):
+        return words
+    return (*words, label(", most in the "), text(most.named()[:24]), label("; these burn in"))
+
+
+def _lit_in(frame: PixelFrame, item: Item, panel: PixelPanel) -> int:
+    return frame.part(item.column, item.row, *size_of(item, panel)).lit_count
+
+
+def panel_figures(panel: PixelPanel) -> list[Line]:
+    """What a frame takes on the bus, and what its backlight needs."""
+    whole = panel.packing.size(panel.width, panel.height)
+    seconds = panel.bus.transfer_s(whole)
+    lines: list[Line] = [
+        (label("a frame takes "), text(number(1e3 * seconds, "ms", 3)), label(", at most "),
+         text(number(1 / seconds, "", 3)), label(" a second"),)
+    ]  # fmt: skip
+    if not panel.is_self_lit:
+        lines.append((label("backlight     line high "), text(number(panel.backlight_duty, "%", 3))))
+    return lines
+
+
+# Fonts
+
+
+def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
+    """Fonts of one's own in rows, and those there are."""
+    name, font = _font_looked_at(context, panel)
+    lines: list[Line] = [
+        (text(f"   {name}", "verdigris", bold=True), label(f"   {len(font.glyphs)} letters, {font.ascent} above the "
+         f"line, {font.descent} below, a digit {font.pitch or font.widest + font.gap} wide"),), (),
+    ]  # fmt: skip
+    for each in context.project.tables.get("fonts") or {}:
+        key: Key = ("fonts", each)
+        lines.append((label(f"   {each}  "), value(context.project, (*key, "file"))))
+        if str(context.project.tables["fonts"][each].get("file", "")).lower().endswith((".ttf", ".otf")):
+            lines += [(label("      "), *row) for row in rows_of(context.project, key, FONT_FILE[1:])]
+        if key in context.project.unread:
+            lines.append((text(f"      {context.project.unread[key]}", "rubric"),))
+    if not context.project.tables.get("fonts"):
+        lines.append((label("   No font of one's own yet; "), text("+", "ochre"),
+                      label(": mine < fonts/mine.bdf, or a .ttf"),))  # fmt: skip
+    return [*lines, (), (label("   built in: "), text(", ".join(FONT_NAMES)))]
+
+
+def _font_looked_at(context: Context, panel: PixelPanel) -> tuple[str, Font]:
+    """The one whose row is selected, else the first of one's own, else the usual one."""
+    selected = context.state.selected_at(7)
+    names = [*([str(selected[1])] if selected and selected[0] == "fonts" else []), *panel.fonts, "text 7"]
+    name = next(each for each in names if each in panel.fonts or each in built_in())
+    return name, panel.font(name)
+
+
+def font_glass(context: Context, panel: PixelPanel) -> Glass:
+    """Its letters as they came out, in lines."""
+    _, font = _font_looked_at(context, panel)
+    letters = [*SAMPLE, *(each for each in sorted(font.glyphs) if each not in SAMPLE)]
+    rows: list[int] = []
+    while letters and len(rows) + font.height <= SHOWN_HEIGHT:
+        line: list[str] = []
+        while letters and font.measure([*line, letters[0]]) <= SHOWN_WIDTH:
+            line.append(letters.pop(0))
+        if not line:
+            break
+        width, drawn = text_rows(font, line)
+        rows += [*(row << (SHOWN_WIDTH - width) for row in drawn), 0]
+    return glass_of(panel, PixelFrame(SHOWN_WIDTH, max(len(rows), 1), tuple(rows) or (0,)))
+
+
+# Pictures
+
+
+def picture_lines(context: Context, panel: PixelPanel | None) -> list[Line]:
+    """Pictures in rows; of the one looked at each way to dither with its figures."""
+    pictures = context.project.tables.get("pictures") or {}
+    if not pictures:
+        return [
+            (label("No picture yet; "), text("+", "ochre"), label(" adds one from a file: moon < pictures/moon.png"))
+        ]
+    name, shown = _picture_looked_at(context)
+    lines: list[Line] = [*_way_lines(shown), ()] if shown is not None else []
+    for each in pictures:
+        key: Key = ("pictures", each)
+        lines.append((label(f"   {each}  "), value(context.project, (*key, "file"))))
+        if each == name:
+            lines += [(label("      "), *row) for row in rows_of(context.project, key, PICTURE_FILE[1:])]
+    if shown is not None and not shown.said and panel is not None:
+        lines += [(), *_costs(shown, panel)]
+    return lines
+
+
+def _picture_looked_at(context: Context) -> tuple[str, ShownPicture | None]:
+    """The one whose row is selected, else the first."""
+    selected = context.state.selected_at(7)
+    names = list(context.project.tables.get("pictures") or {})
+    name = str(selected[1]) if selected and selected[0] == "pictures" else names[0]
+    return name, context.project.pictures.get(name)
+
+
+def _way_lines(shown: ShownPicture) -> list[Line]:
+    if shown.said:
+        return [(text(f"   {shown.said}", "rubric"),)]
+    lines: list[Line] = []
+    for each in shown.ways:
+        mark = text(" ▌ ", "rubric") if each.way == shown.way else text("   ")
+        lines.append(
+            (mark, text(f"{each.way:<12}"), label("greys off by "), text(f"{100 * each.tone_error:4.1f} %"),
+             label("   lone pixels "), text(f"{100 * each.lone:4.1f} %"))
+        )  # fmt: skip
+    return lines
+
+
+def _costs(shown: ShownPicture, panel: PixelPanel) -> list[Line]:
+    """What its frames take in memory, and how fast the bus of the panel in front can show them."""
+    first = shown.frames[0]
+    size = panel.packing.size(first.width, first.height)
+    columns, rows = panel.packing.padded(first.width, first.height)
+    frames = len(shown.frames)
+    many = f"{frames} frames" if frames > 1 else "1 frame"
+    lines: list[Line] = [
+        (
+            text(f"   {first.width}×{first.height}"), label(f", {many}, "), text(f"{size * frames} bytes"),
+            label("; by the bus of "), text(panel.name), label(" at most "),
+            text(number(1 / panel.bus.transfer_s(size), "", 3)), label(" a second"),
+        )
+    ]  # fmt: skip
+    if columns or rows:
+        lines.append((label(f"   padded by {columns} columns and {rows} rows, since a byte holds eight pixels"),))
+    if shown.more:
+        lines.append((label(f"   {shown.more} more frames are left out"),))
+    return lines
+
+
+def picture_glass(context: Context, panel: PixelPanel) -> Glass | None:
+    """Each way beside the others, what is used marked; of a large picture its middle."""
+    if not context.project.tables.get("pictures"):
+        return None
+    _, shown = _picture_looked_at(context)
+    if shown is None or not shown.ways:
+        return None if shown is None else glass_of(panel, shown.frames[0])
+    is_inverted = bool((context.project.tables["pictures"][_picture_looked_at(context)[0]]).get("invert"))
+    frames = [frame_of(each.pixels) for each in shown.ways]
+    frames = [inverted(frame) for frame in frames] if is_inverted else frames
+    room = (SHOWN_WIDTH - APART * (len(frames) - 1)) // len(frames)
+    width, height = min(frames[0].width, room), min(frames[0].height, SHOWN_HEIGHT)
+    left, top = (frames[0].width - width) // 2, (frames[0].height - height) // 2
+    total = len(frames) * width + (len(frames) - 1) * APART
+    rows, marked = [0] * height, []
+    for place, (frame, way) in enumerate(zip(frames, shown.ways, strict=True)):
+        at = place * (width + APART)
+        for y, row in enumerate(frame.part(left, top, width, height).rows):
+            rows[y] |= row << (total - at - width)
+        if way.way == shown.way:
+            marked += [(-1, at, at + width), (height, at, at + width)]
+    glass = glass_of(panel, PixelFrame(total, height, tuple(rows)))
+    return Glass(glass.name, glass.says, glass.frame, glass.ground, glass.lit, glass.unlit, marked=tuple(marked))

@@ -1,0 +1,66 @@
+"""Fonts and pictures that a project's tables name: read from beside it, and kept until the file or the table changes.
+
+A file that cannot be read is no mistake of the project: it opens, something stands in for it, and a note says why.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from lesart.core.errors import LesartError, Problem
+from lesart.core.glyphs.fonts import FONTS, Font
+from lesart.core.parameters import read_table
+from lesart.project.font_files import FONT_FILE, read_font
+from lesart.project.pictured import PICTURE_FILE, ShownPicture, crossed_out, shown_picture
+
+Table = Mapping[str, Any]
+KEPT = 200
+"""Results kept: edits go back and forth between few."""
+
+
+@dataclass
+class Assets:
+    """``folder`` is where the project file lies; None where there is none, and nothing can be read."""
+
+    folder: Path | None = None
+    _kept: dict[tuple[object, ...], Any] = field(default_factory=dict)
+
+    def check_font(self, name: str, table: Table) -> tuple[Font | str | None, list[Problem]]:
+        """The font, the sentence why it cannot be read, or every problem of its table."""
+        place = f"fonts.{name}"
+        values, problems = read_table(FONT_FILE, table, place)
+        if name in FONTS:
+            problems.append(Problem(place, "", "a font of this name is built in; give it another"))
+        if problems:
+            return None, problems
+        try:
+            return self._once(values, lambda path: read_font(path, name, values), name), []
+        except LesartError as error:
+            return str(error), []
+
+    def check_picture(self, name: str, table: Table) -> tuple[ShownPicture | None, list[Problem]]:
+        """The picture, or every problem of its table."""
+        values, problems = read_table(PICTURE_FILE, table, f"pictures.{name}")
+        if problems:
+            return None, problems
+        try:
+            return self._once(values, lambda path: shown_picture(path, values), ""), []
+        except LesartError as error:
+            return crossed_out(values, str(error)), []
+
+    def _once(self, values: Mapping[str, Any], read: Callable[[Path], Any], name: str) -> Any:
+        """What was made of the same file before. Raises what ``read`` raises."""
+        path = (self.folder or Path()) / values["file"]
+        try:
+            there = path.stat()
+        except OSError:
+            return read(path)  # which says what is wrong
+        key = (name, path, there.st_mtime_ns, there.st_size, *values.items())
+        if key not in self._kept:
+            if len(self._kept) >= KEPT:
+                self._kept.clear()
+            self._kept[key] = read(path)
+        return self._kept[key]
