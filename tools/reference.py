@@ -32,6 +32,8 @@ from lesart.core.wire.sums import SUMS
 from lesart.project.channels import CHANNEL
 from lesart.project.check import TOP
 from lesart.project.corrections import TRUE
+from lesart.project.font_files import FONT_FILE
+from lesart.project.pictured import PICTURE_FILE
 from lesart.project.sources import line_parameters
 from lesart.project.sums import SUM
 
@@ -95,6 +97,10 @@ def page() -> str:
         "by name, on the others. Of characters a panel has room for eight.\n",
         "\n### Character sets of one's own\n\n`[charsets.NAME]` with a drawing for each code: "
         "`0x41 = \".###./#...#\"`. `+` on the leaf *panel* of Glass takes them from a BDF font.\n",
+        _section("A font of one's own", "[fonts.NAME]", FONT_FILE,
+                 says="For pixel panels. A font that cannot be read is stood in for by `text 7`, and a note says why."),
+        _section("A picture", "[pictures.NAME]", PICTURE_FILE,
+                 says="What cannot be read is stood in for by a crossed box, and a note says why."),
         _section("A face", "[faces.NAME]", FACE, says="With any number of `[[faces.NAME.items]]`."),
         *(_section(f'`kind = "{kind}"`', "", parameters, level=3) for kind, parameters in ITEMS.items()),
     ]  # fmt: skip

@@ -31,5 +31,5 @@ def test_fonts_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture
     shown = said(capsys, "font", "text 5", "--text", "1", "-o", tmp_path / "five.bdf")
     assert shown.splitlines()[:5] == [" █", "██", " █", " █", "███"]
     assert (tmp_path / "five.bdf").read_text().startswith("STARTFONT 2.1")
-    assert "it has text 5" in refused(capsys, "font", "copperplate")
+    assert "it has tiny 4, text 5" in refused(capsys, "font", "copperplate")
     assert "it ends in .bdf" in refused(capsys, "font", "text 5", "-o", tmp_path / "x.ttf")

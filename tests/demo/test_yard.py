@@ -71,4 +71,4 @@ def test_no_names_of_the_world() -> None:
         "wind from", "wind", "rain", "syrup below", "lid sound", "lid level", "battery", "stand x", "stand y",
         "stand lean", "dew point", "smoker",
     }  # fmt: skip
-    assert set(project.panels) == {"stand", "door", "lid", "gate"}
+    assert set(project.panels) == {"stand", "door", "lid", "mast", "gate"}

@@ -74,7 +74,7 @@ async def test_an_edit_in_place(yard: Path) -> None:
 def test_every_deed_that_a_key_names_is_there() -> None:
     """By module and name, as the application will look for it."""
     named = [
-        re.fullmatch(r"deed\('(\w+)', '(\w+)'(?:, '\w+')?\)", key.action)
+        re.fullmatch(r"deed\('(\w+)', '(\w+)'(?:, '\w+')*\)", key.action)
         for key in KEYS
         if key.action.startswith("deed(")
     ]

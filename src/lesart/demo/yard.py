@@ -10,7 +10,9 @@ import numpy as np
 from lesart.demo.away import bucket_trace, cups_trace, lid_sound, node_text, tank_trace
 from lesart.demo.field import FIELD
 from lesart.demo.hookup import hookup_text
+from lesart.demo.leaf import leaf_picture
 from lesart.demo.lines import hive_recording, mast_recording
+from lesart.demo.panels import PANELS
 from lesart.demo.signals import morning, weighings, weighings_before_winter
 from lesart.demo.traces import air_trace, beam_trace
 from lesart.project.check import FILE
@@ -239,123 +241,6 @@ highest = "600 ct"
 [channels.entrance.fit]
 stale_after = "150 s"
 decimals = 0
-
-[panels.stand]
-kind = "segments"
-digits = 4
-colour = "red"
-
-[panels.stand.scan]
-on_time = "6 ms"
-blanking = "0.1 ms"
-wanted = "50 Hz"
-
-[panels.door]
-kind = "characters"
-columns = 16
-rows = 2
-light = "green light"
-
-# Under the lid: pixels, seen when the hive is opened.
-[panels.lid]
-kind = "pixels"
-width = 128
-height = 64
-light = "white"
-
-# One digit tells how many went through the gate: digit by digit, dark between them.
-[panels.gate]
-kind = "segments"
-digits = 1
-colour = "amber"
-drive = "direct"
-
-[faces.mass]
-panel = "stand"
-
-[[faces.mass.items]]
-kind = "field"
-channel = "hive 2 mass"
-width = 4
-
-[faces.both]
-panel = "door"
-
-[[faces.both.items]]
-kind = "label"
-text = "hive 2"
-
-[[faces.both.items]]
-kind = "field"
-channel = "hive 2 mass"
-column = 8
-width = 8
-unit_text = "kg"
-
-[[faces.both.items]]
-kind = "label"
-text = "lid"
-row = 1
-
-[[faces.both.items]]
-kind = "field"
-channel = "lid air"
-row = 1
-column = 8
-width = 8
-
-[faces.lid]
-panel = "lid"
-
-[[faces.lid.items]]
-kind = "label"
-text = "HIVE 2"
-
-[[faces.lid.items]]
-kind = "field"
-channel = "lid air"
-column = 87
-width = 7
-
-[[faces.lid.items]]
-kind = "box"
-row = 10
-width = 128
-
-[[faces.lid.items]]
-kind = "field"
-channel = "hive 2 mass"
-row = 16
-column = 8
-width = 6
-font = "numerals 21"
-
-[[faces.lid.items]]
-kind = "label"
-text = "kg"
-row = 26
-column = 112
-font = "text 10"
-
-[[faces.lid.items]]
-kind = "trend"
-channel = "hive 2 mass"
-row = 42
-width = 128
-tall = 21
-span = "20 min"
-
-[faces.gate]
-panel = "gate"
-
-[[faces.gate.items]]
-kind = "field"
-channel = "entrance"
-width = 3
-moves = "digits in turn"
-step_time = "0.6 s"
-gap_time = "0.2 s"
-pause_time = "1.5 s"
 """
 
 
@@ -369,6 +254,7 @@ def write_yard(folder: Path) -> None:
     write_whole(folder / "captures/syrup-tank.vcd", vcd_text({"echo": tank_trace()}, 1e-6, "tank"))
     write_whole(folder / "captures/lid-sound.wav", lid_sound())
     write_whole(folder / "captures/mast-node.csv", node_text())
+    write_whole(folder / "pictures/leaf.png", leaf_picture())
     write_whole(folder / "captures/hive-1-morning.csv", hive_recording())
     write_whole(folder / "captures/mast-morning.csv", mast_recording())
     write_whole(folder / FILE, project_text())
@@ -378,7 +264,7 @@ def project_text() -> str:
     """The yard's ``lesart.toml``."""
     now = _references(weighings(), ("08:10", "08:14", "08:19", "08:27"), "2026-05-14")
     before = _references(weighings_before_winter(), ("16:02", "16:05", "16:11", "16:20"), "2025-10-11")
-    return _PROJECT.replace("{references}", now).replace("{before_winter}", before) + FIELD + hookup_text()
+    return _PROJECT.replace("{references}", now).replace("{before_winter}", before) + PANELS + FIELD + hookup_text()
 
 
 def _references(weighed: Sequence[tuple[float, float]], taken: Sequence[str], day: str) -> str:

@@ -19,7 +19,7 @@ FONT_FILE = (
 )  # fmt: skip
 OUTLINES = (".ttf", ".otf")
 MOST_BYTES = 16 << 20
-LETTERS = "".join(map(chr, (*range(0x20, 0x7F), *range(0xA0, 0x180)))) + "ΔΩµπ°²³‰·→←↑↓±×÷√∞≈≤≥€"
+LETTERS = "".join(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0xAD), *range(0xAE, 0x180)))) + "ΔΩµπ°²³‰·→←↑↓±×÷√∞≈≤≥€"
 """Those of a TrueType font that are rasterised: Latin, and what units need."""
 NO_LETTER = "\U0010fffd"
 """From the private planes: a font shows its sign for a missing letter here."""

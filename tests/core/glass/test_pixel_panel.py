@@ -69,14 +69,14 @@ def test_every_font_has_what_it_is_for() -> None:
         for glyph in font.glyphs.values():
             assert len(glyph.rows) == font.height
             assert all(0 <= row < 1 << glyph.width for row in glyph.rows)
-        if name in FONT_NAMES and name.startswith("text"):
+        if name in FONT_NAMES and name.startswith(("text", "tiny")):
             assert {chr(code) for code in range(0x20, 0x7F)} <= set(font.glyphs)
             assert set("°µ²³Ω±→←↑↓") <= set(font.glyphs)
     heights = [built_in()[name].ascent for name in FONT_NAMES]
-    assert heights == [5, 7, 10, 14, 21]
+    assert heights == [4, 5, 7, 10, 14, 21]
 
 
-@pytest.mark.parametrize("name", ["text 5", "text 10", "numerals 14", "numerals 21"])
+@pytest.mark.parametrize("name", ["tiny 4", "text 5", "text 10", "numerals 14", "numerals 21"])
 def test_no_two_letters_of_a_font_are_alike(name: str) -> None:
     """By their pixels and width."""
     shapes = defaultdict(list)

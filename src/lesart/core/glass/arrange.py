@@ -16,7 +16,7 @@ from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
 from lesart.core.glass.shapes import Box, PictureItem, Shape, Spectrum, Trend
 
-LADDER = ("text 5", "text 7", "text 10", "numerals 14", "numerals 21")
+LADDER = ("tiny 4", "text 5", "text 7", "text 10", "numerals 14", "numerals 21")
 """Fonts from small to large; an item takes those that have all of its letters."""
 LEAST_BAR = {True: 16, False: 4}
 """Pixels or cells that a bar needs to say anything."""

@@ -1,7 +1,7 @@
 """Fonts for pixel panels: our own drawings, proportional or fixed, and their sizes made of each other.
 
-Text of 7 pixels is drawn as for character cells; text of 5 has drawings of its own. Larger ones are these, doubled or
-tripled with their corners cut, so that slopes stay slopes.
+Text of 7 pixels is drawn as for character cells; that of 5 and of 4 has drawings of its own. Larger ones are these,
+doubled or tripled with their corners cut, so that slopes stay slopes.
 """
 
 from __future__ import annotations
@@ -12,6 +12,7 @@ from functools import cached_property, lru_cache
 
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.text5 import TEXT_5
+from lesart.core.glyphs.tiny4 import TINY_4
 
 DIGITS = "0123456789"
 NUMERALS = f"{DIGITS}+-.,:%/°=_ "
@@ -146,9 +147,10 @@ def built_in() -> dict[str, Font]:
     ten = _larger("text 10", five, 2)
     fourteen = _larger("numerals 14", seven, 2, NUMERALS)
     large = _larger("numerals 21", seven, 3, NUMERALS)
-    plain = (five, seven, ten, fourteen, large)
+    tiny = Font("tiny 4", 4, 1, 1, {letter: Glyph(width, rows) for letter, (width, rows) in TINY_4.items()})
+    plain = (tiny, five, seven, ten, fourteen, large)
     return {font.name: font for font in (*plain, *(fixed(font) for font in plain))}
 
 
-FONT_NAMES = ("text 5", "text 7", "text 10", "numerals 14", "numerals 21")
+FONT_NAMES = ("tiny 4", "text 5", "text 7", "text 10", "numerals 14", "numerals 21")
 FONTS = (*FONT_NAMES, *(name + FIXED for name in FONT_NAMES))

@@ -44,11 +44,12 @@ _DRAWN = {
 }  # fmt: skip
 
 
-def _glyph(drawn: str) -> tuple[int, tuple[int, ...]]:
+def drawn_glyph(drawn: str, height: int = HEIGHT) -> tuple[int, tuple[int, ...]]:
+    """Width and rows of a drawing, as many as the font is high."""
     rows = drawn.split("/")
     width = len(rows[0])
     found = [int(row.replace("#", "1").replace(".", "0"), 2) for row in rows]
-    return width, tuple(found + [0] * (HEIGHT - len(found)))
+    return width, tuple(found + [0] * (height - len(found)))
 
 
-TEXT_5: dict[str, tuple[int, tuple[int, ...]]] = {letter: _glyph(drawn) for letter, drawn in _DRAWN.items()}
+TEXT_5: dict[str, tuple[int, tuple[int, ...]]] = {letter: drawn_glyph(drawn) for letter, drawn in _DRAWN.items()}

@@ -47,13 +47,7 @@ _ADDS = {
 }
 _ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
 _HINTS = {
-    "items": (
-        ("shift ← →", "moves"),
-        ("ctrl ← →", "to the next line"),
-        ("A", "aligns"),
-        ("E", "spreads"),
-        ("Z", "closer"),
-    ),
+    "items": (("shift ← →", "moves"), ("ctrl ← →", "snaps"), ("Z", "closer")),
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
     "wiring": (("i", "says what is lit"),),
     "test": (("p", "next pattern"), (", .", "its steps")),
@@ -130,7 +124,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
             )
         ]
     lines: list[Line] = [(label(f"face {face.name}"),)]
-    selected = context.state.selected_at(7)
+    worked_on = selected_item(context.state)[1] if face.items else 0
     for index, item in enumerate(face.items):
         key: Key = ("faces", face.name, "items", index)
         named = item.named() if not isinstance(item, Label) else f'label "{item.text}"'
@@ -142,7 +136,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
                 label("   column "), value(context.project, (*key, "column")), label("   width "), width,
             )
         )  # fmt: skip
-        if (selected or (*key, "column"))[:4] == key:
+        if index == worked_on:
             lines += _details(context, key)
             lines += _conventions(panel, item)
     if not face.items:

@@ -21,7 +21,7 @@ from lesart.project.pictured import PICTURE_FILE, ShownPicture
 
 SHOWN_WIDTH, SHOWN_HEIGHT = 146, 72
 """Pixels that the large view has room for as dots."""
-CLOSE_WIDTH, CLOSE_HEIGHT = 72, 40
+CLOSE_WIDTH, CLOSE_HEIGHT = 128, 32
 """Pixels that it has room for as half blocks."""
 APART = 4
 SAMPLE = "0123456789 -42.8 °C µΩ "

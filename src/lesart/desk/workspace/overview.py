@@ -12,6 +12,9 @@ from lesart.desk.workspace.context import Context, label, number, text
 from lesart.desk.workspace.live import overview_lines
 from lesart.project.model import Channel
 
+SHOWN_WIDTH = 21
+"""Columns there are for the channels of a face."""
+
 
 def build(context: Context) -> Workspace:
     """Channels and panels of the whole project."""
@@ -33,7 +36,8 @@ def build(context: Context) -> Workspace:
 
 def _shown(face: Face) -> str:
     """The channels of a face."""
-    return ", ".join(face.channels)
+    names = ", ".join(face.channels)
+    return names if len(names) <= SHOWN_WIDTH else f"{names[: SHOWN_WIDTH - 1]}…"
 
 
 def _thread(context: Context, channel: Channel) -> Line:

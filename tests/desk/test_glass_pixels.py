@@ -1,0 +1,162 @@
+"""Pixel panels at the desk: items snapped and spread, shapes, pictures and fonts of one's own, a close look."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from lesart.core.glass.frame import PixelFrame
+from lesart.core.glass.items import size_of
+from lesart.core.glyphs.fonts import built_in
+from lesart.desk.desk import Desk
+from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly
+from lesart.desk.picture import picture_of
+from lesart.project.bdf_write import bdf_text
+from tests.desk.test_glass import added, tables, words
+
+
+@pytest.fixture
+def hut(desk: Desk) -> Desk:
+    """A new panel of 84×48 pixels in front, with an empty face, Glass open on its items."""
+    desk.open_step(7)
+    desk.choose_leaf("panels there are")
+    added(desk, "84x48 pixels hut")
+    return desk
+
+
+def places(desk: Desk, face: str = "hut") -> list[tuple[int, int]]:
+    """Row and column of each item."""
+    return [(item.row, item.column) for item in desk.state.project.faces[face].items]
+
+
+def test_an_item_snaps_to_what_is_there(hut: Desk) -> None:
+    """From edge to middle to edge, to the lines of another item and beside it; no further than that."""
+    for typed in ("label AB", "label CDEF"):
+        added(hut, typed)
+    hut.edit(("faces", "hut", "items", 0, "column"), "20")
+    hut.select(("faces", "hut", "items", 1, "column"))
+    # AB is 11 pixels wide from 20 on, CDEF 23: stops beside, under its edges and its middle, and those of the panel.
+    stops = []
+    for _ in range(9):
+        snap(hut, "right")
+        if hut.state.message_is_fault:
+            break
+        stops.append(places(hut)[1][1])
+    assert stops == sorted(stops)
+    width = hut.state.project.faces["hut"].items[1]
+    room = 84 - size_of(width, hut.state.project.panels["hut"])[0]
+    assert {20, room // 2, room} <= set(stops)
+    assert "nothing further that way" in hut.state.message
+    for _ in range(9):
+        snap(hut, "left")
+    assert places(hut)[1][1] == 0
+    snap(hut, "up")
+    assert places(hut)[1][0] == 0
+
+
+def test_by_a_letter_and_at_equal_distances(hut: Desk) -> None:
+    """A letter of its font; three rows at equal distances between the first and the last, which stay."""
+    for typed in ("label A", "label B", "label C"):
+        added(hut, typed)
+    hut.select(("faces", "hut", "items", 1, "column"))
+    move(hut, "right", "cell")
+    assert places(hut)[1] == (9, 6), "five pixels and one between them"
+    hut.edit(("faces", "hut", "items", 2, "row"), "40")
+    space_evenly(hut)
+    rows = [row for row, _ in places(hut)]
+    assert rows[0] == 0
+    assert rows[2] == 40
+    assert rows[1] == 20
+    for place in (1, 2):
+        hut.edit(("faces", "hut", "items", place, "row"), "0")
+        hut.edit(("faces", "hut", "items", place, "column"), ("", "10", "60")[place])
+    space_evenly(hut)
+    assert [column for _, column in places(hut)] == [0, 30, 60]
+    hut.edit(("faces", "hut", "items", 2, "column"), "0")
+    before = places(hut)
+    space_evenly(hut)
+    assert places(hut) == before
+    assert hut.state.message_is_fault
+
+
+def test_shapes_are_added_by_name(hut: Desk) -> None:
+    """Of one channel, of two, of a picture; each says what it cannot be made of."""
+    for typed in ("dial wind", "trend wind", "spectrum lid sound", "bubble stand x / stand y / wind", "picture leaf"):
+        added(hut, typed)
+        words(hut)
+    kinds = [item["kind"] for item in tables(hut)["faces"]["hut"]["items"]]
+    assert kinds == ["dial", "trend", "spectrum", "bubble", "picture"]
+    for wrong, says in (
+        ("bubble wind", "moved by two channels"), ("bubble wind / gale", '"gale" is no channel'),
+        ("picture moon", '"moon" is no picture; there are leaf'), ("dial gale", "is no channel"),
+    ):  # fmt: skip
+        hut.add(wrong)
+        assert says in hut.state.message
+    hut.choose_panel("door")
+    hut.add("dial wind")
+    assert "A dial is made of pixels; 16×2 characters has none." in hut.state.message
+
+
+def test_a_picture_and_a_font_of_ones_own(hut: Desk, yard: Path) -> None:
+    """Brought in by name and file; ways to dither beside each other; the font is one of those an item can have."""
+    hut.choose_leaf("pictures")
+    assert "▌ diffused" in words(hut)
+    added(hut, "small < pictures/leaf.png")
+    hut.edit(("pictures", "small", "width"), "8")
+    assert "8×8, 1 frame, 8 bytes" in words(hut)
+    glass = picture_of(hut).workspace.glass
+    assert glass is not None
+    assert isinstance(glass.frame, PixelFrame)
+    assert (glass.frame.width, glass.frame.height) == (3 * 8 + 2 * 4, 8)
+    hut.edit(("pictures", "small", "dither"), "ordered")
+    assert "▌ ordered" in words(hut)
+    (yard / "fonts").mkdir()
+    (yard / "fonts/own.bdf").write_text(bdf_text(built_in()["text 10"]))
+    hut.choose_leaf("glyphs")
+    added(hut, "own < fonts/own.bdf")
+    assert "own   " in words(hut)
+    hut.choose_leaf("items")
+    added(hut, "label hive")
+    hut.edit(("faces", "hut", "items", 0, "font"), "own")
+    assert not hut.state.message_is_fault, hut.state.message
+    assert size_of(hut.state.project.faces["hut"].items[0], hut.state.project.panels["hut"])[1] == 12
+    hut.nudge(1)
+    hut.edit(("faces", "hut", "items", 0, "font"), "runes")
+    assert '"own"' in hut.state.message
+    hut.choose_leaf("pictures")
+    hut.select(("pictures", "small", "file"))
+    hut.take_away()
+    assert set(tables(hut)["pictures"]) == {"leaf"}
+    hut.edit(("pictures", "leaf", "file"), "pictures/none.png")
+    assert any("picture leaf: none.png cannot be read" in note.text for note in hut.notes)
+
+
+def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
+    """Its rows have a light of their own; from behind it is mirrored; a part is shown pixel by pixel."""
+    added(hut, "label L")
+    look_from_behind(hut)
+    assert "No panel here is see-through" in hut.state.message
+    for name, value in (("see_through", "yes"), ("light", "blue"), ("stripe", "16")):
+        hut.edit(("panels", "hut", name), value)
+    front = picture_of(hut).glass[0]
+    assert front.stripe is not None
+    assert front.stripe[0] == 16
+    assert front.stripe[2] != front.lit
+    look_from_behind(hut)
+    behind = picture_of(hut).glass[0]
+    assert isinstance(front.frame, PixelFrame)
+    assert isinstance(behind.frame, PixelFrame)
+    assert all(behind.frame.lit(83 - x, y) == front.frame.lit(x, y) for x in range(84) for y in range(48))
+    look_from_behind(hut)
+    look_closely(hut)
+    large = picture_of(hut).workspace.glass
+    assert large is not None
+    assert isinstance(large.frame, PixelFrame)
+    assert (large.frame.width, large.frame.height) == (84, 32)
+    assert large.frame.lit(0, 0)
+    hut.edit(("panels", "hut", "light"), "grey")
+    hut.edit(("panels", "hut", "backlight"), "30 %")
+    hut.edit(("panels", "hut", "low_lights"), "yes")
+    hut.choose_leaf("panel")
+    assert "line high 70 %" in words(hut)
