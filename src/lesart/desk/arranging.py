@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lesart.core.errors import RequestError
 from lesart.core.glass.arrange import arrange
 from lesart.core.glass.face import Face
 from lesart.core.glass.items import Bar, FieldItem, Item
+from lesart.core.glass.legible import layout_of
 from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel
 from lesart.core.glass.shapes import PictureItem, Shape
 from lesart.core.notes import Key
+from lesart.core.quantity import plain_number
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.project.text import Editor, value_at
@@ -34,7 +38,17 @@ def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, type
         for name, value in _place(item, panel).items():
             if _written(state, (*key, name)) != value:
                 text = editor.with_value(text, (*key, name), value)
-    return Changed(text, f"arranged: {len(found.items)} items of face {face.name}")
+    placed = replace(face, items=tuple(found.items[index] for index in range(len(face.items))))
+    return Changed(text, f"arranged: {len(found.items)} items of face {face.name}; {_compared(face, placed, panel)}")
+
+
+def _compared(before: Face, after: Face, panel: Panel) -> str:
+    """What it brought; undo and redo show the two in turn."""
+    old, new = layout_of(before, panel), layout_of(after, panel)
+    said = f"glass used {100 * old.used:.0f} → {100 * new.used:.0f} %"
+    if old.largest_mm is None or new.largest_mm is None or not isinstance(panel, PixelPanel):
+        return said
+    return f"{said}, largest text {plain_number(old.largest_mm, 2)} → {plain_number(new.largest_mm, 2)} mm"
 
 
 def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Changed:

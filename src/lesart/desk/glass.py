@@ -11,6 +11,7 @@ from lesart.core.glass.character_panel import LIGHTS, SAME
 from lesart.core.glass.face import compose, face_at
 from lesart.core.glass.frame import Frame, PixelFrame
 from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.pixel_panel import BEHIND
 from lesart.core.glass.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.pixels import mirrored
 from lesart.core.glass.segment_panel import BRIGHTEST, COLOURS
@@ -22,8 +23,6 @@ Memories = Mapping[str, Memory]
 NOTHING: Memories = {}
 DARK_GROUND = "#1a0b08"
 """Behind unlit segments: a smoked window, nearly black."""
-BEHIND = {"dark": "#20211d", "bright": "#d9d4c6"}
-"""Seen through a panel: a wall in the shade, or one in the light."""
 RIGHT_CONTRAST = 50.0
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
 DIM = 0.25

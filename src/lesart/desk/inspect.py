@@ -10,10 +10,11 @@ from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
+from lesart.core.glass.contrast import inspect_contrast
 from lesart.core.glass.face import FieldItem
 from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.legible import inspect_legibility
-from lesart.core.glass.panel import SegmentPanel
+from lesart.core.glass.panel import PixelPanel, SegmentPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
@@ -52,6 +53,8 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
         for key, said in project.unread.items()
     ]  # fmt: skip
     for panel in project.panels.values():
+        if isinstance(panel, PixelPanel):
+            notes += inspect_contrast(panel)
         if isinstance(panel, SegmentPanel) and panel.scan is not None:
             notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))
     notes += bench.hookup_notes(project.hookup)

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from lesart.core.block import Mark
 from lesart.core.fit.field import Reading
+from lesart.core.glass.contrast import contrast, inspect_contrast
 from lesart.core.glass.face import Label, compose
 from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.inspect_face import clashing_pixels
@@ -216,6 +217,23 @@ def test_a_box_beside_the_byte_costs_more() -> None:
 def test_clocks_of_a_transfer_by_hand(bus: Bus, count: int, clocks: int) -> None:
     """Nine clocks a byte by two wires, address and control byte, start and stop before and behind each part."""
     assert bus.transfer_s(count) == pytest.approx(clocks / bus.clock_hz, rel=1e-12)
+
+
+@pytest.mark.parametrize(("one", "other", "wanted"), [("#000000", "#ffffff", 21.0), ("#777777", "#777777", 1.0),
+                                                      ("#777777", "#ffffff", 4.48), ("#0000ff", "#ffffff", 8.59)])  # fmt: skip
+def test_contrast_by_the_published_figures(one: str, other: str, wanted: float) -> None:
+    """Black on white 21; the grey that just misses 4.5; blue on white 8.59."""
+    assert contrast(one, other) == pytest.approx(wanted, abs=0.005)
+
+
+def test_light_before_light_is_noted() -> None:
+    """A see-through panel before something bright; not before something dark, nor one with a ground of its own."""
+    bright = {"width": 64, "height": 48, "behind": "bright"}
+    (note,) = inspect_contrast(panel_of(**bright, see_through=True))
+    assert note.figure is not None
+    assert note.figure < 3
+    assert inspect_contrast(panel_of(**bright)) == []
+    assert inspect_contrast(panel_of(width=64, height=48, see_through=True)) == []
 
 
 def test_where_items_clash_on_pixels() -> None:

@@ -26,6 +26,8 @@ LIGHTS = {
 SELF_LIT = ("white", "blue", "green", "amber")
 DARK, BRIGHT = "dark", "bright"
 MOST_WIDTH, MOST_HEIGHT = 480, 320
+BEHIND = {DARK: "#20211d", BRIGHT: "#d9d4c6"}
+"""Seen through a panel: a wall in the shade, or one in the light."""
 TURNS = {"not": 0, "a quarter": 1, "half": 2, "three quarters": 3}
 DEFAULT_FONT = "text 7"
 

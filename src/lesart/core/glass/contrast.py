@@ -1,0 +1,41 @@
+"""Can lit pixels be told from what is behind them?"""
+
+from __future__ import annotations
+
+from lesart.core.glass.pixel_panel import BEHIND, LIGHTS, PixelPanel
+from lesart.core.notes import DOUBT, Note
+from lesart.core.quantity import plain_number
+
+LEAST = 3.0
+"""Contrast that text needs at least (ISO 9241-303)."""
+FLARE = 0.05
+"""Of the brightest: light that the room adds to everything (as WCAG counts it)."""
+
+
+def luminance(colour: str) -> float:
+    """Relative, 0 black to 1 white, of ``#rrggbb``. Source: IEC 61966-2-1, the standard colour space of screens."""
+    parts = [int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5)]
+    red, green, blue = (part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
+    return 0.2126 * red + 0.7152 * green + 0.0722 * blue
+
+
+def contrast(one: str, other: str) -> float:
+    """1 for the same to 21 for black and white."""
+    dark, bright = sorted((luminance(one), luminance(other)))
+    return (bright + FLARE) / (dark + FLARE)
+
+
+def inspect_contrast(panel: PixelPanel) -> list[Note]:
+    """A see-through panel that lights before something bright."""
+    if not panel.see_through or not panel.is_self_lit:
+        return []
+    found = contrast(LIGHTS[panel.light][1], BEHIND[panel.behind])
+    if found >= LEAST:
+        return []
+    return [
+        Note(DOUBT, "glass", None,
+             f"{panel.name}: its {panel.light} light before something {panel.behind} has a contrast of "
+             f"{plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read.",
+             figure=found, limit=LEAST, remedy="put something dark behind it", panel=panel.name,
+             place=("panels", panel.name, "behind"))
+    ]  # fmt: skip
