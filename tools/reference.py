@@ -18,6 +18,7 @@ from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FACE
 from lesart.core.glass.items import ITEMS
+from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
 from lesart.core.raw.line import LINES, REGISTER
@@ -103,6 +104,11 @@ def page() -> str:
                  says="What cannot be read is stood in for by a crossed box, and a note says why."),
         _section("A face", "[faces.NAME]", FACE, says="With any number of `[[faces.NAME.items]]`."),
         *(_section(f'`kind = "{kind}"`', "", parameters, level=3) for kind, parameters in ITEMS.items()),
+        "\n## Pace\n",
+        _section("The loop", "[loop]", SETTINGS, level=3,
+                 says="What the firmware runs on, and the limits of Pace."),
+        _section("A task", '[loop.tasks."NAME"]', TASK, level=3,
+                 says="Tasks are made from the project. What is written here overrules one; a new name adds one."),
     ]  # fmt: skip
     return "\n".join(part.strip("\n") + "\n" for part in parts)
 

@@ -56,7 +56,7 @@ VIEWS = (
     View("fit", ("6",), "film strip"),
     View("glass", ("7", "g"), "cells written a minute"),
     View("glass-pixels", ("7", "g", "g"), "bytes written a minute"),
-    View("pace", ("8",), "over one period"),
+    View("pace", ("8",), "the loop, 24.4 ms"),
     View("pack", ("9",), "firmware"),
     View("hand", ("6", "h", "|99.96 kg", "Enter"), "hand 1"),
     View("true-120x36", ("4",), "compare with references", 120, 36),

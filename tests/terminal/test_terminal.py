@@ -23,7 +23,7 @@ LESART = Path(sys.executable).with_name("lesart")
 STEPS = (
     ("0", "every channel and panel at once"), ("1", "13 parts, 38 connections"), ("2", "column bridge_ct"),
     ("3", "signed converter on a bridge"), ("4", "compare with references"), ("5", "steady without being slow"),
-    ("6", "film strip"), ("7", "4 digits, scanned"), ("8", "over one period of 24.4 ms"), ("9", "bit for bit"),
+    ("6", "film strip"), ("7", "4 digits, scanned"), ("8", "the loop, 24.4 ms of it"), ("9", "bit for bit"),
 )  # fmt: skip
 
 
@@ -111,7 +111,7 @@ def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
     demo.until("flickers")
     demo.keys("m")
     demo.until("mended: stand on time = 4.9 ms")
-    demo.until(lambda screen: "→ 50 Hz" in screen and "steady" in screen and "41 Hz" not in screen)
+    demo.until(lambda screen: "refresh of stand" in screen and "41 Hz" not in screen)
 
 
 def test_laws_by_keys(demo: Terminal) -> None:
@@ -296,7 +296,7 @@ def test_a_mistake_of_lesart_s_own(tmp_path: Path) -> None:
     )
     with Terminal([sys.executable, script], tmp_path) as terminal:
         terminal.until("m mends it")
-        terminal.keys("8", "Tab", "Right")
+        terminal.keys("8", "l", "l", "Tab", "Right")
         terminal.until("unsaved")
         terminal.keys("?")
         assert terminal.exit_code() == 2

@@ -19,6 +19,18 @@ columns = 16
 rows = 2
 light = "green light"
 
+# What the node's program does besides: it looks at the beam whenever it has nothing else to do.
+[loop]
+word = "8 bit"
+clock = "16 MHz"
+active = "14 mA"
+idle = "11 mA"
+shown = "28 mA"
+capacity = "2200 mAh"
+
+[loop.tasks."count beam"]
+runs = "in the loop"
+
 # Under the lid: pixels, seen when the hive is opened.
 [panels.lid]
 kind = "pixels"

@@ -7,7 +7,15 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError
 from lesart.core.quantity import clock
-from lesart.desk import calibration_entries, entries, glass_entries, hookup_entries, raw_entries, written_references
+from lesart.desk import (
+    calibration_entries,
+    entries,
+    glass_entries,
+    hookup_entries,
+    pace_entries,
+    raw_entries,
+    written_references,
+)
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.points import points_from
@@ -44,6 +52,8 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
         return entries.add_filter(editor, text, channel, typed, interval_s)
     if state.step == 7:
         return glass_entries.add_entry(editor, state, typed, folder)
+    if state.step == 8:
+        return pace_entries.add_task(editor, state, typed)
     if state.step == 4 and state.leaf_of(4) == calibration_entries.LEAF:
         return calibration_entries.put_away(editor, state, typed)
     entries.list_of(state.step, channel)
@@ -96,6 +106,8 @@ def taken_away(editor: Editor, state: State) -> Changed:
         return raw_entries.take_channel(editor, text, project, state.chosen)
     if state.step == 7:
         return glass_entries.take_entry(editor, state)
+    if state.step == 8:
+        return pace_entries.take_task(editor, state)
     if state.step == 4 and (left := calibration_entries.without_kept(editor, state)) is not None:
         return left
     return entries.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)

@@ -251,6 +251,10 @@ class Bench:
         clock, data = lines[names["clock"]], lines[names["data"]]
         return self._once(("asked", id(clock.t)), lambda: (clock, asked_in(clock, data)))[1]
 
+    def once_known(self, what: Hashable, compute: Callable[[], Result]) -> Result:
+        """A result that hangs on values alone, all of them in ``what``, computed once."""
+        return self._once(what, compute)
+
     def once_for(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result:
         """A result about a channel and a block of it, computed once while both stay what they are."""
         return self._once((what, id(channel), id(block.x)), lambda: ((channel, block), compute()))[1]

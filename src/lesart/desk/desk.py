@@ -23,7 +23,7 @@ from lesart.desk.history import History
 from lesart.desk.honest import typed_or_honest
 from lesart.desk.inspect import inspect_project
 from lesart.desk.lines import Lines, live_notes
-from lesart.desk.note_place import leaf_of, place_of
+from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
 from lesart.desk.seeing import Seeing
 from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
@@ -245,6 +245,8 @@ class Desk(Seeing):
         place = place_of(note, self.state.project.hookup)
         if note.step == "wire":
             self.state = self.state.turned_to(1, leaf_of(place))
+        if note.step == "pace":
+            self.state = self.state.turned_to(8, leaf_of_pace(place))
         if place is not None:
             self.state = self.state.select(place)
 

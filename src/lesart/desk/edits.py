@@ -15,6 +15,7 @@ from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FACE
 from lesart.core.glass.items import item_parameters
 from lesart.core.notes import Key, Mend
+from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw import decode
@@ -101,6 +102,10 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return PICTURE_FILE
         case ("faces", _, _):
             return FACE
+        case ("loop", _):
+            return SETTINGS
+        case ("loop", "tasks", _, _):
+            return TASK
         case ("parts" | "sums" | "wire", *_):
             return wiring.parameters_of(project, key)
     return ()
@@ -112,6 +117,8 @@ def written_at(project: Project, key: Key, parameter: Parameter) -> str | int | 
     if value is None and key[0] == "faces":
         channel = value_at(project.tables, (*key[:-1], "channel"))
         value = value_at(project.tables, ("channels", channel, "fit", key[-1]))
+    if value is None and key[:2] == ("loop", "tasks"):
+        value = project.loop.usual.get(str(key[2]), {}).get(parameter.name)
     if value is None:
         value = parameter.default
     return value if isinstance(value, str | int | bool) else str(value if value is not None else "")

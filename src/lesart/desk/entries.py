@@ -40,7 +40,7 @@ REFERENCE_S = 5.0
 def list_of(step: int, channel: Channel) -> Key:
     """The key of a step's entries. Raises RequestError where a step has none."""
     if step not in LISTS:
-        raise RequestError("Nothing is added or taken away here; 1 Wire, 2 Raw, 3 Law, 4 True and 5 Calm have entries.")
+        raise RequestError("Nothing is added or taken away here; 1 Wire to 5 Calm, 7 Glass and 8 Pace have entries.")
     section, *rest = LISTS[step]
     return (*channel.key(section), *rest)
 

@@ -11,9 +11,10 @@ from lesart.core.glass.segment_wiring import BYTE, OPEN, POINT
 from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
 from lesart.desk.glass_entries import dot_turned, panel_in_front
+from lesart.desk.pace_entries import turn_figure
 from lesart.desk.placing import aligned, moved_by, snapped, spread
 
-GLASS = 7
+GLASS, PACE = 7, 8
 DOTS = 40
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
@@ -45,7 +46,10 @@ def _look_at_dot(desk: Desk, right: int, down: int) -> None:
 
 
 def turn_dot(desk: Desk) -> None:
-    """Light it, or darken it."""
+    """Light it, or darken it; in Pace the next figure is swept, or all are kept beside."""
+    if desk.state.step == PACE:
+        turn_figure(desk)
+        return
     if desk.state.step != GLASS or desk.state.leaf_of(GLASS) != "glyphs":
         desk.say("Dots are turned on the leaf of glyphs of 7 Glass.")
         return

@@ -14,10 +14,9 @@ from lesart.core.glass.contrast import inspect_contrast
 from lesart.core.glass.face import FieldItem
 from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.legible import inspect_legibility
-from lesart.core.glass.panel import PixelPanel, SegmentPanel
+from lesart.core.glass.panel import PixelPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
-from lesart.core.pace.scan import inspect_scan
 from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.core.true.history import inspect_drift
@@ -26,6 +25,7 @@ from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.alarms import facts_of_alarm
 from lesart.desk.bench import Bench, Run
+from lesart.desk.pacing import paced
 from lesart.desk.sureness import Sureness, sureness_in_the_middle
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
@@ -55,8 +55,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     for panel in project.panels.values():
         if isinstance(panel, PixelPanel):
             notes += inspect_contrast(panel)
-        if isinstance(panel, SegmentPanel) and panel.scan is not None:
-            notes += inspect_scan(panel.name, panel.scan, panel.digits, ("panels", panel.name, "scan"))
+    notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
     notes += inspect_sums(project.sums.values(), project.hookup)
     notes += inspect_measured(project.checks, project.measured)

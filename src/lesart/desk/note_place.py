@@ -43,3 +43,13 @@ def leaf_of(place: Key | None) -> str:
         case ("parts", *_):
             return "parts"
     return "joins"
+
+
+def leaf_of_pace(place: Key | None) -> str:
+    """The leaf of Pace on which a value can be seen."""
+    match place:
+        case ("panels", _, "scan", *_):
+            return "digits"
+        case ("loop", *_):
+            return "tasks"
+    return "loop"

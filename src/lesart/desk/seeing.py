@@ -13,6 +13,9 @@ from lesart.desk.lines import LiveView
 from lesart.desk.looking import Extent
 from lesart.desk.state import LEAVES, State
 
+PACE = 8
+NEAREST, FURTHEST = 8, 8
+"""Powers of two of a period that lanes of Pace are looked at over."""
 MANY_DIGITS = 100
 """Steps of the last digit that a screen is worth, by hand."""
 
@@ -98,7 +101,9 @@ class Seeing:
         except LesartError:
             return
         self._hold()
-        if self.state.step == 7 and self.state.leaf_of(7) == "test":
+        if self.state.step == PACE:
+            self.state = replace(self.state, pace_from=max(self.state.pace_from + samples, 0))
+        elif self.state.step == 7 and self.state.leaf_of(7) == "test":
             self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
         elif self.state.hand is not None:
             self.state = swept(self.state, samples)
@@ -127,6 +132,10 @@ class Seeing:
 
     def zoom(self, steps: float, around_s: float | None = None) -> None:
         """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
+        if self.state.step == PACE:
+            zoom = min(max(self.state.pace_zoom - round(steps), -NEAREST), FURTHEST)
+            self.state = replace(self.state, pace_zoom=zoom)
+            return
         if self.live is not None and self.state.following:
             self.state = looking.zoom_live(self.state, self.extent(), steps)
             return

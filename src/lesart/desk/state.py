@@ -15,6 +15,7 @@ LEAVES: dict[int, tuple[str, ...]] = {
     4: ("references", "fits", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     6: ("field", "rules", "digits", "sweep"),
+    8: ("loop", "tasks", "digits", "what if"),
     7: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
 }
 """Steps whose workspace has several leaves."""
@@ -40,7 +41,9 @@ class State:
     to is looked at as it is now, over the last ``live_width_s`` seconds. In Glass ``face`` is worked on, ``pattern`` at
     its ``pattern_step`` stands on the leaf of tests, ``found`` are the segments of lines lit so far, and ``dot`` is
     looked at in a glyph. ``close_up``: the item that is worked on is looked at pixel by pixel; ``from_behind``:
-    see-through panels are seen from their other side.
+    see-through panels are seen from their other side. In Pace 2 to the ``pace_zoom`` periods are looked at, from
+    ``pace_from`` quarters of that on, and ``pace_sweep`` is the figure that is swept; ``pace_beside`` are
+    figures of verdicts kept by name, to compare with.
     """
 
     project: Project
@@ -65,6 +68,10 @@ class State:
     found: tuple[str, ...] = ()
     dot: int = 0
     close_up: bool = False
+    pace_zoom: int = 0
+    pace_from: int = 0
+    pace_sweep: int = 0
+    pace_beside: tuple[tuple[str, float], ...] = ()
     from_behind: bool = False
     message: str = ""
     message_is_fault: bool = False

@@ -8,8 +8,7 @@ from dataclasses import replace
 from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
 from lesart.core.glass.items import width_of
-from lesart.core.glass.panel import SegmentPanel
-from lesart.core.pace.scan import judge_scan
+from lesart.core.pace.verdict import tightest
 from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Span, ThreadStep, Tone
@@ -39,9 +38,15 @@ def thread_of(context: Context) -> tuple[ThreadStep, ...]:
 
 
 def _with_notes(context: Context, step: ThreadStep) -> ThreadStep:
-    """The step with the numerals of its notes: of the chosen channel; of every panel where panels are judged."""
+    """The step with the numerals of its notes: of the chosen channel; of every panel where panels are judged.
+
+    In Pace those of the channel, of the panels that show it, and of the loop itself.
+    """
     name = step.name.lower()
-    channel = None if name in ("wire", "glass", "pace") else context.channel.name
+    if name == "pace":
+        notes, fault = context.numerals_of_pace()
+        return replace(step, notes=notes, fault=fault)
+    channel = None if name in ("wire", "glass") else context.channel.name
     return replace(step, notes=context.numerals(name, channel=channel), fault=context.is_fault(name, channel=channel))
 
 
@@ -155,17 +160,17 @@ def _glass(context: Context) -> ThreadStep:
 
 
 def _pace(context: Context) -> ThreadStep:
-    scanned = [
-        panel for glass in context.glasses
-        if isinstance(panel := context.project.panels[glass.name], SegmentPanel) and panel.scan is not None
-    ]  # fmt: skip
-    if not scanned or scanned[0].scan is None:
+    """The verdict on this channel, its panels and the loop that breaks first."""
+    from lesart.desk.pacing import verdicts_known
+
+    project = context.state.project
+    concerned = {"", context.channel.name, *project.panels_showing(context.channel.name)}
+    found = tightest(each for each in verdicts_known(project, context.bench) if each.of in concerned)
+    if found is None or found.limit is None:
         return ThreadStep(8, "Pace", Span("—", "faint"), "nothing scanned")
-    panel = scanned[0]
-    verdict = judge_scan(scanned[0].scan, panel.digits)
-    tone: Tone = "text" if verdict.steady else "rubric"
-    wanted = f"{number(scanned[0].scan.wanted_hz, '', 3)} Hz wanted"
-    return ThreadStep(8, "Pace", Span(number(verdict.refresh_hz, "Hz", 3), tone), wanted, "▁▁█▁▁▁█▁▁▁█▁")
+    tone: Tone = "text" if found.ok else "rubric"
+    limit = f"{number(found.limit, found.unit, 3)} {'wanted' if found.at_least else 'at most'}"
+    return ThreadStep(8, "Pace", Span(number(found.figure, found.unit, 3), tone), limit, found.name)
 
 
 def miniature_of(context: Context, block: Block) -> str:

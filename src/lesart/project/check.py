@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from lesart import FORMAT_VERSION
@@ -22,6 +23,7 @@ from lesart.project.channels import check_channel, circles, neighbours_of
 from lesart.project.charsets import check_charset
 from lesart.project.faces import check_face, with_bars
 from lesart.project.known_parts import KnownParts
+from lesart.project.loop import check_loop
 from lesart.project.model import Channel, Project, Table
 from lesart.project.panels import check_panel
 from lesart.project.pictured import ShownPicture
@@ -37,7 +39,7 @@ TOP = (
 )
 
 TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums", "charsets", "fonts",
-          "pictures")  # fmt: skip
+          "pictures", "loop")  # fmt: skip
 """Tables of a project; each says itself what is wrong with it."""
 
 
@@ -97,6 +99,8 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     faces = _each(
         tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, pictures, tables)
     )  # fmt: skip
+    loop, found = check_loop(tables.get("loop", {}))
+    problems += found
     if problems:
         raise ProjectError(FILE, tuple(problems))
     return Project(
@@ -115,6 +119,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         pictures,
         unread,
         assets,
+        loop if before is None else replace(loop, usual=before.loop.usual),
     )
 
 

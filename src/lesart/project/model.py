@@ -23,6 +23,7 @@ from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.assets import Assets
+from lesart.project.loop import LoopSettings
 from lesart.project.pictured import ShownPicture
 
 Table = Mapping[str, Any]
@@ -99,6 +100,7 @@ class Project:
     unread: Mapping[Key, str] = field(default_factory=dict)
     """Why a font or a picture could not be read, by the key of its table."""
     assets: Assets = field(default_factory=Assets)
+    loop: LoopSettings = field(default_factory=LoopSettings)
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:
         """The faces of a panel, in the order of the file; the first one is shown."""

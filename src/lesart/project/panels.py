@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from lesart.core.errors import Problem
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.drive import Scan
+from lesart.core.glass.drive import build_scan
 from lesart.core.glass.panel import Panel, build_panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
@@ -32,7 +32,7 @@ def check_panel(
         times, found = read_table(SCAN, table["scan"], f"{place}.scan")
         problems += found
         if not found:
-            scan = Scan(times["on_time"], times["blanking"], times["wanted"])
+            scan = build_scan(times)
     glyphs = _glyphs(table.get("glyphs", {}), f"{place}.glyphs", problems)
     if problems:
         return None, problems

@@ -126,7 +126,12 @@ KEYS = (
     Key("A", "A", "align the selected item: left, middle, right", "deed('glass_deeds', 'align')"),
     Key("f", "f", "work on the next face of the panel", "deed('glass_deeds', 'next_face')"),
     Key("p", "p", "next test pattern on the panel", "deed('glass_deeds', 'next_pattern')"),
-    Key("x", "x", "light or darken the dot of a glyph", "deed('glass_deeds', 'turn_dot')"),
+    Key(
+        "x",
+        "x",
+        "turn a dot of a glyph; in Pace, keep figures beside",
+        "deed('glass_deeds', 'turn_dot')",
+    ),
     Key("i", "i", "say which segment is lit, line by line", "lit_line"),
     Key("z", "z", "tare: what is read at the cursor becomes nothing", "tare"),
     Key("U", "U", "show the field in the next unit: °C, °F, K", "next_unit"),

@@ -8,7 +8,9 @@ from hypothesis import strategies as st
 
 from lesart.core.glass.drive import Scan
 from lesart.core.notes import DOUBT, FAULT
-from lesart.core.pace.scan import inspect_scan, judge_scan
+from lesart.core.pace.play import Ran
+from lesart.core.pace.scan import bands, inspect_scan, judge_scan, scan_verdicts
+from lesart.core.pace.verdict import Verdict, tightest
 
 KEY = ("panels", "stand", "scan")
 
@@ -66,3 +68,83 @@ def test_notes() -> None:
     (hopeless,) = inspect_scan("stand", Scan(1.0, 30.0, 50.0), 4, KEY)
     assert hopeless.mend == ()
     assert hopeless.remedy
+
+
+def _light(on_ms: float, period_ms: float, shutter_ms: float, at_ms: float) -> float:
+    """Lit time within a shutter that opens at a moment, added up in steps of a thousandth of a period."""
+    step = period_ms / 1000
+    moments = [at_ms + (place + 0.5) * step for place in range(round(shutter_ms / step))]
+    return sum(step for moment in moments if moment % period_ms < on_ms)
+
+
+@pytest.mark.parametrize(
+    ("on_ms", "period_ms", "shutter_ms"), [(6, 24, 20), (2, 8, 20), (5, 20, 20), (1, 4, 10), (5, 20, 3), (9, 10, 33)]
+)
+def test_bands_by_brute_force(on_ms: float, period_ms: float, shutter_ms: float) -> None:
+    """A line of a camera's picture for each hundredth of a period."""
+    lines = [_light(on_ms, period_ms, shutter_ms, place * period_ms / 100) for place in range(100)]
+    contrast = (max(lines) - min(lines)) / (max(lines) + min(lines))
+    assert bands(on_ms, period_ms, shutter_ms) == pytest.approx(contrast, abs=0.01)
+
+
+def test_a_shutter_of_whole_rounds_has_no_bands() -> None:
+    """20 ms over rounds of 5 ms: each line sees four."""
+    assert bands(1.0, 5.0, 20.0) == pytest.approx(0.0)
+
+
+def _runs(starts_ms: list[float]) -> list[Ran]:
+    return [Ran(round(at * 1e6), round(at * 1e6), round(at * 1e6) + 1000) for at in starts_ms]
+
+
+def test_currents_and_ghosts() -> None:
+    """(5 − 2) ÷ 100 Ω = 30 mA of 25; 8 segments 240 mA of 200; 10 µs of blanking where 20 are needed."""
+    scan = Scan(2.0, 0.01, 50.0, resistor_ohm=100.0, line_limit_ma=200.0)
+    found = {each.name: each for each in scan_verdicts("stand", scan, 4, 20.0, ())}
+    segment, line = found["peak current, one segment"], found["peak current, a digit's line"]
+    assert segment.figure == pytest.approx(30.0)
+    assert not segment.ok
+    assert segment.note is not None
+    assert segment.note.mend[0].value == "120 Ω"
+    assert line.figure == pytest.approx(240.0)
+    assert line.note is not None
+    assert line.note.mend[0].value == "120 Ω"
+    # On for 2 of 8.04 ms: the mean is a quarter of the peak, nearly.
+    assert found["mean current, one segment"].figure == pytest.approx(30.0 * 2.0 / 8.04)
+    ghosts = found["blanking against ghosts"]
+    assert ghosts.note is not None
+    assert ghosts.note.mark == FAULT
+    assert ghosts.note.mend[0].value == "20 µs"
+
+
+def test_uneven_digits() -> None:
+    """Slots of 2, 2, 5, 2 ms and so on: the slowest round of four takes 11 ms."""
+    starts = [0.0]
+    for slot in (2, 2, 5, 2) * 4:
+        starts.append(starts[-1] + slot)
+    found = {each.name: each for each in scan_verdicts("stand", Scan(1.9, 0.1, 50.0), 4, 20.0, _runs(starts))}
+    # (5 − 2) ÷ 2.75 on average.
+    assert found["digits uneven by"].figure == pytest.approx(300 / 2.75)
+    assert found["slowest round"].figure == pytest.approx(1000 / 11)
+    note = found["digits uneven by"].note
+    assert note is not None
+    assert note.mend[0].value == "by interrupt"
+    even = {each.name: each for each in scan_verdicts("stand", Scan(1.9, 0.1, 50.0), 4, 20.0,
+                                                      _runs([2.0 * at for at in range(20)]))}  # fmt: skip
+    assert even["digits uneven by"].note is None
+
+
+@given(st.floats(0.1, 100), st.one_of(st.none(), st.floats(0.1, 100)), st.booleans())
+def test_margins(figure: float, limit: float | None, at_least: bool) -> None:
+    """Met and with a margin that is not negative, or neither."""
+    verdict = Verdict("any", figure, "Hz", limit, at_least)
+    assert verdict.ok == (limit is None or (verdict.margin is not None and verdict.margin >= 0))
+
+
+def test_the_tightest() -> None:
+    """A fault goes before a doubt that is further off, then the least margin; what has no limit is none."""
+    fault = Verdict("a", 9, "Hz", 10, True, inspect_scan("stand", Scan(6.0, 0.1, 50.0), 4, KEY)[0])
+    doubt, near, far = Verdict("b", 99, "%", 1), Verdict("c", 9, "%", 10), Verdict("d", 1, "%", 10)
+    assert tightest((far, near, doubt, fault)) is fault
+    assert tightest((far, near, doubt)) is doubt
+    assert tightest((far, near)) is near
+    assert tightest((Verdict("e", 1, "%"),)) is None

@@ -36,6 +36,8 @@ PARAMETERS = (
     Parameter("light", "light", "choice", "behind the characters", "green light", choices=tuple(LIGHTS)),
     Parameter("charset", "character set", "text", f"{'; '.join(SETS)}; or one of the project", next(iter(SETS))),
     Parameter("hookup", "hooked up by", "choice", "how bytes reach it", HOOKUPS[2], choices=HOOKUPS),
+    Parameter("clock", "bus clock", "quantity", "of the two wires to an expander", "100 kHz", unit="Hz", lowest=0,
+              above=True, highest=10_000_000),
     Parameter("addresses", "row addresses", "text", "of the first cell of each row; empty as usual: 0x00 0x40", ""),
     Parameter("counted_from", "counted from", "integer", "the first row and column are called 0 or 1", 0, lowest=0,
               highest=1),
@@ -79,6 +81,7 @@ class CharacterPanel:
     glyphs: Mapping[str, Dots] = dataclasses.field(default_factory=dict, hash=False)
     own_set: CharacterSet | None = None
     digit_mm: float = 5.0
+    clock_hz: float = 100_000.0
 
     @property
     def joined(self) -> str:
@@ -174,7 +177,7 @@ def build_character_panel(
         name, columns, rows, values["light"], "characters", values["charset"], values["hookup"],
         _addresses(values["addresses"], columns, rows), values["counted_from"], values["shift"], values["contrast"],
         values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], values["home_time"],
-        own, charsets.get(values["charset"]), values["digit_height"],
+        own, charsets.get(values["charset"]), values["digit_height"], values["clock"],
     )  # fmt: skip
 
 

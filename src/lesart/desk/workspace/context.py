@@ -101,6 +101,14 @@ class Context:
         found = [numeral(number) for number, _ in self._notes_on(step, channel, panel)]
         return " ".join(found[:most]) + ("…" if len(found) > most else "")
 
+    def numerals_of_pace(self) -> tuple[str, bool]:
+        """Of notes on the channel, on panels that show it, and on the loop; and whether one is a fault."""
+        shown = self.project.panels_showing(self.channel.name)
+        found = [(number, note) for number, note in enumerate(self.notes, 1) if note.step == "pace"
+                 and note.channel in (None, self.channel.name)
+                 and (note.panel is None or note.panel in shown)]  # fmt: skip
+        return " ".join(numeral(number) for number, _ in found), any(note.is_fault for _, note in found)
+
     def is_fault(self, step: str, *, channel: str | None = None) -> bool:
         """Does a † note speak of a step?"""
         return any(note.is_fault for _, note in self._notes_on(step, channel, None))

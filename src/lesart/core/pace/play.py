@@ -1,0 +1,238 @@
+"""A loop played event by event, in whole nanoseconds: who ran when, who waited, what was skipped.
+
+One processor. Tasks in the loop run one at a time to their end, of those that are due the most important first; those
+without a period run in turn while nothing is due. An interrupt stops what runs, and is stopped by none; one that wants
+a bus in use waits for it. What runs in background needs no processor, but its bus. A task that is due again before it
+ran is run once: the other is skipped.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from heapq import heappop, heappush
+
+from lesart.core.pace.task import BACKGROUND, INTERRUPT, Loop, Task
+
+MOST_RUNS = 400_000
+"""A loop that turns faster than that within what is played is stopped: the figures are known long before."""
+
+
+@dataclass(frozen=True)
+class Ran:
+    """One run of a task: due, begun and done, in nanoseconds from the start."""
+
+    due_ns: int
+    start_ns: int
+    end_ns: int
+
+
+@dataclass(frozen=True)
+class Played:
+    """``runs`` and ``skipped`` by task. ``busy_ns`` is the processor's time at work; ``busy`` its stretches without a
+    break, as starts and ends. ``bus_ns`` is the time that each bus was in use. ``length_ns`` was played."""
+
+    loop: Loop
+    length_ns: int
+    runs: dict[str, tuple[Ran, ...]]
+    skipped: dict[str, int]
+    busy_ns: int
+    busy: tuple[tuple[int, int], ...]
+    bus_ns: dict[str, int]
+    is_cut: bool = False
+
+    @property
+    def load(self) -> float:
+        """Share of the time that the processor works, 0 to 1."""
+        return self.busy_ns / self.length_ns if self.length_ns else 0.0
+
+    def bus_load(self, bus: str) -> float:
+        """Share of the time that a bus is in use, 0 to 1."""
+        return self.bus_ns.get(bus, 0) / self.length_ns if self.length_ns else 0.0
+
+
+@dataclass
+class _Chance:
+    """Whole numbers that look as if by chance, from a seed: the same on every machine and in every version.
+
+    A linear congruential generator modulo 2**64, of which the upper half is used; its low bits repeat too soon.
+    """
+
+    state: int
+
+    def between(self, low: int, high: int) -> int:
+        """Low and high among them."""
+        self.state = (self.state * 6364136223846793005 + 1442695040888963407) % 2**64
+        return low + ((self.state >> 32) * (high - low + 1) >> 32)
+
+
+@dataclass
+class _State:
+    """Everything while it plays; times in nanoseconds."""
+
+    loop: Loop
+    length: int
+    chance: _Chance
+    heap: list[tuple[int, int]] = field(default_factory=list)
+    due: dict[int, int] = field(default_factory=dict)
+    """When each waiting task was due, by its place."""
+    runs: dict[int, list[Ran]] = field(default_factory=dict)
+    skipped: dict[int, int] = field(default_factory=dict)
+    bus_free: dict[str, int] = field(default_factory=dict)
+    bus_used: dict[str, int] = field(default_factory=dict)
+    stretches: list[tuple[int, int]] = field(default_factory=list)
+    holding: str = ""
+    """The bus that the task in the loop has; who wants it in background is ``held`` until then."""
+    held: list[tuple[int, int]] = field(default_factory=list)
+    now: int = 0
+    turn: int = 0
+    count: int = 0
+
+
+def play(loop: Loop, length_ns: int) -> Played:
+    """From all tasks due at once, for so long. What is under way at the end is cut there."""
+    state = _State(loop, length_ns, _Chance(loop.seed))
+    for place, task in enumerate(loop.tasks):
+        state.runs[place], state.skipped[place] = [], 0
+        if task.period_ns and not task.is_polled:
+            heappush(state.heap, (0, place))
+    free = [place for place, task in enumerate(loop.tasks) if not task.period_ns]
+    while state.now < length_ns and state.count < MOST_RUNS:
+        _release(state)
+        chosen = _next(state, free)
+        if chosen is not None:
+            _run(state, chosen)
+        elif state.heap:
+            state.now = state.heap[0][0]
+        else:
+            break
+    # What fell due while the last one ran counts as well.
+    _release(state)
+    return _played(state)
+
+
+def _release(state: _State) -> None:
+    """What is due by now waits from now on; background starts at once."""
+    while state.heap and state.heap[0][0] <= state.now:
+        at, place = heappop(state.heap)
+        task = state.loop.tasks[place]
+        heappush(state.heap, (at + task.period_ns, place))
+        if at >= state.length:
+            continue
+        if task.runs == BACKGROUND:
+            if task.bus and task.bus == state.holding:
+                state.held.append((at, place))
+            else:
+                _beside(state, place, at, at)
+        elif place in state.due:
+            state.skipped[place] += 1
+        else:
+            state.due[place] = at
+
+
+def _beside(state: _State, place: int, due: int, from_ns: int) -> None:
+    """What runs in background, as soon as its bus is free."""
+    task = state.loop.tasks[place]
+    start = max(from_ns, state.bus_free.get(task.bus, 0) if task.bus else from_ns)
+    _done(state, place, due, start, start + _duration(state, task))
+
+
+def _next(state: _State, free: list[int]) -> int | None:
+    """Interrupts first, then what is due in the loop, then what runs in each turn."""
+    if state.due:
+        tasks = state.loop.tasks
+        return min(state.due, key=lambda place: (tasks[place].runs != INTERRUPT, -tasks[place].priority, place))
+    if not free:
+        return None
+    state.turn = (state.turn + 1) % len(free)
+    return free[state.turn]
+
+
+def _run(state: _State, place: int) -> None:
+    """A task to its end; interrupts that fall due meanwhile run in between and postpone it."""
+    task = state.loop.tasks[place]
+    due = state.due.pop(place, state.now)
+    start = state.now
+    while task.bus and state.now < min(state.bus_free.get(task.bus, 0), state.length):
+        # The processor waits for the bus and does nothing else, as firmware does that has no queue.
+        _work(state, state.bus_free[task.bus] - state.now, interruptible=task.runs != INTERRUPT)
+    began, state.holding = state.now, task.bus
+    _work(state, _duration(state, task), interruptible=task.runs != INTERRUPT)
+    state.stretches.append((start, state.now))
+    _done(state, place, due, began, state.now)
+    state.holding, held, state.held = "", state.held, []
+    for at, waiting in held:
+        _beside(state, waiting, at, state.now)
+
+
+def _work(state: _State, needed: int, *, interruptible: bool) -> None:
+    """The processor's time from now on, with the interrupts that come in between."""
+    left = needed
+    while True:
+        coming = state.heap[0][0] if state.heap else state.length + left
+        if coming >= state.now + left or not interruptible:
+            state.now += left
+            return
+        left -= max(coming - state.now, 0)
+        state.now = max(coming, state.now)
+        _release(state)
+        while state.due:
+            place = _interrupt(state)
+            if place is None:
+                break
+            task = state.loop.tasks[place]
+            due = state.due.pop(place)
+            start = max(state.now, state.bus_free.get(task.bus, 0) if task.bus else 0)
+            state.now = start + _duration(state, task)
+            _done(state, place, due, start, state.now)
+            _release(state)
+
+
+def _interrupt(state: _State) -> int | None:
+    """The next one. Those that want the bus that is in use wait: it is masked as long, or both would be spoilt."""
+    tasks, held = state.loop.tasks, state.holding
+    waiting = [place for place in state.due
+               if tasks[place].runs == INTERRUPT and not (held and tasks[place].bus == held)]  # fmt: skip
+    return min(waiting, key=lambda place: (-tasks[place].priority, place), default=None)
+
+
+def _duration(state: _State, task: Task) -> int:
+    if task.shortest_ns >= task.longest_ns:
+        return task.shortest_ns
+    return state.chance.between(task.shortest_ns, task.longest_ns)
+
+
+def _done(state: _State, place: int, due: int, start: int, end: int) -> None:
+    task = state.loop.tasks[place]
+    state.count += 1
+    if start >= state.length:
+        return
+    state.runs[place].append(Ran(due, start, min(end, state.length)))
+    if task.bus:
+        state.bus_free[task.bus] = max(state.bus_free.get(task.bus, 0), end)
+        state.bus_used[task.bus] = state.bus_used.get(task.bus, 0) + min(end, state.length) - start
+
+
+def _played(state: _State) -> Played:
+    names = [task.name for task in state.loop.tasks]
+    # A loop that turned too often is known up to where it came to.
+    length = min(state.now, state.length) if state.count >= MOST_RUNS else state.length
+    busy = _merged(state.stretches, length)
+    return Played(
+        state.loop, length, {names[place]: tuple(runs) for place, runs in state.runs.items()},
+        {names[place]: count for place, count in state.skipped.items()},
+        sum(end - start for start, end in busy), busy, state.bus_used, state.count >= MOST_RUNS,
+    )  # fmt: skip
+
+
+def _merged(stretches: list[tuple[int, int]], length: int) -> tuple[tuple[int, int], ...]:
+    """Stretches without a break between them as one, up to the end."""
+    found: list[tuple[int, int]] = []
+    for start, end in stretches:
+        end = min(end, length)
+        if end <= start:
+            continue
+        if found and found[-1][1] == start:
+            found[-1] = (found[-1][0], end)
+        else:
+            found.append((start, end))
+    return tuple(found)

@@ -1,0 +1,81 @@
+"""One figure of a loop swept while everything else stays: what it makes of another figure, and where a limit is met."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lesart.core.glass.drive import Scan
+from lesart.core.glass.transfer import Bus
+from lesart.core.pace.pulses import Counting
+
+
+@dataclass(frozen=True)
+class Sweep:
+    """``x`` and ``y`` of a sweep; ``limit`` of y, None without one; ``crossing`` is the x at which it is met."""
+
+    name: str
+    x_label: str
+    y_label: str
+    x: tuple[float, ...]
+    y: tuple[float, ...]
+    now: float
+    limit: float | None = None
+
+    @property
+    def crossing(self) -> float | None:
+        """The first x at which y meets its limit, between two points by a straight line."""
+        if self.limit is None:
+            return None
+        for (x0, y0), (x1, y1) in zip(zip(self.x, self.y, strict=True), zip(self.x[1:], self.y[1:], strict=True),
+                                      strict=False):  # fmt: skip
+            if (y0 - self.limit) * (y1 - self.limit) <= 0 and y0 != y1:
+                return x0 + (self.limit - y0) / (y1 - y0) * (x1 - x0)
+        return None
+
+
+def geometric(low: float, high: float, count: int = 61) -> tuple[float, ...]:
+    """Each as many times larger as the one before."""
+    return tuple(low * (high / low) ** (place / (count - 1)) for place in range(count))
+
+
+def _swept(name: str, x_label: str, y_label: str, x: tuple[float, ...], y: Callable[[float], float], now: float,
+           limit: float | None) -> Sweep:  # fmt: skip
+    return Sweep(name, x_label, y_label, x, tuple(y(each) for each in x), now, limit)
+
+
+def sweep_digits(scan: Scan, digits: int) -> Sweep:
+    """Refresh against the count of digits, at the same times of each."""
+    slot_ms = scan.on_time_ms + scan.blanking_ms
+    x = tuple(float(count) for count in range(1, 17))
+    return _swept(
+        "digits", "digits", "refresh, Hz", x, lambda count: 1000.0 / (count * slot_ms), digits, scan.wanted_hz
+    )
+
+
+def sweep_on_time(scan: Scan, digits: int) -> Sweep:
+    """Refresh against the time of a digit, from a tenth to ten times of what it is."""
+    x = geometric(scan.on_time_ms / 10, scan.on_time_ms * 10)
+    return _swept("on-time", "on-time, ms", "refresh, Hz", x,
+                  lambda on: 1000.0 / (digits * (on + scan.blanking_ms)), scan.on_time_ms, scan.wanted_hz)  # fmt: skip
+
+
+def sweep_clock(bus: Bus, data: int, redraw_hz: float, most: float) -> Sweep:
+    """Share of a bus that drawing takes against its clock, from 100 kHz to 1 MHz, or around what it is."""
+    low, high = min(100_000.0, bus.clock_hz / 2), max(1_000_000.0, bus.clock_hz * 2)
+
+    def share(khz: float) -> float:
+        return 100 * redraw_hz * Bus(bus.kind, khz * 1000, bus.at_once).transfer_s(data)
+
+    x = tuple(each / 1000 for each in geometric(low, high))
+    return _swept("bus clock", "clock, kHz", "in use, %", x, share, bus.clock_hz / 1000, 100 * most)
+
+
+def sweep_gate(counting: Counting, wanted_per_min: float | None) -> Sweep:
+    """What one pulse is worth against the time of the gate, from 0.1 to 5 s, or around what it is."""
+    x = geometric(min(0.1, counting.gate_s / 2), max(5.0, counting.gate_s * 2))
+
+    def step(gate_s: float) -> float:
+        return Counting(gate_s, counting.marks).step_per_min
+
+    return _swept("gate", "gate, s", "one pulse, turns a minute", x, step, counting.gate_s, wanted_per_min)

@@ -1,0 +1,102 @@
+"""What firmware does again and again: tasks with a period, a duration and a way to run; the processor they run on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from lesart.core.parameters import Parameter
+
+NS = 1_000_000_000
+"""Nanoseconds a second. All times of a loop are whole ones, so that a play is exact and the same everywhere."""
+LOOP, INTERRUPT, BACKGROUND = RUNS = ("in the loop", "by interrupt", "in background")
+READ, COUNT, CONVERT, DRAW, SCAN, WORK, WAIT = DOES = ("read", "count", "convert", "draw", "scan", "work", "wait")
+WORDS = {"8 bit": 150.0, "16 bit": 80.0, "32 bit": 40.0, "32 bit with float unit": 2.0}
+"""Clocks that one sum or product of 4-byte floats takes, by word: about what compilers' own routines take. A person
+who has measured theirs writes it."""
+
+SETTINGS = (
+    Parameter("word", "word", "choice", "of the processor", "8 bit", choices=tuple(WORDS)),
+    Parameter("clock", "clock", "quantity", "of the processor", "16 MHz", unit="Hz", lowest=0, above=True),
+    Parameter("operation", "an operation", "quantity", "clocks; 0: as usual for the word", "0", lowest=0),
+    Parameter("seed", "seed", "integer", "of what varies from time to time", 1, lowest=0, highest=999_999),
+    Parameter("most_bus", "most of a bus", "quantity", "share of time that is still well", "60 %", unit="%", lowest=0,
+              above=True, highest=100),
+    Parameter("most_lag", "most lag", "quantity", "from the sensor to the glass, filters included", "2 s",
+              unit="s", lowest=0, above=True),
+    Parameter("active", "awake", "quantity", "current while the processor works", "12 mA", unit="mA", lowest=0),
+    Parameter("idle", "idle", "quantity", "current while it waits", "12 mA", unit="mA", lowest=0),
+    Parameter("shown", "displays", "quantity", "current of all displays", "0 mA", unit="mA", lowest=0),
+    Parameter("capacity", "battery", "quantity", "its capacity; 0: none", "0 mAh", unit="mAh", lowest=0),
+    Parameter("shutter", "shutter", "quantity", "of a camera that looks at scanned digits", "20 ms", unit="ms",
+              lowest=0, above=True, highest=1000),
+)  # fmt: skip
+TASK = (
+    Parameter("does", "does", "choice", "what kind of work", WORK, choices=DOES),
+    Parameter("runs", "runs", "choice", "in turn with others, before them, or beside them", LOOP, choices=RUNS),
+    Parameter("period", "every", "quantity", "from start to start; 0: in each turn of the loop", "100 ms", unit="ms",
+              lowest=0, highest=86_400_000),
+    Parameter("shortest", "takes", "quantity", "at least", "1 ms", unit="ms", lowest=0, highest=3_600_000),
+    Parameter("longest", "at most", "quantity", "as the shortest if left out", unit="ms", lowest=0, highest=3_600_000,
+              optional=True),
+    Parameter("priority", "priority", "integer", "of what is due the highest goes first", 5, lowest=1, highest=9),
+    Parameter("bus", "bus", "text", "that it uses while it runs; empty: none", "", longest=40),
+    Parameter("off", "left out", "flag", "it is not done at all", False),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Task:
+    """``shortest_ns`` to ``longest_ns``: how long it takes, drawn evenly. ``of`` names its channel, source or panel.
+
+    ``period_ns`` 0: it runs in each turn of the loop. ``data``: bytes that it moves.
+    """
+
+    name: str
+    does: str
+    period_ns: int
+    shortest_ns: int
+    longest_ns: int
+    runs: str = LOOP
+    priority: int = 5
+    bus: str = ""
+    of: str = ""
+    data: int = 0
+    wanted_s: float = 0.0
+    """Least time from start to start that a sensor allows; 0 where it does not matter."""
+    own: frozenset[str] = field(default_factory=frozenset)
+    """What a person said of it themselves."""
+
+    @property
+    def is_polled(self) -> bool:
+        """Does the loop look at a pin whenever it does nothing else? That is no run of its own: see ``pulses``."""
+        return self.does == COUNT and self.runs == LOOP
+
+    @property
+    def mean_ns(self) -> float:
+        """Of its duration."""
+        return (self.shortest_ns + self.longest_ns) / 2
+
+
+@dataclass(frozen=True)
+class Processor:
+    """``clocks``: what an operation on a 4-byte float takes."""
+
+    clock_hz: float = 16e6
+    clocks: float = WORDS["8 bit"]
+
+    def takes_ns(self, operations: float) -> int:
+        """So many operations."""
+        return round(operations * self.clocks / self.clock_hz * NS)
+
+
+@dataclass(frozen=True)
+class Loop:
+    """All tasks, in the order in which they stand in the loop."""
+
+    tasks: tuple[Task, ...]
+    processor: Processor = Processor()
+    seed: int = 1
+
+    def of(self, does: str) -> tuple[Task, ...]:
+        """Those of a kind."""
+        return tuple(task for task in self.tasks if task.does == does)

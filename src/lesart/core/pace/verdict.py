@@ -1,0 +1,53 @@
+"""A verdict: one figure of a loop, its limit, and what to change by how much where it is not met."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from lesart.core.notes import FAULT, Note
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """``figure`` and ``limit`` in ``unit``; ``at_least``: the figure must not be below its limit, else not above.
+
+    ``limit`` is None where there is nothing to hold it against. ``note`` says what is wrong.
+    """
+
+    name: str
+    figure: float
+    unit: str
+    limit: float | None = None
+    at_least: bool = False
+    note: Note | None = None
+    of: str = ""
+    """Panel or channel that it speaks of."""
+
+    @property
+    def ok(self) -> bool:
+        """Within its limit, or without one."""
+        if self.limit is None:
+            return True
+        return self.figure >= self.limit if self.at_least else self.figure <= self.limit
+
+    @property
+    def margin(self) -> float | None:
+        """How far within the limit, as a share of it; negative beyond it. None without a limit or of a limit of 0."""
+        if not self.limit:
+            return None
+        share = self.figure / self.limit - 1.0
+        return share if self.at_least else -share
+
+    @property
+    def rank(self) -> int:
+        """0 of a fault, 1 of a doubt, 2 of what is met, 3 of what has no limit."""
+        if self.note is not None:
+            return 0 if self.note.mark == FAULT else 1
+        return 3 if self.limit is None else 2 if self.ok else 1
+
+
+def tightest(verdicts: Iterable[Verdict]) -> Verdict | None:
+    """The one that breaks first: faults before doubts, then the least margin; without a margin it is one of nothing."""
+    judged = [each for each in verdicts if each.limit is not None]
+    return min(judged, key=lambda each: (each.rank, each.margin or 0.0), default=None)

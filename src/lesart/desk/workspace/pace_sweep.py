@@ -1,0 +1,88 @@
+"""Pace, one figure swept: which one is turned with what is selected, and what it would take to meet its limit."""
+
+from __future__ import annotations
+
+from lesart.core.glass.panel import PixelPanel, SegmentPanel
+from lesart.core.pace.drawing import drawing_of
+from lesart.core.pace.pulses import Counting
+from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
+from lesart.core.pace.task import DRAW
+from lesart.desk.pacing import gates, paced
+from lesart.desk.views import Chart, Line, Series
+from lesart.desk.workspace.context import Context, label, number, text
+
+
+def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
+    """Every sweep that the project has something for, with what it is of."""
+    found: list[tuple[str, Sweep]] = []
+    project = context.project
+    for glass in context.glasses:
+        panel = project.panels[glass.name]
+        if isinstance(panel, SegmentPanel) and panel.scan is not None:
+            found += [(panel.name, sweep_on_time(panel.scan, panel.digits)),
+                      (panel.name, sweep_digits(panel.scan, panel.digits))]  # fmt: skip
+        faces = project.faces_on(panel.name)
+        if isinstance(panel, PixelPanel) and faces:
+            data = drawing_of(faces[0], panel).data
+            found.append((panel.name, sweep_clock(panel.bus, data, faces[0].redraw_hz, project.loop.limits.most_bus)))
+    found += [(channel.name, sweep_gate(counting, None)) for channel, counting, _ in gates(project, context.bench)]
+    return found
+
+
+def _chosen(context: Context) -> tuple[list[tuple[str, Sweep]], int]:
+    found = sweeps_of(context)
+    return found, context.state.pace_sweep % len(found) if found else 0
+
+
+def sweep_chart(context: Context) -> Chart | None:
+    """The curve, its limit as a line of its own, and a red line at what it is now."""
+    found, place = _chosen(context)
+    if not found:
+        return None
+    of, sweep = found[place]
+    ends = (sweep.x[0], sweep.x[-1])
+    series = [Series(f"{sweep.y_label} of {of}", sweep.x, sweep.y, "ochre")]
+    highest = max(sweep.y)
+    if sweep.limit is not None:
+        series.append(Series("limit", ends, (sweep.limit, sweep.limit), "rubric"))
+        highest = min(highest, 4 * sweep.limit)
+    return Chart(f"{sweep.name} of {of}", tuple(series), sweep.x_label, sweep.y_label, ends, (0.0, highest * 1.05),
+                 cursor=sweep.now)  # fmt: skip
+
+
+def sweep_lines(context: Context) -> list[Line]:
+    """What can be swept, the one in the chart marked, and where each meets its limit."""
+    found, chosen = _chosen(context)
+    if not found:
+        return [(label("Nothing here can be swept: no digit is scanned, no pixel panel drawn, no pulse counted."),)]
+    lines: list[Line] = []
+    for place, (of, sweep) in enumerate(found):
+        mark = text(" ▌ ", "rubric") if place == chosen else text("   ")
+        crossing = sweep.crossing
+        said = f"now {number(sweep.now, '', 4)}"
+        if sweep.limit is not None:
+            where = "nowhere here" if crossing is None else f"at {number(crossing, '', 3)}"
+            said += f"; limit {number(sweep.limit, '', 3)} {where}"
+        lines.append((mark, text(f"{f'{sweep.name} of {of}':<26}"), label(f"{sweep.x_label:<14}"), label(said)))
+    for channel, counting, turns in gates(context.project, context.bench):
+        lines += _gate_lines(context, channel.name, counting, turns)
+    return lines
+
+
+def _gate_lines(context: Context, name: str, counting: Counting, turns: float) -> list[Line]:
+    """What a gate resolves, beside timing of intervals, and what drawing costs that is done while it is open."""
+    mean, worst = counting.errors_per_min(turns)
+    timed = counting.interval_error_per_min(turns)
+    finer = "coarser" if worst < timed else "finer"
+    played = paced(context.state.project, context.bench).played
+    drawing = sum(ran.end_ns - ran.start_ns for task in played.loop.of(DRAW) for ran in played.runs[task.name])
+    lost = drawing / played.length_ns
+    off = f"{number(mean, '', 2)} on average, {number(worst, '', 2)} at worst"
+    return [
+        (),
+        (label("   one pulse of "), text(name), label(" is "), text(number(counting.step_per_min, "/min", 3))),
+        (label(f"   at {number(turns, '/min', 3)} counting is off by "), text(off)),
+        (label("   timing an interval is off by "), text(number(timed, "", 2)), label(f", {finer}; both as fine at "),
+         text(number(counting.crossing_per_min, "", 3))),
+        (label("   if drawing stops the counting, it reads "), text(number(100 * lost, "%", 2)), label(" too low")),
+    ]  # fmt: skip

@@ -1,0 +1,89 @@
+"""The tables of the loop: its processor and limits, and what a person says of its tasks."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from lesart.core.errors import Problem
+from lesart.core.pace.judge import Limits
+from lesart.core.pace.task import NS, SETTINGS, TASK, WORDS, Processor, Task
+from lesart.core.parameters import read_table, shown
+
+LONGEST_NAME = 60
+MS = NS // 1000
+
+
+@dataclass(frozen=True)
+class LoopSettings:
+    """``overruled``: by name of a task, what is written of it and nothing else; ``values`` with defaults besides."""
+
+    processor: Processor = Processor()  # noqa: RUF009 - frozen, of plain values
+    limits: Limits = Limits()  # noqa: RUF009 - frozen, of plain values
+    seed: int = 1
+    shutter_ms: float = 20.0
+    overruled: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    usual: dict[str, dict[str, str | int | bool]] = field(default_factory=dict, compare=False)
+    """What each task is where nothing is said, as the file would have it: filled in by who knows the captures."""
+
+
+def check_loop(table: object) -> tuple[LoopSettings, list[Problem]]:
+    """The settings, or those that are usual, with every problem of the tables."""
+    if not isinstance(table, Mapping):
+        return LoopSettings(), [Problem("loop", shown(table), "it must be a table of keys")]
+    values, problems = read_table(SETTINGS, table, "loop", also=("tasks",))
+    tasks = table.get("tasks", {})
+    overruled: dict[str, Mapping[str, Any]] = {}
+    if not isinstance(tasks, Mapping) or not all(isinstance(each, Mapping) for each in tasks.values()):
+        problems.append(
+            Problem("loop.tasks", shown(tasks), 'it must hold tables with names, like [loop.tasks."blink"]')
+        )
+        tasks = {}
+    for name, each in tasks.items():
+        overruled[name] = _overruled(name, each, problems)
+    if problems:
+        return LoopSettings(), problems
+    limits = Limits(
+        values["most_bus"] / 100, values["most_lag"], values["active"], values["idle"], values["shown"],
+        values["capacity"],
+    )  # fmt: skip
+    clocks = values["operation"] or WORDS[values["word"]]
+    return LoopSettings(Processor(values["clock"], clocks), limits, values["seed"], values["shutter"], overruled), []
+
+
+def _overruled(name: str, table: Mapping[str, Any], problems: list[Problem]) -> Mapping[str, Any]:
+    place = f"loop.tasks.{name}"
+    if len(name) > LONGEST_NAME:
+        problems.append(Problem(place, shown(name), f"a task's name has {LONGEST_NAME} characters at most"))
+    values, found = read_table(TASK, table, place)
+    problems += found
+    if found:
+        return {}
+    if values["longest"] is not None and "shortest" in table and values["longest"] < values["shortest"]:
+        problems.append(Problem(f"{place}.longest", shown(table["longest"]), "it must not be below shortest"))
+    if values["period"] == 0 and not values["shortest"] and not values["off"]:
+        problems.append(
+            Problem(f"{place}.period", shown(table["period"]), "what takes no time cannot run in each turn")
+        )
+    return {key: values[key] for key in table if key in values}
+
+
+def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
+    """A task as a person has it; None where it is left out."""
+    if said.get("off"):
+        return None
+    shortest = round(said["shortest"] * MS) if "shortest" in said else task.shortest_ns
+    longest = round(said["longest"] * MS) if said.get("longest") is not None else (
+        shortest if "shortest" in said else task.longest_ns)  # fmt: skip
+    return replace(
+        task, period_ns=round(said["period"] * MS) if "period" in said else task.period_ns, shortest_ns=shortest,
+        longest_ns=max(longest, shortest), own=frozenset(said),
+        **{key: said[key] for key in ("does", "runs", "priority", "bus") if key in said},
+    )  # fmt: skip
+
+
+def task_of_its_own(name: str, said: Mapping[str, Any]) -> Task | None:
+    """A task that nothing in the project asks for: with the usual values where nothing is said."""
+    usual = Task(name, "work", 100 * MS, MS, MS)
+    return overrule(usual, said)

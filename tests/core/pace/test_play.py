@@ -1,0 +1,208 @@
+"""A loop played: closed forms, what must always hold, and what a person can count on paper."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import replace
+from fractions import Fraction
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lesart.core.pace.judge import Limits, Reach, buses, done_in_time, drawings, energy, freshness, reads, shown_ages
+from lesart.core.pace.play import MOST_RUNS, play
+from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, WORK, Loop, Task
+
+US, MS, S = 1_000, 1_000_000, 1_000_000_000
+
+
+def _task(name: str, period: int, takes: int, runs: str = LOOP, **more: object) -> Task:
+    return replace(Task(name, WORK, period, takes, takes, runs), **more)  # type: ignore[arg-type]
+
+
+def test_one_task_by_hand() -> None:
+    """Every 10 ms for 3 ms over 100 ms: ten runs, a load of 30 %."""
+    played = play(Loop((_task("work", 10 * MS, 3 * MS),)), 100 * MS)
+    assert [(ran.due_ns, ran.start_ns, ran.end_ns) for ran in played.runs["work"]] == [
+        (at * 10 * MS, at * 10 * MS, (at * 10 + 3) * MS) for at in range(10)
+    ]
+    assert played.load == pytest.approx(0.3, abs=0)
+    assert played.skipped["work"] == 0
+
+
+def test_the_more_important_goes_first_and_the_other_waits() -> None:
+    """Both due at 0: priority 7 runs from 0 to 2, priority 4 from 2 to 5."""
+    loop = Loop((_task("draw", 100 * MS, 3 * MS, priority=4), _task("read", 100 * MS, 2 * MS, priority=7)))
+    played = play(loop, 100 * MS)
+    assert played.runs["read"][0].start_ns == 0
+    assert (played.runs["draw"][0].start_ns, played.runs["draw"][0].end_ns) == (2 * MS, 5 * MS)
+
+
+def test_an_interrupt_stops_what_runs() -> None:
+    """Work of 10 ms with an interrupt of 1 ms each 4 ms: it loses 0–1 before, then 4–5 and 8–9 and 12–13."""
+    loop = Loop((_task("work", 100 * MS, 10 * MS), _task("tick", 4 * MS, MS, INTERRUPT)))
+    played = play(loop, 20 * MS)
+    (work,) = played.runs["work"]
+    # 1–4, 5–8, 9–12 are nine milliseconds of work; the tenth is 13–14.
+    assert (work.start_ns, work.end_ns) == (MS, 14 * MS)
+    assert [ran.start_ns for ran in played.runs["tick"]] == [0, 4 * MS, 8 * MS, 12 * MS, 16 * MS]
+
+
+def test_what_is_due_again_before_it_ran_is_skipped() -> None:
+    """A drawing of 50 ms lets a reading each 10 ms through once, not five times."""
+    loop = Loop((_task("draw", 100 * MS, 50 * MS, priority=9), _task("read", 10 * MS, MS)))
+    played = play(loop, 100 * MS)
+    # Due at 0, 10, 20, 30, 40, 50: at 50 one of them runs.
+    assert played.runs["read"][0] == played.runs["read"][0].__class__(0, 50 * MS, 51 * MS)
+    assert played.skipped["read"] == 5
+    left_out = next(each for each in done_in_time(played) if each.name == "read, left out")
+    assert left_out.note is not None
+    assert "5 of 10 times" in left_out.note.text
+    assert left_out.note.remedy is not None
+    assert left_out.note.remedy.startswith("draw takes 50 %")
+
+
+def test_background_takes_no_processor_but_its_bus() -> None:
+    """Two users of a bus: one in background from 0 to 6, the other in the loop waits for it."""
+    beside = _task("log", 50 * MS, 6 * MS, BACKGROUND, bus="two-wire bus")
+    draw = _task("draw", 50 * MS, 4 * MS, bus="two-wire bus")
+    played = play(Loop((beside, draw)), 50 * MS)
+    assert (played.runs["log"][0].start_ns, played.runs["log"][0].end_ns) == (0, 6 * MS)
+    assert (played.runs["draw"][0].start_ns, played.runs["draw"][0].end_ns) == (6 * MS, 10 * MS)
+    assert played.bus_ns == {"two-wire bus": 10 * MS}
+    assert played.busy == ((0, 10 * MS),)  # it waits for the bus and does nothing else
+
+
+def test_what_has_no_period_runs_in_turn() -> None:
+    """Two of 1 ms and 3 ms: each turn takes 4 ms."""
+    played = play(Loop((_task("a", 0, MS), _task("b", 0, 3 * MS))), 40 * MS)
+    assert len(played.runs["a"]) == len(played.runs["b"]) == 10
+    assert played.load == 1.0
+
+
+def test_a_loop_that_turns_too_fast_is_cut() -> None:
+    """A nanosecond each turn would be a billion runs a second."""
+    played = play(Loop((_task("spin", 0, 1),)), S)
+    assert played.is_cut
+    assert len(played.runs["spin"]) == MOST_RUNS
+
+
+tasks = st.builds(
+    lambda place, period, takes, more, runs, priority, bus: Task(
+        f"task {place}", WORK, period, takes, takes + more, runs, priority, bus
+    ),
+    st.integers(0, 10**9), st.integers(20, 500).map(lambda n: n * US), st.integers(0, 60).map(lambda n: n * US),
+    st.integers(0, 40).map(lambda n: n * US), st.sampled_from((LOOP, INTERRUPT, BACKGROUND)), st.integers(1, 9),
+    st.sampled_from(("", "", "a bus")),
+)  # fmt: skip
+loops = st.lists(tasks, min_size=1, max_size=6, unique_by=lambda task: task.name).map(lambda all_: Loop(tuple(all_)))
+
+
+@settings(deadline=None, max_examples=150)
+@given(loops, st.integers(1, 40).map(lambda n: n * 100 * US))
+def test_what_always_holds(loop: Loop, length: int) -> None:
+    """Time adds up, no two in the loop at once, each due moment is a run, a skip or still waits; loads at most 1."""
+    played = play(loop, length)
+    assert 0.0 <= played.load <= 1.0
+    assert played.busy_ns == sum(end - start for start, end in played.busy)
+    assert all(0.0 <= played.bus_load(bus) <= 1.0 for bus in played.bus_ns)
+    for (_, first_end), (later_start, _) in itertools.pairwise(played.busy):
+        assert first_end < later_start
+    in_loop = sorted(
+        (ran.start_ns, ran.end_ns) for task in loop.tasks if task.runs == LOOP for ran in played.runs[task.name]
+    )
+    assert all(end <= start for (_, end), (start, _) in itertools.pairwise(in_loop))
+    for task in loop.tasks:
+        runs = played.runs[task.name]
+        # Each due moment ran, was skipped, or waits still: for the processor, or in background for its bus.
+        due = -(-length // task.period_ns)
+        came = len(runs) + played.skipped[task.name]
+        assert came <= due
+        # One waits for its turn; another may have had it, and waited for the bus until the end.
+        assert came >= due - (2 if task.bus else 1) or (task.runs == BACKGROUND and task.bus)
+        for ran in runs:
+            assert 0 <= ran.due_ns <= ran.start_ns <= ran.end_ns <= length
+            if task.runs != LOOP and ran.end_ns < length:
+                assert task.shortest_ns <= ran.end_ns - ran.start_ns <= task.longest_ns
+    processor = sum(
+        ran.end_ns - ran.start_ns for task in loop.tasks if task.runs == INTERRUPT for ran in played.runs[task.name]
+    )
+    assert processor <= played.busy_ns
+
+
+@settings(deadline=None, max_examples=40)
+@given(loops)
+def test_the_same_seed_plays_the_same(loop: Loop) -> None:
+    """And another seed stays within the same bounds."""
+    assert play(loop, 3 * MS) == play(loop, 3 * MS)
+    longer = play(loop, 6 * MS)
+    for name, runs in play(loop, 3 * MS).runs.items():
+        whole = [ran for ran in runs if ran.end_ns < 3 * MS]
+        assert list(longer.runs[name][: len(whole)]) == whole
+
+
+def test_durations_are_drawn_evenly() -> None:
+    """From 1 to 3 ms: both ends come, the mean is near 2."""
+    task = Task("work", WORK, 10 * MS, MS, 3 * MS)
+    took = [ran.end_ns - ran.start_ns for ran in play(Loop((task,), seed=7), 20 * S).runs["work"]]
+    assert len(took) == 2000
+    assert min(took) < 1.01 * MS
+    assert max(took) > 2.99 * MS
+    # Standard error of the mean of an even spread of 2 ms over 2000 draws: 2 ÷ √12 ÷ √2000 = 0.013 ms.
+    assert sum(took) / len(took) == pytest.approx(2 * MS, abs=0.065 * MS)
+
+
+def test_from_sensor_to_glass() -> None:
+    """Read at 0 for 1 ms, converted for 2, drawn for 4, each 100 ms: 7 ms late, and 107 old before the next."""
+    loop = Loop((
+        Task("read", READ, 100 * MS, MS, MS, priority=7), _task("convert", 100 * MS, 2 * MS, priority=6),
+        Task("draw", DRAW, 100 * MS, 4 * MS, 4 * MS, priority=4),
+    ))  # fmt: skip
+    played = play(loop, S)
+    reach = Reach("mass", "door", "read", "convert", "draw", 0.5, 0.05, 1.0)
+    assert set(shown_ages(played, reach)) == {(7 * MS, 107 * MS)}
+    late, old, alarm = freshness(played, reach, Limits(most_lag_s=0.4))
+    assert late.figure == pytest.approx(507.0)
+    assert late.note is not None
+    assert "most of it its filters" in late.note.text
+    # 400 ms are wanted and 7 pass otherwise: filters may take 393.
+    assert late.note.remedy == "filters that lag by 0.39 s at most"
+    assert old.figure == pytest.approx(0.107)
+    assert not old.ok
+    assert alarm.figure == pytest.approx(1607.0)
+
+
+def test_readings_too_early() -> None:
+    """A sensor that needs 2 s and is read each second says so, with the period that mends it."""
+    loop = Loop((Task("read node", READ, S, MS, MS, wanted_s=2.0),))
+    (verdict,) = reads(play(loop, 10 * S))
+    assert verdict.figure == pytest.approx(1.0)
+    assert not verdict.ok
+    assert verdict.note is not None
+    assert verdict.note.mend[0].key == ("loop", "tasks", "read node", "period")
+    (well,) = reads(play(Loop((replace(loop.tasks[0], period_ns=2 * S),)), 10 * S))
+    assert well.ok
+    assert well.note is None
+
+
+def test_a_bus_that_is_used_too_much() -> None:
+    """Drawing takes 160 of 200 ms, reading 2 of 100: 82 %. The proposed period brings it to 60 % or less."""
+    draw = Task("draw lid", DRAW, 200 * MS, 160 * MS, 160 * MS, bus="two-wire bus", of="lid")
+    read = Task("read", READ, 100 * MS, 2 * MS, 2 * MS, bus="two-wire bus", priority=7)
+    (verdict,) = buses(play(Loop((draw, read)), 10 * S), Limits(most_bus=0.6))
+    assert verdict.figure == pytest.approx(82.0, abs=0.5)
+    assert verdict.note is not None
+    assert verdict.note.mend[0].value == "280 ms"
+    mended = Fraction(160, 280) + Fraction(2, 100)
+    assert mended <= Fraction(60, 100)
+    (most,) = drawings(play(Loop((draw,)), S), {"lid": 5.0})
+    assert most.figure == pytest.approx(6.25)
+    assert most.ok
+
+
+def test_a_battery() -> None:
+    """Half of the time at 20 mA, half at 4, displays 8: 20 mA, so 1000 mAh last 50 h."""
+    played = play(Loop((_task("work", 10 * MS, 5 * MS),)), S)
+    mean, lasts = energy(played, Limits(active_ma=20, idle_ma=4, shown_ma=8, capacity_mah=1000))
+    assert (mean.figure, lasts.figure) == (pytest.approx(20.0), pytest.approx(50.0))
