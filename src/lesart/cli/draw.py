@@ -12,10 +12,11 @@ from lesart.desk.calibration import calibration_of
 from lesart.desk.drawing import draw_subject
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet
+from lesart.desk.workspace.pace import timing_of
 from lesart.project.points_csv import points_csv
 from lesart.project.store import write_whole
 
-STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "sheet": 4, "calm": 5, "glass": 7}
+STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "sheet": 4, "calm": 5, "glass": 7, "pace": 8}
 
 
 def run(options: argparse.Namespace) -> int:
@@ -45,12 +46,20 @@ def run(options: argparse.Namespace) -> int:
         subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}")
     elif options.view == "glass":
         subject = next(iter(context_of(desk).glasses), None)
+    elif options.view == "pace":
+        subject = timing_of(context_of(desk))
     else:
         subject = picture_of(desk).workspace.chart
     if subject is None:
-        of = "the hook-up; it has no part" if options.view == "wire" else f"{options.view} of {desk.state.channel}"
+        of = (
+            "the loop; it has no task"
+            if options.view == "pace"
+            else "the hook-up; it has no part"
+            if options.view == "wire"
+            else f"{options.view} of {desk.state.channel}"
+        )
         raise RequestError(f"there is nothing to draw for {of}.")
-    of = "hook-up" if options.view == "wire" else desk.state.channel
+    of = {"wire": "hook-up", "pace": "timing"}.get(options.view, desk.state.channel)
     draw_subject(subject, options.output, f"{desk.state.project.name} · {of}")
     print(f"Drawn: {options.output}")
     return 0

@@ -94,6 +94,13 @@ def parser() -> argparse.ArgumentParser:
     glass.add_argument("--step", type=int, default=1, metavar="N", help="of the pattern, from 1; default: 1")
     _json(glass)
 
+    pace = _command(
+        commands, "pace", "the firmware's loop played: refresh, buses, missed pulses, lag, each with its limit"
+    )
+    pace.add_argument("project", type=Path)
+    pace.add_argument("--for", dest="lasts", default="10 s", metavar="TIME", help="to play; default: 10 s")
+    _json(pace)
+
     picture = _command(commands, "picture", "a picture made ready for a pixel panel, and its bytes")
     picture.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
     picture.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")
@@ -198,9 +205,9 @@ def parser() -> argparse.ArgumentParser:
     rig.add_argument("--fault", action="append", default=[], metavar="WHAT", help="from the start, e.g. 'silence 5 s'")
     rig.add_argument("--until-eof", action="store_true", help="end with the standard input")
 
-    draw = _command(commands, "draw", "a chart, a panel or the hook-up sheet as SVG or PDF")
+    draw = _command(commands, "draw", "a chart, a panel, the hook-up sheet or a timing diagram as SVG or PDF")
     draw.add_argument("project", type=Path)
-    draw.add_argument("view", choices=("wire", "raw", "law", "true", "sheet", "calm", "glass"))
+    draw.add_argument("view", choices=("wire", "raw", "law", "true", "sheet", "calm", "glass", "pace"))
     draw.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="ends in .svg or .pdf")
     draw.add_argument("--channel", help="default: the first one")
     draw.add_argument("--panel", help="for glass; default: the first one")

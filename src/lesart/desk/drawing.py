@@ -7,12 +7,14 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from lesart.desk.subject import CalibrationSheet, Sheet, Subject
+from lesart.desk.timing import MS, Timing, said_of
 from lesart.desk.views import Chart, Glass, visible
 from lesart.draw.calibration import draw_calibration
 from lesart.draw.chart import PlotSeries, draw_chart, plot_chart
 from lesart.draw.hookup import draw_hookup
 from lesart.draw.panel import draw_panel
 from lesart.draw.paper import write_drawing
+from lesart.draw.timing import DrawnLane, draw_timing
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -30,6 +32,8 @@ def draw_subject(subject: Subject, path: Path, title: str) -> None:
         )  # fmt: skip
     elif isinstance(subject, CalibrationSheet):
         figure = _calibration(subject, title)
+    elif isinstance(subject, Timing):
+        figure = _timing(subject, title)
     else:
         series, words, options = _chart(subject, title)
         figure = draw_chart(series, *words, subject.x_range, subject.y_range, **options)
@@ -42,6 +46,23 @@ def _chart(chart: Chart, title: str) -> tuple[list[PlotSeries], tuple[str, str, 
     words = visible(f"{title} · {chart.title}"), visible(chart.x_label), visible(chart.y_label)
     options = {"cursor": chart.cursor, "bands": chart.bands, "time_axis": chart.time_axis, "decades": chart.decades}
     return series, words, options
+
+
+def _timing(subject: Timing, title: str) -> Figure:
+    lanes = [
+        DrawnLane(visible(lane.name), [(begin / MS, end / MS) for begin, end in lane.spans], lane.tone,
+                  visible(lane.says), lane.group, [at / MS for at in lane.lost])
+        for lane in subject.lanes
+    ]  # fmt: skip
+    verdicts = [
+        (
+            *(visible(word) for word in said_of(each)),
+            "text" if each.limit is None else "verdigris" if each.ok else "rubric",
+        )
+        for each in subject.verdicts
+    ]
+    start, end = subject.start_ns / MS, (subject.start_ns + subject.span_ns) / MS
+    return draw_timing(visible(f"{title} · {subject.title}"), lanes, start, end, verdicts)
 
 
 def _calibration(subject: CalibrationSheet, title: str) -> Figure:

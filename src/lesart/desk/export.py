@@ -14,12 +14,13 @@ from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet
 from lesart.desk.views import Picture
+from lesart.desk.workspace.pace import timing_of
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv
 from lesart.project.store import write_whole
 
 FOLDER = "drawings"
-WIRE, TRUE = 1, 4
+WIRE, TRUE, PACE = 1, 4, 8
 STEP_NAMES = ("all", "wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
 
 
@@ -58,6 +59,8 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> Non
         subject = hookup_sheet(desk.state.project)
     if desk.state.step == TRUE:
         subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
+    if desk.state.step == PACE and picture.workspace.chart is None:
+        subject = timing_of(context_of(desk)) or subject
     if subject is None:
         desk.say("There is no chart and no panel to draw here.")
         return

@@ -11,8 +11,9 @@ from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
+from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
-from lesart.desk.pacing import verdicts_known
+from lesart.desk.pacing import loop_of, verdicts_known
 from lesart.desk.state import State
 from lesart.project.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
@@ -27,7 +28,7 @@ _TYPED = re.compile(
 )
 
 
-def add_task(editor: Editor, state: State, typed: str) -> Changed:
+def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
     """A task of one's own. Raises RequestError for a time that is none, or a name that is taken."""
     found = _TYPED.fullmatch(typed.strip())
     if found is None:
@@ -35,7 +36,7 @@ def add_task(editor: Editor, state: State, typed: str) -> Changed:
     name = found["name"].strip()
     if len(name) > LONGEST_NAME:
         raise RequestError(f"A task's name has {LONGEST_NAME} characters at most; this one has {len(name)}.")
-    if name in state.project.loop.usual:
+    if name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
         raise RequestError(f"There is a task {name} already; its row is changed with enter.")
     entry: dict[str, str] = {
         "period": _time(found["period"] or "100 ms"),

@@ -1,4 +1,4 @@
-"""What can be drawn: a chart, a panel lit, the hook-up sheet or the calibration sheet."""
+"""What can be drawn: a chart, a panel lit, the hook-up sheet, the calibration sheet or a timing diagram."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from lesart.core.notes import Note
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect import inspect_hookup
 from lesart.core.wire.sums import Sum
+from lesart.desk.timing import Timing
 from lesart.desk.views import Chart, Glass
 from lesart.project.model import Project
 
@@ -31,7 +32,7 @@ class CalibrationSheet:
     fits: tuple[tuple[str, ...], ...]
 
 
-Subject = Chart | Glass | Sheet | CalibrationSheet
+Subject = Chart | Glass | Sheet | CalibrationSheet | Timing
 
 
 def hookup_sheet(project: Project) -> Sheet | None:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lesart.core.glass.drive import Scan
 from lesart.core.glass.transfer import Bus
@@ -21,17 +23,7 @@ class Sweep:
     y: tuple[float, ...]
     now: float
     limit: float | None = None
-
-    @property
-    def crossing(self) -> float | None:
-        """The first x at which y meets its limit, between two points by a straight line."""
-        if self.limit is None:
-            return None
-        for (x0, y0), (x1, y1) in zip(zip(self.x, self.y, strict=True), zip(self.x[1:], self.y[1:], strict=True),
-                                      strict=False):  # fmt: skip
-            if (y0 - self.limit) * (y1 - self.limit) <= 0 and y0 != y1:
-                return x0 + (self.limit - y0) / (y1 - y0) * (x1 - x0)
-        return None
+    crossing: float | None = None
 
 
 def geometric(low: float, high: float, count: int = 61) -> tuple[float, ...]:
@@ -41,16 +33,36 @@ def geometric(low: float, high: float, count: int = 61) -> tuple[float, ...]:
 
 def _swept(name: str, x_label: str, y_label: str, x: tuple[float, ...], y: Callable[[float], float], now: float,
            limit: float | None) -> Sweep:  # fmt: skip
-    return Sweep(name, x_label, y_label, x, tuple(y(each) for each in x), now, limit)
+    values = tuple(y(each) for each in x)
+    crossing = None
+    if limit is not None:
+        for low, high in itertools.pairwise(x):
+            if (y(low) - limit) * (y(high) - limit) <= 0:
+                crossing = _bisected(y, low, high, limit)
+                break
+    return Sweep(name, x_label, y_label, x, values, now, limit, crossing)
+
+
+def _bisected(y: Callable[[float], float], low: float, high: float, limit: float) -> float:
+    """Where y meets the limit between two points on either side of it."""
+    below = y(low) < limit
+    for _ in range(60):
+        middle = (low + high) / 2
+        if (y(middle) < limit) == below:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2
 
 
 def sweep_digits(scan: Scan, digits: int) -> Sweep:
     """Refresh against the count of digits, at the same times of each."""
     slot_ms = scan.on_time_ms + scan.blanking_ms
     x = tuple(float(count) for count in range(1, 17))
-    return _swept(
-        "digits", "digits", "refresh, Hz", x, lambda count: 1000.0 / (count * slot_ms), digits, scan.wanted_hz
-    )
+    swept = _swept("digits", "digits", "refresh, Hz", x, lambda count: 1000.0 / (count * slot_ms), digits,
+                   scan.wanted_hz)  # fmt: skip
+    # There are whole digits only: the last count that is met.
+    return replace(swept, crossing=None if swept.crossing is None else float(math.floor(swept.crossing + 1e-9)))
 
 
 def sweep_on_time(scan: Scan, digits: int) -> Sweep:

@@ -1,0 +1,43 @@
+"""Lanes of a timing diagram as lines of text."""
+
+from __future__ import annotations
+
+from lesart.desk.timing import MS, Lane, Timing
+from lesart.desk.views import Line
+from lesart.desk.workspace.context import label, number, text
+
+LANE, NAME = 42, 17
+
+
+def lane_lines(timing: Timing) -> list[Line]:
+    """A scale, then a line for each lane; an empty one between groups."""
+    start, span = timing.start_ns, timing.span_ns
+    middle = number((start + span / 2) / MS, "", 4)
+    first, last = number(start / MS, "ms", 4), number((start + span) / MS, "", 4)
+    lines: list[Line] = [(label(f"   {'':<{NAME}}{first:<{LANE // 2 - 2}}{middle:<{LANE // 2 - 6}}{last:>8}"),)]
+    before = timing.lanes[0].group if timing.lanes else 0
+    for lane in timing.lanes:
+        if lane.group != before:
+            lines.append(())
+        before = lane.group
+        columns = _columns(lane, start, span)
+        lines.append((label(f"   {lane.name[: NAME - 1]:<{NAME}}"), text(columns, lane.tone), label(f"  {lane.says}")))
+    return lines
+
+
+def _columns(lane: Lane, start: int, span: int) -> str:
+    """Blocks of one column at least; strokes where a span has no length."""
+    columns = [" "] * LANE
+    lost = set(lane.lost)
+    for begin, end in lane.spans:
+        first, behind = (begin - start) * LANE // span, (end - start) * LANE // span
+        if behind < 0 or first >= LANE:
+            continue
+        if begin == end:
+            crossed = begin in lost or columns[max(first, 0)] == "╳"
+            columns[max(first, 0)] = "╳" if crossed else "│"
+            continue
+        # A gap that is thinner than a column is drawn as one, where the run is longer: a ghost hides in it.
+        for column in range(max(first, 0), min(max(behind, first + 1), LANE)):
+            columns[column] = "█"
+    return "".join(columns)
