@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from lesart.core.notes import FAULT, Note
+from lesart.core.notes import FAULT, Mend, Note
 
 
 @dataclass(frozen=True)
@@ -45,6 +45,27 @@ class Verdict:
         if self.note is not None:
             return 0 if self.note.mark == FAULT else 1
         return 3 if self.limit is None else 2 if self.ok else 1
+
+
+def judged(
+    name: str,
+    figure: float,
+    unit: str,
+    limit: float,
+    panel: str,
+    says: str,
+    remedy: str,
+    *,
+    at_least: bool = False,
+    mark: str = FAULT,
+    mend: tuple[Mend, ...] = (),
+) -> Verdict:
+    """A verdict on a panel, with a note of what it ``says`` where the limit is not met."""
+    verdict = Verdict(name, figure, unit, limit, at_least, None, panel)
+    if verdict.ok:
+        return verdict
+    note = Note(mark, "pace", None, f"{panel}: {says}", figure, unit or None, limit, remedy, mend, panel)
+    return replace(verdict, note=note)
 
 
 def tightest(verdicts: Iterable[Verdict]) -> Verdict | None:

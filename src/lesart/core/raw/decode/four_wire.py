@@ -21,7 +21,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
         cleaned[name], count = without_glitches(edges, values["shortest"])
         removed += count
     clock, data = cleaned["clock"], cleaned["data"]
-    t = _sampled(clock, values["mode"])
+    t = sampled(clock, values["mode"])
     ones = (data.level_at(t) == HIGH).astype(np.uint8)
     if "select" in cleaned:
         meant = cleaned["select"].level_at(t) == (LOW if values["selected"] == "low" else HIGH)
@@ -33,7 +33,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     return Decoded(frames=tuple(frames), bits=bits, removed=removed)
 
 
-def _sampled(clock: Edges, mode: int) -> Floats:
+def sampled(clock: Edges, mode: int) -> Floats:
     """Modes 0 and 3 read at the rise of the clock, 1 and 2 at its fall."""
     wanted, other = (HIGH, LOW) if mode in (0, 3) else (LOW, HIGH)
     before = np.concatenate(([clock.first], clock.level[:-1])) if len(clock) else clock.level

@@ -24,7 +24,7 @@ STRETCHED = 3.0
 
 
 @dataclass
-class _Transfer:
+class Transfer:
     """What has come since a start."""
 
     t: float
@@ -36,7 +36,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     data, more = without_glitches(lines["data"], values["shortest"])
     frames: list[ByteFrame] = []
     times, ones = [], []
-    for transfer, end, stopped in _transfers(clock, data):
+    for transfer, end, stopped in transfers(clock, data):
         frames += _frame(transfer, end, stopped, values)
         times += [moment for moment, _ in transfer.bits]
         ones += [bit for _, bit in transfer.bits]
@@ -64,10 +64,10 @@ def _events(clock: Edges, data: Edges) -> Iterator[tuple[float, int, int]]:
         yield t, line, level
 
 
-def _transfers(clock: Edges, data: Edges) -> Iterator[tuple[_Transfer, float, bool]]:
+def transfers(clock: Edges, data: Edges) -> Iterator[tuple[Transfer, float, bool]]:
     """Each transfer with its end and whether a stop, or a start again, ended it."""
     level = [clock.first, data.first]
-    transfer: _Transfer | None = None
+    transfer: Transfer | None = None
     last = 0.0
     for t, line, now in _events(clock, data):
         before, level[line], last = level[line], now, t
@@ -77,21 +77,21 @@ def _transfers(clock: Edges, data: Edges) -> Iterator[tuple[_Transfer, float, bo
                 if transfer.bits and _clock_high_since(transfer, clock, t):
                     transfer.bits.pop()
                 yield transfer, t, True
-            transfer = _Transfer(t) if now == LOW else None
+            transfer = Transfer(t) if now == LOW else None
         elif line == CLOCK and now == HIGH and before == LOW and transfer is not None:
             transfer.bits.append((t, int(level[DATA] == HIGH)))
     if transfer is not None:
         yield transfer, last, False
 
 
-def _clock_high_since(transfer: _Transfer, clock: Edges, t: float) -> bool:
+def _clock_high_since(transfer: Transfer, clock: Edges, t: float) -> bool:
     """Did the clock stay high from the last bit until now?"""
     rise = transfer.bits[-1][0]
     first, last = np.searchsorted(clock.t, [rise, t], side="right")
     return bool(first == last)
 
 
-def _frame(transfer: _Transfer, end: float, stopped: bool, values: Mapping[str, Any]) -> list[ByteFrame]:
+def _frame(transfer: Transfer, end: float, stopped: bool, values: Mapping[str, Any]) -> list[ByteFrame]:
     """The bytes behind the address; who was asked and who acknowledged is said."""
     bits = [bit for _, bit in transfer.bits]
     if not bits:
@@ -122,7 +122,7 @@ def asked_in(clock: Edges, data: Edges, shortest_s: float = 0.0) -> tuple[Asked,
     clock, _ = without_glitches(clock, shortest_s)
     data, _ = without_glitches(data, shortest_s)
     counts: dict[int, tuple[int, int]] = {}
-    for transfer, _, _ in _transfers(clock, data):
+    for transfer, _, _ in transfers(clock, data):
         bits = [bit for _, bit in transfer.bits[:9]]
         if len(bits) == 9:
             address = sum(bit << (6 - place) for place, bit in enumerate(bits[:7]))

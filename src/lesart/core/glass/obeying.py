@@ -1,0 +1,279 @@
+"""What a controller makes of what it is sent: every byte put through its addressing, moment by moment."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.block import Floats
+from lesart.core.glass.controller import (
+    BY_COLUMNS,
+    BY_ROWS,
+    BYTE_BEFORE,
+    EXPANDER,
+    FIRST,
+    IN_PAGE,
+    LINE,
+    NOTHING,
+    Command,
+    Controller,
+)  # fmt: skip
+from lesart.core.raw.words import Words
+
+Cells = npt.NDArray[np.int64]
+BLANK = 0x20
+GLYPHS = 1 << 20
+"""Rows of a person's own glyphs are cells from here on: far behind all others."""
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A setting that came into force: ``light``, ``all lit``, ``inverted``, ``start row`` or ``shift``."""
+
+    t_s: float
+    what: str
+    value: int
+
+
+@dataclass(frozen=True, eq=False)
+class Obeyed:
+    """``t``, ``cell``, ``value`` and ``part``, shape (n,): each cell that was written, in order; ``part`` is the number
+    of the transmission. ``columns`` by ``pages`` cells were there, dark or blank at first: ``fill``.
+
+    ``unknown`` are bytes that are no command, with their moments; ``beside`` counts data that came where no cell is.
+    """
+
+    columns: int
+    pages: int
+    t: Floats
+    cell: Cells
+    value: Cells
+    part: Cells
+    turns: tuple[Turn, ...]
+    fill: int = 0
+    unknown: tuple[tuple[float, int], ...] = ()
+    beside: int = 0
+
+    def __len__(self) -> int:
+        return len(self.t)
+
+    def memory(self, count: int) -> Cells:
+        """All cells after so many of them were written, those of glyphs behind them, shape (columns·pages + 64,)."""
+        size = self.columns * self.pages
+        cells = np.full(size + 64, self.fill, np.int64)
+        cells[size:] = 0
+        where = self.cell[:count]
+        # Where a cell was written more than once, the last value stays.
+        cells[np.where(where >= GLYPHS, where - GLYPHS + size, where)] = self.value[:count]
+        return cells
+
+    def setting(self, what: str, t_s: float, otherwise: int) -> int:
+        """The last one that came into force by then."""
+        return next((turn.value for turn in reversed(self.turns) if turn.what == what and turn.t_s <= t_s), otherwise)
+
+
+@dataclass
+class _Machine:
+    """A controller at work."""
+
+    controller: Controller
+    columns: int
+    pages: int
+    fill: int
+    page: int = 0
+    column: int = 0
+    window: list[int] = field(default_factory=list)
+    order: int = BY_COLUMNS
+    step: int = 1
+    glyph: int | None = None
+    rows: list[tuple[float, int, int, int]] = field(default_factory=list)
+    turns: list[Turn] = field(default_factory=list)
+    unknown: list[tuple[float, int]] = field(default_factory=list)
+    beside: int = 0
+    waiting: tuple[Command, int, list[int]] | None = None
+    """A command whose further bytes have not all come."""
+
+    def command(self, t: float, byte: int, part: int) -> None:
+        """A byte of a command."""
+        if self.waiting is not None:
+            command, first, more = self.waiting
+            more.append(byte)
+        else:
+            found = self.controller.find(byte)
+            if found is None:
+                self.unknown.append((t, byte))
+                return
+            command, first, more = found, byte, []
+        self.waiting = (command, first, more) if len(more) < command.more else None
+        if self.waiting is None:
+            self._do(t, command, command.value(first, more), more, part)
+
+    def data(self, t: float, byte: int, part: int) -> None:
+        """A byte for the cell at the place, which goes on."""
+        self.waiting = None
+        if self.glyph is not None:
+            self.rows.append((t, GLYPHS + self.glyph, byte, part))
+            self.glyph = (self.glyph + self.step) % 64
+            return
+        if 0 <= self.column < self.columns and 0 <= self.page < self.pages:
+            self.rows.append((t, self.page * self.columns + self.column, byte, part))
+        else:
+            self.beside += 1
+        self._go_on()
+
+    def _go_on(self) -> None:
+        left, right, top, bottom = self.window
+        if self.order == BY_ROWS:
+            self.page += 1
+            if self.page > bottom:
+                self.page = top
+                self.column = left if self.column >= right else self.column + 1
+            return
+        self.column += self.step
+        if self.order == IN_PAGE:
+            self.column %= self.columns
+        elif self.column > right:
+            self.column = left
+            self.page = top if self.page >= bottom else self.page + 1
+        elif self.column < 0:
+            self.column = right
+
+    def _do(self, t: float, command: Command, value: int, more: list[int], part: int) -> None:
+        does = command.does
+        if does in ("page", "column", "column low", "column high", "address", "columns from to", "pages from to"):
+            self._place(does, value, more)
+        elif does in ("clear", "home"):
+            self._from_the_start(t, part, clear=does == "clear")
+        elif does == "glyph address":
+            self.glyph = value
+        elif does == "order":
+            self.order = value & 3 if value & 3 <= IN_PAGE else self.order
+        elif does in ("goes on", "goes back", "stays"):
+            self.step = {"goes on": 1, "goes back": -1, "stays": 0}[does]
+        elif does == "start row":
+            self.turns.append(Turn(t, does, value))
+        elif does == "shift":
+            self._shift(t, value)
+        else:
+            self.turns += [Turn(t, what, to) for what, to in _SHOWN.get(does, ())]
+
+    def _place(self, does: str, value: int, more: list[int]) -> None:
+        self.glyph = None
+        if does == "page":
+            self.page = value
+        elif does == "column":
+            self.column = value
+        elif does == "column low":
+            self.column = self.column & ~0x0F | value
+        elif does == "column high":
+            self.column = self.column & 0x0F | value << 4
+        elif does == "address":
+            self.page, self.column = divmod(value, self.columns)
+        elif does == "columns from to":
+            self.column, self.window[0], self.window[1] = more[0], more[0], more[1]
+        else:
+            self.page, self.window[2], self.window[3] = more[0], more[0], more[1]
+
+    def _from_the_start(self, t: float, part: int, *, clear: bool) -> None:
+        self.page = self.column = 0
+        self.glyph = None
+        if clear:
+            self.step = 1
+            self.rows += [(t, cell, self.fill, part) for cell in range(self.columns * self.pages)]
+        self.turns.append(Turn(t, "shift", 0))
+
+    def _shift(self, t: float, value: int) -> None:
+        """Bit 3: the display and not the place; bit 2: to the right."""
+        right = value >> 2 & 1
+        if value >> 3:
+            before = next((turn.value for turn in reversed(self.turns) if turn.what == "shift"), 0)
+            self.turns.append(Turn(t, "shift", before + (-1 if right else 1)))
+        else:
+            self.column += 1 if right else -1
+
+
+_SHOWN: dict[str, tuple[tuple[str, int], ...]] = {
+    "light": (("light", 1),), "dark": (("light", 0),), "all lit": (("all lit", 1),), "as stored": (("all lit", 0),),
+    "inverted": (("inverted", 1),), "upright": (("inverted", 0),),
+    "shown inverted": (("inverted", 1), ("light", 1), ("all lit", 0)),
+    "shown upright": (("inverted", 0), ("light", 1), ("all lit", 0)),
+}  # fmt: skip
+
+
+def obey(controller: Controller, words: Words, columns: int, pages: int, *, fill: int = 0) -> Obeyed:
+    """Every byte in order. ``columns`` and ``pages`` are those of the panel, where the controller has none of its own;
+    ``fill`` is what stands in a cell at first, and after it was cleared."""
+    if controller.columns:
+        columns, pages = controller.columns, controller.pages or pages
+    else:
+        # A controller may have more pages than its panel; what goes there is not seen, and no mistake.
+        pages = max(controller.pages, pages)
+    machine = _Machine(controller, columns, pages, fill, order=controller.order,
+                       window=[0, columns - 1, 0, pages - 1])  # fmt: skip
+    for t, byte, is_data, part, begins in _told(controller, words):
+        if begins:
+            machine.waiting = None
+            if controller.told_by == NOTHING:
+                machine.page = machine.column = 0
+        (machine.data if is_data else machine.command)(t, byte, part)
+    rows = machine.rows
+    cells, values, parts = (np.array([row[place] for row in rows], np.int64) for place in (1, 2, 3))
+    moments = np.array([row[0] for row in rows], np.float64)
+    return Obeyed(columns, pages, moments, cells, values, parts, tuple(machine.turns), fill, tuple(machine.unknown),
+                  machine.beside)  # fmt: skip
+
+
+def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
+    """Each byte with its moment, whether it is data, its transmission, and whether it begins that."""
+    if controller.told_by == EXPANDER:
+        yield from _from_expander(controller, words)
+        return
+    last, place = -1, 0
+    follows: bool | None = None
+    data_bit, single_bit = 1 << controller.data_bit, 1 << controller.single_bit
+    for t, byte, by_line, part in zip(words.t.tolist(), words.value.tolist(), words.is_data.tolist(),
+                                      words.part.tolist(), strict=True):  # fmt: skip
+        begins, last = part != last, part
+        place = 0 if begins else place + 1
+        if controller.told_by == BYTE_BEFORE:
+            if begins or follows is None:
+                follows, only_one = bool(byte & data_bit), bool(byte & single_bit)
+                # A new transmission begins with the byte that says what follows: a command may go on behind it.
+                continue
+            yield t, byte, follows, part, False
+            if only_one:
+                follows = None
+        elif controller.told_by == LINE:
+            yield t, byte, by_line, part, False
+        elif controller.told_by == FIRST:
+            yield t, byte, place > 0, part, begins
+        else:
+            yield t, byte, True, part, begins
+
+
+def _from_expander(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
+    """Halves of a byte, taken at each fall of the enable line, the higher one first.
+
+    A trace that begins with the set-up of the panel begins with commands of one half: three times 3, then 2, by which
+    the two sides agree on which half is which. Another one is taken to begin with a higher half.
+    """
+    bit = {name: 1 << place for place, name in enumerate(controller.lines)}
+    halves: list[tuple[float, int, bool, int]] = []
+    before = 0
+    for t, byte, part in zip(words.t.tolist(), words.value.tolist(), words.part.tolist(), strict=True):
+        falls = before & bit["enable"] and not byte & bit["enable"]
+        if falls and not before & bit.get("write", 0):
+            # What stood while the line was high is what the controller took.
+            nibble = sum(bool(before & bit[name]) << place for place, name in enumerate(("4", "5", "6", "7")))
+            halves.append((t, nibble, bool(before & bit["data"]), part))
+        before = byte
+    set_up = [nibble for _, nibble, is_data, _ in halves[:4] if not is_data] == [3, 3, 3, 2]
+    whole = halves[4:] if set_up else halves
+    for (_, high, _, _), (t, low, is_data, part) in zip(whole[::2], whole[1::2], strict=False):
+        yield t, high << 4 | low, is_data, part, False
+
+
+__all__ = ["BLANK", "GLYPHS", "Cells", "Obeyed", "Turn", "obey"]

@@ -1,0 +1,85 @@
+"""The transmissions by which a program puts a memory on a display: commands and data, as they go over the bus."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from lesart.core.glass.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+from lesart.core.glass.packing import PAGES
+from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.sending import sent_for
+
+
+@dataclass(frozen=True)
+class Told:
+    """Bytes between a start and a stop, or while a display is selected. ``is_data``: what a line for it would say."""
+
+    data: bytes
+    is_data: bool
+
+
+def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
+    """All of a memory. Raises KeyError where the controller has no command to place it by."""
+    if controller.told_by == EXPANDER:
+        return tuple(Told(_ported(controller, each.data, not each.command), True) for each in sent_for(panel, memory))
+    if isinstance(panel, PixelPanel):
+        return tuple(_pages(panel, controller, panel.sent(panel.lit(memory))))
+    assert isinstance(panel, SegmentPanel)
+    data = panel.sent(panel.lit(memory))
+    if controller.told_by == FIRST:
+        light = controller.code_of("light", panel.brightness)
+        return Told(light, False), Told(controller.code_of("address", 0) + data, False)
+    return (Told(data, True),)
+
+
+def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Told]:
+    """Page by page where pages are set one by one; else all of it in a window."""
+    columns, pages = cells_of(panel)
+    does = {command.does for command in controller.commands}
+    if "page" in does:
+        for page in range(pages):
+            first = controller.code_of("page", page) + _column(controller, does)
+            yield _said(controller, first, is_data=False)
+            yield from _pieces(panel, controller, data[page * columns : (page + 1) * columns])
+        return
+    window = controller.code_of("columns from to", columns - 1) + controller.code_of("pages from to", pages - 1)
+    yield _said(controller, window, is_data=False)
+    yield from _pieces(panel, controller, data)
+
+
+def _column(controller: Controller, does: set[str]) -> bytes:
+    if "column" in does:
+        return controller.code_of("column", 0)
+    return controller.code_of("column low", 0) + controller.code_of("column high", 0)
+
+
+def _pieces(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Told]:
+    size = panel.bus.at_once or len(data)
+    for first in range(0, len(data), size):
+        yield _said(controller, data[first : first + size], is_data=True)
+
+
+def _said(controller: Controller, data: bytes, *, is_data: bool) -> Told:
+    if controller.told_by == BYTE_BEFORE:
+        return Told(bytes([is_data << controller.data_bit]) + data, is_data)
+    return Told(data, is_data)
+
+
+def _ported(controller: Controller, data: bytes, is_data: bool) -> bytes:
+    """Each half of a byte set, then enabled, then not: three bytes of the port each."""
+    bit = {name: 1 << place for place, name in enumerate(controller.lines)}
+    found = bytearray()
+    for byte in data:
+        for nibble in (byte >> 4, byte & 0x0F):
+            port = sum(bit[name] for place, name in enumerate(("4", "5", "6", "7")) if nibble >> place & 1)
+            port |= bit.get("light", 0) | (bit["data"] if is_data else 0)
+            found += bytes((port, port | bit["enable"], port))
+    return bytes(found)
+
+
+def cells_of(panel: PixelPanel) -> tuple[int, int]:
+    """Bytes of a page, or of a row where bytes are rows of eight columns; and how many of them there are."""
+    packing = panel.packing
+    wide = panel.width + packing.offset + packing.beyond
+    return (wide, -(-panel.height // 8)) if packing.bytes == PAGES else (-(-wide // 8), panel.height)

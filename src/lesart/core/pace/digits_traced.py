@@ -1,0 +1,219 @@
+"""Scanned digits in a logic trace: how long each is really lit, how evenly, what overlaps, and what they show."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.block import Floats
+from lesart.core.notes import DOUBT
+from lesart.core.pace.scan import MOST_UNEVEN
+from lesart.core.pace.verdict import Verdict, judged
+from lesart.core.quantity import plain_number
+from lesart.core.raw.edges import Edges
+
+Spans = npt.NDArray[np.float64]
+"""Starts and ends in seconds, shape (n, 2)."""
+SHOWN = 0.5
+"""A segment lit for more of its digit's time shows; for less it is a ghost."""
+LEAST_GHOST = 0.02
+"""A ghost fainter than this is not seen beside what is lit."""
+
+
+@dataclass(frozen=True, eq=False)
+class DigitTraced:
+    """One digit. Times in milliseconds; ``jitter_ms`` is the standard deviation of its period.
+
+    ``share`` is, for each segment line, how much of the digit's time it is lit; empty where no segments were traced.
+    """
+
+    spans: Spans
+    refresh_hz: float
+    slowest_hz: float
+    on_ms: tuple[float, float, float]
+    jitter_ms: float
+    share: tuple[float, ...] = ()
+
+    @property
+    def bits(self) -> int:
+        """Segment lines that show, the first one lowest."""
+        return sum(1 << bit for bit, share in enumerate(self.share) if share >= SHOWN)
+
+    @property
+    def ghosts(self) -> tuple[tuple[int, float], ...]:
+        """Segment lines that glow faintly, and how much."""
+        return tuple((bit, share) for bit, share in enumerate(self.share) if LEAST_GHOST <= share < SHOWN)
+
+
+@dataclass(frozen=True, eq=False)
+class DigitsTraced:
+    """All digits, left to right. ``gap_ms`` is the shortest time in which all were dark between two; ``overlap_ms``
+    the longest in which two were lit at once, and ``overlaps`` how often, 0 where never."""
+
+    digits: tuple[DigitTraced, ...]
+    looked_s: float
+    gap_ms: float
+    overlap_ms: float
+    overlaps: int
+
+
+def trace_digits(lines: Sequence[Edges], segments: Sequence[Edges], *, on_level: int, lit_level: int) -> DigitsTraced:
+    """``on_level`` of a line turns its digit on, ``lit_level`` of another lights its segment in whatever digit is on."""
+    spans = [_spans(line, on_level) for line in lines]
+    lit = [_all_spans(line, lit_level) for line in segments]
+    looked = max((line.end_s - line.start_s for line in lines), default=0.0)
+    digits = tuple(_digit(each, lit) for each in spans)
+    gap, overlap, overlaps = _beside(spans)
+    return DigitsTraced(digits, looked, gap, overlap, overlaps)
+
+
+def _spans(line: Edges, level: int) -> Spans:
+    """Where a line has a level, whole stretches only: what was under way at either end is left out."""
+    starts = np.flatnonzero(line.level == level)
+    starts = starts[starts + 1 < len(line)]
+    return np.column_stack((line.t[starts], line.t[starts + 1])) if len(starts) else np.zeros((0, 2))
+
+
+def _all_spans(line: Edges, level: int) -> Spans:
+    """Where a line has a level, from the beginning of the trace to its end: a segment may be lit in every digit."""
+    t = np.concatenate(([line.start_s], line.t, [line.end_s]))
+    levels = np.concatenate(([line.first], line.level))
+    starts = np.flatnonzero(levels == level)
+    return np.column_stack((t[starts], t[starts + 1]))
+
+
+def _digit(spans: Spans, lit: Sequence[Spans]) -> DigitTraced:
+    if not len(spans):
+        return DigitTraced(spans, 0.0, 0.0, (0.0, 0.0, 0.0), 0.0, (0.0,) * len(lit))
+    on = 1000.0 * (spans[:, 1] - spans[:, 0])
+    periods = np.diff(spans[:, 0])
+    mean = float(periods.mean()) if len(periods) else 0.0
+    slowest = float(periods.max()) if len(periods) else 0.0
+    share = tuple(_common(spans, each) / float((spans[:, 1] - spans[:, 0]).sum()) for each in lit)
+    return DigitTraced(
+        spans, 1.0 / mean if mean else 0.0, 1.0 / slowest if slowest else 0.0,
+        (float(on.min()), float(on.mean()), float(on.max())),
+        1000.0 * float(periods.std()) if len(periods) else 0.0, share,
+    )  # fmt: skip
+
+
+def _common(some: Spans, others: Spans) -> float:
+    """Seconds that are in both, of stretches that do not overlap among themselves."""
+    if not len(some) or not len(others):
+        return 0.0
+    return float((_until(others, some[:, 1]) - _until(others, some[:, 0])).sum())
+
+
+def _until(spans: Spans, moments: Floats) -> Floats:
+    """Seconds of the stretches that lie before each moment."""
+    whole = np.concatenate(([0.0], np.cumsum(spans[:, 1] - spans[:, 0])))
+    place = np.searchsorted(spans[:, 0], moments, side="right")
+    at = np.maximum(place - 1, 0)
+    begun = np.where(place > 0, np.minimum(moments, spans[at, 1]) - spans[at, 0], 0.0)
+    before: Floats = whole[at] + begun
+    return before
+
+
+def _beside(spans: Sequence[Spans]) -> tuple[float, float, int]:
+    """Shortest gap and longest overlap between stretches of different digits, in milliseconds; and how many overlap."""
+    all_ = sorted((start, end, place) for place, each in enumerate(spans) for start, end in each.tolist())
+    gap, overlap, count, last = float("inf"), 0.0, 0, (0.0, -1)
+    for start, end, place in all_:
+        until, before = last
+        if before not in (-1, place):
+            if start < until:
+                overlap, count = max(overlap, min(until, end) - start), count + 1
+            else:
+                gap = min(gap, start - until)
+        last = max(last, (end, place))
+    return (0.0 if gap == float("inf") else 1000.0 * gap), 1000.0 * overlap, count
+
+
+def digit_verdicts(
+    panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: float, on_time_ms: float, turn_off_ms: float,
+    names: Mapping[int, str],
+) -> tuple[Verdict, ...]:  # fmt: skip
+    """Held against the model: ``on_time_ms`` it says, ``names`` of segments by line."""
+    dark = [str(place) for place, digit in enumerate(traced.digits, 1) if not len(digit.spans)]
+    if dark or not traced.digits:
+        lit = len(traced.digits) - len(dark)
+        return (judged("digits lit, traced", lit, "", max(len(traced.digits), 1), panel,
+                       f"in the trace digit {', '.join(dark)} is never lit.",
+                       "look at its line, and at the level that turns it on", at_least=True),)  # fmt: skip
+    return (*_refreshes(panel, traced, wanted_hz, model_hz), _evenness(panel, traced, on_time_ms),
+            _ghosting(panel, traced, turn_off_ms), *_faint(panel, traced, names))  # fmt: skip
+
+
+def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: float) -> tuple[Verdict, ...]:
+    refresh = min(digit.refresh_hz for digit in traced.digits)
+    slowest = min(digit.slowest_hz for digit in traced.digits)
+    says = (f"in the trace a digit waits up to {plain_number(1000 / slowest, 3)} ms for its turn, "
+            f"{plain_number(slowest, 3)} Hz; {plain_number(wanted_hz, 3)} Hz is wanted.")  # fmt: skip
+    return (
+        Verdict("refresh, traced", refresh, "Hz", of=panel),
+        judged("slowest round, traced", slowest, "Hz", wanted_hz, panel, says,
+               f"the model says {plain_number(model_hz, 3)} Hz: look at what holds the scan up", at_least=True),
+    )  # fmt: skip
+
+
+def _evenness(panel: str, traced: DigitsTraced, on_time_ms: float) -> Verdict:
+    """Of the digits' shares of light: one that is on for longer is brighter."""
+    means = [digit.on_ms[1] * digit.refresh_hz for digit in traced.digits]
+    middle = float(np.median(means))
+    off = [100 * (each / middle - 1) for each in means]
+    worst = max(range(len(off)), key=lambda place: abs(off[place]))
+    says = (f"in the trace digit {worst + 1} is lit for {plain_number(traced.digits[worst].on_ms[1], 3)} ms, the "
+            f"others for {_others(traced, worst)}; it is {plain_number(abs(off[worst]), 2)} % "
+            f"{'brighter' if off[worst] > 0 else 'darker'}.")  # fmt: skip
+    return judged("digits uneven, traced", abs(off[worst]), "%", 100 * MOST_UNEVEN, panel, says,
+                  f"the model says {plain_number(on_time_ms, 3)} ms for each", mark=DOUBT)  # fmt: skip
+
+
+def _others(traced: DigitsTraced, worst: int) -> str:
+    rest = [digit.on_ms[1] for place, digit in enumerate(traced.digits) if place != worst]
+    low, high = plain_number(min(rest, default=0.0), 3), plain_number(max(rest, default=0.0), 3)
+    return f"{low} ms" if low == high else f"{low} to {high} ms"
+
+
+def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
+    """Dark time between digits; below nothing where two are lit at once."""
+    name, limit_us = "dark between digits, traced", 1000 * turn_off_ms
+    if traced.overlaps:
+        longest = plain_number(1000 * traced.overlap_ms, 3)
+        return judged(name, -1000 * traced.overlap_ms, "µs", limit_us, panel,
+                      f"in the trace two digits are lit at once {traced.overlaps} times, for up to {longest} µs; each "
+                      "shows as a ghost in the other.",
+                      "turn a digit off before the segments change and the next one comes", at_least=True)  # fmt: skip
+    says = (f"in the trace only {plain_number(1000 * traced.gap_ms, 3)} µs are dark between two digits; one needs "
+            f"{plain_number(limit_us, 3)} µs to go dark.")  # fmt: skip
+    return judged(name, 1000 * traced.gap_ms, "µs", limit_us, panel, says, "longer blanking", at_least=True)
+
+
+def _faint(panel: str, traced: DigitsTraced, names: Mapping[int, str]) -> list[Verdict]:
+    """Segments that glow for a part of a digit's time: they changed while it was on."""
+    if not any(digit.share for digit in traced.digits):
+        return []
+    ghosts = [(share, place, bit) for place, digit in enumerate(traced.digits) for bit, share in digit.ghosts]
+    share, place, bit = max(ghosts, default=(0.0, 0, 0))
+    says = (f"in the trace segment {names.get(bit, str(bit))} of digit {place + 1} is lit for "
+            f"{plain_number(100 * share, 2)} % of its time: a ghost.")  # fmt: skip
+    return [judged("brightest ghost, traced", 100 * share, "%", 100 * LEAST_GHOST, panel, says,
+                   "change segments only while all digits are dark")]  # fmt: skip
+
+
+def lines_of(traced: DigitsTraced, start_ns: int, span_ns: int) -> tuple[tuple[tuple[int, int], ...], ...]:
+    """Lit stretches of each digit in whole nanoseconds from ``start_ns`` of the trace on, counted from there."""
+    found = []
+    for digit in traced.digits:
+        spans = np.rint(digit.spans * 1e9).astype(np.int64) - start_ns
+        inside = spans[(spans[:, 1] > 0) & (spans[:, 0] < span_ns)]
+        found.append(tuple((int(first), int(last)) for first, last in inside.tolist()))
+    return tuple(found)
+
+
+def first_round_s(traced: DigitsTraced) -> float:
+    """When the first digit is first lit."""
+    return float(traced.digits[0].spans[0, 0]) if traced.digits and len(traced.digits[0].spans) else 0.0

@@ -1,0 +1,189 @@
+"""A bus trace against the face: which drawings were made, what they changed, how long the glass was wrong."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.glass.obeying import GLYPHS, Cells, Obeyed
+from lesart.core.notes import DOUBT
+from lesart.core.pace.verdict import Verdict, judged
+from lesart.core.quantity import plain_number
+from lesart.core.raw.words import Words
+
+Expected = Callable[[float], Cells]
+"""What the cells should hold when a drawing that begins at a moment is done; −1 where it does not matter."""
+MOST_WASTED = 0.75
+"""Share of bytes that change nothing, above which drawing only what changed is worth it."""
+SLOWER = 0.9
+"""Of the wanted rate: less is slower than the face says."""
+
+
+@dataclass(frozen=True)
+class Redraw:
+    """Cells ``first`` up to ``behind`` of what was obeyed. ``changed`` of them held something else before.
+
+    ``differs`` pixels, cells or segments are not as they should be when it is done; ``wrong_s`` is how long any was not
+    from its start to the start of the next one.
+    """
+
+    first: int
+    behind: int
+    start_s: float
+    end_s: float
+    changed: int
+    differs: int
+    wrong_s: float
+
+    @property
+    def written(self) -> int:
+        """Cells, each as often as it was written."""
+        return self.behind - self.first
+
+
+@dataclass(frozen=True)
+class Against:
+    """All drawings of a trace, held against what they should show; ``unit`` is what is counted as different."""
+
+    redraws: tuple[Redraw, ...]
+    looked_s: float
+    unit: str
+
+    @property
+    def wrong_s(self) -> float:
+        """How long the glass was not as it should be, over all of it."""
+        return sum(each.wrong_s for each in self.redraws)
+
+    @property
+    def wasted(self) -> float:
+        """Share of cells written that held the same already, 0 to 1. The first drawing does not count."""
+        written = sum(each.written for each in self.redraws[1:])
+        return 1.0 - sum(each.changed for each in self.redraws[1:]) / written if written else 0.0
+
+    @property
+    def rate_hz(self) -> float:
+        """Drawings a second, from the first one to the last; 0 of fewer than two."""
+        if len(self.redraws) < 2:
+            return 0.0
+        return (len(self.redraws) - 1) / (self.redraws[-1].start_s - self.redraws[0].start_s)
+
+
+def weighed(cells: Cells, wanted: Cells, *, by_bits: bool) -> Cells:
+    """How much each cell differs: in bits, or at all; 0 where nothing is wanted."""
+    different = np.where(wanted >= 0, cells ^ np.maximum(wanted, 0), 0)
+    if not by_bits:
+        differ: Cells = (different != 0).astype(np.int64)
+        return differ
+    bits: Cells = np.unpackbits(different.astype(">u4").view(np.uint8).reshape(-1, 4), axis=1).sum(axis=1)
+    return bits.astype(np.int64)
+
+
+def drawings_of(obeyed: Obeyed, gap_s: float) -> tuple[tuple[int, int], ...]:
+    """First and behind the last cell of each drawing: a rest of ``gap_s`` without a byte ends one."""
+    if not len(obeyed):
+        return ()
+    borders = np.flatnonzero(np.diff(obeyed.t) > gap_s) + 1
+    edges = [0, *borders.tolist(), len(obeyed)]
+    return tuple(itertools.pairwise(edges))
+
+
+def held_against(
+    obeyed: Obeyed, words: Words, expected: Expected, gap_s: float, end_s: float, *, by_bits: bool, unit: str
+) -> Against:
+    """Every drawing, cell by cell. ``by_bits``: pixels and segments count, not whole cells."""
+    spans = drawings_of(obeyed, gap_s)
+    size = obeyed.columns * obeyed.pages
+    found = []
+    for place, (first, behind) in enumerate(spans):
+        start_s = float(words.start_s[obeyed.part[first]])
+        until_s = float(obeyed.t[spans[place + 1][0]]) if place + 1 < len(spans) else end_s
+        cells = obeyed.memory(first)[:size]
+        wanted = expected(start_s)
+        found.append(_followed(obeyed, first, behind, cells, wanted, (start_s, until_s), by_bits))
+    looked = end_s - found[0].start_s if found else 0.0
+    return Against(tuple(found), looked, unit)
+
+
+def _followed(
+    obeyed: Obeyed, first: int, behind: int, cells: Cells, wanted: Cells, span: tuple[float, float], by_bits: bool
+) -> Redraw:
+    """A drawing followed write by write: how many differ, and since when."""
+    weights = weighed(cells, wanted, by_bits=by_bits)
+    differs, changed, wrong_s, since = int(weights.sum()), 0, 0.0, span[0]
+    for t, cell, value in zip(obeyed.t[first:behind].tolist(), obeyed.cell[first:behind].tolist(),
+                              obeyed.value[first:behind].tolist(), strict=True):  # fmt: skip
+        if cell >= GLYPHS:
+            continue
+        if differs:
+            wrong_s += t - since
+        since = t
+        changed += int(cells[cell] != value)
+        cells[cell] = value
+        aim = int(wanted[cell])
+        now = 0 if aim < 0 else (value ^ aim).bit_count() if by_bits else int(value != aim)
+        differs += now - int(weights[cell])
+        weights[cell] = now
+    if differs:
+        wrong_s += span[1] - since
+    return Redraw(first, behind, span[0], float(obeyed.t[behind - 1]), changed, differs, wrong_s)
+
+
+def traced_verdicts(
+    panel: str, against: Against, words: Words, obeyed: Obeyed, wanted_hz: float, bus_s: float
+) -> tuple[Verdict, ...]:
+    """``wanted_hz`` is how often its face says it is drawn, ``bus_s`` what the model takes for one drawing."""
+    if not against.redraws:
+        nothing = judged("drawings in the trace", 0, "", 1, panel, "the trace holds no byte of data for it.",
+                         "look at the address, the lines and how commands are told from data", at_least=True)  # fmt: skip
+        return (nothing, *_troubles(panel, words, obeyed))
+    took = max(each.end_s - each.start_s for each in against.redraws)
+    wrong = 100 * against.wrong_s / against.looked_s if against.looked_s else 0.0
+    return (
+        _differing(panel, against), *_rate(panel, against, wanted_hz),
+        Verdict("longest drawing, traced", 1000 * took, "ms", of=panel),
+        Verdict("a drawing, by the model", 1000 * bus_s, "ms", of=panel),
+        _wasted(panel, against), Verdict("glass was wrong", wrong, "%", of=panel),
+        *_troubles(panel, words, obeyed),
+    )  # fmt: skip
+
+
+def _differing(panel: str, against: Against) -> Verdict:
+    place = max(range(len(against.redraws)), key=lambda each: against.redraws[each].differs)
+    worst = against.redraws[place].differs
+    return judged(f"{against.unit} that differ", worst, "", 0.0, panel,
+                  f"drawing {place + 1} of the trace leaves {worst} {against.unit} other than its face has them.",
+                  "look at it on the leaf trace; , . go from transmission to transmission")  # fmt: skip
+
+
+def _rate(panel: str, against: Against, wanted_hz: float) -> list[Verdict]:
+    if not against.rate_hz:
+        return []
+    says = (f"drawn {plain_number(against.rate_hz, 3)} times a second in the trace; its face says "
+            f"{plain_number(wanted_hz, 3)}.")  # fmt: skip
+    return [judged("drawings a second, traced", against.rate_hz, "/s", SLOWER * wanted_hz, panel, says,
+                   "the loop has less time than it is thought to have", at_least=True, mark=DOUBT)]  # fmt: skip
+
+
+def _wasted(panel: str, against: Against) -> Verdict:
+    changed = plain_number(100 * (1 - against.wasted), 2)
+    return judged("bytes that change nothing", 100 * against.wasted, "%", 100 * MOST_WASTED, panel,
+                  f"only {changed} % of the bytes that the trace sends change anything.", "draw only what changed",
+                  mark=DOUBT)  # fmt: skip
+
+
+def _troubles(panel: str, words: Words, obeyed: Obeyed) -> list[Verdict]:
+    """What of the trace is no drawing: nobody answered, bits were left over, a byte is no command."""
+    found = (
+        ("transmissions not answered", words.refused, "were not answered, or not to the end"),
+        ("transmissions with bits over", words.broken, "have bits left over"),
+        ("bytes that are no command", len(obeyed.unknown), "are no command of its controller"),
+        ("bytes beside its memory", obeyed.beside, "went where no cell is"),
+    )
+    return [
+        judged(name, count, "", 0.0, panel, f"{count} {name.partition(' ')[0]} of the trace {said}.",
+               "look at the wires and at the controller", mark=DOUBT)
+        for name, count, said in found if count
+    ]  # fmt: skip
