@@ -10,8 +10,8 @@ import pytest
 from hypothesis import settings
 
 from lesart.core.raw.source import Source
-from lesart.demo.yard import project_text, write_yard
-from lesart.desk.begin import open_desk
+from lesart.demo.yard import project_text
+from lesart.desk.begin import make_yard, open_desk
 from lesart.desk.desk import Desk
 from lesart.project.check import check_project
 from lesart.project.model import Project
@@ -28,7 +28,7 @@ AIR = "lid air"
 def yard_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The yard's files. Read only."""
     folder = tmp_path_factory.mktemp("once") / "yard"
-    write_yard(folder)
+    make_yard(folder)
     return folder
 
 

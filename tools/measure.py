@@ -20,8 +20,7 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from lesart.demo.yard import write_yard
-from lesart.desk.begin import open_desk
+from lesart.desk.begin import make_yard, open_desk
 from lesart.tui.app import LesartApp
 
 BARE = """
@@ -91,7 +90,7 @@ def main() -> None:
     """Measure and print."""
     with tempfile.TemporaryDirectory() as work:
         yard = Path(work) / "linden-yard"
-        write_yard(yard)
+        make_yard(yard)
         turns = [
             (first_picture_s([sys.executable, "-c", BARE], b"first picture"),
              first_picture_s([LESART, "demo", yard], b"esart"),

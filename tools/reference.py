@@ -15,10 +15,12 @@ from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass import panel as panels
+from lesart.core.glass.controller import COMMAND, CONTROLLER, CONTROLLERS
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.face import FACE
 from lesart.core.glass.items import ITEMS
 from lesart.core.pace.task import SETTINGS, TASK
+from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
 from lesart.core.raw.line import LINES, REGISTER
@@ -109,6 +111,13 @@ def page() -> str:
                  says="What the firmware runs on, and the limits of Pace."),
         _section("A task", '[loop.tasks."NAME"]', TASK, level=3,
                  says="Tasks are made from the project. What is written here overrules one; a new name adds one."),
+        _section("A trace of a bus", "[panels.NAME.trace]", BUS_TRACE, level=3,
+                 says="Of panels that are not scanned. `lesart trace` writes what the model would give."),
+        _section("A trace of scanned digits", "[panels.NAME.trace]", DIGITS_TRACE, level=3),
+        _section("A controller of one's own", "[controllers.NAME]", CONTROLLER, level=3,
+                 says=f"Built in are {', '.join(f'`{name}`' for name in CONTROLLERS)}."),
+        _section("Its commands", "[[controllers.NAME.commands]]", COMMAND, level=3,
+                 says="Those with fewer free bits are looked for first."),
     ]  # fmt: skip
     return "\n".join(part.strip("\n") + "\n" for part in parts)
 

@@ -9,6 +9,8 @@ import pytest
 
 from tests.cli.spoken import read_json, refused, said
 
+WITHOUT_TRACES = re.compile(r"\[panels\.\w+\.trace\]\n(?:\w+ = .*\n)+")
+
 
 def test_verdicts(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Faults first, each with figure, limit and remedy; 1 while there is a fault."""
@@ -30,7 +32,8 @@ def test_without_a_fault(yard: Path, capsys: pytest.CaptureFixture[str]) -> None
     """0 once the on-time is shorter and the beam counted by interrupt; doubts are none."""
     path = yard / "lesart.toml"
     text = path.read_text().replace('on_time = "6 ms"', 'on_time = "2 ms"')
-    path.write_text(text.replace('runs = "in the loop"', 'runs = "by interrupt"'))
+    text = text.replace('runs = "in the loop"', 'runs = "by interrupt"')
+    path.write_text(WITHOUT_TRACES.sub("", text))
     assert "refresh of stand                        119 Hz" in said(capsys, "pace", yard)
 
 
@@ -64,3 +67,29 @@ def test_timing_diagram(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureF
     for words in ("digit 4", "draw door", "6 conversions", "14 % missed", "refresh of stand", "41 Hz", "−18 %"):
         assert words in text, words
     assert 'id="lane-digit 1"' in text
+
+
+@pytest.mark.parametrize(("panel", "signals"), [("door", "clock, data"), ("stand", "d1, d2, d3, d4, a, b")])
+def test_a_models_trace(
+    yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], panel: str, signals: str
+) -> None:
+    """Written as VCD, which lesart reads like any other."""
+    path = tmp_path / "model.vcd"
+    assert signals in said(capsys, "trace", yard_once, panel, "-o", path, "--at", "1440", "--drawings", "2")
+    listed = said(capsys, "decode", path)
+    assert all(name in listed for name in signals.split(", "))
+    if panel == "door":
+        frames = said(capsys, "decode", path, "--as", "two-wire bus", "--json").splitlines()
+        # An address and a row for each of two rows, twice: 8 transmissions.
+        assert len(frames) == 8
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [(("roof",), 'panel "roof" is not in the project'), (("gate",), "driven direct, by lines and no bus"),
+     (("lid", "--drawings", "0"), "from 1 to 1000")],
+)  # fmt: skip
+def test_no_models_trace(
+    yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...], says: str
+) -> None:
+    assert says in refused(capsys, "trace", yard_once, *arguments, "-o", tmp_path / "x.vcd")

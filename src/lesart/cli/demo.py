@@ -14,9 +14,9 @@ if TYPE_CHECKING:
 def run(options: argparse.Namespace) -> int:
     """Open it; or only make its files."""
     if options.make:
-        from lesart.demo.yard import write_yard
+        from lesart.desk.begin import make_yard
 
-        write_yard(options.folder)
+        make_yard(options.folder)
         print(f"{options.folder}: the linden yard is there. lesart open {options.folder} shows it.")
         return 0
 

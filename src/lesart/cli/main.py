@@ -101,6 +101,17 @@ def parser() -> argparse.ArgumentParser:
     pace.add_argument("--for", dest="lasts", default="10 s", metavar="TIME", help="to play; default: 10 s")
     _json(pace)
 
+    trace = _command(
+        commands, "trace", "a logic trace of a panel's lines as the model makes them, to hold a real one against"
+    )
+    trace.add_argument("project", type=Path)
+    trace.add_argument("panel")
+    trace.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="ends in .vcd")
+    trace.add_argument(
+        "--at", type=float, default=0.0, metavar="S", help="moment of the captures; default: their start"
+    )
+    trace.add_argument("--drawings", type=int, default=3, metavar="N", help="as often as the face says; default: 3")
+
     picture = _command(commands, "picture", "a picture made ready for a pixel panel, and its bytes")
     picture.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
     picture.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")

@@ -22,7 +22,7 @@ def run(options: argparse.Namespace) -> int:
     """Print verdicts, those that are not met first; 1 when one of them is a fault."""
     folder, project = opened(options.project)
     found = paced(project, Bench(folder), _seconds(options.lasts))
-    verdicts = sorted(found.verdicts, key=lambda each: min(each.rank, 2))
+    verdicts = sorted((*found.verdicts, *found.traced), key=lambda each: min(each.rank, 2))
     if options.json:
         print_json({"played_s": found.played.length_ns / 1e9, "verdicts": [_object(each) for each in verdicts]})
     else:

@@ -13,6 +13,12 @@ on_time = "6 ms"
 blanking = "0.1 ms"
 wanted = "50 Hz"
 
+# Its lines for half a second: one digit is cut short, another goes dark too late.
+[panels.stand.trace]
+capture = "captures/stand-digits.vcd"
+digits = "d1 d2 d3 d4"
+segments = "a b c d e f g dp"
+
 [panels.door]
 kind = "characters"
 columns = 16
@@ -37,6 +43,12 @@ kind = "pixels"
 width = 128
 height = 64
 light = "white"
+
+# Its bus while it was drawn four times, with a page that went to a wrong place.
+[panels.lid.trace]
+capture = "captures/lid-bus.vcd"
+starts_at = "1440.05 s"
+address = "0x3C"
 
 # At the foot of the mast, where the sun shines on it.
 [panels.mast]

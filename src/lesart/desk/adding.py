@@ -53,6 +53,8 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
     if state.step == 7:
         return glass_entries.add_entry(editor, state, typed, folder)
     if state.step == 8:
+        if state.leaf_of(8) == "trace":
+            return pace_entries.add_trace(editor, state, bench, typed)
         return pace_entries.add_task(editor, state, bench, typed)
     if state.step == 4 and state.leaf_of(4) == calibration_entries.LEAF:
         return calibration_entries.put_away(editor, state, typed)

@@ -14,7 +14,7 @@ from lesart.desk.state import State
 from lesart.project.assets import Assets
 from lesart.project.check import FILE
 from lesart.project.new import make_project
-from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text
+from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text, write_whole
 
 
 def open_desk(path: Path) -> Desk:
@@ -54,12 +54,30 @@ def _take_unsaved(desk: Desk) -> None:
     desk.say("Unsaved work of the last run is back; ctrl+s saves it, ctrl+z returns to the saved file.")
 
 
+def make_yard(folder: Path) -> None:
+    """Write all files of the linden yard, the traces of its displays last: they are drawn from the others.
+
+    Raises StorageError.
+    """
+    # Its signals are not needed where its files are there.
+    from lesart.demo import spoiled
+    from lesart.demo.yard import write_yard
+    from lesart.desk.model_traces import bus_trace, digits_trace
+    from lesart.project.vcd_write import vcd_text
+
+    write_yard(folder)
+    bench, project = Bench(folder), project_to_open(read_text(folder / FILE), assets=Assets(folder))
+    lid = bus_trace(project, bench, "lid", spoiled.LID_MOMENTS_S,
+                    lambda place, told: spoiled.one_page_wrong(told) if place == 2 else told)  # fmt: skip
+    write_whole(folder / spoiled.LID_TRACE, vcd_text(lid, 1e-7, "lid"))
+    stand = digits_trace(project, bench, "stand", spoiled.STAND_MOMENT_S, spoiled.STAND_LASTS_S, spoiled.uneven)
+    write_whole(folder / spoiled.STAND_TRACE, vcd_text(stand, 1e-6, "stand"))
+
+
 def open_demo(folder: Path) -> Desk:
     """The linden yard; its files are made when the folder has none. Raises StorageError."""
     if not (folder / FILE).exists():
-        from lesart.demo.yard import write_yard  # its signals are not needed where its files are there
-
-        write_yard(folder)
+        make_yard(folder)
     desk = open_desk(folder)
     desk.lines.with_rig = True
     return desk

@@ -16,6 +16,7 @@ from lesart.core.glass.face import FACE
 from lesart.core.glass.items import item_parameters
 from lesart.core.notes import Key, Mend
 from lesart.core.pace.task import SETTINGS, TASK
+from lesart.core.pace.trace import trace_parameters
 from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.raw import decode
@@ -88,6 +89,8 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return FIELD
         case ("panels", _, "scan", _):
             return SCAN
+        case ("panels", name, "trace", _):
+            return trace_parameters(project.panels[str(name)])
         case ("panels", _, "glyphs", _):
             return (Parameter(str(key[-1]), f"glyph {key[-1]}", "text", "rows of dots, or segments by name",
                               longest=LONGEST_GLYPH),)  # fmt: skip

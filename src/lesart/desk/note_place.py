@@ -50,6 +50,8 @@ def leaf_of_pace(place: Key | None) -> str:
     match place:
         case ("panels", _, "scan", *_):
             return "digits"
+        case ("panels", _, "trace", *_):
+            return "trace"
         case ("loop", *_):
             return "tasks"
     return "loop"

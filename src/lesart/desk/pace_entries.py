@@ -6,17 +6,21 @@ import re
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from lesart.core.errors import QuantityError, RequestError
+from lesart.core.errors import LesartError, QuantityError, RequestError
+from lesart.core.glass.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT
+from lesart.core.pace.trace import FOUR, TWO, is_scanned
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.pacing import loop_of, verdicts_known
 from lesart.desk.state import State
+from lesart.desk.tracing import BusSeen, seen
 from lesart.project.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
+from lesart.project.vcd_read import read_vcd
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -63,6 +67,9 @@ def _time(typed: str) -> str:
 def take_task(editor: Editor, state: State) -> Changed:
     """One's own goes; what was said of another goes; of which nothing was said, that is left out."""
     selected = state.selected_at(state.step)
+    if selected is not None and selected[0] == "panels" and selected[2] == "trace":
+        key = selected[:3]
+        return Changed(editor.without(state.history.text, key), f"taken away: trace of {selected[1]}")
     if selected is None or selected[:2] != ("loop", "tasks"):
         raise RequestError("No task is selected; tab goes to one on the leaf of tasks.")
     key, name = selected[:3], str(selected[2])
@@ -72,11 +79,81 @@ def take_task(editor: Editor, state: State) -> Changed:
     return Changed(editor.with_value(text, (*key, "off"), True), f"left out: {name}", (*key, "off"))
 
 
+def moved_in_pace(state: State, bench: Bench, by: int, *, by_screens: bool = False) -> State:
+    """On along the lanes, by quarters or whole screens; on a bus trace by transmissions or drawings."""
+    found = _front_bus(state, bench) if state.leaf_of(state.step) == "trace" else None
+    if found is None:
+        return replace(state, pace_from=max(state.pace_from + by * (4 if by_screens else 1), 0))
+    last = len(found.words.start_s) - 1
+    at = min(max(last + state.pace_trace, 0), max(last, 0))
+    if by_screens:
+        ends = [int(found.obeyed.part[each.behind - 1]) for each in found.against.redraws]
+        beyond = [end for end in ends if (end - at) * by > 0]
+        at = (min(beyond) if by > 0 else max(beyond)) if beyond else at
+    else:
+        at = min(max(at + by, 0), max(last, 0))
+    return replace(state, pace_trace=at - last)
+
+
+def _front_bus(state: State, bench: Bench) -> BusSeen | None:
+    """The bus trace of the panel in front, or of the first one that has a trace."""
+    names = sorted(state.project.traces, key=lambda name: name != state.panel)
+    try:
+        found = seen(state.project, bench, names[0], state.cursor_s) if names else None
+    except LesartError:
+        return None
+    return found if isinstance(found, BusSeen) else None
+
+
+def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
+    """The trace of the panel in front; which signal is which is guessed by their names.
+
+    Raises RequestError where there is no panel, CaptureError where the file is none.
+    """
+    name = state.panel or next(iter(state.project.panels), "")
+    if not name:
+        raise RequestError("The project has no panel that a trace could be of.")
+    panel, signals = state.project.panels[name], list(read_vcd(bench.folder / typed.strip()).lines)
+    entry = {"capture": typed.strip(), **(_digits_of(panel, signals) if is_scanned(panel) else _wires_of(signals))}
+    return Changed(editor.with_table(state.history.text, ("panels", name, "trace"), entry), f"added: trace of {name}",
+                   ("panels", name, "trace", next(iter(entry))))  # fmt: skip
+
+
+CALLED = {
+    "clock": ("clock", "clk", "scl", "sck"), "data": ("data", "sda", "mosi", "sdi", "din"),
+    "select": ("select", "cs", "ss", "chip"), "command": ("command", "dc", "rs", "a0"),
+}  # fmt: skip
+"""What people call such signals."""
+
+
+def _wires_of(signals: list[str]) -> dict[str, str]:
+    found: dict[str, str] = {}
+    for line, words in CALLED.items():
+        name = next((each for word in words for each in signals if word in each.lower().split(".")[-1]), None)
+        if name is not None and name not in found.values():
+            found[line] = name
+    left = [each for each in signals if each not in found.values()]
+    for line in ("clock", "data"):
+        if line not in found and left:
+            found[line] = left.pop(0)
+    return {"wires": FOUR if "select" in found else TWO, **found}
+
+
+def _digits_of(panel: Panel, signals: list[str]) -> dict[str, str]:
+    """Those that are numbered are digits, where there are as many as it has; else the first ones are."""
+    numbered = [each for each in signals if each[-1:].isdigit()]
+    digits = numbered if len(numbered) == panel.columns else signals[: panel.columns]
+    return {"digits": " ".join(digits), "segments": " ".join(each for each in signals if each not in digits)}
+
+
 def turn_figure(desk: Desk) -> None:
     """On the leaf *what if* the next figure is swept; elsewhere verdicts are kept, to stand beside those to come."""
     state = desk.state
     if state.leaf_of(state.step) == "what if":
         desk.state = replace(state, pace_sweep=state.pace_sweep + 1)
+    elif state.leaf_of(state.step) == "trace":
+        desk.state = replace(state, pace_wanted=not state.pace_wanted)
+        desk.say("As the trace draws it." if state.pace_wanted else "As it should be; x shows what the trace draws.")
     elif state.pace_beside:
         desk.state = replace(state, pace_beside=())
         desk.say("Let go of what was kept beside.")

@@ -25,6 +25,7 @@ from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.core.raw.edges import HIGH, Edges
 from lesart.desk.bench import Bench
+from lesart.desk.tracing import trace_verdicts
 from lesart.project.loop import overrule, task_of_its_own
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
@@ -51,11 +52,13 @@ class Paced:
     played: Played
     reaches: tuple[Reach, ...]
     verdicts: tuple[Verdict, ...]
+    traced: tuple[Verdict, ...] = ()
+    """On logic traces of panels, beside those on the loop."""
 
     @property
     def notes(self) -> tuple[Note, ...]:
         """Those of verdicts that are not met, each once."""
-        return tuple(dict.fromkeys(each.note for each in self.verdicts if each.note is not None))
+        return tuple(dict.fromkeys(each.note for each in (*self.verdicts, *self.traced) if each.note is not None))
 
 
 def loop_of(project: Project, bench: Bench) -> Loop:
@@ -110,7 +113,8 @@ def _paced(project: Project, bench: Bench, length_s: float) -> Paced:
     verdicts += [*drawings(played, _often(project)), *_emptied(project), *_counting(project, bench)]
     for reach in reaches:
         verdicts += freshness(played, reach, limits)
-    return Paced(loop, played, reaches, (*verdicts, *energy(played, limits)))
+    verdicts += energy(played, limits)
+    return Paced(loop, played, reaches, tuple(verdicts), tuple(trace_verdicts(project, bench)))
 
 
 def scans(project: Project, played: Played | None) -> list[Verdict]:

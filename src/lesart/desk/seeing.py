@@ -11,6 +11,7 @@ from lesart.desk.bench import Bench
 from lesart.desk.hand import swept
 from lesart.desk.lines import LiveView
 from lesart.desk.looking import Extent
+from lesart.desk.pace_entries import moved_in_pace
 from lesart.desk.state import LEAVES, State
 
 PACE = 8
@@ -102,7 +103,7 @@ class Seeing:
             return
         self._hold()
         if self.state.step == PACE:
-            self.state = replace(self.state, pace_from=max(self.state.pace_from + samples, 0))
+            self.state = moved_in_pace(self.state, self.bench, samples)
         elif self.state.step == 7 and self.state.leaf_of(7) == "test":
             self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
         elif self.state.hand is not None:
@@ -116,6 +117,9 @@ class Seeing:
         self._hold()
         if self.state.hand is not None:
             self.state = swept(self.state, direction * MANY_DIGITS)
+            return
+        if self.state.step == PACE:
+            self.state = moved_in_pace(self.state, self.bench, direction, by_screens=True)
             return
         start, end = self.view()
         step = (end - start) / (10 if self.state.view is None else 1)

@@ -15,7 +15,7 @@ LEAVES: dict[int, tuple[str, ...]] = {
     4: ("references", "fits", "calibrations"),
     5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     6: ("field", "rules", "digits", "sweep"),
-    8: ("loop", "tasks", "digits", "what if"),
+    8: ("loop", "tasks", "digits", "what if", "trace"),
     7: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
 }
 """Steps whose workspace has several leaves."""
@@ -43,7 +43,8 @@ class State:
     looked at in a glyph. ``close_up``: the item that is worked on is looked at pixel by pixel; ``from_behind``:
     see-through panels are seen from their other side. In Pace 2 to the ``pace_zoom`` periods are looked at, from
     ``pace_from`` quarters of that on, and ``pace_sweep`` is the figure that is swept; ``pace_beside`` are
-    figures of verdicts kept by name, to compare with.
+    figures of verdicts kept by name, to compare with. Of a trace the transmission ``pace_trace`` before the last one
+    is looked at, or what its drawing should have left: ``pace_wanted``.
     """
 
     project: Project
@@ -72,6 +73,8 @@ class State:
     pace_from: int = 0
     pace_sweep: int = 0
     pace_beside: tuple[tuple[str, float], ...] = ()
+    pace_trace: int = 0
+    pace_wanted: bool = False
     from_behind: bool = False
     message: str = ""
     message_is_fault: bool = False

@@ -9,6 +9,7 @@ from typing import Any
 
 from lesart import FORMAT_VERSION
 from lesart.core.errors import Problem, ProjectError
+from lesart.core.glass.controller import Controller
 from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
@@ -29,6 +30,7 @@ from lesart.project.panels import check_panel
 from lesart.project.pictured import ShownPicture
 from lesart.project.sources import check_source
 from lesart.project.sums import check_measured, check_sum
+from lesart.project.traces import check_controller, check_traces
 from lesart.project.variants import resolved
 from lesart.project.wiring import check_wiring
 
@@ -39,7 +41,7 @@ TOP = (
 )
 
 TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums", "charsets", "fonts",
-          "pictures", "loop")  # fmt: skip
+          "pictures", "loop", "controllers")  # fmt: skip
 """Tables of a project; each says itself what is wrong with it."""
 
 
@@ -101,6 +103,8 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     )  # fmt: skip
     loop, found = check_loop(tables.get("loop", {}))
     problems += found
+    controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
+    traces = check_traces(tables, glass, controllers, problems)
     if problems:
         raise ProjectError(FILE, tuple(problems))
     return Project(
@@ -120,6 +124,8 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         unread,
         assets,
         loop if before is None else replace(loop, usual=before.loop.usual),
+        controllers,
+        traces,
     )
 
 

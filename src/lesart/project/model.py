@@ -9,11 +9,13 @@ from typing import Any
 from lesart.core.calm.alarm import Alarm
 from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
+from lesart.core.glass.controller import Controller
 from lesart.core.glass.face import Face
 from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.notes import Key
+from lesart.core.pace.trace import PanelTrace
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
 from lesart.core.true.history import Calibration
@@ -101,6 +103,10 @@ class Project:
     """Why a font or a picture could not be read, by the key of its table."""
     assets: Assets = field(default_factory=Assets)
     loop: LoopSettings = field(default_factory=LoopSettings)
+    controllers: Mapping[str, Controller] = field(default_factory=dict)
+    """Of its own, beside those that are built in."""
+    traces: Mapping[str, PanelTrace] = field(default_factory=dict)
+    """Logic traces of panels, by panel."""
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:
         """The faces of a panel, in the order of the file; the first one is shown."""

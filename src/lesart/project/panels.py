@@ -25,7 +25,9 @@ def check_panel(
     kind = table.get("kind")
     if kind not in panels.PARAMETERS:
         return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
-    also = {"segments": ("kind", "glyphs", "scan"), "characters": ("kind", "glyphs")}.get(str(kind), ("kind",))
+    also = {"segments": ("kind", "trace", "glyphs", "scan"), "characters": ("kind", "trace", "glyphs")}.get(
+        str(kind), ("kind", "trace")
+    )
     values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
     scan = None
     if "scan" in table and kind == "segments":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -98,13 +98,22 @@ def held_against(
     size = obeyed.columns * obeyed.pages
     found = []
     for place, (first, behind) in enumerate(spans):
-        start_s = float(words.start_s[obeyed.part[first]])
+        start_s = _begins(words, int(obeyed.part[first]), int(obeyed.part[first - 1]) if first else -1, gap_s)
         until_s = float(obeyed.t[spans[place + 1][0]]) if place + 1 < len(spans) else end_s
         cells = obeyed.memory(first)[:size]
         wanted = expected(start_s)
-        found.append(_followed(obeyed, first, behind, cells, wanted, (start_s, until_s), by_bits))
+        redraw = _followed(obeyed, first, behind, cells, wanted, (start_s, until_s), by_bits)
+        # What stood there before the first one is not known.
+        found.append(redraw if place or redraw.differs else replace(redraw, wrong_s=0.0))
     looked = end_s - found[0].start_s if found else 0.0
     return Against(tuple(found), looked, unit)
+
+
+def _begins(words: Words, part: int, before: int, gap_s: float) -> float:
+    """When the first transmission of a drawing starts: that of the commands that lead to its first byte of data."""
+    while part > before + 1 and words.start_s[part] - words.end_s[part - 1] <= gap_s:
+        part -= 1
+    return float(words.start_s[part])
 
 
 def _followed(
@@ -136,8 +145,10 @@ def traced_verdicts(
 ) -> tuple[Verdict, ...]:
     """``wanted_hz`` is how often its face says it is drawn, ``bus_s`` what the model takes for one drawing."""
     if not against.redraws:
-        nothing = judged("drawings in the trace", 0, "", 1, panel, "the trace holds no byte of data for it.",
-                         "look at the address, the lines and how commands are told from data", at_least=True)  # fmt: skip
+        nothing = judged(
+            "drawings in the trace", 0, "", 1, panel, "the trace holds no byte of data for it.",
+            "look at the address, the lines and how commands are told from data", at_least=True,
+        )  # fmt: skip
         return (nothing, *_troubles(panel, words, obeyed))
     took = max(each.end_s - each.start_s for each in against.redraws)
     wrong = 100 * against.wrong_s / against.looked_s if against.looked_s else 0.0

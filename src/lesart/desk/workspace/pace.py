@@ -18,16 +18,19 @@ from lesart.desk.timing import Timing, lanes_of, said_of
 from lesart.desk.views import Leaf, Line, Tone, Workspace, numeral
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.pace_sweep import sweep_chart, sweep_lines
+from lesart.desk.workspace.pace_trace import trace_leaf
 from lesart.desk.workspace.timing_lines import lane_lines
 
 SHORT_NS = 100_000_000
 """Looked at where no digit is scanned."""
 ADDS = f"a task that the firmware does besides; {HOW}: "
+ADDS_TRACE = "trace of the panel in front, as captures/bus.vcd: "
 HINTS = {
     "loop": (("[ ]", "longer, shorter"), (", .", "on"), ("x", "keeps")),
     "tasks": (("+", "adds one"), ("delete", "drops it")),
     "digits": (("x", "keeps figures"),),
     "what if": (("x", "next one"),),
+    "trace": ((", .", "on"), ("x", "wanted")),
 }
 MS = NS // 1000
 
@@ -36,6 +39,11 @@ def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
     leaf = context.state.leaf_of(8)
     leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[8])
+    if leaf == "trace":
+        subtitle, lines, glass, verdicts = trace_leaf(context)
+        lines = [*lines, *([(), *_verdict_lines(context, verdicts)] if verdicts else [])]
+        return Workspace(8, "Pace", subtitle, glass=glass, lines=tuple(lines), leaves=leaves, adds=ADDS_TRACE,
+                         hints=(("l", "turns"), *HINTS[leaf]))  # fmt: skip
     subtitle, lines = _LEAVES[leaf](context)
     chart = sweep_chart(context) if leaf == "what if" else None
     hints = (("l", "turns"), *HINTS.get(leaf, ()))

@@ -1,0 +1,37 @@
+"""``lesart trace``: what the lines of a panel would do, as a logic trace to hold a real one against."""
+
+from __future__ import annotations
+
+import argparse
+
+from lesart.cli.project import opened
+from lesart.core.errors import RequestError
+from lesart.core.pace.trace import is_scanned
+from lesart.desk.bench import Bench
+from lesart.desk.model_traces import bus_trace, digits_trace
+from lesart.project.store import write_whole
+from lesart.project.vcd_write import vcd_text
+
+TICK_S = 1e-8
+MOST = 1000
+
+
+def run(options: argparse.Namespace) -> int:
+    """Write it and say what is in it."""
+    folder, project = opened(options.project)
+    if options.panel not in project.panels:
+        known = ", ".join(project.panels) or "none"
+        raise RequestError(f'panel "{options.panel}" is not in the project; it has {known}.')
+    if not 1 <= options.drawings <= MOST:
+        raise RequestError(f"--drawings {options.drawings}: it must be from 1 to {MOST}.")
+    panel, bench = project.panels[options.panel], Bench(folder)
+    faces = project.faces_on(options.panel)
+    every_s = 1.0 / faces[0].redraw_hz if faces else 1.0
+    if is_scanned(panel):
+        lines = digits_trace(project, bench, options.panel, options.at, options.drawings * every_s)
+    else:
+        moments = [options.at + place * every_s for place in range(options.drawings)]
+        lines = bus_trace(project, bench, options.panel, moments)
+    write_whole(options.output, vcd_text(lines, TICK_S, "model"))
+    print(f"Written: {options.output}, with {', '.join(lines)}.")
+    return 0

@@ -1,0 +1,81 @@
+"""What a logic trace of a panel's lines is: which signal is which, and which controller took the bytes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.glass.controller import CHAIN, USUAL
+from lesart.core.glass.panel import Panel, SegmentPanel
+from lesart.core.parameters import Parameter
+from lesart.core.raw.decode.four_wire import FOUR_WIRE
+from lesart.core.raw.decode.record import GLITCH
+
+TWO, FOUR = WIRES = ("two-wire", "four-wire")
+HIGH, LOW = LEVELS = ("high", "low")
+_CAPTURE = (
+    Parameter("capture", "capture", "text", "a trace (.vcd), beside the project", longest=200),
+    Parameter("starts_at", "starts at", "quantity", "moment of the project's captures at which it begins; without one, "
+              "readings at the cursor", unit="s", lowest=0, optional=True),
+)  # fmt: skip
+BUS_TRACE = (
+    *_CAPTURE,
+    Parameter("wires", "wires", "choice", "of the bus", TWO, choices=WIRES),
+    Parameter("clock", "clock", "text", "its signal", "clock"),
+    Parameter("data", "data", "text", "its signal", "data"),
+    Parameter("select", "select", "text", "its signal, of four wires; empty: none", ""),
+    Parameter("command", "data or command", "text", "signal that is high for data, of four wires; empty: none", ""),
+    Parameter("address", "address", "text", "on two wires, like 0x3C; empty: any", "", longest=6),
+    Parameter("controller", "controller", "text", "one that is built in, or of the project; empty: as usual", ""),
+    Parameter("rest", "drawings rest", "quantity", "a time without a byte that parts two drawings", "10 ms", unit="s",
+              lowest=0, above=True, highest=3600),
+    *(parameter for parameter in FOUR_WIRE.parameters if parameter.name in ("mode", "first", "selected")),
+    GLITCH,
+)  # fmt: skip
+DIGITS_TRACE = (
+    *_CAPTURE,
+    Parameter("digits", "digit lines", "text", "signals of the digits, left to right: d1 d2 d3 d4", longest=400),
+    Parameter("segments", "segment lines", "text", "signals in the order of bits: a b c d e f g dp; empty: not traced",
+              "", longest=400),
+    Parameter("digit_on", "digit on by", "choice", "level of its line", HIGH, choices=LEVELS),
+    Parameter("segment_on", "segment on by", "choice", "level of its line", HIGH, choices=LEVELS),
+    GLITCH,
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class PanelTrace:
+    """``values`` by parameter name: those of digits where its panel is scanned, else of a bus."""
+
+    panel: str
+    values: Mapping[str, Any]
+    is_digits: bool
+
+    @property
+    def capture(self) -> str:
+        """Beside the project."""
+        return str(self.values["capture"])
+
+    @property
+    def address(self) -> int | None:
+        """Who is meant on two wires; None: anybody."""
+        written = self.values.get("address", "")
+        return int(written, 0) if written else None
+
+
+def trace_parameters(panel: Panel) -> tuple[Parameter, ...]:
+    """Those that the trace of a panel has."""
+    return DIGITS_TRACE if is_scanned(panel) else BUS_TRACE
+
+
+def is_scanned(panel: Panel) -> bool:
+    """Are its digits lit in turn by lines of their own?"""
+    return isinstance(panel, SegmentPanel) and panel.scan is not None
+
+
+def usual_controller(panel: Panel) -> str:
+    """Where nobody says."""
+    if isinstance(panel, SegmentPanel) and panel.drive == "shift registers":
+        return CHAIN.name
+    return USUAL[panel.kind]

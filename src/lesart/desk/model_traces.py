@@ -1,0 +1,110 @@
+"""The model as a logic trace: what the lines of a panel would do while its face is drawn, or its digits scanned."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+
+from lesart.core.errors import RequestError
+from lesart.core.glass.controller import CONTROLLERS, Controller
+from lesart.core.glass.face import face_at
+from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.telling import Told, told_for
+from lesart.core.glass.transfer import FOUR_WIRE
+from lesart.core.pace.pen import evenly, four_wire, scanned, two_wire
+from lesart.core.pace.trace import is_scanned, usual_controller
+from lesart.core.raw.edges import Edges
+from lesart.desk.bench import Bench
+from lesart.desk.tracing import composed, told_by_line
+from lesart.project.model import Project
+
+ADDRESS = 0x3C
+"""Where nobody says another."""
+DRIVER_HZ = 100_000.0
+NO_BUS = ("direct", "scanned")
+LEAD_S = 0.01
+"""Rest at the beginning of a trace: a change at its very first moment could not be told from how it found the line."""
+
+Spoil = Callable[[int, tuple[Told, ...]], Sequence[Told]]
+"""Something done to what is sent of a drawing, by its number."""
+
+
+def _as_it_is(place: int, told: tuple[Told, ...]) -> Sequence[Told]:
+    return told
+
+
+def bus_trace(
+    project: Project, bench: Bench, name: str, moments_s: Sequence[float], spoil: Spoil = _as_it_is
+) -> dict[str, Edges]:
+    """Its face drawn at moments of the captures; the trace begins ``LEAD_S`` before the first. Raises RequestError."""
+    panel = project.panels[name]
+    if is_scanned(panel):
+        raise RequestError(f"{name} is scanned and has no bus.")
+    if isinstance(panel, SegmentPanel) and panel.drive in NO_BUS:
+        raise RequestError(f"{name} is driven {panel.drive}, by lines and no bus.")
+    controller, address = _controller(project, name)
+    four = isinstance(panel, SegmentPanel) or (isinstance(panel, PixelPanel) and panel.bus.kind == FOUR_WIRE)
+    controller = told_by_line(controller) if four else controller
+    told: list[tuple[float, Told]] = []
+    for place, moment in enumerate(moments_s):
+        faces = project.faces_on(name)
+        if not faces:
+            raise RequestError(f"{name} has no face that could be drawn.")
+        face, since_s = face_at(faces, moment)
+        memory = composed(project, bench, face, panel, moment, since_s)
+        try:
+            sent = told_for(panel, controller, memory)
+        except KeyError as error:
+            raise RequestError(f"{controller.name} has no command {error} by which {name} could be drawn.") from error
+        told += [(LEAD_S + moment - moments_s[0], each) for each in spoil(place, sent)]
+    end_s = LEAD_S + moments_s[-1] - moments_s[0] + _every(moments_s)
+    if four:
+        return four_wire(told, _clock_hz(panel), end_s)
+    return two_wire(told, address, _clock_hz(panel), end_s)
+
+
+def _every(moments_s: Sequence[float]) -> float:
+    """From drawing to drawing; a tenth of a second of one alone."""
+    return moments_s[-1] - moments_s[-2] if len(moments_s) > 1 else 0.1
+
+
+def _clock_hz(panel: Panel) -> float:
+    return panel.bus.clock_hz if isinstance(panel, PixelPanel) else float(getattr(panel, "clock_hz", DRIVER_HZ))
+
+
+def _controller(project: Project, name: str) -> tuple[Controller, int]:
+    """Of its trace where it has one, else the usual one at the usual address."""
+    trace = project.traces.get(name)
+    own = trace.values["controller"] if trace is not None and not trace.is_digits else ""
+    controller = {**CONTROLLERS, **project.controllers}[own or usual_controller(project.panels[name])]
+    address = trace.address if trace is not None and not trace.is_digits else None
+    return controller, ADDRESS if address is None else address
+
+
+def digits_trace(
+    project: Project, bench: Bench, name: str, moment_s: float, lasts_s: float,
+    spoil: Callable[[list[tuple[float, float, int, int]]], list[tuple[float, float, int, int]]] = list,
+) -> Mapping[str, Edges]:  # fmt: skip
+    """Lines ``d1`` and on for digits, and one for each segment by its name, ``dp`` for the point."""
+    panel = project.panels[name]
+    if not isinstance(panel, SegmentPanel) or panel.scan is None or not is_scanned(panel):
+        raise RequestError(f"{name} is not scanned.")
+    faces = project.faces_on(name)
+    if not faces:
+        raise RequestError(f"{name} has no face that could be shown.")
+    face, since_s = face_at(faces, moment_s)
+    masks = panel.lit(composed(project, bench, face, panel, moment_s, since_s)).masks
+    order = panel.wiring.order
+    bits = [sum(1 << place for place, each in enumerate(order) if _lights(panel, mask, each)) for mask in masks]
+    slots = spoil(evenly(panel.scan.on_time_ms / 1e3, panel.scan.blanking_ms / 1e3, bits, lasts_s))
+    late = [(start + LEAD_S, end + LEAD_S, digit, lit) for start, end, digit, lit in slots]
+    digits, segments = scanned(late, panel.digits, len(order), lasts_s + 2 * LEAD_S)
+    names = {".": "dp", ":": "colon"}
+    return {**{f"d{place}": line for place, line in enumerate(digits, 1)},
+            **{names.get(each, each): line for each, line in zip(order, segments, strict=True)}}  # fmt: skip
+
+
+def _lights(panel: SegmentPanel, mask: int, name: str) -> bool:
+    """Does a mask light the segment of a line?"""
+    one = panel.wiring.order.index(name)
+    bits = panel.wiring.bits(mask)
+    return bool(bits >> one & 1) == bool(panel.wiring.lit_by)

@@ -1,0 +1,295 @@
+"""Logic traces of panels, read and held against the model: a bus obeyed by its controller, digits as they were lit."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lesart.core.errors import CaptureError, LesartError
+from lesart.core.glass.character_panel import CharacterPanel
+from lesart.core.glass.controller import BYTE_BEFORE, CONTROLLERS, LINE, Controller
+from lesart.core.glass.face import Face, compose, face_at
+from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.obeying import BLANK, Cells, Obeyed, obey
+from lesart.core.glass.packing import PAGES
+from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.telling import cells_of
+from lesart.core.notes import FAULT, Note
+from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
+from lesart.core.pace.drawing import drawing_of
+from lesart.core.pace.scan import judge_scan
+from lesart.core.pace.trace import FOUR, HIGH, PanelTrace, usual_controller
+from lesart.core.pace.traced import Against, held_against, traced_verdicts
+from lesart.core.pace.verdict import Verdict
+from lesart.core.raw.edges import Edges, without_glitches
+from lesart.core.raw.words import Words, four_wire_words, two_wire_words
+from lesart.desk.bench import Bench
+from lesart.desk.redrawing import readings_before
+from lesart.project.model import Project
+from lesart.project.vcd_read import read_vcd
+
+SLOTS, DOTS_DOWN = 8, 8
+CLOCK_RESTS_S = 1e-3
+"""A rest of the clock that parts two transmissions on four wires without a select line."""
+UNITS = {"pixels": "pixels", "segments": "segments", "characters": "cells"}
+
+
+@dataclass(frozen=True, eq=False)
+class BusSeen:
+    """A bus trace of a panel: what came, what the controller made of it, and what that is beside the face."""
+
+    trace: PanelTrace
+    controller: Controller
+    words: Words
+    obeyed: Obeyed
+    against: Against
+    end_s: float
+    verdicts: tuple[Verdict, ...]
+    clock_hz: float
+
+
+@dataclass(frozen=True, eq=False)
+class DigitsSeen:
+    """A trace of scanned digits, and the segment of each traced line."""
+
+    trace: PanelTrace
+    traced: DigitsTraced
+    names: Mapping[int, str]
+    verdicts: tuple[Verdict, ...]
+
+
+Seen = BusSeen | DigitsSeen
+
+
+def seen(project: Project, bench: Bench, panel: str, cursor_s: float | None = None) -> Seen:
+    """The trace of a panel, judged; the same one once. Raises CaptureError where it cannot be read.
+
+    Where the trace does not say when it began, it is held against the face at the cursor; without a cursor nothing of
+    it is wanted.
+    """
+    trace = project.traces[panel]
+    lines = _lines(bench, trace)
+    at_s = cursor_s if trace.values["starts_at"] is None else None
+    key = ("seen", panel, id(project), id(lines), at_s)
+    return bench.once_known(key, lambda: (project, lines, _seen(project, bench, trace, lines, at_s)))[2]
+
+
+def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
+    """Of all traces that can be read; one that cannot is a fault of its own."""
+    found: list[Verdict] = []
+    for panel in project.traces:
+        try:
+            found += [_placed(each, panel) for each in seen(project, bench, panel).verdicts]
+        except LesartError as error:
+            note = Note(FAULT, "pace", None, f"{panel}: its trace: {error}", panel=panel,
+                        place=("panels", panel, "trace", "capture"))  # fmt: skip
+            found.append(Verdict(f"trace of {panel}", 0, "", 1, True, note, panel))
+    return found
+
+
+def _placed(verdict: Verdict, panel: str) -> Verdict:
+    """With a note that leads to the trace."""
+    if verdict.note is None:
+        return verdict
+    return replace(verdict, note=replace(verdict.note, place=("panels", panel, "trace", "capture")))
+
+
+def _lines(bench: Bench, trace: PanelTrace) -> Mapping[str, Edges]:
+    """All signals of its file, read again when the file changed."""
+    path = bench.folder / trace.capture
+    try:
+        there = path.stat()
+    except OSError as error:
+        raise CaptureError(f"{trace.capture} cannot be read ({error.strerror}).") from error
+    return bench.once_known(("traced lines", str(path), there.st_mtime_ns, there.st_size),
+                            lambda: read_vcd(path).lines)  # fmt: skip
+
+
+def _signal(lines: Mapping[str, Edges], name: str, trace: PanelTrace) -> Edges:
+    if name not in lines:
+        raise CaptureError(f'{trace.capture} has no signal "{name}"; it has {", ".join(lines)}.')
+    return lines[name]
+
+
+def _seen(project: Project, bench: Bench, trace: PanelTrace, lines: Mapping[str, Edges], at_s: float | None) -> Seen:
+    panel = project.panels[trace.panel]
+    if trace.is_digits:
+        assert isinstance(panel, SegmentPanel)
+        return _digits_seen(panel, trace, lines)
+    return _bus_seen(project, bench, panel, trace, lines, at_s)
+
+
+# Scanned digits
+
+
+def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edges]) -> DigitsSeen:
+    values = trace.values
+    named = {what: [without_glitches(_signal(lines, name, trace), values["shortest"])[0]
+                    for name in values[what].split()] for what in ("digits", "segments")}  # fmt: skip
+    if len(named["digits"]) != panel.digits:
+        # Not refused in the file: a panel may get another digit while its old trace still lies there.
+        raise CaptureError(f"{len(named['digits'])} digit lines are named, {panel.name} has {panel.digits} digits; "
+                           "name a signal for each, left to right.")  # fmt: skip
+    traced = trace_digits(named["digits"], named["segments"], on_level=int(values["digit_on"] == HIGH),
+                          lit_level=int(values["segment_on"] == HIGH))  # fmt: skip
+    names = dict(enumerate(panel.wiring.order))
+    assert panel.scan is not None
+    scan, model = panel.scan, judge_scan(panel.scan, panel.digits)
+    verdicts = digit_verdicts(panel.name, traced, scan.wanted_hz, model.refresh_hz, scan.on_time_ms, scan.turn_off_ms,
+                              names)  # fmt: skip
+    return DigitsSeen(trace, traced, names, verdicts)
+
+
+def digits_shown(panel: SegmentPanel, found: DigitsSeen) -> SegmentFrame:
+    """What the traced segment lines light in each digit for most of its time."""
+    # Bits of the trace are lit as the trace says; the wiring's own level has been seen to already.
+    wiring = replace(panel.wiring, lit_by=1)
+    return SegmentFrame(tuple(wiring.mask(digit.bits) for digit in found.traced.digits), panel.segments)
+
+
+# A bus
+
+
+def _bus_seen(
+    project: Project, bench: Bench, panel: Panel, trace: PanelTrace, lines: Mapping[str, Edges], at_s: float | None
+) -> BusSeen:
+    values = trace.values
+    name = values["controller"] or usual_controller(panel)
+    controller = {**CONTROLLERS, **project.controllers}[name]
+    clock = _signal(lines, values["clock"], trace)
+    wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
+    # What came over the wires hangs on the trace alone: edits of channels and faces leave it.
+    words = bench.once_known(("words", id(lines), wired), lambda: (lines, _words(trace, lines)))[1]
+    if values["wires"] == FOUR and values["command"]:
+        controller = told_by_line(controller)
+    shape = _shape(panel)
+    obeyed = bench.once_known(("obeyed", id(words), controller, shape),
+                              lambda: (words, obey(controller, words, *shape[:2], fill=shape[2])))[1]  # fmt: skip
+    faces = project.faces_on(panel.name)
+    begins = values["starts_at"]
+
+    def expected(t_s: float) -> Cells:
+        moment = at_s if begins is None else begins + t_s - clock.start_s
+        if moment is None:
+            return np.full(obeyed.columns * obeyed.pages, -1, np.int64)
+        return wanted_cells(project, bench, panel, obeyed, moment)
+
+    against = held_against(obeyed, words, expected, values["rest"], clock.end_s,
+                           by_bits=panel.kind != "characters", unit=UNITS[panel.kind])  # fmt: skip
+    wanted_hz, seconds = (faces[0].redraw_hz, drawing_of(faces[0], panel).seconds) if faces else (0.0, 0.0)
+    verdicts = traced_verdicts(panel.name, against, words, obeyed, wanted_hz, seconds)
+    return BusSeen(trace, controller, words, obeyed, against, clock.end_s, verdicts, _clock_hz(clock))
+
+
+def told_by_line(controller: Controller) -> Controller:
+    """The same where a line tells commands from data, as on four wires: then no byte before does."""
+    return replace(controller, told_by=LINE) if controller.told_by == BYTE_BEFORE else controller
+
+
+def _clock_hz(clock: Edges) -> float:
+    """The bus clock, from the middle one of all periods: pauses are longer than half of them."""
+    rises = clock.t[clock.level == 1]
+    return 1.0 / float(np.median(np.diff(rises))) if len(rises) > 1 else 0.0
+
+
+def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:
+    values = trace.values
+    clock, data = _signal(lines, values["clock"], trace), _signal(lines, values["data"], trace)
+    if values["wires"] != FOUR:
+        return two_wire_words(clock, data, trace.address, values["shortest"])
+    also = {each: _signal(lines, values[each], trace) for each in ("select", "command") if values[each]}
+    return four_wire_words({"clock": clock, "data": data, **also}, {**values, "rest": CLOCK_RESTS_S})
+
+
+def _shape(panel: Panel) -> tuple[int, int, int]:
+    """Columns and pages of its memory, and what stands in a cell at first."""
+    if isinstance(panel, PixelPanel):
+        return (*cells_of(panel), 0)
+    if isinstance(panel, CharacterPanel):
+        return panel.line * panel.rows, 1, BLANK
+    return panel.columns, 1, 0
+
+
+def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Obeyed, moment_s: float) -> Cells:
+    """What the panel's face puts into each cell at a moment of the captures; −1 in cells that are not seen."""
+    cells = np.full(obeyed.columns * obeyed.pages, -1, np.int64)
+    faces = project.faces_on(panel.name)
+    if not faces:
+        return cells
+    face, since_s = face_at(faces, moment_s)
+    memory = composed(project, bench, face, panel, moment_s, since_s)
+    if isinstance(panel, CharacterPanel):
+        for row in range(panel.rows):
+            start = panel.address(row, 0)
+            cells[start : start + panel.columns] = memory[row][: panel.columns]
+        return cells
+    data = panel.sent(panel.lit(memory)) if isinstance(panel, PixelPanel) else _of_digits(panel, memory)
+    sent = np.frombuffer(data, np.uint8)
+    wide, pages = cells_of(panel) if isinstance(panel, PixelPanel) else (len(sent), 1)
+    for page in range(min(pages, obeyed.pages)):
+        start = page * obeyed.columns
+        cells[start : start + wide] = sent[page * wide : (page + 1) * wide]
+    return cells
+
+
+def _of_digits(panel: Panel, memory: Memory) -> bytes:
+    assert isinstance(panel, SegmentPanel)
+    return panel.sent(panel.lit(memory))
+
+
+def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s: float, since_s: float) -> Memory:
+    """What a face writes at a moment of the captures. Raises CaptureError."""
+    chosen = next(iter(project.channels.values()))
+    readings = readings_before(project, bench, chosen, face, max(moment_s, 0.0), 1)
+    return compose(face, panel, readings[-1] if readings else {}, None, since_s).memory
+
+
+def frame_shown(panel: Panel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+    """What the panel showed after so many cells were written."""
+    held = obeyed.memory(count)
+    if isinstance(panel, CharacterPanel):
+        return _letters_shown(panel, obeyed, held, t_s)
+    is_lit = obeyed.setting("light", t_s, 1)
+    if isinstance(panel, SegmentPanel):
+        data = bytes(held[: panel.digits * panel.wiring.bytes_a_digit].astype(np.uint8))
+        return SegmentFrame(panel.wiring.lit(data) if is_lit else (0,) * panel.digits, panel.segments)
+    assert isinstance(panel, PixelPanel)
+    wide, pages = cells_of(panel)
+    cells = held[: obeyed.columns * obeyed.pages].reshape(obeyed.pages, obeyed.columns)[:pages, :wide]
+    shown = cells.astype(np.uint8)
+    start = obeyed.setting("start row", t_s, 0)
+    if start and panel.packing.bytes == PAGES:
+        shown = _from_row(shown, start, low_first=panel.packing.low_first)
+    if obeyed.setting("inverted", t_s, 0):
+        shown = ~shown
+    if obeyed.setting("all lit", t_s, 0):
+        shown = np.full_like(shown, 0x00 if panel.packing.inverted else 0xFF)
+    frame = panel.shown(shown.tobytes())
+    return frame if is_lit else PixelFrame(frame.width, frame.height, (0,) * frame.height)
+
+
+def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:
+    """Pages with their rows moved up round by ``start``."""
+    order = "little" if low_first else "big"
+    rows = np.unpackbits(data[:, None, :], axis=1, bitorder=order).reshape(-1, data.shape[1])  # type: ignore[call-overload]
+    moved = np.roll(rows, -start, axis=0).reshape(data.shape[0], 8, data.shape[1])
+    return np.packbits(moved, axis=1, bitorder=order)[:, 0, :]  # type: ignore[call-overload, no-any-return]
+
+
+def _letters_shown(panel: CharacterPanel, obeyed: Obeyed, held: Cells, t_s: float) -> CharacterFrame:
+    """Codes at the addresses of each row, with glyphs that the trace itself sent."""
+    size = obeyed.columns * obeyed.pages
+    if (obeyed.cell >= size).any():
+        rows = held[size : size + SLOTS * DOTS_DOWN].reshape(SLOTS, DOTS_DOWN).tolist()
+        panel = replace(panel, glyphs={chr(slot): tuple(dots) for slot, dots in enumerate(rows)})
+    memory = []
+    for row in range(panel.rows):
+        start = panel.address(row, 0)
+        memory.append(tuple(held[start : start + panel.line].tolist()))
+    shift = obeyed.setting("shift", t_s, 0)
+    frame = replace(panel, shift=(panel.shift + shift) % panel.line).lit(tuple(memory))
+    if obeyed.setting("light", t_s, 1):
+        return frame
+    return replace(panel, shift=0).lit(panel.blank())

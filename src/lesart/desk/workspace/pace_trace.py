@@ -1,0 +1,249 @@
+"""Pace against the real thing: a trace of a panel's lines beside the model, moment by moment."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from lesart.core.errors import LesartError
+from lesart.core.glass.controller import Controller
+from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame
+from lesart.core.glass.obeying import Cells, Obeyed
+from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.notes import Key
+from lesart.core.pace.digits_traced import first_round_s, lines_of
+from lesart.core.pace.pen import evenly
+from lesart.core.pace.scan import judge_scan
+from lesart.core.pace.task import NS
+from lesart.core.pace.trace import trace_parameters
+from lesart.core.pace.traced import Redraw
+from lesart.core.pace.verdict import Verdict
+from lesart.desk.glass import glass_of
+from lesart.desk.timing import MS, Lane, Timing, brief_time
+from lesart.desk.tracing import BusSeen, DigitsSeen, frame_shown, seen, wanted_cells
+from lesart.desk.views import Glass, Line, Tone
+from lesart.desk.workspace.context import Context, label, number, rows_of, text
+from lesart.desk.workspace.timing_lines import lane_lines
+
+MOST_DRAWINGS = 8
+MOST_BYTES = 10
+"""Of a transmission that are written out."""
+
+
+def front_trace(context: Context) -> tuple[Panel | None, BusSeen | DigitsSeen | None, str]:
+    """The panel in front that has a trace, what came of it, and why nothing did."""
+    project = context.state.project
+    names = [glass.name for glass in context.glasses if glass.name in project.traces]
+    if not names:
+        return None, None, ""
+    panel = project.panels[names[0]]
+    try:
+        return panel, seen(project, context.bench, panel.name, context.state.cursor_s), ""
+    except LesartError as error:
+        return panel, None, str(error)
+
+
+def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[Verdict, ...]]:
+    """Subtitle, lines, the picture that the trace draws, and verdicts to stand below."""
+    panel, found, problem = front_trace(context)
+    if panel is None:
+        front = context.glasses[0].name if context.glasses else "a panel"
+        said: Line = (label("No panel here has a trace yet; "), text("+", "ochre"), label(f" takes one for {front}."))
+        return "against the real thing", [said], None, ()
+    key: Key = ("panels", panel.name, "trace")
+    rows = rows_of(context.project, key, trace_parameters(panel))
+    if isinstance(found, BusSeen):
+        lines, glass = _bus(context, panel, found)
+        subtitle = f"what the trace of {panel.name} should leave" if context.state.pace_wanted else (
+            f"what the trace of {panel.name} draws")  # fmt: skip
+        return subtitle, [*lines, (), *rows], glass, found.verdicts
+    if isinstance(found, DigitsSeen) and isinstance(panel, SegmentPanel):
+        timing = digits_timing(context, panel, found)
+        lines = [*lane_lines(timing), (), *_digit_table(panel, found)]
+        return timing.title, [*lines, (), *rows], None, found.verdicts
+    return f"the trace of {panel.name}", [(text(problem, "rubric"),), (), *rows], None, ()
+
+
+# Digits
+
+
+def digits_timing(context: Context, panel: SegmentPanel, found: DigitsSeen) -> Timing:
+    """The model and the trace, one over the other, from the first round of the trace on."""
+    assert panel.scan is not None
+    period = judge_scan(panel.scan, panel.digits).period_ms
+    span = max(round(period * MS * 2.0**context.state.pace_zoom), 1000)
+    start = round(max(context.state.pace_from, 0) * span / 4)
+    begins = round(first_round_s(found.traced) * NS)
+    model: list[list[tuple[int, int]]] = [[] for _ in range(panel.digits)]
+    on, blanking = panel.scan.on_time_ms / 1e3, panel.scan.blanking_ms / 1e3
+    for first, last, digit, _ in evenly(on, blanking, range(panel.digits), (start + 2 * span) / NS):
+        model[digit].append((round(first * NS), round(last * NS)))
+    lit = lines_of(found.traced, begins, start + span)
+    lanes = []
+    for place in range(panel.digits):
+        ms = found.traced.digits[place].on_ms[1]
+        lanes += [
+            Lane(f"digit {place + 1}", tuple(model[place]), "faint", brief_time(round(on * NS)), place),
+            Lane("  traced", lit[place], "rubric", brief_time(round(ms * MS)), place),
+        ]
+    title = f"the digits of {panel.name}, {number(span / MS, 'ms', 4)}: model and trace"
+    return Timing(title, start, span, tuple(lanes), found.verdicts)
+
+
+def _digit_table(panel: SegmentPanel, found: DigitsSeen) -> list[Line]:
+    """A row for each digit."""
+    head = f"   {'traced':<9}{'refresh':>8}{'slowest':>9}{'lit least':>10}{'mean':>9}{'most':>9}{'jitter':>10}  shows"
+    lines: list[Line] = [(label(head),)]
+    for place, digit in enumerate(found.traced.digits, 1):
+        low, mean, high = (number(each, "ms", 3) for each in digit.on_ms)
+        ghosts = "".join(f" {found.names.get(bit, bit)}?" for bit, _ in digit.ghosts)
+        lit = "".join(found.names.get(bit, "?") for bit in range(len(digit.share)) if digit.bits >> bit & 1) or "—"
+        rates = f"{number(digit.refresh_hz, 'Hz', 3):>8}{number(digit.slowest_hz, 'Hz', 3):>9}"
+        jitter = number(1000 * digit.jitter_ms, "µs", 2) if digit.jitter_ms > 1e-6 else "none"
+        lines.append(
+            (
+                text(f"   digit {place:<3}{rates}"), text(f"{low:>10}{mean:>9}{high:>9}{jitter:>10}"),
+                label(f"  {lit[:8]}"), text(ghosts[:4], "rubric"),
+            )
+        )  # fmt: skip
+    return lines
+
+
+# A bus
+
+
+def moment_of(context: Context, found: BusSeen) -> tuple[int, int, float]:
+    """The transmission looked at, cells written up to its end, and its moment: the last one to begin with."""
+    parts = len(found.words.start_s)
+    at = min(max(parts - 1 + context.state.pace_trace, 0), max(parts - 1, 0))
+    count = int(found.obeyed.part.searchsorted(at, side="right")) if len(found.obeyed) else 0
+    return at, count, float(found.words.end_s[at]) if parts else 0.0
+
+
+def _bus(context: Context, panel: Panel, found: BusSeen) -> tuple[list[Line], Glass]:
+    """Drawings, the transmission looked at, and the picture after it."""
+    at, count, t_s = moment_of(context, found)
+    wanted = _wanted(context, panel, found, t_s)
+    frame = frame_shown(panel, found.obeyed, count, t_s)
+    glass = glass_of(panel, frame)
+    differs = _differing(panel, found.obeyed, count, wanted)
+    if context.state.pace_wanted:
+        glass = glass_of(panel, _frame_of(panel, found.obeyed, wanted, t_s))
+    elif isinstance(frame, PixelFrame) and isinstance(panel, PixelPanel):
+        should_be = _frame_of(panel, found.obeyed, wanted, t_s)
+        assert isinstance(should_be, PixelFrame)
+        glass = replace(glass, struck=_struck(frame, should_be))
+    elif isinstance(frame, CharacterFrame) and isinstance(panel, CharacterPanel):
+        clashing = tuple((row, column) for row in range(panel.rows) for column in range(panel.columns)
+                         if panel.address(row, column) in differs)  # fmt: skip
+        glass = replace(glass, clashing=clashing)
+    return [*_transmission(panel, found, at, t_s, len(differs)), (), *_drawings(found, count)], glass
+
+
+def _wanted(context: Context, panel: Panel, found: BusSeen, t_s: float) -> Cells:
+    """What the drawing that is under way should leave."""
+    project, bench = context.state.project, context.bench
+    starts_at = found.trace.values["starts_at"]
+    begun = [each.start_s for each in found.against.redraws if each.start_s <= t_s]
+    if starts_at is None:
+        return wanted_cells(project, bench, panel, found.obeyed, context.state.cursor_s)
+    first = float(found.words.start_s[0]) if len(found.words.start_s) else 0.0
+    return wanted_cells(project, bench, panel, found.obeyed, starts_at + (begun[-1] if begun else first))
+
+
+def _differing(panel: Panel, obeyed: Obeyed, count: int, wanted: Cells) -> set[int]:
+    held = obeyed.memory(count)[: len(wanted)]
+    return {int(cell) for cell in ((wanted >= 0) & (held != wanted)).nonzero()[0]}
+
+
+def _frame_of(panel: Panel, obeyed: Obeyed, wanted: Cells, t_s: float) -> Frame:
+    """What the face would show, as the same controller shows it."""
+    moments, nothing = np.full(len(wanted), t_s), np.zeros(len(wanted), np.int64)
+    values = np.where(wanted < 0, obeyed.fill, wanted)
+    full = Obeyed(obeyed.columns, obeyed.pages, moments, np.arange(len(wanted)), values, nothing, obeyed.turns,
+                  obeyed.fill)  # fmt: skip
+    return frame_shown(panel, full, len(wanted), t_s)
+
+
+def _struck(drawn: PixelFrame, wanted: PixelFrame) -> tuple[tuple[int, int, int, int], ...]:
+    """Boxes around what differs, eight rows at a time."""
+    struck = []
+    for top in range(0, drawn.height, 8):
+        rows = range(top, min(top + 8, drawn.height))
+        off = 0
+        for row in rows:
+            off |= drawn.rows[row] ^ wanted.rows[row]
+        if off:
+            left = drawn.width - off.bit_length()
+            right = drawn.width - ((off & -off).bit_length() - 1)
+            struck.append((left, top, right, rows.stop))
+    return tuple(struck)
+
+
+def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: int) -> list[Line]:
+    """Its bytes and what the controller does with them."""
+    if not len(found.words):
+        return [(text("No byte came for it.", "rubric"),)]
+    here = found.words.part == at
+    data = found.words.value[here].tolist()
+    shown = " ".join(f"{byte:02X}" for byte in data[:MOST_BYTES]) + (" …" if len(data) > MOST_BYTES else "")
+    what = _said(found.controller, data)
+    unit = "cells" if panel.kind == "characters" else "bytes"
+    tone: Tone = "rubric" if differing else "verdigris"
+    return [
+        (label("   transmission "), text(f"{at + 1} of {len(found.words.start_s)}"), label(" to "),
+         text(number(1000 * t_s, "ms", 6)), label("   "), text(shown)),
+        (label(f"   {what}"),),
+        (label("   after it "), text(f"{differing} {unit}", tone),
+         label(" of its memory are not as the face has them")),
+    ]  # fmt: skip
+
+
+def _said(controller: Controller, data: list[int]) -> str:
+    """Commands in words, where a byte before says that they are commands; else so many bytes of data."""
+    if controller.told_by != "a byte before" or not data:
+        return f"{len(data)} bytes"
+    if data[0] >> controller.data_bit & 1:
+        return f"{len(data) - 1} bytes of data"
+    words, place = [], 1
+    while place < len(data):
+        command = controller.find(data[place])
+        if command is None:
+            words.append(f"0x{data[place]:02X} is no command")
+            place += 1
+            continue
+        more = data[place + 1 : place + 1 + command.more]
+        carried = f" {command.value(data[place], more)}" if command.bits or command.more else ""
+        words.append(f"{command.does}{carried}")
+        place += 1 + command.more
+    said = ", ".join(words)
+    return said if len(said) <= 70 else said[:69] + "…"
+
+
+def _drawings(found: BusSeen, count: int) -> list[Line]:
+    """A row for each of the last drawings, the one looked at marked."""
+    redraws = found.against.redraws
+    here = next((place for place, each in enumerate(redraws) if count <= each.behind), len(redraws) - 1)
+    first = min(max(here - MOST_DRAWINGS // 2, 0), max(len(redraws) - MOST_DRAWINGS, 0))
+    unit = found.against.unit
+    columns = (f"{'drawing':<9}{'begins':>10}{'took':>10}{'bytes':>8}{'changed':>9}", f"{unit + ' off':>13}",
+               f"{'wrong for':>12}")  # fmt: skip
+    lines: list[Line] = [(label(f"   {''.join(columns)}"),)]
+    for place, each in list(enumerate(redraws))[first : first + MOST_DRAWINGS]:
+        lines.append(_drawing(each, place, place == here))
+    if len(redraws) > MOST_DRAWINGS:
+        lines.append((label(f"   of {len(redraws)} drawings in all"),))
+    return lines
+
+
+def _drawing(each: Redraw, place: int, is_here: bool) -> Line:
+    tone: Tone = "rubric" if each.differs else "verdigris"
+    mark = text(" ▌ ", "rubric") if is_here else text("   ")
+    took = 1000 * (each.end_s - each.start_s)
+    wrong = number(1000 * each.wrong_s, "ms", 3) if math.isfinite(each.wrong_s) else "—"
+    return (
+        mark, text(f"{place + 1:<9}{number(1000 * each.start_s, 'ms', 5):>10}{number(took, 'ms', 3):>10}"),
+        text(f"{each.written:>8}{each.changed:>9}"), text(f"{each.differs:>13}", tone), text(f"{wrong:>12}"),
+    )  # fmt: skip

@@ -1,0 +1,285 @@
+"""Traces of panels at the desk: the model's own come back without a difference, broken ones with their verdicts."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from lesart.core.glass.frame import CharacterFrame, PixelFrame, SegmentFrame
+from lesart.core.glass.obeying import obey
+from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.raw.words import Words
+from lesart.desk.desk import Desk
+from lesart.desk.model_traces import LEAD_S, bus_trace, digits_trace
+from lesart.desk.pace_entries import turn_figure
+from lesart.desk.picture import picture_of
+from lesart.desk.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
+from lesart.project.vcd_write import vcd_text
+from tests.desk.test_glass import added, tables, words
+
+AT_S = 1500.06
+
+
+@pytest.fixture
+def pace(desk: Desk) -> Desk:
+    """The yard with the leaf of traces turned up."""
+    desk.open_step(8)
+    desk.choose_leaf("trace")
+    return desk
+
+
+def with_trace(desk: Desk, panel: str, drawings: int = 3) -> BusSeen:
+    """The model's own trace of a panel written beside the project, and taken by its file's name alone."""
+    moments = [AT_S + place / 5 for place in range(drawings)]
+    lines = bus_trace(desk.state.project, desk.bench, panel, moments)
+    (desk.folder / f"captures/{panel}.vcd").write_text(vcd_text(lines, 1e-8, "model"))
+    desk.choose_panel(panel)
+    added(desk, f"captures/{panel}.vcd")
+    desk.edit(("panels", panel, "trace", "starts_at"), f"{AT_S - LEAD_S} s")
+    found = seen(desk.state.project, desk.bench, panel)
+    assert isinstance(found, BusSeen)
+    return found
+
+
+@pytest.mark.parametrize(("panel", "wires"), [("door", "two-wire"), ("lid", "two-wire"), ("mast", "four-wire")])
+def test_the_models_own_trace_comes_back(pace: Desk, panel: str, wires: str) -> None:
+    """Bytes on the wires, decoded and obeyed, leave what the face shows: cell by cell, drawing by drawing."""
+    found = with_trace(pace, panel)
+    assert found.trace.values["wires"] == wires
+    assert [each.differs for each in found.against.redraws] == [0, 0, 0]
+    assert not found.obeyed.unknown
+    on = pace.state.project.panels[panel]
+    frame = frame_shown(on, found.obeyed, len(found.obeyed), found.end_s)
+    pace.put_cursor(AT_S + 0.4)
+    glass = next(glass for glass in picture_of(pace).glass if glass.name == panel)
+    assert frame == glass.frame
+
+
+def test_the_clock_of_a_bus(pace: Desk) -> None:
+    """As the panel says it: 400 kHz, and 2 MHz on four wires."""
+    assert with_trace(pace, "lid").clock_hz == pytest.approx(400e3, rel=1e-2)
+    assert with_trace(pace, "mast").clock_hz == pytest.approx(2e6, rel=1e-2)
+
+
+def test_the_lid_draws_one_page_to_a_wrong_place(pace: Desk) -> None:
+    """The third of four drawings is wrong until the fourth; a note leads there."""
+    found = seen(pace.state.project, pace.bench, "lid")
+    assert isinstance(found, BusSeen)
+    differs = [each.differs for each in found.against.redraws]
+    assert [each > 0 for each in differs] == [False, False, True, False]
+    assert found.against.redraws[2].wrong_s == pytest.approx(0.2, abs=1e-3)
+    index = next(place for place, note in enumerate(pace.notes) if "drawing 3 of the trace leaves" in note.text)
+    pace.open_step(1)
+    pace.go_to_note(index)
+    assert (pace.state.step, pace.state.leaf_of(8), pace.state.panel) == (8, "trace", "lid")
+    # The page that went wrong is page 4 now, and page 5 is as it was: no other row differs.
+    panel = pace.state.project.panels["lid"]
+    assert isinstance(panel, PixelPanel)
+    third = found.against.redraws[2]
+    drawn = frame_shown(panel, found.obeyed, third.behind, third.end_s)
+    pace.put_cursor(1440.46)
+    wanted = next(glass for glass in picture_of(pace).glass if glass.name == "lid").frame
+    assert isinstance(drawn, PixelFrame)
+    assert isinstance(wanted, PixelFrame)
+    off = [place for place in range(64) if drawn.rows[place] != wanted.rows[place]]
+    assert off
+    assert set(off) <= set(range(32, 48))
+    assert sum((drawn.rows[place] ^ wanted.rows[place]).bit_count() for place in off) == differs[2]
+
+
+def test_going_through_a_trace(pace: Desk) -> None:
+    """By transmissions and by drawings, from the last one back; x shows what should be there."""
+    pace.choose_panel("lid")
+    shown = words(pace)
+    assert "transmission 64 of 64" in shown
+    assert "0 bytes of its memory are not as the face has them" in shown
+    pace.move_cursor(-1)
+    shown = words(pace)
+    assert "transmission 63 of 64" in shown
+    assert "00 B7 00 10" in shown
+    assert "page 7, column low 0, column high 0" in shown
+    pace.move_screen(-1)
+    shown = words(pace)
+    assert "transmission 48 of 64" in shown
+    assert "▌ 3" in shown
+    before = picture_of(pace).workspace
+    assert before.glass is not None
+    assert {box[1] // 8 for box in before.glass.struck} == {4, 5}
+    turn_figure(pace)
+    after = picture_of(pace).workspace
+    assert after.glass is not None
+    assert after.glass.frame != before.glass.frame
+    assert "should leave" in after.subtitle
+    turn_figure(pace)
+    for _ in range(5):
+        pace.move_screen(-1)
+    assert "transmission 16 of 64" in words(pace)
+    pace.move_cursor(-99)
+    assert "transmission 1 of 64" in words(pace)
+    pace.move_cursor(1)
+    assert "transmission 2 of 64" in words(pace)
+    pace.move_cursor(999)
+    assert "transmission 64 of 64" in words(pace)
+
+
+def test_the_stands_digits(pace: Desk) -> None:
+    """The third is cut short by 1.6 ms, the fourth dark 60 µs too late; what they show is the field."""
+    found = seen(pace.state.project, pace.bench, "stand")
+    assert isinstance(found, DigitsSeen)
+    means = [digit.on_ms[1] for digit in found.traced.digits]
+    assert means == pytest.approx([6.0, 6.0, 4.4, 6.16], abs=1e-3)
+    assert found.traced.overlap_ms == pytest.approx(0.06, abs=1e-3)
+    panel = pace.state.project.panels["stand"]
+    pace.put_cursor(1440.0)
+    glass = next(glass for glass in picture_of(pace).glass if glass.name == "stand")
+    assert isinstance(glass.frame, SegmentFrame)
+    assert digits_shown(panel, found) == glass.frame  # type: ignore[arg-type]
+    said = " ".join(note.text for note in pace.notes)
+    assert "digit 3 is lit for 4.4 ms, the others for 6 to 6.16 ms; it is 27 % darker" in said
+    assert "two digits are lit at once 20 times, for up to 60 µs" in said
+    pace.choose_panel("stand")
+    shown = words(pace)
+    assert "abdeg." in shown
+    assert shown.count("traced") > 5
+
+
+def test_digits_as_the_model_has_them(pace: Desk) -> None:
+    """Without spoiling nothing is uneven, nothing overlaps."""
+    lines = digits_trace(pace.state.project, pace.bench, "stand", 1440.0, 0.5)
+    (pace.folder / "captures/even.vcd").write_text(vcd_text(lines, 1e-6, "model"))
+    pace.choose_panel("stand")
+    added(pace, "captures/even.vcd")
+    assert tables(pace)["panels"]["stand"]["trace"] == {
+        "capture": "captures/even.vcd", "digits": "d1 d2 d3 d4", "segments": "a b c d e f g dp",
+    }  # fmt: skip
+    found = seen(pace.state.project, pace.bench, "stand")
+    assert all(each.ok for each in found.verdicts)
+
+
+def test_a_trace_is_taken_away(pace: Desk) -> None:
+    """delete on one of its values."""
+    pace.choose_panel("lid")
+    pace.select(("panels", "lid", "trace", "capture"))
+    pace.take_away()
+    assert "trace" not in tables(pace)["panels"]["lid"]
+    assert not any("drawing 3 of the trace" in note.text for note in pace.notes)
+
+
+def test_a_trace_that_is_not_there(pace: Desk) -> None:
+    """One note with its place; the rest of the project is judged."""
+    (pace.folder / "captures/lid-bus.vcd").unlink()
+    note = next(note for note in pace.notes if note.text.startswith("lid: its trace:"))
+    assert "captures/lid-bus.vcd cannot be read" in note.text
+    pace.choose_panel("lid")
+    assert "cannot be read" in words(pace)
+    pace.edit(("panels", "lid", "trace", "capture"), "captures/stand-digits.vcd")
+    assert 'has no signal "clock"; it has d1, d2' in words(pace)
+
+
+@pytest.mark.parametrize(
+    ("key", "typed", "says"),
+    [
+        ("controller", "none such", "it must be pages or banks or letters"), ("address", "0x99", "0x00 to 0x7F"),
+        ("rest", "0 s", "above 0 s"),
+    ],
+)  # fmt: skip
+def test_a_wrong_value_of_a_trace(pace: Desk, key: str, typed: str, says: str) -> None:
+    before = pace.state.history.text
+    pace.edit(("panels", "lid", "trace", key), typed)
+    assert pace.state.message_is_fault
+    assert says in pace.state.message
+    assert pace.state.history.text == before
+
+
+def test_too_few_digit_lines(pace: Desk) -> None:
+    pace.edit(("panels", "stand", "trace", "digits"), "d1 d2")
+    note = next(note for note in pace.notes if note.text.startswith("stand: its trace:"))
+    assert "2 digit lines are named, stand has 4 digits; name a signal for each" in note.text
+
+
+def test_a_controller_of_ones_own(pace: Desk, yard: Path) -> None:
+    """A table of commands in the project file decodes what the built-in ones do not."""
+    own = """
+[controllers.mine]
+columns = 128
+pages = 8
+order = 2
+
+[[controllers.mine.commands]]
+code = "0xB0"
+bits = "0x0F"
+does = "page"
+
+[[controllers.mine.commands]]
+code = "0x00"
+bits = "0x0F"
+does = "column low"
+
+[[controllers.mine.commands]]
+code = "0x10"
+bits = "0x0F"
+does = "column high"
+"""
+    path = yard / "lesart.toml"
+    path.write_text(path.read_text().replace('address = "0x3C"', 'address = "0x3C"\ncontroller = "mine"') + own)
+    from lesart.desk.begin import open_desk
+
+    found = seen(open_desk(yard).state.project, pace.bench, "lid")
+    assert isinstance(found, BusSeen)
+    assert found.controller.name == "mine"
+    assert [each.differs > 0 for each in found.against.redraws] == [False, False, True, False]
+    path.write_text(path.read_text().replace('bits = "0x0F"\ndoes = "page"', 'bits = "0xF0"\ndoes = "page"'))
+    with pytest.raises(Exception, match="leave them 0"):
+        open_desk(yard)
+
+
+def _sent(*told: bytes) -> Words:
+    data = b"".join(told)
+    part = np.repeat(np.arange(len(told)), [len(each) for each in told])
+    t = np.arange(len(data)) / 1000
+    return Words(t, np.frombuffer(data, np.uint8), np.ones(len(data), bool), part, t[:1], t[-1:])
+
+
+def test_what_a_pixel_controller_shows(pace: Desk) -> None:
+    """Rows moved up by the start row, all turned by inverting, nothing while it is dark."""
+    from lesart.core.glass.controller import PAGES
+
+    panel = PixelPanel("any", 8, 16, "white")
+    data = bytes(range(1, 9))
+    plain = obey(PAGES, _sent(b"\x00\xb0\x00\x10", b"\x40" + data), 8, 2)
+    frame = frame_shown(panel, plain, 8, 9.0)
+    assert isinstance(frame, PixelFrame)
+    # Bit 0 of each byte is on top: the first row is lit where a byte is odd.
+    assert frame.rows[0] == 0b10101010
+    moved = obey(PAGES, _sent(b"\x00\xb0\x00\x10\x41", b"\x40" + data), 8, 2)
+    shifted = frame_shown(panel, moved, 8, 9.0)
+    assert isinstance(shifted, PixelFrame)
+    assert shifted.rows == (*frame.rows[1:], frame.rows[0])
+    inverted = frame_shown(panel, obey(PAGES, _sent(b"\x00\xa7", b"\x40" + data), 8, 2), 8, 9.0)
+    assert isinstance(inverted, PixelFrame)
+    assert inverted.rows == tuple(row ^ 0xFF for row in frame.rows)
+    dark = frame_shown(panel, obey(PAGES, _sent(b"\x00\xae", b"\x40" + data), 8, 2), 8, 9.0)
+    assert isinstance(dark, PixelFrame)
+    assert dark.lit_count == 0
+    full = frame_shown(panel, obey(PAGES, _sent(b"\x00\xa5", b"\x40" + data), 8, 2), 8, 9.0)
+    assert isinstance(full, PixelFrame)
+    assert full.lit_count == 128
+
+
+def test_glyphs_that_a_trace_brings(pace: Desk) -> None:
+    """Rows of a glyph sent to the controller are what its code shows."""
+    from lesart.core.glass.controller import LETTERS, LINE
+
+    letters = LETTERS.__class__("letters", LETTERS.commands, LINE, 128, 1)
+    told = [(b"\x40", False), (bytes([1, 2, 4, 8, 16, 8, 4, 2]), True), (b"\x80", False), (b"\x00A", True)]
+    data = b"".join(each for each, _ in told)
+    part = np.repeat(np.arange(4), [len(each) for each, _ in told])
+    is_data = np.repeat([flag for _, flag in told], [len(each) for each, _ in told]).astype(bool)
+    t = np.arange(len(data)) / 1000
+    found = obey(letters, Words(t, np.frombuffer(data, np.uint8), is_data, part, t[:1], t[-1:]), 128, 1, fill=0x20)
+    frame = frame_shown(pace.state.project.panels["door"], found, len(found), 9.0)
+    assert isinstance(frame, CharacterFrame)
+    assert frame.dots[0][0] == (1, 2, 4, 8, 16, 8, 4, 2)
+    assert frame.codes[0][1] == ord("A")
