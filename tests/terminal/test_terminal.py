@@ -108,10 +108,10 @@ def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
     demo.keys("h")
     demo.until("let go")
     demo.keys("n", "n", "n")
-    demo.until("flickers")
+    demo.until("the digits of stand")
     demo.keys("m")
     demo.until("mended: stand on time = 4.9 ms")
-    demo.until(lambda screen: "refresh of stand" in screen and "41 Hz" not in screen)
+    demo.until(lambda screen: "refresh of stand" in screen and "refreshed at 41 Hz" not in screen)
 
 
 def test_laws_by_keys(demo: Terminal) -> None:
@@ -400,3 +400,28 @@ def test_who_answers_is_asked_from_the_bring_up_list(demo: Terminal) -> None:
     demo.until(lambda screen: re.search(r"asked [1-9]\d+ of 247", screen) is not None)
     demo.keys("u")
     demo.until("· mast at 7 answered")
+
+
+def test_pace_by_keys(demo: Terminal) -> None:
+    """The loop longer and on, a task added, figures kept beside, a sweep, a trace gone through byte by byte."""
+    demo.keys("8")
+    demo.until("the loop, 24.4 ms of it")
+    demo.keys("[")
+    demo.until("the loop, 48.8 ms of it")
+    demo.keys(".")
+    demo.until("48.8 ms of it from 12.2 ms on")
+    demo.keys("x")
+    demo.until("figures are kept beside")
+    demo.keys("l", "+")
+    demo.until("a task that the firmware does besides")
+    demo.typed("log every 50 ms takes 20 ms")
+    demo.keys("Enter")
+    demo.until("added: log")
+    demo.keys("l", "l", "x")
+    demo.until("limit 50 at 4.9")
+    demo.keys("l", "g", "g")
+    demo.until("transmission 64 of 64")
+    demo.keys("<")
+    demo.until("transmission 48 of 64")
+    demo.keys("x")
+    demo.until("should leave")
