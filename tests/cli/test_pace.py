@@ -19,6 +19,9 @@ def test_verdicts(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     found = read_json(said(capsys, "pace", yard_once, "--for", "60s", "--json", code=1))
     assert found["played_s"] == 60.0
     by_name = {each["name"]: each for each in found["verdicts"]}
+    scan = next(each for each in found["tasks"] if each["name"] == "scan stand")
+    assert (scan["runs"], scan["period_s"], scan["left_out"]) == ("by interrupt", 0.0061, 0)
+    assert scan["rate_hz"] == pytest.approx(1 / 0.0061, rel=1e-3)
     refresh = by_name["refresh of stand"]
     assert list(refresh)[:5] == ["name", "figure", "unit", "limit", "ok"]
     assert (refresh["figure"], refresh["unit"], refresh["limit"], refresh["ok"]) == (

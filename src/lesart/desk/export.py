@@ -15,6 +15,7 @@ from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet
 from lesart.desk.views import Picture
 from lesart.desk.workspace.pace import timing_of
+from lesart.desk.workspace.pace_trace import traced_timing
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv
 from lesart.project.store import write_whole
@@ -60,7 +61,7 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> Non
     if desk.state.step == TRUE:
         subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
     if desk.state.step == PACE and picture.workspace.chart is None:
-        subject = timing_of(context_of(desk)) or subject
+        subject = picture.workspace.glass or traced_timing(context_of(desk)) or timing_of(context_of(desk)) or subject
     if subject is None:
         desk.say("There is no chart and no panel to draw here.")
         return

@@ -12,7 +12,8 @@ from lesart.core.block import Bools
 from lesart.core.calm.record import Cost
 from lesart.core.errors import LesartError
 from lesart.core.glass.face import CLEARED
-from lesart.core.glass.panel import CharacterPanel, Panel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.partial import bytes_touched
 from lesart.core.notes import Note
 from lesart.core.pace.drawing import drawing_of
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
@@ -111,9 +112,10 @@ def _paced(project: Project, bench: Bench, length_s: float) -> Paced:
     verdicts = [*scans(project, played), *done_in_time(played), *buses(played, limits), *reads(played),
                 *counts(played, lost_pulses(project, bench, played))]  # fmt: skip
     verdicts += [*drawings(played, _often(project)), *_emptied(project), *_counting(project, bench)]
+    verdicts += _redraw_bytes(project)
     for reach in reaches:
         verdicts += freshness(played, reach, limits)
-    verdicts += energy(played, limits)
+    verdicts += [*_resting(project, bench, reaches), *energy(played, limits)]
     return Paced(loop, played, reaches, tuple(verdicts), tuple(trace_verdicts(project, bench)))
 
 
@@ -130,6 +132,36 @@ def scans(project: Project, played: Played | None) -> list[Verdict]:
 def _often(project: Project) -> dict[str, float]:
     """How often each panel is drawn: as its first face is."""
     return {name: faces[0].redraw_hz for name in project.panels if (faces := project.faces_on(name))}
+
+
+def _redraw_bytes(project: Project) -> list[Verdict]:
+    """Of pixel panels: all of a frame, and what the boxes of items that change touch of it."""
+    found = []
+    for panel in project.panels.values():
+        for face in project.faces_on(panel.name)[:1]:
+            if isinstance(panel, PixelPanel):
+                whole = panel.packing.size(panel.width, panel.height)
+                # Boxes that share a byte would send it twice: it is the frame at most.
+                moving = sum(bytes_touched(item, panel) for item in face.items if item.reads)
+                found += [
+                    Verdict(f"{panel.name}, bytes a drawing", whole, "B", of=panel.name),
+                    Verdict(f"{panel.name}, only what changes", min(moving, whole), "B", of=panel.name),
+                ]
+    return found
+
+
+def _resting(project: Project, bench: Bench, reaches: tuple[Reach, ...]) -> list[Verdict]:
+    """How often the last digit of each field changes, as Calm says it too."""
+    found = []
+    for name in dict.fromkeys(reach.channel for reach in reaches):
+        channel = project.channels[name]
+        try:
+            restless = bench.restless(channel.field, bench.run(project, channel).calm)
+        except LesartError:
+            continue
+        found.append(Verdict(f"{name}, last digit changes", restless, "/min", channel.field.restless_per_min or None,
+                             of=name))  # fmt: skip
+    return found
 
 
 def _emptied(project: Project) -> list[Verdict]:
@@ -229,7 +261,9 @@ def _reads(project: Project, bench: Bench) -> list[Task]:
             continue
         takes = LINE_NS if source.line is not None and not kind else READ_NS.get(kind, ADC_NS)
         name = f"read {source.name}"
-        found[name] = Task(name, READ, period, takes, takes, LOOP, 7, of=source.name, wanted_s=source.least_interval_s)
+        bus = kind if kind == "two-wire bus" else ""
+        found[name] = Task(name, READ, period, takes, takes, LOOP, 7, bus, source.name,
+                           wanted_s=source.least_interval_s)  # fmt: skip
     return list(found.values())
 
 

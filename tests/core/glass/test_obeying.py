@@ -201,3 +201,15 @@ def test_a_wrong_table(table: dict[str, Any], command: dict[str, Any], says: str
     assert not problems
     with pytest.raises(ValueError, match=says):
         build_controller("mine", values, [{"code": "0xB0", "bits": "", "does": "page", "more": 0, **command}])
+
+
+@given(st.sampled_from(sorted(CONTROLLERS)), st.lists(st.binary(max_size=24), max_size=6), st.integers(1, 20),
+       st.integers(1, 10))  # fmt: skip
+def test_any_bytes_are_taken(name: str, sent: list[bytes], columns: int, pages: int) -> None:
+    """Whatever comes over a bus is obeyed without an error, and nothing is written where no cell is."""
+    told = [(data, bool(len(data) % 2)) for data in sent if data]
+    obeyed = obey(CONTROLLERS[name], words(*told) if told else words(b""), columns, pages)
+    size = obeyed.columns * obeyed.pages
+    assert all(0 <= cell < size or GLYPHS <= cell < GLYPHS + 64 for cell in obeyed.cell.tolist())
+    assert len(obeyed.memory(len(obeyed))) == size + 64
+    assert len(obeyed) + obeyed.beside + len(obeyed.unknown) <= sum(map(len, sent)) + size * sum(map(len, sent))

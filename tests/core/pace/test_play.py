@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from lesart.core.pace.judge import Limits, Reach, buses, done_in_time, drawings, energy, freshness, reads, shown_ages
 from lesart.core.pace.play import MOST_RUNS, play
+from lesart.core.pace.punctual import punctual
 from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, WORK, Loop, Task
 
 US, MS, S = 1_000, 1_000_000, 1_000_000_000
@@ -204,5 +205,21 @@ def test_a_bus_that_is_used_too_much() -> None:
 def test_a_battery() -> None:
     """Half of the time at 20 mA, half at 4, displays 8: 20 mA, so 1000 mAh last 50 h."""
     played = play(Loop((_task("work", 10 * MS, 5 * MS),)), S)
-    mean, lasts = energy(played, Limits(active_ma=20, idle_ma=4, shown_ma=8, capacity_mah=1000))
+    mean, awake, waiting, displays, lasts = energy(
+        played, Limits(active_ma=20, idle_ma=4, shown_ma=8, capacity_mah=1000)
+    )
     assert (mean.figure, lasts.figure) == (pytest.approx(20.0), pytest.approx(50.0))
+    assert (awake.figure, waiting.figure, displays.figure) == (pytest.approx(10.0), pytest.approx(2.0), 8.0)
+
+
+def test_how_punctual_a_task_is() -> None:
+    """Reading each 10 ms; each fifth time a drawing of 4 ms is in the way: it waits 4 ms then, and 0 else."""
+    loop = Loop((_task("draw", 50 * MS, 4 * MS, priority=9), _task("read", 10 * MS, MS)))
+    found = punctual(play(loop, S), "read")
+    assert found.rate_hz == pytest.approx(100.0)
+    assert found.worst_wait_ms == pytest.approx(4.0)
+    assert found.mean_wait_ms == pytest.approx(0.8)
+    # From start to start 6, 10, 10, 10, 14 ms: a variance of 32 ÷ 5, but for the one that is cut at the end.
+    assert found.jitter_ms == pytest.approx((32 / 5) ** 0.5, rel=0.02)
+    assert found.share == pytest.approx(0.1)
+    assert found.skipped == 0

@@ -237,5 +237,10 @@ def energy(played: Played, limits: Limits) -> list[Verdict]:
     if not limits.capacity_mah:
         return []
     mean = limits.idle_ma + (limits.active_ma - limits.idle_ma) * played.load + limits.shown_ma
-    verdicts = [Verdict("mean current", mean, "mA")]
+    verdicts = [
+        Verdict("mean current", mean, "mA"),
+        Verdict("of it awake", limits.active_ma * played.load, "mA"),
+        Verdict("of it waiting", limits.idle_ma * (1 - played.load), "mA"),
+        Verdict("of it displays", limits.shown_ma, "mA"),
+    ]  # fmt: skip
     return [*verdicts, Verdict("battery lasts", limits.capacity_mah / mean, "h")] if mean > 0 else verdicts

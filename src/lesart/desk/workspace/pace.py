@@ -7,14 +7,15 @@ from collections.abc import Callable, Sequence
 from lesart.core.glass.drive import PARAMETERS as SCAN_TIMES
 from lesart.core.glass.panel import SegmentPanel
 from lesart.core.notes import Key
-from lesart.core.pace.play import play
+from lesart.core.pace.play import Played, play
+from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
 from lesart.desk.pace_entries import HOW
 from lesart.desk.pacing import loop_of, paced, verdicts_known
 from lesart.desk.state import LEAVES
-from lesart.desk.timing import Timing, lanes_of, said_of
+from lesart.desk.timing import Timing, brief_time, lanes_of, said_of
 from lesart.desk.views import Leaf, Line, Tone, Workspace, numeral
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.pace_sweep import sweep_chart, sweep_lines
@@ -27,7 +28,7 @@ ADDS = f"a task that the firmware does besides; {HOW}: "
 ADDS_TRACE = "trace of the panel in front, as captures/bus.vcd: "
 HINTS = {
     "loop": (("[ ]", "longer, shorter"), (", .", "on"), ("x", "keeps")),
-    "tasks": (("+", "adds one"), ("delete", "drops it")),
+    "tasks": (("+", "adds"), ("delete", "drops")),
     "digits": (("x", "keeps figures"),),
     "what if": (("x", "next one"),),
     "trace": ((", .", "on"), ("x", "wanted")),
@@ -128,22 +129,46 @@ def _task_leaf(context: Context) -> tuple[str, list[Line]]:
     names = list(context.project.loop.usual)
     selected = context.state.selected_at(8)
     chosen = str(selected[2]) if selected and selected[:2] == ("loop", "tasks") else next(iter(names), "")
-    lines: list[Line] = [(label(f"   {'task':<26}{'runs':<16}{'every':<12}takes"),)]
+    lines: list[Line] = [(label(f"   {'task':<22}{'runs':<16}{'every':<12}{'takes':<11}waits up to"),)]
+    played = None if context.in_haste else paced(context.state.project, context.bench).played
     there = {task.name for task in loop.tasks}
     for name in names:
         key: Key = ("loop", "tasks", name)
         own: Tone = "verdigris" if name in context.project.loop.overruled else "text"
         lines.append(
             (
-                text(f"   {name[:25]:<26}", own if name in there else "faint"), *_padded(context, (*key, "runs"), 16),
-                *_padded(context, (*key, "period"), 12), *_padded(context, (*key, "shortest"), 10),
+                text(f"   {name[:21]:<22}", own if name in there else "faint"), *_padded(context, (*key, "runs"), 16),
+                *_padded(context, (*key, "period"), 12), *_padded(context, (*key, "shortest"), 11),
+                label(_waits(played, name)),
             )
         )  # fmt: skip
         if name == chosen:
             rest = [each for each in TASK if each.name not in ("runs", "period", "shortest")]
             lines += [(label("      "), *row) for row in rows_of(context.project, key, rest, column=24)]
+            lines += [(label(f"      {_how_punctual(played, name)}"),)] if played is not None else []
     lines += [(), *rows_of(context.project, ("loop",), SETTINGS)]
     return "what the firmware does, made from the project; what you overrule is green", lines
+
+
+def _waits(played: Played | None, name: str) -> str:
+    """The longest time from due to start."""
+    if played is None or not played.runs.get(name):
+        return ""
+    return brief_time(punctual(played, name).worst_wait_ms * MS)
+
+
+def _how_punctual(played: Played, name: str) -> str:
+    """In words, over all that was played."""
+    if not played.runs.get(name):
+        return "looked at while nothing else is done" if name in played.runs else "left out"
+    found = punctual(played, name)
+    parts = [
+        number(found.rate_hz, "/s", 3), f"jitter {brief_time(found.jitter_ms * MS)}",
+        f"waits {brief_time(found.mean_wait_ms * MS)}", f"{number(100 * found.share, '%', 2)} of the time",
+    ]  # fmt: skip
+    if found.skipped:
+        parts.append(f"{found.skipped} left out")
+    return ", ".join(parts)
 
 
 def _padded(context: Context, key: Key, width: int) -> Line:
@@ -177,7 +202,7 @@ def _digits_leaf(context: Context) -> tuple[str, list[Line]]:
 
 
 def _what_if_leaf(context: Context) -> tuple[str, list[Line]]:
-    return "one figure swept, its limit drawn in", sweep_lines(context)
+    return "one figure swept", sweep_lines(context)
 
 
 _LEAVES: dict[str, Callable[[Context], tuple[str, list[Line]]]] = {

@@ -92,6 +92,14 @@ def digits_timing(context: Context, panel: SegmentPanel, found: DigitsSeen) -> T
     return Timing(title, start, span, tuple(lanes), found.verdicts)
 
 
+def traced_timing(context: Context) -> Timing | None:
+    """The diagram of traced digits, where that is what is looked at."""
+    panel, found, _ = front_trace(context)
+    if context.state.leaf_of(8) != "trace" or not isinstance(found, DigitsSeen) or not isinstance(panel, SegmentPanel):
+        return None
+    return digits_timing(context, panel, found)
+
+
 def _digit_table(panel: SegmentPanel, found: DigitsSeen) -> list[Line]:
     """A row for each digit."""
     head = f"   {'traced':<9}{'refresh':>8}{'slowest':>9}{'lit least':>10}{'mean':>9}{'most':>9}{'jitter':>10}  shows"
