@@ -7,11 +7,14 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+import numpy.typing as npt
 
 from lesart.core.block import Bools, Floats, Marks
 from lesart.core.raw.decode.four_wire import sampled
-from lesart.core.raw.decode.two_wire import transfers
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
+
+WORD = 9
+"""Bits of a byte on two wires, with the answer behind it."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,36 +41,63 @@ class Words:
 
 def two_wire_words(clock: Edges, data: Edges, address: int | None = None, shortest_s: float = 0.0) -> Words:
     """Bytes written to an address, without the address itself; of any address where it is None. All count as data:
-    on two wires a byte before them says what they are, which is the controller's matter."""
+    on two wires a byte before them says what they are, which is the controller's matter.
+
+    The same as the decoder's, which goes edge by edge and says more of each transfer; this one takes whole arrays, as a
+    trace of a display has millions of edges.
+    """
     clock, _ = without_glitches(clock, shortest_s)
     data, _ = without_glitches(data, shortest_s)
-    times: list[float] = []
-    values: list[int] = []
-    parts: list[int] = []
-    starts: list[float] = []
-    ends: list[float] = []
+    starts, ends, stopped = _spans(clock, data)
+    rises = clock.t[(clock.level == HIGH) & (np.concatenate(([clock.first], clock.level[:-1])) == LOW)]
+    ones = (data.level_at(rises) == HIGH).astype(np.uint8)
+    first = np.searchsorted(rises, starts, side="right")
+    # The last rise before a stop, or a start again, is theirs and brings no bit.
+    behind = np.searchsorted(rises, ends, side="left") - stopped
+    found: list[tuple[Floats, Marks]] = []
+    spans: list[tuple[float, float]] = []
     refused = broken = 0
-    for transfer, end, _ in transfers(clock, data):
-        bits = transfer.bits
-        words = [bits[place : place + 9] for place in range(0, len(bits) - len(bits) % 9, 9)]
-        if not words:
+    for start, end, one, last in zip(starts.tolist(), ends.tolist(), first.tolist(), behind.tolist(), strict=True):
+        count = (last - one) // WORD
+        if count <= 0:
             continue
-        numbers = [sum(bit << (7 - place) for place, (_, bit) in enumerate(word[:8])) for word in words]
-        if numbers[0] & 1 or (address is not None and numbers[0] >> 1 != address):
+        words = ones[one : one + WORD * count].reshape(count, WORD)
+        values = np.packbits(words[:, :8], axis=1)[:, 0]
+        if values[0] & 1 or (address is not None and values[0] >> 1 != address):
             continue
-        refused += any(word[8][1] for word in words)
-        broken += bool(len(bits) % 9)
-        if words[0][8][1]:
+        refused += bool(words[:, 8].any())
+        broken += bool((last - one) % WORD)
+        if words[0, 8]:
             continue
-        times += [word[8][0] for word in words[1:]]
-        values += numbers[1:]
-        parts += [len(starts)] * (len(words) - 1)
-        starts.append(transfer.t)
-        ends.append(end)
-    return Words(
-        np.array(times, np.float64), np.array(values, np.uint8), np.ones(len(values), bool), np.array(parts, np.int64),
-        np.array(starts, np.float64), np.array(ends, np.float64), refused, broken,
-    )  # fmt: skip
+        found.append((rises[one + WORD * 2 - 1 : one + WORD * count : WORD], values[1:]))
+        spans.append((start, end))
+    sizes = [len(values) for _, values in found]
+    t = np.concatenate([times for times, _ in found]) if found else np.zeros(0)
+    value = np.concatenate([values for _, values in found]) if found else np.zeros(0, np.uint8)
+    begins, stops = np.array(spans, np.float64).reshape(-1, 2).T
+    return Words(t, value, np.ones(len(t), bool), np.repeat(np.arange(len(sizes)), sizes), begins, stops, refused,
+                 broken)  # fmt: skip
+
+
+def _spans(clock: Edges, data: Edges) -> tuple[Floats, Floats, npt.NDArray[np.int64]]:
+    """Starts of transfers, their ends, and whether a stop or another start made each: 1, or 0 at the trace's end.
+
+    Data that change while the clock is high make them; where both change at one moment the clock is not high.
+    """
+    before = np.concatenate(([data.first], data.level[:-1])) if len(data) else data.level
+    places = [np.searchsorted(clock.t, data.t, side=side) for side in ("left", "right")]
+    levels = np.concatenate(([clock.first], clock.level))
+    is_high = (levels[places[0]] == HIGH) & (levels[places[1]] == HIGH)
+    falls = is_high & (before == HIGH) & (data.level == LOW)
+    stops = is_high & (before == LOW) & (data.level == HIGH)
+    moments = data.t[falls | stops]
+    is_start = falls[falls | stops]
+    last = max(float(clock.t[-1]) if len(clock) else 0.0, float(data.t[-1]) if len(data) else 0.0)
+    following = np.append(moments[1:], np.nextafter(last, np.inf))[is_start] if len(moments) else moments
+    stopped = np.ones(int(is_start.sum()), np.int64)
+    if len(is_start) and is_start[-1]:
+        stopped[-1] = 0
+    return moments[is_start], following, stopped
 
 
 def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Words:
