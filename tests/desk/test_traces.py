@@ -136,6 +136,14 @@ def test_the_stands_digits(pace: Desk) -> None:
     glass = next(glass for glass in picture_of(pace).glass if glass.name == "stand")
     assert isinstance(glass.frame, SegmentFrame)
     assert digits_shown(panel, found) == glass.frame  # type: ignore[arg-type]
+    assert (found.verdicts[0].name, found.verdicts[0].figure) == ("segments that differ", 0)
+    pace.edit(("panels", "stand", "trace", "segments"), "b a c d e f g dp")
+    # A 4 has b and no a, a 2 has both; the first digit is dark.
+    wrong = seen(pace.state.project, pace.bench, "stand").verdicts[0]
+    assert wrong.figure == 2
+    assert wrong.note is not None
+    assert "2 segments are other than its face has them, in digit 2" in wrong.note.text
+    pace.undo()
     said = " ".join(note.text for note in pace.notes)
     assert "digit 3 is lit for 4.4 ms, the others for 6 to 6.16 ms; it is 27 % darker" in said
     assert "two digits are lit at once 20 times, for up to 60 µs" in said

@@ -16,6 +16,7 @@ wanted = "50 Hz"
 # Its lines for half a second: one digit is cut short, another goes dark too late.
 [panels.stand.trace]
 capture = "captures/stand-digits.vcd"
+starts_at = "1439.99 s"
 digits = "d1 d2 d3 d4"
 segments = "a b c d e f g dp"
 

@@ -22,7 +22,7 @@ from lesart.core.pace.drawing import drawing_of
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.trace import FOUR, HIGH, PanelTrace, usual_controller
 from lesart.core.pace.traced import Against, held_against, traced_verdicts
-from lesart.core.pace.verdict import Verdict
+from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.raw.words import Words, four_wire_words, two_wire_words
 from lesart.desk.bench import Bench
@@ -117,7 +117,9 @@ def _seen(project: Project, bench: Bench, trace: PanelTrace, lines: Mapping[str,
     panel = project.panels[trace.panel]
     if trace.is_digits:
         assert isinstance(panel, SegmentPanel)
-        return _digits_seen(panel, trace, lines)
+        found = _digits_seen(panel, trace, lines)
+        moment = at_s if trace.values["starts_at"] is None else trace.values["starts_at"]
+        return found if moment is None else _beside_face(project, bench, panel, found, moment)
     return _bus_seen(project, bench, panel, trace, lines, at_s)
 
 
@@ -140,6 +142,23 @@ def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edg
     verdicts = digit_verdicts(panel.name, traced, scan.wanted_hz, model.refresh_hz, scan.on_time_ms, scan.turn_off_ms,
                               names)  # fmt: skip
     return DigitsSeen(trace, traced, names, verdicts)
+
+
+def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: DigitsSeen, moment_s: float) -> DigitsSeen:
+    """With what its face shows at a moment, where the segments were traced."""
+    faces = project.faces_on(panel.name)
+    if not faces or not found.trace.values["segments"]:
+        return found
+    face, since_s = face_at(faces, moment_s)
+    wanted = panel.lit(composed(project, bench, face, panel, moment_s, since_s)).masks
+    shown = digits_shown(panel, found).masks
+    off = sum((mask ^ other).bit_count() for mask, other in zip(shown, wanted, strict=True))
+    places = ", ".join(str(place) for place, (mask, other) in enumerate(zip(shown, wanted, strict=True), 1)
+                       if mask != other)  # fmt: skip
+    verdict = judged("segments that differ", off, "", 0.0, panel.name,
+                     f"in the trace {off} segments are other than its face has them, in digit {places}.",
+                     "look at the order of the segment lines")  # fmt: skip
+    return replace(found, verdicts=(verdict, *found.verdicts))
 
 
 def digits_shown(panel: SegmentPanel, found: DigitsSeen) -> SegmentFrame:

@@ -18,6 +18,8 @@ Expected = Callable[[float], Cells]
 """What the cells should hold when a drawing that begins at a moment is done; −1 where it does not matter."""
 MOST_WASTED = 0.75
 """Share of bytes that change nothing, above which drawing only what changed is worth it."""
+MOST_DRAWINGS = 500
+"""Drawings that are held against the face: what is wrong shows long before."""
 SLOWER = 0.9
 """Of the wanted rate: less is slower than the face says."""
 
@@ -51,6 +53,8 @@ class Against:
     redraws: tuple[Redraw, ...]
     looked_s: float
     unit: str
+    drawings: int = 0
+    """In all of the trace; more than ``redraws`` where there are very many."""
 
     @property
     def wrong_s(self) -> float:
@@ -95,18 +99,18 @@ def held_against(
 ) -> Against:
     """Every drawing, cell by cell. ``by_bits``: pixels and segments count, not whole cells."""
     spans = drawings_of(obeyed, gap_s)
-    size = obeyed.columns * obeyed.pages
+    cells = obeyed.memory(0)[: obeyed.columns * obeyed.pages]
     found = []
-    for place, (first, behind) in enumerate(spans):
+    for place, (first, behind) in enumerate(spans[:MOST_DRAWINGS]):
         start_s = _begins(words, int(obeyed.part[first]), int(obeyed.part[first - 1]) if first else -1, gap_s)
         until_s = float(obeyed.t[spans[place + 1][0]]) if place + 1 < len(spans) else end_s
-        cells = obeyed.memory(first)[:size]
         wanted = expected(start_s)
         redraw = _followed(obeyed, first, behind, cells, wanted, (start_s, until_s), by_bits)
         # What stood there before the first one is not known.
         found.append(redraw if place or redraw.differs else replace(redraw, wrong_s=0.0))
-    looked = end_s - found[0].start_s if found else 0.0
-    return Against(tuple(found), looked, unit)
+    looked_until = float(obeyed.t[spans[len(found)][0]]) if len(found) < len(spans) else end_s
+    looked = looked_until - found[0].start_s if found else 0.0
+    return Against(tuple(found), looked, unit, len(spans))
 
 
 def _begins(words: Words, part: int, before: int, gap_s: float) -> float:
@@ -119,7 +123,7 @@ def _begins(words: Words, part: int, before: int, gap_s: float) -> float:
 def _followed(
     obeyed: Obeyed, first: int, behind: int, cells: Cells, wanted: Cells, span: tuple[float, float], by_bits: bool
 ) -> Redraw:
-    """A drawing followed write by write: how many differ, and since when."""
+    """A drawing followed write by write: how many differ, and since when. ``cells`` are changed as it goes."""
     weights = weighed(cells, wanted, by_bits=by_bits)
     differs, changed, wrong_s, since = int(weights.sum()), 0, 0.0, span[0]
     for t, cell, value in zip(obeyed.t[first:behind].tolist(), obeyed.cell[first:behind].tolist(),

@@ -241,8 +241,9 @@ def _drawings(found: BusSeen, count: int) -> list[Line]:
     lines: list[Line] = [(label(f"   {''.join(columns)}"),)]
     for place, each in list(enumerate(redraws))[first : first + MOST_DRAWINGS]:
         lines.append(_drawing(each, place, place == here))
-    if len(redraws) > MOST_DRAWINGS:
-        lines.append((label(f"   of {len(redraws)} drawings in all"),))
+    if found.against.drawings > MOST_DRAWINGS:
+        judged = "" if found.against.drawings == len(redraws) else f", the first {len(redraws)} of them judged"
+        lines.append((label(f"   of {found.against.drawings} drawings in all{judged}"),))
     return lines
 
 
