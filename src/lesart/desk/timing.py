@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from lesart.core.glass.panel import Panel, SegmentPanel
 from lesart.core.pace.play import Played, Ran
-from lesart.core.pace.task import CONVERT, COUNT, DRAW, NS, READ, SCAN, WAIT, WORK, Loop, Task
+from lesart.core.pace.task import BLINK, CONVERT, COUNT, DRAW, NS, READ, SCAN, SEND, WAIT, WORK, Loop, Task
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
 from lesart.desk.views import Tone
@@ -51,7 +51,7 @@ def lanes_of(loop: Loop, played: Played, panels: Mapping[str, Panel], said: Mapp
     lanes: list[Lane] = []
     for task in loop.of(SCAN):
         lanes += _digits(task, played.runs[task.name], panels.get(task.of))
-    for kinds in ((READ, COUNT), (CONVERT,), (DRAW, WORK, WAIT)):
+    for kinds in ((READ, COUNT), (CONVERT,), (DRAW, SEND, BLINK, WORK, WAIT)):
         tasks = [task for task in loop.tasks if task.does in kinds]
         if kinds == (CONVERT,) and len(tasks) > 1:
             runs = sorted((ran for task in tasks for ran in played.runs[task.name]), key=lambda ran: ran.start_ns)

@@ -10,10 +10,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lesart.core.glass.drive import Scan
 from lesart.core.pace.judge import Limits, Reach, buses, done_in_time, drawings, energy, freshness, reads, shown_ages
 from lesart.core.pace.play import MOST_RUNS, play
 from lesart.core.pace.punctual import punctual
-from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, WORK, Loop, Task
+from lesart.core.pace.scan import judge_scan, scan_verdicts
+from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, SCAN, WORK, Loop, Task
 
 US, MS, S = 1_000, 1_000_000, 1_000_000_000
 
@@ -143,6 +145,31 @@ def test_the_same_seed_plays_the_same(loop: Loop) -> None:
         assert list(longer.runs[name][: len(whole)]) == whole
 
 
+@settings(deadline=None, max_examples=60)
+@given(st.lists(st.tuples(st.sampled_from((10, 20, 25, 50, 100)), st.integers(1, 900)), min_size=1, max_size=6),
+       st.sampled_from((LOOP, INTERRUPT)))  # fmt: skip
+def test_the_load_is_the_sum_of_all_shares(tasks_: list[tuple[int, int]], runs: str) -> None:
+    """Takes ÷ period, over all, where there is time for everything: here at most 54 %, and periods divide the length."""
+    loop = Loop(tuple(_task(f"task {place}", period * MS, takes * US, runs)
+                      for place, (period, takes) in enumerate(tasks_)))  # fmt: skip
+    played = play(loop, S)
+    share = sum(Fraction(takes * US, period * MS) for period, takes in tasks_)
+    assert Fraction(played.busy_ns, S) == share
+    assert all(not skipped for skipped in played.skipped.values())
+
+
+@settings(deadline=None, max_examples=60)
+@given(st.integers(1, 8), st.integers(2, 80), st.integers(0, 10))
+def test_a_scan_that_is_played_is_as_its_closed_form(digits: int, on: int, blanking: int) -> None:
+    """Tenths of milliseconds: the slowest round of the play is what 1 ÷ (digits × (on + blanking)) says."""
+    scan = Scan(on / 10, blanking / 10, 50.0)
+    task = Task("scan stand", SCAN, (on + blanking) * 100 * US, 10 * US, 10 * US, INTERRUPT, 8, of="stand")
+    runs = play(Loop((task,)), S).runs["scan stand"]
+    found = {each.name: each for each in scan_verdicts("stand", scan, digits, 20.0, runs)}
+    assert found["slowest round"].figure == pytest.approx(judge_scan(scan, digits).refresh_hz)
+    assert found["digits uneven by"].figure == pytest.approx(0.0, abs=1e-9)
+
+
 def test_durations_are_drawn_evenly() -> None:
     """From 1 to 3 ms: both ends come, the mean is near 2."""
     task = Task("work", WORK, 10 * MS, MS, 3 * MS)
@@ -191,7 +218,8 @@ def test_a_bus_that_is_used_too_much() -> None:
     """Drawing takes 160 of 200 ms, reading 2 of 100: 82 %. The proposed period brings it to 60 % or less."""
     draw = Task("draw lid", DRAW, 200 * MS, 160 * MS, 160 * MS, bus="two-wire bus", of="lid")
     read = Task("read", READ, 100 * MS, 2 * MS, 2 * MS, bus="two-wire bus", priority=7)
-    (verdict,) = buses(play(Loop((draw, read)), 10 * S), Limits(most_bus=0.6))
+    verdict, left = buses(play(Loop((draw, read)), 10 * S), Limits(most_bus=0.6))
+    assert left.figure == pytest.approx(20.0)  # 160 of 200 ms are drawn
     assert verdict.figure == pytest.approx(82.0, abs=0.5)
     assert verdict.note is not None
     assert verdict.note.mend[0].value == "280 ms"

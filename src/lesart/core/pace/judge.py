@@ -91,6 +91,10 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
                         limit=100 * limits.most_bus,
                         **_room_on(users, worst, limits.most_bus, played))  # fmt: skip
         verdicts.append(Verdict(f"{bus} in use", 100 * share, "%", 100 * limits.most_bus, note=note))
+        drawn = sum(
+            task.mean_ns / task.period_ns for task in played.loop.of(DRAW) if task.bus == bus and task.period_ns
+        )
+        verdicts.append(Verdict(f"{bus}, left for sensors", 100 * max(1 - drawn, 0.0), "%"))
     return verdicts
 
 

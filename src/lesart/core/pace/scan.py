@@ -100,6 +100,7 @@ def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verd
         Verdict("peak current, one segment", peak, "mA", scan.segment_limit_ma, False, segment_note, panel),
         Verdict("mean current, one segment", peak * found.duty, "mA", of=panel),
         Verdict("peak current, a digit's line", line, "mA", scan.line_limit_ma or None, False, line_note, panel),
+        Verdict("mean current, a digit's line", line * found.duty, "mA", of=panel),
     ]
 
 

@@ -9,7 +9,9 @@ from lesart.core.parameters import Parameter
 NS = 1_000_000_000
 """Nanoseconds a second. All times of a loop are whole ones, so that a play is exact and the same everywhere."""
 LOOP, INTERRUPT, BACKGROUND = RUNS = ("in the loop", "by interrupt", "in background")
-READ, COUNT, CONVERT, DRAW, SCAN, WORK, WAIT = DOES = ("read", "count", "convert", "draw", "scan", "work", "wait")
+READ, COUNT, CONVERT, DRAW, SCAN, SEND, BLINK, WORK, WAIT = DOES = (
+    "read", "count", "convert", "draw", "scan", "send", "blink", "work", "wait",
+)  # fmt: skip
 WORDS = {"8 bit": 150.0, "16 bit": 80.0, "32 bit": 40.0, "32 bit with float unit": 2.0}
 """Clocks that one sum or product of 4-byte floats takes, by word: about what compilers' own routines take. A person
 who has measured theirs writes it."""
