@@ -14,6 +14,7 @@ from lesart.desk.pace_entries import turn_figure
 from lesart.desk.pacing import gates, loop_of, paced
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.timing import brief_time, lanes_of
+from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace import timing_of
 from tests.desk.test_glass import added, tables, words
 
@@ -137,7 +138,8 @@ def test_figures_kept_beside(pace: Desk) -> None:
     pace.edit(("panels", "stand", "scan", "on_time"), "2 ms")
     shown = words(pace)
     row = next(line for line in shown.splitlines() if "refresh of stand" in line)
-    assert row.split()[3:6] == ["40.98", "119", "Hz"]  # 1000 ÷ 24.4, and 1000 ÷ 8.4
+    assert row.split()[3:6] == ["40.98", "119", "Hz"]
+    assert all(len(line) <= WIDTH + 2 for line in shown.splitlines())  # 1000 ÷ 24.4, and 1000 ÷ 8.4
     turn_figure(pace)
     assert "kept" not in words(pace).splitlines()[-20]
 

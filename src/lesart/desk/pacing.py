@@ -159,7 +159,7 @@ def _resting(project: Project, bench: Bench, reaches: tuple[Reach, ...]) -> list
             restless = bench.restless(channel.field, bench.run(project, channel).calm)
         except LesartError:
             continue
-        found.append(Verdict(f"{name}, last digit changes", restless, "/min", channel.field.restless_per_min or None,
+        found.append(Verdict(f"last digit of {name}", restless, "/min", channel.field.restless_per_min or None,
                              of=name))  # fmt: skip
     return found
 

@@ -94,7 +94,7 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
         drawn = sum(
             task.mean_ns / task.period_ns for task in played.loop.of(DRAW) if task.bus == bus and task.period_ns
         )
-        verdicts.append(Verdict(f"{bus}, left for sensors", 100 * max(1 - drawn, 0.0), "%"))
+        verdicts.append(Verdict(f"{bus} left for sensors", 100 * max(1 - drawn, 0.0), "%"))
     return verdicts
 
 

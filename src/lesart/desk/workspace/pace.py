@@ -25,6 +25,8 @@ from lesart.desk.workspace.timing_lines import lane_lines
 SHORT_NS = 100_000_000
 """Looked at where no digit is scanned."""
 ADDS = f"a task that the firmware does besides; {HOW}: "
+ALONE, KEPT = (30, 0, 12, 12, 10), (28, 9, 12, 10, 9)
+"""Columns of verdicts: name, what was kept beside, figure, limit, margin."""
 ADDS_TRACE = "trace of the panel in front, as captures/bus.vcd: "
 HINTS = {
     "loop": (("[ ]", "longer, shorter"), (", .", "on"), ("x", "keeps")),
@@ -103,8 +105,15 @@ def verdicts_at_hand(context: Context) -> tuple[Verdict, ...]:
 
 
 def _verdict_head(context: Context) -> Line:
-    beside = f"{'kept':>11}" if context.state.pace_beside else ""
-    return (label(f"   {'verdict':<30}{beside}{'figure':>12}{'limit':>12}{'margin':>10}"),)
+    widths = KEPT if context.state.pace_beside else ALONE
+    return (label(_columns(widths, "verdict", "kept", "figure", "limit", "margin")),)
+
+
+def _columns(widths: tuple[int, ...], name: str, *cells: str) -> str:
+    """A name, cut where it is too long, and cells at the right of their columns; those of no width are left out."""
+    first, *rest = widths
+    cut = name if len(name) < first else f"{name[: first - 2]}…"
+    return f"   {cut:<{first}}" + "".join(f"{cell:>{width}}" for cell, width in zip(cells, rest, strict=True) if width)
 
 
 def _verdict_line(context: Context, verdict: Verdict) -> Line:
@@ -113,10 +122,12 @@ def _verdict_line(context: Context, verdict: Verdict) -> Line:
     marks = next((f"{note.mark} {numeral(place)}" for place, note in enumerate(context.notes, 1)
                   if verdict.note is not None and note.text == verdict.note.text), "")  # fmt: skip
     kept = dict(context.state.pace_beside)
-    beside = f"{number(kept.get(verdict.name), '', 4):>11}" if kept else ""
+    widths = KEPT if kept else ALONE
+    beside = f"{number(kept.get(verdict.name), '', 4):>{widths[1]}}" if kept else ""
     return (
-        text(f"   {name[:29]:<30}"), label(beside), text(f"{figure:>12}", tone), label(f"{limit:>12}"),
-        text(f"{margin:>10}"), text(f"  {marks}", "rubric"),
+        text(_columns(widths[:1], name)), label(beside),
+        text(f"{figure:>{widths[2]}}", tone), label(f"{limit:>{widths[3]}}"), text(f"{margin:>{widths[4]}}"),
+        text(f"  {marks}", "rubric"),
     )  # fmt: skip
 
 
