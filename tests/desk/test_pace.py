@@ -115,6 +115,20 @@ def test_a_task_of_ones_own(pace: Desk) -> None:
     assert "blink" not in tables(pace)["loop"]["tasks"]
 
 
+def test_a_task_that_sends_bytes(pace: Desk) -> None:
+    """32 bytes on two wires at 100 kHz: (32 + 2) × 9 + 2 clocks are 3.08 ms; a time that is said goes before."""
+    added(pace, "report every 1 s sends 32 bytes over two-wire bus")
+    report = next(task for task in loop_of(pace.state.project, pace.bench).tasks if task.name == "report")
+    assert (report.does, report.bus, report.data) == ("send", "two-wire bus", 32)
+    assert report.mean_ns == pytest.approx(3.08 * MS)
+    pace.edit(("loop", "tasks", "report", "clock"), "400 kHz")
+    report = next(task for task in loop_of(pace.state.project, pace.bench).tasks if task.name == "report")
+    assert report.mean_ns == pytest.approx(0.77 * MS)
+    pace.edit(("loop", "tasks", "report", "shortest"), "2 ms")
+    report = next(task for task in loop_of(pace.state.project, pace.bench).tasks if task.name == "report")
+    assert report.mean_ns == 2 * MS
+
+
 @pytest.mark.parametrize(
     ("typed", "says"),
     [

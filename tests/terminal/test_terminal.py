@@ -413,7 +413,7 @@ def test_pace_by_keys(demo: Terminal) -> None:
     demo.keys("x")
     demo.until("figures are kept beside")
     demo.keys("l", "+")
-    demo.until("a task that the firmware does besides")
+    demo.until("add a task, as log every 5 s")
     demo.typed("log every 50 ms takes 20 ms")
     demo.keys("Enter")
     demo.until("added: log")

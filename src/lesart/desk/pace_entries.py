@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from lesart.core.errors import LesartError, QuantityError, RequestError
 from lesart.core.glass.panel import Panel
 from lesart.core.notes import Key
-from lesart.core.pace.task import BACKGROUND, INTERRUPT
+from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, TWO, is_scanned
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
@@ -25,9 +25,10 @@ from lesart.project.vcd_read import read_vcd
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
-HOW = "NAME, NAME every 5 s takes 40 ms, NAME every 1 ms takes 20 us by interrupt"
+HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
 _TYPED = re.compile(
     r"(?P<name>.+?)(?:\s+every\s+(?P<period>.+?))?(?:\s+takes\s+(?P<shortest>.+?))?"
+    r"(?:\s+sends\s+(?P<data>\d{1,6})\s+bytes)?(?:\s+over\s+(?P<bus>.+?))?"
     rf"(?:\s+(?P<runs>{INTERRUPT}|{BACKGROUND}))?"
 )
 
@@ -42,10 +43,14 @@ def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
         raise RequestError(f"A task's name has {LONGEST_NAME} characters at most; this one has {len(name)}.")
     if name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
         raise RequestError(f"There is a task {name} already; its row is changed with enter.")
-    entry: dict[str, str] = {
-        "period": _time(found["period"] or "100 ms"),
-        "shortest": _time(found["shortest"] or "1 ms"),
-    }
+    entry: dict[str, str | int] = {"period": _time(found["period"] or "100 ms")}
+    if found["data"]:
+        # Its time follows from the bytes; one that stood here too would go before.
+        entry |= {"does": SEND, "data": int(found["data"])}
+    if found["shortest"] or not found["data"]:
+        entry["shortest"] = _time(found["shortest"] or "1 ms")
+    if found["bus"]:
+        entry["bus"] = found["bus"]
     if found["runs"]:
         entry["runs"] = found["runs"]
     key: Key = ("loop", "tasks", name)

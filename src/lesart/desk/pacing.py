@@ -215,7 +215,9 @@ def _written(task: Task) -> dict[str, str | int | bool]:
     """As the project file would have it."""
     return {
         "does": task.does, "runs": task.runs, "period": _time(task.period_ns), "shortest": _time(task.shortest_ns),
-        "longest": _time(task.longest_ns), "priority": task.priority, "bus": task.bus, "off": False,
+        "longest": _time(task.longest_ns), "priority": task.priority, "bus": task.bus,
+        "data": task.data, "clock": "100 kHz",
+        "off": False,
     }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lesart.core.errors import Problem
+from lesart.core.glass.transfer import FOUR_WIRE, TWO_WIRE, Bus
 from lesart.core.pace.judge import Limits
 from lesart.core.pace.task import NS, SETTINGS, TASK, WORDS, Processor, Task
 from lesart.core.parameters import read_table, shown
@@ -73,14 +74,22 @@ def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
     """A task as a person has it; None where it is left out."""
     if said.get("off"):
         return None
-    shortest = round(said["shortest"] * MS) if "shortest" in said else task.shortest_ns
+    usual = _sending_ns(task, said) if said.get("data") else task.shortest_ns
+    shortest = round(said["shortest"] * MS) if "shortest" in said else usual
     longest = round(said["longest"] * MS) if said.get("longest") is not None else (
-        shortest if "shortest" in said else task.longest_ns)  # fmt: skip
+        shortest if "shortest" in said or said.get("data") else task.longest_ns)  # fmt: skip
     return replace(
         task, period_ns=round(said["period"] * MS) if "period" in said else task.period_ns, shortest_ns=shortest,
         longest_ns=max(longest, shortest), own=frozenset(said),
-        **{key: said[key] for key in ("does", "runs", "priority", "bus") if key in said},
+        **{key: said[key] for key in ("does", "runs", "priority", "bus", "data") if key in said},
     )  # fmt: skip
+
+
+def _sending_ns(task: Task, said: Mapping[str, Any]) -> int:
+    """What its bytes take on its bus: of two wires where the bus is called so, else of four."""
+    named = str(said.get("bus", task.bus))
+    bus = Bus(TWO_WIRE if named.startswith(TWO_WIRE) else FOUR_WIRE, said.get("clock", 100_000.0))
+    return round(bus.transfer_s(said["data"]) * NS)
 
 
 def task_of_its_own(name: str, said: Mapping[str, Any]) -> Task | None:

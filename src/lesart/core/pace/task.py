@@ -42,6 +42,10 @@ TASK = (
               optional=True),
     Parameter("priority", "priority", "integer", "of what is due the highest goes first", 5, lowest=1, highest=9),
     Parameter("bus", "bus", "text", "that it uses while it runs; empty: none", "", longest=40),
+    Parameter("data", "bytes", "integer", "that it sends; its time follows from them where none is said", 0, lowest=0,
+              highest=1_000_000),
+    Parameter("clock", "bus clock", "quantity", "at which it sends them", "100 kHz", unit="Hz", lowest=0, above=True,
+              highest=100_000_000),
     Parameter("off", "left out", "flag", "it is not done at all", False),
 )  # fmt: skip
 
