@@ -202,12 +202,15 @@ def test_every_sweep(pace: Desk) -> None:
     assert "now 6; limit 50 at 4.9" in shown
     assert "now 4; limit 50 at 3\n" in shown
     seen = []
-    for _ in range(5):
+    for _ in range(6):
         chart = picture_of(pace).workspace.chart
         assert chart is not None
         seen.append(chart.title)
         turn_figure(pace)
-    assert seen == ["on-time of stand", "digits of stand", "bus clock of lid", "bus clock of mast", "gate of wind"]
+    assert seen == [
+        "on-time of stand", "digits of stand", "bus clock of door", "bus clock of lid", "bus clock of mast",
+        "gate of wind",
+    ]  # fmt: skip
     ((channel, counting, turns),) = gates(pace.state.project, pace.bench)
     assert (channel.name, counting.step_per_min) == ("wind", pytest.approx(60 / (counting.marks * counting.gate_s)))
     assert turns > 0

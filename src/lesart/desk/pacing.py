@@ -159,8 +159,8 @@ def _resting(project: Project, bench: Bench, reaches: tuple[Reach, ...]) -> list
             restless = bench.restless(channel.field, bench.run(project, channel).calm)
         except LesartError:
             continue
-        found.append(Verdict(f"last digit of {name}", restless, "/min", channel.field.restless_per_min or None,
-                             of=name))  # fmt: skip
+        # Without a limit: Fit says where it is too much, and what calms it.
+        found.append(Verdict(f"last digit of {name}", restless, "/min", of=name))
     return found
 
 

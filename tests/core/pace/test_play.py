@@ -42,6 +42,19 @@ def test_the_more_important_goes_first_and_the_other_waits() -> None:
     assert (played.runs["draw"][0].start_ns, played.runs["draw"][0].end_ns) == (2 * MS, 5 * MS)
 
 
+def test_more_than_there_is_time_for() -> None:
+    """An interrupt of 2 ms each millisecond: 200 % wanted; who never runs says who takes the time."""
+    loop = Loop((_task("read", 100 * MS, MS), _task("tick", MS, 2 * MS, INTERRUPT)))
+    load, read, tick = done_in_time(play(loop, S))
+    assert load.figure == pytest.approx(201.0)
+    assert load.note is not None
+    assert "all tasks together take 201 % of the time there is; tick alone takes 200 %" in load.note.text
+    assert read.note is not None
+    assert read.note.remedy == "tick takes 100 % of the time: do that less often, or in background"
+    assert tick.note is not None
+    assert tick.note.remedy == "do it less often; it takes 100 % of the time"
+
+
 def test_an_interrupt_stops_what_runs() -> None:
     """Work of 10 ms with an interrupt of 1 ms each 4 ms: it loses 0–1 before, then 4–5 and 8–9 and 12–13."""
     loop = Loop((_task("work", 100 * MS, 10 * MS), _task("tick", 4 * MS, MS, INTERRUPT)))

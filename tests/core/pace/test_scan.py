@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -90,6 +92,23 @@ def test_bands_by_brute_force(on_ms: float, period_ms: float, shutter_ms: float)
 def test_a_shutter_of_whole_rounds_has_no_bands() -> None:
     """20 ms over rounds of 5 ms: each line sees four."""
     assert bands(1.0, 5.0, 20.0) == pytest.approx(0.0)
+
+
+@given(st.floats(0.05, 0.9), st.floats(5.0, 40.0), st.floats(0.0, 1.0))
+def test_what_keeps_bands_away(duty: float, shutter_ms: float, more: float) -> None:
+    """From the refresh that the remedy names on, no camera sees bands, whatever the duty; nor with the shutter named."""
+    slow = Scan(24.0 * duty, 24.0 * (1 - duty), 10.0)
+    note = next(each for each in scan_verdicts("stand", slow, 1, shutter_ms, ()) if "camera" in each.name).note
+    if note is None:
+        return
+    assert note.remedy is not None
+    found = re.match(r"a refresh from ([\d.]+) Hz on(?:, or a shutter of ([\d.]+) ms)?", note.remedy)
+    assert found is not None
+    period_ms = 1000.0 / (float(found[1]) * 1.005 * (1 + more))
+    fast = Scan(period_ms * duty, period_ms * (1 - duty), 10.0)
+    assert next(each for each in scan_verdicts("stand", fast, 1, shutter_ms, ()) if "camera" in each.name).note is None
+    assert float(found[2]) == pytest.approx(24.0)
+    assert bands(24.0 * duty, 24.0, float(found[2])) == pytest.approx(0.0)
 
 
 def _runs(starts_ms: list[float]) -> list[Ran]:

@@ -39,4 +39,9 @@ def drawing_of(face: Face, panel: Panel) -> Drawing:
     waits = strobes * panel.write_us / 1e6 + (panel.clear_ms / 1e3 if face.writes == CLEARED else 0.0)
     if panel.hookup != EXPANDER:
         return Drawing(waits, data, "")
-    return Drawing(max(Bus(TWO_WIRE, panel.clock_hz, at_once=6).transfer_s(data), waits), data, f"{TWO_WIRE} bus")
+    return Drawing(max(expander_bus(panel).transfer_s(data), waits), data, f"{TWO_WIRE} bus")
+
+
+def expander_bus(panel: CharacterPanel) -> Bus:
+    """Six bytes of the port for each byte of the panel, in a transmission of their own."""
+    return Bus(TWO_WIRE, panel.clock_hz, at_once=6)

@@ -51,7 +51,7 @@ class Limits:
 
 def done_in_time(played: Played) -> list[Verdict]:
     """The processor's load, and each task that was skipped because it was due again before it ran."""
-    verdicts = [Verdict("processor at work", 100 * played.load, "%", 100.0)]
+    verdicts = [_load(played)]
     for task in played.loop.tasks:
         skipped, runs = played.skipped[task.name], len(played.runs[task.name])
         if not skipped or task.does == COUNT:
@@ -63,10 +63,25 @@ def done_in_time(played: Played) -> list[Verdict]:
     return verdicts
 
 
+def _load(played: Played) -> Verdict:
+    """What the processor does; where it should do more than it can, how much that is."""
+    wanted = sum(task.mean_ns / task.period_ns for task in played.loop.tasks
+                 if task.runs != BACKGROUND and task.period_ns and not task.is_polled)  # fmt: skip
+    if wanted <= 1:
+        return Verdict("processor at work", 100 * played.load, "%", 100.0)
+    share = {task.name: task.mean_ns / task.period_ns for task in played.loop.tasks
+             if task.runs != BACKGROUND and task.period_ns}  # fmt: skip
+    worst = max(share, key=lambda name: share[name])
+    note = Note(FAULT, "pace", None, f"all tasks together take {plain_number(100 * wanted, 3)} % of the time there is; "
+                f"{worst} alone takes {plain_number(100 * share[worst], 3)} %.", figure=100 * wanted, unit="%",
+                limit=100.0, remedy=f"{worst} less often, faster, or in background")  # fmt: skip
+    return Verdict("processor at work", 100 * wanted, "%", 100.0, note=note)
+
+
 def _relief(played: Played, task: Task) -> str:
     """What keeps a task from running, and what would help."""
     spans = {each.name: sum(ran.end_ns - ran.start_ns for ran in played.runs[each.name]) for each in played.loop.tasks
-             if each.runs == LOOP}  # fmt: skip
+             if each.runs != BACKGROUND}  # fmt: skip
     worst = max(spans, key=lambda name: spans[name], default=task.name)
     share = 100.0 * spans.get(worst, 0) / max(played.length_ns, 1)
     if worst == task.name:

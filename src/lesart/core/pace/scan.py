@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -125,8 +126,25 @@ def _on_camera(panel: str, scan: Scan, found: ScanVerdict, shutter_ms: float) ->
     if depth > MOST_BANDS:
         note = Note(DOUBT, "pace", None, f"{panel}: a camera at {', '.join(seen)} pictures a second shows bands; from "
                     f"line to line the light differs by {100 * depth:.0f} %.", figure=100 * depth, unit="%",
-                    limit=100 * MOST_BANDS, remedy="a faster refresh, or a longer shutter", panel=panel)  # fmt: skip
+                    limit=100 * MOST_BANDS, remedy=_without_bands(found, shutter_ms), panel=panel)  # fmt: skip
     return [Verdict(f"bands on camera, {worst_hz:g} /s", 100 * depth, "%", 100 * MOST_BANDS, False, note, panel)]
+
+
+def _without_bands(found: ScanVerdict, shutter_ms: float) -> str:
+    """A refresh that no such camera sees, and a shutter that sees whole rounds, where there is one.
+
+    Within n whole rounds and a rest the light differs by 1 part in 2·n + 1 at most, whatever the rest is.
+    """
+    shortest_ms = min(shutter_ms, 1000.0 / max(CAMERAS_HZ))
+    rounds = math.ceil((1 / MOST_BANDS - 1) / 2)
+    refresh = f"a refresh from {plain_number(1000.0 * rounds / shortest_ms, 3)} Hz on"
+    whole_ms = math.floor(1000.0 / max(CAMERAS_HZ) / found.period_ms) * found.period_ms
+    if whole_ms:
+        return f"{refresh}, or a shutter of {plain_number(whole_ms, 3)} ms"
+    slow = [rate for rate in CAMERAS_HZ if 1000.0 / rate >= found.period_ms]
+    if not slow:
+        return refresh
+    return f"{refresh}, or a shutter of {plain_number(found.period_ms, 3)} ms up to {max(slow):g} pictures a second"
 
 
 def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:

@@ -170,7 +170,9 @@ def _waits(played: Played | None, name: str) -> str:
 def _how_punctual(played: Played, name: str) -> str:
     """In words, over all that was played."""
     if not played.runs.get(name):
-        return "looked at while nothing else is done" if name in played.runs else "left out"
+        polled = any(task.name == name and task.is_polled for task in played.loop.tasks)
+        missed = "never had its turn" if name in played.runs else "left out"
+        return "looked at while nothing else is done" if polled else missed
     found = punctual(played, name)
     parts = [
         number(found.rate_hz, "/s", 3), f"jitter {brief_time(found.jitter_ms * MS)}",

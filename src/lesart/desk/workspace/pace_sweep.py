@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.panel import PixelPanel, SegmentPanel
-from lesart.core.pace.drawing import drawing_of
+from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
+from lesart.core.pace.drawing import EXPANDER, drawing_of, expander_bus
 from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW
@@ -22,9 +22,12 @@ def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
             found += [(panel.name, sweep_on_time(panel.scan, panel.digits)),
                       (panel.name, sweep_digits(panel.scan, panel.digits))]  # fmt: skip
         faces = project.faces_on(panel.name)
-        if isinstance(panel, PixelPanel) and faces:
+        bus = panel.bus if isinstance(panel, PixelPanel) else None
+        if isinstance(panel, CharacterPanel) and panel.hookup == EXPANDER:
+            bus = expander_bus(panel)
+        if bus is not None and faces:
             data = drawing_of(faces[0], panel).data
-            found.append((panel.name, sweep_clock(panel.bus, data, faces[0].redraw_hz, project.loop.limits.most_bus)))
+            found.append((panel.name, sweep_clock(bus, data, faces[0].redraw_hz, project.loop.limits.most_bus)))
     found += [(channel.name, sweep_gate(counting, None)) for channel, counting, _ in gates(project, context.bench)]
     return found
 
