@@ -9,6 +9,7 @@ import pytest
 from lesart.core.notes import FAULT
 from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
+from lesart.desk.bench import RECENT
 from lesart.desk.desk import Desk
 from lesart.desk.pace_entries import turn_figure
 from lesart.desk.pacing import gates, loop_of, paced
@@ -156,6 +157,15 @@ def test_figures_kept_beside(pace: Desk) -> None:
     assert all(len(line) <= WIDTH + 2 for line in shown.splitlines())  # 1000 ÷ 24.4, and 1000 ÷ 8.4
     turn_figure(pace)
     assert "kept" not in words(pace).splitlines()[-20]
+
+
+def test_what_edits_leave_behind(pace: Desk) -> None:
+    """Each edit judges the loop anew; only the last of those results are kept."""
+    for place in range(30):
+        pace.edit(("panels", "stand", "scan", "on_time"), f"{2 + place / 100} ms")
+        picture_of(pace)
+        assert pace.notes
+    assert len(pace.bench.recent) <= RECENT
 
 
 def test_lanes(pace: Desk) -> None:

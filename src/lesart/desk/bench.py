@@ -34,6 +34,7 @@ from lesart.project.model import Channel, Project
 
 PIECE = 32_768
 """Samples run at once: larger arrays cost page faults, smaller ones calls."""
+RECENT = 64
 FEW, MOST = 48, 4000
 ROOM_BYTES = 256 << 20
 """Results are kept while they take no more than this, and never fewer than a few: a picture of many channels uses
@@ -89,6 +90,7 @@ class Bench:
 
     folder: Path
     kept: OrderedDict[Hashable, Any] = field(default_factory=OrderedDict)
+    recent: OrderedDict[Hashable, Any] = field(default_factory=OrderedDict)
     views: Mapping[str, LiveView] = field(default_factory=dict)
     stopped: dict[Source, str] = field(default_factory=dict)
 
@@ -252,8 +254,17 @@ class Bench:
         return self._once(("asked", id(clock.t)), lambda: (clock, asked_in(clock, data)))[1]
 
     def once_known(self, what: Hashable, compute: Callable[[], Result]) -> Result:
-        """A result that hangs on values alone, all of them in ``what``, computed once."""
-        return self._once(what, compute)
+        """A result that hangs on values alone, all of them in ``what``, computed once while it is looked at.
+
+        Each edit makes some of these anew, and they hold the project that they were made for: only the last are kept.
+        """
+        if what in self.recent:
+            self.recent.move_to_end(what)
+        else:
+            self.recent[what] = compute()
+            while len(self.recent) > RECENT:
+                self.recent.popitem(last=False)
+        return self.recent[what]  # type: ignore[no-any-return]
 
     def once_for(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result:
         """A result about a channel and a block of it, computed once while both stay what they are."""

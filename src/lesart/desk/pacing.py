@@ -91,7 +91,7 @@ def paced(project: Project, bench: Bench, length_s: float = PLAYED_S) -> Paced:
 
 def paced_at_hand(project: Project, bench: Bench) -> Paced | None:
     """What was judged already; None where it was not yet."""
-    return paced(project, bench) if _key(project, PLAYED_S) in bench.kept and not bench.views else None
+    return paced(project, bench) if _key(project, PLAYED_S) in bench.recent and not bench.views else None
 
 
 def verdicts_known(project: Project, bench: Bench) -> tuple[Verdict, ...]:

@@ -102,6 +102,7 @@ def test_a_loop_that_turns_too_fast_is_cut() -> None:
     played = play(Loop((_task("spin", 0, 1),)), S)
     assert played.is_cut
     assert len(played.runs["spin"]) == MOST_RUNS
+    assert done_in_time(played)[1].figure == pytest.approx(MOST_RUNS / S)  # a nanosecond each
 
 
 tasks = st.builds(

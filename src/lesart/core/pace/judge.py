@@ -52,6 +52,8 @@ class Limits:
 def done_in_time(played: Played) -> list[Verdict]:
     """The processor's load, and each task that was skipped because it was due again before it ran."""
     verdicts = [_load(played)]
+    if played.is_cut:
+        verdicts.append(Verdict("played only for", played.length_ns / NS, "s"))
     for task in played.loop.tasks:
         skipped, runs = played.skipped[task.name], len(played.runs[task.name])
         if not skipped or task.does == COUNT:
