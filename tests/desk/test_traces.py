@@ -57,6 +57,34 @@ def test_the_models_own_trace_comes_back(pace: Desk, panel: str, wires: str) -> 
     assert frame == glass.frame
 
 
+@pytest.mark.parametrize("hookup", ["4 lines", "8 lines"])
+def test_letters_over_parallel_lines(pace: Desk, hookup: str) -> None:
+    """A strobe for each byte, or for each half of one; the signals are known by their names."""
+    pace.edit(("panels", "door", "hookup"), hookup)
+    found = with_trace(pace, "door")
+    assert found.trace.values["wires"] == "parallel"
+    assert len(found.trace.values["data"].split()) == int(hookup[0])
+    assert [each.differs for each in found.against.redraws] == [0, 0, 0]
+    assert not found.obeyed.unknown
+    shown = words(pace)
+    assert "0 cells of its memory" in shown
+    # Two rows of an address and 16 letters: 34 writes of 40 µs, the last one's strobe ends half way.
+    took = found.against.redraws[0].end_s - found.against.redraws[0].start_s
+    assert took == pytest.approx(33 * 40e-6, abs=45e-6)
+    pace.edit(("panels", "door", "trace", "data"), "d4 d5")
+    assert any("parallel data lines are 4 or 8; 2 are named" in note.text for note in pace.notes)
+
+
+def test_pixels_over_parallel_lines(pace: Desk) -> None:
+    """Eight lines and one that says what they carry."""
+    pace.edit(("panels", "lid", "bus"), "parallel")
+    pace.select(("panels", "lid", "trace", "capture"))
+    pace.take_away()
+    found = with_trace(pace, "lid")
+    assert found.trace.values["wires"] == "parallel"
+    assert [each.differs for each in found.against.redraws] == [0, 0, 0]
+
+
 def test_the_clock_of_a_bus(pace: Desk) -> None:
     """As the panel says it: 400 kHz, and 2 MHz on four wires."""
     assert with_trace(pace, "lid").clock_hz == pytest.approx(400e3, rel=1e-2)

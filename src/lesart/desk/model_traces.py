@@ -7,11 +7,13 @@ from collections.abc import Callable, Mapping, Sequence
 from lesart.core.errors import RequestError
 from lesart.core.glass.controller import CONTROLLERS, Controller
 from lesart.core.glass.face import face_at
-from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.telling import Told, told_for
 from lesart.core.glass.transfer import FOUR_WIRE
-from lesart.core.pace.pen import evenly, four_wire, scanned, two_wire
-from lesart.core.pace.trace import is_scanned, usual_controller
+from lesart.core.glass.transfer import PARALLEL as SIDE_BY_SIDE
+from lesart.core.pace.drawing import EXPANDER
+from lesart.core.pace.pen import evenly, four_wire, parallel, scanned, two_wire
+from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned, usual_controller
 from lesart.core.raw.edges import Edges
 from lesart.desk.bench import Bench
 from lesart.desk.tracing import composed, told_by_line
@@ -42,8 +44,8 @@ def bus_trace(
     if isinstance(panel, SegmentPanel) and panel.drive in NO_BUS:
         raise RequestError(f"{name} is driven {panel.drive}, by lines and no bus.")
     controller, address = _controller(project, name)
-    four = isinstance(panel, SegmentPanel) or (isinstance(panel, PixelPanel) and panel.bus.kind == FOUR_WIRE)
-    controller = told_by_line(controller) if four else controller
+    wires = wires_of(panel)
+    controller = controller if wires == TWO else told_by_line(controller)
     told: list[tuple[float, Told]] = []
     for place, moment in enumerate(moments_s):
         faces = project.faces_on(name)
@@ -57,9 +59,28 @@ def bus_trace(
             raise RequestError(f"{controller.name} has no command {error} by which {name} could be drawn.") from error
         told += [(LEAD_S + moment - moments_s[0], each) for each in spoil(place, sent)]
     end_s = LEAD_S + moments_s[-1] - moments_s[0] + _every(moments_s)
-    if four:
+    if wires == PARALLEL:
+        return parallel(told, 4 if isinstance(panel, CharacterPanel) and panel.hookup == "4 lines" else 8,
+                        _write_s(panel), end_s)  # fmt: skip
+    if wires == FOUR:
         return four_wire(told, _clock_hz(panel), end_s)
     return two_wire(told, address, _clock_hz(panel), end_s)
+
+
+def wires_of(panel: Panel) -> str:
+    """How its bytes come: two wires, four, or lines side by side."""
+    if isinstance(panel, CharacterPanel):
+        return TWO if panel.hookup == EXPANDER else PARALLEL
+    if isinstance(panel, PixelPanel):
+        return {FOUR_WIRE: FOUR, SIDE_BY_SIDE: PARALLEL}.get(panel.bus.kind, TWO)
+    return FOUR
+
+
+def _write_s(panel: Panel) -> float:
+    """From strobe to strobe; of letters half the time of a write, as two halves make one."""
+    if isinstance(panel, CharacterPanel):
+        return panel.write_us / 1e6 / (2 if panel.hookup == "4 lines" else 1)
+    return 1.0 / _clock_hz(panel)
 
 
 def _every(moments_s: Sequence[float]) -> float:

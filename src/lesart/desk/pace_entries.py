@@ -10,7 +10,7 @@ from lesart.core.errors import LesartError, QuantityError, RequestError
 from lesart.core.glass.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
-from lesart.core.pace.trace import FOUR, TWO, is_scanned
+from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.desk.bench import Bench
@@ -125,7 +125,7 @@ def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Changed
 
 
 CALLED = {
-    "clock": ("clock", "clk", "scl", "sck"), "data": ("data", "sda", "mosi", "sdi", "din"),
+    "clock": ("clock", "clk", "scl", "sck", "enable", "strobe"), "data": ("data", "sda", "mosi", "sdi", "din"),
     "select": ("select", "cs", "ss", "chip"), "command": ("command", "dc", "rs", "a0"),
 }  # fmt: skip
 """What people call such signals."""
@@ -137,6 +137,11 @@ def _wires_of(signals: list[str]) -> dict[str, str]:
         name = next((each for word in words for each in signals if word in each.lower().split(".")[-1]), None)
         if name is not None and name not in found.values():
             found[line] = name
+    numbered = sorted((each for each in signals if each[-1:].isdigit() and each not in found.values()),
+                      key=lambda each: int(re.sub(r"\D", "", each)))  # fmt: skip
+    if len(numbered) in (4, 8):
+        return {"wires": PARALLEL, **{line: found[line] for line in ("clock", "command") if line in found},
+                "data": " ".join(numbered)}  # fmt: skip
     left = [each for each in signals if each not in found.values()]
     for line in ("clock", "data"):
         if line not in found and left:

@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.errors import CaptureError, LesartError
 from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.controller import BYTE_BEFORE, CONTROLLERS, LINE, Controller
+from lesart.core.glass.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller
 from lesart.core.glass.face import Face, compose, face_at
 from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glass.obeying import BLANK, Cells, Obeyed, obey
@@ -20,11 +20,11 @@ from lesart.core.notes import FAULT, Note
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
 from lesart.core.pace.drawing import drawing_of
 from lesart.core.pace.scan import judge_scan
-from lesart.core.pace.trace import FOUR, HIGH, PanelTrace, usual_controller
+from lesart.core.pace.trace import FOUR, HIGH, PARALLEL, TWO, PanelTrace, usual_controller
 from lesart.core.pace.traced import Against, held_against, traced_verdicts
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.raw.edges import Edges, without_glitches
-from lesart.core.raw.words import Words, four_wire_words, two_wire_words
+from lesart.core.raw.words import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.desk.bench import Bench
 from lesart.desk.redrawing import readings_before
 from lesart.project.model import Project
@@ -181,7 +181,7 @@ def _bus_seen(
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
     # What came over the wires hangs on the trace alone: edits of channels and faces leave it.
     words = bench.once_known(("words", id(lines), wired), lambda: (lines, _words(trace, lines)))[1]
-    if values["wires"] == FOUR and values["command"]:
+    if values["wires"] != TWO and values["command"]:
         controller = told_by_line(controller)
     shape = _shape(panel)
     obeyed = bench.once_known(("obeyed", id(words), controller, shape),
@@ -203,8 +203,8 @@ def _bus_seen(
 
 
 def told_by_line(controller: Controller) -> Controller:
-    """The same where a line tells commands from data, as on four wires: then no byte before does."""
-    return replace(controller, told_by=LINE) if controller.told_by == BYTE_BEFORE else controller
+    """The same where a line tells commands from data, as beside four wires: then no byte before does, no expander."""
+    return replace(controller, told_by=LINE) if controller.told_by in (BYTE_BEFORE, EXPANDER) else controller
 
 
 def _clock_hz(clock: Edges) -> float:
@@ -215,11 +215,17 @@ def _clock_hz(clock: Edges) -> float:
 
 def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:
     values = trace.values
-    clock, data = _signal(lines, values["clock"], trace), _signal(lines, values["data"], trace)
-    if values["wires"] != FOUR:
-        return two_wire_words(clock, data, trace.address, values["shortest"])
+    clock = _signal(lines, values["clock"], trace)
     also = {each: _signal(lines, values[each], trace) for each in ("select", "command") if values[each]}
-    return four_wire_words({"clock": clock, "data": data, **also}, {**values, "rest": CLOCK_RESTS_S})
+    if values["wires"] == PARALLEL:
+        data = [_signal(lines, name, trace) for name in values["data"].split()]
+        if len(data) not in (4, 8):
+            raise CaptureError(f'parallel data lines are 4 or 8; {len(data)} are named, "{values["data"]}".')
+        return parallel_words(clock, data, also.get("command"), CLOCK_RESTS_S, values["shortest"])
+    data_line = _signal(lines, values["data"], trace)
+    if values["wires"] == FOUR:
+        return four_wire_words({"clock": clock, "data": data_line, **also}, {**values, "rest": CLOCK_RESTS_S})
+    return two_wire_words(clock, data_line, trace.address, values["shortest"])
 
 
 def _shape(panel: Panel) -> tuple[int, int, int]:

@@ -21,7 +21,7 @@ from lesart.core.glass.controller import (
     Command,
     Controller,
 )  # fmt: skip
-from lesart.core.raw.words import Words
+from lesart.core.raw.words import Half, Words, joined
 
 Cells = npt.NDArray[np.int64]
 BLANK = 0x20
@@ -255,13 +255,9 @@ def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bo
 
 
 def _from_expander(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
-    """Halves of a byte, taken at each fall of the enable line, the higher one first.
-
-    A trace that begins with the set-up of the panel begins with commands of one half: three times 3, then 2, by which
-    the two sides agree on which half is which. Another one is taken to begin with a higher half.
-    """
+    """Halves of a byte, taken at each fall of the enable line."""
     bit = {name: 1 << place for place, name in enumerate(controller.lines)}
-    halves: list[tuple[float, int, bool, int]] = []
+    halves: list[Half] = []
     before = 0
     for t, byte, part in zip(words.t.tolist(), words.value.tolist(), words.part.tolist(), strict=True):
         falls = before & bit["enable"] and not byte & bit["enable"]
@@ -270,10 +266,8 @@ def _from_expander(controller: Controller, words: Words) -> Iterator[tuple[float
             nibble = sum(bool(before & bit[name]) << place for place, name in enumerate(("4", "5", "6", "7")))
             halves.append((t, nibble, bool(before & bit["data"]), part))
         before = byte
-    set_up = [nibble for _, nibble, is_data, _ in halves[:4] if not is_data] == [3, 3, 3, 2]
-    whole = halves[4:] if set_up else halves
-    for (_, high, _, _), (t, low, is_data, part) in zip(whole[::2], whole[1::2], strict=False):
-        yield t, high << 4 | low, is_data, part, False
+    for t, byte, is_data, part in joined(halves):
+        yield t, byte, is_data, part, False
 
 
 __all__ = ["BLANK", "GLYPHS", "Cells", "Obeyed", "Turn", "obey"]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from lesart.core.glass.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
 from lesart.core.glass.packing import PAGES
-from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.sending import sent_for
 
 
@@ -23,6 +23,8 @@ def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told
     """All of a memory. Raises KeyError where the controller has no command to place it by."""
     if controller.told_by == EXPANDER:
         return tuple(Told(_ported(controller, each.data, not each.command), True) for each in sent_for(panel, memory))
+    if isinstance(panel, CharacterPanel):
+        return tuple(Told(each.data, not each.command) for each in sent_for(panel, memory))
     if isinstance(panel, PixelPanel):
         return tuple(_pages(panel, controller, panel.sent(panel.lit(memory))))
     assert isinstance(panel, SegmentPanel)

@@ -7,8 +7,8 @@ from collections.abc import Iterable, Sequence
 from lesart.core.glass.telling import Told
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
 
-BITS, ANSWERED = 8, 9
-"""Bits of a byte, and with the answer behind it."""
+BITS, ANSWERED, HALF = 8, 9, 4
+"""Bits of a byte, with the answer behind it, and of half a byte."""
 
 
 class Line:
@@ -75,6 +75,29 @@ def four_wire(told: Iterable[tuple[float, Told]], clock_hz: float, end_s: float)
                 lines["clock"].to(t, LOW)
         lines["select"].to(t + period / 2, HIGH)
         free = t + period
+    return {name: line.edges(end_s) for name, line in lines.items()}
+
+
+def parallel(told: Iterable[tuple[float, Told]], width: int, write_s: float, end_s: float) -> dict[str, Edges]:
+    """A strobe of the enable line for each byte on eight lines, or for each half of it on four; ``write_s`` apart.
+
+    Data lines are called ``d0`` on, or ``d4`` to ``d7``, as the upper ones are used where there are four.
+    """
+    first = BITS - width
+    data = {f"d{place}": Line(LOW) for place in range(first, BITS)}
+    lines = {"enable": Line(LOW), "command": Line(LOW), **data}
+    free = 0.0
+    for due, each in told:
+        t = max(due, free)
+        for byte in each.data:
+            for value in (byte,) if width == BITS else (byte >> HALF, byte & 0x0F):
+                lines["command"].to(t, HIGH if each.is_data else LOW)
+                for place, line in enumerate(data.values()):
+                    line.to(t, value >> place & 1)
+                lines["enable"].to(t + write_s / 4, HIGH)
+                lines["enable"].to(t + write_s / 2, LOW)
+                t += write_s
+        free = t
     return {name: line.edges(end_s) for name, line in lines.items()}
 
 

@@ -12,7 +12,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.decode.record import GLITCH
 
-TWO, FOUR = WIRES = ("two-wire", "four-wire")
+TWO, FOUR, PARALLEL = WIRES = ("two-wire", "four-wire", "parallel")
 HIGH, LOW = LEVELS = ("high", "low")
 _CAPTURE = (
     Parameter("capture", "capture", "text", "a trace (.vcd), beside the project", longest=200),
@@ -22,10 +22,11 @@ _CAPTURE = (
 BUS_TRACE = (
     *_CAPTURE,
     Parameter("wires", "wires", "choice", "of the bus", TWO, choices=WIRES),
-    Parameter("clock", "clock", "text", "its signal", "clock"),
-    Parameter("data", "data", "text", "its signal", "data"),
+    Parameter("clock", "clock", "text", "its signal; of parallel lines the one that enables", "clock"),
+    Parameter("data", "data", "text", "its signal; of parallel lines all, the lowest first: d4 d5 d6 d7", "data",
+              longest=200),
     Parameter("select", "select", "text", "its signal, of four wires; empty: none", ""),
-    Parameter("command", "data or command", "text", "signal that is high for data, of four wires; empty: none", ""),
+    Parameter("command", "data or command", "text", "signal that is high for data; empty: none", ""),
     Parameter("address", "address", "text", "on two wires, like 0x3C; empty: any", "", longest=6),
     Parameter("controller", "controller", "text", "one that is built in, or of the project; empty: as usual", ""),
     Parameter("rest", "drawings rest", "quantity", "a time without a byte that parts two drawings", "10 ms", unit="s",

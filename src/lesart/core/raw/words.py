@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,6 +15,8 @@ from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 
 WORD = 9
 """Bits of a byte on two wires, with the answer behind it."""
+HALF = 4
+"""Data lines over which a byte comes in halves."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -130,3 +132,47 @@ def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Wo
     ends_s = t[edges[1:] - 1] if len(t) else np.zeros(0)
     broken = int(np.count_nonzero(np.diff(edges) % 8))
     return Words(ends, value, is_data, np.repeat(np.arange(len(sizes)), sizes), starts_s, ends_s, 0, broken)
+
+
+Half = tuple[float, int, bool, int]
+"""Moment, four bits, whether they are data, and the transmission they came in."""
+SET_UP = [3, 3, 3, 2]
+"""Halves by which a program and a panel that was just switched on agree on four lines, and on which half is which."""
+
+
+def joined(halves: Sequence[Half]) -> Iterator[Half]:
+    """Whole bytes, the higher half first. What begins as a set-up does begins with commands of one half each; another
+    trace is taken to begin with a higher half."""
+    is_set_up = [nibble for _, nibble, is_data, _ in halves[:4] if not is_data] == SET_UP
+    whole = halves[4:] if is_set_up else halves
+    for (_, high, _, _), (t, low, is_data, part) in zip(whole[::2], whole[1::2], strict=False):
+        yield t, high << 4 | low, is_data, part
+
+
+def parallel_words(
+    enable: Edges, data: Sequence[Edges], command: Edges | None, rest_s: float, shortest_s: float = 0.0
+) -> Words:
+    """What stood on the data lines, the lowest first, at each fall of the enable line; of four lines halves of a byte.
+
+    A transmission is what comes of one kind, command or data, without a rest of ``rest_s``.
+    """
+    enable, _ = without_glitches(enable, shortest_s)
+    before = np.concatenate(([enable.first], enable.level[:-1])) if len(enable) else enable.level
+    t = enable.t[(enable.level == LOW) & (before == HIGH)]
+    # Data that change with the fall itself were still what they had been: the level just before counts.
+    just_before = np.nextafter(t, -np.inf)
+    value = sum((line.level_at(just_before) == HIGH).astype(np.int64) << place for place, line in enumerate(data))
+    is_data = np.ones(len(t), bool) if command is None else command.level_at(just_before) == HIGH
+    found = list(zip(t.tolist(), np.broadcast_to(value, t.shape).tolist(), is_data.tolist(), [0] * len(t), strict=True))
+    if len(data) <= HALF:
+        found = list(joined(found))
+    moments = np.array([each[0] for each in found], np.float64)
+    kinds = np.array([each[2] for each in found], bool)
+    part = np.zeros(len(found), np.int64)
+    if len(found):
+        part[1:] = np.cumsum((np.diff(moments) > rest_s) | (kinds[1:] != kinds[:-1]))
+    firsts = np.unique(part, return_index=True)[1]
+    return Words(
+        moments, np.array([each[1] for each in found], np.uint8), kinds, part, moments[firsts],
+        moments[np.append(firsts[1:], len(found)) - 1] if len(found) else moments,
+    )  # fmt: skip
