@@ -5,15 +5,15 @@ from __future__ import annotations
 import time
 
 import numpy as np
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from lesart.core.glass.telling import Told
-from lesart.core.pace.pen import two_wire
+from lesart.core.pace.pen import parallel, two_wire
 from lesart.core.parameters import read_table
 from lesart.core.raw.decode.two_wire import TWO_WIRE
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
-from lesart.core.raw.words import two_wire_words
+from lesart.core.raw.words import parallel_words, two_wire_words
 
 
 def _same_by_both(wires: dict[str, Edges]) -> int:
@@ -86,3 +86,27 @@ def test_a_million_edges_in_a_second() -> None:
     assert time.perf_counter() - began < 1.0
     assert len(words) == 32 * transfers
     assert (words.refused, words.broken) == (0, 0)
+
+
+@given(st.lists(st.tuples(st.binary(min_size=1, max_size=8), st.booleans()), min_size=1, max_size=5),
+       st.sampled_from((4, 8)))  # fmt: skip
+def test_parallel_lines_there_and_back(sent: list[tuple[bytes, bool]], width: int) -> None:
+    """Bytes at each strobe, or in halves; what is of one kind and comes at once is one transmission."""
+    lines = parallel([(place * 0.1, Told(*each)) for place, each in enumerate(sent)], width, 40e-6, 1.0)
+    data = [line for name, line in lines.items() if name.startswith("d")]
+    words = parallel_words(lines["enable"], data, lines["command"], 1e-3)
+    # These two bytes at the beginning are how a panel is set up, and mean none.
+    assume(not b"".join(each for each, _ in sent).startswith(b"\x33\x32"))
+    assert words.value.tobytes() == b"".join(each for each, _ in sent)
+    assert words.is_data.tolist() == [is_data for each, is_data in sent for _ in each]
+    assert words.part.tolist() == [place for place, (each, _) in enumerate(sent) for _ in each]
+
+
+def test_a_panel_that_is_set_up_first() -> None:
+    """Three times 3 and a 2 of one half each, then whole bytes."""
+    lines = parallel([(0.0, Told(b"\x33\x32\x28\x0c", False)), (0.01, Told(b"A", True))], 4, 40e-6, 0.1)
+    data = [lines[name] for name in ("d4", "d5", "d6", "d7")]
+    words = parallel_words(lines["enable"], data, lines["command"], 1e-3)
+    assert words.value.tolist() == [0x28, 0x0C, 0x41]
+    assert words.is_data.tolist() == [False, False, True]
+    assert len(parallel_words(edges_of([], [], LOW, 0.0, 1.0), data, None, 1e-3)) == 0
