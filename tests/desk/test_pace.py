@@ -50,9 +50,9 @@ def test_the_loop_that_the_yard_makes(pace: Desk) -> None:
     assert {task.of for task in loop.of(DRAW)} == {"door", "lid", "mast", "gate"}
     assert {task.name for task in loop.of(COUNT)} == {"count cups", "count beam"}
     assert by_name["count beam"].is_polled  # overruled in the project
-    # 16 cells and an address for each of two rows, two strobes a byte over the expander: more than 20 ms at 100 kHz.
+    # 16 cells and an address for each of two rows are 34 bytes, each six of the port behind an address: 34 × 65 clocks.
     assert by_name["draw door"].bus == "two-wire bus"
-    assert 20 * MS < by_name["draw door"].mean_ns < 30 * MS
+    assert by_name["draw door"].mean_ns == pytest.approx(34 * (7 * 9 + 2) / 100e3 * NS)
     # 64 pages of columns: 1024 bytes of 9 clocks at 400 kHz are 23.04 ms, and the head of the transmission.
     assert by_name["draw lid"].mean_ns == pytest.approx((1024 * 9 + 20) / 400e3 * NS, rel=1e-6)
 

@@ -10,6 +10,7 @@ import pytest
 from lesart.core.glass.frame import CharacterFrame, PixelFrame, SegmentFrame
 from lesart.core.glass.obeying import obey
 from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.pace.drawing import drawing_of
 from lesart.core.raw.words import Words
 from lesart.desk.desk import Desk
 from lesart.desk.model_traces import LEAD_S, bus_trace, digits_trace
@@ -50,6 +51,10 @@ def test_the_models_own_trace_comes_back(pace: Desk, panel: str, wires: str) -> 
     assert found.trace.values["wires"] == wires
     assert [each.differs for each in found.against.redraws] == [0, 0, 0]
     assert not found.obeyed.unknown
+    # From its start to its last byte a drawing takes what the model says, but for the commands and the last stop.
+    drawing = drawing_of(pace.state.project.faces_on(panel)[0], pace.state.project.panels[panel])
+    took = found.against.redraws[1].end_s - found.against.redraws[1].start_s
+    assert took == pytest.approx(drawing.seconds, rel={"door": 1e-3, "lid": 0.06, "mast": 0.06}[panel])
     on = pace.state.project.panels[panel]
     frame = frame_shown(on, found.obeyed, len(found.obeyed), found.end_s)
     pace.put_cursor(AT_S + 0.4)

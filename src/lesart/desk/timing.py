@@ -125,4 +125,4 @@ def _margin_said(margin: float | None) -> str:
         return ""
     if abs(margin) > 9.99:
         return f"{plain_number(1 + abs(margin), 2)} times"
-    return f"{100 * margin:+.0f} %".replace("-", "−")
+    return f"{round(100 * margin) or 0:+d} %".replace("-", "−").replace("+0", "0")

@@ -10,6 +10,9 @@ from lesart.core.glass.packing import PAGES
 from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
 from lesart.core.glass.sending import sent_for
 
+PORT_BYTES = 6
+"""That an expander is sent for one byte of the display, in a transmission of their own."""
+
 
 @dataclass(frozen=True)
 class Told:
@@ -22,7 +25,8 @@ class Told:
 def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
     """All of a memory. Raises KeyError where the controller has no command to place it by."""
     if controller.told_by == EXPANDER:
-        return tuple(Told(_ported(controller, each.data, not each.command), True) for each in sent_for(panel, memory))
+        return tuple(Told(_ported(controller, byte, not each.command), True)
+                     for each in sent_for(panel, memory) for byte in each.data)  # fmt: skip
     if isinstance(panel, CharacterPanel):
         return tuple(Told(each.data, not each.command) for each in sent_for(panel, memory))
     if isinstance(panel, PixelPanel):
@@ -68,15 +72,14 @@ def _said(controller: Controller, data: bytes, *, is_data: bool) -> Told:
     return Told(data, is_data)
 
 
-def _ported(controller: Controller, data: bytes, is_data: bool) -> bytes:
+def _ported(controller: Controller, byte: int, is_data: bool) -> bytes:
     """Each half of a byte set, then enabled, then not: three bytes of the port each."""
     bit = {name: 1 << place for place, name in enumerate(controller.lines)}
     found = bytearray()
-    for byte in data:
-        for nibble in (byte >> 4, byte & 0x0F):
-            port = sum(bit[name] for place, name in enumerate(("4", "5", "6", "7")) if nibble >> place & 1)
-            port |= bit.get("light", 0) | (bit["data"] if is_data else 0)
-            found += bytes((port, port | bit["enable"], port))
+    for nibble in (byte >> 4, byte & 0x0F):
+        port = sum(bit[name] for place, name in enumerate(("4", "5", "6", "7")) if nibble >> place & 1)
+        port |= bit.get("light", 0) | (bit["data"] if is_data else 0)
+        found += bytes((port, port | bit["enable"], port))
     return bytes(found)
 
 

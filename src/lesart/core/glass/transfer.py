@@ -26,11 +26,12 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class Bus:
-    """``at_once``: data bytes in one transmission, 0 where all go in one."""
+    """``at_once``: data bytes in one transmission, 0 where all go in one. ``head``: bytes before them on two wires."""
 
     kind: str = TWO_WIRE
     clock_hz: float = 400_000.0
     at_once: int = 0
+    head: int = HEAD
 
     def transfer_s(self, count: int) -> float:
         """So many data bytes, with all that goes around them. Source: the two-wire bus has 9 clocks a byte."""
@@ -39,7 +40,7 @@ class Bus:
         clocks = count * CLOCKS_A_BYTE[self.kind]
         if self.kind == TWO_WIRE:
             parts = -(-count // self.at_once) if self.at_once else 1
-            clocks += parts * (HEAD * CLOCKS_A_BYTE[TWO_WIRE] + ENDS)
+            clocks += parts * (self.head * CLOCKS_A_BYTE[TWO_WIRE] + ENDS)
         return clocks / self.clock_hz
 
 

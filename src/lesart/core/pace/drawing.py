@@ -10,6 +10,7 @@ from lesart.core.glass.panel import Panel
 from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
 from lesart.core.glass.sending import bytes_on_bus, sent_for
+from lesart.core.glass.telling import PORT_BYTES
 from lesart.core.glass.transfer import TWO_WIRE, Bus
 
 EXPANDER = "two-wire expander"
@@ -43,5 +44,5 @@ def drawing_of(face: Face, panel: Panel) -> Drawing:
 
 
 def expander_bus(panel: CharacterPanel) -> Bus:
-    """Six bytes of the port for each byte of the panel, in a transmission of their own."""
-    return Bus(TWO_WIRE, panel.clock_hz, at_once=6)
+    """Six bytes of the port for each byte of the panel, in a transmission of their own behind the address alone."""
+    return Bus(TWO_WIRE, panel.clock_hz, at_once=PORT_BYTES, head=1)

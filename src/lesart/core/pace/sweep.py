@@ -77,7 +77,7 @@ def sweep_clock(bus: Bus, data: int, redraw_hz: float, most: float) -> Sweep:
     low, high = min(100_000.0, bus.clock_hz / 2), max(1_000_000.0, bus.clock_hz * 2)
 
     def share(khz: float) -> float:
-        return 100 * redraw_hz * Bus(bus.kind, khz * 1000, bus.at_once).transfer_s(data)
+        return 100 * redraw_hz * replace(bus, clock_hz=khz * 1000).transfer_s(data)
 
     x = tuple(each / 1000 for each in geometric(low, high))
     return _swept("bus clock", "clock, kHz", "in use, %", x, share, bus.clock_hz / 1000, 100 * most)

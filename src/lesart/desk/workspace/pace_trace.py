@@ -198,14 +198,16 @@ def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: 
     data = found.words.value[here].tolist()
     shown = " ".join(f"{byte:02X}" for byte in data[:MOST_BYTES]) + (" …" if len(data) > MOST_BYTES else "")
     what = _said(found.controller, data)
-    unit = "cells" if panel.kind == "characters" else "bytes"
+    one, many = ("cell", "cells") if panel.kind == "characters" else ("byte", "bytes")
+    unit = one if differing == 1 else many
+    verb = "is" if differing == 1 else "are"
     tone: Tone = "rubric" if differing else "verdigris"
     return [
         (label("   transmission "), text(f"{at + 1} of {len(found.words.start_s)}"), label(" to "),
          text(number(1000 * t_s, "ms", 6)), label("   "), text(shown)),
         (label(f"   {what}"),),
         (label("   after it "), text(f"{differing} {unit}", tone),
-         label(" of its memory are not as the face has them")),
+         label(f" of its memory {verb} not as the face has them")),
     ]  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from lesart.desk.timing import MS, Lane, Timing
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import label, number, text
 
-LANE, NAME = 42, 17
+LANE, NAME = 40, 16
 
 
 def lane_lines(timing: Timing) -> list[Line]:
