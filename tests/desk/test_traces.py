@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path
 
 import numpy as np
@@ -13,6 +14,7 @@ from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.pace.drawing import drawing_of
 from lesart.core.raw.words import Words
 from lesart.desk.desk import Desk
+from lesart.desk.export import export_view
 from lesart.desk.model_traces import LEAD_S, bus_trace, digits_trace
 from lesart.desk.pace_entries import turn_figure
 from lesart.desk.picture import picture_of
@@ -324,3 +326,19 @@ def test_glyphs_that_a_trace_brings(pace: Desk) -> None:
     assert isinstance(frame, CharacterFrame)
     assert frame.dots[0][0] == (1, 2, 4, 8, 16, 8, 4, 2)
     assert frame.codes[0][1] == ord("A")
+
+
+def test_traces_on_paper(pace: Desk) -> None:
+    """e draws what is looked at: lanes of model and trace for digits, the picture that was drawn for a bus."""
+    said: list[str] = []
+    for panel, name in (("stand", "digits"), ("lid", "bus")):
+        pace.choose_panel(panel)
+        export_view(pace, f"drawings/{name}.svg", lambda text, fault: said.append(text))
+    for thread in threading.enumerate():
+        if thread.name == "draw":
+            thread.join()
+    assert len(said) == 2
+    digits = (pace.folder / "drawings/digits.svg").read_text()
+    assert digits.count("traced</text>") >= 4
+    assert "dark between digits, traced" in digits
+    assert "lid, 128×64 pixels" in (pace.folder / "drawings/bus.svg").read_text()
