@@ -11,8 +11,9 @@ from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
 from lesart.desk.bench import RECENT
 from lesart.desk.desk import Desk
+from lesart.desk.firmware import loop_of
 from lesart.desk.pace_entries import turn_figure
-from lesart.desk.pacing import gates, loop_of, paced
+from lesart.desk.pacing import gates, paced
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.timing import brief_time, lanes_of
 from lesart.desk.workspace.context import WIDTH
@@ -246,3 +247,11 @@ def test_a_sensor_that_is_read_too_soon(pace: Desk) -> None:
     note = next(note for note in pace.notes if "its brightness is uneven" in note.text)
     assert note.panel == "stand"
     assert any(task.does == SCAN and task.runs != INTERRUPT for task in loop_of(pace.state.project, pace.bench).tasks)
+
+
+def test_tasks_of_ones_own_keep_the_order_of_the_file(pace: Desk) -> None:
+    """Or the same project would be played differently from run to run."""
+    for name in ("zeta", "alpha", "mid", "beta", "omega", "gamma"):
+        added(pace, f"{name} every 1 s")
+    names = [task.name for task in loop_of(pace.state.project, pace.bench).tasks]
+    assert names[-6:] == ["zeta", "alpha", "mid", "beta", "omega", "gamma"]

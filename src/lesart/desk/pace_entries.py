@@ -15,7 +15,8 @@ from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
-from lesart.desk.pacing import loop_of, verdicts_known
+from lesart.desk.firmware import loop_of
+from lesart.desk.pacing import verdicts_known
 from lesart.desk.state import State
 from lesart.desk.tracing import BusSeen, seen
 from lesart.project.loop import LONGEST_NAME

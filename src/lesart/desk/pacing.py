@@ -1,4 +1,4 @@
-"""The loop that firmware for this project would run: made from what the project is, played, judged."""
+"""The firmware's loop played, and everything that can be said of it: each figure with its limit."""
 
 from __future__ import annotations
 
@@ -7,42 +7,30 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lesart.core import calm, law
+from lesart.core import law
 from lesart.core.block import Bools
-from lesart.core.calm.record import Cost
 from lesart.core.errors import LesartError
 from lesart.core.glass.face import CLEARED
-from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.glass.partial import bytes_touched
 from lesart.core.notes import Note
 from lesart.core.pace.drawing import drawing_of
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
 from lesart.core.pace.play import Played, play
-from lesart.core.pace.pulses import Counting, Times, missed
+from lesart.core.pace.pulses import Counting, missed
 from lesart.core.pace.scan import scan_verdicts
-from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
+from lesart.core.pace.task import COUNT, NS, Loop
 from lesart.core.pace.verdict import Verdict
 from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
-from lesart.core.raw.edges import HIGH, Edges
 from lesart.desk.bench import Bench
+from lesart.desk.firmware import COUNTED, costs_of, interval_ns, loop_of, pulses_of
 from lesart.desk.tracing import trace_verdicts
-from lesart.project.loop import overrule, task_of_its_own
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
 
 PLAYED_S = 10.0
 """Played for the screen: a slow reading comes often enough, and an edit is judged at once."""
-MS, US = NS // 1000, NS // 1_000_000
-READ_NS = {"bits by length": 5 * MS, "pulse width": 10 * MS, "serial bytes": 2 * MS, "two-wire bus": MS}
-"""What reading takes where nobody says, by how the sensor speaks: most of it is waiting for the line."""
-ADC_NS, LINE_NS = 110 * US, 20 * MS
-"""Of a converter; and of a device on a serial line or a network, which is asked and answers."""
-SCAN_NS, EDGE_NS = 20 * US, 5 * US
-"""What an interrupt takes that goes to the next digit, and one that counts an edge."""
-LAW_OPERATIONS, CORRECTION_OPERATIONS = 10.0, 4.0
-"""On 4-byte floats: about what a law takes with a logarithm in it, and a polynomial. A person overrules the time."""
-COUNTED = ("gate count", "pulse interval")
 
 
 @dataclass(frozen=True)
@@ -60,25 +48,6 @@ class Paced:
     def notes(self) -> tuple[Note, ...]:
         """Those of verdicts that are not met, each once."""
         return tuple(dict.fromkeys(each.note for each in (*self.verdicts, *self.traced) if each.note is not None))
-
-
-def loop_of(project: Project, bench: Bench) -> Loop:
-    """Reads, conversions, counts, drawings and scans that the project asks for, as a person has overruled them."""
-    tasks = [*_reads(project, bench), *_converts(project, bench), *_panels(project)]
-    usual = project.loop.usual
-    usual.clear()
-    said, found = project.loop.overruled, []
-    for task in tasks:
-        usual[task.name] = _written(task)
-        changed = overrule(task, said.get(task.name, {}))
-        if changed is not None:
-            found.append(changed)
-    for name in said.keys() - usual.keys():
-        own = task_of_its_own(name, said[name])
-        usual[name] = _written(own) if own is not None else {}
-        if own is not None:
-            found.append(own)
-    return Loop(tuple(found), project.loop.processor, project.loop.seed)
 
 
 def paced(project: Project, bench: Bench, length_s: float = PLAYED_S) -> Paced:
@@ -211,111 +180,6 @@ def _counting(project: Project, bench: Bench) -> list[Verdict]:
     return found
 
 
-def _written(task: Task) -> dict[str, str | int | bool]:
-    """As the project file would have it."""
-    return {
-        "does": task.does, "runs": task.runs, "period": _time(task.period_ns), "shortest": _time(task.shortest_ns),
-        "longest": _time(task.longest_ns), "priority": task.priority, "bus": task.bus,
-        "data": task.data, "clock": "100 kHz",
-        "off": False,
-    }  # fmt: skip
-
-
-def _time(ns: int) -> str:
-    """In the unit that needs fewest digits."""
-    for size, unit in ((NS, "s"), (MS, "ms")):
-        if ns >= size:
-            return f"{plain_number(ns / size, 4)} {unit}"
-    return f"{plain_number(ns / US, 4)} µs"
-
-
-def shown_channels(project: Project) -> list[Channel]:
-    """Those that stand on a face, and those that they read."""
-    names = [name for face in project.faces.values() for name in face.channels]
-    found: dict[str, Channel] = {}
-    for name in names:
-        for each in (name, *project.channels[name].chain.reads):
-            found[each] = project.channels[each]
-    return list(found.values())
-
-
-def _interval_ns(project: Project, bench: Bench, channel: Channel) -> int:
-    """From reading to reading, as the capture has it; a second where it cannot be read."""
-    try:
-        interval_s = bench.timing(bench.raw(project, channel)).interval_s
-    except LesartError:
-        return NS
-    return round(interval_s * NS) or NS
-
-
-def _reads(project: Project, bench: Bench) -> list[Task]:
-    """One for each source; pulses are counted and not read."""
-    found: dict[str, Task] = {}
-    for channel in shown_channels(project):
-        source = project.sources[channel.source]
-        kind = source.decoding.kind.name if source.decoding is not None else ""
-        period = _interval_ns(project, bench, channel)
-        if kind in COUNTED:
-            name = f"count {source.name}"
-            pulses = _pulses(project, bench, channel)
-            between = pulses and int(np.median(np.diff(pulses[0]))) if pulses and len(pulses[0]) > 1 else 0
-            found[name] = Task(name, COUNT, between or 100 * MS, EDGE_NS, EDGE_NS, INTERRUPT, 9, of=channel.name)
-            continue
-        takes = LINE_NS if source.line is not None and not kind else READ_NS.get(kind, ADC_NS)
-        name = f"read {source.name}"
-        bus = kind if kind == "two-wire bus" else ""
-        found[name] = Task(name, READ, period, takes, takes, LOOP, 7, bus, source.name,
-                           wanted_s=source.least_interval_s)  # fmt: skip
-    return list(found.values())
-
-
-def _converts(project: Project, bench: Bench) -> list[Task]:
-    found = []
-    for channel in shown_channels(project):
-        takes = project.loop.processor.takes_ns(operations_of(project, channel, bench))
-        found.append(Task(f"convert {channel.name}", CONVERT, _interval_ns(project, bench, channel), takes, takes, LOOP,
-                          6, of=channel.name))  # fmt: skip
-    return found
-
-
-def operations_of(project: Project, channel: Channel, bench: Bench) -> float:
-    """On each sample: of its laws, its correction and its filters."""
-    laws = len(value_at(project.tables, channel.key("law")) or [])
-    filters = sum(cost.operations for cost in _costs(project, channel, bench))
-    return float(LAW_OPERATIONS * laws + CORRECTION_OPERATIONS + filters)
-
-
-def _costs(project: Project, channel: Channel, bench: Bench) -> list[Cost]:
-    interval_s = _interval_ns(project, bench, channel) / NS
-    found = []
-    for table in value_at(project.tables, channel.key("calm")) or []:
-        kind = calm.KINDS[table["kind"]]
-        values, _ = read_table(kind.parameters, table, "", also=("kind",))
-        found.append(kind.cost(values, interval_s))
-    return found
-
-
-def _panels(project: Project) -> list[Task]:
-    """Scanned digits by interrupt; every other panel drawn as often as its first face is."""
-    found = []
-    for panel in project.panels.values():
-        if isinstance(panel, SegmentPanel) and panel.scan is not None and panel.digits > 1:
-            period = round((panel.scan.on_time_ms + panel.scan.blanking_ms) * MS)
-            found.append(Task(f"scan {panel.name}", SCAN, period, SCAN_NS, SCAN_NS, INTERRUPT, 8, of=panel.name))
-            continue
-        faces = project.faces_on(panel.name)
-        if faces:
-            found.append(_draw(panel, project, faces[0].redraw_hz))
-    return found
-
-
-def _draw(panel: Panel, project: Project, redraw_hz: float) -> Task:
-    drawing = drawing_of(project.faces_on(panel.name)[0], panel)
-    takes = round(drawing.seconds * NS)
-    return Task(f"draw {panel.name}", DRAW, round(NS / redraw_hz), takes, takes, LOOP, 4, drawing.bus, panel.name,
-                drawing.data)  # fmt: skip
-
-
 def _reaches(project: Project, bench: Bench) -> list[Reach]:
     """Each channel's way to each panel that shows it."""
     found = []
@@ -327,8 +191,8 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
             decoding = project.sources[channel.source].decoding
             if decoding is not None and decoding.kind.name in COUNTED:
                 continue
-            interval_s = _interval_ns(project, bench, channel) / NS
-            lag_s = sum(cost.delay_samples for cost in _costs(project, channel, bench)) * interval_s
+            interval_s = interval_ns(project, bench, channel) / NS
+            lag_s = sum(cost.delay_samples for cost in costs_of(project, channel, bench)) * interval_s
             alarm_s = max((alarm.least_s for alarm in channel.alarms), default=None)
             found.append(Reach(name, panel.name, f"read {channel.source}", f"convert {name}", f"{shows} {panel.name}",
                                lag_s, channel.field.stale_after_s, alarm_s,
@@ -346,7 +210,7 @@ def lost_pulses(project: Project, bench: Bench, played: Played) -> Mapping[str, 
     found: dict[str, Bools] = {}
     for task in played.loop.of(COUNT):
         channel = project.channels.get(task.of)
-        pulses = _pulses(project, bench, channel) if task.is_polled and channel is not None else None
+        pulses = pulses_of(project, bench, channel) if task.is_polled and channel is not None else None
         if pulses is None:
             continue
         # The trace is longer than what was played: each pulse is put where it would stand in a play like this one.
@@ -354,24 +218,3 @@ def lost_pulses(project: Project, bench: Bench, played: Played) -> Mapping[str, 
         whole = fall >= rise
         found[task.name] = missed(rise[whole], fall[whole], played.busy)
     return found
-
-
-def _pulses(project: Project, bench: Bench, channel: Channel) -> tuple[Times, Times] | None:
-    """Rising and falling edges of a counted line, in nanoseconds; None where there is no trace."""
-    source = project.sources[channel.source]
-    if source.decoding is None:
-        return None
-    try:
-        lines = bench.capture(source).lines
-    except LesartError:
-        return None
-    edges = lines.get(dict(source.decoding.lines).get("line", ""))
-    if edges is None or not len(edges):
-        return None
-    return bench.once_known(("pulses", id(edges)), lambda: (edges, _rise_and_fall(edges)))[1]
-
-
-def _rise_and_fall(edges: Edges) -> tuple[Times, Times]:
-    t = np.rint(edges.t * NS).astype(np.int64)
-    rises = np.flatnonzero(edges.level[:-1] == HIGH)
-    return t[rises], t[rises + 1]

@@ -12,7 +12,8 @@ from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
-from lesart.desk.pacing import loop_of, paced, verdicts_known
+from lesart.desk.firmware import loop_of
+from lesart.desk.pacing import paced, verdicts_known
 from lesart.desk.state import LEAVES
 from lesart.desk.timing import Timing, brief_time, lanes_of, said_of
 from lesart.desk.views import Leaf, Line, Tone, Workspace, numeral
