@@ -10,7 +10,7 @@ from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.items import size_of
 from lesart.core.glyphs.fonts import built_in
 from lesart.desk.desk import Desk
-from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly
+from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly, turn_dot
 from lesart.desk.picture import picture_of
 from lesart.project.bdf_write import bdf_text
 from tests.desk.test_glass import added, tables, words
@@ -53,6 +53,33 @@ def test_an_item_snaps_to_what_is_there(hut: Desk) -> None:
     assert places(hut)[1][1] == 0
     snap(hut, "up")
     assert places(hut)[1][0] == 0
+
+
+def test_before_and_after_change_places(hut: Desk) -> None:
+    """x shows the face as it was before the last edit, and again as it is; another edit is shown as it is."""
+    turn_dot(hut)
+    first = picture_of(hut).workspace.glass
+    added(hut, "label AB")
+    after = picture_of(hut).workspace.glass
+    assert first is not None
+    assert after is not None
+    turn_dot(hut)
+    assert "As it was before: added" in hut.state.message
+    before = picture_of(hut).workspace.glass
+    assert before is not None
+    assert isinstance(before.frame, PixelFrame)
+    assert before.frame.lit_count == 0
+    turn_dot(hut)
+    again = picture_of(hut).workspace.glass
+    assert again is not None
+    assert again.frame == after.frame
+    turn_dot(hut)
+    hut.edit(("faces", "hut", "items", 0, "row"), "8")
+    moved = picture_of(hut).workspace.glass
+    assert moved is not None
+    assert moved.frame != after.frame
+    assert isinstance(moved.frame, PixelFrame)
+    assert moved.frame.lit_count > 0
 
 
 def test_by_a_letter_and_at_equal_distances(hut: Desk) -> None:

@@ -43,7 +43,7 @@ def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, type
 
 
 def _compared(before: Face, after: Face, panel: Panel) -> str:
-    """What it brought; undo and redo show the two in turn."""
+    """What it brought; x shows the two pictures in turn."""
     old, new = layout_of(before, panel), layout_of(after, panel)
     said = f"glass used {100 * old.used:.0f} → {100 * new.used:.0f} %"
     if old.largest_mm is None or new.largest_mm is None or not isinstance(panel, PixelPanel):

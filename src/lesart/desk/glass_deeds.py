@@ -46,9 +46,12 @@ def _look_at_dot(desk: Desk, right: int, down: int) -> None:
 
 
 def turn_dot(desk: Desk) -> None:
-    """Light it, or darken it; in Pace the next figure is swept, or all are kept beside."""
+    """Light it, or darken it; in Pace figures are swept or kept, on items before and after change places."""
     if desk.state.step == PACE:
         turn_figure(desk)
+        return
+    if desk.state.step == GLASS and desk.state.leaf_of(GLASS) == "items":
+        _flip(desk)
         return
     if desk.state.step != GLASS or desk.state.leaf_of(GLASS) != "glyphs":
         desk.say("Dots are turned on the leaf of glyphs of 7 Glass.")
@@ -56,6 +59,19 @@ def turn_dot(desk: Desk) -> None:
     dot = desk.state.dot
     desk.change(lambda: dot_turned(desk.editor, desk.state))
     desk.state = replace(desk.state, dot=dot)
+
+
+def _flip(desk: Desk) -> None:
+    """As it was before the last edit, or as it is: what an edit changed shows best where two pictures change places."""
+    history = desk.state.history
+    if not history.at:
+        desk.say("Nothing was changed yet that could be looked at as it was before.")
+    elif desk.state.as_before == history.at:
+        desk.state = replace(desk.state, as_before=-1)
+        desk.say("As it is.")
+    else:
+        desk.state = replace(desk.state, as_before=history.at)
+        desk.say(f"As it was before: {history.deeds[history.at - 1]}. x shows it as it is.")
 
 
 def align(desk: Desk) -> None:

@@ -44,7 +44,8 @@ class State:
     see-through panels are seen from their other side. In Pace 2 to the ``pace_zoom`` periods are looked at, from
     ``pace_from`` quarters of that on, and ``pace_sweep`` is the figure that is swept; ``pace_beside`` are
     figures of verdicts kept by name, to compare with. Of a trace the transmission ``pace_trace`` before the last one
-    is looked at, or what its drawing should have left: ``pace_wanted``.
+    is looked at, or what its drawing should have left: ``pace_wanted``. ``as_before``: while that edit is the last one
+    of the history, the panel is looked at as it was before it.
     """
 
     project: Project
@@ -75,6 +76,7 @@ class State:
     pace_beside: tuple[tuple[str, float], ...] = ()
     pace_trace: int = 0
     pace_wanted: bool = False
+    as_before: int = -1
     from_behind: bool = False
     message: str = ""
     message_is_fault: bool = False

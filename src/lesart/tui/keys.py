@@ -129,7 +129,7 @@ KEYS = (
     Key(
         "x",
         "x",
-        "turn a dot of a glyph; in Pace, keep figures beside",
+        "turn a dot; before and after; keep figures of Pace",
         "deed('glass_deeds', 'turn_dot')",
     ),
     Key("i", "i", "say which segment is lit, line by line", "lit_line"),

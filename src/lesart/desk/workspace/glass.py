@@ -36,6 +36,7 @@ from lesart.desk.workspace.glass_pixels import (
     pixel_figures,
 )
 from lesart.desk.workspace.glass_test import test_lines, wiring_lines, wiring_memory
+from lesart.project.check import check_project
 from lesart.project.text import value_at
 
 _ADDS = {
@@ -47,7 +48,7 @@ _ADDS = {
 }
 _ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
 _HINTS = {
-    "items": (("shift ← →", "moves"), ("ctrl ← →", "snaps"), ("Z", "closer")),
+    "items": (("shift ← →", "moves"), ("ctrl ← →", "snaps"), ("Z", "closer"), ("x", "before")),
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
     "wiring": (("i", "says what is lit"),),
     "test": (("p", "next pattern"), (", .", "its steps")),
@@ -82,6 +83,8 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
         return glass_of(panel, panel.lit(wiring_memory(context, panel)))
     if isinstance(panel, PixelPanel) and leaf in ("glyphs", "pictures"):
         return font_glass(context, panel) if leaf == "glyphs" else picture_glass(context, panel)
+    if leaf == "items" and (before := _before(context, panel)) is not None:
+        return before
     face = face_in_front(context.state)
     if leaf != "items" or face is None:
         return context.glasses[0]
@@ -91,6 +94,21 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
     face = context.project.faces[face.name]
     glass = glass_of(panel, compose(face, panel, context.readings, None, context.state.cursor_s).frame)
     return _marked_on(glass, context, face, panel)
+
+
+def _before(context: Context, panel: Panel) -> Glass | None:
+    """The face as it was before the last edit, where that is asked for; None where it was not there."""
+    history, face = context.state.history, face_in_front(context.state)
+    if context.state.as_before != history.at or not history.at or face is None:
+        return None
+    project = context.state.project
+    text = history.texts[history.at - 1]
+    was = context.bench.once_known(("before", id(project), history.at),
+                                   lambda: (project, check_project(text, project)))[1]  # fmt: skip
+    if face.name not in was.faces or panel.name not in was.panels:
+        return None
+    then, on = was.faces[face.name], was.panels[panel.name]
+    return glass_of(on, compose(then, on, context.readings, None, context.state.cursor_s).frame)
 
 
 def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glass:
