@@ -40,7 +40,9 @@ def test_without_a_fault(yard: Path, capsys: pytest.CaptureFixture[str]) -> None
     assert "refresh of stand                        119 Hz" in said(capsys, "pace", yard)
 
 
-@pytest.mark.parametrize(("lasts", "says"), [("0 s", "above 0 s"), ("2 h", "3600 s at most"), ("long", "long")])
+@pytest.mark.parametrize(
+    ("lasts", "says"), [("0 s", "from 0.001 to 3600 s"), ("2 h", "from 0.001 to 3600 s"), ("long", "long")]
+)
 def test_a_wrong_time(yard_once: Path, capsys: pytest.CaptureFixture[str], lasts: str, says: str) -> None:
     assert says in refused(capsys, "pace", yard_once, "--for", lasts)
 

@@ -127,3 +127,13 @@ def test_bad_pictures_end_in_a_sentence(tmp_path: Path, moon: Path, capsys: pyte
         assert says in refused(capsys, "picture", tmp_path / name, "-o", tmp_path / "out.h"), name
     assert not (tmp_path / "out.h").exists()
     assert "it ends in .pbm" in refused(capsys, "picture", moon, "-o", tmp_path / "x.jpg")
+
+
+def test_how_long_a_picture_takes(moon: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """128×64 by two wires at 400 kHz: (1024 + 2) × 9 + 2 clocks are 23.09 ms; by four at 8 MHz 1.024 ms."""
+    found = read_json(said(capsys, "picture", moon, "--size", "128x64", "--json"))
+    assert found["seconds_a_frame"] == pytest.approx((1026 * 9 + 2) / 400e3)
+    text = said(capsys, "picture", moon, "--size", "128x64", "--bus", "four-wire", "--clock", "8 MHz")
+    assert "sent in 1.02 ms by four-wire at 8 MHz, at most 977 pictures a second" in text
+    assert "--clock 3 kg" in refused(capsys, "picture", moon, "--clock", "3 kg")
+    assert "from 1 to 1e+08 Hz" in refused(capsys, "picture", moon, "--clock", "0 Hz")

@@ -9,7 +9,10 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from lesart import FORMAT_VERSION
+from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Note
+from lesart.core.quantity import parse_quantity
+from lesart.core.units import parse_unit
 
 
 def print_json(content: Mapping[str, Any]) -> None:
@@ -44,3 +47,14 @@ def note_lines(notes: Iterable[Note]) -> list[str]:
 def exit_code(notes: Iterable[Note]) -> int:
     """1 with a fault among them, else 0."""
     return int(any(note.is_fault for note in notes))
+
+
+def quantity_of(text: str, option: str, unit: str, *, lowest: float, highest: float) -> float:
+    """What an option writes, in a unit. Raises RequestError with the option, the value and what would be right."""
+    try:
+        found = parse_quantity(text, parse_unit(unit)).to(parse_unit(unit))
+    except (QuantityError, UnitError) as error:
+        raise RequestError(f"{option} {text}: {error}") from error
+    if not lowest <= found <= highest:
+        raise RequestError(f"{option} {text}: it must be from {lowest:g} to {highest:g} {unit}.")
+    return found

@@ -151,6 +151,9 @@ def _picture(command: Command) -> None:
     command.add_argument(
         "--offset", type=int, default=0, metavar="N", help="columns of the controller left of the glass"
     )
+    command.add_argument("--bus", choices=("two-wire", "four-wire", "parallel"), default="two-wire",
+                         help="that it is sent over; default: two-wire")  # fmt: skip
+    command.add_argument("--clock", default="400 kHz", metavar="HZ", help="of the bus; default: 400 kHz")
     command.add_argument("--show", action="store_true", help="draw it in the terminal")
     command.add_argument(
         "-o", "--output", type=Path, metavar="FILE", help=".pbm .xbm .png, or .h .c .py .bin for its bytes"

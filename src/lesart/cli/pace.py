@@ -5,26 +5,25 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from lesart.cli.answer import exit_code, print_json
+from lesart.cli.answer import exit_code, print_json, quantity_of
 from lesart.cli.project import opened
-from lesart.core.errors import QuantityError, RequestError
 from lesart.core.pace.play import Played
 from lesart.core.pace.punctual import punctual
 from lesart.core.pace.task import NS, Task
 from lesart.core.pace.verdict import Verdict
-from lesart.core.quantity import parse_quantity
-from lesart.core.units import parse_unit
 from lesart.desk.bench import Bench
 from lesart.desk.pacing import paced
 from lesart.desk.timing import said_of
 
-LONGEST_S = 3600.0
+SHORTEST_S, LONGEST_S = 1e-3, 3600.0
 
 
 def run(options: argparse.Namespace) -> int:
     """Print verdicts, those that are not met first; 1 when one of them is a fault."""
     folder, project = opened(options.project)
-    found = paced(project, Bench(folder), _seconds(options.lasts))
+    found = paced(
+        project, Bench(folder), quantity_of(options.lasts, "--for", "s", lowest=SHORTEST_S, highest=LONGEST_S)
+    )
     verdicts = sorted((*found.verdicts, *found.traced), key=lambda each: min(each.rank, 2))
     if options.json:
         print_json({"played_s": found.played.length_ns / 1e9, "verdicts": [_object(each) for each in verdicts],
@@ -32,16 +31,6 @@ def run(options: argparse.Namespace) -> int:
     else:
         print("\n".join(_line(each) for each in verdicts) or "Nothing is read, drawn or scanned.")
     return exit_code(found.notes)
-
-
-def _seconds(text: str) -> float:
-    try:
-        seconds = parse_quantity(text, parse_unit("s")).to(parse_unit("s"))
-    except QuantityError as error:
-        raise RequestError(f"--for {text}: {error}") from error
-    if not 0 < seconds <= LONGEST_S:
-        raise RequestError(f"--for {text}: it must be above 0 s and {LONGEST_S:g} s at most.")
-    return seconds
 
 
 def _object(verdict: Verdict) -> dict[str, Any]:

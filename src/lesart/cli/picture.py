@@ -6,12 +6,14 @@ import argparse
 import re
 from typing import Any
 
-from lesart.cli.answer import print_json
+from lesart.cli.answer import print_json, quantity_of
 from lesart.core.errors import RequestError
 from lesart.core.glass.dither import WAYS, dither, every_way, is_flat, proposed
 from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import BYTES, Packing, pack
 from lesart.core.glass.pixels import frame_of, inverted
+from lesart.core.glass.transfer import Bus
+from lesart.core.quantity import plain_number
 from lesart.project.pictures import (
     Cut,
     Picture,
@@ -70,12 +72,13 @@ def _say(
 ) -> None:  # fmt: skip
     first = frames[0]
     size = packing.size(first.width, first.height)
+    bus = Bus(options.bus, quantity_of(options.clock, "--clock", "Hz", lowest=1.0, highest=1e8))
     more_columns, more_rows = packing.padded(first.width, first.height)
     found = {
         "width": first.width, "height": first.height, "frames": len(frames), "left_out": picture.more,
         "way": way, "is_flat": flat, "lit_share": first.lit_share,
         "ways": [{"way": each.way, "tone_error": each.tone_error, "lone": each.lone} for each in ways],
-        "bytes_a_frame": size, "bytes": size * len(frames),
+        "bytes_a_frame": size, "bytes": size * len(frames), "seconds_a_frame": bus.transfer_s(size),
         "padded": {"columns": more_columns, "rows": more_rows},
         "written": None if options.output is None else str(options.output),
     }  # fmt: skip
@@ -93,6 +96,9 @@ def _say(
             f" {mark} {each.way:<10} greys off by {100 * each.tone_error:5.1f} %   lone pixels {100 * each.lone:5.1f} %"
         )
     print(f"{first.width}×{first.height}, {100 * first.lit_share:.1f} % lit, {size} bytes a frame, {packing.bytes}")
+    seconds = bus.transfer_s(size)
+    print(f"sent in {plain_number(1000 * seconds, 3)} ms by {bus.kind} at {options.clock}, at most "
+          f"{plain_number(1 / seconds, 3)} pictures a second")  # fmt: skip
     if more_columns or more_rows:
         print(f"padded by {more_columns} columns and {more_rows} rows, since a byte holds eight")
     if options.show:
