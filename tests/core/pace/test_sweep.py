@@ -42,11 +42,12 @@ def test_bus_clock(bus: Bus, clocks: int) -> None:
 
 
 def test_gate() -> None:
-    """A pulse is worth 60 ÷ (marks × gate); with a limit of 5, of 4 marks a turn, that is met at 3 s."""
-    found = sweep_gate(Counting(1.0, 4.0), 5.0)
+    """A pulse of 15 a minute at 1 s, 60 ÷ (4 marks × 1 s), is one of 5 at 3 s; of 0.1 s it is 150."""
+    counting = Counting(1.0, 4.0)
+    found = sweep_gate(counting, counting.step_per_min, "1/min", 5.0)
     assert found.crossing == pytest.approx(3.0)
     assert found.y[0] == pytest.approx(150.0)
-    assert sweep_gate(Counting(1.0, 4.0), None).crossing is None
+    assert sweep_gate(counting, 15.0, "1/min", None).crossing is None
 
 
 def test_geometric() -> None:

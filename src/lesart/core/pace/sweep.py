@@ -83,11 +83,14 @@ def sweep_clock(bus: Bus, data: int, redraw_hz: float, most: float) -> Sweep:
     return _swept("bus clock", "clock, kHz", "in use, %", x, share, bus.clock_hz / 1000, 100 * most)
 
 
-def sweep_gate(counting: Counting, wanted_per_min: float | None) -> Sweep:
-    """What one pulse is worth against the time of the gate, from 0.1 to 5 s, or around what it is."""
+def sweep_gate(counting: Counting, worth: float, unit: str, wanted: float | None) -> Sweep:
+    """What one pulse is worth against the time of the gate, from 0.1 to 5 s, or around what it is.
+
+    ``worth`` is that at the gate as it is, in the ``unit`` of ``wanted``: a last digit that is to be seen.
+    """
     x = geometric(min(0.1, counting.gate_s / 2), max(5.0, counting.gate_s * 2))
 
-    def step(gate_s: float) -> float:
-        return Counting(gate_s, counting.marks).step_per_min
+    def of_one(gate_s: float) -> float:
+        return worth * counting.gate_s / gate_s
 
-    return _swept("gate", "gate, s", "one pulse, turns a minute", x, step, counting.gate_s, wanted_per_min)
+    return _swept("gate", "gate, s", f"one pulse, {unit}", x, of_one, counting.gate_s, wanted)

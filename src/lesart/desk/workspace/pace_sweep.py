@@ -8,6 +8,7 @@ from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW
 from lesart.desk.pacing import gates, paced
+from lesart.desk.sureness import sureness_in_the_middle
 from lesart.desk.views import Chart, Line, Series
 from lesart.desk.workspace.context import Context, label, number, text
 
@@ -28,7 +29,11 @@ def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
         if bus is not None and faces:
             data = drawing_of(faces[0], panel).data
             found.append((panel.name, sweep_clock(bus, data, faces[0].redraw_hz, project.loop.limits.most_bus)))
-    found += [(channel.name, sweep_gate(counting, None)) for channel, counting, _ in gates(project, context.bench)]
+    for channel, counting, _ in gates(project, context.bench):
+        sure = sureness_in_the_middle(context.state.project, channel, context.bench)
+        worth, unit = (sure.one_count, str(channel.unit)) if sure else (counting.step_per_min, "turns a minute")
+        wanted = 10.0**-channel.field.decimals if sure else None
+        found.append((channel.name, sweep_gate(counting, worth, unit, wanted)))
     return found
 
 
