@@ -80,7 +80,9 @@ def panel_figures(panel: PixelPanel) -> list[Line]:
     seconds = panel.bus.transfer_s(whole)
     lines: list[Line] = [
         (label("a frame takes "), text(number(1e3 * seconds, "ms", 3)), label(", at most "),
-         text(number(1 / seconds, "", 3)), label(" a second"),)
+         text(number(1 / seconds, "", 3)), label(" a second"),),
+        (label("its pixels take "), text(f"{number(panel.columns * panel.pitch_mm, '', 4)} × "
+         f"{number(panel.rows * panel.pitch_mm, 'mm', 4)}")),
     ]  # fmt: skip
     if not panel.is_self_lit:
         lines.append((label("backlight     line high "), text(number(panel.backlight_duty, "%", 3))))
