@@ -7,7 +7,7 @@ from typing import Any
 
 from lesart.cli.answer import exit_code, print_json, quantity_of
 from lesart.cli.project import opened
-from lesart.core.pace.play import Played
+from lesart.core.pace.play import MOST_RUNS, Played
 from lesart.core.pace.punctual import punctual
 from lesart.core.pace.task import NS, Task
 from lesart.core.pace.verdict import Verdict
@@ -22,7 +22,10 @@ def run(options: argparse.Namespace) -> int:
     """Print verdicts, those that are not met first; 1 when one of them is a fault."""
     folder, project = opened(options.project)
     found = paced(
-        project, Bench(folder), quantity_of(options.lasts, "--for", "s", lowest=SHORTEST_S, highest=LONGEST_S)
+        project,
+        Bench(folder),
+        quantity_of(options.lasts, "--for", "s", lowest=SHORTEST_S, highest=LONGEST_S),
+        MOST_RUNS,
     )
     verdicts = sorted((*found.verdicts, *found.traced), key=lambda each: min(each.rank, 2))
     if options.json:

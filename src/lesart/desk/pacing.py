@@ -30,7 +30,8 @@ from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
 
 PLAYED_S = 10.0
-"""Played for the screen: a slow reading comes often enough, and an edit is judged at once."""
+SCREEN_RUNS = 60_000
+"""Played for the screen: slow readings come often enough, and an edit is judged at once, however fast a loop turns."""
 
 
 @dataclass(frozen=True)
@@ -50,12 +51,12 @@ class Paced:
         return tuple(dict.fromkeys(each.note for each in (*self.verdicts, *self.traced) if each.note is not None))
 
 
-def paced(project: Project, bench: Bench, length_s: float = PLAYED_S) -> Paced:
+def paced(project: Project, bench: Bench, length_s: float = PLAYED_S, most_runs: int = SCREEN_RUNS) -> Paced:
     """The loop played and judged; the same loop is played once, and the same project judged once."""
     if bench.views:
         # Captures of lines that are listened to grow meanwhile.
-        return _paced(project, bench, length_s)
-    return bench.once_known(_key(project, length_s), lambda: (project, _paced(project, bench, length_s)))[1]
+        return _paced(project, bench, length_s, most_runs)
+    return bench.once_known(_key(project, length_s), lambda: (project, _paced(project, bench, length_s, most_runs)))[1]
 
 
 def paced_at_hand(project: Project, bench: Bench) -> Paced | None:
@@ -73,9 +74,10 @@ def _key(project: Project, length_s: float) -> tuple[str, int, float]:
     return "paced", id(project), length_s
 
 
-def _paced(project: Project, bench: Bench, length_s: float) -> Paced:
+def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> Paced:
     loop = loop_of(project, bench)
-    played = bench.once_known(("played", loop, length_s), lambda: play(loop, round(length_s * NS)))
+    played = bench.once_known(("played", loop, length_s),
+                              lambda: play(loop, round(length_s * NS), most_runs))  # fmt: skip
     reaches = tuple(reach for reach in _reaches(project, bench) if _is_whole(loop, reach))
     limits = project.loop.limits
     verdicts = [*scans(project, played), *done_in_time(played), *buses(played, limits), *reads(played),

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import itertools
+import time
 from dataclasses import replace
 from fractions import Fraction
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -12,7 +14,7 @@ from hypothesis import strategies as st
 
 from lesart.core.glass.drive import Scan
 from lesart.core.pace.judge import Limits, Reach, buses, done_in_time, drawings, energy, freshness, reads, shown_ages
-from lesart.core.pace.play import MOST_RUNS, play
+from lesart.core.pace.play import play
 from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan, scan_verdicts
 from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, SCAN, WORK, Loop, Task
@@ -55,6 +57,16 @@ def test_more_than_there_is_time_for() -> None:
     assert tick.note.remedy == "do it less often; it takes 100 % of the time"
 
 
+def test_an_interrupt_that_cannot_keep_up() -> None:
+    """2 ms each millisecond beside work of 50: it runs without a break, each second time it is due is left out."""
+    loop = Loop((_task("work", 100 * MS, 50 * MS), _task("tick", MS, 2 * MS, INTERRUPT)))
+    played = play(loop, 100 * MS)
+    assert [ran.start_ns for ran in played.runs["tick"]] == [at * 2 * MS for at in range(50)]
+    assert played.skipped["tick"] == 49  # due 100 times: 50 ran, and the last waits
+    assert played.load == 1.0
+    assert not played.runs["work"]
+
+
 def test_an_interrupt_stops_what_runs() -> None:
     """Work of 10 ms with an interrupt of 1 ms each 4 ms: it loses 0–1 before, then 4–5 and 8–9 and 12–13."""
     loop = Loop((_task("work", 100 * MS, 10 * MS), _task("tick", 4 * MS, MS, INTERRUPT)))
@@ -90,6 +102,26 @@ def test_background_takes_no_processor_but_its_bus() -> None:
     assert played.busy == ((0, 10 * MS),)  # it waits for the bus and does nothing else
 
 
+def test_background_that_cannot_keep_up() -> None:
+    """30 ms each 10 ms: one run after the other, what is due before the last one began is left out."""
+    played = play(Loop((_task("log", 10 * MS, 30 * MS, BACKGROUND),)), 100 * MS)
+    assert [(ran.start_ns, ran.end_ns) for ran in played.runs["log"]] == [
+        (0, 30 * MS), (30 * MS, 60 * MS), (60 * MS, 90 * MS), (90 * MS, 100 * MS),
+    ]  # fmt: skip
+    # Due at 0, 10 (begins at 30), 30 (at 60) and 60 (at 90); 20, 40, 50, 70, 80 are left out, 90 waits.
+    assert played.skipped["log"] == 5
+
+
+@pytest.mark.parametrize("runs", [LOOP, INTERRUPT, BACKGROUND])
+def test_a_nanosecond_beside_half_an_hour(runs: str) -> None:
+    """Absurd figures end soon: what is due a billion times a second beside what takes half an hour."""
+    began = time.perf_counter()
+    loop = Loop((_task("work", 100 * MS, 1800 * S, bus="a bus"), _task("tick", 1, 1, runs, bus="a bus")))
+    played = play(loop, 10 * S, 20_000)
+    assert time.perf_counter() - began < 2.0
+    assert played.load <= 1.0
+
+
 def test_what_has_no_period_runs_in_turn() -> None:
     """Two of 1 ms and 3 ms: each turn takes 4 ms."""
     played = play(Loop((_task("a", 0, MS), _task("b", 0, 3 * MS))), 40 * MS)
@@ -99,10 +131,10 @@ def test_what_has_no_period_runs_in_turn() -> None:
 
 def test_a_loop_that_turns_too_fast_is_cut() -> None:
     """A nanosecond each turn would be a billion runs a second."""
-    played = play(Loop((_task("spin", 0, 1),)), S)
+    played = play(Loop((_task("spin", 0, 1),)), S, 5000)
     assert played.is_cut
-    assert len(played.runs["spin"]) == MOST_RUNS
-    assert done_in_time(played)[1].figure == pytest.approx(MOST_RUNS / S)  # a nanosecond each
+    assert len(played.runs["spin"]) == 5000
+    assert done_in_time(played)[1].figure == pytest.approx(5000 / S)  # a nanosecond each
 
 
 tasks = st.builds(
@@ -265,3 +297,51 @@ def test_how_punctual_a_task_is() -> None:
     assert found.jitter_ms == pytest.approx((32 / 5) ** 0.5, rel=0.02)
     assert found.share == pytest.approx(0.1)
     assert found.skipped == 0
+
+
+def _step_by_step(loop: Loop, length: int) -> tuple[dict[str, list[tuple[int, int]]], dict[str, int]]:
+    """The same rules without an event: every nanosecond looked at. Tasks without a bus, of fixed time above nothing."""
+    waiting: dict[str, int] = {}
+    skipped = {task.name: 0 for task in loop.tasks}
+    runs: dict[str, list[tuple[int, int]]] = {task.name: [] for task in loop.tasks}
+    stack: list[list[Any]] = []  # what runs, with an interrupt above what it stopped: task, begin, left
+    place = {task.name: index for index, task in enumerate(loop.tasks)}
+    by_name = {task.name: task for task in loop.tasks}
+    for now in range(length):
+        for task in loop.tasks:
+            if now % task.period_ns == 0:
+                skipped[task.name] += task.name in waiting
+                waiting.setdefault(task.name, now)
+        if not stack or stack[-1][0].runs == LOOP:
+            interrupts = [name for name in waiting if by_name[name].runs == INTERRUPT]
+            ready = interrupts or ([] if stack else list(waiting))
+            if ready:
+                first = min(ready, key=lambda name: (-by_name[name].priority, place[name]))
+                del waiting[first]
+                stack.append([by_name[first], now, by_name[first].shortest_ns])
+        if stack:
+            stack[-1][2] -= 1
+            if stack[-1][2] == 0:
+                done, begun, _ = stack.pop()
+                runs[done.name].append((begun, now + 1))
+    for done, begun, _ in stack:
+        runs[done.name].append((begun, length))
+    return runs, skipped
+
+
+simple = st.lists(
+    st.tuples(st.integers(3, 60), st.integers(1, 25), st.sampled_from((LOOP, INTERRUPT)), st.integers(1, 3)),
+    min_size=1, max_size=5,
+)  # fmt: skip
+
+
+@settings(deadline=None, max_examples=300)
+@given(simple, st.integers(1, 400))
+def test_a_play_is_what_happens_step_by_step(tasks_: list[tuple[int, int, str, int]], length: int) -> None:
+    """Event by event or nanosecond by nanosecond: the same runs, the same left out."""
+    loop = Loop(tuple(Task(f"task {place}", WORK, period, takes, takes, runs, priority)
+                      for place, (period, takes, runs, priority) in enumerate(tasks_)))  # fmt: skip
+    played = play(loop, length)
+    runs, skipped = _step_by_step(loop, length)
+    assert {name: [(ran.start_ns, ran.end_ns) for ran in each] for name, each in played.runs.items()} == runs
+    assert played.skipped == skipped

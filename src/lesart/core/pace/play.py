@@ -11,9 +11,9 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from heapq import heappop, heappush
 
-from lesart.core.pace.task import BACKGROUND, INTERRUPT, Loop, Task
+from lesart.core.pace.task import BACKGROUND, INTERRUPT, LOOP, Loop, Task
 
-MOST_RUNS = 400_000
+MOST_RUNS = 1_000_000
 """A loop that turns faster than that within what is played is stopped: the figures are known long before."""
 
 
@@ -72,6 +72,7 @@ class _State:
     loop: Loop
     length: int
     chance: _Chance
+    most: int
     heap: list[tuple[int, int]] = field(default_factory=list)
     due: dict[int, int] = field(default_factory=dict)
     """When each waiting task was due, by its place."""
@@ -82,21 +83,23 @@ class _State:
     stretches: list[tuple[int, int]] = field(default_factory=list)
     holding: str = ""
     """The bus that the task in the loop has; who wants it in background is ``held`` until then."""
-    held: list[tuple[int, int]] = field(default_factory=list)
+    held: dict[int, int] = field(default_factory=dict)
+    beside: dict[int, tuple[int, int]] = field(default_factory=dict)
+    """When each task in background began last and was done, or will be, once its bus is free."""
     now: int = 0
     turn: int = 0
     count: int = 0
 
 
-def play(loop: Loop, length_ns: int) -> Played:
-    """From all tasks due at once, for so long. What is under way at the end is cut there."""
-    state = _State(loop, length_ns, _Chance(loop.seed))
+def play(loop: Loop, length_ns: int, most_runs: int = MOST_RUNS) -> Played:
+    """From all tasks due at once, for so long, or until so many runs. What is under way at the end is cut there."""
+    state = _State(loop, length_ns, _Chance(loop.seed), most_runs)
     for place, task in enumerate(loop.tasks):
         state.runs[place], state.skipped[place] = [], 0
         if task.period_ns and not task.is_polled:
             heappush(state.heap, (0, place))
     free = [place for place, task in enumerate(loop.tasks) if not task.period_ns]
-    while state.now < length_ns and state.count < MOST_RUNS:
+    while state.now < length_ns and state.count < most_runs:
         _release(state)
         chosen = _next(state, free)
         if chosen is not None:
@@ -107,33 +110,47 @@ def play(loop: Loop, length_ns: int) -> Played:
             break
     # What fell due while the last one ran counts as well.
     _release(state)
-    return _played(state)
+    return _played(state, is_cut=state.count >= most_runs)
 
 
-def _release(state: _State) -> None:
-    """What is due by now waits from now on; background starts at once."""
-    while state.heap and state.heap[0][0] <= state.now:
+def _release(state: _State, ahead: int = 0) -> None:
+    """What is due by now waits from now on; background starts at once.
+
+    What waits for the processor or for a bus, both taken until ``ahead`` at least, is left out as often as it is due
+    until then, all at once: step by step a task of each nanosecond would take for ever.
+    """
+    limit = min(state.now, state.length - 1)
+    until = min(max(state.now, ahead), state.length - 1)
+    while state.heap and state.heap[0][0] <= limit and state.count < state.most:
         at, place = heappop(state.heap)
         task = state.loop.tasks[place]
-        heappush(state.heap, (at + task.period_ns, place))
-        if at >= state.length:
-            continue
-        if task.runs == BACKGROUND:
-            if task.bus and task.bus == state.holding:
-                state.held.append((at, place))
-            else:
-                _beside(state, place, at, at)
-        elif place in state.due:
-            state.skipped[place] += 1
-        else:
+        waiting = place in state.due or place in state.held
+        stays = place in state.held or task.runs == LOOP or bool(task.bus and task.bus == state.holding)
+        moments = ((until if stays else limit) - at) // task.period_ns + 1 if waiting else 1
+        heappush(state.heap, (at + moments * task.period_ns, place))
+        if waiting:
+            state.skipped[place] += moments
+        elif task.runs != BACKGROUND:
             state.due[place] = at
+        elif task.bus and task.bus == state.holding:
+            state.held[place] = at
+        else:
+            _beside(state, place, at, at)
 
 
 def _beside(state: _State, place: int, due: int, from_ns: int) -> None:
     """What runs in background, as soon as its bus is free."""
     task = state.loop.tasks[place]
-    start = max(from_ns, state.bus_free.get(task.bus, 0) if task.bus else from_ns)
-    _done(state, place, due, start, start + _duration(state, task))
+    begun, done = state.beside.get(place, (-1, 0))
+    if begun > due:
+        # The one before has not begun yet: this one is left out.
+        state.skipped[place] += 1
+        state.count += 1
+        return
+    start = max(from_ns, done, state.bus_free.get(task.bus, 0) if task.bus else 0)
+    end = start + _duration(state, task)
+    state.beside[place] = (start, end)
+    _done(state, place, due, start, end)
 
 
 def _next(state: _State, free: list[int]) -> int | None:
@@ -159,8 +176,8 @@ def _run(state: _State, place: int) -> None:
     _work(state, _duration(state, task), interruptible=task.runs != INTERRUPT)
     state.stretches.append((start, state.now))
     _done(state, place, due, began, state.now)
-    state.holding, held, state.held = "", state.held, []
-    for at, waiting in held:
+    state.holding, held, state.held = "", state.held, {}
+    for waiting, at in held.items():
         _beside(state, waiting, at, state.now)
 
 
@@ -168,14 +185,15 @@ def _work(state: _State, needed: int, *, interruptible: bool) -> None:
     """The processor's time from now on, with the interrupts that come in between."""
     left = needed
     while True:
-        coming = state.heap[0][0] if state.heap else state.length + left
-        if coming >= state.now + left or not interruptible:
+        coming = state.heap[0][0] if state.heap else state.length
+        is_over = coming >= min(state.now + left, state.length) or state.count >= state.most
+        if is_over or not interruptible:
             state.now += left
             return
         left -= max(coming - state.now, 0)
         state.now = max(coming, state.now)
-        _release(state)
-        while state.due:
+        _release(state, state.now + left - 1)
+        while state.due and state.count < state.most:
             place = _interrupt(state)
             if place is None:
                 break
@@ -184,7 +202,7 @@ def _work(state: _State, needed: int, *, interruptible: bool) -> None:
             start = max(state.now, state.bus_free.get(task.bus, 0) if task.bus else 0)
             state.now = start + _duration(state, task)
             _done(state, place, due, start, state.now)
-            _release(state)
+            _release(state, state.now + left - 1)
 
 
 def _interrupt(state: _State) -> int | None:
@@ -212,15 +230,15 @@ def _done(state: _State, place: int, due: int, start: int, end: int) -> None:
         state.bus_used[task.bus] = state.bus_used.get(task.bus, 0) + min(end, state.length) - start
 
 
-def _played(state: _State) -> Played:
+def _played(state: _State, *, is_cut: bool) -> Played:
     names = [task.name for task in state.loop.tasks]
     # A loop that turned too often is known up to where it came to.
-    length = min(state.now, state.length) if state.count >= MOST_RUNS else state.length
+    length = min(state.now, state.length) if is_cut else state.length
     busy = _merged(state.stretches, length)
     return Played(
         state.loop, length, {names[place]: tuple(runs) for place, runs in state.runs.items()},
         {names[place]: count for place, count in state.skipped.items()},
-        sum(end - start for start, end in busy), busy, state.bus_used, state.count >= MOST_RUNS,
+        sum(end - start for start, end in busy), busy, state.bus_used, is_cut,
     )  # fmt: skip
 
 

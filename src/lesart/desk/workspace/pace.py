@@ -13,7 +13,7 @@ from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
 from lesart.desk.firmware import loop_of
-from lesart.desk.pacing import paced, verdicts_known
+from lesart.desk.pacing import SCREEN_RUNS, paced, verdicts_known
 from lesart.desk.state import LEAVES
 from lesart.desk.timing import Timing, brief_time, lanes_of, said_of
 from lesart.desk.views import Leaf, Line, Tone, Workspace, numeral
@@ -71,7 +71,7 @@ def timing_of(context: Context) -> Timing | None:
     if not loop.tasks:
         return None
     span, start = window_of(context)
-    played = context.bench.once_known(("played", loop, start + span), lambda: play(loop, start + span))
+    played = context.bench.once_known(("played", loop, start + span), lambda: play(loop, start + span, SCREEN_RUNS))
     title = f"the loop, {number(span / MS, 'ms', 4)} of it"
     if start:
         title += f" from {number(start / MS, 'ms', 6)} on"
