@@ -9,7 +9,6 @@ import pytest
 from lesart.core.notes import FAULT
 from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
-from lesart.desk.bench import RECENT
 from lesart.desk.desk import Desk
 from lesart.desk.firmware import loop_of
 from lesart.desk.pace_entries import turn_figure
@@ -160,13 +159,14 @@ def test_figures_kept_beside(pace: Desk) -> None:
     assert "kept" not in words(pace).splitlines()[-20]
 
 
-def test_what_edits_leave_behind(pace: Desk) -> None:
+def test_what_edits_leave_behind(pace: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     """Each edit judges the loop anew; only the last of those results are kept."""
-    for place in range(30):
+    monkeypatch.setattr("lesart.desk.bench.RECENT", 12)
+    for place in range(6):
         pace.edit(("panels", "stand", "scan", "on_time"), f"{2 + place / 100} ms")
         picture_of(pace)
         assert pace.notes
-    assert len(pace.bench.recent) <= RECENT
+    assert len(pace.bench.recent) == 12
 
 
 def test_lanes(pace: Desk) -> None:
