@@ -139,11 +139,12 @@ def digit_verdicts(
     names: Mapping[int, str],
 ) -> tuple[Verdict, ...]:  # fmt: skip
     """Held against the model: ``on_time_ms`` it says, ``names`` of segments by line."""
-    dark = [str(place) for place, digit in enumerate(traced.digits, 1) if not len(digit.spans)]
+    # Without a period there is no refresh, and no share of light to compare.
+    dark = [str(place) for place, digit in enumerate(traced.digits, 1) if len(digit.spans) < 2]
     if dark or not traced.digits:
         lit = len(traced.digits) - len(dark)
         return (judged("digits lit, traced", lit, "", max(len(traced.digits), 1), panel,
-                       f"in the trace digit {', '.join(dark)} is never lit.",
+                       f"in the trace digit {', '.join(dark)} is never lit, or only once.",
                        "look at its line, and at the level that turns it on", at_least=True),)  # fmt: skip
     return (*_refreshes(panel, traced, wanted_hz, model_hz), _evenness(panel, traced, on_time_ms),
             _ghosting(panel, traced, turn_off_ms), *_faint(panel, traced, names))  # fmt: skip

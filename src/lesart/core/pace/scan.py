@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from lesart.core.glass.drive import Scan
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.pace.play import Ran
-from lesart.core.pace.task import NS
-from lesart.core.pace.verdict import Verdict
+from lesart.core.pace.task import INTERRUPT, NS
+from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import plain_number
 
 NO_MEND: tuple[Mend, ...] = ()
@@ -73,45 +73,39 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
 
 
 def _ghosts(panel: str, scan: Scan, key: Key) -> Verdict:
-    note = None
-    if scan.blanking_ms < scan.turn_off_ms:
-        said = f"{plain_number(scan.blanking_ms * 1000, 3)} µs"
-        needed = f"{scan.turn_off_ms * 1000:g} µs"
-        note = Note(FAULT, "pace", None, f"{panel}: {said} of blanking are too short; a digit needs {needed} to go "
-                    "dark, and shows as a ghost in the next one.", figure=scan.blanking_ms * 1000, unit="µs",
-                    limit=scan.turn_off_ms * 1000, remedy=f"blanking {needed}",
-                    mend=(Mend((*key, "blanking"), needed),), panel=panel)  # fmt: skip
-    return Verdict("blanking against ghosts", scan.blanking_ms * 1000, "µs", scan.turn_off_ms * 1000, True, note, panel)
+    """The time in which all are dark, against what a digit needs to go dark."""
+    needed = f"{scan.turn_off_ms * 1000:g} µs"
+    says = (f"{plain_number(scan.blanking_ms * 1000, 3)} µs of blanking are too short; a digit needs {needed} to go "
+            "dark, and shows as a ghost in the next one.")  # fmt: skip
+    return judged("blanking against ghosts", scan.blanking_ms * 1000, "µs", scan.turn_off_ms * 1000, panel, says,
+                  f"blanking {needed}", at_least=True, mend=(Mend((*key, "blanking"), needed),))  # fmt: skip
 
 
 def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verdict]:
-    """Peak and mean of a segment, and peak of a digit's line with all of its segments lit."""
+    """Peak and mean of a segment, and of a digit's line with all of its segments lit."""
     if not scan.resistor_ohm:
         return []
     peak = max(scan.supply_v - scan.forward_v, 0.0) / scan.resistor_ohm * 1000.0
-    line = SEGMENTS * peak
-    segment_note = line_note = None
-    if peak > scan.segment_limit_ma:
-        ohm = (scan.supply_v - scan.forward_v) / scan.segment_limit_ma * 1000.0
-        segment_note = _too_much(panel, "a segment", peak, scan.segment_limit_ma, ohm, key)
-    if scan.line_limit_ma and line > scan.line_limit_ma:
-        ohm = (scan.supply_v - scan.forward_v) / (scan.line_limit_ma / SEGMENTS) * 1000.0
-        line_note = _too_much(panel, "a digit's line", line, scan.line_limit_ma, ohm, key)
+    line, across_v = SEGMENTS * peak, scan.supply_v - scan.forward_v
+    whole = "peak current, a digit's line"
     return [
-        Verdict("peak current, one segment", peak, "mA", scan.segment_limit_ma, False, segment_note, panel),
+        _carried("peak current, one segment", panel, "a segment", peak, scan.segment_limit_ma, across_v, key),
         Verdict("mean current, one segment", peak * found.duty, "mA", of=panel),
-        Verdict("peak current, a digit's line", line, "mA", scan.line_limit_ma or None, False, line_note, panel),
+        _carried(whole, panel, "a digit's line", line, scan.line_limit_ma, SEGMENTS * across_v, key)
+        if scan.line_limit_ma else Verdict(whole, line, "mA", of=panel),
         Verdict("mean current, a digit's line", line * found.duty, "mA", of=panel),
-    ]
+    ]  # fmt: skip
 
 
-def _too_much(panel: str, what: str, figure: float, limit: float, ohm: float, key: Key) -> Note:
+def _carried(name: str, panel: str, what: str, figure: float, limit: float, across_v: float, key: Key) -> Verdict:
+    """``across_v``: what the resistors of all that is carried have across them, one after the other."""
+    ohm = across_v / limit * 1000.0
     # Upwards to two figures, or the rounded one would still be too small.
     step = 10.0 ** (len(str(int(ohm))) - 2)
     tidy = f"{-(-ohm // step) * step:g} Ω"
-    return Note(FAULT, "pace", None, f"{panel}: {what} carries {plain_number(figure, 3)} mA; "
-                f"{plain_number(limit, 3)} mA is the most.", figure=figure, unit="mA", limit=limit,
-                remedy=f"resistors of {tidy}", mend=(Mend((*key, "resistor"), tidy),), panel=panel)  # fmt: skip
+    return judged(name, figure, "mA", limit, panel, f"{what} carries {plain_number(figure, 3)} mA; "
+                  f"{plain_number(limit, 3)} mA is the most.", f"resistors of {tidy}",
+                  mend=(Mend((*key, "resistor"), tidy),))  # fmt: skip
 
 
 def _on_camera(panel: str, scan: Scan, found: ScanVerdict, shutter_ms: float) -> list[Verdict]:
@@ -122,12 +116,10 @@ def _on_camera(panel: str, scan: Scan, found: ScanVerdict, shutter_ms: float) ->
         verdicts.append((rate_hz, depth))
     worst_hz, depth = max(verdicts, key=lambda each: each[1])
     seen = [f"{rate:g}" for rate, each in verdicts if each > MOST_BANDS]
-    note = None
-    if depth > MOST_BANDS:
-        note = Note(DOUBT, "pace", None, f"{panel}: a camera at {', '.join(seen)} pictures a second shows bands; from "
-                    f"line to line the light differs by {100 * depth:.0f} %.", figure=100 * depth, unit="%",
-                    limit=100 * MOST_BANDS, remedy=_without_bands(found, shutter_ms), panel=panel)  # fmt: skip
-    return [Verdict(f"bands on camera, {worst_hz:g} /s", 100 * depth, "%", 100 * MOST_BANDS, False, note, panel)]
+    says = (f"a camera at {', '.join(seen)} pictures a second shows bands; from line to line the light differs by "
+            f"{100 * depth:.0f} %.")  # fmt: skip
+    return [judged(f"bands on camera, {worst_hz:g} /s", 100 * depth, "%", 100 * MOST_BANDS, panel, says,
+                   _without_bands(found, shutter_ms), mark=DOUBT)]  # fmt: skip
 
 
 def _without_bands(found: ScanVerdict, shutter_ms: float) -> str:
@@ -156,16 +148,13 @@ def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
     uneven = (max(times) - min(times)) / mean
     rounds = [sum(times[at : at + digits]) for at in range(len(times) - digits + 1)]
     worst_hz = 1000.0 / max(rounds)
-    note = None
-    if uneven > MOST_UNEVEN:
-        note = Note(DOUBT, "pace", None, f"{panel}: a digit is lit for {plain_number(min(times), 3)} to "
-                    f"{plain_number(max(times), 3)} ms, because the loop does other things; its brightness is uneven.",
-                    figure=100 * uneven, unit="%", limit=100 * MOST_UNEVEN, remedy="scan by interrupt", panel=panel,
-                    mend=(Mend(("loop", "tasks", f"scan {panel}", "runs"), "by interrupt"),))  # fmt: skip
+    says = (f"a digit is lit for {plain_number(min(times), 3)} to {plain_number(max(times), 3)} ms, because the loop "
+            "does other things; its brightness is uneven.")  # fmt: skip
     return [
-        Verdict("digits uneven by", 100 * uneven, "%", 100 * MOST_UNEVEN, False, note, panel),
+        judged("digits uneven by", 100 * uneven, "%", 100 * MOST_UNEVEN, panel, says, "scan by interrupt", mark=DOUBT,
+               mend=(Mend(("loop", "tasks", f"scan {panel}", "runs"), INTERRUPT),)),
         Verdict("slowest round", worst_hz, "Hz", of=panel),
-    ]
+    ]  # fmt: skip
 
 
 def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:

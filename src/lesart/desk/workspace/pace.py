@@ -29,7 +29,7 @@ ALONE, KEPT = (30, 0, 12, 12, 10), (28, 9, 12, 10, 9)
 """Columns of verdicts: name, what was kept beside, figure, limit, margin."""
 ADDS_TRACE = "trace of the panel in front, as captures/bus.vcd: "
 HINTS = {
-    "loop": (("[ ]", "longer, shorter"), (", .", "on"), ("x", "keeps")),
+    "loop": (("[ ]", "wider"), (", .", "on"), ("x", "keeps")),
     "tasks": (("+", "adds"), ("delete", "drops")),
     "digits": (("x", "keeps figures"),),
     "what if": (("x", "next one"),),
