@@ -417,7 +417,7 @@ def test_a_picture_of_what_did_not_change_computes_nothing_anew(desk: Desk, monk
 
 def test_old_results_make_room(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("lesart.desk.bench.ROOM_BYTES", 4 << 20)
-    for number in range(30):
+    for number in range(15):
         desk.edit(("channels", MASS, "law", 1, "sensitivity"), f"2.{number + 1} mV/V")
         picture_of(desk, wait_for_notes=False)
     held = sum(bytes_of(result) for result in desk.bench.kept.values())
