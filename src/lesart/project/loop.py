@@ -80,7 +80,7 @@ def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
         shortest if "shortest" in said or said.get("data") else task.longest_ns)  # fmt: skip
     return replace(
         task, period_ns=round(said["period"] * MS) if "period" in said else task.period_ns, shortest_ns=shortest,
-        longest_ns=max(longest, shortest), own=frozenset(said),
+        longest_ns=max(longest, shortest),
         **{key: said[key] for key in ("does", "runs", "priority", "bus", "data") if key in said},
     )  # fmt: skip
 

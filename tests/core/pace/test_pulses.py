@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lesart.core.pace.pulses import Counting, missed, steady_pulses
+from lesart.core.pace.pulses import Counting, missed
 
 
 @settings(deadline=None)
@@ -32,13 +32,6 @@ def test_missed_is_what_no_free_moment_sees(work: list[tuple[int, int]], pulses:
     for up, down, lost in zip(rise, fall, found, strict=True):
         seen = any(not any(start <= moment < end for start, end in busy) for moment in range(up, down))
         assert lost == (not seen)
-
-
-def test_steady_pulses() -> None:
-    """Each 10, wide 3, over 45: from 5 on."""
-    rise, fall = steady_pulses(10, 3, 45)
-    assert rise.tolist() == [5, 15, 25, 35]
-    assert (fall - rise == 3).all()
 
 
 def test_one_count_of_a_gate() -> None:

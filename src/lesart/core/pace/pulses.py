@@ -25,12 +25,6 @@ def missed(rise_ns: Times, fall_ns: Times, busy: Sequence[tuple[int, int]]) -> B
     return (place >= 0) & within
 
 
-def steady_pulses(period_ns: int, width_ns: int, length_ns: int) -> tuple[Times, Times]:
-    """Pulses one after the other, the first in the middle of the first period."""
-    rise = np.arange(period_ns // 2, length_ns, period_ns, dtype=np.int64)
-    return rise, rise + width_ns
-
-
 @dataclass(frozen=True)
 class Counting:
     """Pulses counted in a gate, ``marks`` a turn; ``tick_s`` is a timer's, where intervals are timed instead."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from lesart.core.parameters import Parameter
 
@@ -69,8 +69,6 @@ class Task:
     data: int = 0
     wanted_s: float = 0.0
     """Least time from start to start that a sensor allows; 0 where it does not matter."""
-    own: frozenset[str] = field(default_factory=frozenset)
-    """What a person said of it themselves."""
 
     @property
     def is_polled(self) -> bool:
