@@ -1,12 +1,11 @@
 """Figures of speed on this machine: medians, and ratios from one run in which both sides take turns.
 
-    python -m tools.measure
-
 Run by ``make measure``. The limits are those the project has set itself; see docs/newcomer.md.
 """
 
 from __future__ import annotations
 
+import argparse
 import asyncio
 import os
 import pty
@@ -20,7 +19,8 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from lesart.desk.begin import make_yard, open_desk
+from lesart.desk.begin import open_desk
+from lesart.desk.taking_up import make_yard
 from lesart.tui.app import LesartApp
 
 BARE = """
@@ -88,6 +88,7 @@ async def edits_ms(yard: Path, step: str, downs: int) -> list[float]:
 
 def main() -> None:
     """Measure and print."""
+    argparse.ArgumentParser(prog="python -m tools.measure", description=(__doc__ or "").splitlines()[0]).parse_args()
     with tempfile.TemporaryDirectory() as work:
         yard = Path(work) / "linden-yard"
         make_yard(yard)

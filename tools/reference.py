@@ -1,13 +1,11 @@
 """The reference of the project file, made from the records that the program itself reads by.
 
-    python -m tools.reference docs/project-file.md
-
 Run by ``make reference``; a test fails while the page says something else than the program.
 """
 
 from __future__ import annotations
 
-import sys
+import argparse
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -224,5 +222,12 @@ def _default(parameter: Parameter) -> str:
     return f"`{shown}`" if shown else "empty"
 
 
+def main() -> None:
+    """Write the page."""
+    parser = argparse.ArgumentParser(prog="python -m tools.reference", description=(__doc__ or "").splitlines()[0])
+    parser.add_argument("file", type=Path, nargs="?", default=Path("docs/project-file.md"))
+    parser.parse_args().file.write_text(page(), encoding="utf-8")
+
+
 if __name__ == "__main__":
-    Path(sys.argv[1]).write_text(page(), encoding="utf-8")
+    main()

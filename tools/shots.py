@@ -1,19 +1,18 @@
 """Pictures of every main view, from demo data: a terminal window of 1280×800 under a virtual X server.
 
-    python -m tools.shots docs/screenshots [NAME ...]
-
-Run by ``make shots``. With names, only those views are taken.
+Run by ``make shots``.
 """
 
 from __future__ import annotations
 
+import argparse
 import os
 import shutil
 import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -50,7 +49,7 @@ VIEWS = (
     View("raw-lanes", ("Down", "Down", "Down", "2"), "least margin"),
     View("raw-live", (*["Down"] * 7, "2", "r"), "cursor 00:00:1"),
     View("law", ("Down", "Down", "3"), "thermistor by beta"),
-    View("law-sure", (*["Up"] * 5, "3", "l"), "95 of 100 times"),
+    View("law-sure", (*["Up"] * 5, "3", "l"), "95 % coverage"),
     View("true", ("4",), "compare with references"),
     View("calm", ("5",), "steady without being slow"),
     View("fit", ("6",), "film strip"),
@@ -66,14 +65,18 @@ VIEWS = (
 )
 
 
-def main(arguments: list[str]) -> int:
+def main(arguments: Sequence[str] | None = None) -> int:
     """Take the pictures; 2 with a sentence where a program is missing."""
+    parser = argparse.ArgumentParser(prog="python -m tools.shots", description=(__doc__ or "").splitlines()[0])
+    parser.add_argument("folder", type=Path, nargs="?", default=Path("docs/screenshots"))
+    parser.add_argument("views", nargs="*", metavar="VIEW", help=f"default: all of {', '.join(v.name for v in VIEWS)}")
+    options = parser.parse_args(arguments)
     missing = [package for program, package in NEEDED.items() if shutil.which(program) is None]
     if missing and not _installed(missing):
         print(f"The pictures need {', '.join(missing)}: sudo apt-get install {' '.join(missing)}", file=sys.stderr)
         return 2
-    folder = Path(arguments[0] if arguments else "docs/screenshots")
-    wanted = set(arguments[1:]) or {view.name for view in VIEWS}
+    folder: Path = options.folder
+    wanted = set(options.views) or {view.name for view in VIEWS}
     if unknown := wanted - {view.name for view in VIEWS}:
         print(f"There is no view {', '.join(sorted(unknown))}.", file=sys.stderr)
         return 2
@@ -151,4 +154,4 @@ def _window(terminal: Terminal, view: View) -> Iterator[str]:
 
 
 if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))
+    sys.exit(main())

@@ -82,7 +82,9 @@ class Terminal:
 
     def screen(self, *, colours: bool = False) -> str:
         """What stands on the screen, with its control sequences for colours where they are wanted."""
-        return self._call("capture-pane", "-p", *(["-e"] if colours else []))
+        # When a program has ended, tmux scrolls by a line to say so: what stood first is above the screen then.
+        from_line = ["-S", "-1"] if self._ended.exists() else []
+        return self._call("capture-pane", "-p", *from_line, *(["-e"] if colours else []))
 
     def until(self, seen: str | Callable[[str], bool], seconds: float = 60.0) -> str:
         """The screen once a text stands on it, or a condition holds. Raises TimeoutError with the last screen."""

@@ -1,0 +1,36 @@
+"""The project's own tools read their arguments: a mistyped one makes no file and no folder."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parent.parent
+TOOLS = sorted(
+    path.parent.name if path.stem == "__main__" else path.stem
+    for path in (ROOT / "tools").rglob("*.py")
+    if 'if __name__ == "__main__"' in path.read_text(encoding="utf-8")
+)
+
+
+@pytest.mark.parametrize("tool", TOOLS)
+@pytest.mark.parametrize(("arguments", "code"), [(["--help"], 0), (["--hlep"], 2)])
+def test_a_tool_reads_its_arguments(tool: str, arguments: list[str], code: int, tmp_path: Path) -> None:
+    """``--help`` explains, an option that it does not have is refused, and neither leaves anything behind."""
+    command = [sys.executable, "-m", f"tools.{tool}", *arguments]
+    done = subprocess.run(
+        command, cwd=tmp_path, env={"PYTHONPATH": str(ROOT)}, capture_output=True, text=True, timeout=60, check=False
+    )
+    assert done.returncode == code
+    assert "usage: python -m tools" in done.stdout + done.stderr
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_no_file_of_the_repository_is_named_like_an_option() -> None:
+    """A name that begins with a dash came from an option that was taken for a path."""
+    listed = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, timeout=60, check=False)
+    if listed.returncode == 0:
+        assert [name for name in listed.stdout.splitlines() if name.startswith("-") or "/-" in name] == []
