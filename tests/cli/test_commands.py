@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import csv
 import io
-import json
 import re
 import subprocess
 import sys
@@ -123,7 +122,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
         (["new", "{tmp}/binary.csv"], "byte 3 is 0, so it is binary"),
         (["new", "{tmp}/prose.csv"], 'no rows of numbers were found; the first line is "once upon'),
         (["new", "{tmp}/good.csv", "{yard}"], "it is there already; name another folder"),
-        (["new", "{tmp}"], "it cannot be read (Is a directory)"),
+        (["new", "{tmp}"], "it is a folder; a file that ends is wanted"),
     ],
 )  # fmt: skip
 def test_bad_input(
@@ -247,49 +246,6 @@ def test_wire_prints_a_kind(capsys: pytest.CaptureFixture[str]) -> None:
     )
     assert "the catalogue has 3.3 V board" in refused(capsys, "wire", "--kind", "magic")
     assert "name the project's folder" in refused(capsys, "wire")
-
-
-AIR_TRACE_ARGUMENTS = ("--as", "bits by length", "--set", "shortest=5 µs", "--set", "check=sum")
-
-
-def test_decode_lists_signals_and_frames(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """Without a decoder the signals; with one a line a frame, fields by name, 1 because some are broken."""
-    trace = yard_once / "captures/yard-air.vcd"
-    listed = list(csv.reader(io.StringIO(said(capsys, "decode", trace))))
-    assert listed[0] == ["signal", "edges", "lasts_s"]
-    assert (listed[1][0], listed[1][2]) == ("air", "7200.0")
-    fields = ("--field", "humidity=0,16,scale=0.1", "--field", "temperature=16,16,sign-bit,scale=0.1")
-    rows = list(csv.reader(io.StringIO(said(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, *fields, code=1))))
-    assert rows[0] == ["t", "kind", "bytes", "mark", "why", "humidity", "temperature"]
-    assert len(rows) == 121
-    assert rows[1][2:] == ["03 0c 00 72 81", "", "", "78.0", "11.4"]
-    assert rows[18][2:5] == ["", "missing", "no bit came: nobody answered"]
-
-
-def test_decode_json_and_bits(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """One object a line; bits with their margins."""
-    trace = yard_once / "captures/yard-air.vcd"
-    lines = said(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--json", code=1).splitlines()
-    first = json.loads(lines[0])
-    assert list(first) == ["t", "kind", "bytes", "mark", "why"]
-    bits = [json.loads(line) for line in said(
-        capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--bits", "--json", code=1).splitlines()]  # fmt: skip
-    assert "".join(str(bit["value"]) for bit in bits[:16]) == f"{0x030C:016b}"
-    assert all(0 < bit["margin"] < 1 for bit in bits)
-    beam = yard_once / "captures/gate-beam.vcd"
-    counted = said(capsys, "decode", beam, "--as", "gate count", "--set", "gate=60 s", "--set", "shortest=1 ms")
-    assert counted.splitlines()[0] == "t,kind,value,mark"
-
-
-def test_decode_says_what_would_be_right(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    trace = yard_once / "captures/yard-air.vcd"
-    assert "there are pulse width, pulse interval, gate count" in refused(capsys, "decode", trace, "--as", "magic")
-    assert "decode.baud = -1" in refused(capsys, "decode", trace, "--as", "serial bytes", "--set", "baud=-1")
-    assert "write it KEY=VALUE" in refused(capsys, "decode", trace, "--as", "serial bytes", "--set", "baud")
-    assert "write it NAME=FIRST,BITS" in refused(capsys, "decode", trace, "--as", "bits by length", "--field", "a")
-    assert 'line = "tx"; the signals' in refused(
-        capsys, "decode", trace, "--as", "serial bytes", "--line", "tx", "--set", "baud=9600"
-    )
 
 
 def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

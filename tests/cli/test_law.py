@@ -8,6 +8,7 @@ import pytest
 
 from lesart.cli.main import main
 from lesart.core import law
+from tests.cli.spoken import read_json
 
 
 def said(capsys: pytest.CaptureFixture[str], *arguments: str, code: int = 0) -> str:
@@ -100,3 +101,37 @@ def test_a_wrong_request_says_what_would_be_right(
 )
 def test_what_cannot_be_evaluated(arguments: list[str], says: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert says in said(capsys, *arguments, code=2)
+
+
+def test_a_table_has_no_input_for_what_it_never_gives(capsys: pytest.CaptureFixture[str]) -> None:
+    """Whether it is marked outside or held at its ends; carried on, it has one."""
+    points = "points=0 0; 100 48"
+    for outside in ("mark", "clip"):
+        text = said(capsys, "--inverse", "table", "60", "--set", points, "--set", f"outside={outside}", code=1)
+        assert text.startswith("60 → no input gives that")
+    extended = said(capsys, "--inverse", "table", "60", "--set", points, "--set", "outside=extend")
+    assert extended.startswith("125 → 60")
+
+
+def test_inside_and_without_a_value(capsys: pytest.CaptureFixture[str]) -> None:
+    """A division by nothing is not called outside."""
+    text = said(capsys, "formula", "5", "--set", "formula=1/(x-5)", code=1)
+    assert text == "5 → no finite value, though it lies within 0 to 65 535, where the law holds\n"
+    assert said(capsys, "platinum", "900", code=1).startswith("900 Ω → outside 18.5201 Ω to 390.481 Ω")
+
+
+def test_json_is_never_prose(capsys: pytest.CaptureFixture[str]) -> None:
+    """The list of laws and what one is, as objects."""
+    kinds = read_json(said(capsys, "--json"))["kinds"]
+    assert [each["kind"] for each in kinds] == list(law.KINDS)
+    for kind in law.KINDS:
+        found = read_json(said(capsys, kind, "--json"))
+        assert found["kind"] == kind
+        assert all({"name", "help", "wanted", "default"} == set(each) for each in found["parameters"])
+
+
+@pytest.mark.parametrize(("given", "volts"), [("0x800", 2048 / 4096 * 3.3), ("0b1000", 8 / 4096 * 3.3)])
+def test_raw_values_in_other_bases(capsys: pytest.CaptureFixture[str], given: str, volts: float) -> None:
+    settings = ["--set", "bits=0xC", "--set", "reference=3.3V"]
+    (point,) = read_json(said(capsys, "converter", given, *settings, "--json"))["points"]
+    assert point["y"] == pytest.approx(volts)

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.errors import QuantityError
-from lesart.core.quantity import format_quantity, parse_quantity, plain_number
+from lesart.core.quantity import format_quantity, parse_quantity, plain_number, told_apart
 from lesart.core.units import parse_unit
 
 OHM, VOLT, PLAIN = parse_unit("Ω"), parse_unit("V"), parse_unit("1")
@@ -46,7 +46,7 @@ def test_read(text: str, unit: str, expected: float) -> None:
         "4k7k",
         "--1",
         "1/0",
-        "0x1F",
+        "0x1G",
         "5 volts",
         "∞",
         "nan",
@@ -79,7 +79,7 @@ def test_a_unit_can_be_asked_for() -> None:
 @pytest.mark.parametrize(
     ("value", "unit", "text"),
     [(0.0, "kg", "0 kg"), (-1.5, "V", "−1.5 V"), (20.0, "°", "20°"), (1e-9, "1", "1e-9"), (0.00025, "1", "0.00025"),
-     (461708.0, "ct", "461 708 ct"), (1234567.0, "1", "1 234 570"), (-10000.0, "V", "−10 000 V"), (9999.5, "Pa", "9999.5 Pa")],
+     (461708.0, "ct", "461 708 ct"), (1234567.0, "1", "1 234 567"), (1234567.5, "1", "1 234 570"), (-10000.0, "V", "−10 000 V"), (9999.5, "Pa", "9999.5 Pa")],
 )  # fmt: skip
 def test_shown(value: float, unit: str, text: str) -> None:
     """Six figures, a true minus, a space before the unit but not before a degree."""
@@ -91,3 +91,26 @@ def test_plain_number_reads_back(value: float) -> None:
     """Seventeen figures are the same float again."""
     text = plain_number(value, 17).replace("−", "-")
     assert float(text) == value
+
+
+@pytest.mark.parametrize(
+    ("value", "digits", "text"),
+    [(1024.0, 3, "1024"), (99_999.0, 2, "99999"), (123_456.0, 3, "123000"), (123_456_789.0, 6, "123456789"),
+     (-1024.0, 3, "−1024"), (1024.5, 3, "1020"), (1e15, 6, "1e15"), (0.0, 3, "0")],
+)  # fmt: skip
+def test_whole_numbers_are_written_in_full(value: float, digits: int, text: str) -> None:
+    """A count of bytes is not rounded to three figures; a whole number beyond all counts is, where some are enough."""
+    assert plain_number(value, digits) == text
+
+
+@given(st.floats(1e-6, 1e6), st.floats(-1e-4, 1e-4))
+def test_a_figure_and_its_limit_read_differently(limit: float, off: float) -> None:
+    """As soon as they are not the same number within what a float of 15 figures tells; else they read the same."""
+    figure = limit * (1.0 + off)
+    shown, other = (text.replace("−", "-") for text in told_apart(figure, limit))
+    if f"{figure:.14g}" != f"{limit:.14g}":
+        assert shown != other
+        assert (float(shown) > float(other)) is (figure > limit)
+    if figure == limit:
+        assert shown == other
+    assert float(shown) == pytest.approx(figure, rel=5e-3)

@@ -9,16 +9,29 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from lesart import FORMAT_VERSION
+from lesart.cli.outlet import Outlet
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Note
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
+from lesart.core.visible import visible
 
 
 def print_json(content: Mapping[str, Any]) -> None:
     """One object with ``lesart`` first."""
-    json.dump({"lesart": FORMAT_VERSION, **content}, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
-    print()
+    whole = {"lesart": FORMAT_VERSION, **content}
+    print(json.dumps(whole, ensure_ascii=needs_escapes(), indent=2, allow_nan=False))
+
+
+def needs_escapes() -> bool:
+    """Does standard output lack letters? Other ones in their place would be right for a person, not for a script."""
+    return not getattr(sys.stdout, "writes_all", True)
+
+
+def over(text: str) -> None:
+    """A line on standard error in place of the one before."""
+    if isinstance(sys.stderr, Outlet):
+        sys.stderr.over(text)
 
 
 def number(value: float | None) -> float | None:
@@ -40,7 +53,7 @@ def note_lines(notes: Iterable[Note]) -> list[str]:
     for note in notes:
         remedy = f" Remedy: {note.remedy}." if note.remedy else ""
         line = f"{note.mark} {note.step.capitalize():<6}{note.text}{remedy}"
-        lines.append("".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in line))
+        lines.append(visible(line))
     return lines
 
 

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from lesart import __version__
 
 EPILOG = """\
-exit code: 0 no fault, 1 a note marked †, 2 wrong use or a broken project
+exit code: 0 no fault, 1 a note marked †, 2 wrong use or a broken project,
+           3 Lesart itself went wrong, and a report says how
 
 the main job:
   lesart new bridge.csv            make a project from a capture
@@ -21,23 +23,45 @@ the main job:
 Command = argparse.ArgumentParser
 
 
-def parser(only: str | None = None) -> argparse.ArgumentParser:
-    """All commands; with the arguments of all of them, or of ``only`` one: who runs it needs no others."""
+def read_arguments(given: Sequence[str]) -> argparse.Namespace:
+    """What was typed behind ``lesart``: options stand anywhere, and a number below 0 is no option, whatever its unit.
+
+    Ends the program with a sentence where it makes no sense.
+    """
+    kept = [f" {each}" if re.match(r"-\.?\d", each) else each for each in given]
+    if not kept or kept[0] not in COMMANDS:
+        return _parser().parse_args(kept)
+    name = kept[0]
+    says, with_arguments = COMMANDS[name]
+    command = argparse.ArgumentParser(prog=f"lesart {name}", description=_description(says))
+    with_arguments(command)
+    # Not a subparser: those take options only where no argument stands between them.
+    return command.parse_intermixed_args(kept[1:], argparse.Namespace(command=name))
+
+
+def _description(says: str) -> str:
+    return says[0].upper() + says[1:] + "."
+
+
+def _parser() -> argparse.ArgumentParser:
+    """All commands by name, for help and for a name that there is not."""
     top = argparse.ArgumentParser(
         prog="lesart", epilog=EPILOG, formatter_class=argparse.RawDescriptionHelpFormatter,
         description="Follow one sensor reading from the wire to the glass, and get the number right.",
     )  # fmt: skip
     top.add_argument("--version", action="version", version=f"lesart {__version__}")
     commands = top.add_subparsers(dest="command", metavar="COMMAND")
-    for name, (says, with_arguments) in COMMANDS.items():
-        command = commands.add_parser(name, help=says, description=says[0].upper() + says[1:] + ".")
-        if only in (None, name):
-            with_arguments(command)
+    for name, (says, _) in COMMANDS.items():
+        commands.add_parser(name, help=says, description=_description(says))
     return top
 
 
 def _json(command: Command) -> None:
     command.add_argument("--json", action="store_true", help="for a script; the object says its version")
+
+
+def _force(command: Command) -> None:
+    command.add_argument("--force", action="store_true", help="replace a file that is there; never one of a project")
 
 
 def _light(command: Command) -> None:
@@ -127,6 +151,7 @@ def _trace(command: Command) -> None:
         "--at", type=float, default=0.0, metavar="S", help="moment of the captures; default: their start"
     )
     command.add_argument("--drawings", type=int, default=3, metavar="N", help="as often as the face says; default: 3")
+    _force(command)
 
 
 def _picture(command: Command) -> None:
@@ -159,12 +184,14 @@ def _picture(command: Command) -> None:
         "-o", "--output", type=Path, metavar="FILE", help=".pbm .xbm .png, or .h .c .py .bin for its bytes"
     )
     _json(command)
+    _force(command)
 
 
 def _font(command: Command) -> None:
     command.add_argument("name", nargs="?", help="default: all are listed")
     command.add_argument("--text", default="0123456789", help="shown in it; default: the digits")
     command.add_argument("-o", "--output", type=Path, metavar="FILE", help="ends in .bdf")
+    _force(command)
 
 
 def _check(command: Command) -> None:
@@ -187,6 +214,7 @@ def _wire(command: Command) -> None:
     command.add_argument("--bring-up", action="store_true", help="what to check in which order, and what was measured")
     command.add_argument("--kind", metavar="NAME", help="a kind of part as TOML, to make one of your own from")
     _json(command)
+    _force(command)
 
 
 def _decode(command: Command) -> None:
@@ -258,6 +286,7 @@ def _draw(command: Command) -> None:
     command.add_argument(
         "--at", type=float, metavar="S", help="the cursor, in seconds; default: a fifth of the capture"
     )
+    _force(command)
 
 
 COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {

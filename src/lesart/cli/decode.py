@@ -6,22 +6,27 @@ import argparse
 import csv
 import json
 import math
+import re
 import sys
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
+from lesart.cli.answer import needs_escapes
 from lesart.core.block import Block, mark_word
 from lesart.core.errors import Problem, RequestError
+from lesart.core.quantity import whole_number
 from lesart.core.raw.decode import KINDS, Decoded
 from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.source import Source
-from lesart.desk.views import visible
+from lesart.core.raw.source import DECODE, Source
+from lesart.core.visible import visible
 from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture
 from lesart.project.sources import check_source, line_parameters
 from lesart.project.vcd_read import Trace, read_vcd
 
+COLUMNS = ("t", "kind", "bytes", "mark", "why")
+"""Of every frame."""
 SIGNS = {"signed": "two's complement", "sign-bit": "sign bit", "unsigned": "none"}
 
 
@@ -50,7 +55,7 @@ def _list(trace: Trace, *, as_json: bool) -> None:
 
 def _source(path: Path, options: argparse.Namespace, is_trace: bool) -> Source:
     """The source that the arguments describe, read as a project would. Raises RequestError with its problems."""
-    decode: dict[str, Any] = dict(_pair(each) for each in options.set)
+    decode = _written(dict(_pair(each) for each in options.set), options.kind)
     if is_trace:
         if options.kind not in KINDS:
             raise RequestError(f'--as "{options.kind}" is no decoder; there are {", ".join(KINDS)}.')
@@ -75,20 +80,32 @@ def _lines(path: Path, options: argparse.Namespace) -> dict[str, str]:
     return dict(zip(wanted[: kind.needed], names, strict=False))
 
 
-def _pair(written: str) -> tuple[str, Any]:
+def _pair(written: str) -> tuple[str, str]:
     key, sign, value = written.partition("=")
     if not sign:
         raise RequestError(f'--set "{written}": write it KEY=VALUE, like baud=9600.')
-    if value in ("true", "false"):
-        return key, value == "true"
-    return key, int(value) if value.lstrip("-").isdecimal() else value
+    return key, value
+
+
+def _written(decode: dict[str, Any], kind: str | None) -> dict[str, Any]:
+    """Texts of the command line as the project file would have them, by what each key takes."""
+    own = KINDS[kind].parameters if kind in KINDS else ()
+    kinds = {parameter.name: parameter.kind for parameter in (*own, *DECODE)}
+    flags = {"true": True, "false": False}
+    found = {}
+    for key, value in decode.items():
+        number = whole_number(value) if kinds.get(key) == "integer" else None
+        found[key] = flags.get(value, value) if kinds.get(key) == "flag" else value if number is None else number
+    return found
 
 
 def _field(written: str) -> dict[str, Any]:
     name, sign, rest = written.partition("=")
     parts = [part.strip() for part in rest.split(",")]
-    if not sign or len(parts) < 2 or not (parts[0].isdecimal() and parts[1].isdecimal()):
+    if not sign or len(parts) < 2 or not all(re.fullmatch(r"\d{1,5}", part) for part in parts[:2]):
         raise RequestError(f'--field "{written}": write it NAME=FIRST,BITS, like temperature=16,16,signed,scale=0.1.')
+    if name in COLUMNS:
+        raise RequestError(f'--field "{written}": the column {name} is there already; give the field another name.')
     table: dict[str, Any] = {"name": name, "first_bit": int(parts[0]), "bits": int(parts[1])}
     for part in parts[2:]:
         key, sign, value = part.partition("=")
@@ -120,12 +137,19 @@ def _rows(capture: Capture) -> Iterator[dict[str, Any]]:
         for name, block in capture.columns.items():
             yield from _values(name, block)
         return
+    values = {name: _by_frame(capture.decoded, name, block) for name, block in capture.columns.items()}
     for place, frame in enumerate(frames):
         row: dict[str, Any] = {
             "t": frame.t, "kind": frame.says or "frame", "bytes": frame.data.hex(" "), "mark": mark_word(frame.mark),
             "why": frame.why or None,
         }  # fmt: skip
-        yield row | {name: _number(block.x[place]) for name, block in capture.columns.items()}
+        yield row | {name: found.get(place) for name, found in values.items()}
+
+
+def _by_frame(decoded: Decoded | None, name: str, block: Block) -> dict[int, float | None]:
+    """A column's values by the place of the frame that each came with: every frame gives one, or some do."""
+    places = decoded.from_frame.get(name) if decoded is not None else None
+    return dict(zip(places or range(len(block)), map(_number, block.x.tolist()), strict=True))
 
 
 def _values(name: str, block: Block) -> Iterator[dict[str, Any]]:
@@ -149,9 +173,10 @@ def _number(value: float) -> float | None:
 def _print(rows: Iterable[dict[str, Any]], *, as_json: bool) -> None:
     """Control characters of a file are shown, never sent on."""
     table = None
+    escapes = needs_escapes()
     for row in rows:
         if as_json:
-            print(json.dumps(row, ensure_ascii=False, allow_nan=False))
+            print(json.dumps(row, ensure_ascii=escapes, allow_nan=False))
             continue
         if table is None:
             table = csv.writer(sys.stdout, lineterminator="\n")

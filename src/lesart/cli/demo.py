@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 def run(options: argparse.Namespace) -> int:
     """Open it; or only make its files."""
     if options.make:
-        from lesart.desk.begin import make_yard
+        from lesart.desk.taking_up import make_yard
 
         make_yard(options.folder)
         print(f"{options.folder}: the linden yard is there. lesart open {options.folder} shows it.")

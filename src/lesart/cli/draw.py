@@ -5,16 +5,16 @@ from __future__ import annotations
 import argparse
 from datetime import datetime
 
+from lesart.cli.exported import write_out
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
-from lesart.desk.begin import open_desk
+from lesart.desk.begin import look_at
 from lesart.desk.calibration import calibration_of
 from lesart.desk.drawing import draw_subject
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.subject import Subject, hookup_sheet
 from lesart.desk.workspace.pace import timing_of
 from lesart.project.points_csv import points_csv
-from lesart.project.store import write_whole
 
 STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "sheet": 4, "calm": 5, "glass": 7, "pace": 8}
 
@@ -24,11 +24,11 @@ def run(options: argparse.Namespace) -> int:
     ending = options.output.suffix.lower()
     if ending not in (".svg", ".pdf") and (ending, options.view) != (".csv", "sheet"):
         raise RequestError(f"-o {options.output}: a drawing ends in .svg or .pdf.")
-    desk = open_desk(options.project)
+    desk = look_at(options.project)
     if options.channel is not None:
         desk.choose_channel(channel_named(desk.state.project, options.channel).name)
     if ending == ".csv":
-        write_whole(options.output, points_csv(desk.state.chosen))
+        write_out(options, points_csv(desk.state.chosen), desk.folder)
         print(f"Written: {options.output}")
         return 0
     if options.panel is not None:
@@ -60,6 +60,6 @@ def run(options: argparse.Namespace) -> int:
         )
         raise RequestError(f"there is nothing to draw for {of}.")
     of = {"wire": "hook-up", "pace": "timing"}.get(options.view, desk.state.channel)
-    draw_subject(subject, options.output, f"{desk.state.project.name} · {of}")
+    write_out(options, draw_subject(subject, ending, f"{desk.state.project.name} · {of}"), desk.folder)
     print(f"Drawn: {options.output}")
     return 0

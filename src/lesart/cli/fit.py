@@ -11,13 +11,13 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.strip import film_strip
 from lesart.core.fit.sweep import sweep
 from lesart.core.quantity import plain_number
-from lesart.desk.begin import open_desk
+from lesart.desk.begin import look_at
 from lesart.project.model import Channel, Project
 
 
 def run(options: argparse.Namespace) -> int:
     """Print the film strip and the sweep; 1 where a value of the range does not fit."""
-    project = open_desk(options.project).state.project
+    project = look_at(options.project).state.project
     channel = channel_named(project, options.channel)
     field, joined = _field(project, channel, options.panel)
     stills = film_strip(field, channel.lowest, channel.highest, (channel.lowest + channel.highest) / 2, joined=joined)

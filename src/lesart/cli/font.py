@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import argparse
 
+from lesart.cli.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glyphs.fonts import FONTS, built_in, text_rows
 from lesart.project.bdf_write import bdf_text
-from lesart.project.store import write_whole
 
 
 def run(options: argparse.Namespace) -> int:
@@ -27,6 +27,6 @@ def run(options: argparse.Namespace) -> int:
         print(f"{row:0{max(width, 1)}b}".replace("0", " ").replace("1", "█").rstrip())
     print(f"{width} pixels wide")
     if options.output is not None:
-        write_whole(options.output, bdf_text(font))
+        write_out(options, bdf_text(font))
         print(f"Written: {options.output}")
     return 0

@@ -11,14 +11,14 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.panel import CharacterPanel, Memory, Panel
 from lesart.core.glass.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.sending import bytes_on_bus, sent_for
-from lesart.desk.begin import open_desk
+from lesart.desk.begin import look_at
 from lesart.desk.desk import Desk
 from lesart.desk.picture import memory_at
 
 
 def run(options: argparse.Namespace) -> int:
     """Print it."""
-    desk = open_desk(options.project)
+    desk = look_at(options.project)
     panels = desk.state.project.panels
     name = options.panel or next(iter(panels), "")
     if name not in panels:

@@ -11,7 +11,9 @@ from lesart.cli.answer import exit_code, note_lines, note_object, number, print_
 from lesart.cli.project import channel_named, opened
 from lesart.cli.sure import sure_object, sure_said, sureness_of
 from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.fit.cells import Cell
 from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
@@ -82,11 +84,16 @@ def _object(channel: Channel, result: HandResult) -> dict[str, Any]:
 
 
 def _field(result: HandResult) -> dict[str, Any] | None:
-    """Codes are null where no panel says which code a letter has."""
+    """Codes are those that are sent; null where no panel says which code a letter has."""
     if result.shown is None:
         return None
-    codes = [None if result.panel is None else result.panel.code(cell) for cell in result.shown.cells]
+    codes = [_sent(result.panel, cell) for cell in result.shown.cells]
     return {"text": result.shown.text, "cells": [str(cell) for cell in result.shown.cells], "codes": codes}
+
+
+def _sent(panel: Panel | None, cell: Cell) -> int | None:
+    code = None if panel is None else panel.code(cell)
+    return None if panel is None or code is None else panel.sent_code(code)
 
 
 def _panel(result: HandResult) -> dict[str, Any] | None:

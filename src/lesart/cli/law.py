@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import math
+from dataclasses import dataclass
 from difflib import get_close_matches
 from typing import Any
 
@@ -15,7 +16,7 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.parameters import ChannelName, Parameter, read_table
-from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.quantity import format_quantity, parse_quantity, whole_number
 from lesart.core.units import Unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
@@ -24,26 +25,62 @@ from lesart.core.wire.part import Part
 def run(options: argparse.Namespace) -> int:
     """List, explain or evaluate; 1 where a value lies outside the law's range."""
     if options.kind is None:
-        width = max(map(len, law.KINDS))
-        print("\n".join(f"{name:<{width}}  {kind.title}" for name, kind in law.KINDS.items()))
+        _list(as_json=options.json)
         return 0
     kind = _kind(options.kind)
     if not options.values:
-        _explain(kind)
+        _explain(kind, as_json=options.json)
         return 0
     built = _built(kind, options.set)
     points = [_point(built, written, inverse=options.inverse) for written in options.values]
-    unit_in, unit_out = built.unit_in.symbol, built.unit_out.symbol
     if options.json:
-        keys = ("x", "y", "slope")
-        found = [dict(zip(keys, map(number, point), strict=True)) for point in points]
+        found = [{"x": number(each.x), "y": number(each.y), "slope": number(each.slope)} for each in points]
+        unit_in, unit_out = built.unit_in.symbol, built.unit_out.symbol
         print_json({"kind": kind.name, "points": found, "unit_in": unit_in, "unit_out": unit_out})
     else:
-        for x, y, slope in points:
-            said = f"{format_quantity(x, built.unit_in, 9)} → {format_quantity(y, built.unit_out, 9)}"
-            steep = f"   slope {slope:.6g} {unit_out}/{unit_in}".replace("-", "−")
-            print(said + steep if math.isfinite(y) else f"{said.partition(' →')[0]} → outside {_range(built)}")
-    return int(any(not math.isfinite(y) or not math.isfinite(x) for x, y, _ in points))
+        for each in points:
+            print(_said(built, each, inverse=options.inverse))
+    return int(not all(each.is_known for each in points))
+
+
+@dataclass(frozen=True)
+class _Point:
+    """``x`` in, ``y`` out and the slope there; ``typed`` is the one of them that was given. NaN where not known."""
+
+    typed: float
+    x: float
+    y: float = math.nan
+    slope: float = math.nan
+
+    @property
+    def is_known(self) -> bool:
+        """Does the law give something for it?"""
+        return math.isfinite(self.x) and math.isfinite(self.y)
+
+
+def _said(built: Law, point: _Point, *, inverse: bool) -> str:
+    """A line for a person: what comes out, or why nothing does."""
+    unit_in, unit_out = built.unit_in, built.unit_out
+    typed = format_quantity(point.typed, unit_out if inverse else unit_in, 9)
+    if point.is_known:
+        slope = f"{point.slope:.6g} {unit_out}/{unit_in}".replace("-", "−")
+        return f"{format_quantity(point.x, unit_in, 9)} → {format_quantity(point.y, unit_out, 9)}   slope {slope}"
+    low, high = built.valid_in
+    holds = f"{format_quantity(low, unit_in, 6)} to {format_quantity(high, unit_in, 6)}"
+    if not math.isfinite(point.x):
+        return f"{typed} → no input gives that; the law holds for {holds}"
+    if low <= point.x <= high:
+        return f"{typed} → no finite value, though it lies within {holds}, where the law holds"
+    told = f"{format_quantity(point.x, unit_in, 9)} is " if inverse else ""
+    return f"{typed} → {told}outside {holds}, where the law holds"
+
+
+def _list(*, as_json: bool) -> None:
+    if as_json:
+        print_json({"kinds": [{"kind": name, "title": kind.title} for name, kind in law.KINDS.items()]})
+        return
+    width = max(map(len, law.KINDS))
+    print("\n".join(f"{name:<{width}}  {kind.title}" for name, kind in law.KINDS.items()))
 
 
 def _kind(name: str) -> LawKind:
@@ -63,7 +100,15 @@ def _asked(kind: LawKind) -> tuple[Parameter, ...]:
     return tuple(own)
 
 
-def _explain(kind: LawKind) -> None:
+def _explain(kind: LawKind, *, as_json: bool) -> None:
+    if as_json:
+        parameters = [
+            {"name": each.name, "help": each.help, "wanted": each.wanted, "default": each.default}
+            for each in _asked(kind)
+        ]
+        told = {"kind": kind.name, "title": kind.title, "formula": kind.formula, "source": kind.source}
+        print_json({**told, "example": kind.example, "parameters": parameters})
+        return
     print(f"{kind.name}: {kind.title}\n  {kind.formula}\n  source: {kind.source}\n  example: {kind.example}")
     for parameter in _asked(kind):
         usual = "must be set" if parameter.default is None else f"default {parameter.default}"
@@ -102,8 +147,9 @@ def _built(kind: LawKind, settings: list[str]) -> Law:
 def _value(parameter: Parameter | None, written: str) -> Any:
     if parameter is not None and parameter.kind == "flag" and written in ("true", "false"):
         return written == "true"
-    if parameter is not None and parameter.kind == "integer" and written.lstrip("-").isdecimal():
-        return int(written)
+    number = whole_number(written)
+    if parameter is not None and parameter.kind == "integer" and number is not None:
+        return number
     if parameter is not None and parameter.kind == "quantity" and _is_bare(written):
         # On a command line a bare number is in the parameter's unit; in a file it would be a label.
         return f"{written} {parameter.unit}".removesuffix(" 1")
@@ -118,18 +164,16 @@ def _is_bare(written: str) -> bool:
     return True
 
 
-def _point(built: Law, written: str, *, inverse: bool) -> tuple[float, float, float]:
+def _point(built: Law, written: str, *, inverse: bool) -> _Point:
     """x, y and slope of a value; NaN for what the law does not hold for. Raises RequestError."""
-    unit = built.unit_out if inverse else built.unit_in
-    x = _typed(written, unit)
+    typed = _typed(written, built.unit_out if inverse else built.unit_in)
     with np.errstate(all="ignore"):
-        if inverse:
-            x = float(built.inverse(np.array([x]))[0])
+        x = float(built.inverse(np.array([typed]))[0]) if inverse else typed
         low, high = built.valid_in
         if not low <= x <= high:
-            return x, math.nan, math.nan
+            return _Point(typed, x)
         at = np.array([x])
-        return x, float(built.forward(at)[0]), float(built.slope(at)[0])
+        return _Point(typed, x, float(built.forward(at)[0]), float(built.slope(at)[0]))
 
 
 def _typed(written: str, unit: Unit) -> float:
@@ -137,8 +181,3 @@ def _typed(written: str, unit: Unit) -> float:
         return float(parse_quantity(written, unit).to(unit))
     except LesartError as error:
         raise RequestError(f'"{written}": {error}') from error
-
-
-def _range(built: Law) -> str:
-    low, high = (format_quantity(edge, built.unit_in, 6) for edge in built.valid_in)
-    return f"{low} to {high}, where the law holds"

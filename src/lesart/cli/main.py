@@ -2,22 +2,32 @@
 
 from __future__ import annotations
 
-import os
 import sys
 from collections.abc import Sequence
 from importlib import import_module
 
-from lesart.cli.arguments import COMMANDS, parser
+from lesart.cli.arguments import read_arguments
+from lesart.cli.outlet import give_up_output, outlets
 
-FAULT, WRONG = 1, 2
-"""Exit codes: a † note was found; wrong use or a broken project. 0 is neither."""
+FAULT, WRONG, MISTAKEN = 1, 2, 3
+"""Exit codes: a † note was found; wrong use or a broken project; Lesart itself went wrong. 0 is none of them."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
-    """Run a command; the exit code. A person never sees a traceback of bad input."""
+    """Run a command; the exit code. A person never sees a traceback."""
     given = sys.argv[1:] if arguments is None else list(arguments)
-    only = given[0] if given and given[0] in COMMANDS else None
-    options = parser(only).parse_args(given)
+    with outlets():
+        try:
+            code = _run(given)
+            sys.stdout.flush()
+            return code
+        except BrokenPipeError:  # whoever read our output has seen enough
+            give_up_output()
+            return 0
+
+
+def _run(given: Sequence[str]) -> int:
+    options = read_arguments(given)
     command = options.command or "welcome"
     from lesart.core.errors import LesartError
 
@@ -25,12 +35,25 @@ def main(arguments: Sequence[str] | None = None) -> int:
         module = import_module(f"lesart.cli.{ {'open': 'screen', 'welcome': 'screen'}.get(command, command) }")
         return int(module.run(options))
     except LesartError as error:
-        for line in str(error).splitlines():
-            print(f"lesart: {line}", file=sys.stderr)
-        return WRONG
+        return _said(str(error), WRONG)
     except BrokenPipeError:
-        # Whoever read our output has seen enough. Python would complain at exit when it flushes; give it a sink.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        return 0
+        raise
     except KeyboardInterrupt:
         return 130
+    except Exception as error:  # noqa: BLE001  (what nobody thought of ends in a sentence and a report as well)
+        from lesart.desk.report import temporary_report
+
+        return _said(temporary_report(error), MISTAKEN)
+
+
+def _said(sentences: str, code: int) -> int:
+    """Tell what went wrong; where not even that can be written the code is all there is."""
+    from lesart.core.errors import StorageError
+
+    try:
+        for line in sentences.splitlines():
+            print(f"lesart: {line}", file=sys.stderr)
+        sys.stderr.flush()
+    except StorageError:
+        pass
+    return code

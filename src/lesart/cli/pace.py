@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from lesart.cli.answer import exit_code, print_json, quantity_of
+from lesart.cli.answer import exit_code, number, print_json, quantity_of
 from lesart.cli.project import opened
 from lesart.core.pace.play import MOST_RUNS, Played
 from lesart.core.pace.punctual import punctual
@@ -39,7 +39,7 @@ def run(options: argparse.Namespace) -> int:
 def _object(verdict: Verdict) -> dict[str, Any]:
     note = verdict.note
     return {
-        "name": verdict.name, "figure": verdict.figure, "unit": verdict.unit, "limit": verdict.limit,
+        "name": verdict.name, "figure": number(verdict.figure), "unit": verdict.unit, "limit": verdict.limit,
         "ok": verdict.ok, "margin": verdict.margin, "mark": note.mark if note is not None else None,
         "remedy": note.remedy if note is not None else None,
     }  # fmt: skip

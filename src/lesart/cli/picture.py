@@ -7,6 +7,7 @@ import re
 from typing import Any
 
 from lesart.cli.answer import print_json, quantity_of
+from lesart.cli.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glass.dither import WAYS, dither, every_way, is_flat, proposed
 from lesart.core.glass.frame import PixelFrame
@@ -24,7 +25,6 @@ from lesart.project.pictures import (
     python_table,
     read_picture,
 )
-from lesart.project.store import write_whole
 
 ENDINGS = (".pbm", ".xbm", ".png", ".h", ".c", ".py", ".bin")
 TABLES = (".h", ".c", ".py", ".bin")
@@ -63,7 +63,9 @@ def _write(options: argparse.Namespace, frames: list[PixelFrame], packing: Packi
         content = b"".join(pack(frame, packing) for frame in frames)
     else:
         content = picture_bytes(frames[0], ending)
-    write_whole(options.output, content)
+    if options.output.resolve() == options.file.resolve():
+        raise RequestError(f"-o {options.output}: it is the picture itself; name another file.")
+    write_out(options, content)
 
 
 def _say(

@@ -17,7 +17,7 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import grouped, parse_quantity
 from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
-from lesart.desk.views import visible
+from lesart.core.visible import visible
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.record_file import Recorded
 from lesart.project.check import FILE

@@ -34,12 +34,6 @@ def show(opener: Callable[[], Desk] | None, name: str, *, light: bool) -> int:
     """The application until it is left. Raises RequestError where there is no terminal."""
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         raise RequestError("a full screen needs a terminal; lesart hand, read, check and draw work without one.")
-    from lesart.tui.app import LesartApp
-    from lesart.tui.linked import MISTAKEN
+    from lesart.tui.run import run_screen
 
-    app = LesartApp(opener, name, light=light)
-    app.run()
-    if app.mistake:
-        print(f"lesart: {app.mistake}", file=sys.stderr)
-        return MISTAKEN
-    return app.return_value or 0
+    return run_screen(opener, name, light=light)

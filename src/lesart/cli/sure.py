@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -10,7 +11,7 @@ from lesart.core.quantity import format_quantity
 from lesart.project.model import Channel, Project
 
 if TYPE_CHECKING:
-    from lesart.core.law.budget import Budget
+    from lesart.core.law.budget import Budget, Drawn
 
 DRAWS, SEED = 1000, 20_260_517
 """As the Law step on the screen draws."""
@@ -21,7 +22,7 @@ class Sure:
     """A budget and its check by draws, both in the channel's unit, of the tolerances and of half a count."""
 
     budget: Budget
-    drawn_standard: float
+    drawn: Drawn
 
 
 def sureness_of(project: Project, channel: Channel, standing: Channel, raw: float) -> Sure:
@@ -29,7 +30,7 @@ def sureness_of(project: Project, channel: Channel, standing: Channel, raw: floa
     import numpy as np
 
     from lesart.core.law.budget import budget_of, drawn
-    from lesart.project.tolerances import tolerances_of
+    from lesart.project.tolerances import counts_pulses, tolerances_of
 
     tolerances = tolerances_of(project, channel, standing, {})
     count = abs(standing.chain.slope(raw)) if standing.unit_raw.symbol == "ct" else 0.0
@@ -38,9 +39,10 @@ def sureness_of(project: Project, channel: Channel, standing: Channel, raw: floa
     def evaluate(shares: Any) -> float:
         return tolerances.evaluate(raw, shares)
 
-    budget = budget_of(evaluate, tolerances.doubts, count)
-    spread, _ = drawn(evaluate, tolerances.doubts, DRAWS, np.random.default_rng(SEED), count)
-    return Sure(budget, spread)
+    is_pulse = counts_pulses(project, channel)
+    budget = budget_of(evaluate, tolerances.doubts, count, is_pulse=is_pulse)
+    found = drawn(evaluate, tolerances.doubts, DRAWS, np.random.default_rng(SEED), count, is_pulse=is_pulse)
+    return Sure(budget, found)
 
 
 def sure_object(sure: Sure, channel: Channel) -> dict[str, Any]:
@@ -49,7 +51,7 @@ def sure_object(sure: Sure, channel: Channel) -> dict[str, Any]:
               for share in sure.budget.shares]  # fmt: skip
     return {
         "reading": number(sure.budget.reading), "unit": channel.unit.symbol, "shares": shares,
-        "standard": number(sure.budget.standard), "drawn_standard": number(sure.drawn_standard),
+        "standard": number(sure.budget.standard), "drawn_standard": number(sure.drawn.standard),
         "likely": number(sure.budget.likely), "worst": number(sure.budget.worst),
     }  # fmt: skip
 
@@ -60,9 +62,19 @@ def sure_said(sure: Sure, channel: Channel) -> list[str]:
         return ["sure  nobody can say: no value of its laws is written with a tolerance, like 3.3 V ± 1 %"]
     lines = []
     for share in sure.budget.shares:
-        width = f"± {format_quantity(abs(share.half_width), channel.unit, 2)}"
-        lines.append(f"sure  {share.name:<18}{width:>20}   {share.says}")
-    likely, worst = (format_quantity(value, channel.unit, 2) for value in (sure.budget.likely, sure.budget.worst))
-    spreads = [format_quantity(value, channel.unit, 3) for value in (sure.budget.standard, sure.drawn_standard)]
-    lines.append(f"sure  together ± {likely} 95 of 100 times, ± {worst} at worst; before correction")
-    return [*lines, f"sure  σ {spreads[0]}, drawn {DRAWS} times σ {spreads[1]}"]
+        width, says = f"± {format_quantity(abs(share.half_width), channel.unit, 2)}", share.says
+        if not math.isfinite(share.half_width):
+            width, says = "not known", f"{says}; its ends lie outside the range in which the laws hold"
+        lines.append(f"sure  {share.name:<18}{width:>20}   {says}")
+    if math.isfinite(sure.budget.likely):
+        likely, worst = (format_quantity(value, channel.unit, 2) for value in (sure.budget.likely, sure.budget.worst))
+        lines.append(f"sure  combined ± {likely} (95 % coverage), ± {worst} at worst; before correction")
+    else:
+        lines.append("sure  combined: not known, because one of them is not")
+    budget = f"σ {format_quantity(sure.budget.standard, channel.unit, 3)}, " if lines and math.isfinite(
+        sure.budget.standard) else ""  # fmt: skip
+    if math.isfinite(sure.drawn.standard):
+        drawn = f"drawn {DRAWS} times σ {format_quantity(sure.drawn.standard, channel.unit, 3)}"
+    else:
+        drawn = f"drawn {DRAWS} times, {sure.drawn.lost} left the range in which the laws hold"
+    return [*lines, f"sure  {budget}{drawn}"]

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
-from lesart.cli.answer import print_json
+from lesart.cli.answer import over, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import parse_quantity
@@ -16,7 +16,7 @@ from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.line import Line
 from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
-from lesart.desk.views import visible
+from lesart.core.visible import visible
 from lesart.project.model import Project
 from lesart.project.sources import check_source
 from lesart.project.vcd_read import read_vcd
@@ -113,7 +113,9 @@ def _told(asked: Iterator[Asked], count: int, *, quiet: bool) -> Iterator[Asked]
     """On a terminal how far it is."""
     for place, each in enumerate(asked, 1):
         if not quiet and sys.stderr.isatty():
-            print(f"\rasked {place} of {count} ", end="\n" if place == count else "", file=sys.stderr, flush=True)
+            over(f"asked {place} of {count} ")
+            if place == count:
+                print(file=sys.stderr)
         yield each
 
 

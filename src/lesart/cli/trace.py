@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import argparse
 
+from lesart.cli.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
 from lesart.desk.bench import Bench
 from lesart.desk.model_traces import bus_trace, digits_trace
-from lesart.project.store import write_whole
 from lesart.project.vcd_write import vcd_text
 
 TICK_S = 1e-8
@@ -32,6 +32,6 @@ def run(options: argparse.Namespace) -> int:
     else:
         moments = [options.at + place * every_s for place in range(options.drawings)]
         lines = bus_trace(project, bench, options.panel, moments)
-    write_whole(options.output, vcd_text(lines, TICK_S, "model"))
+    write_out(options, vcd_text(lines, TICK_S, "model"), folder)
     print(f"Written: {options.output}, with {', '.join(lines)}.")
     return 0

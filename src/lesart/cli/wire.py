@@ -8,17 +8,18 @@ from pathlib import Path
 from typing import Any
 
 from lesart.cli.answer import exit_code, note_lines, note_object, number, print_json
+from lesart.cli.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.notes import Note, ordered
+from lesart.core.visible import visible
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.check import Check, judge
 from lesart.core.wire.hookup import Hookup, Join, used_roles
-from lesart.core.wire.inspect import inspect_hookup
+from lesart.core.wire.inspect import find, inspect_hookup
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.core.wire.propose import propose
-from lesart.desk.views import visible
 from lesart.project.check import FILE
 from lesart.project.joins_csv import joins_csv
 from lesart.project.kind_text import kind_text
@@ -38,7 +39,7 @@ def run(options: argparse.Namespace) -> int:
     if options.propose:
         project = _proposed(folder, project)
     if options.csv is not None:
-        write_whole(options.csv, joins_csv(project.hookup))
+        write_out(options, joins_csv(project.hookup), folder, options.csv)
     notes = notes_of(project)
     if options.json:
         print_json(_object(project, notes))
@@ -53,7 +54,7 @@ def run(options: argparse.Namespace) -> int:
 
 def notes_of(project: Project) -> tuple[Note, ...]:
     """Notes of this step only."""
-    sums = inspect_sums(project.sums.values(), project.hookup)
+    sums = inspect_sums(project.sums.values(), project.hookup, find)
     measured = inspect_measured(project.checks, project.measured)
     return ordered((*inspect_hookup(project.hookup), *sums, *measured))
 

@@ -1,4 +1,4 @@
-"""Numbers as makers write them: ``4k7``, ``10 kΩ``, ``3.3V``, ``2.5 mV/K``, ``1e-3``, ``400 kHz``, ``1/16``.
+"""Numbers as makers write them: ``4k7``, ``10 kΩ``, ``3.3V``, ``2.5 mV/K``, ``1e-3``, ``400 kHz``, ``1/16``, ``0x2F``.
 
 Values are exact fractions until they are asked for as floats, so 0.1 V is exactly a tenth.
 """
@@ -15,9 +15,16 @@ from lesart.core.units import PREFIXES, Unit, conversion, parse_unit
 
 _GROUPED = r"\d{1,3}(?:[ \u2009\u202f]\d{3})+(?!\d)"
 """Thousands apart by a space, as Lesart itself writes them: 8 412 907."""
-_NUMBER = re.compile(rf"[+\-−]?\s*(?:(?:{_GROUPED}|\d[\d_]*)(?:[.,]\d+)?|[.,]\d+)(?:[eE][+\-−]?\d{{1,3}})?")
-_CODE = re.compile(r"(?P<whole>[+\-−]?\d+)(?P<letter>[pnuµmkMGRV])(?P<part>\d+)\s*(?P<unit>\D.*)?$")
+_NUMBER = re.compile(rf"[+\-−]?\s*(?:(?:{_GROUPED}|\d[\d_]*)(?:[.,]\d+)?|[.,]\d+)(?:[eE][+\-−]?\d{{1,4}})?")
+_CODE = re.compile(
+    r"(?P<whole>[+\-−]?\d+|[+\-−]?(?=R))(?P<letter>[pnuµmkMGRV])(?P<part>\d+|(?<=\dR)$)\s*(?P<unit>\D.*)?$"
+)
+_BITS = re.compile(r"(?P<sign>[+\-−]?)0(?:[xX](?P<hex>[0-9a-fA-F]+)|[bB](?P<binary>[01]+))(?:\s+(?P<unit>\D.*))?$")
 _RATIO = re.compile(r"(?P<above>[+\-−]?\d+)\s*/\s*(?P<below>\d+)(?:\s+(?P<unit>\D.*))?$")
+
+
+MOST = Fraction(10) ** 60
+"""No quantity needs a number beyond this, or nearer to 0 than its inverse; squares and products of some still fit."""
 
 
 @dataclass(frozen=True)
@@ -54,12 +61,14 @@ def parse_quantity(text: str, expected: Unit, *, unit_needed: bool = False) -> Q
     A bare prefix multiplies the unit without its own prefix: ``4k7`` for Ω or kΩ is 4700 Ω. Raises QuantityError with
     an example of what would be right; units are not compared here, because some parameters accept several.
     """
-    cleaned = text.strip()
+    cleaned = text.strip().replace("\u03bc", "µ")
     if not cleaned or len(cleaned) > 60:
         shown = cleaned[:20] + "…" if cleaned else "nothing"
         raise QuantityError(f"{shown} is not a number; write one like {example(expected)}.")
     try:
         value, rest, prefix = _split(cleaned)
+        if not _is_sensible(value):
+            raise QuantityError(f'"{cleaned}" is {_beyond(value)}; no quantity needs that.')
         if prefix is not None:
             return Quantity(value * prefix, parse_unit(rest or expected.root or "1"))
         if rest:
@@ -72,10 +81,23 @@ def parse_quantity(text: str, expected: Unit, *, unit_needed: bool = False) -> Q
     return Quantity(value, expected)
 
 
+def _is_sensible(value: Fraction) -> bool:
+    return value == 0 or 1 / MOST <= abs(value) <= MOST
+
+
+def _beyond(value: Fraction) -> str:
+    return "beyond 1e60" if abs(value) > 1 else "nearer to 0 than 1e−60"
+
+
 def _split(text: str) -> tuple[Fraction, str, Fraction | None]:
     """Number, unit text, and the prefix that stood inside the number, if one did."""
+    if match := _BITS.match(text):
+        digits, base = (match["hex"], 16) if match["hex"] else (match["binary"], 2)
+        value = Fraction(int(digits, base) * (-1 if match["sign"] in ("-", "−") else 1))
+        return value, (match["unit"] or "").strip(), None
     if match := _CODE.match(text):
-        whole, letter, part, unit = match["whole"], match["letter"], match["part"], match["unit"] or ""
+        whole, letter, part, unit = match["whole"] or "0", match["letter"], match["part"], match["unit"] or ""
+        whole = f"{whole}0" if whole in ("+", "-", "−") else whole
         value = Fraction(Decimal(f"{whole.replace('−', '-')}.{part}"))
         if letter in "RV":
             return value, "Ω" if letter == "R" else "V", None
@@ -105,20 +127,47 @@ def _with_unit(value: Fraction, rest: str, expected: Unit) -> Quantity:
     return Quantity(value, parse_unit(rest))
 
 
-def example(unit: Unit) -> str:
+def whole_number(text: str) -> int | None:
+    """What ``24``, ``−3``, ``0x2F`` and ``0b1010`` write; None for no whole number, or one of too many digits."""
+    match = re.fullmatch(r"([+\-−]?)(0[xX][0-9a-fA-F]{1,16}|0[bB][01]{1,64}|\d[\d_]{0,18})", text.strip())
+    if match is None:
+        return None
+    number = int(match[2].replace("_", ""), 0 if match[2][:2].lower() in ("0x", "0b") else 10)
+    return -number if match[1] in ("-", "−") else number
+
+
+def example(unit: Unit, value: float = 2.5) -> str:
     """How a value of this unit is written, for a sentence that says what would be right."""
-    return "2.5" if unit.symbol == "1" else f'"2.5 {unit}"'
+    written = f"{value:.15g}"
+    return written if unit.symbol == "1" else f'"{written} {unit}"'
+
+
+LARGEST_WHOLE, LARGEST_ROUGH = 1e15, 1e5
+"""Whole numbers below these are written out in full, whatever number of figures is asked for: where all are wanted,
+and where some are enough."""
+WRITTEN_DIGITS = 6
 
 
 def plain_number(value: float, digits: int = 6) -> str:
     """The shortest usual writing of a number with at most ``digits`` significant figures."""
     if value == 0:
         return "0"
+    if value == round(value, 0) and abs(value) < (LARGEST_WHOLE if digits >= WRITTEN_DIGITS else LARGEST_ROUGH):
+        return f"{value:.0f}".replace("-", "−")  # 1024 bytes are not 1020
     text = f"{value:.{digits}g}"
     if "e" in text:
         mantissa, exponent = text.split("e")
         text = f"{Decimal(text):f}" if -5 <= int(exponent) < 9 else f"{mantissa}e{int(exponent)}"
     return text.replace("-", "−")
+
+
+def told_apart(figure: float, limit: float, digits: int = 3) -> tuple[str, str]:
+    """Both as short as can be while they read differently: no sentence says that 2 s are too many where 2 s may be."""
+    shown, other = plain_number(figure, digits), plain_number(limit, digits)
+    while shown == other and figure != limit and digits < 15:
+        digits += 1
+        shown, other = plain_number(figure, digits), plain_number(limit, digits)
+    return shown, other
 
 
 def clock(seconds: float) -> str:
@@ -135,6 +184,11 @@ def grouped(number: str) -> str:
         return number
     start, end = match.span(1)
     return number[:start] + f"{int(number[start:end]):,}".replace(",", " ") + number[end:]
+
+
+def counted(count: int, noun: str, nouns: str = "") -> str:
+    """``1 gap``, ``72 000 samples``; ``nouns`` is the plural where that is not ``noun`` with an s."""
+    return f"{grouped(str(count))} {noun if count == 1 else nouns or f'{noun}s'}"
 
 
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
