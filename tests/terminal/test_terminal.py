@@ -117,7 +117,7 @@ def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
 def test_laws_by_keys(demo: Terminal) -> None:
     """The leaves of Law are turned, a law is added, moved and taken away; a field is shown in another unit."""
     demo.keys("3", "l")
-    demo.until("together, 95 of 100 times")
+    demo.until("combined, 95 % coverage")
     demo.until("one raw count is 0.0000926 kg over the whole range")
     demo.keys("+")
     demo.until("add a law")
@@ -299,11 +299,11 @@ def test_a_mistake_of_lesart_s_own(tmp_path: Path) -> None:
         terminal.keys("8", "l", "l", "Tab", "Right")
         terminal.until("unsaved")
         terminal.keys("?")
-        assert terminal.exit_code() == 2
+        assert terminal.exit_code() == 3
         screen = terminal.screen()
-        assert "Lesart made a mistake of its own; unsaved work is back next time" in screen
+        assert "Lesart made a mistake of its own; " in screen
         assert "Traceback" not in screen
-        report = re.search(r"and (\S+\.txt) says", " ".join(screen.split()))
+        report = re.search(r"own; (\S+\.txt) says", " ".join(screen.split()))
         assert report is not None
         assert "ZeroDivisionError" in Path(report[1]).read_text()
         Path(report[1]).unlink()

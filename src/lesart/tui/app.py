@@ -170,7 +170,7 @@ class LesartApp(LinkedApp):
 
         self._ask("export to .svg or .pdf: ", default_path(self._picture), self._export)
 
-    def _export(self, text: str) -> None:
+    def _export(self, text: str, *, replaces: bool = False) -> None:
         from lesart.desk.export import export_view
 
         worker = self._worker
@@ -179,14 +179,27 @@ class LesartApp(LinkedApp):
         def done(said: str, fault: bool) -> None:
             worker.do(lambda desk: desk.say(said, fault=fault))
 
-        self._do(lambda desk: export_view(desk, text, done))
+        if self._do(lambda desk: export_view(desk, text, done, replaces=replaces)):
+            self._when_current(self._ask_to_replace)
+
+    def _ask_to_replace(self) -> None:
+        """Where an export found another file in its place."""
+        path = self._picture.asks
+        if not path or self._sheet.typed.busy:
+            return
+
+        def take(answer: str) -> None:
+            if answer.strip().lower() in ("y", "yes"):
+                self._export(path, replaces=True)
+            else:
+                self._do(lambda desk: desk.say(f"{path} is left as it was."))
+
+        self._ask(f"{path} is there already; y replaces it: ", "", take)
 
     def action_leave_lesart(self) -> None:
         """Leave; with unsaved work only when asked twice. It is kept either way."""
         if self._picture.unsaved and not self._leaving:
-            self._do(
-                lambda desk: desk.say("Not saved yet: ctrl+s saves. ctrl+q again leaves, and it is back next time.")
-            )
+            self._do(lambda desk: desk.ask_to_leave())
             self._leaving = True
             return
         if self._worker is not None:

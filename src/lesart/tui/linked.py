@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-import os
 import sys
-import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from textual.app import App
 from textual.events import Resize
+from textual.filter import LineFilter
 from textual.message import Message
 
 from lesart.desk.views import Picture
+from lesart.tui.framework import end_on_signals, without_colours
 from lesart.tui.sheet import Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
@@ -26,7 +25,8 @@ if TYPE_CHECKING:
 FRAMES_PER_SECOND = 20
 FIRST_PICTURE_S = 0.05
 """The first picture is written out in this time once the application is ready."""
-MISTAKEN = 2
+MISTAKEN = 3
+"""Exit code where Lesart itself went wrong; by a signal it is 128 and the signal, as a shell has it."""
 Opener = Callable[[], "Desk"]
 
 
@@ -65,6 +65,21 @@ class LinkedApp(App[int]):
             self.register_theme(theme_of(palette, name))
         self.theme = "lesart-ink" if self._scene.palette is DARK else "lesart-parchment"
         self.set_interval(1 / FRAMES_PER_SECOND, self._tick)
+        end_on_signals(self, self._end)
+
+    def _end(self, number: int) -> None:
+        """Told to end by a signal: unsaved work is put aside first, then the terminal is given back as it was."""
+        self.let_go()
+        self.exit(128 + number)
+
+    def let_go(self) -> None:
+        """Put unsaved work aside and end the desk's thread."""
+        if self._worker is not None:
+            self._worker.stop()
+
+    def get_line_filters(self) -> Sequence[LineFilter]:
+        """Those of the framework, with one that works where no colours are wanted."""
+        return without_colours(super().get_line_filters())
 
     def on_ready(self) -> None:
         """The desk only now, and a breath later: its imports would hold up the first picture."""
@@ -123,12 +138,11 @@ class LinkedApp(App[int]):
 
     def _fatal_error(self) -> None:
         """In place of the framework's traceback, which is for us and not for a person: a sentence and a file."""
-        from lesart.desk.report import write_report
+        from lesart.desk.report import temporary_report
 
         error = sys.exc_info()[1] or RuntimeError("an error without a trace")
-        self.mistake = write_report(Path(tempfile.gettempdir()) / f"lesart-{os.getpid()}.txt", error)
-        if self._worker is not None:
-            self._worker.stop()
+        self.mistake = temporary_report(error)
+        self.let_go()
         self.panic("")
 
     def _when_current(self, then: Callable[[], None], number: int | None = None) -> None:

@@ -15,7 +15,8 @@ from textual_plot import PlotWidget
 from textual_plot.axis_formatter import AxisFormatter
 
 from lesart.core import axis
-from lesart.desk.views import Chart, visible
+from lesart.core.visible import visible
+from lesart.desk.views import Chart
 from lesart.tui.theme import Palette
 
 MOST_BANDS = 120

@@ -18,7 +18,7 @@ from textual.message import Message
 from textual.strip import Strip
 from textual.widget import Widget
 
-from lesart.desk.views import visible
+from lesart.core.visible import visible
 
 WHEEL_LINES = 3
 Piece = tuple[str, Style] | tuple[str, Style, object]

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from textual.events import Paste
 from textual.widgets import Input
 
-from lesart.desk.views import visible
+from lesart.core.visible import visible
 
 Take = Callable[[str], object]
 

@@ -1,0 +1,31 @@
+"""The full screen from its start to its end: the one door by which the command line reaches it."""
+
+from __future__ import annotations
+
+import signal
+import sys
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from lesart.tui.app import LesartApp
+from lesart.tui.framework import TerminalGone, own_screen, read_no_color
+from lesart.tui.linked import MISTAKEN
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+
+
+def run_screen(opener: Callable[[], Desk] | None, name: str, *, light: bool) -> int:
+    """The application until it is left; its exit code. What ended it by mistake stands on standard error."""
+    read_no_color()
+    app = LesartApp(opener, name, light=light)
+    try:
+        with own_screen():
+            app.run()
+    except TerminalGone:
+        app.let_go()
+        return 128 + signal.SIGHUP
+    if app.mistake:
+        print(f"lesart: {app.mistake}", file=sys.stderr)
+        return MISTAKEN
+    return app.return_value or 0

@@ -1,0 +1,66 @@
+"""What Lesart does over the framework's head still does what it is for."""
+
+from __future__ import annotations
+
+import inspect
+import os
+
+import pytest
+from rich.segment import Segment
+from rich.style import Style
+from textual.app import App
+from textual.color import Color
+from textual.command import CommandPalette
+from textual.filter import DimFilter, Monochrome
+
+from lesart.tui.app import LesartApp
+from lesart.tui.commands import CommandSheet
+from lesart.tui.framework import Uncoloured, read_no_color, without_colours
+from lesart.tui.linked import LinkedApp
+
+
+def test_greys_for_pieces_with_and_without_a_style() -> None:
+    """A piece without a style stays; a colour becomes a grey; nothing else of a style is lost."""
+    pieces = [Segment(""), Segment("a", Style.parse("bold #d9583b on #14120f")), Segment("b")]
+    first, grey, last = Uncoloured().apply(pieces, Color(0, 0, 0))
+    assert (first, last) == (pieces[0], pieces[2])
+    assert grey.style is not None
+    assert grey.style.bold
+    assert grey.style.color is not None
+    red, green, blue = grey.style.color.get_truecolor()
+    assert red == green == blue
+
+
+def test_only_that_filter_is_exchanged() -> None:
+    others = DimFilter()
+    assert [type(each) for each in without_colours([others, Monochrome()])] == [DimFilter, Uncoloured]
+
+
+@pytest.mark.parametrize(("value", "left"), [("", False), ("1", True), (None, False)])
+def test_an_empty_no_color_is_none(monkeypatch: pytest.MonkeyPatch, value: str | None, left: bool) -> None:
+    """As its convention has it: set and not empty."""
+    monkeypatch.delenv("NO_COLOR", raising=False)
+    if value is not None:
+        monkeypatch.setenv("NO_COLOR", value)
+    read_no_color()
+    assert ("NO_COLOR" in os.environ) is left
+
+
+@pytest.mark.parametrize(
+    ("ours", "theirs", "name"),
+    [
+        (LinkedApp, App, "_check_bindings"), (LinkedApp, App, "_fatal_error"), (LinkedApp, App, "get_line_filters"),
+        (LinkedApp, App, "get_default_screen"), (CommandSheet, CommandPalette, "dismiss"),
+        (CommandSheet, CommandPalette, "_action_command_list"), (CommandSheet, CommandPalette, "_refresh_command_list"),
+    ],
+)  # fmt: skip
+def test_what_is_overridden_is_still_there(ours: type, theirs: type, name: str) -> None:
+    """A version of the framework that renames one of these would leave Lesart without it, and nothing would say so."""
+    mine, original = inspect.signature(vars(ours)[name]), inspect.signature(getattr(theirs, name))
+    gathers = any(each.kind is inspect.Parameter.VAR_POSITIONAL for each in mine.parameters.values())
+    assert gathers or list(mine.parameters) == list(original.parameters)
+
+
+def test_the_signal_of_waking_up_is_still_there() -> None:
+    """After a sleep the whole screen is drawn again; the framework tells of it by this."""
+    assert callable(LesartApp(None).app_resume_signal.subscribe)
