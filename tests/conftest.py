@@ -11,8 +11,9 @@ from hypothesis import settings
 
 from lesart.core.raw.source import Source
 from lesart.demo.yard import project_text
-from lesart.desk.begin import make_yard, open_desk
+from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
+from lesart.desk.taking_up import make_yard
 from lesart.project.check import check_project
 from lesart.project.model import Project
 
@@ -64,3 +65,9 @@ def csv_source() -> Callable[..., Source]:
         return Source(**{**usual, **changes})  # type: ignore[arg-type]
 
     return make
+
+
+def killed(desk: Desk) -> None:
+    """What a kill leaves of an open project: the operating system lets its lock go, and nothing else happens."""
+    assert desk.filed.session is not None
+    desk.filed.session.close()

@@ -192,7 +192,7 @@ def test_a_font_that_is_none(tmp_path: Path) -> None:
     """Items in it are drawn in the usual one; a built-in name is refused; the sentence says what is wrong."""
     (tmp_path / "f.ttf").write_bytes(b"\0\1\0\0 nothing")
     font, problems = Assets(tmp_path).check_font("mine", {"file": "f.ttf"})
-    assert (font, problems) == ("f.ttf cannot be read as a font: it is no TrueType font.", [])
+    assert (font, problems) == ("f.ttf: it cannot be read as a TrueType font (invalid stream operation).", [])
     assert "built in" in str(Assets(tmp_path).check_font("text 5", {"file": "f.ttf"})[1][0])
     with pytest.raises(CaptureError, match="no glyph with a code"):
         font_of_bdf(BdfFont("f", 7, 1, {}), "f", "f.bdf")

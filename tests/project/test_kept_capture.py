@@ -96,7 +96,7 @@ def test_a_folder_that_cannot_be_written_keeps_nothing_and_harms_nothing(folder:
 
 
 def test_how_far_a_file_is_read_is_told(folder: Path) -> None:
-    told: list[tuple[str, int, int]] = []
+    told: list[tuple[str, int, int, str]] = []
     progress.watch_with(lambda *far: told.append(far) is None)
     try:
         read_capture(folder / "c.csv", SOURCE)
@@ -104,7 +104,8 @@ def test_how_far_a_file_is_read_is_told(folder: Path) -> None:
         progress.watch_with(None)
     assert told[-1][0] == "c.csv"
     assert told[-1][1] == told[-1][2] == ROWS + 1
-    assert [done for _, done, _ in told] == sorted(done for _, done, _ in told)
+    assert [done for _, done, _, _ in told] == sorted(done for _, done, _, _ in told)
+    assert {doing for *_, doing in told} == {"Reading"}
 
 
 def test_a_file_nobody_waits_for_is_stopped_and_said_and_read_when_it_is_wanted(folder: Path) -> None:

@@ -72,19 +72,9 @@ def test_killed_while_saving(tmp_path: Path) -> None:
         assert len(set(lines)) == 1
 
 
-def test_unsaved_work_is_found(tmp_path: Path) -> None:
-    """What was put aside is there again, knows whether the saved file is still the same, and goes when it is saved."""
-    store.keep_unsaved(tmp_path, "mine", "saved")
-    found = store.find_unsaved(tmp_path, "saved")
-    assert found == store.Unsaved("mine", True)
-    assert store.find_unsaved(tmp_path, "changed since") == store.Unsaved("mine", False)
-    store.keep_unsaved(tmp_path, "saved", "saved")
-    assert store.find_unsaved(tmp_path, "saved") is None
-
-
 @pytest.mark.parametrize(
     ("content", "says"),
-    [(b"\xff\xfe\x00", "not UTF-8"), (b"x" * (store.LARGEST_BYTES + 1), "too many"), (None, "cannot be read")],
+    [(b"\xff\xfe\x00", "not UTF-8"), (b"x" * (store.LARGEST_BYTES + 1), "more than 4 MB"), (None, "cannot be read")],
 )
 def test_texts_that_are_none(tmp_path: Path, content: bytes | None, says: str) -> None:
     """Binary, huge and missing files are refused with their reason."""

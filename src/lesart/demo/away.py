@@ -100,13 +100,15 @@ def node_text() -> str:
     smoker_c = 14 + 310 * np.clip((seconds - 1800) / 240, 0, 1) * np.exp(-np.clip(seconds - 2040, 0, None) / 2600)
     # 14 °C is about what the clamp has all morning; the couple gives the difference.
     couple_mv = emf_mv("K", smoker_c) - emf_mv("K", np.array([14.0])) + 0.004 * random.standard_normal(len(seconds))
-    for second in range(int(DURATION_S)):
-        sun = max(np.sin(np.pi * (second / DURATION_S - 0.05)), 0.0)
-        volts = 12.45 + 1.15 * sun + 0.01 * float(random.standard_normal())
-        battery = round(volts / 5.7 / 3.3 * 4095)
-        # The stand sinks a little on one side when the shower has softened the ground.
-        lean = 0.012 + 0.02 * float(np.clip((second - 5000) / 1500, 0, 1))
-        axes = np.array([lean, -0.006, np.sqrt(1 - lean**2)]) * 16_384 + 40 * random.standard_normal(3)
-        moment, counts = second * 1000 + int(random.integers(0, 6)), ",".join(str(round(axis)) for axis in axes)
-        rows.append(f"{moment},{battery},{counts},{couple_mv[second]:.3f}")
+    sun = np.clip(np.sin(np.pi * (seconds / DURATION_S - 0.05)), 0.0, None)
+    volts = 12.45 + 1.15 * sun
+    # The stand sinks a little on one side when the shower has softened the ground.
+    lean = 0.012 + 0.02 * np.clip((seconds - 5000) / 1500, 0, 1)
+    axes = np.column_stack((lean, np.full(len(lean), -0.006), np.sqrt(1 - lean**2))) * 16_384
+    for second, (volt, axis, couple) in enumerate(zip(volts.tolist(), axes.tolist(), couple_mv.tolist(), strict=True)):
+        battery = round((volt + 0.01 * float(random.standard_normal())) / 5.7 / 3.3 * 4095)
+        noise = random.standard_normal(3).tolist()
+        moment = second * 1000 + int(random.integers(0, 6))
+        x, y, z = (round(still + 40 * each) for still, each in zip(axis, noise, strict=True))
+        rows.append(f"{moment},{battery},{x},{y},{z},{couple:.3f}")
     return "\n".join(rows) + "\n"

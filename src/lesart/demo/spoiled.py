@@ -8,7 +8,6 @@ from lesart.core.glass.controller import PAGES
 from lesart.core.glass.telling import Told
 
 LID_TRACE, STAND_TRACE = "captures/lid-bus.vcd", "captures/stand-digits.vcd"
-LID_ADDRESS = 0x3C
 LID_MOMENTS_S = (1440.06, 1440.26, 1440.46, 1440.66)
 """When the lid's face was drawn while its bus was looked at."""
 STAND_MOMENT_S, STAND_LASTS_S = 1440.0, 0.5

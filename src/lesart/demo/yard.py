@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from pathlib import Path
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -16,7 +15,6 @@ from lesart.demo.panels import PANELS
 from lesart.demo.signals import morning, weighings, weighings_before_winter
 from lesart.demo.traces import air_trace, beam_trace
 from lesart.project.check import FILE
-from lesart.project.store import write_whole
 from lesart.project.vcd_write import vcd_text
 
 CAPTURE = "captures/hive-2-morning.csv"
@@ -244,20 +242,21 @@ decimals = 0
 """
 
 
-def write_yard(folder: Path) -> None:
-    """Write the yard into a folder. Raises StorageError when that cannot be done."""
-    write_whole(folder / CAPTURE, capture_text())
-    write_whole(folder / AIR_TRACE, vcd_text({"air": air_trace()}, 1e-6, "yard"))
-    write_whole(folder / BEAM_TRACE, vcd_text({"beam": beam_trace()}, 1e-4, "yard"))
-    write_whole(folder / "captures/mast-cups.vcd", vcd_text({"cups": cups_trace()}, 1e-4, "mast"))
-    write_whole(folder / "captures/rain-bucket.vcd", vcd_text({"bucket": bucket_trace()}, 1e-4, "mast"))
-    write_whole(folder / "captures/syrup-tank.vcd", vcd_text({"echo": tank_trace()}, 1e-6, "tank"))
-    write_whole(folder / "captures/lid-sound.wav", lid_sound())
-    write_whole(folder / "captures/mast-node.csv", node_text())
-    write_whole(folder / "pictures/leaf.png", leaf_picture())
-    write_whole(folder / "captures/hive-1-morning.csv", hive_recording())
-    write_whole(folder / "captures/mast-morning.csv", mast_recording())
-    write_whole(folder / FILE, project_text())
+FILES: tuple[tuple[str, Callable[[], str | bytes]], ...] = (
+    (CAPTURE, lambda: capture_text()),
+    (AIR_TRACE, lambda: vcd_text({"air": air_trace()}, 1e-6, "yard")),
+    (BEAM_TRACE, lambda: vcd_text({"beam": beam_trace()}, 1e-4, "yard")),
+    ("captures/mast-cups.vcd", lambda: vcd_text({"cups": cups_trace()}, 1e-4, "mast")),
+    ("captures/rain-bucket.vcd", lambda: vcd_text({"bucket": bucket_trace()}, 1e-4, "mast")),
+    ("captures/syrup-tank.vcd", lambda: vcd_text({"echo": tank_trace()}, 1e-6, "tank")),
+    ("captures/lid-sound.wav", lid_sound),
+    ("captures/mast-node.csv", node_text),
+    ("pictures/leaf.png", leaf_picture),
+    ("captures/hive-1-morning.csv", hive_recording),
+    ("captures/mast-morning.csv", mast_recording),
+    (FILE, lambda: project_text()),
+)
+"""Each file with what makes it. The traces of its displays are drawn from these."""
 
 
 def project_text() -> str:
@@ -279,12 +278,12 @@ def _references(weighed: Sequence[tuple[float, float]], taken: Sequence[str], da
 def capture_text() -> str:
     """The yard's CSV: 72 000 rows, two of them torn, some cells empty."""
     data = morning()
-    rows = [
-        f"{t:.1f},{'' if np.isnan(count) else int(count)},{lid:.1f},{brood:.1f}"
-        for t, count, lid, brood in zip(
-            data.t_s.tolist(), data.bridge_ct.tolist(), data.lid_mv.tolist(), data.brood_mv.tolist(), strict=True
-        )
-    ]
+    cells = np.column_stack((data.t_s, np.nan_to_num(data.bridge_ct), data.lid_mv, data.brood_mv))
+    # One format of all rows is four times as fast as a format of each.
+    rows = ("%.1f,%d,%.1f,%.1f\n" * len(cells) % tuple(cells.ravel().tolist())).splitlines()
+    for row in np.flatnonzero(np.isnan(data.bridge_ct)).tolist():
+        t, _, *rest = rows[row].split(",")
+        rows[row] = ",".join((t, "", *rest))
     for row in TORN_ROWS:
         rows[row] = rows[row][: rows[row].index(",") + 3]
     return "t_s,bridge_ct,lid_mv,brood_mv\n" + "\n".join(rows) + "\n"

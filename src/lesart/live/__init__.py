@@ -1,1 +1,1 @@
-"""Sources that move. For now the replay of a capture; lines and buses join it here."""
+"""Sources that move: lines listened to, the recorder, the survey of a bus, the replay of a capture, and the rig."""

@@ -15,6 +15,7 @@ from lesart.core.glyphs.fonts import FONTS, Font
 from lesart.core.parameters import read_table
 from lesart.project.font_files import FONT_FILE, read_font
 from lesart.project.pictured import PICTURE_FILE, ShownPicture, crossed_out, shown_picture
+from lesart.project.watched import WatchedFiles
 
 Table = Mapping[str, Any]
 KEPT = 200
@@ -26,6 +27,7 @@ class Assets:
     """``folder`` is where the project file lies; None where there is none, and nothing can be read."""
 
     folder: Path | None = None
+    files: WatchedFiles = field(default_factory=WatchedFiles)
     _kept: dict[tuple[object, ...], Any] = field(default_factory=dict)
 
     def check_font(self, name: str, table: Table) -> tuple[Font | str | None, list[Problem]]:
@@ -62,5 +64,6 @@ class Assets:
         if key not in self._kept:
             if len(self._kept) >= KEPT:
                 self._kept.clear()
+            self.files.note(path)
             self._kept[key] = read(path)
         return self._kept[key]

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from lesart.core.errors import CaptureError
+from lesart.project.files import read_whole
 
-MOST_BYTES = 4 << 20
+MOST_BYTES = 4_000_000
 MOST_SIDE = 256
 """Dots to a side that a glyph may have: larger ones are mistakes, or an attack."""
 
@@ -39,13 +40,7 @@ class BdfFont:
 
 def read_bdf(path: Path) -> BdfFont:
     """The font of a file. Raises CaptureError with the line where it is none."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise CaptureError(f"{path.name} has {path.stat().st_size} bytes; a font has {MOST_BYTES} at most.")
-        text = path.read_text("latin-1")
-    except OSError as error:
-        raise CaptureError(f"{path.name} cannot be read: {error.strerror or error}.") from error
-    return parse_bdf(text, path.name)
+    return parse_bdf(read_whole(path, MOST_BYTES).decode("latin-1"), path.name)
 
 
 def parse_bdf(text: str, name: str) -> BdfFont:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from lesart.core.block import Block, Floats
 from lesart.core.errors import RequestError
 from lesart.core.raw.decode import Decoded
@@ -40,6 +42,13 @@ class Capture:
     steps_back: int
     lines: Mapping[str, Edges] = field(default_factory=dict)
     decoded: Decoded | None = None
+
+    def begun(self, block: Block) -> Floats | None:
+        """When the frames began that a column's samples came with; None where they came with none."""
+        frames = self.decoded.frames if self.decoded is not None else None
+        if frames is None or len(frames) != len(block):
+            return None
+        return np.array([frame.t for frame in frames], np.float64)
 
     def bad_in(self, column: str) -> tuple[BadRow, ...]:
         """The bad rows that concern a column, named or numbered: its own, the torn ones, and those without a time."""

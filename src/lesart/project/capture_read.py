@@ -12,7 +12,7 @@ from lesart.core.block import Block
 from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges
-from lesart.core.raw.frames import checked, values_of
+from lesart.core.raw.frames import ByteFrame, checked, values_of
 from lesart.core.raw.modbus import read_messages
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
@@ -88,13 +88,22 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
         check = source.decoding.check if source.decoding else None
         frames = checked(decoded.frames, check) if check else decoded.frames
         if source.decoding and source.decoding.messages == "Modbus RTU":
-            frames, registers = read_messages(frames)
-            columns |= registers
+            messages = read_messages(frames)
+            frames = messages.frames
+            columns |= messages.columns
+            decoded = replace(decoded, from_frame=messages.from_frame)
         decoded = replace(decoded, frames=frames)
-        columns |= {spec.name: values_of(frames, spec) for spec in source.fields}
-        bad = [BadRow(number, f"{frame.why}, at {frame.t:.6f} s", noun="frame")
-               for number, frame in enumerate(frames, 1) if frame.mark]  # fmt: skip
-    return replace(_capture(name, columns), decoded=decoded, bad=tuple(bad[:MOST_BAD]), bad_count=len(bad))
+        bad = [_bad(number, frame, frame.why) for number, frame in enumerate(frames, 1) if frame.mark]
+        for spec in source.fields:
+            columns[spec.name], wrong = values_of(frames, spec)
+            bad += [_bad(place + 1, frames[place], f"{spec.name}: {why}", spec.name) for place, why in wrong.items()]
+    bad.sort(key=lambda row: row.line)
+    count = len({row.line for row in bad})
+    return replace(_capture(name, columns), decoded=decoded, bad=tuple(bad[:MOST_BAD]), bad_count=count)
+
+
+def _bad(number: int, frame: ByteFrame, why: str, column: str | None = None) -> BadRow:
+    return BadRow(number, f"{why}, at {frame.t:.6f} s", column, noun="frame")
 
 
 def _capture(name: str, columns: Mapping[str, Block]) -> Capture:

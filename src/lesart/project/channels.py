@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from graphlib import TopologicalSorter
 from typing import Any
 
 from lesart.core import calm, law
@@ -44,6 +46,8 @@ CHANNEL = (
         lowest=0,
     ),
 )
+DEEPEST = 20
+"""Channels that read each other in a row; more are a mistake, and a chain of thousands would go too deep."""
 SECTIONS = (*VARYING, "variants", "calibrations")
 STALE_AFTER = next(parameter for parameter in FIELD if parameter.name == "stale_after")
 CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
@@ -64,28 +68,41 @@ def neighbours_of(tables: object) -> dict[str, Neighbour]:
 
 
 def circles(channels: Mapping[str, Channel]) -> list[Problem]:
-    """A problem for each channel whose laws read themselves, through however many others."""
+    """A problem for each channel whose laws read themselves, through however many others, or through too many."""
     problems = []
-    for name, channel in channels.items():
-        way = _way_back(name, channel.chain.reads, channels, (name,))
+    reads = {name: [other for other in channel.chain.reads if other in channels] for name, channel in channels.items()}
+    for name in channels:
+        way = _way_back(name, reads)
         if way:
             links = '" reads "'.join(way)
             wanted = f'"{links}": a reading cannot be made of itself; give one of them a number instead'
             problems.append(Problem(f"channels.{name}.law", "", wanted))
+    if problems:
+        return problems
+    depth: dict[str, int] = {}
+    for name in TopologicalSorter(reads).static_order():
+        depth[name] = 1 + max((depth[other] for other in reads[name]), default=0)
+        if depth[name] == DEEPEST + 1:
+            wanted = f"it reads a channel that reads another, and so on {DEEPEST} times; no reading needs so many"
+            problems.append(Problem(f"channels.{name}.law", "", wanted))
     return problems
 
 
-def _way_back(
-    name: str, reads: Sequence[str], channels: Mapping[str, Channel], way: tuple[str, ...]
-) -> tuple[str, ...]:
-    """The channels from ``name`` back to itself; nothing where there is no such way."""
-    for other in reads:
-        if other == name:
-            return (*way, name)
-        if other in channels and other not in way:
-            found = _way_back(name, channels[other].chain.reads, channels, (*way, other))
-            if found:
-                return found
+def _way_back(name: str, reads: Mapping[str, Sequence[str]]) -> tuple[str, ...]:
+    """The shortest way of channels from ``name`` back to itself; nothing where there is none."""
+    before: dict[str, str] = {}
+    waiting = deque([name])
+    while waiting:
+        at = waiting.popleft()
+        for other in reads[at]:
+            if other == name:
+                way = [name, at]
+                while way[-1] != name:
+                    way.append(before[way[-1]])
+                return tuple(way[::-1])
+            if other not in before:
+                before[other] = at
+                waiting.append(other)
     return ()
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from collections.abc import Callable, Mapping
 from dataclasses import replace
@@ -40,8 +41,10 @@ TOP = (
     Parameter("name", "name", "text", "of the project", "project", longest=60),
 )
 
-TABLES = ("sources", "channels", "panels", "faces", "kinds", "parts", "wire", "sums", "charsets", "fonts",
-          "pictures", "loop", "controllers")  # fmt: skip
+GROUPS = ("sources", "channels", "panels", "faces", "kinds", "parts", "sums", "charsets", "fonts", "pictures",
+          "controllers")  # fmt: skip
+"""Groups of tables with names of their own."""
+TABLES = (*GROUPS, "wire", "loop")
 """Tables of a project; each says itself what is wrong with it."""
 
 
@@ -49,10 +52,21 @@ def read_tables(text: str) -> dict[str, Any]:
     """Plain tables of a TOML text. Raises ProjectError with the line where it is not TOML."""
     try:
         return tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
+    except (RecursionError, ValueError) as error:
+        if not isinstance(error, tomllib.TOMLDecodeError):
+            raise ProjectError(FILE, (_unreadable(text, error),)) from error
         last = f"(at line {text.count(chr(10)) + 1}, the end)"
         reason = str(error).rstrip(".").replace("(at end of document)", last)
         raise ProjectError(FILE, (Problem("this is not TOML", "", reason),)) from error
+
+
+def _unreadable(text: str, error: Exception) -> Problem:
+    """TOML that nobody could mean: what is nested without end, or a number of thousands of digits."""
+    if isinstance(error, RecursionError):
+        return Problem("this is too deeply nested", "", "a project has lists and tables in each other a few times")
+    long = re.compile(r"[\d_]{4000,}").search(text)
+    line = text.count("\n", 0, long.start()) + 1 if long else 1
+    return Problem(f"line {line}", "", "a number there has thousands of digits; a few are enough")
 
 
 def check_project(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:
@@ -65,9 +79,10 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
     """
-    tables = resolved(read_tables(text))
-    values, problems = read_table(TOP, {key: tables[key] for key in ("lesart", "name") if key in tables}, "")
+    written = read_tables(text)
+    values, problems = read_table(TOP, {key: written[key] for key in ("lesart", "name") if key in written}, "")
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
+    tables = resolved(_with_groups(written, problems))
     known = ("lesart", "name", *TABLES)
     for key, value in tables.items():
         if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
@@ -79,8 +94,8 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     )  # fmt: skip
     hookup, sums, checks, measured = _wiring(tables, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
-    named = list(tables["sources"]) if isinstance(tables.get("sources"), Mapping) else []
-    parts = KnownParts(hookup.parts, list(tables["parts"]) if isinstance(tables.get("parts"), Mapping) else [])
+    named = list(tables.get("sources", {}))
+    parts = KnownParts(hookup.parts, list(tables.get("parts", {})))
     kept = _kept_channels(tables, hookup, before)
     neighbours = neighbours_of(tables.get("channels"))
     channels: dict[str, Channel] = _each(
@@ -161,16 +176,24 @@ def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Map
     return {name: channel for name, channel in before.channels.items() if same.issuperset((name, *channel.chain.reads))}
 
 
+def _with_groups(tables: Table, problems: list[Problem]) -> dict[str, Any]:
+    """The tables with nothing in place of a group that does not hold tables with names: whoever looks into a group
+    finds tables there, and what is wrong is said once."""
+    found = dict(tables)
+    for kind in GROUPS:
+        group = tables.get(kind, {})
+        if not isinstance(group, Mapping) or not all(isinstance(table, Mapping) for table in group.values()):
+            problems.append(Problem(kind, shown(group), f'it must hold tables with names, like [{kind}."my own"]'))
+            found[kind] = {}
+    return found
+
+
 def _each(
     tables: Table, kind: str, problems: list[Problem], check: Callable[[str, Table], tuple[Any, list[Problem]]]
 ) -> dict[str, Any]:
     """Check every table of one kind; the good ones are returned, the problems of the others collected."""
-    group = tables.get(kind, {})
-    if not isinstance(group, Mapping) or not all(isinstance(table, Mapping) for table in group.values()):
-        problems.append(Problem(kind, shown(group), f'it must hold tables with names, like [{kind}."my own"]'))
-        return {}
     good = {}
-    for name, table in group.items():
+    for name, table in tables.get(kind, {}).items():
         result, found = check(name, table)
         problems += found
         if not found and result is not None:

@@ -16,6 +16,7 @@ import numpy.typing as npt
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.csv_shape import DELIMITERS, decoded
+from lesart.project.files import open_file
 from lesart.project.progress import tell
 
 LARGE = 4 << 20
@@ -36,7 +37,7 @@ def is_large(path: Path, source: Source) -> bool:
     try:
         if not usual or path.stat().st_size < LARGE:
             return False
-        with path.open("rb") as file:
+        with open_file(path) as file:
             return b"\n" in file.read(1 << 16)
     except OSError as error:
         raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
@@ -45,7 +46,7 @@ def is_large(path: Path, source: Source) -> bool:
 def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator[Table]:
     """Tables of ``width`` columns in the order of the file, which is mapped: a piece is copied once, to be parsed."""
     number = 1
-    with path.open("rb") as file, mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
+    with open_file(path) as file, mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
         size = len(data)
         for _ in range(source.header):
             number += bool(data.readline())
@@ -109,7 +110,7 @@ def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | Non
             piece, has_header=False, separator=sign, quote_char=None, schema=schema, infer_schema=False,
             decimal_comma=source.decimal == ",",
         )  # fmt: skip
-    except polars.exceptions.PolarsError:
+    except (polars.exceptions.PolarsError, polars.exceptions.PanicException):
         return None
     if frame.height != rows or any(frame.null_count().row(0)):
         return None

@@ -16,10 +16,12 @@ import numpy.typing as npt
 from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
+from lesart.core.visible import visible
 from lesart.project.capture import BadRow, Capture
 from lesart.project.csv_large import Table, is_large, large_tables
 from lesart.project.csv_shape import DELIMITERS, sample_text, text_lines
 from lesart.project.progress import tell
+from lesart.project.times import FURTHEST_S, time_axis
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
@@ -207,7 +209,7 @@ def _why(name: str, cell: str) -> str:
         return f"{name} is empty"
     if cell.strip() in _MARKED:
         return f"{name} is marked {cell.strip()}"
-    text = "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in cell)[:30]
+    text = visible(cell)[:30]
     return f'{name} is "{text}", not a number'
 
 
@@ -258,20 +260,20 @@ def _time_axis(
             f'sources.{source.name}.time = "{source.time}"; the columns of {path.name} are {", ".join(names)}.'
         )
     t = table[names.index(source.time)]
-    if rows and source.time_unit == "s" and np.isfinite(t[0]) and (t[1:] >= t[:-1]).all():
+    rises = bool(rows and np.isfinite(t[0]) and (t[1:] >= t[:-1]).all() and t[-1] - t[0] <= FURTHEST_S)
+    if rises and source.time_unit == "s":
         # As nearly every clock runs; a time that is none would fail this too.
         # A recording's seconds count from the moment in its head, as they did when they came.
         return (t if source.format == "recording" else t - t[0]), 0
-    known = np.isfinite(t)
-    if not known.any():
-        raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time in {source.time_unit}.')
-    start = 0.0 if source.format == "recording" else t[known][0]
-    # Fraction by division, so that 100 ms is exactly 0.1 s and not 100 times a rounded thousandth.
-    t = np.where(known, t - start, -np.inf)
+    start = 0.0 if source.format == "recording" else None
     if source.time_unit in ("ms", "µs"):
-        t = t / round(1 / _SECONDS[source.time_unit])
-    latest = np.maximum.accumulate(np.maximum(t, 0.0))
-    return latest, int(np.count_nonzero(known & (t < latest)))
+        # The first time is taken off before, and by division, so that 100 ms is exactly 0.1 s.
+        known = np.isfinite(t)
+        t = (t - (t[known][0] if start is None and known.any() else 0.0)) / round(1 / _SECONDS[source.time_unit])
+    found = time_axis(t, start)
+    if found is None:
+        raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time in {source.time_unit}.')
+    return found
 
 
 def _column(t: Floats, x: Floats) -> Block:

@@ -10,14 +10,15 @@ from pathlib import Path
 
 from lesart.core.errors import CaptureError, UnitError
 from lesart.core.units import Unit, parse_unit
+from lesart.project.files import open_file, read_whole
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 """As the project file names them."""
 SAMPLE_BYTES = 65_536
 SAMPLE_LINES = 200
 _NUMBER = {
-    ".": re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$"),
-    ",": re.compile(r"[+-]?(\d+,?\d*|,\d+)([eE][+-]?\d+)?$"),
+    ".": re.compile(r"[+-]?(?:\d++(?:\.\d*+)?|\.\d++)(?:[eE][+-]?\d++)?$"),
+    ",": re.compile(r"[+-]?(?:\d++(?:,\d*+)?|,\d++)(?:[eE][+-]?\d++)?$"),
 }
 _TIME_NAMES = re.compile(
     r"(t|time|times?tamp|date.?time|date|zeit|seconds|secs?|millis|micros|ms|us|µs|uptime|epoch)\b", re.IGNORECASE
@@ -53,11 +54,8 @@ class CsvShape:
 
 def sample_text(path: Path) -> str:
     """The first lines of a text file. Raises CaptureError for a file that is missing, empty or binary."""
-    try:
-        with path.open("rb") as file:
-            head = file.read(SAMPLE_BYTES)
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    with open_file(path) as file:
+        head = file.read(SAMPLE_BYTES)
     if not head.strip():
         raise CaptureError(f"{path}: it is empty; a capture holds rows of numbers.")
     if b"\0" in head:
@@ -82,11 +80,8 @@ def text_lines(path: Path, *, whole_only: bool = False) -> list[str]:
 
     ``whole_only`` leaves out a last line without an end: a recording that was killed may end in half a number.
     """
-    try:
-        data = path.read_bytes()
-        return _lines(decoded(data[: data.rfind(b"\n") + 1] if whole_only else data))
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    data = read_whole(path)
+    return _lines(decoded(data[: data.rfind(b"\n") + 1] if whole_only else data))
 
 
 def _lines(text: str) -> list[str]:
@@ -109,9 +104,9 @@ def find_shape(path: Path) -> CsvShape:
     if share < 0.3 or columns < 1:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(lines[0][:40])}".')
     rows = [split_row(line, DELIMITERS[delimiter]) for line in lines]
-    first = next(
-        index for index, row in enumerate(rows) if len(row) == columns and any(_numeric(cell, decimal) for cell in row)
-    )
+    first = next((index for index, row in enumerate(rows) if len(row) == columns and _holds_number(row, decimal)), None)
+    if first is None:
+        raise CaptureError(f"{path}: it holds moments and no numbers; a reading needs a column of its own.")
     names = _names(rows[first - 1] if first else [], columns)
     body = [row for row in rows[first:] if len(row) == columns]
     header = _header_lines(path, lines[first])
@@ -144,6 +139,10 @@ def _score(lines: list[str], sign: str, decimal: str) -> tuple[float, int, int]:
     if sign == "," and usual == 2 and widths[0] == 1 and len(lines) > 1:
         return (0.0, usual, len(same))
     return (round(share, 2), usual, len(same))
+
+
+def _holds_number(row: list[str], decimal: str) -> bool:
+    return any(_numeric(cell, decimal) for cell in row)
 
 
 def _numeric(cell: str, decimal: str) -> bool:

@@ -71,7 +71,7 @@ def _item(
     tables: Table, problems: list[Problem],
 ) -> Item | None:  # fmt: skip
     kind = entry.get("kind")
-    if kind not in ITEMS:
+    if not isinstance(kind, str) or kind not in ITEMS:
         written = shown(kind) if kind is not None else ""
         problems.append(Problem(f"{place}.kind", written, f"it must be one of {', '.join(ITEMS)}"))
         return None

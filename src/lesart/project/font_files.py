@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
+
+import numpy as np
 
 from lesart.core.errors import CaptureError
 from lesart.core.glyphs.fonts import Font, Glyph
 from lesart.core.parameters import Parameter
 from lesart.project.bdf_read import BdfFont, BdfGlyph, read_bdf
+from lesart.project.files import library, read_whole
 
 FONT_FILE = (
     Parameter("file", "file", "text", "a BDF or TrueType font, beside the project", longest=200),
@@ -18,7 +22,9 @@ FONT_FILE = (
               "50 %", unit="%", lowest=0, above=True, highest=100),
 )  # fmt: skip
 OUTLINES = (".ttf", ".otf")
-MOST_BYTES = 16 << 20
+MOST_BYTES = 16_000_000
+MOST_EMS = 8
+"""What is larger than so many ems is no letter."""
 LETTERS = "".join(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0xAD), *range(0xAE, 0x180)))) + "ΔΩµπ°²³‰·→←↑↓±×÷√∞≈≤≥€"
 """Those of a TrueType font that are rasterised: Latin, and what units need."""
 NO_LETTER = "\U0010fffd"
@@ -60,14 +66,15 @@ def rasterised(path: Path, name: str, size: int, level: float) -> Font:
     """
     from PIL import ImageFont
 
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise CaptureError(f"{path.name} has {path.stat().st_size} bytes; a font has {MOST_BYTES} at most.")
-        outlines = ImageFont.truetype(str(path), size)
-    except OSError as error:
-        reason = error.strerror or "it is no TrueType font"
-        raise CaptureError(f"{path.name} cannot be read as a font: {reason}.") from error
+    data = read_whole(path, MOST_BYTES)
+    with library(path.name, "a TrueType font"):
+        return _rasterised(ImageFont.truetype(io.BytesIO(data), size), path.name, name, size, level)
+
+
+def _rasterised(outlines: Any, file: str, name: str, size: int, level: float) -> Font:
     ascent, descent = outlines.getmetrics()
+    if max(ascent, descent) > MOST_EMS * size:
+        raise CaptureError(f"{file}: its letters would be {ascent} pixels high at size {size}; it is damaged.")
     missing = _drawn(outlines, NO_LETTER, ascent, descent, level)
     glyphs = {}
     for letter in LETTERS:
@@ -76,21 +83,19 @@ def rasterised(path: Path, name: str, size: int, level: float) -> Font:
         if glyph != missing or not any(missing.rows):
             glyphs[letter] = glyph
     if not glyphs:
-        raise CaptureError(f"{path.name} has none of the letters that Lesart draws.")
+        raise CaptureError(f"{file} has none of the letters that Lesart draws.")
     return Font(name, max(ascent, 1), max(descent, 0), 0, glyphs)
 
 
 def _drawn(outlines: Any, letter: str, ascent: int, descent: int, level: float) -> Glyph:
+    """Raises CaptureError for a letter that is wider than letters are: damaged outlines reach anywhere."""
     from PIL import Image, ImageDraw
 
-    width = max(round(outlines.getlength(letter)), 1)
-    image = Image.new("L", (width, max(ascent + descent, 1)), 0)
+    width, height = max(round(outlines.getlength(letter)), 1), max(ascent + descent, 1)
+    if width > MOST_EMS * height:
+        raise CaptureError(f'the letter "{letter}" would be {width} pixels wide and {height} high')
+    image = Image.new("L", (width, height), 0)
     ImageDraw.Draw(image).text((0, ascent), letter, fill=255, font=outlines, anchor="ls")
-    covered = image.tobytes()
-    rows = []
-    for y in range(image.height):
-        row = 0
-        for value in covered[y * width : (y + 1) * width]:
-            row = row << 1 | int(value >= level * 255)
-        rows.append(row)
-    return Glyph(width, tuple(rows))
+    lit = np.frombuffer(image.tobytes(), np.uint8).reshape(height, width) >= level * 255
+    packed = np.packbits(lit, axis=1)
+    return Glyph(width, tuple(int.from_bytes(row.tobytes(), "big") >> (-width % 8) for row in packed))

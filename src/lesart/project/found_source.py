@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 from datetime import datetime
-from itertools import islice
 from pathlib import Path
 from typing import Any
 
-from lesart.core.errors import CaptureError, RequestError
+from lesart.core.errors import RequestError
 from lesart.core.raw.decode import KINDS
 from lesart.project.csv_shape import find_shape
+from lesart.project.files import open_file
 from lesart.project.recording import FIRST_LINE
 from lesart.project.sources import line_parameters
 from lesart.project.vcd_read import read_vcd
@@ -26,7 +26,7 @@ TIMES = {
     "time_ms": "ms", "millis": "ms", "us": "µs", "t_us": "µs", "time_us": "µs", "timestamp": "s", "at": "s",
 }  # fmt: skip
 """Names that mean a time, and the unit that each most likely has."""
-LOOKED_AT = 20
+LOOKED_AT, HEAD_BYTES = 20, 1 << 20
 
 
 def format_of(path: Path) -> str:
@@ -35,12 +35,9 @@ def format_of(path: Path) -> str:
 
 
 def is_recording(path: Path) -> bool:
-    """Did Lesart itself write it down?"""
-    try:
-        with path.open("rb") as file:
-            return file.read(len(FIRST_LINE)) == FIRST_LINE.encode()
-    except OSError:
-        return False
+    """Did Lesart itself write it down? Raises CaptureError where it cannot be read."""
+    with open_file(path) as file:
+        return file.read(len(FIRST_LINE)) == FIRST_LINE.encode()
 
 
 def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
@@ -78,15 +75,12 @@ def _decoder(path: Path, decoder: str) -> dict[str, Any]:
 
 def _json_time(path: Path) -> dict[str, Any]:
     """A time column by its name in the first lines, its unit by what it holds."""
-    try:
-        with path.open(encoding="utf-8", errors="replace") as file:
-            head = list(islice(file, LOOKED_AT))
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    with open_file(path) as file:
+        head = file.read(HEAD_BYTES).decode("utf-8", "replace").splitlines()[:LOOKED_AT]
     for line in head:
         try:
             found = json.loads(line)
-        except ValueError:
+        except (ValueError, RecursionError):
             continue
         for name, value in found.items() if isinstance(found, dict) else ():
             unit = TIMES.get(name.lower())

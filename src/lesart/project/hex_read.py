@@ -8,6 +8,8 @@ from pathlib import Path
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.frames import ByteFrame
+from lesart.project.files import read_whole
+from lesart.project.times import FURTHEST_S
 
 _TIMED = re.compile(r"\s*(\d+(?:\.\d*)?(?:[eE][+-]?\d+)?)\s*(?:s\b)?\s*[:,;]?\s+(.*)$")
 
@@ -17,10 +19,7 @@ def read_hex(path: Path) -> tuple[ByteFrame, ...]:
 
     Raises CaptureError where no line is a frame.
     """
-    try:
-        text = path.read_text(encoding="utf-8", errors="replace")
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    text = read_whole(path).decode("utf-8", "replace")
     frames: list[ByteFrame] = []
     latest = 0.0
     for number, line in enumerate(text.splitlines(), 1):
@@ -45,6 +44,8 @@ def _frame(line: str, number: int, latest: float) -> ByteFrame:
     if timed is None:
         return ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number} has no time and bytes")
     t = max(float(timed[1]), latest)
+    if t > FURTHEST_S:
+        return ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number}: {timed[1][:20]} s is no time")
     digits = re.sub(r"0x|[\s,:-]", "", timed[2])
     if not digits or len(digits) % 2 or not re.fullmatch(r"[0-9A-Fa-f]+", digits):
         shown = "".join(letter if letter.isprintable() else "·" for letter in timed[2])[:30]

@@ -13,17 +13,17 @@ from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.capture import BadRow, Capture
+from lesart.project.files import read_whole
+from lesart.project.times import time_axis
 
 MOST_BAD = 1000
+DEEPEST = 20
 _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 
 
 def read_jsonl(path: Path, source: Source) -> Capture:
     """Every number of every object, inner ones as ``outer.inner``. Raises CaptureError where there is none."""
-    try:
-        text = path.read_text(encoding="utf-8", errors="replace")
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    text = read_whole(path).decode("utf-8", "replace")
     rows: list[dict[str, Any]] = []
     bad: list[BadRow] = []
     for number, line in enumerate(text.splitlines(), 1):
@@ -48,17 +48,20 @@ def _row(line: str) -> tuple[dict[str, Any], str]:
         return {}, "it is no JSON, or was cut off"
     if not isinstance(found, dict):
         return {}, "it is no object of names and numbers"
-    return _flat(found), ""
-
-
-def _flat(found: dict[str, Any], before: str = "") -> dict[str, Any]:
     row: dict[str, Any] = {}
+    if not _flatten(found, "", row, DEEPEST):
+        return {}, f"its objects are nested more than {DEEPEST} deep"
+    return row, ""
+
+
+def _flatten(found: dict[str, Any], before: str, row: dict[str, Any], deeper: int) -> bool:
+    """Inner objects into ``row`` by ``outer.inner``. Was it no deeper than it may be?"""
     for key, value in found.items():
-        if isinstance(value, dict):
-            row |= _flat(value, f"{before}{key}.")
-        else:
+        if not isinstance(value, dict):
             row[f"{before}{key}"] = value
-    return row
+        elif not deeper or not _flatten(value, f"{before}{key}.", row, deeper - 1):
+            return False
+    return True
 
 
 def _number(value: Any) -> float:
@@ -85,12 +88,10 @@ def _times(path: Path, rows: list[dict[str, Any]], source: Source) -> tuple[Floa
         found = np.array([_moment(row.get(source.time)) for row in rows], np.float64)
     else:
         found = np.array([_number(row.get(source.time)) for row in rows], np.float64) * _SECONDS[source.time_unit]
-    known = np.isfinite(found)
-    if not known.any():
+    axis = time_axis(found)
+    if axis is None:
         raise CaptureError(f'{path}: no line has a time in {source.time_unit} under "{source.time}".')
-    t = np.where(known, found - found[known][0], -np.inf)
-    latest = np.maximum.accumulate(t)
-    return np.maximum(latest, 0.0), int((t[known] < latest[known]).sum())
+    return axis
 
 
 def _moment(written: Any) -> float:

@@ -1,7 +1,7 @@
 """Large files of numbers, kept as arrays in the project's own folder, so that they open again at once.
 
-What is kept is only ever a copy: it counts while the file has the size and the moment of change it had, and while the
-source is read in the same way. Whoever deletes it loses nothing but a second.
+What is kept is only ever a copy: it counts while the file is the one that it was, of the size and the moment of change
+that it had, and while the source is read in the same way. Whoever deletes it loses nothing but a second.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ from lesart.project.capture import BadRow, Capture
 from lesart.project.store import OWN_FOLDER
 
 FOLDER = "read"
-VERSION = 1
+VERSION = 2
 LARGE = 16 << 20
 """Bytes of a file from which keeping it is worth the room."""
 MOST_KEPT = 4
@@ -42,7 +42,8 @@ def _place(folder: Path, path: Path, source: Source) -> Path:
     """Where it is kept: by all that what is read depends on."""
     stat = path.stat()
     told = replace(source, name="", settle_s=0.0, least_interval_s=0.0, line=None)
-    key = repr((VERSION, path.name, stat.st_size, stat.st_mtime_ns, told))
+    # Which file it is on which disk: a copy that came along with somebody's project is not believed.
+    key = repr((VERSION, path.name, stat.st_size, stat.st_mtime_ns, stat.st_ino, stat.st_dev, told))
     return folder / OWN_FOLDER / FOLDER / f"{hashlib.sha256(key.encode()).hexdigest()[:20]}.npy"
 
 
@@ -54,7 +55,7 @@ def kept_capture(folder: Path, path: Path, source: Source) -> Capture | None:
         # Mapped, not read: only what is looked at comes into memory.
         table = np.asarray(np.load(place, mmap_mode="r", allow_pickle=False))
         return _capture(path.name, told, table)
-    except (OSError, ValueError, KeyError, TypeError):
+    except (OSError, ValueError, LookupError, TypeError, OverflowError, RecursionError):
         return None
 
 

@@ -22,11 +22,13 @@ from lesart.project.capture_read import read_capture
 from lesart.project.check import FILE
 from lesart.project.csv_shape import CsvShape, find_shape
 from lesart.project.found_source import format_of, source_table
+from lesart.project.made import is_free, made_beside
 from lesart.project.sources import check_source
 from lesart.project.store import write_whole
 
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")
+MOST_LIMIT = 1e50
 
 
 @dataclass(frozen=True)
@@ -58,7 +60,7 @@ def make_project(capture: Path, folder: Path, decoder: str = "", line: Mapping[s
     if source is None:
         raise CaptureError(f"{capture}: {problems[0]}")
     read = read_capture(capture, source)
-    if folder.exists():
+    if not is_free(folder):
         raise StorageError(f"{folder}: it is there already; name another folder.")
     usable = {name: block for name, block in read.columns.items() if block.usable.any()}
     if not usable:
@@ -66,12 +68,10 @@ def make_project(capture: Path, folder: Path, decoder: str = "", line: Mapping[s
     timing = timing_of(next(iter(usable.values())).t)
     found = {name: _column(name, block, shape, read) for name, block in usable.items()}
     text = project_text(capture, table, usable, found)
-    try:
-        (folder / "captures").mkdir(parents=True)
-        shutil.copyfile(capture, folder / "captures" / capture.name)
-    except OSError as error:
-        raise StorageError(f"{folder}: it cannot be made ({error.strerror}).") from error
-    write_whole(folder / FILE, text)
+    with made_beside(folder) as making:
+        (making / "captures").mkdir()
+        shutil.copyfile(capture, making / "captures" / capture.name)
+        write_whole(making / FILE, text)
     names = tuple(each.name for each in found.values())
     return Made(
         folder, format_of(capture), shape, len(next(iter(usable.values()))), timing.rate_hz, read.bad_count, names
@@ -188,7 +188,8 @@ def _channel_lines(column: str, found: _Column, block: Block) -> list[str]:
 
 
 def round_limits(least: float, greatest: float, room: float = 0.1) -> tuple[str, str]:
-    """Limits with some room on either side, a part of the span, in two figures."""
+    """Limits with some room on either side, a part of the span, in two figures; none beyond what a quantity can be."""
+    least, greatest = (min(max(end, -MOST_LIMIT), MOST_LIMIT) for end in (least, greatest))
     span = (greatest - least) or abs(greatest) or 1.0
     grain = 10.0 ** math.floor(math.log10(span) - 0.5)
     # A hair inwards first: a limit that is round already must not jump to the next one.

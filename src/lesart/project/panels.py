@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.glass import panel as panels
 from lesart.core.glass.drive import PARAMETERS as SCAN
 from lesart.core.glass.drive import build_scan
 from lesart.core.glass.panel import Panel, build_panel
+from lesart.core.glass.segment_panel import SCANNED
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import read_table, shown
@@ -23,15 +25,16 @@ def check_panel(
     """The panel, or every problem of its tables."""
     place = f"panels.{name}"
     kind = table.get("kind")
-    if kind not in panels.PARAMETERS:
+    if not isinstance(kind, str) or kind not in panels.PARAMETERS:
         return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
     also = {"segments": ("kind", "trace", "glyphs", "scan"), "characters": ("kind", "trace", "glyphs")}.get(
         str(kind), ("kind", "trace")
     )
     values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
     scan = None
-    if "scan" in table and kind == "segments":
-        times, found = read_table(SCAN, table["scan"], f"{place}.scan")
+    if kind == "segments" and ("scan" in table or _is_scanned(values)):
+        # Digits that are lit in turn take some time each, whether somebody wrote it down or not.
+        times, found = read_table(SCAN, table.get("scan", {}), f"{place}.scan")
         problems += found
         if not found:
             scan = build_scan(times)
@@ -42,6 +45,10 @@ def check_panel(
         return build_panel(name, kind, values, scan, glyphs, charsets, fonts), []
     except ValueError as error:
         return None, [Problem(place, "", str(error))]
+
+
+def _is_scanned(values: Mapping[str, Any]) -> bool:
+    return values.get("drive") == SCANNED and values.get("digits", 1) > 1
 
 
 def _glyphs(table: object, place: str, problems: list[Problem]) -> dict[str, str]:

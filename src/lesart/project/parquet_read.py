@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import json
+import os
+import subprocess
+import sys
+from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import Any
 
 import numpy as np
 
@@ -11,38 +16,49 @@ from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.capture import Capture
-
-if TYPE_CHECKING:
-    import polars
+from lesart.project.files import open_file
+from lesart.project.parquet_child import MOMENTS, NUMBERS
+from lesart.project.times import time_axis
 
 _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 
 
+@dataclass(frozen=True, eq=False)
+class _Table:
+    """``columns`` are all names of the file, ``kinds`` and ``values`` those that hold numbers or moments."""
+
+    rows: int
+    columns: list[str]
+    kinds: dict[str, str]
+    values: dict[str, Floats]
+
+
 def read_parquet(path: Path, source: Source) -> Capture:
     """Every column that holds numbers. Raises CaptureError where the file is none, or has none."""
-    import polars  # a fifth of a second
-
-    if not path.exists():
-        raise CaptureError(f"{path}: it is not there.")
-    try:
-        frame = polars.read_parquet(path)
-    except (polars.exceptions.PolarsError, OSError) as error:
-        reason = " ".join(str(error).split())[:120].rstrip(".")
-        raise CaptureError(f"{path}: it cannot be read as Parquet ({reason}).") from error
-    numeric = [name for name, kind in frame.schema.items() if kind.is_numeric() and name != source.time]
-    if not numeric or not frame.height:
-        raise CaptureError(f"{path}: no column holds numbers; it has {', '.join(frame.columns) or 'no column'}.")
-    t, back = _times(path, frame, source)
-    columns = {name: _column(t, _floats(frame[name])) for name in numeric}
+    open_file(path).close()
+    table = _table(path)
+    numeric = [name for name, kind in table.kinds.items() if kind == NUMBERS and name != source.time]
+    if not numeric or not table.rows:
+        raise CaptureError(f"{path}: no column holds numbers; it has {', '.join(table.columns) or 'no column'}.")
+    t, back = _times(path, table, source)
+    columns = {name: _column(t, table.values[name]) for name in numeric}
     return Capture(path.name, t, columns, (), 0, back)
 
 
-def _floats(series: polars.Series) -> Floats:
-    """As float64; what is not there is NaN."""
-    import polars
-
-    values: Floats = series.cast(polars.Float64).fill_null(float("nan")).to_numpy()
-    return values
+def _table(path: Path) -> _Table:
+    """What the library makes of the file, in a process of its own. Raises CaptureError."""
+    command = [sys.executable, "-P", "-m", "lesart.project.parquet_child", str(path.absolute())]
+    environment = {**os.environ, "RUST_BACKTRACE": "0"}
+    done = subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, check=False, env=environment)
+    line, _, data = done.stdout.partition(b"\n")
+    try:
+        told: dict[str, Any] = json.loads(line)
+        if "trouble" in told:
+            raise CaptureError(f"{path}: it cannot be read as Parquet ({told['trouble'].rstrip('.')}).")
+        flat = np.frombuffer(data, np.float64).reshape(len(told["kinds"]), told["rows"])
+    except (ValueError, KeyError) as error:
+        raise CaptureError(f"{path}: it cannot be read as Parquet; its reader broke down over it.") from error
+    return _Table(told["rows"], told["columns"], told["kinds"], dict(zip(told["kinds"], flat, strict=True)))
 
 
 def _column(t: Floats, x: Floats) -> Block:
@@ -50,25 +66,17 @@ def _column(t: Floats, x: Floats) -> Block:
     return Block(t, np.where(np.isfinite(x), x, np.nan), np.where(np.isinf(x), np.uint8(Mark.RANGE), mark))
 
 
-def _times(path: Path, frame: polars.DataFrame, source: Source) -> tuple[Floats, int]:
+def _times(path: Path, table: _Table, source: Source) -> tuple[Floats, int]:
     """Seconds from the first row; one without a time, or that runs back, has the latest so far."""
-    import polars
-
     if not source.time:
-        return np.arange(frame.height) / source.rate_hz, 0
-    if source.time not in frame.columns:
-        known = ", ".join(frame.columns)
+        return np.arange(table.rows) / source.rate_hz, 0
+    if source.time not in table.columns:
+        known = ", ".join(table.columns)
         raise CaptureError(f'sources.{source.name}.time = "{source.time}"; the columns of {path.name} are {known}.')
-    series = frame[source.time]
-    if series.dtype.is_temporal():
-        found = _floats(series.cast(polars.Datetime("ns")).dt.timestamp("ns")) * 1e-9
-    elif series.dtype.is_numeric():
-        found = _floats(series) * _SECONDS.get(source.time_unit, 1.0)
-    else:
+    if source.time not in table.kinds:
         raise CaptureError(f'{path}: the column "{source.time}" holds neither numbers nor moments.')
-    known_there = np.isfinite(found)
-    if not known_there.any():
+    is_moments = table.kinds[source.time] == MOMENTS
+    found = time_axis(table.values[source.time] * (1.0 if is_moments else _SECONDS.get(source.time_unit, 1.0)))
+    if found is None:
         raise CaptureError(f'{path}: no cell of "{source.time}" is a time.')
-    t = np.where(known_there, found - found[known_there][0], -np.inf)
-    latest = np.maximum(np.maximum.accumulate(t), 0.0)
-    return latest, int(np.count_nonzero(known_there & (t < latest)))
+    return found

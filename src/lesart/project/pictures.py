@@ -17,14 +17,16 @@ from lesart.core.errors import CaptureError, RequestError
 from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import Packing, pack
 from lesart.core.glass.pixels import MOST_SIDE, pixels_of
+from lesart.project.files import library, read_whole
 
 if TYPE_CHECKING:
     from PIL.Image import Image
 
 FORMATS = ("PNG", "BMP", "PPM", "XBM", "GIF")
 """As the library names them; PPM reads PBM too."""
-MOST_BYTES = 64 << 20
-MOST_FRAMES = 256
+MOST_BYTES = 64_000_000
+MOST_FRAMES, MOST_PIXELS = 256, 32 << 20
+"""The pixels are those of all frames together."""
 IN_LINE = 12
 KEPT, FILLED, STRETCHED = SCALES = ("keep all", "fill", "stretch")
 
@@ -58,38 +60,37 @@ def read_picture(path: Path, behind: float = 0.0) -> Picture:
     """All frames of a file in grey; what is see-through shows ``behind``. Raises CaptureError."""
     from PIL import Image, UnidentifiedImageError
 
+    data = read_whole(path, MOST_BYTES)
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise CaptureError(f"{path.name} has {path.stat().st_size} bytes; {MOST_BYTES} at most are read.")
-        with warnings.catch_warnings():
+        with library(path.name, "a picture"), warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
-            image = Image.open(path, formats=FORMATS)
-        with image:
-            if max(image.size) > MOST_SIDE:
-                width, height = image.size
-                raise CaptureError(f"{path.name} has {width}×{height} pixels; {MOST_SIDE} to a side at most are read.")
-            return _frames(image, path.name, behind)
-    except UnidentifiedImageError as error:
-        raise CaptureError(f"{path.name} is no PNG, BMP, PBM, XBM or GIF picture.") from error
-    except (Image.DecompressionBombError, Image.DecompressionBombWarning) as error:
-        raise CaptureError(
-            f"{path.name} claims far too many pixels; {MOST_SIDE} to a side at most are read."
-        ) from error
-    except (OSError, ValueError, SyntaxError, EOFError) as error:
-        reason = getattr(error, "strerror", None) or str(error).rstrip(".") or "it ends too early"
-        raise CaptureError(f"{path.name} cannot be read as a picture: {reason}.") from error
+            with Image.open(io.BytesIO(data), formats=FORMATS) as image:
+                if max(image.size) > MOST_SIDE:
+                    width, height = image.size
+                    said = f"{width}×{height} pixels; {MOST_SIDE} to a side at most are read"
+                    raise CaptureError(f"{path.name} has {said}.")
+                return _frames(image, path.name, behind)
+    except CaptureError as error:
+        if isinstance(error.__cause__, UnidentifiedImageError):
+            raise CaptureError(f"{path.name} is no PNG, BMP, PBM, XBM or GIF picture.") from error
+        if isinstance(error.__cause__, Image.DecompressionBombError | Image.DecompressionBombWarning):
+            said = f"far too many pixels; {MOST_SIDE} to a side at most are read"
+            raise CaptureError(f"{path.name} claims {said}.") from error
+        raise
 
 
 def _frames(image: Image, name: str, behind: float) -> Picture:
+    """As many as are read."""
     count = getattr(image, "n_frames", 1)
+    most = max(min(count, MOST_FRAMES, MOST_PIXELS // max(image.size[0] * image.size[1], 1)), 1)
     frames, durations = [], []
-    for number in range(min(count, MOST_FRAMES)):
+    for number in range(most):
         image.seek(number)
         frames.append(_grey(image, behind))
         durations.append(float(image.info.get("duration", 0) or 0) / 1000.0)
     if not frames:
         raise CaptureError(f"{name} has no picture in it.")
-    return Picture(tuple(frames), tuple(durations), max(count - MOST_FRAMES, 0))
+    return Picture(tuple(frames), tuple(durations), max(count - most, 0))
 
 
 def _grey(image: Image, behind: float) -> Floats:
@@ -138,13 +139,15 @@ def _cut(grey: Floats, cut: Cut) -> Floats:
 
 
 def picture_bytes(frame: PixelFrame, ending: str) -> bytes:
-    """A lit pixel is black on paper in PBM and XBM, as these formats have it, and white in PNG."""
+    """White where a pixel is lit, in PNG and PBM, as pictures of a dark panel look and as they are read again.
+
+    XBM is no picture but bits of a display: a lit pixel is a bit that is set, which its readers show as they like.
+    """
     from PIL import Image
 
     if ending == ".xbm":
         return _xbm(frame).encode("ascii")
-    lit = pixels_of(frame)
-    image = Image.fromarray(lit if ending == ".png" else ~lit)
+    image = Image.fromarray(pixels_of(frame))
     into = io.BytesIO()
     image.convert("1").save(into, "PNG" if ending == ".png" else "PPM")
     return into.getvalue()

@@ -15,6 +15,7 @@ from datetime import datetime
 
 from lesart.core.block import mark_word
 from lesart.core.raw.heard import Heard
+from lesart.core.visible import visible
 
 FIRST_LINE = "# lesart recording 1"
 HEADER_LINES = 4
@@ -50,4 +51,4 @@ def _marked_row(t: float, values: tuple[float, ...], mark: int) -> str:
 
 def _one_line(text: str) -> str:
     """Nothing that is said ends a line of the file."""
-    return "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in text)
+    return visible(text)

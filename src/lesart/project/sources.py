@@ -31,7 +31,7 @@ def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]
     """The source, or every problem of its tables."""
     place = f"sources.{name}"
     format_ = table.get("format", "recording" if "line" in table else "csv")
-    if format_ not in OF_FORMAT:
+    if not isinstance(format_, str) or format_ not in OF_FORMAT:
         return None, [Problem(f"{place}.format", shown(format_), FORMAT.wanted)]
     also = ("format", *ALSO.get(format_, ()))
     values, problems = read_table(OF_FORMAT[format_], table, place, also=also)

@@ -13,9 +13,11 @@ from lesart.core.chain import Link, Stage
 from lesart.core.law.budget import Doubt
 from lesart.core.law.record import Beside, Fixed, LawKind
 from lesart.core.law.stage import LawStage, stage_of
+from lesart.core.law.timed import GATE
 from lesart.core.notes import Key
 from lesart.core.parameters import ChannelName, read_table
 from lesart.core.quantity import Quantity, format_quantity
+from lesart.core.raw.decode.pulses import GATE as GATE_COUNT
 from lesart.core.wire.entry import written
 from lesart.core.wire.part import Part
 from lesart.project.model import Channel, Project
@@ -171,3 +173,10 @@ def _beside_shift(order: int, width: float) -> Shift:
         law_.beside[order] += width * share
 
     return shift
+
+
+def counts_pulses(project: Project, channel: Channel) -> bool:
+    """Is its raw value a count of events in a gate, which may be a whole one off?"""
+    decoding = project.sources[channel.source].decoding if channel.source in project.sources else None
+    by_law = any(link.stage.kind == GATE.name for link in channel.chain.links)
+    return by_law or (decoding is not None and decoding.kind.name == GATE_COUNT.name)

@@ -17,6 +17,7 @@ import numpy.typing as npt
 from lesart.core.block import Block, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
+from lesart.project.files import read_whole
 from lesart.project.progress import tell
 
 PIECE = 8 << 20
@@ -64,10 +65,7 @@ class Trace:
 
 def read_vcd(path: Path) -> Trace:
     """All signals of a file. Raises CaptureError where it is no such file, or holds no change."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    data = read_whole(path)
     header = _header(path, data)
     changes, read = _Changes(), header.body
     for piece in _pieces(data, header.body):
@@ -112,7 +110,7 @@ def _sections(text: str) -> Iterator[tuple[str, list[str]]]:
 
 
 def _tick(path: Path, written: str) -> float:
-    match = re.fullmatch(r"(\d+)([munpf]?s)", written)
+    match = re.fullmatch(r"(10{0,2})([munpf]?s)", written)
     if match is None:
         raise CaptureError(f'{path}: $timescale "{written}" is none; it may be 1, 10 or 100 of s, ms, us, ns, ps, fs.')
     return int(match[1]) * _UNITS[match[2]]
@@ -300,12 +298,12 @@ def _line(t: npt.NDArray[np.float64], level: Bytes, end_s: float) -> Edges:
 
 
 def _vector(variable: Variable, changes: _Changes, first: int, tick_s: float) -> Block:
-    """Numbers of a vector or a real; with an unknown bit there is none."""
+    """Numbers of a vector or a real; with an unknown bit there is none, and one beyond a float is marked RANGE."""
     code = variable.code.encode("utf-8")
     found = [(tick, value) for tick, value, its in changes.vectors if its == code]
     t = np.array([(tick - first) * tick_s for tick, _ in found], np.float64)
     x = np.array([_value(value) for _, value in found], np.float64)
-    mark = np.where(np.isfinite(x), np.uint8(0), np.uint8(Mark.MISSING))
+    mark = np.where(np.isnan(x), np.uint8(Mark.MISSING), np.where(np.isinf(x), np.uint8(Mark.RANGE), np.uint8(0)))
     return Block(np.maximum.accumulate(t) if len(t) else t, np.where(mark, np.nan, x), mark)
 
 
@@ -314,3 +312,5 @@ def _value(written: str) -> float:
         return float(int(written[1:], 2)) if written[0] in "bB" else float(written[1:])
     except ValueError:
         return float("nan")
+    except OverflowError:
+        return float("inf")

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from itertools import chain
+
+import numpy as np
 
 from lesart.core.raw.edges import Edges
 
@@ -18,13 +21,8 @@ def vcd_text(lines: Mapping[str, Edges], tick_s: float = 1e-6, scope: str = "tra
     head += ["$upscope $end", "$enddefinitions $end", "#0", "$dumpvars"]
     head += [f"{_LEVELS[edges.first]}{codes[name]}" for name, edges in lines.items()]
     head.append("$end")
-    changes = sorted(
-        (round(t / tick_s), number, f"{_LEVELS[level]}{codes[name]}")
-        for number, (name, edges) in enumerate(lines.items())
-        for t, level in zip(edges.t.tolist(), edges.level.tolist(), strict=True)
-    )
     body, now = [], 0
-    for tick, _, change in changes:
+    for tick, change in _changes(lines, codes, tick_s):
         if tick != now:
             body.append(f"#{tick}")
             now = tick
@@ -33,6 +31,18 @@ def vcd_text(lines: Mapping[str, Edges], tick_s: float = 1e-6, scope: str = "tra
     if last > now:
         body.append(f"#{last}")
     return "\n".join([*head, *body]) + "\n"
+
+
+def _changes(lines: Mapping[str, Edges], codes: Mapping[str, str], tick_s: float) -> Iterator[tuple[int, str]]:
+    """What changes at which tick, in the order of the file: at one tick in the order of the lines."""
+    ticks = [np.rint(edges.t / tick_s) for edges in lines.values()]
+    words = [[f"{level}{codes[name]}" for level in _LEVELS] for name in lines]
+    told = [[own[level] for level in edges.level.tolist()] for own, edges in zip(words, lines.values(), strict=True)]
+    if not told:
+        return
+    at, changes = np.concatenate(ticks), list(chain.from_iterable(told))
+    for place, tick in zip((order := np.argsort(at, kind="stable")).tolist(), at[order].tolist(), strict=True):
+        yield int(tick), changes[place]
 
 
 def _code(number: int) -> str:

@@ -12,6 +12,7 @@ import numpy as np
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.project.capture import BadRow, Capture
+from lesart.project.files import read_whole
 
 PCM, FLOAT, EXTENSIBLE = 1, 3, 0xFFFE
 
@@ -28,10 +29,7 @@ class _Format:
 
 def read_wav(path: Path) -> Capture:
     """A column a channel, named 1, 2, …; whole numbers as they are, floating point as it is. Raises CaptureError."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+    data = read_whole(path)
     if data[:4] != b"RIFF" or data[8:12] != b"WAVE":
         raise CaptureError(f"{path}: it is no WAV; it does not begin with RIFF and WAVE.")
     form: _Format | None = None

@@ -1,0 +1,74 @@
+"""Files that go out: none takes the place of one that a project reads, and of no other without being told so."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+from typing import Any
+
+from lesart.core.errors import LesartError, StorageError
+from lesart.project.check import FILE, read_tables
+from lesart.project.store import OWN_FOLDER, read_text, write_whole
+
+NAMED = (("sources", "capture"), ("fonts", "file"), ("pictures", "file"))
+"""Tables with what names a file in each of them."""
+
+
+class TakenError(StorageError):
+    """Another file is there; whoever asked may want it replaced."""
+
+
+def check_free(path: Path, project: Path | None = None, *, replace: bool = False) -> None:
+    """May a file be written there? Raises StorageError where a project reads it: the one in the folder ``project``, or
+    the one in whose folder it lies; and TakenError where another file is there and it is not to be replaced."""
+    where = path.resolve()
+    for folder in _projects(where, project):
+        if OWN_FOLDER in where.relative_to(folder).parts[:1] if where.is_relative_to(folder) else False:
+            raise StorageError(f"{path}: Lesart keeps its own files there; name another folder, like drawings.")
+        if where in _read_by(folder):
+            raise StorageError(f"{path}: the project in {folder.name} reads this file; name another one.")
+    if path.exists() and not path.is_file():
+        raise StorageError(f"{path}: it is no file that can be replaced; name another one.")
+    if path.exists() and not replace:
+        raise TakenError(f"{path}: it is there already.")
+
+
+def write_export(path: Path, content: str | bytes, project: Path | None = None, *, replace: bool = False) -> None:
+    """Write a file that goes out, as ``check_free`` allows. Raises StorageError."""
+    check_free(path, project, replace=replace)
+    write_whole(path, content)
+
+
+def _projects(where: Path, project: Path | None) -> Iterator[Path]:
+    if project is not None:
+        yield project.resolve()
+    yield from (folder for folder in where.parents if (folder / FILE).is_file())
+
+
+def _read_by(folder: Path) -> set[Path]:
+    """All files that a project reads, ``lesart.toml`` first. Of a broken project at least that one."""
+    found = {(folder / FILE).resolve()}
+    try:
+        tables = read_tables(read_text(folder / FILE))
+    except LesartError:
+        return found
+    return found | {(folder / name).resolve() for name in _named_in(tables)}
+
+
+def _named_in(tables: Mapping[str, Any]) -> Iterator[str]:
+    for group, key in NAMED:
+        for table in _tables(tables.get(group)):
+            yield from _text(table.get(key))
+    for panel in _tables(tables.get("panels")):
+        for trace in _tables({"trace": panel.get("trace")}):
+            yield from _text(trace.get("capture"))
+
+
+def _tables(group: object) -> Iterator[Mapping[str, Any]]:
+    if isinstance(group, Mapping):
+        yield from (table for table in group.values() if isinstance(table, Mapping))
+
+
+def _text(value: object) -> Iterator[str]:
+    if isinstance(value, str) and value and "\0" not in value:
+        yield value

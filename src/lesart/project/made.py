@@ -1,0 +1,82 @@
+"""A folder that is there whole or not at all: made beside its place under a hidden name, then renamed.
+
+Whoever is killed in between leaves the hidden folder, which the next one who makes something there takes away.
+"""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import re
+import shutil
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from pathlib import Path
+
+from lesart.core.errors import StorageError
+
+_LOCK = ".making"
+_LEFTOVER = re.compile(r"\.(?P<name>.{1,255})\.[a-z0-9_]{8}")
+"""How a file is called while it is written; see ``store.write_whole``."""
+
+
+@contextmanager
+def workplace(folder: Path) -> Iterator[Path]:
+    """A folder beside ``folder`` to work in, gone afterwards with all that is left in it. Raises StorageError."""
+    making = lock = None
+    try:
+        parent = folder.absolute().parent
+        parent.mkdir(parents=True, exist_ok=True)
+        _forget_abandoned(parent, folder.name)
+        making = Path(tempfile.mkdtemp(prefix=f".{folder.name}.", dir=parent))
+        lock = os.open(making / _LOCK, os.O_RDWR | os.O_CREAT, 0o644)
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        yield making
+    except OSError as error:
+        raise StorageError(f"{folder}: it cannot be made ({error.strerror}).") from error
+    finally:
+        if making is not None:
+            shutil.rmtree(making, ignore_errors=True)
+        if lock is not None:
+            os.close(lock)
+
+
+@contextmanager
+def made_beside(folder: Path) -> Iterator[Path]:
+    """A new folder to fill; it takes its place at the end. An empty one there is replaced. Raises StorageError."""
+    if not is_free(folder):
+        raise StorageError(f"{folder}: it is there already; name another folder.")
+    with workplace(folder) as place:
+        making = place / "made"
+        making.mkdir()
+        yield making
+        os.rename(making, folder.absolute())
+
+
+def is_free(folder: Path) -> bool:
+    """Is there nothing of this name, or an empty folder?"""
+    try:
+        return not folder.is_symlink() and (not folder.exists() or (folder.is_dir() and not any(folder.iterdir())))
+    except OSError:
+        return False
+
+
+def _forget_abandoned(parent: Path, name: str) -> None:
+    """Take away what earlier ones left that were killed; one that is being made now holds its lock."""
+    for left in parent.glob(f".{name}.*"):
+        if leftover_of(left.name) != name or not (left / _LOCK).is_file():
+            continue
+        with suppress(OSError):
+            lock = os.open(left / _LOCK, os.O_RDWR)
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                shutil.rmtree(left, ignore_errors=True)
+            finally:
+                os.close(lock)
+
+
+def leftover_of(name: str) -> str | None:
+    """The file that one of this name was to become when its writer was killed; None where it is no leftover."""
+    match = _LEFTOVER.fullmatch(name)
+    return match["name"] if match else None
