@@ -100,7 +100,7 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         {**NODE, "m": "analog sensor", "air": "two-wire module", "pix": "two-wire pixel display"},
         fed("m", "pix") + "m.out > node.a1;" + bus("pix") + "air.gnd > node.gnd; air.supply > node.5V;"
         "air.clock > node.p16; air.data > node.p15", FAULT, "air",
-        "air.supply gets 5 V from node.5V, more than it stands (1.8 V to 3.6 V)", 5.0, 3.6,
+        "air.supply gets 5 V from node.5V, more than it tolerates (1.8 V to 3.6 V)", 5.0, 3.6,
     ),
     "3.3 V for a 5 V part": (
         {**BIG, "e": "echo ranger"}, "e.supply > node.3V3; e.gnd > node.gnd; e.start > node.p1; e.echo > node.p4", FAULT,
@@ -108,22 +108,22 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
     ),
     "a 5 V output into a 3.3 V input": (
         {**NODE, "e": "echo ranger"}, fed("e", rail="5V") + "e.start > node.p1; e.echo > node.p4", FAULT, "e",
-        "e.echo puts 5 V on node.p4, which stands 3.6 V", 5.0, 3.6,
+        "e.echo puts 5 V on node.p4, which tolerates only 3.6 V", 5.0, 3.6,
     ),
     "a 3.3 V output into a 5 V input": (
         {**NODE, "c": "clocked"}, "c.gnd > node.gnd; c.supply > node.5V; c.in > node.p1", FAULT, "c",
-        "node.p1 puts 3.3 V on c.in, which reads high from 3.5 V", 3.3, 3.5,
+        "node.p1 puts 3.3 V on c.in, which reads high only from 3.5 V", 3.3, 3.5,
     ),
     "a voltage above the converter's range": (
         {**NODE, "m": "rail-to-rail sensor"}, fed("m", rail="5V") + "m.out > node.a1", FAULT, "m",
-        "m.out puts 5 V on node.a1, which stands 3.3 V", 5.0, 3.3,
+        "m.out puts 5 V on node.a1, which tolerates only 3.3 V", 5.0, 3.3,
     ),
     "a divider that divides too little": (
         {**NODE, "m": "rail-to-rail sensor", "d": {"kind": "divider", "upper": "1 kΩ", "lower": "3.3 kΩ"}},
         fed("m", rail="5V") + "m.out > node.a1 through d", FAULT, "m", "m.out puts 3.837 V on node.a1", 5 * 3.3 / 4.3, 3.3,
     ),
     "a rail too weak as usual": (
-        {**STRONG, "h": "heater"}, fed("h"), FAULT, "h", "node.3V3 gives 300 mA; h draw 350 mA", 0.35, 0.3,
+        {**STRONG, "h": "heater"}, fed("h"), FAULT, "h", "node.3V3 gives 300 mA; h draws 350 mA", 0.35, 0.3,
     ),
     "a rail too weak for one peak": (
         {**STRONG, "r": "radio"}, fed("r"), FAULT, "r",
@@ -162,12 +162,12 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
     ),
     "pull-ups to 5 V on a 3.3 V bus": (
         {**NODE, "c": "two-wire character display"}, fed("c", rail="5V") + bus("c"), FAULT, "c",
-        "c pulls the bus up to 5 V: node.p15 stands 3.6 V", 5.0, 3.6,
+        "c pulls the bus up to 5 V, but node.p15 tolerates only 3.6 V", 5.0, 3.6,
     ),
     "pull-ups of one's own to 5 V": (
         {**NODE, "s": "two-wire sensor", "up": {"kind": "resistor", "resistance": "4.7 kΩ"}},
         fed("s") + bus("s") + "node.p15 > node.5V through up; node.p16 > node.5V through up", FAULT, "up",
-        "up pulls the bus up to 5 V: node.p15 stands 3.6 V", 5.0, 3.6,
+        "up pulls the bus up to 5 V, but node.p15 tolerates only 3.6 V", 5.0, 3.6,
     ),
     "a lamp without a resistor": (
         {**NODE, "l": "lamp"}, "l.+ > node.p1; l.− > node.gnd", FAULT, "l",
@@ -175,7 +175,7 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
     ),
     "segments without resistors": (
         {**NODE, "d": "one digit"}, SEGMENTS.replace(" through r", "") + "; d.common > node.gnd", FAULT, "d",
-        "d.a to g: no resistor in its way", None, None,
+        "d.a to g: no resistor in their way", None, None,
     ),
     "a lamp that gets too much": (
         {**BIG, "l": "lamp", "r": {"kind": "resistor", "resistance": "160 Ω"}}, "l.+ > node.p1 through r; l.− > node.gnd",
@@ -198,7 +198,7 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
     "all pins together": (
         {**NODE, **{f"l{n}": "lamp" for n in range(1, 14)}, "r": {"kind": "resistor", "resistance": "130 Ω"}},
         ";".join(f"l{n}.+ > node.p{n} through r; l{n}.− > node.gnd" for n in range(1, 14)), FAULT, "node",
-        "The pins of node carry 130 mA together; it stands 120 mA", 0.13, 0.12,
+        "The pins of node carry 130 mA together; they can carry 120 mA", 0.13, 0.12,
     ),
     "a resistor too small for its heat": (
         {**BIG, "l": {"kind": "lamp", "current": "200 mA"}, "r": {"kind": "resistor", "resistance": "15 Ω"}},
@@ -217,12 +217,12 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
     ),
     "a thermistor alone": (
         {**NODE, "t": "thermistor"}, "t.1 > node.a1; t.2 > node.gnd", FAULT, "t",
-        "t.1 stands alone at node.a1; without a fixed resistor", None, None,
+        "t.1 is alone at node.a1; without a fixed resistor", None, None,
     ),
     "the fixed half to a rail above the converter": (
         {**NODE, "t": "thermistor", "r": {"kind": "resistor", "resistance": "10 kΩ"}},
         "t.1 > node.a1; t.2 > node.gnd; node.a1 > node.5V through r", FAULT, "node",
-        "r pulls node.a1 up to 5 V; it stands 3.3 V", 5.0, 3.3,
+        "r pulls node.a1 up to 5 V; it tolerates only 3.3 V", 5.0, 3.3,
     ),
     "grounds apart": (
         {**NODE, "m": "analog sensor", "b": {"kind": "battery", "voltage": "3.3 V"}},
@@ -263,7 +263,7 @@ def test_one_fault_gives_exactly_its_note(case: str) -> None:
 
 
 NO_KEY = frozenset({
-    "a short", "a divider that divides too little", "a rail too weak as usual", "a rail too weak for one peak",
+    "a short", "a rail too weak as usual", "a rail too weak for one peak",
     "a rail too weak if all peaks meet", "a plug too weak", "a battery too weak", "all pins together",
     "a source the converter cannot read",
 })  # fmt: skip
@@ -300,7 +300,7 @@ def test_the_display_that_takes_the_pin_which_the_capture_needs_changes_places_w
     before = hookup({**parts, "s": "level shifter"}, joins)
     (note,) = findings(before)
     assert "e3.echo (pulse out) does not work with node.p9" in note.text
-    assert note.remedy == "change the two: d.select takes node.p7, which would do, and works at node.p9 as well"
+    assert note.remedy == "swap them: move d.select to node.p9, where it works too, and e3.echo to node.p7"
     after = mended(before, note.mend)
     assert findings(after) == []
     assert {str(join.pin): str(join.to) for join in after.joins}["d.select"] == "node.p9"

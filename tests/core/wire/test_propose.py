@@ -145,7 +145,7 @@ def test_one_open_pin_is_joined_with_what_it_needs() -> None:
     before = hookup(
         {"node": "3.3 V board", "e": "echo ranger"}, "e.supply > node.5V; e.gnd > node.gnd; e.start > node.p1"
     )
-    mends = mends_for(before, [End("e", "echo")])
+    mends = mends_for(before, propose(before), [End("e", "echo")])
     assert [mend.key[0] for mend in mends] == ["parts", "wire"]
     assert findings(mended(before, mends)) == []
 

@@ -1,1 +1,1 @@
-"""Wire: parts, pins and rails, and whether they can work. Empty until hook-ups are part of a project."""
+"""Wire: parts, pins and what joins them; whether it can work, what is proposed, sums of the bench, bring-up."""

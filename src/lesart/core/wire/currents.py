@@ -9,6 +9,8 @@ from lesart.core.wire.hookup import End, Hookup, Join, logic_v, rail_v, supply_j
 from lesart.core.wire.part import Part
 
 LAMP_IN = ("lamp +", "segment")
+LAMP_A = 0.01
+"""What a lamp is lit with where nobody says; usual for a small one."""
 
 
 @dataclass(frozen=True)
@@ -53,8 +55,8 @@ class Load:
 class Lamp:
     """A lamp, a segment or a backlight that is joined at both ends, or on whose line a level is known.
 
-    ``ohm`` is all resistance in its way, built in and added; ``amps`` is None without any, because nothing but the lamp
-    itself would limit it. ``left_v`` is what stands across that resistance.
+    ``ohm`` is all resistance in its own way, built in and added. ``shared_ohm`` is behind it and ``beside - 1`` others:
+    a resistor in a digit's line. ``left_v`` is what is left over these resistances.
     """
 
     end: End
@@ -66,11 +68,20 @@ class Lamp:
     resistors: tuple[Part, ...]
     driver: End
     switched: bool
+    shared_ohm: float = 0.0
+    beside: int = 1
 
     @property
     def amps(self) -> float | None:
-        """While it is lit."""
-        return max(self.left_v, 0.0) / self.ohm if self.ohm > 0 else None
+        """While it is lit, and none of those that share its resistor; None where nothing but itself would limit it."""
+        ohm = self.ohm + self.shared_ohm
+        return max(self.left_v, 0.0) / ohm if ohm > 0 else None
+
+    @property
+    def least_a(self) -> float:
+        """Its part while all that share its resistor are lit; nothing where its current is not known."""
+        ohm = self.ohm + self.beside * self.shared_ohm
+        return max(self.left_v, 0.0) / ohm if ohm > 0 else 0.0
 
 
 def rail_limit_a(hookup: Hookup, rail: End) -> float | None:
@@ -84,30 +95,36 @@ def rail_limit_a(hookup: Hookup, rail: End) -> float | None:
 
 def loads_of(hookup: Hookup) -> tuple[Load, ...]:
     """Every rail that something draws from, and the plug of a board that nothing else feeds."""
-    found = []
+    found, lamps = [], lamps_of(hookup)
     for end, pin in hookup.ends():
         if "supply out" in pin.roles:
-            drawn = tuple(_drawn_at(hookup, end))
+            drawn = tuple(_drawn_at(hookup, end, lamps))
             if drawn:
                 found.append(Load(end, rail_limit_a(hookup, end), drawn))
         elif "supply" in pin.roles and "plug" in hookup.parts[end.part].values and supply_join(hookup, end) is None:
-            drawn = tuple(_through_supply(hookup, end))
+            drawn = tuple(_through_supply(hookup, end, lamps))
             found.append(Load(end, hookup.parts[end.part].value("plug"), drawn))
     return tuple(found)
 
 
-def _drawn_at(hookup: Hookup, rail: End) -> Iterator[Drawn]:
-    """All that is joined to a rail."""
+def _drawn_at(
+    hookup: Hookup, rail: End, lamps: tuple[Lamp, ...], above: frozenset[End] = frozenset()
+) -> Iterator[Drawn]:
+    """All that is joined to a rail. ``above`` are the rails it is fed from: one that feeds itself gives nothing."""
+    if rail in above:
+        return
     for join in hookup.joins_at(rail):
         taker = join.other(rail)
         if "supply" in hookup.pin(taker).roles:
-            yield from _through_supply(hookup, taker)
-    for lamp in lamps_of(hookup):
+            yield from _through_supply(hookup, taker, lamps, above | {rail})
+    for lamp in lamps:
         if lamp.driver == rail and lamp.amps is not None:
-            yield Drawn(lamp.end.part, lamp.amps * lamp.duty, lamp.amps)
+            yield Drawn(lamp.end.part, lamp.least_a * lamp.duty, lamp.least_a)
 
 
-def _through_supply(hookup: Hookup, supply: End) -> Iterator[Drawn]:
+def _through_supply(
+    hookup: Hookup, supply: End, lamps: tuple[Lamp, ...], above: frozenset[End] = frozenset()
+) -> Iterator[Drawn]:
     """What comes in through a supply pin: the part's own current, and that of all it feeds."""
     pin, part = hookup.pin(supply), hookup.parts[supply.part]
     own = pin.current_a or 0.0
@@ -115,11 +132,11 @@ def _through_supply(hookup: Hookup, supply: End) -> Iterator[Drawn]:
     yield Drawn(part.name, own, max(pin.peak_a or 0.0, own))
     for other in part.kind.pins:
         if other.fed_by == pin.name:
-            yield from _drawn_at(hookup, End(part.name, other.name))
+            yield from _drawn_at(hookup, End(part.name, other.name), lamps, above)
     if part.kind.group == "board":
-        for lamp in lamps_of(hookup):
+        for lamp in lamps:
             if lamp.driver.part == part.name and lamp.amps is not None and not _is_rail(hookup, lamp.driver):
-                yield Drawn(lamp.end.part, lamp.amps * lamp.duty, lamp.amps)
+                yield Drawn(lamp.end.part, lamp.least_a * lamp.duty, lamp.least_a)
 
 
 def _is_rail(hookup: Hookup, end: End) -> bool:
@@ -161,10 +178,25 @@ def _lamp(hookup: Hookup, end: End, join: Join) -> Lamp | None:
     built_in = hookup.pin(end).series_ohm + part.value("backlight_resistor")
     ohm = built_in + sum(each.value("resistance") for each in resistors)
     switched = any(hookup.through_kind(leg) == "transistor" for leg in legs)
+    wanted = part.value("current") or hookup.pin(end).current_a or LAMP_A
     return Lamp(
-        end, join, part.value("current"), part.value("duty", 1.0), volts - float(forward), ohm, resistors, driver,
-        switched,
+        end, join, wanted, part.value("duty", 1.0), volts - float(forward), ohm, resistors, driver, switched,
+        *_shared(hookup, end),
     )  # fmt: skip
+
+
+def _shared(hookup: Hookup, end: End) -> tuple[float, int]:
+    """The resistance in the lines that a segment shares with others of its part, and how many those are; the least of
+    all lines. None where a line has no resistor."""
+    kind = hookup.parts[end.part].kind
+    if "segment" not in hookup.pin(end).roles:
+        return 0.0, 1
+    lines = [join for pin in kind.pins if {"digit", "lamp −"} & set(pin.roles)
+             for join in hookup.joins_at(End(end.part, pin.name))]  # fmt: skip
+    if not lines or any(hookup.through_kind(join) != "resistor" for join in lines):
+        return 0.0, 1
+    segments = [pin for pin in kind.pins if "segment" in pin.roles and hookup.joins_at(End(end.part, pin.name))]
+    return min(hookup.parts[join.through].value("resistance") for join in lines), len(segments)
 
 
 def _other_legs(hookup: Hookup, end: End) -> list[Join]:

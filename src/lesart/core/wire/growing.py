@@ -35,7 +35,8 @@ class Growing:
 
     def join(self, pin: End, to: End, through: str = "", colour: str = "") -> Join:
         """Join two pins."""
-        join = Join(pin, to, through, colour or self._colour(pin), len(self.hookup.joins))
+        index = max((each.index for each in self.hookup.joins), default=-1) + 1
+        join = Join(pin, to, through, colour or self._colour(pin), index)
         self.hookup = replace(self.hookup, joins=(*self.hookup.joins, join))
         self.mends.append(Mend(JOINS, join_entry(join)))
         return join
@@ -63,9 +64,12 @@ class Growing:
         return name
 
     def lead_through(self, join: Join, through: str) -> None:
-        """Let a join that was proposed here, or stood there before, run through a part."""
+        """Let a join that was proposed here, or stood there before, run through a part, if it still runs straight."""
+        place = next(place for place, each in enumerate(self.hookup.joins) if each.index == join.index)
+        join = self.hookup.joins[place]
+        if join.through:
+            return
         changed = replace(join, through=through)
-        place = self.hookup.joins.index(join)
         joins = (*self.hookup.joins[:place], changed, *self.hookup.joins[place + 1 :])
         self.hookup = replace(self.hookup, joins=joins)
         entry = join_entry(join)

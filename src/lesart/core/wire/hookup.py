@@ -16,7 +16,7 @@ from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.role import BUS_LINES, ROLES
 
 CLAMP_V = 0.3
-"""What an input stands above its supply before its protection conducts; the usual absolute maximum."""
+"""What an input tolerates above its supply before its protection conducts; the usual absolute maximum."""
 HIGH_SHARE = 0.7
 """Share of the supply that an input reads as high for certain; the usual figure, and that of the bus standard."""
 
@@ -155,6 +155,22 @@ def supply_join(hookup: Hookup, end: End) -> Join | None:
     return next((join for join in hookup.joins_at(end) if "supply out" in hookup.pin(join.other(end)).roles), None)
 
 
+def fed_through(hookup: Hookup, supply: End) -> tuple[End, ...]:
+    """The rails that a supply pin is fed through, the nearest first: its own, that behind it, and so on. Where they
+    lead back to one of them, that is the last, and is there twice."""
+    rails: list[End] = []
+    at: End | None = supply
+    while at is not None:
+        join = supply_join(hookup, at)
+        if join is None:
+            break
+        rail = join.other(at)
+        rails.append(rail)
+        feeder = hookup.pin(rail).fed_by
+        at = End(rail.part, feeder) if feeder and rail not in rails[:-1] else None
+    return tuple(rails)
+
+
 def supply_of(hookup: Hookup, part: str) -> tuple[float, End] | None:
     """Voltage and rail that a part is fed with; None while it is not fed, or not rightly: what would follow from a
     wrong supply is not judged, or one mistake would make many notes."""
@@ -194,7 +210,7 @@ def supply_or(hookup: Hookup, part: str, fallback: float) -> float:
 
 
 def tolerated_v(hookup: Hookup, end: End) -> float | None:
-    """The highest that an input stands."""
+    """The highest voltage that an input tolerates."""
     stands = hookup.pin(end).tolerates_v
     if stands is not None:
         return stands

@@ -1,15 +1,32 @@
-"""All notes on a hook-up."""
+"""All notes on a hook-up, each with a remedy that was tried."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from lesart.core.notes import Note
+from lesart.core.wire.finding import Finding
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect_bus import inspect_bus
 from lesart.core.wire.inspect_currents import inspect_currents
 from lesart.core.wire.inspect_levels import inspect_levels
 from lesart.core.wire.inspect_pins import inspect_pins
+from lesart.core.wire.inspect_unread import inspect_unread
+from lesart.core.wire.proof import proven_note
+
+
+def find(hookup: Hookup) -> tuple[Finding, ...]:
+    """What cannot work in it, and what may not; what would mend it is not looked for."""
+    looks = (inspect_pins, inspect_unread, inspect_levels, inspect_currents, inspect_bus)
+    return tuple(finding for look in looks for finding in look(hookup))
 
 
 def inspect_hookup(hookup: Hookup) -> tuple[Note, ...]:
-    """What cannot work in it, and what may not."""
-    return (*inspect_pins(hookup), *inspect_levels(hookup), *inspect_currents(hookup), *inspect_bus(hookup))
+    """Notes on all findings. A remedy that a key applies is proven to mend."""
+    found = find(hookup)
+    return tuple(proven_note(each, hookup, found, find) for each in _in_pieces(found))
+
+
+def _in_pieces(found: Iterable[Finding]) -> Iterable[Finding]:
+    for finding in found:
+        yield from (finding,) if finding.pieces is None else finding.pieces()

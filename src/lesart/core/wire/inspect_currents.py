@@ -4,24 +4,27 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
-from dataclasses import replace
+from functools import partial
 
-from lesart.core.notes import DOUBT, FAULT, Mend, Note
+from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import plain_number
-from lesart.core.wire.currents import Drawn, Lamp, Load, lamps_of, loads_of
+from lesart.core.wire.currents import LAMP_IN, Drawn, Lamp, Load, lamps_of, loads_of
 from lesart.core.wire.entry import JOINS, free_name, written
+from lesart.core.wire.finding import Finding, Way, found
 from lesart.core.wire.hookup import End, Hookup, Join, rail_v
-from lesart.core.wire.inspect_pins import note
 from lesart.core.wire.preferred import around
+from lesart.core.wire.proof import through
 from lesart.core.wire.sums.resistors import rating_w
 
 MUCH = 1.25
 """A lamp that carries more than this many times what is wanted will not last."""
 LITTLE = 0.3
 """One that carries less is hard to see by day."""
+UNEVEN = 1.5
+"""Segments of which one is so many times as bright as another look uneven."""
 
 
-def inspect_currents(hookup: Hookup) -> Iterator[Note]:
+def inspect_currents(hookup: Hookup) -> Iterator[Finding]:
     """All of them."""
     lamps = lamps_of(hookup)
     yield from _lamps(hookup, lamps)
@@ -29,9 +32,7 @@ def inspect_currents(hookup: Hookup) -> Iterator[Note]:
     yield from _pins(hookup, lamps)
     yield from _boards(hookup, lamps)
     for load in loads_of(hookup):
-        found = _rail(hookup, load)
-        if found is not None:
-            yield found
+        yield from _rail(hookup, load)
 
 
 def milliamps(amps: float) -> str:
@@ -39,78 +40,156 @@ def milliamps(amps: float) -> str:
     return f"{plain_number(amps * 1000, 3)} mA" if amps < 1 else f"{plain_number(amps, 3)} A"
 
 
-def _lamps(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Note]:
-    """One note a part: its eight segments have one fault, not eight."""
-    bare: defaultdict[str, list[Lamp]] = defaultdict(list)
+def _lamps(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
+    """One finding a part: its eight segments have one fault, not eight."""
+    of_part: defaultdict[str, list[Lamp]] = defaultdict(list)
     for lamp in lamps:
-        if lamp.ohm == 0 and lamp.left_v > 0:
-            bare[lamp.end.part].append(lamp)
-    for part, found in bare.items():
-        yield _bare_note(hookup, part, found)
-    told: set[str] = set(bare)
-    for lamp in lamps:
-        if lamp.amps is None or lamp.wanted_a <= 0 or lamp.end.part in told:
-            continue
-        if lamp.amps > MUCH * lamp.wanted_a or lamp.amps < LITTLE * lamp.wanted_a:
-            told.add(lamp.end.part)
-            yield _current_note(lamp)
+        of_part[lamp.end.part].append(lamp)
+    for part, mine in of_part.items():
+        bare = [lamp for lamp in mine if lamp.amps is None and lamp.left_v > 0]
+        shared = [lamp for lamp in mine if lamp.amps is not None and lamp.amps > UNEVEN * lamp.least_a > 0]
+        if bare:
+            yield _bare(hookup, part, bare)
+        elif shared:
+            yield _uneven(hookup, part, shared)
+        else:
+            wrong = [lamp for lamp in mine if (amps := lamp.amps) is not None
+                     and not LITTLE * lamp.wanted_a <= amps <= MUCH * lamp.wanted_a]  # fmt: skip
+            if wrong:
+                yield _too_much_or_little(hookup, wrong)
 
 
-def _bare_note(hookup: Hookup, part: str, lamps: list[Lamp]) -> Note:
+def _named(lamps: list[Lamp]) -> str:
+    first, last = lamps[0].end, lamps[-1].end
+    return str(first) if len(lamps) == 1 else f"{first} to {last.pin}"
+
+
+def _bare(hookup: Hookup, part: str, lamps: list[Lamp]) -> Finding:
     first = lamps[0]
-    _, ohm = around(first.left_v / first.wanted_a) if first.wanted_a > 0 else (0.0, 0.0)
-    names = str(first.end) if len(lamps) == 1 else f"{part}.{lamps[0].end.pin} to {lamps[-1].end.pin}"
-    mends: tuple[Mend, ...] = ()
-    if ohm:
-        name = free_name(hookup.parts, f"{part} resistor")
-        mends = (
-            Mend(("parts", name), {"kind": "resistor", "resistance": written(ohm, "Ω")}),
-            *(Mend((*JOINS, _leg(hookup, lamp).index, "through"), name) for lamp in lamps),
-        )
-    each = " each" if len(lamps) > 1 else ""
-    return note(
-        FAULT, part, f"{names}: no resistor in its way from {first.driver}; nothing limits the current.",
-        remedy=f"put {written(ohm, 'Ω')}{each} in its way, for {milliamps(first.left_v / ohm)}" if ohm else
-        "put a resistor in its way", mend=mends, at=[lamp.end for lamp in lamps],
+    way = "in their way" if len(lamps) > 1 else "in its way"
+    return found(
+        "bare", FAULT, part, f"{_named(lamps)}: no resistor {way} from {first.driver}; nothing limits the current.",
+        remedy=f"put a resistor {way}", at=[lamp.end for lamp in lamps],
+        ways=partial(_limited, hookup, tuple(lamps), ()),
     )  # fmt: skip
 
 
-def _leg(hookup: Hookup, lamp: Lamp) -> Join:
-    """The leg that a resistor can stand in: one through a transistor is taken."""
+def _uneven(hookup: Hookup, part: str, lamps: list[Lamp]) -> Finding:
+    first = max(lamps, key=lambda lamp: (lamp.amps or 0.0) / lamp.least_a)
+    most, least = first.amps or 0.0, first.least_a
+    return found(
+        "uneven", DOUBT, part, f"{part}: the segments of a digit share one resistor. A segment lit alone carries "
+        f"{milliamps(most)}, each of {first.beside} only {milliamps(least)}.", figure=most / least, unit="1",
+        limit=UNEVEN, at=[lamp.end for lamp in lamps],
+        remedy="put a resistor in each segment's line, and none in those of the digits",
+        ways=partial(_limited, hookup, tuple(lamps), _lines(hookup, part)),
+    )  # fmt: skip
+
+
+def _lines(hookup: Hookup, part: str) -> tuple[Join, ...]:
+    """Lines that the segments of a part share, and that lead through a resistor."""
+    ends = [End(part, pin.name) for pin in hookup.parts[part].kind.pins if {"digit", "lamp −"} & set(pin.roles)]
+    return tuple(join for end in ends for join in hookup.joins_at(end) if hookup.through_kind(join) == "resistor")
+
+
+def _limited(hookup: Hookup, lamps: tuple[Lamp, ...], straight: tuple[Join, ...]) -> Iterator[Way]:
+    """A resistor in each lamp's own way, ``straight`` lines without theirs; else with a transistor for these too."""
+    legs = [_leg(hookup, lamp) for lamp in lamps]
+    first = max(lamps, key=lambda lamp: lamp.left_v / lamp.wanted_a)
+    if None in legs or first.left_v <= 0:
+        return
+    joins = [leg for leg in legs if leg is not None]
+    name, part = free_name(hookup.parts, f"{first.end.part} resistor"), first.end.part
+    each = " each" if len(lamps) > 1 else ""
+    for wanted_a in (first.wanted_a, min(first.wanted_a, _pin_a(hookup, first) or first.wanted_a)):
+        ohm = around(first.left_v / wanted_a)[1]
+        remedy = f"put {written(ohm, 'Ω')}{each} in the way, for {milliamps(first.left_v / ohm)}"
+        mends = (Mend(("parts", name), {"kind": "resistor", "resistance": written(ohm, "Ω")}),
+                 *through(joins, name), *through(straight, ""))  # fmt: skip
+        yield Way(remedy + (", and none in the lines of the digits" if straight else ""), mends)
+        switch = free_name(hookup.parts, f"{part} transistor")
+        sinks = [join for lamp in lamps[:1] for join in _sink_joins(hookup, lamp) if join not in joins]
+        if sinks:
+            yield Way(f"{remedy}, and let a transistor switch each common line",
+                      (*mends[: 1 + len(joins)], Mend(("parts", switch), {"kind": "transistor"}),
+                       *through(sinks, switch)))  # fmt: skip
+
+
+def _pin_a(hookup: Hookup, lamp: Lamp) -> float | None:
+    """What the pin that feeds a lamp can carry, with a little room."""
+    limit = hookup.pin(lamp.driver).current_a if rail_v(hookup, lamp.driver) is None else None
+    return None if limit is None else 0.9 * limit
+
+
+def _leg(hookup: Hookup, lamp: Lamp) -> Join | None:
+    """The leg that a resistor can be put in: one that runs straight."""
     if not lamp.join.through:
         return lamp.join
+    if "segment" in hookup.pin(lamp.end).roles:
+        return None
     outs = [pin.name for pin in hookup.parts[lamp.end.part].kind.pins if "lamp −" in pin.roles]
-    legs = [join for name in outs for join in hookup.joins_at(End(lamp.end.part, name)) if not join.through]
-    return legs[0] if legs else lamp.join
+    return next((join for name in outs for join in hookup.joins_at(End(lamp.end.part, name)) if not join.through), None)
 
 
-def _current_note(lamp: Lamp) -> Note:
-    assert lamp.amps is not None
-    much = lamp.amps > lamp.wanted_a
-    mends: tuple[Mend, ...] = ()
-    remedy = f"choose its resistor for {milliamps(lamp.wanted_a)}"
-    if lamp.left_v <= 0:
-        remedy = "feed it with more"
-        text = f"{lamp.end} stays dark: {lamp.driver} gives less than it drops."
-        return note(
-            DOUBT, lamp.end.part, text, figure=0.0, unit="A", limit=lamp.wanted_a, remedy=remedy, at=(lamp.end,)
-        )
-    if lamp.resistors:
-        others = lamp.ohm - lamp.resistors[0].value("resistance")
-        needed = lamp.left_v / lamp.wanted_a - others
-        if needed > 0:
-            ohm = written(around(needed)[1], "Ω")
-            remedy = f"make {lamp.resistors[0].name} {ohm}"
-            mends = (Mend(("parts", lamp.resistors[0].name, "resistance"), ohm),)
-    word = "more than" if much else "much less than"
-    return note(
-        FAULT if much else DOUBT, lamp.end.part,
-        f"{lamp.end} carries {milliamps(lamp.amps)}, {word} the {milliamps(lamp.wanted_a)} wanted.",
-        figure=lamp.amps, unit="A", limit=lamp.wanted_a, remedy=remedy, mend=mends, at=(lamp.end,),
+def _too_much_or_little(hookup: Hookup, lamps: list[Lamp]) -> Finding:
+    first, at = lamps[0], [lamp.end for lamp in lamps]
+    part, amps, wanted = first.end.part, first.amps or 0.0, first.wanted_a
+    if first.left_v <= 0:
+        return found(
+            "current", DOUBT, part, f"{_named(lamps)} {'stay' if len(lamps) > 1 else 'stays'} dark: {first.driver} "
+            "gives no more than it drops.", figure=0.0, unit="A", limit=wanted, remedy="feed it with more", at=at,
+            ways=partial(_from_higher, hookup, first),
+        )  # fmt: skip
+    word, verb = "more than" if amps > wanted else "much less than", "carry" if len(lamps) > 1 else "carries"
+    each = " each" if len(lamps) > 1 else ""
+    return found(
+        "current", FAULT if amps > wanted else DOUBT, part,
+        f"{_named(lamps)} {verb} {milliamps(amps)}{each}, {word} the {milliamps(wanted)} wanted.", figure=amps,
+        unit="A", limit=wanted, remedy=f"choose the resistor for {milliamps(wanted)}", at=at,
+        ways=partial(_other_resistors, hookup, tuple(lamps)),
     )  # fmt: skip
 
 
-def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Note]:
+def _other_resistors(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Way]:
+    """Another value for the resistor there is; where it serves others too, one of its own; a lamp that gets too little
+    from a higher rail."""
+    first = lamps[0]
+    for resistor in first.resistors:
+        needed = first.left_v / first.wanted_a - first.ohm - first.shared_ohm + resistor.value("resistance")
+        if needed <= 0:
+            continue
+        ohm = written(around(needed)[1], "Ω")
+        yield Way(f"make {resistor.name} {ohm}", (Mend(("parts", resistor.name, "resistance"), ohm),))
+        joins = [join for lamp in lamps for join in hookup.joins_at(lamp.end) if join.through == resistor.name]
+        name = free_name(hookup.parts, f"{first.end.part} resistor")
+        yield Way(f"put {ohm} in the place of {resistor.name} there",
+                  (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), *through(joins, name)))  # fmt: skip
+    if (first.amps or 0.0) < first.wanted_a:
+        yield from _from_higher(hookup, first)
+
+
+def _from_higher(hookup: Hookup, lamp: Lamp) -> Iterator[Way]:
+    """A lamp at a rail goes to a higher one, with a resistor for that."""
+    volts = rail_v(hookup, lamp.driver)
+    if volts is None or not any(role in LAMP_IN for role in hookup.pin(lamp.end).roles):
+        return
+    rails = [(there, end) for end, pin in hookup.ends()
+             if "supply out" in pin.roles and (there := rail_v(hookup, end) or 0.0) > volts]  # fmt: skip
+    forward = volts - lamp.left_v
+    for there, rail in sorted(rails):
+        name, side = free_name(hookup.parts, f"{lamp.end.part} resistor"), "to" if lamp.join.pin == lamp.end else "pin"
+        needed = (there - forward) / lamp.wanted_a - lamp.ohm + sum(each.value("resistance") for each in lamp.resistors)
+        move = Mend((*JOINS, lamp.join.index, side), str(rail))
+        if needed <= 0:
+            yield Way(f"feed {lamp.end} from {rail}", (move,))
+            continue
+        ohm = written(around(needed)[1], "Ω")
+        yield Way(f"feed {lamp.end} from {rail}, through {ohm}",
+                  (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), move,
+                   *through((lamp.join,), name)))  # fmt: skip
+
+
+def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
     told: set[str] = set()
     for lamp in lamps:
         for resistor in lamp.resistors:
@@ -119,39 +198,40 @@ def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Note]:
             if watts <= rating or resistor.name in told:
                 continue
             told.add(resistor.name)
-            better = rating_w(watts)
-            yield note(
-                FAULT, lamp.end.part, f"{resistor.name} turns {written(watts, 'W')} into heat; it is rated for "
-                f"{written(rating, 'W')}.", figure=watts, unit="W", limit=rating,
-                remedy=f"take one of {plain_number(better)} W",
-                mend=(Mend(("parts", resistor.name, "power"), f"{plain_number(better)} W"),), at=(lamp.end,),
+            better = f"{plain_number(rating_w(watts))} W"
+            way = Way(f"take one of {better}", (Mend(("parts", resistor.name, "power"), better),))
+            yield found(
+                "rating", FAULT, lamp.end.part, f"{resistor.name} turns {written(watts, 'W')} into heat; it is rated "
+                f"for {written(rating, 'W')}.", figure=watts, unit="W", limit=rating, remedy=way.remedy, at=(lamp.end,),
+                ways=partial(tuple, (way,)),
             )  # fmt: skip
 
 
-def _pins(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Note]:
+def _pins(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
     """What flows through each signal pin: out of it into a lamp, or into it from a lamp's other leg or a digit."""
     carried: defaultdict[End, float] = defaultdict(float)
     for lamp in lamps:
-        amps = lamp.amps or 0.0
         if hookup.through_kind(lamp.join) != "transistor":
-            carried[lamp.driver] += amps
-        for leg in _sinks(hookup, lamp):
-            carried[leg] += amps
+            carried[lamp.driver] += lamp.amps or 0.0
+        for join in _sink_joins(hookup, lamp):
+            carried[join.to if lamp.end.part == join.pin.part else join.pin] += lamp.least_a
     told: set[str] = set()
     for end, amps in carried.items():
         limit = hookup.pin(end).current_a
-        if rail_v(hookup, end) is not None or limit is None or amps <= limit:
+        if rail_v(hookup, end) is not None or limit is None or amps <= limit * (1 + 1e-9):
             continue
-        joins = [join for join in hookup.joins_at(end) if not join.through]
         part = next((join.other(end).part for join in hookup.joins_at(end)), end.part)
-        if part in told:
-            continue
-        told.add(part)
-        yield _pin_note(hookup, end, part, amps, limit, joins)
+        if part not in told:
+            told.add(part)
+            yield found(
+                "pin", FAULT, part, f"{end} has to carry {milliamps(amps)} for {part}; it can carry "
+                f"{milliamps(limit)}.", figure=amps, unit="A", limit=limit, remedy="let it carry less", at=(end,),
+                ways=partial(_ways_to_carry, hookup, end, part, limit / amps),
+            )  # fmt: skip
 
 
-def _sinks(hookup: Hookup, lamp: Lamp) -> Iterator[End]:
-    """Signal pins that the lamp's current leaves through."""
+def _sink_joins(hookup: Hookup, lamp: Lamp) -> Iterator[Join]:
+    """Joins over which the lamp's current leaves into a signal pin, not through a transistor."""
     kind = hookup.parts[lamp.end.part].kind
     role = "digit" if "segment" in hookup.pin(lamp.end).roles else "lamp −"
     for pin in kind.pins:
@@ -159,33 +239,27 @@ def _sinks(hookup: Hookup, lamp: Lamp) -> Iterator[End]:
             for join in hookup.joins_at(End(lamp.end.part, pin.name)):
                 end = join.other(End(lamp.end.part, pin.name))
                 if hookup.through_kind(join) != "transistor" and "digital" in hookup.pin(end).roles:
-                    yield end
+                    yield join
 
 
-def _pin_note(hookup: Hookup, end: End, part: str, amps: float, limit: float, joins: list[Join]) -> Note:
-    mends: tuple[Mend, ...] = ()
-    same = [
-        join for join in hookup.joins
-        if not join.through and any(leg.part == part and _is_digit(hookup, leg) for leg in join.ends)
-    ]  # fmt: skip
-    switched = same if any(_is_digit(hookup, join.other(end)) for join in joins) else joins
-    single = _switched_lamp(hookup, end, part)
-    if single:
-        mends = single
-    elif switched:
+def _ways_to_carry(hookup: Hookup, end: End, part: str, share: float) -> Iterator[Way]:
+    """A transistor in its place; else larger resistors."""
+    yield from _switched_lamp(hookup, end, part)
+    joins = [join for join in hookup.joins_at(end) if not join.through]
+    digits = [join for join in hookup.joins if not join.through
+              and any(leg.part == part and _is_digit(hookup, leg) for leg in join.ends)]  # fmt: skip
+    switched = digits if any(_is_digit(hookup, join.other(end)) for join in joins) else joins
+    if switched:
         name = free_name(hookup.parts, f"{part} transistor")
-        mends = (
-            Mend(("parts", name), {"kind": "transistor"}),
-            *(Mend((*JOINS, join.index, "through"), name) for join in switched),
-        )
-    return note(
-        FAULT, part, f"{end} has to carry {milliamps(amps)} for {part}; it can carry {milliamps(limit)}.",
-        figure=amps, unit="A", limit=limit, remedy="let a transistor switch it" if mends else "let it carry less",
-        mend=mends, at=(end,),
-    )  # fmt: skip
+        yield Way("let a transistor switch it", (Mend(("parts", name), {"kind": "transistor"}),
+                                                 *through(switched, name)))  # fmt: skip
+    own = {each.name: each for lamp in lamps_of(hookup) if lamp.end.part == part for each in lamp.resistors}
+    for name, resistor in own.items():
+        ohm = written(around(resistor.value("resistance") / share)[1], "Ω")
+        yield Way(f"make {name} {ohm}", (Mend(("parts", name, "resistance"), ohm),))
 
 
-def _switched_lamp(hookup: Hookup, end: End, part: str) -> tuple[Mend, ...]:
+def _switched_lamp(hookup: Hookup, end: End, part: str) -> Iterator[Way]:
     """A lamp fed from a pin goes to the rail of that level, and its other leg to the pin, through a transistor."""
     lamps = [lamp for lamp in lamps_of(hookup) if lamp.driver == end and lamp.end.part == part]
     level = hookup.parts[end.part].kind.logic_v
@@ -196,45 +270,46 @@ def _switched_lamp(hookup: Hookup, end: End, part: str) -> tuple[Mend, ...]:
         if any(each.part == part and "lamp −" in hookup.pin(each).roles for each in join.ends) and not join.through
     ]  # fmt: skip
     if len(lamps) != 1 or len(legs) != 1 or rail is None or "lamp +" not in hookup.pin(lamps[0].end).roles:
-        return ()
+        return
     name, join, leg = free_name(hookup.parts, f"{part} transistor"), lamps[0].join, legs[0]
     own = "to" if leg.pin.part == part else "pin"
-    return (
+    yield Way("let a transistor switch it", (
         Mend(("parts", name), {"kind": "transistor"}),
         Mend((*JOINS, join.index, "to" if join.to == end else "pin"), str(End(end.part, rail))),
         Mend((*JOINS, leg.index, own), str(end)),
         Mend((*JOINS, leg.index, "through"), name),
-    )
+    ))  # fmt: skip
 
 
 def _is_digit(hookup: Hookup, end: End) -> bool:
     return "digit" in hookup.pin(end).roles
 
 
-def _boards(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Note]:
+def _boards(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
     for part in hookup.parts.values():
         total = sum(
-            (lamp.amps or 0.0) * lamp.duty
+            lamp.least_a * lamp.duty
             for lamp in lamps
             if lamp.driver.part == part.name and rail_v(hookup, lamp.driver) is None
         )
-        if part.kind.total_a is not None and total > part.kind.total_a:
-            yield note(
-                FAULT, part.name, f"The pins of {part.name} carry {milliamps(total)} together; it stands "
+        if part.kind.total_a is not None and total > part.kind.total_a * (1 + 1e-9):
+            yield found(
+                "total", FAULT, part.name, f"The pins of {part.name} carry {milliamps(total)} together; they can carry "
                 f"{milliamps(part.kind.total_a)}.", figure=total, unit="A", limit=part.kind.total_a,
                 remedy="let transistors switch the lamps, or make their resistors larger",
             )  # fmt: skip
 
 
-def _rail(hookup: Hookup, load: Load) -> Note | None:
+def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
     """Too weak as usual, too weak for one peak, or too weak only if all peaks meet."""
     limit, worst = load.limit_a, load.worst
-    if limit is None or worst is None or load.all_peaks_a <= limit:
-        return None
+    if limit is None or worst is None or load.all_peaks_a <= limit * (1 + 1e-9):
+        return
     is_plug = "supply out" not in hookup.pin(load.rail).roles
     name = f"The plug of {load.rail.part}" if is_plug else str(load.rail)
     if load.usual_a > limit:
-        text = f"{name} gives {milliamps(limit)}; {_listed(load)} draw {milliamps(load.usual_a)}."
+        verb = "draws" if len({each.of for each in load.drawn}) == 1 else "draw"
+        text = f"{name} gives {milliamps(limit)}; {_listed(load)} {verb} {milliamps(load.usual_a)}."
         figure, mark, of = load.usual_a, FAULT, max(load.drawn, key=lambda each: each.usual_a).of
     elif load.one_peak_a > limit:
         text = (
@@ -245,10 +320,10 @@ def _rail(hookup: Hookup, load: Load) -> Note | None:
     else:
         text = f"{name} gives {milliamps(limit)}; if all peaks meet, {milliamps(load.all_peaks_a)} are drawn."
         figure, mark, of = load.all_peaks_a, DOUBT, worst.of
-    mends = _other_rail(hookup, load, of)
-    remedy = f"feed {of} from {mends[0].value}" if mends else f"take a supply of {_next_supply(figure)} or more"
     at = [end for join in hookup.joins_at(load.rail) if (end := join.other(load.rail)).part == of]
-    return note(mark, of, text, figure=figure, unit="A", limit=limit, remedy=remedy, mend=mends, at=at)
+    yield found("rail", mark, of, text, figure=figure, unit="A", limit=limit, at=at or (load.rail,),
+                remedy=f"take a supply of {_next_supply(figure)} or more",
+                ways=partial(_other_rails, hookup, load, of))  # fmt: skip
 
 
 def _listed(load: Load) -> str:
@@ -265,8 +340,8 @@ def _next_supply(amps: float) -> str:
     return milliamps(around(amps * 1.5)[1])
 
 
-def _other_rail(hookup: Hookup, load: Load, of: str) -> tuple[Mend, ...]:
-    """A rail that suits the part that draws too much, and that could give it, with all that feeds it."""
+def _other_rails(hookup: Hookup, load: Load, of: str) -> Iterator[Way]:
+    """Rails that suit the part that draws too much; whether they could give it, with all that feeds them, is tried."""
     for join in hookup.joins_at(load.rail):
         taker = join.other(load.rail)
         pin = hookup.pin(taker)
@@ -274,24 +349,10 @@ def _other_rail(hookup: Hookup, load: Load, of: str) -> tuple[Mend, ...]:
             continue
         for end, other in hookup.ends():
             volts = rail_v(hookup, end) if "supply out" in other.roles and end.part != of else None
-            if volts is None or not (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf")):
-                continue
-            side = "to" if join.to == load.rail else "pin"
-            moved = replace(join, to=end) if side == "to" else replace(join, pin=end)
-            if _all_suffice(_with(hookup, moved), (load.rail, end)):
-                return (Mend((*JOINS, join.index, side), str(end)),)
-    return ()
-
-
-def _with(hookup: Hookup, join: Join) -> Hookup:
-    """The hook-up with a join changed."""
-    return replace(hookup, joins=tuple(join if each.index == join.index else each for each in hookup.joins))
-
-
-def _all_suffice(hookup: Hookup, rails: tuple[End, ...]) -> bool:
-    """Would these rails, and every plug and source behind them, suffice even if all peaks meet?"""
-    return all(
-        load.limit_a is None or load.all_peaks_a <= load.limit_a
-        for load in loads_of(hookup)
-        if load.rail in rails or hookup.parts[load.rail.part].kind.group in ("board", "source")
-    )
+            if (
+                end != load.rail
+                and volts is not None
+                and (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf"))
+            ):
+                side = "to" if join.to == load.rail else "pin"
+                yield Way(f"feed {of} from {end}", (Mend((*JOINS, join.index, side), str(end)),))

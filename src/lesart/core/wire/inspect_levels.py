@@ -4,20 +4,38 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
+from functools import partial
 
-from lesart.core.notes import DOUBT, FAULT, Mend, Note
+from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import plain_number
 from lesart.core.wire.dividing import analog_divider
 from lesart.core.wire.entry import JOINS, free_name, join_entry, written
-from lesart.core.wire.hookup import End, Hookup, Join, bus_lines, is_pull, rail_v, supply_join, used_roles
-from lesart.core.wire.inspect_pins import note
+from lesart.core.wire.finding import Finding, Way, found
+from lesart.core.wire.hookup import (
+    End,
+    Hookup,
+    Join,
+    bus_lines,
+    fed_through,
+    high_v,
+    is_pull,
+    logic_v,
+    rail_v,
+    supply_join,
+    used_roles,
+)
 from lesart.core.wire.levels import ANALOG, Level, levels_of
 from lesart.core.wire.part import Pin
 from lesart.core.wire.preferred import around
 
+REGULATED_V = (3.3, 5.0, 9.0, 12.0)
+"""What regulators are sold for."""
+REGULATOR_TAKES_V = (4.5, 15.0)
 
-def inspect_levels(hookup: Hookup) -> Iterator[Note]:
+
+def inspect_levels(hookup: Hookup) -> Iterator[Finding]:
     """All of them."""
+    yield from _loops(hookup)
     yield from _supplies(hookup)
     yield from _signals(hookup)
     yield from _pulled_signals(hookup)
@@ -30,36 +48,94 @@ def volts(value: float) -> str:
     return f"{plain_number(value, 4)} V"
 
 
-def _supplies(hookup: Hookup) -> Iterator[Note]:
+def _loops(hookup: Hookup) -> Iterator[Finding]:
+    """Supplies that come from themselves: of each circle once."""
+    told: set[frozenset[End]] = set()
+    for end, pin in hookup.ends():
+        rails = fed_through(hookup, end) if "supply" in pin.roles else ()
+        if len(rails) < 2 or rails[-1] not in rails[:-1] or hookup.pin(rails[-1]).fed_by == "":
+            continue
+        circle = frozenset(rails[rails.index(rails[-1]) :])
+        if circle in told or not any(rail.part == end.part for rail in circle):
+            continue
+        told.add(circle)
+        yield found(
+            "loop", FAULT, end.part, f"{end} is fed by {rails[0]}, which comes from {end} itself: nothing gives either "
+            "of them power.", remedy=f"feed {end} from another supply, of {_range(pin)}", at=(end,),
+            ways=partial(_other_rails, hookup, end),
+        )  # fmt: skip
+
+
+def _range(pin: Pin) -> str:
+    return (
+        f"{volts(pin.lowest_v or 0.0)} to {volts(pin.highest_v)}" if pin.highest_v else f"{volts(pin.lowest_v or 0.0)}"
+    )
+
+
+def _supplies(hookup: Hookup) -> Iterator[Finding]:
     for end, pin in hookup.ends():
         join = supply_join(hookup, end) if "supply" in pin.roles else None
         given = rail_v(hookup, join.other(end)) if join else None
         low, high = pin.lowest_v or 0.0, pin.highest_v or float("inf")
         if join is None or given is None or low <= given <= high:
             continue
-        rail, wrong = join.other(end), "more than it stands" if given > high else "less than it works at"
-        limit = high if given > high else low
-        better = _rail_in_range(hookup, pin, rail)
-        key = (*JOINS, join.index, "to" if join.to == rail else "pin")
-        yield note(
-            FAULT, end.part, f"{end} gets {volts(given)} from {rail}, {wrong} ({volts(low)} to {volts(high)}).",
-            figure=given, unit="V", limit=limit,
-            remedy=f"join it to {better}" if better else f"feed it with {volts(low)} to {volts(high)}",
-            mend=(Mend(key, str(better)),) if better else (), at=(end,),
+        wrong = "more than it tolerates" if given > high else "less than it works at"
+        other = "put a regulator between" if given > high else "put a step-up between"
+        yield found(
+            "supply", FAULT, end.part, f"{end} gets {volts(given)} from {join.other(end)}, {wrong} ({_range(pin)}).",
+            figure=given, unit="V", limit=high if given > high else low,
+            remedy=f"feed it from a supply of {_range(pin)}, or {other}", at=(end,),
+            ways=partial(_other_supplies, hookup, end, given > high),
         )  # fmt: skip
 
 
-def _rail_in_range(hookup: Hookup, pin: Pin, near: End) -> End | None:
-    """A rail of the same part first."""
+def _other_supplies(hookup: Hookup, end: End, is_too_high: bool) -> Iterator[Way]:
+    yield from _other_rails(hookup, end)
+    if is_too_high:
+        yield from _regulated(hookup, end)
+
+
+def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
+    """Another rail in range: of the same part first, and none that this supply feeds itself."""
+    join, pin = supply_join(hookup, end), hookup.pin(end)
+    if join is None:
+        return
+    near = join.other(end)
     rails = [
-        end for end, other in hookup.ends()
-        if "supply out" in other.roles and (given := rail_v(hookup, end)) is not None
+        rail for rail, other in hookup.ends()
+        if "supply out" in other.roles and rail.part != end.part and (given := rail_v(hookup, rail)) is not None
         and (pin.lowest_v or 0.0) <= given <= (pin.highest_v or float("inf"))
     ]  # fmt: skip
-    return min(rails, key=lambda end: end.part != near.part, default=None)
+    key = (*JOINS, join.index, "to" if join.to == near else "pin")
+    for rail in sorted(rails, key=lambda rail: rail.part != near.part):
+        yield Way(f"join {end} to {rail}", (Mend(key, str(rail)),))
 
 
-def _signals(hookup: Hookup) -> Iterator[Note]:
+def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
+    """A regulator between: to the level of the part that its signals go to, where it may have that."""
+    join, pin = supply_join(hookup, end), hookup.pin(end)
+    ground = next((End(end.part, each.name) for each in hookup.parts[end.part].kind.pins if each.roles == ("ground",)),
+                  None)  # fmt: skip
+    given = rail_v(hookup, join.other(end)) if join is not None else None
+    if join is None or ground is None or given is None or not REGULATOR_TAKES_V[0] <= given <= REGULATOR_TAKES_V[1]:
+        return
+    level = next((level for part in hookup.parts.values() if part.kind.group == "board"
+                  and (level := logic_v(hookup, part.name))), None)  # fmt: skip
+    low, high = pin.lowest_v or 0.0, pin.highest_v or float("inf")
+    fit = [each for each in REGULATED_V if low <= each <= high and each < given]
+    name = free_name(hookup.parts, f"{end.part} regulator")
+    rail, side = join.other(end), "to" if join.pin == end else "pin"
+    for gives in sorted(fit, key=lambda each: each != level):
+        yield Way(
+            f"put a regulator of {volts(gives)} between",
+            (Mend(("parts", name), {"kind": "regulator", "voltage": f"{gives:g} V"}),
+             Mend((*JOINS, join.index, side), f"{name}.out"),
+             Mend(JOINS, join_entry(Join(End(name, "in"), rail, colour="red"))),
+             Mend(JOINS, join_entry(Join(End(name, "gnd"), ground, colour="black")))),
+        )  # fmt: skip
+
+
+def _signals(hookup: Hookup) -> Iterator[Finding]:
     """One note for each pair of parts and kind of fault, or a display of eight data lines would make eight."""
     found: defaultdict[tuple[str, str, bool, str], list[Level]] = defaultdict(list)
     for level in levels_of(hookup):
@@ -74,51 +150,64 @@ def _is_analog(hookup: Hookup, join: Join) -> bool:
     return any(role in ANALOG for role in used_roles(hookup, join) or ())
 
 
-def _level_note(hookup: Hookup, levels: list[Level], too_high: bool, analog: bool, listener: str) -> Note:
+def _level_note(hookup: Hookup, levels: list[Level], too_high: bool, analog: bool, listener: str) -> Finding:
     first = levels[0]
     names = ", ".join(str(level.driver) for level in levels)
     limit = first.tolerated if too_high else first.needed
     assert limit is not None
     part = first.driver.part if hookup.parts[listener].kind.group == "board" else listener
-    if too_high:
-        said = f"{names} puts {volts(first.volts)} on {first.listener}, which stands {volts(limit)}."
+    puts = "puts" if len(levels) == 1 else "put"
+    what = "tolerates only" if too_high else "reads high only from"
+    text = f"{names} {puts} {volts(first.volts)} on {first.listener}, which {what} {volts(limit)}."
+    remedy = "bring it down before the converter" if analog else "put a level shifter between"
+    return found("level", FAULT, part, text, figure=first.volts, unit="V", limit=limit, remedy=remedy,
+                 at=[level.driver for level in levels],
+                 ways=partial(_ways_between, hookup, tuple(levels), analog, part))  # fmt: skip
+
+
+def _ways_between(hookup: Hookup, levels: tuple[Level, ...], analog: bool, part: str) -> Iterator[Way]:
+    """A divider before a converter, else a level shifter; what stands between already is changed, or gives way."""
+    between = {level.join.through for level in levels if level.join.through}
+    for name in sorted(between):
+        if hookup.parts[name].kind.name == "divider":
+            level = next(level for level in levels if level.join.through == name)
+            pair = _divider(hookup, level)
+            if pair is not None:
+                upper, lower = (written(ohm, "Ω") for ohm in pair)
+                yield Way(f"make {name} {upper} and {lower}", (Mend(("parts", name, "upper"), upper),
+                                                               Mend(("parts", name, "lower"), lower)))  # fmt: skip
+    where = f"in the place of {' and '.join(sorted(between))}" if between else "between"
+    if analog:
+        yield from _with_divider(hookup, levels[0], where)
     else:
-        said = f"{names} puts {volts(first.volts)} on {first.listener}, which reads high from {volts(limit)}."
-    mends: tuple[Mend, ...] = ()
-    if any(level.join.through for level in levels):
-        remedy = f"change {first.join.through}, or put a level shifter in its place"
-    elif analog:
-        remedy, mends = _with_divider(hookup, first)
-    else:
-        remedy, mends = _with_shifter(hookup, levels, part)
-    ends = [level.driver for level in levels]
-    return note(FAULT, part, said, figure=first.volts, unit="V", limit=limit, remedy=remedy, mend=mends, at=ends)
+        name = free_name(hookup.parts, f"{part} levels")
+        joins = sorted({level.join.index for level in levels})
+        mends = (Mend((*JOINS, index, "through"), name) for index in joins)
+        yield Way(f"put a level shifter {where}", (Mend(("parts", name), {"kind": "level shifter"}), *mends))
 
 
-def _with_shifter(hookup: Hookup, levels: list[Level], part: str) -> tuple[str, tuple[Mend, ...]]:
-    name = free_name(hookup.parts, f"{part} levels")
-    joins = sorted({level.join.index for level in levels})
-    return "put a level shifter between", (
-        Mend(("parts", name), {"kind": "level shifter"}),
-        *(Mend((*JOINS, index, "through"), name) for index in joins),
-    )
+def _divider(hookup: Hookup, level: Level) -> tuple[float, float] | None:
+    """For the whole voltage that the driver gives."""
+    pin, driver, whole = hookup.pin(level.listener), hookup.pin(level.driver), high_v(hookup, level.driver)
+    if level.tolerated is None or whole is None or whole <= level.tolerated:
+        return None
+    return analog_divider(whole, level.tolerated, driver.source_ohm or 0.0, pin.accepts_ohm or float("inf"))
 
 
-def _with_divider(hookup: Hookup, level: Level) -> tuple[str, tuple[Mend, ...]]:
-    pin, driver = hookup.pin(level.listener), hookup.pin(level.driver)
-    assert level.tolerated is not None
-    pair = analog_divider(level.volts, level.tolerated, driver.source_ohm or 0.0, pin.accepts_ohm or float("inf"))
+def _with_divider(hookup: Hookup, level: Level, where: str) -> Iterator[Way]:
+    pair = _divider(hookup, level)
     if pair is None:
-        return "bring it down before the converter", ()
+        return
     name = free_name(hookup.parts, f"{level.driver.part} divider")
     upper, lower = (written(ohm, "Ω") for ohm in pair)
-    return f"put a divider of {upper} and {lower} between", (
-        Mend(("parts", name), {"kind": "divider", "upper": upper, "lower": lower}),
-        Mend((*JOINS, level.join.index, "through"), name),
-    )
+    yield Way(
+        f"put a divider of {upper} and {lower} {where}",
+        (Mend(("parts", name), {"kind": "divider", "upper": upper, "lower": lower}),
+         Mend((*JOINS, level.join.index, "through"), name)),
+    )  # fmt: skip
 
 
-def _pulled_signals(hookup: Hookup) -> Iterator[Note]:
+def _pulled_signals(hookup: Hookup) -> Iterator[Finding]:
     """A resistor to a rail brings the rail's voltage to the pin. A bus is judged as a whole, elsewhere."""
     on_bus = {end for line in bus_lines(hookup) for end in line.ends}
     for join in hookup.joins:
@@ -129,21 +218,25 @@ def _pulled_signals(hookup: Hookup) -> Iterator[Note]:
         pin = hookup.pin(end)
         if given is None or pin.tolerates_v is None or given <= pin.tolerates_v or end in on_bus:
             continue
-        rails = [
-            (volts_there, other) for other, each in hookup.ends()
-            if "supply out" in each.roles and (volts_there := rail_v(hookup, other)) and volts_there <= pin.tolerates_v
-        ]  # fmt: skip
-        better = max(rails)[1] if rails else None
-        key = (*JOINS, join.index, "to" if join.to == rail else "pin")
-        yield note(
-            FAULT, end.part, f"{join.through} pulls {end} up to {volts(given)}; it stands {volts(pin.tolerates_v)}.",
-            figure=given, unit="V", limit=pin.tolerates_v,
-            remedy=f"lead it to {better}" if better else "lead it to a lower rail",
-            mend=(Mend(key, str(better)),) if better else (), at=(end,),
+        yield found(
+            "pulled", FAULT, end.part,
+            f"{join.through} pulls {end} up to {volts(given)}; it tolerates only {volts(pin.tolerates_v)}.",
+            figure=given, unit="V", limit=pin.tolerates_v, remedy="lead it to a lower rail", at=(end,),
+            ways=partial(_lower_rails, hookup, join, rail, pin.tolerates_v),
         )  # fmt: skip
 
 
-def _sources(hookup: Hookup) -> Iterator[Note]:
+def _lower_rails(hookup: Hookup, join: Join, rail: End, most_v: float) -> Iterator[Way]:
+    rails = [
+        (there, other) for other, each in hookup.ends()
+        if "supply out" in each.roles and (there := rail_v(hookup, other)) and there <= most_v
+    ]  # fmt: skip
+    key = (*JOINS, join.index, "to" if join.to == rail else "pin")
+    for _, other in sorted(rails, reverse=True):
+        yield Way(f"lead {join.through} to {other}", (Mend(key, str(other)),))
+
+
+def _sources(hookup: Hookup) -> Iterator[Finding]:
     """A sampling converter charges a small capacitor; a weak source does not fill it in time."""
     for join in hookup.joins:
         roles = used_roles(hookup, join)
@@ -154,8 +247,8 @@ def _sources(hookup: Hookup) -> Iterator[Note]:
         ohm = source_ohm(hookup, join, listener)
         if accepts is None or ohm is None or ohm <= accepts:
             continue
-        yield note(
-            DOUBT, join.other(listener).part, f"{join.other(listener)} reaches {listener} through "
+        yield found(
+            "source", DOUBT, join.other(listener).part, f"{join.other(listener)} reaches {listener} through "
             f"{written(ohm, 'Ω')}; the converter reads rightly up to {written(accepts, 'Ω')}.",
             figure=ohm, unit="Ω", limit=accepts,
             remedy="take smaller resistors, or put 100 nF from the pin to ground and read slowly",
@@ -183,7 +276,7 @@ def source_ohm(hookup: Hookup, join: Join, listener: End) -> float | None:
     return ohm + between.value("resistance")
 
 
-def _halves(hookup: Hookup) -> Iterator[Note]:
+def _halves(hookup: Hookup) -> Iterator[Finding]:
     """A resistive sensor alone at a converter reads only its own rail."""
     for join in hookup.joins:
         roles = used_roles(hookup, join)
@@ -198,21 +291,24 @@ def _halves(hookup: Hookup) -> Iterator[Note]:
         yield _half_note(hookup, join, listener, part.value("resistance", 10_000.0))
 
 
-def _half_note(hookup: Hookup, join: Join, listener: End, sensor_ohm: float) -> Note:
-    part = join.other(listener).part
-    ohm = written(around(sensor_ohm)[1], "Ω")
-    level = hookup.parts[listener.part].kind.logic_v
-    rails = [
-        End(listener.part, pin.name) for pin in hookup.parts[listener.part].kind.pins
-        if "supply out" in pin.roles and level is not None and (pin.gives_v or 0.0) <= level
-    ]  # fmt: skip
-    mends: tuple[Mend, ...] = ()
-    if rails:
-        name = free_name(hookup.parts, f"{part} divider")
-        entry = join_entry(Join(listener, rails[-1], name, "red"))
-        mends = (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), Mend(JOINS, entry))
-    return note(
-        FAULT, part, f"{join.other(listener)} stands alone at {listener}; without a fixed resistor to a rail it reads "
-        "no change.", remedy=f"put {ohm} from {listener} to {rails[-1] if rails else 'a rail'}", mend=mends,
-        at=(join.other(listener),),
+def _half_note(hookup: Hookup, join: Join, listener: End, sensor_ohm: float) -> Finding:
+    part, ohm = join.other(listener).part, written(around(sensor_ohm)[1], "Ω")
+    return found(
+        "half", FAULT, part, f"{join.other(listener)} is alone at {listener}; without a fixed resistor to a rail it "
+        "reads no change.", remedy=f"put {ohm} from {listener} to a rail", at=(join.other(listener),),
+        ways=partial(_fixed_halves, hookup, part, listener, ohm),
     )  # fmt: skip
+
+
+def _fixed_halves(hookup: Hookup, part: str, listener: End, ohm: str) -> Iterator[Way]:
+    """From the converter to a rail of its own board, not above what its pins tolerate; the highest first."""
+    level = hookup.parts[listener.part].kind.logic_v
+    pins = [pin for pin in hookup.parts[listener.part].kind.pins
+            if "supply out" in pin.roles and level is not None and (pin.gives_v or 0.0) <= level]  # fmt: skip
+    name = free_name(hookup.parts, f"{part} divider")
+    for pin in sorted(pins, key=lambda pin: -(pin.gives_v or 0.0)):
+        rail = End(listener.part, pin.name)
+        yield Way(f"put {ohm} from {listener} to {rail}", (
+            Mend(("parts", name), {"kind": "resistor", "resistance": ohm}),
+            Mend(JOINS, join_entry(Join(listener, rail, name, "red"))),
+        ))  # fmt: skip

@@ -6,7 +6,6 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from lesart.core.notes import FAULT, Note
 from lesart.core.wire.check import Check, judge
-from lesart.core.wire.inspect_pins import note
 
 
 def inspect_measured(checks: Iterable[Check], measured: Mapping[str, str]) -> Iterator[Note]:
@@ -23,7 +22,8 @@ def inspect_measured(checks: Iterable[Check], measured: Mapping[str, str]) -> It
 def _wrong(check: Check, written: str, value: float | None, says: str) -> Note:
     limit = None if value is None else check.lowest if value < check.lowest else check.highest
     right = f", where {check.expects} would be right" if check.unit else ""
-    return note(
-        FAULT, check.part, f"{check.key}: {written}{right}. {says}", figure=value, unit=check.unit or None, limit=limit,
+    return Note(
+        FAULT, "wire", None, f"{check.key}: {written}{right}. {says}", part=check.part, figure=value,
+        unit=check.unit or None, limit=limit,
         remedy="find out why, then measure again", place=("wire", "measured", check.key),
     )  # fmt: skip

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
+from functools import partial
 from typing import Any
 
-from lesart.core.notes import FAULT, REMARK, Mend, Note
+from lesart.core.notes import FAULT, REMARK, Mend
 from lesart.core.wire.entry import JOINS, join_entry
+from lesart.core.wire.finding import Finding, Way, found
 from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles
-from lesart.core.wire.propose import mends_for
-from lesart.core.wire.role import PULLED, PULLED_PART, ROLES, roles_meet
+from lesart.core.wire.propose import Plan, mends_for, propose
+from lesart.core.wire.role import PULLED, PULLED_PART, ROLES, is_rail, roles_meet
 
 RAILS = ("supply out", "ground")
 
 
-def inspect_pins(hookup: Hookup) -> Iterator[Note]:
+def inspect_pins(hookup: Hookup) -> Iterator[Finding]:
     """All of them, in the order a person would look."""
     yield from _open(hookup)
     yield from _wrong_roles(hookup)
@@ -24,44 +27,59 @@ def inspect_pins(hookup: Hookup) -> Iterator[Note]:
     yield from _orders(hookup)
 
 
-def note(mark: str, part: str, text: str, *, at: Iterable[End] = (), **more: object) -> Note:
-    """A note of this step on a part, and on the pins where it shows."""
-    pins = tuple(str(end) for end in at)
-    return Note(mark, "wire", None, text, part=part, pins=pins, **more)  # type: ignore[arg-type]
-
-
-def _open(hookup: Hookup) -> Iterator[Note]:
-    """One note a part: eight open segments are one thing forgotten."""
+def _open(hookup: Hookup) -> Iterator[Finding]:
+    """One finding a part: eight open segments are one thing forgotten."""
     left: defaultdict[str, list[End]] = defaultdict(list)
     for end, pin in hookup.ends():
         if not pin.optional and not hookup.joins_at(end):
             left[end.part].append(end)
-    for part, ends in left.items():
-        mends = mends_for(hookup, ends)
-        placed = [mend.value for mend in mends if mend.key == JOINS and isinstance(mend.value, dict)]
-        named = ", ".join(end.pin if index else str(end) for index, end in enumerate(ends))
-        verb = "is" if len(ends) == 1 else "are"
-        yield note(
-            FAULT, part, f"{named} ({_roles_of(hookup, ends)}) {verb} open.", figure=float(len(ends)), unit="pins",
-            limit=0.0, remedy=_how_to_join(hookup, ends, placed), mend=mends, at=ends,
-        )  # fmt: skip
+    for ends in left.values():
+        yield replace(_open_ends(hookup, ends), pieces=partial(_open_in_pieces, hookup, tuple(ends)))
 
 
-def _roles_of(hookup: Hookup, ends: list[End]) -> str:
-    return ", ".join(dict.fromkeys(hookup.pin(end).roles[0] for end in ends))
+def _open_ends(hookup: Hookup, ends: Sequence[End], **more: Any) -> Finding:
+    named = ", ".join(end.pin if index else str(end) for index, end in enumerate(ends))
+    roles = ", ".join(dict.fromkeys(hookup.pin(end).roles[0] for end in ends))
+    text = f"{named} ({roles}) {'is' if len(ends) == 1 else 'are'} open."
+    usual = "join it; no free pin works with it" if len(ends) == 1 else "join them; no free pins work with them"
+    if any("contrast" in hookup.pin(end).roles for end in ends):
+        usual = "add a potentiometer and join its wiper there"
+    return found("open", FAULT, ends[0].part, text, figure=float(len(ends)), unit="pins", limit=0.0, at=ends,
+                 **{"remedy": usual, **more})  # fmt: skip
 
 
-def _how_to_join(hookup: Hookup, ends: list[End], placed: list[Any]) -> str:
-    """Where the pins would go; one by one only while a sentence holds them."""
-    if not placed:
-        if any("contrast" in hookup.pin(end).roles for end in ends):
-            return "add a potentiometer and join its wiper there"
-        return "join it; no free pin works with it"
+def _open_in_pieces(hookup: Hookup, ends: tuple[End, ...]) -> tuple[Finding, ...]:
+    """Those that find a place together, and those that do not."""
+    grown = propose(hookup)
+    placed = [end for end in ends if grown.hookup.joins_at(end)]
+    others = [end for end in ends if end not in placed]
+    pieces = []
+    if placed:
+        ways = partial(_ways_to_join, hookup, grown, tuple(placed))
+        usual = f"join {_it(placed)} as the data sheet of {placed[0].part} says"
+        pieces.append(_open_ends(hookup, placed, ways=ways, remedy=usual))
+    if others:
+        pieces.append(_open_ends(hookup, others))
+    return tuple(pieces)
+
+
+def _it(ends: Sequence[End]) -> str:
+    return "it" if len(ends) == 1 else "them"
+
+
+def _ways_to_join(hookup: Hookup, grown: Plan, ends: tuple[End, ...]) -> Iterator[Way]:
+    """With what is needed at these pins only; else all that a proposal brings, as other parts may want it too."""
     names = {str(end) for end in ends}
-    places = [str(entry["to"] if entry["pin"] in names else entry["pin"]) for entry in placed]
-    between = dict.fromkeys(str(entry["through"]) for entry in placed if "through" in entry)
-    through = f", through {', '.join(between)}" if between else ""
-    return f"join {'it' if len(ends) == 1 else 'them'} to {', '.join(places)}{through}"
+    for mends in (mends_for(hookup, grown, ends), grown.mends):
+        entries = [mend.value for mend in mends if mend.key == JOINS and isinstance(mend.value, Mapping)]
+        own = [entry for entry in entries if entry["pin"] in names or entry["to"] in names]
+        places = [str(entry["to"] if entry["pin"] in names else entry["pin"]) for entry in own]
+        between = dict.fromkeys(str(entry["through"]) for entry in entries if "through" in entry)
+        through = f", through {', '.join(between)}" if between else ""
+        if mends == grown.mends:
+            yield Way("join all that is open by role, as j in 1 Wire does", mends)
+        elif own:
+            yield Way(f"join {_it(ends)} to {', '.join(places)}{through}", mends)
 
 
 def works(hookup: Hookup, join: Join) -> bool:
@@ -73,21 +91,19 @@ def works(hookup: Hookup, join: Join) -> bool:
     )
 
 
-def _wrong_roles(hookup: Hookup) -> Iterator[Note]:
+def _wrong_roles(hookup: Hookup) -> Iterator[Finding]:
     for join in hookup.joins:
         if works(hookup, join):
             continue
         first, second = (hookup.pin(end).roles for end in join.ends)
         if "supply out" in (*first, *second) and "ground" in (*first, *second) and not join.through:
-            yield note(
-                FAULT, join.pin.part, f"{join.pin} and {join.to} are joined: that is a short of "
-                f"{_volts(hookup, join)}.", remedy="take the connection away", at=join.ends,
-            )  # fmt: skip
+            yield found("short", FAULT, join.pin.part, f"{join.pin} and {join.to} are joined: that is a short of "
+                        f"{_volts(hookup, join)}.", remedy="take the connection away", at=join.ends)  # fmt: skip
             continue
-        remedy, mends = _another_place(hookup, join)
-        yield note(
-            FAULT, join.pin.part, f"{join.pin} ({_named(first)}) does not work with {join.to} ({_named(second)}).",
-            remedy=remedy, mend=mends, at=join.ends,
+        yield found(
+            "roles", FAULT, join.pin.part,
+            f"{join.pin} ({', '.join(first)}) does not work with {join.to} ({', '.join(second)}).",
+            remedy="join it to a pin that works with it", at=join.ends, ways=partial(_other_places, hookup, join),
         )  # fmt: skip
 
 
@@ -96,28 +112,48 @@ def _volts(hookup: Hookup, join: Join) -> str:
     return "a supply" if volts is None else f"{volts:g} V"
 
 
-def _named(roles: tuple[str, ...]) -> str:
-    return ", ".join(roles)
-
-
-def _another_place(hookup: Hookup, join: Join) -> tuple[str, tuple[Mend, ...]]:
-    """A free pin that would work; else one that is taken by something that could go elsewhere."""
-    roles = hookup.pin(join.pin).roles
-    board = join.to.part
-    pins = [End(board, pin.name) for pin in hookup.parts[board].kind.pins if roles_meet(roles, pin.roles)]
-    free = [end for end in pins if is_free(hookup, end) or _is_shared(hookup, end)]
+def _other_places(hookup: Hookup, join: Join) -> Iterator[Way]:
+    """As a proposal would join it; at a free pin that would do; in exchange with what has such a pin."""
+    for side in sorted(("pin", "to"), key=lambda side: _is_of_board(hookup, getattr(join, side))):
+        yield from rejoined(hookup, join, getattr(join, side))
     key = (*JOINS, join.index, "to")
-    if free:
-        scarce = min(free, key=lambda end: len(hookup.pin(end).roles))
-        return f"move it to {scarce}", (Mend(key, str(scarce)),)
+    roles = hookup.pin(join.pin).roles
+    other = hookup.parts[join.to.part]
+    pins = [End(other.name, pin.name) for pin in other.kind.pins if roles_meet(roles, pin.roles)]
+    free = [end for end in pins if is_free(hookup, end) or _is_shared(hookup, end)]
+    for end in sorted(free, key=lambda end: (is_rail(hookup.pin(end).roles), len(hookup.pin(end).roles))):
+        yield Way(f"move {join.pin} to {end}", (Mend(key, str(end)),))
     for end in pins:
         for taker in hookup.joins_at(end):
-            other = taker.other(end)
-            swap = join.to
-            if taker.to == end and roles_meet(hookup.pin(other).roles, hookup.pin(swap).roles):
-                mends = (Mend((*JOINS, taker.index, "to"), str(swap)), Mend(key, str(end)))
-                return f"change the two: {other} takes {end}, which would do, and works at {swap} as well", mends
-    return "join it to a pin that works with it", ()
+            if taker.to == end and roles_meet(hookup.pin(taker.pin).roles, hookup.pin(join.to).roles):
+                mends = (Mend((*JOINS, taker.index, "to"), str(join.to)), Mend(key, str(end)))
+                yield Way(
+                    f"swap them: move {taker.pin} to {join.to}, where it works too, and {join.pin} to {end}", mends
+                )
+
+
+def _is_of_board(hookup: Hookup, end: End) -> bool:
+    return hookup.parts[end.part].kind.group == "board"
+
+
+def rejoined(hookup: Hookup, join: Join, keep: End) -> Iterator[Way]:
+    """A join led from one of its ends to where a proposal would join that, with all that is needed there."""
+    without = replace(hookup, joins=tuple(each for each in hookup.joins if each is not join))
+    grown = propose(without)
+    there = {each.index for each in without.joins}
+    new = next((each for each in grown.hookup.joins if each.index not in there and keep in each.ends), None)
+    if new is None or new.other(keep) == join.other(keep):
+        return
+    side, place = "to" if join.pin == keep else "pin", str(new.other(keep))
+    mends = [mend for mend in mends_for(without, grown, (keep,)) if mend != Mend(JOINS, join_entry(new))]
+    parts = [mend for mend in mends if mend.key[0] == "parts"]
+    others = [mend for mend in mends if mend.key[0] != "parts"]
+    own = [Mend((*JOINS, join.index, side), place)]
+    if new.through != join.through:
+        own.append(Mend((*JOINS, join.index, "through"), new.through))
+    between = [str(mend.key[1]) for mend in parts]
+    remedy = f"move {keep} to {place}" + (f", with {' and '.join(between)}" if between else "")
+    yield Way(remedy, (*parts, *own, *others))
 
 
 def _is_shared(hookup: Hookup, end: End) -> bool:
@@ -135,23 +171,26 @@ def _shares(hookup: Hookup, join: Join, end: End) -> bool:
     return ROLES[roles[0 if join.pin == end else 1]].shares
 
 
-def _two_jobs(hookup: Hookup) -> Iterator[Note]:
+def _two_jobs(hookup: Hookup) -> Iterator[Finding]:
     for end, _ in hookup.ends():
         joins = [join for join in hookup.joins_at(end) if not is_pull(hookup, join) and works(hookup, join)]
         if len(joins) < 2 or all(_shares(hookup, join, end) for join in joins):
             continue
-        if hookup.parts[end.part].kind.group != "board" and not _only_one_place(hookup, end, joins):
+        if not _is_of_board(hookup, end) and not _only_one_place(hookup, end, joins):
             continue
         others = [join.other(end) for join in joins]
-        last = joins[-1]
-        place = _free_place(hookup, others[-1], end.part)
-        remedy = f"move {others[-1]} to {place}" if place else "give one of them another pin"
-        mends: tuple[Mend, ...] = ()
-        if place is not None:
-            mends = (Mend((*JOINS, last.index, "to" if last.to == end else "pin"), str(place)),)
-        listed = " and ".join(str(other) for other in others)
-        said = f"{end} has two jobs: {listed}."
-        yield note(FAULT, others[-1].part, said, remedy=remedy, mend=mends, at=others)
+        text = f"{end} has two jobs: {' and '.join(str(other) for other in others)}."
+        yield found("two jobs", FAULT, others[-1].part, text, remedy="give one of them another pin", at=others,
+                    ways=partial(_ways_apart, hookup, end, tuple(joins)))  # fmt: skip
+
+
+def _ways_apart(hookup: Hookup, end: End, joins: tuple[Join, ...]) -> Iterator[Way]:
+    """The last that came goes elsewhere; else one that was there before."""
+    for join in reversed(joins):
+        other, side = join.other(end), "to" if join.to == end else "pin"
+        yield from rejoined(hookup, join, other)
+        for place in _free_places(hookup, other, end.part):
+            yield Way(f"move {other} to {place}", (Mend((*JOINS, join.index, side), str(place)),))
 
 
 def _only_one_place(hookup: Hookup, end: End, joins: list[Join]) -> bool:
@@ -159,17 +198,17 @@ def _only_one_place(hookup: Hookup, end: End, joins: list[Join]) -> bool:
     return not all(any(role in RAILS for role in hookup.pin(join.other(end)).roles) for join in joins)
 
 
-def _free_place(hookup: Hookup, end: End, board: str) -> End | None:
+def _free_places(hookup: Hookup, end: End, board: str) -> list[End]:
     roles = hookup.pin(end).roles
     free = [
         End(board, pin.name)
         for pin in hookup.parts[board].kind.pins
-        if roles_meet(roles, pin.roles) and is_free(hookup, End(board, pin.name))
+        if roles_meet(roles, pin.roles) and is_free(hookup, End(board, pin.name)) and not is_rail(pin.roles)
     ]
-    return min(free, key=lambda each: len(hookup.pin(each).roles), default=None)
+    return sorted(free, key=lambda each: len(hookup.pin(each).roles))
 
 
-def _grounds(hookup: Hookup) -> Iterator[Note]:
+def _grounds(hookup: Hookup) -> Iterator[Finding]:
     """Two parts that exchange signals must have one zero."""
     grounds = [
         join for join in hookup.joins
@@ -194,10 +233,10 @@ def _grounds(hookup: Hookup) -> Iterator[Note]:
         if {first.part, second.part} - set(of_part) and not _is_board(hookup, first.part, second.part, of_part):
             continue
         entry = join_entry(Join(one, other, colour="black"))
-        yield note(
-            FAULT, first.part, f"{first.part} and {second.part} have no common ground; {join.pin} has nothing to be "
-            "measured against.", remedy=f"join {one} to {other}", mend=(Mend(JOINS, entry),),
-            at=(join.pin,),
+        way = Way(f"join {one} to {other}", (Mend(JOINS, entry),))
+        yield found(
+            "ground", FAULT, first.part, f"{first.part} and {second.part} have no common ground; {join.pin} has "
+            "nothing to be measured against.", remedy=way.remedy, ways=partial(tuple, (way,)), at=(join.pin,),
         )  # fmt: skip
 
 
@@ -212,14 +251,14 @@ def _ground_of(hookup: Hookup, part: str, joined: dict[str, set[End]]) -> End | 
     return End(part, names[0]) if names else None
 
 
-def _orders(hookup: Hookup) -> Iterator[Note]:
+def _orders(hookup: Hookup) -> Iterator[Finding]:
     """One remark for all, or the apparatus would hold nothing else."""
     differing = [part for part in hookup.parts.values() if part.kind.orders]
     if differing:
         names = ", ".join(part.name for part in differing)
         verb = "is" if len(differing) == 1 else "are"
-        yield note(
-            REMARK, differing[0].name,
+        yield found(
+            "order", REMARK, differing[0].name,
             f"{names} {verb} sold with more than one order of pins; the print on the module counts, not a picture.",
             figure=float(len(differing)), unit="parts", remedy="read the print on each before it gets power",
         )  # fmt: skip

@@ -7,27 +7,44 @@ from collections.abc import Iterable, Iterator
 from lesart.core.notes import DOUBT, REMARK, Mend, Note, Written
 from lesart.core.parameters import Parameter
 from lesart.core.wire.entry import shown
+from lesart.core.wire.finding import Finding
 from lesart.core.wire.hookup import Hookup
-from lesart.core.wire.inspect_pins import note
 from lesart.core.wire.part import Part
+from lesart.core.wire.proof import Find, mended
 from lesart.core.wire.sums.record import Sum, SumResult
 
 SAME = 1e-6
 
 
-def inspect_sums(sums: Iterable[Sum], hookup: Hookup) -> Iterator[Note]:
-    """At most two notes a sum: that it cannot be had, and that its part is another one."""
+def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[Note]:
+    """At most two notes a sum: that it cannot be had, and that its part is another one. A result is taken into the
+    hook-up by a key only where that brings no new fault there, as ``find`` finds them."""
     for each in sums:
         result = each.result()
         if result.warning:
-            yield note(DOUBT, each.part, f"{each.name}: {result.warning}", place=("sums", each.name))
+            yield Note(DOUBT, "wire", None, f"{each.name}: {result.warning}", part=each.part, place=("sums", each.name))
         differing = differs(result, hookup.parts.get(each.part))
         if result.part and differing:
-            yield note(
-                REMARK, each.part, f"{each.name}: the sum makes {shown_part(result)}; {differing}.",
-                remedy="take the result into the hook-up", mend=mends_of(each, result, hookup),
-                place=("sums", each.name),
+            mend = mends_of(each, result, hookup)
+            is_mended = mend and not differs(result, mended(hookup, mend).parts.get(each.part))
+            brings = _new_faults(hookup, mend, find) if is_mended else []
+            remedy = (
+                "take the result into the hook-up"
+                if not brings
+                else (
+                    f"take the result into the hook-up, and see to what comes then: {brings[0].note.text}".rstrip(".")
+                )
+            )
+            yield Note(
+                REMARK, "wire", None, f"{each.name}: the sum makes {shown_part(result)}; {differing}.", part=each.part,
+                remedy=remedy, mend=mend if is_mended and not brings else (), place=("sums", each.name),
             )  # fmt: skip
+
+
+def _new_faults(hookup: Hookup, mend: tuple[Mend, ...], find: Find) -> list[Finding]:
+    before = find(hookup)
+    return [each for each in find(mended(hookup, mend))
+            if each.note.is_fault and not any(each.is_same_as(old) for old in before)]  # fmt: skip
 
 
 def differs(result: SumResult, part: Part | None) -> str:

@@ -39,16 +39,14 @@ def propose(hookup: Hookup) -> Plan:
     return Plan(grow.hookup, tuple(grow.mends), tuple(grow.unplaced))
 
 
-def mends_for(hookup: Hookup, ends: Collection[End]) -> tuple[Mend, ...]:
-    """The edits that join open pins, with the parts between that they need; none for a pin without a place."""
-    plan = propose(hookup)
-    first = [join for join in plan.hookup.joins[len(hookup.joins) :] if set(ends) & set(join.ends)]
-    # A resistive sensor at a converter comes with the fixed resistor that stands there.
+def mends_for(hookup: Hookup, plan: Plan, ends: Collection[End]) -> tuple[Mend, ...]:
+    """The edits of a plan for a hook-up that join some pins, with the parts between that they need."""
+    there = {join.index for join in hookup.joins}
+    new = [join for join in plan.hookup.joins if join.index not in there]
+    first = [join for join in new if set(ends) & set(join.ends)]
+    # A resistive sensor at a converter comes with the fixed resistor that stands there, a bus with its pull-ups.
     pins = {end for join in first for end in join.ends if not is_rail(plan.hookup.pin(end).roles)}
-    joins = [
-        join for join in plan.hookup.joins[len(hookup.joins) :]
-        if join in first or (pins & set(join.ends) and is_pull(plan.hookup, join))
-    ]  # fmt: skip
+    joins = [join for join in new if join in first or (pins & set(join.ends) and is_pull(plan.hookup, join))]
     needed = {join.through for join in joins if join.through and join.through not in hookup.parts}
     mends = [mend for mend in plan.mends if mend.key[0] == "parts" and len(mend.key) == 2 and mend.key[1] in needed]
     return (*mends, *(Mend(JOINS, join_entry(join)) for join in joins))

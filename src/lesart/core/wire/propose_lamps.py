@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.quantity import plain_number
-from lesart.core.wire.currents import lamps_of
+from lesart.core.wire.currents import LAMP_A, lamps_of
 from lesart.core.wire.growing import Growing
 from lesart.core.wire.hookup import End, is_free, rail_v
 from lesart.core.wire.part import Part, Pin
@@ -11,6 +11,8 @@ from lesart.core.wire.preferred import around
 from lesart.core.wire.propose_power import to_ground
 from lesart.core.wire.propose_signals import matched
 
+LEAST_LEFT_V, STEADY_V = 0.2, 1.0
+"""What must be left over a lamp's resistor, and what is left where a lamp that drops a little more stays as bright."""
 PIN_SHARE = 0.8
 """Share of what a pin may carry that a proposal uses."""
 
@@ -37,9 +39,18 @@ def _lamp_place(grow: Growing, end: End, pin: Pin, part: Part) -> None:
         grow.join(end, pins[0])
         return
     forward = pin.forward_v or part.value("forward")
-    rails = [rail for rail in grow.rails() if (rail_v(grow.hookup, rail) or 0.0) > forward + 0.2]
+    wanted = part.value("current") or pin.current_a or LAMP_A
+    ohm = pin.series_ohm + part.value("backlight_resistor")
+    rails = {
+        rail: left for rail in grow.rails() if (left := (rail_v(grow.hookup, rail) or 0.0) - forward) > LEAST_LEFT_V
+    }
+
+    def suits(rail: End) -> tuple[bool, bool, float]:
+        """Enough over a resistor that its tolerance matters little, and what is built in lets enough through."""
+        return ohm > 0 and rails[rail] / ohm < wanted, rails[rail] < STEADY_V, rails[rail]
+
     if rails:
-        grow.join(end, min(rails, key=lambda rail: rail_v(grow.hookup, rail) or 0.0), colour="red")
+        grow.join(end, min(rails, key=suits), colour="red")
     else:
         grow.unplaced.append(f"{end} drops {plain_number(forward)} V, and no rail gives more.")
 
@@ -52,7 +63,7 @@ def _resistors(grow: Growing) -> None:
     """One value for all segments of a part; each has its own resistor."""
     names: dict[tuple[str, float], str] = {}
     for lamp in lamps_of(grow.hookup):
-        if lamp.resistors or lamp.left_v <= 0 or lamp.wanted_a <= 0 or lamp.join.through:
+        if lamp.resistors or lamp.shared_ohm or lamp.left_v <= 0 or lamp.join.through:
             continue
         needed = lamp.left_v / lamp.wanted_a - lamp.ohm
         if needed <= 0:
@@ -68,7 +79,7 @@ def _transistors(grow: Growing) -> None:
     """A digit's common carries all its segments."""
     for part in list(grow.hookup.parts.values()):
         digits = [End(part.name, pin.name) for pin in part.kind.pins if "digit" in pin.roles]
-        amps = sum(lamp.amps or 0.0 for lamp in lamps_of(grow.hookup) if lamp.end.part == part.name)
+        amps = sum(lamp.least_a for lamp in lamps_of(grow.hookup) if lamp.end.part == part.name)
         joins = [join for digit in digits for join in grow.hookup.joins_at(digit) if not join.through]
         limits = [grow.hookup.pin(join.to).current_a for join in joins]
         if joins and any(limit is not None and amps > limit for limit in limits):

@@ -8,7 +8,7 @@ from lesart.core.notes import Mend
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import loads_of, rail_limit_a
 from lesart.core.wire.growing import Growing
-from lesart.core.wire.hookup import End, is_free, logic_v, rail_v
+from lesart.core.wire.hookup import End, fed_through, is_free, logic_v, rail_v
 from lesart.core.wire.part import Pin, shown_address
 
 
@@ -49,7 +49,15 @@ def _may_feed(grow: Growing, rail: End, supply: End) -> bool:
     """Only from further up: a battery feeds a regulator or a board, a regulator feeds a board."""
     order = {"battery": 0, "supply": 0, "regulator": 1}
     above, below = (grow.hookup.parts[end.part] for end in (rail, supply))
-    return above.kind.group == "source" and order.get(above.kind.name, 0) < order.get(below.kind.name, 2)
+    higher = order.get(above.kind.name, 0) < order.get(below.kind.name, 2)
+    return above.kind.group == "source" and higher and not _comes_from(grow, rail, supply.part)
+
+
+def _comes_from(grow: Growing, rail: End, part: str) -> bool:
+    """Is a rail one of that part, or fed through it?"""
+    feeder = grow.hookup.pin(rail).fed_by
+    behind = fed_through(grow.hookup, End(rail.part, feeder)) if feeder else ()
+    return part in (rail.part, *(each.part for each in behind))
 
 
 def supplies(grow: Growing) -> None:
@@ -102,8 +110,10 @@ def _rail_for(grow: Growing, pin: Pin, rails: list[End]) -> End | None:
     return best[1] if best else None
 
 
-def _has_room(grow: Growing, rail: End, amps: float) -> bool:
-    """Would the rail, and all it is fed by, still give that?"""
+def _has_room(grow: Growing, rail: End, amps: float, seen: tuple[End, ...] = ()) -> bool:
+    """Would the rail, and all it is fed by, still give that? A rail that feeds itself gives nothing."""
+    if rail in seen:
+        return False
     limit = rail_limit_a(grow.hookup, rail)
     loads = {load.rail: load.all_peaks_a for load in loads_of(grow.hookup)}
     if limit is not None and loads.get(rail, 0.0) + amps > limit:
@@ -114,7 +124,7 @@ def _has_room(grow: Growing, rail: End, amps: float) -> bool:
     supply = End(rail.part, feeder)
     source = next((join.other(supply) for join in grow.hookup.joins_at(supply)), None)
     if source is not None:
-        return _has_room(grow, source, amps)
+        return _has_room(grow, source, amps, (*seen, rail))
     plug = part.values.get("plug")
     return plug is None or loads.get(supply, 0.0) + amps <= float(plug)
 

@@ -1,0 +1,53 @@
+"""A finding: what is wrong in a hook-up, and the ways in which it might be mended. None of them is believed yet."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from lesart.core.notes import Mend, Note
+from lesart.core.wire.hookup import End
+
+
+@dataclass(frozen=True)
+class Way:
+    """One remedy: a clause for a person, and the edits that it means."""
+
+    remedy: str
+    mend: tuple[Mend, ...]
+
+
+def none_known() -> tuple[Way, ...]:
+    """Where a person has to find a way."""
+    return ()
+
+
+@dataclass(frozen=True)
+class Finding:
+    """``rule`` is broken at the pins of ``note``, whose remedy holds where none of the ``ways`` turns out to mend it.
+
+    Ways are looked for only when they are wanted, since that takes longer than to see what is wrong. ``pieces`` are
+    findings to tell in its place, where some of its pins can be mended and others not.
+    """
+
+    rule: str
+    note: Note
+    ways: Callable[[], Iterable[Way]] = none_known
+    pieces: Callable[[], tuple[Finding, ...]] | None = None
+
+    def is_same_as(self, other: Finding) -> bool:
+        """Is it the same rule, broken by the same part at some of the same pins?"""
+        if (self.rule, self.note.part) != (other.rule, other.note.part):
+            return False
+        mine, others = set(self.note.pins), set(other.note.pins)
+        return bool(mine & others) or not (mine or others)
+
+
+def found(
+    rule: str, mark: str, part: str, text: str, *, at: Iterable[End] = (),
+    ways: Callable[[], Iterable[Way]] = none_known, **more: Any,
+) -> Finding:  # fmt: skip
+    """A finding on a part, and on the pins where it shows."""
+    pins = tuple(str(end) for end in at)
+    return Finding(rule, Note(mark, "wire", None, text, part=part, pins=pins, **more), ways)
