@@ -64,7 +64,7 @@ def test_cutting_changes_nothing(
 
 
 def test_chatter_is_counted_and_mended_by_a_way_back() -> None:
-    """Noise about the limit changes it again and again; a way back of six times the noise ends that."""
+    """Noise about the limit changes it again and again; a hysteresis of six times the noise ends that."""
     random = np.random.default_rng(6)
     block = block_of(10.0 + random.normal(0, 0.1, 3000), 10.0)
     restless = Alarm("high", "above", 10.0, 0.0, 0.0)
@@ -72,14 +72,14 @@ def test_chatter_is_counted_and_mended_by_a_way_back() -> None:
     assert facts.went_on > 500
     assert facts.soon > 1000
     assert facts.on_s == pytest.approx(150, rel=0.1)
-    (note,) = inspect_alarm("c", ("channels", "c", "alarms", 0), restless, facts, 0.1, KG)
+    (note,) = inspect_alarm("c", ("channels", "c", "alarms", 0), restless, block, 0.1, KG)
     assert (note.figure, note.mend[0].value) == (facts.soon, "0.6 kg")
     calm = Alarm("high", "above", 10.0, 0.6, 0.0)
-    assert inspect_alarm("c", ("k",), calm, alarm_facts(calm, block), 0.1, KG) == []
+    assert inspect_alarm("c", ("k",), calm, block, 0.1, KG) == []
 
 
 def test_from_the_file() -> None:
-    """Limit and way back in any scale; a way back of another kind is refused."""
+    """Limit and hysteresis in any scale; a hysteresis of another kind is refused."""
     values, problems = read_table(ALARM, {"limit": "43 kg", "hysteresis": "200 g", "least": "1 min"}, "a")
     assert not problems
     assert build_alarm(values, KG) == Alarm("alarm", "above", 43.0, 0.2, 60.0)

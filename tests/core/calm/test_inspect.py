@@ -10,9 +10,10 @@ import pytest
 from lesart.core.block import Mark, block_of
 from lesart.core.calm.inspect import Filtered, inspect_filters
 from lesart.core.notes import DOUBT, REMARK
+from lesart.core.units import parse_unit
 
 BLOCK = block_of(np.zeros(1000), 10.0)
-GOOD = Filtered("c", ("channels", "c", "calm"), BLOCK, BLOCK, 0.1, 0.75, 0.0, 2.0, True)
+GOOD = Filtered("c", ("channels", "c", "calm"), BLOCK, BLOCK, 0.1, 0.75, 0.0, 2.0, True, parse_unit("kg"))
 MEAN = {"kind": "mean", "samples": 16}
 
 

@@ -183,6 +183,13 @@ NOTES = [
     ({"width": 4, "decimals": 0}, 0.0, 123456.0, 0.0, 0.0, [(FAULT, "123456 kg", None, None)]),
     ({"width": 8, "decimals": 3}, 0.0, 10.0, 0.02, 0.0, [(DOUBT, "one raw count is 0.02 kg", "decimals", 1)]),
     ({"width": 8, "decimals": 1}, 0.0, 1000.0, 0.02, 41.0, [(DOUBT, "41 times a minute", "decimals", 0)]),
+    ({"width": 8, "decimals": 3}, 0.0, 1000.0, 0.0, 2050.0, [(DOUBT, "2050 times a minute", "decimals", 0)]),
+    ({"width": 8, "decimals": 3}, 0.0, 1000.0, 0.0, 2000.0, [(DOUBT, "2000 times a minute", "decimals", 1)]),
+    ({"width": 8, "decimals": 3}, 0.0, 1000.0, 0.0, 20.0, []),
+    ({"width": 8, "decimals": 1}, 0.0, 1000.0, 0.0, 201.0, [(DOUBT, "201 times a minute", None, None)]),
+    ({"width": 3, "decimals": 0}, 0.0, 300.0, 60.0, 0.0, [(DOUBT, "goes in steps of 60 kg, and its last", None, None)]),
+    ({"width": 3, "decimals": 0}, 0.0, 300.0, 1.9, 0.0, []),
+    ({"width": 3, "decimals": 1}, 0.0, 9.0, 2.0, 0.0, [(DOUBT, "one raw count is 2 kg", "decimals", 0)]),
     ({"width": 8, "sign": "never"}, -3.0, 1000.0, 0.0, 0.0, [(FAULT, "−3 kg", "sign", "minus only")]),
     ({"width": 8, "decimals": 0}, 0.0, 10000.0, 0.0, 21.0, [(DOUBT, "21 times a minute", None, None)]),
     ({"width": 8, "decimals": 0}, 0.0, 99.0, 0.0, 0.0, [(REMARK, "more than 2 of its 8 cells", "width", 2)]),
@@ -213,9 +220,15 @@ def test_notes(
     expected: list[tuple[object, ...]],
 ) -> None:
     """Exactly the notes that are true, each with its number and the edit that mends it."""
+    field = field_of(*UNITS_OF.get(str(rules.get("shows")), ("kg", "kg")), **rules)
+
+    def rate(each: Field) -> float:
+        """A tenth with each decimal less."""
+        return per_minute * 10.0 ** (each.decimals - field.decimals)
+
     notes = inspect_field(
-        "mass", "stand", field_of(*UNITS_OF.get(str(rules.get("shows")), ("kg", "kg")), **rules), ("channels", "mass", "fit"), lowest=lowest, highest=highest, one_count=count,
-        per_minute=per_minute, joined=".",
+        "mass", "stand", field, lambda rule: ("channels", "mass", "fit", rule),
+        lowest=lowest, highest=highest, one_count=count, per_minute=rate, joined=".",
     )  # fmt: skip
     assert len(notes) == len(expected)
     for note, (mark, says, key, value) in zip(notes, expected, strict=True):
@@ -228,6 +241,16 @@ def test_notes(
 def test_a_count_is_compared_in_the_field_s_unit() -> None:
     """One count of 0.02 kg is 20 g: tenths of a gram are finer than it."""
     field = field_of("kg", "g", width=8, decimals=1)
-    (note,) = inspect_field("mass", None, field, ("f",), lowest=0, highest=1, one_count=0.02, per_minute=0, joined="")
+    (note,) = inspect_field(
+        "mass",
+        None,
+        field,
+        lambda rule: ("f", rule),
+        lowest=0,
+        highest=1,
+        one_count=0.02,
+        per_minute=lambda _: 0.0,
+        joined="",
+    )
     assert note.limit == pytest.approx(20.0)
     assert note.unit == parse_unit("g").symbol

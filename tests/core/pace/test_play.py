@@ -8,13 +8,26 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.glass.drive import Scan
-from lesart.core.pace.judge import Limits, Reach, buses, done_in_time, drawings, energy, freshness, reads, shown_ages
+from lesart.core.pace.judge import (
+    Limits,
+    Reach,
+    ShownTimes,
+    buses,
+    done_in_time,
+    drawings,
+    energy,
+    freshness,
+    reads,
+    shown_times,
+)
 from lesart.core.pace.play import play
+from lesart.core.pace.pulses import missed
 from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan, scan_verdicts
 from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, SCAN, WORK, Loop, Task
@@ -235,11 +248,13 @@ def test_from_sensor_to_glass() -> None:
     ))  # fmt: skip
     played = play(loop, S)
     reach = Reach("mass", "door", "read", "convert", "draw", 0.5, 0.05, 1.0)
-    assert set(shown_ages(played, reach)) == {(7 * MS, 107 * MS)}
-    late, old, alarm = freshness(played, reach, Limits(most_lag_s=0.4))
+    assert shown_times(played, reach) == ShownTimes(7 * MS, 107 * MS)
+    late, oldest, old, alarm = freshness(played, reach, Limits(most_lag_s=0.4))
+    assert oldest.figure == pytest.approx(607.0)
+    assert oldest.limit is None
     assert late.figure == pytest.approx(507.0)
     assert late.note is not None
-    assert "most of it its filters" in late.note.text
+    assert "most of it by its filters" in late.note.text
     # 400 ms are wanted and 7 pass otherwise: filters may take 393.
     assert late.note.remedy == "filters that lag by 0.39 s at most"
     assert old.figure == pytest.approx(0.107)
@@ -269,8 +284,9 @@ def test_a_bus_that_is_used_too_much() -> None:
     assert verdict.figure == pytest.approx(82.0, abs=0.5)
     assert verdict.note is not None
     assert verdict.note.mend[0].value == "280 ms"
-    mended = Fraction(160, 280) + Fraction(2, 100)
-    assert mended <= Fraction(60, 100)
+    assert Fraction(160, 280) + Fraction(2, 100) <= Fraction(60, 100) < Fraction(160, 270) + Fraction(2, 100)
+    well = replace(draw, period_ns=280 * MS)
+    assert buses(play(Loop((well, read)), 10 * S), Limits(most_bus=0.6))[0].note is None
     (most,) = drawings(play(Loop((draw,)), S), {"lid": 5.0})
     assert most.figure == pytest.approx(6.25)
     assert most.ok
@@ -345,3 +361,32 @@ def test_a_play_is_what_happens_step_by_step(tasks_: list[tuple[int, int, str, i
     runs, skipped = _step_by_step(loop, length)
     assert {name: [(ran.start_ns, ran.end_ns) for ran in each] for name, each in played.runs.items()} == runs
     assert played.skipped == skipped
+
+
+@pytest.mark.parametrize(("redraw_ms", "after_ms"), [(5000, 4), (1000, 1004), (200, 204), (50, 54)])
+def test_drawing_more_often_shows_a_reading_sooner(redraw_ms: int, after_ms: int) -> None:
+    """Read every 5 s; a new reading waits for the next drawing at most. What stands there grows 5 s old however often it
+    is drawn, and one drawing more."""
+    loop = Loop((
+        Task("read", READ, 5 * S, MS, MS, priority=7), _task("convert", 5 * S, MS, priority=6),
+        Task("draw", DRAW, redraw_ms * MS, 2 * MS, 2 * MS, priority=4),
+    ))  # fmt: skip
+    found = shown_times(play(loop, 60 * S), Reach("air", "lid", "read", "convert", "draw", 0.0, 100.0))
+    assert found is not None
+    # A drawing that is due with the reading is done right behind it; else one period and its own time pass at most.
+    assert found.after_ns <= after_ms * MS
+    assert 5 * S < found.oldest_ns <= (5000 + redraw_ms + 4) * MS
+
+
+def test_a_task_in_each_turn_hides_no_pulse() -> None:
+    """A turn of 16 µs looks at the pin as often: pulses of 20 ms are all seen, and some of 10 µs are not. A task of 50 ms
+    hides what comes and goes meanwhile."""
+    turning = Loop((Task("shift out", WORK, 0, 16_000, 16_000), Task("log", WORK, S, 50 * MS, 50 * MS)))
+    played = play(turning, 2 * S, 1_000_000)
+    rise = np.arange(100 * MS, 900 * MS, 40 * MS)
+    assert not missed(rise, rise + 20 * MS, played.busy).any()
+    short = np.arange(100 * MS, 900 * MS, 7_777_777)
+    lost = missed(short, short + 10_000, played.busy)
+    assert 0 < lost.sum() < len(lost)
+    during = np.array([S + 10 * MS])
+    assert missed(during, during + 20 * MS, played.busy).all()

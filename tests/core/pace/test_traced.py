@@ -16,7 +16,7 @@ from lesart.core.glass.telling import Told, cells_of, told_for
 from lesart.core.glass.transfer import FOUR_WIRE as FOUR
 from lesart.core.glass.transfer import TWO_WIRE as TWO
 from lesart.core.glass.transfer import Bus
-from lesart.core.notes import DOUBT, FAULT
+from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.pace.digits_traced import digit_verdicts, first_round_s, lines_of, trace_digits
 from lesart.core.pace.pen import evenly, four_wire, scanned, two_wire
 from lesart.core.pace.traced import Against, drawings_of, held_against, traced_verdicts, weighed
@@ -133,13 +133,30 @@ def test_a_drawing_with_a_wrong_page() -> None:
     assert [each.differs for each in against.redraws] == [0, 64, 0]
     # From its start to that of the third: a tenth of a second, but for the moments of the bus.
     assert against.redraws[1].wrong_s == pytest.approx(0.1, abs=2e-3)
-    verdict = traced_verdicts("lid", against, words, obeyed, 20.0, 0.001)[0]
+    found = {each.name: each for each in traced_verdicts("lid", against, words, obeyed, 20.0, 0.001)}
+    verdict = found["pixels that differ"]
+    assert (verdict.figure, verdict.limit) == (64, 0)
     assert verdict.note is not None
     assert verdict.note.mark == FAULT
     assert "drawing 2 of the trace leaves 64 pixels other than its face" in verdict.note.text
-    rate = traced_verdicts("lid", against, words, obeyed, 20.0, 0.001)[1]
+    (rate,) = (each for each in found.values() if each.note is not None and each is not verdict)
     assert rate.note is not None
     assert rate.note.mark == DOUBT
+    assert 100 * against.wrong_s / against.looked_s == found["glass was wrong"].figure > 0
+
+
+def test_what_nobody_can_judge_is_not_called_right() -> None:
+    """A trace of which nobody says when it began: no figure of what differs, no share of time, and the key that would
+    tell."""
+    against, words, obeyed = _against([EMPTY, LEFT, EMPTY], [EMPTY, LEFT, EMPTY])
+    found = traced_verdicts("lid", against, words, obeyed, 10.0, 0.001, is_judged=False)
+    names = [each.name for each in found]
+    assert "pixels that differ: not judged" in names
+    assert not any(name in ("pixels that differ", "glass was wrong") for name in names)
+    note = found[0].note
+    assert note is not None
+    assert note.mark == REMARK
+    assert note.remedy == "set starts at, the moment of the captures at which it begins"
 
 
 def test_an_empty_trace() -> None:

@@ -1,4 +1,4 @@
-"""Alarms: a limit above or below, with a way back and a least time against chatter."""
+"""Alarms: a limit above or below, with a hysteresis and a least time against chatter."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ ALARM = (
     Parameter("name", "name", "text", "as a face will show it", "alarm", longest=20),
     Parameter("side", "side", "choice", "of the limit on which it is on", ABOVE, choices=(ABOVE, BELOW)),
     Parameter("limit", "limit", "any quantity", "beyond which it goes on, e.g. 43 kg"),
-    Parameter("hysteresis", "way back", "any quantity", "how far back the reading must come before it goes off", "0",
+    Parameter("hysteresis", "hysteresis", "any quantity", "how far back the reading must come before it goes off", "0",
               lowest=0),
     Parameter("least", "least time", "quantity", "that the reading must be beyond, and back, before it changes", "0 s",
               unit="s", lowest=0, highest=86_400),

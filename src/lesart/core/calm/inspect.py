@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from lesart.core.block import Block
-from lesart.core.calm.alarm import SOON_S, Alarm, AlarmFacts
+from lesart.core.calm import KINDS
+from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
+from lesart.core.errors import UnitError
 from lesart.core.law.fineness import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
+from lesart.core.parameters import read_table
 from lesart.core.quantity import grouped, plain_number
 from lesart.core.units import Unit
 
@@ -22,7 +25,10 @@ MAINS_S = 0.02
 FEWEST_SOON = 3
 """So many changes right behind another are chatter, and not two events."""
 WIDE_OF_NOISE = 6.0
-"""A way back of so many times the noise is crossed by it once in a long time."""
+"""A hysteresis of so many times the noise is crossed by it once in a long time."""
+DOUBLED = 6
+"""So often it is tried doubled; then it would be so wide that the alarm says something else."""
+LEAST_TIMES_S = (1.0, 2.0, 5.0, 10.0, 20.0, 60.0)
 FAST_ENOUGH_HZ = 200.0
 """Samples at which the mains can be seen as itself, and a mean be made a whole number of its periods."""
 
@@ -43,6 +49,7 @@ class Filtered:
     most_lag_s: float
     noise_counts: float
     is_counts: bool
+    unit: Unit
 
 
 def inspect_filters(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Sequence[float]) -> list[Note]:
@@ -90,11 +97,27 @@ def _rates(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Seque
             f"{filtered.name}: filter {index + 1}, {table['kind']}, is told {plain_number(rate, 4)} Hz; samples come "
         )
         text = f"{said}at {plain_number(own, 4)} Hz."
+        remedy, mend = f"write {name} = {right}", (Mend((*filtered.key, index, name), right),)
+        why = _why_not({**table, name: right}, filtered.unit)
         notes.append(
             Note(DOUBT, "calm", filtered.name, text, figure=rate, unit="Hz", limit=own,
-                 remedy=f"write {name} = {right}", mend=(Mend((*filtered.key, index, name), right),))
+                 remedy=f"{remedy}, and mind that {why}" if why else remedy, mend=() if why else mend,
+                 place=(*filtered.key, index, name))
         )  # fmt: skip
     return notes
+
+
+def _why_not(table: Mapping[str, Any], unit: Unit) -> str:
+    """Why a filter of these values cannot be; empty where it can."""
+    kind = KINDS[table["kind"]]
+    values, problems = read_table(kind.parameters, table, "", also=("kind",))
+    if problems:
+        return problems[0].wanted
+    try:
+        kind.build(values, unit)
+    except (ValueError, UnitError) as error:
+        return str(error).rstrip(".")
+    return ""
 
 
 def _quiet(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
@@ -133,16 +156,29 @@ def _mains(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note
     return notes
 
 
-def inspect_alarm(channel: str, key: Key, alarm: Alarm, facts: AlarmFacts, noise: float, unit: Unit) -> list[Note]:
-    """A note on an alarm that chatters. ``key`` is where it stands; ``noise`` is that of what it looks at."""
+def inspect_alarm(channel: str, key: Key, alarm: Alarm, block: Block, noise: float, unit: Unit) -> list[Note]:
+    """A note on an alarm that chatters over a block. ``key`` is where it stands; ``noise`` is that of the block."""
+    facts = alarm_facts(alarm, block)
     if facts.soon < FEWEST_SOON:
         return []
-    wanted = max(WIDE_OF_NOISE * noise, 2.0 * alarm.hysteresis)
-    written = f"{plain_number(wanted, 2).replace('−', '-')} {unit.step}".removesuffix(" 1")
+    remedy, mend = _still(key, alarm, block, noise, unit)
     return [
         Note(DOUBT, "calm", channel,
              f"{channel}: alarm {alarm.name} chatters: of {len(facts.changes_s)} changes {facts.soon} come within "
              f"{SOON_S:g} s of the one before.",
-             figure=float(facts.soon), limit=float(FEWEST_SOON), remedy=f"a way back of {written}, or a least time",
-             mend=(Mend((*key, "hysteresis"), written),))
+             figure=float(facts.soon), limit=float(FEWEST_SOON), remedy=remedy, mend=mend)
     ]  # fmt: skip
+
+
+def _still(key: Key, alarm: Alarm, block: Block, noise: float, unit: Unit) -> tuple[str, tuple[Mend, ...]]:
+    """The least hysteresis, doubled as often as sensible, with which it is still over the block; else a least time."""
+    least = max(WIDE_OF_NOISE * noise, 2.0 * alarm.hysteresis, 1e-9 * abs(alarm.limit))
+    for doubled in range(DOUBLED):
+        wide = float(f"{least * 2**doubled:.2g}")
+        if alarm_facts(replace(alarm, hysteresis=wide), block).soon < FEWEST_SOON:
+            written = f"{plain_number(wide, 2).replace('−', '-')} {unit.step}".removesuffix(" 1")
+            return f"a hysteresis of {written}, or a least time", (Mend((*key, "hysteresis"), written),)
+    for least_s in LEAST_TIMES_S:
+        if least_s > alarm.least_s and alarm_facts(replace(alarm, least_s=least_s), block).soon < FEWEST_SOON:
+            return f"a least time of {least_s:g} s", (Mend((*key, "least"), f"{least_s:g} s"),)
+    return "filter it more, or set another limit", ()

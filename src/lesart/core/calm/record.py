@@ -37,3 +37,10 @@ class FilterKind:
     """From values and the seconds from one sample to the next, which some filters' costs hang on."""
     start: Callable[[Unit, float], dict[str, Any]] = lambda unit, interval_s: {}
     """Values of a new filter in place of its defaults, by the reading's unit and the seconds between samples."""
+    in_turn: tuple[str, ...] = ()
+    """Parameters that values typed behind its name are for, in that order; all in theirs where nothing is said."""
+
+    @property
+    def takes(self) -> tuple[str, ...]:
+        """Names of those."""
+        return self.in_turn or tuple(parameter.name for parameter in self.parameters)

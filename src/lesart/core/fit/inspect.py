@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -14,7 +15,12 @@ from lesart.core.fit.fill import AS_BYTE, AS_NUMBERS, AS_TEXT, fill
 from lesart.core.fit.rounding import rounded_steps
 from lesart.core.fit.sweep import places
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
+
+KeyOf = Callable[[str], Key]
+"""Where a rule of a field stands in the project, by its name."""
+COARSE = 2.0
+"""Steps of so many last digits leave no doubt that the last digit means nothing."""
 
 
 def honest_decimals(step: float) -> int:
@@ -38,13 +44,13 @@ def changes_per_minute(field: Field, block: Block) -> float:
 
 
 def inspect_field(
-    channel: str, panel: str | None, field: Field, key: Key, *, lowest: float, highest: float, one_count: float,
-    per_minute: float, joined: str,
+    channel: str, panel: str | None, field: Field, key: KeyOf, *, lowest: float, highest: float, one_count: float,
+    per_minute: Callable[[Field], float], joined: str,
 ) -> list[Note]:  # fmt: skip
     """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of
-    it and the last digit changing ``per_minute`` times.
+    it; ``per_minute`` tells how often the last digit of a field changes.
 
-    ``key`` is where the field's rules stand in the project; mends are written there.
+    ``key`` says where each rule of the field stands in the project; mends are written there.
     """
     where = f"{channel} on {panel}" if panel else channel
     found = _overflows(where, channel, field, key, lowest, highest, joined)
@@ -56,36 +62,61 @@ def inspect_field(
     found += _lost_minus(where, channel, field, key, lowest)
     found += _jumps(where, channel, field, key, lowest, highest, joined)
     found += inspect_fineness(channel, panel, field, key, one_count)
-    if per_minute > field.restless_per_min:
-        fewer = (Mend((*key, "decimals"), field.decimals - 1),) if field.decimals else ()
-        remedy = f"show {field.decimals - 1} decimals, or calm it more" if field.decimals else "calm it more"
-        found.append(
-            Note(DOUBT, "fit", channel,
-                 f"{where}: the last digit changes {plain_number(per_minute, 2)} times a minute; "
-                 f"{field.restless_per_min} were allowed.",
-                 figure=per_minute, unit="/min", limit=float(field.restless_per_min), remedy=remedy, mend=fewer)
-        )  # fmt: skip
+    found += _restless(where, channel, field, key, per_minute)
     return [replace(note, panel=panel) for note in found]
 
 
-def inspect_fineness(channel: str, panel: str | None, field: Field, key: Key, one_count: float) -> list[Note]:
+def _restless(
+    where: str, channel: str, field: Field, key: KeyOf, per_minute: Callable[[Field], float]
+) -> list[Note]:  # fmt: skip
+    """A last digit that changes too often; as many decimals less as make it still, if any do."""
+    rate, allowed = per_minute(field), field.restless_per_min
+    if not rate > allowed:
+        return []
+    still = next((fewer for fewer in range(field.decimals - 1, -1, -1)
+                  if per_minute(replace(field, decimals=fewer)) <= allowed), None)  # fmt: skip
+    remedy = "filter it more" if still is None else f"show {counted(still, 'decimal')}, or filter it more"
+    return [
+        Note(DOUBT, "fit", channel,
+             f"{where}: the last digit changes {plain_number(rate, 2)} times a minute; at most {allowed} are allowed.",
+             figure=rate, unit="/min", limit=float(allowed), remedy=remedy,
+             mend=() if still is None else (Mend(key("decimals"), still),))
+    ]  # fmt: skip
+
+
+def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, one_count: float) -> list[Note]:
     """A note where one raw count, ``one_count`` in the channel's unit, is coarser than the last digit."""
     where = f"{channel} on {panel}" if panel else channel
     unit, step = field.unit_shown.symbol, 10.0**-field.decimals
     count = abs(one_count) * float(field.unit_in.scale / field.unit_shown.scale)
     honest = honest_decimals(count)
-    if not (count > step and honest < field.decimals and field.is_number):
+    if not field.is_number or not count > step:
         return []
+    if honest >= field.decimals:
+        return _coarse(where, channel, panel, field, count, step)
     return [
         Note(DOUBT, "fit", channel,
              f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
              f"{plain_number(count, 2)} {unit}.",
-             figure=step, unit=unit, limit=count, remedy=f"show {honest} decimals",
-             mend=(Mend((*key, "decimals"), honest),), panel=panel)
+             figure=step, unit=unit, limit=count, remedy=f"show {counted(honest, 'decimal')}",
+             mend=(Mend(key("decimals"), honest),), panel=panel)
     ]  # fmt: skip
 
 
-def inspect_sure(channel: str, panel: str | None, field: Field, key: Key, off: float, by: str) -> list[Note]:
+def _coarse(where: str, channel: str, panel: str | None, field: Field, count: float, step: float) -> list[Note]:
+    """Where no decimal is left to take away: the last digits before the point mean nothing."""
+    if count < COARSE * step:
+        return []
+    unit = field.unit_shown.symbol
+    return [
+        Note(DOUBT, "fit", channel,
+             f"{where}: the reading goes in steps of {plain_number(count, 3)} {unit}, and its last digit shows "
+             f"{plain_number(step)} {unit}.", figure=step, unit=unit, limit=count,
+             remedy="show it in a larger unit, or measure more finely: longer, or with more bits", panel=panel)
+    ]  # fmt: skip
+
+
+def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off: float, by: str) -> list[Note]:
     """A note where the reading may be ``off``, in the channel's unit, by more than the last digit shows.
 
     Ten of its steps and more are a doubt. ``by`` names the largest share of it; empty where references say it.
@@ -96,32 +127,38 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: Key, off: f
         return []
     honest = honest_decimals(width)
     where = f"{channel} on {panel}" if panel else channel
-    why = f"most of it by {by}" if by else "as the references left it"
+    why = f'mostly from "{by}"' if by else "as the references left it"
     remedy = "take references in 4 True" if by else "take better references, or more of them"
-    fewer: tuple[Mend, ...] = ()
+    off_by = f"± {plain_number(width, 2)} {unit}"
     if honest < field.decimals:
-        remedy, fewer = f"show {honest} decimals, or {remedy}", (Mend((*key, "decimals"), honest),)
-    said = f"{where}: the last digit shows {plain_number(step)} {unit}, the reading is sure to ± "
-    said += f"{plain_number(width, 2)} {unit}, {why}."
+        said = f"{where}: the last digit shows {plain_number(step)} {unit}, but the uncertainty is {off_by}, {why}."
+        return [
+            Note(DOUBT if width > 10 * step else REMARK, "fit", channel, said, figure=width, unit=unit, limit=step,
+                 remedy=f"show {counted(honest, 'decimal')}, or {remedy}", mend=(Mend(key("decimals"), honest),),
+                 panel=panel)
+        ]  # fmt: skip
+    if width < COARSE * step:
+        return []
+    said = f"{where}: uncertain by {off_by}, {why}; {plain_number(step)} {unit} is the step of its last digit."
     return [
         Note(DOUBT if width > 10 * step else REMARK, "fit", channel, said, figure=width, unit=unit, limit=step,
-             remedy=remedy, mend=fewer, panel=panel)
+             remedy=remedy, panel=panel)
     ]  # fmt: skip
 
 
 def _overflows(
-    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined: str
+    where: str, channel: str, field: Field, key: KeyOf, lowest: float, highest: float, joined: str
 ) -> list[Note]:
     """The value farthest out of the channel's range that does not fit; looked for wherever texts may change."""
     for value in sorted(_looked_at(field, lowest, highest), key=abs, reverse=True):
         if fill(field, Reading(value), joined=joined).state in ("overflow", "underflow"):
             shown, unit = field.shown_value(value), field.unit_shown.symbol
             mend, remedy = _roomier(field, key, lowest, highest, joined)
-            decimals = f" with {field.decimals} decimals" if field.is_number else ""
+            decimals = f" with {counted(field.decimals, 'decimal')}" if field.is_number else ""
             return [
                 Note(FAULT, "fit", channel,
                      f"{where}: {plain_number(shown)} {unit} is in the channel's range and does not fit "
-                     f"{field.width} cells{decimals}.",
+                     f"{counted(field.width, 'cell')}{decimals}.",
                      figure=shown, unit=unit, remedy=remedy, mend=mend)
             ]  # fmt: skip
     return []
@@ -134,24 +171,25 @@ def _looked_at(field: Field, lowest: float, highest: float) -> list[float]:
     return [*at, *(0.5 * (left + right) for left, right in itertools.pairwise(at))]
 
 
-def _roomier(field: Field, key: Key, lowest: float, highest: float, joined: str) -> tuple[tuple[Mend, ...], str]:
+def _roomier(field: Field, key: KeyOf, lowest: float, highest: float, joined: str) -> tuple[tuple[Mend, ...], str]:
     """Fewer decimals if that is enough, since cells are given by the panel; else more cells."""
     for decimals in range(field.decimals - 1, -1, -1) if field.is_number else ():
-        if _fits(replace(field, decimals=decimals), lowest, highest, joined):
-            return (Mend((*key, "decimals"), decimals),), f"show {decimals} decimals"
+        if fits(replace(field, decimals=decimals), lowest, highest, joined):
+            return (Mend(key("decimals"), decimals),), f"show {counted(decimals, 'decimal')}"
     for width in range(field.width + 1, WIDEST + 1):
-        if _fits(replace(field, width=width), lowest, highest, joined):
-            return (), f"give it {width} cells"
+        if fits(replace(field, width=width), lowest, highest, joined):
+            return (), f"give it {counted(width, 'cell')}"
     return (), "show it in a larger unit"
 
 
-def _fits(field: Field, lowest: float, highest: float, joined: str) -> bool:
+def fits(field: Field, lowest: float, highest: float, joined: str) -> bool:
+    """Is a number shown for every value of a range?"""
     shown = (fill(field, Reading(value), joined=joined) for value in _looked_at(field, lowest, highest))
     return all(each.state == "value" for each in shown)
 
 
 def _half_used(
-    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined: str
+    where: str, channel: str, field: Field, key: KeyOf, lowest: float, highest: float, joined: str
 ) -> list[Note]:
     """A remark where no value of the range fills more than half of the cells."""
     if field.pad == "zero" or field.sent != AS_TEXT:
@@ -162,13 +200,13 @@ def _half_used(
         return []
     return [
         Note(REMARK, "fit", channel,
-             f"{where}: no value in the channel's range takes more than {most} of its {field.width} cells.",
-             figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {most} cells",
-             mend=(Mend((*key, "width"), most),))
+             f"{where}: no value in the channel's range takes more than {most} of its {counted(field.width, 'cell')}.",
+             figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {counted(most, 'cell')}",
+             mend=(Mend(key("width"), most),))
     ]  # fmt: skip
 
 
-def _grouped(where: str, channel: str, field: Field, key: Key, highest: float, joined: str) -> list[Note]:
+def _grouped(where: str, channel: str, field: Field, key: KeyOf, highest: float, joined: str) -> list[Note]:
     """Thousands marked by what lights the decimal point of a digit: 1,234 is read as 1.234."""
     if not field.is_number or "." not in joined or GROUPS[field.group] not in (",", "."):
         return []
@@ -177,12 +215,12 @@ def _grouped(where: str, channel: str, field: Field, key: Key, highest: float, j
              f"{where}: the mark of thousands lights a digit's point, so 1{GROUPS[field.group]}234 is read as 1.234.",
              figure=float(field.shown_value(highest)), unit=field.unit_shown.symbol,
              remedy="write thousands without a mark",
-             mend=(Mend((*key, "group"), "none"),))
+             mend=(Mend(key("group"), "none"),))
     ]  # fmt: skip
 
 
 def _jumps(
-    where: str, channel: str, field: Field, key: Key, lowest: float, highest: float, joined: str
+    where: str, channel: str, field: Field, key: KeyOf, lowest: float, highest: float, joined: str
 ) -> list[Note]:  # fmt: skip
     """A remark where digits move to another cell as the number gets longer: only at the right do they stay."""
     if field.align == "right" or field.pad == "zero":
@@ -194,22 +232,22 @@ def _jumps(
         Note(REMARK, "fit", channel,
              f"{where}: the number is {min(used)} to {max(used)} cells long, so its digits jump when it gets longer.",
              figure=float(max(used) - min(used)), unit="cells", remedy="align it right",
-             mend=(Mend((*key, "align"), "right"),))
+             mend=(Mend(key("align"), "right"),))
     ]  # fmt: skip
 
 
-def _sent_wrongly(where: str, channel: str, field: Field, key: Key) -> list[Note]:
+def _sent_wrongly(where: str, channel: str, field: Field, key: KeyOf) -> list[Note]:
     """Numbers sent where the panel takes letters."""
     if field.sent == AS_TEXT or not field.is_number:
         return []
     what = {AS_NUMBERS: "digits are sent as the numbers 0 to 9", AS_BYTE: "the number is sent as one byte"}[field.sent]
     return [
         Note(FAULT, "fit", channel, f"{where}: {what}, and the panel shows whatever has that code.",
-             remedy="send the panel's codes of the digits", mend=(Mend((*key, "sent"), AS_TEXT),))
+             remedy="send the panel's codes of the digits", mend=(Mend(key("sent"), AS_TEXT),))
     ]  # fmt: skip
 
 
-def _lost_minus(where: str, channel: str, field: Field, key: Key, lowest: float) -> list[Note]:
+def _lost_minus(where: str, channel: str, field: Field, key: KeyOf, lowest: float) -> list[Note]:
     if field.sign != "never" or field.shown_value(lowest) >= 0:
         return []
     unit = field.unit_shown.symbol
@@ -218,5 +256,5 @@ def _lost_minus(where: str, channel: str, field: Field, key: Key, lowest: float)
              f"{where}: {plain_number(field.shown_value(lowest))} {unit} is in the channel's range; the field never "
              "shows a minus.",
              figure=field.shown_value(lowest), unit=unit, limit=0.0, remedy="show the minus",
-             mend=(Mend((*key, "sign"), "minus only"),))
+             mend=(Mend(key("sign"), "minus only"),))
     ]  # fmt: skip

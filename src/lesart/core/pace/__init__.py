@@ -1,1 +1,1 @@
-"""Pace: is the glass refreshed often enough? Scanned digits first; loops and traces join as they are built."""
+"""Pace: the firmware's loop played and judged, scanned digits, and logic traces held against what the model says."""

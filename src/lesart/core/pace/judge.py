@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-import bisect
 import itertools
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from typing import Any
+
+import numpy as np
 
 from lesart.core.block import Bools
 from lesart.core.notes import DOUBT, FAULT, Mend, Note
-from lesart.core.pace.play import Played, Ran
-from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Task
+from lesart.core.pace.play import Played, play
+from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task
 from lesart.core.pace.verdict import Verdict
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import plain_number, told_apart
+from lesart.core.raw.early import SOON_SHARE, is_too_soon
 
 MOST_EMPTY_MS = 10.0
 """A display that is empty for longer, again and again, is seen to flicker."""
@@ -95,8 +97,7 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
     """Share of the time that each bus is in use, with what uses it most."""
     verdicts = []
     for bus in dict.fromkeys(task.bus for task in played.loop.tasks if task.bus):
-        wanted = sum(task.mean_ns / task.period_ns for task in played.loop.tasks if task.bus == bus and task.period_ns)
-        share = max(played.bus_load(bus), wanted)
+        share = max(played.bus_load(bus), _mean_use(played.loop, bus))
         note = None
         if share > limits.most_bus:
             users = {task.name: task.mean_ns / task.period_ns for task in played.loop.tasks
@@ -117,23 +118,38 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
 
 def _room_on(users: Mapping[str, float], worst: str, most: float, played: Played) -> dict[str, Any]:
     """Remedy and mend: how often the worst user of a bus may use it so that all is well, or how much faster it is."""
-    left = most - sum(users.values()) + users[worst]
-    if left <= 0:
-        return {"remedy": f"a clock {plain_number(sum(users.values()) / most, 2)} times as fast"}
     task = next(each for each in played.loop.tasks if each.name == worst)
-    needed = _tidied_up(task.mean_ns / left)
+    bus, faster = task.bus or "", f"a clock {plain_number(sum(users.values()) / most, 2)} times as fast"
+    left = most - sum(users.values()) + users[worst]
+    # What a play measures is a little more than the mean: each task may begin once more than its period says.
+    tried = _notches(task.mean_ns / left, 8) if left > 0 else []
+    notch = next((each for each in tried if _in_use(played, task, each, bus) <= most), None)
+    if notch is None:
+        return {"remedy": faster}
+    needed = f"{plain_number(notch, 4)} ms"
     return {
-        "remedy": f"{worst} every {needed} and not every {plain_number(task.period_ns / 1e6, 3)} ms, or a clock "
-                  f"{plain_number(sum(users.values()) / most, 2)} times as fast",
+        "remedy": f"{worst} every {needed} and not every {plain_number(task.period_ns / 1e6, 3)} ms, or {faster}",
         "mend": (Mend(("loop", "tasks", worst, "period"), needed),),
-    }  # fmt: skip
+    }
 
 
-def _tidied_up(ns: float) -> str:
-    """A time of two digits that is not below this one, in milliseconds."""
+def _in_use(played: Played, task: Task, period_ms: float, bus: str) -> float:
+    """The share of a bus that is in use where one task has another period: played once more, and as its mean says."""
+    loop = replace(played.loop, tasks=tuple(replace(each, period_ns=round(period_ms * 1e6)) if each.name == task.name
+                                            else each for each in played.loop.tasks))  # fmt: skip
+    return max(play(loop, played.length_ns).bus_load(bus), _mean_use(loop, bus))
+
+
+def _mean_use(loop: Loop, bus: str) -> float:
+    return sum(task.mean_ns / task.period_ns for task in loop.tasks if task.bus == bus and task.period_ns)
+
+
+def _notches(ns: float, count: int, digits: int = 2) -> list[float]:
+    """So many times in ms, each of so many digits and the next above the one before; the first is not below this."""
     ms = ns / 1e6
-    step = 10.0 ** (math.floor(math.log10(ms)) - 1)
-    return f"{plain_number(math.ceil(ms / step - 1e-9) * step, 4)} ms"
+    step = 10.0 ** (math.floor(math.log10(ms)) - digits + 1)
+    first = math.ceil(ms / step - 1e-9)
+    return [(first + index) * step for index in range(count)]
 
 
 def drawings(played: Played, often_hz: Mapping[str, float]) -> list[Verdict]:
@@ -164,13 +180,16 @@ def reads(played: Played) -> list[Verdict]:
             continue
         least = min(later.start_ns - earlier.start_ns for earlier, later in itertools.pairwise(runs)) / NS
         note = None
-        if least < task.wanted_s - 1e-9:
-            needed = f"{task.wanted_s:g} s"
-            note = Note(FAULT, "pace", None, f"{task.name}: read again after {plain_number(least, 3)} s; the sensor "
-                        f"needs {needed}, and repeats its last value before.", figure=least, unit="s",
+        if is_too_soon(least, task.wanted_s):
+            shown, limit = told_apart(least, task.wanted_s)
+            # Other tasks make one reading late and the next one not: as much as that is added to what it needs.
+            wanted_ns = (task.wanted_s + max(task.period_ns / NS - least, 0.0)) * NS
+            needed = f"{plain_number(_notches(wanted_ns, 1, 3)[0], 5)} ms"
+            note = Note(FAULT, "pace", None, f"{task.name}: read again after {shown} s; the sensor needs {limit} s, "
+                        "and repeats its last value before.", figure=least, unit="s",
                         limit=task.wanted_s, remedy=f"read it every {needed}",
                         mend=(Mend(("loop", "tasks", task.name, "period"), needed),))  # fmt: skip
-        verdicts.append(Verdict(f"{task.name}, apart by", least, "s", task.wanted_s, True, note))
+        verdicts.append(Verdict(f"{task.name}, apart by", least, "s", task.wanted_s * (1 - SOON_SHARE), True, note))
     return verdicts
 
 
@@ -200,57 +219,73 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
 
 
 def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
-    """From the sensor to the glass: how late what is drawn is, and how old it becomes before it is drawn again."""
-    ages = shown_ages(played, reach)
-    if not ages:
+    """From the sensor to the glass, filters included: after how long a new reading is there, and how old what stands
+    there can become. Drawing more often makes the first shorter; only reading more often the second."""
+    found = shown_times(played, reach)
+    if found is None:
         return []
-    lag = max(late for late, _ in ages) / NS + reach.lag_s
-    most_s = max(limits.most_lag_s, reach.most_lag_s)
-    oldest = max(old for _, old in ages) / NS + reach.lag_s
-    note = None
-    if lag > most_s:
-        by_filters = reach.lag_s > lag / 2
-        most = "its filters" if by_filters else "waiting for reading, converting and drawing"
-        room = most_s - lag + reach.lag_s
-        calmer = f"filters that lag by {plain_number(room, 2)} s at most" if room > 0 else "filters that lag less"
-        note = Note(DOUBT, "pace", reach.channel, f"{reach.channel} on {reach.panel}: what is drawn is up to "
-                    f"{plain_number(lag, 3)} s late, most of it {most}; {plain_number(most_s, 3)} s is "
-                    "wanted.",
-                    figure=lag, unit="s", limit=most_s,
-                    remedy=calmer if by_filters else "read or draw it more often",
-                    panel=reach.panel)  # fmt: skip
-    verdicts = [Verdict(f"{reach.channel} to {reach.panel}", 1000 * lag, "ms", 1000 * most_s, False, note,
-                        reach.channel)]  # fmt: skip
-    if oldest - reach.lag_s > reach.stale_after_s:
+    after, oldest = found.after_ns / NS + reach.lag_s, found.oldest_ns / NS + reach.lag_s
+    verdicts = [
+        _after(reach, after, max(limits.most_lag_s, reach.most_lag_s)),
+        Verdict(f"{reach.channel} on {reach.panel}, at most old", 1000 * oldest, "ms", of=reach.channel),
+    ]
+    age = oldest - reach.lag_s
+    if age > reach.stale_after_s:
+        shown, limit = told_apart(age, reach.stale_after_s)
         note = Note(DOUBT, "pace", reach.channel, f"{reach.channel} on {reach.panel}: between two readings it grows "
-                    f"{plain_number(oldest - reach.lag_s, 3)} s old and is shown as stale from "
-                    f"{plain_number(reach.stale_after_s, 3)} s on.", figure=oldest - reach.lag_s, unit="s",
+                    f"{shown} s old and is shown as stale from {limit} s on.", figure=age, unit="s",
                     limit=reach.stale_after_s, remedy="read it more often, or let it grow older",
                     panel=reach.panel)  # fmt: skip
-        verdicts.append(Verdict(f"{reach.channel}, oldest shown", oldest - reach.lag_s, "s", reach.stale_after_s, False,
-                                note, reach.channel))  # fmt: skip
+        verdicts.append(Verdict(f"{reach.channel}, oldest shown", age, "s", reach.stale_after_s, False, note,
+                                reach.channel))  # fmt: skip
     if reach.alarm_s is not None:
+        # What sets it off may come just behind a reading.
         verdicts.append(Verdict(f"alarm of {reach.channel} shows in", 1000 * (oldest + reach.alarm_s), "ms",
                                 of=reach.channel))  # fmt: skip
     return verdicts
 
 
-def shown_ages(played: Played, reach: Reach) -> list[tuple[int, int]]:
-    """For each drawing: from the start of the reading it shows to its end, and on to the end of the next drawing."""
-    read, convert, draw = (played.runs.get(name, ()) for name in (reach.read, reach.convert, reach.draw))
-    found = []
-    for this, following in itertools.pairwise(draw):
-        made = _latest(convert, this.start_ns)
-        taken = None if made is None else _latest(read, made.start_ns)
-        if taken is not None:
-            found.append((this.end_ns - taken.start_ns, following.end_ns - taken.start_ns))
-    return found
+def _after(reach: Reach, after: float, most_s: float) -> Verdict:
+    """How long until a new reading is on the glass, against what is wanted."""
+    name = f"{reach.channel} to {reach.panel}"
+    if not after > most_s:
+        return Verdict(name, 1000 * after, "ms", 1000 * most_s, of=reach.channel)
+    by_filters = reach.lag_s > after / 2
+    most = "by its filters" if by_filters else "until it is drawn"
+    room = most_s - after + reach.lag_s
+    calmer = f"filters that lag by {plain_number(room, 2)} s at most" if room > 0 else "filters that lag less"
+    shown, limit = told_apart(after, most_s)
+    note = Note(DOUBT, "pace", reach.channel, f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
+                f"up to {shown} s, most of it {most}; {limit} s is wanted.", figure=after, unit="s", limit=most_s,
+                remedy=calmer if by_filters else "draw it more often", panel=reach.panel)  # fmt: skip
+    return Verdict(name, 1000 * after, "ms", 1000 * most_s, False, note, reach.channel)
 
 
-def _latest(runs: Sequence[Ran], before_ns: int) -> Ran | None:
-    """The last run that was done by then."""
-    place = bisect.bisect_right(runs, before_ns, key=lambda ran: ran.end_ns)
-    return runs[place - 1] if place else None
+@dataclass(frozen=True)
+class ShownTimes:
+    """``after_ns``: from the start of a reading until the first drawing is done that shows it, or a later one.
+    ``oldest_ns``: from its start until the next drawing takes its place. Each the worst of all that were played."""
+
+    after_ns: int
+    oldest_ns: int
+
+
+def shown_times(played: Played, reach: Reach) -> ShownTimes | None:
+    """None where nothing of it is drawn twice while the loop is played."""
+    read, convert, draw = (played.times(name) for name in (reach.read, reach.convert, reach.draw))
+    # Of each drawing but the last: the conversion that was done when it began, and the reading that one took.
+    made = np.searchsorted(convert.ends_ns, draw.starts_ns[:-1], side="right") - 1
+    drawn = np.flatnonzero(made >= 0)
+    taken = np.searchsorted(read.ends_ns, convert.starts_ns[made[drawn]], side="right") - 1
+    drawn, taken = drawn[taken >= 0], taken[taken >= 0]
+    if not len(drawn):
+        return None
+    oldest = (draw.ends_ns[drawn + 1] - read.starts_ns[taken]).max()
+    # Readings before ``seen`` were on the glass before; the first that is new waited for this drawing the longest.
+    shown = np.maximum.accumulate(taken + 1)
+    seen = np.concatenate([[0], shown[:-1]])
+    new = shown > seen
+    return ShownTimes(int((draw.ends_ns[drawn[new]] - read.starts_ns[seen[new]]).max()), int(oldest))
 
 
 def energy(played: Played, limits: Limits) -> list[Verdict]:

@@ -9,10 +9,15 @@ ran is run once: the other is skipped.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from heapq import heappop, heappush
+
+import numpy as np
+import numpy.typing as npt
 
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, LOOP, Loop, Task
 
+Nanoseconds = npt.NDArray[np.int64]
 MOST_RUNS = 1_000_000
 """A loop that turns faster than that within what is played is stopped: the figures are known long before."""
 
@@ -26,10 +31,20 @@ class Ran:
     end_ns: int
 
 
+@dataclass(frozen=True, eq=False)
+class RunTimes:
+    """Shape (n,) each, int64, rising."""
+
+    starts_ns: Nanoseconds
+    ends_ns: Nanoseconds
+
+
 @dataclass(frozen=True)
 class Played:
     """``runs`` and ``skipped`` by task. ``busy_ns`` is the processor's time at work; ``busy`` its stretches without a
-    break, as starts and ends. ``bus_ns`` is the time that each bus was in use. ``length_ns`` was played."""
+    break or the end of a turn of the loop, as starts and ends. ``bus_ns`` is the time that each bus was in use.
+    ``length_ns`` was played.
+    """
 
     loop: Loop
     length_ns: int
@@ -44,6 +59,18 @@ class Played:
     def load(self) -> float:
         """Share of the time that the processor works, 0 to 1."""
         return self.busy_ns / self.length_ns if self.length_ns else 0.0
+
+    def times(self, task: str) -> RunTimes:
+        """When the runs of a task began and ended; of one that there is not, no times."""
+        return self._times.get(task) or RunTimes(np.empty(0, np.int64), np.empty(0, np.int64))
+
+    @cached_property
+    def _times(self) -> dict[str, RunTimes]:
+        return {
+            name: RunTimes(np.array([ran.start_ns for ran in runs], np.int64),
+                           np.array([ran.end_ns for ran in runs], np.int64))
+            for name, runs in self.runs.items()
+        }  # fmt: skip
 
     def bus_load(self, bus: str) -> float:
         """Share of the time that a bus is in use, 0 to 1."""
@@ -80,7 +107,8 @@ class _State:
     skipped: dict[int, int] = field(default_factory=dict)
     bus_free: dict[str, int] = field(default_factory=dict)
     bus_used: dict[str, int] = field(default_factory=dict)
-    stretches: list[tuple[int, int]] = field(default_factory=list)
+    stretches: list[tuple[int, int, bool]] = field(default_factory=list)
+    """Start and end of each run in the loop, and whether a turn of the loop ends with it."""
     holding: str = ""
     """The bus that the task in the loop has; who wants it in background is ``held`` until then."""
     held: dict[int, int] = field(default_factory=dict)
@@ -174,7 +202,7 @@ def _run(state: _State, place: int) -> None:
         _work(state, state.bus_free[task.bus] - state.now, interruptible=task.runs != INTERRUPT)
     began, state.holding = state.now, task.bus
     _work(state, _duration(state, task), interruptible=task.runs != INTERRUPT)
-    state.stretches.append((start, state.now))
+    state.stretches.append((start, state.now, not task.period_ns and task.runs == LOOP))
     _done(state, place, due, began, state.now)
     state.holding, held, state.held = "", state.held, {}
     for waiting, at in held.items():
@@ -242,15 +270,18 @@ def _played(state: _State, *, is_cut: bool) -> Played:
     )  # fmt: skip
 
 
-def _merged(stretches: list[tuple[int, int]], length: int) -> tuple[tuple[int, int], ...]:
-    """Stretches without a break between them as one, up to the end."""
+def _merged(stretches: list[tuple[int, int, bool]], length: int) -> tuple[tuple[int, int], ...]:
+    """Stretches without a break between them as one, up to the end. Where a turn of the loop ends is a break: there it
+    looks at what it looks at in each turn."""
     found: list[tuple[int, int]] = []
-    for start, end in stretches:
+    turned = True
+    for start, end, turns in stretches:
         end = min(end, length)
         if end <= start:
             continue
-        if found and found[-1][1] == start:
+        if found and found[-1][1] == start and not turned:
             found[-1] = (found[-1][0], end)
         else:
             found.append((start, end))
+        turned = turns
     return tuple(found)

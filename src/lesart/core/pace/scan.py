@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lesart.core.glass.drive import Scan
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
@@ -44,9 +44,17 @@ def judge_scan(scan: Scan, digits: int) -> ScanVerdict:
     steady = refresh_hz >= scan.wanted_hz
     longest = 1000.0 / (digits * scan.wanted_hz) - scan.blanking_ms
     # Down to a tenth of a millisecond, what a person would write; finer only where that would be nothing.
-    tidy = int(longest * 10) / 10 or longest
+    tidy = math.floor(longest * 10) / 10 or _rounded_down(longest)
     mend = tidy if not steady and tidy > 0 else None
     return ScanVerdict(period_ms, refresh_hz, scan.on_time_ms / period_ms, steady, mend)
+
+
+def _rounded_down(value: float) -> float:
+    """To two figures: written so it is not longer than it may be."""
+    if value <= 0:
+        return 0.0
+    step = 10.0 ** (math.floor(math.log10(value)) - 1)
+    return float(f"{math.floor(value / step) * step:.2g}")
 
 
 def bands(on_ms: float, period_ms: float, shutter_ms: float) -> float:
@@ -67,18 +75,30 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
     verdicts = [
         Verdict(f"refresh of {panel}", found.refresh_hz, "Hz", scan.wanted_hz, True, next(iter(notes), None), panel),
         Verdict("brightness against steady", 100 * found.duty, "%", of=panel),
-        _ghosts(panel, scan, key), *_currents(panel, scan, found, key), *_on_camera(panel, scan, found, shutter_ms),
+        _ghosts(panel, scan, digits, key), *_currents(panel, scan, found, key),
+        *_on_camera(panel, scan, found, shutter_ms),
     ]  # fmt: skip
     return (*verdicts, *_evenness(panel, digits, runs))
 
 
-def _ghosts(panel: str, scan: Scan, key: Key) -> Verdict:
-    """The time in which all are dark, against what a digit needs to go dark."""
+def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
+    """The time in which all are dark, against what a digit needs to go dark. Longer, it may make the refresh too slow:
+    then each digit is lit for less, where that is enough."""
     needed = f"{scan.turn_off_ms * 1000:g} µs"
+    longer = judge_scan(replace(scan, blanking_ms=scan.turn_off_ms), digits)
+    remedy = f"blanking {needed}"
+    mend: tuple[Mend, ...] = (Mend((*key, "blanking"), needed),)
+    if not longer.steady and judge_scan(scan, digits).steady:
+        shorter = longer.mend_on_time_ms
+        if shorter is None:
+            remedy, mend = f"{remedy}, and fewer digits or a lower refresh", ()
+        else:
+            remedy = f"{remedy}, and an on-time of {shorter:g} ms"
+            mend = (*mend, Mend((*key, "on_time"), f"{shorter:g} ms"))
     says = (f"{plain_number(scan.blanking_ms * 1000, 3)} µs of blanking are too short; a digit needs {needed} to go "
             "dark, and shows as a ghost in the next one.")  # fmt: skip
     return judged("blanking against ghosts", scan.blanking_ms * 1000, "µs", scan.turn_off_ms * 1000, panel, says,
-                  f"blanking {needed}", at_least=True, mend=(Mend((*key, "blanking"), needed),))  # fmt: skip
+                  remedy, at_least=True, mend=mend)  # fmt: skip
 
 
 def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verdict]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lesart.core.glass.obeying import GLYPHS, Cells, Obeyed
-from lesart.core.notes import DOUBT
+from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import plain_number
 from lesart.core.raw.words import Words
@@ -145,9 +145,19 @@ def _followed(
 
 
 def traced_verdicts(
-    panel: str, against: Against, words: Words, obeyed: Obeyed, wanted_hz: float, bus_s: float
+    panel: str,
+    against: Against,
+    words: Words,
+    obeyed: Obeyed,
+    wanted_hz: float,
+    bus_s: float,
+    *,
+    is_judged: bool = True,
 ) -> tuple[Verdict, ...]:
-    """``wanted_hz`` is how often its face says it is drawn, ``bus_s`` what the model takes for one drawing."""
+    """``wanted_hz`` is how often its face says it is drawn, ``bus_s`` what the model takes for one drawing.
+
+    ``is_judged``: it was held against the face of a known moment.
+    """
     if not against.redraws:
         nothing = judged(
             "drawings in the trace", 0, "", 1, panel, "the trace holds no byte of data for it.",
@@ -156,13 +166,21 @@ def traced_verdicts(
         return (nothing, *_troubles(panel, words, obeyed))
     took = max(each.end_s - each.start_s for each in against.redraws)
     wrong = 100 * against.wrong_s / against.looked_s if against.looked_s else 0.0
+    beside_face = (_differing(panel, against), Verdict("glass was wrong", wrong, "%", of=panel))
     return (
-        _differing(panel, against), *_rate(panel, against, wanted_hz),
+        *(beside_face if is_judged else (_not_judged(panel, against),)), *_rate(panel, against, wanted_hz),
         Verdict("longest drawing, traced", 1000 * took, "ms", of=panel),
         Verdict("a drawing, by the model", 1000 * bus_s, "ms", of=panel),
-        _wasted(panel, against), Verdict("glass was wrong", wrong, "%", of=panel),
-        *_troubles(panel, words, obeyed),
+        _wasted(panel, against), *_troubles(panel, words, obeyed),
     )  # fmt: skip
+
+
+def _not_judged(panel: str, against: Against) -> Verdict:
+    """Nobody says what should have stood there: that is not the same as right."""
+    said = f"{panel}: what its trace draws is held against nothing, because the trace does not say when it began."
+    note = Note(REMARK, "pace", None, said, remedy="set starts at, the moment of the captures at which it begins",
+                panel=panel)  # fmt: skip
+    return Verdict(f"{against.unit} that differ: not judged", float("nan"), "", note=note, of=panel)
 
 
 def _differing(panel: str, against: Against) -> Verdict:
