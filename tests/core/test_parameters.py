@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 
 from lesart.core.parameters import Parameter, read_table, shown
+from tests.registry import every_parameter
 
 VOLTAGE = Parameter("reference", "reference", "quantity", "", unit="V", lowest=0, above=True)
 COUNT = Parameter("samples", "samples", "integer", "", 5, lowest=1, highest=9)
@@ -70,3 +73,52 @@ def test_control_characters_are_shown() -> None:
     """A value from outside cannot move the cursor of whoever reads the sentence."""
     assert "\x1b" not in shown("a\x1b[31mb")
     assert "\\x1b" in shown("a\x1b[31mb")
+
+
+def every_own() -> list[Parameter]:
+    """All parameters of the program, each once."""
+    return sorted(set(every_parameter()) - {VOLTAGE, COUNT, CHOICE, FLAG, UNIT, TEXT}, key=repr)
+
+
+def test_every_default_can_be_read() -> None:
+    found = every_own()
+    assert len(found) > 300
+    for parameter in found:
+        if parameter.default is not None:
+            parameter.read(parameter.default)
+
+
+def test_every_example_would_be_taken() -> None:
+    """What a sentence says would be right is right."""
+    for parameter in every_own():
+        if parameter.kind not in ("quantity", "any quantity"):
+            continue
+        written = re.search(r'like (?:"(?P<text>[^"]+)"|(?P<number>[-\d.e]+))', parameter.wanted)
+        assert written is not None, parameter
+        parameter.read(written["text"] or float(written["number"]))
+
+
+def test_limits_hold_on_both_sides() -> None:
+    """A limit itself is taken, unless it says above; the next number beyond it is refused, with the sentence."""
+    for parameter in every_own():
+        unit = "" if parameter.kind == "integer" or parameter.unit == "1" else f" {parameter.unit}"
+        for limit, beyond in ((parameter.lowest, -1.0), (parameter.highest, 1.0)):
+            if limit is None or parameter.kind not in ("quantity", "integer"):
+                continue
+            step = 1 if parameter.kind == "integer" else max(abs(limit), 1e-6) * 1e-9
+            at, out, within = (number_of(parameter, limit + step * share, unit) for share in (0.0, beyond, -beyond))
+            with pytest.raises(ValueError, match=re.escape(parameter.wanted)):
+                parameter.read(out)
+            if parameter.above and beyond < 0:
+                with pytest.raises(ValueError, match=re.escape(parameter.wanted)):
+                    parameter.read(at)
+                parameter.read(within)
+            else:
+                parameter.read(at)
+
+
+def number_of(parameter: Parameter, value: float, unit: str) -> int | str | float:
+    """As the project file writes it."""
+    if parameter.kind == "integer":
+        return int(value)
+    return f"{value!r}{unit}" if unit else value

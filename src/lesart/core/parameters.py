@@ -15,13 +15,22 @@ from typing import Any, Literal
 from lesart.core.errors import Problem, QuantityError, UnitError
 from lesart.core.quantity import Quantity, example, format_quantity, parse_quantity
 from lesart.core.units import Unit, parse_unit
+from lesart.core.visible import visible
 
 Kind = Literal["quantity", "any quantity", "integer", "choice", "text", "flag", "unit", "part"]
 TOLERANCE = re.compile(r"\s*(?:±|\+-|\+/-)\s*")
 """Between a number and how far it may be off: ``3.3 V ± 1 %``."""
 RELATIVE = ("%", "‰", "ppm")
+LARGEST_INTEGER = 2**53
+"""Beyond this a whole number is not exact as a float any more."""
+LONGEST_NUMBER = 160
+"""Letters of a number with its unit and its tolerance, or of a channel in its place."""
 OWN_KEY = "x_"
 """Keys that start so are the person's own: kept, never read."""
+
+
+class _OutsideError(ValueError):
+    """A value beyond the limits of its parameter."""
 
 
 class ChannelName(str):
@@ -80,7 +89,15 @@ class Parameter:
         return f"it must be a number with its unit, like {self._example()}{',' if bounds else ''}{bounds}{also}"
 
     def _example(self) -> str:
-        return '"2.5 kg"' if self.kind == "any quantity" else example(parse_unit(self.unit))
+        """A value that would be taken: 2.5, or some power of ten of it, where the limits let it."""
+        unit = parse_unit("kg" if self.kind == "any quantity" else self.unit)
+        for value in (2.5, *(2.5 * 10.0**power for up in range(1, 13) for power in (up, -up)), self.lowest or 0.0):
+            try:
+                self._within(value)
+            except _OutsideError:
+                continue
+            return example(unit, value)
+        return example(unit, self.highest or 0.0)
 
     def _bounds(self) -> str:
         unit = parse_unit(self.unit) if self.kind == "quantity" else parse_unit("1")
@@ -105,10 +122,16 @@ class Parameter:
         if self.kind in ("text", "unit", "part"):
             return self._text(written)
         if self.kind == "integer":
-            if isinstance(written, bool) or not isinstance(written, int):
+            if isinstance(written, bool) or not isinstance(written, int) or abs(written) > LARGEST_INTEGER:
                 raise ValueError(self.wanted)
-            return self._within(written)
+            return self._whole(written)
         return self._quantity(written)
+
+    def _whole(self, written: int) -> int:
+        try:
+            return int(self._within(written))
+        except _OutsideError as error:
+            raise ValueError(self.wanted) from error
 
     def _text(self, written: object) -> str | Unit:
         if not isinstance(written, str) or len(written) > self.longest:
@@ -123,6 +146,8 @@ class Parameter:
     def _quantity(self, written: object) -> float | Quantity | ChannelName:
         unit = parse_unit(self.unit)
         if isinstance(written, bool) or not isinstance(written, str | int | float):
+            raise ValueError(self.wanted)
+        if isinstance(written, str) and len(written) > LONGEST_NUMBER:
             raise ValueError(self.wanted)
         if self.channel and isinstance(written, str) and not is_number(written):
             if not 0 < len(written) <= self.longest:
@@ -139,6 +164,8 @@ class Parameter:
                 self._within(quantity.value)
                 return quantity
             return float(self._within(quantity.to(unit)))
+        except _OutsideError as error:
+            raise ValueError(self.wanted) from error
         except (QuantityError, UnitError) as error:
             raise ValueError(f"{self.wanted} ({str(error).rstrip('.')})") from error
 
@@ -158,7 +185,7 @@ class Parameter:
     def _within(self, value: Any) -> Any:
         low = self.lowest is not None and (value <= self.lowest if self.above else value < self.lowest)
         if low or (self.highest is not None and value > self.highest):
-            raise ValueError(self.wanted)
+            raise _OutsideError
         return value
 
 
@@ -191,8 +218,11 @@ def shown(written: object) -> str:
     """A value as the project file writes it, shortened, control characters made visible."""
     if isinstance(written, bool):
         return "true" if written else "false"
-    text = f'"{written}"' if isinstance(written, str) else str(written)
-    text = "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in text)
+    try:
+        text = f'"{written}"' if isinstance(written, str) else str(written)
+    except ValueError:  # Python writes no whole number of more than some thousand digits
+        text = "a number of thousands of digits"
+    text = visible(text)
     return text if len(text) <= 60 else text[:57] + "…"
 
 

@@ -40,6 +40,8 @@ PREFIXES = {
     "G": Fraction(10**9),
 }
 
+LEAST_SCALE = Fraction(1, 10**60)
+"""Of a compound unit to SI, and the inverse the greatest: what is measured lies far within, and floats hold it."""
 Value = TypeVar("Value", float, npt.NDArray[np.float64])
 
 
@@ -123,6 +125,7 @@ def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
         ("°", {"turn": 1}, Fraction(1, 360)),
         ("rad", {"turn": 1}, Fraction(1 / (2 * math.pi))),
         ("dB", {"dB": 1}, 1),
+        ("rpm", {"turn": 1, "s": -1}, Fraction(1, 60)),
         ("byte", {"bit": 1}, 8),
         ("min", {"s": 1}, 60),
         ("h", {"s": 1}, 3600),
@@ -191,6 +194,13 @@ def _lookup(name: str) -> Unit:
     raise UnitError(f'"{name}" is not a unit Lesart knows; {hint}')
 
 
+def _power(written: str, text: str) -> int:
+    """Of a factor. Raises UnitError for signs in the middle of it."""
+    if not re.fullmatch(r"-?\d{1,3}", written):
+        raise UnitError(f'"{text}" is not a unit Lesart knows; a power is a whole number, like m² or m^-2.')
+    return int(written)
+
+
 @lru_cache(maxsize=512)
 def parse_unit(text: str) -> Unit:
     """The unit that ``text`` writes, e.g. ``mV/V``, ``kg``, ``m/s^2``, ``/min``, ``Δ°C``.
@@ -210,11 +220,13 @@ def parse_unit(text: str) -> Unit:
             if match is None:
                 raise UnitError(f'"{text}" is not a unit Lesart knows; try one like V, mV/V, kg or °C.')
             unit = _lookup(match["name"])
-            power = sign * int((match["power"] or "1").translate(_SUPERSCRIPTS))
+            power = sign * _power((match["power"] or "1").translate(_SUPERSCRIPTS), text)
             if abs(power) > 9:
                 raise UnitError(f'"{text}" has a power beyond 9, which no quantity needs.')
             scale *= unit.scale**power
             dimension = [total + power * own for total, own in zip(dimension, unit.dimension, strict=True)]
+    if not LEAST_SCALE <= scale <= 1 / LEAST_SCALE:
+        raise UnitError(f'"{text}" is beyond all that is measured; try one like V, mV/V, kg or °C.')
     difference = tuple(dimension) == TEMPERATURE
     return Unit(cleaned, tuple(dimension), scale, difference=difference, root=cleaned)
 

@@ -12,12 +12,14 @@ from lesart.core.glass.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.panel import CharacterPanel, SegmentPanel
 from lesart.core.glyphs.cell5x8 import CELLS_5X8
-from lesart.core.glyphs.segments import POINT, mask_of
+from lesart.core.glyphs.segments import ALPHABETS, POINT
 from lesart.core.notes import DOUBT, FAULT
 from tests.core.fit.fields import field_of
 
 STAND = SegmentPanel("stand", 4, True, "red", None)
 DOOR = CharacterPanel("door", 16, 2, "grey")
+
+SEVEN = ALPHABETS["7"]
 
 
 def shows(column: int = 0, row: int = 0, channel: str = "mass", **rules: object) -> FieldItem:
@@ -33,7 +35,7 @@ def face(*items: Item, panel: str = "stand") -> Face:
 def test_segments_lit() -> None:
     """42.0 on four digits: dark, 4, 2 with its point, 0."""
     frame = compose(face(shows(width=4)), STAND, {"mass": Reading(42.0)}).frame
-    assert frame == SegmentFrame((0, mask_of("bcfg"), mask_of("abdeg") | POINT, mask_of("abcdef")))
+    assert frame == SegmentFrame((0, SEVEN.mask("bcfg"), SEVEN.mask("abdeg") | POINT, SEVEN.mask("abcdef")))
 
 
 def test_characters_lit() -> None:
@@ -50,7 +52,7 @@ def test_characters_lit() -> None:
 def test_silent_channel_is_stale() -> None:
     """A channel that has no reading shows the stale text, never an old number."""
     frame = compose(face(shows(width=4)), STAND, {}).frame
-    assert frame == SegmentFrame((mask_of("d"),) * 4)
+    assert frame == SegmentFrame((SEVEN.mask("d"),) * 4)
 
 
 def test_panels_remember() -> None:

@@ -213,9 +213,10 @@ NOTES = [
     ((FieldItem("m", 0, 0, field_of(width=6), frozenset(), 0),), {"writes": BARE}, DOOR,
      (FAULT, "leaves the old one's tail standing")),
     ((FieldItem("m", 0, 0, field_of(width=6, pad="zero"), frozenset(), 0),), {"writes": BARE}, DOOR, None),
-    ((Label("x", 0, 0),), {"writes": CLEARED, "redraw_hz": 100.0}, DOOR, (DOUBT, "empty or half written 16 % of the time")),
+    # 34 bytes of 6 strobes over the bus at 100 kHz take 22.1 ms, each time: (34 · (7 · 9 + 2)) ÷ 100 kHz.
+    ((Label("x", 0, 0),), {"writes": CLEARED, "redraw_hz": 20.0}, DOOR, (DOUBT, "empty or half written 44 % of the time")),
     ((Label("kilo", 0, 0),), {}, STAND, (DOUBT, "no shape for i k l in")),
-    ((Label("SOS", 0, 0),), {}, STAND, (DOUBT, "o is the nearest to O; 5 is the nearest to S")),
+    ((Label("SOS", 0, 0),), {}, STAND, (DOUBT, "write o for O, 5 for S")),
     ((FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),), {},
      segments(colons="1"), (FAULT, "puts its colon behind digit 2; the panel has one behind 1")),
     ((FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),), {},

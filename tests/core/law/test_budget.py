@@ -60,7 +60,9 @@ def test_the_budget_agrees_with_draws(widths: list[float], count: float, noise: 
 
     doubts = [Doubt(str(place), "") for place in range(len(widths))]
     found = budget_of(reading, doubts, count, noise)
-    spread, half = drawn(reading, doubts, 4000, np.random.default_rng(7), count, noise)
+    by_chance = drawn(reading, doubts, 4000, np.random.default_rng(7), count, noise)
+    spread, half = by_chance.standard, by_chance.likely
+    assert by_chance.lost == 0
     assert spread == pytest.approx(found.standard, rel=0.05)
     assert half <= found.worst * 1.05 + 2 * noise
     assert half == pytest.approx(found.likely, rel=0.2)
@@ -94,3 +96,47 @@ def test_the_finest_step() -> None:
     """A count where the noise is small, twice the noise where it is not."""
     assert honest_step(0.1, 0.01) == 0.1
     assert honest_step(0.1, 0.2) == 0.4
+
+
+def test_a_count_of_pulses_may_be_a_whole_one_off() -> None:
+    """Against a plain simulation: a gate of 1 s opens at any moment over evenly spaced pulses of any rate. The worst is a
+    pulse, and over all rates the spread is a pulse ÷ √6."""
+    random = np.random.default_rng(3)
+    rates, begins = random.uniform(3.0, 40.0, 20_000), random.uniform(0.0, 1.0, 20_000)
+    counted = np.floor((begins + 1.0) * rates) - np.floor(begins * rates)
+    errors = counted - rates
+    found = budget_of(lambda _: 100.0, [], 1.0, is_pulse=True)
+    assert found.worst == 1.0
+    assert 0.9 < np.abs(errors).max() <= found.worst
+    assert found.standard == pytest.approx(float(errors.std()), rel=0.02)
+    by_chance = drawn(lambda _: 0.0, [], 20_000, random, 1.0, is_pulse=True)
+    assert by_chance.standard == pytest.approx(found.standard, rel=0.02)
+    rounded = budget_of(lambda _: 100.0, [], 1.0)
+    assert (rounded.worst, rounded.standard) == (0.5, pytest.approx(1 / math.sqrt(12)))
+
+
+@pytest.mark.parametrize(("lowest", "highest"), [(0.0, 20.0), (9.0, 20.0), (0.0, 11.0), (7.0, 12.9), (7.1, 13.0)])
+def test_a_tolerance_that_leaves_the_range_on_one_side(lowest: float, highest: float) -> None:
+    """The other side says how much it makes: 3 up or down from 10, wherever the range ends."""
+
+    def reading(shares: Sequence[float]) -> float:
+        value = 10.0 + 3.0 * shares[0]
+        return value if lowest <= value <= highest else math.nan
+
+    share = budget_of(reading, [Doubt("slope", "± 30 %")]).shares[0]
+    assert share.half_width == pytest.approx(3.0)
+
+
+def test_a_tolerance_that_leaves_the_range_on_both_sides_is_not_known() -> None:
+    """No figure is made up for it, nor for all together; it comes first, and draws are not believed either."""
+
+    def reading(shares: Sequence[float]) -> float:
+        return 10.0 + shares[1] if abs(shares[0]) < 0.01 else math.nan
+
+    found = budget_of(reading, [Doubt("beta", "± 200 %"), Doubt("fixed", "± 1 %")])
+    assert [share.name for share in found.shares] == ["beta", "fixed"]
+    assert math.isnan(found.shares[0].half_width)
+    assert math.isnan(found.likely)
+    by_chance = drawn(reading, [Doubt("beta", ""), Doubt("fixed", "")], 1000, np.random.default_rng(1))
+    assert math.isnan(by_chance.standard)
+    assert 980 <= by_chance.lost <= 1000

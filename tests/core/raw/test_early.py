@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import Block, Mark
-from lesart.core.raw.early import with_early_marked
+from lesart.core.raw.early import is_too_soon, with_early_marked
 
 
 def block(t: list[float]) -> Block:
@@ -55,3 +56,24 @@ def test_marks_are_only_added(gaps: list[float], settle: float, least: float) ->
     assert [bool(mark & Mark.SETTLING) for mark in after.mark.tolist()] == settling
     if settle > 0:
         assert after.mark[0] & Mark.SETTLING
+
+
+@pytest.mark.parametrize("jitter_s", [0.0, 1.5e-6, 1e-3])
+def test_frames_of_different_length_are_no_early_readings(jitter_s: float) -> None:
+    """Asked every 2 s, and 2 s are needed: answers that last 3 to 5 ms, by their bits, mark nothing. By the ends of the
+    frames about half would be too early."""
+    random = np.random.default_rng(5)
+    begun = 2.0 * np.arange(40) + random.uniform(0.0, jitter_s, 40)
+    asked = block((begun + random.uniform(3e-3, 5e-3, 40)).tolist())
+    assert not with_early_marked(asked, 0.0, 2.0, begun).mark.any()
+    assert (np.diff(asked.t) < 2.0).sum() > 10
+
+
+@pytest.mark.parametrize(
+    ("interval_s", "marked"), [(0.8, True), (1.99, True), (1.997, True), (1.999, False), (2.0, False)]
+)
+def test_what_is_sooner_than_any_clock_is_off_is_marked(interval_s: float, marked: bool) -> None:
+    """By more than a thousandth; the first reading never is."""
+    found = with_early_marked(block((interval_s * np.arange(5)).tolist()), 0.0, 2.0)
+    assert found.mark.tolist() == [0, *([int(Mark.RATE)] * 4 if marked else [0] * 4)]
+    assert bool(is_too_soon(interval_s, 2.0)) is marked

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from lesart.core.block import Mark
 from lesart.core.raw.checks import MODBUS, Crc, FrameCheck
-from lesart.core.raw.frames import ByteFrame, FieldSpec, checked, values_of
+from lesart.core.raw.frames import OF_TENTHS, SIGNS, ByteFrame, FieldSpec, checked, values_of
 
 NINE = b"123456789"
 """What the published check values of every CRC are worked out over."""
@@ -84,6 +84,10 @@ FIELDS = [
     (FieldSpec("24", 0, 24, "low first", "two's complement", 1 / 128), "0000ff", -512),
     (FieldSpec("pair", 0, 16, tenths=True), "1905", 25.5),
     (FieldSpec("cold pair", 0, 16, sign="sign bit", tenths=True), "8a05", -10.5),
+    (FieldSpec("cold tenths", 0, 16, sign=OF_TENTHS, tenths=True), "0385", -3.5),
+    (FieldSpec("warm tenths", 0, 16, sign=OF_TENTHS, tenths=True), "0305", 3.5),
+    (FieldSpec("just below", 0, 16, sign=OF_TENTHS, tenths=True), "0081", -0.1),
+    (FieldSpec("signed pair", 0, 16, sign="two's complement", tenths=True), "fd05", -3.5),
     (FieldSpec("words", 0, 32, word_swap=True), "00010002", 0x00020001),
     (FieldSpec("shifted", 0, 8, offset=-40.0), "50", 40),
 ]
@@ -98,12 +102,14 @@ def test_a_broken_frame_has_no_value_and_says_why() -> None:
     good, bad, short = (ByteFrame(t, t + 0.1, bytes.fromhex(data)) for t, data in
                         ((0.0, "028c015fee"), (1.0, "028c015fef"), (2.0, "02")))  # fmt: skip
     frames = checked([good, bad, short], FrameCheck("sum"))
-    block = values_of(frames, FieldSpec("humidity", 0, 16, scale=0.1))
+    block, wrong = values_of(frames, FieldSpec("humidity", 0, 16, scale=0.1))
+    assert wrong == {}
     assert block.t.tolist() == [0.1, 1.1, 2.1]
     assert block.x[0] == pytest.approx(65.2)
     assert np.isnan(block.x[1:]).all()
     assert block.mark.tolist() == [0, Mark.CHECKSUM, Mark.CHECKSUM]
-    block = values_of([ByteFrame(0, 0, b"\x01")], FieldSpec("far", 8, 8))
+    block, wrong = values_of([ByteFrame(0, 0, b"\x01")], FieldSpec("far", 8, 8))
+    assert wrong == {0: "it ends before bit 16"}
     assert block.mark.tolist() == [Mark.MISSING]
 
 
@@ -111,3 +117,13 @@ def test_a_broken_frame_has_no_value_and_says_why() -> None:
 def test_unsigned_fields_are_the_bits_that_stand_there(data: bytes, first: int, bits: int) -> None:
     text = "".join(f"{byte:08b}" for byte in data)[first : first + bits]
     assert FieldSpec("f", first, bits).number(data) == int(text, 2)
+
+
+@pytest.mark.parametrize("sign", SIGNS)
+def test_more_than_nine_tenths_are_none(sign: str) -> None:
+    """A second half of 10 and more is no digit behind the point: the field, or its sign, stands elsewhere."""
+    spec = FieldSpec("t", 0, 16, sign=sign, tenths=True)
+    assert spec.read(bytes([3, 9]))[0] == 3.9
+    assert spec.read(bytes([3, 10])) == (None, "10 tenths are more than 9")
+    block, wrong = values_of([ByteFrame(0, 0, bytes([3, 0x75]))], spec)
+    assert (block.mark.tolist(), wrong) == ([Mark.MISSING], {0: "117 tenths are more than 9"})

@@ -67,7 +67,9 @@ def test_registers_of_a_mast() -> None:
         frame(2.0, "02030000 0002"), frame(2.1, "028304"), frame(3.0, "02030000 0002"), spoiled,
         frame(4.0, "02030000 0002"), frame(4.1, "020304 2711 FFFF"),
     ]  # fmt: skip
-    said, columns = read_messages(frames)
+    found = read_messages(frames)
+    said, columns = found.frames, found.columns
+    assert found.from_frame["unit 2 holding 0"] == (1, 3, 4, 7, 8)
     assert list(columns) == ["unit 2 holding 0", "unit 2 holding 1"]
     first, second = columns.values()
     assert first.t == pytest.approx([0.11, 2.0, 2.11, 4.0, 4.11])
@@ -84,7 +86,7 @@ def test_out_of_the_bytes_of_a_line() -> None:
     line = uart([with_crc(bytes.fromhex("02030000 0001")), with_crc(bytes.fromhex("020302 00FA"))], 9600)
     frames = decode("serial bytes", line.edges(), baud=9600).frames
     assert frames is not None
-    _, columns = read_messages(frames)
+    columns = read_messages(frames).columns
     assert columns["unit 2 holding 0"].x.tolist() == [250]
 
 
@@ -94,7 +96,9 @@ def test_any_frames_are_taken(bodies: list[bytes], data: st.DataObject) -> None:
     for place, body in enumerate(bodies):
         whole = with_crc(body) if data.draw(st.booleans()) else body
         frames.append(ByteFrame(float(place), place + 0.5, whole))
-    said, columns = read_messages(frames)
+    found = read_messages(frames)
+    said, columns = found.frames, found.columns
+    assert all(len(found.from_frame[name]) == len(block) for name, block in columns.items())
     assert len(said) == len(frames)
     for block in columns.values():
         assert (np.diff(block.t) >= 0).all()
@@ -111,5 +115,5 @@ def test_what_is_asked_is_answered(unit: int, function: int, address: int, value
     asked = with_crc(bytes((unit, function)) + address.to_bytes(2, "big") + len(values).to_bytes(2, "big"))
     body = b"".join(value.to_bytes(2, "big") for value in values)
     reply = with_crc(bytes((unit, function, len(body))) + body)
-    _, columns = read_messages([ByteFrame(0.0, 0.1, asked), ByteFrame(0.2, 0.3, reply)])
+    columns = read_messages([ByteFrame(0.0, 0.1, asked), ByteFrame(0.2, 0.3, reply)]).columns
     assert [block.x.tolist() for block in columns.values()] == [[value] for value in values]

@@ -25,10 +25,12 @@ KEY = ("channels", "c", "true")
 POINTS = [(0.0, 0.2), (10.0, 10.5), (20.0, 20.6), (30.0, 30.9), (40.0, 41.4)]
 
 
-def references(pairs: list[tuple[float, float]], spreads: list[float] | None = None) -> list[Reference]:
+def references(
+    pairs: list[tuple[float, float]], spreads: list[float] | None = None, counts: list[int] | None = None
+) -> list[Reference]:
     """From pairs of true and indicated."""
     return [
-        Reference(true, indicated, 50, spread=spreads[place] if spreads else 0.0)
+        Reference(true, indicated, counts[place] if counts else 50, spread=spreads[place] if spreads else 0.0)
         for place, (true, indicated) in enumerate(pairs)
     ]
 
@@ -59,16 +61,30 @@ def test_a_polynomial_against_another_library(degree: int) -> None:
             assert found.inverse(found.corrected(value)) == pytest.approx(value, abs=1e-9)
 
 
-def test_a_line_is_weighted_by_the_spread() -> None:
-    """Against an optimiser that is told the standard deviations."""
-    spreads = [0.01, 0.5, 0.02, 0.5, 0.01]
-    found = fit_correction("line", references(POINTS, spreads), KG)
+def test_a_line_is_weighted_by_how_well_each_mean_is_known() -> None:
+    """Against an optimiser that is told the standard deviations of the means: of n samples the spread ÷ √n."""
+    spreads, counts = [0.01, 0.5, 0.02, 0.5, 0.01], [8, 1000, 50, 200, 12]
+    found = fit_correction("line", references(POINTS, spreads, counts), KG)
     x, y = np.array([b for _, b in POINTS]), np.array([a for a, _ in POINTS])
-    (gain, offset), _ = curve_fit(lambda t, a, b: a * t + b, x, y, sigma=np.array(spreads))
+    sigma = np.array(spreads) / np.sqrt(counts)
+    (gain, offset), _ = curve_fit(lambda t, a, b: a * t + b, x, y, sigma=sigma)
     assert (found.gain, found.offset) == (pytest.approx(gain, rel=1e-6), pytest.approx(offset, abs=1e-5))
-    # Where one has no spread, none of them counts: nobody knows how much it would weigh.
-    mixed = references(POINTS, [*spreads[:-1], 0.0])
-    assert fit_correction("line", mixed, KG).gain == pytest.approx(fit_correction("line", references(POINTS), KG).gain)
+    slope, intercept = np.polyfit(x, y, 1, w=1 / sigma)
+    assert (found.gain, found.offset) == (pytest.approx(slope, rel=1e-9), pytest.approx(intercept, abs=1e-9))
+
+
+def test_a_reference_without_a_spread_counts_as_the_middle_one() -> None:
+    """Of the others; it switches nobody's weight off. Where none has a spread all count alike."""
+    spreads, counts = [0.01, 0.5, 0.02, 0.5, 0.0], [8, 1000, 50, 200, 3]
+    weights = [count / spread**2 for spread, count in zip(spreads, counts, strict=True) if spread]
+    middle = sorted(weights)[1] / 2 + sorted(weights)[2] / 2
+    x, y = np.array([b for _, b in POINTS]), np.array([a for a, _ in POINTS])
+    slope, intercept = np.polyfit(x, y, 1, w=np.sqrt([*weights, middle]))
+    found = fit_correction("line", references(POINTS, spreads, counts), KG)
+    assert (found.gain, found.offset) == (pytest.approx(slope, rel=1e-9), pytest.approx(intercept, abs=1e-9))
+    plain = np.polyfit(x, y, 1)
+    unweighted = fit_correction("line", references(POINTS, None, counts), KG)
+    assert (unweighted.gain, unweighted.offset) == (pytest.approx(plain[0]), pytest.approx(plain[1]))
 
 
 def test_curves_go_through_every_point() -> None:

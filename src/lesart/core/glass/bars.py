@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.character_panel import SLOTS, CharacterPanel
+from lesart.core.glass.character_panel import CharacterPanel
 from lesart.core.glass.panel import Panel
 from lesart.core.glass.segment_panel import SegmentPanel
 from lesart.core.glyphs.dots import HEIGHT, WIDTH
@@ -50,8 +50,3 @@ def with_bar_glyphs(panel: Panel) -> Panel:
 def slots_used(panel: Panel) -> int:
     """Glyphs that a panel of characters is given, a person's own and those of bars; it has room for eight."""
     return len(panel.glyphs) if isinstance(panel, CharacterPanel) else 0
-
-
-def slots_free(panel: Panel) -> int:
-    """How many more it has room for; below 0 where some are too many."""
-    return SLOTS - slots_used(panel)

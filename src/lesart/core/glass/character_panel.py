@@ -50,8 +50,6 @@ PARAMETERS = (
     Parameter("digit_height", "letter height", "quantity", "of a capital", "5 mm", unit="mm", lowest=0, above=True),
     Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
     Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
-    Parameter("home_time", "going home takes", "quantity", "until it takes the next byte", "1.6 ms", unit="ms",
-              lowest=0),
 )  # fmt: skip
 
 
@@ -77,7 +75,6 @@ class CharacterPanel:
     alarm_light: str = SAME
     write_us: float = 40.0
     clear_ms: float = 1.6
-    home_ms: float = 1.6
     glyphs: Mapping[str, Dots] = dataclasses.field(default_factory=dict, hash=False)
     own_set: CharacterSet | None = None
     digit_mm: float = 5.0
@@ -110,6 +107,10 @@ class CharacterPanel:
         if cell.letter in own[:SLOTS]:
             return own.index(cell.letter)
         return self.set.code(cell.letter)
+
+    def sent_code(self, code: int) -> int:
+        """What goes over the wires for one cell: its code."""
+        return code
 
     def blank(self) -> Memory:
         """All blanks, as after clearing."""
@@ -176,8 +177,8 @@ def build_character_panel(
     return CharacterPanel(
         name, columns, rows, values["light"], "characters", values["charset"], values["hookup"],
         _addresses(values["addresses"], columns, rows), values["counted_from"], values["shift"], values["contrast"],
-        values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], values["home_time"],
-        own, charsets.get(values["charset"]), values["digit_height"], values["clock"],
+        values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], own,
+        charsets.get(values["charset"]), values["digit_height"], values["clock"],
     )  # fmt: skip
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from lesart.core.parameters import Parameter
 
 PARAMETERS = (
-    Parameter("on_time", "on-time", "quantity", "how long each digit is lit", unit="ms", lowest=0, above=True),
+    Parameter("on_time", "on-time", "quantity", "how long each digit is lit", "2 ms", unit="ms", lowest=0, above=True),
     Parameter("blanking", "blanking", "quantity", "all dark before the next digit", "0.1 ms", unit="ms", lowest=0),
     Parameter("wanted", "wanted refresh", "quantity", "least refresh that looks steady", "50 Hz", unit="Hz", lowest=0,
               above=True),

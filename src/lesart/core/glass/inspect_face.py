@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.glass.bars import slots_used
 from lesart.core.glass.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, size_of, texts_of, width_of
+from lesart.core.glass.inspect_letters import inspect_letters
+from lesart.core.glass.items import FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.glass.redraw import drawing_of
 from lesart.core.glass.segment_panel import SegmentPanel
-from lesart.core.glass.shapes import Box, Shape
+from lesart.core.glass.shapes import Box
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import plain_number
 
-READ_AS = {"O": "0", "o": "0", "S": "5", "s": "5", "Z": "2", "z": "2", "I": "1", "l": "1", "B": "8", "g": "9", "q": "9",
-           "G": "6"}  # fmt: skip
-"""Digits that are read as letters where segments have no letter."""
 Rectangle = tuple[int, int, int, int]
 """Left, top, and behind the right and lower edge."""
 CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
@@ -50,7 +47,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         # A box may frame what stands in it; what is written over a line or a filled one hides it.
         if not isinstance(item, Box) or item.filled:
             taken.append((name, own))
-        notes += _missing_letters(face, panel, item, index, channel)
+        notes += inspect_letters(face, panel, item, index)
         notes += _blinks(face, item, index, channel)
     whole = (_slots, _tails, _clears, _off_centre, _colons, _unlatched)
     return [*notes, *(note for look in whole for note in look(face, panel))]
@@ -96,42 +93,6 @@ def _is_shifted(panel: Panel) -> bool:
     return isinstance(panel, CharacterPanel) and panel.shift > 0
 
 
-def _missing_letters(face: Face, panel: Panel, item: Item, index: int, channel: str | None) -> list[Note]:
-    """Letters without a shape, with what could stand for them."""
-    cells = [cell for text in texts_of(item) for cell in split_cells(text, joined=panel.joined)]
-    missing = sorted({cell.letter for cell in cells if not _has(panel, item, cell)})
-    if not missing:
-        return []
-    nearest = {letter: _substitute(panel, letter) for letter in missing}
-    known = "; ".join(f"{near} is the nearest to {letter}" for letter, near in nearest.items() if near)
-    remedy = known or "use other letters"
-    mend: tuple[Mend, ...] = ()
-    if isinstance(item, Label | AlarmMark) and all(nearest.values()):
-        text = "".join(nearest.get(letter) or letter for letter in item.text)
-        mend = (Mend(("faces", face.name, "items", index, "text"), text),)
-    return [
-        Note(DOUBT, "glass", channel,
-             f"{face.panel}: the panel has no shape for {' '.join(missing)} in the {item.named()}.",
-             remedy=f"{remedy}, or draw one of the eight glyphs" if isinstance(panel, CharacterPanel) else remedy,
-             mend=mend, panel=face.panel, place=("faces", face.name, "items", index, "column"))
-    ]  # fmt: skip
-
-
-def _has(panel: Panel, item: Item, cell: Cell) -> bool:
-    """Has the panel, or on pixels the item's font, a shape for a cell?"""
-    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Shape):
-        return cell.letter in panel.font(item.font).glyphs
-    return panel.code(cell) is not None
-
-
-def _substitute(panel: Panel, letter: str) -> str | None:
-    """A letter that the panel has in place of one: the other case, or the nearest of its set."""
-    for near in (letter.swapcase(), READ_AS.get(letter, "")):
-        if near and near != letter and panel.code(Cell(near)) is not None:
-            return near
-    return panel.set.substitute(letter) if isinstance(panel, CharacterPanel) else None
-
-
 def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Note]:
     hz = item.motion.blink_hz
     if not hz or CALMEST_HZ <= hz <= FASTEST_HZ:
@@ -141,7 +102,8 @@ def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Not
         Note(DOUBT, "glass", channel,
              f"{face.panel}: the {item.named()} blinks at {plain_number(hz, 2)} Hz, which {why}.",
              figure=hz, unit="Hz", limit=FASTEST_HZ if hz > FASTEST_HZ else CALMEST_HZ, remedy="blink at 1 Hz",
-             mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),), panel=face.panel)
+             mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),), panel=face.panel,
+             place=("faces", face.name, "items", index, "blink"))
     ]  # fmt: skip
 
 
@@ -175,14 +137,12 @@ def _clears(face: Face, panel: Panel) -> list[Note]:
     """A face that is cleared and written again and again is dark for a part of the time."""
     if face.writes != CLEARED or not isinstance(panel, CharacterPanel):
         return []
-    cells = sum(width_of(item, panel) for item in face.items)
-    dark_ms = panel.clear_ms + cells * panel.write_us / 1000.0
-    share = min(dark_ms / 1000.0 * face.redraw_hz, 1.0)
+    share = min(drawing_of(face, panel).seconds * face.redraw_hz, 1.0)
     return [
         Note(DOUBT, "glass", None,
              f"{face.panel}: cleared {plain_number(face.redraw_hz, 2)} times a second it is empty or half written "
              f"{plain_number(100 * share, 2)} % of the time, and blinks.",
-             figure=100 * share, unit="%", remedy="write over what stands there, padded",
+             figure=100 * share, unit="%", limit=0.0, remedy="write over what stands there, padded",
              mend=(Mend(("faces", face.name, "writes"), PADDED),), panel=face.panel)
     ]  # fmt: skip
 

@@ -10,8 +10,6 @@ from lesart.core.glass.panel import Memory, Panel
 from lesart.core.glass.pixel_panel import PixelPanel
 from lesart.core.glass.segment_panel import SegmentPanel
 
-STEP_S = 0.5
-"""How long each step of a pattern stands, where it goes on by itself."""
 CODES = 256
 
 Masks = list[int]

@@ -124,6 +124,10 @@ class PixelPanel:
             return cell.code
         return ord(cell.letter) if cell.letter in built_in()[DEFAULT_FONT].glyphs else None
 
+    def sent_code(self, code: int) -> int:
+        """What goes over the wires for one cell: its code."""
+        return code
+
     def blank(self) -> Memory:
         """All dark."""
         return ((0,) * self.rows,)

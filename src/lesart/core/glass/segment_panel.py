@@ -16,7 +16,7 @@ from lesart.core.parameters import Parameter
 
 Memory = tuple[tuple[int, ...], ...]
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
-DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
+SCANNED, *_ = DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
 BRIGHTEST = 7
@@ -102,6 +102,10 @@ class SegmentPanel:
         if shape is None or (cell.point and not self.points) or (cell.colon and not self.colons):
             return None
         return shape | (self.alphabet.point if cell.point else 0) | (self.alphabet.colon if cell.colon else 0)
+
+    def sent_code(self, code: int) -> int:
+        """What goes over the wires for the mask of one digit: its bits in their order, inverted where low lights."""
+        return self.wiring.bits(code)
 
     def blank(self) -> Memory:
         """All dark."""

@@ -11,7 +11,6 @@ SHADES = {"░": 1, "▒": 2, "▓": 3}
 HALVES = {"▄": "lower", "▌": "left", "▐": "right", "▀": "upper"}
 _ARMS = {"LEFT": (-1, 0), "RIGHT": (1, 0), "UP": (0, -1), "DOWN": (0, 1), "HORIZONTAL": (2, 0), "VERTICAL": (0, 2)}
 MIDDLE_X, MIDDLE_Y = 2, 3
-QUARTER = 4
 
 
 def _arms(letter: str) -> dict[str, bool]:

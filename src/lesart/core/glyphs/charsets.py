@@ -8,7 +8,7 @@ Latin with katakana and western European are laid out as such displays commonly 
 from __future__ import annotations
 
 import unicodedata
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -100,8 +100,3 @@ SETS: dict[str, CharacterSet] = {
         CharacterSet("ASCII", "from blank to tilde, nothing else", _ASCII),
     )
 }
-
-
-def missing_in(charset: CharacterSet, text: Iterable[str]) -> tuple[str, ...]:
-    """The letters of a text that a set has not, each once, in order."""
-    return tuple(dict.fromkeys(letter for letter in text if charset.code(letter) is None))

@@ -95,12 +95,6 @@ ALPHABETS: dict[str, Alphabet] = {
         {letter: _OWN_16.get(letter, _doubled(lit)) for letter, lit in _LIT_14.items()},
     ),
 }  # fmt: skip
-SHAPES_7: Mapping[str, int] = ALPHABETS["7"].shapes
-
-
-def mask_of(lit: str) -> int:
-    """The mask of seven segments named by their letters."""
-    return ALPHABETS["7"].mask(lit)
 
 
 def lit_names(mask: int, alphabet: str = "7") -> str:

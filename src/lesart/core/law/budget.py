@@ -33,19 +33,21 @@ class Doubt:
 class Share:
     """What one doubt makes of the reading, in the reading's unit: signed, as the value goes up by its half width.
 
-    Of ``noise`` the half width is that of an even spread of the same standard deviation, √3 of it.
+    Of ``noise`` the half width is that of an even spread of the same standard deviation, √3 of it. ``pulse`` is a count
+    of events in a gate that opens at any moment: it may be a whole one off either way, and the nearer ones are the more
+    likely. A half width of NaN is that of a value that leads out of the range where the laws hold, either way.
     """
 
     name: str
     says: str
     half_width: float
-    kind: Literal["tolerance", "count", "noise"] = "tolerance"
+    kind: Literal["tolerance", "count", "pulse", "noise"] = "tolerance"
     key: Key | None = None
 
     @property
     def standard(self) -> float:
-        """Standard uncertainty."""
-        return abs(self.half_width) / math.sqrt(3.0)
+        """Standard uncertainty: half width ÷ √3 of an even spread, ÷ √6 of one that falls off to both ends."""
+        return abs(self.half_width) / math.sqrt(6.0 if self.kind == "pulse" else 3.0)
 
 
 @dataclass(frozen=True)
@@ -78,37 +80,70 @@ class Budget:
         return Budget(self.reading, tuple(share for share in self.shares if share.kind == kind))
 
 
-def budget_of(evaluate: Evaluate, doubts: Sequence[Doubt], one_count: float = 0.0, noise: float = 0.0) -> Budget:
+def budget_of(
+    evaluate: Evaluate, doubts: Sequence[Doubt], one_count: float = 0.0, noise: float = 0.0, *, is_pulse: bool = False
+) -> Budget:
     """Each doubt alone, up and down by its half width; half a count and the noise beside them.
 
-    ``one_count`` and the standard deviation ``noise`` are in the reading's unit.
+    ``one_count`` and the standard deviation ``noise`` are in the reading's unit. ``is_pulse``: counts are events in a
+    gate. Where one way leads out of the range in which the laws hold, the other way says how much a doubt makes.
     """
     nothing = [0.0] * len(doubts)
+    reading = evaluate(nothing)
     shares = []
     for place, doubt in enumerate(doubts):
-        ends = [evaluate([*nothing[:place], side, *nothing[place + 1 :]]) for side in (1.0, -1.0)]
-        shares.append(Share(doubt.name, doubt.says, (ends[0] - ends[1]) / 2.0, "tolerance", doubt.key))
-    if one_count:
+        up, down = (evaluate([*nothing[:place], side, *nothing[place + 1 :]]) for side in (1.0, -1.0))
+        shares.append(Share(doubt.name, doubt.says, _half_width(reading, up, down), "tolerance", doubt.key))
+    if one_count and is_pulse:
+        shares.append(Share("one pulse", "more or fewer in a gate", abs(one_count), "pulse"))
+    elif one_count:
         shares.append(Share("one raw count", "half of it", abs(one_count) / 2.0, "count"))
     if noise > 0:
         shares.append(Share("noise", "as measured", math.sqrt(3.0) * noise, "noise"))
     known = [share for share in shares if share.half_width]
-    return Budget(evaluate(nothing), tuple(sorted(known, key=lambda share: -abs(share.half_width))))
+    # What is not known is the largest of all.
+    return Budget(reading, tuple(sorted(known, key=lambda share: -_size(share))))
+
+
+def _half_width(reading: float, up: float, down: float) -> float:
+    if math.isfinite(up) and math.isfinite(down):
+        return (up - down) / 2.0
+    return up - reading if math.isfinite(up) else reading - down
+
+
+def _size(share: Share) -> float:
+    return abs(share.half_width) if math.isfinite(share.half_width) else math.inf
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """Standard deviation and half width of the middle 95 of 100 of so many draws, of which ``lost`` left the range in
+    which the laws hold. NaN where more than a few did: those that are left say nothing then."""
+
+    standard: float
+    likely: float
+    lost: int
+
+
+MOST_LOST = 0.01
+"""Of all draws."""
 
 
 def drawn(
     evaluate: Evaluate, doubts: Sequence[Doubt], times: int, random: np.random.Generator, one_count: float = 0.0,
-    noise: float = 0.0,
-) -> tuple[float, float]:  # fmt: skip
-    """Standard deviation of the reading, and half width of the middle 95 of 100, when all is drawn ``times`` times.
+    noise: float = 0.0, *, is_pulse: bool = False,
+) -> Drawn:  # fmt: skip
+    """The reading when all is drawn ``times`` times.
 
     Nothing is taken as straight here, so it tells whether the budget, which is, may be trusted.
     """
     shares = random.uniform(-1.0, 1.0, (times, len(doubts)))
     found = np.array([evaluate(row) for row in shares.tolist()])
-    found = found + random.uniform(-0.5, 0.5, times) * one_count + random.normal(0.0, 1.0, times) * noise
+    steps = random.triangular(-1.0, 0.0, 1.0, times) if is_pulse else random.uniform(-0.5, 0.5, times)
+    found = found + steps * one_count + random.normal(0.0, 1.0, times) * noise
     good = found[np.isfinite(found)]
-    if len(good) < 2:
-        return float("nan"), float("nan")
+    lost = times - len(good)
+    if lost > MOST_LOST * times or len(good) < 2:
+        return Drawn(math.nan, math.nan, lost)
     low, high = np.quantile(good, [0.025, 0.975])
-    return float(good.std()), float(high - low) / 2.0
+    return Drawn(float(good.std()), float(high - low) / 2.0, lost)

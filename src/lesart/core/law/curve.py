@@ -13,6 +13,7 @@ import numpy.typing as npt
 from lesart.core.block import Floats
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import MOST
 from lesart.core.units import Unit
 
 JOINED = ("linear", "monotone cubic")
@@ -37,7 +38,7 @@ class Table:
     """A curve through points, ``x`` strictly rising and ``y`` strictly rising or falling, shape (n,).
 
     Between them straight lines, or cubics that keep to the order of the points. Outside: marked, held at the end, or
-    carried on as straight as it ends. Source: Fritsch and Carlson's monotone interpolation, as textbooks have it.
+    carried on as straight as it ends.
     """
 
     x: tuple[float, ...]
@@ -87,8 +88,10 @@ class Table:
         inside = np.clip(y, ends.min(), ends.max())
         low, high = np.full_like(inside, self.x[0]), np.full_like(inside, self.x[-1])
         x = root_by_halving(self.forward, inside, low, high)
+        if self.outside != "extend":
+            return np.where(y == inside, x, np.nan)  # no input has such an output, held at its end or not
         steep = self.slope(np.where(y == inside, x, np.where((y > inside) == (ends[1] > ends[0]), high, low)))
-        return x if self.outside != "extend" else x + (y - inside) / steep
+        return x + (y - inside) / steep
 
     def slope(self, x: Floats) -> Floats:
         _, y, m = self._points
@@ -104,7 +107,12 @@ class Table:
 
 
 def _monotone_slopes(x: Floats, y: Floats) -> Floats:
-    """Slopes at the points such that no cubic between two of them turns round: harmonic means of the secants."""
+    """Slopes at the points such that no cubic between two of them turns round, shape (n,).
+
+    At an inner point the weighted harmonic mean of the secants d beside it, (w₁ + w₂) ÷ (w₁ ÷ d₁ + w₂ ÷ d₂) with
+    w₁ = 2·h₂ + h₁ and w₂ = h₂ + 2·h₁ of the widths h; at the ends the secant there. A one-sided formula of three points
+    at the ends would follow some curves more closely, but may end level, and nothing could be carried on from there.
+    """
     width, secant = np.diff(x), np.diff(y) / np.diff(x)
     slopes = np.empty(len(x))
     slopes[0], slopes[-1] = secant[0], secant[-1]
@@ -115,9 +123,13 @@ def _monotone_slopes(x: Floats, y: Floats) -> Floats:
 
 def _numbers(written: str, what: str) -> list[float]:
     try:
-        return [float(cell) for cell in written.replace("−", "-").split()]
+        found = [float(cell) for cell in written.replace("−", "-").split()]
     except ValueError as error:
         raise ValueError(f'{what} "{written.strip()[:30]}" is no row of numbers') from error
+    beyond = next((cell for cell, each in zip(written.split(), found, strict=True) if not abs(each) <= MOST), None)
+    if beyond is not None:
+        raise ValueError(f'{what} "{written.strip()[:30]}": {beyond} is no number that can be computed with')
+    return found
 
 
 def _table(values: dict[str, Any]) -> Law:
@@ -153,7 +165,8 @@ TABLE = LawKind(
     name="table",
     title="table of points",
     formula="output = the curve through the points",
-    source="linear interpolation; Fritsch and Carlson, 1980, for the monotone cubic",
+    source="linear interpolation; monotone cubic: piecewise cubic Hermite interpolation whose slopes are the weighted "
+    "harmonic means of the secants beside each point, at the ends the secant itself",
     example="256, through 0 0 and 512 20 → 10",
     parameters=(
         Parameter("points", "points", "text", 'input and output in pairs, "0 0; 512 20.5; 1023 48"', longest=8000),

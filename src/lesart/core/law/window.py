@@ -76,7 +76,7 @@ class Decibel:
         return 20.0 * np.log10(self.rms.at_rest(x) / self.reference)
 
     def inverse(self, y: float) -> float:
-        return self.rms.inverse(float(self.reference * 10.0 ** (y / 20.0)))
+        return self.rms.inverse(float(self.reference * np.power(10.0, y / 20.0)))
 
 
 @dataclass(frozen=True)

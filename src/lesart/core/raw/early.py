@@ -2,19 +2,30 @@
 
 from __future__ import annotations
 
+from typing import Any, TypeVar
+
 import numpy as np
 
-from lesart.core.block import Block, Mark
+from lesart.core.block import Block, Floats, Mark
 
+Value = TypeVar("Value", float, Floats)
 RECONNECT_INTERVALS = 10.0
 """After a pause of so many usual intervals a sensor was most likely without power, and settles again."""
+SOON_SHARE = 1e-3
+"""Of a sensor's least interval: what is so little sooner is the clock of whoever measured, and no reading too early."""
 
 
-def with_early_marked(block: Block, settle_s: float, least_interval_s: float) -> Block:
+def is_too_soon(interval_s: Value, least_interval_s: float) -> Any:
+    """Is a sensor asked again sooner than it allows? From start to start of readings; of one, or of an array."""
+    return interval_s < least_interval_s * (1 - SOON_SHARE)
+
+
+def with_early_marked(block: Block, settle_s: float, least_interval_s: float, begun: Floats | None = None) -> Block:
     """The block, its samples SETTLING for ``settle_s`` after its start and after each long pause.
 
     A sample that comes sooner than ``least_interval_s`` after the one before is marked RATE: the sensor repeats its
-    last value then, or none at all. Zeros ask for nothing.
+    last value then, or none at all. ``begun`` is when each reading began, where that is known: samples stand at the end
+    of their frames, which last longer or shorter by what is in them. Zeros ask for nothing.
     """
     if not len(block) or (settle_s <= 0 and least_interval_s <= 0):
         return block
@@ -27,7 +38,6 @@ def with_early_marked(block: Block, settle_s: float, least_interval_s: float) ->
         since = block.t - block.t[starts][np.searchsorted(starts, np.arange(len(block)), side="right") - 1]
         mark[since < settle_s] |= np.uint8(Mark.SETTLING)
     if least_interval_s > 0:
-        # A hair, because times that are meant to be a tenth apart come out a rounding nearer.
-        soon = np.concatenate(([False], intervals < least_interval_s * (1 - 1e-9)))
-        mark[soon] |= np.uint8(Mark.RATE)
+        between = intervals if begun is None else np.diff(begun)
+        mark[np.concatenate(([False], is_too_soon(between, least_interval_s)))] |= np.uint8(Mark.RATE)
     return Block(block.t, block.x, mark)

@@ -10,7 +10,9 @@ import numpy as np
 from lesart.core.block import Block, Mark
 from lesart.core.raw.checks import FrameCheck
 
-SIGNS = ("none", "two's complement", "sign bit")
+OF_TENTHS = "sign bit of the tenths"
+SIGNS = ("none", "two's complement", "sign bit", OF_TENTHS)
+MOST_TENTHS = 9
 ORDERS = ("high first", "low first")
 
 
@@ -49,18 +51,27 @@ class FieldSpec:
     word_swap: bool = False
 
     def number(self, data: bytes) -> float | None:
-        """The value in some bytes; None where they are too few."""
+        """The value in some bytes; None where they hold none."""
+        return self.read(data)[0]
+
+    def read(self, data: bytes) -> tuple[float | None, str]:
+        """The value in some bytes, or None and why they hold none."""
         if self.first_bit + self.bits > 8 * len(data):
-            return None
+            return None, f"it ends before bit {self.first_bit + self.bits}"
         whole = int.from_bytes(data, "big") >> (8 * len(data) - self.first_bit - self.bits)
         raw = whole & ((1 << self.bits) - 1)
         if self.bits % 8 == 0:
             raw = _reordered(raw, self.bits // 8, self.order, self.word_swap)
-        value = _with_tenths(raw, self.bits, self.sign) if self.tenths else float(signed(raw, self.bits, self.sign))
+        if self.tenths:
+            value, why = _with_tenths(raw, self.bits, self.sign)
+            if value is None:
+                return None, why
+        else:
+            value = float(signed(raw, self.bits, self.sign))
         # By division where a step is one part of a whole, so that 127 tenths are 12.7 and not 12.700000000000001.
         parts = round(1 / self.scale) if self.scale and abs(self.scale) <= 1 else 0
         exact = parts and abs(self.scale * parts - 1) < 1e-12
-        return (value / parts if exact else value * self.scale) + self.offset
+        return (value / parts if exact else value * self.scale) + self.offset, ""
 
 
 def _reordered(raw: int, count: int, order: str, word_swap: bool) -> int:
@@ -84,13 +95,22 @@ def signed(raw: int, bits: int, sign: str) -> int:
     return raw
 
 
-def _with_tenths(raw: int, bits: int, sign: str) -> float:
-    """Half of the bits are the integer, half the tenths; a sign bit stands in the integer's half."""
+def _with_tenths(raw: int, bits: int, sign: str) -> tuple[float | None, str]:
+    """Half of the bits are the integer, half the tenths; a sign bit stands in the integer's half, or in that of the
+    tenths. More tenths than nine are none: the field stands elsewhere, or its sign is another."""
     half = bits // 2
     whole, tenths = raw >> half, raw & ((1 << half) - 1)
+    top = 1 << (half - 1) if half else 0
+    negative = bool(tenths & top) if sign == OF_TENTHS else False
+    if sign == OF_TENTHS:
+        tenths &= ~top
+    if tenths > MOST_TENTHS:
+        return None, f"{tenths} tenths are more than {MOST_TENTHS}"
     number = signed(whole, bits - half, sign)
-    negative = number < 0 or (sign == "sign bit" and bool(whole >> (bits - half - 1)))
-    return number - tenths / 10 if negative else number + tenths / 10
+    negative = negative or number < 0 or (sign == "sign bit" and bool(whole >> (bits - half - 1)))
+    size = abs(number) + tenths / 10 if sign != "two's complement" else abs(number - tenths / 10 if negative else
+                                                                            number + tenths / 10)  # fmt: skip
+    return -size if negative else size, ""
 
 
 def checked(frames: Sequence[ByteFrame], check: FrameCheck) -> tuple[ByteFrame, ...]:
@@ -104,18 +124,21 @@ def checked(frames: Sequence[ByteFrame], check: FrameCheck) -> tuple[ByteFrame, 
     return tuple(found)
 
 
-def values_of(frames: Sequence[ByteFrame], spec: FieldSpec) -> Block:
-    """One sample a frame, at its end, because only then it is known.
+def values_of(frames: Sequence[ByteFrame], spec: FieldSpec) -> tuple[Block, dict[int, str]]:
+    """One sample a frame, at its end, because only then it is known; and why a whole frame has none, by its place.
 
-    A broken frame's sample is NaN with the frame's mark; one that is too short for the field is MISSING.
+    A broken frame's sample is NaN with the frame's mark; one that holds no such value is MISSING.
     """
     t = np.array([frame.end for frame in frames], np.float64)
     x = np.full(len(frames), np.nan)
     mark = np.zeros(len(frames), np.uint8)
+    wrong: dict[int, str] = {}
     for place, frame in enumerate(frames):
-        value = None if frame.mark else spec.number(frame.data)
+        value, why = (None, "") if frame.mark else spec.read(frame.data)
         if value is None:
             mark[place] = frame.mark or int(Mark.MISSING)
+            if why:
+                wrong[place] = why
         else:
             x[place] = value
-    return Block(t, x, mark)
+    return Block(t, x, mark), wrong

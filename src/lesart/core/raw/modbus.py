@@ -95,31 +95,50 @@ def _write(unit: int, function: int, body: bytes, waits: bool) -> Message | None
     return None
 
 
-def read_messages(frames: Sequence[ByteFrame]) -> tuple[tuple[ByteFrame, ...], dict[str, Block]]:
-    """Frames with what they say, and a column for each register that came, unsigned, as ``unit 1 holding 0``.
+@dataclass(frozen=True, eq=False)
+class Messages:
+    """``frames`` with what they say, and a column for each register that came, unsigned, as ``unit 1 holding 0``.
 
-    What carries values counts when it is over. A request that nobody answered marks the registers it asked for MISSING,
-    at the time of the next request.
+    ``from_frame`` names for each sample of a column the frame it came with, by its place.
     """
+
+    frames: tuple[ByteFrame, ...]
+    columns: dict[str, Block]
+    from_frame: dict[str, tuple[int, ...]]
+
+
+@dataclass(frozen=True)
+class _Sample:
+    t: float
+    value: float
+    mark: int
+    frame: int
+
+
+def read_messages(frames: Sequence[ByteFrame]) -> Messages:
+    """What carries values counts when it is over. A request that nobody answered marks the registers it asked for
+    MISSING, at the time of the next request."""
     said: list[ByteFrame] = []
-    samples: dict[str, list[tuple[float, float, int]]] = {}
+    samples: dict[str, list[_Sample]] = {}
     asked: Message | None = None
-    for frame in frames:
+    for place, frame in enumerate(frames):
         found = None if frame.mark else message_of(frame.data, asked)
         if found is None:
             said.append(_broken(frame))
             continue
         if not found.is_reply and asked is not None:
-            _take(samples, asked, frame.t, None)
+            _take(samples, asked, (frame.t, place), None)
         said.append(replace(frame, says=found.says, why=found.says if found.exception else "",
                             mark=int(Mark.MISSING) if found.exception else 0))  # fmt: skip
         if found.is_reply:
             if asked is not None and (asked.unit, asked.function) == (found.unit, found.function):
-                _take(samples, asked, frame.end, found)
+                _take(samples, asked, (frame.end, place), found)
             asked = None
         else:
             asked = found
-    return tuple(said), {name: _block(rows) for name, rows in sorted(samples.items(), key=_in_order)}
+    in_order = dict(sorted(samples.items(), key=_in_order))
+    columns = {name: _block(rows) for name, rows in in_order.items()}
+    return Messages(tuple(said), columns, {name: tuple(each.frame for each in rows) for name, rows in in_order.items()})
 
 
 def _broken(frame: ByteFrame) -> ByteFrame:
@@ -130,15 +149,16 @@ def _broken(frame: ByteFrame) -> ByteFrame:
     return replace(frame, mark=int(mark), why=wrong or "no message of functions 3, 4, 6 and 16")
 
 
-def _take(samples: dict[str, list[tuple[float, float, int]]], asked: Message, t: float, reply: Message | None) -> None:
-    """The values of a reply to what was asked; without one, or with an exception, they are missing."""
+def _take(samples: dict[str, list[_Sample]], asked: Message, at: tuple[float, int], reply: Message | None) -> None:
+    """The values of a reply to what was asked; without one, or with an exception, they are missing. ``at`` is the time
+    and the place of the frame."""
     if asked.address is None or asked.function in WRITES:
         return
     good = reply is not None and not reply.exception and len(reply.registers) == asked.count
     for place in range(min(asked.count, 125)):
         name = f"unit {asked.unit} {READS[asked.function]} {asked.address + place}"
         value = float(reply.registers[place]) if reply is not None and good else float("nan")
-        samples.setdefault(name, []).append((t, value, 0 if good else int(Mark.MISSING)))
+        samples.setdefault(name, []).append(_Sample(at[0], value, 0 if good else int(Mark.MISSING), at[1]))
 
 
 def _in_order(entry: tuple[str, object]) -> tuple[int, str, int]:
@@ -146,6 +166,6 @@ def _in_order(entry: tuple[str, object]) -> tuple[int, str, int]:
     return int(unit), table, int(address)
 
 
-def _block(rows: list[tuple[float, float, int]]) -> Block:
-    t, x, mark = zip(*rows, strict=True)
-    return Block(np.array(t, np.float64), np.array(x, np.float64), np.array(mark, np.uint8))
+def _block(rows: list[_Sample]) -> Block:
+    t, x = (np.array([getattr(each, name) for each in rows], np.float64) for name in ("t", "value"))
+    return Block(t, x, np.array([each.mark for each in rows], np.uint8))

@@ -25,13 +25,14 @@ MISSING = int(Mark.MISSING)
 Shape = tuple[tuple[str, ...], int]
 """Names, and how many values."""
 _SEPARATORS = (";", "\t", "|", ",")
-_NUMBER = r"[+-]?(?:0[xX][0-9a-fA-F]+|(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
+# Possessive, as no digit is ever given back: a line of digits alone would take minutes.
+_NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
 _UNIT = r"(?:\s+(?:%|°?[A-Za-zµΩ²³/]{1,4})(?=[\s;,|]|$)(?!\s*[=:]))?"
 _NAMED = re.compile(
-    r"(?:^|(?<=[\s;,|]))([^\W\d][^=:;,|\t]*?)\s*[=:]\s*(" + _NUMBER + r"|[^\s;,|=:]*)[^\s;,|=:]*" + _UNIT
+    r"(?:^|(?<=[\s;,|]))([^\W\d][^=:;,|\t]{0,60}?)\s*[=:]\s*(" + _NUMBER + r"|[^\s;,|=:]*)[^\s;,|=:]*" + _UNIT
 )
 _FIRST_NUMBER = re.compile(r"(?<![\w.:])" + _NUMBER + r"(?![\w.:-]*\d)")
-_PLAIN = re.compile(r"\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*")
+_PLAIN = re.compile(r"\s*+[+-]?+(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+\s*+")
 _NO_VALUE = re.compile(r"(nan|inf|-inf|null|none|n/?a|err\w*|ovf|ol|fail\w*|-+|\?+|\*+)$", re.IGNORECASE)
 
 

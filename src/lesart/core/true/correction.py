@@ -98,7 +98,9 @@ class Residual:
 
 
 def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degree: int = 2) -> Correction:
-    """Least squares of true on indicated, weighted by 1 ÷ spread² where every reference used has a spread.
+    """Least squares of true on indicated, each weighted by count ÷ spread², the inverse variance of its mean.
+
+    A reference without a spread counts as the middle one of the others; where none has one all count alike.
 
     Kinds: ``none``; ``offset``, the mean error; ``gain``, a line through zero; ``line``; ``polynomial`` of ``degree``;
     ``piecewise line`` and ``monotone cubic`` through all points, several at one place as their mean. A fit with fewer
@@ -138,8 +140,9 @@ class _Points:
 
 
 def _points(used: Sequence[Reference]) -> _Points:
-    spreads = np.array([reference.spread for reference in used])
-    weight = 1.0 / spreads**2 if (spreads > 0).all() else np.ones(len(used))
+    weight = np.array([each.count / each.spread**2 if each.spread > 0 else np.nan for each in used])
+    known = np.isfinite(weight)
+    weight = np.where(known, weight, np.median(weight[known]) if known.any() else 1.0)
     return _Points(
         np.array([reference.indicated for reference in used]), np.array([reference.true for reference in used]),
         weight / weight.max(),

@@ -157,7 +157,7 @@ def _far(channel: str, references: Sequence[Reference], correction: Correction, 
              f"{channel}: the reference of {_shown(far.reference.true, correction, 5)} lies "
              f"{_shown(abs(far.after), correction)} from a line through the others.",
              figure=abs(far.after), unit=str(correction.unit_in), remedy="record it again, or leave it out",
-             mend=(Mend((*key, "references", index, "used"), False),))
+             mend=(Mend((*key, "references", index, "used"), False),), place=(*key, "references", index, "used"))
     ]  # fmt: skip
 
 

@@ -8,10 +8,12 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
+from lesart.core.errors import CaptureError
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import GLITCH, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
 
+MOST_GATES = 10_000_000
 EDGE = Parameter("edge", "edge", "choice", "that counts", "rising", choices=("rising", "falling"))
 
 
@@ -77,7 +79,12 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     """One sample at the end of each whole gate. An edge on a border belongs to the gate that begins there."""
     edges, removed = _cleaned(lines, values)
     gate = values["gate"]
-    count = int((edges.end_s - edges.start_s) / gate * (1 + 1e-12))
+    lasts = edges.end_s - edges.start_s
+    gates = lasts / gate * (1 + 1e-12)
+    if not gates <= MOST_GATES:
+        many = f"a trace of {lasts:.3g} s has {gates:.3g} gates of {gate:g} s; at most {MOST_GATES} are counted"
+        raise CaptureError(f"{many}. A longer gate would do, or a trace without its far edge.")
+    count = int(gates)
     borders = edges.start_s + gate * np.arange(count + 1)
     t = _moments(edges, values["edge"])
     # A hair for times that were meant to be on the border and came out a rounding before it.

@@ -30,7 +30,8 @@ class Bits:
 class Decoded:
     """``columns`` of values by name with their ``units``, or ``frames``; ``removed`` edges were glitches.
 
-    ``found`` are figures that the decoder worked out itself, such as a baud rate.
+    ``found`` are figures that the decoder worked out itself, such as a baud rate. ``from_frame`` names for the samples
+    of columns to which not every frame gives one the frame that each came with, by its place.
     """
 
     columns: Mapping[str, Block] = field(default_factory=dict)
@@ -39,6 +40,7 @@ class Decoded:
     bits: Bits | None = None
     removed: int = 0
     found: Mapping[str, float] = field(default_factory=dict)
+    from_frame: Mapping[str, tuple[int, ...]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
