@@ -20,7 +20,7 @@ from lesart.desk.picture import picture_of
 from lesart.live.replay import SPEEDS, Replay
 from lesart.project.check import FILE, check_project
 from lesart.project.text import value_at
-from tests.conftest import AIR, MASS
+from tests.conftest import AIR, MASS, killed
 
 CAPACITY = ("channels", MASS, "law", 1, "capacity")
 DECIMALS = ("channels", MASS, "fit", "decimals")
@@ -152,6 +152,7 @@ def test_unsaved_work_survives(desk: Desk, yard: Path) -> None:
     """Killed without saving: the next desk has the work, the file does not, and undo leads to the file."""
     desk.edit(CAPACITY, "250 kg")
     desk.keep_work()
+    killed(desk)
     again = open_desk(yard)
     assert written(again, CAPACITY) == "250 kg"
     assert "ctrl+s" in again.state.message
@@ -230,7 +231,7 @@ def test_the_yard_has_the_notes_it_should(yard: Path, desk: Desk) -> None:
         "extrapolated",
         "last digit changes",
         "flicker",
-        "16 of 72000 samples are marked",
+        "16 of 72 000 samples are marked",
         "at an end of the conv",
     ):
         assert words in said

@@ -333,6 +333,28 @@ def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
         assert "is no other panel" in desk.state.message
 
 
+def test_a_refitted_face_keeps_its_rules_and_takes_the_place_of_an_empty_one(shed: Desk) -> None:
+    """How often it is drawn, how it is written and from where it is seen; the empty face that a new panel came with is
+    gone, so the panel is never blank in its turn. One with items stays, in turn."""
+    added(shed, "label hive")
+    told = {"redraw": "1 Hz", "writes": "over, as it comes", "seen_from": "2 m"}
+    for key, value in told.items():
+        shed.edit(("faces", "shed", key), value)
+    added(shed, "96x16 pixels strip")
+    assert tables(shed)["faces"]["strip"] == {"panel": "strip"}
+    shed.choose_panel("shed")
+    added(shed, "refit strip")
+    faces = tables(shed)["faces"]
+    assert "strip" not in faces
+    made = {key: value for key, value in faces["shed on strip"].items() if key != "items"}
+    assert made == {"panel": "strip", **told}
+    shed.choose_panel("shed")
+    added(shed, "refit strip")
+    faces = tables(shed)["faces"]
+    assert faces["shed on strip"]["lasts"] == faces["shed on strip 2"]["lasts"] == "3 s"
+    assert {key: faces["shed on strip 2"][key] for key in told} == told
+
+
 def test_what_is_added_stands_where_there_is_room(shed: Desk) -> None:
     """In the first row that has it; a panel is made from whichever leaf its description is typed on."""
     for typed in ("label hive two", "label swarm today", "label ok", "field hive 1 mass"):

@@ -156,7 +156,7 @@ def test_a_picture_and_a_font_of_ones_own(hut: Desk, yard: Path) -> None:
     hut.take_away()
     assert set(tables(hut)["pictures"]) == {"leaf"}
     hut.edit(("pictures", "leaf", "file"), "pictures/none.png")
-    assert any("picture leaf: none.png cannot be read" in note.text for note in hut.notes)
+    assert any("none.png: it cannot be read (No such file or directory)" in note.text for note in hut.notes)
 
 
 def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:

@@ -100,7 +100,7 @@ def test_the_yard_has_two_faults_and_its_notes_mend_both(wire: Desk) -> None:
     """Each stands on its row, is led to, and mended by one key; then nothing in the hook-up is wrong."""
     assert faults(wire) == [
         "gate.out (count out) does not work with node.p17 (digital).",
-        "door pulls the bus up to 5 V: node.p15 stands 3.6 V.",
+        "door pulls the bus up to 5 V, but node.p15 tolerates only 3.6 V.",
     ]
     assert "†¹" in row(wire, "gate.out")
     assert "╌†╌" in row(wire, "gate.out")
@@ -193,7 +193,7 @@ def test_a_connection_is_typed(bare: Desk) -> None:
         ("r = resistor", "needs its resistance; write it like: r = resistor 4k7"),
         ("r = resistor 5 V", 'resistance = "5 V"'),
         ("d = divider 1k", "needs its lower"),
-        ("r = resistor 1k, 1 W, 5 %, 7", "has only 3 values; 4 were written"),
+        ("r = resistor 1k, 1 W, 5 %, 7", '"7" is too much for resistor; it takes resistance = …'),
         ("x = resister", "did you mean resistor"),
         ("= lamp", "needs a name before the ="),
         ("node = lamp", 'There is a part "node" already'),

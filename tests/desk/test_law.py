@@ -220,8 +220,9 @@ def test_the_two_mistakes_of_the_yard_are_caught(desk: Desk) -> None:
 
 def test_a_reading_surer_than_its_decimals(desk: Desk) -> None:
     """The lid's probe is good to a degree, and its field shows tenths."""
-    note = next(note for note in desk.notes if "sure to" in note.text and note.channel == AIR)
-    assert "the last digit shows 0.1 °C, the reading is sure to ± 1.2 °C, most of it by point, output" in note.text
+    note = next(note for note in desk.notes if "uncertainty" in note.text and note.channel == AIR)
+    assert note.text.startswith("lid air on door: the last digit shows 0.1 °C, but the uncertainty is ± 1.2 °C, ")
+    assert note.text.endswith('mostly from "point, output".')
     assert (note.mark, note.limit) == (DOUBT, pytest.approx(0.1))
     # ± 1 °C, and 0.5 % of the degrees above zero: twice the root of both would be more than both at their worst.
     middle = sureness_in_the_middle(desk.state.project, desk.state.project.channels[AIR], desk.bench)

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import time
+from pathlib import Path
 
 import pytest
 
+from lesart.core.glass.panel import SegmentPanel
 from lesart.core.notes import FAULT
 from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
+from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.firmware import loop_of
 from lesart.desk.pace_entries import turn_figure
@@ -18,6 +21,7 @@ from lesart.desk.timing import brief_time, lanes_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace import timing_of
 from tests.desk.test_glass import added, tables, words
+from tests.small import make_small
 
 MS = NS // 1000
 
@@ -25,6 +29,11 @@ MS = NS // 1000
 @pytest.fixture
 def pace(desk: Desk) -> Desk:
     """The yard with Pace open."""
+    return open_pace(desk)
+
+
+def open_pace(desk: Desk) -> Desk:
+    """The step itself."""
     desk.open_step(8)
     return desk
 
@@ -255,3 +264,21 @@ def test_tasks_of_ones_own_keep_the_order_of_the_file(pace: Desk) -> None:
         added(pace, f"{name} every 1 s")
     names = [task.name for task in loop_of(pace.state.project, pace.bench).tasks]
     assert names[-6:] == ["zeta", "alpha", "mid", "beta", "omega", "gamma"]
+
+
+def test_digits_that_are_driven_scanned_are_judged(tmp_path: Path) -> None:
+    """Whether somebody wrote their times down or not: a panel of the catalogue has usual ones, and is never said not to
+    flicker because nothing is scanned. One digit is not lit in turn."""
+    desk = open_desk(make_small(tmp_path))
+    panel = desk.state.project.panels["stand"]
+    assert isinstance(panel, SegmentPanel)
+    assert panel.scan is not None
+    # Each of the four digits lit and dark in turn for the usual times.
+    period_ms = 4 * (panel.scan.on_time_ms + panel.scan.blanking_ms)
+    assert figures(desk)["refresh of stand"] == pytest.approx(1000.0 / period_ms)
+    assert "none can flicker" not in words(turn_to(open_pace(desk), "digits"))
+    desk.edit(("panels", "stand", "digits"), "1")
+    one = desk.state.project.panels["stand"]
+    assert isinstance(one, SegmentPanel)
+    assert one.scan is None
+    assert "No digits here are lit in turn, so none can flicker." in words(desk)

@@ -11,7 +11,7 @@ import pytest
 from lesart.core.glass.frame import CharacterFrame, PixelFrame, SegmentFrame
 from lesart.core.glass.obeying import obey
 from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.pace.drawing import drawing_of
+from lesart.core.glass.redraw import drawing_of
 from lesart.core.raw.words import Words
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view

@@ -51,7 +51,7 @@ def pixels(glass: Glass, width: int) -> list[list[str]]:
 def svg_of(subject: Glass | Chart, folder: Path) -> str:
     """The drawing's text, which must be XML."""
     path = folder / "out.svg"
-    draw_subject(subject, path, "yard · mass")
+    path.write_bytes(draw_subject(subject, path.suffix, "yard · mass"))
     text = path.read_text()
     ElementTree.fromstring(text)
     return text
@@ -180,5 +180,4 @@ def test_a_chart_on_paper(tmp_path: Path) -> None:
     for words in ("yard · mass · raw", "raw / ct", "a $x$ &lt;b&gt;", "missing"):
         assert words in text
     assert svg_of(chart, tmp_path) == text
-    draw_subject(chart, tmp_path / "out.pdf", "t")
-    assert (tmp_path / "out.pdf").read_bytes().startswith(b"%PDF-")
+    assert draw_subject(chart, ".pdf", "t").startswith(b"%PDF-")

@@ -15,10 +15,13 @@ from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
+from lesart.desk.typed_entry import meant
 from lesart.project.text import Editor, value_at
 
 TURN = "3 s"
 """That each face of a panel is seen for, where there are several."""
+ALONE = ("panel", "lasts")
+"""What a face says of itself only; the rest of its rules a refitted one takes over."""
 Entry = dict[str, str | int | bool]
 
 
@@ -58,14 +61,17 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Cha
         raise RequestError("There is no face with items here that could be refitted.")
     if typed not in project.panels or typed == face.panel:
         others = ", ".join(name for name in project.panels if name != face.panel) or "none; add one first"
-        raise RequestError(f'"{typed}" is no other panel; there are {others}.')
+        hint = meant(typed, project.panels) or f"there are {others}."
+        raise RequestError(f'"{typed}" is no other panel; {hint}')
     panel = project.panels[typed]
     found = arrange(face.items, panel)
     if not found.items:
         raise RequestError(f"Nothing of face {face.name} finds a place on {panel.says()}.")
     name = next(each for each in (f"{face.name} on {typed}", *(f"{face.name} on {typed} {n}" for n in range(2, 999)))
                 if each not in project.faces)  # fmt: skip
-    text = with_face_in_turn(editor, state, name, typed)
+    told = value_at(project.tables, ("faces", face.name)) or {}
+    alike = {key: value for key, value in told.items() if isinstance(value, str | int | bool) and key not in ALONE}
+    text = with_face_in_turn(editor, state, name, typed, alike)
     for index in sorted(found.items):
         old = value_at(project.tables, ("faces", face.name, "items", index)) or {}
         keep = {key: value for key, value in old.items() if isinstance(value, str | int | bool) and key != "font"}
@@ -75,12 +81,17 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Cha
     return Changed(text, f"refitted: face {name}, {len(found.items)} of {len(face.items)} items{said}")
 
 
-def with_face_in_turn(editor: Editor, state: State, name: str, panel: str) -> str:
+def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike: Entry | None = None) -> str:
     """The text with an empty face more on a panel, in turn with those there are: behind a face that stays no other one
-    would ever be seen."""
-    others = state.project.faces_on(panel)
-    table: Entry = {"panel": panel, **({"lasts": TURN} if others else {})}
-    text = editor.with_table(state.history.text, ("faces", name), table)
+    would ever be seen. Where it takes over from a face, ``alike`` are that one's rules, and faces that are still empty
+    go: the panel would be blank in their turn."""
+    text, others = state.history.text, state.project.faces_on(panel)
+    if alike is not None:
+        for empty in (other for other in others if not other.items):
+            text = editor.without(text, ("faces", empty.name))
+        others = tuple(other for other in others if other.items)
+    table: Entry = {"panel": panel, **(alike or {}), **({"lasts": TURN} if others else {})}
+    text = editor.with_table(text, ("faces", name), table)
     for other in others:
         if not other.lasts_s:
             text = editor.with_value(text, ("faces", other.name, "lasts"), TURN)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from pathlib import Path
 
 from lesart.core.errors import ProjectError, RequestError
@@ -11,10 +10,12 @@ from lesart.desk.desk import Desk
 from lesart.desk.filed import project_to_open
 from lesart.desk.history import History
 from lesart.desk.state import State
+from lesart.desk.taking_up import make_yard, take_up
 from lesart.project.assets import Assets
 from lesart.project.check import FILE
 from lesart.project.new import make_project
-from lesart.project.store import find_unsaved, keep_aside, project_folder, read_text, write_whole
+from lesart.project.session import Session, Unsaved
+from lesart.project.store import keep_aside, project_folder, read_text
 
 
 def open_desk(path: Path) -> Desk:
@@ -22,56 +23,67 @@ def open_desk(path: Path) -> Desk:
 
     Raises StorageError when there is no project, ProjectError with all its problems when it is broken.
     """
+    took_up = take_up(path)
     folder = project_folder(path)
-    saved = read_text(folder / FILE)
-    project = project_to_open(saved, assets=Assets(folder))
-    state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
-    desk = Desk(folder, state, Bench(folder))
-    start, end = desk.view()
-    desk.put_cursor(start + (end - start) / 5)
-    desk.move_cursor(0)
+    desk = _desk_over(folder, Session(folder))
+    if took_up:
+        desk.say(took_up)
     _take_unsaved(desk)
     return desk
 
 
+def look_at(path: Path) -> Desk:
+    """The project in a folder as it is saved, for a command that changes nothing. Raises as ``open_desk``."""
+    return _desk_over(project_folder(path), None)
+
+
+def _desk_over(folder: Path, session: Session | None) -> Desk:
+    saved = read_text(folder / FILE)
+    project = project_to_open(saved, assets=Assets(folder))
+    state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
+    desk = Desk(folder, state, Bench(folder), session)
+    start, end = desk.view()
+    desk.put_cursor(start + (end - start) / 5)
+    desk.move_cursor(0)
+    return desk
+
+
 def _take_unsaved(desk: Desk) -> None:
-    """Unsaved work comes back as an edit over the saved file, so that undo leads to what was saved."""
-    found = find_unsaved(desk.folder, desk.state.saved)
-    if found is None:
+    """Unsaved work of runs that were killed: the last one comes back as an edit over the saved file, so that undo leads
+    to what was saved; others, and what does not fit, are kept aside under names of their own."""
+    session = desk.filed.session
+    if session is None:
         return
+    found = []
+    left_behind = session.left_behind(desk.state.saved)
+    last = next((left for left in left_behind if left.text is not None and left.fits), None)
+    # Those that are only kept aside come first: the last one is written where one of them may lie.
+    for left in sorted(left_behind, key=lambda each: each is last):
+        found.append(_taken_up(desk, session, left, is_last=left is last))
+        session.forget(left)
+    if found:
+        desk.say(" ".join(said for said, _ in reversed(found)), fault=any(bad for _, bad in found))
+
+
+def _taken_up(desk: Desk, session: Session, left: Unsaved, *, is_last: bool) -> tuple[str, bool]:
+    """What becomes of unsaved work, in a sentence, and whether something is wrong with it. Raises StorageError."""
+    if left.text is None:
+        return f"Unsaved work of an earlier run is no text any more; it is in {session.set_aside(left)}.", True
+    if not left.fits:
+        where = _aside(desk, "earlier", left.text)
+        return f"Unsaved work over an older {FILE} was found; it is kept in {where}.", False
+    if not is_last:
+        return f"Unsaved work of one more run is kept in {_aside(desk, 'earlier', left.text)}.", False
     try:
-        project = project_to_open(found.text, desk.state.project)
+        desk.take_up(left.text, "unsaved work of the last run")
     except ProjectError as error:
-        aside = keep_aside(desk.folder, "broken", found.text)
-        desk.say(f"Unsaved work could not be taken up ({error.problems[0]}); it is in {aside.name}.", fault=True)
-        return
-    if not found.fits:
-        aside = keep_aside(desk.folder, "earlier", found.text)
-        desk.say(f"Unsaved work of an older {FILE} was found; it is kept in {desk.folder.name}/.lesart/{aside.name}.")
-        return
-    history = desk.state.history.done(found.text, "unsaved work of the last run")
-    desk.state = replace(desk.state, project=project, history=history)
-    desk.say("Unsaved work of the last run is back; ctrl+s saves it, ctrl+z returns to the saved file.")
+        where = _aside(desk, "broken", left.text)
+        return f"Unsaved work could not be taken up ({str(error.problems[0]).rstrip('.')}); it is in {where}.", True
+    return "Unsaved work of the last run is back; ctrl+s saves it, ctrl+z returns to the saved file.", False
 
 
-def make_yard(folder: Path) -> None:
-    """Write all files of the linden yard, the traces of its displays last: they are drawn from the others.
-
-    Raises StorageError.
-    """
-    # Its signals are not needed where its files are there.
-    from lesart.demo import spoiled
-    from lesart.demo.yard import write_yard
-    from lesart.desk.model_traces import bus_trace, digits_trace
-    from lesart.project.vcd_write import vcd_text
-
-    write_yard(folder)
-    bench, project = Bench(folder), project_to_open(read_text(folder / FILE), assets=Assets(folder))
-    lid = bus_trace(project, bench, "lid", spoiled.LID_MOMENTS_S,
-                    lambda place, told: spoiled.one_page_wrong(told) if place == 2 else told)  # fmt: skip
-    write_whole(folder / spoiled.LID_TRACE, vcd_text(lid, 1e-7, "lid"))
-    stand = digits_trace(project, bench, "stand", spoiled.STAND_MOMENT_S, spoiled.STAND_LASTS_S, spoiled.uneven)
-    write_whole(folder / spoiled.STAND_TRACE, vcd_text(stand, 1e-6, "stand"))
+def _aside(desk: Desk, name: str, text: str) -> Path:
+    return keep_aside(desk.folder, name, text).relative_to(desk.folder)
 
 
 def open_demo(folder: Path) -> Desk:

@@ -31,6 +31,7 @@ from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture
 from lesart.project.kept_capture import is_worth_it, keep, kept_capture
 from lesart.project.model import Channel, Project
+from lesart.project.watched import Changes, WatchedFiles
 
 PIECE = 32_768
 """Samples run at once: larger arrays cost page faults, smaller ones calls."""
@@ -93,6 +94,7 @@ class Bench:
     recent: OrderedDict[Hashable, Any] = field(default_factory=OrderedDict)
     views: Mapping[str, LiveView] = field(default_factory=dict)
     stopped: dict[Source, str] = field(default_factory=dict)
+    files: WatchedFiles = field(default_factory=WatchedFiles)
 
     def __post_init__(self) -> None:
         self._bytes: dict[Hashable, int] = {}
@@ -158,6 +160,7 @@ class Bench:
 
     def _read(self, source: Source) -> Capture:
         path = self.folder / source.capture
+        self.files.note(path)
         if not is_worth_it(path, source):
             return read_capture(path, source)
         kept = kept_capture(self.folder, path, source)
@@ -166,14 +169,28 @@ class Bench:
             keep(self.folder, path, source, kept)
         return kept
 
+    def is_gone(self, source: Source) -> bool:
+        """Was its capture taken away since it was read?"""
+        return self.folder / source.capture in self.files.gone
+
+    def look_outside(self) -> Changes:
+        """What happened to the files that were read; what was made of one that is another now is forgotten."""
+        changes = self.files.look()
+        if changes.changed:
+            for kept in (self.kept, self.recent, self._bytes):
+                kept.clear()
+        return changes
+
     def raw(self, project: Project, channel: Channel) -> Block:
         """The channel's column. Raises CaptureError or RequestError."""
         source = project.sources[channel.source]
-        block = self.capture(source).column(channel.column, f"channels.{channel.name}")
+        capture = self.capture(source)
+        block = capture.column(channel.column, f"channels.{channel.name}")
         if source.settle_s <= 0 and source.least_interval_s <= 0:
             return block
         early = source.settle_s, source.least_interval_s
-        marked = self._once(("early", id(block.x), early), lambda: (block, with_early_marked(block, *early)))[1]
+        begun = capture.begun(block)
+        marked = self._once(("early", id(block.x), early), lambda: (block, with_early_marked(block, *early, begun)))[1]
         self._note_moving(block, marked)
         return marked
 

@@ -28,7 +28,9 @@ from lesart.desk.seeing import Seeing
 from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
+from lesart.desk.typed_entry import not_too_long
 from lesart.project.check import FILE, check_project
+from lesart.project.session import Session
 from lesart.project.text import Editor
 from lesart.project.variants import with_own
 
@@ -38,16 +40,18 @@ STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "
 class Desk(Seeing):
     """Open a project with ``open_desk``. ``state`` is the present one; every deed replaces it."""
 
-    def __init__(self, folder: Path, state: State, bench: Bench) -> None:
+    def __init__(self, folder: Path, state: State, bench: Bench, session: Session | None = None) -> None:
         super().__init__(state, bench)
         self.folder = folder
         self.lines = Lines(folder)
         self.surveys = Surveys(folder)
-        self._filed = Filed(folder, state.saved)
+        self.filed = Filed(folder, state.saved, session)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
         self.editor = Editor()
         self._speaking: set[str] = set()
         self._kept_aside = True
+        self.work_is_safe = True
+        """Would unsaved work outlive a kill?"""
 
     # What is looked at
 
@@ -80,6 +84,8 @@ class Desk(Seeing):
         self.keep_work()
         self.surveys.close()
         self.lines.close()
+        if self.filed.session is not None:
+            self.filed.session.close()
 
     def forget_notes(self) -> None:
         """What they were inspected from has moved on."""
@@ -119,6 +125,7 @@ class Desk(Seeing):
         """What was typed at a value in place."""
 
         def find() -> Changed:
+            not_too_long(text)
             typed = typed_or_honest(self.state, self.bench, key, text)
             return self._with(key, edits.typed_value(self.state.project, key, typed))
 
@@ -137,7 +144,12 @@ class Desk(Seeing):
         if not typed.strip():
             return
         faces = self.state.project.faces
-        self.change(lambda: added(self.editor, self.shown, self.bench, self.folder, typed))
+
+        def find() -> Changed:
+            not_too_long(typed)
+            return added(self.editor, self.shown, self.bench, self.folder, typed)
+
+        self.change(find)
         for name, face in self.state.project.faces.items():
             if name not in faces:  # what was just made is looked at
                 self.state = replace(self.state, panel=face.panel, face=name).turned_to(7, LEAVES[7][0])
@@ -194,15 +206,22 @@ class Desk(Seeing):
         self._kept_aside = False
         self.lines.keep_to(project)
 
+    def take_up(self, text: str, deed: str) -> None:
+        """A text from an earlier run as an edit over the saved one, put aside at once. Raises ProjectError."""
+        self._take(text, deed)
+        self.keep_work()
+
     def keep_work(self) -> None:
         """Put unsaved work aside for the case of a kill. Forcing it to the disk takes longer than a picture may."""
         if self._kept_aside:
             return
         self._kept_aside = True
         try:
-            self._filed.put_aside(self.state.history.text, self.state.saved)
+            self.filed.put_aside(self.state.history.text, self.state.saved)
+            self.work_is_safe = True
         except LesartError as error:
-            self.state = self.state.says(str(error), fault=True)
+            self.work_is_safe = False
+            self.state = self.state.says(f"{error} A kill would lose what is unsaved.", fault=True)
 
     def undo(self) -> None:
         """Take the last edit back."""
@@ -275,22 +294,47 @@ class Desk(Seeing):
         """Write ``lesart.toml``. What someone else wrote there in the meantime is kept aside, not lost."""
         text = self.state.history.text
         try:
-            said = self._filed.save(text)
+            said = self.filed.save(text)
             self.state = replace(self.state, saved=text).says(said)
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
+    def ask_to_leave(self) -> None:
+        """Say what becomes of unsaved work when one leaves now."""
+        self._kept_aside = False
+        self.keep_work()
+        again = "and it is back next time" if self.work_is_safe else "and it is lost: it cannot be kept here"
+        self.say(f"Not saved yet: ctrl+s saves. ctrl+q again leaves, {again}.", fault=not self.work_is_safe)
+
     def look_outside(self) -> bool:
-        """Has someone else changed ``lesart.toml``? Then take it in as an edit that can be undone. True if so."""
+        """Has someone else changed ``lesart.toml``, or opened the project too? True where something is to be shown.
+
+        A changed text is taken in as an edit that can be undone; unsaved work that it displaces is kept beyond that.
+        """
+        others = self.filed.news_of_others()
+        if others:
+            self.say(others)
+        changes = self.bench.look_outside() + self.state.project.assets.files.look()
+        if changes.any:
+            if changes.changed or changes.gone:
+                # Fonts and pictures are made anew where their files are others now; the rest of the project stays.
+                project = check_project(self.state.history.text, self.state.project)
+                self.state = replace(self.state, project=project)
+            self.forget_notes()
+            self.say(changes.sentence, fault=bool(changes.gone))
         try:
-            there = self._filed.changed_outside()
+            there = self.filed.changed_outside()
         except LesartError as error:
             news = self.state.message != str(error)
             self.state = self.state.says(str(error), fault=True)
             return news
         if there is None:
-            return False
-        mine = self.state.unsaved
+            return bool(others) or changes.any
+        self._take_from_outside(there)
+        return True
+
+    def _take_from_outside(self, there: str) -> None:
+        mine = self.state.history.text if self.state.unsaved else None
         try:
             self._take(there, "change from outside")
         except ProjectError as error:
@@ -298,9 +342,13 @@ class Desk(Seeing):
             more = f" ({count} problems)" if count > 1 else ""
             said = f"{FILE} was changed outside and not taken in{more}: {error.problems[0]}"
             self.state = self.state.says(said, fault=True)
-            return True
-        self._filed.take(there)
-        whose = "yours" if mine else "it"
+            return
+        self.filed.take(there)
+        whose = "it"
+        if mine is not None:
+            try:
+                whose = f"yours, which is kept in {self.filed.displaced(mine)} too,"
+            except LesartError:
+                whose = "yours"
         said = f"{FILE} was changed outside and taken in; ctrl+z brings {whose} back."
         self.state = replace(self.state, saved=there).says(said)
-        return True

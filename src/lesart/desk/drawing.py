@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from lesart.core.visible import visible
 from lesart.desk.subject import CalibrationSheet, Sheet, Subject
 from lesart.desk.timing import MS, Timing, said_of
-from lesart.desk.views import Chart, Glass, visible
+from lesart.desk.views import Chart, Glass
 from lesart.draw.calibration import draw_calibration
 from lesart.draw.chart import PlotSeries, draw_chart, plot_chart
 from lesart.draw.hookup import draw_hookup
 from lesart.draw.panel import draw_panel
-from lesart.draw.paper import write_drawing
+from lesart.draw.paper import drawing
 from lesart.draw.timing import DrawnLane, draw_timing
 
 if TYPE_CHECKING:
@@ -21,8 +21,8 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 
-def draw_subject(subject: Subject, path: Path, title: str) -> None:
-    """Write SVG or PDF by the path's ending. Raises StorageError."""
+def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
+    """SVG or PDF by the ending of a file's name."""
     if isinstance(subject, Sheet):
         figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     elif isinstance(subject, Glass):
@@ -37,7 +37,7 @@ def draw_subject(subject: Subject, path: Path, title: str) -> None:
     else:
         series, words, options = _chart(subject, title)
         figure = draw_chart(series, *words, subject.x_range, subject.y_range, **options)
-    write_drawing(figure, path)
+    return drawing(figure, ending)
 
 
 def _chart(chart: Chart, title: str) -> tuple[list[PlotSeries], tuple[str, str, str], dict[str, Any]]:

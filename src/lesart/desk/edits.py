@@ -18,7 +18,7 @@ from lesart.core.notes import Key, Mend
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters
 from lesart.core.parameters import Parameter, parted, shown
-from lesart.core.quantity import parse_quantity, plain_number
+from lesart.core.quantity import parse_quantity, plain_number, whole_number
 from lesart.core.raw import decode
 from lesart.core.raw.line import LINES, REGISTER
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
@@ -135,8 +135,8 @@ def typed_value(project: Project, key: Key, text: str) -> str | int | bool:
     parameter = parameter_at(project, key)
     value: str | int | bool = text
     if parameter.kind == "integer":
-        cleaned = text.strip().replace("−", "-").replace("_", "")
-        value = int(cleaned) if re.fullmatch(r"[+-]?\d{1,9}", cleaned) else text
+        number = whole_number(text)
+        value = text if number is None else number
     elif parameter.kind == "flag":
         value = {"true": True, "yes": True, "false": False, "no": False}.get(text.strip().lower(), text)
     elif parameter.kind in ("choice", "unit", "part"):

@@ -10,7 +10,6 @@ import numpy as np
 from lesart.core import calm, law
 from lesart.core.block import Block
 from lesart.core.calm.alarm import ABOVE, BELOW
-from lesart.core.calm.record import FilterKind
 from lesart.core.chain import Chain, compile_chain
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.law.record import LawKind
@@ -24,6 +23,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 from lesart.desk.changed import Changed
+from lesart.desk.typed_entry import kind_named, values_typed
 from lesart.project.channels import law_stages, neighbours_of
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
@@ -55,20 +55,31 @@ def add_law(
     already, by which the new limits follow from the old ones. Raises RequestError for a kind, a unit or a part of the
     hook-up that is not there.
     """
-    kind, rest = _kind(typed, law.KINDS, "law")
+    kind, rest = kind_named(typed, law.KINDS, "law that Lesart has")
     before = end_of_laws(channel)
-    try:
-        leads_to = parse_unit(rest) if rest else before
-    except UnitError as error:
-        raise RequestError(str(error)) from error
+    leads_to, given = _behind_law(kind, rest, before)
     key = list_of(3, channel)
     index = len(value_at(read_tables(text), key) or [])
-    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **(values or {})}
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **given, **(values or {})}
     added = editor.with_entry(text, key, entry)
     asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
     first = asked[0] if asked else kind.parameters[0].name
     text = _with_units(editor, added, channel, parts, readings)
     return Changed(text, f"added: {kind.title}", (*key, index, first))
+
+
+def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str, str | int | bool]]:
+    """The unit it leads to and values by name, as they stand behind a law's name: ``°C, beta = 3950 K``.
+
+    Raises RequestError for what is neither.
+    """
+    unit, _, more = rest.partition(",") if "=" not in rest.partition(",")[0] else ("", "", rest)
+    try:
+        leads_to = parse_unit(unit) if unit.strip() else before
+    except UnitError as error:
+        said = f"behind {kind.name} stands the unit it leads to, or values like {kind.parameters[0].name} = …"
+        raise RequestError(f"{str(error).rstrip('.')}; {said}.") from error
+    return leads_to, values_typed(kind.parameters, (), more, kind.name)
 
 
 def _fresh(kind: LawKind, before: Unit, leads_to: Unit) -> dict[str, Any]:
@@ -122,15 +133,21 @@ def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
 
 
 def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval_s: float) -> Changed:
-    """A filter behind the others; samples come every ``interval_s``. Raises RequestError for an unknown kind."""
-    kind, _ = _kind(typed, calm.KINDS, "filter")
+    """A filter behind the others, with the values typed behind its name; samples come every ``interval_s``.
+
+    Raises RequestError for an unknown kind or a value that cannot be.
+    """
+    kind, rest = kind_named(typed, calm.KINDS, "filter that Lesart has")
+    given = values_typed(kind.parameters, kind.takes, rest, kind.name, channel.unit)
     key = list_of(5, channel)
     index = len(value_at(read_tables(text), key) or [])
     entry: dict[str, Any] = {"kind": kind.name}
     ends = {"lowest": channel.lowest, "highest": channel.highest}
     fresh = kind.start(channel.unit, interval_s)
     for parameter in kind.parameters:
-        if parameter.name in fresh:
+        if parameter.name in given:
+            entry[parameter.name] = given[parameter.name]
+        elif parameter.name in fresh:
             entry[parameter.name] = fresh[parameter.name]
         elif parameter.default is None:
             entry[parameter.name] = _written(ends[parameter.name], channel.unit)
@@ -141,7 +158,7 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
 
 
 def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
-    """``above 43 kg`` or ``below 5 kg``, with a way back of a hundredth of what the channel can read.
+    """``above 43 kg`` or ``below 5 kg``, with a hysteresis of a hundredth of what the channel can read.
 
     Raises RequestError with what would be right.
     """
@@ -259,18 +276,6 @@ def moved(
         changed = _with_units(editor, changed, channel, parts)
     there = (*key, index + by, *selected[len(key) + 1 :])
     return Changed(changed, f"moved {'up' if by < 0 else 'down'}: {entry['kind']}", there)
-
-
-def _kind(typed: str, kinds: dict[str, Any], noun: str) -> tuple[Any, str]:
-    """The kind whose name was typed, or begun so that only one is meant, and what was typed behind it."""
-    words = typed.strip().lower()
-    for name, kind in kinds.items():
-        if words == name or words.startswith(f"{name} "):
-            return kind, typed.strip()[len(name) :].strip()
-    near: list[LawKind | FilterKind] = [kind for name, kind in kinds.items() if words and name.startswith(words)]
-    if len(near) == 1:
-        return near[0], ""
-    raise RequestError(f'"{typed}" is no {noun} Lesart has; it has {", ".join(kinds)}.')
 
 
 def end_of_laws(channel: Channel) -> Unit:

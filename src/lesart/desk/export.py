@@ -16,9 +16,9 @@ from lesart.desk.subject import Subject, hookup_sheet
 from lesart.desk.views import Picture
 from lesart.desk.workspace.pace import timing_of
 from lesart.desk.workspace.pace_trace import traced_timing
+from lesart.project.exported import TakenError, check_free, write_export
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv
-from lesart.project.store import write_whole
 
 FOLDER = "drawings"
 WIRE, TRUE, PACE = 1, 4, 8
@@ -39,51 +39,60 @@ def slug(text: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", text.lower()).strip("-") or "view"
 
 
-def export_view(desk: Desk, text: str, done: Callable[[str, bool], None]) -> None:
+def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, replaces: bool = False) -> None:
     """Draw the open view's chart, the hook-up, or else the panel brought forward, to a path in the project's folder.
 
     Says at once what is being drawn; ``done`` is called from another thread with a sentence and whether it is a fault.
+    Where another file is there, whether it is to be replaced is asked first.
     """
     path = Path(text.strip()).expanduser()
     path = path if path.is_absolute() else desk.folder / path
-    if path.suffix.lower() == ".csv" and desk.state.step in (WIRE, TRUE):
-        of = joins_csv(desk.state.project.hookup) if desk.state.step == WIRE else points_csv(desk.state.chosen)
-        _write(desk, path, of)
-        return
-    if path.suffix.lower() not in (".svg", ".pdf"):
+    csv = path.suffix.lower() == ".csv" and desk.state.step in (WIRE, TRUE)
+    if not csv and path.suffix.lower() not in (".svg", ".pdf"):
         also = {WIRE: ", or .csv for the connections", TRUE: ", or .csv for the points"}.get(desk.state.step, "")
         desk.say(f'"{text}" does not end in .svg or .pdf{also}; name it like {FOLDER}/view.svg.', fault=True)
         return
-    picture = picture_of(desk)
-    subject: Subject | None = picture.workspace.chart or next(iter(context_of(desk).glasses), None)
-    if desk.state.step == WIRE:
-        subject = hookup_sheet(desk.state.project)
-    if desk.state.step == TRUE:
-        subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
-    if desk.state.step == PACE and picture.workspace.chart is None:
-        subject = picture.workspace.glass or traced_timing(context_of(desk)) or timing_of(context_of(desk)) or subject
+    try:
+        check_free(path, desk.folder, replace=replaces)
+        if csv:
+            of = joins_csv(desk.state.project.hookup) if desk.state.step == WIRE else points_csv(desk.state.chosen)
+            write_export(path, of, desk.folder, replace=replaces)
+            desk.say(f"Written: {path}.")
+            return
+    except TakenError:
+        desk.ask(text.strip())
+        return
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return
+    subject = _subject(desk)
     if subject is None:
         desk.say("There is no chart and no panel to draw here.")
         return
-    title = f"{picture.project} · {picture.channel}"
+    title = f"{desk.state.project.name} · {desk.state.channel}"
     desk.say(f"Drawing {path.name} …")
+
+    def draw() -> None:
+        from lesart.desk.drawing import draw_subject
+
+        try:
+            write_export(path, draw_subject(subject, path.suffix, title), desk.folder, replace=replaces)
+            done(f"Drawn: {path}.", False)
+        except LesartError as error:
+            done(str(error), True)
+
     # Not a daemon: who leaves at once still gets the drawing that was asked for.
-    threading.Thread(target=_draw, args=(subject, path, title, done), name="draw").start()
+    threading.Thread(target=draw, name="draw").start()
 
 
-def _write(desk: Desk, path: Path, text: str) -> None:
-    try:
-        write_whole(path, text)
-        desk.say(f"Written: {path}.")
-    except LesartError as error:
-        desk.say(str(error), fault=True)
-
-
-def _draw(subject: Subject, path: Path, title: str, done: Callable[[str, bool], None]) -> None:
-    from lesart.desk.drawing import draw_subject
-
-    try:
-        draw_subject(subject, path, title)
-        done(f"Drawn: {path}.", False)
-    except LesartError as error:
-        done(str(error), True)
+def _subject(desk: Desk) -> Subject | None:
+    """What the open view is drawn from."""
+    picture, context = picture_of(desk), context_of(desk)
+    if desk.state.step == WIRE:
+        return hookup_sheet(desk.state.project)
+    subject: Subject | None = picture.workspace.chart or next(iter(context.glasses), None)
+    if desk.state.step == TRUE:
+        return calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
+    if desk.state.step == PACE and picture.workspace.chart is None:
+        return picture.workspace.glass or traced_timing(context) or timing_of(context) or subject
+    return subject

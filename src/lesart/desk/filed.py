@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lesart.core.errors import Problem, ProjectError
+from lesart.core.errors import Problem, ProjectError, StorageError
 from lesart.project.assets import Assets
 from lesart.project.check import FILE, check_project
 from lesart.project.model import Project
-from lesart.project.store import keep_aside, keep_unsaved, read_text, write_whole
+from lesart.project.session import Session
+from lesart.project.store import keep_aside, read_text, write_whole
 
 
 def project_to_open(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:
@@ -21,32 +22,48 @@ def project_to_open(text: str, before: Project | None = None, assets: Assets | N
 
 
 class Filed:
-    """``lesart.toml`` in a folder: the text that was last taken in or saved, and the text last seen there.
+    """``lesart.toml`` in a folder: the text that was last taken in or saved, and the bytes last seen there.
 
     The two differ while a text from outside could not be taken in: it is said once, and kept aside when one saves over
-    it.
+    it. ``session`` is the place that this desk holds at the folder; None for one that only looks.
     """
 
-    def __init__(self, folder: Path, text: str) -> None:
+    def __init__(self, folder: Path, text: str, session: Session | None = None) -> None:
         self.folder = folder
-        self._taken = self._seen = text
+        self.session = session
+        self._taken = text
+        self._seen: object = text
+        self._others = 0
 
     def save(self, text: str) -> str:
         """Write the file and say so. Raises StorageError, with the old file untouched."""
         path = self.folder / FILE
         said = f"Saved {FILE}."
-        there = read_text(path) if path.exists() else self._taken
+        there: str | bytes
+        try:
+            there = read_text(path) if path.exists() else self._taken
+        except StorageError:  # no text, or too long for a project: whatever it is, it is not thrown away
+            there = _bytes_of(path)
         if there not in (self._taken, text):
             aside = keep_aside(self.folder, "outside", there)
             said = f"Saved; what was written outside is kept in {aside.relative_to(self.folder)}."
         write_whole(path, text)
         self._taken = self._seen = text
-        keep_unsaved(self.folder, text, text)
+        if self.session is not None:
+            self.session.keep(text, text)
         return said
 
     def changed_outside(self) -> str | None:
-        """A text that someone else put there, once; None while there is nothing new. Raises StorageError."""
-        there = read_text(self.folder / FILE)
+        """A text that someone else put there, once; None while there is nothing new.
+
+        Raises StorageError for what is no text, again and again; it says that saving writes over it.
+        """
+        path = self.folder / FILE
+        try:
+            there = read_text(path)
+        except StorageError as error:
+            more = " ctrl+s writes it anew." if not path.exists() else " ctrl+s puts it aside and writes yours."
+            raise StorageError(f"{error}{more}") from error
         if there == self._seen:
             return None
         self._seen = there
@@ -58,4 +75,27 @@ class Filed:
 
     def put_aside(self, text: str, saved: str) -> None:
         """Keep unsaved work for the case of a kill. Raises StorageError."""
-        keep_unsaved(self.folder, text, saved)
+        if self.session is not None:
+            self.session.keep(text, saved)
+
+    def displaced(self, text: str) -> str:
+        """Keep unsaved work whose place a text from outside takes, beyond this run; where. Raises StorageError."""
+        return str(keep_aside(self.folder, "mine", text).relative_to(self.folder))
+
+    def news_of_others(self) -> str:
+        """A sentence once when another one opens the same project, or leaves it; else nothing."""
+        now = self.session.others() if self.session is not None else 0
+        before, self._others = self._others, now
+        if now > before:
+            return (
+                "Another Lesart has this project open too. What one saves the other takes in; "
+                "unsaved work of both is kept."
+            )
+        return "" if now == before or now else "The other Lesart has left this project."
+
+
+def _bytes_of(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise StorageError(f"{path}: it cannot be read ({error.strerror}); nothing was written over it.") from error

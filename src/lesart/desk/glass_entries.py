@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 from lesart.core.errors import RequestError
@@ -16,6 +17,7 @@ from lesart.core.notes import Key
 from lesart.desk.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
+from lesart.desk.typed_entry import meant
 from lesart.project.bdf_read import read_bdf
 from lesart.project.charsets import charset_table
 from lesart.project.text import Editor, value_at
@@ -26,6 +28,7 @@ HOW = (
 )
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
 LEAST_BAR = 4
+WORDS = (*ITEMS, "face", "arrange", "refit")
 EMPTY_DRAWING = "/".join(["....."] * 7)
 
 
@@ -62,7 +65,8 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed
 def _add_panel(editor: Editor, state: State, typed: str) -> Changed:
     found = named(typed)
     if found is None:
-        raise RequestError(f'"{typed.strip()}" is no panel Lesart knows; {PANEL_HOW}.')
+        hint = meant(re.sub(r"(\d)x(\d)", r"\1×\2", typed), CATALOGUE) or f"{PANEL_HOW}."
+        raise RequestError(f'"{typed.strip()}" is no panel Lesart knows; {hint}')
     kind, name = found
     name = name or _free("panel", state.project.panels)
     if name in state.project.panels:
@@ -123,7 +127,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
     if word in ("arrange", "refit"):
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
     if word not in ITEMS:
-        raise RequestError(f'"{typed.strip()}" is no item; {HOW}.')
+        hint = meant(word, WORDS) or f"{HOW}."
+        raise RequestError(f'"{typed.strip()}" is no item; {hint}')
     text, name = state.history.text, face.name if face else panel.name
     if face is None:
         if name in state.project.faces:
@@ -154,6 +159,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
 def _named(state: State, word: str, rest: str) -> dict[str, str]:
     """What an item is of, by the key that names it. Raises RequestError where there is no such thing."""
     if word == "box":
+        if rest:
+            raise RequestError(f'"box {rest}": a box holds nothing; + label {rest} adds a text.')
         return {}
     if word == "label":
         return {"text": rest or "text"}

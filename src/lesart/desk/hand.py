@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from lesart.core.block import mark_word
@@ -124,10 +123,3 @@ def value_after(steps: tuple[StepValue, ...], step: str) -> StepValue:
     order = ("raw", "law", "true", "calm")
     upto = order[: order.index(step) + 1]
     return [value for value in steps if value.step in upto][-1]
-
-
-def readings_by_hand(
-    project: Project, channel: Channel, raw: float, others: Mapping[str, Reading]
-) -> dict[str, Reading]:
-    """Readings for the glass: the hand's for its channel, the others as they are."""
-    return {**others, channel.name: follow(project, channel, raw).reading}

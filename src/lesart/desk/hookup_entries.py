@@ -3,24 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from difflib import get_close_matches
-from typing import TypeVar
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Written
-from lesart.core.parameters import Parameter
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.inspect_sums import differs, mends_of, shown_part
 from lesart.core.wire.part import PartKind
 from lesart.core.wire.propose import propose
-from lesart.core.wire.sums import SUMS, SumKind
+from lesart.core.wire.sums import SUMS
 from lesart.desk.changed import Changed
+from lesart.desk.typed_entry import kind_named, values_typed
 from lesart.project.model import Project
 from lesart.project.text import Editor, value_at
 from lesart.project.wiring import end_from, kinds_of
 
-Kind = TypeVar("Kind", PartKind, SumKind)
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 
 
@@ -41,7 +38,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
 def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Changed:
     kinds = kinds_of(project.tables)
     _free(name, project.hookup.parts, "part")
-    kind, values = _kind_and_values(what, kinds, "part")
+    kind, values = kind_named(what, kinds, "kind of part")
     entry: dict[str, Written] = {"kind": kind.name, **_values(kind, values, name)}
     first = kind.parameters[0].name if kind.parameters else "kind"
     return Changed(
@@ -51,10 +48,11 @@ def _add_part(editor: Editor, text: str, project: Project, name: str, what: str)
 
 def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) -> Changed:
     _free(name, project.sums, "sum")
-    kind, _ = _kind_and_values(what, SUMS, "sum")
+    kind, values = kind_named(what, SUMS, "kind of sum")
     usual: dict[str, Written] = {
         each.name: each.default for each in kind.parameters if isinstance(each.default, str | int | bool)
     }
+    usual |= values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
     added = editor.with_table(text, ("sums", name), {"kind": kind.name, **usual})
     return Changed(added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name))
 
@@ -66,44 +64,15 @@ def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
         raise RequestError(f'There is a {noun} "{name}" already; take another name.')
 
 
-def _kind_and_values(what: str, kinds: Mapping[str, Kind], noun: str) -> tuple[Kind, list[str]]:
-    """The kind that the words begin with, the longest such name, and the values behind it."""
-    fit = [name for name in kinds if what.lower() == name.lower() or what.lower().startswith(f"{name.lower()} ")]
-    if not fit:
-        fit = [name for name in kinds if what and name.lower().startswith(what.lower())]
-        if len(fit) == 1:
-            return kinds[fit[0]], []
-        near = fit or get_close_matches(what, kinds, 3, 0.5)
-        hint = f"did you mean {' or '.join(near[:4])}?" if near else f"it may be {', '.join(kinds)}."
-        raise RequestError(f'"{what}" is no kind of {noun}; {hint}')
-    name = max(fit, key=len)
-    rest = what[len(name) :].strip()
-    return kinds[name], [value.strip() for value in rest.split(",")] if rest else []
-
-
-def _values(kind: PartKind, typed: list[str], name: str) -> dict[str, str]:
-    """Typed values for the first parameters of a kind, and a sentence for one that must be given and is not."""
-    given: dict[str, str] = {}
-    for parameter, value in zip(kind.parameters, typed, strict=False):
-        given[parameter.name] = _with_unit(parameter, value)
-    if len(typed) > len(kind.parameters):
-        raise RequestError(f"{kind.name} has only {len(kind.parameters)} values; {len(typed)} were written.")
+def _values(kind: PartKind, typed: str, name: str) -> dict[str, str | int | bool]:
+    """Typed values of a kind, and a sentence for one that must be given and is not."""
+    given = values_typed(kind.parameters, [each.name for each in kind.parameters], typed, kind.name)
     missing = [each for each in kind.parameters if each.default is None and each.name not in given]
     if missing:
         titles = " and ".join(each.title for each in missing)
         usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
         raise RequestError(f"A {kind.name} needs its {titles}; write it like: {name} = {kind.name} {usual}")
     return given
-
-
-def _with_unit(parameter: Parameter, value: str) -> str:
-    for written in (value, f"{value} {parameter.unit}", f"{value}{parameter.unit}"):
-        try:
-            parameter.read(written)
-        except ValueError:
-            continue
-        return written
-    raise RequestError(f'{parameter.title} = "{value}"; {parameter.wanted}.')
 
 
 def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Changed:

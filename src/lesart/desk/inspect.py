@@ -2,28 +2,32 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
+from functools import partial
+from typing import Any
 
 from lesart.core import calm
+from lesart.core.block import Block
 from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
-from lesart.core.fit.inspect import inspect_field, inspect_fineness, inspect_sure
+from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspect_sure
 from lesart.core.glass.contrast import inspect_contrast
 from lesart.core.glass.face import FieldItem
 from lesart.core.glass.inspect_face import inspect_face
 from lesart.core.glass.legible import inspect_legibility
-from lesart.core.glass.panel import PixelPanel
+from lesart.core.glass.panel import Panel, PixelPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.parameters import read_table
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
+from lesart.core.wire.inspect import find
 from lesart.core.wire.inspect_measured import inspect_measured
 from lesart.core.wire.inspect_sums import inspect_sums
-from lesart.desk.alarms import facts_of_alarm
 from lesart.desk.bench import Bench, Run
 from lesart.desk.pacing import paced
 from lesart.desk.sureness import Sureness, sureness_in_the_middle
@@ -57,7 +61,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
             notes += inspect_contrast(panel)
     notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
-    notes += inspect_sums(project.sums.values(), project.hookup)
+    notes += inspect_sums(project.sums.values(), project.hookup, find)
     notes += inspect_measured(project.checks, project.measured)
     return ordered(_gathered(notes))
 
@@ -133,29 +137,68 @@ def field_key(channel: Channel, face: str, item: FieldItem, rule: str) -> Key:
     return (*channel.key("fit"), rule)
 
 
+@dataclass(frozen=True)
+class _Placed:
+    """A field of a channel on a panel, and where each of its rules stands."""
+
+    face: str
+    panel: Panel
+    item: FieldItem
+    channel: Channel
+
+    def key(self, rule: str) -> Key:
+        return field_key(self.channel, self.face, self.item, rule)
+
+    def overflows(self, field: Field) -> bool:
+        """Does some value of the channel's range not fit, were it such a field?"""
+        return not fits(field, self.channel.lowest, self.channel.highest, self.panel.joined)
+
+
 def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     notes: list[Note] = []
     sure = sureness_in_the_middle(project, channel, bench)
-    for face in project.faces.values():
-        panel = project.panels[face.panel]
-        for item in face.fields_of(channel.name):
-            key = field_key(channel, face.name, item, "decimals")[:-1]
-            notes += inspect_field(
-                channel.name, panel.name, item.field, key, lowest=channel.lowest, highest=channel.highest,
-                one_count=sure.one_count if sure else 0.0, per_minute=bench.restless(item.field, run.calm),
-                joined=panel.joined,
-            )  # fmt: skip
-            notes += _sure(channel, panel.name, item.field, key, sure)
+    placed = [_Placed(face.name, project.panels[face.panel], item, channel)
+              for face in project.faces.values() for item in face.fields_of(channel.name)]  # fmt: skip
+    for each in placed:
+        field, panel = each.item.field, each.panel.name
+        found = inspect_field(
+            channel.name, panel, field, each.key, lowest=channel.lowest, highest=channel.highest,
+            one_count=sure.one_count if sure else 0.0, per_minute=partial(_restless, bench, run.calm),
+            joined=each.panel.joined,
+        )  # fmt: skip
+        found += _sure(channel, panel, field, each.key, sure)
+        notes += [note if _harms_none(note, placed) else replace(note, mend=()) for note in found]
     if not project.panels_showing(channel.name):
-        key = channel.key("fit")
-        notes += inspect_fineness(channel.name, None, channel.field, key, sure.one_count if sure else 0.0)
+        one_count = sure.one_count if sure else 0.0
+        notes += inspect_fineness(channel.name, None, channel.field, partial(_own_rule, channel), one_count)
         if not any(channel.name in face.channels for face in project.faces.values()):
             said = f"{channel.name}: no panel shows it."
             notes.append(Note(REMARK, "glass", channel.name, said, remedy="add a field to a face"))
     return notes
 
 
-def _sure(channel: Channel, panel: str, field: Field, key: Key, sure: Sureness | None) -> list[Note]:
+def _own_rule(channel: Channel, rule: str) -> Key:
+    return (*channel.key("fit"), rule)
+
+
+def _restless(bench: Bench, block: Block, field: Field) -> float:
+    return bench.restless(field, block)
+
+
+def _harms_none(note: Note, placed: Sequence[_Placed]) -> bool:
+    """A rule of the channel holds for all of its fields: what mends one may make another too narrow."""
+    for each in placed:
+        rules: dict[str, Any] = {
+            str(mend.key[-1]): mend.value for mend in note.mend if each.key(str(mend.key[-1])) == mend.key
+        }
+        if rules and each.overflows(replace(each.item.field, **rules)) and not each.overflows(each.item.field):
+            return False
+    return True
+
+
+def _sure(
+    channel: Channel, panel: str, field: Field, key: Callable[[str], Key], sure: Sureness | None
+) -> list[Note]:  # fmt: skip
     """A note where tolerances or references leave less than the last digit says."""
     if sure is None or sure.off is None:
         return []
@@ -181,24 +224,28 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
         is_counts = channel.unit_raw.symbol == "ct"
         counts = bench.noise(run.blocks["raw"]) if is_counts else 0.0
         filtered = Filtered(
-            channel.name, key, before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts
+            channel.name, key, before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts, channel.unit
         )  # fmt: skip
         return inspect_filters(filtered, tables, rates)
 
     alarms = [
         note
         for index, alarm in enumerate(channel.alarms)
-        for note in inspect_alarm(channel.name, (*channel.key("alarms"), index), alarm,
-                                  facts_of_alarm(bench, channel, run.calm, index), bench.noise(run.calm), channel.unit)
+        for note in bench.once_for(f"note on alarm {index}", channel, run.calm, partial(
+            inspect_alarm, channel.name, (*channel.key("alarms"), index), alarm, run.calm, bench.noise(run.calm),
+            channel.unit))
     ]  # fmt: skip
     return [*bench.once_for("filters", channel, run.calm, inspect), *alarms]
 
 
 def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     raw, capture = run.blocks["raw"], bench.capture(project.sources[channel.source])
+    notes: list[Note] = []
+    if bench.is_gone(project.sources[channel.source]):
+        said = f"{channel.name}: {capture.name} is gone; what was read of it is still shown."
+        notes.append(Note(FAULT, "raw", channel.name, said, remedy="put the file back, or name another"))
     if not len(raw):
-        return []
-    notes = []
+        return notes
     lost = int((~raw.usable).sum())
     facts = bench.facts(raw)
     if lost:
@@ -208,7 +255,8 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
         first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
         notes.append(
             Note(DOUBT if share > WORST_DROPPED else REMARK, "raw", channel.name,
-                 f"{channel.name}: {lost} of {len(raw)} samples are marked ({kinds}).{first}",
+                 f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
+                 f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
                  figure=float(lost), unit="samples", limit=WORST_DROPPED * len(raw))
         )  # fmt: skip
     timing = bench.timing(raw)
@@ -221,7 +269,7 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
         longest = plain_number(timing.longest_gap_s, 3)
         notes.append(
             Note(REMARK, "raw", channel.name,
-                 f"{channel.name}: {timing.gaps} gaps in time, the longest {longest} s.",
+                 f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
                  figure=timing.longest_gap_s, unit="s")
         )  # fmt: skip
     return notes

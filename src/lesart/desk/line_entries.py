@@ -71,6 +71,8 @@ def _register(match: re.Match[str], name: str) -> dict[str, Any]:
 
 def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
     """The line's own keys, and its first register."""
+    if kind == "this computer" and rest:
+        raise RequestError(f'"{rest}" is too much; write {_HOW[kind]}.')
     if kind == "this computer":
         return {}, []
     place, _, more = rest.partition(" ")

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from difflib import get_close_matches
 from typing import TYPE_CHECKING
 
-from lesart.core.errors import LesartError, QuantityError, RequestError
+from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.glass.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import parse_quantity, whole_number
 from lesart.core.units import parse_unit
 from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
@@ -27,33 +29,67 @@ if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
 HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
-_TYPED = re.compile(
-    r"(?P<name>.+?)(?:\s+every\s+(?P<period>.+?))?(?:\s+takes\s+(?P<shortest>.+?))?"
-    r"(?:\s+sends\s+(?P<data>\d{1,6})\s+bytes)?(?:\s+over\s+(?P<bus>.+?))?"
-    rf"(?:\s+(?P<runs>{INTERRUPT}|{BACKGROUND}))?"
-)
+CLAUSES = ("every", "takes", "sends", "over", "by interrupt", "in background")
+_CLAUSE = re.compile(r"\s(every|takes|sends|over)\s|\s(by interrupt|in background)(?=\s|$)")
+LONGEST_TYPED = 200
+
+
+@dataclass(frozen=True)
+class TaskTyped:
+    """A task as it was typed: its name, and what each clause says."""
+
+    name: str
+    clauses: Mapping[str, str]
+
+
+def task_typed(typed: str) -> TaskTyped:
+    """``log every 5 s takes 40 ms by interrupt`` in parts. Raises RequestError for what is no clause and no name."""
+    if len(typed) > LONGEST_TYPED:
+        raise RequestError(f'"{typed[:30]}…" is too long for a task; it is written as {HOW}.')
+    name, *parts = _CLAUSE.split(f" {typed.strip()} ")
+    clauses: dict[str, str] = {}
+    for word, flag, says in zip(parts[0::3], parts[1::3], parts[2::3], strict=True):
+        clause = word or flag
+        if clause in clauses or ({clause, *clauses} >= {INTERRUPT, BACKGROUND}):
+            raise RequestError(f'"{typed.strip()}" says twice {clause}; a task is written as {HOW}.')
+        if bool(says.strip()) is not bool(word):
+            raise RequestError(f'"{clause} {says.strip()}" is no clause of a task; it is written as {HOW}.')
+        clauses[clause] = says.strip()
+    _check_name(name.strip())
+    return TaskTyped(name.strip(), clauses)
+
+
+def _check_name(name: str) -> None:
+    """A clause that was mistyped would become a part of the name, and be done all the same."""
+    if not name:
+        raise RequestError(f"A task needs a name; it is written as {HOW}.")
+    if len(name) > LONGEST_NAME:
+        raise RequestError(f"A task's name has {LONGEST_NAME} characters at most; this one has {len(name)}.")
+    for word in name.split()[1:]:
+        near = get_close_matches(word.lower(), [each.split()[0] for each in CLAUSES[:4]], 1, 0.75)
+        if near:
+            raise RequestError(f'"{word}" in "{name}": did you mean {near[0]}? A task is written as {HOW}.')
+    if re.search(r"(?:^|\s)\d+(?:[.,]\d+)?\s*(?:s|ms|µs|us|min|h|Hz|bytes?)(?=\s|$)", name):
+        raise RequestError(f'"{name}": a time or a number of bytes stands behind every, takes or sends, as in {HOW}.')
 
 
 def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
     """A task of one's own. Raises RequestError for a time that is none, or a name that is taken."""
-    found = _TYPED.fullmatch(typed.strip())
-    if found is None:
-        raise RequestError(f"A task is written as {HOW}.")
-    name = found["name"].strip()
-    if len(name) > LONGEST_NAME:
-        raise RequestError(f"A task's name has {LONGEST_NAME} characters at most; this one has {len(name)}.")
+    found = task_typed(typed)
+    name, said = found.name, found.clauses
     if name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
         raise RequestError(f"There is a task {name} already; its row is changed with enter.")
-    entry: dict[str, str | int] = {"period": _time(found["period"] or "100 ms")}
-    if found["data"]:
+    entry: dict[str, str | int] = {"period": _time(said.get("every", "100 ms"))}
+    if "sends" in said:
         # Its time follows from the bytes; one that stood here too would go before.
-        entry |= {"does": SEND, "data": int(found["data"])}
-    if found["shortest"] or not found["data"]:
-        entry["shortest"] = _time(found["shortest"] or "1 ms")
-    if found["bus"]:
-        entry["bus"] = found["bus"]
-    if found["runs"]:
-        entry["runs"] = found["runs"]
+        entry |= {"does": SEND, "data": _bytes(said["sends"])}
+    if "takes" in said or "sends" not in said:
+        entry["shortest"] = _time(said.get("takes", "1 ms"))
+    if "over" in said:
+        entry["bus"] = said["over"]
+    runs = next((each for each in (INTERRUPT, BACKGROUND) if each in said), None)
+    if runs is not None:
+        entry["runs"] = runs
     key: Key = ("loop", "tasks", name)
     text = state.history.text
     for above in (("loop",), ("loop", "tasks")):
@@ -64,10 +100,17 @@ def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
 
 def _time(typed: str) -> str:
     try:
-        parse_quantity(typed, parse_unit("s"), unit_needed=True)
-    except QuantityError as error:
+        parse_quantity(typed, parse_unit("s"), unit_needed=True).to(parse_unit("s"))
+    except (QuantityError, UnitError) as error:
         raise RequestError(str(error)) from error
     return typed.strip()
+
+
+def _bytes(typed: str) -> int:
+    count = whole_number(typed.removesuffix("bytes").removesuffix("byte"))
+    if count is None or not 0 < count <= 1_000_000:
+        raise RequestError(f'"sends {typed}"; write it like sends 32 bytes.')
+    return count
 
 
 def take_task(editor: Editor, state: State) -> Changed:

@@ -148,6 +148,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         notes=tuple(_note_rows(context)),
         message=state.message,
         message_is_fault=state.message_is_fault,
+        asks=state.asks,
         is_playing=state.replay.playing,
         notes_are_fresh=desk.notes_are_fresh,
         variant=state.chosen.variant,

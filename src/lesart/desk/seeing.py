@@ -193,3 +193,7 @@ class Seeing:
     def say(self, message: str, *, fault: bool = False) -> None:
         """Show a sentence."""
         self.state = self.state.says(message, fault=fault)
+
+    def ask(self, path: str) -> None:
+        """May an export replace this file?"""
+        self.state = replace(self.state.says(f"{path} is there already."), asks=path)

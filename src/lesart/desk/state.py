@@ -45,7 +45,8 @@ class State:
     ``pace_from`` quarters of that on, and ``pace_sweep`` is the figure that is swept; ``pace_beside`` are
     figures of verdicts kept by name, to compare with. Of a trace the transmission ``pace_trace`` before the last one
     is looked at, or what its drawing should have left: ``pace_wanted``. ``as_before``: while that edit is the last one
-    of the history, the panel is looked at as it was before it.
+    of the history, the panel is looked at as it was before it. ``asks``: the file that an export would replace, while
+    nobody has said whether it may.
     """
 
     project: Project
@@ -80,6 +81,7 @@ class State:
     from_behind: bool = False
     message: str = ""
     message_is_fault: bool = False
+    asks: str = ""
 
     @property
     def unsaved(self) -> bool:
@@ -124,4 +126,4 @@ class State:
 
     def says(self, message: str, *, fault: bool = False) -> State:
         """The same with a sentence for the person."""
-        return replace(self, message=message, message_is_fault=fault)
+        return replace(self, message=message, message_is_fault=fault, asks="")

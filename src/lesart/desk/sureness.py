@@ -15,7 +15,7 @@ from lesart.core.true.judge import left_out_error
 from lesart.core.true.reference import Reference
 from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
-from lesart.project.tolerances import Tolerances, tolerances_of
+from lesart.project.tolerances import Tolerances, counts_pulses, tolerances_of
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
@@ -58,11 +58,6 @@ class Sureness:
         tolerances = self.budget.of("tolerance")
         return tolerances.likely if tolerances.shares else None
 
-    @property
-    def is_known(self) -> bool:
-        """Is there anything to say how sure it is?"""
-        return self.off is not None
-
 
 def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at_s: float) -> Sureness:
     """For a raw value at a moment of the capture. Raises CaptureError where a capture cannot be read."""
@@ -72,7 +67,8 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     one_count = _one_count(standing, raw)
     run = bench.run(project, channel)
     noise, rest = bench.noise(run.blocks["law"]), bench.noise(run.calm)
-    budget = budget_of(lambda shares: tolerances.evaluate(raw, shares), tolerances.doubts, one_count, noise)
+    budget = budget_of(lambda shares: tolerances.evaluate(raw, shares), tolerances.doubts, one_count, noise,
+                       is_pulse=counts_pulses(project, channel))  # fmt: skip
     left = _left(channel.correction, channel.references)
     return Sureness(raw, budget, one_count, noise, rest, left, channel.correction.covered, tolerances)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -116,7 +117,7 @@ def said_of(verdict: Verdict) -> tuple[str, str, str, str]:
 
 
 def _amount(amount: float, unit: str) -> str:
-    return f"{plain_number(amount, 3)} {unit}".strip()
+    return f"{plain_number(amount, 3)} {unit}".strip() if math.isfinite(amount) else "—"
 
 
 def _margin_said(margin: float | None) -> str:

@@ -15,10 +15,10 @@ from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFr
 from lesart.core.glass.obeying import BLANK, Cells, Obeyed, obey
 from lesart.core.glass.packing import PAGES
 from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.redraw import drawing_of
 from lesart.core.glass.telling import cells_of
 from lesart.core.notes import FAULT, Note
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
-from lesart.core.pace.drawing import drawing_of
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.trace import FOUR, HIGH, PARALLEL, TWO, PanelTrace, usual_controller
 from lesart.core.pace.traced import Against, held_against, traced_verdicts
@@ -103,8 +103,12 @@ def _lines(bench: Bench, trace: PanelTrace) -> Mapping[str, Edges]:
         there = path.stat()
     except OSError as error:
         raise CaptureError(f"{trace.capture} cannot be read ({error.strerror}).") from error
-    return bench.once_known(("traced lines", str(path), there.st_mtime_ns, there.st_size),
-                            lambda: read_vcd(path).lines)  # fmt: skip
+
+    def read() -> Mapping[str, Edges]:
+        bench.files.note(path)
+        return read_vcd(path).lines
+
+    return bench.once_known(("traced lines", str(path), there.st_mtime_ns, there.st_size), read)
 
 
 def _signal(lines: Mapping[str, Edges], name: str, trace: PanelTrace) -> Edges:
@@ -198,7 +202,8 @@ def _bus_seen(
     against = held_against(obeyed, words, expected, values["rest"], clock.end_s,
                            by_bits=panel.kind != "characters", unit=UNITS[panel.kind])  # fmt: skip
     wanted_hz, seconds = (faces[0].redraw_hz, drawing_of(faces[0], panel).seconds) if faces else (0.0, 0.0)
-    verdicts = traced_verdicts(panel.name, against, words, obeyed, wanted_hz, seconds)
+    verdicts = traced_verdicts(panel.name, against, words, obeyed, wanted_hz, seconds,
+                               is_judged=begins is not None or at_s is not None)  # fmt: skip
     return BusSeen(trace, controller, words, obeyed, against, clock.end_s, verdicts, _clock_hz(clock))
 
 

@@ -192,16 +192,10 @@ class Picture:
     notes: tuple[NoteRow, ...] = ()
     message: str = ""
     message_is_fault: bool = False
+    asks: str = ""
     is_playing: bool = False
     notes_are_fresh: bool = True
     variant: str = ""
-
-
-def visible(words: str) -> str:
-    """Text from outside, control characters shown and not obeyed. Every way to a screen or a paper passes here."""
-    if words.isprintable():
-        return words
-    return "".join(letter if letter.isprintable() else f"\\x{ord(letter):02x}" for letter in words)
 
 
 SUPERSCRIPTS = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")

@@ -13,10 +13,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lesart.core.errors import LesartError
+from lesart.core.visible import visible
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.desk.report import write_report
-from lesart.desk.views import Picture, visible
+from lesart.desk.report import temporary_report, write_report
+from lesart.desk.views import Picture
 from lesart.project.progress import watch_with
 from lesart.project.store import OWN_FOLDER
 
@@ -59,6 +60,15 @@ News = Picture | Trouble | Mistake | Progress
 REPORT = "report.txt"
 
 
+def _reported(desk: Desk, error: BaseException) -> str:
+    """Put work aside, if that can still be done, and write the report beside it."""
+    try:
+        desk.close()
+    except Exception as another:  # noqa: BLE001  (the first mistake is the one to tell of)
+        error.add_note(f"and when closing: {another!r}")
+    return write_report(desk.folder / OWN_FOLDER / REPORT, error, work_is_safe=desk.work_is_safe)
+
+
 class Worker:
     """Opens the desk in a thread of its own.
 
@@ -89,7 +99,7 @@ class Worker:
         """What is being read is not wanted any more."""
         self._unwanted.set()
 
-    def _watch(self, name: str, done: int, of: int) -> bool:
+    def _watch(self, name: str, done: int, of: int, doing: str) -> bool:
         """Tell how far a file is read; False stops it."""
         now = time.monotonic()
         if self._unwanted.is_set():
@@ -99,7 +109,7 @@ class Worker:
             self._reading, self._told_at = name, now + PROGRESS_AFTER_S - PROGRESS_S
         if now - self._told_at >= PROGRESS_S:
             self._told_at = now
-            self._deliver(Progress(f"Reading {visible(name)}: {100 * done // max(of, 1)} %. Escape stops it."))
+            self._deliver(Progress(f"{doing} {visible(name)}: {100 * done // max(of, 1)} %. Escape stops it."))
         return True
 
     def stop(self) -> None:
@@ -112,14 +122,14 @@ class Worker:
 
     def _run(self) -> None:
         watch_with(self._watch)
-        desk = self._opened()
-        if desk is None:
-            return
+        desk: Desk | None = None
+        # A thread that died unseen would leave a screen that never answers. Some libraries raise what is no Exception.
         try:
-            self._serve(desk)
-        except Exception as error:  # noqa: BLE001  (a thread that died unseen would leave a screen that never answers)
-            desk.close()
-            self._deliver(Mistake(write_report(desk.folder / OWN_FOLDER / REPORT, error)))
+            desk = self._opened()
+            if desk is not None:
+                self._serve(desk)
+        except BaseException as error:  # noqa: BLE001
+            self._deliver(Mistake(temporary_report(error) if desk is None else _reported(desk, error)))
 
     def _serve(self, desk: Desk) -> None:
         """Until it is stopped."""
@@ -153,6 +163,7 @@ class Worker:
                 looked = now
                 if desk.look_outside():
                     self._deliver(picture_of(desk, wait_for_notes=False))
+                    waits_since = waits_since or now
 
     def _do_all(self, desk: Desk, timeout_s: float) -> tuple[bool, bool]:
         """Do what waits and deliver one picture of it all. Is there more to come, and did anything come?"""

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import io
-from pathlib import Path
+import logging
 from typing import TYPE_CHECKING
-
-from lesart.project.store import write_whole
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -19,6 +17,8 @@ INK = {
 
 def new_figure(width_mm: float, height_mm: float) -> Figure:
     """A figure without a window."""
+    # It complains on standard error where it has no home of its own to keep a list of fonts in; it draws all the same.
+    logging.getLogger("matplotlib").setLevel(logging.ERROR)
     import matplotlib as mpl
     from matplotlib.figure import Figure
 
@@ -26,11 +26,11 @@ def new_figure(width_mm: float, height_mm: float) -> Figure:
     return Figure(figsize=(width_mm / 25.4, height_mm / 25.4))
 
 
-def write_drawing(figure: Figure, path: Path) -> None:
-    """As SVG or PDF by the ending, in one step. Raises StorageError."""
+def drawing(figure: Figure, ending: str) -> bytes:
+    """As SVG or PDF by the ending of a file's name."""
     buffer = io.BytesIO()
-    svg = path.suffix.lower() == ".svg"
+    svg = ending.lower() == ".svg"
     # No date in it: the same project gives the same file.
     metadata = {"Date": None, "Creator": "Lesart"} if svg else {"CreationDate": None, "Creator": "Lesart"}
     figure.savefig(buffer, format="svg" if svg else "pdf", metadata=metadata)
-    write_whole(path, buffer.getvalue())
+    return buffer.getvalue()

@@ -52,7 +52,7 @@ def alarms_chart(context: Context) -> Chart | None:
     for index, alarm in enumerate(channel.alarms):
         back = alarm.limit - alarm.hysteresis if alarm.side == ABOVE else alarm.limit + alarm.hysteresis
         series.append(Series(alarm.name, [start, end], [alarm.limit, alarm.limit], "rubric"))
-        series.append(Series("way back", [start, end], [back, back], "faint"))
+        series.append(Series("hysteresis", [start, end], [back, back], "faint"))
         on = facts_of_alarm(context.bench, channel, block, index).on
         first, last = np.searchsorted(block.t, context.view)
         shaded = block.t[first:last][on[first:last]]

@@ -118,7 +118,7 @@ def _cells(panel: Panel, shown: Shown) -> CellRow:
     frame = panel.cells_lit(tuple(blank if code is None else code for code in codes))
     captions = []
     for cell, code in zip(some, codes, strict=True):
-        hexed = Span(f"0x{code:02X}", "lapis") if code is not None else Span("none", "rubric")
+        hexed = Span(f"0x{panel.sent_code(code):02X}", "lapis") if code is not None else Span("none", "rubric")
         if isinstance(frame, SegmentFrame):
             named = lit_names(code or 0, frame.alphabet) or "dark"
         else:

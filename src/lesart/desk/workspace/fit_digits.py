@@ -17,7 +17,8 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown
 from lesart.core.fit.rounding import LARGEST, rounded
 from lesart.core.glass.panel import Panel
-from lesart.desk.views import Line, visible
+from lesart.core.visible import visible
+from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, text
 
 MOST_DIGITS = 10
@@ -88,7 +89,8 @@ def _codes(panel: Panel, shown: Shown) -> list[Line]:
                 (label(f"   {place:>2}  "), text(visible(str(cell))), text("   the panel has no such", "rubric"))
             )
             continue
-        wide = max(BITS, code.bit_length())
-        lines.append((label(f"   {place:>2}  "), text(f"{visible(str(cell)):<4}"), text(f"0x{code:02X}  ", "lapis"),
-                      text(f"{code:0{wide}b}"), label(f"  {code}")))  # fmt: skip
+        sent = panel.sent_code(code)
+        wide = max(BITS, -(-sent.bit_length() // BITS) * BITS)
+        lines.append((label(f"   {place:>2}  "), text(f"{visible(str(cell)):<4}"), text(f"0x{sent:02X}  ", "lapis"),
+                      text(f"{sent:0{wide}b}"), label(f"  {sent}")))  # fmt: skip
     return lines

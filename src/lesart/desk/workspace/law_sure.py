@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from lesart.core.fit.inspect import honest_decimals
-from lesart.core.law.budget import Budget, Share, drawn
+from lesart.core.law.budget import Budget, Drawn, Share, drawn
 from lesart.core.law.fineness import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
@@ -16,6 +16,7 @@ from lesart.desk.inspect import field_key
 from lesart.desk.sureness import Sureness, sureness_at, sureness_in_the_middle
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
+from lesart.project.tolerances import counts_pulses
 
 BAR = 20
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
@@ -60,14 +61,18 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
     if not shares:
         return [(label("Nothing is known that could be off: no tolerance, no count, no noise."),)]
     unit = context.channel.unit.symbol
-    largest, total = abs(shares[0].half_width), sure.budget.standard**2
+    known = [share for share in shares if math.isfinite(share.half_width)]
+    largest, total = (abs(known[0].half_width) if known else 0.0), sum(share.standard**2 for share in known)
     lines = [_bar(share, largest, total, unit) for share in shares[:MOST_SHARES]]
     if len(shares) > MOST_SHARES:
         lines.append((label(f"   and {len(shares) - MOST_SHARES} smaller ones"),))
     budget = sure.budget
+    if len(known) < len(shares):
+        lines.append((text("   not known all together: the ends of one lie outside the range of the laws", "rubric"),))
+        return lines + _drawn(context, unit)
     lines.append(
         (
-            label("   together, 95 of 100 times ± "), text(number(budget.likely, unit, 2)), label("   at worst ± "),
+            label("   combined, 95 % coverage ± "), text(number(budget.likely, unit, 2)), label("   at worst ± "),
             text(number(budget.worst, unit, 2)),
         )
     )  # fmt: skip
@@ -76,11 +81,14 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
 
 def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
     """Width by how far it moves the reading; the figure behind it is its part of all, as squares add."""
+    if not math.isfinite(share.half_width):
+        return (text(f"{'not known':>14}  "), text(" " * BAR), label("        "), text(share.name),
+                label(f"  {share.says}; its ends lie outside the range of the laws"))  # fmt: skip
     eighths = round(8 * BAR * abs(share.half_width) / largest) if largest > 0 else 0
     bar = "█" * (eighths // 8) + (_EIGHTHS[eighths % 8] if eighths % 8 else "")
     part = 100 * share.standard**2 / total if total > 0 else 0.0
     percent = f"{part:.0f} %" if part >= 1 else "<1 %"
-    tone = {"tolerance": "ochre", "count": "lapis", "noise": "faint"}[share.kind]
+    tone = {"tolerance": "ochre", "count": "lapis", "pulse": "lapis", "noise": "faint"}[share.kind]
     return (
         text(f"{'± ' + number(abs(share.half_width), unit, 2):>14}  "), text(f"{bar:<{BAR}}", tone),  # type: ignore[arg-type]
         label(f"{percent:>6}  "), text(share.name), label(f"  {share.says}"),
@@ -91,26 +99,29 @@ def _drawn(context: Context, unit: str) -> list[Line]:
     """The budget in the middle of the capture against a thousand draws, once for each channel."""
     assert context.run is not None
 
-    def compute() -> tuple[Budget, float, float] | None:
+    def compute() -> tuple[Budget, Drawn] | None:
         middle = sureness_in_the_middle(context.project, context.channel, context.bench)
         if middle is None or not middle.tolerances.doubts:
             return None
         tolerances = middle.tolerances
-        noise = middle.noise
-        spread, half = drawn(
+        found = drawn(
             lambda shares: tolerances.evaluate(middle.raw, shares), tolerances.doubts, DRAWS,
-            np.random.default_rng(SEED), middle.one_count, noise,
+            np.random.default_rng(SEED), middle.one_count, middle.noise,
+            is_pulse=counts_pulses(context.project, context.channel),
         )  # fmt: skip
-        return middle.budget, spread, half
+        return middle.budget, found
 
-    found = context.in_time("drawn", context.channel, context.run.blocks["raw"], compute)
-    if found is None or not math.isfinite(found[1]):
+    known = context.in_time("drawn", context.channel, context.run.blocks["raw"], compute)
+    if known is None:
         return []
-    budget, spread, _ = found
+    budget, found = known
+    if not math.isfinite(found.standard):
+        said = f"{found.lost} of {DRAWS} draws left the range in which the laws hold"
+        return [(label("   mid-capture "), text(said, "rubric"))]
     return [
         (
             label("   mid-capture σ "), text(number(budget.standard, unit, 3)), label(f"; drawn {DRAWS} times σ "),
-            text(number(spread, unit, 3)),
+            text(number(found.standard, unit, 3)),
         )
     ]  # fmt: skip
 

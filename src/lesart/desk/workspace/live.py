@@ -8,8 +8,9 @@ from lesart.core.notes import Key
 from lesart.core.quantity import grouped
 from lesart.core.raw.line import REGISTER
 from lesart.core.raw.source import Source
+from lesart.core.visible import visible
 from lesart.desk.lines import LiveView
-from lesart.desk.views import Line, Span, visible
+from lesart.desk.views import Line, Span
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text
 
 LAST_SHOWN = 3

@@ -200,8 +200,8 @@ def _digits_leaf(context: Context) -> tuple[str, list[Line]]:
     ]  # fmt: skip
     if not found:
         return "scanned digits", [
-            (text("No panel here is scanned, so nothing can flicker."),),
-            (label("A panel of segments with a [panels.NAME.scan] table is judged here."),),
+            (text("No digits here are lit in turn, so none can flicker."),),
+            (label("A panel of several digits that is driven scanned is judged here."),),
         ]
     panel = found[0]
     lines = rows_of(context.project, ("panels", panel.name, "scan"), SCAN_TIMES)

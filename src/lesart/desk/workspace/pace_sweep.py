@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
-from lesart.core.pace.drawing import EXPANDER, drawing_of, expander_bus
+from lesart.core.glass.redraw import EXPANDER, drawing_of, expander_bus
 from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW

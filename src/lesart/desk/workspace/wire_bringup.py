@@ -8,9 +8,10 @@ from collections.abc import Iterable
 from lesart.core.errors import LesartError
 from lesart.core.raw import survey as surveys
 from lesart.core.raw.survey import Survey, Verdict
+from lesart.core.visible import visible
 from lesart.core.wire.check import Check, judge
 from lesart.desk.surveys import Asking
-from lesart.desk.views import Line, Span, Tone, numeral, visible
+from lesart.desk.views import Line, Span, Tone, numeral
 from lesart.desk.workspace.context import WIDTH, Context, label, text, value
 
 

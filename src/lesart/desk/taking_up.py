@@ -1,0 +1,111 @@
+"""Folders of projects made whole: the linden yard, and what somebody who was killed while making one has left."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from lesart.core.errors import LesartError, StorageError
+from lesart.desk.bench import Bench
+from lesart.desk.filed import project_to_open
+from lesart.project.assets import Assets
+from lesart.project.check import FILE
+from lesart.project.made import is_free, leftover_of, made_beside, workplace
+from lesart.project.new import make_project
+from lesart.project.progress import tell
+from lesart.project.store import OWN_FOLDER, read_text, write_whole
+
+YARD = "the linden yard"
+
+
+def make_yard(folder: Path) -> None:
+    """All files of the linden yard, in one step: a folder that is half made is made whole. Raises StorageError."""
+    if is_free(folder):
+        with made_beside(folder) as making:
+            _write_yard(making)
+        return
+    if not is_half_a_yard(folder):
+        raise StorageError(f"{folder}: it holds other files; name another folder, like lesart demo my-yard.")
+    with workplace(folder) as making:
+        _write_yard(making)
+        _put_into(making, folder)
+
+
+def _write_yard(folder: Path) -> None:
+    """The traces of its displays last: they are drawn from the others."""
+    # Its signals are not needed where its files are there.
+    from lesart.demo import spoiled
+    from lesart.demo.yard import FILES
+    from lesart.desk.model_traces import bus_trace, digits_trace
+    from lesart.project.vcd_write import vcd_text
+
+    count = len(FILES) + 2
+    for place, (name, made) in enumerate(FILES):
+        tell(YARD, place, count, "Making")
+        write_whole(folder / name, made())
+    bench, project = Bench(folder), project_to_open(read_text(folder / FILE), assets=Assets(folder))
+    lid = bus_trace(project, bench, "lid", spoiled.LID_MOMENTS_S,
+                    lambda place, told: spoiled.one_page_wrong(told) if place == 2 else told)  # fmt: skip
+    write_whole(folder / spoiled.LID_TRACE, vcd_text(lid, 1e-7, "lid"))
+    tell(YARD, count - 1, count, "Making")
+    stand = digits_trace(project, bench, "stand", spoiled.STAND_MOMENT_S, spoiled.STAND_LASTS_S, spoiled.uneven)
+    write_whole(folder / spoiled.STAND_TRACE, vcd_text(stand, 1e-6, "stand"))
+
+
+def _put_into(made: Path, folder: Path) -> None:
+    """Its files in place of those there, the project file last: until then it is half made for whoever opens it."""
+    names = sorted((name for name in _files(made) if "/" in name or name == FILE), key=lambda name: name == FILE)
+    for name in names:
+        (folder / name).parent.mkdir(parents=True, exist_ok=True)
+        os.replace(made / name, folder / name)
+    for name in _files(folder):
+        if leftover_of(Path(name).name) is not None:
+            (folder / name).unlink()
+
+
+def _files(folder: Path) -> list[str]:
+    """Of a project, by their paths in it; what Lesart keeps for itself aside."""
+    found = (path.relative_to(folder) for path in folder.rglob("*") if not path.is_dir())
+    return [name.as_posix() for name in found if name.parts[0] != OWN_FOLDER]
+
+
+def is_half_a_yard(folder: Path) -> bool:
+    """Does a folder hold nothing but a part of the yard's files, as somebody left it who was killed while making it?"""
+    from lesart.demo import spoiled
+
+    if (folder / FILE).exists() and (folder / spoiled.STAND_TRACE).exists():
+        return False  # the last one made is there
+    from lesart.demo.yard import FILES, project_text
+
+    known = {name for name, _ in FILES} | {spoiled.LID_TRACE, spoiled.STAND_TRACE}
+    found = set(_files(folder))
+    begun = {(Path(name).parent / (leftover_of(Path(name).name) or "")).as_posix() for name in found - known}
+    if not found or not begun <= known:
+        return False
+    return FILE not in found or read_text(folder / FILE) == project_text()
+
+
+def take_up(path: Path) -> str:
+    """Make whole what is half made in a folder, and say so; nothing where there is nothing to do.
+
+    Raises StorageError or CaptureError.
+    """
+    folder = path.parent if path.name == FILE else path
+    if not folder.is_dir():
+        return ""
+    if is_half_a_yard(folder):
+        make_yard(folder)
+        return "The linden yard was half made here; it is whole now."
+    if (folder / FILE).exists():
+        return ""
+    captures = [name for name in _files(folder) if leftover_of(Path(name).name) is None]
+    if len(captures) != 1 or not captures[0].startswith("captures/"):
+        return ""
+    with workplace(folder) as work:
+        try:
+            made = make_project(folder / captures[0], work / folder.name)
+        except LesartError as error:
+            why = f"there is no {FILE} in it, and none can be made of its capture; {error}"
+            raise StorageError(f"{path}: {why}") from error
+        os.replace(made.folder / FILE, folder / FILE)
+    return f"There was a capture but no {FILE}: it is made now. Is {captures[0]} whole? Whoever made it was stopped."

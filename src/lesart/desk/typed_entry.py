@@ -1,0 +1,105 @@
+"""What stands behind a kind's name when an entry is typed: which kind is meant, and its values. Nothing is dropped.
+
+``median 9``, ``low-pass 0.1 Hz``, ``reject range -5 kg, 130 kg``, ``low-pass 0.1 Hz, order = 4``: what cannot be a
+value is refused with what would be right.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from difflib import get_close_matches
+from typing import TypeVar
+
+from lesart.core.errors import RequestError
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import whole_number
+from lesart.core.units import Unit
+
+Kind = TypeVar("Kind")
+LONGEST = 10_000
+"""Letters that can be typed or pasted at once: a table of points has fewer."""
+
+
+def not_too_long(typed: str) -> None:
+    """Raises RequestError for what nobody types."""
+    if len(typed) > LONGEST:
+        raise RequestError(f'"{typed[:30]}…" has {len(typed)} letters; {LONGEST} at most are taken.')
+
+
+def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str) -> tuple[Kind, str]:
+    """The kind whose name a text begins with, the longest such name, and what stands behind it.
+
+    A name may be begun so that only one is meant. Raises RequestError, with names that are near.
+    """
+    words = typed.strip().lower()
+    fit = [name for name in kinds if words == name.lower() or words.startswith(f"{name.lower()} ")]
+    if fit:
+        name = max(fit, key=len)
+        return kinds[name], typed.strip()[len(name) :].strip()
+    begun = [name for name in kinds if words and name.lower().startswith(words)]
+    if len(begun) == 1:
+        return kinds[begun[0]], ""
+    hint = meant(typed, kinds) or f"it may be {', '.join(kinds)}."
+    raise RequestError(f'"{typed.strip()}" is no {noun}; {hint}')
+
+
+def meant(typed: str, names: Iterable[str]) -> str:
+    """``did you mean A or B?`` where some names are near to what was typed, or to its first word; else nothing."""
+    by_lower = {name.lower(): name for name in names}
+    words = typed.strip().lower()
+    first = words.split()[0] if words.split() else ""
+    begun = [name for name in by_lower if words and name.startswith(words)]
+    near = begun or get_close_matches(words, by_lower, 3, 0.7) or get_close_matches(first, by_lower, 3, 0.7)
+    return f"did you mean {' or '.join(by_lower[name] for name in near[:4])}?" if near else ""
+
+
+def values_typed(
+    parameters: Sequence[Parameter], in_turn: Sequence[str], typed: str, kind: str, own: Unit | None = None
+) -> dict[str, str | int | bool]:
+    """Values by parameter: bare ones for those named ``in_turn``, others by ``name = value``, commas between.
+
+    A number without a unit is taken in that of the parameter, or in ``own`` where it has none. Raises RequestError.
+    """
+    by_name = {parameter.name: parameter for parameter in parameters}
+    by_name |= {parameter.title.lower(): parameter for parameter in parameters}
+    found: dict[str, str | int | bool] = {}
+    left = [by_name[name] for name in in_turn]
+    for part in (part.strip() for part in typed.split(",")) if typed.strip() else ():
+        name, sign, value = (each.strip() for each in part.partition("="))
+        parameter = by_name.get(name.lower()) if sign else next((each for each in left if each.name not in found), None)
+        if parameter is None and sign:
+            raise RequestError(f'{kind} takes no "{name}"; it takes {_names(parameters)}.')
+        if parameter is None:
+            said = f"it takes {_names(parameters)}" if parameters else "it takes no value"
+            raise RequestError(f'"{part}" is too much for {kind}; {said}.')
+        if parameter.name in found:
+            raise RequestError(f"{kind}: {parameter.title} is said twice, {found[parameter.name]} and {value or part}.")
+        found[parameter.name] = as_written(parameter, value if sign else part, own)
+    return found
+
+
+def _names(parameters: Sequence[Parameter]) -> str:
+    return ", ".join(f"{parameter.name} = …" for parameter in parameters) or "no value"
+
+
+def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str | int | bool:
+    """A typed value as the project file has it. Raises RequestError with what would be right."""
+    number = whole_number(typed)
+    tried: list[str | int | bool] = []
+    if parameter.kind == "flag":
+        tried = [{"yes": True, "true": True, "no": False, "false": False}.get(typed.lower(), typed)]
+    elif parameter.kind == "integer":
+        tried = [typed if number is None else number]
+    elif parameter.kind in ("quantity", "any quantity"):
+        unit = parameter.unit if parameter.kind == "quantity" else (own.symbol if own is not None else "1")
+        is_bare = typed[-1:].isdigit() and unit != "1"
+        tried = [f"{typed} {unit}", typed] if is_bare else [typed, f"{typed}{unit}"]
+    else:
+        tried = [typed]
+    for written in tried:
+        try:
+            parameter.read(written)
+        except ValueError:
+            continue
+        return written
+    raise RequestError(f'{parameter.title} = "{typed}"; {parameter.wanted}.')
