@@ -6,7 +6,7 @@ VENV   := .venv
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit shots reference measure lock clean
+.PHONY: demo test lint types contracts unit shots reference measure fuzz stress lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -56,6 +56,10 @@ clean:
 # The reference of the project file, from the program's own records.
 reference: $(VENV)/.run
 	$(BIN)/python -m tools.reference docs/project-file.md
+
+# Absurd input for every place that takes any, for ten minutes: only a sentence may come of it.
+fuzz: $(VENV)/.test
+	$(BIN)/python -m tools.fuzz
 
 # Figures of speed on this machine.
 measure: $(VENV)/.run

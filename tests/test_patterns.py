@@ -1,0 +1,93 @@
+"""No regular expression takes time that grows with the square of a text: texts come from outside, and may be long."""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+import re
+import time
+from collections.abc import Iterator
+
+import pytest
+
+import lesart
+from lesart.core.errors import LesartError
+from lesart.core.law.linear import LINEAR
+from lesart.core.raw.text_line import LONGEST_LINE, TextState, joined, take
+from lesart.desk.pace_entries import task_typed
+
+SHORT, FACTOR, LEAST_S, MOST_GROWTH = 500, 4, 0.002, 9.0
+"""Four times as much text may take nine times as long: a square takes sixteen times. Less than some milliseconds is
+nothing that grows."""
+PIECES = ("0", "9", "a", "Z", " ", "\t", ".", ",", "-", "+", "(", "[", "/", "_", "=", ":", ";", "#", "a ", "0 ", "a=", "1,",
+          "(a", "[ ", " /", "a:", "0.", "\\", '"', "°", "x,1 ", "$a ")  # fmt: skip
+ENDS = ("", "!", "x", "\n", ")", "=")
+
+
+def patterns() -> Iterator[tuple[str, re.Pattern[str]]]:
+    """Every compiled pattern at the level of a module."""
+    for found in pkgutil.walk_packages(lesart.__path__, "lesart."):
+        if found.name.endswith("__main__"):
+            continue
+        for name, value in vars(importlib.import_module(found.name)).items():
+            values = value.values() if isinstance(value, dict) else (value,)
+            for each in values:
+                if isinstance(each, re.Pattern) and isinstance(each.pattern, str):
+                    yield f"{found.name}.{name}", each
+
+
+ALL = dict(patterns())
+
+
+def seconds(pattern: re.Pattern[str], text: str) -> float:
+    """At the start of a text and over all of it, the least of three. To look everywhere takes a square with any."""
+    best = float("inf")
+    for _ in range(3):
+        began = time.perf_counter()
+        pattern.match(text)
+        pattern.fullmatch(text)
+        best = min(best, time.perf_counter() - began)
+    return best
+
+
+@pytest.mark.parametrize("name", ALL)
+def test_a_long_text_takes_no_square_of_time(name: str) -> None:
+    """Letters, digits, signs and pairs of them again and again, with an end that spoils the match."""
+    for piece in PIECES:
+        for end in ENDS:
+            long = seconds(ALL[name], (piece * SHORT * FACTOR)[: SHORT * FACTOR] + end)
+            if long < LEAST_S:
+                continue
+            short = seconds(ALL[name], (piece * SHORT)[:SHORT] + end)
+            assert long < MOST_GROWTH * short, (
+                f"{piece!r} again and again, then {end!r}: {short:.4f} s, then {long:.4f} s"
+            )
+
+
+def test_there_are_patterns_to_look_at() -> None:
+    assert len(ALL) > 20
+
+
+LONG_S = 0.5
+"""In which each of these is done many times over on any machine; before, they took from seconds to minutes."""
+
+
+@pytest.mark.parametrize("piece", PIECES)
+def test_what_looks_everywhere_in_a_long_text(piece: str) -> None:
+    """A line from a port that is as long as lines may be, a number typed, a task typed, a cell of a file."""
+    long = piece * (20_000 // len(piece))
+    state = joined(TextState(begun=True), 0.0)
+    began = time.perf_counter()
+    for _ in range(3):
+        state, _ = take(state, long[:LONGEST_LINE].encode() + b"\n", 1.0)
+    line_s = time.perf_counter() - began
+    began = time.perf_counter()
+    for parameter in (LINEAR.parameters[0], LINEAR.parameters[-1]):
+        with pytest.raises(ValueError, match="it must be"):
+            parameter.read(long + "!")
+    typed_s = time.perf_counter() - began
+    began = time.perf_counter()
+    with pytest.raises(LesartError):
+        task_typed(long + "!")
+    task_s = time.perf_counter() - began
+    assert max(line_s, typed_s, task_s) < LONG_S, (line_s, typed_s, task_s)
