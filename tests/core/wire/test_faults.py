@@ -224,6 +224,23 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         "t.1 > node.a1; t.2 > node.gnd; node.a1 > node.5V through r", FAULT, "node",
         "r pulls node.a1 up to 5 V; it tolerates only 3.3 V", 5.0, 3.3,
     ),
+    "a board fed from what it feeds": (
+        NODE, "node.in > node.5V", FAULT, "node",
+        "node.in is fed by node.5V, which comes from node.in itself: nothing gives either of them power", None, None,
+    ),
+    "12 V on a board": (
+        {**BIG, "s": {"kind": "supply", "voltage": "12 V"}}, "node.in > s.+; node.gnd > s.−", FAULT, "node",
+        "node.in gets 12 V from s.+, more than it tolerates (4.5 V to 5.5 V)", 12.0, 5.5,
+    ),
+    "a thermistor across the supply": (
+        {**NODE, "t": "thermistor"}, "t.1 > node.5V; t.2 > node.gnd", FAULT, "t",
+        "Nothing reads t: t.1, t.2 go to node.5V and node.gnd only", None, None,
+    ),
+    "one resistor for all segments of a digit": (
+        {**NODE, "d": "four digits", "r": {"kind": "resistor", "resistance": "270 Ω"}},
+        SEGMENTS.replace(" through r", "") + ";" + ";".join(f"d.digit {n} > node.p{n + 8} through r" for n in range(1, 5)),
+        DOUBT, "d", "A segment lit alone carries 4.81 mA, each of 7 only 0.688 mA", None, None,
+    ),
     "grounds apart": (
         {**NODE, "m": "analog sensor", "b": {"kind": "battery", "voltage": "3.3 V"}},
         "m.supply > b.+; m.gnd > b.−; m.out > node.a1", FAULT, "m", "m and node have no common ground", None, None,
@@ -263,7 +280,7 @@ def test_one_fault_gives_exactly_its_note(case: str) -> None:
 
 
 NO_KEY = frozenset({
-    "a short", "a rail too weak as usual", "a rail too weak for one peak",
+    "a short", "a board fed from what it feeds", "a rail too weak as usual", "a rail too weak for one peak",
     "a rail too weak if all peaks meet", "a plug too weak", "a battery too weak", "all pins together",
     "a source the converter cannot read",
 })  # fmt: skip

@@ -43,6 +43,11 @@ class Finding:
         mine, others = set(self.note.pins), set(other.note.pins)
         return bool(mine & others) or not (mine or others)
 
+    def is_among(self, others: Iterable[Finding]) -> bool:
+        """Do these say all of it: the same rule, broken by the same part at each of its pins?"""
+        like = [each for each in others if (each.rule, each.note.part) == (self.rule, self.note.part)]
+        return bool(like) and set(self.note.pins) <= {pin for each in like for pin in each.note.pins}
+
 
 def found(
     rule: str, mark: str, part: str, text: str, *, at: Iterable[End] = (),

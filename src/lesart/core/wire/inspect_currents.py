@@ -22,6 +22,8 @@ LITTLE = 0.3
 """One that carries less is hard to see by day."""
 UNEVEN = 1.5
 """Segments of which one is so many times as bright as another look uneven."""
+ALIKE = 0.01
+"""Currents that differ by less are told as one."""
 
 
 def inspect_currents(hookup: Hookup) -> Iterator[Finding]:
@@ -53,22 +55,28 @@ def _lamps(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
         elif shared:
             yield _uneven(hookup, part, shared)
         else:
-            wrong = [lamp for lamp in mine if (amps := lamp.amps) is not None
-                     and not LITTLE * lamp.wanted_a <= amps <= MUCH * lamp.wanted_a]  # fmt: skip
-            if wrong:
-                yield _too_much_or_little(hookup, wrong)
+            known = [(lamp, lamp.amps) for lamp in mine if lamp.amps is not None]
+            much = [lamp for lamp, amps in known if amps > MUCH * lamp.wanted_a]
+            little = [lamp for lamp, amps in known if amps < LITTLE * lamp.wanted_a]
+            yield from (_too_much_or_little(hookup, wrong) for wrong in (much, little) if wrong)
 
 
-def _named(lamps: list[Lamp]) -> str:
-    first, last = lamps[0].end, lamps[-1].end
-    return str(first) if len(lamps) == 1 else f"{first} to {last.pin}"
+def _named(hookup: Hookup, lamps: list[Lamp]) -> str:
+    """``a.b``, ``a.b to g`` where they stand side by side, else each: ``a.b, d and g``."""
+    part, pins = lamps[0].end.part, list(dict.fromkeys(lamp.end.pin for lamp in lamps))
+    order = [pin.name for pin in hookup.parts[part].kind.pins]
+    places = [order.index(pin) for pin in pins]
+    if len(pins) > 2 and places == list(range(places[0], places[0] + len(pins))):
+        return f"{part}.{pins[0]} to {pins[-1]}"
+    return f"{part}.{', '.join(pins[:-1])} and {pins[-1]}" if len(pins) > 1 else f"{part}.{pins[0]}"
 
 
 def _bare(hookup: Hookup, part: str, lamps: list[Lamp]) -> Finding:
     first = lamps[0]
     way = "in their way" if len(lamps) > 1 else "in its way"
     return found(
-        "bare", FAULT, part, f"{_named(lamps)}: no resistor {way} from {first.driver}; nothing limits the current.",
+        "bare", FAULT, part,
+        f"{_named(hookup, lamps)}: no resistor {way} from {first.driver}; nothing limits the current.",
         remedy=f"put a resistor {way}", at=[lamp.end for lamp in lamps],
         ways=partial(_limited, hookup, tuple(lamps), ()),
     )  # fmt: skip
@@ -132,22 +140,31 @@ def _leg(hookup: Hookup, lamp: Lamp) -> Join | None:
 
 
 def _too_much_or_little(hookup: Hookup, lamps: list[Lamp]) -> Finding:
-    first, at = lamps[0], [lamp.end for lamp in lamps]
-    part, amps, wanted = first.end.part, first.amps or 0.0, first.wanted_a
-    if first.left_v <= 0:
+    """All of them get too much, or all too little; the worst of them is spoken of."""
+    is_much = (lamps[0].amps or 0.0) > lamps[0].wanted_a
+    worst = (max if is_much else min)(lamps, key=_share)
+    part, amps, wanted, at = worst.end.part, worst.amps or 0.0, worst.wanted_a, [lamp.end for lamp in lamps]
+    if worst.left_v <= 0:
         return found(
-            "current", DOUBT, part, f"{_named(lamps)} {'stay' if len(lamps) > 1 else 'stays'} dark: {first.driver} "
-            "gives no more than it drops.", figure=0.0, unit="A", limit=wanted, remedy="feed it with more", at=at,
-            ways=partial(_from_higher, hookup, first),
+            "current", DOUBT, part, f"{_named(hookup, lamps)} {'stay' if len(lamps) > 1 else 'stays'} dark: "
+            f"{worst.driver} gives no more than it drops.", figure=0.0, unit="A", limit=wanted,
+            remedy="feed it with more", at=at, ways=partial(_from_higher, hookup, worst),
         )  # fmt: skip
-    word, verb = "more than" if amps > wanted else "much less than", "carry" if len(lamps) > 1 else "carries"
-    each = " each" if len(lamps) > 1 else ""
+    are_alike = all(abs(_share(lamp) / _share(worst) - 1) < ALIKE for lamp in lamps)
+    far = "" if are_alike else "up to " if is_much else "as little as "
+    each = " each" if len(lamps) > 1 and are_alike else ""
+    word, verb = "more than" if is_much else "much less than", "carry" if len(lamps) > 1 else "carries"
     return found(
-        "current", FAULT if amps > wanted else DOUBT, part,
-        f"{_named(lamps)} {verb} {milliamps(amps)}{each}, {word} the {milliamps(wanted)} wanted.", figure=amps,
-        unit="A", limit=wanted, remedy=f"choose the resistor for {milliamps(wanted)}", at=at,
-        ways=partial(_other_resistors, hookup, tuple(lamps)),
+        "current", FAULT if is_much else DOUBT, part,
+        f"{_named(hookup, lamps)} {verb} {far}{milliamps(amps)}{each}, {word} the {milliamps(wanted)} wanted.",
+        figure=amps, unit="A", limit=wanted, remedy=f"choose the resistor for {milliamps(wanted)}", at=at,
+        ways=partial(_other_resistors, hookup, (worst, *(lamp for lamp in lamps if lamp is not worst))),
     )  # fmt: skip
+
+
+def _share(lamp: Lamp) -> float:
+    """Of the current that is wanted."""
+    return (lamp.amps or 0.0) / lamp.wanted_a
 
 
 def _other_resistors(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Way]:
@@ -253,9 +270,12 @@ def _ways_to_carry(hookup: Hookup, end: End, part: str, share: float) -> Iterato
         name = free_name(hookup.parts, f"{part} transistor")
         yield Way("let a transistor switch it", (Mend(("parts", name), {"kind": "transistor"}),
                                                  *through(switched, name)))  # fmt: skip
-    own = {each.name: each for lamp in lamps_of(hookup) if lamp.end.part == part for each in lamp.resistors}
+    lamps = [lamp for lamp in lamps_of(hookup) if lamp.end.part == part]
+    own = {each.name: each for lamp in lamps for each in lamp.resistors}
+    # What is too much for the pin may be more than the lamp wants as well; both end with the larger resistor.
+    left = min([share, *(lamp.wanted_a / lamp.amps for lamp in lamps if lamp.amps)])
     for name, resistor in own.items():
-        ohm = written(around(resistor.value("resistance") / share)[1], "Ω")
+        ohm = written(around(resistor.value("resistance") / left)[1], "Ω")
         yield Way(f"make {name} {ohm}", (Mend(("parts", name, "resistance"), ohm),))
 
 
@@ -321,14 +341,14 @@ def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
         text = f"{name} gives {milliamps(limit)}; if all peaks meet, {milliamps(load.all_peaks_a)} are drawn."
         figure, mark, of = load.all_peaks_a, DOUBT, worst.of
     at = [end for join in hookup.joins_at(load.rail) if (end := join.other(load.rail)).part == of]
-    yield found("rail", mark, of, text, figure=figure, unit="A", limit=limit, at=at or (load.rail,),
+    yield found(f"rail {load.rail}", mark, of, text, figure=figure, unit="A", limit=limit, at=at or (load.rail,),
                 remedy=f"take a supply of {_next_supply(figure)} or more",
                 ways=partial(_other_rails, hookup, load, of))  # fmt: skip
 
 
 def _listed(load: Load) -> str:
-    names = [each.of for each in sorted(load.drawn, key=_usual, reverse=True)]
-    return " and ".join(dict.fromkeys(names[:2])) if len(names) < 3 else f"{names[0]}, {names[1]} and others"
+    names = list(dict.fromkeys(each.of for each in sorted(load.drawn, key=_usual, reverse=True)))
+    return " and ".join(names) if len(names) < 3 else f"{names[0]}, {names[1]} and others"
 
 
 def _usual(each: Drawn) -> float:

@@ -142,8 +142,8 @@ def rejoined(hookup: Hookup, join: Join, keep: End) -> Iterator[Way]:
     grown = propose(without)
     there = {each.index for each in without.joins}
     new = next((each for each in grown.hookup.joins if each.index not in there and keep in each.ends), None)
-    if new is None or new.other(keep) == join.other(keep):
-        return
+    if new is None or new.other(keep) == join.other(keep) or new.other(keep).part == keep.part:
+        return  # back to where it was, or a part led into itself
     side, place = "to" if join.pin == keep else "pin", str(new.other(keep))
     mends = [mend for mend in mends_for(without, grown, (keep,)) if mend != Mend(JOINS, join_entry(new))]
     parts = [mend for mend in mends if mend.key[0] == "parts"]

@@ -44,7 +44,7 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[No
 def _new_faults(hookup: Hookup, mend: tuple[Mend, ...], find: Find) -> list[Finding]:
     before = find(hookup)
     return [each for each in find(mended(hookup, mend))
-            if each.note.is_fault and not any(each.is_same_as(old) for old in before)]  # fmt: skip
+            if each.note.is_fault and not each.is_among(before)]  # fmt: skip
 
 
 def differs(result: SumResult, part: Part | None) -> str:

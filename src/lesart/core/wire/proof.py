@@ -28,7 +28,7 @@ def proven_note(finding: Finding, hookup: Hookup, found: Sequence[Finding], find
         after = find(mended(hookup, way.mend))
         if any(finding.is_same_as(each) for each in after):
             continue
-        new = [each for each in after if each.note.mark != REMARK and not any(each.is_same_as(old) for old in found)]
+        new = [each for each in after if each.note.mark != REMARK and not each.is_among(found)]
         if not new:
             return replace(finding.note, remedy=way.remedy, mend=way.mend)
         if second is None and not any(each.note.is_fault for each in new):
