@@ -61,6 +61,11 @@ reference: $(VENV)/.run
 fuzz: $(VENV)/.test
 	$(BIN)/python -m tools.fuzz
 
+# Random keys, texts and sizes of window in a real terminal, for ten minutes: the program must go on.
+stress: $(VENV)/.test
+	@sh tools/need-tmux
+	$(BIN)/python -m tools.stress
+
 # Figures of speed on this machine.
 measure: $(VENV)/.run
 	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m tools.measure

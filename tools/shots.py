@@ -107,7 +107,7 @@ def _take(view: View, path: Path) -> None:
             _window(terminal, view) as display,
         ):
             if view.arguments:
-                terminal.until(lambda screen: "¹" in screen or "Pace†" in screen, 30)
+                terminal.until(lambda screen: "¹" in screen or "Pace†" in screen, seconds=30)
             for press in view.presses:
                 terminal.typed(press[1:]) if press.startswith("|") else terminal.keys(press)
                 time.sleep(0.15)

@@ -86,15 +86,27 @@ class Terminal:
         from_line = ["-S", "-1"] if self._ended.exists() else []
         return self._call("capture-pane", "-p", *from_line, *(["-e"] if colours else []))
 
-    def until(self, seen: str | Callable[[str], bool], seconds: float = 60.0) -> str:
-        """The screen once a text stands on it, or a condition holds. Raises TimeoutError with the last screen."""
-        holds = (lambda screen: seen in screen) if isinstance(seen, str) else seen
-        ends = time.monotonic() + seconds
-        while not holds(screen := self.screen()):
+    def until(self, *seen: str | Callable[[str], object], seconds: float = 60.0) -> str:
+        """The screen once all of the texts stand on it together, and all conditions hold.
+
+        A program draws its screen in several steps: what was waited for may stand there before the rest of it does.
+        Who asserts on the screen that this gives looks too early now and then, so all that is to be seen is named here.
+
+        Raises TimeoutError with what did not come and the last screen.
+        """
+        ends, screen = time.monotonic() + seconds, self.screen()
+        while missing := [each for each in seen if not _holds(each, screen)]:
             if time.monotonic() > ends:
-                raise TimeoutError(f"{seen!r} did not come in {seconds:g} s; the screen was\n{screen}")
+                said = ", ".join(repr(each) for each in missing)
+                raise TimeoutError(f"{said} did not come in {seconds:g} s; the screen was\n{screen}")
             time.sleep(0.02)
+            screen = self.screen()
         return screen
+
+    @property
+    def has_ended(self) -> bool:
+        """Is the program over?"""
+        return self._ended.exists()
 
     def exit_code(self, seconds: float = 60.0) -> int:
         """Wait until the program has ended and give its exit code; the signal, negative, where one ended it."""
@@ -105,3 +117,7 @@ class Terminal:
             time.sleep(0.02)
         code = int(self._ended.read_text())
         return 128 - code if code > 128 else code
+
+
+def _holds(seen: str | Callable[[str], object], screen: str) -> object:
+    return seen in screen if isinstance(seen, str) else seen(screen)
