@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.errors import UnitError
-from lesart.core.units import TEMPERATURE, UNITS, conversion, convert, parse_unit, product
+from lesart.core.units import TEMPERATURE, UNITS, conversion, convert, parse_unit, product, ratio_symbol
 
 CONVERSIONS = [
     (1.0, "kg", "g", 1000.0),
@@ -100,3 +100,13 @@ def test_there_and_back(first: str, second: str, value: float) -> None:
     back = convert(convert(value, a, b), b, a)
     room = 1e-9 * max(abs(value), abs(float(a.offset_k / a.scale)), abs(float(b.offset_k / a.scale)), 1e-3)
     assert abs(back - value) <= room
+
+
+@given(st.sampled_from(("mV", "m/s²", "°C", "mV/V", "ct", "1", "1/s", "kg·m^2/s²")),
+       st.sampled_from(("kg", "°C", "m/s²", "1", "V", "1/s")))  # fmt: skip
+def test_one_unit_for_each_of_another_is_written_so_that_it_is_read(above: str, below: str) -> None:
+    """What comes back has the powers of the one less those of the other, and the ratio of their sizes."""
+    one, other = parse_unit(above), parse_unit(below)
+    read = parse_unit(ratio_symbol(one, other))
+    assert read.dimension == tuple(a - b for a, b in zip(one.dimension, other.dimension, strict=True))
+    assert read.scale == one.scale / other.scale

@@ -231,6 +231,31 @@ def parse_unit(text: str) -> Unit:
     return Unit(cleaned, tuple(dimension), scale, difference=difference, root=cleaned)
 
 
+def ratio_symbol(above: Unit, below: Unit) -> str:
+    """One unit for each of another, as it is written: ``mV/°C``, ``m/s^2/kg``; a unit that has a fraction in it is
+    turned round where it stands below."""
+    factors = [*_factors(above.symbol), *((name, -power) for name, power in _factors(below.symbol))]
+    over = "·".join(_powered(name, power) for name, power in factors if power > 0)
+    written = "/".join([over or "1", *(_powered(name, -power) for name, power in factors if power < 0)])
+    return f"Δ{written}" if parse_unit(written).is_temperature else written
+
+
+def _factors(symbol: str) -> list[tuple[str, int]]:
+    """Names and powers of what a symbol is made of; a temperature as its difference, as fractions mean it."""
+    found = []
+    for index, group in enumerate(symbol.replace("Δ", "").split("/")):
+        for factor in group.split("·"):
+            match = _FACTOR.match(factor)
+            if match is not None and match["name"] != "1":
+                power = _power((match["power"] or "1").translate(_SUPERSCRIPTS), symbol)
+                found.append((match["name"], -power if index else power))
+    return found
+
+
+def _powered(name: str, power: int) -> str:
+    return name if power == 1 else f"{name}^{power}"
+
+
 @lru_cache(maxsize=512)
 def conversion(source: Unit, target: Unit) -> tuple[float, float]:
     """``(scale, offset)`` with ``value in target = value in source × scale + offset``.

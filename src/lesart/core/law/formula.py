@@ -23,7 +23,7 @@ from lesart.core.law.formula_words import CHOSEN, COMPARED, CONSTANTS, FUNCTIONS
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter, is_number
 from lesart.core.quantity import parse_quantity
-from lesart.core.units import Unit, convert, parse_unit
+from lesart.core.units import Unit, convert, parse_unit, ratio_symbol
 
 LONGEST, MOST_NODES, MOST_NAMES = 400, 160, 8
 GRID = 257
@@ -280,6 +280,21 @@ def _end(quantity: Any, unit: Unit, name: str) -> float:
 
 _WORDS = ", ".join((*FUNCTIONS, *CONSTANTS))
 
+
+def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
+    """As it comes, or one of the unit it shall lead to for each that comes in; a temperature counts from 0."""
+    units = {"from": unit_in.symbol, "to": unit_out.symbol}
+    if unit_in.same_dimension(unit_out):
+        return {"formula": "x", "names": "", **units}
+    given, names = "x", [f"per = 1 {ratio_symbol(unit_out, unit_in)}"]
+    if unit_in.is_temperature:
+        given, names = "(x - low)", [*names, f"low = 0 {unit_in}"]
+    formula = f"{given} * per"
+    if unit_out.is_temperature:
+        formula, names = f"start + {formula}", [*names, f"start = 0 {unit_out}"]
+    return {"formula": formula, "names": "; ".join(names), **units}
+
+
 FORMULA = LawKind(
     name="formula",
     title="a formula of one's own",
@@ -298,9 +313,5 @@ FORMULA = LawKind(
         Parameter("highest", "highest", "any quantity", "input it holds to", "65535"),
     ),
     build=_formula,
-    start=lambda unit_in, unit_out: {
-        "formula": "x" if unit_in.same_dimension(unit_out) else "x * per", "from": unit_in.symbol,
-        "to": unit_out.symbol,
-        "names": "" if unit_in.same_dimension(unit_out) else f"per = 1 {unit_out.step}/{unit_in.step}".replace("Δ", ""),
-    },
+    start=_start,
 )  # fmt: skip

@@ -9,7 +9,7 @@ from lesart.core.block import Floats
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
-from lesart.core.units import Unit, product
+from lesart.core.units import Unit, product, ratio_symbol
 
 
 @dataclass(frozen=True)
@@ -64,14 +64,8 @@ def _linear(values: dict[str, Any]) -> Law:
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
     """One for one through zero."""
-    slope = "1" if unit_in == unit_out else f"1 {_flat(unit_in)}/{_flat(unit_out)}"
+    slope = "1" if unit_in == unit_out else f"1 {ratio_symbol(unit_in, unit_out)}"
     return {"input": f"0 {unit_in}".removesuffix(" 1"), "output": f"0 {unit_out}".removesuffix(" 1"), "slope": slope}
-
-
-def _flat(unit: Unit) -> str:
-    """A unit that can stand on one side of a fraction: ``mV/V`` would put its V on the other."""
-    above, *below = unit.symbol.split("/")
-    return "·".join([above, *(f"{part}^-1" for part in below)])
 
 
 LINEAR = LawKind(

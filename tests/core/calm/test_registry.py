@@ -1,0 +1,100 @@
+"""What holds for every filter there is, and so for the next one: no list by hand decides which are tried."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from lesart.core import calm
+from lesart.core.block import Mark, block_of
+from lesart.core.calm.record import Cost
+from lesart.core.chain import Chain
+from lesart.core.parameters import read_table
+from tests.core.calm.test_costs import PLAIN
+from tests.core.chains import KG, chain_of, run_in_pieces, run_whole, same_bits
+
+RATE_HZ = 10.0
+LOOKS_AT_AMPLITUDE = {"deadband": "it holds by how far a reading goes, not for how long"}
+"""Kinds whose delay and noise hang on the signal, and why. What they state is for what they let through."""
+LOOKS_AT_MARKS = {"reject mark", "hold"}
+
+
+OF_THE_CHANNEL = {"reject range": {"lowest": "-100 kg", "highest": "100 kg"}}
+"""What a channel's own range gives."""
+
+
+def as_added(kind: str) -> dict[str, Any]:
+    """The values of a new one, as ``+`` in Calm writes them for a channel in kilograms."""
+    record = calm.KINDS[kind]
+    written = {**OF_THE_CHANNEL.get(kind, {}), **record.start(KG, 1 / RATE_HZ)}
+    values, problems = read_table(record.parameters, written, "f")
+    assert not problems, f"a new {kind} is not whole: {problems}"
+    return values
+
+
+def made(kind: str) -> tuple[Chain, Cost]:
+    values, record = as_added(kind), calm.KINDS[kind]
+    return chain_of(record.build(values, KG)), record.cost(values, 1 / RATE_HZ)
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_it_knows_no_future(kind: str) -> None:
+    """Cut anywhere the bits are the same; what comes later changes nothing that came before."""
+    chance = np.random.default_rng(3)
+    for _ in range(20):
+        values = np.where(chance.random(60) < 0.1, np.nan, chance.uniform(-200, 200, 60))
+        chain, block, after = made(kind)[0], block_of(values, RATE_HZ), int(chance.integers(60))
+        whole = run_whole(chain, block)
+        assert same_bits(whole, run_in_pieces(chain, block, chance.integers(0, 60, 3).tolist()))
+        changed = run_whole(chain, block_of([*values[:after], *(7.0 - values[after:])], RATE_HZ))
+        known = int((whole.t < block.t[after]).sum())
+        assert same_bits(whole[:known], changed[:known])
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_it_states_its_delay(kind: str) -> None:
+    """A ramp comes out as late as is stated."""
+    chain, cost = made(kind)
+    ramp = block_of(np.arange(3000.0) * 1e-3, RATE_HZ)
+    out = run_whole(chain, ramp)
+    assert (out.mark[-500:] & np.uint8(Mark.RANGE) == 0).all()
+    if kind in LOOKS_AT_AMPLITUDE:
+        assert cost.delay_samples == 0
+        return
+    late = (out.t[-500:] * RATE_HZ * 1e-3 - out.x[-500:]) / 1e-3
+    np.testing.assert_allclose(late, cost.delay_samples, atol=1e-6)
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_it_states_its_noise(kind: str) -> None:
+    """White noise, small beside what a filter's limits are, comes out by the stated factor."""
+    chain, cost = made(kind)
+    noise = block_of(1e-2 * np.random.default_rng(5).standard_normal(60_000), RATE_HZ)
+    if kind in LOOKS_AT_AMPLITUDE:
+        assert cost.noise_factor == 1
+        return
+    assert float(run_whole(chain, noise).x[500:].std()) * 100 == pytest.approx(cost.noise_factor, rel=0.05)
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_a_reading_that_stands_still_comes_out_as_it_is(kind: str) -> None:
+    """Whatever it costs, it invents no value and loses none for good."""
+    out = run_whole(made(kind)[0], block_of(np.full(2000, 4.25), RATE_HZ))
+    assert out.x[-100:] == pytest.approx(4.25, abs=1e-12)
+    assert not out.mark[-100:].any()
+
+
+def test_memory_and_operations_of_every_filter_are_counted() -> None:
+    """Each has its plain one to count by; those that look at marks alone are counted by a person."""
+    assert {kind for kind, *_ in PLAIN} | LOOKS_AT_MARKS == set(calm.KINDS)
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_it_says_its_values(kind: str) -> None:
+    """A variant's line names the filter and each number it has been given behind its name."""
+    record, values = calm.KINDS[kind], as_added(kind)
+    said = record.says(values)
+    assert said
+    assert set(record.takes) <= {parameter.name for parameter in record.parameters}
