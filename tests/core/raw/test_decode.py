@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.block import Mark
-from lesart.core.raw.decode import KINDS
+from lesart.core.raw.decode import KINDS, Decoded
 from lesart.core.raw.decode.uart import USUAL_BAUD, found_baud
-from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, edges_of, without_glitches
+from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, edges_of, without_glitches
+from lesart.core.units import parse_unit
 from tests.core.raw.traces import Line, TwoWire, by_length, decode, four_wire, random_edges, uart
 
 FRAMES = st.lists(st.binary(min_size=1, max_size=8), min_size=1, max_size=4)
@@ -301,3 +304,58 @@ def test_a_timer_against_integers(apart: list[int], starts: int) -> None:
     ticks = decode("timer ticks", line.to(1).edges(), bits=8).columns["ticks"]
     assert ticks.x.tolist() == [each % 256 for each in apart]
     assert [bool(mark) for mark in ticks.mark] == [each >= 256 for each in apart]
+
+
+WITHOUT_GUESSES: dict[str, dict[str, object]] = {"serial bytes": {"baud": 9600}, "gate count": {"gate": "10 ms"}}
+"""Values with which a decoder finds nothing out from the whole trace, and comes to several values within it."""
+
+
+def ends_of(decoded: Decoded) -> list[tuple[float, object]]:
+    """When each value or frame was complete, and what it says."""
+    frames = [(frame.end, (frame.data, frame.mark, frame.says)) for frame in decoded.frames or ()]
+    values = [(float(t), (name, float(x), int(mark))) for name, block in decoded.columns.items()
+              for t, x, mark in zip(block.t, block.x, block.mark, strict=True)]  # fmt: skip
+    return sorted([*frames, *values], key=lambda each: (each[0], repr(each)))
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_comes_later_changes_nothing_that_was_complete(kind: str) -> None:
+    """A trace that is cut gives what the whole one gave until then, and one that begins later gives the same later."""
+    written, told = WITHOUT_GUESSES.get(kind, {}), 0
+    for seed in range(12):
+        lines = {name: random_edges(seed + place, 400) for place, name in enumerate(KINDS[kind].lines)}
+        cut = 0.6 * max(edges.end_s for edges in lines.values())
+        rest = 0.1 * cut
+        whole = ends_of(decode(kind, lines, **written))
+        part = ends_of(decode(kind, {name: before(edges, cut) for name, edges in lines.items()}, **written))
+        known = [each for each in whole if each[0] < cut - rest]
+        assert str([each for each in part if each[0] < cut - rest]) == str(known)
+        told += len(known)
+        moved = ends_of(decode(kind, {name: later(edges, 8.0) for name, edges in lines.items()}, **written))
+        if kind != "timer ticks":  # it counts from where it started
+            assert [each[0] for each in moved] == pytest.approx([each[0] + 8.0 for each in whole], abs=1e-9)
+    assert told
+
+
+def before(edges: Edges, end_s: float) -> Edges:
+    """The trace, ended sooner."""
+    kept = edges.t < end_s
+    return replace(edges, t=edges.t[kept], level=edges.level[kept], end_s=min(edges.end_s, end_s))
+
+
+def later(edges: Edges, by_s: float) -> Edges:
+    """The same trace, taken later."""
+    return replace(edges, t=edges.t + by_s, start_s=edges.start_s + by_s, end_s=edges.end_s + by_s)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_a_decoder_states_is_so(kind: str) -> None:
+    """Values have a unit each and stand within the trace; frames come where values do not; the needed lines do."""
+    record = KINDS[kind]
+    lines = {name: random_edges(place, 400) for place, name in enumerate(record.lines[: record.needed])}
+    decoded = decode(kind, lines, **WITHOUT_GUESSES.get(kind, {}))
+    assert (decoded.frames is None) == record.gives_values == bool(decoded.columns)
+    assert set(decoded.columns) == set(decoded.units)
+    for name, block in decoded.columns.items():
+        parse_unit(decoded.units[name])
+        assert ((block.t >= 0) & (block.t <= max(edges.end_s for edges in lines.values()))).all()
