@@ -31,10 +31,10 @@ TYPED = ("5", "12 kg", "3.3 V", "label hive", "field lid air", "bar hive 2 mass"
          "thermistor by beta", "16x2 characters shed", "log every 5 s", "36 °C ± 0.2 °C", "two-wire module", "leaf.pbm",
          "hello")  # fmt: skip
 SIZES = [(160, 47), (80, 24), (200, 60), (120, 35), (40, 12), (20, 5), (320, 100), (1, 1), (100, 3)]
-LOOKS_S = 30.0
-"""How long a machine with other work may take to show the help."""
-APART_S = 0.3
-"""A key that follows the escape key at once is another key to a terminal."""
+LOOKS_S = 60.0
+"""How long it may take to come to the end of the keys that wait, and to show what is asked for then."""
+APART_S = 0.2
+"""Between keys that must not be taken for one."""
 KEYS_IN_A_RUN = 400
 
 
@@ -53,7 +53,7 @@ class Driver:
         self.count += 1
 
     def _ways(self) -> list[tuple[Callable[[], None], int]]:
-        return [(self._key, 60), (self._burst, 10), (self._typed, 12), (self._absurd, 6), (self._resize, 4)]
+        return [(self._key, 60), (self._burst, 10), (self._typed, 12), (self._pasted, 6), (self._resize, 4)]
 
     def _press(self, *names: str) -> None:
         self.done.append(" ".join(names))
@@ -68,20 +68,19 @@ class Driver:
     def _typed(self) -> None:
         """As a person adds something: the key that asks, a text, Enter."""
         self._press(self.chance.choice(("+", "Enter", "h", "/", "e", "v")))
-        self._write(self.chance.choice(TYPED))
+        written = self.chance.choice(TYPED)
+        self.done.append(repr(written))
+        self.terminal.typed(written)
         self._press("Enter")
 
-    def _absurd(self) -> None:
+    def _pasted(self) -> None:
         self._press(self.chance.choice(("+", "Enter", "h", "/")))
-        # A terminal hands on no control sequences that are pasted, and no argument holds more letters than this.
-        written = "".join(letter for letter in text(self.chance)[:3000] if letter.isprintable())
-        self._write(written)
-        self._press("Enter")
-
-    def _write(self, written: str) -> None:
-        self.done.append(repr(written[:60]))
+        # What a terminal pastes holds no control sequences; no argument of a command holds more letters than these.
+        written = "".join(letter for letter in text(self.chance)[:30_000] if letter.isprintable())
+        self.done.append(f"pasted {written[:60]!r}")
         if written:
-            self.terminal.typed(written)
+            self.terminal.pasted(written)
+        self._press("Enter")
 
     def _resize(self) -> None:
         size = self.chance.choice(SIZES)
@@ -90,21 +89,21 @@ class Driver:
 
     def answers(self) -> str:
         """What is wrong with the program; empty where it goes on and a key still changes what it shows."""
-        if self.terminal.has_ended:
-            return f"it ended with code {self.terminal.exit_code()}"
         self.terminal.resize(160, 47)
-        try:
-            for _ in range(4):
-                self.terminal.keys("Escape")
+        ends = time.monotonic() + LOOKS_S
+        while not self.terminal.has_ended:
+            # A key that follows the escape key at once is another key to a terminal: it is pressed until it is heard.
+            for name in ("Escape", "Escape", "0", "9"):
+                self.terminal.keys(name)
                 time.sleep(APART_S)
-            screen = self.terminal.until(lambda seen: "Wire" in seen and "Pack" in seen, seconds=LOOKS_S)
+            screen = self.terminal.screen()
             if "Traceback" in screen:
                 return "a traceback is on the screen"
-            self.terminal.keys("9")
-            self.terminal.until("bit for bit", seconds=LOOKS_S)
-        except TimeoutError as error:
-            return f"it does not answer: {error}"
-        return ""
+            if "bit for bit" in screen:
+                return ""
+            if time.monotonic() > ends:
+                return f"it does not answer:\n{screen}"
+        return f"it ended with code {self.terminal.exit_code()}:\n{self.terminal.screen()}"
 
 
 def run(folder: Path, chance: random.Random, ends: float) -> tuple[int, str, Sequence[str]]:
@@ -116,10 +115,7 @@ def run(folder: Path, chance: random.Random, ends: float) -> tuple[int, str, Seq
             driver.step()
             if driver.count % 50 == 0 and (wrong := driver.answers()):
                 return driver.count, wrong, list(driver.done)
-        wrong = driver.answers()
-        if wrong:
-            wrong += "\n" + terminal.screen()
-        return driver.count, wrong, list(driver.done)
+        return driver.count, driver.answers(), list(driver.done)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

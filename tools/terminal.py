@@ -76,6 +76,11 @@ class Terminal:
         """Type a text letter by letter."""
         self._call("send-keys", "-l", "--", text)
 
+    def pasted(self, text: str) -> None:
+        """Hand over a text at once, as a terminal does with what is pasted."""
+        self._call("set-buffer", "--", text)
+        self._call("paste-buffer", "-p", "-d")
+
     def resize(self, columns: int, rows: int) -> None:
         """Give the window another size."""
         self._call("resize-window", "-x", str(columns), "-y", str(rows))

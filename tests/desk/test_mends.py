@@ -13,6 +13,7 @@ from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.filed import project_to_open
 from lesart.desk.inspect import inspect_project
+from tests.figures import unsaid
 from tests.small import make_small
 
 TIMES = (0.01, 0.1, 0.5, 0.9, 1.1, 2, 10, 100)
@@ -77,6 +78,11 @@ def spoil(desk: Desk, chance: random.Random) -> None:
             desk.edit(key, typed)
 
 
+def test_every_sentence_of_the_yard_says_its_figure(desk: Desk) -> None:
+    """What a person reads is what the note holds, to the digits that are printed."""
+    assert [said for note in desk.notes if (said := unsaid(note))] == []
+
+
 def test_every_remedy_of_the_yard_mends(desk: Desk) -> None:
     """As it comes, where there are faults in it on purpose."""
     tried, wrong = wrong_remedies(desk)
@@ -94,6 +100,7 @@ def test_every_remedy_of_a_spoiled_project_mends(tmp_path: Path, seed: int) -> N
         tried, wrong = wrong_remedies(desk)
         count += tried
         assert wrong == []
+        assert [said for note in desk.notes if (said := unsaid(note))] == []
         for _ in range(desk.state.history.at - before):
             desk.undo()
     assert count > 10

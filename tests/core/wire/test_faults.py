@@ -11,6 +11,7 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.inspect import inspect_hookup
 from lesart.core.wire.part import PartKind, Pin
 from tests.core.wire.hookups import findings, hookup, mended
+from tests.figures import unsaid
 
 POWER = "{0}.supply > node.3V3; {0}.gnd > node.gnd"
 BUS = "{0}.clock > node.p16; {0}.data > node.p15"
@@ -272,6 +273,7 @@ def test_one_fault_gives_exactly_its_note(case: str) -> None:
     note = found[0]
     assert note.step == "wire"
     assert words in note.text
+    assert unsaid(note) == ""
     assert note.remedy
     if figure is not None:
         assert note.figure == pytest.approx(figure, rel=1e-4)

@@ -15,6 +15,7 @@ from lesart.core.wire.hookup import Hookup, Join
 from lesart.core.wire.inspect import inspect_hookup
 from lesart.core.wire.propose import propose
 from tests.core.wire.hookups import hookup, mended, part
+from tests.figures import unsaid
 
 BOARDS = sorted(name for name, kind in KINDS.items() if kind.group == "board")
 PARTS = sorted(name for name, kind in KINDS.items() if kind.group not in ("board", "source"))
@@ -121,6 +122,7 @@ def test_the_key_of_a_note_mends_it_and_breaks_nothing(before: Hookup) -> None:
     """What it says is no longer so, and there is no fault that was not there before."""
     notes = inspect_hookup(before)
     for note in notes:
+        assert unsaid(note) == ""
         if not note.mend:
             continue
         after = inspect_hookup(mended(before, note.mend))

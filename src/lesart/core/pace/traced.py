@@ -201,9 +201,9 @@ def _rate(panel: str, against: Against, wanted_hz: float) -> list[Verdict]:
 
 
 def _wasted(panel: str, against: Against) -> Verdict:
-    changed = plain_number(100 * (1 - against.wasted), 2)
+    share = plain_number(100 * against.wasted, 2)
     return judged("bytes that change nothing", 100 * against.wasted, "%", 100 * MOST_WASTED, panel,
-                  f"only {changed} % of the bytes that the trace sends change anything.", "draw only what changed",
+                  f"{share} % of the bytes that the trace sends change nothing.", "draw only what changed",
                   mark=DOUBT)  # fmt: skip
 
 
