@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -13,6 +14,7 @@ from lesart.core.notes import DOUBT, FAULT
 from lesart.core.pace.play import Ran
 from lesart.core.pace.scan import bands, inspect_scan, judge_scan, scan_verdicts
 from lesart.core.pace.verdict import Verdict, tightest
+from tests.figures import unsaid
 
 KEY = ("panels", "stand", "scan")
 
@@ -49,10 +51,11 @@ def test_by_hand(
 
 @given(st.floats(0.01, 50), st.floats(0, 5), st.integers(1, 16), st.floats(30, 120))
 def test_the_mend_mends(on_ms: float, blank_ms: float, digits: int, wanted: float) -> None:
-    """What is proposed meets the wanted refresh; what is not proposed cannot."""
+    """What is proposed meets the wanted refresh, and a tenth of a millisecond more does not; what is not, cannot."""
     scan = Scan(on_ms, blank_ms, wanted)
     verdict = judge_scan(scan, digits)
     if verdict.mend_on_time_ms is not None:
+        assert not judge_scan(Scan(verdict.mend_on_time_ms + 0.1 + 1e-9, blank_ms, wanted), digits).steady
         assert judge_scan(Scan(verdict.mend_on_time_ms, blank_ms, wanted), digits).refresh_hz >= wanted * (1 - 1e-12)
     elif not verdict.steady:
         assert digits * blank_ms * wanted >= 1000 * (1 - 1e-9)
@@ -111,6 +114,25 @@ def test_what_keeps_bands_away(duty: float, shutter_ms: float, more: float) -> N
     assert bands(24.0 * duty, 24.0, float(found[2])) == pytest.approx(0.0)
 
 
+def test_the_least_that_keeps_bands_away_on_paper() -> None:
+    """A line of the camera that is open for 16.7 ms sees five rounds at 300 Hz: 1 part in 11 at most. With half a round
+    less it sees four or five flashes that are short enough, which is 1 part in 9."""
+    note = next(
+        each for each in scan_verdicts("stand", Scan(3.0, 3.0, 10.0), 4, 20.0, ()) if "camera" in each.name
+    ).note
+    assert note is not None
+    assert note.remedy == "a refresh from 300 Hz on, or a shutter of 24 ms up to 30 pictures a second"
+    assert unsaid(note) == ""
+    short = 0.05 * 1000 / 270
+    nearly = scan_verdicts("stand", Scan(short, 1000 / 270 - short, 10.0), 1, 20.0, ())
+    assert next(each for each in nearly if "camera" in each.name).note is not None
+    fast = next(
+        each for each in scan_verdicts("stand", Scan(3.0, 1.0, 10.0), 2, 20.0, ()) if "camera" in each.name
+    ).note
+    assert fast is not None
+    assert fast.remedy == "a refresh from 300 Hz on, or a shutter of 16 ms"
+
+
 def _runs(starts_ms: list[float]) -> list[Ran]:
     return [Ran(round(at * 1e6), round(at * 1e6), round(at * 1e6) + 1000) for at in starts_ms]
 
@@ -133,6 +155,15 @@ def test_currents_and_ghosts() -> None:
     assert ghosts.note is not None
     assert ghosts.note.mark == FAULT
     assert ghosts.note.mend[0].value == "20 µs"
+    assert ghosts.note.text.startswith("stand: 10 µs of blanking are too short; a digit needs 20 µs to go dark")
+    for verdict in found.values():
+        assert verdict.note is None or unsaid(verdict.note) == "", verdict.name
+    # A resistor that is one step smaller carries too much, both in a segment and in the line of all.
+    smaller = {each.name: each for each in scan_verdicts("stand", replace(scan, resistor_ohm=110.0), 4, 20.0, ())}
+    larger = {each.name: each for each in scan_verdicts("stand", replace(scan, resistor_ohm=120.0), 4, 20.0, ())}
+    for name in (segment.name, line.name):
+        assert not smaller[name].ok
+        assert larger[name].ok
 
 
 def test_uneven_digits() -> None:

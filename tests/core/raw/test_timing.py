@@ -14,7 +14,10 @@ from lesart.core.raw.timing import raw_facts, timing_of
     [
         ([], 0.0, 0, 0.0, 0, 0),
         ([1.0], 0.0, 0, 0.0, 0, 0),
+        ([0.0, 0.5], 2.0, 0, 0.0, 0, 0),
         ([0.0, 0.1, 0.2, 0.3], 10.0, 0, 0.0, 0, 0),
+        ([0.0, 1.0, 2.0, 3.5, 4.5], 1.0, 0, 0.0, 0, 0),
+        ([0.0, 1.0, 2.0, 3.515625, 4.5], 1.0, 1, 1.515625, 0, 0),
         ([0.0, 1.0, 2.0, 5.0, 6.0], 1.0, 1, 3.0, 0, 0),
         ([0.0, 1.0, 1.0, 2.0, 3.0], 1.0, 0, 0.0, 0, 1),
         ([0.0, 1.0, 0.5, 1.5, 2.5], 1.0, 0, 0.0, 1, 0),
@@ -27,6 +30,7 @@ def test_times(t: list[float], rate: float, gaps: int, longest: float, back: int
     assert (timing.rate_hz, timing.gaps, timing.longest_gap_s) == (
         pytest.approx(rate), gaps, pytest.approx(longest))  # fmt: skip
     assert (timing.steps_back, timing.repeats, timing.samples) == (back, repeats, len(t))
+    assert timing.duration_s == (t[-1] - t[0] if t else 0.0)
 
 
 def test_jitter_is_the_usual_distance_from_the_interval() -> None:
@@ -43,3 +47,6 @@ def test_facts() -> None:
     assert facts.noise == pytest.approx(3, rel=0.05)
     assert facts.greatest == 1e9
     assert raw_facts(block_of([np.nan])).noise == 0.0
+    # Neighbours that are always 1 apart: 1.4826 for the median of a normal error, over √2 for a difference of two.
+    assert raw_facts(block_of([0.0, 1.0] * 20)).noise == pytest.approx(1.04836, abs=1e-5)
+    assert raw_facts(block_of([3.0, 4.0])).noise == pytest.approx(1.04836, abs=1e-5)

@@ -183,6 +183,10 @@ def test_a_far_point_is_found_and_only_that() -> None:
     assert found is not None
     assert found.reference.true == 20.0
     assert abs(found.after) == pytest.approx(1.0, abs=0.05)
+    # Four tell which of them it is; three do not.
+    four = far_off(references(pairs[:4]), KG)
+    assert four is not None
+    assert four.reference.true == 20.0
     assert far_off(references(pairs[:3]), KG) is None
 
 
@@ -192,6 +196,10 @@ def test_up_against_down() -> None:
     down = [Reference(true, true + error, way="down") for true, error in ((20.0, 0.2), (10.0, 0.4), (0.0, 0.0))]
     assert hysteresis([*up, *down]) == (pytest.approx(-0.3), 10.0)
     assert hysteresis(up) is None
+    # The place is where the ways are furthest apart, not where the errors are largest: here at 0, and at 20 they agree.
+    lower = [Reference(true, true + error, way="up") for true, error in ((0.0, 0.0), (10.0, 0.1), (20.0, 0.5))]
+    upper = [Reference(true, true + error, way="down") for true, error in ((20.0, 0.5), (10.0, 0.3), (0.0, 0.25))]
+    assert hysteresis([*lower, *upper]) == (pytest.approx(-0.25), 0.0)
 
 
 def test_spread_and_drift() -> None:

@@ -355,6 +355,51 @@ def test_a_pin_may_be_left_open_where_its_kind_says_so() -> None:
     assert findings(hookup({**NODE, "lid": "x"}, "", {**KINDS, "x": dataclasses.replace(kind, name="x")})) == []
 
 
+def lit(ohm: float, **lamp: object) -> list[str]:
+    """What is said of a lamp at a pin of 3.3 V that carries 12 mA, behind so many ohms."""
+    parts = {**NODE, "l": {"kind": "lamp", **lamp}, "r": {"kind": "resistor", "resistance": f"{ohm!r} Ω"}}
+    return [note.text for note in findings(hookup(parts, "l.+ > node.p1 through r; l.− > node.gnd", ALL))]
+
+
+@pytest.mark.parametrize(
+    ("amps", "lamp", "words"),
+    [
+        # The pin carries 12 mA; a lamp may get 1.25 times what it wants, and 0.3 of it is still seen.
+        (0.012, {"current": "12 mA"}, "has to carry"),
+        (0.0125 * 0.8, {"current": "8 mA"}, "more than the 8 mA wanted"),
+        (0.003, {"current": "10 mA"}, None),
+    ],
+)
+def test_at_a_limit_all_is_well(amps: float, lamp: dict[str, object], words: str | None) -> None:
+    """And a thousandth beyond it is not."""
+    assert lit(1.3 / amps, **lamp) == []
+    beyond = lit(1.3 / amps * (0.999 if words else 1.001), **lamp)
+    assert [text for text in beyond if (words or "much less than") in text] == beyond != []
+
+
+def test_at_the_limit_of_a_rail_and_of_all_pins() -> None:
+    """300 mA of a rail that gives 300; ten pins of 12 mA, where a board carries 120."""
+
+    def heated(amps: float) -> list[str]:
+        pins = tuple(
+            dataclasses.replace(pin, current_a=amps) if pin.name == "supply" else pin for pin in OWN["heater"].pins
+        )
+        kinds = {**ALL, "heater": dataclasses.replace(OWN["heater"], pins=pins)}
+        return [note.text for note in findings(hookup({**STRONG, "h": "heater"}, fed("h"), kinds))]
+
+    assert heated(0.3) == []
+    assert heated(0.301) == ["node.3V3 gives 300 mA; h draws 301 mA."]
+
+    def shining(ohm: float) -> list[str]:
+        parts = {**NODE, **{f"l{n}": {"kind": "lamp", "current": "12 mA"} for n in range(1, 11)}}
+        joins = ";".join(f"l{n}.+ > node.p{n} through r; l{n}.− > node.gnd" for n in range(1, 11))
+        found = hookup({**parts, "r": {"kind": "resistor", "resistance": f"{ohm!r} Ω"}}, joins)
+        return [note.text for note in findings(found) if "together" in note.text]
+
+    assert shining(1.3 / 0.012) == []
+    assert len(shining(1.3 / 0.01201)) == 1
+
+
 NO_PIN = frozenset({"a plug too weak", "all pins together"})
 
 

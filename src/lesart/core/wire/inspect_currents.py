@@ -56,8 +56,8 @@ def _lamps(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
             yield _uneven(hookup, part, shared)
         else:
             known = [(lamp, lamp.amps) for lamp in mine if lamp.amps is not None]
-            much = [lamp for lamp, amps in known if amps > MUCH * lamp.wanted_a]
-            little = [lamp for lamp, amps in known if amps < LITTLE * lamp.wanted_a]
+            much = [lamp for lamp, amps in known if amps > MUCH * lamp.wanted_a * (1 + 1e-9)]
+            little = [lamp for lamp, amps in known if amps < LITTLE * lamp.wanted_a * (1 - 1e-9)]
             yield from (_too_much_or_little(hookup, wrong) for wrong in (much, little) if wrong)
 
 
