@@ -180,8 +180,9 @@ def test_the_mast_tells_its_registers(rig: Rig, tmp_path: Path, kind: str) -> No
     assert columns["pressure"].x[-1] == pytest.approx(weather(1.0).pressure_pa, abs=30)
     assert columns["wind"].x[-1] == pytest.approx(weather(1.0).wind_m_s, abs=3)
     assert listening.state.tally.bad == {}
-    # Never sooner than told; on a busy machine later.
-    assert np.median(np.diff(columns["pressure"].t)) > 0.045
+    # Never more often than told; on a busy machine an answer comes late, and the next one in its time.
+    t = columns["pressure"].t
+    assert t[-1] - t[0] > 0.05 * (len(t) - 2)
 
 
 @pytest.mark.parametrize(

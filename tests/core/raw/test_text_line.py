@@ -5,12 +5,14 @@ from __future__ import annotations
 import itertools
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.raw.heard import Heard
 from lesart.core.raw.text_line import ALONE_S, LONGEST_LINE, QUIET_S, TextState, joined, take
+from lesart.core.raw.timing import timing_of
 
 NAN = math.nan
 
@@ -205,3 +207,27 @@ def test_no_bytes_raise_and_no_control_code_gets_through(parts: list[bytes]) -> 
         assert all(len(row) == len(found.columns) for row in found.values)
         assert all(event.says.isprintable() for event in found.events)
         assert all(name.isprintable() for name in found.columns)
+
+
+@pytest.mark.parametrize("cut", [0, 3])
+def test_lines_handed_over_in_bunches_have_the_rate_of_the_device(cut: int) -> None:
+    """A thousand lines a second, ten of them every ten milliseconds, whatever rate the adapter is told; some arrive in
+    two pieces."""
+    state, times = joined(TextState(asked=("x",), byte_s=2.5e-6), 0.0), []
+    sent = b"".join(b"x=%04d\n" % number for number in range(1000))
+    for read in range(100):
+        data = sent[read * 70 - (cut if read else 0) : (read + 1) * 70 - cut]
+        state, heard = take(state, data, 0.01 * (read + 1))
+        times += heard.t
+    timing = timing_of(np.array(times))
+    assert timing.rate_hz == pytest.approx(1000, rel=0.05)
+    assert timing.gaps == 0
+    assert timing.samples >= 980
+
+
+def test_a_burst_after_a_rest_is_as_long_as_its_bytes_take() -> None:
+    """Nothing was sent between: the lines of one answer came one after another, at the rate of the line."""
+    state = joined(TextState(asked=("x",), byte_s=1e-3), 0.0)
+    state, _ = take(state, b"x=1\n", 1.0)
+    _, heard = take(state, b"x=2\nx=3\n", 2.0)
+    assert heard.t == (1.996, 2.0)

@@ -70,13 +70,17 @@ def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
     """Rows of the lines that end in ``data``, which was there at ``now``, in seconds. Without data, time has passed.
 
     A row's time is when its line ended: bytes that were read together came one after another, ``byte_s`` apart, but
-    not before the bytes read before.
+    not before the bytes read before. Of several lines in a run of bytes without a rest nothing tells when each ended:
+    what stands between hands them over in bunches, as an adapter does that ignores the baud rate. They are laid out
+    evenly over the time since the read before, so that their rate is that of the device.
     """
     begun = state.begun or (not state.rest and now - state.last_read >= QUIET_S)
     whole = state.rest + data
     # A carriage return alone ends a line too; the line feed behind it ends an empty one, which is none.
     *lines, rest = whole.replace(b"\r", b"\n").split(b"\n")
-    span_s = min(len(data) * state.byte_s, max(now - state.last_read, 0.0))
+    since_s = max(now - state.last_read, 0.0)
+    is_bunch = len(lines) > 1 and since_s < QUIET_S
+    span_s = since_s if is_bunch else min(len(data) * state.byte_s, since_s)
     batch = _Batch(replace(state, begun=begun))
     after = len(whole)
     for line in lines:
