@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -12,8 +13,8 @@ from lesart.cli.answer import over, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import parse_quantity
-from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.line import Line
+from lesart.core.raw.silence import survey_in
 from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
@@ -72,7 +73,7 @@ def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:
     expected = _expected(options)
     if project is not None:
         expected |= {part.address: part.name for part in project.hookup.parts.values() if part.address is not None}
-    return Survey("two-wire bus", asked_in(lines[pair[0]], lines[pair[1]]), expected)
+    return replace(survey_in(lines[pair[0]], lines[pair[1]]), expected=expected)
 
 
 def _of_line(options: argparse.Namespace, project: Project | None) -> Survey:

@@ -19,10 +19,10 @@ from lesart.core.errors import CaptureError, ReadingStopped
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.notes import Note
-from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.early import with_early_marked
+from lesart.core.raw.silence import survey_in
 from lesart.core.raw.source import Source
-from lesart.core.raw.survey import Asked
+from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.inspect import inspect_hookup
@@ -263,12 +263,12 @@ class Bench:
             readings[name] = float(calm.x[good[0]]) if len(good) else float(x[0])
         return readings
 
-    def asked(self, source: Source) -> tuple[Asked, ...]:
-        """Addresses that were asked in a trace of a two-wire bus. Raises CaptureError."""
+    def survey(self, source: Source) -> Survey:
+        """Addresses that were asked in a trace of a two-wire bus; nobody is expected yet. Raises CaptureError."""
         lines = self.capture(source).lines
         names = dict(source.decoding.lines) if source.decoding else {}
         clock, data = lines[names["clock"]], lines[names["data"]]
-        return self._once(("asked", id(clock.t)), lambda: (clock, asked_in(clock, data)))[1]
+        return self._once(("survey", id(clock.t)), lambda: (clock, survey_in(clock, data)))[1]
 
     def once_known(self, what: Hashable, compute: Callable[[], Result]) -> Result:
         """A result that hangs on values alone, all of them in ``what``, computed once while it is looked at.

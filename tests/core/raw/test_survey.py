@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.raw.decode.two_wire import asked_in
+from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
+from lesart.core.raw.silence import survey_in
 from lesart.core.raw.survey import Asked, Bus, Survey, judge
+from lesart.core.wire.part import parse_address
 from tests.core.raw.traces import TwoWire, random_edges
 
 
@@ -59,6 +64,55 @@ def test_nobody_was_asked() -> None:
     assert judge(Survey("two-wire bus", (), {}))[0].text == "Nobody was asked."
 
 
+def still(level: int, seconds: float = 0.1) -> Edges:
+    return edges_of([], [], level, 0.0, seconds)
+
+
+def asking(*addresses: int) -> dict[str, Edges]:
+    bus = TwoWire()
+    for address in addresses:
+        bus.start().byte(address << 1).stop()
+    return bus.lines
+
+
+@pytest.mark.parametrize(
+    ("clock", "data", "mark", "text"),
+    [
+        (asking(0x3C)["clock"], still(LOW), "†", "the data line is held low all along"),
+        (still(LOW), asking(0x3C)["data"], "†", "the clock line is held low all along"),
+        (still(LOW), still(LOW), "†", "both lines are low all along"),
+        (still(HIGH), still(HIGH), "·", "both lines rest high"),
+        (asking(0x3C)["clock"], still(HIGH), "†", "the data line never changes"),
+        (asking(0x3C)["data"], asking(0x3C)["clock"], "†", "clock and data changed over, 1 address was asked"),
+        (asking(0x3C, 0x3D)["data"], asking(0x3C, 0x3D)["clock"], "†", "2 addresses were asked"),
+    ],
+)
+def test_why_nobody_was_asked(clock: Edges, data: Edges, mark: str, text: str) -> None:
+    """A line that is held, two that are changed over, and a bus at rest are told apart."""
+    (verdict,) = judge(survey_in(clock, data))
+    assert verdict.mark == mark
+    assert verdict.text.startswith("Nobody was asked")
+    assert text in verdict.text
+    assert bool(verdict.remedy) == (mark == "†")
+
+
+@pytest.mark.parametrize("address", range(0x08, 0x78))
+def test_an_address_printed_with_eight_bits_is_told(address: int) -> None:
+    """As many modules have it on their back; beyond 0x77 it is no address at all."""
+    found = replace(survey_in(*asking(address).values()), expected={address << 1: "door"})
+    (verdict,) = judge(found)
+    assert verdict.mark == "‡"
+    assert verdict.remedy == f"write 0x{address:02X}"
+    alone = replace(survey_in(*asking(0x08).values()), expected={0x78: "door"})
+    assert judge(alone)[0].remedy == "write 0x3C if it is printed with eight bits"
+    assert judge(replace(alone, expected={0xF0: "door"}))[0].remedy == "write one up to 0x77"
+    if address << 1 > 0x77:
+        with pytest.raises(ValueError, match=f"0x{address << 1:02X} is 0x{address:02X}$"):
+            parse_address(f"0x{address << 1:02X}")
+    else:
+        assert parse_address(hex(address << 1)) == address << 1
+
+
 def test_addresses_in_a_trace_of_someone_who_asks_them_all() -> None:
     bus = TwoWire()
     for address in range(0x08, 0x78):
@@ -74,4 +128,4 @@ def test_addresses_in_a_trace_of_someone_who_asks_them_all() -> None:
 @given(st.integers(0, 10**6), st.integers(0, 60))
 def test_any_trace_gives_a_judgement(seed: int, count: int) -> None:
     clock, data = random_edges(seed, count), random_edges(seed + 1, count)
-    assert judge(Survey("two-wire bus", asked_in(clock, data), {0x27: "door"}))
+    assert judge(replace(survey_in(clock, data), expected={0x27: "door"}))

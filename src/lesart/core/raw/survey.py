@@ -10,6 +10,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 Bus = Literal["Modbus", "two-wire bus"]
+LAST_OF_SEVEN_BITS = 0x77
+"""Those above are reserved by the standard of the two-wire bus."""
 EVERYBODY = 8
 """So many that were asked, and all of them answered: no bus of a maker is that full."""
 
@@ -26,26 +28,28 @@ class Asked:
 
 
 @dataclass(frozen=True)
-class Survey:
-    """``expected`` are names by the address that each should have; empty where nobody knows."""
-
-    bus: Bus
-    asked: tuple[Asked, ...]
-    expected: Mapping[int, str]
-
-    @property
-    def answered(self) -> tuple[Asked, ...]:
-        """Those that answered at least once."""
-        return tuple(each for each in self.asked if each.answered)
-
-
-@dataclass(frozen=True)
 class Verdict:
     """A mark as a note has it, a sentence, and what would mend it; ``remedy`` is empty where nothing is wrong."""
 
     mark: str
     text: str
     remedy: str = ""
+
+
+@dataclass(frozen=True)
+class Survey:
+    """``expected`` are names by the address that each should have; empty where nobody knows. ``unasked`` says why
+    nobody was asked, where something tells."""
+
+    bus: Bus
+    asked: tuple[Asked, ...]
+    expected: Mapping[int, str]
+    unasked: Verdict | None = None
+
+    @property
+    def answered(self) -> tuple[Asked, ...]:
+        """Those that answered at least once."""
+        return tuple(each for each in self.asked if each.answered)
 
 
 def shown(bus: Bus, address: int) -> str:
@@ -58,7 +62,7 @@ def judge(survey: Survey) -> tuple[Verdict, ...]:
     bus, answered = survey.bus, {each.address for each in survey.answered}
     count, asked = len(answered), len(survey.asked)
     if not asked:
-        return (Verdict("·", "Nobody was asked."),)
+        return (survey.unasked or Verdict("·", "Nobody was asked."),)
     garbled = [each for each in survey.asked if each.garbled]
     if not answered:
         return (_garbled(bus, garbled),) if garbled else (_nobody(bus, asked),)
@@ -122,6 +126,8 @@ def _garbled(bus: Bus, garbled: list[Asked]) -> Verdict:
 
 def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdict:
     """An expected one that is silent while others answer."""
+    if bus == "two-wire bus" and (eight := _of_eight_bits(address, name, strangers)) is not None:
+        return eight
     if strangers:
         there = _list(bus, strangers)
         return Verdict(
@@ -132,3 +138,21 @@ def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdi
         "†", f"{name} is expected at {shown(bus, address)}, where nobody answered, while others did: the bus works.",
         f"look at the wires and the supply of {name}",
     )  # fmt: skip
+
+
+def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | None:
+    """An address as many modules have it printed, with the bit for reading or writing behind its seven."""
+    printed, true, where = shown("two-wire bus", address), shown("two-wire bus", address >> 1), f"{name} is expected at"
+    if address >> 1 in strangers:
+        return Verdict(
+            "‡", f"{where} {printed}, where nobody answered; {true} answered. That is the same address: {printed} is "
+            f"{true} with the bit for reading or writing behind it.", f"write {true}",
+        )  # fmt: skip
+    if address > LAST_OF_SEVEN_BITS:
+        last = shown("two-wire bus", LAST_OF_SEVEN_BITS)
+        said = f"{where} {printed}, which no part can have: addresses have seven bits and end at {last}."
+        fits = address >> 1 <= LAST_OF_SEVEN_BITS
+        return Verdict(
+            "†", said, f"write {true} if it is printed with eight bits" if fits else f"write one up to {last}"
+        )
+    return None

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Iterable
+from dataclasses import replace
 
 from lesart.core.errors import LesartError
 from lesart.core.raw import survey as surveys
-from lesart.core.raw.survey import Survey, Verdict
+from lesart.core.raw.survey import Verdict
 from lesart.core.visible import visible
 from lesart.core.wire.check import Check, judge
 from lesart.desk.surveys import Asking
@@ -44,7 +45,7 @@ def _who_answers(context: Context) -> list[Line]:
         elif source.decoding is not None and source.decoding.kind.name == "two-wire bus":
             expected = {part.address: part.name for part in hookup.parts.values() if part.address is not None}
             try:
-                survey = Survey("two-wire bus", context.bench.asked(source), expected)
+                survey = replace(context.bench.survey(source), expected=expected)
             except LesartError as error:
                 lines += _verdicts((Verdict("†", str(error)),))
                 continue
