@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -188,6 +189,27 @@ def test_a_far_point_is_found_and_only_that() -> None:
     assert four is not None
     assert four.reference.true == 20.0
     assert far_off(references(pairs[:3]), KG) is None
+
+
+def test_what_the_known_values_allow_is_not_far() -> None:
+    """Four marks of a ruler, each good to a millimetre: 0.2 mm is nothing, and 4 mm is."""
+    marks = [(0.20, 0.2201), (0.15, 0.1701), (0.10, 0.1200), (0.05, 0.0703)]
+    ruler = [replace(each, tolerance=0.001) for each in references(marks)]
+    metre = parse_unit("m")
+    assert far_off(references(marks), metre) is not None
+    assert far_off(ruler, metre) is None
+    slipped = [*ruler[:3], replace(ruler[3], indicated=0.0743)]
+    found = far_off(slipped, metre)
+    assert found is not None
+    assert found.reference.true == 0.05
+
+
+def test_an_offset_at_one_value_takes_the_slope_on_trust() -> None:
+    """At several it does not: there it shows in what is left."""
+    for values, is_said in (((20.0, 20.0), True), ((20.0, 15.0), False), ((20.0, 15.0, 10.0, 5.0), False)):
+        found = references([(value, value + 0.3) for value in values])
+        notes = inspect_references("c", fit_correction("offset", found, KG), found, 0.0, KEY)
+        assert any("on trust" in note.text for note in notes) is is_said
 
 
 def test_up_against_down() -> None:

@@ -28,19 +28,12 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
             Note(REMARK, "true", channel, f"{channel}: no references, so nobody can say whether the value is right.",
                  remedy="record one: + in True, at the cursor")
         ]  # fmt: skip
-    notes = []
-    if correction.kind == "offset":
-        notes.append(
-            Note(REMARK, "true", channel, f"{channel}: the references fix an offset only; the slope is taken on trust.",
-                 remedy="record one at another value")
-        )  # fmt: skip
     good = indicated.x[indicated.usable]
     if not len(good):
-        return notes
+        return []
     # Robust ends: a few absurd samples are the filters' matter, not the correction's.
     low, high = (float(edge) for edge in np.quantile(good, [0.001, 0.999]))
-    notes += _extrapolated(channel, correction, low, high, unit)
-    return notes
+    return _extrapolated(channel, correction, low, high, unit)
 
 
 def _extrapolated(channel: str, correction: Correction, low: float, high: float, unit: str) -> list[Note]:
@@ -82,6 +75,12 @@ def inspect_references(
         *_unsettled(channel, references, correction, key), *_left(channel, references, correction, limit, key),
         *_far(channel, references, correction, key), *_too_yielding(channel, references, correction, key),
     ]  # fmt: skip
+    if correction.kind == "offset" and max(each.true for each in used) == min(each.true for each in used):
+        # At several values an offset that is not enough shows in what it leaves there.
+        notes.append(
+            Note(REMARK, "true", channel, f"{channel}: the references fix an offset only; the slope is taken on trust.",
+                 remedy="record one at another value")
+        )  # fmt: skip
     if correction.kind == "line" and len(used) == 2:
         notes.append(
             Note(REMARK, "true", channel,

@@ -89,6 +89,7 @@ def left_out_error(kind: str, used: Sequence[Reference], unit: Unit, degree: int
 
 def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
     """The one reference that a line through the others misses by far more than it misses the others; None without one.
+    What the tolerances of known values allow is not far.
 
     Pointed out, never taken away: it may be the only one that is right.
     """
@@ -103,6 +104,8 @@ def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
         except ValueError:
             continue
         missed = abs(line.fitted(reference.indicated) - reference.true)
+        if missed <= reference.tolerance + max(each.tolerance for each in others):
+            continue
         usual = max(math.sqrt(sum(each.after**2 for each in residuals(line, others)) / max(len(others) - 2, 1)),
                     reference.spread)  # fmt: skip
         found.append((missed / usual if usual > 0 else 0.0, missed, reference, line))
