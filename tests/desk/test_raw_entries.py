@@ -9,11 +9,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from lesart.core.notes import DOUBT, FAULT
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.project.vcd_write import vcd_text
 from tests.conftest import MASS
 from tests.core.raw.traces import by_length, uart
+from tests.figures import unsaid
 
 
 @pytest.fixture
@@ -122,3 +124,26 @@ def test_how_often_each_value_comes(raw: Desk) -> None:
     assert len(bars) <= 44
     assert "█" in bars
     assert line.endswith("mV")
+
+
+def said_of(desk: Desk, channel: str) -> list[str]:
+    return [note.text for note in desk.notes if note.channel == channel and note.step == "raw"]
+
+
+def test_a_trace_without_a_single_frame_is_a_fault(desk: Desk) -> None:
+    """The sensor was asked for a millisecond; a decoder that wants fifty finds nobody."""
+    desk.edit(("sources", "yard air", "decode", "start"), "50 ms")
+    assert said_of(desk, "yard air") == ["yard air: no frame comes out of yard-air.vcd, read as bits by length."]
+    (note,) = [note for note in desk.notes if note.channel == "yard air" and note.step == "raw"]
+    assert note.mark == FAULT
+    desk.edit(("sources", "yard air", "decode", "start"), "500 µs")
+    assert not any("comes out" in text for text in said_of(desk, "yard air"))
+
+
+def test_a_bit_that_is_nearly_the_other_is_a_doubt(desk: Desk) -> None:
+    """Said once for the trace, at the channel that comes first."""
+    assert not any("margin" in note.text for note in desk.notes)
+    desk.edit(("sources", "yard air", "decode", "threshold"), "69 µs")
+    (note,) = [note for note in desk.notes if "margin" in note.text]
+    assert (note.channel, note.mark, note.limit) == ("yard air", DOUBT, 20)
+    assert unsaid(note) == ""

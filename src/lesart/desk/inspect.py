@@ -23,6 +23,7 @@ from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, grouped, plain_number
+from lesart.core.raw.decode.record import NARROW, least_margin
 from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
 from lesart.core.wire.inspect import find
@@ -31,6 +32,7 @@ from lesart.core.wire.inspect_sums import inspect_sums
 from lesart.desk.bench import Bench, Run
 from lesart.desk.pacing import paced
 from lesart.desk.sureness import Sureness, sureness_in_the_middle
+from lesart.project.capture import Capture
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
 
@@ -245,7 +247,8 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
         said = f"{channel.name}: {capture.name} is gone; what was read of it is still shown."
         notes.append(Note(FAULT, "raw", channel.name, said, remedy="put the file back, or name another"))
     if not len(raw):
-        return notes
+        return [*notes, *_nothing_came(project, channel, capture, bench)]
+    notes += _narrow_bits(project, channel, capture)
     lost = int((~raw.usable).sum())
     facts = bench.facts(raw)
     if lost:
@@ -273,6 +276,32 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
                  figure=timing.longest_gap_s, unit="s")
         )  # fmt: skip
     return notes
+
+
+def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: Bench) -> list[Note]:
+    """A capture without a single sample. A line may be about to say its first."""
+    if channel.source in bench.views:
+        return []
+    decoding = project.sources[channel.source].decoding
+    what = "no sample" if decoding is None else "no frame" if not decoding.kind.gives_values else "no value"
+    where = capture.name if decoding is None else f"{capture.name}, read as {decoding.kind.name}"
+    looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and at what the decoder allows"
+    return [Note(FAULT, "raw", channel.name, f"{channel.name}: {what} comes out of {where}.",
+                 remedy=f"look at its {looked}")]  # fmt: skip
+
+
+def _narrow_bits(project: Project, channel: Channel, capture: Capture) -> list[Note]:
+    """Said once for all channels of a trace."""
+    first = next((each for each in project.channels.values() if each.source == channel.source), channel)
+    margin = least_margin(capture.decoded) if capture.decoded is not None and first.name == channel.name else None
+    if margin is None or margin >= NARROW:
+        return []
+    percent = round(100 * margin, 1)
+    return [
+        Note(DOUBT, "raw", channel.name, f"{channel.name}: a bit was told from the other with a margin of only "
+             f"{plain_number(percent)} %; with a little more jitter it is the other.", figure=percent,
+             unit="%", limit=100 * NARROW, remedy="put the decoder's limit in the middle between short and long bits")
+    ]  # fmt: skip
 
 
 def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from lesart.core.raw.decode import Bits
+from lesart.core.raw.decode.record import NARROW, Bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
 from lesart.core.raw.frames import ByteFrame
 from lesart.desk.views import Line, Tone
@@ -13,8 +13,6 @@ from lesart.project.capture import Capture
 
 LANE = 56
 MOST_BYTES = 6
-NARROW = 0.2
-"""A margin below this is a doubt: a little more jitter and the bit is another."""
 
 
 def lane(edges: Edges, start_s: float, end_s: float, width: int = LANE) -> str:

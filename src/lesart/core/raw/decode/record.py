@@ -6,6 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+import numpy as np
+
 from lesart.core.block import Block, Floats, Marks
 from lesart.core.parameters import Parameter
 from lesart.core.raw.edges import Edges
@@ -41,6 +43,21 @@ class Decoded:
     removed: int = 0
     found: Mapping[str, float] = field(default_factory=dict)
     from_frame: Mapping[str, tuple[int, ...]] = field(default_factory=dict)
+
+
+NARROW = 0.2
+"""A margin below this is a doubt: a little more jitter and the bit is another."""
+
+
+def least_margin(decoded: Decoded) -> float | None:
+    """The least margin of a bit in a frame that is whole; None where no bit was decided by a length."""
+    bits, whole = decoded.bits, [frame for frame in decoded.frames or () if not frame.mark]
+    if bits is None or not whole or not len(bits.t):
+        return None
+    place = np.searchsorted([frame.t for frame in whole], bits.t, side="right") - 1
+    own = (place >= 0) & (bits.end <= np.array([frame.end for frame in whole])[place] + 1e-9)
+    margins = bits.margin[own & np.isfinite(bits.margin)]
+    return float(margins.min()) if len(margins) else None
 
 
 @dataclass(frozen=True)
