@@ -10,6 +10,7 @@ from __future__ import annotations
 import argparse
 import random
 import shutil
+import signal
 import string
 import sys
 import tempfile
@@ -124,6 +125,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser.add_argument("--for", dest="seconds", type=float, default=600.0, metavar="S", help="in all; default: 600")
     parser.add_argument("--seed", type=int, default=int(time.time()), help="default: the time")
     options = parser.parse_args(arguments)
+    # Ended from outside it takes its terminals with it, or what plays in them would keep a processor busy.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(1))
     ends, number, steps, found = time.monotonic() + options.seconds, 0, 0, 0
     with tempfile.TemporaryDirectory() as work:
         made = Path(work) / "made"

@@ -165,7 +165,7 @@ def test_a_survey_of_the_rig(tmp_path: Path, capsys: pytest.CaptureFixture[str])
     assert "where nobody answered; 7 answered: its address is set otherwise" in found["verdicts"][0]["text"]
     rig.fault("silence", 30.0)
     wait_for(lambda: main(["survey", where, "--units", "7"]) == 1, "silence")
-    assert "† Nobody answered, of 1 units asked" in capsys.readouterr().out
+    assert "† Nobody answered, of 1 unit asked" in capsys.readouterr().out
     rig.stop()
 
 

@@ -212,7 +212,7 @@ def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
     lit_line(desk, "a")
     assert "Bit 2 lit a already" in desk.state.message
     lit_line(desk, "q")
-    assert '"q" is no segment' in desk.state.message
+    assert '"q" is not a segment' in desk.state.message
     for name in ("e", "d", "c", "."):
         lit_line(desk, name)
     assert tables(desk)["panels"]["stand"]["order"] == "g f a b e d c ."

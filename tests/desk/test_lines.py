@@ -151,7 +151,7 @@ def test_what_was_not_recorded_can_be_looked_at_when_the_line_is_left(live: Desk
     assert "was not recorded" in live.state.message
     count = rows(live)
     assert count > 20
-    assert "rows that were not recorded can be looked at" in words(picture_of(live))
+    assert "rows not recorded can be looked at" in words(picture_of(live))
     live.move_cursor(0)
     assert picture_of(live).thread[1].value.text.endswith("ct")
 

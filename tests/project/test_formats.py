@@ -118,7 +118,7 @@ def test_a_wav_cut_off_gives_what_there_is(tmp_path: Path) -> None:
     path.write_bytes(wav([struct.pack("<h", 7)] * 100, 16)[:-51])
     capture = read_capture(path, Source("s", "a.wav", format="wav"))
     assert len(capture.columns["1"]) == 74
-    assert capture.bad[0].why == "the file was cut off: 26 samples are missing"
+    assert capture.bad[0].why == "the file was cut off, 26 samples short"
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import inspect
 import os
+import signal
+import threading
 
 import pytest
 from rich.segment import Segment
@@ -11,11 +13,12 @@ from rich.style import Style
 from textual.app import App
 from textual.color import Color
 from textual.command import CommandPalette
+from textual.drivers._writer_thread import WriterThread
 from textual.filter import DimFilter, Monochrome
 
 from lesart.tui.app import LesartApp
 from lesart.tui.commands import CommandSheet
-from lesart.tui.framework import Uncoloured, read_no_color, without_colours
+from lesart.tui.framework import Screen, Uncoloured, read_no_color, without_colours
 from lesart.tui.linked import LinkedApp
 
 
@@ -64,3 +67,27 @@ def test_what_is_overridden_is_still_there(ours: type, theirs: type, name: str) 
 def test_the_signal_of_waking_up_is_still_there() -> None:
     """After a sleep the whole screen is drawn again; the framework tells of it by this."""
     assert callable(LesartApp(None).app_resume_signal.subscribe)
+
+
+def test_what_is_written_to_a_terminal_that_is_gone_goes_nowhere(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The framework's writing thread lives on, so that who ends it does not wait for good; the program is told once."""
+    told: list[int] = []
+    monkeypatch.setattr("lesart.tui.framework.os.kill", lambda pid, number: told.append(number))
+    reader, writer = os.pipe()
+    os.close(reader)
+    screen = Screen(os.fdopen(writer, "wb"), encoding="utf-8", errors="backslashreplace", write_through=True)
+    thread = WriterThread(screen)  # type: ignore[arg-type]
+    thread.daemon = True
+    thread.start()
+
+    def many_pictures() -> None:
+        for number in range(200):
+            thread.write(f"picture {number}" * 1000)
+        thread.stop()
+
+    ending = threading.Thread(target=many_pictures, daemon=True)
+    ending.start()
+    ending.join(20)
+    assert not ending.is_alive()
+    assert screen.is_gone
+    assert told == [signal.SIGHUP]

@@ -7,6 +7,7 @@ import argparse
 from lesart.cli.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glyphs.fonts import FONTS, built_in, text_rows
+from lesart.core.quantity import counted
 from lesart.project.bdf_write import bdf_text
 
 
@@ -25,7 +26,7 @@ def run(options: argparse.Namespace) -> int:
     width, rows = text_rows(font, options.text)
     for row in rows:
         print(f"{row:0{max(width, 1)}b}".replace("0", " ").replace("1", "█").rstrip())
-    print(f"{width} pixels wide")
+    print(f"{counted(width, 'pixel')} wide")
     if options.output is not None:
         write_out(options, bdf_text(font))
         print(f"Written: {options.output}")

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from lesart.cli.answer import print_json
 from lesart.core.errors import CaptureError, RequestError, StorageError
+from lesart.core.quantity import counted
 from lesart.desk.begin import folder_for
 from lesart.project.new import Made, make_project
 
@@ -78,11 +79,11 @@ def _say(file: Path, made: Made) -> None:
     bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
     shape = made.shape
     if shape is None:
-        print(f"{file}: {made.format}, {made.rows} samples{bad}, {made.rate_hz:.4g} Hz.")
+        print(f"{file}: {made.format}, {counted(made.rows, 'sample')}{bad}, {made.rate_hz:.4g} Hz.")
         print(f"Channels: {', '.join(made.channels)}.")
     else:
         rate = f'time "{shape.time}" in {shape.time_unit}, {made.rate_hz:.4g} Hz'
         time = rate if shape.time else "no time column, so 1 Hz is assumed"
         print(f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {shape.header} header lines.')
-        print(f"{made.rows} rows{bad}, {time}. Channels: {', '.join(made.channels)}.")
+        print(f"{counted(made.rows, 'row')}{bad}, {time}. Channels: {', '.join(made.channels)}.")
     print(f"lesart open {made.folder} shows it.")

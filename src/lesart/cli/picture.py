@@ -14,7 +14,7 @@ from lesart.core.glass.frame import PixelFrame
 from lesart.core.glass.packing import BYTES, Packing, pack
 from lesart.core.glass.pixels import frame_of, inverted
 from lesart.core.glass.transfer import Bus
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.project.pictures import (
     Cut,
     Picture,
@@ -91,7 +91,7 @@ def _say(
     kind = "flat art" if flat else "a picture with greys"
     print(f"{options.file.name}: {width}×{height}, {len(frames)} frame{'s' if len(frames) != 1 else ''}, {kind}")
     if picture.more:
-        print(f"{picture.more} frames more were left out.")
+        print(f"{counted(picture.more, 'frame')} more left out.")
     for each in ways:
         mark = "▌" if each.way == way else " "
         print(
@@ -102,7 +102,7 @@ def _say(
     print(f"sent in {plain_number(1000 * seconds, 3)} ms by {bus.kind} at {options.clock}, at most "
           f"{plain_number(1 / seconds, 3)} pictures a second")  # fmt: skip
     if more_columns or more_rows:
-        print(f"padded by {more_columns} columns and {more_rows} rows, since a byte holds eight")
+        print(f"padded by {counted(more_columns, 'column')} and {counted(more_rows, 'row')}, since a byte holds eight")
     if options.show:
         print("\n".join(_blocks(first)))
     if options.output is not None:

@@ -14,7 +14,7 @@ from typing import Any
 from lesart.cli.answer import number, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
-from lesart.core.quantity import grouped, parse_quantity
+from lesart.core.quantity import counted, parse_quantity
 from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
@@ -95,8 +95,8 @@ def _status(state: LineState) -> str:
     bad = "".join(f", {count} {what}" for what, count in state.tally.bad.items())
     trouble = f"; {state.trouble}, tried again" if state.trouble else ""
     full = f"; writing fails: {state.recorded.trouble}" if state.recorded and state.recorded.trouble else ""
-    rows = grouped(str(state.tally.rows))
-    return visible(f"{state.now_s:7.1f} s  {rows} rows, {state.rate_hz:.3g} a second{bad}{trouble}{full}")
+    rows = counted(state.tally.rows, "row")
+    return visible(f"{state.now_s:7.1f} s  {rows}, {state.rate_hz:.3g} a second{bad}{trouble}{full}")
 
 
 def _adopt(folder: Path, source: str, capture: str) -> None:
@@ -121,5 +121,5 @@ def _say(state: LineState, recorded: Recorded, *, as_json: bool) -> None:
         why = f" ({state.trouble})" if state.trouble else ""
         print(visible(f"Nothing came{why}, so there is no recording."))
         return
-    lost = f"; {grouped(str(recorded.lost))} rows were lost ({recorded.trouble})" if recorded.lost else ""
-    print(f"{recorded.path}: {grouped(str(recorded.rows))} rows{lost}.")
+    lost = f"; {counted(recorded.lost, 'row')} lost ({recorded.trouble})" if recorded.lost else ""
+    print(f"{recorded.path}: {counted(recorded.rows, 'row')}{lost}.")

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
-from lesart.core.quantity import format_quantity
+from lesart.core.quantity import counted, format_quantity
 from lesart.desk import edits
 from lesart.desk.adding import added, moved, taken_away, tared
 from lesart.desk.bench import Bench
@@ -339,7 +339,7 @@ class Desk(Seeing):
             self._take(there, "change from outside")
         except ProjectError as error:
             count = len(error.problems)
-            more = f" ({count} problems)" if count > 1 else ""
+            more = f" ({counted(count, 'problem')})" if count > 1 else ""
             said = f"{FILE} was changed outside and not taken in{more}: {error.problems[0]}"
             self.state = self.state.says(said, fault=True)
             return

@@ -16,7 +16,7 @@ from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter, parted, read_table
-from lesart.core.quantity import format_quantity, parse_quantity, plain_number
+from lesart.core.quantity import counted, format_quantity, parse_quantity, plain_number
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
@@ -218,7 +218,7 @@ def add_reference(
         # Through one point a line is an offset, and a note says that its slope is taken on trust.
         added = editor.with_value(added, (*key[:-1], "kind"), "line")
     shown = format_quantity(float(good.mean()), channel.unit)
-    said = f"added: {true}, where {shown} was indicated, the mean of {len(good)} samples"
+    said = f"added: {true}, where {shown} was indicated, the mean of {counted(len(good), 'sample')}"
     return Changed(added, said, (*key, index, "true"))
 
 
@@ -235,7 +235,7 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
     key: Key = (*channel.key("true"), "tare")
     taken = channel.correction.tare + float(good.mean())
     written = _written(taken, channel.unit.step)
-    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {len(good)} samples"
+    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {counted(len(good), 'sample')}"
     return Changed(editor.with_value(text, key, written), said, key)
 
 
@@ -252,7 +252,7 @@ def take_away(
     index = selected[len(key)]
     entry = value_at(read_tables(text), (*key, index))
     if not isinstance(index, int) or entry is None:
-        raise RequestError("What was selected is gone already.")
+        raise RequestError("The selected entry no longer exists.")
     left = editor.without(text, (*key, index))
     if step == 3:
         left = _with_units(editor, left, channel, parts)
@@ -270,7 +270,7 @@ def moved(
     index = selected[len(key)]
     entry = value_at(read_tables(text), (*key, index))
     if not isinstance(index, int) or entry is None:
-        raise RequestError("What was selected is gone already.")
+        raise RequestError("The selected entry no longer exists.")
     changed = editor.with_neighbours_changed(text, (*key, index), by)
     if step == 3:
         changed = _with_units(editor, changed, channel, parts)

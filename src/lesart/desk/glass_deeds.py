@@ -167,7 +167,7 @@ def _with_line(desk: Desk, name: str) -> tuple[SegmentPanel, tuple[str, ...]]:
         raise RequestError(f"{panel.name} has no segments whose lines could be found.")
     known = (*panel.alphabet.segments, POINT, OPEN)
     if name not in known:
-        raise RequestError(f'"{name}" is no segment; type one of {" ".join(known)}, {OPEN} where nothing is lit.')
+        raise RequestError(f'"{name}" is not a segment; type one of {" ".join(known)}, or {OPEN} where none is lit.')
     if name != OPEN and name in desk.state.found:
         raise RequestError(f"Bit {desk.state.found.index(name)} lit {name} already; look again.")
     return panel, (*desk.state.found, name)

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Written
+from lesart.core.quantity import counted
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.inspect_sums import differs, mends_of, shown_part
@@ -137,7 +138,9 @@ def join_by_role(editor: Editor, text: str, project: Project) -> Changed:
     count = len(plan.hookup.joins) - len(project.hookup.joins)
     parts = [name for name in plan.hookup.parts if name not in project.hookup.parts]
     with_parts = f", with {', '.join(parts)}" if parts else ""
-    return Changed(editor.mended(text, plan.mends), f"joined by role: {count} connections{with_parts}. {left}".strip())
+    return Changed(
+        editor.mended(text, plan.mends), f"joined by role: {counted(count, 'connection')}{with_parts}. {left}".strip()
+    )
 
 
 def write_sum(editor: Editor, text: str, project: Project, selected: Key | None) -> Changed:

@@ -265,7 +265,8 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
     timing = bench.timing(raw)
     if capture.steps_back:
         notes.append(
-            Note(DOUBT, "raw", channel.name, f"{channel.name}: the time runs back {capture.steps_back} times.",
+            Note(DOUBT, "raw", channel.name,
+                 f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
                  figure=float(capture.steps_back), remedy="look at the logger's clock")
         )  # fmt: skip
     if timing.gaps:

@@ -12,7 +12,7 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.notes import DOUBT, FAULT, Note
-from lesart.core.quantity import grouped
+from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.presence import is_abandoned
@@ -168,7 +168,7 @@ def _notes(view: LiveView, channel: str) -> list[Note]:
         notes.append(Note(FAULT, "raw", channel, text, figure=state.age_s, unit="s", remedy="look at the device"))
     recorded = state.recorded
     if recorded is not None and recorded.trouble:
-        lost = f" {grouped(str(recorded.lost))} rows are lost so far." if recorded.lost else " Nothing is lost yet."
+        lost = f" {counted(recorded.lost, 'row')} lost so far." if recorded.lost else " Nothing is lost yet."
         notes.append(Note(FAULT, "raw", channel, f"{name}: the recording cannot be written ({recorded.trouble})."
                           + lost, remedy="make room on the disk"))  # fmt: skip
     bad = sum(state.tally.bad.values())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from lesart.core.errors import LesartError
-from lesart.core.quantity import grouped
+from lesart.core.quantity import counted, grouped
 from lesart.core.raw.source import Source
 from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
@@ -120,5 +120,5 @@ def _said(source: Source, recorded: Recorded | None) -> str:
     if recorded is None or not recorded.rows:
         return f"Nothing came from {source.name}, so no file was made; ctrl+z takes its name back."
     lost = f", {grouped(str(recorded.lost))} lost ({recorded.trouble})" if recorded.lost else ""
-    rows = grouped(str(recorded.rows))
-    return f"Recorded {rows} rows{lost} into {recorded.path.name}; ctrl+s keeps that in the project."
+    rows = counted(recorded.rows, "row")
+    return f"Recorded {rows}{lost} into {recorded.path.name}; ctrl+s keeps that in the project."

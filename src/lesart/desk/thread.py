@@ -9,6 +9,7 @@ from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
 from lesart.core.glass.items import width_of
 from lesart.core.pace.verdict import tightest
+from lesart.core.quantity import counted
 from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.inspect import one_count
 from lesart.desk.views import Span, ThreadStep, Tone
@@ -55,7 +56,7 @@ def _wire(context: Context) -> ThreadStep:
     hookup, name = context.project.hookup, context.channel.part
     if not name:
         parts = len(hookup.parts)
-        detail = f"{parts} parts, none named" if parts else "nothing yet"
+        detail = f"{counted(parts, 'part')}, none named" if parts else "nothing yet"
         return ThreadStep(1, "Wire", Span("—", "faint"), detail)
     part = hookup.parts[name]
     pins = [far.pin for far in signal_ends(hookup, name)]

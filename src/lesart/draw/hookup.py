@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING
 
 from lesart.core.notes import Note
+from lesart.core.quantity import counted
 from lesart.core.wire.entry import shown
 from lesart.core.wire.hookup import End, Hookup, Join, used_roles
 from lesart.core.wire.part import Part, shown_address
@@ -47,7 +48,13 @@ def draw_hookup(title: str, hookup: Hookup, sums: Iterable[Sum], faults: Sequenc
     axes.set_ylim(height, 0)
     axes.axis("off")
     _words(axes, MARGIN, 12, title, size=12, bold=True)
-    _words(axes, MARGIN, 18, f"{len(hookup.parts)} parts, {len(hookup.joins)} connections", colour=INK["faint"])
+    _words(
+        axes,
+        MARGIN,
+        18,
+        f"{counted(len(hookup.parts), 'part')}, {counted(len(hookup.joins), 'connection')}",
+        colour=INK["faint"],
+    )
     _columns(axes, hookup, placed)
     for line in placed.lines:
         _line(axes, hookup, placed, line)

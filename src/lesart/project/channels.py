@@ -38,9 +38,9 @@ CHANNEL = (
     Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
     Parameter(
         "most_lag",
-        "late at most",
+        "most lag",
         "quantity",
-        "what its filters may cost; 0: whatever they do",
+        "how late its filters may make it; 0: no limit",
         "0 s",
         unit="s",
         lowest=0,

@@ -15,6 +15,7 @@ import numpy.typing as npt
 
 from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.errors import CaptureError
+from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.project.capture import BadRow, Capture
@@ -181,7 +182,7 @@ def _one_by_one(
     whole = [row if len(row) == width else None for row in rows]
     ragged = np.array([kept is None for kept in whole])
     for index in np.flatnonzero(ragged):
-        tally.add(batch[index][0], f"{len(rows[index])} cells where {width} belong", None)
+        tally.add(batch[index][0], f"{counted(len(rows[index]), 'cell')} where {width} belong", None)
     empty = [""] * width
     table = np.empty((width, len(rows)))
     for column, name in enumerate(names):

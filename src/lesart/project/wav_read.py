@@ -11,6 +11,7 @@ import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
+from lesart.core.quantity import counted
 from lesart.project.capture import BadRow, Capture
 from lesart.project.files import read_whole
 
@@ -51,7 +52,9 @@ def read_wav(path: Path) -> Capture:
     missing = promised // frame - len(table)
     cut = promised < 0xFFFFFFFF - 8 and missing > 0
     bad = (
-        (BadRow(len(table) + 1, f"the file was cut off: {missing} samples are missing", noun="sample"),) if cut else ()
+        (BadRow(len(table) + 1, f"the file was cut off, {counted(missing, 'sample')} short", noun="sample"),)
+        if cut
+        else ()
     )
     return Capture(path.name, t, columns, bad, len(bad), 0)
 

@@ -289,7 +289,7 @@ class LesartApp(LinkedApp):
 
         def ask() -> None:
             old = self._picture.variant or FIRST
-            self._ask(f"{old} shall be called: ", "", lambda name: self._do(_in("variants", "rename_variant", name)))
+            self._ask(f"new name for {old}: ", "", lambda name: self._do(_in("variants", "rename_variant", name)))
 
         self._when_typing(ask)
 

@@ -6,11 +6,13 @@ Held by ``tests/tui/test_framework.py``, so that a new version of the framework 
 from __future__ import annotations
 
 import errno
+import io
 import os
 import signal
 import sys
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
+from functools import partial
 
 from rich.segment import Segment
 from textual.app import App
@@ -62,8 +64,38 @@ def end_on_signals(app: App[int], end: Callable[[int], None]) -> None:
     app.app_resume_signal.subscribe(app, lambda _: app.screen.refresh(repaint=True, layout=True), immediate=True)
 
 
+class Screen(io.TextIOWrapper):
+    """The way to the terminal. When that is gone, what is written goes nowhere.
+
+    The framework writes in a thread of its own, fed by a queue of a few pictures. Where writing fails that thread ends,
+    the queue stays full, and who puts the next picture into it waits for good: the program would outlive its window.
+    """
+
+    is_gone = False
+
+    def write(self, text: str) -> int:
+        """As many letters as were given."""
+        self._while_there(partial(super().write, text))
+        return len(text)
+
+    def flush(self) -> None:
+        """As far as there is somebody."""
+        self._while_there(super().flush)
+
+    def _while_there(self, do: Callable[[], object]) -> None:
+        if self.is_gone:
+            return
+        try:
+            do()
+        except OSError as error:
+            if error.errno not in (errno.EIO, errno.EPIPE):
+                raise
+            self.is_gone = True
+            os.kill(os.getpid(), signal.SIGHUP)  # as the terminal does, where it can
+
+
 @contextmanager
-def own_screen() -> Iterator[None]:
+def own_screen() -> Iterator[Screen]:
     """The screen keeps the terminal to itself: what a library prints past Python, as a foreign backtrace, is dropped.
 
     The framework writes to standard error. It gets another way to the terminal, and standard error leads nowhere.
@@ -71,11 +103,11 @@ def own_screen() -> Iterator[None]:
     before = sys.__stderr__
     terminal = os.dup(2)
     nowhere = os.open(os.devnull, os.O_WRONLY)
-    screen = os.fdopen(os.dup(terminal), "w", encoding="utf-8", errors="backslashreplace")
+    screen = Screen(os.fdopen(os.dup(terminal), "wb"), encoding="utf-8", errors="backslashreplace")
     try:
         os.dup2(nowhere, 2)
         sys.__stderr__ = screen  # type: ignore[misc]
-        yield
+        yield screen
     except OSError as error:
         if error.errno != errno.EIO:
             raise

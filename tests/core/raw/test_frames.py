@@ -71,7 +71,7 @@ def test_a_sum_by_hand() -> None:
     check = FrameCheck("sum")
     assert check.wrong(bytes.fromhex("028c015fee")) == ""
     assert check.wrong(bytes.fromhex("028c015fef")) == "sum is 0xEF, not 0xEE"
-    assert check.wrong(b"\x00") == "1 bytes are too few for a sum"
+    assert check.wrong(b"\x00") == "1 byte, too few for a sum"
 
 
 FIELDS = [

@@ -13,7 +13,7 @@ from lesart.core.errors import UnitError
 from lesart.core.law.fineness import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.parameters import read_table
-from lesart.core.quantity import grouped, plain_number
+from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.units import Unit
 
 WORST_DROPPED = 0.01
@@ -150,7 +150,7 @@ def _mains(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note
         )
         notes.append(
             Note(REMARK, "calm", filtered.name, f"{said}whole number of periods of 50 Hz, so some hum is left.",
-                 figure=periods, limit=float(whole), remedy=f"take {better} samples",
+                 figure=periods, limit=float(whole), remedy=f"take {counted(better, 'sample')}",
                  mend=(Mend((*filtered.key, index, "samples"), better),))
         )  # fmt: skip
     return notes

@@ -12,7 +12,7 @@ from lesart.core.glass.redraw import drawing_of
 from lesart.core.glass.segment_panel import SegmentPanel
 from lesart.core.glass.shapes import Box
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 
 Rectangle = tuple[int, int, int, int]
 """Left, top, and behind the right and lower edge."""
@@ -159,8 +159,9 @@ def _off_centre(face: Face, panel: Panel) -> list[Note]:
         if left and abs(left - right) == 1:
             notes.append(
                 Note(REMARK, "glass", None,
-                     f"{face.panel}: the {item.named()} has {left} cells at its left and {right} at its right; an odd "
-                     "rest cannot be shared.", figure=float(left), limit=float(right),
+                     f"{face.panel}: the {item.named()} has {counted(left, 'cell')} at its left and {right} at "
+                     "its right; an "
+                     "odd rest cannot be shared.", figure=float(left), limit=float(right),
                      remedy="a text with one letter more or less stands in the middle", panel=face.panel,
                      place=("faces", face.name, "items", index, "column"))
             )  # fmt: skip

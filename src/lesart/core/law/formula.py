@@ -22,7 +22,7 @@ from lesart.core.law.formula_units import Measure, measure_of_unit, measured, sc
 from lesart.core.law.formula_words import CHOSEN, COMPARED, CONSTANTS, FUNCTIONS, JOINED, FormulaError, Function
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter, is_number
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import counted, parse_quantity
 from lesart.core.units import Unit, convert, parse_unit, ratio_symbol
 
 LONGEST, MOST_NODES, MOST_NAMES = 400, 160, 8
@@ -61,7 +61,7 @@ def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
         raise FormulaError("it cannot be read", plain, 0) from error
     count = sum(1 for _ in ast.walk(tree))
     if count > MOST_NODES:
-        raise FormulaError(f"it has {count} parts; {MOST_NODES} are the most", plain, 0)
+        raise FormulaError(f"it has {counted(count, 'part')}; {MOST_NODES} are the most", plain, 0)
     _allowed(tree, names, plain)
     return tree
 

@@ -15,7 +15,7 @@ from lesart.core.law.record import Fixed
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
 from lesart.core.parameters import parted
-from lesart.core.quantity import format_quantity, grouped, plain_number
+from lesart.core.quantity import counted, format_quantity, grouped, plain_number
 
 WORST_LOST = 0.01
 """A share of lost samples above this is a doubt, not a remark."""
@@ -72,7 +72,7 @@ def _lost_note(seen: Seen, text: str, count: int, remedy: str) -> Note:
 
 def _share(count: int, total: int) -> str:
     percent = plain_number(100.0 * count / total, 2)
-    return f"{grouped(str(count))} of {grouped(str(total))} samples ({percent} %)"
+    return f"{grouped(str(count))} of {counted(total, 'sample')} ({percent} %)"
 
 
 def _where(seen: Seen, raw: float) -> str:

@@ -70,10 +70,12 @@ class Decibel:
         return self.rms.hop_s
 
     def of_window(self, x: Floats, interval_s: float) -> float:
-        return float(20.0 * np.log10(self.rms.of_window(x, interval_s) / self.reference))
+        with np.errstate(divide="ignore"):  # silence is −∞ dB
+            return float(20.0 * np.log10(self.rms.of_window(x, interval_s) / self.reference))
 
     def at_rest(self, x: Floats) -> Floats:
-        return 20.0 * np.log10(self.rms.at_rest(x) / self.reference)
+        with np.errstate(divide="ignore"):
+            return 20.0 * np.log10(self.rms.at_rest(x) / self.reference)
 
     def inverse(self, y: float) -> float:
         return self.rms.inverse(float(self.reference * np.power(10.0, y / 20.0)))

@@ -12,7 +12,7 @@ from lesart.core.block import Floats
 from lesart.core.notes import DOUBT
 from lesart.core.pace.scan import MOST_UNEVEN
 from lesart.core.pace.verdict import Verdict, judged
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.edges import Edges
 
 Spans = npt.NDArray[np.float64]
@@ -191,8 +191,9 @@ def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
     if traced.overlaps:
         longest = plain_number(1000 * traced.overlap_ms, 3)
         return judged(name, -1000 * traced.overlap_ms, "µs", limit_us, panel,
-                      f"in the trace two digits are lit at once {traced.overlaps} times, for up to {longest} µs; each "
-                      "shows as a ghost in the other.",
+                      f"in the trace two digits are lit at once {counted(traced.overlaps, 'time')}, for up to "
+                      f"{longest} "
+                      "µs; each shows as a ghost in the other.",
                       "turn a digit off before the segments change and the next one comes", at_least=True)  # fmt: skip
     says = (f"in the trace only {plain_number(1000 * traced.gap_ms, 3)} µs are dark between two digits; one needs "
             f"{plain_number(limit_us, 3)} µs to go dark.")  # fmt: skip

@@ -208,8 +208,8 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
         note = None
         if missed:
             longest = max((end - start for start, end in played.busy), default=0) / 1e6
-            note = Note(FAULT, "pace", task.of or None, f"{task.name}: {missed} of {total} pulses come and go while "
-                        f"the loop is busy, for up to {plain_number(longest, 3)} ms, and are missed.",
+            note = Note(FAULT, "pace", task.of or None, f"{task.name}: {missed} of {total} pulses are missed; they "
+                        f"come and go while the loop is busy, for up to {plain_number(longest, 3)} ms.",
                         figure=100.0 * missed / total, unit="%", limit=0.0,
                         remedy="count them by interrupt" if task.runs == LOOP else "count them in background",
                         mend=(Mend(("loop", "tasks", task.name, "runs"),

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from lesart.core.quantity import counted
+
 Check = Literal["none", "sum", "xor", "CRC-8", "CRC-16"]
 CHECKS: tuple[Check, ...] = ("none", "sum", "xor", "CRC-8", "CRC-16")
 
@@ -101,7 +103,7 @@ class FrameCheck:
         if self.kind == "none":
             return ""
         if len(frame) <= self.length:
-            return f"{len(frame)} bytes are too few for a {self.kind}"
+            return f"{counted(len(frame), 'byte')}, too few for a {self.kind}"
         data, came = frame[: -self.length], frame[-self.length :]
         expected = self.expected(data)
         return "" if came == expected else f"{self.kind} is 0x{came.hex().upper()}, not 0x{expected.hex().upper()}"

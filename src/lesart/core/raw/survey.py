@@ -9,6 +9,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from lesart.core.quantity import counted
+
 Bus = Literal["Modbus", "two-wire bus"]
 LAST_OF_SEVEN_BITS = 0x77
 """Those above are reserved by the standard of the two-wire bus."""
@@ -94,8 +96,9 @@ def _named(bus: Bus, addresses: Iterable[int], names: Mapping[int, str]) -> str:
 def _nobody(bus: Bus, asked: int) -> Verdict:
     if bus == "Modbus":
         return Verdict(
-            "†", f"Nobody answered, of {asked} units asked: no power, the two wires of the line changed over, or "
-            "another baud rate or parity.", "measure the supply at the device; change the two wires over; try 9600 and "
+            "†", f"Nobody answered, of {counted(asked, 'unit')} asked: no power, the two wires of the line changed "
+            "over, or another baud rate or parity.", "measure the supply at the device; change the two wires "
+            "over; try 9600 and "
             "19200 baud",
         )  # fmt: skip
     return Verdict(
@@ -107,7 +110,7 @@ def _nobody(bus: Bus, asked: int) -> Verdict:
 def _everybody(bus: Bus, count: int) -> Verdict:
     if bus == "Modbus":
         return Verdict(
-            "†", f"All {count} units answered: the line hears itself, or something answers for everybody.",
+            "†", f"All {counted(count, 'unit')} answered: the line hears itself, or something answers for everybody.",
             "switch the echo of the adapter off; take gateways off the line",
         )  # fmt: skip
     return Verdict(

@@ -11,6 +11,7 @@ import re
 from dataclasses import dataclass, replace
 
 from lesart.core.block import Mark
+from lesart.core.quantity import counted
 from lesart.core.raw.heard import Event, Heard, visible_bytes
 
 LONGEST_LINE = 4096
@@ -89,7 +90,7 @@ def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
     if len(batch.state.held) == 1 and now - batch.state.held[0][1] > ALONE_S:
         batch.believe_the_last()
     if len(rest) > LONGEST_LINE:
-        batch.garbage(rest, now, f"{len(rest)} bytes without an end of line; is the baud rate right?")
+        batch.garbage(rest, now, f"{counted(len(rest), 'byte')} without an end of line; is the baud rate right?")
         rest = b""
     heard = batch.heard()
     return replace(batch.state, rest=rest, last_read=now if data else state.last_read), heard

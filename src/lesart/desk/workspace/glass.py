@@ -20,6 +20,7 @@ from lesart.core.glass.remembering import Redraws
 from lesart.core.glass.shapes import PictureItem, Shape
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
+from lesart.core.quantity import counted
 from lesart.desk.glass import glass_of
 from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph, selected_item
 from lesart.desk.redrawing import redraws_before
@@ -252,7 +253,7 @@ def panel_lines(context: Context, panel: Panel) -> list[Line]:
     if isinstance(panel, CharacterPanel):
         addresses = "  ".join(f"0x{address:02X}" for address in panel.addresses)
         lines += [
-            (label("rows begin at   "), text(addresses), label(f"   a line holds {panel.line} cells")),
+            (label("rows begin at   "), text(addresses), label(f"   a line holds {counted(panel.line, 'cell')}")),
             (label("own glyphs      "), text(f"{slots_used(panel)} of {SLOTS} slots")),
         ]
         if panel.controller(panel.rows - 1):
@@ -261,8 +262,8 @@ def panel_lines(context: Context, panel: Panel) -> list[Line]:
         more_columns, more_rows = panel.packing.padded(panel.width, panel.height)
         across, down = panel.columns * panel.pitch_mm, panel.rows * panel.pitch_mm
         lines += [
-            (label("a frame has   "), text(f"{panel.packing.size(panel.width, panel.height)} bytes"),
-             label(f", {more_columns} columns and {more_rows} rows more than the glass"),),
+            (label("a frame has   "), text(counted(panel.packing.size(panel.width, panel.height), "byte")),
+             label(f", {counted(more_columns, 'column')} and {counted(more_rows, 'row')} more than the glass"),),
             (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")), *panel_figures(panel),
         ]  # fmt: skip
     else:

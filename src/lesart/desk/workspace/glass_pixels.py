@@ -11,7 +11,7 @@ from lesart.core.glass.pixels import frame_of, inverted
 from lesart.core.glass.remembering import Redraws
 from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
 from lesart.core.notes import Key
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.desk.glass import close_up, glass_of
 from lesart.desk.glass_entries import selected_item
 from lesart.desk.views import Glass, Line
@@ -64,7 +64,7 @@ def _worn(face: Face, panel: PixelPanel, always: PixelFrame) -> Line:
     total = panel.columns * panel.rows
     share = plain_number(100 * always.lit_count / total, 2)
     most = max(face.items, key=lambda item: _lit_in(always, item, panel))
-    words: Line = (label("never dark "), text(f"{always.lit_count} pixels, {share} %"))
+    words: Line = (label("never dark "), text(f"{counted(always.lit_count, 'pixel')}, {share} %"))
     if not _lit_in(always, most, panel):
         return words
     return (*words, label(", most in the "), text(most.named()[:24]), label("; these burn in"))
@@ -185,7 +185,7 @@ def _costs(shown: ShownPicture, panel: PixelPanel) -> list[Line]:
     size = panel.packing.size(first.width, first.height)
     columns, rows = panel.packing.padded(first.width, first.height)
     frames = len(shown.frames)
-    many = f"{frames} frames" if frames > 1 else "1 frame"
+    many = counted(frames, "frame")
     lines: list[Line] = [
         (
             text(f"   {first.width}×{first.height}"), label(f", {many}, "), text(f"{size * frames} bytes"),
@@ -194,7 +194,8 @@ def _costs(shown: ShownPicture, panel: PixelPanel) -> list[Line]:
         )
     ]  # fmt: skip
     if columns or rows:
-        lines.append((label(f"   padded by {columns} columns and {rows} rows, since a byte holds eight pixels"),))
+        more = f"{counted(columns, 'column')} and {counted(rows, 'row')}"
+        lines.append((label(f"   padded by {more}, since a byte holds eight pixels"),))
     if shown.more:
         lines.append((label(f"   {shown.more} more frames are left out"),))
     return lines

@@ -11,7 +11,7 @@ from lesart.core.glass.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.segment_wiring import BYTE
 from lesart.core.glass.sending import Sent, bytes_on_bus, glyphs_sent, sent_for
 from lesart.core.notes import Key
-from lesart.core.quantity import grouped
+from lesart.core.quantity import counted, grouped
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, rows_of, text, value
 
@@ -79,7 +79,7 @@ def test_lines(context: Context, panel: Panel) -> list[Line]:
     lines: list[Line] = [tuple(chosen[:5]), tuple(chosen[5:]),
                          (label("step "), text(f"{step + 1} of {grouped(str(steps))}")), ()]  # fmt: skip
     sent = sent_for(panel, pattern(panel, name, step))
-    lines.append((label("what is sent   "), text(f"{bytes_on_bus(panel, sent)} bytes on the wires"),
+    lines.append((label("what is sent   "), text(f"{counted(bytes_on_bus(panel, sent), 'byte')} on the wires"),
                   label("   pace and drive as the panel's leaf says")))  # fmt: skip
     lines += _bytes(sent)
     if isinstance(panel, CharacterPanel) and panel.glyphs:

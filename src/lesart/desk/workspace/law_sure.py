@@ -59,7 +59,7 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
 def _bars(context: Context, sure: Sureness) -> list[Line]:
     shares = sure.budget.shares
     if not shares:
-        return [(label("Nothing is known that could be off: no tolerance, no count, no noise."),)]
+        return [(label("No tolerance, no count and no noise is known, so the uncertainty is not known either."),)]
     unit = context.channel.unit.symbol
     known = [share for share in shares if math.isfinite(share.half_width)]
     largest, total = (abs(known[0].half_width) if known else 0.0), sum(share.standard**2 for share in known)

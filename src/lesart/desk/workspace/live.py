@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from lesart.core.notes import Key
-from lesart.core.quantity import grouped
+from lesart.core.quantity import counted, grouped
 from lesart.core.raw.line import REGISTER
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
@@ -40,18 +40,18 @@ def _state(view: LiveView | None) -> list[Line]:
     if view is None:
         return [(text("○ not listened to   ", "faint"), *_key("o", "listens"), *_key("r", "records"))]
     if not view.listening:
-        rows = grouped(str(view.state.tally.rows))
-        said = f"○ left; {rows} rows that were not recorded can be looked at   "
+        rows = counted(view.state.tally.rows, "row")
+        said = f"○ left; {rows} not recorded can be looked at   "
         return [(text(said, "ochre"), *_key("o", "listens anew"))]
     recorded = view.state.recorded
     keys = (*_key("o", "leaves"), *_key("r", "ends it" if recorded is not None else "records"))
     lines: list[Line] = [(*_how(view), label("   "), *keys)]
     if recorded is not None:
         full = f"   cannot be written: {recorded.trouble}" if recorded.trouble else ""
-        lost = f"   {grouped(str(recorded.lost))} rows lost" if recorded.lost else ""
-        rows = grouped(str(recorded.rows))
+        lost = f"   {counted(recorded.lost, 'row')} lost" if recorded.lost else ""
+        rows = counted(recorded.rows, "row")
         lines.append((
-            text("● ", "rubric"), label("recording "), text(recorded.path.name), text(f"   {rows} rows", "lapis"),
+            text("● ", "rubric"), label("recording "), text(recorded.path.name), text(f"   {rows}", "lapis"),
             text(f"{lost}{full}", "rubric"),
         ))  # fmt: skip
     for event in view.state.tally.last[-LAST_SHOWN:]:

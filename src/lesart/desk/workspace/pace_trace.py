@@ -20,6 +20,7 @@ from lesart.core.pace.task import NS
 from lesart.core.pace.trace import trace_parameters
 from lesart.core.pace.traced import Redraw
 from lesart.core.pace.verdict import Verdict
+from lesart.core.quantity import counted
 from lesart.desk.glass import glass_of
 from lesart.desk.timing import MS, Lane, Timing, brief_time
 from lesart.desk.tracing import BusSeen, DigitsSeen, frame_shown, seen, wanted_cells
@@ -214,9 +215,9 @@ def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: 
 def _said(controller: Controller, data: list[int]) -> str:
     """Commands in words, where a byte before says that they are commands; else so many bytes of data."""
     if controller.told_by != "a byte before" or not data:
-        return f"{len(data)} bytes"
+        return counted(len(data), "byte")
     if data[0] >> controller.data_bit & 1:
-        return f"{len(data) - 1} bytes of data"
+        return f"{counted(len(data) - 1, 'byte')} of data"
     words, place = [], 1
     while place < len(data):
         command = controller.find(data[place])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from lesart.core.notes import FAULT
+from lesart.core.quantity import counted
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.state import LEAVES
@@ -45,7 +46,7 @@ def _subtitle(context: Context) -> str:
         return "what is joined to what"
     faults = sum(note.step == "wire" and note.mark == FAULT for note in context.notes)
     found = f" · † {faults}" if faults else ""
-    return f"{len(hookup.parts)} parts, {len(hookup.joins)} connections{found}"
+    return f"{counted(len(hookup.parts), 'part')}, {counted(len(hookup.joins), 'connection')}{found}"
 
 
 def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from lesart.core.errors import LesartError
+from lesart.core.quantity import counted
 from lesart.core.raw import survey as surveys
 from lesart.core.raw.survey import Verdict
 from lesart.core.visible import visible
@@ -61,7 +62,7 @@ def _asked(asking: Asking | None) -> tuple[Span, ...]:
         return (text(f"† {visible(asking.trouble)}  ", "rubric"), text("u", "ochre"), label(" asks again"))
     if asking.is_running:
         return (text(f"asked {len(asking.asked)} of {len(asking.units)}  "), text("u", "ochre"), label(" stops it"))
-    return (label(f"asked {len(asking.asked)} units  "), text("u", "ochre"), label(" asks again"))
+    return (label(f"asked {counted(len(asking.asked), 'unit')}  "), text("u", "ochre"), label(" asks again"))
 
 
 def _verdicts(verdicts: Iterable[Verdict]) -> list[Line]:
