@@ -145,16 +145,14 @@ def test_a_range_is_swept_exactly(field: Field, ends: tuple[float, float], joine
     ],
 )  # fmt: skip
 def test_changes_by_a_walk(units: tuple[str, str], rules: dict[str, object]) -> None:
-    """Every change of the text's look, against a walk through all hundredths from −130 to 1300."""
+    """Every change of the text's look, against a walk through all hundredths about the powers of ten."""
     field = field_of(*units, **rules)
     pieces = sweep(field, -130.0, 1300.0, joined="")
     walked = []
-    before = None
-    for hundredth in range(-13_000, 130_001):
-        shape = shape_of(fill(field, Reading(hundredth / 100)))
-        if before is not None and shape != before:
-            walked.append(hundredth / 100)
-        before = shape
+    for first, last in ((-10_300, -9_700), (-1_300, 10_400), (99_700, 100_300)):
+        shapes = [shape_of(fill(field, Reading(hundredth / 100))) for hundredth in range(first, last + 1)]
+        walked += [(first + place + 1) / 100 for place, (before, after) in enumerate(itertools.pairwise(shapes))
+                   if before != after]  # fmt: skip
     # The walk goes in hundredths: a border lies at most one before the step that shows it. What lies between two steps
     # only the sweep sees.
     borders = [piece.first for piece in pieces[1:]]
