@@ -60,6 +60,13 @@ Values with a unit are texts, as makers write them: `"4k7"`, `"10 kΩ"`, `"3.3V"
 """
 
 
+WEIGHTS = (
+    "Every fit is weighted least squares of the known values on the indicated ones. A reference weighs `count` ÷ "
+    "`spread`², the inverse variance of its mean; one without a spread weighs as the median of the others, and where "
+    "none has one all weigh the same. Tolerances of known values weigh nothing: they say how far off a fit may be."
+)
+
+
 def page() -> str:
     """The whole page."""
     parts = [
@@ -80,7 +87,8 @@ def page() -> str:
         "\n## Variants\n\nOther ways to read a channel: `[channels.\"NAME\".variants.\"β\"]` with any of `law`, "
         "`true`, `calm`, `fit` and `alarms` of its own, written as in the channel. What it does not state is the "
         "channel's.\n",
-        _section("True", '[channels."NAME".true]', TRUE),
+        _section("True", '[channels."NAME".true]', TRUE,
+                 says=WEIGHTS),
         _section("A reference", "references = [{ … }, …]", REFERENCE, level=3),
         "\n### Calibrations from before\n\n`[channels.\"NAME\".calibrations.\"spring\"]` with `kind`, `degree` and "
         "`references`, written as the adopted one.\n",
