@@ -11,11 +11,11 @@ from hypothesis import settings
 
 from lesart.core.raw.source import Source
 from lesart.demo.yard import project_text
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.taking_up import make_yard
 from lesart.project.check import check_project
 from lesart.project.model import Project
+from tests.warm import open_warm
 
 # The machine that runs the tests may be slow; how long an example takes is not what they are about.
 settings.register_profile("lesart", deadline=None, max_examples=120, derandomize=True)
@@ -43,8 +43,8 @@ def yard(yard_once: Path, tmp_path: Path) -> Path:
 
 @pytest.fixture
 def desk(yard: Path) -> Desk:
-    """The yard, open."""
-    return open_desk(yard)
+    """The yard, open, with all computed that its notes want."""
+    return open_warm(yard)
 
 
 @pytest.fixture(scope="session")

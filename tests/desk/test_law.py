@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.notes import DOUBT
+from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
 from lesart.desk.picture import picture_of
@@ -274,9 +275,10 @@ def test_a_law_behind_one_that_reads_a_channel(desk: Desk) -> None:
     assert (channel.lowest, channel.highest) == (pytest.approx(0.0), pytest.approx(0.9))
 
 
-def test_where_a_channel_that_is_read_has_no_capture(desk: Desk, yard: Path) -> None:
+def test_where_a_channel_that_is_read_has_no_capture(yard: Path) -> None:
     """Both say so; nothing falls over, by hand neither."""
     (yard / "captures" / "yard-air.vcd").unlink()
+    desk = open_desk(yard)
     desk.choose_channel("syrup below")
     desk.open_step(3)
     assert "yard-air.vcd" in words(desk)

@@ -9,9 +9,9 @@ from pathlib import Path
 import pytest
 from textual.pilot import Pilot
 
-from lesart.desk.begin import open_desk
 from lesart.tui.app import LesartApp
 from lesart.tui.widgets.lines import Lines
+from tests.warm import open_warm
 
 WIDE, MIDDLE, SMALL = (160, 47), (120, 36), (80, 24)
 PATIENCE = 3000
@@ -73,7 +73,7 @@ def _is_displayed(region: Lines) -> bool:
 @asynccontextmanager
 async def opened(yard: Path, size: tuple[int, int] = WIDE) -> AsyncIterator[Driven]:
     """The yard on a screen of a size, with its notes."""
-    app = LesartApp(lambda: open_desk(yard), str(yard))
+    app = LesartApp(lambda: open_warm(yard), str(yard))
     async with app.run_test(size=size) as pilot:
         driven = Driven(app, pilot)
         await driven.until(lambda: bool(app._picture.notes))
