@@ -96,7 +96,8 @@ def overview_lines(context: Context) -> list[Line]:
         lines.append((
             text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:14]:<15}", bold=here),
             label(f"{source.line.says.partition(',')[0][:17]:<18}"),
+            # Before what is counted: with a bad row the line is too long, and its end is cut off.
+            text("● recorded  " if recording else "", "rubric"),
             *((label("○ not listened to"),) if view is None or not view.listening else _how(view, short=True)),
-            text(" ● recorded" if recording else "", "rubric"),
         ))  # fmt: skip
     return lines
