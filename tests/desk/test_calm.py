@@ -63,7 +63,7 @@ def test_filters_that_are_too_late_are_noted(desk: Desk) -> None:
     """The limit stands with the channel, and its figure in the row of the evidence."""
     desk.open_step(5)
     desk.edit(("channels", MASS, "most_lag"), "0.5 s")
-    assert "lag 0.95 s of at most 0.5 s" in words(desk)
+    assert "lag 0.95 s   limit 0.5 s" in words(desk)
     (note,) = [note for note in desk.notes if note.step == "calm" and note.channel == MASS]
     assert "its filters are 0.95 s late; 0.5 s were allowed" in note.text
 

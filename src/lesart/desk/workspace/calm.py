@@ -106,8 +106,8 @@ def _evidence(context: Context) -> list[Line]:
     line = [
         label("noise "), text(number(noise_before, unit, 2), "ochre"), label(" → "),
         text(number(noise_after, unit, 2), "verdigris"), label("   lag "), text(number(lag_s(context), "s", 3)),
-        label(" of at most "), value(context.project, ("channels", context.channel.name, "most_lag")),
-        label("" if context.channel.most_lag_s else ", no limit set"),
+        label("   limit "), value(context.project, ("channels", context.channel.name, "most_lag")),
+        label("" if context.channel.most_lag_s else " (none set)"),
     ]  # fmt: skip
     last: list[Span] = []
     front = context.front()
