@@ -8,8 +8,6 @@ one that was killed.
 from __future__ import annotations
 
 import contextlib
-import errno
-import fcntl
 import os
 import re
 import weakref
@@ -17,6 +15,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from lesart.core.errors import StorageError
+from lesart.project.locks import hold, is_held
 from lesart.project.store import OWN_FOLDER, digest, read_text, write_whole
 
 MOST = 32
@@ -47,7 +46,7 @@ class Session:
         self._let_go: weakref.finalize[[int], Session] | None = None
         for number in range(1, MOST + 1):
             try:
-                handle = _held(_lock_of(folder, number))
+                handle = hold(_lock_of(folder, number))
             except OSError:
                 return
             if handle is not None:
@@ -58,7 +57,7 @@ class Session:
     def others(self) -> int:
         """How many others have the project open now."""
         taken = (number for number in _numbers(self.folder, _LOCK) if number != self.number)
-        return sum(not _is_free(self.folder, number) for number in taken)
+        return sum(is_held(_lock_of(self.folder, number)) for number in taken)
 
     def keep(self, text: str, saved: str) -> None:
         """Put unsaved work aside; or remove it when nothing is unsaved. Raises StorageError."""
@@ -76,7 +75,7 @@ class Session:
         for number in _numbers(self.folder, _UNSAVED):
             path = _unsaved_of(self.folder, number)
             is_mine = number == self.number
-            if (is_mine and self._has_kept) or (not is_mine and not _is_free(self.folder, number)):
+            if (is_mine and self._has_kept) or (not is_mine and is_held(_lock_of(self.folder, number))):
                 continue
             try:
                 first, _, text = read_text(path).partition("\n")
@@ -128,34 +127,3 @@ def _changed(path: Path) -> float:
         return path.stat().st_mtime
     except OSError:
         return 0.0
-
-
-def _held(path: Path) -> int | None:
-    """A handle that holds the place; None where somebody else does. Raises OSError where there can be no lock."""
-    path.parent.mkdir(exist_ok=True)
-    handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o644)
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError as error:
-        os.close(handle)
-        if error.errno in (errno.EAGAIN, errno.EACCES):
-            return None
-        raise
-    return handle
-
-
-def _is_free(folder: Path, number: int) -> bool:
-    path = _lock_of(folder, number)
-    if not path.exists():
-        return True
-    try:
-        handle = os.open(path, os.O_RDWR | os.O_CLOEXEC)
-    except OSError:
-        return True
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        return False
-    finally:
-        os.close(handle)
-    return True
