@@ -11,9 +11,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
-from lesart.core.wire.inspect import inspect_hookup
-from lesart.core.wire.propose import propose
+from lesart.core.wire.proposal.propose import propose
 from lesart.desk.drawing import draw_subject
 from lesart.desk.subject import Sheet, hookup_sheet
 from lesart.draw.hookup_layout import layout, pulls_of

@@ -9,9 +9,9 @@ import pytest
 from lesart.core.errors import ProjectError
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.entry import JOINS
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import End
-from lesart.core.wire.inspect import inspect_hookup
-from lesart.core.wire.propose import propose
+from lesart.core.wire.proposal.propose import propose
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project
 from lesart.project.joins_csv import joins_csv

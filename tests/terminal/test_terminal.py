@@ -16,7 +16,7 @@ from pathlib import Path
 import pytest
 from tools.terminal import Terminal
 
-from lesart.core.wire.inspect import inspect_hookup
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project
 

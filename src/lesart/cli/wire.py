@@ -15,11 +15,11 @@ from lesart.core.notes import Note, ordered
 from lesart.core.visible import visible
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.check import Check, judge
+from lesart.core.wire.faults.inspect import find, inspect_hookup
+from lesart.core.wire.faults.measured import inspect_measured
+from lesart.core.wire.faults.sums import inspect_sums
 from lesart.core.wire.hookup import Hookup, Join, used_roles
-from lesart.core.wire.inspect import find, inspect_hookup
-from lesart.core.wire.inspect_measured import inspect_measured
-from lesart.core.wire.inspect_sums import inspect_sums
-from lesart.core.wire.propose import propose
+from lesart.core.wire.proposal.propose import propose
 from lesart.project.check import FILE
 from lesart.project.joins_csv import joins_csv
 from lesart.project.kind_text import kind_text

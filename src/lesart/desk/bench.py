@@ -24,8 +24,8 @@ from lesart.core.raw.silence import survey_in
 from lesart.core.raw.source import Source
 from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
-from lesart.core.wire.inspect import inspect_hookup
 from lesart.desk.lines import LiveView
 from lesart.project.capture import Capture
 from lesart.project.capture_read import read_capture

@@ -8,10 +8,10 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Written
 from lesart.core.quantity import counted
 from lesart.core.wire.entry import JOINS, join_entry
+from lesart.core.wire.faults.sums import differs, mends_of, shown_part
 from lesart.core.wire.hookup import End, Hookup, Join
-from lesart.core.wire.inspect_sums import differs, mends_of, shown_part
 from lesart.core.wire.part import PartKind
-from lesart.core.wire.propose import propose
+from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS
 from lesart.desk.changed import Changed
 from lesart.desk.typed_entry import kind_named, values_typed

@@ -26,9 +26,9 @@ from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.raw.decode.record import NARROW, least_margin
 from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
-from lesart.core.wire.inspect import find
-from lesart.core.wire.inspect_measured import inspect_measured
-from lesart.core.wire.inspect_sums import inspect_sums
+from lesart.core.wire.faults.inspect import find
+from lesart.core.wire.faults.measured import inspect_measured
+from lesart.core.wire.faults.sums import inspect_sums
 from lesart.desk.bench import Bench, Run
 from lesart.desk.pacing import paced
 from lesart.desk.sureness import Sureness, sureness_in_the_middle

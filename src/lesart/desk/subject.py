@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from lesart.core.notes import Note
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
-from lesart.core.wire.inspect import inspect_hookup
 from lesart.core.wire.sums import Sum
 from lesart.desk.timing import Timing
 from lesart.desk.views import Chart, Glass

@@ -10,7 +10,7 @@ from lesart.core.wire.check import NO, YES
 from lesart.core.wire.entry import JOINS
 from lesart.core.wire.hookup import JOIN
 from lesart.core.wire.part import shown_address
-from lesart.core.wire.places import WIRE_COLOURS, between_names, places_for
+from lesart.core.wire.proposal.places import WIRE_COLOURS, between_names, places_for
 from lesart.core.wire.sums import SUMS
 from lesart.project.model import Project
 from lesart.project.sums import SUM

@@ -8,8 +8,8 @@ from typing import Any
 from lesart.core.notes import Mend, Note
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.entry import JOINS
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import End, Hookup, Join
-from lesart.core.wire.inspect import inspect_hookup
 from lesart.core.wire.part import Part, PartKind, parse_address
 
 

@@ -5,7 +5,7 @@ import pytest
 from lesart.core.errors import QuantityError
 from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.check import Check, is_answer, judge
-from lesart.core.wire.propose import propose
+from lesart.core.wire.proposal.propose import propose
 from tests.core.wire.hookups import hookup
 
 BUS = hookup(

@@ -8,7 +8,7 @@ import pytest
 
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.wire.catalogue import KINDS
-from lesart.core.wire.inspect import inspect_hookup
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.part import PartKind, Pin
 from tests.core.wire.hookups import findings, hookup, mended
 from tests.figures import unsaid

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from lesart.core.notes import FAULT, Note
 from lesart.core.wire.catalogue import KINDS
+from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup, Join
-from lesart.core.wire.inspect import inspect_hookup
-from lesart.core.wire.propose import propose
+from lesart.core.wire.proposal.propose import propose
 from tests.core.wire.hookups import hookup, mended, part
 from tests.figures import unsaid
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.hookup import End, Hookup, used_roles
-from lesart.core.wire.propose import mends_for, propose
+from lesart.core.wire.proposal.propose import mends_for, propose
 from lesart.core.wire.role import ROLES, roles_meet
 from tests.core.wire.hookups import findings, hookup, mended
 

@@ -13,7 +13,7 @@ from functools import cached_property
 
 from lesart.core.parameters import Parameter
 from lesart.core.wire.part import Part, Pin
-from lesart.core.wire.role import BUS_LINES, ROLES
+from lesart.core.wire.role import BUS_LINES, PULLED, PULLED_PART, ROLES
 
 CLAMP_V = 0.3
 """What an input tolerates above its supply before its protection conducts; the usual absolute maximum."""
@@ -132,6 +132,15 @@ def is_pull(hookup: Hookup, join: Join) -> bool:
     rails = ["supply out" in hookup.pin(end).roles or "ground" in hookup.pin(end).roles for end in join.ends]
     lamps = any(role.startswith("lamp") for end in join.ends for role in hookup.pin(end).roles)
     return sum(rails) == 1 and not lamps
+
+
+def works(hookup: Hookup, join: Join) -> bool:
+    """Do the two pins work together, or does a resistor lead from one of them to a rail?"""
+    if used_roles(hookup, join) is not None:
+        return True
+    return is_pull(hookup, join) and any(
+        role in PULLED or role in PULLED_PART for end in join.ends for role in hookup.pin(end).roles
+    )
 
 
 def is_free(hookup: Hookup, end: End) -> bool:

@@ -11,7 +11,7 @@ from lesart.core.notes import FAULT
 from lesart.core.wire.entry import JOINS, written
 from lesart.core.wire.hookup import End, Hookup, Join, is_pull
 from lesart.core.wire.part import Part
-from lesart.core.wire.places import free_pins
+from lesart.core.wire.proposal.places import free_pins
 from lesart.desk.views import Line, Span, Tone, numeral
 from lesart.desk.workspace.context import Context, label, text, value, wrapped
 

@@ -7,9 +7,9 @@ from collections.abc import Mapping
 from typing import Any
 
 from lesart.core.wire.bus import least_pull_up_ohm, most_pull_up_ohm, rise_limit_s, rise_s
-from lesart.core.wire.dividing import analog_divider
 from lesart.core.wire.entry import written
 from lesart.core.wire.preferred import around, decade_of, nearest
+from lesart.core.wire.proposal.dividing import analog_divider
 from lesart.core.wire.sums.record import Figure, SumKind, SumResult, quantity
 
 RATINGS_W = (0.125, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 25.0, 50.0, 100.0)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from lesart.core.wire.dividing import analog_divider
-from lesart.core.wire.growing import Growing
 from lesart.core.wire.hookup import End, Join, bus_lines, logic_v, tolerated_v, used_roles
 from lesart.core.wire.levels import ANALOG, SLACK_V, bus_levels, levels_of
+from lesart.core.wire.proposal.dividing import analog_divider
+from lesart.core.wire.proposal.growing import Growing
 
 PULL_UP_OHM = 4_700.0
 """Usual on a bus of 100 kHz; strong enough for 400 kHz with short wires."""

@@ -13,7 +13,7 @@ from lesart.core.notes import REMARK, Mend, Note
 from lesart.core.parameters import read_table
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.entry import JOINS
-from lesart.core.wire.finding import Finding, Way
+from lesart.core.wire.faults.finding import Finding, Way
 from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import Part, parse_address
 

@@ -10,10 +10,10 @@ from typing import Any
 
 from lesart.core.notes import FAULT, REMARK, Mend
 from lesart.core.wire.entry import JOINS, join_entry
-from lesart.core.wire.finding import Finding, Way, found
-from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles
-from lesart.core.wire.propose import Plan, mends_for, propose
-from lesart.core.wire.role import PULLED, PULLED_PART, ROLES, is_rail, roles_meet
+from lesart.core.wire.faults.finding import Finding, Way, found
+from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles, works
+from lesart.core.wire.proposal.propose import Plan, mends_for, propose
+from lesart.core.wire.role import ROLES, is_rail, roles_meet
 
 RAILS = ("supply out", "ground")
 
@@ -80,15 +80,6 @@ def _ways_to_join(hookup: Hookup, grown: Plan, ends: tuple[End, ...]) -> Iterato
             yield Way("join all that is open by role, as j in 1 Wire does", mends)
         elif own:
             yield Way(f"join {_it(ends)} to {', '.join(places)}{through}", mends)
-
-
-def works(hookup: Hookup, join: Join) -> bool:
-    """Do the two pins work together, or does a resistor lead from one of them to a rail?"""
-    if used_roles(hookup, join) is not None:
-        return True
-    return is_pull(hookup, join) and any(
-        role in PULLED or role in PULLED_PART for end in join.ends for role in hookup.pin(end).roles
-    )
 
 
 def _wrong_roles(hookup: Hookup) -> Iterator[Finding]:

@@ -7,9 +7,9 @@ from dataclasses import replace
 from lesart.core.notes import Mend
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import loads_of, rail_limit_a
-from lesart.core.wire.growing import Growing
 from lesart.core.wire.hookup import End, fed_through, is_free, logic_v, rail_v
 from lesart.core.wire.part import Pin, shown_address
+from lesart.core.wire.proposal.growing import Growing
 
 
 def addresses(grow: Growing) -> None:

@@ -7,10 +7,10 @@ from collections.abc import Iterable, Iterator
 from lesart.core.notes import DOUBT, REMARK, Mend, Note, Written
 from lesart.core.parameters import Parameter
 from lesart.core.wire.entry import shown
-from lesart.core.wire.finding import Finding
+from lesart.core.wire.faults.finding import Finding
+from lesart.core.wire.faults.proof import Find, mended
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
-from lesart.core.wire.proof import Find, mended
 from lesart.core.wire.sums.record import Sum, SumResult
 
 SAME = 1e-6

@@ -10,10 +10,10 @@ from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import LAMP_IN, Drawn, Lamp, Load, lamps_of, loads_of
 from lesart.core.wire.entry import JOINS, free_name, written
-from lesart.core.wire.finding import Finding, Way, found
+from lesart.core.wire.faults.finding import Finding, Way, found
+from lesart.core.wire.faults.proof import through
 from lesart.core.wire.hookup import End, Hookup, Join, rail_v
 from lesart.core.wire.preferred import around
-from lesart.core.wire.proof import through
 from lesart.core.wire.sums.resistors import rating_w
 
 MUCH = 1.25

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from lesart.core.notes import Note
-from lesart.core.wire.finding import Finding
+from lesart.core.wire.faults.bus import inspect_bus
+from lesart.core.wire.faults.currents import inspect_currents
+from lesart.core.wire.faults.finding import Finding
+from lesart.core.wire.faults.levels import inspect_levels
+from lesart.core.wire.faults.pins import inspect_pins
+from lesart.core.wire.faults.proof import proven_note
+from lesart.core.wire.faults.unread import inspect_unread
 from lesart.core.wire.hookup import Hookup
-from lesart.core.wire.inspect_bus import inspect_bus
-from lesart.core.wire.inspect_currents import inspect_currents
-from lesart.core.wire.inspect_levels import inspect_levels
-from lesart.core.wire.inspect_pins import inspect_pins
-from lesart.core.wire.inspect_unread import inspect_unread
-from lesart.core.wire.proof import proven_note
 
 
 def find(hookup: Hookup) -> tuple[Finding, ...]:

@@ -10,12 +10,12 @@ from dataclasses import dataclass
 
 from lesart.core.notes import Mend
 from lesart.core.wire.entry import JOINS, join_entry
-from lesart.core.wire.growing import Growing
 from lesart.core.wire.hookup import End, Hookup, is_pull
-from lesart.core.wire.propose_lamps import lamps
-from lesart.core.wire.propose_levels import between, pull_ups
-from lesart.core.wire.propose_power import addresses, sources, supplies
-from lesart.core.wire.propose_signals import bridges, fixed_ends, signals
+from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.lamps import lamps
+from lesart.core.wire.proposal.levels import between, pull_ups
+from lesart.core.wire.proposal.power import addresses, sources, supplies
+from lesart.core.wire.proposal.signals import bridges, fixed_ends, signals
 from lesart.core.wire.role import is_rail
 
 ORDER = (addresses, sources, supplies, bridges, fixed_ends, signals, lamps, between, pull_ups)

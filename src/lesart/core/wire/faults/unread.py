@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from functools import partial
 
 from lesart.core.notes import FAULT
-from lesart.core.wire.finding import Finding, Way, found
-from lesart.core.wire.hookup import End, Hookup, Join, is_pull
-from lesart.core.wire.inspect_pins import rejoined, works
+from lesart.core.wire.faults.finding import Finding, Way, found
+from lesart.core.wire.faults.pins import rejoined
+from lesart.core.wire.hookup import End, Hookup, Join, is_pull, works
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.role import is_rail
 

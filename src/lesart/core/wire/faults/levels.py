@@ -8,9 +8,8 @@ from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import plain_number
-from lesart.core.wire.dividing import analog_divider
 from lesart.core.wire.entry import JOINS, free_name, join_entry, written
-from lesart.core.wire.finding import Finding, Way, found
+from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.hookup import (
     End,
     Hookup,
@@ -27,6 +26,7 @@ from lesart.core.wire.hookup import (
 from lesart.core.wire.levels import ANALOG, Level, levels_of
 from lesart.core.wire.part import Pin
 from lesart.core.wire.preferred import around
+from lesart.core.wire.proposal.dividing import analog_divider
 
 REGULATED_V = (3.3, 5.0, 9.0, 12.0)
 """What regulators are sold for."""

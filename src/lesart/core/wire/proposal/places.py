@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from lesart.core.wire.growing import COLOURS, SIGNAL_COLOURS
-from lesart.core.wire.hookup import End, Hookup, Join, is_free
-from lesart.core.wire.inspect_pins import works
+from lesart.core.wire.hookup import End, Hookup, Join, is_free, works
+from lesart.core.wire.proposal.growing import COLOURS, SIGNAL_COLOURS
 from lesart.core.wire.role import are_shared
 
 WIRE_COLOURS = (*COLOURS.values(), *SIGNAL_COLOURS)

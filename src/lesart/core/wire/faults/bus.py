@@ -19,14 +19,14 @@ from lesart.core.wire.bus import (
     rise_s,
 )
 from lesart.core.wire.entry import JOINS, free_name, join_entry, written
-from lesart.core.wire.finding import Finding, Way, found
+from lesart.core.wire.faults.finding import Finding, Way, found
+from lesart.core.wire.faults.levels import volts
+from lesart.core.wire.faults.proof import through
 from lesart.core.wire.hookup import BusLine, End, Hookup, Join, bus_lines, groups, logic_v, used_roles
-from lesart.core.wire.inspect_levels import volts
 from lesart.core.wire.levels import SLACK_V, bus_levels
 from lesart.core.wire.part import Part, shown_address
 from lesart.core.wire.preferred import decade_of
-from lesart.core.wire.proof import through
-from lesart.core.wire.propose_levels import PULL_UP_OHM
+from lesart.core.wire.proposal.levels import PULL_UP_OHM
 from lesart.core.wire.role import BUS_LINES
 
 

@@ -6,9 +6,9 @@ as long as there is any way to place all parts, one is found.
 
 from __future__ import annotations
 
-from lesart.core.wire.growing import Growing
 from lesart.core.wire.hookup import End, Join, is_free, is_pull
 from lesart.core.wire.preferred import around
+from lesart.core.wire.proposal.growing import Growing
 from lesart.core.wire.role import ROLES, roles_meet
 
 BRIDGE = ("E+", "E−", "A+", "A−")

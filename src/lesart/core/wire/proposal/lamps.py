@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import LAMP_A, lamps_of
-from lesart.core.wire.growing import Growing
 from lesart.core.wire.hookup import End, is_free, rail_v
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.preferred import around
-from lesart.core.wire.propose_power import to_ground
-from lesart.core.wire.propose_signals import matched
+from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.power import to_ground
+from lesart.core.wire.proposal.signals import matched
 
 LEAST_LEFT_V, STEADY_V = 0.2, 1.0
 """What must be left over a lamp's resistor, and what is left where a lamp that drops a little more stays as bright."""

@@ -1,0 +1,1 @@
+"""A hook-up proposed: every open pin joined by its role."""
