@@ -12,11 +12,11 @@ from pathlib import Path
 from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM
 from lesart.core.fit.field import PARAMETERS as FIELD
-from lesart.core.glass import panel as panels
-from lesart.core.glass.controller import COMMAND, CONTROLLER, CONTROLLERS
-from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.face import FACE
-from lesart.core.glass.items import ITEMS
+from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, CONTROLLERS
+from lesart.core.glass.faces.face import FACE
+from lesart.core.glass.faces.items import ITEMS
+from lesart.core.glass.panels import panel as panels
+from lesart.core.glass.panels.drive import PARAMETERS as SCAN
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
 from lesart.core.parameters import Parameter

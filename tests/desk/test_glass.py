@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from lesart.core.glass.frame import CharacterFrame, SegmentFrame
+from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.desk.desk import Desk
 from lesart.desk.glass_deeds import align, lit_line, move, next_face, next_pattern, turn_dot
 from lesart.desk.picture import picture_of

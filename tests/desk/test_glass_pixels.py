@@ -6,8 +6,8 @@ from pathlib import Path
 
 import pytest
 
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.items import size_of
+from lesart.core.glass.faces.items import size_of
+from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glyphs.fonts import built_in
 from lesart.desk.desk import Desk
 from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly, turn_dot

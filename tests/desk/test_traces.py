@@ -8,10 +8,10 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from lesart.core.glass.frame import CharacterFrame, PixelFrame, SegmentFrame
-from lesart.core.glass.obeying import obey
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.redraw import drawing_of
+from lesart.core.glass.bus.obeying import obey
+from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.raw.words import Words
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
@@ -287,7 +287,7 @@ def _sent(*told: bytes) -> Words:
 
 def test_what_a_pixel_controller_shows(pace: Desk) -> None:
     """Rows moved up by the start row, all turned by inverting, nothing while it is dark."""
-    from lesart.core.glass.controller import PAGES
+    from lesart.core.glass.bus.controller import PAGES
 
     panel = PixelPanel("any", 8, 16, "white")
     data = bytes(range(1, 9))
@@ -313,7 +313,7 @@ def test_what_a_pixel_controller_shows(pace: Desk) -> None:
 
 def test_glyphs_that_a_trace_brings(pace: Desk) -> None:
     """Rows of a glyph sent to the controller are what its code shows."""
-    from lesart.core.glass.controller import LETTERS, LINE
+    from lesart.core.glass.bus.controller import LETTERS, LINE
 
     letters = LETTERS.__class__("letters", LETTERS.commands, LINE, 128, 1)
     told = [(b"\x40", False), (bytes([1, 2, 4, 8, 16, 8, 4, 2]), True), (b"\x80", False), (b"\x00A", True)]

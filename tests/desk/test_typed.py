@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 
 from lesart.core import calm, law
-from lesart.core.glass.catalogue import CATALOGUE
-from lesart.core.glass.items import ITEMS
+from lesart.core.glass.faces.items import ITEMS
+from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.parameters import Parameter
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.sums import SUMS

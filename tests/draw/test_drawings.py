@@ -13,8 +13,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.frame import CharacterFrame, SegmentFrame
-from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
+from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
 from lesart.desk.drawing import draw_subject
 from lesart.desk.glass import glass_of

@@ -17,7 +17,7 @@ from PIL import Image
 
 from lesart.core.errors import CaptureError
 from lesart.core.glass.dither import WAYS
-from lesart.core.glass.frame import PixelFrame
+from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glyphs.fonts import built_in, text_rows
 from lesart.core.parameters import read_table
 from lesart.project.assets import Assets

@@ -8,9 +8,9 @@ from typing import Any
 from lesart.cli.answer import print_json
 from lesart.cli.hand import lit_object
 from lesart.core.errors import RequestError
-from lesart.core.glass.panel import CharacterPanel, Memory, Panel
-from lesart.core.glass.patterns import pattern, patterns_of, steps_of
-from lesart.core.glass.sending import bytes_on_bus, sent_for
+from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
+from lesart.core.glass.bus.sending import bytes_on_bus, sent_for
+from lesart.core.glass.panels.panel import CharacterPanel, Memory, Panel
 from lesart.desk.begin import look_at
 from lesart.desk.desk import Desk
 from lesart.desk.picture import memory_at

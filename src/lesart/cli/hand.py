@@ -12,8 +12,8 @@ from lesart.cli.project import channel_named, opened
 from lesart.cli.sure import sure_object, sure_said, sureness_of
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit

@@ -10,10 +10,10 @@ from lesart.cli.answer import print_json, quantity_of
 from lesart.cli.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glass.dither import WAYS, dither, every_way, is_flat, proposed
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.packing import BYTES, Packing, pack
-from lesart.core.glass.pixels import frame_of, inverted
-from lesart.core.glass.transfer import Bus
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import BYTES, Packing, pack
+from lesart.core.glass.panels.pixels import frame_of, inverted
+from lesart.core.glass.panels.transfer import Bus
 from lesart.core.quantity import counted, plain_number
 from lesart.project.pictures import (
     Cut,

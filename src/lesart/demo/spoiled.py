@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lesart.core.glass.controller import PAGES
-from lesart.core.glass.telling import Told
+from lesart.core.glass.bus.controller import PAGES
+from lesart.core.glass.bus.telling import Told
 
 LID_TRACE, STAND_TRACE = "captures/lid-bus.vcd", "captures/stand-digits.vcd"
 LID_MOMENTS_S = (1440.06, 1440.26, 1440.46, 1440.66)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.arrange import arrange
-from lesart.core.glass.face import Face
-from lesart.core.glass.items import Bar, FieldItem, Item
-from lesart.core.glass.legible import layout_of
-from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel
-from lesart.core.glass.shapes import PictureItem, Shape
+from lesart.core.glass.faces.arrange import arrange
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import Bar, FieldItem, Item
+from lesart.core.glass.faces.legible import layout_of
+from lesart.core.glass.faces.shapes import PictureItem, Shape
+from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
 from lesart.desk.changed import Changed

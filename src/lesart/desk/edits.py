@@ -10,10 +10,10 @@ from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM
 from lesart.core.errors import QuantityError, RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
-from lesart.core.glass import panel as panels
-from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.face import FACE
-from lesart.core.glass.items import item_parameters
+from lesart.core.glass.faces.face import FACE
+from lesart.core.glass.faces.items import item_parameters
+from lesart.core.glass.panels import panel as panels
+from lesart.core.glass.panels.drive import PARAMETERS as SCAN
 from lesart.core.notes import Key, Mend
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters

@@ -7,8 +7,8 @@ import numpy as np
 from lesart.core import calm
 from lesart.core.calm.record import Cost
 from lesart.core.errors import LesartError
-from lesart.core.glass.panel import Panel, SegmentPanel
-from lesart.core.glass.redraw import drawing_of
+from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.panels.panel import Panel, SegmentPanel
 from lesart.core.pace.pulses import Times
 from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
 from lesart.core.parameters import read_table

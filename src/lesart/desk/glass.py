@@ -7,14 +7,14 @@ from dataclasses import replace
 
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
-from lesart.core.glass.character_panel import LIGHTS, SAME
-from lesart.core.glass.face import compose, face_at
-from lesart.core.glass.frame import Frame, PixelFrame
-from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.pixel_panel import BEHIND
-from lesart.core.glass.pixel_panel import LIGHTS as PIXEL_LIGHTS
-from lesart.core.glass.pixels import mirrored
-from lesart.core.glass.segment_panel import BRIGHTEST, COLOURS
+from lesart.core.glass.faces.face import compose, face_at
+from lesart.core.glass.panels.character_panel import LIGHTS, SAME
+from lesart.core.glass.panels.frame import Frame, PixelFrame
+from lesart.core.glass.panels.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.pixel_panel import BEHIND
+from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
+from lesart.core.glass.panels.pixels import mirrored
+from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS
 from lesart.desk.colours import blend
 from lesart.desk.views import Glass
 from lesart.project.model import Project

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.glass.panel import PixelPanel, SegmentPanel
-from lesart.core.glass.patterns import patterns_of
-from lesart.core.glass.segment_wiring import BYTE, OPEN, POINT
+from lesart.core.glass.bus.patterns import patterns_of
+from lesart.core.glass.panels.panel import PixelPanel, SegmentPanel
+from lesart.core.glass.panels.segment_wiring import BYTE, OPEN, POINT
 from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
 from lesart.desk.glass_entries import dot_turned, panel_in_front

@@ -6,11 +6,11 @@ import re
 from pathlib import Path
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.catalogue import CATALOGUE, named
-from lesart.core.glass.face import Face
-from lesart.core.glass.items import ITEMS, ONLY_PIXELS, size_of, width_of
-from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.pixel_panel import DEFAULT_FONT
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
+from lesart.core.glass.panels.catalogue import CATALOGUE, named
+from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key

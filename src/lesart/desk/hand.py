@@ -9,8 +9,8 @@ from lesart.core.block import mark_word
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import Shown, fill
-from lesart.core.glass.face import Composed, Face, FieldItem, compose
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.faces.face import Composed, Face, FieldItem, compose
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.desk.state import State
 from lesart.project.model import Channel, Project

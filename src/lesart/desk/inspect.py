@@ -14,11 +14,11 @@ from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspect_sure
-from lesart.core.glass.contrast import inspect_contrast
-from lesart.core.glass.face import FieldItem
-from lesart.core.glass.inspect_face import inspect_face
-from lesart.core.glass.legible import inspect_legibility
-from lesart.core.glass.panel import Panel, PixelPanel
+from lesart.core.glass.faces.face import FieldItem
+from lesart.core.glass.faces.inspect_face import inspect_face
+from lesart.core.glass.faces.legible import inspect_legibility
+from lesart.core.glass.panels.contrast import inspect_contrast
+from lesart.core.glass.panels.panel import Panel, PixelPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.parameters import read_table

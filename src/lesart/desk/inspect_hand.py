@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from lesart.core.block import block_of
-from lesart.core.glass.inspect_face import inspect_face
-from lesart.core.glass.panel import SegmentPanel
+from lesart.core.glass.faces.inspect_face import inspect_face
+from lesart.core.glass.panels.panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number

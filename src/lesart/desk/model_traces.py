@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.controller import CONTROLLERS, Controller
-from lesart.core.glass.face import face_at
-from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.redraw import EXPANDER
-from lesart.core.glass.telling import Told, told_for
-from lesart.core.glass.transfer import FOUR_WIRE
-from lesart.core.glass.transfer import PARALLEL as SIDE_BY_SIDE
+from lesart.core.glass.bus.controller import CONTROLLERS, Controller
+from lesart.core.glass.bus.telling import Told, told_for
+from lesart.core.glass.faces.face import face_at
+from lesart.core.glass.faces.redraw import EXPANDER
+from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.transfer import FOUR_WIRE
+from lesart.core.glass.panels.transfer import PARALLEL as SIDE_BY_SIDE
 from lesart.core.pace.pen import evenly, four_wire, parallel, scanned, two_wire
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned, usual_controller
 from lesart.core.raw.edges import Edges

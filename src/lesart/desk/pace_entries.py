@@ -9,7 +9,7 @@ from difflib import get_close_matches
 from typing import TYPE_CHECKING
 
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned

@@ -10,10 +10,10 @@ import numpy as np
 from lesart.core import law
 from lesart.core.block import Bools
 from lesart.core.errors import LesartError
-from lesart.core.glass.face import CLEARED
-from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
-from lesart.core.glass.partial import bytes_touched
-from lesart.core.glass.redraw import drawing_of
+from lesart.core.glass.faces.face import CLEARED
+from lesart.core.glass.faces.partial import bytes_touched
+from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.notes import Note
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
 from lesart.core.pace.play import Played, play

@@ -9,8 +9,8 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.fit.field import Reading
-from lesart.core.glass.face import Face
-from lesart.core.glass.shapes import Spectrum, Trend
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.shapes import Spectrum, Trend
 from lesart.core.raw.spectrum import Bands, levels_db
 from lesart.desk.bench import Run
 

@@ -11,8 +11,8 @@ from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import fill
 from lesart.core.fit.rounding import rounded
-from lesart.core.glass.face import compose, face_at
-from lesart.core.glass.panel import Memory
+from lesart.core.glass.faces.face import compose, face_at
+from lesart.core.glass.panels.panel import Memory
 from lesart.core.quantity import clock, format_quantity, grouped
 from lesart.desk.alarms import with_alarms
 from lesart.desk.bench import STEPS, Bench, Run

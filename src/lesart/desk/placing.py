@@ -6,11 +6,11 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.arrange import ACROSS, DOWN
-from lesart.core.glass.face import Face
-from lesart.core.glass.items import Bar, Item, Label, size_of
-from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel
-from lesart.core.glass.shapes import Shape
+from lesart.core.glass.faces.arrange import ACROSS, DOWN
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import Bar, Item, Label, size_of
+from lesart.core.glass.faces.shapes import Shape
+from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel
 from lesart.desk.changed import Changed
 from lesart.desk.glass_entries import panel_in_front, selected_item
 from lesart.desk.state import State

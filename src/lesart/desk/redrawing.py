@@ -6,9 +6,9 @@ from collections.abc import Mapping, Sequence
 
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading
-from lesart.core.glass.face import BARE, Face, face_at
-from lesart.core.glass.panel import Memory
-from lesart.core.glass.remembering import Redraws, redraws, remembered
+from lesart.core.glass.faces.face import BARE, Face, face_at
+from lesart.core.glass.faces.remembering import Redraws, redraws, remembered
+from lesart.core.glass.panels.panel import Memory
 from lesart.desk.alarms import with_alarms
 from lesart.desk.bench import Bench
 from lesart.desk.past import wanted_of, with_past

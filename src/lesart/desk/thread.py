@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
-from lesart.core.glass.items import width_of
+from lesart.core.glass.faces.items import width_of
 from lesart.core.pace.verdict import tightest
 from lesart.core.quantity import counted
 from lesart.core.wire.hookup import signal_ends, supply_of

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lesart.core.glass.panel import Panel, SegmentPanel
+from lesart.core.glass.panels.panel import Panel, SegmentPanel
 from lesart.core.pace.play import Played, Ran
 from lesart.core.pace.task import BLINK, CONVERT, COUNT, DRAW, NS, READ, SCAN, SEND, WAIT, WORK, Loop, Task
 from lesart.core.pace.verdict import Verdict

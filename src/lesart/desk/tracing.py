@@ -8,15 +8,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lesart.core.errors import CaptureError, LesartError
-from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller
-from lesart.core.glass.face import Face, compose, face_at
-from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
-from lesart.core.glass.obeying import BLANK, Cells, Obeyed, obey
-from lesart.core.glass.packing import PAGES
-from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.redraw import drawing_of
-from lesart.core.glass.telling import cells_of
+from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller
+from lesart.core.glass.bus.obeying import BLANK, Cells, Obeyed, obey
+from lesart.core.glass.bus.telling import cells_of
+from lesart.core.glass.faces.face import Face, compose, face_at
+from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.packing import PAGES
+from lesart.core.glass.panels.panel import Memory, Panel, PixelPanel, SegmentPanel
 from lesart.core.notes import FAULT, Note
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
 from lesart.core.pace.scan import judge_scan

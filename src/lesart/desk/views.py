@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from lesart.core.glass.frame import Frame
+from lesart.core.glass.panels.frame import Frame
 from lesart.core.notes import Key
 
 Tone = Literal["text", "faint", "rubric", "lapis", "ochre", "verdigris", "cells"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.draw.paper import INK, new_figure
 

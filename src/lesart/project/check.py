@@ -10,8 +10,8 @@ from typing import Any
 
 from lesart import FORMAT_VERSION
 from lesart.core.errors import Problem, ProjectError
-from lesart.core.glass.controller import Controller
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.notes import Key

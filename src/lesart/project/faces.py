@@ -9,11 +9,11 @@ from typing import Any
 from lesart.core.errors import Problem
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
-from lesart.core.glass.bars import with_bar_glyphs
-from lesart.core.glass.face import FACE, Face
-from lesart.core.glass.items import ITEMS, ONLY_PIXELS, AlarmMark, Bar, FieldItem, Item, Label, item_parameters
-from lesart.core.glass.motion import STANDS, TURN, build_motion
-from lesart.core.glass.panel import CharacterPanel, Panel
+from lesart.core.glass.faces.bars import with_bar_glyphs
+from lesart.core.glass.faces.face import FACE, Face
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, AlarmMark, Bar, FieldItem, Item, Label, item_parameters
+from lesart.core.glass.faces.motion import STANDS, TURN, build_motion
+from lesart.core.glass.panels.panel import CharacterPanel, Panel
 from lesart.core.parameters import read_table, shown
 from lesart.project.channels import check_field
 from lesart.project.listed import in_unit

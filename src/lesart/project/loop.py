@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lesart.core.errors import Problem
-from lesart.core.glass.transfer import FOUR_WIRE, TWO_WIRE, Bus
+from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE, Bus
 from lesart.core.pace.judge import Limits
 from lesart.core.pace.task import NS, SETTINGS, TASK, WORDS, Processor, Task
 from lesart.core.parameters import read_table, shown

@@ -9,9 +9,9 @@ from typing import Any
 from lesart.core.calm.alarm import Alarm
 from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
-from lesart.core.glass.controller import Controller
-from lesart.core.glass.face import Face
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.notes import Key

@@ -6,11 +6,11 @@ from collections.abc import Mapping
 from typing import Any
 
 from lesart.core.errors import Problem
-from lesart.core.glass import panel as panels
-from lesart.core.glass.drive import PARAMETERS as SCAN
-from lesart.core.glass.drive import build_scan
-from lesart.core.glass.panel import Panel, build_panel
-from lesart.core.glass.segment_panel import SCANNED
+from lesart.core.glass.panels import panel as panels
+from lesart.core.glass.panels.drive import PARAMETERS as SCAN
+from lesart.core.glass.panels.drive import build_scan
+from lesart.core.glass.panels.panel import Panel, build_panel
+from lesart.core.glass.panels.segment_panel import SCANNED
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import read_table, shown

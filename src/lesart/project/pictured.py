@@ -10,10 +10,10 @@ from typing import Any
 
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.glass.dither import WAYS, Dithered, dither, every_way, proposed
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.pixel_panel import MOST_HEIGHT, MOST_WIDTH
-from lesart.core.glass.pixels import frame_of, inverted
-from lesart.core.glass.plotting import Canvas
+from lesart.core.glass.faces.plotting import Canvas
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.pixel_panel import MOST_HEIGHT, MOST_WIDTH
+from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.parameters import Parameter
 from lesart.project.pictures import SCALES, Cut, Picture, fitted, read_picture
 

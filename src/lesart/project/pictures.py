@@ -14,9 +14,9 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.errors import CaptureError, RequestError
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.packing import Packing, pack
-from lesart.core.glass.pixels import MOST_SIDE, pixels_of
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import Packing, pack
+from lesart.core.glass.panels.pixels import MOST_SIDE, pixels_of
 from lesart.project.files import library, read_whole
 
 if TYPE_CHECKING:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.errors import Problem
-from lesart.core.glass.shapes import Box, Bubble, Dial, PictureItem, Scale, Shape, Spectrum, Trend
+from lesart.core.glass.faces.shapes import Box, Bubble, Dial, PictureItem, Scale, Shape, Spectrum, Trend
 from lesart.core.parameters import shown
 from lesart.core.raw.spectrum import Bands
 from lesart.project.listed import in_unit

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.errors import Problem
-from lesart.core.glass.controller import COMMAND, CONTROLLER, CONTROLLERS, Controller, build_controller
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, CONTROLLERS, Controller, build_controller
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.pace.trace import PanelTrace, is_scanned, trace_parameters
 from lesart.core.parameters import read_table, shown
 from lesart.project.model import Table

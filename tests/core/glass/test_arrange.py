@@ -9,11 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.arrange import LADDER, Arranged, arrange
-from lesart.core.glass.face import Face, compose
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, size_of
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.shapes import Box
+from lesart.core.glass.faces.arrange import LADDER, Arranged, arrange
+from lesart.core.glass.faces.face import Face, compose
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label, size_of
+from lesart.core.glass.faces.shapes import Box
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.fonts import built_in
 from tests.core.fit.fields import field_of
 from tests.core.glass.test_character_panel import panel_of as characters

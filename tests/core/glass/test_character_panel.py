@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.panel import PARAMETERS, CharacterPanel, build_panel
+from lesart.core.glass.panels.panel import PARAMETERS, CharacterPanel, build_panel
 from lesart.core.glyphs.cell5x8 import CELLS_5X8
 from lesart.core.parameters import read_table
 

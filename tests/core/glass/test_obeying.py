@@ -10,8 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lesart.core.glass.character_panel import CharacterPanel, build_character_panel
-from lesart.core.glass.controller import (
+from lesart.core.glass.bus.controller import (
     BANKS,
     BY_COLUMNS,
     BY_ROWS,
@@ -24,12 +23,13 @@ from lesart.core.glass.controller import (
     Controller,
     build_controller,
 )  # fmt: skip
-from lesart.core.glass.obeying import GLYPHS, obey
-from lesart.core.glass.packing import Packing
-from lesart.core.glass.panel import PARAMETERS
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.segment_panel import SegmentPanel
-from lesart.core.glass.telling import Told, cells_of, told_for
+from lesart.core.glass.bus.obeying import GLYPHS, obey
+from lesart.core.glass.bus.telling import Told, cells_of, told_for
+from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel
+from lesart.core.glass.panels.packing import Packing
+from lesart.core.glass.panels.panel import PARAMETERS
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.parameters import read_table
 from lesart.core.raw.words import Words
 
@@ -101,7 +101,7 @@ def test_digits_come_back(digits: int, chained: bool, data: st.DataObject) -> No
 
 
 def _wiring(values: dict[str, Any]) -> Any:
-    from lesart.core.glass.segment_panel import build_segment_panel
+    from lesart.core.glass.panels.segment_panel import build_segment_panel
 
     return build_segment_panel("gate", values, None, {}).wiring
 

@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
-from lesart.core.glass.face import BARE, Box, Face, FieldItem, Label, compose
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.inspect_face import inspect_face
-from lesart.core.glass.items import Bar, Item, size_of
-from lesart.core.glass.packing import BYTES
-from lesart.core.glass.panel import PARAMETERS, PixelPanel, build_panel
-from lesart.core.glass.pixel_panel import TURNS, written_text
-from lesart.core.glass.shapes import Trend
+from lesart.core.glass.faces.face import BARE, Box, Face, FieldItem, Label, compose
+from lesart.core.glass.faces.inspect_face import inspect_face
+from lesart.core.glass.faces.items import Bar, Item, size_of
+from lesart.core.glass.faces.shapes import Trend
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import BYTES
+from lesart.core.glass.panels.panel import PARAMETERS, PixelPanel, build_panel
+from lesart.core.glass.panels.pixel_panel import TURNS, written_text
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.fonts import DIGITS, FONT_NAMES, FONTS, Font, built_in, text_rows
 from lesart.core.parameters import read_table

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from lesart.core.glass.dither import ORDERED, THRESHOLD, dither, every_way, is_flat, lone_share, proposed
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.packing import BYTES, PARAMETERS, Packing, build_packing, pack, unpack
-from lesart.core.glass.pixels import frame_of, inverted, mirrored, pixels_of, turned
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import BYTES, PARAMETERS, Packing, build_packing, pack, unpack
+from lesart.core.glass.panels.pixels import frame_of, inverted, mirrored, pixels_of, turned
 from lesart.core.parameters import read_table
 
 

@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell, split_cells
-from lesart.core.glass.panel import PARAMETERS, SegmentPanel, build_panel
-from lesart.core.glass.segment_wiring import SegmentWiring
+from lesart.core.glass.panels.panel import PARAMETERS, SegmentPanel, build_panel
+from lesart.core.glass.panels.segment_wiring import SegmentWiring
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.parameters import read_table
 

@@ -11,18 +11,18 @@ from hypothesis import strategies as st
 
 from lesart.core.block import Mark
 from lesart.core.fit.field import Reading
-from lesart.core.glass.contrast import contrast, inspect_contrast
-from lesart.core.glass.face import Label, compose
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.inspect_face import clashing_pixels
-from lesart.core.glass.items import Item, size_of
-from lesart.core.glass.packing import BYTES
-from lesart.core.glass.partial import bytes_touched
-from lesart.core.glass.pixel_panel import TURNS
-from lesart.core.glass.plotting import Canvas
-from lesart.core.glass.remembering import redraws
-from lesart.core.glass.shapes import Box, Bubble, Dial, PictureItem, Scale, Spectrum
-from lesart.core.glass.transfer import FOUR_WIRE, PARALLEL, TWO_WIRE, Bus
+from lesart.core.glass.faces.face import Label, compose
+from lesart.core.glass.faces.inspect_face import clashing_pixels
+from lesart.core.glass.faces.items import Item, size_of
+from lesart.core.glass.faces.partial import bytes_touched
+from lesart.core.glass.faces.plotting import Canvas
+from lesart.core.glass.faces.remembering import redraws
+from lesart.core.glass.faces.shapes import Box, Bubble, Dial, PictureItem, Scale, Spectrum
+from lesart.core.glass.panels.contrast import contrast, inspect_contrast
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import BYTES
+from lesart.core.glass.panels.pixel_panel import TURNS
+from lesart.core.glass.panels.transfer import FOUR_WIRE, PARALLEL, TWO_WIRE, Bus
 from lesart.core.raw.spectrum import Bands, levels_db
 from tests.core.glass.test_pixel_panel import face, lit_at, mass, panel_of
 

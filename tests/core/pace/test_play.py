@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lesart.core.glass.drive import Scan
+from lesart.core.glass.panels.drive import Scan
 from lesart.core.pace.judge import (
     Limits,
     Reach,

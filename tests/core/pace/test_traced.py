@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lesart.core.glass.controller import BANKS, PAGES
-from lesart.core.glass.obeying import Cells, Obeyed, obey
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.telling import Told, cells_of, told_for
-from lesart.core.glass.transfer import FOUR_WIRE as FOUR
-from lesart.core.glass.transfer import TWO_WIRE as TWO
-from lesart.core.glass.transfer import Bus
+from lesart.core.glass.bus.controller import BANKS, PAGES
+from lesart.core.glass.bus.obeying import Cells, Obeyed, obey
+from lesart.core.glass.bus.telling import Told, cells_of, told_for
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.transfer import FOUR_WIRE as FOUR
+from lesart.core.glass.panels.transfer import TWO_WIRE as TWO
+from lesart.core.glass.panels.transfer import Bus
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.pace.digits_traced import digit_verdicts, first_round_s, lines_of, trace_digits
 from lesart.core.pace.pen import evenly, four_wire, scanned, two_wire

@@ -8,7 +8,7 @@ import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from lesart.core.glass.telling import Told
+from lesart.core.glass.bus.telling import Told
 from lesart.core.pace.pen import parallel, two_wire
 from lesart.core.parameters import read_table
 from lesart.core.raw.decode.two_wire import TWO_WIRE

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from lesart.core.glass.telling import Told
+from lesart.core.glass.bus.telling import Told
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
 
 BITS, ANSWERED, HALF = 8, 9, 4

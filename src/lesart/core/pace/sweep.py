@@ -7,8 +7,8 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.drive import Scan
-from lesart.core.glass.transfer import Bus
+from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.transfer import Bus
 from lesart.core.pace.pulses import Counting
 
 

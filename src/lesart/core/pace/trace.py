@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from lesart.core.glass.controller import CHAIN, USUAL
-from lesart.core.glass.panel import Panel, SegmentPanel
+from lesart.core.glass.bus.controller import CHAIN, USUAL
+from lesart.core.glass.panels.panel import Panel, SegmentPanel
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.decode.record import GLITCH

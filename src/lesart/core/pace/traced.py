@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lesart.core.glass.obeying import GLYPHS, Cells, Obeyed
+from lesart.core.glass.bus.obeying import GLYPHS, Cells, Obeyed
 from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import plain_number

@@ -12,8 +12,8 @@ from typing import TypeVar
 from lesart.core.block import Block
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.field import Reading
-from lesart.core.glass.face import FieldItem
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.faces.face import FieldItem
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key, Note
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import grouped, plain_number

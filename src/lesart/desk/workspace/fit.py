@@ -13,9 +13,9 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.fit.strip import film_strip
-from lesart.core.glass.face import FieldItem
-from lesart.core.glass.frame import SegmentFrame
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.faces.face import FieldItem
+from lesart.core.glass.panels.frame import SegmentFrame
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter

@@ -16,7 +16,7 @@ from lesart.core.fit.digits import (
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown
 from lesart.core.fit.rounding import LARGEST, rounded
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.visible import visible
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, text

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lesart.core.fit.field import Field
 from lesart.core.fit.sweep import sweep
-from lesart.core.glass.panel import Panel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.quantity import plain_number
 from lesart.desk.glass import as_seen
 from lesart.desk.views import Line

@@ -5,19 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from lesart.core.glass import panel as panels
-from lesart.core.glass.bars import slots_used
-from lesart.core.glass.catalogue import CATALOGUE
-from lesart.core.glass.character_panel import SLOTS, CharacterPanel
-from lesart.core.glass.face import FACE, Face, compose
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.inspect_face import clashing, clashing_pixels
-from lesart.core.glass.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
-from lesart.core.glass.legible import layout_of, legibility
-from lesart.core.glass.panel import Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.patterns import pattern, patterns_of
-from lesart.core.glass.remembering import Redraws
-from lesart.core.glass.shapes import PictureItem, Shape
+from lesart.core.glass.bus.patterns import pattern, patterns_of
+from lesart.core.glass.faces.bars import slots_used
+from lesart.core.glass.faces.face import FACE, Face, compose
+from lesart.core.glass.faces.inspect_face import clashing, clashing_pixels
+from lesart.core.glass.faces.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.faces.legible import layout_of, legibility
+from lesart.core.glass.faces.remembering import Redraws
+from lesart.core.glass.faces.shapes import PictureItem, Shape
+from lesart.core.glass.panels import panel as panels
+from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.glass.panels.character_panel import SLOTS, CharacterPanel
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.core.quantity import counted

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.face import Face
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.items import Item, size_of
-from lesart.core.glass.panel import PixelPanel
-from lesart.core.glass.partial import bytes_touched
-from lesart.core.glass.pixels import frame_of, inverted
-from lesart.core.glass.remembering import Redraws
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import Item, size_of
+from lesart.core.glass.faces.partial import bytes_touched
+from lesart.core.glass.faces.remembering import Redraws
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.panel import PixelPanel
+from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number

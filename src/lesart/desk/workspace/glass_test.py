@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.packing import PARAMETERS as PACKING
-from lesart.core.glass.panel import Memory, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.patterns import pattern, patterns_of, steps_of
-from lesart.core.glass.segment_wiring import BYTE
-from lesart.core.glass.sending import Sent, bytes_on_bus, glyphs_sent, sent_for
+from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
+from lesart.core.glass.bus.sending import Sent, bytes_on_bus, glyphs_sent, sent_for
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.packing import PARAMETERS as PACKING
+from lesart.core.glass.panels.panel import Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.segment_wiring import BYTE
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, grouped
 from lesart.desk.views import Line

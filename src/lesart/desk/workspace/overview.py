@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from lesart.core.fit.fill import fill
-from lesart.core.glass.face import Face
+from lesart.core.glass.faces.face import Face
 from lesart.desk.bench import STEPS
 from lesart.desk.views import Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, text

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from lesart.core.glass.drive import PARAMETERS as SCAN_TIMES
-from lesart.core.glass.panel import SegmentPanel
+from lesart.core.glass.panels.drive import PARAMETERS as SCAN_TIMES
+from lesart.core.glass.panels.panel import SegmentPanel
 from lesart.core.notes import Key
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.punctual import punctual

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.panel import CharacterPanel, PixelPanel, SegmentPanel
-from lesart.core.glass.redraw import EXPANDER, drawing_of, expander_bus
+from lesart.core.glass.faces.redraw import EXPANDER, drawing_of, expander_bus
+from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW

@@ -8,10 +8,10 @@ from dataclasses import replace
 import numpy as np
 
 from lesart.core.errors import LesartError
-from lesart.core.glass.controller import Controller
-from lesart.core.glass.frame import CharacterFrame, Frame, PixelFrame
-from lesart.core.glass.obeying import Cells, Obeyed
-from lesart.core.glass.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.bus.obeying import Cells, Obeyed
+from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame
+from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
 from lesart.core.notes import Key
 from lesart.core.pace.digits_traced import first_round_s, lines_of
 from lesart.core.pace.pen import evenly

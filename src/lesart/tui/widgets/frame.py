@@ -8,7 +8,7 @@ from itertools import groupby
 
 from rich.style import Style
 
-from lesart.core.glass.frame import CharacterFrame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
 from lesart.desk.colours import blend
 from lesart.desk.views import Glass
 from lesart.tui.widgets.digit import HEIGHT, bits_of, name_at, pitch_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import Bools
-from lesart.core.glass.frame import PixelFrame
+from lesart.core.glass.panels.frame import PixelFrame
 
 MOST_SIDE = 4096
 """Pixels to a side that a frame may have; no panel Lesart knows of has so many."""

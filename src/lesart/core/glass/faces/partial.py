@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.items import Item, size_of
-from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.glass.faces.items import Item, size_of
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 
 
 def bytes_touched(item: Item, panel: PixelPanel) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.pixel_panel import BEHIND, LIGHTS, PixelPanel
+from lesart.core.glass.panels.pixel_panel import BEHIND, LIGHTS, PixelPanel
 from lesart.core.notes import DOUBT, Note
 from lesart.core.quantity import plain_number
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from lesart.core.glass.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
-from lesart.core.glass.packing import PAGES
-from lesart.core.glass.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.sending import sent_for
+from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+from lesart.core.glass.bus.sending import sent_for
+from lesart.core.glass.panels.packing import PAGES
+from lesart.core.glass.panels.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
 
 PORT_BYTES = 6
 """That an expander is sent for one byte of the display, in a transmission of their own."""

@@ -6,13 +6,13 @@ import itertools
 import math
 from dataclasses import dataclass
 
-from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.face import Face
-from lesart.core.glass.items import Bar, Item, size_of
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.segment_panel import SegmentPanel
-from lesart.core.glass.shapes import Shape
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import Bar, Item, size_of
+from lesart.core.glass.faces.shapes import Shape
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import plain_number
 

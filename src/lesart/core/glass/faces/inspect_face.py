@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.bars import slots_used
-from lesart.core.glass.character_panel import SLOTS, CharacterPanel
-from lesart.core.glass.face import BARE, CLEARED, PADDED, Face
-from lesart.core.glass.inspect_letters import inspect_letters
-from lesart.core.glass.items import FieldItem, Item, Label, size_of, width_of
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.redraw import drawing_of
-from lesart.core.glass.segment_panel import SegmentPanel
-from lesart.core.glass.shapes import Box
+from lesart.core.glass.faces.bars import slots_used
+from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
+from lesart.core.glass.faces.inspect_letters import inspect_letters
+from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.faces.shapes import Box
+from lesart.core.glass.panels.character_panel import SLOTS, CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import counted, plain_number
 

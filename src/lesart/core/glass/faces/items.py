@@ -9,12 +9,12 @@ from dataclasses import dataclass, replace
 from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import POINT_LETTERS, Field, Reading
 from lesart.core.fit.fill import Shown, fill
-from lesart.core.glass.bars import bar_cells
-from lesart.core.glass.motion import PARAMETERS as MOTION
-from lesart.core.glass.motion import Motion
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import DEFAULT_FONT, PixelPanel
-from lesart.core.glass.shapes import SILENT, STILL, USUAL, Shape
+from lesart.core.glass.faces.bars import bar_cells
+from lesart.core.glass.faces.motion import PARAMETERS as MOTION
+from lesart.core.glass.faces.motion import Motion
+from lesart.core.glass.faces.shapes import SILENT, STILL, USUAL, Shape
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT, PixelPanel
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.parameters import Parameter
 

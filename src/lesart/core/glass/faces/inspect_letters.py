@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.fit.cells import Cell, split_cells
-from lesart.core.glass.face import Face
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label, size_of, texts_of
-from lesart.core.glass.panel import CharacterPanel, Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.shapes import Shape
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label, size_of, texts_of
+from lesart.core.glass.faces.shapes import Shape
+from lesart.core.glass.panels.panel import CharacterPanel, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glyphs.fonts import built_in
 from lesart.core.notes import DOUBT, Key, Mend, Note
 

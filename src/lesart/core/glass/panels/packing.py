@@ -13,8 +13,8 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Bools
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.pixels import frame_of, pixels_of
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.pixels import frame_of, pixels_of
 from lesart.core.parameters import Parameter
 
 PAGES, ROWS = BYTES = ("pages of eight rows", "rows of eight columns")

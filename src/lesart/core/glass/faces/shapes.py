@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from lesart.core.block import UNUSABLE
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.motion import Motion
-from lesart.core.glass.plotting import Canvas
+from lesart.core.glass.faces.motion import Motion
+from lesart.core.glass.faces.plotting import Canvas
+from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.raw.spectrum import Bands
 
 STILL = Motion()

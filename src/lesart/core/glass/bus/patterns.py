@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.panel import Memory, Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 CODES = 256
 

@@ -6,11 +6,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.face import Face, compose
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.items import FieldItem
-from lesart.core.glass.panel import Memory, Panel
-from lesart.core.glass.pixel_panel import PixelPanel
+from lesart.core.glass.faces.face import Face, compose
+from lesart.core.glass.faces.items import FieldItem
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 
 
 def remembered(face: Face, panel: Panel, earlier: Iterable[Mapping[str, Reading]]) -> Memory:

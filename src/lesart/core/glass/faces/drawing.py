@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, size_of
-from lesart.core.glass.motion import moved
-from lesart.core.glass.panel import Memory
-from lesart.core.glass.pixel_panel import PixelPanel, stamped, written_box, written_text
-from lesart.core.glass.shapes import Shape
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, size_of
+from lesart.core.glass.faces.motion import moved
+from lesart.core.glass.faces.shapes import Shape
+from lesart.core.glass.panels.panel import Memory
+from lesart.core.glass.panels.pixel_panel import PixelPanel, stamped, written_box, written_text
 
 
 def drawn(

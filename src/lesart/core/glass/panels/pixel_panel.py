@@ -7,12 +7,12 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.frame import PixelFrame
-from lesart.core.glass.packing import PARAMETERS as PACKING
-from lesart.core.glass.packing import Packing, build_packing, pack
-from lesart.core.glass.pixels import frame_of, mirrored, pixels_of, turned
-from lesart.core.glass.transfer import PARAMETERS as BUS
-from lesart.core.glass.transfer import Bus, build_bus
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import PARAMETERS as PACKING
+from lesart.core.glass.panels.packing import Packing, build_packing, pack
+from lesart.core.glass.panels.pixels import frame_of, mirrored, pixels_of, turned
+from lesart.core.glass.panels.transfer import PARAMETERS as BUS
+from lesart.core.glass.panels.transfer import Bus, build_bus
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 
@@ -149,7 +149,7 @@ class PixelPanel:
 
     def shown(self, data: bytes) -> PixelFrame:
         """What bytes show to a person. Raises ValueError where they are not a frame's."""
-        from lesart.core.glass.packing import unpack
+        from lesart.core.glass.panels.packing import unpack
 
         frame = turned(unpack(data, self.width, self.height, self.packing), self.turns)
         return mirrored(frame) if self.mirror else frame

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.frame import CharacterFrame
+from lesart.core.glass.panels.frame import CharacterFrame
 from lesart.core.glyphs.charsets import SETS, CharacterSet, Dots
 from lesart.core.glyphs.dots import dots_of
 from lesart.core.parameters import Parameter

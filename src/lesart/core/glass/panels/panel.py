@@ -6,12 +6,12 @@ from collections.abc import Mapping
 from typing import Any, Protocol
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass import character_panel, pixel_panel, segment_panel
-from lesart.core.glass.character_panel import CharacterPanel, build_character_panel
-from lesart.core.glass.drive import Scan
-from lesart.core.glass.frame import Frame
-from lesart.core.glass.pixel_panel import PixelPanel, build_pixel_panel
-from lesart.core.glass.segment_panel import SegmentPanel, build_segment_panel
+from lesart.core.glass.panels import character_panel, pixel_panel, segment_panel
+from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel
+from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.frame import Frame
+from lesart.core.glass.panels.pixel_panel import PixelPanel, build_pixel_panel
+from lesart.core.glass.panels.segment_panel import SegmentPanel, build_segment_panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import Parameter

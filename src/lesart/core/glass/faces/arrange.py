@@ -10,11 +10,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.items import Bar, FieldItem, Item, size_of, texts_of
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.segment_panel import SegmentPanel
-from lesart.core.glass.shapes import Box, PictureItem, Shape, Spectrum, Trend
+from lesart.core.glass.faces.items import Bar, FieldItem, Item, size_of, texts_of
+from lesart.core.glass.faces.shapes import Box, PictureItem, Shape, Spectrum, Trend
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 LADDER = ("tiny 4", "text 5", "text 7", "text 10", "numerals 14", "numerals 21")
 """Fonts from small to large; an item takes those that have all of its letters."""

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.face import CLEARED, Face, compose
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.segment_panel import SegmentPanel
-from lesart.core.glass.sending import bytes_on_bus, sent_for
-from lesart.core.glass.telling import PORT_BYTES
-from lesart.core.glass.transfer import TWO_WIRE, Bus
+from lesart.core.glass.bus.sending import bytes_on_bus, sent_for
+from lesart.core.glass.bus.telling import PORT_BYTES
+from lesart.core.glass.faces.face import CLEARED, Face, compose
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.transfer import TWO_WIRE, Bus
 
 EXPANDER = "two-wire expander"
 DRIVER_HZ = 100_000.0

@@ -8,13 +8,13 @@ from dataclasses import dataclass, replace
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown
-from lesart.core.glass.drawing import drawn
-from lesart.core.glass.frame import Frame
-from lesart.core.glass.items import AlarmMark, Bar, FieldItem, Item, Label
-from lesart.core.glass.motion import moved
-from lesart.core.glass.panel import Memory, Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.shapes import Box, Trend
+from lesart.core.glass.faces.drawing import drawn
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label
+from lesart.core.glass.faces.motion import moved
+from lesart.core.glass.faces.shapes import Box, Trend
+from lesart.core.glass.panels.frame import Frame
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.parameters import Parameter
 
 PADDED, BARE, CLEARED = WRITES = ("over, padded", "over, as it comes", "cleared first")

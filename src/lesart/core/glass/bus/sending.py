@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lesart.core.glass.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
-from lesart.core.glass.panel import Memory, Panel
-from lesart.core.glass.pixel_panel import PixelPanel
-from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.glass.panels.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Floats
-from lesart.core.glass.controller import (
+from lesart.core.glass.bus.controller import (
     BY_COLUMNS,
     BY_ROWS,
     BYTE_BEFORE,

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.character_panel import CharacterPanel
-from lesart.core.glass.panel import Panel
-from lesart.core.glass.segment_panel import SegmentPanel
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.dots import HEIGHT, WIDTH
 
 FULL = "█"

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.drive import Scan
-from lesart.core.glass.frame import SegmentFrame
-from lesart.core.glass.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
+from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.frame import SegmentFrame
+from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
