@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lesart.project.check import FILE
+from lesart.project.folder.store import FILE
 
 UNITS = ("ct", "V", "mV/V", "mA", "Ω", "s", "Hz", "°C", "K", "kg", "Pa", "hPa", "%", "m", "1", "m/s²", "F", "1/s")
 """Of channels; between them they take every law."""

@@ -30,13 +30,13 @@ from lesart.core.wire.hookup import JOIN
 from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, PartKind
 from lesart.core.wire.role import ROLES
 from lesart.core.wire.sums import SUMS
-from lesart.project.channels import CHANNEL
+from lesart.project.assets.font_files import FONT_FILE
+from lesart.project.assets.pictured import PICTURE_FILE
 from lesart.project.check import TOP
-from lesart.project.corrections import TRUE
-from lesart.project.font_files import FONT_FILE
-from lesart.project.pictured import PICTURE_FILE
-from lesart.project.sources import line_parameters
-from lesart.project.sums import SUM
+from lesart.project.tables.channels import CHANNEL
+from lesart.project.tables.corrections import TRUE
+from lesart.project.tables.sources import line_parameters
+from lesart.project.tables.sums import SUM
 
 FORMAT_SAYS = {
     "json lines": "An object a line; numbers in inner objects are columns like `outer.inner`.",

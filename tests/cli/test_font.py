@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 
 from lesart.core.glyphs.fonts import FONTS, built_in
-from lesart.project.bdf_read import parse_bdf
-from lesart.project.bdf_write import bdf_text
+from lesart.project.assets.bdf_read import parse_bdf
+from lesart.project.assets.bdf_write import bdf_text
 from tests.cli.spoken import refused, said
 
 

@@ -20,7 +20,7 @@ import pytest
 from lesart.cli.main import main
 from lesart.core.raw.source import Source
 from lesart.live.rig.rig import Rig
-from lesart.project.capture_read import read_capture
+from lesart.project.captures.capture_read import read_capture
 from lesart.project.check import check_project
 from tests.live.waiting import wait_for
 

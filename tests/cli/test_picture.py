@@ -12,7 +12,7 @@ from PIL import Image
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.packing import BYTES, Packing, pack, unpack
 from lesart.core.glass.panels.pixels import frame_of, pixels_of
-from lesart.project.pictures import KEPT, Cut, fitted, identifier, picture_bytes, read_picture
+from lesart.project.assets.pictures import KEPT, Cut, fitted, identifier, picture_bytes, read_picture
 from tests.cli.spoken import read_json, refused, said
 
 

@@ -18,7 +18,8 @@ from lesart.desk.history import History
 from lesart.desk.inspect import inspect_project
 from lesart.desk.picture import picture_of
 from lesart.live.replay import SPEEDS, Replay
-from lesart.project.check import FILE, check_project
+from lesart.project.check import check_project
+from lesart.project.folder.store import FILE
 from lesart.project.text import value_at
 from tests.conftest import AIR, MASS, killed
 

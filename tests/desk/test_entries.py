@@ -12,7 +12,8 @@ from lesart.demo.yard import project_text
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.picture import move_value, picture_of
-from lesart.project.check import FILE, check_project
+from lesart.project.check import check_project
+from lesart.project.folder.store import FILE
 from lesart.project.new import make_project
 from tests.conftest import MASS
 

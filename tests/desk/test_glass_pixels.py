@@ -12,7 +12,7 @@ from lesart.core.glyphs.fonts import built_in
 from lesart.desk.desk import Desk
 from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly, turn_dot
 from lesart.desk.picture import picture_of
-from lesart.project.bdf_write import bdf_text
+from lesart.project.assets.bdf_write import bdf_text
 from tests.desk.test_glass import added, tables, words
 
 

@@ -12,7 +12,7 @@ import pytest
 from lesart.core.notes import DOUBT, FAULT
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.project.vcd_write import vcd_text
+from lesart.project.captures.vcd_write import vcd_text
 from tests.conftest import MASS
 from tests.core.raw.traces import by_length, uart
 from tests.figures import unsaid

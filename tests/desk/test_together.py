@@ -11,7 +11,7 @@ from lesart.core.notes import FAULT
 from lesart.desk.begin import look_at, open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
-from lesart.project.check import FILE
+from lesart.project.folder.store import FILE
 from tests.conftest import AIR, MASS, killed
 
 CAPACITY = ("channels", MASS, "law", 1, "capacity")
@@ -98,7 +98,7 @@ def test_work_that_cannot_be_kept_is_not_promised(desk: Desk, monkeypatch: pytes
     def refuse(*_: object) -> None:
         raise StorageError("unsaved.toml: it cannot be written (Read-only file system); nothing was changed.")
 
-    monkeypatch.setattr("lesart.project.session.write_whole", refuse)
+    monkeypatch.setattr("lesart.project.folder.session.write_whole", refuse)
     desk.edit(DECIMALS, "3")
     desk.keep_work()
     assert desk.state.message.endswith("A kill would lose what is unsaved.")

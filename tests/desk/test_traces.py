@@ -19,7 +19,7 @@ from lesart.desk.model_traces import LEAD_S, bus_trace, digits_trace
 from lesart.desk.pace_entries import turn_figure
 from lesart.desk.picture import picture_of
 from lesart.desk.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
-from lesart.project.vcd_write import vcd_text
+from lesart.project.captures.vcd_write import vcd_text
 from tests.desk.test_glass import added, tables, words
 
 AT_S = 1500.06

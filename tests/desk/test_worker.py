@@ -11,7 +11,7 @@ import pytest
 from lesart.desk.begin import open_desk
 from lesart.desk.views import Picture
 from lesart.desk.worker import Mistake, News, Progress, Trouble, Worker
-from lesart.project.check import FILE
+from lesart.project.folder.store import FILE
 from tests.conftest import MASS
 
 PATIENCE_S = 60

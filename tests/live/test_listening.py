@@ -25,8 +25,8 @@ from lesart.core.raw.source import Source
 from lesart.live.listening import Listening
 from lesart.live.rig.rig import Rig
 from lesart.live.rig.signals import weather
-from lesart.project.capture_read import read_capture
-from lesart.project.sources import check_source
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.tables.sources import check_source
 from tests.live.waiting import wait_for
 
 PRESSURE = {"name": "pressure", "table": "input", "address": 0, "type": "uint32"}

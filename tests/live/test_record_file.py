@@ -18,7 +18,7 @@ from lesart.live.back_off import LONGEST_S, BackOff
 from lesart.live.buffer import Buffer
 from lesart.live.record_file import RecordFile
 from lesart.live.tally import Tally
-from lesart.project.capture_read import read_capture
+from lesart.project.captures.capture_read import read_capture
 
 STARTED = datetime(2026, 5, 14, 8, tzinfo=UTC)
 

@@ -20,12 +20,12 @@ from lesart.core.glass.dither import WAYS
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glyphs.fonts import built_in, text_rows
 from lesart.core.parameters import read_table
-from lesart.project.assets import Assets
-from lesart.project.bdf_read import BdfFont, BdfGlyph, parse_bdf
-from lesart.project.bdf_write import bdf_text
+from lesart.project.assets.bdf_read import BdfFont, BdfGlyph, parse_bdf
+from lesart.project.assets.bdf_write import bdf_text
+from lesart.project.assets.font_files import font_of_bdf, rasterised
+from lesart.project.assets.named import Assets
+from lesart.project.assets.pictured import PICTURE_FILE, shown_picture
 from lesart.project.check import check_project
-from lesart.project.font_files import font_of_bdf, rasterised
-from lesart.project.pictured import PICTURE_FILE, shown_picture
 from lesart.project.text import Editor
 from tests.conftest import project_text
 

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from lesart.core.errors import CaptureError, LesartError, RequestError
 from lesart.core.glyphs.dots import dots_of
-from lesart.project.bdf_read import BdfFont, BdfGlyph, parse_bdf, read_bdf
-from lesart.project.charsets import charset_table, check_charset
+from lesart.project.assets.bdf_read import BdfFont, BdfGlyph, parse_bdf, read_bdf
+from lesart.project.tables.charsets import charset_table, check_charset
 
 
 def written(glyphs: list[BdfGlyph], ascent: int = 7, descent: int = 1) -> str:

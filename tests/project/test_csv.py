@@ -14,8 +14,8 @@ from hypothesis import strategies as st
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.project.csv_read import read_csv
-from lesart.project.csv_shape import find_shape, unit_in_name
+from lesart.project.captures.csv_read import read_csv
+from lesart.project.captures.csv_shape import find_shape, unit_in_name
 from lesart.project.new import make_project
 
 Make = Callable[..., Source]

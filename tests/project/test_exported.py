@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import StorageError
-from lesart.project.check import FILE
 from lesart.project.exported import TakenError, write_export
+from lesart.project.folder.store import FILE
 from tests.conftest import yard_once  # noqa: F401
 
 READ = (

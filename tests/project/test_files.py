@@ -12,15 +12,15 @@ import pytest
 
 from lesart.core.errors import LesartError
 from lesart.core.raw.source import FORMATS, Source
-from lesart.project.bdf_read import read_bdf
-from lesart.project.capture_read import read_capture
-from lesart.project.files import library, read_whole
-from lesart.project.font_files import read_font
+from lesart.project.assets.bdf_read import read_bdf
+from lesart.project.assets.font_files import read_font
+from lesart.project.assets.pictures import read_picture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.times import time_axis
+from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.folder.files import library, read_whole
+from lesart.project.folder.store import read_text
 from lesart.project.new import make_project
-from lesart.project.pictures import read_picture
-from lesart.project.store import read_text
-from lesart.project.times import time_axis
-from lesart.project.vcd_read import read_vcd
 
 ENDINGS = {"csv": ".csv", "json lines": ".jsonl", "parquet": ".parquet", "wav": ".wav", "vcd": ".vcd", "hex": ".hex",
            "recording": ".csv"}  # fmt: skip

@@ -21,10 +21,10 @@ from lesart.core.errors import CaptureError, ProjectError
 from lesart.core.raw.source import Source
 from lesart.demo.traces import air_reading
 from lesart.desk.bench import Bench
-from lesart.project.capture_read import read_capture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.vcd_write import vcd_text
 from lesart.project.check import check_project
-from lesart.project.vcd_read import read_vcd
-from lesart.project.vcd_write import vcd_text
 from tests.core.raw.traces import TwoWire, by_length, uart
 
 # JSON Lines

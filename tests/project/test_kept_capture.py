@@ -11,10 +11,10 @@ import pytest
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.desk.bench import Bench
-from lesart.project import kept_capture, progress
-from lesart.project.capture import Capture
-from lesart.project.capture_read import read_capture
-from lesart.project.kept_capture import keep
+from lesart.project.captures import kept_capture, progress
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.kept_capture import keep
 
 SOURCE = Source("s", "c.csv", header=1, time="t")
 ROWS = 3000

@@ -12,8 +12,8 @@ import pytest
 from lesart.core.errors import StorageError
 from lesart.desk.begin import open_desk
 from lesart.desk.taking_up import is_half_a_yard, make_yard
-from lesart.project.check import FILE
-from lesart.project.made import leftover_of, made_beside, workplace
+from lesart.project.folder.made import leftover_of, made_beside, workplace
+from lesart.project.folder.store import FILE
 
 CSV = "t_s,mass_kg\n" + "".join(f"{second},{second % 7}.5\n" for second in range(60))
 

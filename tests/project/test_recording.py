@@ -15,11 +15,11 @@ from lesart.core.block import Mark
 from lesart.core.errors import CaptureError, ProjectError
 from lesart.core.raw.heard import Event, Heard
 from lesart.core.raw.source import Source
-from lesart.project.capture import Capture
-from lesart.project.capture_read import read_capture
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.csv_shape import find_shape
+from lesart.project.captures.recording import head_text, rows_text
 from lesart.project.check import check_project
-from lesart.project.csv_shape import find_shape
-from lesart.project.recording import head_text, rows_text
 
 STARTED = datetime(2026, 5, 14, 8, tzinfo=UTC)
 SOURCE = Source("s", "r.csv", format="recording")

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import StorageError
-from lesart.project.session import Session, Unsaved
+from lesart.project.folder.session import Session, Unsaved
 
 
 def test_unsaved_work_is_found_after_a_kill(tmp_path: Path) -> None:
@@ -47,7 +47,7 @@ def test_each_has_a_file_of_its_own(tmp_path: Path) -> None:
 def test_the_lock_goes_with_the_process(tmp_path: Path) -> None:
     """Killed hard, with no chance to let go."""
     script = (
-        f"from pathlib import Path; from lesart.project.session import Session; import sys\n"
+        f"from pathlib import Path; from lesart.project.folder.session import Session; import sys\n"
         f"s = Session(Path({str(tmp_path)!r})); s.keep('mine', 'saved'); print(s.number, flush=True); sys.stdin.read()"
     )
     process = subprocess.Popen([sys.executable, "-c", script], stdin=subprocess.PIPE, stdout=subprocess.PIPE)

@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import StorageError
-from lesart.project import store
+from lesart.project.folder import store
 
 
 def test_a_write_replaces_whole(tmp_path: Path) -> None:
@@ -48,7 +48,7 @@ def test_killed_while_saving(tmp_path: Path) -> None:
     script = textwrap.dedent(
         f"""
         from pathlib import Path
-        from lesart.project.store import write_whole
+        from lesart.project.folder.store import write_whole
         path, k = Path({str(path)!r}), 0
         while True:
             k += 1

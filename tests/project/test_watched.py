@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lesart.project.watched import Changes, WatchedFiles
+from lesart.project.folder.watched import Changes, WatchedFiles
 
 
 def test_every_way_a_file_changes(tmp_path: Path) -> None:

@@ -15,7 +15,7 @@ from lesart.core.wire.proposal.propose import propose
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project
 from lesart.project.joins_csv import joins_csv
-from lesart.project.kind_text import kind_text
+from lesart.project.tables.kind_text import kind_text
 from lesart.project.text import Editor
 
 HEAD = 'lesart = 1\nname = "bench"\n'

@@ -14,7 +14,7 @@ import pytest
 from textual.events import Paste
 
 from lesart.desk.begin import open_desk
-from lesart.project.check import FILE
+from lesart.project.folder.store import FILE
 from lesart.tui.app import LesartApp
 from lesart.tui.keys import KEYS
 from lesart.tui.regions import KEYS_SMALL, KEYS_WIDE

@@ -17,14 +17,15 @@ from lesart.core.errors import LesartError
 from lesart.core.glyphs.fonts import built_in
 from lesart.core.raw.decode import KINDS
 from lesart.demo import away, leaf, lines, traces, yard
-from lesart.project.bdf_write import bdf_text
-from lesart.project.capture_read import read_capture
-from lesart.project.check import FILE, check_project
-from lesart.project.font_files import read_font
+from lesart.project.assets.bdf_write import bdf_text
+from lesart.project.assets.font_files import read_font
+from lesart.project.assets.pictures import read_picture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.check import check_project
+from lesart.project.folder.store import FILE
 from lesart.project.new import make_project
-from lesart.project.pictures import read_picture
-from lesart.project.sources import check_source, line_parameters
-from lesart.project.vcd_write import vcd_text
+from lesart.project.tables.sources import check_source, line_parameters
 
 HEX = "".join(f"{t / 10:.1f}  01 03 06 00 be 00 bb 01 0e f9 1f\n" for t in range(40))
 JSON = "".join(f'{{"t": {t / 10}, "mass": {42 + t / 100}, "inner": {{"a": {t}}}}}\n' for t in range(60))

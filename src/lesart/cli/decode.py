@@ -20,10 +20,10 @@ from lesart.core.raw.decode import KINDS, Decoded
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.raw.source import DECODE, Source
 from lesart.core.visible import visible
-from lesart.project.capture import Capture
-from lesart.project.capture_read import read_capture
-from lesart.project.sources import check_source, line_parameters
-from lesart.project.vcd_read import Trace, read_vcd
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.vcd_read import Trace, read_vcd
+from lesart.project.tables.sources import check_source, line_parameters
 
 COLUMNS = ("t", "kind", "bytes", "mark", "why")
 """Of every frame."""

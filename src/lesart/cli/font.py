@@ -8,7 +8,7 @@ from lesart.cli.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glyphs.fonts import FONTS, built_in, text_rows
 from lesart.core.quantity import counted
-from lesart.project.bdf_write import bdf_text
+from lesart.project.assets.bdf_write import bdf_text
 
 
 def run(options: argparse.Namespace) -> int:

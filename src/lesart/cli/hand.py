@@ -20,7 +20,7 @@ from lesart.core.units import Unit
 from lesart.desk.hand import HandResult, follow, raw_for_reading
 from lesart.desk.inspect_hand import inspect_hand
 from lesart.project.model import Channel, Project
-from lesart.project.variants import FIRST
+from lesart.project.tables.variants import FIRST
 
 
 def run(options: argparse.Namespace) -> int:

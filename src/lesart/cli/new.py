@@ -52,7 +52,7 @@ def _heard(options: argparse.Namespace) -> Made:
     """Listen to a port for a while; what came is the capture, and the port its line. Raises RequestError."""
     from lesart.cli.record import lasting, wait
     from lesart.live.listening import Listening
-    from lesart.project.sources import check_source
+    from lesart.project.tables.sources import check_source
 
     line = {"kind": "text line", "port": str(options.file), "baud": options.baud}
     source, problems = check_source("capture", {"line": line})

@@ -15,7 +15,7 @@ from lesart.core.glass.panels.packing import BYTES, Packing, pack
 from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.glass.panels.transfer import Bus
 from lesart.core.quantity import counted, plain_number
-from lesart.project.pictures import (
+from lesart.project.assets.pictures import (
     Cut,
     Picture,
     c_table,

@@ -5,11 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 
 from lesart.core.errors import RequestError
-from lesart.project.assets import Assets
-from lesart.project.check import FILE, check_project
+from lesart.project.assets.named import Assets
+from lesart.project.check import check_project
+from lesart.project.folder.store import FILE, project_folder, read_text
 from lesart.project.model import Channel, Project
-from lesart.project.store import project_folder, read_text
-from lesart.project.variants import FIRST
+from lesart.project.tables.variants import FIRST
 
 
 def opened(path: Path) -> tuple[Path, Project]:

@@ -20,9 +20,8 @@ from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.record_file import Recorded
-from lesart.project.check import FILE
+from lesart.project.folder.store import FILE, read_text, write_whole
 from lesart.project.model import Project
-from lesart.project.store import read_text, write_whole
 from lesart.project.text import Editor
 
 SAY_EVERY_S = 1.0

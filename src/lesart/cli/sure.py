@@ -30,7 +30,7 @@ def sureness_of(project: Project, channel: Channel, standing: Channel, raw: floa
     import numpy as np
 
     from lesart.core.law.budget import budget_of, drawn
-    from lesart.project.tolerances import counts_pulses, tolerances_of
+    from lesart.project.tables.tolerances import counts_pulses, tolerances_of
 
     tolerances = tolerances_of(project, channel, standing, {})
     count = abs(standing.chain.slope(raw)) if standing.unit_raw.symbol == "ct" else 0.0

@@ -18,9 +18,9 @@ from lesart.core.raw.silence import survey_in
 from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
+from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
-from lesart.project.sources import check_source
-from lesart.project.vcd_read import read_vcd
+from lesart.project.tables.sources import check_source
 
 SECOND = parse_unit("s")
 

@@ -10,7 +10,7 @@ from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
 from lesart.desk.bench import Bench
 from lesart.desk.model_traces import bus_trace, digits_trace
-from lesart.project.vcd_write import vcd_text
+from lesart.project.captures.vcd_write import vcd_text
 
 TICK_S = 1e-8
 MOST = 1000

@@ -20,11 +20,10 @@ from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
 from lesart.core.wire.hookup import Hookup, Join, used_roles
 from lesart.core.wire.proposal.propose import propose
-from lesart.project.check import FILE
+from lesart.project.folder.store import FILE, read_text, write_whole
 from lesart.project.joins_csv import joins_csv
-from lesart.project.kind_text import kind_text
 from lesart.project.model import Project
-from lesart.project.store import read_text, write_whole
+from lesart.project.tables.kind_text import kind_text
 from lesart.project.text import Editor
 
 

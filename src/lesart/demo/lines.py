@@ -14,7 +14,7 @@ from lesart.core.raw.heard import Event, Heard
 from lesart.core.raw.text_line import TextState, joined, take
 from lesart.demo.signals import DURATION_S, SEED
 from lesart.live.rig.signals import scale_line, weather
-from lesart.project.recording import head_text, rows_text
+from lesart.project.captures.recording import head_text, rows_text
 
 STARTED = datetime(2026, 5, 14, 8, tzinfo=UTC)
 PULLED_S, PLUGGED_S = 3105, 3160

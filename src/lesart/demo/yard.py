@@ -14,8 +14,8 @@ from lesart.demo.lines import hive_recording, mast_recording
 from lesart.demo.panels import PANELS
 from lesart.demo.signals import morning, weighings, weighings_before_winter
 from lesart.demo.traces import air_trace, beam_trace
-from lesart.project.check import FILE
-from lesart.project.vcd_write import vcd_text
+from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.folder.store import FILE
 
 CAPTURE = "captures/hive-2-morning.csv"
 AIR_TRACE = "captures/yard-air.vcd"

@@ -21,8 +21,8 @@ from lesart.desk.changed import Changed
 from lesart.desk.points import points_from
 from lesart.desk.proposing import proposed
 from lesart.desk.state import State
+from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
-from lesart.project.variants import with_own
 
 
 def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:

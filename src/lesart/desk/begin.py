@@ -11,11 +11,10 @@ from lesart.desk.filed import project_to_open
 from lesart.desk.history import History
 from lesart.desk.state import State
 from lesart.desk.taking_up import make_yard, take_up
-from lesart.project.assets import Assets
-from lesart.project.check import FILE
+from lesart.project.assets.named import Assets
+from lesart.project.folder.session import Session, Unsaved
+from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text
 from lesart.project.new import make_project
-from lesart.project.session import Session, Unsaved
-from lesart.project.store import keep_aside, project_folder, read_text
 
 
 def open_desk(path: Path) -> Desk:

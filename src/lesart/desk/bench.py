@@ -27,11 +27,11 @@ from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
 from lesart.desk.lines import LiveView
-from lesart.project.capture import Capture
-from lesart.project.capture_read import read_capture
-from lesart.project.kept_capture import is_worth_it, keep, kept_capture
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.kept_capture import is_worth_it, keep, kept_capture
+from lesart.project.folder.watched import Changes, WatchedFiles
 from lesart.project.model import Channel, Project
-from lesart.project.watched import Changes, WatchedFiles
 
 PIECE = 32_768
 """Samples run at once: larger arrays cost page faults, smaller ones calls."""

@@ -11,8 +11,8 @@ from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import ADOPTED, Channel
+from lesart.project.tables.variants import copied, with_own
 from lesart.project.text import Editor, value_at
-from lesart.project.variants import copied, with_own
 
 LEAF = "calibrations"
 PARTS = ("kind", "degree", "references")

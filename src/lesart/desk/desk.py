@@ -29,10 +29,11 @@ from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
 from lesart.desk.typed_entry import not_too_long
-from lesart.project.check import FILE, check_project
-from lesart.project.session import Session
+from lesart.project.check import check_project
+from lesart.project.folder.session import Session
+from lesart.project.folder.store import FILE
+from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
-from lesart.project.variants import with_own
 
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 

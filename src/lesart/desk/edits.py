@@ -27,13 +27,13 @@ from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk import wiring
-from lesart.project.channels import CHANNEL
-from lesart.project.corrections import TRUE
-from lesart.project.font_files import FONT_FILE
+from lesart.project.assets.font_files import FONT_FILE
+from lesart.project.assets.pictured import PICTURE_FILE
 from lesart.project.model import Project
-from lesart.project.panels import LONGEST_GLYPH
-from lesart.project.pictured import PICTURE_FILE
-from lesart.project.sources import line_parameters
+from lesart.project.tables.channels import CHANNEL
+from lesart.project.tables.corrections import TRUE
+from lesart.project.tables.panels import LONGEST_GLYPH
+from lesart.project.tables.sources import line_parameters
 from lesart.project.text import dotted, value_at
 
 _WRITTEN = re.compile(r"([+-]?\d*\.?\d+(?:[eE][+-]?\d+)?)\s*(.*)$")

@@ -24,10 +24,10 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 from lesart.desk.changed import Changed
 from lesart.desk.typed_entry import kind_named, values_typed
-from lesart.project.channels import law_stages, neighbours_of
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
 from lesart.project.new import round_limits
+from lesart.project.tables.channels import law_stages, neighbours_of
 from lesart.project.text import Editor, value_at
 
 LISTS = {3: ("law",), 4: ("true", "references"), 5: ("calm",)}

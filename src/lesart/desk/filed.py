@@ -5,11 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 
 from lesart.core.errors import Problem, ProjectError, StorageError
-from lesart.project.assets import Assets
-from lesart.project.check import FILE, check_project
+from lesart.project.assets.named import Assets
+from lesart.project.check import check_project
+from lesart.project.folder.session import Session
+from lesart.project.folder.store import FILE, keep_aside, read_text, write_whole
 from lesart.project.model import Project
-from lesart.project.session import Session
-from lesart.project.store import keep_aside, read_text, write_whole
 
 
 def project_to_open(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:

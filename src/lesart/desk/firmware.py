@@ -15,8 +15,8 @@ from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.core.raw.edges import HIGH, Edges
 from lesart.desk.bench import Bench
-from lesart.project.loop import overrule, task_of_its_own
 from lesart.project.model import Channel, Project
+from lesart.project.tables.loop import overrule, task_of_its_own
 from lesart.project.text import value_at
 
 MS, US = NS // 1000, NS // 1_000_000

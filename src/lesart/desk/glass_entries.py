@@ -18,8 +18,8 @@ from lesart.desk.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.desk.typed_entry import meant
-from lesart.project.bdf_read import read_bdf
-from lesart.project.charsets import charset_table
+from lesart.project.assets.bdf_read import read_bdf
+from lesart.project.tables.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
 HOW = (

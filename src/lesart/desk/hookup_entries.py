@@ -16,8 +16,8 @@ from lesart.core.wire.sums import SUMS
 from lesart.desk.changed import Changed
 from lesart.desk.typed_entry import kind_named, values_typed
 from lesart.project.model import Project
+from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor, value_at
-from lesart.project.wiring import end_from, kinds_of
 
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 

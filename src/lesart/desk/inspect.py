@@ -32,7 +32,7 @@ from lesart.core.wire.faults.sums import inspect_sums
 from lesart.desk.bench import Bench, Run
 from lesart.desk.pacing import paced
 from lesart.desk.sureness import Sureness, sureness_in_the_middle
-from lesart.project.capture import Capture
+from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
 

@@ -10,7 +10,7 @@ from lesart.core.raw.line import LINES
 from lesart.core.raw.registers import TABLES, TYPES
 from lesart.core.raw.source import Source
 from lesart.desk.changed import Changed
-from lesart.project.sources import check_source
+from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
 _REGISTER = re.compile(rf"({'|'.join(TABLES)})\s+(\d+)(?:\s+({'|'.join(TYPES)}))?")

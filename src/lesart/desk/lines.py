@@ -17,7 +17,7 @@ from lesart.core.raw.source import Source
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.presence import is_abandoned
 from lesart.live.record_file import Recorded
-from lesart.project.capture import Capture
+from lesart.project.captures.capture import Capture
 from lesart.project.model import Project
 
 if TYPE_CHECKING:

@@ -21,9 +21,9 @@ from lesart.desk.firmware import loop_of
 from lesart.desk.pacing import verdicts_known
 from lesart.desk.state import State
 from lesart.desk.tracing import BusSeen, seen
-from lesart.project.loop import LONGEST_NAME
+from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
-from lesart.project.vcd_read import read_vcd
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk

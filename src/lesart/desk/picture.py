@@ -27,7 +27,7 @@ from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspac
 from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, number
 from lesart.project.model import Channel
-from lesart.project.variants import FIRST
+from lesart.project.tables.variants import FIRST
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""

@@ -14,12 +14,12 @@ from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
 from lesart.desk.changed import Changed
 from lesart.desk.line_entries import add_line, add_register, is_line
-from lesart.project.capture import Capture
-from lesart.project.capture_read import read_capture
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import read_capture
 from lesart.project.found_source import FORMATS, source_table
 from lesart.project.model import Channel, Project, Table
 from lesart.project.new import round_limits
-from lesart.project.sources import check_source
+from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
 HOW = (

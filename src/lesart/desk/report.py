@@ -8,7 +8,7 @@ import traceback
 from pathlib import Path
 
 from lesart.core.errors import LesartError
-from lesart.project.store import write_whole
+from lesart.project.folder.store import write_whole
 
 OWN_MISTAKE = "Lesart made a mistake of its own"
 

@@ -8,8 +8,8 @@ from lesart.core.units import next_shown
 from lesart.desk.changed import Changed
 from lesart.desk.inspect import field_key
 from lesart.desk.state import State
+from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
-from lesart.project.variants import with_own
 
 
 def in_next_unit(editor: Editor, state: State) -> Changed:

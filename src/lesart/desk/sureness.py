@@ -15,7 +15,7 @@ from lesart.core.true.judge import left_out_error
 from lesart.core.true.reference import Reference
 from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
-from lesart.project.tolerances import Tolerances, counts_pulses, tolerances_of
+from lesart.project.tables.tolerances import Tolerances, counts_pulses, tolerances_of
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""

@@ -8,12 +8,11 @@ from pathlib import Path
 from lesart.core.errors import LesartError, StorageError
 from lesart.desk.bench import Bench
 from lesart.desk.filed import project_to_open
-from lesart.project.assets import Assets
-from lesart.project.check import FILE
-from lesart.project.made import is_free, leftover_of, made_beside, workplace
+from lesart.project.assets.named import Assets
+from lesart.project.captures.progress import tell
+from lesart.project.folder.made import is_free, leftover_of, made_beside, workplace
+from lesart.project.folder.store import FILE, OWN_FOLDER, read_text, write_whole
 from lesart.project.new import make_project
-from lesart.project.progress import tell
-from lesart.project.store import OWN_FOLDER, read_text, write_whole
 
 YARD = "the linden yard"
 
@@ -37,7 +36,7 @@ def _write_yard(folder: Path) -> None:
     from lesart.demo import spoiled
     from lesart.demo.yard import FILES
     from lesart.desk.model_traces import bus_trace, digits_trace
-    from lesart.project.vcd_write import vcd_text
+    from lesart.project.captures.vcd_write import vcd_text
 
     count = len(FILES) + 2
     for place, (name, made) in enumerate(FILES):

@@ -15,8 +15,8 @@ from lesart.desk.inspect import one_count
 from lesart.desk.views import Span, ThreadStep, Tone
 from lesart.desk.workspace.calm import lag_s
 from lesart.desk.workspace.context import Context, number
+from lesart.project.tables.variants import FIRST
 from lesart.project.text import value_at
-from lesart.project.variants import FIRST
 
 MINIATURE = 12
 _BLOCKS = "▁▂▃▄▅▆▇█"

@@ -11,8 +11,8 @@ from lesart.desk.desk import Desk
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import VARYING
+from lesart.project.tables.variants import FIRST, copied, free_name
 from lesart.project.text import Editor, value_at
-from lesart.project.variants import FIRST, copied, free_name
 
 LONGEST_NAME = 16
 

@@ -13,7 +13,7 @@ from lesart.core.wire.part import shown_address
 from lesart.core.wire.proposal.places import WIRE_COLOURS, between_names, places_for
 from lesart.core.wire.sums import SUMS
 from lesart.project.model import Project
-from lesart.project.sums import SUM
+from lesart.project.tables.sums import SUM
 from lesart.project.text import value_at
 
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lesart.project import locks
+from lesart.project.folder import locks
 
 NAME = ".running"
 

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from lesart.core.errors import StorageError
 from lesart.core.raw.heard import Heard
-from lesart.project.recording import head_text, rows_text
+from lesart.project.captures.recording import head_text, rows_text
 
 SYNC_S = 1.0
 """What came longer ago than this is on the disk."""

@@ -20,22 +20,22 @@ from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
-from lesart.project.assets import Assets
-from lesart.project.channels import check_channel, circles, neighbours_of
-from lesart.project.charsets import check_charset
-from lesart.project.faces import check_face, with_bars
-from lesart.project.known_parts import KnownParts
-from lesart.project.loop import check_loop
+from lesart.project.assets.named import Assets
+from lesart.project.assets.pictured import ShownPicture
+from lesart.project.folder.store import FILE
 from lesart.project.model import Channel, Project, Table
-from lesart.project.panels import check_panel
-from lesart.project.pictured import ShownPicture
-from lesart.project.sources import check_source
-from lesart.project.sums import check_measured, check_sum
-from lesart.project.traces import check_controller, check_traces
-from lesart.project.variants import resolved
-from lesart.project.wiring import check_wiring
+from lesart.project.tables.channels import check_channel, circles, neighbours_of
+from lesart.project.tables.charsets import check_charset
+from lesart.project.tables.faces import check_face, with_bars
+from lesart.project.tables.known_parts import KnownParts
+from lesart.project.tables.loop import check_loop
+from lesart.project.tables.panels import check_panel
+from lesart.project.tables.sources import check_source
+from lesart.project.tables.sums import check_measured, check_sum
+from lesart.project.tables.traces import check_controller, check_traces
+from lesart.project.tables.variants import resolved
+from lesart.project.tables.wiring import check_wiring
 
-FILE = "lesart.toml"
 TOP = (
     Parameter("lesart", "format version", "integer", "of the project file", lowest=1, highest=FORMAT_VERSION),
     Parameter("name", "name", "text", "of the project", "project", longest=60),

@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Any
 
 from lesart.core.errors import LesartError, StorageError
-from lesart.project.check import FILE, read_tables
-from lesart.project.store import OWN_FOLDER, read_text, write_whole
+from lesart.project.check import read_tables
+from lesart.project.folder.store import FILE, OWN_FOLDER, read_text, write_whole
 
 NAMED = (("sources", "capture"), ("fonts", "file"), ("pictures", "file"))
 """Tables with what names a file in each of them."""

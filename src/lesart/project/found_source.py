@@ -9,11 +9,11 @@ from typing import Any
 
 from lesart.core.errors import RequestError
 from lesart.core.raw.decode import KINDS
-from lesart.project.csv_shape import find_shape
-from lesart.project.files import open_file
-from lesart.project.recording import FIRST_LINE
-from lesart.project.sources import line_parameters
-from lesart.project.vcd_read import read_vcd
+from lesart.project.captures.csv_shape import find_shape
+from lesart.project.captures.recording import FIRST_LINE
+from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.folder.files import open_file
+from lesart.project.tables.sources import line_parameters
 
 FORMATS = {
     ".csv": "csv", ".tsv": "csv", ".txt": "csv", ".jsonl": "json lines", ".ndjson": "json lines", ".wav": "wav",

@@ -24,9 +24,9 @@ from lesart.core.units import Unit
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
-from lesart.project.assets import Assets
-from lesart.project.loop import LoopSettings
-from lesart.project.pictured import ShownPicture
+from lesart.project.assets.named import Assets
+from lesart.project.assets.pictured import ShownPicture
+from lesart.project.tables.loop import LoopSettings
 
 Table = Mapping[str, Any]
 ADOPTED = "adopted"

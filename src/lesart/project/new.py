@@ -17,14 +17,13 @@ from lesart.core.fit.inspect import honest_decimals
 from lesart.core.quantity import plain_number
 from lesart.core.raw.timing import raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
-from lesart.project.capture import Capture
-from lesart.project.capture_read import read_capture
-from lesart.project.check import FILE
-from lesart.project.csv_shape import CsvShape, find_shape
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.csv_shape import CsvShape, find_shape
+from lesart.project.folder.made import is_free, made_beside
+from lesart.project.folder.store import FILE, write_whole
 from lesart.project.found_source import format_of, source_table
-from lesart.project.made import is_free, made_beside
-from lesart.project.sources import check_source
-from lesart.project.store import write_whole
+from lesart.project.tables.sources import check_source
 
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")

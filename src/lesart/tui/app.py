@@ -285,7 +285,7 @@ class LesartApp(LinkedApp):
 
     def action_rename_variant(self) -> None:
         """Ask for the other name."""
-        from lesart.project.variants import FIRST
+        from lesart.project.tables.variants import FIRST
 
         def ask() -> None:
             old = self._picture.variant or FIRST

@@ -16,8 +16,8 @@ from lesart.desk.glass import close_up, glass_of
 from lesart.desk.glass_entries import selected_item
 from lesart.desk.views import Glass, Line
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
-from lesart.project.font_files import FONT_FILE
-from lesart.project.pictured import PICTURE_FILE, ShownPicture
+from lesart.project.assets.font_files import FONT_FILE
+from lesart.project.assets.pictured import PICTURE_FILE, ShownPicture
 
 SHOWN_WIDTH, SHOWN_HEIGHT = 146, 72
 """Pixels that the large view has room for as dots."""

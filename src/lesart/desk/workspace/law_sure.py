@@ -16,7 +16,7 @@ from lesart.desk.inspect import field_key
 from lesart.desk.sureness import Sureness, sureness_at, sureness_in_the_middle
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
-from lesart.project.tolerances import counts_pulses
+from lesart.project.tables.tolerances import counts_pulses
 
 BAR = 20
 _EIGHTHS = " ▏▎▍▌▋▊▉█"

@@ -23,8 +23,8 @@ from lesart.desk.workspace.context import (
 )
 from lesart.desk.workspace.lanes import frame_lines
 from lesart.desk.workspace.live import line_lines, state_lines
-from lesart.project.capture import Capture
-from lesart.project.sources import line_parameters
+from lesart.project.captures.capture import Capture
+from lesart.project.tables.sources import line_parameters
 
 BAD_SHOWN = 4
 BINS = 44

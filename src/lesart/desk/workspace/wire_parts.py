@@ -8,7 +8,7 @@ from lesart.core.wire.part import Part
 from lesart.desk.views import Line
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value
 from lesart.desk.workspace.wire_joins import marks
-from lesart.project.wiring import kinds_of
+from lesart.project.tables.wiring import kinds_of
 
 
 def parts_lines(context: Context) -> list[Line]:

@@ -21,12 +21,12 @@ from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.true.correction import Correction
 from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
-from lesart.project.corrections import check_calibrations, check_true
-from lesart.project.kinds import kind_of
-from lesart.project.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
-from lesart.project.listed import in_unit, tables_at
 from lesart.project.model import VARYING, Channel, Table
-from lesart.project.variants import sections_of
+from lesart.project.tables.corrections import check_calibrations, check_true
+from lesart.project.tables.kinds import kind_of
+from lesart.project.tables.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
+from lesart.project.tables.listed import in_unit, tables_at
+from lesart.project.tables.variants import sections_of
 
 CHANNEL = (
     Parameter("source", "source", "text", "name of the source it is read from", longest=60),

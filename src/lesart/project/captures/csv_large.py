@@ -15,9 +15,9 @@ import numpy.typing as npt
 
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.project.csv_shape import DELIMITERS, decoded
-from lesart.project.files import open_file
-from lesart.project.progress import tell
+from lesart.project.captures.csv_shape import DELIMITERS, decoded
+from lesart.project.captures.progress import tell
+from lesart.project.folder.files import open_file
 
 LARGE = 4 << 20
 """Bytes from which the library's start of a fifth of a second is worth it."""

@@ -13,9 +13,9 @@ import tempfile
 from pathlib import Path
 
 from lesart.core.errors import CaptureError, StorageError
-from lesart.project.check import FILE
-from lesart.project.files import read_whole
+from lesart.project.folder.files import read_whole
 
+FILE = "lesart.toml"
 OWN_FOLDER = ".lesart"
 LARGEST_BYTES = 4_000_000
 

@@ -12,8 +12,8 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.hookup import JOIN, End, Hookup, Join
 from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, Part, PartKind, Pin, parse_address, pin_from, shown_address
 from lesart.core.wire.role import ROLES
-from lesart.project.kinds import kind_of
 from lesart.project.model import Table
+from lesart.project.tables.kinds import kind_of
 
 
 def check_wiring(tables: Table, problems: list[Problem]) -> Hookup:

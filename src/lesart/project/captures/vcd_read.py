@@ -17,8 +17,8 @@ import numpy.typing as npt
 from lesart.core.block import Block, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
-from lesart.project.files import read_whole
-from lesart.project.progress import tell
+from lesart.project.captures.progress import tell
+from lesart.project.folder.files import read_whole
 
 PIECE = 8 << 20
 """Bytes of the body taken at once."""

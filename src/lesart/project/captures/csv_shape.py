@@ -10,7 +10,7 @@ from pathlib import Path
 
 from lesart.core.errors import CaptureError, UnitError
 from lesart.core.units import Unit, parse_unit
-from lesart.project.files import open_file, read_whole
+from lesart.project.folder.files import open_file, read_whole
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 """As the project file names them."""

@@ -12,8 +12,8 @@ from lesart.core.raw.frames import FieldSpec
 from lesart.core.raw.line import LINES, REGISTER, Line, register_from
 from lesart.core.raw.registers import RegisterSpec
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Decoding, Source, check_from, field_from
-from lesart.project.kinds import kind_of
 from lesart.project.model import Table
+from lesart.project.tables.kinds import kind_of
 
 ALSO = {"vcd": ("decode", "fields"), "hex": ("decode", "fields"), "recording": ("line",)}
 """Tables of a source beside its own keys."""

@@ -18,11 +18,11 @@ from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
-from lesart.project.capture import BadRow, Capture
-from lesart.project.csv_large import Table, is_large, large_tables
-from lesart.project.csv_shape import DELIMITERS, sample_text, text_lines
-from lesart.project.progress import tell
-from lesart.project.times import FURTHEST_S, time_axis
+from lesart.project.captures.capture import BadRow, Capture
+from lesart.project.captures.csv_large import Table, is_large, large_tables
+from lesart.project.captures.csv_shape import DELIMITERS, sample_text, text_lines
+from lesart.project.captures.progress import tell
+from lesart.project.captures.times import FURTHEST_S, time_axis
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""

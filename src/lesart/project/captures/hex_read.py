@@ -8,8 +8,8 @@ from pathlib import Path
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.frames import ByteFrame
-from lesart.project.files import read_whole
-from lesart.project.times import FURTHEST_S
+from lesart.project.captures.times import FURTHEST_S
+from lesart.project.folder.files import read_whole
 
 _TIMED = re.compile(r"\s*(\d+(?:\.\d*)?(?:[eE][+-]?\d+)?)\s*(?:s\b)?\s*[:,;]?\s+(.*)$")
 

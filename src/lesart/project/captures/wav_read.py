@@ -12,8 +12,8 @@ import numpy as np
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted
-from lesart.project.capture import BadRow, Capture
-from lesart.project.files import read_whole
+from lesart.project.captures.capture import BadRow, Capture
+from lesart.project.folder.files import read_whole
 
 PCM, FLOAT, EXTENSIBLE = 1, 3, 0xFFFE
 

@@ -19,8 +19,8 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.raw.source import Source
-from lesart.project.capture import BadRow, Capture
-from lesart.project.store import OWN_FOLDER
+from lesart.project.captures.capture import BadRow, Capture
+from lesart.project.folder.store import OWN_FOLDER
 
 FOLDER = "read"
 VERSION = 2

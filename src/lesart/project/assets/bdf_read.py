@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from lesart.core.errors import CaptureError
-from lesart.project.files import read_whole
+from lesart.project.folder.files import read_whole
 
 MOST_BYTES = 4_000_000
 MOST_SIDE = 256

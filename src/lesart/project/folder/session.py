@@ -15,8 +15,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from lesart.core.errors import StorageError
-from lesart.project.locks import hold, is_held
-from lesart.project.store import OWN_FOLDER, digest, read_text, write_whole
+from lesart.project.folder.locks import hold, is_held
+from lesart.project.folder.store import OWN_FOLDER, digest, read_text, write_whole
 
 MOST = 32
 _BASE = "# unsaved work over "

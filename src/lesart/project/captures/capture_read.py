@@ -15,14 +15,14 @@ from lesart.core.raw.edges import UNKNOWN, Edges
 from lesart.core.raw.frames import ByteFrame, checked, values_of
 from lesart.core.raw.modbus import read_messages
 from lesart.core.raw.source import Source
-from lesart.project.capture import BadRow, Capture
-from lesart.project.csv_read import read_csv
-from lesart.project.hex_read import read_hex
-from lesart.project.jsonl_read import read_jsonl
-from lesart.project.parquet_read import read_parquet
-from lesart.project.recording import HEADER_LINES, TIME
-from lesart.project.vcd_read import Trace, read_vcd
-from lesart.project.wav_read import read_wav
+from lesart.project.captures.capture import BadRow, Capture
+from lesart.project.captures.csv_read import read_csv
+from lesart.project.captures.hex_read import read_hex
+from lesart.project.captures.jsonl_read import read_jsonl
+from lesart.project.captures.parquet_read import read_parquet
+from lesart.project.captures.recording import HEADER_LINES, TIME
+from lesart.project.captures.vcd_read import Trace, read_vcd
+from lesart.project.captures.wav_read import read_wav
 
 MOST_BAD = 1000
 

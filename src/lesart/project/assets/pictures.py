@@ -17,7 +17,7 @@ from lesart.core.errors import CaptureError, RequestError
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.packing import Packing, pack
 from lesart.core.glass.panels.pixels import MOST_SIDE, pixels_of
-from lesart.project.files import library, read_whole
+from lesart.project.folder.files import library, read_whole
 
 if TYPE_CHECKING:
     from PIL.Image import Image

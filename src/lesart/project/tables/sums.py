@@ -10,8 +10,8 @@ from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.check import Check, is_answer
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import SUMS, Sum
-from lesart.project.kinds import kind_of
 from lesart.project.model import Table
+from lesart.project.tables.kinds import kind_of
 
 SUM = (
     Parameter("part", "part", "text", "name of the part that the result is written to; empty: the sum's own name", "",

@@ -12,8 +12,8 @@ import numpy as np
 from lesart.core.errors import CaptureError
 from lesart.core.glyphs.fonts import Font, Glyph
 from lesart.core.parameters import Parameter
-from lesart.project.bdf_read import BdfFont, BdfGlyph, read_bdf
-from lesart.project.files import library, read_whole
+from lesart.project.assets.bdf_read import BdfFont, BdfGlyph, read_bdf
+from lesart.project.folder.files import library, read_whole
 
 FONT_FILE = (
     Parameter("file", "file", "text", "a BDF or TrueType font, beside the project", longest=200),

@@ -15,7 +15,7 @@ from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.pixel_panel import MOST_HEIGHT, MOST_WIDTH
 from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.parameters import Parameter
-from lesart.project.pictures import SCALES, Cut, Picture, fitted, read_picture
+from lesart.project.assets.pictures import SCALES, Cut, Picture, fitted, read_picture
 
 PROPOSED = "as proposed"
 PICTURE_FILE = (

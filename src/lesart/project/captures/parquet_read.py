@@ -15,10 +15,10 @@ import numpy as np
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.project.capture import Capture
-from lesart.project.files import open_file
-from lesart.project.parquet_child import MOMENTS, NUMBERS
-from lesart.project.times import time_axis
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.parquet_child import MOMENTS, NUMBERS
+from lesart.project.captures.times import time_axis
+from lesart.project.folder.files import open_file
 
 _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 
@@ -47,7 +47,7 @@ def read_parquet(path: Path, source: Source) -> Capture:
 
 def _table(path: Path) -> _Table:
     """What the library makes of the file, in a process of its own. Raises CaptureError."""
-    command = [sys.executable, "-P", "-m", "lesart.project.parquet_child", str(path.absolute())]
+    command = [sys.executable, "-P", "-m", "lesart.project.captures.parquet_child", str(path.absolute())]
     environment = {**os.environ, "RUST_BACKTRACE": "0"}
     done = subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, check=False, env=environment)
     line, _, data = done.stdout.partition(b"\n")

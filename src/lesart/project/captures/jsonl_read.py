@@ -12,9 +12,9 @@ import numpy as np
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.project.capture import BadRow, Capture
-from lesart.project.files import read_whole
-from lesart.project.times import time_axis
+from lesart.project.captures.capture import BadRow, Capture
+from lesart.project.captures.times import time_axis
+from lesart.project.folder.files import read_whole
 
 MOST_BAD = 1000
 DEEPEST = 20

@@ -8,7 +8,7 @@ from lesart.core.errors import Problem, RequestError
 from lesart.core.glyphs.charsets import SETS, CharacterSet
 from lesart.core.glyphs.dots import HEIGHT, WIDTH, dots_of, drawn_of
 from lesart.core.parameters import shown
-from lesart.project.bdf_read import BdfFont, BdfGlyph
+from lesart.project.assets.bdf_read import BdfFont, BdfGlyph
 from lesart.project.model import Table
 
 ABOVE = 7

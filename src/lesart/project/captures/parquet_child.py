@@ -1,7 +1,7 @@
 """Reads a Parquet file in a process of its own: a damaged one can end the whole process, past every exception.
 
-``python -m lesart.project.parquet_child FILE`` writes a line of JSON, the columns of numbers and moments there are,
-then their values as float64, one column after the other. Moments are seconds since 1970.
+``python -m lesart.project.captures.parquet_child FILE`` writes a line of JSON, the columns of numbers and moments there
+are, then their values as float64, one column after the other. Moments are seconds since 1970.
 """
 
 from __future__ import annotations

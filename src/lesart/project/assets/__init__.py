@@ -1,0 +1,1 @@
+"""Fonts and pictures that a project names."""

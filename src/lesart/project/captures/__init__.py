@@ -1,0 +1,1 @@
+"""Captures: found, read, kept and written, one module a format."""
