@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 import math
 from dataclasses import dataclass
-from difflib import get_close_matches
 from typing import Any
 
 import numpy as np
@@ -20,6 +19,7 @@ from lesart.core.quantity import format_quantity, parse_quantity, whole_number
 from lesart.core.units import Unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
+from lesart.desk.typed_entry import meant
 
 
 def run(options: argparse.Namespace) -> int:
@@ -86,8 +86,7 @@ def _list(*, as_json: bool) -> None:
 def _kind(name: str) -> LawKind:
     if name in law.KINDS:
         return law.KINDS[name]
-    near = get_close_matches(name, law.KINDS, 1)
-    hint = f"did you mean {near[0]}?" if near else f"there are {', '.join(law.KINDS)}."
+    hint = meant(name, law.KINDS) or f"there are {', '.join(law.KINDS)}."
     raise RequestError(f'"{name}" is no law; {hint}')
 
 

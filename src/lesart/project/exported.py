@@ -23,7 +23,7 @@ def check_free(path: Path, project: Path | None = None, *, replace: bool = False
     the one in whose folder it lies; and TakenError where another file is there and it is not to be replaced."""
     where = path.resolve()
     for folder in _projects(where, project):
-        if OWN_FOLDER in where.relative_to(folder).parts[:1] if where.is_relative_to(folder) else False:
+        if where.is_relative_to(folder / OWN_FOLDER):
             raise StorageError(f"{path}: Lesart keeps its own files there; name another folder, like drawings.")
         if where in _read_by(folder):
             raise StorageError(f"{path}: the project in {folder.name} reads this file; name another one.")

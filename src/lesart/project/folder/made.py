@@ -5,7 +5,6 @@ Whoever is killed in between leaves the hidden folder, which the next one who ma
 
 from __future__ import annotations
 
-import fcntl
 import os
 import re
 import shutil
@@ -15,6 +14,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from lesart.core.errors import StorageError
+from lesart.project.folder.locks import hold
 
 _LOCK = ".making"
 _LEFTOVER = re.compile(r"\.(?P<name>.{1,255})\.[a-z0-9_]{8}")
@@ -30,8 +30,7 @@ def workplace(folder: Path) -> Iterator[Path]:
         parent.mkdir(parents=True, exist_ok=True)
         _forget_abandoned(parent, folder.name)
         making = Path(tempfile.mkdtemp(prefix=f".{folder.name}.", dir=parent))
-        lock = os.open(making / _LOCK, os.O_RDWR | os.O_CREAT, 0o644)
-        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        lock = hold(making / _LOCK)
         yield making
     except OSError as error:
         raise StorageError(f"{folder}: it cannot be made ({error.strerror}).") from error
@@ -68,11 +67,9 @@ def _forget_abandoned(parent: Path, name: str) -> None:
         if leftover_of(left.name) != name or not (left / _LOCK).is_file():
             continue
         with suppress(OSError):
-            lock = os.open(left / _LOCK, os.O_RDWR)
-            try:
-                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            lock = hold(left / _LOCK)
+            if lock is not None:
                 shutil.rmtree(left, ignore_errors=True)
-            finally:
                 os.close(lock)
 
 
