@@ -82,7 +82,12 @@ def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     panel = panel_in_front(state)
     name, less, file = (part.strip() for part in typed.partition("<"))
     if not isinstance(panel, CharacterPanel) or not less or not name or not file:
-        raise RequestError(f'"{typed.strip()}" is no set; on a panel of characters write my set < fonts/mine.bdf.')
+        is_text = isinstance(panel, CharacterPanel)
+        takes = "it takes a character set, my set < fonts/mine.bdf" if is_text else "this panel takes nothing there"
+        raise RequestError(
+            f'"{typed.strip()}" cannot be added on the leaf panel; {takes}. Fields, labels and other items are added '
+            "on the leaf items; l and L turn the leaves."
+        )
     if name in (*SETS, *state.project.charsets):
         raise RequestError(f'There is a character set "{name}" already; give this one another name.')
     table = charset_table(read_bdf(folder / file), file)
