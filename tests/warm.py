@@ -11,9 +11,9 @@ from functools import cache
 from pathlib import Path
 
 from lesart.desk.begin import open_desk
-from lesart.desk.bench import Bench
 from lesart.desk.desk import Desk
 from lesart.desk.taking_up import make_yard
+from lesart.study.bench import Bench
 
 
 @cache

@@ -10,17 +10,17 @@ import pytest
 from lesart.core.errors import ProjectError, RequestError, StorageError
 from lesart.core.notes import FAULT
 from lesart.desk.begin import open_desk
-from lesart.desk.bench import bytes_of
 from lesart.desk.desk import Desk
 from lesart.desk.edits import nudge_step
 from lesart.desk.hand import follow, raw_for_reading, raw_from_text
 from lesart.desk.history import History
-from lesart.desk.inspect import inspect_project
 from lesart.desk.picture import picture_of
 from lesart.live.replay import SPEEDS, Replay
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
 from lesart.project.text import value_at
+from lesart.study.bench import bytes_of
+from lesart.study.inspect import inspect_project
 from tests.conftest import AIR, MASS, killed
 
 CAPACITY = ("channels", MASS, "law", 1, "capacity")
@@ -413,12 +413,12 @@ def test_a_picture_of_what_did_not_change_computes_nothing_anew(desk: Desk, monk
     """However many channels there are: what is kept is bounded by its room, not by a number that they exceed."""
     picture_of(desk)
     for name in ("read_capture", "_run", "envelope_of", "timing_of", "raw_facts", "noise_about_trend", "_middle"):
-        monkeypatch.setattr(f"lesart.desk.bench.{name}", lambda *_, name=name: pytest.fail(f"{name} ran again"))
+        monkeypatch.setattr(f"lesart.study.bench.{name}", lambda *_, name=name: pytest.fail(f"{name} ran again"))
     picture_of(desk)
 
 
 def test_old_results_make_room(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("lesart.desk.bench.ROOM_BYTES", 4 << 20)
+    monkeypatch.setattr("lesart.study.bench.ROOM_BYTES", 4 << 20)
     for number in range(15):
         desk.edit(("channels", MASS, "law", 1, "sensitivity"), f"2.{number + 1} mV/V")
         picture_of(desk, wait_for_notes=False)

@@ -14,8 +14,8 @@ from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
 from lesart.desk.picture import picture_of
-from lesart.desk.sureness import sureness_in_the_middle
 from lesart.project.check import check_project
+from lesart.study.sureness import sureness_in_the_middle
 from tests.conftest import AIR, MASS
 
 

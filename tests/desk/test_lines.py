@@ -11,12 +11,12 @@ import numpy as np
 import pytest
 
 from lesart.core.raw.heard import Heard
-from lesart.desk.bench import Bench
 from lesart.desk.desk import Desk
 from lesart.desk.listening import toggle_all, toggle_listening, toggle_recording
 from lesart.desk.picture import picture_of
-from lesart.desk.views import Picture
 from lesart.live.rig.rig import Rig
+from lesart.study.bench import Bench
+from lesart.study.views import Picture
 from tests.conftest import MASS
 from tests.live.waiting import wait_for
 

@@ -13,13 +13,13 @@ from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.firmware import loop_of
 from lesart.desk.pace_entries import turn_figure
-from lesart.desk.pacing import gates, paced
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.timing import brief_time, lanes_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace import timing_of
+from lesart.study.firmware import loop_of
+from lesart.study.pacing import gates, paced
+from lesart.study.timing import brief_time, lanes_of
 from tests.desk.test_glass import added, tables, words
 from tests.small import make_small
 
@@ -170,7 +170,7 @@ def test_figures_kept_beside(pace: Desk) -> None:
 
 def test_what_edits_leave_behind(pace: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     """Each edit judges the loop anew; only the last of those results are kept."""
-    monkeypatch.setattr("lesart.desk.bench.RECENT", 12)
+    monkeypatch.setattr("lesart.study.bench.RECENT", 12)
     for place in range(6):
         pace.edit(("panels", "stand", "scan", "on_time"), f"{2 + place / 100} ms")
         picture_of(pace)

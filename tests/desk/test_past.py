@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from lesart.core.block import block_of
 from lesart.desk.desk import Desk
-from lesart.desk.past import past_of
 from lesart.desk.picture import context_of
+from lesart.study.past import past_of
 from tests.conftest import MASS
 
 

@@ -15,11 +15,11 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.raw.words import Words
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
-from lesart.desk.model_traces import LEAD_S, bus_trace, digits_trace
 from lesart.desk.pace_entries import turn_figure
 from lesart.desk.picture import picture_of
-from lesart.desk.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
 from lesart.project.captures.vcd_write import vcd_text
+from lesart.study.model_traces import LEAD_S, bus_trace, digits_trace
+from lesart.study.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
 from tests.desk.test_glass import added, tables, words
 
 AT_S = 1500.06

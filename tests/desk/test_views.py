@@ -10,8 +10,8 @@ import pytest
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.state import LEAVES
-from lesart.desk.views import Picture, numeral
 from lesart.desk.workspace.context import WIDTH
+from lesart.study.views import Picture, numeral
 from tests.conftest import AIR, MASS
 
 

@@ -9,9 +9,9 @@ from pathlib import Path
 import pytest
 
 from lesart.desk.begin import open_desk
-from lesart.desk.views import Picture
 from lesart.desk.worker import Mistake, News, Progress, Trouble, Worker
 from lesart.project.folder.store import FILE
+from lesart.study.views import Picture
 from tests.conftest import MASS
 
 PATIENCE_S = 60

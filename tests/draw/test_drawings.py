@@ -16,9 +16,9 @@ from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
-from lesart.desk.drawing import draw_subject
-from lesart.desk.glass import glass_of
-from lesart.desk.views import Chart, Glass, Series
+from lesart.study.drawing import draw_subject
+from lesart.study.glass import glass_of
+from lesart.study.views import Chart, Glass, Series
 from lesart.tui.widgets.digit import name_at, pitch_of
 from lesart.tui.widgets.frame import frame_lines
 

@@ -14,10 +14,10 @@ from hypothesis import strategies as st
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.proposal.propose import propose
-from lesart.desk.drawing import draw_subject
-from lesart.desk.subject import Sheet, hookup_sheet
 from lesart.draw.hookup_layout import layout, pulls_of
 from lesart.project.model import Project
+from lesart.study.drawing import draw_subject
+from lesart.study.subject import Sheet, hookup_sheet
 from tests.core.wire.hookups import hookup
 
 SENSORS = (

@@ -20,11 +20,11 @@ from lesart.core.block import Mark
 from lesart.core.errors import CaptureError, ProjectError
 from lesart.core.raw.source import Source
 from lesart.demo.traces import air_reading
-from lesart.desk.bench import Bench
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.captures.vcd_write import vcd_text
 from lesart.project.check import check_project
+from lesart.study.bench import Bench
 from tests.core.raw.traces import TwoWire, by_length, uart
 
 # JSON Lines

@@ -10,11 +10,11 @@ import pytest
 
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.desk.bench import Bench
 from lesart.project.captures import kept_capture, progress
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.kept_capture import keep
+from lesart.study.bench import Bench
 
 SOURCE = Source("s", "c.csv", header=1, time="t")
 ROWS = 3000
@@ -56,7 +56,7 @@ def test_a_bench_reads_a_file_once_and_the_next_one_not_at_all(folder: Path, mon
     first = Bench(folder).capture(SOURCE)
     for thread in [thread for thread in threading.enumerate() if thread.name == "keep"]:
         thread.join()
-    monkeypatch.setattr("lesart.desk.bench.read_capture", lambda *_: pytest.fail("it was read again"))
+    monkeypatch.setattr("lesart.study.bench.read_capture", lambda *_: pytest.fail("it was read again"))
     assert same(first, Bench(folder).capture(SOURCE))
 
 

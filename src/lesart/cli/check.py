@@ -7,8 +7,8 @@ from datetime import date
 
 from lesart.cli.answer import exit_code, note_lines, note_object, print_json
 from lesart.cli.project import opened
-from lesart.desk.bench import Bench
-from lesart.desk.inspect import inspect_project
+from lesart.study.bench import Bench
+from lesart.study.inspect import inspect_project
 
 
 def run(options: argparse.Namespace) -> int:

@@ -10,11 +10,11 @@ from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
 from lesart.desk.begin import look_at
 from lesart.desk.calibration import calibration_of
-from lesart.desk.drawing import draw_subject
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.subject import Subject, hookup_sheet
 from lesart.desk.workspace.pace import timing_of
 from lesart.project.points_csv import points_csv
+from lesart.study.drawing import draw_subject
+from lesart.study.subject import Subject, hookup_sheet
 
 STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "sheet": 4, "calm": 5, "glass": 7, "pace": 8}
 

@@ -50,7 +50,7 @@ def run(options: argparse.Namespace) -> int:
 
 def _standing(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Channel:
     """The channel while those it reads stand as asked, or as they did at the end of their captures."""
-    from lesart.desk.bench import Bench
+    from lesart.study.bench import Bench
 
     given: dict[str, float] = {}
     for setting in beside:

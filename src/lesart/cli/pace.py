@@ -11,9 +11,9 @@ from lesart.core.pace.play import MOST_RUNS, Played
 from lesart.core.pace.punctual import punctual
 from lesart.core.pace.task import NS, Task
 from lesart.core.pace.verdict import Verdict
-from lesart.desk.bench import Bench
-from lesart.desk.pacing import paced
-from lesart.desk.timing import said_of
+from lesart.study.bench import Bench
+from lesart.study.pacing import paced
+from lesart.study.timing import said_of
 
 SHORTEST_S, LONGEST_S = 1e-3, 3600.0
 

@@ -11,7 +11,7 @@ from lesart.cli.answer import number, print_json
 from lesart.cli.project import channel_named, opened
 from lesart.core.block import mark_word
 from lesart.core.errors import RequestError
-from lesart.desk.bench import Bench
+from lesart.study.bench import Bench
 
 ROWS_AT_ONCE = 10_000
 

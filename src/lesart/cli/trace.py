@@ -8,9 +8,9 @@ from lesart.cli.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
-from lesart.desk.bench import Bench
-from lesart.desk.model_traces import bus_trace, digits_trace
 from lesart.project.captures.vcd_write import vcd_text
+from lesart.study.bench import Bench
+from lesart.study.model_traces import bus_trace, digits_trace
 
 TICK_S = 1e-8
 MOST = 1000

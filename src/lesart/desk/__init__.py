@@ -1,5 +1,5 @@
 """The desk: what is open now. Project, cursor, hand, undo, results, and the views the screens draw. No terminal here.
 
-Nothing is imported in this file: the screen takes ``lesart.desk.views`` before its first picture, and numpy must not
+Nothing is imported in this file: the screen takes ``lesart.study.views`` before its first picture, and numpy must not
 come with it.
 """

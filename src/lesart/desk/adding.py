@@ -16,13 +16,13 @@ from lesart.desk import (
     raw_entries,
     written_references,
 )
-from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.points import points_from
 from lesart.desk.proposing import proposed
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
+from lesart.study.bench import Bench
 
 
 def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 
 from lesart.core.errors import ProjectError, RequestError
-from lesart.desk.bench import Bench
 from lesart.desk.desk import Desk
 from lesart.desk.filed import project_to_open
 from lesart.desk.history import History
@@ -15,6 +14,7 @@ from lesart.project.assets.named import Assets
 from lesart.project.folder.session import Session, Unsaved
 from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text
 from lesart.project.new import make_project
+from lesart.study.bench import Bench
 
 
 def open_desk(path: Path) -> Desk:

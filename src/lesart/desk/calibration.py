@@ -9,8 +9,8 @@ from lesart.core.true.correction import residuals
 from lesart.core.true.judge import judge
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.desk.subject import CalibrationSheet
 from lesart.project.model import Channel
+from lesart.study.subject import CalibrationSheet
 
 TRUE = 4
 

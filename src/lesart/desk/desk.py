@@ -15,14 +15,11 @@ from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
 from lesart.desk import edits
 from lesart.desk.adding import added, moved, taken_away, tared
-from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.filed import Filed, project_to_open
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.honest import typed_or_honest
-from lesart.desk.inspect import inspect_project
-from lesart.desk.lines import Lines, live_notes
 from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
 from lesart.desk.seeing import Seeing
 from lesart.desk.shown_unit import in_next_unit
@@ -34,6 +31,9 @@ from lesart.project.folder.session import Session
 from lesart.project.folder.store import FILE
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
+from lesart.study.bench import Bench
+from lesart.study.inspect import inspect_project
+from lesart.study.lines import Lines, live_notes
 
 STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 

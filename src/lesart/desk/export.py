@@ -12,13 +12,13 @@ from lesart.core.errors import LesartError
 from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.subject import Subject, hookup_sheet
-from lesart.desk.views import Picture
 from lesart.desk.workspace.pace import timing_of
 from lesart.desk.workspace.pace_trace import traced_timing
 from lesart.project.exported import TakenError, check_free, write_export
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv
+from lesart.study.subject import Subject, hookup_sheet
+from lesart.study.views import Picture
 
 FOLDER = "drawings"
 WIRE, TRUE, PACE = 1, 4, 8
@@ -73,7 +73,7 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, rep
     desk.say(f"Drawing {path.name} …")
 
     def draw() -> None:
-        from lesart.desk.drawing import draw_subject
+        from lesart.study.drawing import draw_subject
 
         try:
             write_export(path, draw_subject(subject, path.suffix, title), desk.folder, replace=replaces)

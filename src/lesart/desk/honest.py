@@ -7,10 +7,10 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.law.fineness import honest_step
 from lesart.core.notes import Key
-from lesart.desk.bench import Bench
 from lesart.desk.state import State
-from lesart.desk.sureness import Sureness, sureness_in_the_middle
 from lesart.project.text import value_at
+from lesart.study.bench import Bench
+from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 WORD = "honest"
 """Typed in place of a number of decimals."""

@@ -15,15 +15,15 @@ from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
 from lesart.core.quantity import parse_quantity, whole_number
 from lesart.core.units import parse_unit
-from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
-from lesart.desk.firmware import loop_of
-from lesart.desk.pacing import verdicts_known
 from lesart.desk.state import State
-from lesart.desk.tracing import BusSeen, seen
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
+from lesart.study.bench import Bench
+from lesart.study.firmware import loop_of
+from lesart.study.pacing import verdicts_known
+from lesart.study.tracing import BusSeen, seen
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk

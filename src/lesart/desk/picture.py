@@ -14,20 +14,20 @@ from lesart.core.fit.rounding import rounded
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.panels.panel import Memory
 from lesart.core.quantity import clock, format_quantity, grouped
-from lesart.desk.alarms import with_alarms
-from lesart.desk.bench import STEPS, Bench, Run
 from lesart.desk.desk import Desk
-from lesart.desk.glass import all_glasses
 from lesart.desk.hand import follow, value_after
-from lesart.desk.past import wanted_of, with_past
-from lesart.desk.redrawing import memories
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
-from lesart.desk.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, number
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
+from lesart.study.alarms import with_alarms
+from lesart.study.bench import STEPS, Bench, Run
+from lesart.study.glass import all_glasses
+from lesart.study.past import wanted_of, with_past
+from lesart.study.redrawing import memories
+from lesart.study.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""

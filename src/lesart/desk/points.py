@@ -11,9 +11,9 @@ from lesart.core.beside import latest
 from lesart.core.errors import RequestError
 from lesart.core.quantity import plain_number
 from lesart.core.units import convert
-from lesart.desk.bench import Bench
 from lesart.desk.entries import end_of_laws
 from lesart.project.model import Channel, Project
+from lesart.study.bench import Bench
 
 MOST_BYTES = 100_000
 KNOTS = 9

@@ -13,11 +13,11 @@ from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
-from lesart.desk.bench import Bench
 from lesart.desk.changed import Changed
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.text import Editor, value_at
+from lesart.study.bench import Bench
 
 MOST_TRIED = 20_000
 """Samples that proposals are tried on: enough to know a noise by, few enough to try sixty of them."""

@@ -7,12 +7,12 @@ from dataclasses import replace
 from lesart.core.errors import LesartError
 from lesart.core.notes import Key
 from lesart.desk import looking
-from lesart.desk.bench import Bench
 from lesart.desk.hand import swept
-from lesart.desk.lines import LiveView
 from lesart.desk.looking import Extent
 from lesart.desk.pace_entries import moved_in_pace
 from lesart.desk.state import LEAVES, State
+from lesart.study.bench import Bench
+from lesart.study.lines import LiveView
 
 PACE = 8
 NEAREST, FURTHEST = 8, 8

@@ -6,10 +6,10 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Mend
 from lesart.core.units import next_shown
 from lesart.desk.changed import Changed
-from lesart.desk.inspect import field_key
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
+from lesart.study.inspect import field_key
 
 
 def in_next_unit(editor: Editor, state: State) -> Changed:

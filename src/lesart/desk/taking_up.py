@@ -6,13 +6,13 @@ import os
 from pathlib import Path
 
 from lesart.core.errors import LesartError, StorageError
-from lesart.desk.bench import Bench
 from lesart.desk.filed import project_to_open
 from lesart.project.assets.named import Assets
 from lesart.project.captures.progress import tell
 from lesart.project.folder.made import is_free, leftover_of, made_beside, workplace
 from lesart.project.folder.store import FILE, OWN_FOLDER, read_text, write_whole
 from lesart.project.new import make_project
+from lesart.study.bench import Bench
 
 YARD = "the linden yard"
 
@@ -35,8 +35,8 @@ def _write_yard(folder: Path) -> None:
     # Its signals are not needed where its files are there.
     from lesart.demo import spoiled
     from lesart.demo.yard import FILES
-    from lesart.desk.model_traces import bus_trace, digits_trace
     from lesart.project.captures.vcd_write import vcd_text
+    from lesart.study.model_traces import bus_trace, digits_trace
 
     count = len(FILES) + 2
     for place, (name, made) in enumerate(FILES):

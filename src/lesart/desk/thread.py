@@ -11,12 +11,12 @@ from lesart.core.glass.faces.items import width_of
 from lesart.core.pace.verdict import tightest
 from lesart.core.quantity import counted
 from lesart.core.wire.hookup import signal_ends, supply_of
-from lesart.desk.inspect import one_count
-from lesart.desk.views import Span, ThreadStep, Tone
 from lesart.desk.workspace.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
 from lesart.project.text import value_at
+from lesart.study.inspect import one_count
+from lesart.study.views import Span, ThreadStep, Tone
 
 MINIATURE = 12
 _BLOCKS = "▁▂▃▄▅▆▇█"
@@ -162,7 +162,7 @@ def _glass(context: Context) -> ThreadStep:
 
 def _pace(context: Context) -> ThreadStep:
     """The verdict on this channel, its panels and the loop that breaks first."""
-    from lesart.desk.pacing import verdicts_known
+    from lesart.study.pacing import verdicts_known
 
     project = context.state.project
     concerned = {"", context.channel.name, *project.panels_showing(context.channel.name)}

@@ -17,9 +17,9 @@ from lesart.core.visible import visible
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.report import temporary_report, write_report
-from lesart.desk.views import Picture
 from lesart.project.captures.progress import watch_with
 from lesart.project.folder.store import OWN_FOLDER
+from lesart.study.views import Picture
 
 Deed = Callable[[Desk], None]
 LOOK_OUTSIDE_S = 1.0

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from textual.binding import Binding
 
-from lesart.desk.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
+from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
 from lesart.tui.commands import Commands, CommandSheet
 from lesart.tui.keys import KEYS
 from lesart.tui.linked import LinkedApp

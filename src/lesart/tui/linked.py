@@ -13,7 +13,7 @@ from textual.events import Resize
 from textual.filter import LineFilter
 from textual.message import Message
 
-from lesart.desk.views import Picture
+from lesart.study.views import Picture
 from lesart.tui.framework import end_on_signals, without_colours
 from lesart.tui.sheet import Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from rich.cells import cell_len, set_cell_size
 
-from lesart.desk.views import Line, Span
+from lesart.study.views import Line, Span
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.lines import Piece
 

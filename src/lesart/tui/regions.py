@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from rich.cells import cell_len
 
-from lesart.desk.views import Glass, NoteRow, Picture, ThreadStep
+from lesart.study.views import Glass, NoteRow, Picture, ThreadStep
 from lesart.tui.paint import Pieces, cut, piece, rule, spans, width_of
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.frame import frame_lines

@@ -12,7 +12,7 @@ from textual.app import ComposeResult
 from textual.containers import Horizontal
 from textual.screen import Screen
 
-from lesart.desk.views import Edit, Picture
+from lesart.study.views import Edit, Picture
 from lesart.tui import pages, regions
 from lesart.tui.paint import piece, rule
 from lesart.tui.sizes import Size, size_of

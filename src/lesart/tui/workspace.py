@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
-from lesart.desk.views import CellRow, Chart, Edit, Glass, Workspace
+from lesart.study.views import CellRow, Chart, Edit, Glass, Workspace
 from lesart.tui.paint import Pieces, line_of_key, piece, spans
 from lesart.tui.regions import panel_lines
 from lesart.tui.theme import Palette, style

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from lesart.desk.views import Workspace
 from lesart.desk.workspace import calm, fit, glass, law, overview, pace, pack, raw, true, wire
 from lesart.desk.workspace.context import Context
+from lesart.study.views import Workspace
 
 BUILDERS: dict[int, Callable[[Context], Workspace]] = {
     0: overview.build,

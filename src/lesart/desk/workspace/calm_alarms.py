@@ -6,9 +6,9 @@ import numpy as np
 
 from lesart.core.calm.alarm import ABOVE, ALARM
 from lesart.core.quantity import clock
-from lesart.desk.alarms import facts_of_alarm
-from lesart.desk.views import Chart, Line, Series
 from lesart.desk.workspace.context import Context, label, rows_of, span_of, text, trace, wrapped
+from lesart.study.alarms import facts_of_alarm
+from lesart.study.views import Chart, Line, Series
 
 MOST_SHADED = 120
 

@@ -6,8 +6,8 @@ import math
 
 from lesart.core.calm.response import Response, respond
 from lesart.core.chain import Chain
-from lesart.desk.views import Chart, Line, Series
 from lesart.desk.workspace.context import Context, label, number, span_of, text, wrapped
+from lesart.study.views import Chart, Line, Series
 
 MAINS_HZ = (50.0, 60.0)
 SIZE_OF_NOISE = 20.0

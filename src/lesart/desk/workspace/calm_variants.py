@@ -12,11 +12,11 @@ from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import fill
 from lesart.core.parameters import read_table
-from lesart.desk.views import Chart, Line, Series, Tone
 from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
 from lesart.project.text import value_at
+from lesart.study.views import Chart, Line, Series, Tone
 
 TONES: tuple[Tone, ...] = ("verdigris", "ochre", "lapis", "rubric", "text", "faint")
 SLOW_HALF_SPAN = 25

@@ -17,13 +17,13 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key, Note
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import grouped, plain_number
-from lesart.desk.bench import Bench, Run
 from lesart.desk.edits import parameter_at, written_at
 from lesart.desk.state import State
 from lesart.desk.surveys import Asking
-from lesart.desk.views import Edit, Glass, Line, Series, Span, Tone, numeral
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
+from lesart.study.bench import Bench, Run
+from lesart.study.views import Edit, Glass, Line, Series, Span, Tone, numeral
 
 Result = TypeVar("Result")
 COLUMNS = 600

@@ -19,15 +19,15 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
-from lesart.desk.glass import as_seen, glass_of
 from lesart.desk.honest import decimals_worth
-from lesart.desk.inspect import field_key
 from lesart.desk.state import LEAVES
-from lesart.desk.sureness import sureness_in_the_middle
-from lesart.desk.views import CellRow, Leaf, Line, Span, Workspace
 from lesart.desk.workspace.context import Context, label, number, text, value
 from lesart.desk.workspace.fit_digits import digits_line, digits_lines
 from lesart.desk.workspace.fit_sweep import sweep_lines
+from lesart.study.glass import as_seen, glass_of
+from lesart.study.inspect import field_key
+from lesart.study.sureness import sureness_in_the_middle
+from lesart.study.views import CellRow, Leaf, Line, Span, Workspace
 
 MOST_CELLS = 10
 """Cells drawn large; a wider field shows its first ones, and says so."""

@@ -18,8 +18,8 @@ from lesart.core.fit.fill import Shown
 from lesart.core.fit.rounding import LARGEST, rounded
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.visible import visible
-from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, text
+from lesart.study.views import Line
 
 MOST_DIGITS = 10
 BITS = 8

@@ -6,9 +6,9 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.sweep import sweep
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.quantity import plain_number
-from lesart.desk.glass import as_seen
-from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, text
+from lesart.study.glass import as_seen
+from lesart.study.views import Line
 
 DIGITS = 17
 """Of a float, so that neighbours can be told apart."""

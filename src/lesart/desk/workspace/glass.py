@@ -21,11 +21,8 @@ from lesart.core.glass.panels.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.core.quantity import counted
-from lesart.desk.glass import glass_of
 from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph, selected_item
-from lesart.desk.redrawing import redraws_before
 from lesart.desk.state import LEAVES
-from lesart.desk.views import Glass, Leaf, Line, Workspace
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.glass_pixels import (
     close_look,
@@ -39,6 +36,9 @@ from lesart.desk.workspace.glass_pixels import (
 from lesart.desk.workspace.glass_test import test_lines, wiring_lines, wiring_memory
 from lesart.project.check import check_project
 from lesart.project.text import value_at
+from lesart.study.glass import glass_of
+from lesart.study.redrawing import redraws_before
+from lesart.study.views import Glass, Leaf, Line, Workspace
 
 _ADDS = {
     "items": f"add an item; {HOW}: ",

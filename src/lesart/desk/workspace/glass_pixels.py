@@ -12,12 +12,12 @@ from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
-from lesart.desk.glass import close_up, glass_of
 from lesart.desk.glass_entries import selected_item
-from lesart.desk.views import Glass, Line
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.pictured import PICTURE_FILE, ShownPicture
+from lesart.study.glass import close_up, glass_of
+from lesart.study.views import Glass, Line
 
 SHOWN_WIDTH, SHOWN_HEIGHT = 146, 72
 """Pixels that the large view has room for as dots."""

@@ -12,8 +12,8 @@ from lesart.core.glass.panels.panel import Memory, Panel, PixelPanel, SegmentPan
 from lesart.core.glass.panels.segment_wiring import BYTE
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, grouped
-from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, rows_of, text, value
+from lesart.study.views import Line
 
 IN_LINE = 16
 MOST_LINES = 12

@@ -7,9 +7,9 @@ import numpy as np
 from lesart.core.raw.decode.record import NARROW, Bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
 from lesart.core.raw.frames import ByteFrame
-from lesart.desk.views import Line, Tone
 from lesart.desk.workspace.context import Context, label, text
 from lesart.project.captures.capture import Capture
+from lesart.study.views import Line, Tone
 
 LANE = 56
 MOST_BYTES = 6

@@ -13,10 +13,10 @@ from lesart.core.law.record import LawKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity
-from lesart.desk.inspect import one_count
-from lesart.desk.views import Line, Span
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text, value, wrapped
 from lesart.project.text import value_at
+from lesart.study.inspect import one_count
+from lesart.study.views import Line, Span
 
 
 def laws_lines(context: Context) -> list[Line]:

@@ -12,11 +12,11 @@ from lesart.core.law.fineness import QUIET_COUNTS, averaging, effective_bits, ho
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
-from lesart.desk.inspect import field_key
-from lesart.desk.sureness import Sureness, sureness_at, sureness_in_the_middle
-from lesart.desk.views import Line
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
 from lesart.project.tables.tolerances import counts_pulses
+from lesart.study.inspect import field_key
+from lesart.study.sureness import Sureness, sureness_at, sureness_in_the_middle
+from lesart.study.views import Line
 
 BAR = 20
 _EIGHTHS = " ▏▎▍▌▋▊▉█"

@@ -9,9 +9,9 @@ from lesart.core.quantity import counted, grouped
 from lesart.core.raw.line import REGISTER
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
-from lesart.desk.lines import LiveView
-from lesart.desk.views import Line, Span
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text
+from lesart.study.lines import LiveView
+from lesart.study.views import Line, Span
 
 LAST_SHOWN = 3
 

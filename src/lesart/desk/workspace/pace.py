@@ -12,15 +12,15 @@ from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
-from lesart.desk.firmware import loop_of
-from lesart.desk.pacing import SCREEN_RUNS, paced, verdicts_known
 from lesart.desk.state import LEAVES
-from lesart.desk.timing import Timing, brief_time, lanes_of, said_of
-from lesart.desk.views import Leaf, Line, Tone, Workspace, numeral
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.pace_sweep import sweep_chart, sweep_lines
 from lesart.desk.workspace.pace_trace import trace_leaf
 from lesart.desk.workspace.timing_lines import lane_lines
+from lesart.study.firmware import loop_of
+from lesart.study.pacing import SCREEN_RUNS, paced, verdicts_known
+from lesart.study.timing import Timing, brief_time, lanes_of, said_of
+from lesart.study.views import Leaf, Line, Tone, Workspace, numeral
 
 SHORT_NS = 100_000_000
 """Looked at where no digit is scanned."""

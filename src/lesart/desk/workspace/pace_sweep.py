@@ -7,10 +7,10 @@ from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPa
 from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW
-from lesart.desk.pacing import gates, paced
-from lesart.desk.sureness import sureness_in_the_middle
-from lesart.desk.views import Chart, Line, Series
 from lesart.desk.workspace.context import Context, label, number, text
+from lesart.study.pacing import gates, paced
+from lesart.study.sureness import sureness_in_the_middle
+from lesart.study.views import Chart, Line, Series
 
 
 def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:

@@ -21,12 +21,12 @@ from lesart.core.pace.trace import trace_parameters
 from lesart.core.pace.traced import Redraw
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import counted
-from lesart.desk.glass import glass_of
-from lesart.desk.timing import MS, Lane, Timing, brief_time
-from lesart.desk.tracing import BusSeen, DigitsSeen, frame_shown, seen, wanted_cells
-from lesart.desk.views import Glass, Line, Tone
 from lesart.desk.workspace.context import Context, label, number, rows_of, text
 from lesart.desk.workspace.timing_lines import lane_lines
+from lesart.study.glass import glass_of
+from lesart.study.timing import MS, Lane, Timing, brief_time
+from lesart.study.tracing import BusSeen, DigitsSeen, frame_shown, seen, wanted_cells
+from lesart.study.views import Glass, Line, Tone
 
 MOST_DRAWINGS = 8
 MOST_BYTES = 10

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from lesart.desk.views import Workspace
 from lesart.desk.workspace.context import Context, label, text
+from lesart.study.views import Workspace
 
 
 def build(context: Context) -> Workspace:

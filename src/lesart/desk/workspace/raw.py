@@ -9,7 +9,6 @@ from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
 from lesart.desk.raw_entries import columns_of
-from lesart.desk.views import Chart, Line, Series, Workspace
 from lesart.desk.workspace.context import (
     Context,
     label,
@@ -25,6 +24,7 @@ from lesart.desk.workspace.lanes import frame_lines
 from lesart.desk.workspace.live import line_lines, state_lines
 from lesart.project.captures.capture import Capture
 from lesart.project.tables.sources import line_parameters
+from lesart.study.views import Chart, Line, Series, Workspace
 
 BAD_SHOWN = 4
 BINS = 44

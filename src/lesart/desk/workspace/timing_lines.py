@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from lesart.desk.timing import MS, Lane, Timing
-from lesart.desk.views import Line
 from lesart.desk.workspace.context import label, number, text
+from lesart.study.timing import MS, Lane, Timing
+from lesart.study.views import Line
 
 LANE, NAME = 40, 16
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.true.correction import Correction
-from lesart.desk.views import Series, Tone
+from lesart.study.views import Series, Tone
 
 
 def signed(amount: float, decimals: int) -> str:

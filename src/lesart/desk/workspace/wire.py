@@ -9,13 +9,13 @@ from lesart.core.quantity import counted
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.state import LEAVES
-from lesart.desk.views import Leaf, Line, Workspace, numeral
 from lesart.desk.workspace.context import Context, label, text, wrapped
 from lesart.desk.workspace.wire_bringup import bringup_lines
 from lesart.desk.workspace.wire_joins import joins_lines
 from lesart.desk.workspace.wire_parts import parts_lines
 from lesart.desk.workspace.wire_sums import sums_lines
 from lesart.desk.workspace.wire_supply import supply_lines
+from lesart.study.views import Leaf, Line, Workspace, numeral
 
 _LINES: dict[str, Callable[[Context], list[Line]]] = {
     "joins": joins_lines,

@@ -13,8 +13,8 @@ from lesart.core.raw.survey import Verdict
 from lesart.core.visible import visible
 from lesart.core.wire.check import Check, judge
 from lesart.desk.surveys import Asking
-from lesart.desk.views import Line, Span, Tone, numeral
 from lesart.desk.workspace.context import WIDTH, Context, label, text, value
+from lesart.study.views import Line, Span, Tone, numeral
 
 
 def bringup_lines(context: Context) -> list[Line]:

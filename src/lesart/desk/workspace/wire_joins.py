@@ -12,8 +12,8 @@ from lesart.core.wire.entry import JOINS, written
 from lesart.core.wire.hookup import End, Hookup, Join, is_pull
 from lesart.core.wire.part import Part
 from lesart.core.wire.proposal.places import free_pins
-from lesart.desk.views import Line, Span, Tone, numeral
 from lesart.desk.workspace.context import Context, label, text, value, wrapped
+from lesart.study.views import Line, Span, Tone, numeral
 
 PIN, WIRE, FAR = 10, 31, 17
 """Columns of the own pin, of the wire and of the far pin."""

@@ -5,10 +5,10 @@ from __future__ import annotations
 import textwrap
 
 from lesart.core.wire.part import Part
-from lesart.desk.views import Line
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value
 from lesart.desk.workspace.wire_joins import marks
 from lesart.project.tables.wiring import kinds_of
+from lesart.study.views import Line
 
 
 def parts_lines(context: Context) -> list[Line]:

@@ -7,8 +7,8 @@ from lesart.core.units import parse_unit
 from lesart.core.wire.entry import PREFIXED, written
 from lesart.core.wire.faults.sums import differs, shown_part
 from lesart.core.wire.sums import SUMS, Figure, Sum, SumResult
-from lesart.desk.views import Line, numeral
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value, wrapped
+from lesart.study.views import Line, numeral
 
 LONG_S = 3600.0
 

@@ -6,9 +6,9 @@ from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import Drawn, Load, loads_of
 from lesart.core.wire.entry import written
 from lesart.core.wire.hookup import Hookup
-from lesart.desk.views import Line, Tone
 from lesart.desk.workspace.context import Context, label, text
 from lesart.desk.workspace.wire_joins import marks
+from lesart.study.views import Line, Tone
 
 BAR = 30
 MOST_TAKERS = 8

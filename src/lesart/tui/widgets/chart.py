@@ -16,7 +16,7 @@ from textual_plot.axis_formatter import AxisFormatter
 
 from lesart.core import axis
 from lesart.core.visible import visible
-from lesart.desk.views import Chart
+from lesart.study.views import Chart
 from lesart.tui.theme import Palette
 
 MOST_BANDS = 120

@@ -9,8 +9,8 @@ from itertools import groupby
 from rich.style import Style
 
 from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
-from lesart.desk.colours import blend
-from lesart.desk.views import Glass
+from lesart.study.colours import blend
+from lesart.study.views import Glass
 from lesart.tui.widgets.digit import HEIGHT, bits_of, name_at, pitch_of
 
 Line = list[tuple[str, Style]]

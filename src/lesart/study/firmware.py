@@ -14,10 +14,10 @@ from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, REA
 from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.core.raw.edges import HIGH, Edges
-from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
 from lesart.project.tables.loop import overrule, task_of_its_own
 from lesart.project.text import value_at
+from lesart.study.bench import Bench
 
 MS, US = NS // 1000, NS // 1_000_000
 READ_NS = {"bits by length": 5 * MS, "pulse width": 10 * MS, "serial bytes": 2 * MS, "two-wire bus": MS}

@@ -12,7 +12,7 @@ from lesart.core.pace.play import Played, Ran
 from lesart.core.pace.task import BLINK, CONVERT, COUNT, DRAW, NS, READ, SCAN, SEND, WAIT, WORK, Loop, Task
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
-from lesart.desk.views import Tone
+from lesart.study.views import Tone
 
 TONES: dict[str, Tone] = {SCAN: "rubric", READ: "lapis", CONVERT: "ochre", DRAW: "verdigris"}
 MS, US = NS // 1000, NS // 1_000_000

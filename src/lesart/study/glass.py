@@ -15,9 +15,9 @@ from lesart.core.glass.panels.pixel_panel import BEHIND
 from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.panels.pixels import mirrored
 from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS
-from lesart.desk.colours import blend
-from lesart.desk.views import Glass
 from lesart.project.model import Project
+from lesart.study.colours import blend
+from lesart.study.views import Glass
 
 Memories = Mapping[str, Memory]
 NOTHING: Memories = {}

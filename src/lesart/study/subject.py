@@ -8,9 +8,9 @@ from lesart.core.notes import Note
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
-from lesart.desk.timing import Timing
-from lesart.desk.views import Chart, Glass
 from lesart.project.model import Project
+from lesart.study.timing import Timing
+from lesart.study.views import Chart, Glass
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.shapes import Spectrum, Trend
 from lesart.core.raw.spectrum import Bands, levels_db
-from lesart.desk.bench import Run
+from lesart.study.bench import Run
 
 
 @dataclass

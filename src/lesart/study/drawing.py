@@ -6,15 +6,15 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from lesart.core.visible import visible
-from lesart.desk.subject import CalibrationSheet, Sheet, Subject
-from lesart.desk.timing import MS, Timing, said_of
-from lesart.desk.views import Chart, Glass
 from lesart.draw.calibration import draw_calibration
 from lesart.draw.chart import PlotSeries, draw_chart, plot_chart
 from lesart.draw.hookup import draw_hookup
 from lesart.draw.panel import draw_panel
 from lesart.draw.paper import drawing
 from lesart.draw.timing import DrawnLane, draw_timing
+from lesart.study.subject import CalibrationSheet, Sheet, Subject
+from lesart.study.timing import MS, Timing, said_of
+from lesart.study.views import Chart, Glass
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes

@@ -25,10 +25,10 @@ from lesart.core.pace.traced import Against, held_against, traced_verdicts
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.raw.words import Words, four_wire_words, parallel_words, two_wire_words
-from lesart.desk.bench import Bench
-from lesart.desk.redrawing import readings_before
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
+from lesart.study.bench import Bench
+from lesart.study.redrawing import readings_before
 
 SLOTS, DOTS_DOWN = 8, 8
 CLOCK_RESTS_S = 1e-3

@@ -23,11 +23,11 @@ from lesart.core.pace.task import COUNT, NS, Loop
 from lesart.core.pace.verdict import Verdict
 from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
-from lesart.desk.bench import Bench
-from lesart.desk.firmware import COUNTED, costs_of, interval_ns, loop_of, pulses_of
-from lesart.desk.tracing import trace_verdicts
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
+from lesart.study.bench import Bench
+from lesart.study.firmware import COUNTED, costs_of, interval_ns, loop_of, pulses_of
+from lesart.study.tracing import trace_verdicts
 
 PLAYED_S = 10.0
 SCREEN_RUNS = 60_000

@@ -26,12 +26,12 @@ from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
-from lesart.desk.lines import LiveView
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.kept_capture import is_worth_it, keep, kept_capture
 from lesart.project.folder.watched import Changes, WatchedFiles
 from lesart.project.model import Channel, Project
+from lesart.study.lines import LiveView
 
 PIECE = 32_768
 """Samples run at once: larger arrays cost page faults, smaller ones calls."""

@@ -13,9 +13,9 @@ from lesart.core.law.budget import Budget, budget_of
 from lesart.core.true.correction import Correction, residuals
 from lesart.core.true.judge import left_out_error
 from lesart.core.true.reference import Reference
-from lesart.desk.bench import Bench
 from lesart.project.model import Channel, Project
 from lesart.project.tables.tolerances import Tolerances, counts_pulses, tolerances_of
+from lesart.study.bench import Bench
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""

@@ -15,9 +15,9 @@ from lesart.core.glass.panels.transfer import PARALLEL as SIDE_BY_SIDE
 from lesart.core.pace.pen import evenly, four_wire, parallel, scanned, two_wire
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned, usual_controller
 from lesart.core.raw.edges import Edges
-from lesart.desk.bench import Bench
-from lesart.desk.tracing import composed, told_by_line
 from lesart.project.model import Project
+from lesart.study.bench import Bench
+from lesart.study.tracing import composed, told_by_line
 
 ADDRESS = 0x3C
 """Where nobody says another."""

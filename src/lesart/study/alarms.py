@@ -7,8 +7,8 @@ from dataclasses import replace
 from lesart.core.block import Block
 from lesart.core.calm.alarm import AlarmFacts, alarm_facts
 from lesart.core.fit.field import Reading
-from lesart.desk.bench import Bench, Run
 from lesart.project.model import Channel
+from lesart.study.bench import Bench, Run
 
 
 def facts_of_alarm(bench: Bench, channel: Channel, block: Block, index: int) -> AlarmFacts:

@@ -29,12 +29,12 @@ from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_re
 from lesart.core.wire.faults.inspect import find
 from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
-from lesart.desk.bench import Bench, Run
-from lesart.desk.pacing import paced
-from lesart.desk.sureness import Sureness, sureness_in_the_middle
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
+from lesart.study.bench import Bench, Run
+from lesart.study.pacing import paced
+from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 MANY = 3
 """So many channels with one remark are said at once."""
