@@ -6,7 +6,7 @@ from lesart.core.raw.edges import UNKNOWN, edges_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
-from lesart.desk.workspace.lanes import lane
+from lesart.desk.workspace.raw.lanes import lane
 
 
 def words(desk: Desk) -> list[str]:

@@ -16,7 +16,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.pace_entries import turn_figure
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.context import WIDTH
-from lesart.desk.workspace.pace import timing_of
+from lesart.desk.workspace.pace.pace import timing_of
 from lesart.study.firmware import loop_of
 from lesart.study.pacing import gates, paced
 from lesart.study.timing import brief_time, lanes_of

@@ -11,7 +11,7 @@ from lesart.core.errors import RequestError
 from lesart.desk.begin import look_at
 from lesart.desk.calibration import calibration_of
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.workspace.pace import timing_of
+from lesart.desk.workspace.pace.pace import timing_of
 from lesart.project.points_csv import points_csv
 from lesart.study.drawing import draw_subject
 from lesart.study.subject import Subject, hookup_sheet

@@ -12,8 +12,8 @@ from lesart.core.errors import LesartError
 from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.workspace.pace import timing_of
-from lesart.desk.workspace.pace_trace import traced_timing
+from lesart.desk.workspace.pace.pace import timing_of
+from lesart.desk.workspace.pace.trace import traced_timing
 from lesart.project.exported import TakenError, check_free, write_export
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv

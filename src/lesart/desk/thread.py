@@ -11,7 +11,7 @@ from lesart.core.glass.faces.items import width_of
 from lesart.core.pace.verdict import tightest
 from lesart.core.quantity import counted
 from lesart.core.wire.hookup import signal_ends, supply_of
-from lesart.desk.workspace.calm import lag_s
+from lesart.desk.workspace.calm.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
 from lesart.project.text import value_at

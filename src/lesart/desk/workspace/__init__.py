@@ -1,11 +1,20 @@
-"""The middle of the screen, one module a step, named as the step: evidence first, then values edited in place."""
+"""The middle of the screen, one folder a step, a module a leaf: evidence first, then values edited in place."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from lesart.desk.workspace import calm, fit, glass, law, overview, pace, pack, raw, true, wire
+from lesart.desk.workspace import overview
+from lesart.desk.workspace.calm import calm
 from lesart.desk.workspace.context import Context
+from lesart.desk.workspace.fit import fit
+from lesart.desk.workspace.glass import glass
+from lesart.desk.workspace.law import law
+from lesart.desk.workspace.pace import pace
+from lesart.desk.workspace.pack import pack
+from lesart.desk.workspace.raw import raw
+from lesart.desk.workspace.true import true
+from lesart.desk.workspace.wire import wire
 from lesart.study.views import Workspace
 
 BUILDERS: dict[int, Callable[[Context], Workspace]] = {

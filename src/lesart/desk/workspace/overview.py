@@ -7,7 +7,7 @@ import math
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.face import Face
 from lesart.desk.workspace.context import Context, label, number, text
-from lesart.desk.workspace.live import overview_lines
+from lesart.desk.workspace.raw.live import overview_lines
 from lesart.project.model import Channel
 from lesart.study.bench import STEPS
 from lesart.study.views import Line, Workspace

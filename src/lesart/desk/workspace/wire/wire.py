@@ -10,11 +10,11 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, text, wrapped
-from lesart.desk.workspace.wire_bringup import bringup_lines
-from lesart.desk.workspace.wire_joins import joins_lines
-from lesart.desk.workspace.wire_parts import parts_lines
-from lesart.desk.workspace.wire_sums import sums_lines
-from lesart.desk.workspace.wire_supply import supply_lines
+from lesart.desk.workspace.wire.bringup import bringup_lines
+from lesart.desk.workspace.wire.joins import joins_lines
+from lesart.desk.workspace.wire.parts import parts_lines
+from lesart.desk.workspace.wire.sums import sums_lines
+from lesart.desk.workspace.wire.supply import supply_lines
 from lesart.study.views import Leaf, Line, Workspace, numeral
 
 _LINES: dict[str, Callable[[Context], list[Line]]] = {

@@ -6,7 +6,7 @@ import textwrap
 
 from lesart.core.wire.part import Part
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value
-from lesart.desk.workspace.wire_joins import marks
+from lesart.desk.workspace.wire.joins import marks
 from lesart.project.tables.wiring import kinds_of
 from lesart.study.views import Line
 

@@ -22,7 +22,7 @@ from lesart.core.pace.traced import Redraw
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import counted
 from lesart.desk.workspace.context import Context, label, number, rows_of, text
-from lesart.desk.workspace.timing_lines import lane_lines
+from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.study.glass import glass_of
 from lesart.study.timing import MS, Lane, Timing, brief_time
 from lesart.study.tracing import BusSeen, DigitsSeen, frame_shown, seen, wanted_cells

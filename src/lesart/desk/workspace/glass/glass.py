@@ -24,7 +24,8 @@ from lesart.core.quantity import counted
 from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph, selected_item
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
-from lesart.desk.workspace.glass_pixels import (
+from lesart.desk.workspace.glass.patterns import test_lines, wiring_lines, wiring_memory
+from lesart.desk.workspace.glass.pixels import (
     close_look,
     font_glass,
     font_lines,
@@ -33,7 +34,6 @@ from lesart.desk.workspace.glass_pixels import (
     picture_lines,
     pixel_figures,
 )
-from lesart.desk.workspace.glass_test import test_lines, wiring_lines, wiring_memory
 from lesart.project.check import check_project
 from lesart.project.text import value_at
 from lesart.study.glass import glass_of

@@ -7,7 +7,7 @@ from lesart.core.wire.currents import Drawn, Load, loads_of
 from lesart.core.wire.entry import written
 from lesart.core.wire.hookup import Hookup
 from lesart.desk.workspace.context import Context, label, text
-from lesart.desk.workspace.wire_joins import marks
+from lesart.desk.workspace.wire.joins import marks
 from lesart.study.views import Line, Tone
 
 BAR = 30

@@ -22,8 +22,8 @@ from lesart.core.parameters import Parameter
 from lesart.desk.honest import decimals_worth
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, text, value
-from lesart.desk.workspace.fit_digits import digits_line, digits_lines
-from lesart.desk.workspace.fit_sweep import sweep_lines
+from lesart.desk.workspace.fit.digits import digits_line, digits_lines
+from lesart.desk.workspace.fit.sweep import sweep_lines
 from lesart.study.glass import as_seen, glass_of
 from lesart.study.inspect import field_key
 from lesart.study.sureness import sureness_in_the_middle

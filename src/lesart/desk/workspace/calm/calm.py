@@ -13,9 +13,9 @@ from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.desk.state import LEAVES
-from lesart.desk.workspace.calm_alarms import alarms_chart, alarms_lines
-from lesart.desk.workspace.calm_response import frequency_chart, response_chart, response_lines
-from lesart.desk.workspace.calm_variants import variants_chart, variants_lines
+from lesart.desk.workspace.calm.alarms import alarms_chart, alarms_lines
+from lesart.desk.workspace.calm.response import frequency_chart, response_chart, response_lines
+from lesart.desk.workspace.calm.variants import variants_chart, variants_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
 from lesart.project.text import value_at
 from lesart.study.views import Chart, Leaf, Line, Span, Workspace

@@ -9,9 +9,9 @@ import numpy as np
 from lesart.core.block import Block, Bools, Floats, block_of
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, span_of, trace
-from lesart.desk.workspace.law_kinds import kinds_lines
-from lesart.desk.workspace.law_stack import laws_lines
-from lesart.desk.workspace.law_sure import sure_lines
+from lesart.desk.workspace.law.kinds import kinds_lines
+from lesart.desk.workspace.law.stack import laws_lines
+from lesart.desk.workspace.law.sure import sure_lines
 from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
 
 CURVE_POINTS = 200

@@ -10,8 +10,8 @@ from lesart.core.true.correction import Correction, Residual, residuals
 from lesart.core.true.judge import hysteresis, judge
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, wrapped
-from lesart.desk.workspace.true_fit import fit_series, signed
-from lesart.desk.workspace.true_history import history_chart, history_lines
+from lesart.desk.workspace.true.fits import fit_series, signed
+from lesart.desk.workspace.true.history import history_chart, history_lines
 from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
 
 

@@ -20,8 +20,8 @@ from lesart.desk.workspace.context import (
     value,
     wrapped,
 )
-from lesart.desk.workspace.lanes import frame_lines
-from lesart.desk.workspace.live import line_lines, state_lines
+from lesart.desk.workspace.raw.lanes import frame_lines
+from lesart.desk.workspace.raw.live import line_lines, state_lines
 from lesart.project.captures.capture import Capture
 from lesart.project.tables.sources import line_parameters
 from lesart.study.views import Chart, Line, Series, Workspace

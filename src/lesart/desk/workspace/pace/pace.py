@@ -14,9 +14,9 @@ from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
-from lesart.desk.workspace.pace_sweep import sweep_chart, sweep_lines
-from lesart.desk.workspace.pace_trace import trace_leaf
-from lesart.desk.workspace.timing_lines import lane_lines
+from lesart.desk.workspace.pace.sweep import sweep_chart, sweep_lines
+from lesart.desk.workspace.pace.timing import lane_lines
+from lesart.desk.workspace.pace.trace import trace_leaf
 from lesart.study.firmware import loop_of
 from lesart.study.pacing import SCREEN_RUNS, paced, verdicts_known
 from lesart.study.timing import Timing, brief_time, lanes_of, said_of

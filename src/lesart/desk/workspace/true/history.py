@@ -9,7 +9,7 @@ from lesart.core.notes import Key
 from lesart.core.true.correction import residuals
 from lesart.core.true.history import Calibration, drift_between
 from lesart.desk.workspace.context import Context, decimals_for, label, number, span_of, text, value
-from lesart.desk.workspace.true_fit import fit_series, signed
+from lesart.desk.workspace.true.fits import fit_series, signed
 from lesart.study.views import Chart, Line, Series, Tone
 
 TONES: tuple[Tone, ...] = ("ochre", "lapis", "text")

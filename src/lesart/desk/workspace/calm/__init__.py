@@ -1,0 +1,1 @@
+"""The leaves of Calm in the middle of the screen."""

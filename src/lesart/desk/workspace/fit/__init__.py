@@ -1,0 +1,1 @@
+"""The leaves of Fit in the middle of the screen."""

@@ -1,0 +1,1 @@
+"""The leaves of Glass in the middle of the screen."""

@@ -1,0 +1,1 @@
+"""The leaves of Law in the middle of the screen."""

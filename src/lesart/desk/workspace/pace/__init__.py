@@ -1,0 +1,1 @@
+"""The leaves of Pace in the middle of the screen."""

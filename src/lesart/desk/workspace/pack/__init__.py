@@ -1,0 +1,1 @@
+"""The leaves of Pack in the middle of the screen."""

@@ -1,0 +1,1 @@
+"""The leaves of Raw in the middle of the screen."""

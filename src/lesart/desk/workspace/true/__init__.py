@@ -1,0 +1,1 @@
+"""The leaves of True in the middle of the screen."""

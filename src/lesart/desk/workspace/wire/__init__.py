@@ -1,0 +1,1 @@
+"""The leaves of Wire in the middle of the screen."""
