@@ -11,7 +11,7 @@ from lesart.core.errors import ProjectError, RequestError, StorageError
 from lesart.core.notes import FAULT
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.edits import nudge_step
+from lesart.desk.entries.edits import nudge_step
 from lesart.desk.hand import follow, raw_for_reading, raw_from_text
 from lesart.desk.history import History
 from lesart.desk.picture import picture_of

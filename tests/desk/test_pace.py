@@ -13,7 +13,7 @@ from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.pace_entries import turn_figure
+from lesart.desk.entries.pace import turn_figure
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace.pace import timing_of

@@ -14,8 +14,8 @@ from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFr
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.raw.words import Words
 from lesart.desk.desk import Desk
+from lesart.desk.entries.pace import turn_figure
 from lesart.desk.export import export_view
-from lesart.desk.pace_entries import turn_figure
 from lesart.desk.picture import picture_of
 from lesart.project.captures.vcd_write import vcd_text
 from lesart.study.model_traces import LEAD_S, bus_trace, digits_trace

@@ -16,10 +16,10 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.pace_entries import task_typed
+from lesart.desk.entries.pace import task_typed
+from lesart.desk.entries.typed import LONGEST, kind_named
 from lesart.desk.picture import picture_of
 from lesart.desk.state import LEAVES
-from lesart.desk.typed_entry import LONGEST, kind_named
 from tests.small import make_small
 
 MASS, AIR = "in kg", "in °C"

@@ -24,7 +24,7 @@ from lesart.core.parameters import read_table
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.demo.yard import project_text
-from lesart.desk import edits
+from lesart.desk.entries import edits
 from lesart.project.check import check_project, read_tables
 
 Place = Callable[[random.Random, Path], None]

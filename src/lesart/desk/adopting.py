@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from lesart.desk.calibration_entries import LEAF, adopted_again, named_by
 from lesart.desk.desk import Desk
+from lesart.desk.entries.calibrations import LEAF, adopted_again, named_by
 from lesart.desk.variants import adopt_variant
 
 

@@ -13,9 +13,10 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
-from lesart.desk import edits
-from lesart.desk.adding import added, moved, taken_away, tared
-from lesart.desk.changed import Changed
+from lesart.desk.entries import edits
+from lesart.desk.entries.adding import added, moved, taken_away, tared
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.typed import not_too_long
 from lesart.desk.filed import Filed, project_to_open
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
@@ -25,7 +26,6 @@ from lesart.desk.seeing import Seeing
 from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
-from lesart.desk.typed_entry import not_too_long
 from lesart.project.check import check_project
 from lesart.project.folder.session import Session
 from lesart.project.folder.store import FILE

@@ -8,11 +8,11 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.glass.bus.patterns import patterns_of
 from lesart.core.glass.panels.panel import PixelPanel, SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE, OPEN, POINT
-from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
-from lesart.desk.glass_entries import dot_turned, panel_in_front
-from lesart.desk.pace_entries import turn_figure
-from lesart.desk.placing import aligned, moved_by, snapped, spread
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.glass import dot_turned, panel_in_front
+from lesart.desk.entries.pace import turn_figure
+from lesart.desk.entries.placing import aligned, moved_by, snapped, spread
 
 GLASS, PACE = 7, 8
 DOTS = 40

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from lesart.desk import hookup_entries
 from lesart.desk.desk import Desk
+from lesart.desk.entries import wire as hookup_entries
 
 
 def join_by_role(desk: Desk) -> None:

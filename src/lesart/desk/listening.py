@@ -7,8 +7,8 @@ from datetime import datetime
 from lesart.core.errors import LesartError
 from lesart.core.quantity import counted, grouped
 from lesart.core.raw.source import Source
-from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
+from lesart.desk.entries.changed import Changed
 from lesart.live.record_file import Recorded
 from lesart.project.text import Editor
 

@@ -7,9 +7,9 @@ from dataclasses import replace
 from lesart.core.errors import LesartError
 from lesart.core.notes import Key
 from lesart.desk import looking
+from lesart.desk.entries.pace import moved_in_pace
 from lesart.desk.hand import swept
 from lesart.desk.looking import Extent
-from lesart.desk.pace_entries import moved_in_pace
 from lesart.desk.state import LEAVES, State
 from lesart.study.bench import Bench
 from lesart.study.lines import LiveView

@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Mend
 from lesart.core.units import next_shown
-from lesart.desk.changed import Changed
+from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor

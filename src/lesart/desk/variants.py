@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key
-from lesart.desk.changed import Changed
 from lesart.desk.desk import Desk
+from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import VARYING

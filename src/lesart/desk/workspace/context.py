@@ -17,7 +17,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key, Note
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import grouped, plain_number
-from lesart.desk.edits import parameter_at, written_at
+from lesart.desk.entries.edits import parameter_at, written_at
 from lesart.desk.state import State
 from lesart.desk.surveys import Asking
 from lesart.project.model import Channel, Project

@@ -21,7 +21,7 @@ from lesart.core.glass.panels.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.core.quantity import counted
-from lesart.desk.glass_entries import HOW, face_in_front, selected_glyph, selected_item
+from lesart.desk.entries.glass import HOW, face_in_front, selected_glyph, selected_item
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.glass.patterns import test_lines, wiring_lines, wiring_memory

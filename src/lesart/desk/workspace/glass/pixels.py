@@ -12,7 +12,7 @@ from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
-from lesart.desk.glass_entries import selected_item
+from lesart.desk.entries.glass import selected_item
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.pictured import PICTURE_FILE, ShownPicture

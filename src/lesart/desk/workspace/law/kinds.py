@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lesart.core import law as laws
 from lesart.core.law.record import LawKind
-from lesart.desk.entries import end_of_laws, fitting_kinds
+from lesart.desk.entries.chain import end_of_laws, fitting_kinds
 from lesart.desk.workspace.context import Context, label, text, wrapped
 from lesart.study.views import Line
 

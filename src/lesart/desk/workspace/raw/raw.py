@@ -8,7 +8,7 @@ from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
-from lesart.desk.raw_entries import columns_of
+from lesart.desk.entries.raw import columns_of
 from lesart.desk.workspace.context import (
     Context,
     label,

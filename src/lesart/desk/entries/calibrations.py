@@ -7,7 +7,7 @@ from typing import Any
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key
-from lesart.desk.changed import Changed
+from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import ADOPTED, Channel

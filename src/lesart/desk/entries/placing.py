@@ -11,8 +11,8 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, Item, Label, size_of
 from lesart.core.glass.faces.shapes import Shape
 from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel
-from lesart.desk.changed import Changed
-from lesart.desk.glass_entries import panel_in_front, selected_item
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.glass import panel_in_front, selected_item
 from lesart.desk.state import State
 from lesart.project.text import Editor
 

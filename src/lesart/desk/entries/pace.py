@@ -15,7 +15,7 @@ from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
 from lesart.core.quantity import parse_quantity, whole_number
 from lesart.core.units import parse_unit
-from lesart.desk.changed import Changed
+from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.tables.loop import LONGEST_NAME

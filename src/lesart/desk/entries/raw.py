@@ -12,8 +12,8 @@ from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
 from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
-from lesart.desk.changed import Changed
-from lesart.desk.line_entries import add_line, add_register, is_line
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.lines import add_line, add_register, is_line
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.found_source import FORMATS, source_table

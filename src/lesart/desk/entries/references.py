@@ -9,9 +9,9 @@ from lesart.core.parameters import parted
 from lesart.core.quantity import parse_quantity
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
-from lesart.desk.changed import Changed
-from lesart.desk.entries import list_of
-from lesart.desk.points import pairs_of_file
+from lesart.desk.entries.chain import list_of
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.points import pairs_of_file
 from lesart.project.model import Channel
 from lesart.project.text import Editor
 

@@ -7,18 +7,10 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError
 from lesart.core.quantity import clock
-from lesart.desk import (
-    calibration_entries,
-    entries,
-    glass_entries,
-    hookup_entries,
-    pace_entries,
-    raw_entries,
-    written_references,
-)
-from lesart.desk.changed import Changed
-from lesart.desk.points import points_from
-from lesart.desk.proposing import proposed
+from lesart.desk.entries import calibrations, chain, glass, pace, raw, references, wire
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.points import points_from
+from lesart.desk.entries.proposing import proposed
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
@@ -33,7 +25,7 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
         state.chosen,
     )
     if state.step == 1:
-        return hookup_entries.add_entry(editor, text, project, state.leaf_of(1), typed)
+        return wire.add_entry(editor, text, project, state.leaf_of(1), typed)
     if state.step == 2:
         return _added_in_raw(editor, state, bench, folder, typed)
     if state.step == 3:
@@ -42,28 +34,28 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
             typed, _, what = (part.strip() for part in typed.partition("<"))
             values = points_from(what, typed, project, channel, bench, folder)
             typed = f"{typed} {values['to']}" if typed == "table" else typed
-        return entries.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
+        return chain.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
     if state.step == 5 and typed.startswith("alarm "):
-        return entries.add_alarm(editor, text, channel, typed.removeprefix("alarm "))
+        return chain.add_alarm(editor, text, channel, typed.removeprefix("alarm "))
     if state.step == 5 and typed.startswith("noise "):
         return proposed(editor, text, state, bench, typed.removeprefix("noise "))
     if state.step == 5:
         interval_s = bench.timing(bench.run(project, channel).blocks["true"]).interval_s
-        return entries.add_filter(editor, text, channel, typed, interval_s)
+        return chain.add_filter(editor, text, channel, typed, interval_s)
     if state.step == 7:
-        return glass_entries.add_entry(editor, state, typed, folder)
+        return glass.add_entry(editor, state, typed, folder)
     if state.step == 8:
         if state.leaf_of(8) == "trace":
-            return pace_entries.add_trace(editor, state, bench, typed)
-        return pace_entries.add_task(editor, state, bench, typed)
-    if state.step == 4 and state.leaf_of(4) == calibration_entries.LEAF:
-        return calibration_entries.put_away(editor, state, typed)
-    entries.list_of(state.step, channel)
-    if written_references.are_pairs(typed):
-        return written_references.add_pairs(editor, text, channel, typed, folder, f"{date.today():%Y-%m-%d}")
+            return pace.add_trace(editor, state, bench, typed)
+        return pace.add_task(editor, state, bench, typed)
+    if state.step == 4 and state.leaf_of(4) == calibrations.LEAF:
+        return calibrations.put_away(editor, state, typed)
+    chain.list_of(state.step, channel)
+    if references.are_pairs(typed):
+        return references.add_pairs(editor, text, channel, typed, folder, f"{date.today():%Y-%m-%d}")
     indicated = bench.run(project, channel).blocks["law"]
     moment = clock(state.cursor_s).partition(".")[0]
-    return entries.add_reference(
+    return chain.add_reference(
         editor, text, channel, typed, indicated, state.cursor_s, moment, f"{date.today():%Y-%m-%d}"
     )
 
@@ -95,7 +87,7 @@ def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, type
         capture = bench.capture(state.project.sources[source])
     except LesartError:
         capture = None
-    return raw_entries.add_entry(editor, state.history.text, state.project, folder, capture, source, typed)
+    return raw.add_entry(editor, state.history.text, state.project, folder, capture, source, typed)
 
 
 def taken_away(editor: Editor, state: State) -> Changed:
@@ -103,26 +95,26 @@ def taken_away(editor: Editor, state: State) -> Changed:
     project, selected = state.project, state.selected_at(state.step)
     text = _own(editor, state, "alarms" if selected is not None and "alarms" in selected else "")
     if state.step == 1:
-        return hookup_entries.take_entry(editor, text, project, selected)
+        return wire.take_entry(editor, text, project, selected)
     if state.step == 2:
-        return raw_entries.take_channel(editor, text, project, state.chosen)
+        return raw.take_channel(editor, text, project, state.chosen)
     if state.step == 7:
-        return glass_entries.take_entry(editor, state)
+        return glass.take_entry(editor, state)
     if state.step == 8:
-        return pace_entries.take_task(editor, state)
-    if state.step == 4 and (left := calibration_entries.without_kept(editor, state)) is not None:
+        return pace.take_task(editor, state)
+    if state.step == 4 and (left := calibrations.without_kept(editor, state)) is not None:
         return left
-    return entries.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
+    return chain.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
 
 
 def tared(editor: Editor, state: State, bench: Bench) -> Changed:
     """What the chosen channel reads at the cursor becomes nothing."""
     corrected = bench.run(state.project, state.chosen).blocks["true"]
     text = with_own(editor, state.history.text, state.chosen.key("true"))
-    return entries.tare(editor, text, state.chosen, corrected, state.cursor_s)
+    return chain.tare(editor, text, state.chosen, corrected, state.cursor_s)
 
 
 def moved(editor: Editor, state: State, by: int) -> Changed:
     """The law or filter that the selected value belongs to, up or down among the others."""
     text, parts, selected = _own(editor, state), state.project.hookup.parts, state.selected_at(state.step)
-    return entries.moved(editor, text, state.chosen, state.step, selected, by, parts)
+    return chain.moved(editor, text, state.chosen, state.step, selected, by, parts)

@@ -13,8 +13,8 @@ from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS
-from lesart.desk.changed import Changed
-from lesart.desk.typed_entry import kind_named, values_typed
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.typed import kind_named, values_typed
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor, value_at

@@ -9,7 +9,7 @@ from lesart.core.errors import Problem, RequestError
 from lesart.core.raw.line import LINES
 from lesart.core.raw.registers import TABLES, TYPES
 from lesart.core.raw.source import Source
-from lesart.desk.changed import Changed
+from lesart.desk.entries.changed import Changed
 from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 

@@ -13,9 +13,9 @@ from lesart.core.glass.faces.shapes import PictureItem, Shape
 from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
-from lesart.desk.changed import Changed
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.typed import meant
 from lesart.desk.state import State
-from lesart.desk.typed_entry import meant
 from lesart.project.text import Editor, value_at
 
 TURN = "3 s"

@@ -14,10 +14,10 @@ from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
-from lesart.desk.arranging import TURN, arranged, refitted, with_face_in_turn
-from lesart.desk.changed import Changed
+from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.typed import meant
 from lesart.desk.state import State
-from lesart.desk.typed_entry import meant
 from lesart.project.assets.bdf_read import read_bdf
 from lesart.project.tables.charsets import charset_table
 from lesart.project.text import Editor, value_at

@@ -13,7 +13,7 @@ from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
-from lesart.desk.changed import Changed
+from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.text import Editor, value_at

@@ -22,8 +22,8 @@ from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
-from lesart.desk.changed import Changed
-from lesart.desk.typed_entry import kind_named, values_typed
+from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.typed import kind_named, values_typed
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
 from lesart.project.new import round_limits

@@ -26,7 +26,7 @@ from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
-from lesart.desk import wiring
+from lesart.desk.entries import wire_values as wiring
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.pictured import PICTURE_FILE
 from lesart.project.model import Project

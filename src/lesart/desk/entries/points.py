@@ -11,7 +11,7 @@ from lesart.core.beside import latest
 from lesart.core.errors import RequestError
 from lesart.core.quantity import plain_number
 from lesart.core.units import convert
-from lesart.desk.entries import end_of_laws
+from lesart.desk.entries.chain import end_of_laws
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 
