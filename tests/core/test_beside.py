@@ -16,6 +16,7 @@ from lesart.core.chain import Chain, Neighbour, compile_chain
 from lesart.core.errors import UnitError
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import read_table
+from lesart.core.step import Step
 from lesart.core.units import parse_unit
 
 CELSIUS = parse_unit("°C")
@@ -52,7 +53,7 @@ def echo_chain(air: str = "yard air", unit: str = "°C", stale_s: float = float(
     assert not problems, problems
     stage = stage_of("echo", law.KINDS["echo"].build(values))
     neighbours = {"yard air": Neighbour(parse_unit(unit), stale_s)}
-    return compile_chain(parse_unit("s"), [("law", "law[0]", stage)], parse_unit("mm"), neighbours)
+    return compile_chain(parse_unit("s"), [(Step.LAW, "law[0]", stage)], parse_unit("mm"), neighbours)
 
 
 def sound(celsius: float) -> float:
@@ -119,7 +120,7 @@ def test_a_cold_junction_that_warms_up() -> None:
     """A couple at 100 °C says less as its cold end warms, and the reading stays: 4.096 mV less what type K gives there."""
     values, _ = read_table(law.KINDS["thermocouple"].parameters, {"cold": "clamp"}, "l")
     stage = stage_of("thermocouple", law.KINDS["thermocouple"].build(values))
-    chain = compile_chain(parse_unit("mV"), [("law", "law[0]", stage)], CELSIUS, {"clamp": Neighbour(CELSIUS)})
+    chain = compile_chain(parse_unit("mV"), [(Step.LAW, "law[0]", stage)], CELSIUS, {"clamp": Neighbour(CELSIUS)})
     # Table of IEC 60584-1, type K: 0, 0.798, 1.203 mV at 0, 20, 30 °C.
     clamp = block_of([0.0, 20.0, 30.0])
     _, blocks = chain.run(chain.initial(), block_of([4.096, 4.096 - 0.798, 4.096 - 1.203]), {"clamp": clamp})

@@ -13,6 +13,7 @@ from lesart.core.chain import compile_chain
 from lesart.core.errors import UnitError
 from lesart.core.law.stage import LawStage
 from lesart.core.parameters import read_table
+from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import parse_unit
 from tests.core.chains import FILTERS, chain_of, run_in_pieces, run_whole, same_bits, signals
@@ -63,7 +64,7 @@ def test_no_nan_without_a_mark(name: str, block: Block) -> None:
 def test_scale_is_converted() -> None:
     """Grams into a law of kilograms: same dimension, other scale, converted without a word."""
     stage = law_of("linear", input="0 kg", output="0 V", slope="1 V/kg")
-    chain = compile_chain(parse_unit("g"), [("law", "law[0]", stage)], parse_unit("mV"))
+    chain = compile_chain(parse_unit("g"), [(Step.LAW, "law[0]", stage)], parse_unit("mV"))
     assert float(chain.steady(2500.0)[-1].x[0]) == pytest.approx(2500.0)
     assert chain.slope(2500.0) == pytest.approx(1.0)
 
@@ -80,7 +81,7 @@ def test_scale_is_converted() -> None:
 )
 def test_other_dimension_is_refused(raw: str, stages: list[LawStage], unit: str, names: tuple[str, ...]) -> None:
     """The refusal names both steps: pascals labelled as something else do not pass."""
-    entries = [("law", f"law[{index}]", stage) for index, stage in enumerate(stages)]
+    entries = [(Step.LAW, f"law[{index}]", stage) for index, stage in enumerate(stages)]
     with pytest.raises(UnitError) as caught:
         compile_chain(parse_unit(raw), entries, parse_unit(unit))
     for name in names:
@@ -93,7 +94,7 @@ def test_from_count_to_kilograms_and_back(count: int) -> None:
     correction = Correction("line", 0.9944, -0.22, (0.0, 40.0), parse_unit("kg"))
     chain = compile_chain(
         parse_unit("ct"),
-        [("law", "law[0]", BRIDGE), ("law", "law[1]", CELL), ("true", "true", correction)],
+        [(Step.LAW, "law[0]", BRIDGE), (Step.LAW, "law[1]", CELL), (Step.TRUE, "true", correction)],
         parse_unit("kg"),
     )
     reading = float(chain.steady(float(count))[-1].x[0])
@@ -104,7 +105,9 @@ def test_from_count_to_kilograms_and_back(count: int) -> None:
 
 def test_laws_mark_and_do_not_raise() -> None:
     """A converter's end is SATURATED, a load far beyond the cell is RANGE; the samples stay in their places."""
-    chain = compile_chain(parse_unit("ct"), [("law", "law[0]", BRIDGE), ("law", "law[1]", CELL)], parse_unit("kg"))
+    chain = compile_chain(
+        parse_unit("ct"), [(Step.LAW, "law[0]", BRIDGE), (Step.LAW, "law[1]", CELL)], parse_unit("kg")
+    )
     block = block_of([0.0, 2**23 - 1, -(2**23), 4_000_000, 1e12, np.nan, np.inf, 461_708])
     out = run_whole(chain, block)
     assert len(out) == 8

@@ -7,6 +7,7 @@ import tomllib
 import pytest
 
 from lesart.core import calm
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from tests.conftest import AIR, MASS
@@ -27,19 +28,21 @@ def kinds(desk: Desk, channel: str) -> list[str]:
 def test_every_filter_can_be_added_to_a_temperature(desk: Desk, kind: str) -> None:
     """With values to start from that fit its unit and its rate; the first picture shows them."""
     desk.choose_channel(AIR)
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.add(kind)
     assert not desk.state.message_is_fault, desk.state.message
     assert kinds(desk, AIR) == ["mean", kind]
-    assert desk.state.leaf_of(5) == "filters"
+    assert desk.state.leaf_of(Step.CALM) == "filters"
     assert f"2 {kind}" in words(desk)
-    assert not [note for note in desk.notes if note.step == "calm" and note.channel == AIR and "is told" in note.text]
+    assert not [
+        note for note in desk.notes if note.step == Step.CALM and note.channel == AIR and "is told" in note.text
+    ]
 
 
 def test_filters_are_proposed_for_a_noise(desk: Desk) -> None:
     """Half of what there is, in place of the two that smooth now; what rejects and holds stays where it was."""
     before = desk.state.history.text
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.add("noise 0.03 kg")
     assert not desk.state.message_is_fault, desk.state.message
     found = kinds(desk, MASS)
@@ -61,16 +64,16 @@ def test_filters_are_proposed_for_a_noise(desk: Desk) -> None:
 
 def test_filters_that_are_too_late_are_noted(desk: Desk) -> None:
     """The limit stands with the channel, and its figure in the row of the evidence."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.edit(("channels", MASS, "most_lag"), "0.5 s")
     assert "lag 0.95 s   limit 0.5 s" in words(desk)
-    (note,) = [note for note in desk.notes if note.step == "calm" and note.channel == MASS]
+    (note,) = [note for note in desk.notes if note.step == Step.CALM and note.channel == MASS]
     assert "its filters are 0.95 s late; 0.5 s were allowed" in note.text
 
 
 def test_what_the_filters_do(desk: Desk) -> None:
     """Steps and frequencies, each with its chart; ten samples a second see the mains as a standing error."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.choose_leaf("step")
     shown = words(desk)
     assert "a ramp of 1 kg/s is wrong by 0.95 kg" in shown
@@ -88,7 +91,7 @@ def test_what_the_filters_do(desk: Desk) -> None:
 
 def test_what_the_data_say(desk: Desk) -> None:
     """The lag that the filters state is seen in the capture too; its spikes are gone."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     found = words(desk)
     line = next(line for line in found.splitlines() if line.startswith("from the data"))
     assert float(line.split()[4]) == pytest.approx(0.95, abs=0.1)
@@ -97,12 +100,12 @@ def test_what_the_data_say(desk: Desk) -> None:
 
 def test_an_alarm_from_key_to_note(desk: Desk) -> None:
     """Added where the reading is restless, it chatters, is mended by its note, and is taken away again."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.choose_leaf("alarms")
     assert "No alarm." in words(desk)
     desk.add("alarm above 42.5 kg")
-    assert desk.state.leaf_of(5) == "alarms"
-    assert desk.state.selected_at(5) == ("channels", MASS, "alarms", 0, "limit")
+    assert desk.state.leaf_of(Step.CALM) == "alarms"
+    assert desk.state.selected_at(Step.CALM) == ("channels", MASS, "alarms", 0, "limit")
     desk.edit(("channels", MASS, "alarms", 0, "hysteresis"), "0")
     shown = words(desk)
     assert "1  high   at the cursor off" in shown

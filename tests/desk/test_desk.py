@@ -9,6 +9,7 @@ import pytest
 
 from lesart.core.errors import ProjectError, RequestError, StorageError
 from lesart.core.notes import FAULT
+from lesart.core.step import Step, step_at
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.entries.edits import nudge_step
@@ -43,9 +44,9 @@ def text_on(desk: Desk, name: str) -> str:
 def test_an_edit_shows_on_the_glass_and_is_undone(desk: Desk) -> None:
     """Twice the capacity is twice the load; undo brings every segment back, redo takes it again."""
     before = text_on(desk, "stand")
-    reading = desk.bench.run(desk.state.project, desk.state.chosen).reading_at("law", desk.state.cursor_s).value
+    reading = desk.bench.run(desk.state.project, desk.state.chosen).reading_at(Step.LAW, desk.state.cursor_s).value
     desk.edit(CAPACITY, "400 kg")
-    after = desk.bench.run(desk.state.project, desk.state.chosen).reading_at("law", desk.state.cursor_s).value
+    after = desk.bench.run(desk.state.project, desk.state.chosen).reading_at(Step.LAW, desk.state.cursor_s).value
     assert after == pytest.approx(2 * reading)
     changed = text_on(desk, "stand")
     assert changed != before
@@ -113,7 +114,7 @@ def test_a_wrong_value_changes_nothing(desk: Desk, key: tuple[str | int, ...], t
 )  # fmt: skip
 def test_nudges(desk: Desk, step: int, key: tuple[str | int, ...], direction: int, stands: object) -> None:
     """A sensible step each: the next whole number, the next choice, a tenth of the leading figure."""
-    desk.open_step(step)
+    desk.open_step(step_at(step))
     desk.select(key)
     desk.nudge(direction)
     assert not desk.state.message_is_fault, desk.state.message
@@ -122,13 +123,13 @@ def test_nudges(desk: Desk, step: int, key: tuple[str | int, ...], direction: in
 
 def test_a_nudge_stops_at_the_end(desk: Desk) -> None:
     """Below no decimals there is nothing; without a selection the sentence says what to do."""
-    desk.open_step(6)
+    desk.open_step(Step.FIT)
     desk.select(DECIMALS)
     for _ in range(3):
         desk.nudge(-1)
     assert written(desk, DECIMALS) == 0
     assert "from 0 to 9" in desk.state.message
-    desk.open_step(1)
+    desk.open_step(Step.WIRE)
     desk.nudge(1)
     assert "tab" in desk.state.message
     assert [nudge_step(number) for number in (5.0, 200.0, 0.1, 0.0, -6.0)] == [0.1, 10.0, 0.01, 0.1, 0.1]
@@ -212,7 +213,7 @@ def test_notes_lead_to_their_place_and_mend(desk: Desk) -> None:
     for _ in range(3):
         desk.next_note()
     note = desk.notes[desk.state.note]
-    assert (note.mark, note.step, desk.state.step, desk.state.panel) == (FAULT, "pace", 8, "stand")
+    assert (note.mark, note.step, desk.state.step, desk.state.panel) == (FAULT, Step.PACE, Step.PACE, "stand")
     desk.mend()
     assert written(desk, ("panels", "stand", "scan", "on_time")) == "4.9 ms"
     assert not any("refreshed at" in note.text for note in desk.notes)
@@ -220,7 +221,7 @@ def test_notes_lead_to_their_place_and_mend(desk: Desk) -> None:
     assert "n goes to the next" in desk.state.message
     desk.undo()
     assert any("refreshed at" in note.text for note in desk.notes)
-    desk.go_to_note(next(index for index, note in enumerate(desk.notes) if note.step == "true"))
+    desk.go_to_note(next(index for index, note in enumerate(desk.notes) if note.step == Step.TRUE))
     desk.mend()
     assert "a person has to do it: take a reference" in desk.state.message
 
@@ -370,7 +371,7 @@ def test_no_capture_is_a_note_not_a_crash(yard: Path) -> None:
     (yard / "captures" / "hive-2-morning.csv").unlink()
     desk = open_desk(yard)
     for step in range(10):
-        desk.open_step(step)
+        desk.open_step(step_at(step))
         assert picture_of(desk).workspace.lines
     assert any("hive-2-morning.csv" in note.text and note.mark == FAULT for note in desk.notes)
     desk.move_cursor(1)

@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from lesart.core.step import Step, step_at
 from lesart.demo.yard import project_text
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
@@ -33,7 +34,7 @@ def scale(tmp_path: Path) -> Desk:
 
 def add(desk: Desk, step: int, typed: str) -> str:
     """Add an entry in a step; the sentence that came."""
-    desk.open_step(step)
+    desk.open_step(step_at(step))
     desk.add(typed)
     return desk.state.message
 
@@ -111,29 +112,29 @@ def test_what_cannot_be_added(scale: Desk, step: int, typed: str, says: str) -> 
 
 def test_taken_away(desk: Desk) -> None:
     """The entry of the selected value goes, the others and all comments stay; without a selection nothing goes."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     picture_of(desk)
     move_value(desk, 2)
     desk.take_away()
     assert desk.state.chosen.says == "range, mean 16, hold 1 s"
     desk.undo()
     assert desk.state.history.text == project_text()
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     picture_of(desk)
     desk.take_away()
     assert [reference.true for reference in desk.state.chosen.references] == [10.0, 20.0, 40.0]
     assert "# Weighed before the hive was put on." in desk.state.history.text
-    desk.open_step(8)
+    desk.open_step(Step.PACE)
     desk.take_away()
     assert desk.state.message_is_fault
 
 
 def test_keys_on_what_is_gone_already(desk: Desk) -> None:
     """Keys may come faster than pictures: a selection that was just taken away is refused in a sentence."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     picture_of(desk)
     move_value(desk, -2)
-    assert desk.state.selected_at(5) == ("channels", MASS, "calm", 3, "timeout")
+    assert desk.state.selected_at(Step.CALM) == ("channels", MASS, "calm", 3, "timeout")
     desk.take_away()
     for deed in (
         desk.take_away,
@@ -148,7 +149,7 @@ def test_keys_on_what_is_gone_already(desk: Desk) -> None:
 
 def test_all_references_away_and_one_again(desk: Desk, yard: Path) -> None:
     """An emptied list goes from the file; the next reference makes it anew; what is saved opens."""
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     for _ in range(4):
         picture_of(desk)
         desk.take_away()

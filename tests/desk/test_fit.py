@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from tests.conftest import AIR, MASS
@@ -19,7 +20,7 @@ def words(desk: Desk) -> str:
 def fit(desk: Desk) -> Desk:
     """Fit open on the mass of hive 2."""
     desk.choose_channel(MASS)
-    desk.open_step(6)
+    desk.open_step(Step.FIT)
     return desk
 
 
@@ -81,10 +82,10 @@ def test_a_field_is_swept_by_hand(fit: Desk) -> None:
 
 def test_alarms_stand_on_the_glass_by_name(fit: Desk) -> None:
     """As the capture has them at the cursor, and by hand where its limit is passed."""
-    fit.open_step(5)
+    fit.open_step(Step.CALM)
     fit.add("alarm above 40 kg")
     assert not fit.state.message_is_fault, fit.state.message
-    fit.open_step(6)
+    fit.open_step(Step.FIT)
     rule(fit, "shows", "alarm")
     rule(fit, "calm_word", "-")
     fit.take_hand("39 kg")

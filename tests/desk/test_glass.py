@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.glass_deeds import align, lit_line, move, next_face, next_pattern, turn_dot
 from lesart.desk.picture import picture_of
@@ -34,10 +35,10 @@ def added(desk: Desk, typed: str) -> None:
 @pytest.fixture
 def shed(desk: Desk) -> Desk:
     """A new panel of 16×2 characters in front, with an empty face, Glass open on its items."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_leaf("panels there are")
     added(desk, "16x2 characters shed")
-    assert (desk.state.panel, desk.state.leaf_of(7)) == ("shed", "items")
+    assert (desk.state.panel, desk.state.leaf_of(Step.GLASS)) == ("shed", "items")
     return desk
 
 
@@ -148,7 +149,7 @@ def test_a_glyph_is_drawn_dot_by_dot(shed: Desk) -> None:
 
 def test_a_shape_of_segments_is_drawn_by_name(desk: Desk) -> None:
     """The same keys go through segments."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_panel("stand")
     desk.choose_leaf("glyphs")
     added(desk, "k")
@@ -183,7 +184,7 @@ def test_faces_go_in_turn(shed: Desk) -> None:
 def test_what_is_written_as_it_comes_leaves_a_tail(desk: Desk) -> None:
     """The tail of a longer number stands on the glass as on the bench; the note says so, and a key mends it."""
     desk.choose_channel(MASS)
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_panel("door")
     desk.choose_leaf("items")
     desk.edit(("faces", "both", "writes"), "over, as it comes")
@@ -202,7 +203,7 @@ def test_what_is_written_as_it_comes_leaves_a_tail(desk: Desk) -> None:
 
 def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
     """Line by line; a segment twice is refused; behind the last one the map is written, and the glass stays as it was."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_panel("stand")
     desk.choose_leaf("wiring")
     before = picture_of(desk).glass[0].frame
@@ -223,7 +224,7 @@ def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
 
 def test_test_patterns_go_on_step_by_step(desk: Desk) -> None:
     """On the panel, and as the bytes to send to a real one."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_panel("stand")
     next_pattern(desk)
     assert "FF FF FF FF" in words(desk)
@@ -268,7 +269,7 @@ def test_a_font_becomes_the_character_set_of_a_panel(shed: Desk) -> None:
 
 def test_a_pixel_panel_from_nothing(desk: Desk) -> None:
     """Items below each other, moved by a pixel, in a font of their own; the other conventions' y beside them."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_leaf("panels there are")
     added(desk, "84x48 pixels hut")
     assert desk.state.panel == "hut"
@@ -313,7 +314,7 @@ def test_a_face_is_arranged_by_rules_and_undone(shed: Desk) -> None:
 
 def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
     """The original stays; what finds no room is named; on four digits the most important field is left."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_panel("lid")
     desk.choose_leaf("items")
     desk.edit(("faces", "lid", "items", 3, "importance"), "9")
@@ -326,7 +327,7 @@ def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
         assert any(item.get("channel") == MASS and item["kind"] == "field" for item in made["items"])
     assert "left out" in desk.state.message
     assert tables(desk)["faces"]["lid"] == original
-    assert not [note for note in desk.notes if note.is_fault and note.panel == "door" and note.step == "glass"]
+    assert not [note for note in desk.notes if note.is_fault and note.panel == "door" and note.step == Step.GLASS]
     desk.choose_panel("lid")
     for wrong in ("refit lid", "refit nowhere"):
         desk.add(wrong)

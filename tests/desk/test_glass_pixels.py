@@ -9,6 +9,7 @@ import pytest
 from lesart.core.glass.faces.items import size_of
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glyphs.fonts import built_in
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly, turn_dot
 from lesart.desk.picture import picture_of
@@ -19,7 +20,7 @@ from tests.desk.test_glass import added, tables, words
 @pytest.fixture
 def hut(desk: Desk) -> Desk:
     """A new panel of 84×48 pixels in front, with an empty face, Glass open on its items."""
-    desk.open_step(7)
+    desk.open_step(Step.GLASS)
     desk.choose_leaf("panels there are")
     added(desk, "84x48 pixels hut")
     return desk

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.notes import DOUBT, FAULT, REMARK
+from lesart.core.step import Step
 from lesart.core.wire.hookup import End
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
@@ -23,7 +24,7 @@ JOINS = ("wire", "joins")
 @pytest.fixture
 def wire(desk: Desk) -> Desk:
     """The yard with Wire open."""
-    desk.open_step(1)
+    desk.open_step(Step.WIRE)
     return desk
 
 
@@ -36,7 +37,7 @@ def bare(tmp_path: Path) -> Desk:
         'unit = "mV"\nlowest = "0 mV"\nhighest = "3300 mV"\n'
     )
     desk = open_desk(tmp_path)
-    desk.open_step(1)
+    desk.open_step(Step.WIRE)
     return desk
 
 
@@ -61,7 +62,7 @@ def at_join(desk: Desk, pin: str) -> tuple[str | int, ...]:
 
 def faults(desk: Desk) -> list[str]:
     """Sentences of the faults of this step."""
-    return [note.text for note in desk.notes if note.step == "wire" and note.mark == FAULT]
+    return [note.text for note in desk.notes if note.step == Step.WIRE and note.mark == FAULT]
 
 
 @pytest.mark.parametrize(
@@ -90,8 +91,8 @@ def test_leaves_are_turned_and_other_steps_have_one(wire: Desk) -> None:
         wire.turn_leaf(1)
     assert names == ["joins", "parts", "sums", "supply", "bring-up"]
     wire.turn_leaf(-1)
-    assert wire.state.leaf_of(1) == "bring-up"
-    wire.open_step(2)
+    assert wire.state.leaf_of(Step.WIRE) == "bring-up"
+    wire.open_step(Step.RAW)
     wire.turn_leaf(1)
     assert "one leaf only" in wire.state.message
 
@@ -107,12 +108,12 @@ def test_the_yard_has_two_faults_and_its_notes_mend_both(wire: Desk) -> None:
     assert "†²" in row(wire, "door.data")
     assert "†" not in row(wire, "gate.gnd")
     wire.next_note()
-    assert wire.state.selected_at(1) == (*at_join(wire, "gate.out"), "to")
+    assert wire.state.selected_at(Step.WIRE) == (*at_join(wire, "gate.out"), "to")
     wire.mend()
     assert (at_of(wire, "gate.out"), at_of(wire, "stand.a")) == ("node.p1", "node.p17")
     assert wire.state.message == "mended: stand.a to = node.p17, gate.out to = node.p1"
     wire.next_note()
-    assert wire.state.selected_at(1) == (*at_join(wire, "door.data"), "through")
+    assert wire.state.selected_at(Step.WIRE) == (*at_join(wire, "door.data"), "through")
     wire.mend()
     assert faults(wire) == []
     assert "┤ door levels ├" in row(wire, "door.data")
@@ -287,7 +288,7 @@ def test_what_was_measured_is_judged_and_forgotten(wire: Desk) -> None:
     assert "node.5V volts: 2.1 V, where 4.75 to 5.25 V would be right. Overloaded" in faults(wire)[-1]
     wire.choose_leaf("joins")
     wire.go_to_note(next(index for index, note in enumerate(wire.notes) if note.place == key))
-    assert (wire.state.leaf_of(1), wire.state.selected_at(1)) == ("bring-up", key)
+    assert (wire.state.leaf_of(Step.WIRE), wire.state.selected_at(Step.WIRE)) == ("bring-up", key)
     wire.take_away()
     assert "node.5V volts" not in wire.state.project.measured
     assert len(faults(wire)) == 2
@@ -320,7 +321,7 @@ def test_a_channel_without_a_part_says_so(bare: Desk) -> None:
 def test_law_shows_the_part_it_takes(desk: Desk) -> None:
     """The same value in two places is one value."""
     desk.choose_channel("brood probe")
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     assert "resistance 10 kΩ" in words(desk)
     desk.edit(("parts", "brood half", "resistance"), "12k")
     assert desk.state.project.hookup.parts["brood half"].value("resistance") == 12_000
@@ -328,12 +329,12 @@ def test_law_shows_the_part_it_takes(desk: Desk) -> None:
 
 
 def test_a_law_that_needs_a_part_finds_one_or_says_so(bare: Desk) -> None:
-    bare.open_step(3)
+    bare.open_step(Step.LAW)
     bare.add("divider")
     assert bare.state.message == "divider takes its values from a divider of the hook-up; add one in 1 Wire."
-    bare.open_step(1)
+    bare.open_step(Step.WIRE)
     bare.add("shunt 1 = resistor 0.1")
-    bare.open_step(3)
+    bare.open_step(Step.LAW)
     bare.add("shunt")
     assert value_at(bare.state.project.tables, ("channels", "tank", "law", 0)) == {"kind": "shunt", "part": "shunt 1"}
     assert bare.state.chosen.unit.symbol == "A"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.raw.edges import UNKNOWN, edges_of
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
@@ -10,7 +11,7 @@ from lesart.desk.workspace.raw.lanes import lane
 
 
 def words(desk: Desk) -> list[str]:
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     return ["".join(span.text for span in line) for line in picture_of(desk).workspace.lines]
 
 
@@ -59,7 +60,7 @@ def test_counts_show_the_edges_behind_them(desk: Desk) -> None:
 def test_a_decoder_is_edited_in_place(desk: Desk) -> None:
     """A threshold beyond the ones makes every bit a zero, whose sum is right and value wrong; undo brings all back."""
     desk.choose_channel("yard air")
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     desk.edit(("sources", "yard air", "decode", "threshold"), "90")
     assert 'threshold = "90 µs"' in desk.state.history.text
     wrong = desk.bench.raw(desk.state.project, desk.state.chosen)

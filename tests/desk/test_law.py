@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.notes import DOUBT
+from lesart.core.step import Step
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
@@ -33,7 +34,7 @@ def laws(desk: Desk, channel: str) -> list[str]:
 
 def test_each_law_shows_what_goes_in_and_comes_out(desk: Desk) -> None:
     """By hand: 461 708 counts are 1000 × 461708 ÷ 2²³ ÷ 128 mV/V, and 100 kg are 1 mV/V."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.take_hand("461708")
     signal = 1000 * 461708 / 2**23 / 128
     shown = words(desk)
@@ -47,7 +48,7 @@ def test_each_law_shows_what_goes_in_and_comes_out(desk: Desk) -> None:
 
 def test_a_wanted_reading_is_solved_back_through_what_stands_beside(desk: Desk) -> None:
     """The tank stands in the air of the yard: 343.2 mm there and back need the sound of that temperature."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("syrup below")
     desk.put_cursor(300.0)
     desk.take_hand("300 mm")
@@ -61,7 +62,7 @@ def test_a_wanted_reading_is_solved_back_through_what_stands_beside(desk: Desk) 
 
 def test_how_sure_the_battery_is(desk: Desk) -> None:
     """The slope's 1.6 % and the reference's 1 % are most of it, in that order; one decimal is honest, three are shown."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("battery")
     desk.choose_leaf("how sure")
     shown = words(desk)
@@ -79,7 +80,7 @@ def test_how_sure_the_battery_is(desk: Desk) -> None:
 def test_what_another_channel_is_unsure_of_is_carried(desk: Desk) -> None:
     """The tank's air is given a tolerance by giving the yard's air a law with one: half a degree is 0.09 % of sound."""
     desk.choose_channel("yard air")
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.add("linear °C")
     desk.edit(("channels", "yard air", "law", 0, "output"), "0 °C ± 0.5 °C")
     tank = desk.state.project.channels["syrup below"]
@@ -92,7 +93,7 @@ def test_what_another_channel_is_unsure_of_is_carried(desk: Desk) -> None:
 
 def test_what_fits_is_offered_and_added(desk: Desk) -> None:
     """Behind the battery's volts a shunt fits, and no thermistor."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("battery")
     desk.choose_leaf("what fits")
     shown = words(desk)
@@ -110,7 +111,7 @@ def test_what_fits_is_offered_and_added(desk: Desk) -> None:
 
 def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
     """Two lines change places with their lines in the file and their comments; a bridge does not go behind its cell."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("battery")
     desk.add("linear V")
     desk.edit(("channels", "battery", "law", 2, "output"), "1 V")
@@ -120,7 +121,7 @@ def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
     desk.move_entry(-1)
     assert laws(desk, "battery") == ["converter", "linear", "linear"]
     assert "moved up: linear" in desk.state.message
-    assert desk.state.selected_at(3) == ("channels", "battery", "law", 1, "slope")
+    assert desk.state.selected_at(Step.LAW) == ("channels", "battery", "law", 1, "slope")
     assert desk.state.chosen.chain.steady(2000.0)[-1].x[0] == pytest.approx((reading - 1) + 5.7)
     assert "# 47 kΩ over 10 kΩ, each to 1 %" in desk.state.history.text
     desk.undo()
@@ -132,7 +133,7 @@ def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
     assert "raw gives ct, but law[0] takes mV/V" in desk.state.message
     desk.move_entry(1)
     assert "It is the last already." in desk.state.message
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.select(("channels", MASS, "calm", 2, "samples"))
     desk.move_entry(-1)
     assert [entry["kind"] for entry in tomllib.loads(desk.state.history.text)["channels"][MASS]["calm"]] == [
@@ -143,7 +144,7 @@ def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
 def test_a_table_from_a_file(desk: Desk, yard: Path) -> None:
     """Pasted as it stands there, whatever parts its columns; a wrong line is named."""
     (yard / "captures" / "points.csv").write_text("mV;°C\n500;0\n750,5;25\n1000;50\n")
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel(AIR)
     desk.select(("channels", AIR, "law", 0, "slope"))
     desk.take_away()
@@ -164,7 +165,7 @@ def test_a_table_from_a_file(desk: Desk, yard: Path) -> None:
 
 def test_a_table_from_a_channel(desk: Desk) -> None:
     """The brood's millivolts against the degrees that its laws make of them are a falling curve; noise is none."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     text = desk.state.history.text.replace('name = "linden yard"', 'name = "linden yard"\n', 1)
     bare = text + (
         '\n[channels.bare]\nsource = "scale"\ncolumn = "brood_mv"\nraw_unit = "mV"\nunit = "mV"\n'
@@ -209,10 +210,10 @@ def test_a_field_in_other_units(desk: Desk) -> None:
 def test_the_two_mistakes_of_the_yard_are_caught(desk: Desk) -> None:
     """Three decimals of a battery whose count is coarser, and a sound that is too loud for its converter."""
     found = [note for note in desk.notes if note.channel in ("battery", "lid sound")]
-    battery = next(note for note in found if note.step == "fit")
+    battery = next(note for note in found if note.step == Step.FIT)
     assert battery.mark == DOUBT
     assert "0.001 V, one raw count is 0.0046 V" in battery.text
-    sound = next(note for note in found if note.step == "law")
+    sound = next(note for note in found if note.step == Step.LAW)
     assert re.search(r"\d+ of 64 000 samples \(0\.\d+ %\) are at an end of the converter", sound.text)
     desk.go_to_note(desk.notes.index(battery))
     desk.mend()
@@ -235,7 +236,7 @@ def test_a_reading_surer_than_its_decimals(desk: Desk) -> None:
 
 def test_what_a_law_does_not_hold_for_is_shaded(desk: Desk) -> None:
     """A thermistor to 125 °C in a channel to 200 °C: the last part of the raw values is hatched, and only that."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("brood probe")
     chart = picture_of(desk).workspace.chart
     assert chart is not None
@@ -253,7 +254,7 @@ def test_what_a_law_does_not_hold_for_is_shaded(desk: Desk) -> None:
 
 def test_the_histogram_shows_where_the_capture_lies(desk: Desk) -> None:
     """The battery stood between 2690 and 2980 counts all morning; outside the bars are nothing."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("battery")
     chart = picture_of(desk).workspace.chart
     assert chart is not None
@@ -266,7 +267,7 @@ def test_the_histogram_shows_where_the_capture_lies(desk: Desk) -> None:
 
 def test_a_law_behind_one_that_reads_a_channel(desk: Desk) -> None:
     """Unit and limits follow through the speed of sound at the cursor: 20 to 900 mm, in round numbers of the new unit."""
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("syrup below")
     desk.add("linear kg")
     assert not desk.state.message_is_fault, desk.state.message
@@ -280,10 +281,10 @@ def test_where_a_channel_that_is_read_has_no_capture(yard: Path) -> None:
     (yard / "captures" / "yard-air.vcd").unlink()
     desk = open_desk(yard)
     desk.choose_channel("syrup below")
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     assert "yard-air.vcd" in words(desk)
     desk.take_hand("10 ms")
-    assert picture_of(desk).workspace.number == 3
+    assert picture_of(desk).workspace.step is Step.LAW
     for leaf in ("how sure", "what fits"):
         desk.choose_leaf(leaf)
         assert picture_of(desk).workspace.lines
@@ -301,7 +302,7 @@ def test_a_count_is_not_the_same_over_the_range(desk: Desk) -> None:
     )  # fmt: skip
     (desk.folder / "lesart.toml").write_text(text)
     assert desk.look_outside()
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.choose_channel("brood probe")
     desk.take_hand("2048 ct")
     desk.choose_leaf("how sure")

@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from lesart.core.raw.heard import Heard
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.listening import toggle_all, toggle_listening, toggle_recording
 from lesart.desk.picture import picture_of
@@ -36,7 +37,7 @@ def rig(yard: Path) -> Iterator[Rig]:
 def live(desk: Desk, rig: Rig) -> Iterator[Desk]:
     """The scale of hive 1, listened to in Raw."""
     desk.choose_channel(HIVE)
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     toggle_listening(desk)
     wait_for(lambda: rows(desk) > 20, "rows came")
     yield desk
@@ -90,7 +91,7 @@ def test_zooming_says_how_many_of_the_last_seconds_are_seen(live: Desk) -> None:
 def test_a_reference_is_taken_at_what_is_said_now(live: Desk) -> None:
     """The indication is that of the last seconds, wherever the cursor of files stands."""
     wait_for(lambda: rows(live) > 120, "more came")
-    live.open_step(4)
+    live.open_step(Step.TRUE)
     picture_of(live)
     live.add("38 kg")
     (reference,) = live.state.project.tables["channels"][HIVE]["true"]["references"]
@@ -217,7 +218,7 @@ def test_the_demo_brings_its_rig(yard: Path, desk: Desk) -> None:
 def test_few_rows_of_odd_values_are_drawn(desk: Desk) -> None:
     """Two samples far apart lie both beyond the middle of all; a line begins with two samples."""
     desk.choose_channel(HIVE)
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     listening = _Silent(desk)
     listening.say(Heard(("count",), (1.0,), ((4e5,),), (1,)))
     assert "how often" not in words(picture_of(desk))
@@ -254,7 +255,7 @@ class _Silent:
     ],
 )  # fmt: skip
 def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column: str) -> None:
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     desk.add(typed)
     name = typed.partition(" ")[0]
     assert desk.state.message.startswith(f"added: {name} from")
@@ -276,7 +277,7 @@ def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column
     ],
 )
 def test_a_line_typed_wrong_says_what_would_be_right(desk: Desk, typed: str, said: str) -> None:
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     text = desk.state.history.text
     desk.add(typed)
     assert said in desk.state.message
@@ -284,7 +285,7 @@ def test_a_line_typed_wrong_says_what_would_be_right(desk: Desk, typed: str, sai
 
 
 def test_another_register_of_a_device_is_typed(desk: Desk, rig: Rig) -> None:
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     desk.choose_channel(PRESSURE)
     desk.add("period = holding 1 uint16 ms")
     assert desk.state.project.channels["period"].unit.symbol == "ms"

@@ -11,6 +11,7 @@ from lesart.core.glass.panels.panel import SegmentPanel
 from lesart.core.notes import FAULT
 from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
+from lesart.core.step import Step
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.entries.pace import turn_figure
@@ -34,7 +35,7 @@ def pace(desk: Desk) -> Desk:
 
 def open_pace(desk: Desk) -> Desk:
     """The step itself."""
-    desk.open_step(8)
+    desk.open_step(Step.PACE)
     return desk
 
 
@@ -84,7 +85,7 @@ def test_counting_by_interrupt_mends_what_is_missed(pace: Desk) -> None:
     index = next(place for place, note in enumerate(pace.notes) if note.text.startswith("count beam"))
     assert pace.notes[index].mark == FAULT
     pace.go_to_note(index)
-    assert (pace.state.step, pace.state.leaf_of(8)) == (8, "tasks")
+    assert (pace.state.step, pace.state.leaf_of(Step.PACE)) == (Step.PACE, "tasks")
     pace.mend()
     assert tables(pace)["loop"]["tasks"]["count beam"]["runs"] == INTERRUPT
     assert figures(pace)["count beam, missed"] == 0.0

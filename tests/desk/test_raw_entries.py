@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from lesart.core.notes import DOUBT, FAULT
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.project.captures.vcd_write import vcd_text
@@ -21,7 +22,7 @@ from tests.figures import unsaid
 @pytest.fixture
 def raw(desk: Desk) -> Desk:
     """The yard with Raw open."""
-    desk.open_step(2)
+    desk.open_step(Step.RAW)
     return desk
 
 
@@ -127,14 +128,14 @@ def test_how_often_each_value_comes(raw: Desk) -> None:
 
 
 def said_of(desk: Desk, channel: str) -> list[str]:
-    return [note.text for note in desk.notes if note.channel == channel and note.step == "raw"]
+    return [note.text for note in desk.notes if note.channel == channel and note.step == Step.RAW]
 
 
 def test_a_trace_without_a_single_frame_is_a_fault(desk: Desk) -> None:
     """The sensor was asked for a millisecond; a decoder that wants fifty finds nobody."""
     desk.edit(("sources", "yard air", "decode", "start"), "50 ms")
     assert said_of(desk, "yard air") == ["yard air: no frame comes out of yard-air.vcd, read as bits by length."]
-    (note,) = [note for note in desk.notes if note.channel == "yard air" and note.step == "raw"]
+    (note,) = [note for note in desk.notes if note.channel == "yard air" and note.step == Step.RAW]
     assert note.mark == FAULT
     desk.edit(("sources", "yard air", "decode", "start"), "500 µs")
     assert not any("comes out" in text for text in said_of(desk, "yard air"))

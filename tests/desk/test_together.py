@@ -8,6 +8,7 @@ import pytest
 
 from lesart.core.errors import StorageError
 from lesart.core.notes import FAULT
+from lesart.core.step import Step
 from lesart.desk.begin import look_at, open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
@@ -123,7 +124,7 @@ def test_a_capture_that_changes_is_read_again(desk: Desk, yard: Path) -> None:
     assert desk.state.message_is_fault
     gone = [note for note in desk.notes if "is gone" in note.text]
     assert {note.channel for note in gone} >= {MASS, AIR}
-    assert all(note.mark == FAULT and note.step == "raw" for note in gone)
+    assert all(note.mark == FAULT and note.step == Step.RAW for note in gone)
     assert len(desk.bench.raw(desk.state.project, desk.state.chosen)) == shortened
     path.write_bytes(whole)
     assert desk.look_outside()
@@ -157,7 +158,7 @@ def test_an_export_asks_before_it_replaces(desk: Desk, yard: Path) -> None:
     """A capture never; a drawing that is there after a yes."""
     said: list[tuple[str, bool]] = []
     capture = (yard / CAPTURE).read_bytes()
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     export_view(desk, CAPTURE, lambda *what: said.append(what))
     assert desk.state.message_is_fault
     assert desk.state.message.endswith("the project in yard reads this file; name another one.")

@@ -13,6 +13,7 @@ from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.raw.words import Words
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.pace import turn_figure
 from lesart.desk.export import export_view
@@ -28,7 +29,7 @@ AT_S = 1500.06
 @pytest.fixture
 def pace(desk: Desk) -> Desk:
     """The yard with the leaf of traces turned up."""
-    desk.open_step(8)
+    desk.open_step(Step.PACE)
     desk.choose_leaf("trace")
     return desk
 
@@ -106,9 +107,9 @@ def test_the_lid_draws_one_page_to_a_wrong_place(pace: Desk) -> None:
     assert [each > 0 for each in differs] == [False, False, True, False]
     assert found.against.redraws[2].wrong_s == pytest.approx(0.2, abs=1e-3)
     index = next(place for place, note in enumerate(pace.notes) if "drawing 3 of the trace leaves" in note.text)
-    pace.open_step(1)
+    pace.open_step(Step.WIRE)
     pace.go_to_note(index)
-    assert (pace.state.step, pace.state.leaf_of(8), pace.state.panel) == (8, "trace", "lid")
+    assert (pace.state.step, pace.state.leaf_of(Step.PACE), pace.state.panel) == (Step.PACE, "trace", "lid")
     # The page that went wrong is page 4 now, and page 5 is as it was: no other row differs.
     panel = pace.state.project.panels["lid"]
     assert isinstance(panel, PixelPanel)

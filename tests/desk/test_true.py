@@ -7,6 +7,7 @@ from datetime import date
 
 import pytest
 
+from lesart.core.step import Step
 from lesart.desk.adopting import adopt
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
@@ -29,7 +30,7 @@ def true_of(desk: Desk, channel: str) -> dict[str, object]:
 def test_a_reference_is_kept_with_its_spread_and_how_well_it_is_known(desk: Desk) -> None:
     """Typed with a tolerance; scatter and drift of the samples beside it."""
     desk.choose_channel(AIR)
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     desk.put_cursor(900.0)
     desk.add("33.9 °C ± 0.2 °C")
     assert not desk.state.message_is_fault, desk.state.message
@@ -51,7 +52,7 @@ def test_a_reference_is_kept_with_its_spread_and_how_well_it_is_known(desk: Desk
 
 def test_every_fit_stands_beside_the_others(desk: Desk) -> None:
     """The line that is fitted to the scale is the simplest that is not worse; another is one edit away."""
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     desk.choose_leaf("fits")
     shown = words(desk)
     assert "▌ line" in shown
@@ -74,7 +75,7 @@ def test_a_tare_is_one_key(desk: Desk) -> None:
     desk.tare()
     assert "tare: 42.2" in desk.state.message
     run = desk.bench.run(desk.state.project, desk.state.chosen)
-    assert abs(run.reading_at("calm", 1439.9).value) < 0.1
+    assert abs(run.reading_at(Step.CALM, 1439.9).value) < 0.1
     assert any("tare 42.20" in line for line in _at_true(desk))
     first = desk.state.chosen.correction.tare
     desk.tare()
@@ -86,7 +87,7 @@ def test_a_tare_is_one_key(desk: Desk) -> None:
 
 
 def _at_true(desk: Desk) -> list[str]:
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     return words(desk).splitlines()
 
 
@@ -100,7 +101,7 @@ def calibrations_of(desk: Desk) -> dict[str, object]:
 def test_a_calibration_is_put_away_and_adopted_again(desk: Desk) -> None:
     """Its references move as they are; the channel is uncorrected in between, and to the bit as before after that."""
     desk.choose_channel(MASS)
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     desk.choose_leaf("calibrations")
     before = desk.bench.run(desk.state.project, desk.state.chosen).calm.x.tobytes()
     references, kept = true_of(desk, MASS)["references"], calibrations_of(desk)
@@ -123,7 +124,7 @@ def test_a_calibration_is_put_away_and_adopted_again(desk: Desk) -> None:
 def test_what_is_replaced_by_adopting_is_kept_by_its_day(desk: Desk) -> None:
     """Nothing is lost; a name twice is refused; one selected is taken away, the adopted one never is so."""
     desk.choose_channel(MASS)
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     desk.choose_leaf("calibrations")
     adopt(desk)
     assert "Select one that is kept" in desk.state.message
@@ -144,7 +145,7 @@ def test_what_is_replaced_by_adopting_is_kept_by_its_day(desk: Desk) -> None:
 def test_references_taken_elsewhere_are_typed_or_read_from_a_file(desk: Desk) -> None:
     """As pairs, the true value first; all of them or none."""
     desk.choose_channel(AIR)
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     desk.add("20 °C ± 0.1 °C = 20.6; 30 = 30.9 °C")
     assert not desk.state.message_is_fault, desk.state.message
     assert [(each.true, each.indicated, each.tolerance) for each in desk.state.chosen.references] == [

@@ -12,6 +12,7 @@ from lesart.core import calm, law
 from lesart.core.glass.faces.items import ITEMS
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.parameters import Parameter
+from lesart.core.step import step_at
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.begin import open_desk
@@ -35,8 +36,8 @@ def typed(desk: Desk, step: int, leaf: str, words: str, channel: str = MASS) -> 
     """The sentence that came, and the tables then; what was added is gone again."""
     before = desk.state.history.text
     desk.choose_channel(channel)
-    desk.open_step(step)
-    desk.choose_leaf(leaf if leaf in LEAVES.get(step, ()) else LEAVES.get(step, ("",))[0])
+    desk.open_step(step_at(step))
+    desk.choose_leaf(leaf if leaf in LEAVES.get(step_at(step), ()) else LEAVES.get(step_at(step), ("",))[0])
     desk.choose_panel(leaf if leaf in desk.state.project.panels else "stand")
     desk.add(words)
     said, tables = desk.state.message, tomllib.loads(desk.state.history.text)
@@ -48,7 +49,7 @@ def typed(desk: Desk, step: int, leaf: str, words: str, channel: str = MASS) -> 
 
 def offered(desk: Desk, step: int, leaf: str) -> list[str]:
     """Names at the beginnings of the rows of a leaf, in the colour of what can be typed."""
-    desk.open_step(step)
+    desk.open_step(step_at(step))
     desk.choose_leaf(leaf)
     rows = [row for row in picture_of(desk).workspace.lines if row and row[0].tone == "ochre"]
     return [row[0].text.strip() for row in rows]

@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from lesart.core.errors import ProjectError
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.variants import adopt_variant, drop_variant, new_variant, next_variant, rename_variant
@@ -40,7 +41,7 @@ def calm_of(desk: Desk, variant: str = "") -> bytes:
 
 def test_a_new_variant_is_as_the_one_it_was_made_from(desk: Desk) -> None:
     """And is looked at; nothing is copied until something is changed."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     before = calm_of(desk)
     new_variant(desk)
     assert (desk.state.variant, desk.state.chosen.variant) == ("β", "β")
@@ -55,7 +56,7 @@ def test_a_new_variant_is_as_the_one_it_was_made_from(desk: Desk) -> None:
 
 def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
     """Values, entries, moves, tares and alarms; the channel stays to the bit, its glass follows what is looked at."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.put_cursor(1400.0)
     alpha, glass = calm_of(desk), picture_of(desk).glass
     own = dict(table(desk))
@@ -76,12 +77,12 @@ def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
     desk.select(("channels", MASS, "variants", "β", "calm", 4, "width"))
     desk.move_entry(-1)
     assert [entry["kind"] for entry in table(desk)["variants"]["β"]["calm"]][3:] == ["deadband", "hold"]
-    desk.open_step(4)
+    desk.open_step(Step.TRUE)
     desk.tare()
     assert table(desk)["variants"]["β"]["true"]["tare"].startswith("42.")
     assert len(table(desk)["variants"]["β"]["true"]["references"]) == 4
     assert picture_of(desk).glass != glass
-    desk.open_step(3)
+    desk.open_step(Step.LAW)
     desk.edit(("channels", MASS, "variants", "β", "law", 1, "capacity"), "210 kg")
     assert table(desk)["variants"]["β"]["law"][1]["capacity"] == "210 kg"
     assert {key: value for key, value in table(desk).items() if key != "variants"} == own
@@ -93,7 +94,7 @@ def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
 
 def test_a_variant_of_a_variant(desk: Desk) -> None:
     """Made from the one looked at, with what that has of its own; then apart."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     new_variant(desk)
     desk.edit(("channels", MASS, "variants", "β", "calm", 2, "samples"), "64")
     new_variant(desk)
@@ -106,7 +107,7 @@ def test_a_variant_of_a_variant(desk: Desk) -> None:
 
 def test_adopt_and_drop(desk: Desk) -> None:
     """What is adopted becomes the channel and is no variant any more; undo brings both back; α cannot be dropped."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     before = desk.state.history.text
     adopt_variant(desk)
     assert "is the channel itself" in desk.state.message
@@ -134,7 +135,7 @@ def test_adopt_and_drop(desk: Desk) -> None:
 
 def test_they_stand_beside_each_other(desk: Desk) -> None:
     """In the margin with their readings; on their leaf with figures, the cells and the traces of each."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     new_variant(desk)
     desk.edit(("channels", MASS, "variants", "β", "calm", 2, "samples"), "128")
     desk.choose_leaf("variants")
@@ -180,7 +181,7 @@ def test_a_wrong_variant_is_told_at_its_place(yard: Path, added: str, says: str)
 
 def test_edits_outside_variants_cost_nothing_more(desk: Desk) -> None:
     """The channel's own sections are edited where they are."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     new_variant(desk)
     next_variant(desk)
     desk.edit(("channels", MASS, "calm", 2, "samples"), "8")
@@ -193,7 +194,7 @@ def test_edits_outside_variants_cost_nothing_more(desk: Desk) -> None:
 def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> None:
     """What the item on the face states itself stays; what the channel states is the variant's where it says so."""
     desk.put_cursor(1400.0)
-    desk.open_step(6)
+    desk.open_step(Step.FIT)
     before = {glass.name: glass.frame for glass in picture_of(desk).glass}
     new_variant(desk)
     desk.edit(("channels", MASS, "variants", "β", "fit", "sign"), "always")
@@ -203,7 +204,7 @@ def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> 
     after = {glass.name: glass.frame for glass in picture_of(desk).glass}
     assert after["stand"] != before["stand"] or after["door"] != before["door"]
     assert "+" in picture_of(desk).thread[5].value.text
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     desk.choose_leaf("variants")
     cells = words(desk).split("the field at the cursor")[1].splitlines()
     assert "+" not in next(line for line in cells if "α" in line)[:24]
@@ -214,7 +215,7 @@ def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> 
 
 def test_a_variant_is_renamed_with_all_its_tables_and_their_comments(desk: Desk) -> None:
     """What a person wrote beside a header stays; a name that is taken is refused and nothing changes."""
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     new_variant(desk)
     desk.edit(("channels", MASS, "variants", "β", "calm", 2, "samples"), "64")
     new_variant(desk)
@@ -244,7 +245,7 @@ def test_only_headers_change_when_a_table_is_renamed() -> None:
 def test_what_is_wrong_with_a_variant_alone_is_said_of_it(desk: Desk) -> None:
     """And leads to it; what holds for the channel too is said once."""
     alpha = [note.text for note in desk.notes]
-    desk.open_step(5)
+    desk.open_step(Step.CALM)
     new_variant(desk)
     assert [note.text for note in desk.notes] == alpha
     assert all("β" in note.ways for note in desk.notes if note.channel == MASS)
@@ -255,5 +256,5 @@ def test_what_is_wrong_with_a_variant_alone_is_said_of_it(desk: Desk) -> None:
     assert all(note.text.startswith(f"{MASS} β") for note in own)
     desk.go_to_note(desk.notes.index(own[0]))
     assert desk.state.chosen.variant == "β"
-    gone = [note for note in desk.notes if note.channel == MASS and note.ways == ("",) and note.step == "true"]
+    gone = [note for note in desk.notes if note.channel == MASS and note.ways == ("",) and note.step == Step.TRUE]
     assert gone, "what holds for the channel alone is no longer said of the variant"

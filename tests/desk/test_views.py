@@ -7,6 +7,7 @@ import sys
 
 import pytest
 
+from lesart.core.step import Step, step_at
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.desk.state import LEAVES
@@ -21,8 +22,8 @@ def words(picture: Picture) -> str:
 
 
 def at(desk: Desk, step: int) -> Picture:
-    """The picture of a step."""
-    desk.open_step(step)
+    """The picture of a step by its number."""
+    desk.open_step(step_at(step))
     return picture_of(desk)
 
 
@@ -75,7 +76,7 @@ def test_charts(desk: Desk, step: int, series: str) -> None:
     assert series in [each.name for each in chart.series]
     assert "/" in chart.y_label
     cursor = chart.cursor
-    if step == 3:
+    if step == Step.LAW.number:
         # In Law the reading's way stands for it: from the raw value to the curve, and across.
         way = next(each for each in chart.series if each.name == "at the cursor")
         cursor = way.x[0]
@@ -90,12 +91,12 @@ def test_every_channel_at_every_step_and_leaf(desk: Desk) -> None:
     """By its capture and by hand, no line too long: windows, channels beside, and those without a law too."""
     for name in desk.state.project.channels:
         desk.choose_channel(name)
-        for step in range(10):
+        for step in (None, *Step):
             for leaf in LEAVES.get(step, ("",)):
                 desk.open_step(step)
                 desk.choose_leaf(leaf)
                 picture = picture_of(desk)
-                assert picture.workspace.number == step
+                assert picture.workspace.step is step
                 long = [line for line in picture.workspace.lines if sum(len(span.text) for span in line) > WIDTH + 2]
                 assert not long, (name, step, leaf, ["".join(span.text for span in line) for line in long])
         desk.take_hand("1")

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 
+from lesart.core.step import Step
 from lesart.desk.begin import open_desk
 from lesart.desk.worker import Mistake, News, Progress, Trouble, Worker
 from lesart.project.folder.store import FILE
@@ -33,9 +34,9 @@ def test_deeds_become_pictures(yard: Path) -> None:
     assert isinstance(first, Picture)
     for width in range(100):
         worker.do(lambda desk, width=width: desk.edit(("channels", MASS, "fit", "decimals"), str(width % 3)))
-    worker.do(lambda desk: desk.open_step(8))
+    worker.do(lambda desk: desk.open_step(Step.PACE))
     got = []
-    while not got or got[-1].workspace.number != 8:
+    while not got or got[-1].workspace.step is not Step.PACE:
         picture = made(pictures)
         assert isinstance(picture, Picture)
         got.append(picture)

@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 from textual.events import Paste
 
+from lesart.core.step import Step
 from lesart.desk.begin import open_desk
 from lesart.project.folder.store import FILE
 from lesart.tui.app import LesartApp
@@ -102,7 +103,7 @@ async def test_keys_faster_than_pictures(yard: Path) -> None:
         await driven.press("3", "tab", *["down"] * 6, "enter", *"2.5 mV/V", "enter")
         await driven.settled()
         assert "sensitivity = 2.5 mV/V" in driven.text("message")
-        assert driven.app._picture.workspace.number == 3
+        assert driven.app._picture.workspace.step is Step.LAW
 
 
 async def test_where_nothing_can_be_typed(yard: Path) -> None:
@@ -289,7 +290,7 @@ async def test_commands_by_name_while_pictures_come(yard: Path) -> None:
     """ctrl+p lists every command; the list lies over the sheet, which goes on being drawn."""
     async with opened(yard) as driven:
         await driven.pilot.press("ctrl+p", *"parchment")
-        driven.app._do(lambda desk: desk.open_step(5))
+        driven.app._do(lambda desk: desk.open_step(Step.CALM))
         await driven.settled()
         await driven.pilot.press("enter")
         assert driven.text("head").startswith(" Calm")

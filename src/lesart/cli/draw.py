@@ -8,6 +8,7 @@ from datetime import datetime
 from lesart.cli.exported import write_out
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
+from lesart.core.step import Step
 from lesart.desk.begin import look_at
 from lesart.desk.calibration import calibration_of
 from lesart.desk.picture import context_of, picture_of
@@ -15,8 +16,6 @@ from lesart.desk.workspace.pace.pace import timing_of
 from lesart.project.points_csv import points_csv
 from lesart.study.drawing import draw_subject
 from lesart.study.subject import Subject, hookup_sheet
-
-STEPS = {"wire": 1, "raw": 2, "law": 3, "true": 4, "sheet": 4, "calm": 5, "glass": 7, "pace": 8}
 
 
 def run(options: argparse.Namespace) -> int:
@@ -38,7 +37,7 @@ def run(options: argparse.Namespace) -> int:
         desk.choose_panel(options.panel)
     if options.at is not None:
         desk.put_cursor(options.at)
-    desk.open_step(STEPS[options.view])
+    desk.open_step(Step.TRUE if options.view == "sheet" else Step(options.view))
     subject: Subject | None
     if options.view == "wire":
         subject = hookup_sheet(desk.state.project)

@@ -11,6 +11,7 @@ from lesart.cli.answer import number, print_json
 from lesart.cli.project import channel_named, opened
 from lesart.core.block import mark_word
 from lesart.core.errors import RequestError
+from lesart.core.step import Step
 from lesart.study.bench import Bench
 
 ROWS_AT_ONCE = 10_000
@@ -26,7 +27,7 @@ def run(options: argparse.Namespace) -> int:
     if start > end:
         raise RequestError(f"--from {start:g} is after --to {end:g}; it must be before.")
     part = block[int(np.searchsorted(block.t, start)) : int(np.searchsorted(block.t, end, side="right"))]
-    unit = channel.unit_raw if options.step == "raw" else channel.unit
+    unit = channel.unit_raw if options.step == Step.RAW else channel.unit
     rows = zip(part.t.tolist(), part.x.tolist(), part.mark.tolist(), strict=True)
     if options.json:
         readings = [{"t": t, "value": number(x), "mark": mark_word(mark)} for t, x, mark in rows]

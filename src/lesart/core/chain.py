@@ -15,6 +15,7 @@ import numpy as np
 from lesart.core.beside import latest
 from lesart.core.block import Block, Floats, block_of
 from lesart.core.errors import UnitError
+from lesart.core.step import Step
 from lesart.core.units import Unit, conversion
 
 
@@ -80,7 +81,7 @@ class Other:
 class Link:
     """A stage at its place in the thread, with the conversion from the unit before it, and the channels it reads."""
 
-    step: str
+    step: Step
     place: str
     stage: Stage
     scale: float = 1.0
@@ -219,7 +220,7 @@ class Neighbour:
 
 
 def compile_chain(
-    unit_raw: Unit, stages: Sequence[tuple[str, str, Stage]], unit: Unit,
+    unit_raw: Unit, stages: Sequence[tuple[Step, str, Stage]], unit: Unit,
     neighbours: Mapping[str, Neighbour] | None = None,
 ) -> Chain:  # fmt: skip
     """Join ``(step, place, stage)`` in order, checking each unit against the one before.
@@ -230,7 +231,7 @@ def compile_chain(
     """
     links: list[Link] = []
     current, before = unit_raw, "raw"
-    laws = [entry for entry in stages if entry[0] == "law"]
+    laws = [entry for entry in stages if entry[0] is Step.LAW]
     for step, place, stage in [*laws]:
         scale, offset = _gate(current, before, stage.unit_in, place)
         others = tuple(_other(each, place, neighbours or {}) for each in getattr(stage, "reads", ()))
@@ -238,7 +239,7 @@ def compile_chain(
         current, before = stage.unit_out, place
     _gate(current, before, unit, "the channel's unit")
     if current != unit:
-        links.append(Link("law", "unit", Convert(current, unit)))
+        links.append(Link(Step.LAW, "unit", Convert(current, unit)))
     for step, place, stage in stages[len(laws) :]:
         links.append(Link(step, place, stage))
     return Chain(unit_raw, unit, tuple(links))

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from lesart.core.step import Step
+
 FAULT = "†"
 DOUBT = "‡"
 REMARK = "·"
-STEPS = ("wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
 
 Key = tuple[str | int, ...]
 """Where something stands in the project file: ``("channels", "hive 2 mass", "fit", "decimals")``."""
@@ -39,7 +40,7 @@ class Note:
     """
 
     mark: str
-    step: str
+    step: Step
     channel: str | None
     text: str
     figure: float | None = None
@@ -62,4 +63,4 @@ class Note:
 def ordered(notes: Iterable[Note]) -> tuple[Note, ...]:
     """Faults first, then in the order of the thread."""
     severity = {FAULT: 0, DOUBT: 1, REMARK: 2}
-    return tuple(sorted(notes, key=lambda note: (severity[note.mark], STEPS.index(note.step))))
+    return tuple(sorted(notes, key=lambda note: (severity[note.mark], note.step.number)))

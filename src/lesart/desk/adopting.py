@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.calibrations import LEAF, adopted_again, named_by
 from lesart.desk.variants import adopt_variant
@@ -10,10 +11,10 @@ from lesart.desk.variants import adopt_variant
 def adopt(desk: Desk) -> None:
     """What is looked at: on the leaf of calibrations the one selected, else the variant."""
     state = desk.state
-    if state.step != 4 or state.leaf_of(4) != LEAF:
+    if state.step != Step.TRUE or state.leaf_of(Step.TRUE) != LEAF:
         adopt_variant(desk)
         return
-    name = named_by(state.selected_at(4), state.chosen)
+    name = named_by(state.selected_at(Step.TRUE), state.chosen)
     if name is None:
         desk.say("Select one that is kept; tab goes to the values, + puts the adopted one away.")
         return

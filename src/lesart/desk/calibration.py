@@ -5,14 +5,13 @@ from __future__ import annotations
 import math
 
 from lesart.core.quantity import format_quantity, plain_number
+from lesart.core.step import Step
 from lesart.core.true.correction import residuals
 from lesart.core.true.judge import judge
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.project.model import Channel
 from lesart.study.subject import CalibrationSheet
-
-TRUE = 4
 
 
 def calibration_of(desk: Desk, date: str) -> CalibrationSheet | None:
@@ -21,7 +20,7 @@ def calibration_of(desk: Desk, date: str) -> CalibrationSheet | None:
     if not channel.references:
         return None
     step = desk.state.step
-    desk.open_step(TRUE)
+    desk.open_step(Step.TRUE)
     chart = picture_of(desk).workspace.chart
     desk.open_step(step)
     if chart is None:

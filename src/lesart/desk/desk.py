@@ -13,6 +13,7 @@ from pathlib import Path
 from lesart.core.errors import LesartError, ProjectError
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
+from lesart.core.step import Step
 from lesart.desk.entries import edits
 from lesart.desk.entries.adding import added, moved, taken_away, tared
 from lesart.desk.entries.changed import Changed
@@ -34,8 +35,6 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.inspect import inspect_project
 from lesart.study.lines import Lines, live_notes
-
-STEP_OF_NOTE = {"wire": 1, "raw": 2, "law": 3, "true": 4, "calm": 5, "fit": 6, "glass": 7, "pace": 8, "pack": 9}
 
 
 class Desk(Seeing):
@@ -153,7 +152,8 @@ class Desk(Seeing):
         self.change(find)
         for name, face in self.state.project.faces.items():
             if name not in faces:  # what was just made is looked at
-                self.state = replace(self.state, panel=face.panel, face=name).turned_to(7, LEAVES[7][0])
+                leaf = LEAVES[Step.GLASS][0]
+                self.state = replace(self.state, panel=face.panel, face=name).turned_to(Step.GLASS, leaf)
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
@@ -255,7 +255,7 @@ class Desk(Seeing):
         if not 0 <= index < len(self.notes):
             return
         note = self.notes[index]
-        self.state = replace(self.state, note=index, step=STEP_OF_NOTE[note.step])
+        self.state = replace(self.state, note=index, step=note.step)
         if note.channel is not None:
             self.choose_channel(note.channel)
             if self.state.variant not in note.ways:
@@ -263,10 +263,10 @@ class Desk(Seeing):
         if note.panel is not None:
             self.choose_panel(note.panel)
         place = place_of(note, self.state.project.hookup)
-        if note.step == "wire":
-            self.state = self.state.turned_to(1, leaf_of(place))
-        if note.step == "pace":
-            self.state = self.state.turned_to(8, leaf_of_pace(place))
+        if note.step == Step.WIRE:
+            self.state = self.state.turned_to(Step.WIRE, leaf_of(place))
+        if note.step == Step.PACE:
+            self.state = self.state.turned_to(Step.PACE, leaf_of_pace(place))
         if place is not None:
             self.state = self.state.select(place)
 

@@ -9,6 +9,7 @@ from datetime import datetime
 from pathlib import Path
 
 from lesart.core.errors import LesartError
+from lesart.core.step import Step
 from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
@@ -21,17 +22,20 @@ from lesart.study.subject import Subject, hookup_sheet
 from lesart.study.views import Picture
 
 FOLDER = "drawings"
-WIRE, TRUE, PACE = 1, 4, 8
-STEP_NAMES = ("all", "wire", "raw", "law", "true", "calm", "fit", "glass", "pace", "pack")
+_ALSO: dict[Step | None, str] = {
+    Step.WIRE: ", or .csv for the connections",
+    Step.TRUE: ", or .csv for the points",
+}
 
 
 def default_path(picture: Picture) -> str:
     """``drawings/hive-2-mass-true.svg``, in the project's folder."""
-    name = STEP_NAMES[picture.workspace.number]
-    if name == "wire":
+    step = picture.workspace.step
+    if step is Step.WIRE:
         return f"{FOLDER}/{slug(picture.project)}-hook-up.svg"
-    subject = picture.glass[0].name if name in ("glass", "pace", "fit", "all") and picture.glass else picture.channel
-    return f"{FOLDER}/{slug(subject)}-{name}.svg"
+    of_panel = step in (Step.GLASS, Step.PACE, Step.FIT, None)
+    subject = picture.glass[0].name if of_panel and picture.glass else picture.channel
+    return f"{FOLDER}/{slug(subject)}-{step or 'all'}.svg"
 
 
 def slug(text: str) -> str:
@@ -47,15 +51,15 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, rep
     """
     path = Path(text.strip()).expanduser()
     path = path if path.is_absolute() else desk.folder / path
-    csv = path.suffix.lower() == ".csv" and desk.state.step in (WIRE, TRUE)
+    csv = path.suffix.lower() == ".csv" and desk.state.step in (Step.WIRE, Step.TRUE)
     if not csv and path.suffix.lower() not in (".svg", ".pdf"):
-        also = {WIRE: ", or .csv for the connections", TRUE: ", or .csv for the points"}.get(desk.state.step, "")
+        also = _ALSO.get(desk.state.step, "")
         desk.say(f'"{text}" does not end in .svg or .pdf{also}; name it like {FOLDER}/view.svg.', fault=True)
         return
     try:
         check_free(path, desk.folder, replace=replaces)
         if csv:
-            of = joins_csv(desk.state.project.hookup) if desk.state.step == WIRE else points_csv(desk.state.chosen)
+            of = joins_csv(desk.state.project.hookup) if desk.state.step == Step.WIRE else points_csv(desk.state.chosen)
             write_export(path, of, desk.folder, replace=replaces)
             desk.say(f"Written: {path}.")
             return
@@ -88,11 +92,11 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, rep
 def _subject(desk: Desk) -> Subject | None:
     """What the open view is drawn from."""
     picture, context = picture_of(desk), context_of(desk)
-    if desk.state.step == WIRE:
+    if desk.state.step == Step.WIRE:
         return hookup_sheet(desk.state.project)
     subject: Subject | None = picture.workspace.chart or next(iter(context.glasses), None)
-    if desk.state.step == TRUE:
+    if desk.state.step == Step.TRUE:
         return calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
-    if desk.state.step == PACE and picture.workspace.chart is None:
+    if desk.state.step == Step.PACE and picture.workspace.chart is None:
         return picture.workspace.glass or traced_timing(context) or timing_of(context) or subject
     return subject

@@ -8,13 +8,13 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.glass.bus.patterns import patterns_of
 from lesart.core.glass.panels.panel import PixelPanel, SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE, OPEN, POINT
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.changed import Changed
 from lesart.desk.entries.glass import dot_turned, panel_in_front
 from lesart.desk.entries.pace import turn_figure
 from lesart.desk.entries.placing import aligned, moved_by, snapped, spread
 
-GLASS, PACE = 7, 8
 DOTS = 40
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
@@ -22,10 +22,10 @@ WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 def move(desk: Desk, way: str, by: str = "") -> None:
     """The selected item by a cell or pixel, ``by`` a letter's cell, or on the leaf of glyphs the dot looked at."""
     right, down = WAYS[way]
-    if desk.state.step != GLASS:
+    if desk.state.step != Step.GLASS:
         desk.say("Items are moved in 7 Glass.")
         return
-    if desk.state.leaf_of(GLASS) == "glyphs":
+    if desk.state.leaf_of(Step.GLASS) == "glyphs":
         _look_at_dot(desk, right, down)
         return
     desk.change(lambda: moved_by(desk.editor, desk.state, right, down, by_cell=by == "cell"))
@@ -47,13 +47,13 @@ def _look_at_dot(desk: Desk, right: int, down: int) -> None:
 
 def turn_dot(desk: Desk) -> None:
     """Light it, or darken it; in Pace figures are swept or kept, on items before and after change places."""
-    if desk.state.step == PACE:
+    if desk.state.step == Step.PACE:
         turn_figure(desk)
         return
-    if desk.state.step == GLASS and desk.state.leaf_of(GLASS) == "items":
+    if desk.state.step == Step.GLASS and desk.state.leaf_of(Step.GLASS) == "items":
         _flip(desk)
         return
-    if desk.state.step != GLASS or desk.state.leaf_of(GLASS) != "glyphs":
+    if desk.state.step != Step.GLASS or desk.state.leaf_of(Step.GLASS) != "glyphs":
         desk.say("Dots are turned on the leaf of glyphs of 7 Glass.")
         return
     dot = desk.state.dot
@@ -76,7 +76,7 @@ def _flip(desk: Desk) -> None:
 
 def align(desk: Desk) -> None:
     """Left, middle, right."""
-    if desk.state.step != GLASS:
+    if desk.state.step != Step.GLASS:
         desk.say("Items are aligned in 7 Glass.")
         return
     desk.change(lambda: aligned(desk.editor, desk.state))
@@ -85,7 +85,7 @@ def align(desk: Desk) -> None:
 def snap(desk: Desk, way: str) -> None:
     """The selected item to the next line that it can stand in."""
     right, down = WAYS[way]
-    if desk.state.step != GLASS:
+    if desk.state.step != Step.GLASS:
         desk.say("Items are moved in 7 Glass.")
         return
     desk.change(lambda: snapped(desk.editor, desk.state, right, down))
@@ -93,7 +93,7 @@ def snap(desk: Desk, way: str) -> None:
 
 def space_evenly(desk: Desk) -> None:
     """Equal distances between the items beside the selected one, or between all below each other."""
-    if desk.state.step != GLASS:
+    if desk.state.step != Step.GLASS:
         desk.say("Items are spread in 7 Glass.")
         return
     desk.change(lambda: spread(desk.editor, desk.state))
@@ -101,7 +101,7 @@ def space_evenly(desk: Desk) -> None:
 
 def look_closely(desk: Desk) -> None:
     """Pixel by pixel around the item that is worked on, or at the whole panel again."""
-    desk.open_step(GLASS)
+    desk.open_step(Step.GLASS)
     desk.choose_leaf("items")
     desk.state = replace(desk.state, close_up=not desk.state.close_up)
 
@@ -137,8 +137,8 @@ def next_pattern(desk: Desk) -> None:
         desk.say(str(error), fault=True)
         return
     names = patterns_of(panel)
-    there = desk.state.step == GLASS and desk.state.leaf_of(GLASS) == "test"
-    desk.open_step(GLASS)
+    there = desk.state.step == Step.GLASS and desk.state.leaf_of(Step.GLASS) == "test"
+    desk.open_step(Step.GLASS)
     desk.choose_leaf("test")
     at = names.index(desk.state.pattern) if desk.state.pattern in names else -1
     name = names[(at + 1) % len(names)] if there or at < 0 else names[at]

@@ -12,6 +12,7 @@ from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.faces.face import Composed, Face, FieldItem, compose
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.step import COMPUTED, Step
 from lesart.desk.state import State
 from lesart.project.model import Channel, Project
 
@@ -20,7 +21,7 @@ from lesart.project.model import Channel, Project
 class StepValue:
     """One link of the chain with the value behind it, in ``unit``."""
 
-    step: str
+    step: Step
     kind: str
     value: float
     unit: str
@@ -91,7 +92,7 @@ def follow(project: Project, channel: Channel, raw: float, panel: str | None = N
     """Every step of a steady raw value, and the panel that shows it. Raises RequestError for an unknown panel."""
     if panel is not None and panel not in project.panels:
         raise RequestError(f'panel "{panel}" is not in the project; it has {", ".join(project.panels) or "none"}.')
-    steps = [StepValue("raw", "value", raw, channel.unit_raw.symbol, None, 0)]
+    steps = [StepValue(Step.RAW, "value", raw, channel.unit_raw.symbol, None, 0)]
     reading = Reading(raw)
     for link, block in zip(channel.chain.links, channel.chain.steady(raw), strict=True):
         value, flags = float(block.x[0]), int(block.mark[0])
@@ -118,8 +119,7 @@ def _own(face: Face, channel: Channel, composed: Composed, reading: Reading, pan
     return fill(channel.field, reading, joined=panel.joined)
 
 
-def value_after(steps: tuple[StepValue, ...], step: str) -> StepValue:
+def value_after(steps: tuple[StepValue, ...], step: Step) -> StepValue:
     """The last value of a step; of the step before it where it has none of its own."""
-    order = ("raw", "law", "true", "calm")
-    upto = order[: order.index(step) + 1]
+    upto = COMPUTED[: COMPUTED.index(step) + 1]
     return [value for value in steps if value.step in upto][-1]

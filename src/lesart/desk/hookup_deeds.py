@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries import wire as hookup_entries
 
 
 def join_by_role(desk: Desk) -> None:
     """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
-    desk.state = replace(desk.state, step=1).turned_to(1, "joins")
+    desk.state = replace(desk.state, step=Step.WIRE).turned_to(Step.WIRE, "joins")
     desk.change(lambda: hookup_entries.join_by_role(desk.editor, desk.state.history.text, desk.state.project))
 
 
 def write_sum(desk: Desk) -> None:
     """The result of the selected sum becomes a part of the hook-up."""
-    selected = desk.state.selected_at(1)
+    selected = desk.state.selected_at(Step.WIRE)
     desk.change(lambda: hookup_entries.write_sum(desk.editor, desk.state.history.text, desk.state.project, selected))

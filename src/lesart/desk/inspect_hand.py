@@ -8,6 +8,7 @@ from lesart.core.glass.panels.panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 from lesart.core.true.inspect import inspect_correction
 from lesart.desk.hand import HandResult, value_after
 from lesart.project.model import Channel, Project
@@ -17,15 +18,15 @@ def inspect_hand(project: Project, channel: Channel, result: HandResult) -> tupl
     """Notes on one value followed by hand: of this value and of the panel it stands on. Needs no capture."""
     notes: list[Note] = []
     for step in result.steps:
-        if step.mark is not None and step.step in ("law", "calm"):
+        if step.mark is not None and step.step in (Step.LAW, Step.CALM):
             value = f"{plain_number(result.steps[0].value, 9)} {channel.unit_raw}"
             notes.append(Note(DOUBT, step.step, channel.name, f"{channel.name}: {value} is marked {step.mark}."))
             break
-    indicated = value_after(result.steps, "law").value
+    indicated = value_after(result.steps, Step.LAW).value
     notes += inspect_correction(channel.name, channel.correction, block_of([indicated]))
     if result.shown is not None and result.shown.state == "overflow":
         reading = f"{plain_number(result.reading.value)} {channel.unit}"
-        notes.append(Note(FAULT, "fit", channel.name, f"{channel.name}: {reading} does not fit its cells."))
+        notes.append(Note(FAULT, Step.FIT, channel.name, f"{channel.name}: {reading} does not fit its cells."))
     if result.panel is None:
         return ordered(notes)
     for face in project.faces_on(result.panel.name)[:1]:

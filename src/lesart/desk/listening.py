@@ -7,6 +7,7 @@ from datetime import datetime
 from lesart.core.errors import LesartError
 from lesart.core.quantity import counted, grouped
 from lesart.core.raw.source import Source
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.changed import Changed
 from lesart.live.record_file import Recorded
@@ -78,7 +79,7 @@ def toggle_survey(desk: Desk) -> None:
     else:
         desk.lines.with_rig_started()
         desk.surveys.begin(source)
-        desk.open_step(1)
+        desk.open_step(Step.WIRE)
         desk.choose_leaf("bring-up")
         desk.say(f"Asking units 1 to 247 on {source.name}; u stops it.")
 

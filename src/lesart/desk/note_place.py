@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.notes import Key, Note
+from lesart.core.step import Step
 from lesart.core.wire.entry import JOINS
 from lesart.core.wire.hookup import Hookup
 
@@ -18,7 +19,7 @@ def place_of(note: Note, hookup: Hookup) -> Key | None:
     at_pins = [key for key in changed if key[:2] == JOINS and _is_at(note, hookup, key)]
     if changed:
         return next(iter((*at_pins, *changed)))
-    return _at_pins(note, hookup) if note.step == "wire" else None
+    return _at_pins(note, hookup) if note.step == Step.WIRE else None
 
 
 def _is_at(note: Note, hookup: Hookup, key: Key) -> bool:

@@ -14,6 +14,7 @@ from lesart.core.fit.rounding import rounded
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.panels.panel import Memory
 from lesart.core.quantity import clock, format_quantity, grouped
+from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow, value_after
 from lesart.desk.state import State
@@ -23,7 +24,7 @@ from lesart.desk.workspace.context import Context, number
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
-from lesart.study.bench import STEPS, Bench, Run
+from lesart.study.bench import Bench, Run
 from lesart.study.glass import all_glasses
 from lesart.study.past import wanted_of, with_past
 from lesart.study.redrawing import memories
@@ -40,7 +41,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     """
     desk.hear()
     state, bench = desk.shown, desk.bench
-    at: dict[str, dict[str, Reading]] = {}
+    at: dict[str, dict[Step, Reading]] = {}
     runs: dict[str, Run] = {}
     runs_of = {each.name: _looked_at(state, each) for each in state.project.channels.values()}
     problem = ""
@@ -48,32 +49,36 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     for channel in (_looked_at(state, each) for each in state.project.channels.values()):
         can_wait = not wait_for_others and channel.name != state.channel
         if can_wait and not _is_at_hand(desk, channel):
-            at[channel.name] = dict.fromkeys(STEPS, Reading(math.nan, age_s=math.inf))
+            at[channel.name] = dict.fromkeys(COMPUTED, Reading(math.nan, age_s=math.inf))
             waiting.add(channel.name)
             continue
         try:
             run = bench.run(state.project, channel)
         except LesartError as error:
-            at[channel.name] = dict.fromkeys(STEPS, Reading(math.nan, age_s=math.inf))
+            at[channel.name] = dict.fromkeys(COMPUTED, Reading(math.nan, age_s=math.inf))
             problem = str(error) if channel.name == state.channel else problem
             continue
         runs[channel.name] = run
         cursor_s = _cursor_of(desk, state, channel)
-        at[channel.name] = {step: run.reading_at(step, cursor_s) for step in STEPS}
+        at[channel.name] = {step: run.reading_at(step, cursor_s) for step in COMPUTED}
     if state.hand is not None:
         followed = follow(state.project, _standing(bench, state), state.hand).steps
-        values = {step: value_after(followed, step) for step in STEPS}
+        values = {step: value_after(followed, step) for step in COMPUTED}
         at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
-        beyond = tuple(alarm.name for alarm in state.chosen.alarms if alarm.is_beyond(values["calm"].value))
-        at[state.channel]["calm"] = replace(at[state.channel]["calm"], alarms=beyond)
+        beyond = tuple(alarm.name for alarm in state.chosen.alarms if alarm.is_beyond(values[Step.CALM].value))
+        at[state.channel][Step.CALM] = replace(at[state.channel][Step.CALM], alarms=beyond)
     for name, run in runs.items():
         channel = state.chosen if name == state.channel else state.project.channels[name]
         if channel.alarms and (state.hand is None or name != state.channel):
-            at[name]["calm"] = with_alarms(bench, channel, run, at[name]["calm"], _cursor_of(desk, state, channel))
+            at[name][Step.CALM] = with_alarms(
+                bench, channel, run, at[name][Step.CALM], _cursor_of(desk, state, channel)
+            )
     for name, wanted in wanted_of(state.seen.faces.values()).items():
         if name in runs:
-            at[name]["calm"] = with_past(at[name]["calm"], runs[name], _cursor_of(desk, state, runs_of[name]), wanted)
-    readings = {name: steps["calm"] for name, steps in at.items()}
+            at[name][Step.CALM] = with_past(
+                at[name][Step.CALM], runs[name], _cursor_of(desk, state, runs_of[name]), wanted
+            )
+    readings = {name: steps[Step.CALM] for name, steps in at.items()}
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
     glasses = all_glasses(state.seen, readings, state.panel, state.cursor_s, kept, behind=state.from_behind)
     notes = desk.notes if wait_for_notes else desk.last_notes
@@ -166,7 +171,7 @@ def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
         return source.line.says if source.line else "", how, rate
     rate, replay = "", desk.state.replay
     if context.run is not None:
-        timing = desk.bench.timing(context.run.blocks["raw"])
+        timing = desk.bench.timing(context.run.blocks[Step.RAW])
         rate = f"{number(timing.rate_hz, 'Hz', 3)}  {grouped(str(timing.samples))} samples"
     playing = f"▶ ×{replay.speed:g}" if replay.playing else f"‖ ×{replay.speed:g}"
     return source.capture.rpartition("/")[2] or "no capture", playing, rate
@@ -241,7 +246,7 @@ def _variants(context: Context) -> tuple[Line, ...]:
 def _reading_of(context: Context, channel: Channel) -> str:
     """As its field would write it, with its unit."""
     try:
-        reading = context.bench.run(context.project, channel).reading_at("calm", context.state.cursor_s)
+        reading = context.bench.run(context.project, channel).reading_at(Step.CALM, context.state.cursor_s)
     except LesartError:
         return "no capture"
     return shown_reading(channel, reading)

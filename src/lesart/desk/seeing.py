@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from lesart.core.errors import LesartError
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.desk import looking
 from lesart.desk.entries.pace import moved_in_pace
 from lesart.desk.hand import swept
@@ -14,7 +15,6 @@ from lesart.desk.state import LEAVES, State
 from lesart.study.bench import Bench
 from lesart.study.lines import LiveView
 
-PACE = 8
 NEAREST, FURTHEST = 8, 8
 """Powers of two of a period that lanes of Pace are looked at over."""
 MANY_DIGITS = 100
@@ -62,9 +62,9 @@ class Seeing:
             return Extent(0.0, self.live.state.now_s, self.bench.timing(raw).interval_s)
         return Extent(float(raw.t[0]), float(raw.t[-1]), self.bench.timing(raw).interval_s) if len(raw) else Extent()
 
-    def open_step(self, number: int) -> None:
-        """Open a step of the thread, or all channels with 0."""
-        self.state = replace(self.state, step=number)
+    def open_step(self, step: Step | None) -> None:
+        """Open a step of the thread, or all channels at once."""
+        self.state = replace(self.state, step=step)
 
     def move_channel(self, by: int) -> None:
         """The next channel of the margin, or an earlier one."""
@@ -102,9 +102,9 @@ class Seeing:
         except LesartError:
             return
         self._hold()
-        if self.state.step == PACE:
+        if self.state.step == Step.PACE:
             self.state = moved_in_pace(self.state, self.bench, samples)
-        elif self.state.step == 7 and self.state.leaf_of(7) == "test":
+        elif self.state.step == Step.GLASS and self.state.leaf_of(Step.GLASS) == "test":
             self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
         elif self.state.hand is not None:
             self.state = swept(self.state, samples)
@@ -118,7 +118,7 @@ class Seeing:
         if self.state.hand is not None:
             self.state = swept(self.state, direction * MANY_DIGITS)
             return
-        if self.state.step == PACE:
+        if self.state.step == Step.PACE:
             self.state = moved_in_pace(self.state, self.bench, direction, by_screens=True)
             return
         start, end = self.view()
@@ -136,7 +136,7 @@ class Seeing:
 
     def zoom(self, steps: float, around_s: float | None = None) -> None:
         """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
-        if self.state.step == PACE:
+        if self.state.step == Step.PACE:
             zoom = min(max(self.state.pace_zoom - round(steps), -NEAREST), FURTHEST)
             self.state = replace(self.state, pace_zoom=zoom)
             return

@@ -5,28 +5,29 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.desk.history import History
 from lesart.live.replay import Replay
 from lesart.project.model import Channel, Project
 
-LEAVES: dict[int, tuple[str, ...]] = {
-    1: ("joins", "parts", "sums", "supply", "bring-up"),
-    3: ("laws", "how sure", "what fits"),
-    4: ("references", "fits", "calibrations"),
-    5: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
-    6: ("field", "rules", "digits", "sweep"),
-    8: ("loop", "tasks", "digits", "what if", "trace"),
-    7: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
+LEAVES: dict[Step | None, tuple[str, ...]] = {
+    Step.WIRE: ("joins", "parts", "sums", "supply", "bring-up"),
+    Step.LAW: ("laws", "how sure", "what fits"),
+    Step.TRUE: ("references", "fits", "calibrations"),
+    Step.CALM: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
+    Step.FIT: ("field", "rules", "digits", "sweep"),
+    Step.PACE: ("loop", "tasks", "digits", "what if", "trace"),
+    Step.GLASS: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
 }
 """Steps whose workspace has several leaves."""
 
 SEEN_AT = {
-    "references": (4, LEAVES[4][0]),
-    "items": (7, "items"),
-    "glyphs": (7, "glyphs"),
-    "law": (3, LEAVES[3][0]),
-    "calm": (5, LEAVES[5][0]),
-    "alarms": (5, "alarms"),
+    "references": (Step.TRUE, LEAVES[Step.TRUE][0]),
+    "items": (Step.GLASS, "items"),
+    "glyphs": (Step.GLASS, "glyphs"),
+    "law": (Step.LAW, LEAVES[Step.LAW][0]),
+    "calm": (Step.CALM, LEAVES[Step.CALM][0]),
+    "alarms": (Step.CALM, "alarms"),
 }
 """Step and leaf of the entries of a channel."""
 
@@ -54,15 +55,15 @@ class State:
     saved: str
     channel: str
     panel: str = ""
-    step: int = 2
+    step: Step | None = Step.RAW
     cursor_s: float = 0.0
     view: tuple[float, float] | None = None
     replay: Replay = field(default_factory=Replay)
     hand: float | None = None
     variant: str = ""
     note: int = -1
-    selected: tuple[tuple[int, Key], ...] = ()
-    leaves: tuple[tuple[int, str], ...] = ()
+    selected: tuple[tuple[Step | None, Key], ...] = ()
+    leaves: tuple[tuple[Step | None, str], ...] = ()
     following: bool = True
     live_width_s: float = 30.0
     face: str = ""
@@ -99,16 +100,16 @@ class State:
         """The project with the chosen channel's fields as the variant looked at has them."""
         return self.project.looking_at(self.chosen)
 
-    def selected_at(self, step: int) -> Key | None:
+    def selected_at(self, step: Step | None) -> Key | None:
         """The value selected in a step."""
         return dict(self.selected).get(step)
 
-    def leaf_of(self, step: int) -> str:
+    def leaf_of(self, step: Step | None) -> str:
         """The leaf turned up in a step; empty where it has one only."""
         leaves = LEAVES.get(step, ())
         return dict(self.leaves).get(step, leaves[0] if leaves else "")
 
-    def turned_to(self, step: int, leaf: str) -> State:
+    def turned_to(self, step: Step | None, leaf: str) -> State:
         """Another leaf of a step. What was selected on the one before is not: a key must change only what is seen."""
         others = tuple(entry for entry in self.leaves if entry[0] != step)
         selected = tuple(entry for entry in self.selected if entry[0] != step)
@@ -121,8 +122,8 @@ class State:
 
     def seeing(self, key: Key) -> State:
         """Select a value that was just added, with the leaf turned up on which it stands."""
-        step, leaf = next((SEEN_AT[part] for part in map(str, key[2:]) if part in SEEN_AT), (0, ""))
-        return (self.turned_to(step, leaf) if leaf else self).select(key)
+        at = next((SEEN_AT[part] for part in map(str, key[2:]) if part in SEEN_AT), None)
+        return (self if at is None else self.turned_to(*at)).select(key)
 
     def says(self, message: str, *, fault: bool = False) -> State:
         """The same with a sentence for the person."""

@@ -10,6 +10,7 @@ from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.items import width_of
 from lesart.core.pace.verdict import tightest
 from lesart.core.quantity import counted
+from lesart.core.step import Step
 from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.calm.calm import lag_s
 from lesart.desk.workspace.context import Context, number
@@ -26,14 +27,14 @@ def thread_of(context: Context) -> tuple[ThreadStep, ...]:
     """All nine steps for the chosen channel."""
     steps = [
         _wire(context),
-        _signal(context, 2, "raw", "lapis", _raw_detail(context)),
-        _signal(context, 3, "law", "ochre", _law_detail(context)),
-        _signal(context, 4, "true", "ochre", _true_detail(context)),
-        _signal(context, 5, "calm", "verdigris", _calm_detail(context)),
+        _signal(context, Step.RAW, "lapis", _raw_detail(context)),
+        _signal(context, Step.LAW, "ochre", _law_detail(context)),
+        _signal(context, Step.TRUE, "ochre", _true_detail(context)),
+        _signal(context, Step.CALM, "verdigris", _calm_detail(context)),
         _fit(context),
         _glass(context),
         _pace(context),
-        ThreadStep(9, "Pack", Span("—", "faint"), "nothing yet"),
+        ThreadStep(Step.PACK, Span("—", "faint"), "nothing yet"),
     ]
     return tuple(_with_notes(context, step) for step in steps)
 
@@ -43,12 +44,12 @@ def _with_notes(context: Context, step: ThreadStep) -> ThreadStep:
 
     In Pace those of the channel, of the panels that show it, and of the loop itself.
     """
-    name = step.name.lower()
-    if name == "pace":
+    if step.step is Step.PACE:
         notes, fault = context.numerals_of_pace()
         return replace(step, notes=notes, fault=fault)
-    channel = None if name in ("wire", "glass") else context.channel.name
-    return replace(step, notes=context.numerals(name, channel=channel), fault=context.is_fault(name, channel=channel))
+    channel = None if step.step in (Step.WIRE, Step.GLASS) else context.channel.name
+    numerals, fault = context.numerals(step.step, channel=channel), context.is_fault(step.step, channel=channel)
+    return replace(step, notes=numerals, fault=fault)
 
 
 def _wire(context: Context) -> ThreadStep:
@@ -57,27 +58,27 @@ def _wire(context: Context) -> ThreadStep:
     if not name:
         parts = len(hookup.parts)
         detail = f"{counted(parts, 'part')}, none named" if parts else "nothing yet"
-        return ThreadStep(1, "Wire", Span("—", "faint"), detail)
+        return ThreadStep(Step.WIRE, Span("—", "faint"), detail)
     part = hookup.parts[name]
     pins = [far.pin for far in signal_ends(hookup, name)]
     fed = supply_of(hookup, name)
     supply = f"fed {number(fed[0], 'V', 3)}" if fed else ""
-    return ThreadStep(1, "Wire", Span(" ".join(pins) or "not joined", "text" if pins else "rubric"), name, supply or
+    return ThreadStep(Step.WIRE, Span(" ".join(pins) or "not joined", "text" if pins else "rubric"), name, supply or
                       part.kind.name)  # fmt: skip
 
 
-def _values(context: Context, step: str) -> tuple[float, str, str | None]:
+def _values(context: Context, step: Step) -> tuple[float, str, str | None]:
     """Value, unit and mark of a step at the cursor or by hand."""
     channel, reading = context.channel, context.here[step]
-    unit = channel.unit_raw if step == "raw" else channel.unit
+    unit = channel.unit_raw if step == Step.RAW else channel.unit
     mark = "no capture" if reading.age_s == math.inf else mark_word(reading.mark)
     return reading.value, unit.symbol, mark
 
 
-def _signal(context: Context, number_: int, step: str, tone: Tone, detail: str) -> ThreadStep:
+def _signal(context: Context, step: Step, tone: Tone, detail: str) -> ThreadStep:
     value, unit, mark = _values(context, step)
-    shown = number(value, unit, 9 if step == "raw" else 5)
-    if step != "raw" and math.isfinite(value):
+    shown = number(value, unit, 9 if step == Step.RAW else 5)
+    if step != Step.RAW and math.isfinite(value):
         decimals = _decimals(context)
         shown = f"{value:.{decimals}f} {unit}".replace("-", "−")
     if not math.isfinite(value):
@@ -85,7 +86,7 @@ def _signal(context: Context, number_: int, step: str, tone: Tone, detail: str) 
     elif mark and mark not in ("settling", "held"):
         detail = mark
     miniature = miniature_of(context, context.run.blocks[step]) if context.run is not None else ""
-    return ThreadStep(number_, step.capitalize(), Span(shown, tone), detail, miniature)
+    return ThreadStep(step, Span(shown, tone), detail, miniature)
 
 
 def _decimals(context: Context) -> int:
@@ -104,7 +105,7 @@ def _raw_detail(context: Context) -> str:
 
 
 def _law_detail(context: Context) -> str:
-    raw = context.here["raw"].value
+    raw = context.here[Step.RAW].value
     if not math.isfinite(raw):
         return "no sample"
     count = one_count(context.standing, raw)
@@ -117,7 +118,7 @@ def _true_detail(context: Context) -> str:
     correction = context.channel.correction
     if correction.covered is None:
         return "no references"
-    value, unit, _ = _values(context, "law")
+    value, unit, _ = _values(context, Step.LAW)
     if not math.isfinite(value):
         return f"{correction.kind}"
     shift = correction.corrected(value) - value
@@ -129,7 +130,7 @@ def _calm_detail(context: Context) -> str:
     if context.run is None:
         return context.channel.variant or FIRST
     way = context.channel.variant or FIRST
-    before, after = context.bench.noise(context.run.blocks["true"]), context.bench.noise(context.run.calm)
+    before, after = context.bench.noise(context.run.blocks[Step.TRUE]), context.bench.noise(context.run.calm)
     lag = lag_s(context)
     if not lag and before == after:
         return f"{way} as measured"
@@ -140,13 +141,13 @@ def _calm_detail(context: Context) -> str:
 def _fit(context: Context) -> ThreadStep:
     front = context.front()
     if front is None:
-        return ThreadStep(6, "Fit", Span("—", "faint"), "on no panel")
+        return ThreadStep(Step.FIT, Span("—", "faint"), "on no panel")
     panel, item, _ = front
     shown = fill(item.field, context.readings[context.channel.name], joined=panel.joined)
     used = sum(cell.letter != " " or cell.point for cell in shown.cells)
     detail = f"{used} of {item.field.width} cells" if shown.state == "value" else f"{shown.state} text"
     rules = f"{item.field.align}, {item.field.decimals} dp"
-    return ThreadStep(6, "Fit", Span(shown.text, "cells"), detail, rules)
+    return ThreadStep(Step.FIT, Span(shown.text, "cells"), detail, rules)
 
 
 def _glass(context: Context) -> ThreadStep:
@@ -154,10 +155,10 @@ def _glass(context: Context) -> ThreadStep:
     count = len(context.project.panels)
     panels = f"{count} panel" + ("s" if count != 1 else "")
     if front is None:
-        return ThreadStep(7, "Glass", Span("—", "faint"), panels)
+        return ThreadStep(Step.GLASS, Span("—", "faint"), panels)
     panel, item, _ = front
     place = f"{panel.name} r{item.row} c{item.column}"
-    return ThreadStep(7, "Glass", Span(place), panels, f"{width_of(item, panel)} of {panel.columns} wide")
+    return ThreadStep(Step.GLASS, Span(place), panels, f"{width_of(item, panel)} of {panel.columns} wide")
 
 
 def _pace(context: Context) -> ThreadStep:
@@ -168,10 +169,10 @@ def _pace(context: Context) -> ThreadStep:
     concerned = {"", context.channel.name, *project.panels_showing(context.channel.name)}
     found = tightest(each for each in verdicts_known(project, context.bench) if each.of in concerned)
     if found is None or found.limit is None:
-        return ThreadStep(8, "Pace", Span("—", "faint"), "nothing scanned")
+        return ThreadStep(Step.PACE, Span("—", "faint"), "nothing scanned")
     tone: Tone = "text" if found.ok else "rubric"
     limit = f"{number(found.limit, found.unit, 3)} {'wanted' if found.at_least else 'at most'}"
-    return ThreadStep(8, "Pace", Span(number(found.figure, found.unit, 3), tone), limit, found.name)
+    return ThreadStep(Step.PACE, Span(number(found.figure, found.unit, 3), tone), limit, found.name)
 
 
 def miniature_of(context: Context, block: Block) -> str:

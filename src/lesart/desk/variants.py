@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
@@ -28,8 +29,12 @@ def next_variant(desk: Desk) -> None:
     _look_at(desk, names[(at + 1) % len(names)])
 
 
+VARIED = (Step.LAW, Step.TRUE, Step.CALM, Step.FIT)
+"""Steps in which a variant can differ."""
+
+
 def _look_at(desk: Desk, variant: str) -> None:
-    selected = tuple(entry for entry in desk.state.selected if entry[0] not in (3, 4, 5, 6))
+    selected = tuple(entry for entry in desk.state.selected if entry[0] not in VARIED)
     desk.state = replace(desk.state, variant=variant, selected=selected)
     desk.say(f"{desk.state.channel} {variant or FIRST}")
 

@@ -24,6 +24,7 @@ from lesart.core.raw.silence import survey_in
 from lesart.core.raw.source import Source
 from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
+from lesart.core.step import COMPUTED, Step
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
 from lesart.project.captures.capture import Capture
@@ -40,7 +41,6 @@ FEW, MOST = 48, 4000
 ROOM_BYTES = 256 << 20
 """Results are kept while they take no more than this, and never fewer than a few: a picture of many channels uses
 several of each again and again."""
-STEPS = ("raw", "law", "true", "calm")
 
 Result = TypeVar("Result")
 
@@ -49,18 +49,18 @@ Result = TypeVar("Result")
 class Run:
     """A channel's capture after each step, by name of the step."""
 
-    blocks: dict[str, Block]
+    blocks: dict[Step, Block]
 
     @property
     def calm(self) -> Block:
         """What goes to the field."""
-        return self.blocks["calm"]
+        return self.blocks[Step.CALM]
 
     def index_at(self, cursor_s: float) -> int:
         """The latest sample at or before the cursor; −1 before the first."""
         return int(np.searchsorted(self.calm.t, cursor_s, side="right")) - 1
 
-    def reading_at(self, step: str, cursor_s: float) -> Reading:
+    def reading_at(self, step: Step, cursor_s: float) -> Reading:
         """Value, mark and age at the cursor. Steps that gather windows have fewer samples than those before."""
         block = self.blocks[step]
         index = int(np.searchsorted(block.t, cursor_s, side="right")) - 1
@@ -205,14 +205,14 @@ class Bench:
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
         source = project.sources[channel.source]
-        blocks = {"raw": self.raw(project, channel)}
+        blocks = {Step.RAW: self.raw(project, channel)}
         others = {name: self.run(project, project.channels[name]).calm for name in channel.chain.reads}
         read = tuple(id(array) for other in others.values() for array in (other.x, other.t))
         links: tuple[Link, ...] = ()
-        for step in STEPS[1:]:
+        for step in COMPUTED[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)
             links += own
-            before = blocks[STEPS[STEPS.index(step) - 1]]
+            before = blocks[COMPUTED[COMPUTED.index(step) - 1]]
             if own and source.name in self.views:
                 blocks[step] = self._follow((source.name, channel.column, channel.unit_raw, links), own, before, others)
                 continue

@@ -24,6 +24,7 @@ from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.raw.decode.record import NARROW, least_margin
+from lesart.core.step import Step
 from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
 from lesart.core.wire.faults.inspect import find
@@ -54,7 +55,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
         notes += inspect_face(face, project.panels[face.panel])
         notes += inspect_legibility(face, project.panels[face.panel])
     notes += [
-        Note(FAULT, "glass", None, f"{'font' if key[0] == 'fonts' else 'picture'} {key[1]}: {said}",
+        Note(FAULT, Step.GLASS, None, f"{'font' if key[0] == 'fonts' else 'picture'} {key[1]}: {said}",
              remedy="put the file there, or name another", place=(*key, "file"))
         for key, said in project.unread.items()
     ]  # fmt: skip
@@ -95,10 +96,10 @@ def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | 
         if channel.source in bench.views:
             # What keeps a line from being heard is said with the line, as it is at that moment.
             return []
-        return [Note(FAULT, "raw", channel.name, str(error), remedy="put the file there, or name another")]
+        return [Note(FAULT, Step.RAW, channel.name, str(error), remedy="put the file there, or name another")]
     key = channel.key("true")
     notes = [*_raw(project, channel, run, bench), *_laws(project, channel, run, bench)]
-    notes += inspect_correction(channel.name, channel.correction, run.blocks["law"])
+    notes += inspect_correction(channel.name, channel.correction, run.blocks[Step.LAW])
     notes += inspect_references(channel.name, channel.correction, channel.references, channel.residual_limit, key)
     notes += inspect_drift(channel.name, channel.adopted, channel.calibrations, channel.residual_limit, key)
     if today is not None:
@@ -175,7 +176,7 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
         notes += inspect_fineness(channel.name, None, channel.field, partial(_own_rule, channel), one_count)
         if not any(channel.name in face.channels for face in project.faces.values()):
             said = f"{channel.name}: no panel shows it."
-            notes.append(Note(REMARK, "glass", channel.name, said, remedy="add a field to a face"))
+            notes.append(Note(REMARK, Step.GLASS, channel.name, said, remedy="add a field to a face"))
     return notes
 
 
@@ -212,7 +213,7 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
     """Notes on the filters, with what each states and the rate it is told."""
     key = channel.key("calm")
     tables = value_at(project.tables, key) or []
-    before = run.blocks["true"]
+    before = run.blocks[Step.TRUE]
 
     def inspect() -> list[Note]:
         interval = bench.timing(before).interval_s
@@ -224,7 +225,7 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
             told = values.get("rate") or (1 / values["interval"] if values.get("interval") else 0.0)
             rates.append(float(told))
         is_counts = channel.unit_raw.symbol == "ct"
-        counts = bench.noise(run.blocks["raw"]) if is_counts else 0.0
+        counts = bench.noise(run.blocks[Step.RAW]) if is_counts else 0.0
         filtered = Filtered(
             channel.name, key, before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts, channel.unit
         )  # fmt: skip
@@ -241,11 +242,11 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
 
 
 def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
-    raw, capture = run.blocks["raw"], bench.capture(project.sources[channel.source])
+    raw, capture = run.blocks[Step.RAW], bench.capture(project.sources[channel.source])
     notes: list[Note] = []
     if bench.is_gone(project.sources[channel.source]):
         said = f"{channel.name}: {capture.name} is gone; what was read of it is still shown."
-        notes.append(Note(FAULT, "raw", channel.name, said, remedy="put the file back, or name another"))
+        notes.append(Note(FAULT, Step.RAW, channel.name, said, remedy="put the file back, or name another"))
     if not len(raw):
         return [*notes, *_nothing_came(project, channel, capture, bench)]
     notes += _narrow_bits(project, channel, capture)
@@ -257,7 +258,7 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
         bad = capture.bad_in(channel.column)
         first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
         notes.append(
-            Note(DOUBT if share > WORST_DROPPED else REMARK, "raw", channel.name,
+            Note(DOUBT if share > WORST_DROPPED else REMARK, Step.RAW, channel.name,
                  f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
                  f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
                  figure=float(lost), unit="samples", limit=WORST_DROPPED * len(raw))
@@ -265,14 +266,14 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
     timing = bench.timing(raw)
     if capture.steps_back:
         notes.append(
-            Note(DOUBT, "raw", channel.name,
+            Note(DOUBT, Step.RAW, channel.name,
                  f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
                  figure=float(capture.steps_back), remedy="look at the logger's clock")
         )  # fmt: skip
     if timing.gaps:
         longest = plain_number(timing.longest_gap_s, 3)
         notes.append(
-            Note(REMARK, "raw", channel.name,
+            Note(REMARK, Step.RAW, channel.name,
                  f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
                  figure=timing.longest_gap_s, unit="s")
         )  # fmt: skip
@@ -287,7 +288,7 @@ def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: B
     what = "no sample" if decoding is None else "no frame" if not decoding.kind.gives_values else "no value"
     where = capture.name if decoding is None else f"{capture.name}, read as {decoding.kind.name}"
     looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and at what the decoder allows"
-    return [Note(FAULT, "raw", channel.name, f"{channel.name}: {what} comes out of {where}.",
+    return [Note(FAULT, Step.RAW, channel.name, f"{channel.name}: {what} comes out of {where}.",
                  remedy=f"look at its {looked}")]  # fmt: skip
 
 
@@ -299,7 +300,7 @@ def _narrow_bits(project: Project, channel: Channel, capture: Capture) -> list[N
         return []
     percent = round(100 * margin, 1)
     return [
-        Note(DOUBT, "raw", channel.name, f"{channel.name}: a bit was told from the other with a margin of only "
+        Note(DOUBT, Step.RAW, channel.name, f"{channel.name}: a bit was told from the other with a margin of only "
              f"{plain_number(percent)} %; with a little more jitter it is the other.", figure=percent,
              unit="%", limit=100 * NARROW, remedy="put the decoder's limit in the middle between short and long bits")
     ]  # fmt: skip
@@ -307,13 +308,13 @@ def _narrow_bits(project: Project, channel: Channel, capture: Capture) -> list[N
 
 def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     """Notes on the laws, the channels they read standing as they do in the middle of the capture."""
-    raw, key = run.blocks["raw"], channel.key("law")
+    raw, key = run.blocks[Step.RAW], channel.key("law")
 
     def inspect() -> list[Note]:
         middle = float(raw.t[len(raw) // 2]) if len(raw) else 0.0
         chain = bench.standing(project, channel, middle).chain
         tables = value_at(project.tables, key) or []
-        seen = Seen(channel.name, key, chain, raw, run.blocks["law"])
+        seen = Seen(channel.name, key, chain, raw, run.blocks[Step.LAW])
         return inspect_laws(seen, tables, channel.lowest, channel.highest)
 
-    return bench.once_for("laws", channel, run.blocks["law"], inspect)
+    return bench.once_for("laws", channel, run.blocks[Step.LAW], inspect)

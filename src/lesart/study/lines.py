@@ -14,6 +14,7 @@ from lesart.core.block import Block
 from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
+from lesart.core.step import Step
 from lesart.live.listening import LineState, Listening, next_free
 from lesart.live.presence import is_abandoned
 from lesart.live.record_file import Recorded
@@ -162,19 +163,19 @@ def _notes(view: LiveView, channel: str) -> list[Note]:
     notes = []
     if state.trouble:
         text = f"{name}: {state.trouble}. It is tried again."
-        notes.append(Note(FAULT, "raw", channel, text, remedy="look at plug and port, or change the line"))
+        notes.append(Note(FAULT, Step.RAW, channel, text, remedy="look at plug and port, or change the line"))
     elif view.is_late:
         text = f"{name}: nothing came for {state.age_s:.0f} s."
-        notes.append(Note(FAULT, "raw", channel, text, figure=state.age_s, unit="s", remedy="look at the device"))
+        notes.append(Note(FAULT, Step.RAW, channel, text, figure=state.age_s, unit="s", remedy="look at the device"))
     recorded = state.recorded
     if recorded is not None and recorded.trouble:
         lost = f" {counted(recorded.lost, 'row')} lost so far." if recorded.lost else " Nothing is lost yet."
-        notes.append(Note(FAULT, "raw", channel, f"{name}: the recording cannot be written ({recorded.trouble})."
+        notes.append(Note(FAULT, Step.RAW, channel, f"{name}: the recording cannot be written ({recorded.trouble})."
                           + lost, remedy="make room on the disk"))  # fmt: skip
     bad = sum(state.tally.bad.values())
     if bad:
         kinds = ", ".join(f"{count} {what}" for what, count in state.tally.bad.items())
         last = next((event.says for event in reversed(state.tally.last) if event.what != "chatter"), "")
         text = f"{name}: {kinds} since one listens. The last: {last}"
-        notes.append(Note(DOUBT, "raw", channel, text, figure=float(bad)))
+        notes.append(Note(DOUBT, Step.RAW, channel, text, figure=float(bad)))
     return notes

@@ -12,6 +12,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.shapes import Spectrum, Trend
 from lesart.core.raw.spectrum import Bands, levels_db
+from lesart.core.step import Step
 from lesart.study.bench import Run
 
 
@@ -38,7 +39,7 @@ def wanted_of(faces: Iterable[Face]) -> dict[str, Wanted]:
 def with_past(reading: Reading, run: Run, at_s: float, wanted: Wanted) -> Reading:
     """The reading with what was before it."""
     past = tuple((span_s, steps, past_of(run.calm, at_s, span_s, steps)) for span_s, steps in sorted(wanted.trends))
-    spectra = tuple((bands, spectrum_at(run.blocks["raw"], at_s, bands)) for bands in wanted.spectra)
+    spectra = tuple((bands, spectrum_at(run.blocks[Step.RAW], at_s, bands)) for bands in wanted.spectra)
     return replace(reading, past=past, spectra=spectra)
 
 

@@ -9,6 +9,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import BARE, Face, face_at
 from lesart.core.glass.faces.remembering import Redraws, redraws, remembered
 from lesart.core.glass.panels.panel import Memory
+from lesart.core.step import Step
 from lesart.project.model import Channel, Project
 from lesart.study.alarms import with_alarms
 from lesart.study.bench import Bench
@@ -35,7 +36,7 @@ def readings_before(
         except LesartError:
             continue
         for readings, at in zip(found, times, strict=True):
-            reading = with_alarms(bench, channel, run, run.reading_at("calm", at), at)
+            reading = with_alarms(bench, channel, run, run.reading_at(Step.CALM, at), at)
             readings[name] = with_past(reading, run, at, wanted[name]) if name in wanted else reading
     return found
 

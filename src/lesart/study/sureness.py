@@ -10,6 +10,7 @@ import numpy as np
 
 from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
+from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
 from lesart.core.true.judge import left_out_error
 from lesart.core.true.reference import Reference
@@ -66,7 +67,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     tolerances = tolerances_of(project, channel, standing, sure)
     one_count = _one_count(standing, raw)
     run = bench.run(project, channel)
-    noise, rest = bench.noise(run.blocks["law"]), bench.noise(run.calm)
+    noise, rest = bench.noise(run.blocks[Step.LAW]), bench.noise(run.calm)
     budget = budget_of(lambda shares: tolerances.evaluate(raw, shares), tolerances.doubts, one_count, noise,
                        is_pulse=counts_pulses(project, channel))  # fmt: skip
     left = _left(channel.correction, channel.references)
@@ -96,7 +97,7 @@ def _one_count(standing: Channel, raw: float) -> float:
 
 def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> Sureness | None:
     """At the middle good sample of the capture, computed once for each channel and capture; None without one."""
-    raw = bench.run(project, channel).blocks["raw"]
+    raw = bench.run(project, channel).blocks[Step.RAW]
 
     def compute() -> Sureness | None:
         good = np.flatnonzero(raw.usable)
@@ -112,8 +113,8 @@ def _sure_of(project: Project, channel: Channel, bench: Bench, at_s: float) -> f
     """How far another channel may be off; 0 where nothing is known of it."""
     try:
         run = bench.run(project, channel)
-        index = max(int(np.searchsorted(run.blocks["raw"].t, at_s, side="right")) - 1, 0)
-        raw = float(run.blocks["raw"].x[index]) if len(run.blocks["raw"]) else math.nan
+        index = max(int(np.searchsorted(run.blocks[Step.RAW].t, at_s, side="right")) - 1, 0)
+        raw = float(run.blocks[Step.RAW].x[index]) if len(run.blocks[Step.RAW]) else math.nan
         if not math.isfinite(raw):
             return 0.0
         off = sureness_at(project, channel, bench, raw, at_s).off

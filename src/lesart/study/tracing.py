@@ -25,6 +25,7 @@ from lesart.core.pace.traced import Against, held_against, traced_verdicts
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.raw.words import Words, four_wire_words, parallel_words, two_wire_words
+from lesart.core.step import Step
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
 from lesart.study.bench import Bench
@@ -83,7 +84,7 @@ def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
         try:
             found += [_placed(each, panel) for each in seen(project, bench, panel).verdicts]
         except LesartError as error:
-            note = Note(FAULT, "pace", None, f"{panel}: its trace: {error}", panel=panel,
+            note = Note(FAULT, Step.PACE, None, f"{panel}: its trace: {error}", panel=panel,
                         place=("panels", panel, "trace", "capture"))  # fmt: skip
             found.append(Verdict(f"trace of {panel}", 0, "", 1, True, note, panel))
     return found

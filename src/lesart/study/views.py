@@ -11,6 +11,7 @@ from typing import Literal
 
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.notes import Key
+from lesart.core.step import Step
 
 Tone = Literal["text", "faint", "rubric", "lapis", "ochre", "verdigris", "cells"]
 
@@ -100,13 +101,22 @@ class CellRow:
 class ThreadStep:
     """One of the nine, at the cursor. ``miniature`` is a row of block characters; ``fault``: a † note speaks of it."""
 
-    number: int
-    name: str
+    step: Step
     value: Span
     detail: str
     miniature: str = ""
     notes: str = ""
     fault: bool = False
+
+    @property
+    def number(self) -> int:
+        """The key that opens it."""
+        return self.step.number
+
+    @property
+    def name(self) -> str:
+        """As the thread says it."""
+        return self.step.shown
 
 
 @dataclass(frozen=True)
@@ -143,14 +153,15 @@ class Leaf:
 
 @dataclass(frozen=True)
 class Workspace:
-    """The open step. ``lines`` stand under the evidence; ``selected`` is the key of the value that enter would edit.
+    """The open step, or None: all channels at once.
+
+    ``lines`` stand under the evidence; ``selected`` is the key of the value that enter would edit.
 
     ``adds`` is the question that ``+`` asks; empty where a step has no entries. ``hints`` are keys
     of a leaf with what they do.
     """
 
-    number: int
-    name: str
+    step: Step | None
     subtitle: str
     chart: Chart | None = None
     cells: CellRow | None = None
@@ -160,6 +171,11 @@ class Workspace:
     adds: str = ""
     leaves: tuple[Leaf, ...] = ()
     hints: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def name(self) -> str:
+        """Its heading."""
+        return self.step.shown if self.step is not None else "All"
 
     @property
     def edits(self) -> tuple[Edit, ...]:
@@ -187,7 +203,7 @@ class Picture:
     thread: tuple[ThreadStep, ...] = ()
     channels: tuple[ChannelRow, ...] = ()
     variants: tuple[Line, ...] = ()
-    workspace: Workspace = field(default_factory=lambda: Workspace(0, "", ""))
+    workspace: Workspace = field(default_factory=lambda: Workspace(None, ""))
     glass: tuple[Glass, ...] = ()
     notes: tuple[NoteRow, ...] = ()
     message: str = ""

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from textual.binding import Binding
 
+from lesart.core.step import Step, step_at
 from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
 from lesart.tui.commands import Commands, CommandSheet
 from lesart.tui.keys import KEYS
@@ -26,7 +27,7 @@ from lesart.tui.widgets.typed import Take
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
-CHOICES = {3: "what fits", 5: "what there is"}
+CHOICES: dict[Step | None, str] = {Step.LAW: "what fits", Step.CALM: "what there is"}
 """Leaves that a step's ``+`` turns to."""
 
 
@@ -46,9 +47,12 @@ class LesartApp(LinkedApp):
     # Deeds
 
     def action_step(self, number: int) -> None:
-        """Open a step."""
+        """Open a step by its number, or all channels by 0."""
+        self._open_step(step_at(number))
+
+    def _open_step(self, step: Step | None) -> None:
         self.draw(page="work")
-        self._do(lambda desk: desk.open_step(number))
+        self._do(lambda desk: desk.open_step(step))
 
     def action_up(self) -> None:
         """Up."""
@@ -258,7 +262,7 @@ class LesartApp(LinkedApp):
 
     def action_add(self) -> None:
         """Ask which law or filter, or for the true value at the cursor."""
-        choices = CHOICES.get(self._picture.workspace.number)
+        choices = CHOICES.get(self._picture.workspace.step)
         if choices:
             self._do(lambda desk: desk.choose_leaf(choices))  # what may be typed, in sight while it is
         self._when_typing(self._ask_what_to_add)
@@ -358,7 +362,7 @@ class LesartApp(LinkedApp):
         if self._sheet.typed.busy:
             self.action_leave()
         if isinstance(what, ThreadStep):
-            self.action_step(what.number)
+            self._open_step(what.step)
         elif isinstance(what, ChannelRow):
             self._do(lambda desk: desk.choose_channel(what.name))
         elif isinstance(what, NoteRow):

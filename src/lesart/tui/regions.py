@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from rich.cells import cell_len
 
+from lesart.core.step import Step
 from lesart.study.views import Glass, NoteRow, Picture, ThreadStep
 from lesart.tui.paint import Pieces, cut, piece, rule, spans, width_of
 from lesart.tui.theme import Palette, style
@@ -70,7 +71,7 @@ def thread_lines(palette: Palette, picture: Picture, width: int) -> list[Pieces]
     rows: list[Pieces] = [[piece(palette, " ", ground="raised")] for _ in range(4)]
     for step in steps:
         last = step is steps[-1]
-        open_here = step.number == picture.workspace.number
+        open_here = step.step == picture.workspace.step
         rows[0] += _step_name(palette, step, each, open_here)
         rows[1] += _step_value(palette, step, each, last)
         rows[2].append((cut(step.detail, each - 1) + " ", style(palette, "faint", "raised"), step))
@@ -78,8 +79,11 @@ def thread_lines(palette: Palette, picture: Picture, width: int) -> list[Pieces]
     return [*rows, rule(palette, width)]
 
 
+_MINIATURE_TONES = {Step.RAW: "lapis", Step.LAW: "ochre", Step.TRUE: "ochre", Step.CALM: "verdigris"}
+
+
 def _miniature_tone(step: ThreadStep) -> str:
-    return {2: "lapis", 3: "ochre", 4: "ochre", 5: "verdigris"}.get(step.number, "faint")
+    return _MINIATURE_TONES.get(step.step, "faint")
 
 
 def _step_name(palette: Palette, step: ThreadStep, width: int, open_here: bool) -> Pieces:
@@ -114,7 +118,7 @@ def thread_line(palette: Palette, picture: Picture, width: int) -> Pieces:
     """The thread in one line: the open step with its value, the others by name."""
     pieces: Pieces = []
     for step in picture.thread:
-        if step.number == picture.workspace.number:
+        if step.step == picture.workspace.step:
             pieces.append((step.name[0], style(palette, "rubric", "raised", True, True), step))
             pieces.append((step.name[1:], style(palette, "text", "raised", True, True), step))
             pieces.append(piece(palette, " ", ground="raised"))

@@ -12,6 +12,7 @@ from textual.app import ComposeResult
 from textual.containers import Horizontal
 from textual.screen import Screen
 
+from lesart.core.step import Step
 from lesart.study.views import Edit, Picture
 from lesart.tui import pages, regions
 from lesart.tui.paint import piece, rule
@@ -185,7 +186,7 @@ class Sheet(Screen[None]):
             self.set_class(size is each, f"-{each.value}")
         page = scene.page if size is Size.SMALL else "work"
         sides = size in (Size.WIDE, Size.MIDDLE) and not scene.is_plain
-        large = scene.picture.workspace.number == 7 or scene.page == "keys"
+        large = scene.picture.workspace.step is Step.GLASS or scene.page == "keys"
         shown = {
             "margin": sides or page == "margin",
             "workspace": page in ("work", "keys"),

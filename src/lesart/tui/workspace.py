@@ -52,7 +52,7 @@ class WorkspaceView(Vertical):
         selected = workspace.selected
         lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
         open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
-        page = (workspace.number, open_leaf)
+        page = (workspace.step, open_leaf)
         # Evidence comes first; but what a note led to, or what was added, is in sight though ↑ ↓ go through channels.
         first = next((edit.key for edit in workspace.edits), None)
         follow = line_of_key(workspace.lines, selected) if values_focused or selected != first else 0
@@ -119,7 +119,7 @@ class WorkspaceView(Vertical):
 
 
 def _heading(palette: Palette, workspace: Workspace) -> Pieces:
-    name = workspace.name or " "
+    name = workspace.name if workspace.subtitle else " "
     return [
         piece(palette, f" {name[0]}", "rubric", bold=True),
         piece(palette, name[1:], bold=True),

@@ -12,6 +12,7 @@ from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.parameters import read_table
+from lesart.core.step import Step
 from lesart.core.units import parse_unit
 
 
@@ -24,7 +25,7 @@ def notes_on(
         kind = law.KINDS[str(table["kind"])]
         values, problems = read_table(kind.parameters, table, "l", also=("kind",))
         assert not problems, problems
-        stages.append(("law", f"law[{index}]", stage_of(kind.name, kind.build(values))))
+        stages.append((Step.LAW, f"law[{index}]", stage_of(kind.name, kind.build(values))))
     chain = compile_chain(parse_unit(unit_raw), stages, parse_unit(unit))
     quantity = chain.run(chain.initial(), raw)[1][-1]
     seen = Seen("c", ("channels", "c", "law"), chain, raw, quantity)

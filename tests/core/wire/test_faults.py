@@ -7,6 +7,7 @@ import dataclasses
 import pytest
 
 from lesart.core.notes import DOUBT, FAULT
+from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.part import PartKind, Pin
@@ -271,7 +272,7 @@ def test_one_fault_gives_exactly_its_note(case: str) -> None:
     found = findings(hookup(parts, joins, ALL))
     assert [(note.mark, note.part) for note in found] == [(mark, part)], [note.text for note in found]
     note = found[0]
-    assert note.step == "wire"
+    assert note.step == Step.WIRE
     assert words in note.text
     assert unsaid(note) == ""
     assert note.remedy

@@ -14,6 +14,7 @@ from lesart.core.law.fineness import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, grouped, plain_number
+from lesart.core.step import Step
 from lesart.core.units import Unit
 
 WORST_DROPPED = 0.01
@@ -66,7 +67,7 @@ def _late(filtered: Filtered) -> list[Note]:
     said = f"{filtered.name}: its filters are {plain_number(filtered.lag_s, 3)} s late; "
     said += f"{plain_number(filtered.most_lag_s, 3)} s were allowed."
     return [
-        Note(DOUBT, "calm", filtered.name, said, figure=filtered.lag_s, unit="s", limit=filtered.most_lag_s,
+        Note(DOUBT, Step.CALM, filtered.name, said, figure=filtered.lag_s, unit="s", limit=filtered.most_lag_s,
              remedy="take shorter filters, or faster samples", place=(*filtered.key, 0))
     ]  # fmt: skip
 
@@ -81,7 +82,7 @@ def _dropped(filtered: Filtered) -> list[Note]:
         return []
     said = f"{filtered.name}: filters take {grouped(str(lost))} good samples away, {plain_number(100 * share, 2)} %."
     return [
-        Note(DOUBT, "calm", filtered.name, said, figure=100 * share, unit="%", limit=100 * WORST_DROPPED,
+        Note(DOUBT, Step.CALM, filtered.name, said, figure=100 * share, unit="%", limit=100 * WORST_DROPPED,
              remedy="widen what they let through, or look at the signal before them", place=(*filtered.key, 0))
     ]  # fmt: skip
 
@@ -100,7 +101,7 @@ def _rates(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Seque
         remedy, mend = f"write {name} = {right}", (Mend((*filtered.key, index, name), right),)
         why = _why_not({**table, name: right}, filtered.unit)
         notes.append(
-            Note(DOUBT, "calm", filtered.name, text, figure=rate, unit="Hz", limit=own,
+            Note(DOUBT, Step.CALM, filtered.name, text, figure=rate, unit="Hz", limit=own,
                  remedy=f"{remedy}, and mind that {why}" if why else remedy, mend=() if why else mend,
                  place=(*filtered.key, index, name))
         )  # fmt: skip
@@ -127,7 +128,7 @@ def _quiet(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note
         return []
     said = f"{filtered.name}: its noise is {plain_number(filtered.noise_counts, 2)} counts; averaging finds nothing "
     return [
-        Note(REMARK, "calm", filtered.name, f"{said}between two counts.", figure=filtered.noise_counts, unit="ct",
+        Note(REMARK, Step.CALM, filtered.name, f"{said}between two counts.", figure=filtered.noise_counts, unit="ct",
              limit=QUIET_COUNTS, remedy="a finer converter or more gain would, or take the filter away",
              place=(*filtered.key, means[0]))
     ]  # fmt: skip
@@ -149,7 +150,7 @@ def _mains(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note
             f"{filtered.name}: a mean of {samples} is {plain_number(1000 * samples * filtered.interval_s, 3)} ms, no "
         )
         notes.append(
-            Note(REMARK, "calm", filtered.name, f"{said}whole number of periods of 50 Hz, so some hum is left.",
+            Note(REMARK, Step.CALM, filtered.name, f"{said}whole number of periods of 50 Hz, so some hum is left.",
                  figure=periods, limit=float(whole), remedy=f"take {counted(better, 'sample')}",
                  mend=(Mend((*filtered.key, index, "samples"), better),))
         )  # fmt: skip
@@ -163,7 +164,7 @@ def inspect_alarm(channel: str, key: Key, alarm: Alarm, block: Block, noise: flo
         return []
     remedy, mend = _still(key, alarm, block, noise, unit)
     return [
-        Note(DOUBT, "calm", channel,
+        Note(DOUBT, Step.CALM, channel,
              f"{channel}: alarm {alarm.name} chatters: of {len(facts.changes_s)} changes {facts.soon} come within "
              f"{SOON_S:g} s of the one before.",
              figure=float(facts.soon), limit=float(FEWEST_SOON), remedy=remedy, mend=mend)

@@ -16,6 +16,7 @@ from lesart.core.fit.rounding import rounded_steps
 from lesart.core.fit.sweep import places
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import counted, plain_number
+from lesart.core.step import Step
 
 KeyOf = Callable[[str], Key]
 """Where a rule of a field stands in the project, by its name."""
@@ -77,7 +78,7 @@ def _restless(
                   if per_minute(replace(field, decimals=fewer)) <= allowed), None)  # fmt: skip
     remedy = "filter it more" if still is None else f"show {counted(still, 'decimal')}, or filter it more"
     return [
-        Note(DOUBT, "fit", channel,
+        Note(DOUBT, Step.FIT, channel,
              f"{where}: the last digit changes {plain_number(rate, 2)} times a minute; at most {allowed} are allowed.",
              figure=rate, unit="/min", limit=float(allowed), remedy=remedy,
              mend=() if still is None else (Mend(key("decimals"), still),))
@@ -95,7 +96,7 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, 
     if honest >= field.decimals:
         return _coarse(where, channel, panel, field, count, step)
     return [
-        Note(DOUBT, "fit", channel,
+        Note(DOUBT, Step.FIT, channel,
              f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
              f"{plain_number(count, 2)} {unit}.",
              figure=step, unit=unit, limit=count, remedy=f"show {counted(honest, 'decimal')}",
@@ -109,7 +110,7 @@ def _coarse(where: str, channel: str, panel: str | None, field: Field, count: fl
         return []
     unit = field.unit_shown.symbol
     return [
-        Note(DOUBT, "fit", channel,
+        Note(DOUBT, Step.FIT, channel,
              f"{where}: the reading goes in steps of {plain_number(count, 3)} {unit}, and its last digit shows "
              f"{plain_number(step)} {unit}.", figure=step, unit=unit, limit=count,
              remedy="show it in a larger unit, or measure more finely: longer, or with more bits", panel=panel)
@@ -133,7 +134,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
     if honest < field.decimals:
         said = f"{where}: the last digit shows {plain_number(step)} {unit}, but the uncertainty is {off_by}, {why}."
         return [
-            Note(DOUBT if width > 10 * step else REMARK, "fit", channel, said, figure=width, unit=unit, limit=step,
+            Note(DOUBT if width > 10 * step else REMARK, Step.FIT, channel, said, figure=width, unit=unit, limit=step,
                  remedy=f"show {counted(honest, 'decimal')}, or {remedy}", mend=(Mend(key("decimals"), honest),),
                  panel=panel)
         ]  # fmt: skip
@@ -141,7 +142,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
         return []
     said = f"{where}: uncertain by {off_by}, {why}; {plain_number(step)} {unit} is the step of its last digit."
     return [
-        Note(DOUBT if width > 10 * step else REMARK, "fit", channel, said, figure=width, unit=unit, limit=step,
+        Note(DOUBT if width > 10 * step else REMARK, Step.FIT, channel, said, figure=width, unit=unit, limit=step,
              remedy=remedy, panel=panel)
     ]  # fmt: skip
 
@@ -156,7 +157,7 @@ def _overflows(
             mend, remedy = _roomier(field, key, lowest, highest, joined)
             decimals = f" with {counted(field.decimals, 'decimal')}" if field.is_number else ""
             return [
-                Note(FAULT, "fit", channel,
+                Note(FAULT, Step.FIT, channel,
                      f"{where}: {plain_number(shown)} {unit} is in the channel's range and does not fit "
                      f"{counted(field.width, 'cell')}{decimals}.",
                      figure=shown, unit=unit, remedy=remedy, mend=mend)
@@ -199,7 +200,7 @@ def _half_used(
     if not all(each.state == "value" for each in shown) or 2 * most > field.width:
         return []
     return [
-        Note(REMARK, "fit", channel,
+        Note(REMARK, Step.FIT, channel,
              f"{where}: no value in the channel's range takes more than {most} of its {counted(field.width, 'cell')}.",
              figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {counted(most, 'cell')}",
              mend=(Mend(key("width"), most),))
@@ -211,7 +212,7 @@ def _grouped(where: str, channel: str, field: Field, key: KeyOf, highest: float,
     if not field.is_number or "." not in joined or GROUPS[field.group] not in (",", "."):
         return []
     return [
-        Note(FAULT, "fit", channel,
+        Note(FAULT, Step.FIT, channel,
              f"{where}: the mark of thousands lights a digit's point, so 1{GROUPS[field.group]}234 is read as 1.234.",
              figure=float(field.shown_value(highest)), unit=field.unit_shown.symbol,
              remedy="write thousands without a mark",
@@ -229,7 +230,7 @@ def _jumps(
     if len(used) < 2:
         return []
     return [
-        Note(REMARK, "fit", channel,
+        Note(REMARK, Step.FIT, channel,
              f"{where}: the number is {min(used)} to {max(used)} cells long, so its digits jump when it gets longer.",
              figure=float(max(used) - min(used)), unit="cells", remedy="align it right",
              mend=(Mend(key("align"), "right"),))
@@ -242,7 +243,7 @@ def _sent_wrongly(where: str, channel: str, field: Field, key: KeyOf) -> list[No
         return []
     what = {AS_NUMBERS: "digits are sent as the numbers 0 to 9", AS_BYTE: "the number is sent as one byte"}[field.sent]
     return [
-        Note(FAULT, "fit", channel, f"{where}: {what}, and the panel shows whatever has that code.",
+        Note(FAULT, Step.FIT, channel, f"{where}: {what}, and the panel shows whatever has that code.",
              remedy="send the panel's codes of the digits", mend=(Mend(key("sent"), AS_TEXT),))
     ]  # fmt: skip
 
@@ -252,7 +253,7 @@ def _lost_minus(where: str, channel: str, field: Field, key: KeyOf, lowest: floa
         return []
     unit = field.unit_shown.symbol
     return [
-        Note(FAULT, "fit", channel,
+        Note(FAULT, Step.FIT, channel,
              f"{where}: {plain_number(field.shown_value(lowest))} {unit} is in the channel's range; the field never "
              "shows a minus.",
              figure=field.shown_value(lowest), unit=unit, limit=0.0, remedy="show the minus",

@@ -16,6 +16,7 @@ from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
 from lesart.core.parameters import parted
 from lesart.core.quantity import counted, format_quantity, grouped, plain_number
+from lesart.core.step import Step
 
 WORST_LOST = 0.01
 """A share of lost samples above this is a doubt, not a remark."""
@@ -66,7 +67,7 @@ def _lost(seen: Seen) -> list[Note]:
 
 def _lost_note(seen: Seen, text: str, count: int, remedy: str) -> Note:
     limit = WORST_LOST * len(seen.raw)
-    return Note(DOUBT if count > limit else REMARK, "law", seen.name, f"{seen.name}: {text}", figure=float(count),
+    return Note(DOUBT if count > limit else REMARK, Step.LAW, seen.name, f"{seen.name}: {text}", figure=float(count),
                 unit="samples", limit=limit, remedy=remedy)  # fmt: skip
 
 
@@ -102,7 +103,7 @@ def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
     said = f"{seen.name}: all that it can read takes {plain_number(100 * used, 2)} % of the converter's codes, "
     said += f"{grouped(plain_number(round(codes)))} of them."
     return [
-        Note(REMARK, "law", seen.name, said, figure=100 * used, unit="%", limit=100 * LEAST_USED, place=seen.key,
+        Note(REMARK, Step.LAW, seen.name, said, figure=100 * used, unit="%", limit=100 * LEAST_USED, place=seen.key,
              remedy=f"{plain_number(gain)} times the gain, or a lower reference, would make a count finer")
     ]  # fmt: skip
 
@@ -124,7 +125,7 @@ def _whole_numbers(seen: Seen) -> list[Note]:
         if not fits.all():
             at = plain_number(float(counts[~fits][0]), 9)
             notes.append(
-                Note(FAULT, "law", seen.name, f"{seen.name}: its whole numbers overflow {own.bits} bits at {at} ct.",
+                Note(FAULT, Step.LAW, seen.name, f"{seen.name}: its whole numbers overflow {own.bits} bits at {at} ct.",
                      figure=float((~fits).sum()), unit="ct", limit=0.0, place=(*seen.key, 0, "bits"),
                      remedy="take wider numbers, or shift earlier")
             )  # fmt: skip
@@ -132,7 +133,7 @@ def _whole_numbers(seen: Seen) -> list[Note]:
         if len(steps) and steps.max() > MOST_SHIFT_STEPS:
             lost = format_quantity(float(steps.max()) * abs(own.step), own.unit_out.step, 2)
             notes.append(
-                Note(DOUBT, "law", seen.name,
+                Note(DOUBT, Step.LAW, seen.name,
                      f"{seen.name}: dropped bits of its whole numbers cost up to {lost}, "
                      f"{plain_number(float(steps.max()), 2)} steps.",
                      figure=float(steps.max()), unit="steps", limit=MOST_SHIFT_STEPS, place=(*seen.key, 0, "shift"),
@@ -147,7 +148,7 @@ def _reference(seen: Seen, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
         written = str(table.get("reference", ""))
         if table.get("kind") == "converter" and written and not parted(written)[1]:
             return [
-                Note(REMARK, "law", seen.name,
+                Note(REMARK, Step.LAW, seen.name,
                      f"{seen.name}: how far the reference of {written} may be off is not said, so nobody can say how "
                      "sure the reading is.",
                      remedy=f'write it with its tolerance, like "{written} ± 1 %"',

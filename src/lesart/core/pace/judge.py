@@ -17,6 +17,7 @@ from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, 
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number, told_apart
 from lesart.core.raw.early import SOON_SHARE, is_too_soon
+from lesart.core.step import Step
 
 MOST_EMPTY_MS = 10.0
 """A display that is empty for longer, again and again, is seen to flicker."""
@@ -60,7 +61,8 @@ def done_in_time(played: Played) -> list[Verdict]:
         skipped, runs = played.skipped[task.name], len(played.runs[task.name])
         if not skipped or task.does == COUNT:
             continue
-        note = Note(FAULT, "pace", None, f"{task.name}: {skipped} of {skipped + runs} times it was due again before it "
+        note = Note(FAULT, Step.PACE, None,
+                    f"{task.name}: {skipped} of {skipped + runs} times it was due again before it "
                     "ran, and was left out.", figure=100.0 * skipped / (skipped + runs), unit="%", limit=0.0,
                     remedy=_relief(played, task))  # fmt: skip
         verdicts.append(Verdict(f"{task.name}, left out", 100.0 * skipped / (skipped + runs), "%", 0.0, note=note))
@@ -76,7 +78,8 @@ def _load(played: Played) -> Verdict:
     share = {task.name: task.mean_ns / task.period_ns for task in played.loop.tasks
              if task.runs != BACKGROUND and task.period_ns}  # fmt: skip
     worst = max(share, key=lambda name: share[name])
-    note = Note(FAULT, "pace", None, f"all tasks together take {plain_number(100 * wanted, 3)} % of the time there is; "
+    note = Note(FAULT, Step.PACE, None,
+                f"all tasks together take {plain_number(100 * wanted, 3)} % of the time there is; "
                 f"{worst} alone takes {plain_number(100 * share[worst], 3)} %.", figure=100 * wanted, unit="%",
                 limit=100.0, remedy=f"{worst} less often, faster, or in background")  # fmt: skip
     return Verdict("processor at work", 100 * wanted, "%", 100.0, note=note)
@@ -103,7 +106,7 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
             users = {task.name: task.mean_ns / task.period_ns for task in played.loop.tasks
                      if task.bus == bus and task.period_ns}  # fmt: skip
             worst = max(users, key=lambda name: users[name])
-            note = Note(FAULT if share > 1 else DOUBT, "pace", None,
+            note = Note(FAULT if share > 1 else DOUBT, Step.PACE, None,
                         f"{bus}: in use {plain_number(100 * share, 3)} % of the time, {worst} alone "
                         f"{plain_number(100 * users[worst], 3)} %.", figure=100 * share, unit="%",
                         limit=100 * limits.most_bus,
@@ -164,7 +167,7 @@ def emptied(panel: str, face: str, empty_ms: float, redraw_hz: float) -> Verdict
     """A display that is cleared before each drawing is empty until it is written again."""
     note = None
     if empty_ms > MOST_EMPTY_MS:
-        note = Note(DOUBT, "pace", None, f"{panel}: cleared before each drawing, it is empty for "
+        note = Note(DOUBT, Step.PACE, None, f"{panel}: cleared before each drawing, it is empty for "
                     f"{plain_number(empty_ms, 3)} ms, {plain_number(redraw_hz, 3)} times a second, and flickers.",
                     figure=empty_ms, unit="ms", limit=MOST_EMPTY_MS, remedy="write over what stands there, padded",
                     mend=(Mend(("faces", face, "writes"), "over, padded"),), panel=panel)  # fmt: skip
@@ -185,7 +188,7 @@ def reads(played: Played) -> list[Verdict]:
             # Other tasks make one reading late and the next one not: as much as that is added to what it needs.
             wanted_ns = (task.wanted_s + max(task.period_ns / NS - least, 0.0)) * NS
             needed = f"{plain_number(_notches(wanted_ns, 1, 3)[0], 5)} ms"
-            note = Note(FAULT, "pace", None, f"{task.name}: read again after {shown} s; the sensor needs {limit} s, "
+            note = Note(FAULT, Step.PACE, None, f"{task.name}: read again after {shown} s; the sensor needs {limit} s, "
                         "and repeats its last value before.", figure=least, unit="s",
                         limit=task.wanted_s, remedy=f"read it every {needed}",
                         mend=(Mend(("loop", "tasks", task.name, "period"), needed),))  # fmt: skip
@@ -208,7 +211,7 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
         note = None
         if missed:
             longest = max((end - start for start, end in played.busy), default=0) / 1e6
-            note = Note(FAULT, "pace", task.of or None, f"{task.name}: {missed} of {total} pulses are missed; they "
+            note = Note(FAULT, Step.PACE, task.of or None, f"{task.name}: {missed} of {total} pulses are missed; they "
                         f"come and go while the loop is busy, for up to {plain_number(longest, 3)} ms.",
                         figure=100.0 * missed / total, unit="%", limit=0.0,
                         remedy="count them by interrupt" if task.runs == LOOP else "count them in background",
@@ -232,7 +235,7 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
     age = oldest - reach.lag_s
     if age > reach.stale_after_s:
         shown, limit = told_apart(age, reach.stale_after_s)
-        note = Note(DOUBT, "pace", reach.channel, f"{reach.channel} on {reach.panel}: between two readings it grows "
+        note = Note(DOUBT, Step.PACE, reach.channel, f"{reach.channel} on {reach.panel}: between two readings it grows "
                     f"{shown} s old and is shown as stale from {limit} s on.", figure=age, unit="s",
                     limit=reach.stale_after_s, remedy="read it more often, or let it grow older",
                     panel=reach.panel)  # fmt: skip
@@ -255,7 +258,8 @@ def _after(reach: Reach, after: float, most_s: float) -> Verdict:
     room = most_s - after + reach.lag_s
     calmer = f"filters that lag by {plain_number(room, 2)} s at most" if room > 0 else "filters that lag less"
     shown, limit = told_apart(after, most_s)
-    note = Note(DOUBT, "pace", reach.channel, f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
+    note = Note(DOUBT, Step.PACE, reach.channel,
+                f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
                 f"up to {shown} s, most of it {most}; {limit} s is wanted.", figure=after, unit="s", limit=most_s,
                 remedy=calmer if by_filters else "draw it more often", panel=reach.panel)  # fmt: skip
     return Verdict(name, 1000 * after, "ms", 1000 * most_s, False, note, reach.channel)

@@ -13,6 +13,7 @@ from lesart.core.pace.play import Ran
 from lesart.core.pace.task import INTERRUPT, NS
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 
 NO_MEND: tuple[Mend, ...] = ()
 CAMERAS_HZ = (24.0, 25.0, 30.0, 50.0, 60.0)
@@ -186,7 +187,8 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
         if verdict.refresh_hz >= scan.comfort_hz:
             return []
         return [
-            Note(DOUBT, "pace", None, f"{panel}: refresh {refresh} Hz looks steady, but shimmers when the eye moves.",
+            Note(DOUBT, Step.PACE, None,
+                 f"{panel}: refresh {refresh} Hz looks steady, but shimmers when the eye moves.",
                  figure=verdict.refresh_hz, unit="Hz", limit=scan.comfort_hz, remedy="a shorter on-time", panel=panel)
         ]  # fmt: skip
     if verdict.mend_on_time_ms is None:
@@ -195,6 +197,7 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
         remedy = f"on-time {plain_number(verdict.mend_on_time_ms)} ms in place of {plain_number(scan.on_time_ms)} ms"
         mend = (Mend((*key, "on_time"), f"{verdict.mend_on_time_ms:g} ms"),)
     return [
-        Note(FAULT, "pace", None, f"{panel}: {digits} digits refreshed at {refresh} Hz flicker; {wanted} Hz is wanted.",
+        Note(FAULT, Step.PACE, None,
+             f"{panel}: {digits} digits refreshed at {refresh} Hz flicker; {wanted} Hz is wanted.",
              figure=verdict.refresh_hz, unit="Hz", limit=scan.wanted_hz, remedy=remedy, mend=mend, panel=panel)
     ]  # fmt: skip

@@ -13,6 +13,7 @@ from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import plain_number
 from lesart.core.raw.words import Words
+from lesart.core.step import Step
 
 Expected = Callable[[float], Cells]
 """What the cells should hold when a drawing that begins at a moment is done; −1 where it does not matter."""
@@ -178,7 +179,7 @@ def traced_verdicts(
 def _not_judged(panel: str, against: Against) -> Verdict:
     """Nobody says what should have stood there: that is not the same as right."""
     said = f"{panel}: what its trace draws is held against nothing, because the trace does not say when it began."
-    note = Note(REMARK, "pace", None, said, remedy="set starts at, the moment of the captures at which it begins",
+    note = Note(REMARK, Step.PACE, None, said, remedy="set starts at, the moment of the captures at which it begins",
                 panel=panel)  # fmt: skip
     return Verdict(f"{against.unit} that differ: not judged", float("nan"), "", note=note, of=panel)
 

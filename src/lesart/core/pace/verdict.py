@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from lesart.core.notes import FAULT, Mend, Note
+from lesart.core.step import Step
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,7 @@ def judged(
     verdict = Verdict(name, figure, unit, limit, at_least, None, panel)
     if verdict.ok:
         return verdict
-    note = Note(mark, "pace", None, f"{panel}: {says}", figure, unit or None, limit, remedy, mend, panel)
+    note = Note(mark, Step.PACE, None, f"{panel}: {says}", figure, unit or None, limit, remedy, mend, panel)
     return replace(verdict, note=note)
 
 

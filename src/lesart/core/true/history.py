@@ -10,6 +10,7 @@ import numpy as np
 
 from lesart.core.notes import DOUBT, Key, Note
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
 
@@ -103,7 +104,7 @@ def inspect_drift(
         return []
     unit = str(adopted.correction.unit_in)
     return [
-        Note(DOUBT, "true", channel,
+        Note(DOUBT, Step.TRUE, channel,
              f"{channel}: since {before.name}, {found.days} days before, its indication moved by "
              f"{plain_number(found.most, 3)} {unit} at {plain_number(found.most_at, 4)} {unit}; "
              f"{plain_number(limit, 2)} {unit} may be left.",

@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.block import Block
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
 from lesart.core.true.judge import far_off, judge
 from lesart.core.true.reference import Reference
@@ -25,7 +26,7 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
     unit = str(correction.unit_in)
     if correction.covered is None:
         return [
-            Note(REMARK, "true", channel, f"{channel}: no references, so nobody can say whether the value is right.",
+            Note(REMARK, Step.TRUE, channel, f"{channel}: no references, so nobody can say whether the value is right.",
                  remedy="record one: + in True, at the cursor")
         ]  # fmt: skip
     good = indicated.x[indicated.usable]
@@ -50,7 +51,7 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
     digits = 4
     return [
         Note(
-            mark, "true", channel,
+            mark, Step.TRUE, channel,
             f"{channel}: readings reach {plain_number(reach, digits)} {unit}, references stop at "
             f"{plain_number(stop, digits)} {unit}. The correction is extrapolated by "
             f"{plain_number(abs(reach - stop), 2)} {unit}.",
@@ -78,12 +79,13 @@ def inspect_references(
     if correction.kind == "offset" and max(each.true for each in used) == min(each.true for each in used):
         # At several values an offset that is not enough shows in what it leaves there.
         notes.append(
-            Note(REMARK, "true", channel, f"{channel}: the references fix an offset only; the slope is taken on trust.",
+            Note(REMARK, Step.TRUE, channel,
+                 f"{channel}: the references fix an offset only; the slope is taken on trust.",
                  remedy="record one at another value")
         )  # fmt: skip
     if correction.kind == "line" and len(used) == 2:
         notes.append(
-            Note(REMARK, "true", channel,
+            Note(REMARK, Step.TRUE, channel,
                  f"{channel}: two references fix a line exactly, so nobody can say how well it fits.",
                  figure=2.0, limit=3.0, remedy="record a third one between or beyond them", place=key)
         )  # fmt: skip
@@ -99,7 +101,7 @@ def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, t
     if not valid_d or not days or min(days) <= valid_d:
         return []
     return [
-        Note(DOUBT, "true", channel,
+        Note(DOUBT, Step.TRUE, channel,
              f"{channel}: its newest reference is {min(days)} days old; they were to be valid for {valid_d:g}.",
              figure=float(min(days)), unit="d", limit=valid_d, remedy="record references again", place=key)
     ]  # fmt: skip
@@ -112,7 +114,7 @@ def _shown(amount: float, correction: Correction, digits: int = 3) -> str:
 def _unsettled(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
     """References whose samples were still on their way."""
     return [
-        Note(DOUBT, "true", channel,
+        Note(DOUBT, Step.TRUE, channel,
              f"{channel}: the reference of {_shown(each.true, correction, 5)} had not settled: it moved by "
              f"{_shown(each.drift, correction)} while it was taken, and scattered by "
              f"{_shown(each.spread, correction, 2)}.",
@@ -137,7 +139,7 @@ def _left(
     most, allowed, index, each = max(missed, key=lambda entry: entry[0])
     said = "may be left" if limit else "it is known to, its scatter included"
     return [
-        Note(DOUBT, "true", channel,
+        Note(DOUBT, Step.TRUE, channel,
              f"{channel}: at {_shown(each.reference.true, correction, 5)} the fit leaves {_shown(most, correction)}; "
              f"{_shown(allowed, correction, 2)} {said}.",
              figure=most, unit=str(correction.unit_in), limit=allowed,
@@ -152,7 +154,7 @@ def _far(channel: str, references: Sequence[Reference], correction: Correction, 
         return []
     index = next(place for place, each in enumerate(references) if each is far.reference)
     return [
-        Note(DOUBT, "true", channel,
+        Note(DOUBT, Step.TRUE, channel,
              f"{channel}: the reference of {_shown(far.reference.true, correction, 5)} lies "
              f"{_shown(abs(far.after), correction)} from a line through the others.",
              figure=abs(far.after), unit=str(correction.unit_in), remedy="record it again, or leave it out",
@@ -168,7 +170,7 @@ def _too_yielding(channel: str, references: Sequence[Reference], correction: Cor
     if proposed is None or not chosen.left_out > MUCH_WORSE * proposed.left_out or proposed.kind == "none":
         return []
     return [
-        Note(DOUBT, "true", channel,
+        Note(DOUBT, Step.TRUE, channel,
              f"{channel}: a reference left out is missed by {_shown(chosen.left_out, correction)} by this fit, "
              f"{chosen.kind}, and by {_shown(proposed.left_out, correction)} by {proposed.kind}.",
              figure=chosen.left_out, unit=str(correction.unit_in), limit=proposed.left_out,

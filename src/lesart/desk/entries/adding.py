@@ -7,6 +7,7 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError
 from lesart.core.quantity import clock
+from lesart.core.step import Step
 from lesart.desk.entries import calibrations, chain, glass, pace, raw, references, wire
 from lesart.desk.entries.changed import Changed
 from lesart.desk.entries.points import points_from
@@ -24,46 +25,49 @@ def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) 
         state.project,
         state.chosen,
     )
-    if state.step == 1:
-        return wire.add_entry(editor, text, project, state.leaf_of(1), typed)
-    if state.step == 2:
+    if state.step == Step.WIRE:
+        return wire.add_entry(editor, text, project, state.leaf_of(Step.WIRE), typed)
+    if state.step == Step.RAW:
         return _added_in_raw(editor, state, bench, folder, typed)
-    if state.step == 3:
+    if state.step == Step.LAW:
         values = None
         if "<" in typed:
             typed, _, what = (part.strip() for part in typed.partition("<"))
             values = points_from(what, typed, project, channel, bench, folder)
             typed = f"{typed} {values['to']}" if typed == "table" else typed
         return chain.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
-    if state.step == 5 and typed.startswith("alarm "):
+    if state.step == Step.CALM and typed.startswith("alarm "):
         return chain.add_alarm(editor, text, channel, typed.removeprefix("alarm "))
-    if state.step == 5 and typed.startswith("noise "):
+    if state.step == Step.CALM and typed.startswith("noise "):
         return proposed(editor, text, state, bench, typed.removeprefix("noise "))
-    if state.step == 5:
-        interval_s = bench.timing(bench.run(project, channel).blocks["true"]).interval_s
+    if state.step == Step.CALM:
+        interval_s = bench.timing(bench.run(project, channel).blocks[Step.TRUE]).interval_s
         return chain.add_filter(editor, text, channel, typed, interval_s)
-    if state.step == 7:
+    if state.step == Step.GLASS:
         return glass.add_entry(editor, state, typed, folder)
-    if state.step == 8:
-        if state.leaf_of(8) == "trace":
+    if state.step == Step.PACE:
+        if state.leaf_of(Step.PACE) == "trace":
             return pace.add_trace(editor, state, bench, typed)
         return pace.add_task(editor, state, bench, typed)
-    if state.step == 4 and state.leaf_of(4) == calibrations.LEAF:
+    if state.step == Step.TRUE and state.leaf_of(Step.TRUE) == calibrations.LEAF:
         return calibrations.put_away(editor, state, typed)
     chain.list_of(state.step, channel)
     if references.are_pairs(typed):
         return references.add_pairs(editor, text, channel, typed, folder, f"{date.today():%Y-%m-%d}")
-    indicated = bench.run(project, channel).blocks["law"]
+    indicated = bench.run(project, channel).blocks[Step.LAW]
     moment = clock(state.cursor_s).partition(".")[0]
     return chain.add_reference(
         editor, text, channel, typed, indicated, state.cursor_s, moment, f"{date.today():%Y-%m-%d}"
     )
 
 
+_SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
+
+
 def _own(editor: Editor, state: State, section: str = "") -> str:
     """The text in which the section of the open step stands for itself, where a variant is looked at."""
     text, channel = state.history.text, state.chosen
-    section = section or {3: "law", 4: "true", 5: "calm"}.get(state.step, "")
+    section = section or _SECTIONS.get(state.step, "")
     if not channel.variant or not section:
         return text
     return with_own(editor, text, channel.key(section))
@@ -94,22 +98,22 @@ def taken_away(editor: Editor, state: State) -> Changed:
     """Without the entry that the selected value belongs to."""
     project, selected = state.project, state.selected_at(state.step)
     text = _own(editor, state, "alarms" if selected is not None and "alarms" in selected else "")
-    if state.step == 1:
+    if state.step == Step.WIRE:
         return wire.take_entry(editor, text, project, selected)
-    if state.step == 2:
+    if state.step == Step.RAW:
         return raw.take_channel(editor, text, project, state.chosen)
-    if state.step == 7:
+    if state.step == Step.GLASS:
         return glass.take_entry(editor, state)
-    if state.step == 8:
+    if state.step == Step.PACE:
         return pace.take_task(editor, state)
-    if state.step == 4 and (left := calibrations.without_kept(editor, state)) is not None:
+    if state.step == Step.TRUE and (left := calibrations.without_kept(editor, state)) is not None:
         return left
     return chain.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
 
 
 def tared(editor: Editor, state: State, bench: Bench) -> Changed:
     """What the chosen channel reads at the cursor becomes nothing."""
-    corrected = bench.run(state.project, state.chosen).blocks["true"]
+    corrected = bench.run(state.project, state.chosen).blocks[Step.TRUE]
     text = with_own(editor, state.history.text, state.chosen.key("true"))
     return chain.tare(editor, text, state.chosen, corrected, state.cursor_s)
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
 from lesart.project.check import read_tables
@@ -86,7 +87,7 @@ def named_by(key: Key | None, channel: Channel) -> str | None:
 
 def without_kept(editor: Editor, state: State) -> Changed | None:
     """Without the calibration that is selected; None where none is."""
-    name = named_by(state.selected_at(4), state.chosen)
+    name = named_by(state.selected_at(Step.TRUE), state.chosen)
     if name is None:
         return None
     key: Key = ("channels", state.chosen.name, "calibrations", name)

@@ -17,6 +17,7 @@ from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter, parted, read_table
 from lesart.core.quantity import counted, format_quantity, parse_quantity, plain_number
+from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
@@ -30,14 +31,18 @@ from lesart.project.new import round_limits
 from lesart.project.tables.channels import law_stages, neighbours_of
 from lesart.project.text import Editor, value_at
 
-LISTS = {3: ("law",), 4: ("true", "references"), 5: ("calm",)}
+LISTS: dict[Step | None, tuple[str, ...]] = {
+    Step.LAW: ("law",),
+    Step.TRUE: ("true", "references"),
+    Step.CALM: ("calm",),
+}
 """Where the entries of a step stand in its channel."""
 TRUE_VALUE = REFERENCE[0]
 REFERENCE_S = 5.0
 """So many seconds before the cursor are averaged into an indication."""
 
 
-def list_of(step: int, channel: Channel) -> Key:
+def list_of(step: Step | None, channel: Channel) -> Key:
     """The key of a step's entries. Raises RequestError where a step has none."""
     if step not in LISTS:
         raise RequestError("Nothing is added or taken away here; 1 Wire to 5 Calm, 7 Glass and 8 Pace have entries.")
@@ -58,7 +63,7 @@ def add_law(
     kind, rest = kind_named(typed, law.KINDS, "law that Lesart has")
     before = end_of_laws(channel)
     leads_to, given = _behind_law(kind, rest, before)
-    key = list_of(3, channel)
+    key = list_of(Step.LAW, channel)
     index = len(value_at(read_tables(text), key) or [])
     entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **given, **(values or {})}
     added = editor.with_entry(text, key, entry)
@@ -139,7 +144,7 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
     """
     kind, rest = kind_named(typed, calm.KINDS, "filter that Lesart has")
     given = values_typed(kind.parameters, kind.takes, rest, kind.name, channel.unit)
-    key = list_of(5, channel)
+    key = list_of(Step.CALM, channel)
     index = len(value_at(read_tables(text), key) or [])
     entry: dict[str, Any] = {"kind": kind.name}
     ends = {"lowest": channel.lowest, "highest": channel.highest}
@@ -203,7 +208,7 @@ def add_reference(
     good = part.x[part.usable]
     if not len(good):
         raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
-    key = list_of(4, channel)
+    key = list_of(Step.TRUE, channel)
     entry: dict[str, str | int | bool] = {
         "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
         "indicated": _written(float(good.mean()), channel.unit), "count": len(good), "taken": moment,
@@ -240,12 +245,12 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
 
 
 def take_away(
-    editor: Editor, text: str, channel: Channel, step: int, selected: Key | None, parts: Mapping[str, Part]
+    editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, parts: Mapping[str, Part]
 ) -> Changed:  # fmt: skip
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
     key = list_of(step, channel)
     alarms: Key = channel.key("alarms")
-    if step == 5 and selected is not None and selected[: len(alarms)] == alarms:
+    if step == Step.CALM and selected is not None and selected[: len(alarms)] == alarms:
         key = alarms
     if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
@@ -254,25 +259,26 @@ def take_away(
     if not isinstance(index, int) or entry is None:
         raise RequestError("The selected entry no longer exists.")
     left = editor.without(text, (*key, index))
-    if step == 3:
+    if step == Step.LAW:
         left = _with_units(editor, left, channel, parts)
     what = entry.get("kind", f"alarm {entry.get('name')}" if key == alarms else f"reference {index + 1}")
     return Changed(left, f"taken away: {what}")
 
 
 def moved(
-    editor: Editor, text: str, channel: Channel, step: int, selected: Key | None, by: int, parts: Mapping[str, Part]
+    editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, by: int,
+    parts: Mapping[str, Part],
 ) -> Changed:  # fmt: skip
     """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
     key = list_of(step, channel)
-    if step == 4 or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
+    if step == Step.TRUE or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of the law or filter that is to move; tab goes to the values.")
     index = selected[len(key)]
     entry = value_at(read_tables(text), (*key, index))
     if not isinstance(index, int) or entry is None:
         raise RequestError("The selected entry no longer exists.")
     changed = editor.with_neighbours_changed(text, (*key, index), by)
-    if step == 3:
+    if step == Step.LAW:
         changed = _with_units(editor, changed, channel, parts)
     there = (*key, index + by, *selected[len(key) + 1 :])
     return Changed(changed, f"moved {'up' if by < 0 else 'down'}: {entry['kind']}", there)
@@ -297,7 +303,7 @@ def _with_units(
     end = stages[-1].unit_out if stages else channel.unit_raw
     if end.same_dimension(channel.unit):
         return text
-    laws = [("law", f"law[{index}]", stage) for index, stage in enumerate(stages)]
+    laws = [(Step.LAW, f"law[{index}]", stage) for index, stage in enumerate(stages)]
     chain = compile_chain(channel.unit_raw, laws, end, neighbours_of(tables))
     low, high = _limits(channel.chain.at(readings or {}), chain.at(readings or {}), channel)
     place: Key = ("channels", channel.name)

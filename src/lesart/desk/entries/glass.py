@@ -14,6 +14,7 @@ from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.changed import Changed
 from lesart.desk.entries.typed import meant
@@ -48,7 +49,7 @@ def face_in_front(state: State) -> Face | None:
 
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     """What ``+`` means on the leaf that is turned up."""
-    leaf = state.leaf_of(7)
+    leaf = state.leaf_of(Step.GLASS)
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)
     if leaf == "pictures":
@@ -226,7 +227,7 @@ def _cells_in(panel: Panel, room: int) -> int:
 
 def selected_item(state: State) -> tuple[Face, int]:
     """The face and index of the item whose value is selected. Raises RequestError."""
-    face, selected = face_in_front(state), state.selected_at(7)
+    face, selected = face_in_front(state), state.selected_at(Step.GLASS)
     if face is None or not face.items:
         raise RequestError(f"There is no item yet; + adds one: {HOW}.")
     if selected is None or selected[:3] != ("faces", face.name, "items") or int(selected[3]) >= len(face.items):
@@ -236,7 +237,7 @@ def selected_item(state: State) -> tuple[Face, int]:
 
 def take_entry(editor: Editor, state: State) -> Changed:
     """Without the selected item, glyph, or the panel in front with its faces."""
-    leaf, text, selected = state.leaf_of(7), state.history.text, state.selected_at(7)
+    leaf, text, selected = state.leaf_of(Step.GLASS), state.history.text, state.selected_at(Step.GLASS)
     panel = panel_in_front(state)
     if selected is not None and selected[0] in ("pictures", "fonts"):
         return Changed(editor.without(text, selected[:2]), f"taken away: {selected[0][:-1]} {selected[1]}")
@@ -276,7 +277,7 @@ def dot_turned(editor: Editor, state: State) -> Changed:
 
 def selected_glyph(state: State) -> str:
     """The letter of the glyph that is worked on. Raises RequestError without one."""
-    panel, selected = panel_in_front(state), state.selected_at(7)
+    panel, selected = panel_in_front(state), state.selected_at(Step.GLASS)
     own = value_at(state.project.tables, ("panels", panel.name, "glyphs")) or {}
     if not own:
         raise RequestError(f"{panel.name} has no glyph of its own yet; + adds one by its letter.")

@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.beside import latest
 from lesart.core.errors import RequestError
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.chain import end_of_laws
 from lesart.project.model import Channel, Project
@@ -84,7 +85,7 @@ def _beside(project: Project, channel: Channel, other: Channel, bench: Bench) ->
 
     ``x`` is what the laws of this channel end in. Raises RequestError where the other does not rise or fall with it.
     """
-    mine = bench.run(project, channel).blocks["law"]
+    mine = bench.run(project, channel).blocks[Step.LAW]
     true, mark = latest(bench.run(project, other).calm, mine.t)
     good = mine.usable & np.isfinite(true) & (mark == 0)
     x, y = convert(mine.x[good], channel.unit, end_of_laws(channel)), true[good]

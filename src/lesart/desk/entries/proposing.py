@@ -12,6 +12,7 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.step import Step
 from lesart.core.units import Unit
 from lesart.desk.entries.changed import Changed
 from lesart.desk.state import State
@@ -35,7 +36,7 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     wanted = _wanted(typed, channel.unit.step)
     key: Key = channel.key("calm")
     now: list[Entry] = list(value_at(project.tables, key) or [])
-    before = bench.run(project, channel).blocks["true"][-MOST_TRIED:]
+    before = bench.run(project, channel).blocks[Step.TRUE][-MOST_TRIED:]
     interval = bench.timing(before).interval_s
     most_lag = channel.most_lag_s or NO_LIMIT_S
 
@@ -77,7 +78,7 @@ def _chain(entries: Sequence[Entry], unit: Unit, interval_s: float) -> tuple[Cha
         values, _ = read_table(kind.parameters, entry, "", also=("kind",))
         cost = kind.cost(values, interval_s)
         lag, operations = lag + cost.delay_samples * interval_s, operations + cost.operations
-        links.append(Link("calm", f"calm[{index}]", kind.build(values, unit)))
+        links.append(Link(Step.CALM, f"calm[{index}]", kind.build(values, unit)))
     return Chain(unit, unit, tuple(links)), lag, operations
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.parameters import parted
 from lesart.core.quantity import parse_quantity
+from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
 from lesart.desk.entries.chain import list_of
@@ -32,7 +33,7 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
         pairs = [_pair(each) for each in typed.replace("\n", ";").split(";") if each.strip()]
     if not 0 < len(pairs) <= MOST:
         raise RequestError(f"{channel.name}: {len(pairs)} pairs are there; 1 to {MOST} can be taken.")
-    key = list_of(4, channel)
+    key = list_of(Step.TRUE, channel)
     for true, indicated in pairs:
         entry: dict[str, str | int | bool] = {
             "true": _quantity(true, channel, tolerance=True), "indicated": _quantity(indicated, channel), "date": day,

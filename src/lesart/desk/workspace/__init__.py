@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from lesart.core.step import Step
 from lesart.desk.workspace import overview
 from lesart.desk.workspace.calm import calm
 from lesart.desk.workspace.context import Context
@@ -17,15 +18,15 @@ from lesart.desk.workspace.true import true
 from lesart.desk.workspace.wire import wire
 from lesart.study.views import Workspace
 
-BUILDERS: dict[int, Callable[[Context], Workspace]] = {
-    0: overview.build,
-    1: wire.build,
-    2: raw.build,
-    3: law.build,
-    4: true.build,
-    5: calm.build,
-    6: fit.build,
-    7: glass.build,
-    8: pace.build,
-    9: pack.build,
+BUILDERS: dict[Step | None, Callable[[Context], Workspace]] = {
+    None: overview.build,
+    Step.WIRE: wire.build,
+    Step.RAW: raw.build,
+    Step.LAW: law.build,
+    Step.TRUE: true.build,
+    Step.CALM: calm.build,
+    Step.FIT: fit.build,
+    Step.GLASS: glass.build,
+    Step.PACE: pace.build,
+    Step.PACK: pack.build,
 }

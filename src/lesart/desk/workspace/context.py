@@ -17,6 +17,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key, Note
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import grouped, plain_number
+from lesart.core.step import Step
 from lesart.desk.entries.edits import parameter_at, written_at
 from lesart.desk.state import State
 from lesart.desk.surveys import Asking
@@ -52,7 +53,7 @@ class Context:
     run: Run | None
     problem: str
     view: tuple[float, float]
-    at: dict[str, dict[str, Reading]]
+    at: dict[str, dict[Step, Reading]]
     glasses: tuple[Glass, ...]
     notes: tuple[Note, ...]
     surveys: Mapping[str, Asking] = field(default_factory=dict)
@@ -84,16 +85,16 @@ class Context:
             return self.channel
 
     @property
-    def here(self) -> dict[str, Reading]:
+    def here(self) -> dict[Step, Reading]:
         """What the channel looked at reads, by step."""
         return self.at[self.channel.name]
 
     @property
     def readings(self) -> dict[str, Reading]:
         """What every channel gives to the glass."""
-        return {name: steps["calm"] for name, steps in self.at.items()}
+        return {name: steps[Step.CALM] for name, steps in self.at.items()}
 
-    def numerals(self, step: str, *, channel: str | None = None, panel: str | None = None, most: int = 9) -> str:
+    def numerals(self, step: Step, *, channel: str | None = None, panel: str | None = None, most: int = 9) -> str:
         """Superscripts of the notes that speak of a step of a channel, or of a panel; not more than there is room for.
 
         A channel on four panels has many.
@@ -104,16 +105,16 @@ class Context:
     def numerals_of_pace(self) -> tuple[str, bool]:
         """Of notes on the channel, on panels that show it, and on the loop; and whether one is a fault."""
         shown = self.project.panels_showing(self.channel.name)
-        found = [(number, note) for number, note in enumerate(self.notes, 1) if note.step == "pace"
+        found = [(number, note) for number, note in enumerate(self.notes, 1) if note.step == Step.PACE
                  and note.channel in (None, self.channel.name)
                  and (note.panel is None or note.panel in shown)]  # fmt: skip
         return " ".join(numeral(number) for number, _ in found), any(note.is_fault for _, note in found)
 
-    def is_fault(self, step: str, *, channel: str | None = None) -> bool:
+    def is_fault(self, step: Step, *, channel: str | None = None) -> bool:
         """Does a † note speak of a step?"""
         return any(note.is_fault for _, note in self._notes_on(step, channel, None))
 
-    def _notes_on(self, step: str, channel: str | None, panel: str | None) -> list[tuple[int, Note]]:
+    def _notes_on(self, step: Step, channel: str | None, panel: str | None) -> list[tuple[int, Note]]:
         return [
             (number, note)
             for number, note in enumerate(self.notes, 1)

@@ -6,10 +6,10 @@ import math
 
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.face import Face
+from lesart.core.step import COMPUTED
 from lesart.desk.workspace.context import Context, label, number, text
 from lesart.desk.workspace.raw.live import overview_lines
 from lesart.project.model import Channel
-from lesart.study.bench import STEPS
 from lesart.study.views import Line, Workspace
 
 SHOWN_WIDTH = 21
@@ -31,7 +31,7 @@ def build(context: Context) -> Workspace:
         lines.append((text(f"   {glass.name[:15]:<16}"), label(f"{glass.says:<24}{name[:15]:<16}"), text(shown)))
     counts = {mark: sum(note.mark == mark for note in context.notes) for mark in "†‡·"}
     said = f"notes † {counts['†']}  ‡ {counts['‡']}  · {counts['·']}" if context.notes else ""
-    return Workspace(0, "All", f"every channel and panel at once   {said}".rstrip(), lines=tuple(lines))
+    return Workspace(None, f"every channel and panel at once   {said}".rstrip(), lines=tuple(lines))
 
 
 def _shown(face: Face) -> str:
@@ -43,7 +43,7 @@ def _shown(face: Face) -> str:
 def _thread(context: Context, channel: Channel) -> Line:
     """One channel at the cursor, or by hand, from its raw value to its cells."""
     here = channel.name == context.channel.name
-    raw, law, true, calm = (context.at[channel.name][step].value for step in STEPS)
+    raw, law, true, calm = (context.at[channel.name][step].value for step in COMPUTED)
     cells = fill(channel.field, context.readings[channel.name])
     return (
         text(" ▌ " if here else "   ", "rubric"),

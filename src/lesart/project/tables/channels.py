@@ -18,6 +18,7 @@ from lesart.core.fit.field import Field, build_field
 from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
@@ -265,9 +266,9 @@ def _chain(
     """The compiled chain; None with a problem where two units do not fit, or where there were problems before."""
     if problems or correction is None:
         return None
-    stages: list[tuple[str, str, Stage]] = [("law", f"law[{index}]", stage) for index, stage in enumerate(laws)]
-    stages.append(("true", "true", correction))
-    stages += [("calm", f"calm[{index}]", stage) for index, stage in enumerate(filters)]
+    stages: list[tuple[Step, str, Stage]] = [(Step.LAW, f"law[{index}]", stage) for index, stage in enumerate(laws)]
+    stages.append((Step.TRUE, "true", correction))
+    stages += [(Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filters)]
     try:
         return compile_chain(unit_raw, stages, unit, neighbours)
     except UnitError as error:

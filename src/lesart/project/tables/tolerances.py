@@ -18,6 +18,7 @@ from lesart.core.notes import Key
 from lesart.core.parameters import ChannelName, read_table
 from lesart.core.quantity import Quantity, format_quantity
 from lesart.core.raw.decode.pulses import GATE as GATE_COUNT
+from lesart.core.step import Step
 from lesart.core.wire.entry import written
 from lesart.core.wire.part import Part
 from lesart.project.model import Channel, Project
@@ -76,7 +77,7 @@ class Tolerances:
             if share:
                 place.shift(shifted.setdefault(place.index, self.laws[place.index].copy()), share)
         block = block_of([raw])
-        for index, link in enumerate(link for link in self.channel.chain.links if link.step == "law"):
+        for index, link in enumerate(link for link in self.channel.chain.links if link.step == Step.LAW):
             block = _linked(link, shifted.get(index)).settled(block)
         return float(block.x[0])
 

@@ -13,6 +13,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import counted, plain_number
+from lesart.core.step import Step
 
 Rectangle = tuple[int, int, int, int]
 """Left, top, and behind the right and lower edge."""
@@ -32,7 +33,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         room = panel.line if _is_shifted(panel) else panel.columns
         if foot > panel.rows or end > room:
             notes.append(
-                Note(FAULT, "glass", channel,
+                Note(FAULT, Step.GLASS, channel,
                      f"{face.panel}: the {name} ends at row {foot - 1 + counted}, column {end - 1 + counted}; the "
                      f"panel ends at row {panel.rows - 1 + counted}, column {room - 1 + counted}.",
                      figure=float(end - 1), limit=float(room - 1), remedy="move it or make it narrower",
@@ -41,7 +42,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         own = (item.column, item.row, end, foot)
         for other in sorted({each for each, box in taken if _overlap(own, box)}):
             notes.append(
-                Note(FAULT, "glass", channel, f"{face.panel}: the {name} covers the {other}.", remedy="move one",
+                Note(FAULT, Step.GLASS, channel, f"{face.panel}: the {name} covers the {other}.", remedy="move one",
                      panel=face.panel, place=("faces", face.name, "items", index, "column"))
             )  # fmt: skip
         # A box may frame what stands in it; what is written over a line or a filled one hides it.
@@ -99,7 +100,7 @@ def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Not
         return []
     why = "is taken for a loose wire" if hz < CALMEST_HZ else "cannot be read"
     return [
-        Note(DOUBT, "glass", channel,
+        Note(DOUBT, Step.GLASS, channel,
              f"{face.panel}: the {item.named()} blinks at {plain_number(hz, 2)} Hz, which {why}.",
              figure=hz, unit="Hz", limit=FASTEST_HZ if hz > FASTEST_HZ else CALMEST_HZ, remedy="blink at 1 Hz",
              mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),), panel=face.panel,
@@ -112,7 +113,7 @@ def _slots(face: Face, panel: Panel) -> list[Note]:
     if used <= SLOTS:
         return []
     return [
-        Note(FAULT, "glass", None,
+        Note(FAULT, Step.GLASS, None,
              f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {SLOTS}.",
              figure=float(used), limit=float(SLOTS), remedy="draw fewer, or do without a bar", panel=face.panel)
     ]  # fmt: skip
@@ -123,7 +124,7 @@ def _tails(face: Face, panel: Panel) -> list[Note]:
     if face.writes != BARE:
         return []
     return [
-        Note(FAULT, "glass", item.channel,
+        Note(FAULT, Step.GLASS, item.channel,
              f"{face.panel}: the {item.named()} is written as it comes; behind a text of {item.field.width} cells a "
              "shorter one leaves the old one's tail standing.",
              figure=float(item.field.width), unit="cells", remedy="write the whole field, padded with blanks",
@@ -139,7 +140,7 @@ def _clears(face: Face, panel: Panel) -> list[Note]:
         return []
     share = min(drawing_of(face, panel).seconds * face.redraw_hz, 1.0)
     return [
-        Note(DOUBT, "glass", None,
+        Note(DOUBT, Step.GLASS, None,
              f"{face.panel}: cleared {plain_number(face.redraw_hz, 2)} times a second it is empty or half written "
              f"{plain_number(100 * share, 2)} % of the time, and blinks.",
              figure=100 * share, unit="%", limit=0.0, remedy="write over what stands there, padded",
@@ -158,7 +159,7 @@ def _off_centre(face: Face, panel: Panel) -> list[Note]:
         left, right = item.column, panel.columns - item.column - width
         if left and abs(left - right) == 1:
             notes.append(
-                Note(REMARK, "glass", None,
+                Note(REMARK, Step.GLASS, None,
                      f"{face.panel}: the {item.named()} has {counted(left, 'cell')} at its left and {right} at "
                      "its right; an "
                      "odd rest cannot be shared.", figure=float(left), limit=float(right),
@@ -180,7 +181,7 @@ def _colons(face: Face, panel: Panel) -> list[Note]:
         wanted = last - 2 if item.field.align == "right" else None
         if wanted is not None and wanted not in panel.colons:
             notes.append(
-                Note(FAULT, "glass", item.channel,
+                Note(FAULT, Step.GLASS, item.channel,
                      f"{face.panel}: the {item.named()} puts its colon behind digit {wanted}; the panel has one behind "
                      f"{', '.join(map(str, panel.colons))}.",
                      figure=float(wanted), remedy="move the field", panel=face.panel)
@@ -194,7 +195,7 @@ def _unlatched(face: Face, panel: Panel) -> list[Note]:
         return []
     bits = panel.digits * panel.wiring.bytes_a_digit * 8
     return [
-        Note(DOUBT, "glass", None,
+        Note(DOUBT, Step.GLASS, None,
              f"{face.panel}: without a latch all {bits} bits run through the digits each time they are sent.",
              figure=float(bits), remedy="take registers with a latch, or send only what changed",
              mend=(Mend(("panels", panel.name, "latch"), True),), panel=face.panel)

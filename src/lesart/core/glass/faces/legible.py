@@ -15,6 +15,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 
 LEAST_MINUTES, COMFORT_MINUTES = 16.0, 22.0
 """Of arc, that the height of a digit must cover to be read at all, and with ease (ergonomics of displays, ISO 9241)."""
@@ -92,7 +93,7 @@ def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
     mark = FAULT if found.least_m < face.seen_from_m else DOUBT
     wanted = face.seen_from_m * math.tan(math.radians(COMFORT_MINUTES / 60.0)) * 1000.0
     return [
-        Note(mark, "glass", None,
+        Note(mark, Step.GLASS, None,
              f"{face.panel}: the {found.item.named()}, {plain_number(found.height_mm, 2)} mm high, is read from "
              f"{plain_number(found.least_m, 2)} m at most and with ease from {plain_number(found.comfort_m, 2)} m; it "
              f"is looked at from {plain_number(face.seen_from_m, 2)} m.",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from lesart.core.glass.panels.pixel_panel import BEHIND, LIGHTS, PixelPanel
 from lesart.core.notes import DOUBT, Note
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 
 LEAST = 3.0
 """Contrast that text needs at least (ISO 9241-303)."""
@@ -33,7 +34,7 @@ def inspect_contrast(panel: PixelPanel) -> list[Note]:
     if found >= LEAST:
         return []
     return [
-        Note(DOUBT, "glass", None,
+        Note(DOUBT, Step.GLASS, None,
              f"{panel.name}: its {panel.light} light before something {panel.behind} has a contrast of "
              f"{plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read.",
              figure=found, limit=LEAST, remedy="put something dark behind it", panel=panel.name,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.notes import Mend, Note
+from lesart.core.step import Step
 from lesart.core.wire.hookup import End
 
 
@@ -55,4 +56,4 @@ def found(
 ) -> Finding:  # fmt: skip
     """A finding on a part, and on the pins where it shows."""
     pins = tuple(str(end) for end in at)
-    return Finding(rule, Note(mark, "wire", None, text, part=part, pins=pins, **more), ways)
+    return Finding(rule, Note(mark, Step.WIRE, None, text, part=part, pins=pins, **more), ways)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping
 
 from lesart.core.notes import FAULT, Note
+from lesart.core.step import Step
 from lesart.core.wire.check import Check, judge
 
 
@@ -23,7 +24,7 @@ def _wrong(check: Check, written: str, value: float | None, says: str) -> Note:
     limit = None if value is None else check.lowest if value < check.lowest else check.highest
     right = f", where {check.expects} would be right" if check.unit else ""
     return Note(
-        FAULT, "wire", None, f"{check.key}: {written}{right}. {says}", part=check.part, figure=value,
+        FAULT, Step.WIRE, None, f"{check.key}: {written}{right}. {says}", part=check.part, figure=value,
         unit=check.unit or None, limit=limit,
         remedy="find out why, then measure again", place=("wire", "measured", check.key),
     )  # fmt: skip

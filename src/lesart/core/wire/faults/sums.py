@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from lesart.core.notes import DOUBT, REMARK, Mend, Note, Written
 from lesart.core.parameters import Parameter
+from lesart.core.step import Step
 from lesart.core.wire.entry import shown
 from lesart.core.wire.faults.finding import Finding
 from lesart.core.wire.faults.proof import Find, mended
@@ -22,7 +23,8 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[No
     for each in sums:
         result = each.result()
         if result.warning:
-            yield Note(DOUBT, "wire", None, f"{each.name}: {result.warning}", part=each.part, place=("sums", each.name))
+            yield Note(DOUBT, Step.WIRE, None, f"{each.name}: {result.warning}", part=each.part,
+                       place=("sums", each.name))  # fmt: skip
         differing = differs(result, hookup.parts.get(each.part))
         if result.part and differing:
             mend = mends_of(each, result, hookup)
@@ -36,7 +38,8 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[No
                 )
             )
             yield Note(
-                REMARK, "wire", None, f"{each.name}: the sum makes {shown_part(result)}; {differing}.", part=each.part,
+                REMARK, Step.WIRE, None,
+                f"{each.name}: the sum makes {shown_part(result)}; {differing}.", part=each.part,
                 remedy=remedy, mend=mend if is_mended and not brings else (), place=("sums", each.name),
             )  # fmt: skip
 

@@ -12,6 +12,7 @@ from lesart.core.calm.evidence import lag_by_correlation_s, spikes, worst_error
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
+from lesart.core.step import Step
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.calm.alarms import alarms_chart, alarms_lines
 from lesart.desk.workspace.calm.response import frequency_chart, response_chart, response_lines
@@ -28,13 +29,13 @@ SLOW_HALF_SPAN = 25
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
-    leaf = context.state.leaf_of(5)
+    leaf = context.state.leaf_of(Step.CALM)
     lines, evidence = _LEAVES[leaf]
     hints = (("l", "turns"),)
     return Workspace(
-        5, "Calm", "steady without being slow", chart=evidence(context), lines=tuple(lines(context)), hints=hints,
+        Step.CALM, "steady without being slow", chart=evidence(context), lines=tuple(lines(context)), hints=hints,
         adds="add a filter, as mean; or noise 0.02 kg; or alarm above 43 kg: ",
-        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[5]),
+        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.CALM]),
     )  # fmt: skip
 
 
@@ -100,7 +101,7 @@ def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, i
 def _evidence(context: Context) -> list[Line]:
     if context.run is None:
         return wrapped(context.problem, "rubric")
-    before, after = context.run.blocks["true"], context.run.calm
+    before, after = context.run.blocks[Step.TRUE], context.run.calm
     unit = context.channel.unit.symbol
     noise_before, noise_after = context.bench.noise(before), context.bench.noise(after)
     line = [
@@ -113,7 +114,7 @@ def _evidence(context: Context) -> list[Line]:
     front = context.front()
     if front is not None:
         restless = context.bench.restless(front[1].field, after)
-        marks = context.numerals("fit", channel=context.channel.name, most=2)
+        marks = context.numerals(Step.FIT, channel=context.channel.name, most=2)
         last = [label("   last digit changes "), text(f"{number(restless, '', 2)} /min"), label(f" {marks}")]
     held = context.bench.facts(after).marked
     words = "   ".join(f"{count} {word}" for word, count in held.items()) or "none"
@@ -150,7 +151,7 @@ def chart(context: Context) -> Chart | None:
     if context.run is None:
         return None
     after = trace(context, context.run.calm, "after", "verdigris")
-    before = trace(context, context.run.blocks["true"], "before", "faint")
+    before = trace(context, context.run.blocks[Step.TRUE], "before", "faint")
     # The scale is that of the calm signal: a spike that was thrown out must not squeeze it flat.
     low, high = span_of([after], 0.25)
     clipped = [min(max(y, low), high) for y in before.y]

@@ -6,6 +6,7 @@ import math
 
 from lesart.core.calm.response import Response, respond
 from lesart.core.chain import Chain
+from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, span_of, text, wrapped
 from lesart.study.views import Chart, Line, Series
 
@@ -20,9 +21,9 @@ STEP_SHOWN = 1.5
 def response_of(context: Context) -> Response | None:
     """Of the channel's filters, measured once while they and the capture stay; None without samples."""
     run, channel = context.run, context.channel
-    if run is None or not len(run.blocks["true"]):
+    if run is None or not len(run.blocks[Step.TRUE]):
         return None
-    before = run.blocks["true"]
+    before = run.blocks[Step.TRUE]
 
     def compute() -> Response | None:
         interval = context.bench.timing(before).interval_s
@@ -31,7 +32,7 @@ def response_of(context: Context) -> Response | None:
             return None
         noise = context.bench.noise(before)
         size = max(SIZE_OF_NOISE * noise, 0.01 * (channel.highest - channel.lowest))
-        links = tuple(link for link in channel.chain.links if link.step == "calm")
+        links = tuple(link for link in channel.chain.links if link.step == Step.CALM)
         return respond(Chain(channel.unit, channel.unit, links), interval, 0.5 * (least + most), size)
 
     return context.in_time("response", channel, before, compute)
@@ -45,7 +46,7 @@ def response_lines(context: Context) -> list[Line]:
         return wrapped(context.problem or few, "faint")
     unit = context.channel.unit.symbol
     step = found.step
-    interval = context.bench.timing(context.run.blocks["true"]).interval_s
+    interval = context.bench.timing(context.run.blocks[Step.TRUE]).interval_s
     half = 0.5 / interval
     lines: list[Line] = [
         (

@@ -12,6 +12,7 @@ from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import fill
 from lesart.core.parameters import read_table
+from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
@@ -59,12 +60,12 @@ def variants_lines(context: Context) -> list[Line]:
             continue
         front = context.front()
         joined = front[0].joined if front else ""
-        reading = run.reading_at("calm", context.state.cursor_s)
+        reading = run.reading_at(Step.CALM, context.state.cursor_s)
         shown = fill(_field(context, channel), reading, joined=joined)
         cells.append(
             (label("   "), text(f"{name:<{NAME}}", "ochre"), text(shown.text, "cells"), label(f"  {channel.says}"[:50]))
         )
-        found = _figures(context, channel, run.blocks["true"], run.calm)
+        found = _figures(context, channel, run.blocks[Step.TRUE], run.calm)
         lines.append((*_name(channel, chosen=chosen), *(_row(found, unit) if found else (label("…"),))))
     if len(every) == 1:
         lines += [

@@ -19,6 +19,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
+from lesart.core.step import Step
 from lesart.desk.honest import decimals_worth
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, text, value
@@ -56,21 +57,21 @@ class Place:
 def build(context: Context) -> Workspace:
     """The leaf that is turned up, for the field on the panel brought forward."""
     front = context.front()
-    leaf = context.state.leaf_of(6)
-    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[6])
+    leaf = context.state.leaf_of(Step.FIT)
+    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[Step.FIT])
     if front is None:
         lines: tuple[Line, ...] = (
             (text("No panel shows this channel yet."),),
             (text("7", "ochre"), label(" Glass adds a field of it to a face by "), text("+", "ochre"), label(".")),
         )
-        return Workspace(6, "Fit", "a number in its place", lines=lines)
+        return Workspace(Step.FIT, "a number in its place", lines=lines)
     at = Place(*front)
     reading = context.readings[context.channel.name]
     shown = fill(at.item.field, reading, joined=at.panel.joined)
     width = f"{at.item.field.width} cell" + ("s" if at.item.field.width != 1 else "")
     subtitle = f"{width} on {at.panel.name}, from column {at.item.column}"
     return Workspace(
-        6, "Fit", subtitle, cells=_cells(at.panel, shown) if leaf != "sweep" else None,
+        Step.FIT, subtitle, cells=_cells(at.panel, shown) if leaf != "sweep" else None,
         lines=tuple(_LEAVES[leaf](context, at, shown)), leaves=leaves, hints=(("l", "turns"), ("h", "tries a value")),
     )  # fmt: skip
 
@@ -157,7 +158,7 @@ def _honest(context: Context, field: Field) -> list[Line]:
     """How many decimals the number is worth, by what one count, the noise and the tolerances are."""
     if context.run is None or not field.is_number:
         return []
-    if context.in_haste and not context.bench.knows("sureness", context.channel, context.run.blocks["raw"]):
+    if context.in_haste and not context.bench.knows("sureness", context.channel, context.run.blocks[Step.RAW]):
         return [(label("honest decimals …"),), (label("the last digit …"),)]
     sure = sureness_in_the_middle(context.project, context.channel, context.bench)
     if sure is None:
@@ -174,7 +175,7 @@ def _honest(context: Context, field: Field) -> list[Line]:
         ),
         (
             label("the last digit changes "), text(f"{number(restless, '', 2)} times a minute"),
-            label(f" {context.numerals('fit', channel=context.channel.name, most=2)}"),
+            label(f" {context.numerals(Step.FIT, channel=context.channel.name, most=2)}"),
         ),
     ]  # fmt: skip
 

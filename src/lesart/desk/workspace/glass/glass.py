@@ -21,6 +21,7 @@ from lesart.core.glass.panels.panel import Panel, PixelPanel, SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.notes import Key
 from lesart.core.quantity import counted
+from lesart.core.step import Step
 from lesart.desk.entries.glass import HOW, face_in_front, selected_glyph, selected_item
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
@@ -58,16 +59,16 @@ _HINTS = {
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up, for the panel in front."""
-    leaf = context.state.leaf_of(7)
-    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[7])
+    leaf = context.state.leaf_of(Step.GLASS)
+    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[Step.GLASS])
     if not context.glasses:
         lines = kinds_lines(context, None)
-        return Workspace(7, "Glass", "what is lit", lines=tuple(lines), leaves=leaves, adds=_ADDS["panels there are"])
+        return Workspace(Step.GLASS, "what is lit", lines=tuple(lines), leaves=leaves, adds=_ADDS["panels there are"])
     panel = context.project.panels[context.glasses[0].name]
     lines = _LEAVES[leaf](context, panel)
-    marks = context.numerals("glass", panel=panel.name)
+    marks = context.numerals(Step.GLASS, panel=panel.name)
     return Workspace(
-        7, "Glass", f"{panel.name}, {panel.says()} {marks}", glass=_large(context, panel, leaf),
+        Step.GLASS, f"{panel.name}, {panel.says()} {marks}", glass=_large(context, panel, leaf),
         lines=tuple(lines), leaves=leaves,
         adds=_ADDS_FONT if leaf == "glyphs" and isinstance(panel, PixelPanel) else _ADDS.get(leaf, _ADDS["items"]),
         hints=(("l", "turns"), *_HINTS.get("" if leaf == "glyphs" and isinstance(panel, PixelPanel) else leaf, ())),

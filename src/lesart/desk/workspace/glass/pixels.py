@@ -12,6 +12,7 @@ from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
+from lesart.core.step import Step
 from lesart.desk.entries.glass import selected_item
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.project.assets.font_files import FONT_FILE
@@ -114,7 +115,7 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
 
 def _font_looked_at(context: Context, panel: PixelPanel) -> tuple[str, Font]:
     """The one whose row is selected, else the first of one's own, else the usual one."""
-    selected = context.state.selected_at(7)
+    selected = context.state.selected_at(Step.GLASS)
     names = [*([str(selected[1])] if selected and selected[0] == "fonts" else []), *panel.fonts, "text 7"]
     name = next(each for each in names if each in panel.fonts or each in built_in())
     return name, panel.font(name)
@@ -160,7 +161,7 @@ def picture_lines(context: Context, panel: PixelPanel | None) -> list[Line]:
 
 def _picture_looked_at(context: Context) -> tuple[str, ShownPicture | None]:
     """The one whose row is selected, else the first."""
-    selected = context.state.selected_at(7)
+    selected = context.state.selected_at(Step.GLASS)
     names = list(context.project.tables.get("pictures") or {})
     name = str(selected[1]) if selected and selected[0] == "pictures" else names[0]
     return name, context.project.pictures.get(name)

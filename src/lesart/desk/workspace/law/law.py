@@ -7,6 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from lesart.core.block import Block, Bools, Floats, block_of
+from lesart.core.step import Step
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, span_of, trace
 from lesart.desk.workspace.law.kinds import kinds_lines
@@ -30,29 +31,29 @@ _LINES: dict[str, Callable[[Context], list[Line]]] = {
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
-    channel, leaf = context.channel, context.state.leaf_of(3)
+    channel, leaf = context.channel, context.state.leaf_of(Step.LAW)
     hints = (("l", "turns"), ("+", "adds"), *((("K J", "moves up, down"),) if leaf == "laws" else ()))
     return Workspace(
-        3, "Law", f"{channel.unit_raw} to {channel.unit}", chart=chart(context) if leaf != "what fits" else None,
+        Step.LAW, f"{channel.unit_raw} to {channel.unit}", chart=chart(context) if leaf != "what fits" else None,
         lines=tuple(_LINES[leaf](context)), leaves=_leaves(context, leaf), hints=hints,
         adds="add a law, as linear °C or table < captures/points.csv: ",
     )  # fmt: skip
 
 
 def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
-    notes = context.numerals("law", channel=context.channel.name)
+    notes = context.numerals(Step.LAW, channel=context.channel.name)
     sure = " ".join(
-        numeral(number) for number, note in context.notes_here() if note.step == "fit" and "sure to" in note.text
+        numeral(number) for number, note in context.notes_here() if note.step == Step.FIT and "sure to" in note.text
     )
     marks = {"laws": notes, "how sure": sure}
-    return tuple(Leaf(name, name == leaf, marks.get(name, "")) for name in LEAVES[3])
+    return tuple(Leaf(name, name == leaf, marks.get(name, "")) for name in LEAVES[Step.LAW])
 
 
 def chart(context: Context) -> Chart | None:
     """Reading before correction over raw value, with how often the capture has each; windows over time."""
     if context.run is None:
         return None
-    raw, quantity = context.run.blocks["raw"], context.run.blocks["law"]
+    raw, quantity = context.run.blocks[Step.RAW], context.run.blocks[Step.LAW]
     if not quantity.usable.any():
         return None
     if len(raw) != len(quantity):
@@ -67,7 +68,7 @@ def chart(context: Context) -> Chart | None:
     across = np.linspace(low, high, CURVE_POINTS)
     block = block_of(across)
     for link in chain.links:
-        block = link.settled(block) if link.step == "law" else block
+        block = link.settled(block) if link.step == Step.LAW else block
     curve = Series("law", across[block.usable].tolist(), block.x[block.usable].tolist(), "text")
     y_range = span_of([curve] if len(curve.y) else [_trace_of(quantity)])
     bottom = y_range[0] - (y_range[1] - y_range[0]) * HISTOGRAM_SHARE
@@ -95,7 +96,7 @@ def _histogram(lies: Floats, x_range: tuple[float, float], foot: float, top: flo
 
 def _point(context: Context, x_range: tuple[float, float], y_range: tuple[float, float]) -> tuple[Series, ...]:
     """The way of the reading at the cursor: from its raw value up to the curve, and across to the quantity."""
-    raw, quantity = context.here["raw"].value, context.here["law"].value
+    raw, quantity = context.here[Step.RAW].value, context.here[Step.LAW].value
     seen = x_range[0] <= raw <= x_range[1] and y_range[0] <= quantity <= y_range[1]
     if not seen:
         return ()

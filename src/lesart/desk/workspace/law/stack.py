@@ -13,6 +13,7 @@ from lesart.core.law.record import LawKind
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity
+from lesart.core.step import Step
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text, value, wrapped
 from lesart.project.text import value_at
 from lesart.study.inspect import one_count
@@ -51,7 +52,7 @@ def laws_lines(context: Context) -> list[Line]:
 
 def _flows(context: Context) -> list[tuple[Span, ...]]:
     """What goes into each law and comes out of it at the cursor, or by hand."""
-    block = block_of([context.here["raw"].value])
+    block = block_of([context.here[Step.RAW].value])
     flows: list[tuple[Span, ...]] = []
     for link in context.standing.chain.links:
         if not link.place.startswith("law["):
@@ -91,11 +92,11 @@ def _at_cursor(context: Context) -> list[Line]:
     channel = context.channel
     if context.run is None:
         return wrapped(context.problem, "rubric")
-    raw, quantity = context.here["raw"].value, context.here["law"].value
+    raw, quantity = context.here[Step.RAW].value, context.here[Step.LAW].value
     if not np.isfinite(raw):
         return [(label("The sample at the cursor has no value."),)]
     unit, unit_raw = channel.unit.symbol, channel.unit_raw.symbol
-    if len(context.run.blocks["raw"]) != len(context.run.blocks["law"]):
+    if len(context.run.blocks[Step.RAW]) != len(context.run.blocks[Step.LAW]):
         return [(label("the window before the cursor gives "), text(number(quantity, unit, 6), "ochre"))]
     slope = context.standing.chain.slope(raw)
     count = one_count(context.standing, raw)

@@ -12,6 +12,7 @@ from lesart.core.law.fineness import QUIET_COUNTS, averaging, effective_bits, ho
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
+from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
 from lesart.project.tables.tolerances import counts_pulses
 from lesart.study.inspect import field_key
@@ -31,7 +32,7 @@ def sure_lines(context: Context) -> list[Line]:
     """The budget at the cursor as bars, then what noise and averaging make of it, then decimals."""
     if context.run is None:
         return wrapped(context.problem, "rubric")
-    raw = context.here["raw"].value
+    raw = context.here[Step.RAW].value
     if not math.isfinite(raw):
         return [(label("The sample at the cursor has no value."),)]
     sure = sureness_at(context.project, context.channel, context.bench, raw, context.state.cursor_s)
@@ -111,7 +112,7 @@ def _drawn(context: Context, unit: str) -> list[Line]:
         )  # fmt: skip
         return middle.budget, found
 
-    known = context.in_time("drawn", context.channel, context.run.blocks["raw"], compute)
+    known = context.in_time("drawn", context.channel, context.run.blocks[Step.RAW], compute)
     if known is None:
         return []
     budget, found = known
@@ -133,7 +134,7 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
     lines: list[Line] = []
     first = context.standing.chain.links[0].stage if context.standing.chain.links else None
     span = first.law.saturated_at if isinstance(first, LawStage) else None
-    counts = context.bench.noise(context.run.blocks["raw"]) if channel.unit_raw.symbol == "ct" else 0.0
+    counts = context.bench.noise(context.run.blocks[Step.RAW]) if channel.unit_raw.symbol == "ct" else 0.0
     line = [label("noise "), text(number(sure.noise, unit, 2)), label("   behind the filters "),
             text(number(sure.rest, unit, 2), "verdigris")]  # fmt: skip
     if span is not None and isinstance(first, LawStage):
@@ -141,7 +142,7 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
         all_bits = math.log2(high - low + 1)
         line += [label("   effective bits "), text(f"{effective_bits(high - low, counts):.1f}"),
                  label(f" of {all_bits:.0f}")]  # fmt: skip
-        least, most = context.bench.middle(context.run.blocks["raw"])
+        least, most = context.bench.middle(context.run.blocks[Step.RAW])
         used = 100 * (most - least) / (high - low)
         lines.append(
             (
@@ -174,7 +175,7 @@ def _counts(context: Context, sure: Sureness) -> list[Line]:
 def _averaging(context: Context, counts: float) -> list[Line]:
     """What a mean of n samples is worth."""
     assert context.run is not None
-    block, channel = context.run.blocks["law"], context.channel
+    block, channel = context.run.blocks[Step.LAW], context.channel
     if channel.unit_raw.symbol == "ct" and counts < QUIET_COUNTS:
         return wrapped("Quieter than a count: samples repeat, so averaging finds nothing between two counts.", "faint")
     found = context.in_time("averaging", channel, block, lambda: averaging(block))
@@ -211,7 +212,7 @@ def _decimals(context: Context, sure: Sureness) -> list[Line]:
     key: Key = (*context.channel.key("fit"), "decimals")
     if front is not None:
         key = field_key(context.channel, front[2], front[1], "decimals")
-    marks = context.numerals("fit", channel=context.channel.name, most=2)
+    marks = context.numerals(Step.FIT, channel=context.channel.name, most=2)
     line += [label("   shown "), value(context.project, key), label(f" {marks}")]
     return [tuple(line)]
 

@@ -12,6 +12,7 @@ from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
+from lesart.core.step import Step
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.pace.sweep import sweep_chart, sweep_lines
@@ -40,17 +41,17 @@ MS = NS // 1000
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
-    leaf = context.state.leaf_of(8)
-    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[8])
+    leaf = context.state.leaf_of(Step.PACE)
+    leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[Step.PACE])
     if leaf == "trace":
         subtitle, lines, glass, verdicts = trace_leaf(context)
         lines = [*lines, *([(), *_verdict_lines(context, verdicts)] if verdicts else [])]
-        return Workspace(8, "Pace", subtitle, glass=glass, lines=tuple(lines), leaves=leaves, adds=ADDS_TRACE,
+        return Workspace(Step.PACE, subtitle, glass=glass, lines=tuple(lines), leaves=leaves, adds=ADDS_TRACE,
                          hints=(("l", "turns"), *HINTS[leaf]))  # fmt: skip
     subtitle, lines = _LEAVES[leaf](context)
     chart = sweep_chart(context) if leaf == "what if" else None
     hints = (("l", "turns"), *HINTS.get(leaf, ()))
-    return Workspace(8, "Pace", subtitle, lines=tuple(lines), leaves=leaves, adds=ADDS, hints=hints, chart=chart)
+    return Workspace(Step.PACE, subtitle, lines=tuple(lines), leaves=leaves, adds=ADDS, hints=hints, chart=chart)
 
 
 # The loop
@@ -138,7 +139,7 @@ def _task_leaf(context: Context) -> tuple[str, list[Line]]:
     """A row for each; the selected one with all that can be said of it."""
     loop = loop_of(context.project, context.bench)
     names = list(context.project.loop.usual)
-    selected = context.state.selected_at(8)
+    selected = context.state.selected_at(Step.PACE)
     chosen = str(selected[2]) if selected and selected[:2] == ("loop", "tasks") else next(iter(names), "")
     lines: list[Line] = [(label(f"   {'task':<22}{'runs':<16}{'every':<12}{'takes':<11}waits up to"),)]
     played = None if context.in_haste else paced(context.state.project, context.bench).played

@@ -21,6 +21,7 @@ from lesart.core.pace.trace import trace_parameters
 from lesart.core.pace.traced import Redraw
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import counted
+from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, rows_of, text
 from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.study.glass import glass_of
@@ -96,7 +97,8 @@ def digits_timing(context: Context, panel: SegmentPanel, found: DigitsSeen) -> T
 def traced_timing(context: Context) -> Timing | None:
     """The diagram of traced digits, where that is what is looked at."""
     panel, found, _ = front_trace(context)
-    if context.state.leaf_of(8) != "trace" or not isinstance(found, DigitsSeen) or not isinstance(panel, SegmentPanel):
+    on_trace = context.state.leaf_of(Step.PACE) == "trace"
+    if not on_trace or not isinstance(found, DigitsSeen) or not isinstance(panel, SegmentPanel):
         return None
     return digits_timing(context, panel, found)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, text
 from lesart.study.views import Workspace
 
@@ -16,4 +17,4 @@ def build(context: Context) -> Workspace:
         (),
         (label("Until then "), text("lesart hand"), label(" gives the exact values, cells and codes to compare with.")),
     )
-    return Workspace(9, "Pack", "carry it into firmware", lines=lines)
+    return Workspace(Step.PACK, "carry it into firmware", lines=lines)

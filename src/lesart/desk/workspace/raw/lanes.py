@@ -7,6 +7,7 @@ import numpy as np
 from lesart.core.raw.decode.record import NARROW, Bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
 from lesart.core.raw.frames import ByteFrame
+from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, text
 from lesart.project.captures.capture import Capture
 from lesart.study.views import Line, Tone
@@ -98,7 +99,7 @@ def _strip(line: Edges, bits: Bits, own: slice, number: int, frame: ByteFrame) -
 def _window(context: Context, capture: Capture) -> list[Line]:
     """The edges behind the last few samples."""
     assert context.run is not None
-    raw = context.run.blocks["raw"]
+    raw = context.run.blocks[Step.RAW]
     place = context.run.index_at(context.state.cursor_s)
     if place < 0 or not capture.lines:
         return []

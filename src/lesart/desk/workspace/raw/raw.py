@@ -8,6 +8,7 @@ from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
+from lesart.core.step import Step
 from lesart.desk.entries.raw import columns_of
 from lesart.desk.workspace.context import (
     Context,
@@ -49,8 +50,8 @@ def build(context: Context) -> Workspace:
     if context.run is None:
         lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)
         lines = (*state_lines(context, source), *lines, *line_lines(context, source))
-        return Workspace(2, "Raw", _subtitle(context, source), lines=lines, adds=ADDS)
-    raw = context.run.blocks["raw"]
+        return Workspace(Step.RAW, _subtitle(context, source), lines=lines, adds=ADDS)
+    raw = context.run.blocks[Step.RAW]
     subtitle = f"{_subtitle(context, source)}, column {channel.column}"
     capture = context.bench.capture(source)
     evidence = frame_lines(context, capture)
@@ -68,7 +69,7 @@ def build(context: Context) -> Workspace:
         *columns,
         *settings,
     )
-    return Workspace(2, "Raw", subtitle, chart=chart(context), lines=lines, adds=ADDS)
+    return Workspace(Step.RAW, subtitle, chart=chart(context), lines=lines, adds=ADDS)
 
 
 def _subtitle(context: Context, source: Source) -> str:
@@ -115,7 +116,7 @@ def chart(context: Context) -> Chart | None:
     """The raw trace in view with its marked samples."""
     if context.run is None:
         return None
-    raw, law = context.run.blocks["raw"], context.run.blocks["law"]
+    raw, law = context.run.blocks[Step.RAW], context.run.blocks[Step.LAW]
     line = trace(context, raw, context.channel.name, "lapis")
     low, high = robust_span(context, raw, line)
     clipped = [min(max(y, low), high) for y in line.y]
@@ -145,7 +146,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
     assert context.run is not None
     timing, facts = context.bench.timing(raw), context.bench.facts(raw)
     # The laws know a converter's ends and what cannot be; it was so raw.
-    law = context.run.blocks["law"]
+    law = context.run.blocks[Step.LAW]
     found = context.bench.facts(law if len(law) == len(raw) else raw).marked
     unit = context.channel.unit_raw.symbol
     marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in found.items()) or "none marked"
@@ -161,7 +162,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
             label("   greatest "), text(number(facts.greatest, unit, 9), "lapis"),
             label("   noise "), text(number(facts.noise, unit, 3), "lapis"),
         ),
-        (label("marks "), text(marked), label(f"   {context.numerals('raw', channel=context.channel.name)}")),
+        (label("marks "), text(marked), label(f"   {context.numerals(Step.RAW, channel=context.channel.name)}")),
     ]  # fmt: skip
 
 
@@ -200,7 +201,7 @@ def _tidy(jitter_s: float, interval_s: float) -> float:
 def _bad_rows(context: Context) -> list[Line]:
     assert context.run is not None
     capture = context.bench.capture(context.project.sources[context.channel.source])
-    bad, missing = capture.bad_in(context.channel.column), context.bench.facts(context.run.blocks["raw"]).missing
+    bad, missing = capture.bad_in(context.channel.column), context.bench.facts(context.run.blocks[Step.RAW]).missing
     if not bad:
         return [(label("Nothing in the file is marked bad."),)]
     lines: list[Line] = [(label("rows that could not be believed"),)]

@@ -6,6 +6,7 @@ import math
 from datetime import date
 
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.core.true.correction import residuals
 from lesart.core.true.history import Calibration, drift_between
 from lesart.desk.workspace.context import Context, decimals_for, label, number, span_of, text, value
@@ -97,5 +98,5 @@ def history_chart(context: Context) -> Chart | None:
                              "points" if each is every[0] else "rings"))  # fmt: skip
     return Chart(
         "calibrations", tuple(series), f"indicated / {channel.unit}", f"error / {channel.unit}", (low, high),
-        span_of(series, 0.12), context.here["law"].value,
+        span_of(series, 0.12), context.here[Step.LAW].value,
     )  # fmt: skip

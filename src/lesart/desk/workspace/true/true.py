@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 
 from lesart.core.notes import Key
+from lesart.core.step import Step
 from lesart.core.true.correction import Correction, Residual, residuals
 from lesart.core.true.judge import hysteresis, judge
 from lesart.desk.state import LEAVES
@@ -17,15 +18,15 @@ from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
-    leaf = context.state.leaf_of(4)
+    leaf = context.state.leaf_of(Step.TRUE)
     lines, evidence = _LEAVES[leaf]
     unit = context.channel.unit
     adds = f"true value at the cursor, in {unit}; or pairs, true = indicated; or < file: "
     return Workspace(
-        4, "True", "compare with references, fit a correction",
+        Step.TRUE, "compare with references, fit a correction",
         chart=evidence(context), lines=tuple(lines(context)), hints=(("l", "turns"),),
         adds="put the adopted calibration away as: " if leaf == "calibrations" else adds,
-        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[4]),
+        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.TRUE]),
     )  # fmt: skip
 
 
@@ -47,7 +48,7 @@ def references_lines(context: Context) -> list[Line]:
     for index, each in enumerate(found):
         key = (*place, "references", index)
         lines.append(_row(context, key, index, each, decimals))
-        selected = context.state.selected_at(4) or place
+        selected = context.state.selected_at(Step.TRUE) or place
         if selected[: len(key)] == key:
             lines.append(_details(context, key, index))
     if not found:
@@ -57,7 +58,7 @@ def references_lines(context: Context) -> list[Line]:
         ]
     lines += [(), *_fit_lines(context, place, channel.correction, decimals)]
     for number_, note in context.notes_here():
-        if note.step == "true":
+        if note.step == Step.TRUE:
             lines += wrapped(f"{numeral(number_)} {note.mark} {note.text}", "rubric" if note.is_fault else "text")
     return lines
 
@@ -179,7 +180,7 @@ def chart(context: Context) -> Chart | None:
         f"error / {channel.unit}",
         (low, high),
         span_of(every, 0.12),
-        context.here["law"].value,
+        context.here[Step.LAW].value,
     )
 
 
@@ -187,7 +188,7 @@ def _indicated_range(context: Context, found: tuple[Residual, ...]) -> tuple[flo
     """From the least to the greatest of references and readings, with room."""
     values = [each.reference.indicated for each in found]
     if context.run is not None:
-        block = context.run.blocks["law"]
+        block = context.run.blocks[Step.LAW]
         facts = context.bench.facts(block)
         middle = context.run.calm
         good = context.bench.facts(middle)

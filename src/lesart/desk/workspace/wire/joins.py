@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.notes import FAULT
+from lesart.core.step import Step
 from lesart.core.wire.entry import JOINS, written
 from lesart.core.wire.hookup import End, Hookup, Join, is_pull
 from lesart.core.wire.part import Part
@@ -72,7 +73,7 @@ def marks(context: Context, part: str, pin: str | None = None) -> str:
     found = [
         (number, note)
         for number, note in enumerate(context.notes, 1)
-        if note.step == "wire" and note.place is None
+        if note.step == Step.WIRE and note.place is None
         and (f"{part}.{pin}" in note.pins if pin else note.part == part and not note.pins)
     ]  # fmt: skip
     return " ".join(f"{note.mark}{numeral(number)}" for number, note in found)

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from lesart.core.notes import FAULT
 from lesart.core.quantity import counted
+from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.state import LEAVES
@@ -31,12 +32,12 @@ _ADDS_ELSE = "join a.pin > b.pin through r, or add a part, name = kind: "
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
-    leaf = context.state.leaf_of(1)
+    leaf = context.state.leaf_of(Step.WIRE)
     lines = _LINES[leaf](context) if context.project.hookup.parts or leaf == "sums" else _nothing()
     adds = _ADDS.get(leaf, _ADDS_ELSE)
     hints = (("l", "turns"), *((_HINTS[leaf],) if leaf in _HINTS else ()))
     return Workspace(
-        1, "Wire", _subtitle(context), lines=tuple(lines), adds=adds, leaves=_leaves(context, leaf), hints=hints
+        Step.WIRE, _subtitle(context), lines=tuple(lines), adds=adds, leaves=_leaves(context, leaf), hints=hints
     )
 
 
@@ -44,17 +45,17 @@ def _subtitle(context: Context) -> str:
     hookup = context.project.hookup
     if not hookup.parts:
         return "what is joined to what"
-    faults = sum(note.step == "wire" and note.mark == FAULT for note in context.notes)
+    faults = sum(note.step == Step.WIRE and note.mark == FAULT for note in context.notes)
     found = f" · † {faults}" if faults else ""
     return f"{counted(len(hookup.parts), 'part')}, {counted(len(hookup.joins), 'connection')}{found}"
 
 
 def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
-    numbered = [(number, note) for number, note in enumerate(context.notes, 1) if note.step == "wire" and note.place]
+    numbered = [(number, note) for number, note in enumerate(context.notes, 1) if note.step == Step.WIRE and note.place]
     sums = " ".join(numeral(number) for number, note in numbered if note.place and note.place[0] == "sums")
     measured = " ".join(numeral(number) for number, note in numbered if note.place and note.place[0] == "wire")
     notes = {"sums": sums, "bring-up": measured}
-    return tuple(Leaf(name, name == leaf, notes.get(name, "")) for name in LEAVES[1])
+    return tuple(Leaf(name, name == leaf, notes.get(name, "")) for name in LEAVES[Step.WIRE])
 
 
 def _nothing() -> list[Line]:

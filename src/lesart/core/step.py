@@ -1,0 +1,40 @@
+"""The nine steps of the thread: one name for each, the same on the screen, in the project file and in the code."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Step(StrEnum):
+    """In their order; each reads as its name does, so that answers in JSON and keys of tables hold plain words."""
+
+    WIRE = "wire"
+    RAW = "raw"
+    LAW = "law"
+    TRUE = "true"
+    CALM = "calm"
+    FIT = "fit"
+    GLASS = "glass"
+    PACE = "pace"
+    PACK = "pack"
+
+    @property
+    def number(self) -> int:
+        """Its place in the thread, and the key that opens it: 1 to 9."""
+        return _NUMBERS[self]
+
+    @property
+    def shown(self) -> str:
+        """As a person reads it."""
+        return self.value.capitalize()
+
+
+_NUMBERS = {step: number for number, step in enumerate(Step, 1)}
+
+COMPUTED = (Step.RAW, Step.LAW, Step.TRUE, Step.CALM)
+"""Steps that leave a block of samples behind."""
+
+
+def step_at(number: int) -> Step | None:
+    """The step with that number; None for 0, where all channels are looked at."""
+    return tuple(Step)[number - 1] if 1 <= number <= len(Step) else None
