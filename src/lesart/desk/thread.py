@@ -15,7 +15,6 @@ from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.calm.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
-from lesart.project.text import value_at
 from lesart.study.inspect import one_count
 from lesart.study.views import Span, ThreadStep, Tone
 
@@ -97,10 +96,9 @@ def _decimals(context: Context) -> int:
 
 
 def _raw_detail(context: Context) -> str:
-    kinds = [table["kind"] for table in value_at(context.project.tables, context.channel.key("law")) or []]
-    if kinds and kinds[0] == "bridge converter":
-        bits = value_at(context.project.tables, (*context.channel.key("law"), 0, "bits")) or 24
-        return f"{bits}-bit bridge"
+    laws = context.channel.laws
+    if laws and laws[0].kind.name == "bridge converter":
+        return f"{laws[0].values['bits']}-bit bridge"
     return f"column {context.channel.column}"
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lesart.core.calm.alarm import Alarm
+from lesart.core.calm.record import FilterEntry
 from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
 from lesart.core.glass.bus.controller import Controller
@@ -14,6 +15,7 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
+from lesart.core.law.record import LawEntry
 from lesart.core.notes import Key
 from lesart.core.pace.trace import PanelTrace
 from lesart.core.raw.source import Source
@@ -50,7 +52,10 @@ class Channel:
     unit: Unit
     lowest: float
     highest: float
+    laws: tuple[LawEntry, ...]
+    filters: tuple[FilterEntry, ...]
     chain: Chain
+    """Laws, correction and filters, joined."""
     references: tuple[Reference, ...]
     correction: Correction
     residual_limit: float
@@ -58,13 +63,16 @@ class Channel:
     most_lag_s: float
     alarms: tuple[Alarm, ...]
     field: Field
-    says: str
-    """What its filters do, in a few words."""
     calibrations: tuple[Calibration, ...] = ()
     """From before; the adopted one is ``references`` with ``correction``."""
     variant: str = ""
     variants: tuple[Channel, ...] = ()
     """Other ways to read it, each a channel of the same name with its ``variant`` named."""
+
+    @property
+    def says(self) -> str:
+        """What its filters do, in a few words."""
+        return ", ".join(each.says for each in self.filters) or "as measured"
 
     @property
     def adopted(self) -> Calibration:

@@ -4,19 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from lesart.core import calm
-from lesart.core.calm.record import Cost
+from lesart.core.calm.record import Cost, total_cost
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.panel import Panel, SegmentPanel
 from lesart.core.pace.pulses import Times
 from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
-from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.core.raw.edges import HIGH, Edges
 from lesart.project.model import Channel, Project
 from lesart.project.tables.loop import overrule, task_of_its_own
-from lesart.project.text import value_at
 from lesart.study.bench import Bench
 
 MS, US = NS // 1000, NS // 1_000_000
@@ -119,20 +116,12 @@ def _converts(project: Project, bench: Bench) -> list[Task]:
 
 def operations_of(project: Project, channel: Channel, bench: Bench) -> float:
     """On each sample: of its laws, its correction and its filters."""
-    laws = len(value_at(project.tables, channel.key("law")) or [])
-    filters = sum(cost.operations for cost in costs_of(project, channel, bench))
-    return float(LAW_OPERATIONS * laws + CORRECTION_OPERATIONS + filters)
+    return LAW_OPERATIONS * len(channel.laws) + CORRECTION_OPERATIONS + cost_of(project, channel, bench).operations
 
 
-def costs_of(project: Project, channel: Channel, bench: Bench) -> list[Cost]:
-    """Of each of its filters: what it delays, remembers and computes on a sample."""
-    interval_s = interval_ns(project, bench, channel) / NS
-    found = []
-    for table in value_at(project.tables, channel.key("calm")) or []:
-        kind = calm.KINDS[table["kind"]]
-        values, _ = read_table(kind.parameters, table, "", also=("kind",))
-        found.append(kind.cost(values, interval_s))
-    return found
+def cost_of(project: Project, channel: Channel, bench: Bench) -> Cost:
+    """Of all its filters: what they delay, remember and compute on a sample."""
+    return total_cost(channel.filters, interval_ns(project, bench, channel) / NS)
 
 
 def _panels(project: Project) -> list[Task]:

@@ -8,9 +8,9 @@ from datetime import date
 from functools import partial
 from typing import Any
 
-from lesart.core import calm
 from lesart.core.block import Block
 from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
+from lesart.core.calm.record import total_cost
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspect_sure
@@ -21,7 +21,6 @@ from lesart.core.glass.panels.contrast import inspect_contrast
 from lesart.core.glass.panels.panel import Panel, PixelPanel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
-from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.raw.decode.record import NARROW, least_margin
 from lesart.core.step import Step
@@ -32,7 +31,6 @@ from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel, Project
-from lesart.project.text import value_at
 from lesart.study.bench import Bench, Run
 from lesart.study.pacing import paced
 from lesart.study.sureness import Sureness, sureness_in_the_middle
@@ -211,25 +209,18 @@ def _sure(
 
 def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     """Notes on the filters, with what each states and the rate it is told."""
-    key = channel.key("calm")
-    tables = value_at(project.tables, key) or []
     before = run.blocks[Step.TRUE]
 
     def inspect() -> list[Note]:
         interval = bench.timing(before).interval_s
-        lag, rates = 0.0, []
-        for table in tables:
-            kind = calm.KINDS[table["kind"]]
-            values, _ = read_table(kind.parameters, table, "", also=("kind",))
-            lag += kind.cost(values, interval).delay_samples * interval
-            told = values.get("rate") or (1 / values["interval"] if values.get("interval") else 0.0)
-            rates.append(float(told))
+        lag = total_cost(channel.filters, interval).delay_samples * interval
         is_counts = channel.unit_raw.symbol == "ct"
         counts = bench.noise(run.blocks[Step.RAW]) if is_counts else 0.0
         filtered = Filtered(
-            channel.name, key, before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts, channel.unit
+            channel.name, channel.key("calm"), before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts,
+            channel.unit,
         )  # fmt: skip
-        return inspect_filters(filtered, tables, rates)
+        return inspect_filters(filtered, channel.filters)
 
     alarms = [
         note
@@ -313,8 +304,7 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
     def inspect() -> list[Note]:
         middle = float(raw.t[len(raw) // 2]) if len(raw) else 0.0
         chain = bench.standing(project, channel, middle).chain
-        tables = value_at(project.tables, key) or []
         seen = Seen(channel.name, key, chain, raw, run.blocks[Step.LAW])
-        return inspect_laws(seen, tables, channel.lowest, channel.highest)
+        return inspect_laws(seen, channel.laws, channel.lowest, channel.highest)
 
     return bench.once_for("laws", channel, run.blocks[Step.LAW], inspect)

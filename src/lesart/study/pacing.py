@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lesart.core import law
 from lesart.core.block import Bools
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.face import CLEARED
@@ -21,12 +20,10 @@ from lesart.core.pace.pulses import Counting, missed
 from lesart.core.pace.scan import scan_verdicts
 from lesart.core.pace.task import COUNT, NS, Loop
 from lesart.core.pace.verdict import Verdict
-from lesart.core.parameters import read_table
 from lesart.core.quantity import plain_number
 from lesart.project.model import Channel, Project
-from lesart.project.text import value_at
 from lesart.study.bench import Bench
-from lesart.study.firmware import COUNTED, costs_of, interval_ns, loop_of, pulses_of
+from lesart.study.firmware import COUNTED, cost_of, interval_ns, loop_of, pulses_of
 from lesart.study.tracing import trace_verdicts
 
 PLAYED_S = 10.0
@@ -152,10 +149,9 @@ def gates(project: Project, bench: Bench) -> list[tuple[Channel, Counting, float
         source = project.sources[channel.source]
         if source.decoding is None or source.decoding.kind.name != "gate count":
             continue
-        for table in value_at(project.tables, channel.key("law")) or []:
-            if table.get("kind") == "gate rate":
-                values, _ = read_table(law.KINDS["gate rate"].parameters, table, "", also=("kind",))
-                counting = Counting(float(values["gate"]), float(values["marks"]))
+        for entry in channel.laws:
+            if entry.kind.name == "gate rate":
+                counting = Counting(float(entry.values["gate"]), float(entry.values["marks"]))
                 found.append((channel, counting, _turns_per_min(project, bench, channel, counting)))
     return found
 
@@ -194,7 +190,7 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
             if decoding is not None and decoding.kind.name in COUNTED:
                 continue
             interval_s = interval_ns(project, bench, channel) / NS
-            lag_s = sum(cost.delay_samples for cost in costs_of(project, channel, bench)) * interval_s
+            lag_s = cost_of(project, channel, bench).delay_samples * interval_s
             alarm_s = max((alarm.least_s for alarm in channel.alarms), default=None)
             found.append(Reach(name, panel.name, f"read {channel.source}", f"convert {name}", f"{shows} {panel.name}",
                                lag_s, channel.field.stale_after_s, alarm_s,

@@ -7,26 +7,38 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from lesart.core import calm
 from lesart.core.block import Mark, block_of
 from lesart.core.calm.inspect import Filtered, inspect_filters
+from lesart.core.calm.record import FilterEntry
 from lesart.core.notes import DOUBT, REMARK
+from lesart.core.parameters import read_table
 from lesart.core.units import parse_unit
 
 BLOCK = block_of(np.zeros(1000), 10.0)
 GOOD = Filtered("c", ("channels", "c", "calm"), BLOCK, BLOCK, 0.1, 0.75, 0.0, 2.0, True, parse_unit("kg"))
-MEAN = {"kind": "mean", "samples": 16}
+
+
+def told(kind: str, **written: object) -> FilterEntry:
+    """A filter with what it is told, the rest as usual."""
+    values, problems = read_table(calm.KINDS[kind].parameters, written, "")
+    assert not problems
+    return FilterEntry(calm.KINDS[kind], values, {"kind": kind, **written})
+
+
+MEAN = told("mean", samples=16)
 
 
 def test_nothing_is_said_of_good_filters() -> None:
     """Nor where there is none."""
-    assert inspect_filters(GOOD, [MEAN], [0.0]) == []
-    assert inspect_filters(replace(GOOD, most_lag_s=1.0), [MEAN], [0.0]) == []
-    assert inspect_filters(replace(GOOD, lag_s=9.0, most_lag_s=1.0), [], []) == []
+    assert inspect_filters(GOOD, [MEAN]) == []
+    assert inspect_filters(replace(GOOD, most_lag_s=1.0), [MEAN]) == []
+    assert inspect_filters(replace(GOOD, lag_s=9.0, most_lag_s=1.0), []) == []
 
 
 def test_too_late() -> None:
     """By how much, and how much was allowed."""
-    (note,) = inspect_filters(replace(GOOD, most_lag_s=0.5), [MEAN], [0.0])
+    (note,) = inspect_filters(replace(GOOD, most_lag_s=0.5), [MEAN])
     assert (note.mark, note.figure, note.limit) == (DOUBT, 0.75, 0.5)
     assert "0.75 s late; 0.5 s were allowed" in note.text
 
@@ -36,35 +48,35 @@ def test_samples_that_filters_take_away() -> None:
     mark = BLOCK.mark.copy()
     mark[:20] = Mark.RATE
     lost = BLOCK.with_values(BLOCK.x, mark)
-    (note,) = inspect_filters(replace(GOOD, after=lost), [MEAN], [0.0])
+    (note,) = inspect_filters(replace(GOOD, after=lost), [MEAN])
     assert (note.mark, note.figure) == (DOUBT, pytest.approx(2.0))
-    assert inspect_filters(replace(GOOD, before=lost, after=lost), [MEAN], [0.0]) == []
+    assert inspect_filters(replace(GOOD, before=lost, after=lost), [MEAN]) == []
 
 
 def test_a_filter_that_is_told_another_rate() -> None:
     """And is told the right one by one key."""
-    low = {"kind": "low-pass", "rate": "20 Hz"}
-    (note,) = inspect_filters(GOOD, [low], [20.0])
+    low = told("low-pass", cutoff="1 Hz", rate="20 Hz")
+    (note,) = inspect_filters(GOOD, [low])
     assert (note.figure, note.limit) == (20.0, pytest.approx(10.0))
     assert (note.mend[0].key, note.mend[0].value) == (("channels", "c", "calm", 0, "rate"), "10 Hz")
-    slow = {"kind": "time constant", "interval": "1 s"}
-    (note,) = inspect_filters(GOOD, [MEAN, slow], [0.0, 1.0])
+    slow = told("time constant", interval="1 s")
+    (note,) = inspect_filters(GOOD, [MEAN, slow])
     assert (note.mend[0].key, note.mend[0].value) == (("channels", "c", "calm", 1, "interval"), "0.1 s")
-    assert inspect_filters(GOOD, [low], [10.2]) == []
+    assert inspect_filters(GOOD, [told("low-pass", cutoff="1 Hz", rate="10.2 Hz")]) == []
 
 
 def test_averaging_what_is_quieter_than_its_counts() -> None:
     """A median is no average, and a voltage has no counts."""
     quiet = replace(GOOD, noise_counts=0.1)
-    (note,) = inspect_filters(quiet, [MEAN], [0.0])
+    (note,) = inspect_filters(quiet, [MEAN])
     assert (note.mark, note.figure) == (REMARK, 0.1)
-    assert inspect_filters(quiet, [{"kind": "median", "samples": 5}], [0.0]) == []
-    assert inspect_filters(replace(quiet, is_counts=False), [MEAN], [0.0]) == []
+    assert inspect_filters(quiet, [told("median", samples=5)]) == []
+    assert inspect_filters(replace(quiet, is_counts=False), [MEAN]) == []
 
 
 def test_a_mean_beside_whole_periods_of_the_mains() -> None:
     """At 1 kHz 16 samples are 16 ms; 20 are a period. At 10 Hz nobody can say."""
     fast = replace(GOOD, interval_s=0.001)
-    (note,) = inspect_filters(fast, [MEAN], [0.0])
+    (note,) = inspect_filters(fast, [MEAN])
     assert (note.mark, note.mend[0].value) == (REMARK, 20)
-    assert inspect_filters(fast, [{"kind": "mean", "samples": 40}], [0.0]) == []
+    assert inspect_filters(fast, [told("mean", samples=40)]) == []

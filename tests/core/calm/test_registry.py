@@ -9,7 +9,7 @@ import pytest
 
 from lesart.core import calm
 from lesart.core.block import Mark, block_of
-from lesart.core.calm.record import Cost
+from lesart.core.calm.record import Cost, FilterEntry, FilterKind, total_cost
 from lesart.core.chain import Chain
 from lesart.core.parameters import read_table
 from tests.core.calm.test_costs import PLAIN
@@ -98,3 +98,43 @@ def test_it_says_its_values(kind: str) -> None:
     said = record.says(values)
     assert said
     assert set(record.takes) <= {parameter.name for parameter in record.parameters}
+
+
+@pytest.mark.parametrize("kind", calm.KINDS.values(), ids=lambda kind: kind.name)
+def test_what_averages_says_so(kind: FilterKind) -> None:
+    """Fed with whole counts, a filter that averages gives values between them, and no other does."""
+    counts = np.random.default_rng(5).integers(0, 4, 400).astype(float)
+    stage = kind.build(as_added(kind.name), KG)
+    _, made = stage.run(stage.initial(), block_of(counts, 10.0))
+    between = made.x[made.usable & (made.x != np.round(made.x))]
+    assert kind.averages is (len(between) > len(made) / 2)
+
+
+@pytest.mark.parametrize("kind", calm.KINDS.values(), ids=lambda kind: kind.name)
+def test_the_rate_a_filter_is_told(kind: FilterKind) -> None:
+    """Every parameter in Hz or s that the record names is read as a rate; filters without one are told none."""
+    values = as_added(kind.name)
+    told = FilterEntry(kind, values, {}).told_hz
+    named = next((each for each in kind.parameters if each.name == kind.rate), None)
+    assert (named is None) is (kind.rate == "")
+    if named is None:
+        assert told == 0.0
+    else:
+        assert named.unit in ("Hz", "s")
+        assert told == pytest.approx(values[kind.rate] if named.unit == "Hz" else 1 / values[kind.rate])
+
+
+def test_costs_of_filters_behind_each_other() -> None:
+    """Delays, memory and operations add; white noise is made less by each."""
+    both = [
+        FilterEntry(calm.KINDS[name], read_table(calm.KINDS[name].parameters, {}, "")[0], {})
+        for name in ("mean", "exponential")
+    ]
+    costs, total = [each.cost(0.1) for each in both], total_cost(both, 0.1)
+    assert total.delay_samples == pytest.approx(sum(cost.delay_samples for cost in costs))
+    assert total.noise_factor == pytest.approx(costs[0].noise_factor * costs[1].noise_factor)
+    assert (total.memory_bytes, total.operations) == (
+        sum(cost.memory_bytes for cost in costs),
+        sum(cost.operations for cost in costs),
+    )
+    assert total_cost([], 0.1) == Cost(0.0, 1.0, 0, 0.0)

@@ -9,6 +9,7 @@ from lesart.core import law
 from lesart.core.block import Block, block_of
 from lesart.core.chain import compile_chain
 from lesart.core.law.inspect import Seen, inspect_laws
+from lesart.core.law.record import LawEntry
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.parameters import read_table
@@ -20,16 +21,17 @@ def notes_on(
     raw: Block, unit: str, laws: list[dict[str, object]], lowest: float, highest: float, unit_raw: str = "ct"
 ) -> list[tuple[str, str, float | None]]:
     """Mark, text and figure of each note on a channel with these laws."""
-    stages = []
+    stages, entries = [], []
     for index, table in enumerate(laws):
         kind = law.KINDS[str(table["kind"])]
         values, problems = read_table(kind.parameters, table, "l", also=("kind",))
         assert not problems, problems
         stages.append((Step.LAW, f"law[{index}]", stage_of(kind.name, kind.build(values))))
+        entries.append(LawEntry(kind, values, table))
     chain = compile_chain(parse_unit(unit_raw), stages, parse_unit(unit))
     quantity = chain.run(chain.initial(), raw)[1][-1]
     seen = Seen("c", ("channels", "c", "law"), chain, raw, quantity)
-    return [(note.mark, note.text, note.figure) for note in inspect_laws(seen, laws, lowest, highest)]
+    return [(note.mark, note.text, note.figure) for note in inspect_laws(seen, entries, lowest, highest)]
 
 
 SURE = {"kind": "converter", "reference": "3.3 V ± 1 %"}

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any
 
 from lesart.core.block import Block
-from lesart.core.calm import KINDS
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
+from lesart.core.calm.record import FilterEntry
 from lesart.core.errors import UnitError
 from lesart.core.law.fineness import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
@@ -53,12 +52,12 @@ class Filtered:
     unit: Unit
 
 
-def inspect_filters(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Sequence[float]) -> list[Note]:
-    """Notes on a channel's filters; ``rates`` are those that each is told in Hz, 0 for one that is told none."""
-    if not tables:
+def inspect_filters(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
+    """Notes on a channel's filters."""
+    if not filters:
         return []
-    return [*_late(filtered), *_dropped(filtered), *_rates(filtered, tables, rates), *_quiet(filtered, tables),
-            *_mains(filtered, tables)]  # fmt: skip
+    return [*_late(filtered), *_dropped(filtered), *_rates(filtered, filters), *_quiet(filtered, filters),
+            *_mains(filtered, filters)]  # fmt: skip
 
 
 def _late(filtered: Filtered) -> list[Note]:
@@ -87,19 +86,22 @@ def _dropped(filtered: Filtered) -> list[Note]:
     ]  # fmt: skip
 
 
-def _rates(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Sequence[float]) -> list[Note]:
+def _rates(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
     notes = []
     own = 1.0 / filtered.interval_s if filtered.interval_s > 0 else 0.0
-    for index, (table, rate) in enumerate(zip(tables, rates, strict=True)):
+    for index, entry in enumerate(filters):
+        rate = entry.told_hz
         if not rate or not own or abs(rate / own - 1.0) <= SAME_RATE:
             continue
-        name, right = ("rate", f"{own:.6g} Hz") if "rate" in table else ("interval", f"{filtered.interval_s:.6g} s")
+        name = entry.kind.rate
+        unit = next(parameter.unit for parameter in entry.kind.parameters if parameter.name == name)
+        right = f"{filtered.interval_s:.6g} s" if unit == "s" else f"{own:.6g} Hz"
         said = (
-            f"{filtered.name}: filter {index + 1}, {table['kind']}, is told {plain_number(rate, 4)} Hz; samples come "
+            f"{filtered.name}: filter {index + 1}, {entry.kind.name}, is told {plain_number(rate, 4)} Hz; samples come "
         )
         text = f"{said}at {plain_number(own, 4)} Hz."
         remedy, mend = f"write {name} = {right}", (Mend((*filtered.key, index, name), right),)
-        why = _why_not({**table, name: right}, filtered.unit)
+        why = _why_not(entry, name, right, filtered.unit)
         notes.append(
             Note(DOUBT, Step.CALM, filtered.name, text, figure=rate, unit="Hz", limit=own,
                  remedy=f"{remedy}, and mind that {why}" if why else remedy, mend=() if why else mend,
@@ -108,22 +110,21 @@ def _rates(filtered: Filtered, tables: Sequence[Mapping[str, Any]], rates: Seque
     return notes
 
 
-def _why_not(table: Mapping[str, Any], unit: Unit) -> str:
-    """Why a filter of these values cannot be; empty where it can."""
-    kind = KINDS[table["kind"]]
-    values, problems = read_table(kind.parameters, table, "", also=("kind",))
+def _why_not(entry: FilterEntry, name: str, right: str, unit: Unit) -> str:
+    """Why a filter with one value written otherwise cannot be; empty where it can."""
+    values, problems = read_table(entry.kind.parameters, {**entry.written, name: right}, "", also=("kind",))
     if problems:
         return problems[0].wanted
     try:
-        kind.build(values, unit)
+        entry.kind.build(values, unit)
     except (ValueError, UnitError) as error:
         return str(error).rstrip(".")
     return ""
 
 
-def _quiet(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
+def _quiet(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
     """Averaging what is quieter than its counts."""
-    means = [index for index, table in enumerate(tables) if table["kind"] in ("mean", "exponential", "low-pass")]
+    means = [index for index, entry in enumerate(filters) if entry.kind.averages]
     if not filtered.is_counts or not means or filtered.noise_counts >= QUIET_COUNTS:
         return []
     said = f"{filtered.name}: its noise is {plain_number(filtered.noise_counts, 2)} counts; averaging finds nothing "
@@ -134,25 +135,24 @@ def _quiet(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note
     ]  # fmt: skip
 
 
-def _mains(filtered: Filtered, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
+def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
     """A mean that is nearly a whole number of mains periods, but not quite, lets the mains through."""
     if not filtered.interval_s or 1.0 / filtered.interval_s < FAST_ENOUGH_HZ:
         return []
     notes = []
-    for index, table in enumerate(tables):
-        samples = table.get("samples", 0) if table["kind"] == "mean" else 0
+    for index, entry in enumerate(filters):
+        samples = int(entry.values.get(entry.kind.evenly_over, 0))
         periods = samples * filtered.interval_s / MAINS_S
         whole = max(round(periods), 1)
         better = round(whole * MAINS_S / filtered.interval_s)
         if samples < 2 or better == samples or periods < 0.5:
             continue
-        said = (
-            f"{filtered.name}: a mean of {samples} is {plain_number(1000 * samples * filtered.interval_s, 3)} ms, no "
-        )
+        length = plain_number(1000 * samples * filtered.interval_s, 3)
+        said = f"{filtered.name}: a {entry.kind.name} of {samples} is {length} ms, not a "
         notes.append(
             Note(REMARK, Step.CALM, filtered.name, f"{said}whole number of periods of 50 Hz, so some hum is left.",
                  figure=periods, limit=float(whole), remedy=f"take {counted(better, 'sample')}",
-                 mend=(Mend((*filtered.key, index, "samples"), better),))
+                 mend=(Mend((*filtered.key, index, entry.kind.evenly_over), better),))
         )  # fmt: skip
     return notes
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
 from typing import Any
 
 from lesart.core.chain import Stage
@@ -39,8 +39,49 @@ class FilterKind:
     """Values of a new filter in place of its defaults, by the reading's unit and the seconds between samples."""
     in_turn: tuple[str, ...] = ()
     """Parameters that values typed behind its name are for, in that order; all in theirs where nothing is said."""
+    averages: bool = False
+    """Does it make values between two counts, out of noise that goes over several of them?"""
+    rate: str = ""
+    """The parameter that says at which rate samples come, in Hz, or how long after each other, in s; empty for none."""
+    evenly_over: str = ""
+    """The parameter that says over how many samples all weigh alike: whole periods of a hum are gone behind it."""
 
     @property
     def takes(self) -> tuple[str, ...]:
         """Names of those."""
         return self.in_turn or tuple(parameter.name for parameter in self.parameters)
+
+
+@dataclass(frozen=True)
+class FilterEntry:
+    """A filter as a channel has it: what it is told, by parameter, and the same as the project file says it."""
+
+    kind: FilterKind
+    values: Mapping[str, Any] = field(hash=False)
+    written: Mapping[str, Any] = field(hash=False)
+
+    @property
+    def says(self) -> str:
+        """A few words: ``median 5``."""
+        return self.kind.says(dict(self.values))
+
+    @property
+    def told_hz(self) -> float:
+        """The rate of samples that it is told; 0 where it is told none."""
+        told = float(self.values.get(self.kind.rate) or 0.0)
+        parameter = next((each for each in self.kind.parameters if each.name == self.kind.rate), None)
+        return 1.0 / told if told and parameter is not None and parameter.unit == "s" else told
+
+    def cost(self, interval_s: float) -> Cost:
+        """What it costs where samples come ``interval_s`` after each other."""
+        return self.kind.cost(dict(self.values), interval_s)
+
+
+def total_cost(filters: Iterable[FilterEntry], interval_s: float) -> Cost:
+    """Of filters behind each other: delays, memory and operations add, noise factors multiply."""
+    delay, noise, memory, operations = 0.0, 1.0, 0, 0.0
+    for each in filters:
+        cost = each.cost(interval_s)
+        delay, noise = delay + cost.delay_samples, noise * cost.noise_factor
+        memory, operations = memory + cost.memory_bytes, operations + cost.operations
+    return Cost(delay, noise, memory, operations)

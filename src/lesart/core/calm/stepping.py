@@ -304,6 +304,7 @@ _POSITIVE = {"lowest": 0.0, "above": True}
 
 EXPONENTIAL = FilterKind(
     name="exponential",
+    averages=True,
     title="exponential by weight",
     says=lambda values: f"exponential {values['weight']:g}",
     parameters=(
@@ -316,6 +317,8 @@ EXPONENTIAL = FilterKind(
 )
 TIME_CONSTANT = FilterKind(
     name="time constant",
+    averages=True,
+    rate="interval",
     title="exponential by time",
     says=lambda values: f"time {values['time']:g} s",
     parameters=(
@@ -332,6 +335,8 @@ TIME_CONSTANT = FilterKind(
 )  # fmt: skip
 LOW_PASS = FilterKind(
     name="low-pass",
+    averages=True,
+    rate="rate",
     title="low-pass by order and cut-off",
     says=lambda values: f"low-pass {values['cutoff']:g} Hz",
     parameters=(
@@ -349,6 +354,7 @@ LOW_PASS = FilterKind(
 )  # fmt: skip
 TRACKING = FilterKind(
     name="tracking",
+    averages=True,
     title="level and slope, followed",
     says=lambda values: f"tracking {values['level']:g}",
     parameters=(

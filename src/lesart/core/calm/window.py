@@ -154,6 +154,8 @@ MEDIAN = FilterKind(
 
 MEAN = FilterKind(
     name="mean",
+    averages=True,
+    evenly_over="samples",
     title="mean of the last n",
     says=lambda values: f"mean {values['samples']}",
     parameters=(Parameter("samples", "samples", "integer", "how many", 16, lowest=1, highest=LONGEST),),

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
 from lesart.core.block import UNUSABLE, Block, Mark, block_of
 from lesart.core.chain import Chain
 from lesart.core.law.compensation import Compensation
-from lesart.core.law.record import Fixed
+from lesart.core.law.record import Fixed, LawEntry
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
 from lesart.core.parameters import parted
@@ -41,9 +40,9 @@ class Seen:
     quantity: Block
 
 
-def inspect_laws(seen: Seen, tables: Sequence[Mapping[str, Any]], lowest: float, highest: float) -> list[Note]:
+def inspect_laws(seen: Seen, laws: Sequence[LawEntry], lowest: float, highest: float) -> list[Note]:
     """Notes on the laws of a channel that can read ``lowest`` … ``highest``, in its unit."""
-    return [*_lost(seen), *_range_used(seen, lowest, highest), *_whole_numbers(seen), *_reference(seen, tables)]
+    return [*_lost(seen), *_range_used(seen, lowest, highest), *_whole_numbers(seen), *_reference(seen, laws)]
 
 
 def _lost(seen: Seen) -> list[Note]:
@@ -142,11 +141,11 @@ def _whole_numbers(seen: Seen) -> list[Note]:
     return notes
 
 
-def _reference(seen: Seen, tables: Sequence[Mapping[str, Any]]) -> list[Note]:
+def _reference(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
     """A reference voltage that is taken for exact."""
-    for index, table in enumerate(tables):
-        written = str(table.get("reference", ""))
-        if table.get("kind") == "converter" and written and not parted(written)[1]:
+    for index, entry in enumerate(laws):
+        written = str(entry.written.get("reference", ""))
+        if entry.kind.name == "converter" and written and not parted(written)[1]:
             return [
                 Note(REMARK, Step.LAW, seen.name,
                      f"{seen.name}: how far the reference of {written} may be off is not said, so nobody can say how "

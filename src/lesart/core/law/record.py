@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 from typing import Any, Protocol
 
 import numpy as np
@@ -176,3 +176,20 @@ class LawKind:
         numbers = ("quantity", "any quantity")
         marked = tuple(replace(each, toleranced=True) if each.kind in numbers else each for each in self.parameters)
         object.__setattr__(self, "parameters", marked)
+
+
+@dataclass(frozen=True)
+class LawEntry:
+    """A law as a channel has it: what it is told, by parameter, and the same as the project file says it.
+
+    A parameter that names a part of the hook-up has the part itself among ``values``.
+    """
+
+    kind: LawKind
+    values: Mapping[str, Any] = field(hash=False)
+    written: Mapping[str, Any] = field(hash=False)
+
+    @property
+    def derived(self) -> str:
+        """What follows from its values, in a few words; empty where nothing does."""
+        return self.kind.derived(dict(self.values))

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from lesart.core import calm
 from lesart.core.block import Block
 from lesart.core.calm.propose import SMOOTHING, Entry, propose
+from lesart.core.calm.record import FilterEntry, total_cost
 from lesart.core.chain import Chain, Link
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
@@ -72,14 +73,14 @@ def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
 
 
 def _chain(entries: Sequence[Entry], unit: Unit, interval_s: float) -> tuple[Chain, float, float]:
-    links, lag, operations = [], 0.0, 0.0
+    filters, links = [], []
     for index, entry in enumerate(entries):
         kind = calm.KINDS[entry["kind"]]
         values, _ = read_table(kind.parameters, entry, "", also=("kind",))
-        cost = kind.cost(values, interval_s)
-        lag, operations = lag + cost.delay_samples * interval_s, operations + cost.operations
+        filters.append(FilterEntry(kind, values, entry))
         links.append(Link(Step.CALM, f"calm[{index}]", kind.build(values, unit)))
-    return Chain(unit, unit, tuple(links)), lag, operations
+    cost = total_cost(filters, interval_s)
+    return Chain(unit, unit, tuple(links)), cost.delay_samples * interval_s, cost.operations
 
 
 def _replaced(editor: Editor, text: str, key: Key, entries: Sequence[Entry]) -> str:

@@ -10,12 +10,12 @@ from typing import Any
 
 from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM, Alarm, build_alarm
-from lesart.core.calm.record import FilterKind
+from lesart.core.calm.record import FilterEntry, FilterKind
 from lesart.core.chain import Chain, Neighbour, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
-from lesart.core.law.record import LawKind
+from lesart.core.law.record import LawEntry, LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.step import Step
@@ -124,7 +124,7 @@ def check_channel(
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
     if values.get("part"):
         part_named(CHANNEL_PART, values["part"], f"{place}.part", parts, problems)
-    laws = _laws(table, place, parts, problems)
+    laws, converting = _laws(table, place, parts, problems)
     if "unit" not in values or "raw_unit" not in values:
         return None, problems
     unit: Unit = values["unit"]
@@ -133,20 +133,21 @@ def check_channel(
         problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
     references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, problems)
     calibrations = check_calibrations(table.get("calibrations", {}), f"{place}.calibrations", unit, problems)
-    filters, words = _filters(table, place, unit, problems)
+    filters, filtering = _filters(table, place, unit, problems)
     alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
-    chain = _chain(place, values["raw_unit"], laws, correction, filters, unit, neighbours or {}, problems)
+    chain = _chain(place, values["raw_unit"], converting, correction, filtering, unit, neighbours or {}, problems)
     if problems or chain is None or field is None or correction is None:
         return None, problems
-    says = ", ".join(words) or "as measured"
     variants = _checked_variants(name, table, sources, parts, neighbours, problems)
     if problems:
         return None, problems
     return Channel(
-        name, values["source"], values["column"], values["part"], values["raw_unit"], unit, limits[0], limits[1],
-        chain, references, correction, limit, valid_d, values["most_lag"], alarms, field, says, variants=variants,
-        calibrations=calibrations,
+        name=name, source=values["source"], column=values["column"], part=values["part"],
+        unit_raw=values["raw_unit"], unit=unit, lowest=limits[0], highest=limits[1],
+        laws=tuple(laws), filters=tuple(filters), chain=chain,
+        references=references, correction=correction, residual_limit=limit, valid_d=valid_d,
+        most_lag_s=values["most_lag"], alarms=alarms, field=field, variants=variants, calibrations=calibrations,
     ), []  # fmt: skip
 
 
@@ -196,8 +197,8 @@ def check_field(table: object, place: str, unit: Unit, problems: list[Problem]) 
 def _built(
     table: Table, key: str, place: str, kinds: Mapping[str, Any], build: Callable[[Any, dict[str, Any]], Stage],
     problems: list[Problem], parts: KnownParts = NO_PARTS,
-) -> list[tuple[Any, dict[str, Any], Stage]]:  # fmt: skip
-    """Kind, values and stage of each entry of a list; a problem for each that is wrong."""
+) -> list[tuple[Any, dict[str, Any], Table, Stage]]:  # fmt: skip
+    """Kind, values, table and stage of each entry of a list; a problem for each that is wrong."""
     built = []
     for index, entry in enumerate(tables_at(table, key, place, problems)):
         here = f"{place}.{key}[{index}]"
@@ -214,34 +215,39 @@ def _built(
         problems += found
         if not found:
             try:
-                built.append((kind, values, build(kind, values)))
+                built.append((kind, values, entry, build(kind, values)))
             except (ValueError, UnitError) as error:
                 problems.append(Problem(here, "", str(error).rstrip(".")))
     return built
 
 
-def _laws(table: Table, place: str, parts: KnownParts, problems: list[Problem]) -> list[Stage]:
+def _laws(
+    table: Table, place: str, parts: KnownParts, problems: list[Problem]
+) -> tuple[list[LawEntry], list[Stage]]:  # fmt: skip
     def build(kind: LawKind, values: dict[str, Any]) -> Stage:
         return stage_of(kind.name, kind.build(values))
 
-    return [stage for _, _, stage in _built(table, "law", place, law.KINDS, build, problems, parts)]
+    built = _built(table, "law", place, law.KINDS, build, problems, parts)
+    return [LawEntry(kind, values, entry) for kind, values, entry, _ in built], [stage for *_, stage in built]
 
 
 def law_stages(table: Table, parts: Mapping[str, Part]) -> list[Stage]:
     """The laws of a channel's table. Raises ProjectError where one is wrong."""
     problems: list[Problem] = []
-    stages = _laws(table, "law", KnownParts(parts), problems)
+    _, stages = _laws(table, "law", KnownParts(parts), problems)
     if problems:
         raise ProjectError("lesart.toml", tuple(problems))
     return stages
 
 
-def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[list[Stage], list[str]]:
+def _filters(
+    table: Table, place: str, unit: Unit, problems: list[Problem]
+) -> tuple[list[FilterEntry], list[Stage]]:  # fmt: skip
     def build(kind: FilterKind, values: dict[str, Any]) -> Stage:
         return kind.build(values, unit)
 
     built = _built(table, "calm", place, calm.KINDS, build, problems)
-    return [stage for _, _, stage in built], [kind.says(values) for kind, values, _ in built]
+    return [FilterEntry(kind, values, entry) for kind, values, entry, _ in built], [stage for *_, stage in built]
 
 
 def _alarms(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[Alarm, ...]:

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
-from lesart.core import law
 from lesart.core.block import block_of
 from lesart.core.chain import Link, Stage
 from lesart.core.law.budget import Doubt
@@ -15,14 +14,13 @@ from lesart.core.law.record import Beside, Fixed, LawKind
 from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.law.timed import GATE
 from lesart.core.notes import Key
-from lesart.core.parameters import ChannelName, read_table
+from lesart.core.parameters import ChannelName
 from lesart.core.quantity import Quantity, format_quantity
 from lesart.core.raw.decode.pulses import GATE as GATE_COUNT
 from lesart.core.step import Step
 from lesart.core.wire.entry import written
 from lesart.core.wire.part import Part
 from lesart.project.model import Channel, Project
-from lesart.project.text import value_at
 
 
 @dataclass
@@ -97,21 +95,20 @@ def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: M
     place: Key = channel.key("law")
     laws: list[_Law] = []
     places: list[_Place] = []
-    for index, table in enumerate(value_at(project.tables, place) or []):
-        kind = law.KINDS[table["kind"]]
-        values, _ = read_table(kind.parameters, table, "", also=("kind",))
-        for parameter in kind.parameters:
+    for index, entry in enumerate(channel.laws):
+        values = dict(entry.values)
+        for parameter in entry.kind.parameters:
             if parameter.kind == "part":
-                values[parameter.name] = part = project.hookup.parts[values[parameter.name]]
-                places += _of_part(part, index, parameter.name)
-            elif parameter.toleranced and parameter.name in table:
-                width = parameter.tolerance(table[parameter.name])
+                places += _of_part(values[parameter.name], index, parameter.name)
+            elif parameter.toleranced and parameter.name in entry.written:
+                written = entry.written[parameter.name]
+                width = parameter.tolerance(written)
                 if width:
-                    doubt = Doubt(parameter.title, str(table[parameter.name]), (*place, index, parameter.name))
+                    doubt = Doubt(parameter.title, str(written), (*place, index, parameter.name))
                     places.append(_Place(doubt, index, _number_shift(parameter.name, width)))
         link, still = (next(each for each in chain.links if each.place == f"law[{index}]")
                        for chain in (channel.chain, standing.chain))  # fmt: skip
-        laws.append(_Law(kind, values, _beside(kind.build(values), still.stage)))
+        laws.append(_Law(entry.kind, values, _beside(entry.kind.build(values), still.stage)))
         places += _of_channels(project, link, index, sure)
     return Tolerances(standing, tuple(laws), tuple(places))
 

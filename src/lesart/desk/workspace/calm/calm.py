@@ -9,16 +9,14 @@ from dataclasses import replace
 from lesart.core import calm as filters
 from lesart.core.block import Block
 from lesart.core.calm.evidence import lag_by_correlation_s, spikes, worst_error
-from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.calm.record import Cost, FilterKind, total_cost
 from lesart.core.notes import Key
-from lesart.core.parameters import read_table
 from lesart.core.step import Step
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.calm.alarms import alarms_chart, alarms_lines
 from lesart.desk.workspace.calm.response import frequency_chart, response_chart, response_lines
 from lesart.desk.workspace.calm.variants import variants_chart, variants_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
-from lesart.project.text import value_at
 from lesart.study.views import Chart, Leaf, Line, Span, Workspace
 
 ROOM = 33
@@ -42,12 +40,12 @@ def build(context: Context) -> Workspace:
 def filters_lines(context: Context) -> list[Line]:
     """One row for each filter with its cost, then the figures from the data."""
     channel = context.channel
-    tables = value_at(context.project.tables, channel.key("calm")) or []
-    lines: list[Line] = [(label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)] if tables else []
+    head = (label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)
+    lines: list[Line] = [head] if channel.filters else []
     interval = _interval_s(context)
-    for index, (kind, cost) in enumerate(_costs(context)):
-        lines += _row(context, (*channel.key("calm"), index), index, kind, cost, interval)
-    if not tables:
+    for index, entry in enumerate(channel.filters):
+        lines += _row(context, (*channel.key("calm"), index), index, entry.kind, entry.cost(interval), interval)
+    if not channel.filters:
         lines.append((label("No filter: the reading is as measured. "), text("+"), label(" adds one.")))
     return [*lines, (), *_evidence(context)]
 
@@ -64,24 +62,14 @@ def kinds_lines(context: Context) -> list[Line]:
     ]  # fmt: skip
 
 
-def _costs(context: Context) -> list[tuple[FilterKind, Cost]]:
-    """Each filter of the channel with what it costs."""
-    found = []
-    interval = _interval_s(context)
-    for table in value_at(context.project.tables, context.channel.key("calm")) or []:
-        kind = filters.KINDS[table["kind"]]
-        values, _ = read_table(kind.parameters, table, "", also=("kind",))
-        found.append((kind, kind.cost(values, interval)))
-    return found
-
-
 def _interval_s(context: Context) -> float:
     return context.bench.timing(context.run.calm).interval_s if context.run is not None else 0.0
 
 
 def lag_s(context: Context) -> float:
     """How late the channel's filters are, one behind the other, in seconds."""
-    return sum(cost.delay_samples for _, cost in _costs(context)) * _interval_s(context)
+    interval_s = _interval_s(context)
+    return total_cost(context.channel.filters, interval_s).delay_samples * interval_s
 
 
 def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> list[Line]:

@@ -5,18 +5,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from lesart.core import calm
 from lesart.core.block import Block
 from lesart.core.calm.evidence import spikes, worst_error
+from lesart.core.calm.record import total_cost
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import fill
-from lesart.core.parameters import read_table
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
-from lesart.project.text import value_at
 from lesart.study.views import Chart, Line, Series, Tone
 
 TONES: tuple[Tone, ...] = ("verdigris", "ochre", "lapis", "rubric", "text", "faint")
@@ -106,15 +104,10 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
 
     def compute() -> _Figures:
         interval = bench.timing(before).interval_s
-        lag, memory, operations = 0.0, 0, 0.0
-        for table in value_at(context.project.tables, channel.key("calm")) or []:
-            kind = calm.KINDS[table["kind"]]
-            values, _ = read_table(kind.parameters, table, "", also=("kind",))
-            cost = kind.cost(values, interval)
-            lag += cost.delay_samples * interval
-            memory, operations = memory + cost.memory_bytes, operations + cost.operations
+        cost = total_cost(channel.filters, interval)
         return _Figures(
-            bench.noise(after), lag, spikes(after), bench.restless(field, after), memory, operations,
+            bench.noise(after), cost.delay_samples * interval, spikes(after), bench.restless(field, after),
+            cost.memory_bytes, cost.operations,
             worst_error(before, after, SLOW_HALF_SPAN),
         )  # fmt: skip
 

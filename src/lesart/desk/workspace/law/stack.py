@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
-
 import numpy as np
 
-from lesart.core import law as laws
 from lesart.core.block import UNUSABLE, block_of, mark_word
-from lesart.core.law.record import LawKind
+from lesart.core.law.record import LawEntry
 from lesart.core.notes import Key
-from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity
 from lesart.core.step import Step
+from lesart.core.wire.part import Part
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text, value, wrapped
-from lesart.project.text import value_at
 from lesart.study.inspect import one_count
 from lesart.study.views import Line, Span
 
@@ -24,21 +19,20 @@ def laws_lines(context: Context) -> list[Line]:
     """One group of rows for each law, the point at the cursor, the slope per count."""
     channel, project = context.channel, context.project
     lines: list[Line] = [*_at_cursor(context), ()]
-    tables = value_at(project.tables, channel.key("law")) or []
     flows = _flows(context)
-    for index, table in enumerate(tables):
-        kind = laws.KINDS[table["kind"]]
+    for index, entry in enumerate(channel.laws):
+        kind = entry.kind
         place: Key = (*channel.key("law"), index)
         title = f"{index + 1}  {kind.title}"
         lines += [
             (text(title, "ochre"), text(" " * max(44 - len(title), 2)), *flows[index]),
             *[(label(" "), *line) for line in wrapped(kind.formula, "faint", WIDTH - 2)],
             *[(label("   "), *row) for row in rows_of(project, place, kind.parameters)],
-            *_part_rows(context, table, kind),
-            *_derived(table, kind),
+            *_part_rows(context, entry),
+            *([(label("   = "), text(entry.derived))] if entry.derived else []),
             (),
         ]
-    if not tables:
+    if not channel.laws:
         lines += [(label("No law: the reading is the raw value. "), text("+"), label(" adds one.")), ()]
     lines.append(
         (
@@ -71,21 +65,15 @@ def _flows(context: Context) -> list[tuple[Span, ...]]:
     return flows
 
 
-def _part_rows(context: Context, table: Mapping[str, Any], kind: LawKind) -> list[Line]:
+def _part_rows(context: Context, entry: LawEntry) -> list[Line]:
     """The values of a part that a law takes from the hook-up, in place: they are the part's, not a copy of them."""
     lines: list[Line] = []
-    for parameter in kind.parameters:
-        part = context.project.hookup.parts.get(str(table.get(parameter.name))) if parameter.kind == "part" else None
-        if part is not None:
+    for parameter in entry.kind.parameters:
+        part = entry.values[parameter.name] if parameter.kind == "part" else None
+        if isinstance(part, Part):
             rows = rows_of(context.project, ("parts", part.name), part.kind.parameters)
             lines += [(label("   ↳ "), *row) for row in rows]
     return lines
-
-
-def _derived(table: Mapping[str, Any], kind: LawKind) -> list[Line]:
-    values, problems = read_table(kind.parameters, table, "", also=("kind",))
-    said = "" if problems else kind.derived(values)
-    return [(label("   = "), text(said))] if said else []
 
 
 def _at_cursor(context: Context) -> list[Line]:
