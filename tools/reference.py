@@ -15,8 +15,8 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, CONTROLLERS
 from lesart.core.glass.faces.face import FACE
 from lesart.core.glass.faces.items import ITEMS
-from lesart.core.glass.panels import panel as panels
 from lesart.core.glass.panels.drive import PARAMETERS as SCAN
+from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
 from lesart.core.parameters import Parameter
@@ -99,7 +99,7 @@ def page() -> str:
         _section("Fit", '[channels."NAME".fit]', FIELD,
                  says="A field item on a face may state any of these itself; the rest it takes from its channel."),
         "\n## Glass\n\nA panel is described by what it is, under `[panels.NAME]`.\n",
-        *(_section(f"`kind = \"{kind}\"`", "", parameters, level=3) for kind, parameters in panels.PARAMETERS.items()),
+        *(_section(f"`kind = \"{kind.name}\"`", "", kind.parameters, level=3) for kind in PANELS.values()),
         _section("Scanned digits", "[panels.NAME.scan]", SCAN, level=3),
         "\n### Glyphs of one's own\n\n`[panels.NAME.glyphs]` with a letter for each: `\"♥\" = "
         "\".#.#./#####/#####/.###./..#..\"`, rows of five dots, on panels of characters; `\"k\" = \"e f g\"`, segments "

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from lesart.core.glass.panels.panel import SegmentPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import FAULT
 from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN

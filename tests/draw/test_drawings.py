@@ -13,8 +13,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
-from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
 from lesart.study.drawing import draw_subject
 from lesart.study.glass import glass_of

@@ -10,10 +10,11 @@ from lesart.cli.hand import lit_object
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.bus.sending import bytes_on_bus, sent_for
-from lesart.core.glass.panels.panel import CharacterPanel, Memory, Panel
+from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.desk.begin import look_at
 from lesart.desk.desk import Desk
 from lesart.desk.picture import memory_at
+from lesart.study.glass import text_held
 
 
 def run(options: argparse.Namespace) -> int:
@@ -56,11 +57,8 @@ def _object(panel: Panel, memory: Memory) -> dict[str, Any]:
     """Codes are those of the cells behind the glass; of a panel of characters with its text."""
     frame = panel.lit(memory)
     sent = sent_for(panel, memory)
-    texts = None
-    if isinstance(panel, CharacterPanel):
-        texts = ["".join(panel.letter(code) for code in row[: panel.columns]) for row in memory]
     return {
-        "panel": panel.name, "kind": panel.kind, "text": texts, "lit": lit_object(frame),
+        "panel": panel.name, "kind": panel.kind, "text": text_held(panel, memory), "lit": lit_object(frame),
         "sent": [{"what": each.what, "command": each.command, "bytes": each.data.hex(" ")} for each in sent],
         "on_wires": bytes_on_bus(panel, sent),
     }  # fmt: skip

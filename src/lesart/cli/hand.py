@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
+from typing import Any, assert_never
 
 from lesart.cli.answer import exit_code, note_lines, note_object, number, print_json
 from lesart.cli.project import channel_named, opened
@@ -104,12 +104,15 @@ def _panel(result: HandResult) -> dict[str, Any] | None:
 
 def lit_object(frame: Frame) -> list[Any]:
     """Of segments: the lit ones of each digit, ``.`` for its point. Of characters: rows of dots, ``#`` lit."""
-    if isinstance(frame, SegmentFrame):
-        return [lit_names(mask, frame.alphabet) for mask in frame.masks]
-    if isinstance(frame, PixelFrame):
-        return ["".join("#" if frame.lit(x, y) else "." for x in range(frame.width)) for y in range(frame.height)]
-    assert isinstance(frame, CharacterFrame)
-    width, height = 5 * len(frame.dots[0]), 8 * len(frame.dots)
+    match frame:
+        case SegmentFrame():
+            return [lit_names(mask, frame.alphabet) for mask in frame.masks]
+        case PixelFrame():
+            width, height = frame.width, frame.height
+        case CharacterFrame():
+            width, height = 5 * len(frame.dots[0]), 8 * len(frame.dots)
+        case _:
+            assert_never(frame)
     return ["".join("#" if frame.lit(x, y) else "." for x in range(width)) for y in range(height)]
 
 

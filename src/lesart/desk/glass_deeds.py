@@ -6,16 +6,16 @@ from dataclasses import replace
 
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.glass.bus.patterns import patterns_of
-from lesart.core.glass.panels.panel import PixelPanel, SegmentPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE, OPEN, POINT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.changed import Changed
 from lesart.desk.entries.glass import dot_turned, panel_in_front
+from lesart.desk.entries.glyph_drawing import dot_beside
 from lesart.desk.entries.pace import turn_figure
 from lesart.desk.entries.placing import aligned, moved_by, snapped, spread
 
-DOTS = 40
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
 
@@ -37,12 +37,7 @@ def _look_at_dot(desk: Desk, right: int, down: int) -> None:
     except LesartError as error:
         desk.say(str(error), fault=True)
         return
-    if isinstance(panel, SegmentPanel):
-        count = len(panel.alphabet.segments)
-        desk.state = replace(desk.state, dot=(desk.state.dot + right + down) % count)
-        return
-    y, x = divmod(desk.state.dot % DOTS, 5)
-    desk.state = replace(desk.state, dot=(y + down) % 8 * 5 + (x + right) % 5)
+    desk.state = replace(desk.state, dot=dot_beside(panel, desk.state.dot, right, down))
 
 
 def turn_dot(desk: Desk) -> None:
@@ -108,7 +103,7 @@ def look_closely(desk: Desk) -> None:
 
 def look_from_behind(desk: Desk) -> None:
     """At see-through panels from their other side, or from the front again."""
-    if not any(isinstance(panel, PixelPanel) and panel.see_through for panel in desk.state.project.panels.values()):
+    if not any(panel.see_through for panel in desk.state.project.panels.values()):
         desk.say("No panel here is see-through; pixels can be, on the leaf panel.")
         return
     desk.state = replace(desk.state, from_behind=not desk.state.from_behind)

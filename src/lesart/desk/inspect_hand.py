@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from lesart.core.block import block_of
 from lesart.core.glass.faces.inspect_face import inspect_face
-from lesart.core.glass.panels.panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
 from lesart.core.quantity import plain_number
@@ -31,7 +30,7 @@ def inspect_hand(project: Project, channel: Channel, result: HandResult) -> tupl
         return ordered(notes)
     for face in project.faces_on(result.panel.name)[:1]:
         notes += inspect_face(face, result.panel)
-    if isinstance(result.panel, SegmentPanel) and result.panel.scan is not None:
+    if result.panel is not None and result.panel.scan is not None:
         place: Key = ("panels", result.panel.name, "scan")
-        notes += inspect_scan(result.panel.name, result.panel.scan, result.panel.digits, place)
+        notes += inspect_scan(result.panel.name, result.panel.scan, result.panel.columns, place)
     return ordered(notes)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, assert_never
 
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glyphs.segments import ALPHABETS
@@ -23,14 +23,7 @@ def draw_panel(
     frame: Frame, ground: str, lit: str, unlit: str, title: str, stripe: tuple[int, str, str] | None = None
 ) -> Figure:  # fmt: skip
     """Millimetres of the drawing are those of an ordinary panel of its kind."""
-    if isinstance(frame, SegmentFrame):
-        width, height = len(frame.masks) * PITCH + 6, DIGIT_H + 8
-    elif isinstance(frame, PixelFrame):
-        width, height = frame.width * DOT_PITCH + 4, frame.height * DOT_PITCH + 4
-    else:
-        rows, columns = len(frame.dots), len(frame.dots[0])
-        width = columns * (5 * DOT_PITCH + CELL_GAP) + 5
-        height = rows * (8 * DOT_PITCH + CELL_GAP) + 5
+    width, height = _size_mm(frame)
     figure = new_figure(width + 10, height + 16)
     axes = figure.add_axes((5 / (width + 10), 5 / (height + 16), width / (width + 10), height / (height + 16)))
     axes.set_xlim(0, width)
@@ -38,15 +31,31 @@ def draw_panel(
     axes.axis("off")
     axes.set_title(title, loc="left", fontsize=8, color=INK["text"], parse_math=False)
     _rectangle(axes, 0, 0, width, height, ground, "ground")
-    if isinstance(frame, SegmentFrame):
-        _segments(axes, frame, lit, unlit)
-    elif isinstance(frame, PixelFrame):
-        if stripe is not None:
-            _rectangle(axes, 0, 0, width, 2 + stripe[0] * DOT_PITCH, stripe[1], "stripe")
-        _pixel_runs(axes, frame, lit, stripe)
-    else:
-        _characters(axes, frame, lit, unlit)
+    match frame:
+        case SegmentFrame():
+            _segments(axes, frame, lit, unlit)
+        case PixelFrame():
+            if stripe is not None:
+                _rectangle(axes, 0, 0, width, 2 + stripe[0] * DOT_PITCH, stripe[1], "stripe")
+            _pixel_runs(axes, frame, lit, stripe)
+        case CharacterFrame():
+            _characters(axes, frame, lit, unlit)
+        case _:
+            assert_never(frame)
     return figure
+
+
+def _size_mm(frame: Frame) -> tuple[float, float]:
+    match frame:
+        case SegmentFrame():
+            return len(frame.masks) * PITCH + 6, DIGIT_H + 8
+        case PixelFrame():
+            return frame.width * DOT_PITCH + 4, frame.height * DOT_PITCH + 4
+        case CharacterFrame():
+            rows, columns = len(frame.dots), len(frame.dots[0])
+            return columns * (5 * DOT_PITCH + CELL_GAP) + 5, rows * (8 * DOT_PITCH + CELL_GAP) + 5
+        case _:
+            assert_never(frame)
 
 
 def _rectangle(axes: Axes, x: float, y: float, width: float, height: float, colour: str, gid: str) -> None:

@@ -7,7 +7,7 @@ import numpy as np
 from lesart.core.calm.record import Cost, total_cost
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.redraw import drawing_of
-from lesart.core.glass.panels.panel import Panel, SegmentPanel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.pace.pulses import Times
 from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
 from lesart.core.quantity import plain_number
@@ -128,7 +128,7 @@ def _panels(project: Project) -> list[Task]:
     """Scanned digits by interrupt; every other panel drawn as often as its first face is."""
     found = []
     for panel in project.panels.values():
-        if isinstance(panel, SegmentPanel) and panel.scan is not None and panel.digits > 1:
+        if panel.scan is not None and panel.columns > 1:
             period = round((panel.scan.on_time_ms + panel.scan.blanking_ms) * MS)
             found.append(Task(f"scan {panel.name}", SCAN, period, SCAN_NS, SCAN_NS, INTERRUPT, 8, of=panel.name))
             continue

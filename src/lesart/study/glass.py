@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from functools import singledispatch
 
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import compose, face_at
-from lesart.core.glass.panels.character_panel import LIGHTS, SAME
+from lesart.core.glass.panels.character_panel import LIGHTS, SAME, CharacterPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
-from lesart.core.glass.panels.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
-from lesart.core.glass.panels.pixel_panel import BEHIND
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import BEHIND, PixelPanel
 from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.panels.pixels import mirrored
-from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS
+from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS, SegmentPanel
 from lesart.project.model import Project
 from lesart.study.colours import blend
 from lesart.study.views import Glass
@@ -22,6 +23,7 @@ from lesart.study.views import Glass
 Memories = Mapping[str, Memory]
 NOTHING: Memories = {}
 DARK_GROUND = "#1a0b08"
+PLAIN_LIT = "#e9f1ff"
 """Behind unlit segments: a smoked window, nearly black."""
 RIGHT_CONTRAST = 50.0
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
@@ -29,14 +31,20 @@ DIM = 0.25
 """What is left of a display's colour when its backlight is off, or a driver at its lowest step."""
 
 
+@singledispatch
 def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
     """A frame as this panel shows it; ``alarm``: one of a channel that it shows is on."""
-    if isinstance(panel, SegmentPanel):
-        lit = blend(DARK_GROUND, COLOURS[panel.colour], DIM + (1 - DIM) * panel.brightness / BRIGHTEST)
-        return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, blend(DARK_GROUND, lit, UNLIT_SEGMENT))
-    if isinstance(panel, PixelPanel):
-        return _pixel_glass(panel, frame)
-    assert isinstance(panel, CharacterPanel)
+    return Glass(panel.name, panel.says(), frame, DARK_GROUND, PLAIN_LIT, blend(DARK_GROUND, PLAIN_LIT, UNLIT_DOT))
+
+
+@glass_of.register
+def _(panel: SegmentPanel, frame: Frame, *, alarm: bool = False) -> Glass:
+    lit = blend(DARK_GROUND, COLOURS[panel.colour], DIM + (1 - DIM) * panel.brightness / BRIGHTEST)
+    return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, blend(DARK_GROUND, lit, UNLIT_SEGMENT))
+
+
+@glass_of.register
+def _(panel: CharacterPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     light = panel.alarm_light if alarm and panel.alarm_light != SAME else panel.light
     ground, ink = LIGHTS[light]
     ground = blend("#000000", ground, DIM + (1 - DIM) * panel.backlight / 100)
@@ -46,7 +54,8 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
     return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit))
 
 
-def _pixel_glass(panel: PixelPanel, frame: Frame) -> Glass:
+@glass_of.register
+def _(panel: PixelPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     ground, lit = _light_of(panel, panel.light)
     stripe = (panel.stripe, *_light_of(panel, panel.stripe_light)) if panel.stripe else None
     return Glass(panel.name, panel.says(), frame, ground, lit, ground, stripe=stripe)
@@ -65,13 +74,15 @@ def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:
 
 def from_behind(glass: Glass) -> Glass:
     """As a see-through panel looks from its other side."""
-    assert isinstance(glass.frame, PixelFrame)
+    if not isinstance(glass.frame, PixelFrame):
+        return glass
     return replace(glass, frame=mirrored(glass.frame), says=f"{glass.says} from behind")
 
 
 def close_up(glass: Glass, x: int, y: int, width: int, height: int) -> Glass:
     """A part of a pixel panel, so that each of its pixels can be seen, with the marks that are in it."""
-    assert isinstance(glass.frame, PixelFrame)
+    if not isinstance(glass.frame, PixelFrame):
+        return glass
     stripe = glass.stripe and (max(glass.stripe[0] - y, 0), *glass.stripe[1:])
     return replace(
         glass, frame=glass.frame.part(x, y, width, height), stripe=stripe,
@@ -80,18 +91,40 @@ def close_up(glass: Glass, x: int, y: int, width: int, height: int) -> Glass:
     )  # fmt: skip
 
 
+@singledispatch
 def as_seen(panel: Panel, cells: Sequence[Cell]) -> str:
     """Cells as letters that look like what the panel shows: a letter that it lacks is ``?``, a code sent by mistake
     whatever has it, a mask that is no letter ``▒``.
     """
-    if isinstance(panel, SegmentPanel):
-        letters = {mask: letter for letter, mask in (*panel.glyphs.items(), *panel.alphabet.shapes.items())}
-        return "".join(_segments_seen(panel, cell, letters) for cell in cells)
-    if isinstance(panel, PixelPanel):
-        return "".join("?" if (code := panel.code(cell)) is None else chr(code) for cell in cells)
-    assert isinstance(panel, CharacterPanel)
+    return "".join("?" if panel.code(cell) is None else cell.letter for cell in cells)
+
+
+@as_seen.register
+def _(panel: SegmentPanel, cells: Sequence[Cell]) -> str:
+    letters = {mask: letter for letter, mask in (*panel.glyphs.items(), *panel.alphabet.shapes.items())}
+    return "".join(_segments_seen(panel, cell, letters) for cell in cells)
+
+
+@as_seen.register
+def _(panel: PixelPanel, cells: Sequence[Cell]) -> str:
+    return "".join("?" if (code := panel.code(cell)) is None else chr(code) for cell in cells)
+
+
+@as_seen.register
+def _(panel: CharacterPanel, cells: Sequence[Cell]) -> str:
     codes = (panel.code(cell) for cell in cells)
     return "".join("?" if code is None else panel.letter(code) for code in codes)
+
+
+@singledispatch
+def text_held(panel: Panel, memory: Memory) -> list[str] | None:
+    """What a memory says, row by row; None of a panel whose codes are no letters."""
+    return None
+
+
+@text_held.register
+def _(panel: CharacterPanel, memory: Memory) -> list[str] | None:
+    return ["".join(panel.letter(code) for code in row[: panel.columns]) for row in memory]
 
 
 def _segments_seen(panel: SegmentPanel, cell: Cell, letters: Mapping[int, str]) -> str:
@@ -124,9 +157,5 @@ def all_glasses(
         frame = compose(face, panel, readings, memories.get(name), since_s).frame
         alarm = any(readings[channel].alarms for channel in face.channels if channel in readings)
         glasses.append(glass_of(panel, frame, alarm=alarm))
-    return tuple(from_behind(glass) if behind and _is_see_through(project.panels[glass.name]) else glass
+    return tuple(from_behind(glass) if behind and project.panels[glass.name].see_through else glass
                  for glass in glasses)  # fmt: skip
-
-
-def _is_see_through(panel: Panel) -> bool:
-    return isinstance(panel, PixelPanel) and panel.see_through

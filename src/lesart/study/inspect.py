@@ -18,7 +18,7 @@ from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.glass.faces.legible import inspect_legibility
 from lesart.core.glass.panels.contrast import inspect_contrast
-from lesart.core.glass.panels.panel import Panel, PixelPanel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
 from lesart.core.quantity import counted, grouped, plain_number
@@ -57,9 +57,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
              remedy="put the file there, or name another", place=(*key, "file"))
         for key, said in project.unread.items()
     ]  # fmt: skip
-    for panel in project.panels.values():
-        if isinstance(panel, PixelPanel):
-            notes += inspect_contrast(panel)
+    notes += [note for panel in project.panels.values() for note in inspect_contrast(panel)]
     notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
     notes += inspect_sums(project.sums.values(), project.hookup, find)

@@ -3,26 +3,32 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import singledispatch
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.bus.controller import CONTROLLERS, Controller
+from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.bus.telling import Told, told_for
 from lesart.core.glass.faces.face import face_at
-from lesart.core.glass.faces.redraw import EXPANDER
-from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.transfer import FOUR_WIRE
 from lesart.core.glass.panels.transfer import PARALLEL as SIDE_BY_SIDE
 from lesart.core.pace.pen import evenly, four_wire, parallel, scanned, two_wire
-from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned, usual_controller
+from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
 from lesart.core.raw.edges import Edges
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.tracing import composed, told_by_line
+from lesart.study.tracing import composed, controller_of, told_by_line
 
 ADDRESS = 0x3C
 """Where nobody says another."""
 DRIVER_HZ = 100_000.0
 NO_BUS = ("direct", "scanned")
+SHORTEST_US = 0.1
+"""Of a write that is said to take no time."""
 LEAD_S = 0.01
 """Rest at the beginning of a trace: a change at its very first moment could not be told from how it found the line."""
 
@@ -41,11 +47,9 @@ def bus_trace(
     panel = project.panels[name]
     if is_scanned(panel):
         raise RequestError(f"{name} is scanned and has no bus.")
-    if isinstance(panel, SegmentPanel) and panel.drive in NO_BUS:
-        raise RequestError(f"{name} is driven {panel.drive}, by lines and no bus.")
-    controller, address = _controller(project, name)
     wires = wires_of(panel)
-    controller = controller if wires == TWO else told_by_line(controller)
+    controller, address = _controller(project, name)
+    controller = controller if wires.how == TWO else told_by_line(controller)
     told: list[tuple[float, Told]] = []
     for place, moment in enumerate(moments_s):
         faces = project.faces_on(name)
@@ -59,28 +63,47 @@ def bus_trace(
             raise RequestError(f"{controller.name} has no command {error} by which {name} could be drawn.") from error
         told += [(LEAD_S + moment - moments_s[0], each) for each in spoil(place, sent)]
     end_s = LEAD_S + moments_s[-1] - moments_s[0] + _every(moments_s)
-    if wires == PARALLEL:
-        return parallel(told, 4 if isinstance(panel, CharacterPanel) and panel.hookup == "4 lines" else 8,
-                        _write_s(panel), end_s)  # fmt: skip
-    if wires == FOUR:
-        return four_wire(told, _clock_hz(panel), end_s)
-    return two_wire(told, address, _clock_hz(panel), end_s)
+    if wires.how == PARALLEL:
+        return parallel(told, wires.lines, 1.0 / wires.clock_hz, end_s)
+    if wires.how == FOUR:
+        return four_wire(told, wires.clock_hz, end_s)
+    return two_wire(told, address, wires.clock_hz, end_s)
 
 
-def wires_of(panel: Panel) -> str:
-    """How its bytes come: two wires, four, or lines side by side."""
-    if isinstance(panel, CharacterPanel):
-        return TWO if panel.hookup == EXPANDER else PARALLEL
-    if isinstance(panel, PixelPanel):
-        return {FOUR_WIRE: FOUR, SIDE_BY_SIDE: PARALLEL}.get(panel.bus.kind, TWO)
-    return FOUR
+@dataclass(frozen=True)
+class Wires:
+    """``how`` bytes come: by two wires, by four, or by so many ``lines`` side by side; bits or strobes a second."""
+
+    how: str = FOUR
+    clock_hz: float = DRIVER_HZ
+    lines: int = 8
 
 
-def _write_s(panel: Panel) -> float:
-    """From strobe to strobe; of letters half the time of a write, as two halves make one."""
-    if isinstance(panel, CharacterPanel):
-        return panel.write_us / 1e6 / (2 if panel.hookup == "4 lines" else 1)
-    return 1.0 / _clock_hz(panel)
+@singledispatch
+def wires_of(panel: Panel) -> Wires:
+    """How its bytes come. Raises RequestError where it is driven by lines and no bus."""
+    return Wires()
+
+
+@wires_of.register
+def _(panel: SegmentPanel) -> Wires:
+    if panel.drive in NO_BUS:
+        raise RequestError(f"{panel.name} is driven {panel.drive}, by lines and no bus.")
+    return Wires()
+
+
+@wires_of.register
+def _(panel: CharacterPanel) -> Wires:
+    if panel.bus is not None:
+        return Wires(TWO, panel.bus.clock_hz)
+    # Of four lines half the time of a write, as two halves make one.
+    lines = 4 if panel.hookup == "4 lines" else 8
+    return Wires(PARALLEL, 8 / lines * 1e6 / max(panel.write_us, SHORTEST_US), lines)
+
+
+@wires_of.register
+def _(panel: PixelPanel) -> Wires:
+    return Wires({FOUR_WIRE: FOUR, SIDE_BY_SIDE: PARALLEL}.get(panel.bus.kind, TWO), panel.bus.clock_hz)
 
 
 def _every(moments_s: Sequence[float]) -> float:
@@ -88,15 +111,11 @@ def _every(moments_s: Sequence[float]) -> float:
     return moments_s[-1] - moments_s[-2] if len(moments_s) > 1 else 0.1
 
 
-def _clock_hz(panel: Panel) -> float:
-    return panel.bus.clock_hz if isinstance(panel, PixelPanel) else float(getattr(panel, "clock_hz", DRIVER_HZ))
-
-
 def _controller(project: Project, name: str) -> tuple[Controller, int]:
     """Of its trace where it has one, else the usual one at the usual address."""
     trace = project.traces.get(name)
     own = trace.values["controller"] if trace is not None and not trace.is_digits else ""
-    controller = {**CONTROLLERS, **project.controllers}[own or usual_controller(project.panels[name])]
+    controller = controller_of(project, project.panels[name], own)
     address = trace.address if trace is not None and not trace.is_digits else None
     return controller, ADDRESS if address is None else address
 

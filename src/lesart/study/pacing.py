@@ -10,9 +10,8 @@ import numpy as np
 from lesart.core.block import Bools
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.face import CLEARED
-from lesart.core.glass.faces.partial import bytes_touched
+from lesart.core.glass.faces.partial import bytes_touched, frame_bytes
 from lesart.core.glass.faces.redraw import drawing_of
-from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
 from lesart.core.notes import Note
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
 from lesart.core.pace.play import Played, play
@@ -91,9 +90,9 @@ def scans(project: Project, played: Played | None) -> list[Verdict]:
     """Of every scanned panel; without a play what follows from its times alone."""
     found: list[Verdict] = []
     for panel in project.panels.values():
-        if isinstance(panel, SegmentPanel) and panel.scan is not None:
+        if panel.scan is not None:
             runs = played.runs.get(f"scan {panel.name}", ()) if played is not None else ()
-            found += scan_verdicts(panel.name, panel.scan, panel.digits, project.loop.shutter_ms, runs)
+            found += scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs)
     return found
 
 
@@ -103,17 +102,17 @@ def _often(project: Project) -> dict[str, float]:
 
 
 def _redraw_bytes(project: Project) -> list[Verdict]:
-    """Of pixel panels: all of a frame, and what the boxes of items that change touch of it."""
+    """Of panels whose bytes are pixels: all of a frame, and what the boxes of items that change touch of it."""
     found = []
     for panel in project.panels.values():
         for face in project.faces_on(panel.name)[:1]:
-            if isinstance(panel, PixelPanel):
-                whole = panel.packing.size(panel.width, panel.height)
+            touched = [bytes_touched(panel, item) for item in face.items if item.reads]
+            whole = frame_bytes(panel)
+            if whole:
                 # Boxes that share a byte would send it twice: it is the frame at most.
-                moving = sum(bytes_touched(item, panel) for item in face.items if item.reads)
                 found += [
                     Verdict(f"{panel.name}, bytes a drawing", whole, "B", of=panel.name),
-                    Verdict(f"{panel.name}, only what changes", min(moving, whole), "B", of=panel.name),
+                    Verdict(f"{panel.name}, only what changes", min(sum(touched), whole), "B", of=panel.name),
                 ]
     return found
 
@@ -137,7 +136,7 @@ def _emptied(project: Project) -> list[Verdict]:
     found = []
     for panel in project.panels.values():
         for face in project.faces_on(panel.name)[:1]:
-            if isinstance(panel, CharacterPanel) and face.writes == CLEARED:
+            if panel.clear_ms and face.writes == CLEARED:
                 found.append(emptied(panel.name, face.name, 1000 * drawing_of(face, panel).seconds, face.redraw_hz))
     return found
 
@@ -182,7 +181,7 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
     """Each channel's way to each panel that shows it."""
     found = []
     for panel in project.panels.values():
-        is_scanned = isinstance(panel, SegmentPanel) and panel.scan is not None and panel.digits > 1
+        is_scanned = panel.scan is not None and panel.columns > 1
         shows = "scan" if is_scanned else "draw"
         for name in dict.fromkeys(each for face in project.faces_on(panel.name) for each in face.channels):
             channel = project.channels[name]

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lesart.core.glass.panels.panel import Panel, SegmentPanel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.pace.play import Played, Ran
 from lesart.core.pace.task import BLINK, CONVERT, COUNT, DRAW, NS, READ, SCAN, SEND, WAIT, WORK, Loop, Task
 from lesart.core.pace.verdict import Verdict
@@ -74,15 +74,15 @@ def _spans(runs: tuple[Ran, ...] | list[Ran]) -> tuple[tuple[int, int], ...]:
 
 def _digits(task: Task, runs: tuple[Ran, ...], panel: Panel | None) -> list[Lane]:
     """When each digit is lit, and strokes where all go dark."""
-    if not isinstance(panel, SegmentPanel) or panel.scan is None:
+    if panel is None or panel.scan is None:
         return [Lane(task.name, _spans(runs), "rubric", takes(task))]
     on = round(panel.scan.on_time_ms * MS)
     lit = [(ran.start_ns, min(ran.start_ns + on, later.start_ns)) for ran, later in itertools.pairwise(runs)]
     if runs:
         lit.append((runs[-1].start_ns, runs[-1].start_ns + on))
     lanes = [
-        Lane(f"digit {digit + 1}", tuple(lit[digit :: panel.digits]), "rubric", brief_time(on))
-        for digit in range(panel.digits)
+        Lane(f"digit {digit + 1}", tuple(lit[digit :: panel.columns]), "rubric", brief_time(on))
+        for digit in range(panel.columns)
     ]
     dark = tuple((end, end) for _, end in lit)
     return [*lanes, Lane("blank", dark, "faint", brief_time(panel.scan.blanking_ms * MS))]

@@ -4,23 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import singledispatch
 
 import numpy as np
 
-from lesart.core.errors import CaptureError, LesartError
-from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller
+from lesart.core.errors import CaptureError, LesartError, RequestError
+from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller, usual_controller
 from lesart.core.glass.bus.obeying import BLANK, Cells, Obeyed, obey
+from lesart.core.glass.bus.sending import sent_for
 from lesart.core.glass.bus.telling import cells_of
 from lesart.core.glass.faces.face import Face, compose, face_at
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.packing import PAGES
-from lesart.core.glass.panels.panel import Memory, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import FAULT, Note
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
 from lesart.core.pace.scan import judge_scan
-from lesart.core.pace.trace import FOUR, HIGH, PARALLEL, TWO, PanelTrace, usual_controller
+from lesart.core.pace.trace import FOUR, HIGH, PARALLEL, TWO, PanelTrace
 from lesart.core.pace.traced import Against, held_against, traced_verdicts
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.raw.edges import Edges, without_glitches
@@ -34,7 +38,7 @@ from lesart.study.redrawing import readings_before
 SLOTS, DOTS_DOWN = 8, 8
 CLOCK_RESTS_S = 1e-3
 """A rest of the clock that parts two transmissions on four wires without a select line."""
-UNITS = {"pixels": "pixels", "segments": "segments", "characters": "cells"}
+CELLS = "cells"
 
 
 @dataclass(frozen=True, eq=False)
@@ -121,7 +125,8 @@ def _signal(lines: Mapping[str, Edges], name: str, trace: PanelTrace) -> Edges:
 def _seen(project: Project, bench: Bench, trace: PanelTrace, lines: Mapping[str, Edges], at_s: float | None) -> Seen:
     panel = project.panels[trace.panel]
     if trace.is_digits:
-        assert isinstance(panel, SegmentPanel)
+        if not isinstance(panel, SegmentPanel):
+            raise CaptureError(f"{panel.name}: only of segments is it known which line lights what in turn.")
         found = _digits_seen(panel, trace, lines)
         moment = at_s if trace.values["starts_at"] is None else trace.values["starts_at"]
         return found if moment is None else _beside_face(project, bench, panel, found, moment)
@@ -180,8 +185,7 @@ def _bus_seen(
     project: Project, bench: Bench, panel: Panel, trace: PanelTrace, lines: Mapping[str, Edges], at_s: float | None
 ) -> BusSeen:
     values = trace.values
-    name = values["controller"] or usual_controller(panel)
-    controller = {**CONTROLLERS, **project.controllers}[name]
+    controller = controller_of(project, panel, values["controller"])
     clock = _signal(lines, values["clock"], trace)
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
     # What came over the wires hangs on the trace alone: edits of channels and faces leave it.
@@ -200,8 +204,8 @@ def _bus_seen(
             return np.full(obeyed.columns * obeyed.pages, -1, np.int64)
         return wanted_cells(project, bench, panel, obeyed, moment)
 
-    against = held_against(obeyed, words, expected, values["rest"], clock.end_s,
-                           by_bits=panel.kind != "characters", unit=UNITS[panel.kind])  # fmt: skip
+    unit = _counted_in(panel)
+    against = held_against(obeyed, words, expected, values["rest"], clock.end_s, by_bits=unit != CELLS, unit=unit)
     wanted_hz, seconds = (faces[0].redraw_hz, drawing_of(faces[0], panel).seconds) if faces else (0.0, 0.0)
     verdicts = traced_verdicts(panel.name, against, words, obeyed, wanted_hz, seconds,
                                is_judged=begins is not None or at_s is not None)  # fmt: skip
@@ -234,13 +238,45 @@ def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:
     return two_wire_words(clock, data_line, trace.address, values["shortest"])
 
 
+def controller_of(project: Project, panel: Panel, name: str) -> Controller:
+    """By its name, or the usual one of a panel. Raises RequestError where there is none."""
+    known = {**CONTROLLERS, **project.controllers}
+    name = name or usual_controller(panel)
+    if name not in known:
+        raise RequestError(f"{panel.name}: which controller it has is not said; there are {', '.join(known)}.")
+    return known[name]
+
+
+@singledispatch
+def _counted_in(panel: Panel) -> str:
+    """What differs is counted in this."""
+    return CELLS
+
+
+@_counted_in.register
+def _(panel: PixelPanel) -> str:
+    return "pixels"
+
+
+@_counted_in.register
+def _(panel: SegmentPanel) -> str:
+    return "segments"
+
+
+@singledispatch
 def _shape(panel: Panel) -> tuple[int, int, int]:
     """Columns and pages of its memory, and what stands in a cell at first."""
-    if isinstance(panel, PixelPanel):
-        return (*cells_of(panel), 0)
-    if isinstance(panel, CharacterPanel):
-        return panel.line * panel.rows, 1, BLANK
-    return panel.columns, 1, 0
+    return panel.columns, panel.rows, 0
+
+
+@_shape.register
+def _(panel: PixelPanel) -> tuple[int, int, int]:
+    return (*cells_of(panel), 0)
+
+
+@_shape.register
+def _(panel: CharacterPanel) -> tuple[int, int, int]:
+    return panel.line * panel.rows, 1, BLANK
 
 
 def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Obeyed, moment_s: float) -> Cells:
@@ -250,24 +286,32 @@ def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Obeyed, m
     if not faces:
         return cells
     face, since_s = face_at(faces, moment_s)
-    memory = composed(project, bench, face, panel, moment_s, since_s)
-    if isinstance(panel, CharacterPanel):
-        for row in range(panel.rows):
-            start = panel.address(row, 0)
-            cells[start : start + panel.columns] = memory[row][: panel.columns]
-        return cells
-    data = panel.sent(panel.lit(memory)) if isinstance(panel, PixelPanel) else _of_digits(panel, memory)
-    sent = np.frombuffer(data, np.uint8)
-    wide, pages = cells_of(panel) if isinstance(panel, PixelPanel) else (len(sent), 1)
-    for page in range(min(pages, obeyed.pages)):
-        start = page * obeyed.columns
-        cells[start : start + wide] = sent[page * wide : (page + 1) * wide]
+    _put(panel, composed(project, bench, face, panel, moment_s, since_s), cells, obeyed)
     return cells
 
 
-def _of_digits(panel: Panel, memory: Memory) -> bytes:
-    assert isinstance(panel, SegmentPanel)
-    return panel.sent(panel.lit(memory))
+@singledispatch
+def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
+    """A memory into the cells of a controller, where it puts them."""
+    data = b"".join(each.data for each in sent_for(panel, memory) if not each.command)
+    room = min(len(data), len(cells))
+    cells[:room] = np.frombuffer(data[:room], np.uint8)
+
+
+@_put.register
+def _(panel: CharacterPanel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
+    for row in range(panel.rows):
+        start = panel.address(row, 0)
+        cells[start : start + panel.columns] = memory[row][: panel.columns]
+
+
+@_put.register
+def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
+    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
+    wide, pages = cells_of(panel)
+    for page in range(min(pages, obeyed.pages)):
+        start = page * obeyed.columns
+        cells[start : start + wide] = sent[page * wide : (page + 1) * wide]
 
 
 def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s: float, since_s: float) -> Memory:
@@ -277,16 +321,28 @@ def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s:
     return compose(face, panel, readings[-1] if readings else {}, None, since_s).memory
 
 
+@singledispatch
 def frame_shown(panel: Panel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
     """What the panel showed after so many cells were written."""
-    held = obeyed.memory(count)
-    if isinstance(panel, CharacterPanel):
-        return _letters_shown(panel, obeyed, held, t_s)
+    held = obeyed.memory(count)[: panel.columns * panel.rows].reshape(panel.rows, panel.columns).tolist()
+    return panel.lit(tuple(map(tuple, held)) if obeyed.setting("light", t_s, 1) else panel.blank())
+
+
+@frame_shown.register
+def _(panel: CharacterPanel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+    return _letters_shown(panel, obeyed, obeyed.memory(count), t_s)
+
+
+@frame_shown.register
+def _(panel: SegmentPanel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+    data = bytes(obeyed.memory(count)[: panel.digits * panel.wiring.bytes_a_digit].astype(np.uint8))
     is_lit = obeyed.setting("light", t_s, 1)
-    if isinstance(panel, SegmentPanel):
-        data = bytes(held[: panel.digits * panel.wiring.bytes_a_digit].astype(np.uint8))
-        return SegmentFrame(panel.wiring.lit(data) if is_lit else (0,) * panel.digits, panel.segments)
-    assert isinstance(panel, PixelPanel)
+    return SegmentFrame(panel.wiring.lit(data) if is_lit else (0,) * panel.digits, panel.segments)
+
+
+@frame_shown.register
+def _(panel: PixelPanel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+    held, is_lit = obeyed.memory(count), obeyed.setting("light", t_s, 1)
     wide, pages = cells_of(panel)
     cells = held[: obeyed.columns * obeyed.pages].reshape(obeyed.pages, obeyed.columns)[:pages, :wide]
     shown = cells.astype(np.uint8)

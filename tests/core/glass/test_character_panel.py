@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.panels.panel import PARAMETERS, CharacterPanel, build_panel
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.kinds import KINDS
+from lesart.core.glass.panels.panel_kind import Given
 from lesart.core.glyphs.cell5x8 import CELLS_5X8
 from lesart.core.parameters import read_table
 
@@ -14,9 +16,9 @@ HEART = ".#.#./#####/#####/.###./..#.."
 
 def panel_of(glyphs: dict[str, str] | None = None, **written: object) -> CharacterPanel:
     """As the project file would make it."""
-    values, problems = read_table(PARAMETERS["characters"], written, "p")
+    values, problems = read_table(KINDS["characters"].parameters, written, "p")
     assert not problems, problems
-    panel = build_panel("p", "characters", values, None, glyphs)
+    panel = KINDS["characters"].build("p", values, Given(glyphs=glyphs or {}))
     assert isinstance(panel, CharacterPanel)
     return panel
 

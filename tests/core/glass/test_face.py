@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import Face, FieldItem, Item, Label, compose
 from lesart.core.glass.faces.inspect_face import inspect_face
+from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
-from lesart.core.glass.panels.panel import CharacterPanel, SegmentPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.cell5x8 import CELLS_5X8
 from lesart.core.glyphs.segments import ALPHABETS, POINT
 from lesart.core.notes import DOUBT, FAULT

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 import pytest
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.panels.panel import SegmentPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.box5x8 import LINES
 from lesart.core.glyphs.cell5x8 import CELLS_5X8, ORDER
 from lesart.core.glyphs.charsets import GLYPHS, SETS

@@ -13,7 +13,10 @@ from lesart.core.fit.cells import Cell
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.items import AlarmMark, Label, size_of
-from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS, built_in
 from tests.core.glass.test_motion import characters, segments

@@ -26,8 +26,8 @@ from lesart.core.glass.bus.controller import (
 from lesart.core.glass.bus.obeying import GLYPHS, obey
 from lesart.core.glass.bus.telling import Told, cells_of, told_for
 from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel
+from lesart.core.glass.panels.kinds import KINDS
 from lesart.core.glass.panels.packing import Packing
-from lesart.core.glass.panels.panel import PARAMETERS
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.parameters import read_table
@@ -48,7 +48,7 @@ def words(*told: Told | bytes | tuple[bytes, bool]) -> Words:
 
 def door(columns: int = 16, rows: int = 2) -> CharacterPanel:
     """A panel of letters with usual values."""
-    values, _ = read_table(PARAMETERS["characters"], {"columns": columns, "rows": rows}, "")
+    values, _ = read_table(KINDS["characters"].parameters, {"columns": columns, "rows": rows}, "")
     return build_character_panel("door", values, {}, {})
 
 
@@ -91,7 +91,7 @@ def test_letters_come_back_over_an_expander(size: tuple[int, int], data: st.Data
 @given(st.integers(1, 8), st.booleans(), st.data())
 def test_digits_come_back(digits: int, chained: bool, data: st.DataObject) -> None:
     """By an address, or through a chain of registers."""
-    values, _ = read_table(PARAMETERS["segments"], {"digits": digits, "drive": "shift registers"}, "")
+    values, _ = read_table(KINDS["segments"].parameters, {"digits": digits, "drive": "shift registers"}, "")
     panel = SegmentPanel("gate", digits, True, "red", None, wiring=_wiring(values))
     masks = tuple(data.draw(st.integers(0, 255)) for _ in range(digits))
     controller = CHAIN if chained else DIGITS

@@ -15,9 +15,10 @@ from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.glass.faces.items import Bar, Item, size_of
 from lesart.core.glass.faces.shapes import Trend
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.kinds import KINDS
 from lesart.core.glass.panels.packing import BYTES
-from lesart.core.glass.panels.panel import PARAMETERS, PixelPanel, build_panel
-from lesart.core.glass.panels.pixel_panel import TURNS, written_text
+from lesart.core.glass.panels.panel_kind import Given
+from lesart.core.glass.panels.pixel_panel import TURNS, PixelPanel, written_text
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.fonts import DIGITS, FONT_NAMES, FONTS, Font, built_in, text_rows
 from lesart.core.parameters import read_table
@@ -28,9 +29,9 @@ ALIKE: dict[str, list[set[str]]] = {"text 7": [{"-", "─"}, {"=", "═"}, {"·"
 
 def panel_of(**written: object) -> PixelPanel:
     """As the project file would make it."""
-    values, problems = read_table(PARAMETERS["pixels"], written, "p")
+    values, problems = read_table(KINDS["pixels"].parameters, written, "p")
     assert not problems, problems
-    panel = build_panel("p", "pixels", values, None)
+    panel = KINDS["pixels"].build("p", values, Given())
     assert isinstance(panel, PixelPanel)
     return panel
 

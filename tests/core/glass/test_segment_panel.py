@@ -7,7 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell, split_cells
-from lesart.core.glass.panels.panel import PARAMETERS, SegmentPanel, build_panel
+from lesart.core.glass.panels.kinds import KINDS
+from lesart.core.glass.panels.panel_kind import Given
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import SegmentWiring
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.parameters import read_table
@@ -15,9 +17,9 @@ from lesart.core.parameters import read_table
 
 def panel_of(glyphs: dict[str, str] | None = None, **written: object) -> SegmentPanel:
     """As the project file would make it."""
-    values, problems = read_table(PARAMETERS["segments"], written, "p")
+    values, problems = read_table(KINDS["segments"].parameters, written, "p")
     assert not problems, problems
-    panel = build_panel("p", "segments", values, None, glyphs)
+    panel = KINDS["segments"].build("p", values, Given(glyphs=glyphs or {}))
     assert isinstance(panel, SegmentPanel)
     return panel
 

@@ -196,14 +196,14 @@ def test_what_an_item_alone_costs(
             rows[y] = 1 << (panel.columns - 1 - x)
             sent = panel.sent(PixelFrame(panel.columns, panel.rows, tuple(rows)))
             touched |= {place for place in range(len(dark)) if sent[place] != dark[place]}
-    assert bytes_touched(item, panel) == len(touched)
+    assert bytes_touched(panel, item) == len(touched)
 
 
 def test_a_box_beside_the_byte_costs_more() -> None:
     """Eight rows on a page's edge are a byte a column, one row lower two."""
     panel = panel_of(width=128, height=64)
-    assert bytes_touched(Box(row=8, column=3, width=20, tall=8), panel) == 20
-    assert bytes_touched(Box(row=9, column=3, width=20, tall=8), panel) == 40
+    assert bytes_touched(panel, Box(row=8, column=3, width=20, tall=8)) == 20
+    assert bytes_touched(panel, Box(row=9, column=3, width=20, tall=8)) == 40
 
 
 @pytest.mark.parametrize(

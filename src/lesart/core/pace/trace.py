@@ -6,8 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from lesart.core.glass.bus.controller import CHAIN, USUAL
-from lesart.core.glass.panels.panel import Panel, SegmentPanel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.decode.record import GLITCH
@@ -72,11 +71,4 @@ def trace_parameters(panel: Panel) -> tuple[Parameter, ...]:
 
 def is_scanned(panel: Panel) -> bool:
     """Are its digits lit in turn by lines of their own?"""
-    return isinstance(panel, SegmentPanel) and panel.scan is not None
-
-
-def usual_controller(panel: Panel) -> str:
-    """Where nobody says."""
-    if isinstance(panel, SegmentPanel) and panel.drive == "shift registers":
-        return CHAIN.name
-    return USUAL[panel.kind]
+    return panel.scan is not None

@@ -10,7 +10,7 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, FieldItem, Item
 from lesart.core.glass.faces.legible import layout_of
 from lesart.core.glass.faces.shapes import PictureItem, Shape
-from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
 from lesart.desk.entries.changed import Changed
@@ -49,7 +49,7 @@ def _compared(before: Face, after: Face, panel: Panel) -> str:
     """What it brought; x shows the two pictures in turn."""
     old, new = layout_of(before, panel), layout_of(after, panel)
     said = f"glass used {100 * old.used:.0f} → {100 * new.used:.0f} %"
-    if old.largest_mm is None or new.largest_mm is None or not isinstance(panel, PixelPanel):
+    if old.largest_mm is None or new.largest_mm is None or panel.grid is None:
         return said
     return f"{said}, largest text {plain_number(old.largest_mm, 2)} → {plain_number(new.largest_mm, 2)} mm"
 
@@ -100,15 +100,15 @@ def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike
 
 def _place(item: Item, panel: Panel) -> Entry:
     """What says where an item stands, as the file has it."""
-    counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    counted = panel.counted_from
     entry: Entry = {"row": item.row + counted, "column": item.column + counted}
     if isinstance(item, PictureItem):
         return entry
     if isinstance(item, Bar | Shape):
-        return {**entry, "width": item.width, **({"tall": item.tall} if isinstance(panel, PixelPanel) else {})}
+        return {**entry, "width": item.width, **({"tall": item.tall} if panel.grid is not None else {})}
     if isinstance(item, FieldItem):
         entry["width"] = item.field.width
-    return {**entry, "font": item.font} if isinstance(panel, PixelPanel) else entry
+    return {**entry, "font": item.font} if panel.grid is not None else entry
 
 
 def _written(state: State, key: Key) -> object:

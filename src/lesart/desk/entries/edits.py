@@ -12,8 +12,8 @@ from lesart.core.errors import QuantityError, RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass.faces.face import FACE
 from lesart.core.glass.faces.items import item_parameters
-from lesart.core.glass.panels import panel as panels
 from lesart.core.glass.panels.drive import PARAMETERS as SCAN
+from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.notes import Key, Mend
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters
@@ -95,7 +95,7 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
             return (Parameter(str(key[-1]), f"glyph {key[-1]}", "text", "rows of dots, or segments by name",
                               longest=LONGEST_GLYPH),)  # fmt: skip
         case ("panels", _, _):
-            return panels.PARAMETERS.get(kind, ())
+            return PANELS[kind].parameters if kind in PANELS else ()
         case ("faces", _, "items", int(), _):
             fonts = project.tables.get("fonts", {})
             return (*(FIELD if kind == "field" else ()), *item_parameters(kind, fonts))

@@ -9,7 +9,8 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
-from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.kinds import KINDS as PANELS
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
@@ -17,6 +18,7 @@ from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.typed import meant
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
@@ -30,7 +32,6 @@ HOW = (
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
 LEAST_BAR = 4
 WORDS = (*ITEMS, "face", "arrange", "refit")
-EMPTY_DRAWING = "/".join(["....."] * 7)
 
 
 def panel_in_front(state: State) -> Panel:
@@ -54,7 +55,7 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed
         return _add_panel(editor, state, typed)
     if leaf == "pictures":
         return _add_file(editor, state, "pictures", typed, "moon < pictures/moon.png")
-    if leaf == "glyphs" and isinstance(panel_in_front(state), PixelPanel):
+    if leaf == "glyphs" and panel_in_front(state).grid is not None:
         return _add_file(editor, state, "fonts", typed, "mine < fonts/mine.bdf")
     if leaf == "glyphs":
         return _add_glyph(editor, state, typed)
@@ -82,9 +83,9 @@ def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     """``NAME < fonts/mine.bdf``: the glyphs of a font as a character set of the project, used by the panel in front."""
     panel = panel_in_front(state)
     name, less, file = (part.strip() for part in typed.partition("<"))
-    if not isinstance(panel, CharacterPanel) or not less or not name or not file:
-        is_text = isinstance(panel, CharacterPanel)
-        takes = "it takes a character set, my set < fonts/mine.bdf" if is_text else "this panel takes nothing there"
+    takes_set = any(parameter.name == "charset" for parameter in PANELS[panel.kind].parameters)
+    if not takes_set or not less or not name or not file:
+        takes = "it takes a character set, my set < fonts/mine.bdf" if takes_set else "this panel takes nothing there"
         raise RequestError(
             f'"{typed.strip()}" cannot be added on the leaf panel; {takes}. Fields, labels and other items are added '
             "on the leaf items; l and L turn the leaves."
@@ -119,7 +120,9 @@ def _add_glyph(editor: Editor, state: State, typed: str) -> Changed:
     key: Key = ("panels", panel.name, "glyphs", letter)
     if value_at(state.project.tables, key) is not None:
         raise RequestError(f'There is a glyph "{letter}" already.')
-    drawing = EMPTY_DRAWING if isinstance(panel, CharacterPanel) else ""
+    if not PANELS[panel.kind].has_glyphs:
+        raise RequestError(f"{panel.says()} can be given no glyphs.")
+    drawing = empty_glyph(panel)
     text = editor.with_value(state.history.text, key, drawing)
     return Changed(text, f"added: glyph {letter}; shift and arrows go to a dot, x lights it", key)
 
@@ -140,7 +143,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
         if name in state.project.faces:
             name = _free("face", state.project.faces)
         text = editor.with_table(text, ("faces", name), {"panel": panel.name})
-    if word in ONLY_PIXELS and not isinstance(panel, PixelPanel):
+    if word in ONLY_PIXELS and panel.grid is None:
         raise RequestError(f"A {word} is made of pixels; {panel.says()} has none.")
     named = _named(state, word, rest)
     rest = rest or next(iter(named.values()), "")
@@ -148,7 +151,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
     if word == "field":
         need = state.project.channels[rest].field.width
     row, column = _free_place(face, panel, need)
-    counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    counted = panel.counted_from
     room = panel.columns - column
     entry: dict[str, str | int | bool] = {"kind": word}
     entry |= named
@@ -201,7 +204,7 @@ def _free_place(face: Face | None, panel: Panel, need: int) -> tuple[int, int]:
     On pixels below the lowest item.
     """
     items = face.items if face else ()
-    if isinstance(panel, PixelPanel):
+    if panel.grid is not None:
         feet = [item.row + size_of(item, panel)[1] + 1 for item in items]
         foot = max(feet, default=0)
         return (foot, 0) if foot < panel.rows else (0, 0)
@@ -219,9 +222,9 @@ def _free_place(face: Face | None, panel: Panel, need: int) -> tuple[int, int]:
 
 def _cells_in(panel: Panel, room: int) -> int:
     """Cells of a field that a row has room for."""
-    if not isinstance(panel, PixelPanel):
+    if panel.grid is None:
         return max(room, 1)
-    font = panel.font(DEFAULT_FONT)
+    font = panel.grid.font(DEFAULT_FONT)
     return max((room + font.gap) // (font.widest + font.gap), 1)
 
 
@@ -260,19 +263,8 @@ def dot_turned(editor: Editor, state: State) -> Changed:
     """The dot or segment that is looked at, of the selected glyph, lit or darkened."""
     panel, letter = panel_in_front(state), selected_glyph(state)
     key: Key = ("panels", panel.name, "glyphs", letter)
-    written = str(value_at(state.project.tables, key) or "")
-    if isinstance(panel, SegmentPanel):
-        segments = panel.alphabet.segments
-        name = segments[state.dot % len(segments)]
-        mask = panel.alphabet.mask(written) ^ panel.alphabet.mask(name)
-        return Changed(
-            editor.with_value(state.history.text, key, panel.alphabet.names(mask)), f"{letter}: {name} turned"
-        )
-    rows = [list(row.ljust(5, ".")) for row in (written.split("/") + [""] * 8)[:8]]
-    y, x = divmod(state.dot % 40, 5)
-    rows[y][x] = "." if rows[y][x] == "#" else "#"
-    drawn = "/".join("".join(row) for row in rows)
-    return Changed(editor.with_value(state.history.text, key, drawn), f"{letter}: dot {x + 1} of row {y + 1} turned")
+    drawn, what = glyph_turned(panel, str(value_at(state.project.tables, key) or ""), state.dot)
+    return Changed(editor.with_value(state.history.text, key, drawn), f"{letter}: {what} turned")
 
 
 def selected_glyph(state: State) -> str:

@@ -10,7 +10,7 @@ from lesart.core.glass.faces.arrange import ACROSS, DOWN
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, Item, Label, size_of
 from lesart.core.glass.faces.shapes import Shape
-from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel
+from lesart.core.glass.panels.panel import Panel
 from lesart.desk.entries.changed import Changed
 from lesart.desk.entries.glass import panel_in_front, selected_item
 from lesart.desk.state import State
@@ -36,11 +36,11 @@ def moved_by(editor: Editor, state: State, right: int, down: int, *, by_cell: bo
 
 
 def _cell(item: Item, panel: Panel) -> tuple[int, int]:
-    if not isinstance(panel, PixelPanel):
+    if panel.grid is None:
         return 1, 1
     if isinstance(item, Bar | Shape):
         return LARGE_STEP, LARGE_STEP
-    font = panel.font(item.font)
+    font = panel.grid.font(item.font)
     return font.pitch or font.widest + font.gap, font.height
 
 
@@ -60,7 +60,7 @@ def snapped(editor: Editor, state: State, right: int, down: int) -> Changed:
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
     width, height = size_of(item, panel)
-    is_pixels = isinstance(panel, PixelPanel)
+    is_pixels = panel.grid is not None
     others = [(each, size_of(each, panel)) for place, each in enumerate(face.items) if place != index]
     row, column = item.row, item.column
     if right:
@@ -155,4 +155,4 @@ def placed(editor: Editor, state: State, face: Face, index: int, row: int, colum
 
 
 def _counted_from(panel: Panel) -> int:
-    return panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    return panel.counted_from

@@ -13,7 +13,7 @@ from lesart.core.glass.faces.bars import with_bar_glyphs
 from lesart.core.glass.faces.face import FACE, Face
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, AlarmMark, Bar, FieldItem, Item, Label, item_parameters
 from lesart.core.glass.faces.motion import STANDS, TURN, build_motion
-from lesart.core.glass.panels.panel import CharacterPanel, Panel
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.parameters import read_table, shown
 from lesart.project.assets.pictured import ShownPicture
 from lesart.project.model import Channel, Table
@@ -38,7 +38,7 @@ def check_face(
         problems.append(Problem(f"{place}.items", shown(entries), f"it must be a list of tables, [[{place}.items]]"))
         entries = []
     panel = panels.get(values.get("panel", ""))
-    counted_from = panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    counted_from = panel.counted_from if panel is not None else 0
     for index, entry in enumerate(entries):
         here = f"{place}.items[{index}]"
         item = _item(entry, here, index, channels, pictures, tables, problems)

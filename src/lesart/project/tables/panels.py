@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 from lesart.core.errors import Problem
-from lesart.core.glass.panels import panel as panels
 from lesart.core.glass.panels.drive import PARAMETERS as SCAN
 from lesart.core.glass.panels.drive import build_scan
-from lesart.core.glass.panels.panel import Panel, build_panel
-from lesart.core.glass.panels.segment_panel import SCANNED
+from lesart.core.glass.panels.kinds import KINDS, kind_parameter
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.panel_kind import Given
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import read_table, shown
@@ -25,14 +24,13 @@ def check_panel(
     """The panel, or every problem of its tables."""
     place = f"panels.{name}"
     kind = table.get("kind")
-    if not isinstance(kind, str) or kind not in panels.PARAMETERS:
-        return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", panels.KIND.wanted)]
-    also = {"segments": ("kind", "trace", "glyphs", "scan"), "characters": ("kind", "trace", "glyphs")}.get(
-        str(kind), ("kind", "trace")
-    )
-    values, problems = read_table(panels.PARAMETERS[kind], table, place, also=also)
+    if not isinstance(kind, str) or kind not in KINDS:
+        return None, [Problem(f"{place}.kind", shown(kind) if kind is not None else "", kind_parameter().wanted)]
+    record = KINDS[kind]
+    also = ("kind", "trace", *(["glyphs"] if record.has_glyphs else []), *(["scan"] if record.may_be_scanned else []))
+    values, problems = read_table(record.parameters, table, place, also=also)
     scan = None
-    if kind == "segments" and ("scan" in table or _is_scanned(values)):
+    if record.may_be_scanned and ("scan" in table or record.is_scanned(values)):
         # Digits that are lit in turn take some time each, whether somebody wrote it down or not.
         times, found = read_table(SCAN, table.get("scan", {}), f"{place}.scan")
         problems += found
@@ -42,13 +40,9 @@ def check_panel(
     if problems:
         return None, problems
     try:
-        return build_panel(name, kind, values, scan, glyphs, charsets, fonts), []
+        return record.build(name, values, Given(scan, glyphs, charsets, fonts)), []
     except ValueError as error:
         return None, [Problem(place, "", str(error))]
-
-
-def _is_scanned(values: Mapping[str, Any]) -> bool:
-    return values.get("drive") == SCANNED and values.get("digits", 1) > 1
 
 
 def _glyphs(table: object, place: str, problems: list[Problem]) -> dict[str, str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import lru_cache
 from itertools import groupby
+from typing import assert_never
 
 from rich.style import Style
 
@@ -29,11 +30,15 @@ def frame_lines(glass: Glass, width: int, *, scale: int = 1) -> list[Line]:
 
     Kept, because most pictures show the same panels again; nobody changes the lines.
     """
-    if isinstance(glass.frame, SegmentFrame):
-        return _segment_lines(glass, glass.frame, width, scale)
-    if isinstance(glass.frame, PixelFrame):
-        return _pixel_lines(glass, glass.frame, width, scale)
-    return _character_lines(glass, glass.frame, width)
+    match glass.frame:
+        case SegmentFrame():
+            return _segment_lines(glass, glass.frame, width, scale)
+        case PixelFrame():
+            return _pixel_lines(glass, glass.frame, width, scale)
+        case CharacterFrame():
+            return _character_lines(glass, glass.frame, width)
+        case _:
+            assert_never(glass.frame)
 
 
 def _pixels(paint: Paint, columns: int, rows: int) -> list[Line]:

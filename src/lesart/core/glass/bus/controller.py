@@ -8,8 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import singledispatch
 from typing import Any
 
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.parameters import Parameter, shown
 
 BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING = TOLD_BY = (
@@ -168,5 +173,25 @@ DIGITS = _set(
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
 """Registers one behind the other: nothing but data."""
 CONTROLLERS = {each.name: each for each in (PAGES, BANKS, LETTERS, DIGITS, CHAIN)}
-USUAL = {"pixels": "pages", "characters": "letters", "segments": "digits"}
 """For each kind of panel, the one that is taken where nobody says."""
+
+
+@singledispatch
+def usual_controller(panel: Panel) -> str:
+    """The name of the one that a panel has where nobody says; empty where none is usual."""
+    return ""
+
+
+@usual_controller.register
+def _(panel: PixelPanel) -> str:
+    return PAGES.name
+
+
+@usual_controller.register
+def _(panel: CharacterPanel) -> str:
+    return LETTERS.name
+
+
+@usual_controller.register
+def _(panel: SegmentPanel) -> str:
+    return CHAIN.name if panel.drive == "shift registers" else DIGITS.name

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import partial, singledispatch
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.character_panel import CharacterPanel
@@ -15,41 +17,73 @@ CODES = 256
 Masks = list[int]
 
 
+@dataclass(frozen=True)
+class Pattern:
+    """``steps`` until it begins again; ``at`` gives what the panel's memory holds at one of them, from 0."""
+
+    steps: int
+    at: Callable[[int], Memory]
+
+
+@singledispatch
+def patterns_on(panel: Panel) -> Mapping[str, Pattern]:
+    """The patterns that a panel has, by name."""
+
+    def counted(step: int) -> Memory:
+        return (tuple(_counted(panel, step)), *panel.blank()[1:])
+
+    return {
+        "all off": Pattern(1, lambda step: panel.blank()),
+        "counting": Pattern(10 ** min(panel.columns, 9), counted),
+    }
+
+
+@patterns_on.register
+def _(panel: SegmentPanel) -> Mapping[str, Pattern]:
+    def at(masks: Callable[[SegmentPanel, int], Masks], step: int) -> Memory:
+        return (tuple(masks(panel, step)),)
+
+    return {name: Pattern(steps(panel), partial(at, masks)) for name, (steps, masks) in _SEGMENTS.items()}
+
+
+@patterns_on.register
+def _(panel: PixelPanel) -> Mapping[str, Pattern]:
+    def at(lit: _Lit, step: int) -> Memory:
+        rows = (sum(int(lit(panel, step, x, y)) << (panel.columns - 1 - x) for x in range(panel.columns))
+                for y in range(panel.rows))  # fmt: skip
+        return (tuple(rows),)
+
+    return {name: Pattern(steps(panel), partial(at, lit)) for name, (steps, lit) in _PIXELS.items()}
+
+
+@patterns_on.register
+def _(panel: CharacterPanel) -> Mapping[str, Pattern]:
+    def at(place: _Place, step: int) -> Memory:
+        blank = panel.blank()[0][0]
+        cells = [[blank] * panel.line for _ in range(panel.rows)]
+        for row in range(panel.rows):
+            for column in range(panel.columns):
+                code = place(panel, step, row, column)
+                cells[row][column] = blank if code is None else code
+        return tuple(map(tuple, cells))
+
+    return {name: Pattern(steps(panel), partial(at, place)) for name, (steps, place) in _CHARACTERS.items()}
+
+
 def patterns_of(panel: Panel) -> tuple[str, ...]:
     """Names of the patterns that a panel has."""
-    if isinstance(panel, PixelPanel):
-        return tuple(_PIXELS)
-    return tuple(_SEGMENTS if isinstance(panel, SegmentPanel) else _CHARACTERS)
+    return tuple(patterns_on(panel))
 
 
 def steps_of(panel: Panel, name: str) -> int:
     """Steps until a pattern begins again."""
-    if isinstance(panel, SegmentPanel):
-        return _SEGMENTS[name][0](panel)
-    if isinstance(panel, PixelPanel):
-        return _PIXELS[name][0](panel)
-    assert isinstance(panel, CharacterPanel)
-    return _CHARACTERS[name][0](panel)
+    return patterns_on(panel)[name].steps
 
 
 def pattern(panel: Panel, name: str, step: int) -> Memory:
     """What the panel's memory holds at a step of a pattern."""
-    step %= steps_of(panel, name)
-    if isinstance(panel, SegmentPanel):
-        return (tuple(_SEGMENTS[name][1](panel, step)),)
-    if isinstance(panel, PixelPanel):
-        lit = _PIXELS[name][1]
-        rows = (sum(int(lit(panel, step, x, y)) << (panel.columns - 1 - x) for x in range(panel.columns))
-                for y in range(panel.rows))  # fmt: skip
-        return (tuple(rows),)
-    assert isinstance(panel, CharacterPanel)
-    place = _CHARACTERS[name][1]
-    cells = [[ord(" ")] * panel.line for _ in range(panel.rows)]
-    for row in range(panel.rows):
-        for column in range(panel.columns):
-            code = place(panel, step, row, column)
-            cells[row][column] = panel.blank()[0][0] if code is None else code
-    return tuple(map(tuple, cells))
+    found = patterns_on(panel)[name]
+    return found.at(step % found.steps)
 
 
 def _lamps(panel: SegmentPanel) -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import singledispatch
 
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -19,19 +20,28 @@ class Sent:
     command: bool = False
 
 
+@singledispatch
 def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
     """Everything that is sent for a memory, on a panel that is set up already."""
-    if isinstance(panel, SegmentPanel):
-        digits = Sent("digits in chain order", panel.sent(panel.lit(memory)))
-        dimmed, begins = panel.commands
-        first = (
-            [] if dimmed is None else [Sent(f"brightness {panel.brightness}", _byte(dimmed + panel.brightness), True)]
-        )
-        second = [] if begins is None else [Sent("first digit", _byte(begins), True)]
-        return (*first, *second, digits)
-    if isinstance(panel, PixelPanel):
-        return (Sent(f"frame, {panel.packing.bytes}", panel.sent(panel.lit(memory))),)
-    assert isinstance(panel, CharacterPanel)
+    return (Sent("cells", bytes(panel.sent_code(code) & 0xFF for row in memory for code in row)),)
+
+
+@sent_for.register
+def _(panel: SegmentPanel, memory: Memory) -> tuple[Sent, ...]:
+    digits = Sent("digits in chain order", panel.sent(panel.lit(memory)))
+    dimmed, begins = panel.commands
+    first = [] if dimmed is None else [Sent(f"brightness {panel.brightness}", _byte(dimmed + panel.brightness), True)]
+    second = [] if begins is None else [Sent("first digit", _byte(begins), True)]
+    return (*first, *second, digits)
+
+
+@sent_for.register
+def _(panel: PixelPanel, memory: Memory) -> tuple[Sent, ...]:
+    return (Sent(f"frame, {panel.packing.bytes}", panel.sent(panel.lit(memory))),)
+
+
+@sent_for.register
+def _(panel: CharacterPanel, memory: Memory) -> tuple[Sent, ...]:
     found = []
     for row in range(panel.rows):
         cells = bytes(memory[row][: panel.columns])
@@ -45,17 +55,26 @@ def _byte(value: int) -> bytes:
     return bytes([value & 0xFF])
 
 
-def glyphs_sent(panel: CharacterPanel) -> tuple[Sent, ...]:
+@singledispatch
+def glyphs_sent(panel: Panel) -> tuple[Sent, ...]:
     """What gives the panel a person's own glyphs: once, after it was set up."""
+    return ()
+
+
+@glyphs_sent.register
+def _(panel: CharacterPanel) -> tuple[Sent, ...]:
     if not panel.glyphs:
         return ()
     rows = b"".join(bytes(dots) for dots in list(panel.glyphs.values())[:8])
     return Sent("glyphs from slot 0 on", bytes([SET_GLYPH]), command=True), Sent("their rows", rows)
 
 
+@singledispatch
 def bytes_on_bus(panel: Panel, sent: tuple[Sent, ...]) -> int:
     """Bytes that go over the wires: four lines take two strobes a byte, an expander sends three bytes a strobe."""
-    count = sum(len(each.data) for each in sent)
-    if not isinstance(panel, CharacterPanel) or panel.hookup == "8 lines":
-        return count
-    return count * (2 if panel.hookup == "4 lines" else 6)
+    return sum(len(each.data) for each in sent)
+
+
+@bytes_on_bus.register
+def _(panel: CharacterPanel, sent: tuple[Sent, ...]) -> int:
+    return sum(len(each.data) for each in sent) * {"8 lines": 1, "4 lines": 2}.get(panel.hookup, 6)

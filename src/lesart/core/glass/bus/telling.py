@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import singledispatch
 
 from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
 from lesart.core.glass.bus.sending import sent_for
 from lesart.core.glass.panels.packing import PAGES
-from lesart.core.glass.panels.panel import CharacterPanel, Memory, Panel, PixelPanel, SegmentPanel
-
-PORT_BYTES = 6
-"""That an expander is sent for one byte of the display, in a transmission of their own."""
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 
 @dataclass(frozen=True)
@@ -27,11 +27,21 @@ def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told
     if controller.told_by == EXPANDER:
         return tuple(Told(_ported(controller, byte, not each.command), True)
                      for each in sent_for(panel, memory) for byte in each.data)  # fmt: skip
-    if isinstance(panel, CharacterPanel):
-        return tuple(Told(each.data, not each.command) for each in sent_for(panel, memory))
-    if isinstance(panel, PixelPanel):
-        return tuple(_pages(panel, controller, panel.sent(panel.lit(memory))))
-    assert isinstance(panel, SegmentPanel)
+    return _told(panel, controller, memory)
+
+
+@singledispatch
+def _told(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
+    return tuple(Told(each.data, not each.command) for each in sent_for(panel, memory))
+
+
+@_told.register
+def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
+    return tuple(_pages(panel, controller, panel.sent(panel.lit(memory))))
+
+
+@_told.register
+def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
     data = panel.sent(panel.lit(memory))
     if controller.told_by == FIRST:
         light = controller.code_of("light", panel.brightness)

@@ -12,15 +12,15 @@ from dataclasses import dataclass, replace
 
 from lesart.core.glass.faces.items import Bar, FieldItem, Item, size_of, texts_of
 from lesart.core.glass.faces.shapes import Box, PictureItem, Shape, Spectrum, Trend
-from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.panel import Panel, PixelGrid
 
 LADDER = ("tiny 4", "text 5", "text 7", "text 10", "numerals 14", "numerals 21")
 """Fonts from small to large; an item takes those that have all of its letters."""
 LEAST_BAR = {True: 16, False: 4}
 """Pixels or cells that a bar needs to say anything."""
 BAR_TALL = 6
+FEWEST_STEPS = 3
+"""Of a cell of a bar; in halves of a digit it would say too little to take its place."""
 SHAPE_SHARE, LEAST_SHAPE = 3, 5
 """A trend or dial takes a third of the height at most, so that there is room for what it is of."""
 ACROSS, DOWN = {True: 3, False: 1}, {True: 1, False: 0}
@@ -61,14 +61,14 @@ def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
 def _is_usable(item: Item, panel: Panel) -> bool:
     """Segments show texts only, and only one row of them; a box is a matter of pixels."""
     if isinstance(item, PictureItem):
-        return isinstance(panel, PixelPanel) and item.width <= panel.columns and item.tall <= panel.rows
+        return panel.grid is not None and item.width <= panel.columns and item.tall <= panel.rows
     if isinstance(item, Shape):
-        return isinstance(panel, PixelPanel)
-    return not (isinstance(panel, SegmentPanel) and isinstance(item, Bar))
+        return panel.grid is not None
+    return not isinstance(item, Bar) or panel.grid is not None or len(panel.bar_letters) >= FEWEST_STEPS
 
 
 def _smallest(item: Item, panel: Panel) -> Item:
-    is_pixels = isinstance(panel, PixelPanel)
+    is_pixels = panel.grid is not None
     if isinstance(item, Box):
         return replace(item, width=panel.columns, tall=1, filled=True)
     if isinstance(item, Bar):
@@ -77,8 +77,8 @@ def _smallest(item: Item, panel: Panel) -> Item:
         return item
     if isinstance(item, Shape):
         return _shrunk(item, panel)
-    if isinstance(panel, PixelPanel):
-        return _in_font(item, _fonts(item, panel)[0])
+    if panel.grid is not None:
+        return _in_font(item, _fonts(item, panel.grid)[0])
     if isinstance(item, FieldItem) and item.motion.is_still and item.field.width > panel.columns:
         # A field of fewer cells may still hold its range; where it does not, Fit says so.
         return replace(item, field=replace(item.field, width=panel.columns))
@@ -97,7 +97,7 @@ def _in_font(item: Item, name: str) -> Item:
     return replace(item, font=name)
 
 
-def _fonts(item: Item, panel: PixelPanel) -> tuple[str, ...]:
+def _fonts(item: Item, panel: PixelGrid) -> tuple[str, ...]:
     """Fonts that have all letters of an item, from small to large; a person's own stays what it is."""
     assert not isinstance(item, Bar | Shape)
     if item.font in panel.fonts:
@@ -127,7 +127,7 @@ def _broken(rows: Rows, free: dict[int, Item], panel: Panel) -> Rows:
             if found[-1] and _row_width([*found[-1], index], free, panel) > panel.columns:
                 found.append([])
             found[-1].append(index)
-    if not isinstance(panel, PixelPanel):
+    if panel.grid is None:
         while len(found) > panel.rows:
             pair = next((at for at in range(len(found) - 1)
                          if _row_width([*found[at], *found[at + 1]], free, panel) <= panel.columns), None)  # fmt: skip
@@ -138,7 +138,7 @@ def _broken(rows: Rows, free: dict[int, Item], panel: Panel) -> Rows:
 
 
 def _row_width(row: Sequence[int], free: dict[int, Item], panel: Panel) -> int:
-    gap = ACROSS[isinstance(panel, PixelPanel)]
+    gap = ACROSS[panel.grid is not None]
     return sum(size_of(free[index], panel)[0] for index in row) + gap * (len(row) - 1)
 
 
@@ -154,7 +154,7 @@ def _spans(items: Iterable[Item], panel: Panel) -> tuple[tuple[int, int], ...]:
 
 def _tops(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> list[int] | None:
     """The upper edge of each row, as high as it can stand; None where they are too many."""
-    gap = DOWN[isinstance(panel, PixelPanel)]
+    gap = DOWN[panel.grid is not None]
     tops, y = [], 0
     for row in rows:
         height = _row_height(row, free, panel)
@@ -175,21 +175,21 @@ def _fits(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[
 
 def _grown(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> dict[int, Item]:
     """Fonts as large as all fits, the most important first; nothing less important grows beyond it."""
-    grown = dict(free)
-    if not isinstance(panel, PixelPanel):
+    grown, grid = dict(free), panel.grid
+    if grid is None:
         return grown
     texts = [index for index, item in free.items() if not isinstance(item, Bar | Shape)]
     for index in sorted(texts, key=lambda each: (-free[each].importance, each)):
-        above = [_height(grown[each], panel) for each in texts if free[each].importance > free[index].importance]
-        for name in _fonts(free[index], panel)[1:]:
+        above = [_height(grown[each], grid) for each in texts if free[each].importance > free[index].importance]
+        for name in _fonts(free[index], grid)[1:]:
             trial = {**grown, index: _in_font(grown[index], name)}
-            if panel.font(name).height > min(above, default=10**6) or not _fits(rows, trial, panel, blocked):
+            if grid.font(name).height > min(above, default=10**6) or not _fits(rows, trial, panel, blocked):
                 break
             grown = trial
     return grown
 
 
-def _height(item: Item, panel: PixelPanel) -> int:
+def _height(item: Item, panel: PixelGrid) -> int:
     assert not isinstance(item, Bar | Shape)
     return panel.font(item.font).height
 
@@ -223,7 +223,7 @@ def _across(row: Sequence[int], grown: dict[int, Item], panel: Panel) -> list[tu
     spare = 0 if bars else spare
     if len(items) == 1:
         return [(spare // 2, items[0])]
-    gap, found, x = ACROSS[isinstance(panel, PixelPanel)], [], 0
+    gap, found, x = ACROSS[panel.grid is not None], [], 0
     for place, item in enumerate(items):
         found.append((x + spare * place // (len(items) - 1), item))
         x += size_of(item, panel)[0] + gap

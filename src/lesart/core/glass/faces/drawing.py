@@ -8,12 +8,12 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, size_of
 from lesart.core.glass.faces.motion import moved
 from lesart.core.glass.faces.shapes import Shape
-from lesart.core.glass.panels.panel import Memory
-from lesart.core.glass.panels.pixel_panel import PixelPanel, stamped, written_box, written_text
+from lesart.core.glass.panels.panel import Memory, PixelGrid
+from lesart.core.glass.panels.pixel_panel import stamped, written_box, written_text
 
 
 def drawn(
-    memory: Memory, panel: PixelPanel, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
+    memory: Memory, panel: PixelGrid, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
 ) -> Memory:
     """The memory with an item written; ``bare``: without clearing what a shorter text leaves of its box."""
     if isinstance(item, Shape):
@@ -35,7 +35,7 @@ def drawn(
     return written_text(memory, panel.columns, font, item.column, item.row, cells, room=room)
 
 
-def _bar(memory: Memory, panel: PixelPanel, item: Bar, readings: Mapping[str, Reading]) -> Memory:
+def _bar(memory: Memory, panel: PixelGrid, item: Bar, readings: Mapping[str, Reading]) -> Memory:
     """An outline filled from the left; where the reading is bad or old it is struck through."""
     memory = written_box(memory, panel.columns, item.column, item.row, item.width, item.tall, filled=False)
     share = item.share(readings)

@@ -13,8 +13,7 @@ from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label
 from lesart.core.glass.faces.motion import moved
 from lesart.core.glass.faces.shapes import Box, Trend
 from lesart.core.glass.panels.frame import Frame
-from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.panel import Memory, Panel, PixelGrid
 from lesart.core.parameters import Parameter
 
 PADDED, BARE, CLEARED = WRITES = ("over, padded", "over, as it comes", "cleared first")
@@ -76,8 +75,8 @@ def compose(
     A cell outside the panel is cut; a missing letter leaves ``?``.
     """
     before = panel.blank() if memory is None or face.writes == CLEARED else memory
-    if isinstance(panel, PixelPanel):
-        return _drawn(face, panel, readings, before, t_s)
+    if panel.grid is not None:
+        return _drawn(face, panel.grid, readings, before, t_s)
     cells = [list(row) for row in before]
     shown: list[Shown | None] = []
     for item in face.items:
@@ -93,7 +92,7 @@ def compose(
 
 
 def _drawn(
-    face: Face, panel: PixelPanel, readings: Mapping[str, Reading], memory: Memory, t_s: float
+    face: Face, panel: PixelGrid, readings: Mapping[str, Reading], memory: Memory, t_s: float
 ) -> Composed:  # fmt: skip
     """On pixels, item over item."""
     for item in face.items:

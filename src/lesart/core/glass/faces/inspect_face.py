@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.faces.bars import slots_used
+from functools import singledispatch
+
 from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
 from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box
-from lesart.core.glass.panels.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
@@ -25,12 +25,12 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
     """Items that leave the panel, overlap, have letters the panel does not have, blink badly or leave tails."""
     notes: list[Note] = []
     taken: list[tuple[str, Rectangle]] = []
-    counted = panel.counted_from if isinstance(panel, CharacterPanel) else 0
+    counted = panel.counted_from
     for index, item in enumerate(face.items):
         name, channel = item.named(), item.reads[0] if item.reads else None
         width, height = size_of(item, panel)
         end, foot = item.column + width, item.row + height
-        room = panel.line if _is_shifted(panel) else panel.columns
+        room = panel.line if panel.shift else panel.columns
         if foot > panel.rows or end > room:
             notes.append(
                 Note(FAULT, Step.GLASS, channel,
@@ -50,8 +50,8 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
             taken.append((name, own))
         notes += inspect_letters(face, panel, item, index)
         notes += _blinks(face, item, index, channel)
-    whole = (_slots, _tails, _clears, _off_centre, _colons, _unlatched)
-    return [*notes, *(note for look in whole for note in look(face, panel))]
+    whole = (_slots, _tails, _clears, _off_centre)
+    return [*notes, *(note for look in whole for note in look(face, panel)), *_of_kind(panel, face)]
 
 
 def clashing_pixels(face: Face, panel: Panel) -> tuple[Rectangle, ...]:
@@ -81,17 +81,13 @@ def clashing(face: Face, panel: Panel) -> tuple[tuple[int, int], ...]:
         places = {(item.row, column) for column in range(item.column, item.column + width_of(item, panel))}
         found |= places & seen
         seen |= places
-        if item.row < panel.rows and item.column + width_of(item, panel) > panel.columns and not _is_shifted(panel):
+        if item.row < panel.rows and item.column + width_of(item, panel) > panel.columns and not panel.shift:
             found.add((item.row, panel.columns - 1))
     return tuple(sorted(place for place in found if place[0] < panel.rows and place[1] < panel.columns))
 
 
 def _overlap(one: Rectangle, other: Rectangle) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
-
-
-def _is_shifted(panel: Panel) -> bool:
-    return isinstance(panel, CharacterPanel) and panel.shift > 0
 
 
 def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Note]:
@@ -109,13 +105,13 @@ def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Not
 
 
 def _slots(face: Face, panel: Panel) -> list[Note]:
-    used = slots_used(panel)
-    if used <= SLOTS:
+    used, room = panel.slots or (0, 0)
+    if used <= room:
         return []
     return [
         Note(FAULT, Step.GLASS, None,
-             f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {SLOTS}.",
-             figure=float(used), limit=float(SLOTS), remedy="draw fewer, or do without a bar", panel=face.panel)
+             f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {room}.",
+             figure=float(used), limit=float(room), remedy="draw fewer, or do without a bar", panel=face.panel)
     ]  # fmt: skip
 
 
@@ -136,7 +132,7 @@ def _tails(face: Face, panel: Panel) -> list[Note]:
 
 def _clears(face: Face, panel: Panel) -> list[Note]:
     """A face that is cleared and written again and again is dark for a part of the time."""
-    if face.writes != CLEARED or not isinstance(panel, CharacterPanel):
+    if face.writes != CLEARED or not panel.clear_ms:
         return []
     share = min(drawing_of(face, panel).seconds * face.redraw_hz, 1.0)
     return [
@@ -169,9 +165,20 @@ def _off_centre(face: Face, panel: Panel) -> list[Note]:
     return notes
 
 
-def _colons(face: Face, panel: Panel) -> list[Note]:
+@singledispatch
+def _of_kind(panel: Panel, face: Face) -> list[Note]:
+    """What only panels of one kind can get wrong."""
+    return []
+
+
+@_of_kind.register
+def _(panel: SegmentPanel, face: Face) -> list[Note]:
+    return [*_colons(face, panel), *_unlatched(face, panel)]
+
+
+def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
     """Colons that stand behind a digit which has none."""
-    if not isinstance(panel, SegmentPanel) or not panel.colons:
+    if not panel.colons:
         return []
     notes = []
     for item in face.items:
@@ -189,9 +196,9 @@ def _colons(face: Face, panel: Panel) -> list[Note]:
     return notes
 
 
-def _unlatched(face: Face, panel: Panel) -> list[Note]:
+def _unlatched(face: Face, panel: SegmentPanel) -> list[Note]:
     """Registers without a latch show each bit on its way to its place."""
-    if not isinstance(panel, SegmentPanel) or panel.drive != "shift registers" or panel.latch:
+    if panel.drive != "shift registers" or panel.latch:
         return []
     bits = panel.digits * panel.wiring.bytes_a_digit * 8
     return [

@@ -8,8 +8,7 @@ from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label, size_of, texts_of
 from lesart.core.glass.faces.shapes import Shape
-from lesart.core.glass.panels.panel import CharacterPanel, Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.panel import Panel, PixelGrid
 from lesart.core.glyphs.fonts import built_in
 from lesart.core.notes import DOUBT, Key, Mend, Note
 from lesart.core.step import Step
@@ -35,15 +34,15 @@ def inspect_letters(face: Face, panel: Panel, item: Item, index: int) -> list[No
 
 
 def _whose(panel: Panel, item: Item) -> str:
-    if isinstance(panel, PixelPanel) and isinstance(item, Label | AlarmMark | FieldItem):
+    if panel.grid is not None and isinstance(item, Label | AlarmMark | FieldItem):
         return f"the font {item.font}"
     return "the panel"
 
 
 def _has(panel: Panel, item: Item, cell: Cell) -> bool:
     """Has the panel, or on pixels the item's font, a shape for a cell?"""
-    if isinstance(panel, PixelPanel) and not isinstance(item, Bar | Shape):
-        return cell.letter in panel.font(item.font).glyphs
+    if panel.grid is not None and not isinstance(item, Bar | Shape):
+        return cell.letter in panel.grid.font(item.font).glyphs
     return panel.code(cell) is not None
 
 
@@ -52,7 +51,7 @@ def _other_letters(panel: Panel, item: Item, missing: list[str], place: Key) -> 
     nearest = {letter: _substitute(panel, item, letter) for letter in missing}
     swaps = ", ".join(f"{near} for {letter}" for letter, near in nearest.items() if near)
     remedy = f"write {swaps}" if swaps else "use other letters"
-    if isinstance(panel, CharacterPanel):
+    if panel.slots is not None:
         remedy = f"{remedy}, or draw one of the eight glyphs"
     if not isinstance(item, Label | AlarmMark) or not all(nearest.values()):
         return remedy, ()
@@ -65,26 +64,26 @@ def _substitute(panel: Panel, item: Item, letter: str) -> str | None:
     for near in (letter.swapcase(), READ_AS.get(letter, "")):
         if len(near) == 1 and near != letter and _has(panel, item, Cell(near)):
             return near
-    alike = panel.set.substitute(letter) if isinstance(panel, CharacterPanel) else None
+    alike = panel.substitute(letter)
     return alike if alike is not None and _has(panel, item, Cell(alike)) else None
 
 
 def _other_font(face: Face, panel: Panel, index: int, missing: list[str]) -> tuple[str, tuple[Mend, ...]] | None:
     """On pixels the font nearest in size that has every letter; a key takes it where the item still has its place."""
-    item = face.items[index]
-    if not isinstance(panel, PixelPanel) or not isinstance(item, Label | AlarmMark | FieldItem):
+    item, grid = face.items[index], panel.grid
+    if grid is None or not isinstance(item, Label | AlarmMark | FieldItem):
         return None
     letters = {cell.letter for text in texts_of(item) for cell in split_cells(text, joined=panel.joined)}
-    ascent = panel.font(item.font).ascent
-    fit = [name for name, font in {**built_in(), **panel.fonts}.items() if letters <= font.glyphs.keys()]
+    ascent = grid.font(item.font).ascent
+    fit = [name for name, font in {**built_in(), **grid.fonts}.items() if letters <= font.glyphs.keys()]
     if not fit:
         return None
-    best = min(fit, key=lambda name: (abs(panel.font(name).ascent - ascent), panel.font(name).height))
-    mend = (Mend(("faces", face.name, "items", index, "font"), best),) if _has_room(face, panel, index, best) else ()
+    best = min(fit, key=lambda name: (abs(grid.font(name).ascent - ascent), grid.font(name).height))
+    mend = (Mend(("faces", face.name, "items", index, "font"), best),) if _has_room(face, grid, index, best) else ()
     return f"use the font {best}, which has {'it' if len(missing) == 1 else 'them'}", mend
 
 
-def _has_room(face: Face, panel: PixelPanel, index: int, font: str) -> bool:
+def _has_room(face: Face, panel: PixelGrid, index: int, font: str) -> bool:
     """Would the item still be on the panel, and over no other one?"""
     item = face.items[index]
     assert isinstance(item, Label | AlarmMark | FieldItem)

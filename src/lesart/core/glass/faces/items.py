@@ -14,7 +14,7 @@ from lesart.core.glass.faces.motion import PARAMETERS as MOTION
 from lesart.core.glass.faces.motion import Motion
 from lesart.core.glass.faces.shapes import SILENT, STILL, USUAL, Shape
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT, PixelPanel
+from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.parameters import Parameter
 
@@ -274,15 +274,15 @@ def width_of(item: Item, panel: Panel) -> int:
 
 def size_of(item: Item, panel: Panel) -> tuple[int, int]:
     """Cells, or pixels, that an item takes across and down: of a field whatever digits it holds."""
-    is_pixels = isinstance(panel, PixelPanel)
+    grid = panel.grid
     if isinstance(item, Shape):
         return item.width, item.tall
     if isinstance(item, Bar):
-        return item.width, item.tall if is_pixels else 1
+        return item.width, item.tall if grid is not None else 1
     count = item.field.width if isinstance(item, FieldItem) else len(split_cells(item.text, joined=panel.joined))
-    if not isinstance(panel, PixelPanel):
+    if grid is None:
         return item.motion.width(count), 1
-    font = panel.font(item.font)
+    font = grid.font(item.font)
     if isinstance(item, FieldItem) or not item.motion.is_still:
         return font.field_width(item.motion.width(count)), font.height
     return font.measure(item.text), font.height

@@ -9,10 +9,7 @@ from dataclasses import dataclass
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, Item, size_of
 from lesart.core.glass.faces.shapes import Shape
-from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step
@@ -50,9 +47,9 @@ def text_height_mm(item: Item, panel: Panel) -> float | None:
     """Of a digit or capital; None of what is no text."""
     if isinstance(item, Bar | Shape):
         return None
-    if isinstance(panel, PixelPanel):
-        return panel.font(item.font).ascent * panel.pitch_mm
-    return panel.digit_mm if isinstance(panel, SegmentPanel | CharacterPanel) else None
+    if panel.grid is not None:
+        return panel.grid.font(item.font).ascent * panel.grid.pitch_mm
+    return panel.digit_mm
 
 
 def legibility(face: Face, panel: Panel) -> Legibility | None:

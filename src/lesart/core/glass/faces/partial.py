@@ -2,17 +2,37 @@
 
 from __future__ import annotations
 
+from functools import singledispatch
+
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 
 
-def bytes_touched(item: Item, panel: PixelPanel) -> int:
+@singledispatch
+def frame_bytes(panel: Panel) -> int:
+    """Bytes of a frame; 0 of panels whose bytes are no pixels."""
+    return 0
+
+
+@frame_bytes.register
+def _(panel: PixelPanel) -> int:
+    return panel.packing.size(panel.width, panel.height)
+
+
+@singledispatch
+def bytes_touched(panel: Panel, item: Item) -> int:
     """Counted on the controller's own bytes: with its packing, turned and mirrored as it is built in.
 
     A box that is not on the byte's edge touches more than it covers: on pages of eight rows, seven rows below an edge
-    cost as much as sixteen on it.
+    cost as much as sixteen on it. 0 of panels whose bytes are no pixels.
     """
+    return 0
+
+
+@bytes_touched.register
+def _(panel: PixelPanel, item: Item) -> int:
     width, height = size_of(item, panel)
     left, right = min(item.column, panel.columns), min(item.column + width, panel.columns)
     row = ((1 << (right - left)) - 1) << (panel.columns - right)

@@ -6,11 +6,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from lesart.core.fit.field import Reading
+from lesart.core.glass.bus.sending import sent_for
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
 
 
 def remembered(face: Face, panel: Panel, earlier: Iterable[Mapping[str, Reading]]) -> Memory:
@@ -45,9 +45,9 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
     for each in readings:
         memory = compose(face, panel, each).memory
         units = _units(panel, memory)
-        if isinstance(panel, PixelPanel):
+        if panel.grid is not None:
             lit = memory[0] if lit is None else tuple(one & other for one, other in zip(lit, memory[0], strict=True))
-        always += len(units) if isinstance(panel, PixelPanel) else sum(_width(item) for item in face.items)
+        always += len(units) if panel.grid is not None else sum(_width(item) for item in face.items)
         if before is not None:
             changed += sum(old != new for old, new in zip(before, units, strict=True))
         before = units
@@ -57,8 +57,8 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
 
 
 def _units(panel: Panel, memory: Memory) -> tuple[int, ...]:
-    if isinstance(panel, PixelPanel):
-        return tuple(panel.sent(panel.lit(memory)))
+    if panel.grid is not None:
+        return tuple(byte for each in sent_for(panel, memory) for byte in each.data)
     return tuple(code for row in memory for code in row)
 
 

@@ -8,12 +8,15 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.panels.bar_letters import FULL, PARTS
 from lesart.core.glass.panels.frame import CharacterFrame
+from lesart.core.glass.panels.panel import Memory, Plain
+from lesart.core.glass.panels.panel_kind import PanelKind
+from lesart.core.glass.panels.transfer import TWO_WIRE, Bus
 from lesart.core.glyphs.charsets import SETS, CharacterSet, Dots
 from lesart.core.glyphs.dots import dots_of
 from lesart.core.parameters import Parameter
 
-Memory = tuple[tuple[int, ...], ...]
 LIGHTS = {
     "green light": ("#86a135", "#10160a"),
     "blue light": ("#1c3f9e", "#e6efff"),
@@ -23,7 +26,10 @@ LIGHTS = {
     "white light": ("#d6dde6", "#17202b"),
 }
 """The colour of the light behind, and that of a lit dot before it."""
-HOOKUPS = ("8 lines", "4 lines", "two-wire expander")
+EXPANDER = "two-wire expander"
+HOOKUPS = ("8 lines", "4 lines", EXPANDER)
+PORT_BYTES = 6
+"""That an expander is sent for one byte of the display, in a transmission of their own."""
 SLOTS = 8
 LINE, LINE_OF_FOUR = 40, 20
 SECOND_LINE = 0x40
@@ -54,7 +60,7 @@ PARAMETERS = (
 
 
 @dataclass(frozen=True)
-class CharacterPanel:
+class CharacterPanel(Plain):
     """Cells of 5×8 dots. ``glyphs`` are a person's own, by letter, in the order of their codes 0 to 7.
 
     ``addresses`` are those of each row's first cell, as the cursor is set to them.
@@ -95,6 +101,26 @@ class CharacterPanel:
         """Cells of a row that can be written, some of them beyond the glass until the display is shifted."""
         return max(self.columns, LINE if self.rows <= 2 else LINE_OF_FOUR)
 
+    @property
+    def bus(self) -> Bus | None:
+        """To an expander six bytes of the port for each byte of the panel, in a transmission of their own behind the
+        address alone; else lines of its own."""
+        return Bus(TWO_WIRE, self.clock_hz, at_once=PORT_BYTES, head=1) if self.hookup == EXPANDER else None
+
+    @property
+    def bar_letters(self) -> tuple[str, ...]:
+        """Column by column of a cell's dots."""
+        return (*PARTS, FULL)
+
+    @property
+    def slots(self) -> tuple[int, int]:
+        """A controller has memory for eight."""
+        return len(self.glyphs), SLOTS
+
+    def substitute(self, letter: str) -> str | None:
+        """The nearest one of its set."""
+        return self.set.substitute(letter)
+
     def says(self) -> str:
         """E.g. ``16×2 characters``."""
         return f"{self.columns}×{self.rows} characters"
@@ -107,10 +133,6 @@ class CharacterPanel:
         if cell.letter in own[:SLOTS]:
             return own.index(cell.letter)
         return self.set.code(cell.letter)
-
-    def sent_code(self, code: int) -> int:
-        """What goes over the wires for one cell: its code."""
-        return code
 
     def blank(self) -> Memory:
         """All blanks, as after clearing."""
@@ -193,3 +215,9 @@ def _addresses(written: str, columns: int, rows: int) -> tuple[int, ...]:
         usual = " ".join(f"0x{address:02X}" for address in usual_addresses(columns, rows))
         raise ValueError(f'row addresses = "{written}"; it needs {rows} of them from 0x00 to 0x7F, like "{usual}"')
     return found
+
+
+CHARACTERS = PanelKind(
+    "characters", PARAMETERS,
+    lambda name, values, given: build_character_panel(name, values, given.glyphs, given.charsets), has_glyphs=True,
+)  # fmt: skip

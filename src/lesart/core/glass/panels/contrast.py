@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import singledispatch
+
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import BEHIND, LIGHTS, PixelPanel
 from lesart.core.notes import DOUBT, Note
 from lesart.core.quantity import plain_number
@@ -26,8 +29,14 @@ def contrast(one: str, other: str) -> float:
     return (bright + FLARE) / (dark + FLARE)
 
 
-def inspect_contrast(panel: PixelPanel) -> list[Note]:
+@singledispatch
+def inspect_contrast(panel: Panel) -> list[Note]:
     """A see-through panel that lights before something bright."""
+    return []
+
+
+@inspect_contrast.register
+def _(panel: PixelPanel) -> list[Note]:
     if not panel.see_through or not panel.is_self_lit:
         return []
     found = contrast(LIGHTS[panel.light][1], BEHIND[panel.behind])

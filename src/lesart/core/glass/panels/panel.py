@@ -1,27 +1,26 @@
-"""Panels: a display's physics. What letters it has, under which codes, and what a code lights up."""
+"""What every panel is: a display by its physics, and what most of them have not."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, Protocol
+from typing import Protocol
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.panels import character_panel, pixel_panel, segment_panel
-from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel
 from lesart.core.glass.panels.drive import Scan
 from lesart.core.glass.panels.frame import Frame
-from lesart.core.glass.panels.pixel_panel import PixelPanel, build_pixel_panel
-from lesart.core.glass.panels.segment_panel import SegmentPanel, build_segment_panel
-from lesart.core.glyphs.charsets import CharacterSet
+from lesart.core.glass.panels.transfer import Bus
 from lesart.core.glyphs.fonts import Font
-from lesart.core.parameters import Parameter
 
 Memory = tuple[tuple[int, ...], ...]
 """What a panel remembers: one code a cell, row by row. What is not overwritten stays."""
 
 
 class Panel(Protocol):
-    """A display by its physics."""
+    """A display by its physics: what letters it has, under which codes, and what a code lights up.
+
+    What a step does with one kind only is a function dispatched by its class, with something plain for all others:
+    a further kind is a module of its own and a line in ``kinds``.
+    """
 
     @property
     def name(self) -> str: ...
@@ -41,6 +40,56 @@ class Panel(Protocol):
         """Marks that share the cell of the digit before them: ``.`` for points, ``:`` for colons."""
         ...
 
+    @property
+    def counted_from(self) -> int:
+        """What its first row and column are called: 0 or 1."""
+        ...
+
+    @property
+    def digit_mm(self) -> float | None:
+        """Height of a digit; None where that is a matter of the font."""
+        ...
+
+    @property
+    def shift(self) -> int:
+        """Cells that the glass shows further on."""
+        ...
+
+    @property
+    def clear_ms(self) -> float:
+        """How long it is busy with clearing itself; 0 where it has no such command."""
+        ...
+
+    @property
+    def scan(self) -> Scan | None:
+        """How its digits are lit in turn; None where all are lit all the time."""
+        ...
+
+    @property
+    def see_through(self) -> bool:
+        """Does what is behind it show?"""
+        ...
+
+    @property
+    def bus(self) -> Bus | None:
+        """The bus that its bytes come by; None where they come by lines of its own."""
+        ...
+
+    @property
+    def grid(self) -> PixelGrid | None:
+        """Itself, where items are drawn on its pixels; None where they stand in cells."""
+        ...
+
+    @property
+    def bar_letters(self) -> tuple[str, ...]:
+        """Letters of a cell of a bar, from filled least to full; none where bars are no matter of letters."""
+        ...
+
+    @property
+    def slots(self) -> tuple[int, int] | None:
+        """Glyphs of a person's own that it is given, and for how many it has room; None where nothing limits them."""
+        ...
+
     def says(self) -> str:
         """What it is, in a few words."""
         ...
@@ -53,6 +102,10 @@ class Panel(Protocol):
         """What goes over the wires for the code of one cell."""
         ...
 
+    def substitute(self, letter: str) -> str | None:
+        """A letter it has that looks like one it lacks."""
+        ...
+
     def blank(self) -> Memory: ...
     def lit(self, memory: Memory) -> Frame: ...
     def cells_lit(self, codes: tuple[int, ...]) -> Frame:
@@ -60,26 +113,55 @@ class Panel(Protocol):
         ...
 
 
-KIND = Parameter("kind", "kind", "choice", "what sort of display", choices=("segments", "characters", "pixels"))
-PARAMETERS: dict[str, tuple[Parameter, ...]] = {
-    "segments": segment_panel.PARAMETERS, "characters": character_panel.PARAMETERS,
-    "pixels": pixel_panel.PARAMETERS,
-}  # fmt: skip
+class PixelGrid(Panel, Protocol):
+    """A panel whose items are drawn pixel by pixel: its memory is one row of whole numbers, each a row of pixels."""
+
+    @property
+    def pitch_mm(self) -> float: ...
+    @property
+    def fonts(self) -> Mapping[str, Font]:
+        """A person's own, beside those that are built in."""
+        ...
+
+    def font(self, name: str) -> Font:
+        """By name; the usual one where a name is none."""
+        ...
 
 
-def build_panel(
-    name: str, kind: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str] | None = None,
-    charsets: Mapping[str, CharacterSet] | None = None, fonts: Mapping[str, Font] | None = None,
-) -> Panel:  # fmt: skip
-    """From values by parameter name, a person's own glyphs by letter, character sets and fonts by name.
+class Plain:
+    """What a panel has not, unless its kind says otherwise."""
 
-    Raises ValueError with a clause.
-    """
-    if kind == "segments":
-        return build_segment_panel(name, values, scan, glyphs or {})
-    if kind == "pixels":
-        return build_pixel_panel(name, values, fonts or {})
-    return build_character_panel(name, values, glyphs or {}, charsets or {})
+    counted_from: int = 0
+    digit_mm: float | None = None
+    shift: int = 0
+    clear_ms: float = 0.0
+    scan: Scan | None = None
+    see_through: bool = False
 
+    @property
+    def bus(self) -> Bus | None:
+        """Lines of its own."""
+        return None
 
-__all__ = ["KIND", "PARAMETERS", "CharacterPanel", "Memory", "Panel", "PixelPanel", "SegmentPanel", "build_panel"]
+    @property
+    def grid(self) -> PixelGrid | None:
+        """Cells."""
+        return None
+
+    @property
+    def bar_letters(self) -> tuple[str, ...]:
+        """No bars."""
+        return ()
+
+    @property
+    def slots(self) -> tuple[int, int] | None:
+        """Nothing limits its glyphs."""
+        return None
+
+    def sent_code(self, code: int) -> int:
+        """The code itself."""
+        return code
+
+    def substitute(self, letter: str) -> str | None:
+        """None is known."""
+        return None

@@ -10,13 +10,14 @@ from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.packing import PARAMETERS as PACKING
 from lesart.core.glass.panels.packing import Packing, build_packing, pack
+from lesart.core.glass.panels.panel import Memory, PixelGrid, Plain
+from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.pixels import frame_of, mirrored, pixels_of, turned
 from lesart.core.glass.panels.transfer import PARAMETERS as BUS
 from lesart.core.glass.panels.transfer import Bus, build_bus
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 
-Memory = tuple[tuple[int, ...], ...]
 LIGHTS = {
     "white": ("#05070a", "#dfe9f2"), "blue": ("#03060c", "#63b0ff"), "green": ("#050a05", "#7de05a"),
     "amber": ("#0b0804", "#ffb629"), "green light": ("#86a135", "#10160a"), "grey": ("#a9ad9b", "#23241f"),
@@ -55,7 +56,7 @@ PARAMETERS = (
 
 
 @dataclass(frozen=True)
-class PixelPanel:
+class PixelPanel(Plain):
     """``columns`` and ``rows`` are pixels as a person sees them; ``width`` and ``height`` those of the controller.
 
     Its memory is what a person sees: one row of whole numbers, each a row of pixels.
@@ -91,6 +92,11 @@ class PixelPanel:
         return self.width if self.turns % 2 else self.height
 
     @property
+    def grid(self) -> PixelGrid:
+        """Itself."""
+        return self
+
+    @property
     def line(self) -> int:
         """Nothing can be written beyond the glass."""
         return self.columns
@@ -123,10 +129,6 @@ class PixelPanel:
         if cell.code is not None:
             return cell.code
         return ord(cell.letter) if cell.letter in built_in()[DEFAULT_FONT].glyphs else None
-
-    def sent_code(self, code: int) -> int:
-        """What goes over the wires for one cell: its code."""
-        return code
 
     def blank(self) -> Memory:
         """All dark."""
@@ -163,6 +165,9 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
         name, values["width"], values["height"], values["light"], TURNS[values["turned"]], values["mirror"],
         values["pitch"], packing, bus=build_bus(dict(values)), fonts=fonts, **{each: values[each] for each in same},
     )  # fmt: skip
+
+
+PIXELS = PanelKind("pixels", PARAMETERS, lambda name, values, given: build_pixel_panel(name, values, given.fonts))
 
 
 def written_text(

@@ -8,13 +8,15 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.panels.bar_letters import BARS, PARTS
 from lesart.core.glass.panels.drive import Scan
 from lesart.core.glass.panels.frame import SegmentFrame
+from lesart.core.glass.panels.panel import Memory, Plain
+from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
-Memory = tuple[tuple[int, ...], ...]
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
 SCANNED, *_ = DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
 COMMON = {"cathode": 1, "anode": 0}
@@ -43,14 +45,14 @@ PARAMETERS = (
 
 
 @dataclass(frozen=True)
-class SegmentPanel:
+class SegmentPanel(Plain):
     """Digits in one row. Its codes are the masks of its alphabet; ``glyphs`` are a person's own, by letter."""
 
     name: str
     digits: int
     points: bool
     colour: str
-    scan: Scan | None
+    scan: Scan | None = None
     kind: str = "segments"
     segments: str = "7"
     colons: tuple[int, ...] = ()
@@ -87,6 +89,11 @@ class SegmentPanel:
     def joined(self) -> str:
         """Where digits have points or colons."""
         return ("." if self.points else "") + (":" if self.colons else "")
+
+    @property
+    def bar_letters(self) -> tuple[str, ...]:
+        """One upright pair of segments, then both."""
+        return (PARTS[0], BARS)
 
     def says(self) -> str:
         """E.g. ``4 digits, scanned``."""
@@ -169,3 +176,13 @@ def _colons(written: str, digits: int) -> tuple[int, ...]:
     if any(not 0 < place <= digits for place in found):
         raise ValueError(f'colons behind = "{written}"; they are digits from 1 to {digits}, like "2"')
     return found
+
+
+def _is_scanned(values: Mapping[str, Any]) -> bool:
+    return values.get("drive") == SCANNED and values.get("digits", 1) > 1
+
+
+SEGMENTS = PanelKind(
+    "segments", PARAMETERS, lambda name, values, given: build_segment_panel(name, values, given.scan, given.glyphs),
+    has_glyphs=True, is_scanned=_is_scanned, may_be_scanned=True,
+)  # fmt: skip

@@ -6,35 +6,30 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from lesart.core.glass.bus.patterns import pattern, patterns_of
-from lesart.core.glass.faces.bars import slots_used
 from lesart.core.glass.faces.face import FACE, Face, compose
 from lesart.core.glass.faces.inspect_face import clashing, clashing_pixels
 from lesart.core.glass.faces.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.faces.legible import layout_of, legibility
 from lesart.core.glass.faces.remembering import Redraws
 from lesart.core.glass.faces.shapes import PictureItem, Shape
-from lesart.core.glass.panels import panel as panels
 from lesart.core.glass.panels.catalogue import CATALOGUE
-from lesart.core.glass.panels.character_panel import SLOTS, CharacterPanel
 from lesart.core.glass.panels.frame import PixelFrame
-from lesart.core.glass.panels.panel import Panel, PixelPanel, SegmentPanel
-from lesart.core.glyphs.segments import ALPHABETS
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
-from lesart.core.quantity import counted
 from lesart.core.step import Step
-from lesart.desk.entries.glass import HOW, face_in_front, selected_glyph, selected_item
+from lesart.desk.entries.glass import HOW, face_in_front, selected_item
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
-from lesart.desk.workspace.glass.patterns import test_lines, wiring_lines, wiring_memory
+from lesart.desk.workspace.glass.glyphs import glyphs_glass, glyphs_lines
+from lesart.desk.workspace.glass.panel import panel_lines
+from lesart.desk.workspace.glass.patterns import test_lines
 from lesart.desk.workspace.glass.pixels import (
     close_look,
-    font_glass,
-    font_lines,
-    panel_figures,
     picture_glass,
     picture_lines,
     pixel_figures,
 )
+from lesart.desk.workspace.glass.wiring import wiring_glass, wiring_lines
 from lesart.project.check import check_project
 from lesart.project.text import value_at
 from lesart.study.glass import glass_of
@@ -70,8 +65,8 @@ def build(context: Context) -> Workspace:
     return Workspace(
         Step.GLASS, f"{panel.name}, {panel.says()} {marks}", glass=_large(context, panel, leaf),
         lines=tuple(lines), leaves=leaves,
-        adds=_ADDS_FONT if leaf == "glyphs" and isinstance(panel, PixelPanel) else _ADDS.get(leaf, _ADDS["items"]),
-        hints=(("l", "turns"), *_HINTS.get("" if leaf == "glyphs" and isinstance(panel, PixelPanel) else leaf, ())),
+        adds=_ADDS_FONT if leaf == "glyphs" and panel.grid is not None else _ADDS.get(leaf, _ADDS["items"]),
+        hints=(("l", "turns"), *_HINTS.get("" if leaf == "glyphs" and panel.grid is not None else leaf, ())),
     )  # fmt: skip
 
 
@@ -81,10 +76,11 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
         names = patterns_of(panel)
         name = context.state.pattern if context.state.pattern in names else names[0]
         return glass_of(panel, panel.lit(pattern(panel, name, context.state.pattern_step)))
-    if leaf == "wiring" and isinstance(panel, SegmentPanel):
-        return glass_of(panel, panel.lit(wiring_memory(context, panel)))
-    if isinstance(panel, PixelPanel) and leaf in ("glyphs", "pictures"):
-        return font_glass(context, panel) if leaf == "glyphs" else picture_glass(context, panel)
+    if leaf == "pictures":
+        return picture_glass(panel, context) if panel.grid is not None else context.glasses[0]
+    if leaf in ("wiring", "glyphs"):
+        large = wiring_glass(panel, context) if leaf == "wiring" else glyphs_glass(panel, context)
+        return large or context.glasses[0]
     if leaf == "items" and (before := _before(context, panel)) is not None:
         return before
     face = face_in_front(context.state)
@@ -116,7 +112,7 @@ def _before(context: Context, panel: Panel) -> Glass | None:
 def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glass:
     """With the box of the item that is worked on, and the cells that two items claim or that the glass cuts off."""
     marked = replace(glass, marked=_marked(context, face, panel))
-    if not isinstance(panel, PixelPanel):
+    if panel.grid is None:
         return replace(marked, clashing=clashing(face, panel))
     marked = replace(marked, struck=clashing_pixels(face, panel))
     return close_look(context, marked, face, panel) if context.state.close_up else marked
@@ -126,7 +122,7 @@ def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int,
     if not face.items:
         return ()
     item = face.items[selected_item(context.state)[1]]
-    if isinstance(panel, PixelPanel):
+    if panel.grid is not None:
         width, height = size_of(item, panel)
         return tuple((row, item.column, item.column + width) for row in (item.row - 1, item.row + height))
     return ((item.row, item.column, item.column + width_of(item, panel)),)
@@ -163,7 +159,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
         lines.append((label("   No item yet; "), text("+", "ochre"), label(f": {HOW}.")))
     found = _redraws(context, face)
     lines += [(), *_face_lines(context, face), *_writes(context, face, found), *_figures(context, face, panel)]
-    return [*lines, *pixel_figures(context, face, panel, found)] if isinstance(panel, PixelPanel) else lines
+    return [*lines, *pixel_figures(panel, context, face, found)]
 
 
 def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
@@ -209,7 +205,7 @@ def _writes(context: Context, face: Face, found: Redraws | None) -> list[Line]:
     """What drawing costs, and what is saved by drawing only what changed."""
     if found is None or not found.always:
         return []
-    unit = "bytes" if isinstance(context.project.panels[face.panel], PixelPanel) else "cells"
+    unit = "bytes" if context.project.panels[face.panel].grid is not None else "cells"
     return [
         (
             label(f"{unit} written a minute "), text(number(found.always, "", 3)),
@@ -232,9 +228,9 @@ def _details(context: Context, key: Key) -> list[Line]:
 
 def _conventions(panel: Panel, item: Item) -> list[Line]:
     """Where drawing libraries say that a text is: by its upper edge, its base line or its lower edge."""
-    if not isinstance(panel, PixelPanel) or not isinstance(item, Label | FieldItem):
+    if panel.grid is None or not isinstance(item, Label | FieldItem):
         return []
-    font = panel.font(item.font)
+    font = panel.grid.font(item.font)
     _, height = size_of(item, panel)
     return [
         (
@@ -242,79 +238,6 @@ def _conventions(panel: Panel, item: Item) -> list[Line]:
             text(str(item.row + font.ascent - 1)), label(", by the lower edge "), text(str(item.row + height - 1)),
         )
     ]  # fmt: skip
-
-
-def panel_lines(context: Context, panel: Panel) -> list[Line]:
-    """What it is, in rows; how it is scanned."""
-    place: Key = ("panels", panel.name)
-    lines = rows_of(context.project, place, panels.PARAMETERS[panel.kind])
-    faces = context.project.faces_on(panel.name)
-    said = ", ".join(f"{face.name}{f' for {face.lasts_s:g} s' if face.lasts_s else ''}" for face in faces)
-    lines += [(), (label("faces in turn   "), text(said or "none"))]
-    if isinstance(panel, CharacterPanel):
-        addresses = "  ".join(f"0x{address:02X}" for address in panel.addresses)
-        lines += [
-            (label("rows begin at   "), text(addresses), label(f"   a line holds {counted(panel.line, 'cell')}")),
-            (label("own glyphs      "), text(f"{slots_used(panel)} of {SLOTS} slots")),
-        ]
-        if panel.controller(panel.rows - 1):
-            lines.append((label("rows 3 and 4 are held by a second controller, on an enable line of its own"),))
-    elif isinstance(panel, PixelPanel):
-        more_columns, more_rows = panel.packing.padded(panel.width, panel.height)
-        across, down = panel.columns * panel.pitch_mm, panel.rows * panel.pitch_mm
-        lines += [
-            (label("a frame has   "), text(counted(panel.packing.size(panel.width, panel.height), "byte")),
-             label(f", {counted(more_columns, 'column')} and {counted(more_rows, 'row')} more than the glass"),),
-            (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")), *panel_figures(panel),
-        ]  # fmt: skip
-    else:
-        lines.append((label("Pace judges how it is scanned; "), text("8", "ochre"), label(" goes there.")))
-    return lines
-
-
-def glyphs_lines(context: Context, panel: Panel) -> list[Line]:
-    """A person's own glyphs: one drawn large with the dot that is looked at, all as they stand in the file."""
-    place: Key = ("panels", panel.name, "glyphs")
-    if isinstance(panel, PixelPanel):
-        return font_lines(context, panel)
-    own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}
-    if not own:
-        what = "letter that the built-in set lacks" if isinstance(panel, CharacterPanel) else "shape by its segments"
-        return [
-            (
-                label("No glyph of one's own yet; "),
-                text("+", "ochre"),
-                label(f" adds one for a {what}."),
-            )
-        ]
-    letter = selected_glyph(context.state)
-    lines: list[Line] = []
-    if isinstance(panel, CharacterPanel):
-        rows = str(own[letter]).split("/")
-        for y in range(8):
-            row = rows[y] if y < len(rows) else "....."
-            spans = [label("   ")]
-            for x in range(5):
-                here = context.state.dot % 40 == 5 * y + x
-                lit = row[x : x + 1] == "#"
-                spans.append(
-                    text("▐█▌" if lit else " · ", "rubric" if here else "verdigris" if lit else "faint", bold=here)
-                )
-            lines.append(tuple(spans))
-        code = list(own).index(letter)
-        lines += [(), (label(f"   {letter} is code "), text(f"0x{code:02X}", "lapis"),
-                       label(f", {slots_used(panel)} of {SLOTS} slots used, bars included")), ()]  # fmt: skip
-    else:
-        segments = ALPHABETS[panel.segments].segments if isinstance(panel, SegmentPanel) else ()
-        at = segments[context.state.dot % len(segments)]
-        named = str(own[letter]).split() if len(segments) > 7 else list(str(own[letter]))
-        lines += [
-            (label(f"   {letter}   "), *(text(f"{name} ", "rubric" if name == at else "verdigris" if name in named else
-                                              "faint", bold=name in named) for name in segments)), (),
-        ]  # fmt: skip
-    for each in own:
-        lines.append((label(f"   {each}  "), value(context.project, (*place, each))))
-    return lines
 
 
 def kinds_lines(context: Context, panel: Panel | None) -> list[Line]:
@@ -335,9 +258,9 @@ def _said(table: object) -> str:
 _LEAVES: dict[str, Callable[[Context, Panel], list[Line]]] = {
     "items": items_lines,
     "panel": panel_lines,
-    "glyphs": glyphs_lines,
-    "pictures": lambda context, panel: picture_lines(context, panel if isinstance(panel, PixelPanel) else None),
-    "wiring": wiring_lines,
+    "glyphs": lambda context, panel: glyphs_lines(panel, context),
+    "pictures": picture_lines,
+    "wiring": lambda context, panel: wiring_lines(panel, context),
     "test": test_lines,
     "panels there are": kinds_lines,
 }

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from functools import singledispatch
+
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.faces.partial import bytes_touched
 from lesart.core.glass.faces.remembering import Redraws
 from lesart.core.glass.panels.frame import PixelFrame
-from lesart.core.glass.panels.panel import PixelPanel
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import frame_of, inverted
 from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
 from lesart.core.notes import Key
@@ -28,7 +31,7 @@ APART = 4
 SAMPLE = "0123456789 -42.8 °C µΩ "
 
 
-def close_look(context: Context, glass: Glass, face: Face, panel: PixelPanel) -> Glass:
+def close_look(context: Context, glass: Glass, face: Face, panel: Panel) -> Glass:
     """The part of the panel around the item that is worked on."""
     item = face.items[selected_item(context.state)[1]] if face.items else None
     width, height = min(CLOSE_WIDTH, panel.columns), min(CLOSE_HEIGHT, panel.rows)
@@ -42,12 +45,18 @@ def close_look(context: Context, glass: Glass, face: Face, panel: PixelPanel) ->
     return close_up(glass, x, y, width, height)
 
 
-def pixel_figures(context: Context, face: Face, panel: PixelPanel, found: Redraws | None) -> list[Line]:
-    """What the selected item and the whole face cost on the bus, and what never goes dark."""
+@singledispatch
+def pixel_figures(panel: Panel, context: Context, face: Face, found: Redraws | None) -> list[Line]:
+    """What the selected item and the whole face cost on the bus, and what never goes dark; of pixels only."""
+    return []
+
+
+@pixel_figures.register
+def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) -> list[Line]:
     if not face.items:
         return []
     item = face.items[selected_item(context.state)[1]]
-    whole, alone = panel.packing.size(panel.width, panel.height), bytes_touched(item, panel)
+    whole, alone = panel.packing.size(panel.width, panel.height), bytes_touched(panel, item)
     lines: list[Line] = [
         (
             label("drawn alone "), text(f"{alone} of {whole} bytes"), label(", "),
@@ -140,7 +149,7 @@ def font_glass(context: Context, panel: PixelPanel) -> Glass:
 # Pictures
 
 
-def picture_lines(context: Context, panel: PixelPanel | None) -> list[Line]:
+def picture_lines(context: Context, panel: Panel) -> list[Line]:
     """Pictures in rows; of the one looked at each way to dither with its figures."""
     pictures = context.project.tables.get("pictures") or {}
     if not pictures:
@@ -154,9 +163,8 @@ def picture_lines(context: Context, panel: PixelPanel | None) -> list[Line]:
         lines.append((label(f"   {each}  "), value(context.project, (*key, "file"))))
         if each == name:
             lines += [(label("      "), *row) for row in rows_of(context.project, key, PICTURE_FILE[1:])]
-    if shown is not None and not shown.said and panel is not None:
-        lines += [(), *_costs(shown, panel)]
-    return lines
+    costs = _costs(panel, shown) if shown is not None and not shown.said else []
+    return [*lines, (), *costs] if costs else lines
 
 
 def _picture_looked_at(context: Context) -> tuple[str, ShownPicture | None]:
@@ -180,8 +188,14 @@ def _way_lines(shown: ShownPicture) -> list[Line]:
     return lines
 
 
-def _costs(shown: ShownPicture, panel: PixelPanel) -> list[Line]:
-    """What its frames take in memory, and how fast the bus of the panel in front can show them."""
+@singledispatch
+def _costs(panel: Panel, shown: ShownPicture) -> list[Line]:
+    """What its frames take in memory, and how fast the bus of the panel in front can show them; of pixels only."""
+    return []
+
+
+@_costs.register
+def _(panel: PixelPanel, shown: ShownPicture) -> list[Line]:
     first = shown.frames[0]
     size = panel.packing.size(first.width, first.height)
     columns, rows = panel.packing.padded(first.width, first.height)
@@ -202,7 +216,7 @@ def _costs(shown: ShownPicture, panel: PixelPanel) -> list[Line]:
     return lines
 
 
-def picture_glass(context: Context, panel: PixelPanel) -> Glass | None:
+def picture_glass(panel: Panel, context: Context) -> Glass | None:
     """Each way beside the others, what is used marked; of a large picture its middle."""
     if not context.project.tables.get("pictures"):
         return None

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from lesart.core.glass.panels.drive import PARAMETERS as SCAN_TIMES
-from lesart.core.glass.panels.panel import SegmentPanel
 from lesart.core.notes import Key
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.punctual import punctual
@@ -85,8 +84,8 @@ def timing_of(context: Context) -> Timing | None:
 def window_of(context: Context) -> tuple[int, int]:
     """How much of the loop is looked at, and from when, in nanoseconds: a round of scanned digits to begin with."""
     rounds = [
-        judge_scan(panel.scan, panel.digits).period_ms for panel in context.project.panels.values()
-        if isinstance(panel, SegmentPanel) and panel.scan is not None
+        judge_scan(panel.scan, panel.columns).period_ms for panel in context.project.panels.values()
+        if panel.scan is not None
     ]  # fmt: skip
     usual = max((round(each * MS) for each in rounds), default=SHORT_NS)
     span = max(round(usual * 2.0**context.state.pace_zoom), 1000)
@@ -195,10 +194,8 @@ def _padded(context: Context, key: Key, width: int) -> Line:
 
 def _digits_leaf(context: Context) -> tuple[str, list[Line]]:
     """Everything that can be told of how digits are scanned, with its verdicts."""
-    found = [
-        panel for glass in context.glasses
-        if isinstance(panel := context.project.panels[glass.name], SegmentPanel) and panel.scan is not None
-    ]  # fmt: skip
+    panels = [context.project.panels[glass.name] for glass in context.glasses]
+    found = [panel for panel in panels if panel.scan is not None]
     if not found:
         return "scanned digits", [
             (text("No digits here are lit in turn, so none can flicker."),),

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.faces.redraw import EXPANDER, drawing_of, expander_bus
-from lesart.core.glass.panels.panel import CharacterPanel, PixelPanel, SegmentPanel
+from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW
@@ -19,13 +18,11 @@ def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
     project = context.project
     for glass in context.glasses:
         panel = project.panels[glass.name]
-        if isinstance(panel, SegmentPanel) and panel.scan is not None:
-            found += [(panel.name, sweep_on_time(panel.scan, panel.digits)),
-                      (panel.name, sweep_digits(panel.scan, panel.digits))]  # fmt: skip
+        if panel.scan is not None:
+            found += [(panel.name, sweep_on_time(panel.scan, panel.columns)),
+                      (panel.name, sweep_digits(panel.scan, panel.columns))]  # fmt: skip
         faces = project.faces_on(panel.name)
-        bus = panel.bus if isinstance(panel, PixelPanel) else None
-        if isinstance(panel, CharacterPanel) and panel.hookup == EXPANDER:
-            bus = expander_bus(panel)
+        bus = panel.bus
         if bus is not None and faces:
             data = drawing_of(faces[0], panel).data
             found.append((panel.name, sweep_clock(bus, data, faces[0].redraw_hz, project.loop.limits.most_bus)))

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from functools import singledispatch
 
 import numpy as np
 
 from lesart.core.errors import LesartError
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.bus.obeying import Cells, Obeyed
-from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame
-from lesart.core.glass.panels.panel import CharacterPanel, Panel, PixelPanel, SegmentPanel
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.frame import Frame, PixelFrame
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.pace.digits_traced import first_round_s, lines_of
 from lesart.core.pace.pen import evenly
@@ -61,7 +63,7 @@ def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[V
         subtitle = f"what the trace of {panel.name} should leave" if context.state.pace_wanted else (
             f"what the trace of {panel.name} draws")  # fmt: skip
         return subtitle, [*lines, (), *rows], glass, found.verdicts
-    if isinstance(found, DigitsSeen) and isinstance(panel, SegmentPanel):
+    if isinstance(found, DigitsSeen):
         timing = digits_timing(context, panel, found)
         lines = [*lane_lines(timing), (), *_digit_table(panel, found)]
         return timing.title, [*lines, (), *rows], None, found.verdicts
@@ -71,20 +73,20 @@ def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[V
 # Digits
 
 
-def digits_timing(context: Context, panel: SegmentPanel, found: DigitsSeen) -> Timing:
+def digits_timing(context: Context, panel: Panel, found: DigitsSeen) -> Timing:
     """The model and the trace, one over the other, from the first round of the trace on."""
     assert panel.scan is not None
-    period = judge_scan(panel.scan, panel.digits).period_ms
+    period = judge_scan(panel.scan, panel.columns).period_ms
     span = max(round(period * MS * 2.0**context.state.pace_zoom), 1000)
     start = round(max(context.state.pace_from, 0) * span / 4)
     begins = round(first_round_s(found.traced) * NS)
-    model: list[list[tuple[int, int]]] = [[] for _ in range(panel.digits)]
+    model: list[list[tuple[int, int]]] = [[] for _ in range(panel.columns)]
     on, blanking = panel.scan.on_time_ms / 1e3, panel.scan.blanking_ms / 1e3
-    for first, last, digit, _ in evenly(on, blanking, range(panel.digits), (start + 2 * span) / NS):
+    for first, last, digit, _ in evenly(on, blanking, range(panel.columns), (start + 2 * span) / NS):
         model[digit].append((round(first * NS), round(last * NS)))
     lit = lines_of(found.traced, begins, start + span)
     lanes = []
-    for place in range(panel.digits):
+    for place in range(panel.columns):
         ms = found.traced.digits[place].on_ms[1]
         lanes += [
             Lane(f"digit {place + 1}", tuple(model[place]), "faint", brief_time(round(on * NS)), place),
@@ -98,12 +100,12 @@ def traced_timing(context: Context) -> Timing | None:
     """The diagram of traced digits, where that is what is looked at."""
     panel, found, _ = front_trace(context)
     on_trace = context.state.leaf_of(Step.PACE) == "trace"
-    if not on_trace or not isinstance(found, DigitsSeen) or not isinstance(panel, SegmentPanel):
+    if panel is None or not on_trace or not isinstance(found, DigitsSeen):
         return None
     return digits_timing(context, panel, found)
 
 
-def _digit_table(panel: SegmentPanel, found: DigitsSeen) -> list[Line]:
+def _digit_table(panel: Panel, found: DigitsSeen) -> list[Line]:
     """A row for each digit."""
     head = f"   {'traced':<9}{'refresh':>8}{'slowest':>9}{'lit least':>10}{'mean':>9}{'most':>9}{'jitter':>10}  shows"
     lines: list[Line] = [(label(head),)]
@@ -142,14 +144,9 @@ def _bus(context: Context, panel: Panel, found: BusSeen) -> tuple[list[Line], Gl
     differs = _differing(panel, found.obeyed, count, wanted)
     if context.state.pace_wanted:
         glass = glass_of(panel, _frame_of(panel, found.obeyed, wanted, t_s))
-    elif isinstance(frame, PixelFrame) and isinstance(panel, PixelPanel):
+    else:
         should_be = _frame_of(panel, found.obeyed, wanted, t_s)
-        assert isinstance(should_be, PixelFrame)
-        glass = replace(glass, struck=_struck(frame, should_be))
-    elif isinstance(frame, CharacterFrame) and isinstance(panel, CharacterPanel):
-        clashing = tuple((row, column) for row in range(panel.rows) for column in range(panel.columns)
-                         if panel.address(row, column) in differs)  # fmt: skip
-        glass = replace(glass, clashing=clashing)
+        glass = replace(glass, struck=_struck(frame, should_be), clashing=_clashing(panel, differs))
     return [*_transmission(panel, found, at, t_s, len(differs)), (), *_drawings(found, count)], glass
 
 
@@ -178,8 +175,22 @@ def _frame_of(panel: Panel, obeyed: Obeyed, wanted: Cells, t_s: float) -> Frame:
     return frame_shown(panel, full, len(wanted), t_s)
 
 
-def _struck(drawn: PixelFrame, wanted: PixelFrame) -> tuple[tuple[int, int, int, int], ...]:
-    """Boxes around what differs, eight rows at a time."""
+@singledispatch
+def _clashing(panel: Panel, differs: set[int]) -> tuple[tuple[int, int], ...]:
+    """Cells of the glass that hold something else than they should; none where they are no cells."""
+    return ()
+
+
+@_clashing.register
+def _(panel: CharacterPanel, differs: set[int]) -> tuple[tuple[int, int], ...]:
+    cells = ((row, column) for row in range(panel.rows) for column in range(panel.columns))
+    return tuple(cell for cell in cells if panel.address(*cell) in differs)
+
+
+def _struck(drawn: Frame, wanted: Frame) -> tuple[tuple[int, int, int, int], ...]:
+    """Boxes around pixels that differ, eight rows at a time."""
+    if not isinstance(drawn, PixelFrame) or not isinstance(wanted, PixelFrame):
+        return ()
     struck = []
     for top in range(0, drawn.height, 8):
         rows = range(top, min(top + 8, drawn.height))

@@ -1,0 +1,16 @@
+"""The kinds of panels, by name: a further one is a module with its record, and a line here."""
+
+from __future__ import annotations
+
+from lesart.core.glass.panels.character_panel import CHARACTERS
+from lesart.core.glass.panels.panel_kind import PanelKind
+from lesart.core.glass.panels.pixel_panel import PIXELS
+from lesart.core.glass.panels.segment_panel import SEGMENTS
+from lesart.core.parameters import Parameter
+
+KINDS: dict[str, PanelKind] = {kind.name: kind for kind in (SEGMENTS, CHARACTERS, PIXELS)}
+
+
+def kind_parameter() -> Parameter:
+    """What names a panel's kind in its table."""
+    return Parameter("kind", "kind", "choice", "what sort of display", choices=tuple(KINDS))

@@ -1,0 +1,38 @@
+"""What every kind of panel is: a record that describes it, and how one is built."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glyphs.charsets import CharacterSet
+from lesart.core.glyphs.fonts import Font
+from lesart.core.parameters import Parameter
+
+
+@dataclass(frozen=True)
+class Given:
+    """What a panel is built from beside its values: scan, own glyphs by letter, character sets and fonts by name."""
+
+    scan: Scan | None = None
+    glyphs: Mapping[str, str] = field(default_factory=dict)
+    charsets: Mapping[str, CharacterSet] = field(default_factory=dict)
+    fonts: Mapping[str, Font] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class PanelKind:
+    """The record of a kind. ``build`` takes the panel's name and values by parameter; it raises ValueError."""
+
+    name: str
+    parameters: tuple[Parameter, ...]
+    build: Callable[[str, Mapping[str, Any], Given], Panel]
+    has_glyphs: bool = False
+    """Can it be given glyphs of a person's own?"""
+    is_scanned: Callable[[Mapping[str, Any]], bool] = lambda values: False
+    """Are its digits lit in turn, by these values?"""
+    may_be_scanned: bool = False
+    """Can it be told times of a scan?"""

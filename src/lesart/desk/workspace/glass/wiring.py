@@ -1,0 +1,87 @@
+"""Glass, the leaf of wiring: which line lights what, and how that is found out; how bytes lie."""
+
+from __future__ import annotations
+
+from functools import singledispatch
+
+from lesart.core.glass.bus.patterns import pattern
+from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.packing import PARAMETERS as PACKING
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.segment_wiring import BYTE
+from lesart.core.notes import Key
+from lesart.desk.workspace.context import Context, label, rows_of, text, value
+from lesart.study.glass import glass_of
+from lesart.study.views import Glass, Line
+
+IN_LINE = 16
+
+
+@singledispatch
+def wiring_lines(panel: Panel, context: Context) -> list[Line]:
+    """The map from bits to what they light, and how it is found."""
+    return [(label(f"Nothing about the wires of {panel.says()} can be set."),)]
+
+
+@singledispatch
+def wiring_glass(panel: Panel, context: Context) -> Glass | None:
+    """What stands large on this leaf; None for the panel as it is."""
+    return None
+
+
+@wiring_lines.register
+def _(panel: CharacterPanel, context: Context) -> list[Line]:
+    place: Key = ("panels", panel.name)
+    rows = [f"row {row + panel.counted_from} from 0x{panel.address(row, 0):02X}" for row in range(panel.rows)]
+    return [
+        (label("hooked up by "), value(context.project, (*place, "hookup"))),
+        (),
+        *((label("   "), text(each)) for each in rows),
+        (),
+        (label("row addresses "), value(context.project, (*place, "addresses"))),
+    ]
+
+
+@wiring_lines.register
+def _(panel: PixelPanel, context: Context) -> list[Line]:
+    first = panel.sent(panel.lit(pattern(panel, "frame and corner", 0)))[:IN_LINE].hex(" ").upper()
+    return [
+        (label("how its pixels lie in bytes"),), *rows_of(context.project, ("panels", panel.name), PACKING), (),
+        (label("a frame with a lit corner begins with "), text(first, "lapis")),
+        (text("p", "ochre"), label(" shows that pattern: strips upside down are a wrong order of bits,")),
+        (label("  strips in wrong places a wrong order of pages."),),
+    ]  # fmt: skip
+
+
+@wiring_lines.register
+def _(panel: SegmentPanel, context: Context) -> list[Line]:
+    place: Key = ("panels", panel.name)
+    wiring, found = panel.wiring, context.state.found
+    lines: list[Line] = [
+        (label("bits light "), value(context.project, (*place, "order"))),
+        (label("sent first "), value(context.project, (*place, "chain")), label("   common "),
+         value(context.project, (*place, "common")), label("   inverted "),
+         value(context.project, (*place, "inverted"))),
+        (), (label(f"bit   {'by the map':<12}{'found':<10}byte that lights it alone"),),
+    ]  # fmt: skip
+    for bit in range(wiring.bytes_a_digit * BYTE):
+        name = wiring.order[bit] if bit < len(wiring.order) else "-"
+        alone = 1 << bit if wiring.lit_by else (1 << bit) ^ ((1 << BYTE * wiring.bytes_a_digit) - 1)
+        heard = found[bit] if bit < len(found) else "now lit" if bit == len(found) else ""
+        mark = text(" ▌ ", "rubric") if bit == len(found) else text("   ")
+        lines.append(
+            (mark, text(f"{bit:<3}"), text(f"{name:<12}", "verdigris"), text(f"{heard:<10}", "ochre"),
+             text(f"0x{alone:0{2 * wiring.bytes_a_digit}X}", "lapis"))
+        )  # fmt: skip
+    how = " says which segment is lit on yours while that byte is sent;"
+    return [*lines, (), (text("i", "ochre"), label(how)), (label("  the last one writes the map."),)]
+
+
+@wiring_glass.register
+def _(panel: SegmentPanel, context: Context) -> Glass | None:
+    """One line of each digit held as lit, by the map as it is now."""
+    bits = 1 << len(context.state.found)
+    sent = bits if panel.wiring.lit_by else bits ^ ((1 << BYTE * panel.wiring.bytes_a_digit) - 1)
+    return glass_of(panel, panel.lit(((panel.wiring.mask(sent),) * panel.digits,)))
