@@ -7,15 +7,14 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from datetime import datetime
-from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from textual.binding import Binding
 
-from lesart.core.step import Step, step_at
+from lesart.core.step import Step
 from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
+from lesart.tui import deeds
 from lesart.tui.commands import Commands, CommandSheet
 from lesart.tui.keys import KEYS
 from lesart.tui.linked import LinkedApp
@@ -40,17 +39,18 @@ class LesartApp(LinkedApp):
     AUTO_FOCUS = None
     COMMANDS: ClassVar[set[Any]] = {Commands}
     BINDINGS: ClassVar[list[Any]] = [
-        Binding(key.keys, key.action, key.says, show=False, priority=key.keys in ("tab", "ctrl+q"))
-        for key in KEYS
+        Binding(key.keys, f"press({place})", key.says, show=False, priority=key.keys in ("tab", "ctrl+q"))
+        for place, key in enumerate(KEYS)
     ]  # fmt: skip
 
     # Deeds
 
-    def action_step(self, number: int) -> None:
-        """Open a step by its number, or all channels by 0."""
-        self._open_step(step_at(number))
+    def action_press(self, place: int) -> None:
+        """What a key of the table means; the framework knows actions by their names only."""
+        KEYS[place].does(self)
 
-    def _open_step(self, step: Step | None) -> None:
+    def open_step(self, step: Step | None) -> None:
+        """A step, or all channels at once."""
         self.draw(page="work")
         self._do(lambda desk: desk.open_step(step))
 
@@ -65,7 +65,7 @@ class LesartApp(LinkedApp):
     def _move(self, by: int) -> None:
         """Through the channels or through the values, whichever has the keys."""
         if self._scene.values_focused:
-            self._do(lambda desk: _move_value(desk, by))
+            self._do(lambda desk: deeds.move_value(desk, by))
         else:
             self._do(lambda desk: desk.move_channel(by))
 
@@ -132,7 +132,7 @@ class LesartApp(LinkedApp):
 
     def action_nudge(self, direction: int) -> None:
         """The selected value."""
-        self._do(lambda desk: _nudge_value(desk, direction))
+        self._do(lambda desk: deeds.nudge_value(desk, direction))
 
     def action_undo(self) -> None:
         """Back."""
@@ -216,15 +216,15 @@ class LesartApp(LinkedApp):
         """The demo, when nothing is open."""
         if self._worker is None and not self._sheet.typed.busy:
             self.draw(subject="the linden yard")
-            self.open_with(_open_demo)
+            self.open_with(deeds.open_demo)
 
     def _open_project(self, text: str) -> None:
         self.draw(subject=text)
-        self.open_with(lambda: _open_folder(Path(text).expanduser()))
+        self.open_with(lambda: deeds.open_folder(Path(text).expanduser()))
 
     def _new_project(self, text: str) -> None:
         self.draw(subject=text)
-        self.open_with(lambda: _open_new(Path(text).expanduser()))
+        self.open_with(lambda: deeds.open_new(Path(text).expanduser()))
 
     # Typing
 
@@ -283,9 +283,9 @@ class LesartApp(LinkedApp):
         """The selected law or filter among the others."""
         self._do(lambda desk: desk.move_entry(by))
 
-    def action_deed(self, module: str, name: str, *typed: str) -> None:
-        """A deed of the desk that needs no question."""
-        self._do(_in(module, name, *typed))
+    def deed(self, deed: Callable[[Desk], None]) -> None:
+        """Something the desk does that needs no question."""
+        self._do(deed)
 
     def action_rename_variant(self) -> None:
         """Ask for the other name."""
@@ -293,7 +293,7 @@ class LesartApp(LinkedApp):
 
         def ask() -> None:
             old = self._picture.variant or FIRST
-            self._ask(f"new name for {old}: ", "", lambda name: self._do(_in("variants", "rename_variant", name)))
+            self._ask(f"new name for {old}: ", "", lambda name: self._do(lambda desk: deeds.rename_variant(desk, name)))
 
         self._when_typing(ask)
 
@@ -301,7 +301,7 @@ class LesartApp(LinkedApp):
         """Ask which segment is lit."""
 
         def ask() -> None:
-            self._ask("segment that is lit now: ", "", lambda name: self._do(_in("glass_deeds", "lit_line", name)))
+            self._ask("segment that is lit now: ", "", lambda name: self._do(lambda desk: deeds.lit_line(desk, name)))
 
         self._when_typing(ask)
 
@@ -323,11 +323,11 @@ class LesartApp(LinkedApp):
             if not self._sheet.typed.busy:
                 self._ask("open the project folder: ", "", self._open_project)
             return
-        self._do(_in("listening", "toggle_listening"))
+        self._do(deeds.toggle_listening)
 
     def action_record(self) -> None:
         """The chosen channel's line."""
-        self._do(_toggle_recording)
+        self._do(deeds.toggle_recording)
 
     def _edit_in_place(self, edit: Edit) -> None:
         if not self._scene.values_focused:
@@ -362,7 +362,7 @@ class LesartApp(LinkedApp):
         if self._sheet.typed.busy:
             self.action_leave()
         if isinstance(what, ThreadStep):
-            self._open_step(what.step)
+            self.open_step(what.step)
         elif isinstance(what, ChannelRow):
             self._do(lambda desk: desk.choose_channel(what.name))
         elif isinstance(what, NoteRow):
@@ -390,48 +390,3 @@ class LesartApp(LinkedApp):
     def on_chart_view_pointed(self, message: Any) -> None:
         """Put the cursor there."""
         self._do(lambda desk: desk.put_cursor(message.x))
-
-
-def _move_value(desk: Desk, by: int) -> None:
-    from lesart.desk.picture import move_value
-
-    move_value(desk, by)
-
-
-def _nudge_value(desk: Desk, direction: int) -> None:
-    from lesart.desk.picture import nudge_value
-
-    nudge_value(desk, direction)
-
-
-def _toggle_recording(desk: Desk) -> None:
-    from lesart.desk.listening import toggle_recording
-
-    toggle_recording(desk, datetime.now())
-
-
-def _open_folder(path: Path) -> Desk:
-    from lesart.desk.begin import open_desk
-
-    return open_desk(path)
-
-
-def _open_demo() -> Desk:
-    from lesart.desk.begin import open_demo
-
-    return open_demo(Path("linden-yard"))
-
-
-def _open_new(path: Path) -> Desk:
-    from lesart.desk.begin import open_new
-
-    return open_new(path)
-
-
-def _in(module: str, deed: str, *typed: str) -> Callable[[Desk], None]:
-    """A deed of a module of the desk, imported in the desk's own thread."""
-
-    def do(desk: Desk) -> None:
-        getattr(import_module(f"lesart.desk.{module}"), deed)(desk, *typed)
-
-    return do

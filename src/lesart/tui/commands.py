@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import contextlib
 from functools import partial
-from typing import Any
+from typing import TYPE_CHECKING, Any, cast
 
 from textual.await_complete import AwaitComplete
 from textual.command import CommandPalette, DiscoveryHit, Hit, Hits, Provider
 
 from lesart.tui.keys import KEYS, MORE_COMMANDS, Key
+
+if TYPE_CHECKING:
+    from lesart.tui.app import LesartApp
 
 
 class Commands(Provider):
@@ -18,7 +21,7 @@ class Commands(Provider):
     async def discover(self) -> Hits:
         """All of them, before anything is typed."""
         for key in self._commands():
-            yield DiscoveryHit(key.says, partial(self.app.run_action, key.action), help=key.shown)
+            yield DiscoveryHit(key.says, partial(key.does, self._lesart), help=key.shown)
 
     async def search(self, query: str) -> Hits:
         """Those that match."""
@@ -26,7 +29,11 @@ class Commands(Provider):
         for key in self._commands():
             score = matcher.match(key.says)
             if score > 0:
-                yield Hit(score, matcher.highlight(key.says), partial(self.app.run_action, key.action), help=key.shown)
+                yield Hit(score, matcher.highlight(key.says), partial(key.does, self._lesart), help=key.shown)
+
+    @property
+    def _lesart(self) -> LesartApp:
+        return cast("LesartApp", self.app)
 
     @staticmethod
     def _commands() -> tuple[Key, ...]:

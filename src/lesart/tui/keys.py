@@ -2,153 +2,172 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from lesart.core.step import Step
+from lesart.tui import deeds
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+    from lesart.tui.app import LesartApp
 
 
 @dataclass(frozen=True)
 class Key:
-    """``keys`` as the framework names them, ``shown`` as a person does; ``action`` of the application."""
+    """``keys`` as the framework names them, ``shown`` as a person does; ``does`` it in the application.
+
+    ``command``: is it in the list of commands too?
+    """
 
     keys: str
     shown: str
     says: str
-    action: str
+    does: Callable[[LesartApp], None]
     command: bool = True
 
 
+def _deed(deed: Callable[[Desk], None]) -> Callable[[LesartApp], None]:
+    """Something the desk does that needs no question."""
+    return lambda app: app.deed(deed)
+
+
 KEYS = (
-    Key("0", "0", "all channels and panels", "step(0)"),
-    Key("1", "1", "Wire: what is joined to what", "step(1)"),
-    Key("2", "2", "Raw: what the sensor really says", "step(2)"),
-    Key("3", "3", "Law: what that is in real units", "step(3)"),
-    Key("4", "4", "True: does it agree with a reference", "step(4)"),
-    Key("5", "5", "Calm: steady without being slow", "step(5)"),
-    Key("6", "6", "Fit: the number in its place", "step(6)"),
-    Key("7", "7", "Glass: the panel, large", "step(7)"),
-    Key("8", "8", "Pace: refreshed in time", "step(8)"),
-    Key("9", "9", "Pack: carry it into firmware", "step(9)"),
-    Key("up", "↑", "channel or value before", "up", False),
-    Key("down", "↓", "next channel or value", "down", False),
-    Key("tab", "tab", "↑ ↓ go through channels, or through values", "turn", False),
-    Key("c", "c", "go to the channels", "channels"),
-    Key("comma", ",", "cursor back by a sample", "cursor(-1)", False),
-    Key("full_stop", ".", "cursor on by a sample", "cursor(1)", False),
-    Key("less_than_sign", "<", "cursor back by a screen", "screen(-1)", False),
-    Key("greater_than_sign", ">", "cursor on by a screen", "screen(1)", False),
-    Key("left_square_bracket", "[", "zoom out", "zoom(-1)"),
-    Key("right_square_bracket", "]", "zoom in", "zoom(1)"),
-    Key("space", "space", "play, pause; follow a line, or hold", "play"),
-    Key("minus", "-", "play slower", "speed(-1)", False),
-    Key("equals_sign", "=", "play faster", "speed(1)", False),
-    Key("pageup", "page ↑", "see what does not fit, above", "scroll(-1)", False),
-    Key("pagedown", "page ↓", "see what does not fit, below", "scroll(1)", False),
-    Key("o", "o", "listen to the channel's line, or leave it", "listen"),
-    Key("O", "O", "listen to all lines, or leave them", "deed('listening', 'toggle_all')"),
-    Key("r", "r", "record the channel's line, or end that", "record"),
-    Key("u", "u", "ask who answers on a Modbus line, or stop asking", "deed('listening', 'toggle_survey')"),
-    Key("h", "h", "hand: type a raw value or a reading; again to let go", "hand"),
-    Key("n", "n", "next note, and go to its place", "note"),
-    Key("m", "m", "mend the chosen note by its remedy", "mend"),
-    Key("g", "g", "bring the next panel forward", "glass"),
-    Key("enter", "enter", "edit the selected value", "edit", False),
-    Key("plus", "+", "add a part, a channel, a law, a reference, a filter", "add"),
-    Key("delete", "delete", "take the selected one away", "take_away"),
-    Key("K", "K", "move the selected law or filter up", "move_entry(-1)"),
-    Key("J", "J", "move the selected law or filter down", "move_entry(1)"),
-    Key("v", "v", "look at the next variant of the channel", "deed('variants', 'next_variant')"),
-    Key("V", "V", "new variant, as the one looked at", "deed('variants', 'new_variant')"),
-    Key("a", "a", "adopt the variant looked at, or the calibration", "deed('adopting', 'adopt')"),
-    Key("D", "D", "drop the variant looked at", "deed('variants', 'drop_variant')"),
-    Key("R", "R", "rename the variant looked at", "rename_variant"),
-    Key("shift+left", "shift+←", "move the selected item a cell", "deed('glass_deeds', 'move', 'left')", False),
-    Key("shift+right", "shift+→", "move the selected item a cell", "deed('glass_deeds', 'move', 'right')", False),
-    Key("shift+up", "shift+↑", "move the selected item a row", "deed('glass_deeds', 'move', 'up')", False),
-    Key("shift+down", "shift+↓", "move the selected item a row", "deed('glass_deeds', 'move', 'down')", False),
+    Key("0", "0", "all channels and panels", lambda app: app.open_step(None)),
+    Key("1", "1", "Wire: what is joined to what", lambda app: app.open_step(Step.WIRE)),
+    Key("2", "2", "Raw: what the sensor really says", lambda app: app.open_step(Step.RAW)),
+    Key("3", "3", "Law: what that is in real units", lambda app: app.open_step(Step.LAW)),
+    Key("4", "4", "True: does it agree with a reference", lambda app: app.open_step(Step.TRUE)),
+    Key("5", "5", "Calm: steady without being slow", lambda app: app.open_step(Step.CALM)),
+    Key("6", "6", "Fit: the number in its place", lambda app: app.open_step(Step.FIT)),
+    Key("7", "7", "Glass: the panel, large", lambda app: app.open_step(Step.GLASS)),
+    Key("8", "8", "Pace: refreshed in time", lambda app: app.open_step(Step.PACE)),
+    Key("9", "9", "Pack: carry it into firmware", lambda app: app.open_step(Step.PACK)),
+    Key("up", "↑", "channel or value before", lambda app: app.action_up(), False),
+    Key("down", "↓", "next channel or value", lambda app: app.action_down(), False),
+    Key("tab", "tab", "↑ ↓ go through channels, or through values", lambda app: app.action_turn(), False),
+    Key("c", "c", "go to the channels", lambda app: app.action_channels()),
+    Key("comma", ",", "cursor back by a sample", lambda app: app.action_cursor(-1), False),
+    Key("full_stop", ".", "cursor on by a sample", lambda app: app.action_cursor(1), False),
+    Key("less_than_sign", "<", "cursor back by a screen", lambda app: app.action_screen(-1), False),
+    Key("greater_than_sign", ">", "cursor on by a screen", lambda app: app.action_screen(1), False),
+    Key("left_square_bracket", "[", "zoom out", lambda app: app.action_zoom(-1)),
+    Key("right_square_bracket", "]", "zoom in", lambda app: app.action_zoom(1)),
+    Key("space", "space", "play, pause; follow a line, or hold", lambda app: app.action_play()),
+    Key("minus", "-", "play slower", lambda app: app.action_speed(-1), False),
+    Key("equals_sign", "=", "play faster", lambda app: app.action_speed(1), False),
+    Key("pageup", "page ↑", "see what does not fit, above", lambda app: app.action_scroll(-1), False),
+    Key("pagedown", "page ↓", "see what does not fit, below", lambda app: app.action_scroll(1), False),
+    Key("o", "o", "listen to the channel's line, or leave it", lambda app: app.action_listen()),
+    Key("O", "O", "listen to all lines, or leave them", _deed(deeds.toggle_all)),
+    Key("r", "r", "record the channel's line, or end that", lambda app: app.action_record()),
+    Key("u", "u", "ask who answers on a Modbus line, or stop asking", _deed(deeds.toggle_survey)),
+    Key("h", "h", "hand: type a raw value or a reading; again to let go", lambda app: app.action_hand()),
+    Key("n", "n", "next note, and go to its place", lambda app: app.action_note()),
+    Key("m", "m", "mend the chosen note by its remedy", lambda app: app.action_mend()),
+    Key("g", "g", "bring the next panel forward", lambda app: app.action_glass()),
+    Key("enter", "enter", "edit the selected value", lambda app: app.action_edit(), False),
+    Key("plus", "+", "add a part, a channel, a law, a reference, a filter", lambda app: app.action_add()),
+    Key("delete", "delete", "take the selected one away", lambda app: app.action_take_away()),
+    Key("K", "K", "move the selected law or filter up", lambda app: app.action_move_entry(-1)),
+    Key("J", "J", "move the selected law or filter down", lambda app: app.action_move_entry(1)),
+    Key("v", "v", "look at the next variant of the channel", _deed(deeds.next_variant)),
+    Key("V", "V", "new variant, as the one looked at", _deed(deeds.new_variant)),
+    Key("a", "a", "adopt the variant looked at, or the calibration", _deed(deeds.adopt)),
+    Key("D", "D", "drop the variant looked at", _deed(deeds.drop_variant)),
+    Key("R", "R", "rename the variant looked at", lambda app: app.action_rename_variant()),
+    Key("shift+left", "shift+←", "move the selected item a cell", _deed(lambda desk: deeds.move(desk, "left")), False),
+    Key(
+        "shift+right", "shift+→", "move the selected item a cell", _deed(lambda desk: deeds.move(desk, "right")), False
+    ),
+    Key("shift+up", "shift+↑", "move the selected item a row", _deed(lambda desk: deeds.move(desk, "up")), False),
+    Key("shift+down", "shift+↓", "move the selected item a row", _deed(lambda desk: deeds.move(desk, "down")), False),
     Key(
         "ctrl+left",
         "ctrl+←",
         "selected item to the next line it can stand in",
-        "deed('glass_deeds', 'snap', 'left')",
+        _deed(lambda desk: deeds.snap(desk, "left")),
         False,
     ),
     Key(
         "ctrl+right",
         "ctrl+→",
         "selected item to the next line it can stand in",
-        "deed('glass_deeds', 'snap', 'right')",
+        _deed(lambda desk: deeds.snap(desk, "right")),
         False,
     ),
     Key(
         "ctrl+up",
         "ctrl+↑",
         "selected item to the next line it can stand in",
-        "deed('glass_deeds', 'snap', 'up')",
+        _deed(lambda desk: deeds.snap(desk, "up")),
         False,
     ),
     Key(
         "ctrl+down",
         "ctrl+↓",
         "selected item to the next line it can stand in",
-        "deed('glass_deeds', 'snap', 'down')",
+        _deed(lambda desk: deeds.snap(desk, "down")),
         False,
     ),
     Key(
         "ctrl+shift+left",
         "ctrl+shift+←",
         "move the selected item by a letter",
-        "deed('glass_deeds', 'move', 'left', 'cell')",
+        _deed(lambda desk: deeds.move(desk, "left", "cell")),
         False,
     ),
     Key(
         "ctrl+shift+right",
         "ctrl+shift+→",
         "move the selected item by a letter",
-        "deed('glass_deeds', 'move', 'right', 'cell')",
+        _deed(lambda desk: deeds.move(desk, "right", "cell")),
         False,
     ),
     Key(
         "ctrl+shift+up",
         "ctrl+shift+↑",
         "move the selected item by a letter",
-        "deed('glass_deeds', 'move', 'up', 'cell')",
+        _deed(lambda desk: deeds.move(desk, "up", "cell")),
         False,
     ),
     Key(
         "ctrl+shift+down",
         "ctrl+shift+↓",
         "move the selected item by a letter",
-        "deed('glass_deeds', 'move', 'down', 'cell')",
+        _deed(lambda desk: deeds.move(desk, "down", "cell")),
         False,
     ),
-    Key("E", "E", "equal distances between items", "deed('glass_deeds', 'space_evenly')"),
-    Key("Z", "Z", "look at the item pixel by pixel, or at the panel", "deed('glass_deeds', 'look_closely')"),
-    Key("B", "B", "look at see-through panels from behind", "deed('glass_deeds', 'look_from_behind')"),
-    Key("A", "A", "align the selected item: left, middle, right", "deed('glass_deeds', 'align')"),
-    Key("f", "f", "work on the next face of the panel", "deed('glass_deeds', 'next_face')"),
-    Key("p", "p", "next test pattern on the panel", "deed('glass_deeds', 'next_pattern')"),
+    Key("E", "E", "equal distances between items", _deed(deeds.space_evenly)),
+    Key("Z", "Z", "look at the item pixel by pixel, or at the panel", _deed(deeds.look_closely)),
+    Key("B", "B", "look at see-through panels from behind", _deed(deeds.look_from_behind)),
+    Key("A", "A", "align the selected item: left, middle, right", _deed(deeds.align)),
+    Key("f", "f", "work on the next face of the panel", _deed(deeds.next_face)),
+    Key("p", "p", "next test pattern on the panel", _deed(deeds.next_pattern)),
     Key(
         "x",
         "x",
         "turn a dot; before and after; keep figures of Pace",
-        "deed('glass_deeds', 'turn_dot')",
+        _deed(deeds.turn_dot),
     ),
-    Key("i", "i", "say which segment is lit, line by line", "lit_line"),
-    Key("z", "z", "tare: what is read at the cursor becomes nothing", "tare"),
-    Key("U", "U", "show the field in the next unit: °C, °F, K", "next_unit"),
-    Key("l", "l", "next leaf of a step that has several", "leaf(1)"),
-    Key("L", "L", "leaf before", "leaf(-1)", False),
-    Key("j", "j", "join all pins that are not joined, by their roles", "deed('hookup_deeds', 'join_by_role')"),
-    Key("w", "w", "write the selected sum's result into the hook-up", "deed('hookup_deeds', 'write_sum')"),
-    Key("left", "←", "selected value a step down", "nudge(-1)", False),
-    Key("right", "→", "selected value a step up", "nudge(1)", False),
-    Key("escape", "escape", "cancel; leave it as it was", "leave", False),
-    Key("ctrl+z", "ctrl+z", "undo", "undo"),
-    Key("ctrl+y", "ctrl+y", "redo", "redo"),
-    Key("ctrl+s", "ctrl+s", "save", "save"),
-    Key("e", "e", "export the open view as SVG or PDF", "export"),
-    Key("ctrl+p", "ctrl+p", "every command by name", "command_palette", False),
-    Key("question_mark", "?", "these keys", "keys"),
-    Key("ctrl+q", "ctrl+q", "leave Lesart", "leave_lesart"),
+    Key("i", "i", "say which segment is lit, line by line", lambda app: app.action_lit_line()),
+    Key("z", "z", "tare: what is read at the cursor becomes nothing", lambda app: app.action_tare()),
+    Key("U", "U", "show the field in the next unit: °C, °F, K", lambda app: app.action_next_unit()),
+    Key("l", "l", "next leaf of a step that has several", lambda app: app.action_leaf(1)),
+    Key("L", "L", "leaf before", lambda app: app.action_leaf(-1), False),
+    Key("j", "j", "join all pins that are not joined, by their roles", _deed(deeds.join_by_role)),
+    Key("w", "w", "write the selected sum's result into the hook-up", _deed(deeds.write_sum)),
+    Key("left", "←", "selected value a step down", lambda app: app.action_nudge(-1), False),
+    Key("right", "→", "selected value a step up", lambda app: app.action_nudge(1), False),
+    Key("escape", "escape", "cancel; leave it as it was", lambda app: app.action_leave(), False),
+    Key("ctrl+z", "ctrl+z", "undo", lambda app: app.action_undo()),
+    Key("ctrl+y", "ctrl+y", "redo", lambda app: app.action_redo()),
+    Key("ctrl+s", "ctrl+s", "save", lambda app: app.action_save()),
+    Key("e", "e", "export the open view as SVG or PDF", lambda app: app.action_export()),
+    Key("ctrl+p", "ctrl+p", "every command by name", lambda app: app.action_command_palette(), False),
+    Key("question_mark", "?", "these keys", lambda app: app.action_keys()),
+    Key("ctrl+q", "ctrl+q", "leave Lesart", lambda app: app.action_leave_lesart()),
 )
 
-MORE_COMMANDS = (Key("", "", "dark ink or light parchment", "parchment"),)
+MORE_COMMANDS = (Key("", "", "dark ink or light parchment", lambda app: app.action_parchment()),)

@@ -1,0 +1,194 @@
+"""What keys let the desk do, each imported in the desk's own thread: before the first picture nothing heavy is."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from pathlib import Path
+from typing import TYPE_CHECKING, Literal
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+
+Way = Literal["left", "right", "up", "down"]
+
+
+def open_folder(path: Path) -> Desk:
+    """A project folder."""
+    from lesart.desk import begin
+
+    return begin.open_desk(path)
+
+
+def open_demo() -> Desk:
+    """The linden yard, beside where Lesart was started."""
+    from lesart.desk import begin
+
+    return begin.open_demo(Path("linden-yard"))
+
+
+def open_new(path: Path) -> Desk:
+    """A new project from a capture."""
+    from lesart.desk import begin
+
+    return begin.open_new(path)
+
+
+def move_value(desk: Desk, by: int) -> None:
+    """Select another value of the workspace."""
+    from lesart.desk import picture
+
+    picture.move_value(desk, by)
+
+
+def nudge_value(desk: Desk, direction: int) -> None:
+    """The selected value a step up or down."""
+    from lesart.desk import picture
+
+    picture.nudge_value(desk, direction)
+
+
+def toggle_listening(desk: Desk) -> None:
+    """The line of the chosen channel."""
+    from lesart.desk import listening
+
+    listening.toggle_listening(desk)
+
+
+def toggle_all(desk: Desk) -> None:
+    """All lines."""
+    from lesart.desk import listening
+
+    listening.toggle_all(desk)
+
+
+def toggle_recording(desk: Desk) -> None:
+    """Of the line of the chosen channel."""
+    from lesart.desk import listening
+
+    listening.toggle_recording(desk, datetime.now())
+
+
+def toggle_survey(desk: Desk) -> None:
+    """Ask who answers on a line."""
+    from lesart.desk import listening
+
+    listening.toggle_survey(desk)
+
+
+def next_variant(desk: Desk) -> None:
+    """Look at the next variant of the channel."""
+    from lesart.desk import variants
+
+    variants.next_variant(desk)
+
+
+def new_variant(desk: Desk) -> None:
+    """One more, as the one looked at."""
+    from lesart.desk import variants
+
+    variants.new_variant(desk)
+
+
+def drop_variant(desk: Desk) -> None:
+    """Without the one looked at."""
+    from lesart.desk import variants
+
+    variants.drop_variant(desk)
+
+
+def rename_variant(desk: Desk, name: str) -> None:
+    """Another name for the one looked at."""
+    from lesart.desk import variants
+
+    variants.rename_variant(desk, name)
+
+
+def adopt(desk: Desk) -> None:
+    """The variant or calibration looked at becomes the one in use."""
+    from lesart.desk import adopting
+
+    adopting.adopt(desk)
+
+
+def move(desk: Desk, way: Way, by: Literal["", "cell"] = "") -> None:
+    """The selected item, or the dot looked at."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.move(desk, way, by)
+
+
+def snap(desk: Desk, way: Way) -> None:
+    """The selected item to the next line it can stand in."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.snap(desk, way)
+
+
+def align(desk: Desk) -> None:
+    """The selected item left, in the middle, right."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.align(desk)
+
+
+def space_evenly(desk: Desk) -> None:
+    """Equal distances between items."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.space_evenly(desk)
+
+
+def look_closely(desk: Desk) -> None:
+    """At the item pixel by pixel, or at the panel."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.look_closely(desk)
+
+
+def look_from_behind(desk: Desk) -> None:
+    """At see-through panels."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.look_from_behind(desk)
+
+
+def next_face(desk: Desk) -> None:
+    """Work on the next face of the panel."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.next_face(desk)
+
+
+def next_pattern(desk: Desk) -> None:
+    """Of the panel in front."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.next_pattern(desk)
+
+
+def turn_dot(desk: Desk) -> None:
+    """A dot of a glyph; before and after; figures of Pace kept."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.turn_dot(desk)
+
+
+def lit_line(desk: Desk, name: str) -> None:
+    """Which segment is lit now."""
+    from lesart.desk import glass_deeds
+
+    glass_deeds.lit_line(desk, name)
+
+
+def join_by_role(desk: Desk) -> None:
+    """All pins that are not joined."""
+    from lesart.desk import hookup_deeds
+
+    hookup_deeds.join_by_role(desk)
+
+
+def write_sum(desk: Desk) -> None:
+    """The result of the selected sum into the hook-up."""
+    from lesart.desk import hookup_deeds
+
+    hookup_deeds.write_sum(desk)
