@@ -12,7 +12,7 @@ from lesart.core.step import Step, step_at
 from lesart.demo.yard import project_text
 from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.picture import move_value, picture_of
+from lesart.desk.picture import look, move_value
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
 from lesart.project.new import make_project
@@ -113,14 +113,14 @@ def test_what_cannot_be_added(scale: Desk, step: int, typed: str, says: str) -> 
 def test_taken_away(desk: Desk) -> None:
     """The entry of the selected value goes, the others and all comments stay; without a selection nothing goes."""
     desk.open_step(Step.CALM)
-    picture_of(desk)
+    look(desk)
     move_value(desk, 2)
     desk.take_away()
     assert desk.state.chosen.says == "range, mean 16, hold 1 s"
     desk.undo()
     assert desk.state.history.text == project_text()
     desk.open_step(Step.TRUE)
-    picture_of(desk)
+    look(desk)
     desk.take_away()
     assert [reference.true for reference in desk.state.chosen.references] == [10.0, 20.0, 40.0]
     assert "# Weighed before the hive was put on." in desk.state.history.text
@@ -132,7 +132,7 @@ def test_taken_away(desk: Desk) -> None:
 def test_keys_on_what_is_gone_already(desk: Desk) -> None:
     """Keys may come faster than pictures: a selection that was just taken away is refused in a sentence."""
     desk.open_step(Step.CALM)
-    picture_of(desk)
+    look(desk)
     move_value(desk, -2)
     assert desk.state.selected_at(Step.CALM) == ("channels", MASS, "calm", 3, "timeout")
     desk.take_away()
@@ -151,7 +151,7 @@ def test_all_references_away_and_one_again(desk: Desk, yard: Path) -> None:
     """An emptied list goes from the file; the next reference makes it anew; what is saved opens."""
     desk.open_step(Step.TRUE)
     for _ in range(4):
-        picture_of(desk)
+        look(desk)
         desk.take_away()
     assert desk.state.chosen.correction.covered is None
     add(desk, 4, "42 kg")

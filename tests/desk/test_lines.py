@@ -14,7 +14,7 @@ from lesart.core.raw.heard import Heard
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.listening import toggle_all, toggle_listening, toggle_recording
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import look
 from lesart.live.rig.rig import Rig
 from lesart.study.bench import Bench
 from lesart.study.views import Picture
@@ -55,7 +55,7 @@ def words(picture: Picture) -> str:
 
 
 def test_what_is_said_now_stands_in_the_thread_and_in_raw(live: Desk) -> None:
-    picture = picture_of(live)
+    picture = look(live)
     assert (picture.capture, picture.playing) == ("rig/scale, 115200 baud", "▶ live")
     raw, calm = picture.thread[1].value.text, picture.thread[4].value.text
     assert abs(float(raw.replace(" ", "").removesuffix("ct")) - 412_000) < 12_000
@@ -69,14 +69,14 @@ def test_the_cursor_is_now_until_it_is_held_and_goes_on_when_followed_again(live
     wait_for(lambda: (live.hear(), live.shown.cursor_s)[1] > first + 0.2, "it moved on")
     live.move_cursor(-5)
     held = live.state.cursor_s
-    assert picture_of(live).playing == "‖ held"
+    assert look(live).playing == "‖ held"
     before = rows(live)
     wait_for(lambda: rows(live) > before + 10, "more came")
-    assert picture_of(live).cursor == picture_of(live).cursor
+    assert look(live).cursor == look(live).cursor
     assert live.state.cursor_s == held
     live.toggle_play()
     assert live.shown.cursor_s > held + 0.1
-    assert picture_of(live).playing == "▶ live"
+    assert look(live).playing == "▶ live"
 
 
 def test_zooming_says_how_many_of_the_last_seconds_are_seen(live: Desk) -> None:
@@ -92,7 +92,7 @@ def test_a_reference_is_taken_at_what_is_said_now(live: Desk) -> None:
     """The indication is that of the last seconds, wherever the cursor of files stands."""
     wait_for(lambda: rows(live) > 120, "more came")
     live.open_step(Step.TRUE)
-    picture_of(live)
+    look(live)
     live.add("38 kg")
     (reference,) = live.state.project.tables["channels"][HIVE]["true"]["references"]
     assert reference["true"] == "38 kg"
@@ -102,9 +102,9 @@ def test_a_reference_is_taken_at_what_is_said_now(live: Desk) -> None:
 
 def test_other_channels_stay_where_the_cursor_is(live: Desk) -> None:
     """A file of another day does not run with the clock of a line."""
-    row = next(row for row in picture_of(live).channels if row.name == MASS)
+    row = next(row for row in look(live).channels if row.name == MASS)
     live.choose_channel(MASS)
-    assert next(row for row in picture_of(live).channels if row.name == MASS).value == row.value
+    assert next(row for row in look(live).channels if row.name == MASS).value == row.value
 
 
 def test_a_chain_that_follows_gives_the_same_as_one_run_over_the_file(live: Desk, tmp_path: Path) -> None:
@@ -113,7 +113,7 @@ def test_a_chain_that_follows_gives_the_same_as_one_run_over_the_file(live: Desk
     for _ in range(6):
         before = rows(live)
         wait_for(lambda before=before: rows(live) > before + 7, "more came")  # type: ignore[misc]
-        picture_of(live)
+        look(live)
     toggle_recording(live, NOW)
     live.hear()
     project = live.state.project
@@ -135,13 +135,13 @@ def test_a_recording_becomes_the_capture_and_undo_brings_the_one_before_back(liv
     before = live.state.project.sources["hive 1"].capture
     toggle_recording(live, NOW)
     assert live.state.message == "recording hive 1 into captures/hive-1-20260514-080000.csv; r ends it"
-    assert "● recording" in picture_of(live).playing
+    assert "● recording" in look(live).playing
     already = rows(live)
     wait_for(lambda: rows(live) > already + 10, "more came")
     toggle_listening(live)
     assert "Recorded" in live.state.message
     assert live.state.project.sources["hive 1"].capture == "captures/hive-1-20260514-080000.csv"
-    assert "hive-1-20260514-080000.csv" in picture_of(live).capture
+    assert "hive-1-20260514-080000.csv" in look(live).capture
     assert live.state.unsaved
     live.undo()
     assert live.state.project.sources["hive 1"].capture == before
@@ -152,9 +152,9 @@ def test_what_was_not_recorded_can_be_looked_at_when_the_line_is_left(live: Desk
     assert "was not recorded" in live.state.message
     count = rows(live)
     assert count > 20
-    assert "rows not recorded can be looked at" in words(picture_of(live))
+    assert "rows not recorded can be looked at" in words(look(live))
     live.move_cursor(0)
-    assert picture_of(live).thread[1].value.text.endswith("ct")
+    assert look(live).thread[1].value.text.endswith("ct")
 
 
 def test_trouble_silence_and_losses_are_notes(desk: Desk, rig: Rig) -> None:
@@ -181,7 +181,7 @@ def test_trouble_silence_and_losses_are_notes(desk: Desk, rig: Rig) -> None:
 
 def test_a_change_of_the_line_opens_it_anew(live: Desk) -> None:
     live.edit(("sources", "hive 1", "line", "port"), "nowhere")
-    wait_for(lambda: "nowhere is not there" in words(picture_of(live)), "it was opened anew")
+    wait_for(lambda: "nowhere is not there" in words(look(live)), "it was opened anew")
     live.undo()
     wait_for(lambda: rows(live) > 10, "it is heard again")
 
@@ -221,9 +221,9 @@ def test_few_rows_of_odd_values_are_drawn(desk: Desk) -> None:
     desk.open_step(Step.RAW)
     listening = _Silent(desk)
     listening.say(Heard(("count",), (1.0,), ((4e5,),), (1,)))
-    assert "how often" not in words(picture_of(desk))
+    assert "how often" not in words(look(desk))
     listening.say(Heard(("count",), (2.0,), ((1e300,),), (1,)))
-    assert "how often" in words(picture_of(desk))
+    assert "how often" in words(look(desk))
     desk.lines.close()
 
 
@@ -262,7 +262,7 @@ def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column
     assert desk.state.project.tables["sources"][name]["line"] == line
     assert desk.state.project.channels[name].column == column
     desk.choose_channel(name)
-    assert f"{name}" in words(picture_of(desk)) or "nothing is recorded yet" in words(picture_of(desk))
+    assert f"{name}" in words(look(desk)) or "nothing is recorded yet" in words(look(desk))
 
 
 @pytest.mark.parametrize(
@@ -291,5 +291,5 @@ def test_another_register_of_a_device_is_typed(desk: Desk, rig: Rig) -> None:
     assert desk.state.project.channels["period"].unit.symbol == "ms"
     desk.choose_channel("period")
     toggle_listening(desk)
-    wait_for(lambda: picture_of(desk).thread[1].value.text == "1000 ms", "the register was read")
+    wait_for(lambda: look(desk).thread[1].value.text == "1000 ms", "the register was read")
     desk.lines.close()

@@ -52,6 +52,9 @@ class Desk(Seeing):
         self._kept_aside = True
         self.work_is_safe = True
         """Would unsaved work outlive a kill?"""
+        self.values: tuple[Key, ...] = ()
+        """Of the picture that a person sees, in reading order."""
+        self._seen: State | None = None
 
     # What is looked at
 
@@ -78,6 +81,17 @@ class Desk(Seeing):
     def is_moving(self) -> bool:
         """Does something happen by itself, so that the picture must be made anew?"""
         return self.lines.any or self.surveys.any_running
+
+    @property
+    def has_moved_on(self) -> bool:
+        """Is the state another one than that of the picture that a person sees?"""
+        return self.state is not self._seen
+
+    def saw(self, values: tuple[Key, ...], selected: Key | None) -> None:
+        """A person sees these values now, with one of them selected."""
+        if self.state.selected_at(self.state.step) != selected:
+            self.select(selected)
+        self.values, self._seen = values, self.state
 
     def close(self) -> None:
         """Put work aside, and let go of everything that moves."""

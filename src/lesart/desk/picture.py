@@ -13,6 +13,7 @@ from lesart.core.fit.fill import fill
 from lesart.core.fit.rounding import rounded
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.panels.panel import Memory
+from lesart.core.notes import Key
 from lesart.core.quantity import clock, format_quantity, grouped
 from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
@@ -39,7 +40,6 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
 
     Where others need not be waited for, channels whose capture is not read yet stand empty.
     """
-    desk.hear()
     state, bench = desk.shown, desk.bench
     at: dict[str, dict[Step, Reading]] = {}
     runs: dict[str, Run] = {}
@@ -129,8 +129,16 @@ def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:
     return desk.state.cursor_s if channel.name != state.channel else state.cursor_s
 
 
+def look(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:
+    """The picture of this moment, with what lines say now; what it selects is selected from then on."""
+    desk.hear()
+    picture = picture_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
+    desk.saw(tuple(edit.key for edit in picture.workspace.edits), picture.workspace.selected)
+    return picture
+
+
 def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:
-    """The present picture."""
+    """The present picture. It changes nothing."""
     context = context_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
     state, project = desk.shown, desk.state.project
     workspace = BUILDERS[state.step](context)
@@ -148,7 +156,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         thread=thread_of(context),
         channels=tuple(_channel_row(context, name) for name in project.channels),
         variants=_variants(context),
-        workspace=_selected(workspace, desk),
+        workspace=_with_selection(workspace, state),
         glass=context.glasses,
         notes=tuple(_note_rows(context)),
         message=state.message,
@@ -177,29 +185,32 @@ def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
     return source.capture.rpartition("/")[2] or "no capture", playing, rate
 
 
-def _selected(workspace: Workspace, desk: Desk) -> Workspace:
+def _with_selection(workspace: Workspace, state: State) -> Workspace:
     """The workspace with its selection: the one remembered, or the first value there is."""
     keys = [edit.key for edit in workspace.edits]
-    remembered = desk.state.selected_at(desk.state.step)
-    selected = remembered if remembered in keys else (keys[0] if keys else None)
-    if selected != remembered:
-        desk.select(selected)
-    return replace(workspace, selected=selected)
+    remembered = state.selected_at(state.step)
+    return replace(workspace, selected=remembered if remembered in keys else (keys[0] if keys else None))
+
+
+def _values_in_sight(desk: Desk) -> tuple[Key, ...]:
+    """Those of the picture that a person sees; of a new one only where keys come faster than pictures."""
+    if desk.has_moved_on:
+        look(desk, wait_for_notes=False)
+    return desk.values
 
 
 def nudge_value(desk: Desk, direction: int) -> None:
     """The selected value a step on; the first one there is, where keys come faster than a picture selects it."""
     if desk.state.selected_at(desk.state.step) is None:
-        _selected(BUILDERS[desk.state.step](context_of(desk, wait_for_notes=False)), desk)
+        _values_in_sight(desk)
     desk.nudge(direction)
 
 
 def move_value(desk: Desk, by: int) -> None:
     """Select the next value of the open step, or an earlier one, in reading order."""
-    workspace = _selected(BUILDERS[desk.state.step](context_of(desk, wait_for_notes=False)), desk)
-    keys = [edit.key for edit in workspace.edits]
-    if workspace.selected is not None:
-        desk.select(keys[(keys.index(workspace.selected) + by) % len(keys)])
+    keys, selected = _values_in_sight(desk), desk.state.selected_at(desk.state.step)
+    if selected in keys:
+        desk.select(keys[(keys.index(selected) + by) % len(keys)])
 
 
 def _channel_row(context: Context, name: str) -> ChannelRow:

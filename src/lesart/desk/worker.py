@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.visible import visible
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import look
 from lesart.desk.report import temporary_report, write_report
 from lesart.project.captures.progress import watch_with
 from lesart.project.folder.store import OWN_FOLDER
@@ -134,8 +134,8 @@ class Worker:
     def _serve(self, desk: Desk) -> None:
         """Until it is stopped."""
         # What a person looks at first is the chosen channel; captures of the others are read behind its picture.
-        self._deliver(picture_of(desk, wait_for_notes=False, wait_for_others=False))
-        self._deliver(picture_of(desk, wait_for_notes=False))
+        self._deliver(look(desk, wait_for_notes=False, wait_for_others=False))
+        self._deliver(look(desk, wait_for_notes=False))
         desk.prepare_edits()
         waits_since: float | None = time.monotonic()
         looked = inspected = time.monotonic()
@@ -162,7 +162,7 @@ class Worker:
             if now - looked >= LOOK_OUTSIDE_S:
                 looked = now
                 if desk.look_outside():
-                    self._deliver(picture_of(desk, wait_for_notes=False))
+                    self._deliver(look(desk, wait_for_notes=False))
                     waits_since = waits_since or now
 
     def _do_all(self, desk: Desk, timeout_s: float) -> tuple[bool, bool]:
@@ -176,7 +176,7 @@ class Worker:
             deed(desk)
             self._unwanted.clear()
             if self._deeds.empty():
-                self._deliver(picture_of(desk, wait_for_notes=False))
+                self._deliver(look(desk, wait_for_notes=False))
                 return True, True
             waiting = self._deeds.get()
         return False, True
@@ -184,7 +184,7 @@ class Worker:
     def _live_picture(self, desk: Desk) -> float:
         """What lines say now; gives how long to wait with the next."""
         began = time.monotonic()
-        self._deliver(picture_of(desk, wait_for_notes=False))
+        self._deliver(look(desk, wait_for_notes=False))
         return max(LIVE_S, 3 * (time.monotonic() - began))
 
     def _after(self, desk: Desk) -> None:
@@ -192,7 +192,7 @@ class Worker:
         message = desk.state.message
         desk.keep_work()
         if not desk.notes_are_fresh or desk.state.message != message:
-            self._deliver(picture_of(desk))
+            self._deliver(look(desk))
 
     def _opened(self) -> Desk | None:
         """The desk; while the project is broken its problems are shown, and mending the file opens it."""
