@@ -61,9 +61,15 @@ def csv_source() -> Callable[..., Source]:
 
     def make(**changes: object) -> Source:
         usual = {
-            "name": "s", "capture": "c.csv", "delimiter": ",", "decimal": ".", "header": 1, "time": "t",
-            "time_unit": "s", "rate_hz": 1.0,
-        }  # fmt: skip
+            "name": "s",
+            "capture": "c.csv",
+            "delimiter": ",",
+            "decimal": ".",
+            "header": 1,
+            "time": "t",
+            "time_unit": "s",
+            "rate_hz": 1.0,
+        }
         return Source(**{**usual, **changes})  # type: ignore[arg-type]
 
     return make

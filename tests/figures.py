@@ -62,8 +62,10 @@ def unsaid(note: Note) -> str:
     if note.unit in ("parts", "pins") and re.split(r" is | are | \(", note.text)[0].count(",") + 1 == note.figure:
         return ""
     text, figure = f"{note.text} {note.remedy or ''}", abs(note.figure)
-    shares = [100 * float(one.replace(" ", "")) / float(all_.replace(" ", ""))
-              for one, all_ in re.findall(r"(\d[\d ]*) of (\d[\d ]*\d)", note.text)]  # fmt: skip
+    shares = [
+        100 * float(one.replace(" ", "")) / float(all_.replace(" ", ""))
+        for one, all_ in re.findall(r"(\d[\d ]*) of (\d[\d ]*\d)", note.text)
+    ]
     hexadecimal = [int(found, 16) for found in re.findall(r"0x[0-9A-F]+", note.text)]
     if (note.unit == "%" and any(abs(share - figure) < 1e-6 for share in shares)) or figure in hexadecimal:
         return ""

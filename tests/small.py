@@ -14,12 +14,14 @@ def small_project() -> str:
     """A channel in each unit, a panel of each kind, and nothing else."""
     channels = [
         f'[channels."in {unit}"]\nsource = "bench"\ncolumn = "x"\nraw_unit = "{unit}"\nunit = "{unit}"\n'
-        f'lowest = "0 {unit}"\nhighest = "100 {unit}"\n' for unit in UNITS
-    ]  # fmt: skip
+        f'lowest = "0 {unit}"\nhighest = "100 {unit}"\n'
+        for unit in UNITS
+    ]
     panels = [
-        '[panels.stand]\nkind = "segments"\ndigits = 4\n', '[panels.door]\nkind = "characters"\n',
+        '[panels.stand]\nkind = "segments"\ndigits = 4\n',
+        '[panels.door]\nkind = "characters"\n',
         '[panels.mast]\nkind = "pixels"\nwidth = 128\nheight = 64\n',
-    ]  # fmt: skip
+    ]
     pictures = '[pictures.leaf]\nfile = "leaf.pbm"\n'
     source = '[sources.bench]\ncapture = "bench.csv"\nheader = 1\nrate = "10 Hz"\n'
     return "\n".join(['lesart = 1\nname = "bench"\n', source, *channels, *panels, pictures])

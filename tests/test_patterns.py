@@ -19,8 +19,40 @@ from lesart.desk.entries.pace import task_typed
 SHORT, FACTOR, LEAST_S, MOST_GROWTH = 500, 4, 0.002, 9.0
 """Four times as much text may take nine times as long: a square takes sixteen times. Less than some milliseconds is
 nothing that grows."""
-PIECES = ("0", "9", "a", "Z", " ", "\t", ".", ",", "-", "+", "(", "[", "/", "_", "=", ":", ";", "#", "a ", "0 ", "a=", "1,",
-          "(a", "[ ", " /", "a:", "0.", "\\", '"', "°", "x,1 ", "$a ")  # fmt: skip
+PIECES = (
+    "0",
+    "9",
+    "a",
+    "Z",
+    " ",
+    "\t",
+    ".",
+    ",",
+    "-",
+    "+",
+    "(",
+    "[",
+    "/",
+    "_",
+    "=",
+    ":",
+    ";",
+    "#",
+    "a ",
+    "0 ",
+    "a=",
+    "1,",
+    "(a",
+    "[ ",
+    " /",
+    "a:",
+    "0.",
+    "\\",
+    '"',
+    "°",
+    "x,1 ",
+    "$a ",
+)
 ENDS = ("", "!", "x", "\n", ")", "=")
 
 

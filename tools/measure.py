@@ -93,11 +93,13 @@ def main() -> None:
         yard = Path(work) / "linden-yard"
         make_yard(yard)
         turns = [
-            (first_picture_s([sys.executable, "-c", BARE], b"first picture"),
-             first_picture_s([LESART, "demo", yard], b"esart"),
-             first_picture_s([LESART, "demo", yard], b"24-bit bridge"))
+            (
+                first_picture_s([sys.executable, "-c", BARE], b"first picture"),
+                first_picture_s([LESART, "demo", yard], b"esart"),
+                first_picture_s([LESART, "demo", yard], b"24-bit bridge"),
+            )
             for _ in range(ROUNDS)
-        ]  # fmt: skip
+        ]
         bare, first, full = (statistics.median(each) for each in zip(*turns, strict=True))
         print(f"bare application of the framework  {bare * 1e3:6.0f} ms")
         print(f"first picture of lesart demo       {first * 1e3:6.0f} ms   {first / bare:.2f} × bare, 1.6 allowed")
@@ -112,9 +114,11 @@ def main() -> None:
             took = statistics.median(command_s(arguments) for _ in range(ROUNDS))
             print(f"{name:<35}{took * 1e3:6.0f} ms")
         for name, step, downs in (
-            ("sensitivity of the law", "3", 6), ("samples of the median", "5", 2), ("decimals of the field", "6", 1),
+            ("sensitivity of the law", "3", 6),
+            ("samples of the median", "5", 2),
+            ("decimals of the field", "6", 1),
             ("on-time of the digits", "8ll", 0),
-        ):  # fmt: skip
+        ):
             took_ms = asyncio.run(edits_ms(yard, step, downs))
             worst = took_ms[int(len(took_ms) * 0.95) - 1]
             print(f"{name:<35}{statistics.median(took_ms):6.0f} ms   95 % within {worst:.0f} ms, 50 allowed")

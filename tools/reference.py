@@ -75,56 +75,93 @@ def page() -> str:
         *_sources(),
         *_wire(),
         _section("A channel", '[channels."NAME"]', CHANNEL),
-        "\n## Law\n\nAny number of `[[channels.\"NAME\".law]]`, in order; the unit of each must fit the one before. "
-        "Every number may be written with how far it can be off, `\"3.3 V ± 1 %\"` or `\"0 °C ± 0.5 °C\"`; that goes "
+        '\n## Law\n\nAny number of `[[channels."NAME".law]]`, in order; the unit of each must fit the one before. '
+        'Every number may be written with how far it can be off, `"3.3 V ± 1 %"` or `"0 °C ± 0.5 °C"`; that goes '
         "into the error budget. Where a law takes the name of a channel in place of a number, it reads what that "
         "channel last said at or before each sample.\n",
         *(
-            _section(f"`kind = \"{kind.name}\"`, {kind.title}", "", kind.parameters, level=3,
-                     says=f"{kind.formula}. Source: {kind.source}. Example: {kind.example}.")
+            _section(
+                f'`kind = "{kind.name}"`, {kind.title}',
+                "",
+                kind.parameters,
+                level=3,
+                says=f"{kind.formula}. Source: {kind.source}. Example: {kind.example}.",
+            )
             for kind in law.KINDS.values()
         ),
-        "\n## Variants\n\nOther ways to read a channel: `[channels.\"NAME\".variants.\"β\"]` with any of `law`, "
+        '\n## Variants\n\nOther ways to read a channel: `[channels."NAME".variants."β"]` with any of `law`, '
         "`true`, `calm`, `fit` and `alarms` of its own, written as in the channel. What it does not state is the "
         "channel's.\n",
-        _section("True", '[channels."NAME".true]', TRUE,
-                 says=WEIGHTS),
+        _section("True", '[channels."NAME".true]', TRUE, says=WEIGHTS),
         _section("A reference", "references = [{ … }, …]", REFERENCE, level=3),
-        "\n### Calibrations from before\n\n`[channels.\"NAME\".calibrations.\"spring\"]` with `kind`, `degree` and "
+        '\n### Calibrations from before\n\n`[channels."NAME".calibrations."spring"]` with `kind`, `degree` and '
         "`references`, written as the adopted one.\n",
-        "\n## Calm\n\nAny number of `[[channels.\"NAME\".calm]]`, in order.\n",
-        *(_section(f"`kind = \"{kind.name}\"`, {kind.title}", "", kind.parameters, level=3)
-          for kind in calm.KINDS.values()),
+        '\n## Calm\n\nAny number of `[[channels."NAME".calm]]`, in order.\n',
+        *(
+            _section(f'`kind = "{kind.name}"`, {kind.title}', "", kind.parameters, level=3)
+            for kind in calm.KINDS.values()
+        ),
         _section("An alarm", '[[channels."NAME".alarms]]', ALARM),
-        _section("Fit", '[channels."NAME".fit]', FIELD,
-                 says="A field item on a face may state any of these itself; the rest it takes from its channel."),
+        _section(
+            "Fit",
+            '[channels."NAME".fit]',
+            FIELD,
+            says="A field item on a face may state any of these itself; the rest it takes from its channel.",
+        ),
         "\n## Glass\n\nA panel is described by what it is, under `[panels.NAME]`.\n",
-        *(_section(f"`kind = \"{kind.name}\"`", "", kind.parameters, level=3) for kind in PANELS.values()),
+        *(_section(f'`kind = "{kind.name}"`', "", kind.parameters, level=3) for kind in PANELS.values()),
         _section("Scanned digits", "[panels.NAME.scan]", SCAN, level=3),
-        "\n### Glyphs of one's own\n\n`[panels.NAME.glyphs]` with a letter for each: `\"♥\" = "
-        "\".#.#./#####/#####/.###./..#..\"`, rows of five dots, on panels of characters; `\"k\" = \"e f g\"`, segments "
+        '\n### Glyphs of one\'s own\n\n`[panels.NAME.glyphs]` with a letter for each: `"♥" = '
+        '".#.#./#####/#####/.###./..#.."`, rows of five dots, on panels of characters; `"k" = "e f g"`, segments '
         "by name, on the others. Of characters a panel has room for eight.\n",
         "\n### Character sets of one's own\n\n`[charsets.NAME]` with a drawing for each code: "
-        "`0x41 = \".###./#...#\"`. `+` on the leaf *panel* of Glass takes them from a BDF font.\n",
-        _section("A font of one's own", "[fonts.NAME]", FONT_FILE,
-                 says="For pixel panels. A font that cannot be read is stood in for by `text 7`, and a note says why."),
-        _section("A picture", "[pictures.NAME]", PICTURE_FILE,
-                 says="What cannot be read is stood in for by a crossed box, and a note says why."),
+        '`0x41 = ".###./#...#"`. `+` on the leaf *panel* of Glass takes them from a BDF font.\n',
+        _section(
+            "A font of one's own",
+            "[fonts.NAME]",
+            FONT_FILE,
+            says="For pixel panels. A font that cannot be read is stood in for by `text 7`, and a note says why.",
+        ),
+        _section(
+            "A picture",
+            "[pictures.NAME]",
+            PICTURE_FILE,
+            says="What cannot be read is stood in for by a crossed box, and a note says why.",
+        ),
         _section("A face", "[faces.NAME]", FACE, says="With any number of `[[faces.NAME.items]]`."),
         *(_section(f'`kind = "{kind}"`', "", parameters, level=3) for kind, parameters in ITEMS.items()),
         "\n## Pace\n",
-        _section("The loop", "[loop]", SETTINGS, level=3,
-                 says="What the firmware runs on, and the limits of Pace."),
-        _section("A task", '[loop.tasks."NAME"]', TASK, level=3,
-                 says="Tasks are made from the project. What is written here overrules one; a new name adds one."),
-        _section("A trace of a bus", "[panels.NAME.trace]", BUS_TRACE, level=3,
-                 says="Of panels that are not scanned. `lesart trace` writes what the model would give."),
+        _section("The loop", "[loop]", SETTINGS, level=3, says="What the firmware runs on, and the limits of Pace."),
+        _section(
+            "A task",
+            '[loop.tasks."NAME"]',
+            TASK,
+            level=3,
+            says="Tasks are made from the project. What is written here overrules one; a new name adds one.",
+        ),
+        _section(
+            "A trace of a bus",
+            "[panels.NAME.trace]",
+            BUS_TRACE,
+            level=3,
+            says="Of panels that are not scanned. `lesart trace` writes what the model would give.",
+        ),
         _section("A trace of scanned digits", "[panels.NAME.trace]", DIGITS_TRACE, level=3),
-        _section("A controller of one's own", "[controllers.NAME]", CONTROLLER, level=3,
-                 says=f"Built in are {', '.join(f'`{name}`' for name in CONTROLLERS)}."),
-        _section("Its commands", "[[controllers.NAME.commands]]", COMMAND, level=3,
-                 says="Those with fewer free bits are looked for first."),
-    ]  # fmt: skip
+        _section(
+            "A controller of one's own",
+            "[controllers.NAME]",
+            CONTROLLER,
+            level=3,
+            says=f"Built in are {', '.join(f'`{name}`' for name in CONTROLLERS)}.",
+        ),
+        _section(
+            "Its commands",
+            "[[controllers.NAME.commands]]",
+            COMMAND,
+            level=3,
+            says="Those with fewer free bits are looked for first.",
+        ),
+    ]
     return "\n".join(part.strip("\n") + "\n" for part in parts)
 
 
@@ -133,24 +170,54 @@ def _sources() -> list[str]:
     shared = "Beside these a source may say its `format`; every other format asks for what stands below it."
     return [
         _section("A source", "[sources.NAME]", (FORMAT, *OF_FORMAT["csv"]), says=shared),
-        *(_section(f'`format = "{name}"`', "", OF_FORMAT[name], level=3, says=FORMAT_SAYS[name])
-          for name in FORMATS if name != "csv"),
+        *(
+            _section(f'`format = "{name}"`', "", OF_FORMAT[name], level=3, says=FORMAT_SAYS[name])
+            for name in FORMATS
+            if name != "csv"
+        ),
         "\n### Decoders\n\n`[sources.NAME.decode]` with its `kind`, for a trace of edges. Each signal it reads is "
         "named under what it is for. A dump of frames has the check only.\n",
-        *(_section(f'`kind = "{kind.name}"`', "", (*line_parameters(kind), *kind.parameters), level=4,
-                   says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}. It gives "
-                   f"{'columns' if kind.gives_values else 'frames'}.") for kind in DECODERS.values()),
-        _section("The check of frames", "", DECODE, level=4,
-                 says="Beside the parameters of a decoder that gives frames."),
-        _section("A field of a frame", "[[sources.NAME.fields]]", FRAME_FIELD, level=3,
-                 says="Each field is a column that a channel can read."),
+        *(
+            _section(
+                f'`kind = "{kind.name}"`',
+                "",
+                (*line_parameters(kind), *kind.parameters),
+                level=4,
+                says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}. It gives "
+                f"{'columns' if kind.gives_values else 'frames'}.",
+            )
+            for kind in DECODERS.values()
+        ),
+        _section(
+            "The check of frames", "", DECODE, level=4, says="Beside the parameters of a decoder that gives frames."
+        ),
+        _section(
+            "A field of a frame",
+            "[[sources.NAME.fields]]",
+            FRAME_FIELD,
+            level=3,
+            says="Each field is a column that a channel can read.",
+        ),
         "\n### Lines\n\n`[sources.NAME.line]` with its `kind`: where the source is listened to. `o` listens, `r` "
         "records; the last recording is the `capture` of the source.\n",
-        *(_section(f'`kind = "{kind.name}"`', "", kind.parameters, level=4,
-                   says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}.") for kind in LINES.values()),
-        _section("A register", "[[sources.NAME.line.registers]]", REGISTER, level=4,
-                 says="Of the Modbus kinds; each is a column that a channel can read."),
-    ]  # fmt: skip
+        *(
+            _section(
+                f'`kind = "{kind.name}"`',
+                "",
+                kind.parameters,
+                level=4,
+                says=f"{kind.title[0].upper()}{kind.title[1:]}: {kind.says}.",
+            )
+            for kind in LINES.values()
+        ),
+        _section(
+            "A register",
+            "[[sources.NAME.line.registers]]",
+            REGISTER,
+            level=4,
+            says="Of the Modbus kinds; each is a column that a channel can read.",
+        ),
+    ]
 
 
 def _wire() -> list[str]:
@@ -167,20 +234,38 @@ def _wire() -> list[str]:
             asked.setdefault(kind.parameters, []).append(f'`"{kind.name}"`')
     parts += [_section(f"`kind` {', '.join(names)}", "", each, level=3) for each, names in asked.items()]
     parts += [
-        _section("A kind of your own", "[kinds.NAME]", KIND_TABLE, says=(
-            "Beside these `addresses = [\"0x3C\", …]`, `orders`, a list of the orders in which its modules print their "
-            "pins, and `pins`. `lesart wire --kind NAME` prints one of the catalogue to start from.")),
-        _section("A pin", "pins = [{ name = \"out\", role = \"analog out\" }, …]", PIN_TABLE, level=3, says=(
-            f"Its `role` is one of these, or a list of them: {', '.join(f'`{role}`' for role in ROLES)}.")),
+        _section(
+            "A kind of your own",
+            "[kinds.NAME]",
+            KIND_TABLE,
+            says=(
+                'Beside these `addresses = ["0x3C", …]`, `orders`, a list of the orders in which its modules print '
+                "their pins, and `pins`. `lesart wire --kind NAME` prints one of the catalogue to start from."
+            ),
+        ),
+        _section(
+            "A pin",
+            'pins = [{ name = "out", role = "analog out" }, …]',
+            PIN_TABLE,
+            level=3,
+            says=(f"Its `role` is one of these, or a list of them: {', '.join(f'`{role}`' for role in ROLES)}."),
+        ),
         _section("A connection", "[wire]\njoins = [{ … }, …]", JOIN),
         "\n## What was measured\n\n`[wire.measured]`, one line a check of the bring-up list: "
         '`"node.3V3 volts" = "3.31 V"`, or `"yes"` and `"no"`.\n',
         "\n## Sums\n\n`[sums.NAME]` with its `kind`.\n",
         _section("Every sum", "", SUM, level=3),
-        *(_section(f'`kind = "{kind.name}"`', "", kind.parameters, level=3,
-                   says=f"{kind.says[0].upper()}{kind.says[1:]}. {kind.formula}. Source: {kind.source}.")
-          for kind in SUMS.values()),
-    ]  # fmt: skip
+        *(
+            _section(
+                f'`kind = "{kind.name}"`',
+                "",
+                kind.parameters,
+                level=3,
+                says=f"{kind.says[0].upper()}{kind.says[1:]}. {kind.formula}. Source: {kind.source}.",
+            )
+            for kind in SUMS.values()
+        ),
+    ]
     return _with_table_together(parts)
 
 
@@ -198,8 +283,9 @@ def _with_table_together(parts: list[str]) -> list[str]:
 def _pins(kind: PartKind) -> str:
     names = [pin.name for pin in kind.pins]
     if kind.group == "board":
-        first, last = (next(name for name in order if name[0] == "p" and name[1:].isdigit())
-                       for order in (names, names[::-1]))  # fmt: skip
+        first, last = (
+            next(name for name in order if name[0] == "p" and name[1:].isdigit()) for order in (names, names[::-1])
+        )
         others = [name for name in names if not (name[0] == "p" and name[1:].isdigit())]
         return f"{', '.join(others)}, {first} to {last}"
     return ", ".join(names) or "none; a connection runs through it"

@@ -140,11 +140,35 @@ def _window(terminal: Terminal, view: View) -> Iterator[str]:
         while subprocess.run(["xdpyinfo"], env=environment, check=False, **quiet).returncode != 0:  # type: ignore[call-overload]
             time.sleep(0.05)
         window = subprocess.Popen(
-            ["xterm", "-fa", "DejaVu Sans Mono", "-fs", LETTER[view.columns],
-             "-geometry", f"{view.columns}x{view.rows}+0+0", "-b", "0", "-bw", "0", "+sb", "-bg", "#14120f",
-             "-fg", "#e8dfcc", "-tn", "xterm-256color", "-e", "tmux", "-u", "-S", terminal.socket, "attach"],
-            env=environment, **quiet,
-        )  # type: ignore[call-overload]  # fmt: skip
+            [
+                "xterm",
+                "-fa",
+                "DejaVu Sans Mono",
+                "-fs",
+                LETTER[view.columns],
+                "-geometry",
+                f"{view.columns}x{view.rows}+0+0",
+                "-b",
+                "0",
+                "-bw",
+                "0",
+                "+sb",
+                "-bg",
+                "#14120f",
+                "-fg",
+                "#e8dfcc",
+                "-tn",
+                "xterm-256color",
+                "-e",
+                "tmux",
+                "-u",
+                "-S",
+                terminal.socket,
+                "attach",
+            ],
+            env=environment,
+            **quiet,
+        )  # type: ignore[call-overload]
         yield display
     finally:
         if window is not None:

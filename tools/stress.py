@@ -24,13 +24,56 @@ from tools.terminal import Terminal
 
 LESART = Path(sys.executable).with_name("lesart")
 LETTERS = [*string.ascii_letters, *string.digits, *"+-,.<>[]=?/"]
-OTHERS = ["Up", "Down", "Left", "Right", "S-Up", "S-Down", "S-Left", "S-Right", "PPage", "NPage", "Home", "End", "Tab",
-          "BTab", "Enter", "Space", "BSpace", "DC", "Escape", "F1", "F5", "C-s", "C-z", "C-y", "C-a", "C-e",
-          "C-r", "C-l", "M-x"]  # fmt: skip
+OTHERS = [
+    "Up",
+    "Down",
+    "Left",
+    "Right",
+    "S-Up",
+    "S-Down",
+    "S-Left",
+    "S-Right",
+    "PPage",
+    "NPage",
+    "Home",
+    "End",
+    "Tab",
+    "BTab",
+    "Enter",
+    "Space",
+    "BSpace",
+    "DC",
+    "Escape",
+    "F1",
+    "F5",
+    "C-s",
+    "C-z",
+    "C-y",
+    "C-a",
+    "C-e",
+    "C-r",
+    "C-l",
+    "M-x",
+]
 """All but the two that leave or put to sleep."""
-TYPED = ("5", "12 kg", "3.3 V", "label hive", "field lid air", "bar hive 2 mass", "mean 8", "median 9", "x = lamp",
-         "thermistor by beta", "16x2 characters shed", "log every 5 s", "36 °C ± 0.2 °C", "two-wire module", "leaf.pbm",
-         "hello")  # fmt: skip
+TYPED = (
+    "5",
+    "12 kg",
+    "3.3 V",
+    "label hive",
+    "field lid air",
+    "bar hive 2 mass",
+    "mean 8",
+    "median 9",
+    "x = lamp",
+    "thermistor by beta",
+    "16x2 characters shed",
+    "log every 5 s",
+    "36 °C ± 0.2 °C",
+    "two-wire module",
+    "leaf.pbm",
+    "hello",
+)
 SIZES = [(160, 47), (80, 24), (200, 60), (120, 35), (40, 12), (20, 5), (320, 100), (1, 1), (100, 3)]
 LOOKS_S = 60.0
 """How long it may take to come to the end of the keys that wait, and to show what is asked for then."""

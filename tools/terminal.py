@@ -35,9 +35,22 @@ class Terminal:
         self.socket = self._own / "socket"
         self._ended = self._own / "ended"
         self._call(
-            "new-session", "-d", "-x", str(columns), "-y", str(rows), "-c", str(folder),
-            "-e", "COLORTERM=truecolor", "sh", "-c", _SHELL, str(self._ended), *map(str, command),
-        )  # fmt: skip
+            "new-session",
+            "-d",
+            "-x",
+            str(columns),
+            "-y",
+            str(rows),
+            "-c",
+            str(folder),
+            "-e",
+            "COLORTERM=truecolor",
+            "sh",
+            "-c",
+            _SHELL,
+            str(self._ended),
+            *map(str, command),
+        )
 
     def __enter__(self) -> Terminal:
         return self
@@ -53,8 +66,12 @@ class Terminal:
             environment.pop(name, None)
         done = subprocess.run(
             ["tmux", "-u", "-S", self.socket, "-f", self._config, *arguments],
-            capture_output=True, text=True, check=True, env=environment, timeout=60,
-        )  # fmt: skip
+            capture_output=True,
+            text=True,
+            check=True,
+            env=environment,
+            timeout=60,
+        )
         return done.stdout
 
     def keys(self, *names: str) -> None:

@@ -41,8 +41,11 @@ def test_check(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     notes = read_json(said(capsys, "check", yard_once, "--json", code=1))["notes"]
     assert [list(note) for note in notes] == [NOTE_KEYS] * len(notes)
     assert [(note["mark"], note["step"]) for note in notes[:7]] == [
-        ("†", "wire"), ("†", "wire"), *[("†", "pace")] * 4, ("‡", "raw"),
-    ]  # fmt: skip
+        ("†", "wire"),
+        ("†", "wire"),
+        *[("†", "pace")] * 4,
+        ("‡", "raw"),
+    ]
     flicker = notes[2]
     assert (flicker["figure"], flicker["limit"], flicker["unit"]) == (pytest.approx(1000 / 24.4), 50.0, "Hz")
     assert {note["step"] for note in notes} >= {"pace", "true", "fit", "raw"}
@@ -93,23 +96,39 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     (tmp_path / "oven.csv").write_text("# from the logger\nzeit [ms];temp (°C);count\n" + rows, encoding="utf-8")
     found = read_json(said(capsys, "new", tmp_path / "oven.csv", tmp_path / "oven", "--json"))
     assert found == {
-        "lesart": 1, "folder": str(tmp_path / "oven"), "format": "csv", "delimiter": ";", "decimal": ",", "header": 2,
-        "time": "zeit [ms]", "time_unit": "ms", "rate_hz": pytest.approx(50.0), "rows": 300, "bad_rows": 0,
+        "lesart": 1,
+        "folder": str(tmp_path / "oven"),
+        "format": "csv",
+        "delimiter": ";",
+        "decimal": ",",
+        "header": 2,
+        "time": "zeit [ms]",
+        "time_unit": "ms",
+        "rate_hz": pytest.approx(50.0),
+        "rows": 300,
+        "bad_rows": 0,
         "channels": ["temp (°C)", "count"],
-    }  # fmt: skip
+    }
     assert said(capsys, "read", tmp_path / "oven", "temp (°C)", "--to", "0.02").splitlines()[1:] == [
-        "0.0,0.5,", "0.02,1.5,",
-    ]  # fmt: skip
+        "0.0,0.5,",
+        "0.02,1.5,",
+    ]
 
 
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (["hand", "{yard}", "hive 9", "--raw", "1"], 'channel "hive 9" is not in the project; it has hive 2 mass, lid air'),
+        (
+            ["hand", "{yard}", "hive 9", "--raw", "1"],
+            'channel "hive 9" is not in the project; it has hive 2 mass, lid air',
+        ),
         (["hand", "{yard}", MASS, "--raw", "much"], "give a number in ct"),
         (["hand", "{yard}", MASS, "--raw", "3 kg"], "kg cannot be converted to ct"),
         (["hand", "{yard}", MASS, "--reading", "3 V"], "V cannot be converted to kg"),
-        (["hand", "{yard}", MASS, "--raw", "1", "--panel", "loft"], 'panel "loft" is not in the project; it has stand, door'),
+        (
+            ["hand", "{yard}", MASS, "--raw", "1", "--panel", "loft"],
+            'panel "loft" is not in the project; it has stand, door',
+        ),
         (["read", "{yard}", MASS, "--from", "9", "--to", "3"], "--from 9 is after --to 3"),
         (["check", "{tmp}"], "there is no lesart.toml in it"),
         (["check", "{tmp}/nowhere"], "there is no such folder"),
@@ -124,7 +143,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
         (["new", "{tmp}/good.csv", "{yard}"], "it is there already; name another folder"),
         (["new", "{tmp}"], "it is a folder; a file that ends is wanted"),
     ],
-)  # fmt: skip
+)
 def test_bad_input(
     yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], arguments: list[str], says: str
 ) -> None:
@@ -145,9 +164,11 @@ def test_a_broken_project_names_every_problem(yard: Path, capsys: pytest.Capture
     path = yard / "lesart.toml"
     text = path.read_text()
     for good, bad in (
-        ("bits = 24", "bitts = 24"), ('capacity = "200 kg"', 'capacity = "0 kg"'),
-        ('sensitivity = "2 mV/V ± 0.5 %"', 'sensitivity = "2 mA"'), ('true = "10.000 kg", ', ""),
-    ):  # fmt: skip
+        ("bits = 24", "bitts = 24"),
+        ('capacity = "200 kg"', 'capacity = "0 kg"'),
+        ('sensitivity = "2 mV/V ± 0.5 %"', 'sensitivity = "2 mA"'),
+        ('true = "10.000 kg", ', ""),
+    ):
         assert good in text
         text = text.replace(good, bad, 1)
     path.write_text(text)
@@ -204,8 +225,12 @@ def test_wire(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str
     found = read_json(said(capsys, "wire", yard_once, "--json", code=1))
     assert {"name": "door", "kind": "two-wire character display", "address": 0x27} in found["parts"]
     assert found["joins"][15] == {
-        "pin": "node.a2", "to": "node.3V3", "role": None, "through": "brood half", "colour": "red",
-    }  # fmt: skip
+        "pin": "node.a2",
+        "to": "node.3V3",
+        "role": None,
+        "through": "brood half",
+        "colour": "red",
+    }
     assert [note["step"] for note in found["notes"]] == ["wire"] * 3
     rail = next(check for check in found["bring_up"] if check["key"] == "node.3V3 volts")
     assert (rail["lowest"], rail["highest"], rail["unit"]) == (pytest.approx(3.135), pytest.approx(3.465), "V")

@@ -35,8 +35,10 @@ def test_decode_json_and_bits(yard_once: Path, capsys: pytest.CaptureFixture[str
     lines = said(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--json", code=1).splitlines()
     first = json.loads(lines[0])
     assert list(first) == ["t", "kind", "bytes", "mark", "why"]
-    bits = [json.loads(line) for line in said(
-        capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--bits", "--json", code=1).splitlines()]  # fmt: skip
+    bits = [
+        json.loads(line)
+        for line in said(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--bits", "--json", code=1).splitlines()
+    ]
     assert "".join(str(bit["value"]) for bit in bits[:16]) == f"{0x030C:016b}"
     assert all(0 < bit["margin"] < 1 for bit in bits)
     beam = yard_once / "captures/gate-beam.vcd"

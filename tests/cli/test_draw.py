@@ -54,5 +54,6 @@ def test_the_points_of_a_calibration_as_csv(
     for row in rows:
         assert float(row["before / kg"]) == pytest.approx(float(row["indicated / kg"]) - float(row["true / kg"]))
         assert abs(float(row["after / kg"])) < 0.01
-    assert "there is nothing to draw" in refused(capsys, "draw", yard_once, "sheet", "--channel", "lid air", "-o",
-                                                 tmp_path / "x.svg")  # fmt: skip
+    assert "there is nothing to draw" in refused(
+        capsys, "draw", yard_once, "sheet", "--channel", "lid air", "-o", tmp_path / "x.svg"
+    )

@@ -25,8 +25,11 @@ def test_hand_by_hand(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> No
     assert steps["law", "load cell"]["value"] == pytest.approx(43.0, abs=1e-4)
     assert steps["true", "line"]["value"] == pytest.approx((43.0 - 0.214) / 1.0062, abs=0.02)
     assert {each["kind"] for each in found["steps"] if each["step"] == "calm"} == {
-        "reject range", "median", "mean", "hold",
-    }  # fmt: skip
+        "reject range",
+        "median",
+        "mean",
+        "hold",
+    }
     assert found["field"] == {"text": " 42.5", "cells": [" ", "4", "2.", "5"], "codes": [0x00, 0x66, 0xDB, 0x6D]}
     assert found["panel"] == {"name": "stand", "kind": "segments", "lit": ["", "bcfg", "abdeg.", "acdfg"]}
     assert all(list(note) == NOTE_KEYS for note in found["notes"])
@@ -104,8 +107,9 @@ def test_a_variant_by_name(yard: Path, capsys: pytest.CaptureFixture[str]) -> No
     text = file.read_text(encoding="utf-8")
     file.write_text(
         f'{text}\n[[channels."lid air".variants."β".law]]\nkind = "linear"\ninput = "400 mV"\noutput = "0 °C"\n'
-        'slope = "10 mV/°C"\n', encoding="utf-8",
-    )  # fmt: skip
+        'slope = "10 mV/°C"\n',
+        encoding="utf-8",
+    )
     found = {}
     for variant in ("α", "β"):
         object_ = read_json(said(capsys, "hand", yard, AIR, "--raw", "700", "--variant", variant, "--json", code=0))

@@ -34,21 +34,44 @@ def test_each_is_explained_from_its_record(kind: str, capsys: pytest.CaptureFixt
     ("arguments", "x", "y", "units"),
     [
         (["converter", "2048", "--set", "reference=3.3V"], 2048, 1.65, ("ct", "V")),
-        (["converter", "32767", "--set", "reference=4.096", "--set", "bits=16", "--set", "signed=true"],
-         32_767, 4.096 * 32_767 / 32_768, ("ct", "V")),
+        (
+            ["converter", "32767", "--set", "reference=4.096", "--set", "bits=16", "--set", "signed=true"],
+            32_767,
+            4.096 * 32_767 / 32_768,
+            ("ct", "V"),
+        ),
         (["divider", "1200 mV", "--set", "upper=15k", "--set", "lower=5 kΩ"], 1.2, 4.8, ("V", "V")),
         (["platinum", "100 °C", "--inverse"], 138.5055, 100.0, ("Ω", "°C")),
         (["platinum", "212 °F", "--inverse"], 138.5055, 100.0, ("Ω", "°C")),
         (["gate rate", "5", "--set", "marks=2"], 5, 150.0, ("ct", "1/min")),
         (["dew point", "60", "--set", "air=25 °C"], 60, 16.69, ("%", "°C")),
         (["thermocouple", "4.096", "--set", "cold=0"], 4.096, 100.0, ("mV", "°C")),
-        (["formula", "2 V", "--set", "formula=x / r", "--set", "names=r = 10 Ω", "--set", "from=V", "--set", "to=mA"],
-         2, 200.0, ("V", "mA")),
-        (["thermistor by points", "10k", "--set", "points=32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"],
-         10_000, 25.0, ("Ω", "°C")),
+        (
+            [
+                "formula",
+                "2 V",
+                "--set",
+                "formula=x / r",
+                "--set",
+                "names=r = 10 Ω",
+                "--set",
+                "from=V",
+                "--set",
+                "to=mA",
+            ],
+            2,
+            200.0,
+            ("V", "mA"),
+        ),
+        (
+            ["thermistor by points", "10k", "--set", "points=32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"],
+            10_000,
+            25.0,
+            ("Ω", "°C"),
+        ),
         (["converter", "2048", "--set", "reference=3.3 V ± 1 %"], 2048, 1.65, ("ct", "V")),
     ],
-)  # fmt: skip
+)
 def test_values_forwards_and_back(
     arguments: list[str], x: float, y: float, units: tuple[str, str], capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -76,12 +99,12 @@ def test_outside_its_range_there_is_no_value(capsys: pytest.CaptureFixture[str])
         (["platinium", "5"], "did you mean platinum?"),
         (["converter", "5"], "reference; it is missing"),
         (["converter", "5", "--set", "reference"], "write it NAME=VALUE"),
-        (["converter", "5", "--set", "reference=3 kg"], "reference = \"3 kg\"; it must be a number with its unit"),
+        (["converter", "5", "--set", "reference=3 kg"], 'reference = "3 kg"; it must be a number with its unit'),
         (["converter", "5", "--set", "refrence=3"], "did you mean reference?"),
         (["platinum", "5 kg"], "kg"),
         (["thermistor", "5", "--set", "a=1", "--set", "b=1", "--set", "c=0"], "check the powers of ten"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_request_says_what_would_be_right(
     arguments: list[str], words: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

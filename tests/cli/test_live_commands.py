@@ -91,10 +91,10 @@ def test_where_nothing_comes_there_is_no_recording(tmp_path: Path, capsys: pytes
     [
         (["still"], 'source "still" has no line to listen to; those with one are scale.'),
         (["gate"], 'source "gate" is not in the project; those with one are scale.'),
-        (["scale", "--for", "-1 s"], 'it must be above 0 s, like 10s or 5 min'),
+        (["scale", "--for", "-1 s"], "it must be above 0 s, like 10s or 5 min"),
         (["scale", "--for", "5 kg"], "kg"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_request_is_said(
     tmp_path: Path, arguments: list[str], said: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -172,14 +172,14 @@ def test_a_survey_of_the_rig(tmp_path: Path, capsys: pytest.CaptureFixture[str])
 @pytest.mark.parametrize(
     ("arguments", "said"),
     [
-        (["nowhere", "--units", "0-3"], 'write units from 1 to 247 as 1-20 or 3,5,9'),
+        (["nowhere", "--units", "0-3"], "write units from 1 to 247 as 1-20 or 3,5,9"),
         (["nowhere"], "nowhere is not there; is it plugged in?"),
         (["nowhere", "--expect", "x"], '--expect "x"; it must be an address like 7 or 0x27.'),
         (["nowhere", "--timeout", "1 ms"], "it must be from 5 ms to 60 s"),
         (["nowhere", "--baud", "5"], "baud = 5; it must be a whole number from 50 to 4 000 000."),
         (["mast", "--project", "."], "lesart.toml"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_survey_is_said(arguments: list[str], said: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["survey", *arguments]) == 2
     assert said in capsys.readouterr().err

@@ -95,15 +95,34 @@ def test_escapes_in_names_reach_no_terminal(tmp_path: Path, yard: Path, capfd: p
     channel, panel = "mass\x1b]0;owned\x07\x9b31m", "stand\x1b[31m"
     out = str(tmp_path / "out")
     runs: list[list[str]] = [
-        ["check"], ["check", "--json"], ["pace", "--for", "1s"], ["pace", "--for", "1s", "--json"], ["wire"],
-        ["wire", "--json"], ["wire", "--bring-up"], ["glass"], ["glass", panel], ["glass", panel, "--json"], ["fit", channel],
-        ["fit", channel, "--json"], ["hand", channel, "--raw", "457795"], ["hand", channel, "--raw", "457795", "--json"],
-        ["hand", channel, "--raw", "457795", "--sure"], ["read", channel, "--from", "1", "--to", "2"],
-        ["read", channel, "--from", "1", "--to", "2", "--json"], ["read", "no such"], ["hand", "no such", "--raw", "1"],
-        ["fit", "no such"], ["glass", "no such"], ["draw", "raw", "-o", out + ".svg"], ["trace", panel, "-o", out + ".vcd"],
-        ["trace", "no such", "-o", out + "2.vcd"], ["draw", "glass", "--panel", "no such", "-o", out + "3.svg"],
-        ["record", "no such"], ["survey", "no such"],
-    ]  # fmt: skip
+        ["check"],
+        ["check", "--json"],
+        ["pace", "--for", "1s"],
+        ["pace", "--for", "1s", "--json"],
+        ["wire"],
+        ["wire", "--json"],
+        ["wire", "--bring-up"],
+        ["glass"],
+        ["glass", panel],
+        ["glass", panel, "--json"],
+        ["fit", channel],
+        ["fit", channel, "--json"],
+        ["hand", channel, "--raw", "457795"],
+        ["hand", channel, "--raw", "457795", "--json"],
+        ["hand", channel, "--raw", "457795", "--sure"],
+        ["read", channel, "--from", "1", "--to", "2"],
+        ["read", channel, "--from", "1", "--to", "2", "--json"],
+        ["read", "no such"],
+        ["hand", "no such", "--raw", "1"],
+        ["fit", "no such"],
+        ["glass", "no such"],
+        ["draw", "raw", "-o", out + ".svg"],
+        ["trace", panel, "-o", out + ".vcd"],
+        ["trace", "no such", "-o", out + "2.vcd"],
+        ["draw", "glass", "--panel", "no such", "-o", out + "3.svg"],
+        ["record", "no such"],
+        ["survey", "no such"],
+    ]
     for name, *rest in runs:
         at = ["--project", str(yard)] if name == "survey" else [str(yard)]
         code = main([name, *at[:1], *rest] if name != "survey" else [name, *rest, *at])
@@ -136,10 +155,12 @@ def test_a_mistake_of_lesart_s_own_has_its_code(
 @pytest.mark.parametrize(
     "given",
     [
-        ["law", "platinum", "--inverse", "100"], ["law", "--inverse", "platinum", "100"],
-        ["law", "platinum", "100", "--inverse"], ["law", "platinum", "--inverse", "--", "100"],
+        ["law", "platinum", "--inverse", "100"],
+        ["law", "--inverse", "platinum", "100"],
+        ["law", "platinum", "100", "--inverse"],
+        ["law", "platinum", "--inverse", "--", "100"],
     ],
-)  # fmt: skip
+)
 def test_options_stand_anywhere(given: list[str]) -> None:
     options = read_arguments(given)
     assert (options.command, options.kind, options.values, options.inverse) == ("law", "platinum", ["100"], True)

@@ -25,8 +25,11 @@ def test_verdicts(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     refresh = by_name["refresh of stand"]
     assert list(refresh)[:5] == ["name", "figure", "unit", "limit", "ok"]
     assert (refresh["figure"], refresh["unit"], refresh["limit"], refresh["ok"]) == (
-        pytest.approx(1000 / 24.4), "Hz", 50.0, False,
-    )  # fmt: skip
+        pytest.approx(1000 / 24.4),
+        "Hz",
+        50.0,
+        False,
+    )
     assert by_name["two-wire bus in use"]["ok"]
     assert 20 < by_name["two-wire bus in use"]["figure"] < 30
 
@@ -91,9 +94,12 @@ def test_a_models_trace(
 
 @pytest.mark.parametrize(
     ("arguments", "says"),
-    [(("roof",), 'panel "roof" is not in the project'), (("gate",), "driven direct, by lines and no bus"),
-     (("lid", "--drawings", "0"), "from 1 to 1000")],
-)  # fmt: skip
+    [
+        (("roof",), 'panel "roof" is not in the project'),
+        (("gate",), "driven direct, by lines and no bus"),
+        (("lid", "--drawings", "0"), "from 1 to 1000"),
+    ],
+)
 def test_no_models_trace(
     yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...], says: str
 ) -> None:

@@ -72,7 +72,7 @@ def test_size_and_place(moon: Path, capsys: pytest.CaptureFixture[str]) -> None:
 @pytest.mark.parametrize("rows", [False, True])
 def test_tables_compile_and_hold_the_frame(
     rows: bool, tmp_path: Path, moon: Path, capsys: pytest.CaptureFixture[str]
-) -> None:  # fmt: skip
+) -> None:
     """C by a real compiler, Python by running it, plain bytes: all unpack to the picture."""
     wanted = frame_of(read_picture(moon).frames[0] >= 0.5)
     packing = Packing(BYTES[rows])
@@ -122,8 +122,13 @@ def test_bad_pictures_end_in_a_sentence(tmp_path: Path, moon: Path, capsys: pyte
     (tmp_path / "bomb.xbm").write_text(
         "#define a_width 9999\n#define a_height 9999\nstatic char a_bits[] = {\n0x00 };\n"
     )
-    cases = [("cut.png", "cannot be read as a picture"), ("text.png", "is no PNG"), ("none.png", "cannot be read"),
-             ("huge.pbm", "claims far too many pixels; 4096 to a side"), ("bomb.xbm", "claims far too many pixels")]  # fmt: skip
+    cases = [
+        ("cut.png", "cannot be read as a picture"),
+        ("text.png", "is no PNG"),
+        ("none.png", "cannot be read"),
+        ("huge.pbm", "claims far too many pixels; 4096 to a side"),
+        ("bomb.xbm", "claims far too many pixels"),
+    ]
     for name, says in cases:
         assert says in refused(capsys, "picture", tmp_path / name, "-o", tmp_path / "out.h"), name
     assert not (tmp_path / "out.h").exists()

@@ -12,11 +12,13 @@ from lesart.core.axis import clock_labels, clock_ticks, round_labels, round_tick
 @pytest.mark.parametrize(
     ("low", "high", "most", "labels"),
     [
-        (0.0, 1.0, 5, ["0.0", "0.2", "0.4", "0.6", "0.8", "1.0"]), (-3.0, 43.0, 5, ["0", "10", "20", "30", "40"]),
-        (420_000.0, 470_000.0, 3, ["420 000", "440 000", "460 000"]), (-0.02, 0.02, 4, ["−0.02", "−0.01", "0.00", "0.01", "0.02"]),
+        (0.0, 1.0, 5, ["0.0", "0.2", "0.4", "0.6", "0.8", "1.0"]),
+        (-3.0, 43.0, 5, ["0", "10", "20", "30", "40"]),
+        (420_000.0, 470_000.0, 3, ["420 000", "440 000", "460 000"]),
+        (-0.02, 0.02, 4, ["−0.02", "−0.01", "0.00", "0.01", "0.02"]),
         (1e6, 3e6, 2, ["1 000 000", "2 000 000", "3 000 000"]),
     ],
-)  # fmt: skip
+)
 def test_round(low: float, high: float, most: int, labels: list[str]) -> None:
     """By hand."""
     assert round_labels(round_ticks(low, high, most)) == labels
@@ -30,7 +32,7 @@ def test_round(low: float, high: float, most: int, labels: list[str]) -> None:
         (60.0, 60.01, 5, ["01:00.000", "01:00.002", "01:00.004", "01:00.006", "01:00.008", "01:00.010"]),
         (0.0, 86400.0 * 30, 5, ["00:00", "168:00", "336:00", "504:00", "672:00"]),
     ],
-)  # fmt: skip
+)
 def test_clock(low: float, high: float, most: int, labels: list[str]) -> None:
     """By hand, from milliseconds to weeks."""
     assert clock_labels(clock_ticks(low, high, most)) == labels

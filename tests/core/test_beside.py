@@ -33,9 +33,11 @@ def naive(other: Block, t: float, stale_s: float) -> tuple[float, int]:
 
 
 @given(
-    times=st.lists(st.floats(0, 50), min_size=1, max_size=30), bad=st.sets(st.integers(0, 29)),
-    at=st.lists(st.floats(-5, 60), max_size=20), stale=st.sampled_from([1.0, 10.0, float("inf")]),
-)  # fmt: skip
+    times=st.lists(st.floats(0, 50), min_size=1, max_size=30),
+    bad=st.sets(st.integers(0, 29)),
+    at=st.lists(st.floats(-5, 60), max_size=20),
+    stale=st.sampled_from([1.0, 10.0, float("inf")]),
+)
 def test_latest(times: list[float], bad: set[int], at: list[float], stale: float) -> None:
     """Against every sample looked at."""
     t = np.sort(np.array(times))

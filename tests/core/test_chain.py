@@ -44,8 +44,11 @@ def test_cut_anywhere(name: str, block: Block, cuts: list[int]) -> None:
 def test_causal(name: str, block: Block, after: int) -> None:
     """What comes later changes nothing that came out before."""
     chain = chain_of(*FILTERS[name])
-    other = Block(block.t, np.where(np.arange(len(block)) > after, 7.0, block.x), np.where(
-        np.arange(len(block)) > after, 0, block.mark).astype(np.uint8))  # fmt: skip
+    other = Block(
+        block.t,
+        np.where(np.arange(len(block)) > after, 7.0, block.x),
+        np.where(np.arange(len(block)) > after, 0, block.mark).astype(np.uint8),
+    )
     both = run_whole(chain, block), run_whole(chain, other)
     # By time and not by count: a filter may give out fewer samples than came.
     heads = [out[: int(np.searchsorted(out.t, block.t[min(after, len(block) - 1)], side="right"))] for out in both]

@@ -17,13 +17,27 @@ UNIT = Parameter("unit", "unit", "unit", "", "kg")
 TEXT = Parameter("text", "text", "text", "", "", longest=3)
 
 WRONG = [
-    (VOLTAGE, "0 V", "above 0 V"), (VOLTAGE, "5", "no unit"), (VOLTAGE, 5, "no unit"), (VOLTAGE, "5 A", "cannot be converted"),
-    (VOLTAGE, True, "number with its unit"), (VOLTAGE, ["5 V"], "number with its unit"), (VOLTAGE, None, "missing"),
-    (COUNT, 0, "from 1 to 9"), (COUNT, 10, "from 1 to 9"), (COUNT, "5", "whole number"), (COUNT, 2.0, "whole number"),
-    (COUNT, True, "whole number"), (CHOICE, "middle", '"left", "right"'), (CHOICE, 1, '"left", "right"'),
-    (FLAG, "yes", "true or false"), (FLAG, 1, "true or false"), (UNIT, "kilo", "not a unit"), (UNIT, 3, "a unit"),
-    (TEXT, "four", "at most 3"), (TEXT, 5, "a text"),
-]  # fmt: skip
+    (VOLTAGE, "0 V", "above 0 V"),
+    (VOLTAGE, "5", "no unit"),
+    (VOLTAGE, 5, "no unit"),
+    (VOLTAGE, "5 A", "cannot be converted"),
+    (VOLTAGE, True, "number with its unit"),
+    (VOLTAGE, ["5 V"], "number with its unit"),
+    (VOLTAGE, None, "missing"),
+    (COUNT, 0, "from 1 to 9"),
+    (COUNT, 10, "from 1 to 9"),
+    (COUNT, "5", "whole number"),
+    (COUNT, 2.0, "whole number"),
+    (COUNT, True, "whole number"),
+    (CHOICE, "middle", '"left", "right"'),
+    (CHOICE, 1, '"left", "right"'),
+    (FLAG, "yes", "true or false"),
+    (FLAG, 1, "true or false"),
+    (UNIT, "kilo", "not a unit"),
+    (UNIT, 3, "a unit"),
+    (TEXT, "four", "at most 3"),
+    (TEXT, 5, "a text"),
+]
 
 
 @pytest.mark.parametrize(("parameter", "written", "says"), WRONG)

@@ -47,8 +47,18 @@ def test_converted(value: float, source: str, target: str, expected: float) -> N
 
 @pytest.mark.parametrize(
     ("source", "target"),
-    [("kg", "N"), ("V", "A"), ("°C", "Δ°C"), ("K", "ΔK"), ("ct", "1"), ("dB", "1"), ("hPa", "m"), ("s", "Hz"), ("ct", "%")],
-)  # fmt: skip
+    [
+        ("kg", "N"),
+        ("V", "A"),
+        ("°C", "Δ°C"),
+        ("K", "ΔK"),
+        ("ct", "1"),
+        ("dB", "1"),
+        ("hPa", "m"),
+        ("s", "Hz"),
+        ("ct", "%"),
+    ],
+)
 def test_refused(source: str, target: str) -> None:
     """Another dimension is refused, and so is a temperature for a temperature difference; both units are named."""
     with pytest.raises(UnitError) as caught:
@@ -102,8 +112,10 @@ def test_there_and_back(first: str, second: str, value: float) -> None:
     assert abs(back - value) <= room
 
 
-@given(st.sampled_from(("mV", "m/s²", "°C", "mV/V", "ct", "1", "1/s", "kg·m^2/s²")),
-       st.sampled_from(("kg", "°C", "m/s²", "1", "V", "1/s")))  # fmt: skip
+@given(
+    st.sampled_from(("mV", "m/s²", "°C", "mV/V", "ct", "1", "1/s", "kg·m^2/s²")),
+    st.sampled_from(("kg", "°C", "m/s²", "1", "V", "1/s")),
+)
 def test_one_unit_for_each_of_another_is_written_so_that_it_is_read(above: str, below: str) -> None:
     """What comes back has the powers of the one less those of the other, and the ratio of their sizes."""
     one, other = parse_unit(above), parse_unit(below)

@@ -70,8 +70,25 @@ def test_no_names_of_the_world() -> None:
     """Nothing but made-up words in the project file: its names are the yard's."""
     project = check_project(project_text())
     assert set(project.channels) == {
-        "hive 2 mass", "lid air", "brood probe", "yard air", "yard humidity", "entrance", "hive 1 mass", "pressure",
-        "wind from", "wind", "rain", "syrup below", "lid sound", "lid level", "battery", "stand x", "stand y",
-        "stand lean", "dew point", "smoker",
-    }  # fmt: skip
+        "hive 2 mass",
+        "lid air",
+        "brood probe",
+        "yard air",
+        "yard humidity",
+        "entrance",
+        "hive 1 mass",
+        "pressure",
+        "wind from",
+        "wind",
+        "rain",
+        "syrup below",
+        "lid sound",
+        "lid level",
+        "battery",
+        "stand x",
+        "stand y",
+        "stand lean",
+        "dew point",
+        "smoker",
+    }
     assert set(project.panels) == {"stand", "door", "lid", "mast", "gate"}

@@ -61,10 +61,14 @@ def test_an_edit_shows_on_the_glass_and_is_undone(desk: Desk) -> None:
 @pytest.mark.parametrize(
     ("key", "typed", "stands"),
     [
-        (CAPACITY, "220", "220 kg"), (CAPACITY, "220kg", "220kg"), (CAPACITY, "4k7", "4700 g"), (CAPACITY, "0.2 t", "0.2 t"),
+        (CAPACITY, "220", "220 kg"),
+        (CAPACITY, "220kg", "220kg"),
+        (CAPACITY, "4k7", "4700 g"),
+        (CAPACITY, "0.2 t", "0.2 t"),
         (("channels", MASS, "law", 0, "reference"), "3V3", "3.3 V"),
         (("channels", MASS, "law", 0, "reference"), "4500 mV", "4500 mV"),
-        (("channels", MASS, "law", 0, "gain"), "64", "64"), (DECIMALS, " 2 ", 2),
+        (("channels", MASS, "law", 0, "gain"), "64", "64"),
+        (DECIMALS, " 2 ", 2),
         (("channels", MASS, "calm", 3, "timeout"), "500 ms", "500 ms"),
         (("channels", MASS, "true", "references", 0, "used"), "no", False),
         (("channels", AIR, "law", 0, "slope"), "2.5", "2.5 mV/°C ± 0.5 %"),
@@ -76,7 +80,7 @@ def test_an_edit_shows_on_the_glass_and_is_undone(desk: Desk) -> None:
         (("panels", "door", "light"), "grey", "grey"),
         (("faces", "both", "items", 0, "text"), "scale", "scale"),
     ],
-)  # fmt: skip
+)
 def test_typed_values(desk: Desk, key: tuple[str | int, ...], typed: str, stands: object) -> None:
     """A number without a unit gets the one that stood there; one with a unit stays as typed."""
     desk.edit(key, typed)
@@ -87,13 +91,19 @@ def test_typed_values(desk: Desk, key: tuple[str | int, ...], typed: str, stands
 @pytest.mark.parametrize(
     ("key", "typed", "says"),
     [
-        (CAPACITY, "5 V", "mass or a force"), (CAPACITY, "heavy", '"heavy"'), (CAPACITY, "-3 kg", "above 0"),
-        (CAPACITY, "", "nothing is not a number"), (DECIMALS, "2.5", "whole number"), (DECIMALS, "99", "from 0 to 9"),
-        (("channels", MASS, "unit"), "V", "cannot be converted"), (("channels", MASS, "fit", "pad"), "dots", '"blank", "zero"'),
-        (("channels", MASS, "calm", 1, "samples"), "4", "odd"), (("panels", "stand", "nothing"), "1", "not a value"),
+        (CAPACITY, "5 V", "mass or a force"),
+        (CAPACITY, "heavy", '"heavy"'),
+        (CAPACITY, "-3 kg", "above 0"),
+        (CAPACITY, "", "nothing is not a number"),
+        (DECIMALS, "2.5", "whole number"),
+        (DECIMALS, "99", "from 0 to 9"),
+        (("channels", MASS, "unit"), "V", "cannot be converted"),
+        (("channels", MASS, "fit", "pad"), "dots", '"blank", "zero"'),
+        (("channels", MASS, "calm", 1, "samples"), "4", "odd"),
+        (("panels", "stand", "nothing"), "1", "not a value"),
         (("channels", MASS, "true", "references", 3, "indicated"), "-90 kg", "gain"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_value_changes_nothing(desk: Desk, key: tuple[str | int, ...], typed: str, says: str) -> None:
     """The sentence says what would be right; text, history and glass are as they were."""
     before = (desk.state.history, text_on(desk, "stand"))
@@ -106,12 +116,17 @@ def test_a_wrong_value_changes_nothing(desk: Desk, key: tuple[str | int, ...], t
 @pytest.mark.parametrize(
     ("step", "key", "direction", "stands"),
     [
-        (3, CAPACITY, 1, "210 kg"), (3, CAPACITY, -1, "190 kg"), (6, DECIMALS, 1, 2), (6, DECIMALS, -1, 0),
-        (5, ("channels", MASS, "calm", 1, "samples"), 1, 7), (6, ("channels", MASS, "fit", "round"), 1, "half even"),
-        (4, ("channels", MASS, "true", "references", 0, "used"), 1, False), (8, ("panels", "stand", "scan", "on_time"), -1, "5.9 ms"),
+        (3, CAPACITY, 1, "210 kg"),
+        (3, CAPACITY, -1, "190 kg"),
+        (6, DECIMALS, 1, 2),
+        (6, DECIMALS, -1, 0),
+        (5, ("channels", MASS, "calm", 1, "samples"), 1, 7),
+        (6, ("channels", MASS, "fit", "round"), 1, "half even"),
+        (4, ("channels", MASS, "true", "references", 0, "used"), 1, False),
+        (8, ("panels", "stand", "scan", "on_time"), -1, "5.9 ms"),
         (3, ("channels", MASS, "law", 1, "zero"), 1, "0.1 mV/V ± 0.02 mV/V"),
     ],
-)  # fmt: skip
+)
 def test_nudges(desk: Desk, step: int, key: tuple[str | int, ...], direction: int, stands: object) -> None:
     """A sensible step each: the next whole number, the next choice, a tenth of the leading figure."""
     desk.open_step(step_at(step))

@@ -96,12 +96,16 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
 @pytest.mark.parametrize(
     ("step", "typed", "says"),
     [
-        (3, "magic", "it may be converter, bridge converter, load cell, linear"), (3, "linear furlong", "is not a unit"),
-        (3, "load cell", "raw gives ct, but law[0] takes mV/V"), (4, "heavy", "type the true value, in ct"),
-        (4, "3 kg", "kg cannot be converted to ct"), (5, "m", "did you mean median or mean?"),
-        (7, "median", "is no item; write field, bar"), (9, "x", "Nothing is added or taken away here"),
+        (3, "magic", "it may be converter, bridge converter, load cell, linear"),
+        (3, "linear furlong", "is not a unit"),
+        (3, "load cell", "raw gives ct, but law[0] takes mV/V"),
+        (4, "heavy", "type the true value, in ct"),
+        (4, "3 kg", "kg cannot be converted to ct"),
+        (5, "m", "did you mean median or mean?"),
+        (7, "median", "is no item; write field, bar"),
+        (9, "x", "Nothing is added or taken away here"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_added(scale: Desk, step: int, typed: str, says: str) -> None:
     """A sentence with what would be right; nothing is changed."""
     before = scale.state.history.text

@@ -103,8 +103,10 @@ def test_what_contradicts_is_refused(fit: Desk) -> None:
     """And nothing is changed."""
     before = fit.state.history.text
     for name, typed, says in (
-        ("shows", "clock", "a time is shown of seconds"), ("prefix", "by range", "like g"), ("words", "a; b", "no limit"),
-    ):  # fmt: skip
+        ("shows", "clock", "a time is shown of seconds"),
+        ("prefix", "by range", "like g"),
+        ("words", "a; b", "no limit"),
+    ):
         fit.edit(("channels", MASS, "fit", name), typed)
         assert says in fit.state.message
         assert fit.state.history.text == before

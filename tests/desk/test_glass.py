@@ -256,8 +256,10 @@ def test_a_font_becomes_the_character_set_of_a_panel(shed: Desk) -> None:
     assert frame.dots[0][0] == (0, 0, 0, 0, 0, 31, 17, 0)
     assert any("no shape for i" in note.text for note in shed.notes)
     for wrong, says in (
-        ("again < fonts/none.bdf", "cannot be read"), ("my set < fonts/own.bdf", "already"), ("own.bdf", "it takes a character set, my set < fonts/mine.bdf."),
-    ):  # fmt: skip
+        ("again < fonts/none.bdf", "cannot be read"),
+        ("my set < fonts/own.bdf", "already"),
+        ("own.bdf", "it takes a character set, my set < fonts/mine.bdf."),
+    ):
         shed.add(wrong)
         assert says in shed.state.message
     shed.select(("panels", "shed", "charset"))

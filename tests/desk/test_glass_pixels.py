@@ -116,9 +116,11 @@ def test_shapes_are_added_by_name(hut: Desk) -> None:
     kinds = [item["kind"] for item in tables(hut)["faces"]["hut"]["items"]]
     assert kinds == ["dial", "trend", "spectrum", "bubble", "picture"]
     for wrong, says in (
-        ("bubble wind", "moved by two channels"), ("bubble wind / gale", '"gale" is no channel'),
-        ("picture moon", '"moon" is no picture; there are leaf'), ("dial gale", "is no channel"),
-    ):  # fmt: skip
+        ("bubble wind", "moved by two channels"),
+        ("bubble wind / gale", '"gale" is no channel'),
+        ("picture moon", '"moon" is no picture; there are leaf'),
+        ("dial gale", "is no channel"),
+    ):
         hut.add(wrong)
         assert says in hut.state.message
     hut.choose_panel("door")

@@ -245,8 +245,9 @@ def test_a_sum_writes_its_part_and_law_takes_it_from_there(wire: Desk) -> None:
     note = next(note for note in wire.notes if note.place == ("sums", "brood half"))
     # √(3.3 × 66) = 14.76; of E24 15 kΩ is the nearest.
     assert (note.mark, note.text) == (
-        REMARK, "brood half: the sum makes a resistor of 15 kΩ, 250 mW; brood half has resistance 10 kΩ."
-    )  # fmt: skip
+        REMARK,
+        "brood half: the sum makes a resistor of 15 kΩ, 250 mW; brood half has resistance 10 kΩ.",
+    )
     wire.choose_leaf("sums")
     wire.select(("sums", "brood half", "highest"))
     write_sum(wire)

@@ -137,8 +137,11 @@ def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
     desk.select(("channels", MASS, "calm", 2, "samples"))
     desk.move_entry(-1)
     assert [entry["kind"] for entry in tomllib.loads(desk.state.history.text)["channels"][MASS]["calm"]] == [
-        "reject range", "mean", "median", "hold",
-    ]  # fmt: skip
+        "reject range",
+        "mean",
+        "median",
+        "hold",
+    ]
 
 
 def test_a_table_from_a_file(desk: Desk, yard: Path) -> None:
@@ -293,13 +296,17 @@ def test_where_a_channel_that_is_read_has_no_capture(yard: Path) -> None:
 
 def test_a_count_is_not_the_same_over_the_range(desk: Desk) -> None:
     """Of a thermistor on a converter it grows towards both ends: at 25 °C 4·T² ÷ (β·4096), coarser at −20 and 60 °C."""
-    text = desk.state.history.text.replace('column = "brood_mv"\npart = "brood"\nraw_unit = "mV"', (
-        'column = "brood_mv"\npart = "brood"\nraw_unit = "ct"'), 1)  # fmt: skip
+    text = desk.state.history.text.replace(
+        'column = "brood_mv"\npart = "brood"\nraw_unit = "mV"',
+        ('column = "brood_mv"\npart = "brood"\nraw_unit = "ct"'),
+        1,
+    )
     text = text.replace(
         '[[channels."brood probe".law]]\nkind = "half of a divider"',
         '[[channels."brood probe".law]]\nkind = "converter"\nreference = "3.3 V ± 1 %"\n\n'
-        '[[channels."brood probe".law]]\nkind = "half of a divider"', 1,
-    )  # fmt: skip
+        '[[channels."brood probe".law]]\nkind = "half of a divider"',
+        1,
+    )
     (desk.folder / "lesart.toml").write_text(text)
     assert desk.look_outside()
     desk.open_step(Step.LAW)

@@ -246,14 +246,28 @@ class _Silent:
     [
         ("roof < text line /dev/serial 9600", {"kind": "text line", "port": "/dev/serial", "baud": 9600}, "1"),
         ("load < this computer", {"kind": "this computer"}, "load"),
-        ("gust < Modbus RTU rig/mast unit 7 input 10 float32",
-         {"kind": "Modbus RTU", "port": "rig/mast", "unit": 7,
-          "registers": [{"name": "gust", "table": "input", "address": 10, "type": "float32"}]}, "gust"),
-        ("gust < modbus tcp mast.local:1502 holding 2",
-         {"kind": "Modbus TCP", "host": "mast.local", "tcp_port": 1502,
-          "registers": [{"name": "gust", "table": "holding", "address": 2}]}, "gust"),
+        (
+            "gust < Modbus RTU rig/mast unit 7 input 10 float32",
+            {
+                "kind": "Modbus RTU",
+                "port": "rig/mast",
+                "unit": 7,
+                "registers": [{"name": "gust", "table": "input", "address": 10, "type": "float32"}],
+            },
+            "gust",
+        ),
+        (
+            "gust < modbus tcp mast.local:1502 holding 2",
+            {
+                "kind": "Modbus TCP",
+                "host": "mast.local",
+                "tcp_port": 1502,
+                "registers": [{"name": "gust", "table": "holding", "address": 2}],
+            },
+            "gust",
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column: str) -> None:
     desk.open_step(Step.RAW)
     desk.add(typed)

@@ -42,8 +42,11 @@ def wrong_remedies(desk: Desk) -> tuple[int, list[str]]:
         tried += 1
         after_text = desk.editor.mended(text, note.mend)
         after = inspect_project(project_to_open(after_text, desk.state.project), desk.bench)
-        new = [each.text for each in after if each.mark == FAULT and saying(each) not in faults
-               and not is_judged_from_a_trace(each)]  # fmt: skip
+        new = [
+            each.text
+            for each in after
+            if each.mark == FAULT and saying(each) not in faults and not is_judged_from_a_trace(each)
+        ]
         if after_text == text or saying(note) in map(saying, after) or new:
             wrong.append(f"{note.text} | {note.remedy} | {new}")
     return tried, wrong

@@ -97,14 +97,26 @@ def test_every_deed_of_glass_takes_it(desk: Desk) -> None:
     for leaf in LEAVES[Step.GLASS]:
         desk.choose_leaf(leaf)
         for deed in (
-            lambda: glass_deeds.move(desk, "right"), lambda: glass_deeds.move(desk, "down", "cell"),
-            lambda: glass_deeds.snap(desk, "left"), lambda: glass_deeds.align(desk),
-            lambda: glass_deeds.space_evenly(desk), lambda: glass_deeds.turn_dot(desk),
-            lambda: glass_deeds.look_closely(desk), lambda: glass_deeds.look_from_behind(desk),
-            lambda: glass_deeds.next_face(desk), lambda: glass_deeds.lit_line(desk, "a"),
-            lambda: desk.add("label 42"), lambda: desk.add("bar in kg"), lambda: desk.add("arrange"),
-            lambda: desk.add("° "), lambda: desk.add("box"), lambda: desk.take_away(), desk.undo, desk.redo, desk.undo,
-        ):  # fmt: skip
+            lambda: glass_deeds.move(desk, "right"),
+            lambda: glass_deeds.move(desk, "down", "cell"),
+            lambda: glass_deeds.snap(desk, "left"),
+            lambda: glass_deeds.align(desk),
+            lambda: glass_deeds.space_evenly(desk),
+            lambda: glass_deeds.turn_dot(desk),
+            lambda: glass_deeds.look_closely(desk),
+            lambda: glass_deeds.look_from_behind(desk),
+            lambda: glass_deeds.next_face(desk),
+            lambda: glass_deeds.lit_line(desk, "a"),
+            lambda: desk.add("label 42"),
+            lambda: desk.add("bar in kg"),
+            lambda: desk.add("arrange"),
+            lambda: desk.add("° "),
+            lambda: desk.add("box"),
+            lambda: desk.take_away(),
+            desk.undo,
+            desk.redo,
+            desk.undo,
+        ):
             deed()
             picture_of(desk)
     desk.choose_leaf("items")
@@ -121,8 +133,10 @@ def test_commands_take_it(folder: Path, capsys: pytest.CaptureFixture[str], tmp_
     answer = json.loads(capsys.readouterr().out)
     # The fourteenth step counts to 13, at the right of ten lamps.
     assert (answer["kind"], answer["lit"], answer["sent"][0]["bytes"]) == (
-        "lamps", ["........##"], "00 00 00 00 00 00 00 00 01 01",
-    )  # fmt: skip
+        "lamps",
+        ["........##"],
+        "00 00 00 00 00 00 00 00 01 01",
+    )
     assert main(["hand", str(folder), "in kg", "--raw", "13", "--panel", "row"]) in (0, 1)
     assert "row" in capsys.readouterr().out
     drawing = tmp_path / "row.svg"

@@ -143,10 +143,13 @@ def test_a_task_that_sends_bytes(pace: Desk) -> None:
 @pytest.mark.parametrize(
     ("typed", "says"),
     [
-        ("draw lid", "There is a task draw lid already"), ("log every 5", "has no unit"), ("log takes long", "long"),
-        ("x" * 70, "60 characters at most; this one has 70"), ("log every 5 kg", "s"),
+        ("draw lid", "There is a task draw lid already"),
+        ("log every 5", "has no unit"),
+        ("log takes long", "long"),
+        ("x" * 70, "60 characters at most; this one has 70"),
+        ("log every 5 kg", "s"),
     ],
-)  # fmt: skip
+)
 def test_a_task_that_cannot_be(pace: Desk, typed: str, says: str) -> None:
     """One sentence, and nothing is changed."""
     before = pace.state.history.text
@@ -229,9 +232,13 @@ def test_every_sweep(pace: Desk) -> None:
         seen.append(chart.title)
         turn_figure(pace)
     assert seen == [
-        "on-time of stand", "digits of stand", "bus clock of door", "bus clock of lid", "bus clock of mast",
+        "on-time of stand",
+        "digits of stand",
+        "bus clock of door",
+        "bus clock of lid",
+        "bus clock of mast",
         "gate of wind",
-    ]  # fmt: skip
+    ]
     ((channel, counting, turns),) = gates(pace.state.project, pace.bench)
     assert (channel.name, counting.step_per_min) == ("wind", pytest.approx(60 / (counting.marks * counting.gate_s)))
     assert turns > 0

@@ -15,8 +15,12 @@ from lesart.study.past import past_of
 from tests.conftest import MASS
 
 
-@given(values=st.lists(st.one_of(st.floats(-9, 9), st.just(math.nan)), max_size=50), at=st.floats(-2, 60), span=st.floats(0.5, 50),
-       steps=st.integers(1, 20))  # fmt: skip
+@given(
+    values=st.lists(st.one_of(st.floats(-9, 9), st.just(math.nan)), max_size=50),
+    at=st.floats(-2, 60),
+    span=st.floats(0.5, 50),
+    steps=st.integers(1, 20),
+)
 def test_the_past_against_a_plain_loop(values: list[float], at: float, span: float, steps: int) -> None:
     """Step by step: the last sample that came in it, or nothing."""
     block = block_of(values, rate_hz=1.0)

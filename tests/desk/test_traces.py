@@ -196,8 +196,10 @@ def test_digits_as_the_model_has_them(pace: Desk) -> None:
     pace.choose_panel("stand")
     added(pace, "captures/even.vcd")
     assert tables(pace)["panels"]["stand"]["trace"] == {
-        "capture": "captures/even.vcd", "digits": "d1 d2 d3 d4", "segments": "a b c d e f g dp",
-    }  # fmt: skip
+        "capture": "captures/even.vcd",
+        "digits": "d1 d2 d3 d4",
+        "segments": "a b c d e f g dp",
+    }
     found = seen(pace.state.project, pace.bench, "stand")
     assert all(each.ok for each in found.verdicts)
 
@@ -225,10 +227,11 @@ def test_a_trace_that_is_not_there(pace: Desk) -> None:
 @pytest.mark.parametrize(
     ("key", "typed", "says"),
     [
-        ("controller", "none such", "it must be pages or banks or letters"), ("address", "0x99", "0x00 to 0x7F"),
+        ("controller", "none such", "it must be pages or banks or letters"),
+        ("address", "0x99", "0x00 to 0x7F"),
         ("rest", "0 s", "above 0 s"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_value_of_a_trace(pace: Desk, key: str, typed: str, says: str) -> None:
     before = pace.state.history.text
     pace.edit(("panels", "lid", "trace", key), typed)

@@ -149,15 +149,19 @@ def test_references_taken_elsewhere_are_typed_or_read_from_a_file(desk: Desk) ->
     desk.add("20 °C ± 0.1 °C = 20.6; 30 = 30.9 °C")
     assert not desk.state.message_is_fault, desk.state.message
     assert [(each.true, each.indicated, each.tolerance) for each in desk.state.chosen.references] == [
-        (20.0, 20.6, pytest.approx(0.1)), (30.0, 30.9, 0.0),
-    ]  # fmt: skip
+        (20.0, 20.6, pytest.approx(0.1)),
+        (30.0, 30.9, 0.0),
+    ]
     assert desk.state.chosen.correction.gain == pytest.approx(10 / 10.3)
     (desk.folder / "captures/baths.csv").write_text("true;shown\n40,0;41,2\n50,0;51,7\n", "utf-8")
     desk.add("< captures/baths.csv")
     assert [each.indicated for each in desk.state.chosen.references] == [20.6, 30.9, 41.2, 51.7]
     for wrong, says in (
-        ("1 kg = 2", "kg"), ("20 =", "is no pair"), ("20 = 21; x = 3", '"x"'), ("< captures/none.csv", "is not in the"),
-    ):  # fmt: skip
+        ("1 kg = 2", "kg"),
+        ("20 =", "is no pair"),
+        ("20 = 21; x = 3", '"x"'),
+        ("< captures/none.csv", "is not in the"),
+    ):
         before = desk.state.history.text
         desk.add(wrong)
         assert desk.state.message_is_fault

@@ -112,8 +112,16 @@ def test_every_panel_and_item_can_be_typed(shared: Desk) -> None:
         plain = name.replace("×", "x")
         assert typed(shared, 7, "panels there are", f"{plain} mine")[0].startswith(f"added: mine, {name}"), plain
     assert set(offered(shared, 7, "panels there are")) >= set(CATALOGUE)
-    behind = {"field": AIR, "bar": AIR, "trend": AIR, "dial": AIR, "spectrum": AIR, "alarm": MASS,
-              "bubble": f"{AIR} / {MASS}", "label": "hello"}  # fmt: skip
+    behind = {
+        "field": AIR,
+        "bar": AIR,
+        "trend": AIR,
+        "dial": AIR,
+        "spectrum": AIR,
+        "alarm": MASS,
+        "bubble": f"{AIR} / {MASS}",
+        "label": "hello",
+    }
     for name in ITEMS:
         assert typed(shared, 7, "mast", f"{name} {behind.get(name, '')}".strip())[0].startswith(f"added: {name}"), name
 

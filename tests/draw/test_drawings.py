@@ -90,9 +90,11 @@ def test_many_segments_on_paper_and_in_the_terminal(alphabet: str, tmp_path: Pat
         drawn = pixels(glass, 400)
         in_terminal = {
             (digit, {".": "point", ":": "colon"}.get(name, name))
-            for digit in range(16) for y in range(11) for x in range(pitch_of(alphabet))
+            for digit in range(16)
+            for y in range(11)
+            for x in range(pitch_of(alphabet))
             if (name := name_at(alphabet, x, y)) and drawn[1 + y][2 + pitch_of(alphabet) * digit + x] == glass.lit
-        }  # fmt: skip
+        }
         names = [*kind.segments, "point", "colon"]
         wanted = {
             (digit, names[bit]) for digit, mask in enumerate(masks) for bit in range(len(names)) if mask >> bit & 1
@@ -111,9 +113,12 @@ def test_a_panel_too_wide_is_drawn_in_dots() -> None:
     dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
     raised = {
         (2 * column + x, 4 * row + y)
-        for row, line in enumerate(narrow) for column, sign in enumerate(line) for y in range(4) for x in range(2)
+        for row, line in enumerate(narrow)
+        for column, sign in enumerate(line)
+        for y in range(4)
+        for x in range(2)
         if ord(sign) - 0x2800 & dots[y][x]
-    }  # fmt: skip
+    }
     assert raised == {(x, y) for y, row in enumerate(wide) for x, colour in enumerate(row) if colour == glass.lit}
 
 
@@ -132,9 +137,12 @@ def test_pixels_on_paper_and_in_the_terminal(tmp_path: Path) -> None:
     narrow = ["".join(text for text, _ in line) for line in frame_lines(glass, 30)]
     raised = {
         (2 * column + x - 2, 4 * row + y - 2)
-        for row, line in enumerate(narrow) for column, sign in enumerate(line) for y in range(4) for x in range(2)
+        for row, line in enumerate(narrow)
+        for column, sign in enumerate(line)
+        for y in range(4)
+        for x in range(2)
         if ord(sign) - 0x2800 & dots[y][x]
-    }  # fmt: skip
+    }
     assert raised == wanted
     shrunk = ["".join(text for text, _ in line) for line in frame_lines(glass, 20)]
     assert all(len(line) <= 20 for line in shrunk)

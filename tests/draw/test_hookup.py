@@ -51,11 +51,18 @@ def test_the_yard_on_paper(yard_project: Project, tmp_path: Path) -> None:
     root = drawn(sheet, tmp_path / "yard.svg")
     words = texts(root)
     for each in (
-        "bench · hook-up", "13 parts, 38 connections", "cannot work", "† out", "violet", "node.3V3", "stand resistors",
-        "† gate.out (count out) does not work with node.p17 (digital).", "node.a2 to node.3V3 through brood half, red",
+        "bench · hook-up",
+        "13 parts, 38 connections",
+        "cannot work",
+        "† out",
+        "violet",
+        "node.3V3",
+        "stand resistors",
+        "† gate.out (count out) does not work with node.p17 (digital).",
+        "node.a2 to node.3V3 through brood half, red",
         "stand resistors: resistor, resistance 270 Ω, rating 250 mW, tolerance 5 % · 8 pieces",
         "door: two-wire character display at 0x27",
-    ):  # fmt: skip
+    ):
         assert each in words, each
     assert any(each.startswith("stand resistors, lamp resistor: R = (supply − drop") for each in words)
     # All but the one from the board to itself, which is told in words, are drawn.

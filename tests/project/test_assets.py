@@ -89,11 +89,15 @@ def test_our_fonts_survive_bdf(name: str) -> None:
         assert [row >> font.gap for row in read] == list(rows)
 
 
-@given(width=st.integers(0, 12), height=st.integers(0, 12), left=st.integers(-4, 6), bottom=st.integers(-8, 8),
-       advance=st.integers(0, 14), seed=st.integers(0, 9999))  # fmt: skip
-def test_any_glyph_keeps_to_its_line(
-    width: int, height: int, left: int, bottom: int, advance: int, seed: int
-) -> None:  # fmt: skip
+@given(
+    width=st.integers(0, 12),
+    height=st.integers(0, 12),
+    left=st.integers(-4, 6),
+    bottom=st.integers(-8, 8),
+    advance=st.integers(0, 14),
+    seed=st.integers(0, 9999),
+)
+def test_any_glyph_keeps_to_its_line(width: int, height: int, left: int, bottom: int, advance: int, seed: int) -> None:
     """Each dot where the font says, as far as it is within the line."""
     rows = tuple(int(row) for row in np.random.default_rng(seed).integers(0, 1 << width, height))
     font = font_of_bdf(
@@ -102,9 +106,11 @@ def test_any_glyph_keeps_to_its_line(
     glyph = font.glyph("A")
     lit = {(x, y) for y, row in enumerate(glyph.rows) for x in range(glyph.width) if row >> (glyph.width - 1 - x) & 1}
     wanted = {
-        (max(left, 0) + x, 9 - (bottom + height) + y) for y, row in enumerate(rows) for x in range(width)
+        (max(left, 0) + x, 9 - (bottom + height) + y)
+        for y, row in enumerate(rows)
+        for x in range(width)
         if row >> (width - 1 - x) & 1
-    }  # fmt: skip
+    }
     assert lit == {(x, y) for x, y in wanted if 0 <= y < 12}
 
 
@@ -125,9 +131,15 @@ def ramp(tmp_path: Path) -> Path:
 
 @pytest.mark.parametrize(
     ("written", "size"),
-    [({}, (40, 20)), ({"width": 20}, (20, 10)), ({"height": 40}, (80, 40)), ({"width": 8, "height": 8}, (8, 8)),
-     ({"cut": "10, 0, 10, 20"}, (10, 20)), ({"cut": "0,0,20,5", "width": 40}, (40, 10))],
-)  # fmt: skip
+    [
+        ({}, (40, 20)),
+        ({"width": 20}, (20, 10)),
+        ({"height": 40}, (80, 40)),
+        ({"width": 8, "height": 8}, (8, 8)),
+        ({"cut": "10, 0, 10, 20"}, (10, 20)),
+        ({"cut": "0,0,20,5", "width": 40}, (40, 10)),
+    ],
+)
 def test_sizes_keep_proportions(ramp: Path, written: dict[str, object], size: tuple[int, int]) -> None:
     """Where one side is given the other follows; a part that is cut has its own."""
     frame = shown_picture(ramp, values(**written)).frames[0]

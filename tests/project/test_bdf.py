@@ -17,13 +17,30 @@ from lesart.project.tables.charsets import charset_table, check_charset
 
 def written(glyphs: list[BdfGlyph], ascent: int = 7, descent: int = 1) -> str:
     """A font as the standard wants it: rows in whole bytes, the leftmost dot in the highest bit."""
-    lines = ["STARTFONT 2.1", "FONT drawn-here", "SIZE 8 75 75", f"FONTBOUNDINGBOX 5 8 0 {-descent}", "STARTPROPERTIES 2",
-             f"FONT_ASCENT {ascent}", f"FONT_DESCENT {descent}", "ENDPROPERTIES", f"CHARS {len(glyphs)}"]  # fmt: skip
+    lines = [
+        "STARTFONT 2.1",
+        "FONT drawn-here",
+        "SIZE 8 75 75",
+        f"FONTBOUNDINGBOX 5 8 0 {-descent}",
+        "STARTPROPERTIES 2",
+        f"FONT_ASCENT {ascent}",
+        f"FONT_DESCENT {descent}",
+        "ENDPROPERTIES",
+        f"CHARS {len(glyphs)}",
+    ]
     for glyph in glyphs:
         size = -(-glyph.width // 8)
         rows = [f"{row << (8 * size - glyph.width):0{2 * size}X}" for row in glyph.rows] if size else []
-        lines += [f"STARTCHAR {glyph.name}", f"ENCODING {glyph.code}", "SWIDTH 500 0", f"DWIDTH {glyph.advance} 0",
-                  f"BBX {glyph.width} {glyph.height} {glyph.left} {glyph.bottom}", "BITMAP", *rows, "ENDCHAR"]  # fmt: skip
+        lines += [
+            f"STARTCHAR {glyph.name}",
+            f"ENCODING {glyph.code}",
+            "SWIDTH 500 0",
+            f"DWIDTH {glyph.advance} 0",
+            f"BBX {glyph.width} {glyph.height} {glyph.left} {glyph.bottom}",
+            "BITMAP",
+            *rows,
+            "ENDCHAR",
+        ]
     return "\n".join([*lines, "ENDFONT", ""])
 
 
@@ -58,10 +75,15 @@ def test_a_font_becomes_a_character_set() -> None:
     assert charset.code("A") is None
 
 
-@pytest.mark.parametrize("glyph", [
-    BdfGlyph(65, "wide", 6, 1, 0, 0, 6, (0b111111,)), BdfGlyph(65, "left", 5, 1, -1, 0, 6, (0b11111,)),
-    BdfGlyph(65, "high", 1, 9, 0, 0, 6, (1,) * 9), BdfGlyph(65, "deep", 1, 1, 0, -2, 6, (1,)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "glyph",
+    [
+        BdfGlyph(65, "wide", 6, 1, 0, 0, 6, (0b111111,)),
+        BdfGlyph(65, "left", 5, 1, -1, 0, 6, (0b11111,)),
+        BdfGlyph(65, "high", 1, 9, 0, 0, 6, (1,) * 9),
+        BdfGlyph(65, "deep", 1, 1, 0, -2, 6, (1,)),
+    ],
+)
 def test_what_does_not_fit_a_cell_is_refused(glyph: BdfGlyph) -> None:
     """With its size; one that is only drawn in a larger box is not."""
     with pytest.raises(RequestError, match=f"glyph 65, {glyph.name}.*a cell has 5×8"):
@@ -73,12 +95,16 @@ def test_what_does_not_fit_a_cell_is_refused(glyph: BdfGlyph) -> None:
 
 
 WRONG = [
-    ("", "line 1"), ("PK\x03\x04", "line 1"), (written([T]).replace("ENDFONT", ""), "it was cut off"),
-    (written([T]).replace("ENDCHAR\n", ""), "has no ENDCHAR"), (written([T]).replace("E0\n", "", 1), "hexadecimal"),
-    (written([T]).replace("E0", "XY", 1), '"XY" is not hexadecimal'), (written([T]).replace("BBX 3 4", "BBX 3"), "4 whole"),
+    ("", "line 1"),
+    ("PK\x03\x04", "line 1"),
+    (written([T]).replace("ENDFONT", ""), "it was cut off"),
+    (written([T]).replace("ENDCHAR\n", ""), "has no ENDCHAR"),
+    (written([T]).replace("E0\n", "", 1), "hexadecimal"),
+    (written([T]).replace("E0", "XY", 1), '"XY" is not hexadecimal'),
+    (written([T]).replace("BBX 3 4", "BBX 3"), "4 whole"),
     (written([T]).replace("BBX 3 4", "BBX 1000000 1000000"), "256 to a side"),
     (written([T]).replace("ENCODING 84", "ENCODING x"), "ENCODING needs 1 whole numbers"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("text", "says"), WRONG)

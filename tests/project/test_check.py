@@ -50,7 +50,7 @@ WRONG = [
     (("sources", "scale", "time_unit"), "days", "sources.scale.time_unit", '"s", "ms", "µs", "ISO 8601"'),
     (("lesart",), 7, "lesart", "from 1 to 1"),
     (("nmae",), "yard", "nmae", "not known here"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("key", "value", "place", "says"), WRONG, ids=[f"{row[2]}={row[1]}" for row in WRONG])
@@ -86,12 +86,17 @@ def test_every_problem_is_reported() -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("name = ", "line 1"), ("lesart = 1\n[channels", "line 2"), ("\x00", "line 1"), ("", "lesart; it is missing"),
-        ("lesart = 1\nchannels = 5", "tables with names"), ("lesart = 1\n[channels]\nx = 1", "tables with names"),
-        ('lesart = 1\n[channels.x]\nlaw = "y"', "list of tables"), ('lesart = 1\n[panels.x]', "panels.x.kind"),
+        ("name = ", "line 1"),
+        ("lesart = 1\n[channels", "line 2"),
+        ("\x00", "line 1"),
+        ("", "lesart; it is missing"),
+        ("lesart = 1\nchannels = 5", "tables with names"),
+        ("lesart = 1\n[channels]\nx = 1", "tables with names"),
+        ('lesart = 1\n[channels.x]\nlaw = "y"', "list of tables"),
+        ("lesart = 1\n[panels.x]", "panels.x.kind"),
         ('lesart = "1"', "whole number"),
     ],
-)  # fmt: skip
+)
 def test_broken_texts(text: str, says: str) -> None:
     """What is not TOML is named with its line; what is the wrong kind of thing with its key."""
     with pytest.raises(ProjectError) as caught:
@@ -123,9 +128,11 @@ def test_an_edit_keeps_everything_else() -> None:
     before, after = text.splitlines(), edited.splitlines()
     changed = [(a, b) for a, b in zip(before, after, strict=True) if a != b]
     assert changed == [
-        ('excitation = "5 V"  # the same regulator, so the ratio holds',
-         'excitation = "4.5 V"  # the same regulator, so the ratio holds')
-    ]  # fmt: skip
+        (
+            'excitation = "5 V"  # the same regulator, so the ratio holds',
+            'excitation = "4.5 V"  # the same regulator, so the ratio holds',
+        )
+    ]
 
 
 def test_edits_in_a_row_agree_with_edits_from_anew() -> None:
@@ -219,8 +226,16 @@ def test_a_channel_that_reads_itself_is_refused() -> None:
     with pytest.raises(ProjectError) as caught:
         check_project(text)
     assert "gives mm, but law[0].air takes °C" in str(caught.value)
-    reads = {"kind": "formula", "formula": "x + 0 * t", "from": "°C", "to": "°C", "names": "t = {} in Δ°C",
-             "units": "plain numbers", "lowest": "-50", "highest": "100"}  # fmt: skip
+    reads = {
+        "kind": "formula",
+        "formula": "x + 0 * t",
+        "from": "°C",
+        "to": "°C",
+        "names": "t = {} in Δ°C",
+        "units": "plain numbers",
+        "lowest": "-50",
+        "highest": "100",
+    }
     names = (AIR, "brood probe", "yard air")
     text = project_text()
     for name, other in zip(names, (*names[1:], names[0]), strict=True):

@@ -37,7 +37,7 @@ SHAPES = [
     ("millis,x\n12,4\n24,4\n36,5\n", ",", ".", 1, "millis", "ms", ("x",)),
     ("t,x\n0,1\n1,n/a\n2,\n3,4\n", ",", ".", 1, "t", "s", ("x",)),
     ("a,b\n5,1\n3,2\n4,3\n", ",", ".", 1, "", "s", ("a", "b")),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("text", "delimiter", "decimal", "header", "time", "unit", "values"), SHAPES)
@@ -54,9 +54,19 @@ def test_shape_is_found(
 
 @pytest.mark.parametrize(
     ("name", "unit"),
-    [("mass [kg]", "kg"), ("mass (g)", "g"), ("air / °C", "°C"), ("temp_c", "°C"), ("p_hPa", "hPa"), ("lid_mv", "mV"),
-     ("bridge_ct", "ct"), ("mass", None), ("x_final", None), ("a [zz]", None)],
-)  # fmt: skip
+    [
+        ("mass [kg]", "kg"),
+        ("mass (g)", "g"),
+        ("air / °C", "°C"),
+        ("temp_c", "°C"),
+        ("p_hPa", "hPa"),
+        ("lid_mv", "mV"),
+        ("bridge_ct", "ct"),
+        ("mass", None),
+        ("x_final", None),
+        ("a [zz]", None),
+    ],
+)
 def test_units_in_names(name: str, unit: str | None) -> None:
     """A unit is taken from a name only where it clearly is one."""
     found = unit_in_name(name)
@@ -138,10 +148,15 @@ def test_fast_and_slow_ways_agree(
 
 
 BAD_FILES = [
-    (None, "cannot be read"), (b"", "empty"), (b"  \n\n", "empty"), (b"\x00\x01\x02\x03" * 50, "binary"),
-    (b"\x89PNG\r\n\x1a\n\x00\x00", "binary"), (b"hello\nworld\nnothing here\n", "no rows of numbers"),
-    (b"t\n0\n1\n2\n", None), (b"{\"a\": [1, 2]}\n", "no rows of numbers"),
-]  # fmt: skip
+    (None, "cannot be read"),
+    (b"", "empty"),
+    (b"  \n\n", "empty"),
+    (b"\x00\x01\x02\x03" * 50, "binary"),
+    (b"\x89PNG\r\n\x1a\n\x00\x00", "binary"),
+    (b"hello\nworld\nnothing here\n", "no rows of numbers"),
+    (b"t\n0\n1\n2\n", None),
+    (b'{"a": [1, 2]}\n', "no rows of numbers"),
+]
 
 
 @pytest.mark.parametrize(("content", "says"), BAD_FILES)

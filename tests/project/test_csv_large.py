@@ -44,16 +44,24 @@ def both(path: Path, source: Source) -> tuple[object, object]:
 
 def facts(capture: Capture) -> object:
     return (
-        capture.t.tolist(), {name: (np.nan_to_num(block.x, nan=-1e300).tolist(), block.mark.tolist())
-                             for name, block in capture.columns.items()},
-        capture.bad, capture.bad_count, capture.steps_back,
-    )  # fmt: skip
+        capture.t.tolist(),
+        {
+            name: (np.nan_to_num(block.x, nan=-1e300).tolist(), block.mark.tolist())
+            for name, block in capture.columns.items()
+        },
+        capture.bad,
+        capture.bad_count,
+        capture.steps_back,
+    )
 
 
 CELL = st.one_of(
-    st.floats(-1e6, 1e6).map(repr), st.integers(-(10**9), 10**9).map(str),
-    st.sampled_from(["", "n/a", "nan", "inf", " 5", "5 ", "+7", "1e3", ".5", "5.", "1_000", '"8"', "0x10", "−3", "1e999"]),
-)  # fmt: skip
+    st.floats(-1e6, 1e6).map(repr),
+    st.integers(-(10**9), 10**9).map(str),
+    st.sampled_from(
+        ["", "n/a", "nan", "inf", " 5", "5 ", "+7", "1e3", ".5", "5.", "1_000", '"8"', "0x10", "−3", "1e999"]
+    ),
+)
 ROW = st.one_of(
     st.lists(CELL, min_size=2, max_size=2),
     st.lists(CELL, min_size=1, max_size=4),
@@ -62,13 +70,22 @@ ROW = st.one_of(
 )
 
 
-@given(st.lists(ROW, min_size=1, max_size=30), st.sampled_from([",", ";", "tab"]), st.sampled_from(["\n", "\r\n"]),
-       st.booleans(), st.booleans())  # fmt: skip
+@given(
+    st.lists(ROW, min_size=1, max_size=30),
+    st.sampled_from([",", ";", "tab"]),
+    st.sampled_from(["\n", "\r\n"]),
+    st.booleans(),
+    st.booleans(),
+)
 @settings(max_examples=300)
 def test_the_same_as_a_small_one(
-    tmp_path_factory: pytest.TempPathFactory, rows: list[list[str]], delimiter: str, end: str,
-    ends: bool, timed: bool,
-) -> None:  # fmt: skip
+    tmp_path_factory: pytest.TempPathFactory,
+    rows: list[list[str]],
+    delimiter: str,
+    end: str,
+    ends: bool,
+    timed: bool,
+) -> None:
     sign = {"tab": "\t"}.get(delimiter, delimiter)
     text = end.join(["t" + sign + "x", *(sign.join(row) for row in rows)]) + (end if ends else "")
     path = tmp_path_factory.mktemp("c") / "c.csv"
@@ -90,8 +107,9 @@ def test_five_megabytes_with_a_few_bad_lines(tmp_path: Path) -> None:
     capture = read_csv(path, source)
     assert len(capture.t) == 400_000
     assert [(row.line, row.why) for row in capture.bad] == [
-        (123_458, "x is empty"), (300_003, "3 cells where 2 belong"),
-    ]  # fmt: skip
+        (123_458, "x is empty"),
+        (300_003, "3 cells where 2 belong"),
+    ]
     assert capture.columns["x"].x[5000] == 5000 % 4096
     with_comma = replace(source, delimiter=";", decimal=",")
     path.write_text("t;x\n" + "\n".join(row.replace(",", ";").replace(".", ",") for row in rows) + "\n")

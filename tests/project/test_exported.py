@@ -12,9 +12,15 @@ from lesart.project.folder.store import FILE
 from tests.conftest import yard_once  # noqa: F401
 
 READ = (
-    FILE, "captures/hive-2-morning.csv", "captures/yard-air.vcd", "captures/lid-sound.wav", "captures/mast-node.csv",
-    "pictures/leaf.png", "captures/lid-bus.vcd", "captures/stand-digits.vcd",
-)  # fmt: skip
+    FILE,
+    "captures/hive-2-morning.csv",
+    "captures/yard-air.vcd",
+    "captures/lid-sound.wav",
+    "captures/mast-node.csv",
+    "pictures/leaf.png",
+    "captures/lid-bus.vcd",
+    "captures/stand-digits.vcd",
+)
 
 
 @pytest.mark.parametrize("name", READ)

@@ -22,8 +22,15 @@ from lesart.project.folder.files import library, read_whole
 from lesart.project.folder.store import read_text
 from lesart.project.new import make_project
 
-ENDINGS = {"csv": ".csv", "json lines": ".jsonl", "parquet": ".parquet", "wav": ".wav", "vcd": ".vcd", "hex": ".hex",
-           "recording": ".csv"}  # fmt: skip
+ENDINGS = {
+    "csv": ".csv",
+    "json lines": ".jsonl",
+    "parquet": ".parquet",
+    "wav": ".wav",
+    "vcd": ".vcd",
+    "hex": ".hex",
+    "recording": ".csv",
+}
 READERS: dict[str, tuple[str, Callable[[Path], object]]] = {
     **{
         name: (ENDINGS[name], lambda path, name=name: read_capture(path, Source("s", path.name, format=name)))  # type: ignore[misc]

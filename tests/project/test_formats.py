@@ -51,8 +51,9 @@ def test_lines_that_are_none_are_named(tmp_path: Path) -> None:
     text = '{"x": 1}\n{"x": 2\n[3]\n{"x": 1e999}\n{"x": true}\n{"x": 4}\n'
     capture = jsonl(tmp_path, text)
     assert [(row.line, row.why) for row in capture.bad] == [  # type: ignore[attr-defined]
-        (2, "it is no JSON, or was cut off"), (3, "it is no object of names and numbers"),
-    ]  # fmt: skip
+        (2, "it is no JSON, or was cut off"),
+        (3, "it is no object of names and numbers"),
+    ]
     assert capture.columns["x"].mark.tolist() == [0, Mark.MISSING, Mark.MISSING, Mark.RANGE, Mark.MISSING, 0]  # type: ignore[attr-defined]
 
 
@@ -75,8 +76,15 @@ def test_json_lines_without_numbers_or_times(tmp_path: Path, text: str, says: st
 def wav(samples: Sequence[bytes], bits: int, *, coding: int = 1, channels: int = 1, extensible: bool = False) -> bytes:
     """A file written by hand, chunk by chunk."""
     body = b"".join(samples)
-    form = struct.pack("<HHIIHH", 0xFFFE if extensible else coding, channels, 8000, 8000 * channels * bits // 8,
-                       channels * bits // 8, bits)  # fmt: skip
+    form = struct.pack(
+        "<HHIIHH",
+        0xFFFE if extensible else coding,
+        channels,
+        8000,
+        8000 * channels * bits // 8,
+        channels * bits // 8,
+        bits,
+    )
     if extensible:
         form += struct.pack("<HHIH", 22, bits, 0, coding) + b"\0" * 14
     chunks = b"fmt " + struct.pack("<I", len(form)) + form + b"LIST" + struct.pack("<I", 3) + b"abc\0"
@@ -124,11 +132,14 @@ def test_a_wav_cut_off_gives_what_there_is(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "it is no WAV"), (b"RIFF____AVI ", "it is no WAV"), (b"RIFF____WAVE", "cut off before its first sample"),
-        (wav([b"\0"], 8)[:20], "cut off"), (wav([b"\0\0"], 12), "12 bits, 1 channels at 8000 Hz cannot be read"),
+        (b"", "it is no WAV"),
+        (b"RIFF____AVI ", "it is no WAV"),
+        (b"RIFF____WAVE", "cut off before its first sample"),
+        (wav([b"\0"], 8)[:20], "cut off"),
+        (wav([b"\0\0"], 12), "12 bits, 1 channels at 8000 Hz cannot be read"),
         (wav([], 16), "cut off before its first sample"),
     ],
-)  # fmt: skip
+)
 def test_broken_wavs_say_what_is_wrong(tmp_path: Path, data: bytes, says: str) -> None:
     path = tmp_path / "a.wav"
     path.write_bytes(data)
@@ -236,10 +247,13 @@ WRONG = [
     ('format = "hex"\n[sources.s.decode]\ncheck = "CRC-8"\npoly = "0x131"', "sources.s.decode", "a number of 8 bits"),
     ('format = "vcd"\n[[sources.s.fields]]\nname = "a"', "sources.s.fields", "give it a decoder of frames"),
     ('format = "hex"\n[[sources.s.fields]]\nname = "a"\nbits = 65', "sources.s.fields[0].bits", "from 1 to 64"),
-    ('format = "hex"\n[[sources.s.fields]]\nname = "a"\n[[sources.s.fields]]\nname = "a"', "sources.s.fields[1].name",
-     "another one here has this name"),
+    (
+        'format = "hex"\n[[sources.s.fields]]\nname = "a"\n[[sources.s.fields]]\nname = "a"',
+        "sources.s.fields[1].name",
+        "another one here has this name",
+    ),
     ('[sources.s.decode]\nkind = "serial bytes"', "sources.s.decode", "not known here"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("text", "place", "says"), WRONG, ids=[row[1] for row in WRONG])
@@ -256,10 +270,14 @@ def test_wrong_sources_say_what_would_be_right(text: str, place: str, says: str)
 def test_parquet_with_gaps_and_moments(tmp_path: Path) -> None:
     """Nulls are missing, infinities out of range, texts no columns, moments seconds from the first."""
     start = datetime(2026, 5, 14, 8)
-    frame = polars.DataFrame({
-        "at": [start, start + timedelta(milliseconds=250), None, start + timedelta(milliseconds=100)],
-        "mass": [42.5, None, float("inf"), 42.6], "count": [1, 2, 3, 4], "who": ["a", "b", "c", "d"],
-    })  # fmt: skip
+    frame = polars.DataFrame(
+        {
+            "at": [start, start + timedelta(milliseconds=250), None, start + timedelta(milliseconds=100)],
+            "mass": [42.5, None, float("inf"), 42.6],
+            "count": [1, 2, 3, 4],
+            "who": ["a", "b", "c", "d"],
+        }
+    )
     frame.write_parquet(tmp_path / "c.parquet")
     capture = read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", time="at", format="parquet"))
     assert list(capture.columns) == ["mass", "count"]
@@ -335,5 +353,9 @@ def test_a_source_says_how_early_is_too_early(tmp_path: Path) -> None:
     )
     block = calm(tmp_path, text)
     assert block.mark.tolist() == [  # type: ignore[attr-defined]
-        Mark.SETTLING, Mark.SETTLING | Mark.RATE, Mark.RATE, 0, 0,
-    ]  # fmt: skip
+        Mark.SETTLING,
+        Mark.SETTLING | Mark.RATE,
+        Mark.RATE,
+        0,
+        0,
+    ]

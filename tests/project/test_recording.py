@@ -67,8 +67,11 @@ def test_what_happened_stands_beside_the_rows_and_is_no_row(tmp_path: Path) -> N
     capture = read_back(tmp_path / "r.csv", Heard(("x",), (1.0, 2.0), ((5.0,), (NAN,)), (1, 1), events))
     text = (tmp_path / "r.csv").read_text()
     assert text.splitlines()[4:] == [
-        '# 0.500000 garbage: "\\x1b": no\\x0aline', "1.000000,5", "# 2.000000 gone: the port went away", "2.000000,missing",
-    ]  # fmt: skip
+        '# 0.500000 garbage: "\\x1b": no\\x0aline',
+        "1.000000,5",
+        "# 2.000000 gone: the port went away",
+        "2.000000,missing",
+    ]
     assert capture.columns["x"].mark.tolist() == [0, Mark.MISSING]
     assert capture.bad[0].why == "x is marked missing"
 
@@ -91,8 +94,11 @@ def test_a_large_recording_reads_as_a_small_one(tmp_path: Path) -> None:
     a = capture.columns["a"]
     assert len(a) == count - 1
     assert [(int(place), int(a.mark[place])) for place in np.flatnonzero(a.mark)] == [
-        (7, Mark.CHECKSUM), (50_008, Mark.MISSING), (100_009, Mark.CHECKSUM), (150_010, Mark.MISSING),
-    ]  # fmt: skip
+        (7, Mark.CHECKSUM),
+        (50_008, Mark.MISSING),
+        (100_009, Mark.CHECKSUM),
+        (150_010, Mark.MISSING),
+    ]
     assert capture.columns["b"].x[-1] == count - 2
 
 
@@ -119,11 +125,14 @@ def test_nothing_recorded_yet_says_which_key_records(tmp_path: Path) -> None:
         ('kind = "Modbus RTU"\nport = "p"\nunit = 0', "line.unit", "a whole number from 1 to 247"),
         ('kind = "Modbus TCP"\nhost = "h"\nperiod = "0 s"', "line.period", "above 0 s"),
         ('kind = "this computer"\nregisters = []', "line.registers", "this key is not known here"),
-        ('kind = "Modbus TCP"\nhost = "h"\n[[sources.s.line.registers]]\nname = "a"\naddress = 65535\ntype = "uint32"',
-         "line.registers[0].address", "its 2 registers must end by 65535"),
+        (
+            'kind = "Modbus TCP"\nhost = "h"\n[[sources.s.line.registers]]\nname = "a"\naddress = 65535\ntype = "uint32"',
+            "line.registers[0].address",
+            "its 2 registers must end by 65535",
+        ),
         ('kind = "Modbus TCP"\nhost = "h"\nregisters = 5', "line.registers", "it must be a list of tables"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_line_says_what_would_be_right(table: str, place: str, wanted: str) -> None:
     with pytest.raises(ProjectError) as caught:
         check_project(f"lesart = 1\n[sources.s.line]\n{table}\n")

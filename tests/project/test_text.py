@@ -60,15 +60,17 @@ def test_most_values_are_written_in_their_line() -> None:
 
 
 CASES = [
-    ('[a]\nx = 1  # mine\ny = 2\n', ("a", "x"), 5, '[a]\nx = 5  # mine\ny = 2\n'),
-    ('[a]\ny = 2\n[a.x]\nx = 1\n', ("a", "x"), 5, None),
-    ('[a]\nx = "b # c"\n', ("a", "x"), True, '[a]\nx = true\n'),
-    ('[[a.b]]\nx = 1\n[[a.b]]\nx = 2\n', ("a", "b", 1, "x"), "z", '[[a.b]]\nx = 1\n[[a.b]]\nx = "z"\n'),
+    ("[a]\nx = 1  # mine\ny = 2\n", ("a", "x"), 5, "[a]\nx = 5  # mine\ny = 2\n"),
+    ("[a]\ny = 2\n[a.x]\nx = 1\n", ("a", "x"), 5, None),
+    ('[a]\nx = "b # c"\n', ("a", "x"), True, "[a]\nx = true\n"),
+    ("[[a.b]]\nx = 1\n[[a.b]]\nx = 2\n", ("a", "b", 1, "x"), "z", '[[a.b]]\nx = 1\n[[a.b]]\nx = "z"\n'),
     ('[a]\nx = """\n[b]\n"""\n[b]\nx = 1\n', ("b", "x"), 2, None),
     ('[a."b c"]\n"d e" = "1"\n', ("a", "b c", "d e"), "2", '[a."b c"]\n"d e" = "2"\n'),
-    ('a = {x = 1}\n', ("a", "x"), 2, None), ('[a]\nx = [1, 2]\n', ("a", "x"), 2, None),
-    ('[a]\nx = "q\\"uote"\n', ("a", "x"), 2, None), ('[a]\n[b]\nx = 1\n', ("a", "x"), 2, None),
-]  # fmt: skip
+    ("a = {x = 1}\n", ("a", "x"), 2, None),
+    ("[a]\nx = [1, 2]\n", ("a", "x"), 2, None),
+    ('[a]\nx = "q\\"uote"\n', ("a", "x"), 2, None),
+    ("[a]\n[b]\nx = 1\n", ("a", "x"), 2, None),
+]
 
 
 @pytest.mark.parametrize(("text", "key", "value", "wanted"), CASES)

@@ -166,8 +166,13 @@ def test_broken_files_say_what_is_wrong(tmp_path: Path, text: str, says: str) ->
 
 def test_a_body_that_lacks_what_the_header_promises_and_time_that_runs_back(tmp_path: Path) -> None:
     """Read as far as it goes; times never run back."""
-    trace = read_vcd(written(tmp_path, HEAD.replace("$end\n$enddef", "$end\n$var wire 1 @ b $end\n$enddef")
-                             + "#0\n0!\n#50\n1!\n#20\n0!\n#9x\n1!\n#70\n0!"))  # fmt: skip
+    trace = read_vcd(
+        written(
+            tmp_path,
+            HEAD.replace("$end\n$enddef", "$end\n$var wire 1 @ b $end\n$enddef")
+            + "#0\n0!\n#50\n1!\n#20\n0!\n#9x\n1!\n#70\n0!",
+        )
+    )
     assert trace.lines["a"].t.tolist() == sorted(trace.lines["a"].t.tolist())
     assert trace.lines["a"].level.tolist()[-1] == 0
     assert len(trace.lines["b"]) == 0

@@ -66,9 +66,13 @@ def test_every_kind_of_the_catalogue_can_be_copied_and_read_again(kind: object) 
     text = kind_text(KINDS[name]) + f'\n[parts.one]\nkind = "my {name}"\n'
     again = check_project(HEAD + text).hookup.parts["one"].kind
     assert (again.pins, again.addresses, again.orders, again.logic_v, again.total_a, again.group) == (
-        KINDS[name].pins, KINDS[name].addresses, KINDS[name].orders, KINDS[name].logic_v, KINDS[name].total_a,
+        KINDS[name].pins,
+        KINDS[name].addresses,
+        KINDS[name].orders,
+        KINDS[name].logic_v,
+        KINDS[name].total_a,
         KINDS[name].group,
-    )  # fmt: skip
+    )
 
 
 WRONG = [
@@ -83,33 +87,65 @@ WRONG = [
     ('[kinds.k]\npins = [{ name = "a", role = "grund" }]', "kinds.k.pins[0].role", '"grund"', "did you mean ground?"),
     ('[kinds.k]\npins = [{ name = "a" }]', "kinds.k.pins[0].role", '""', "one or more of supply"),
     ('[kinds.k]\npins = [{ name = "a.b", role = "ground" }]', "kinds.k.pins[0].name", '"a.b"', "no point"),
-    ('[kinds.k]\npins = [{ name = "a", role = "ground" }, { name = "a", role = "supply" }]', "kinds.k.pins", '"a"',
-     "two pins have this name"),
+    (
+        '[kinds.k]\npins = [{ name = "a", role = "ground" }, { name = "a", role = "supply" }]',
+        "kinds.k.pins",
+        '"a"',
+        "two pins have this name",
+    ),
     ("[kinds.k]\npins = []", "kinds.k.pins", "[]", "a list of tables"),
-    ('[kinds.k]\naddresses = ["0x01"]\npins = [{ name = "a", role = "ground" }]', "kinds.k.addresses[0]", '"0x01"',
-     "7-bit"),
-    ('[kinds.k]\norders = [["b"]]\npins = [{ name = "a", role = "ground" }]', "kinds.k.orders", "[['b']]",
-     "all pins in another order"),
+    (
+        '[kinds.k]\naddresses = ["0x01"]\npins = [{ name = "a", role = "ground" }]',
+        "kinds.k.addresses[0]",
+        '"0x01"',
+        "7-bit",
+    ),
+    (
+        '[kinds.k]\norders = [["b"]]\npins = [{ name = "a", role = "ground" }]',
+        "kinds.k.orders",
+        "[['b']]",
+        "all pins in another order",
+    ),
     ("wire = 1", "wire", "1", "a table with joins"),
     ("[wire]\njions = []", "wire.jions", "[]", "joins or measured"),
     ("[wire]\njoins = 1", "wire.joins", "1", "a list of tables"),
     ('[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1" }]', "wire.joins[0].to", "", "missing"),
-    ('[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "nod.p2" }]', "wire.joins[0].to",
-     '"nod.p2"', "did you mean node?"),
-    ('[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "node.p99" }]', "wire.joins[0].to",
-     '"node.p99"', "node has the pins in, 5V"),
-    ('[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "node.p1" }]', "wire.joins[0].to",
-     '"node.p1"', "to itself"),
-    ('[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "node.gnd", through = "r" }]',
-     "wire.joins[0].through", '"r"', "parts between are none; add a resistor"),
+    (
+        '[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "nod.p2" }]',
+        "wire.joins[0].to",
+        '"nod.p2"',
+        "did you mean node?",
+    ),
+    (
+        '[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "node.p99" }]',
+        "wire.joins[0].to",
+        '"node.p99"',
+        "node has the pins in, 5V",
+    ),
+    (
+        '[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "node.p1" }]',
+        "wire.joins[0].to",
+        '"node.p1"',
+        "to itself",
+    ),
+    (
+        '[parts.node]\nkind = "3.3 V board"\n[wire]\njoins = [{ pin = "node.p1", to = "node.gnd", through = "r" }]',
+        "wire.joins[0].through",
+        '"r"',
+        "parts between are none; add a resistor",
+    ),
     ('[sums.s]\nkind = "lamp resister"', "sums.s.kind", '"lamp resister"', "did you mean lamp resistor?"),
     ('[sums.s]\nkind = "shunt"\ncurrent = "2 V"', "sums.s.current", '"2 V"', "number with its unit"),
     ('[sums.s]\nkind = "shunt"\nsupply = "2 V"', "sums.s.supply", '"2 V"', "not known here"),
     ('[wire.measured]\n"x" = 3', "wire.measured", "{'x': 3}", "a table of texts"),
-    ('[parts.node]\nkind = "3.3 V board"\n[parts.lid]\nkind = "analog sensor"\n[wire]\n'
-     'joins = [{ pin = "lid.supply", to = "node.3V3" }]\n[wire.measured]\n"node.3V3 volts" = "3.3 A"',
-     "wire.measured.node.3V3 volts", '"3.3 A"', "cannot be converted"),
-]  # fmt: skip
+    (
+        '[parts.node]\nkind = "3.3 V board"\n[parts.lid]\nkind = "analog sensor"\n[wire]\n'
+        'joins = [{ pin = "lid.supply", to = "node.3V3" }]\n[wire.measured]\n"node.3V3 volts" = "3.3 A"',
+        "wire.measured.node.3V3 volts",
+        '"3.3 A"',
+        "cannot be converted",
+    ),
+]
 
 
 @pytest.mark.parametrize(("text", "place", "value", "says"), WRONG, ids=[f"{row[1]}={row[2]}" for row in WRONG])

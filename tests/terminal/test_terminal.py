@@ -22,10 +22,17 @@ from lesart.project.check import check_project
 
 LESART = Path(sys.executable).with_name("lesart")
 STEPS = (
-    ("0", "every channel and panel at once"), ("1", "13 parts, 38 connections"), ("2", "column bridge_ct"),
-    ("3", "signed converter on a bridge"), ("4", "compare with references"), ("5", "steady without being slow"),
-    ("6", "film strip"), ("7", "4 digits, scanned"), ("8", "the loop, 24.4 ms of it"), ("9", "bit for bit"),
-)  # fmt: skip
+    ("0", "every channel and panel at once"),
+    ("1", "13 parts, 38 connections"),
+    ("2", "column bridge_ct"),
+    ("3", "signed converter on a bridge"),
+    ("4", "compare with references"),
+    ("5", "steady without being slow"),
+    ("6", "film strip"),
+    ("7", "4 digits, scanned"),
+    ("8", "the loop, 24.4 ms of it"),
+    ("9", "bit for bit"),
+)
 
 
 @pytest.fixture
@@ -272,9 +279,10 @@ def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path) -> None:
     path.write_text(good.replace('capacity = "200 kg"', 'capacity = "200 V"').replace("bits = 24", "bits = 99"))
     with Terminal([LESART, "open", "linden-yard"], tmp_path) as terminal:
         terminal.until(
-            "Mend the file", says("law[0].bits = 99; it must be a whole number from 8 to 32"),
+            "Mend the file",
+            says("law[0].bits = 99; it must be a whole number from 8 to 32"),
             says('capacity must be a mass or a force, like "200 kg", not 200 V'),
-        )  # fmt: skip
+        )
         path.write_text(good)
         terminal.until("m mends it")
 

@@ -52,11 +52,15 @@ def test_an_empty_no_color_is_none(monkeypatch: pytest.MonkeyPatch, value: str |
 @pytest.mark.parametrize(
     ("ours", "theirs", "name"),
     [
-        (LinkedApp, App, "_check_bindings"), (LinkedApp, App, "_fatal_error"), (LinkedApp, App, "get_line_filters"),
-        (LinkedApp, App, "get_default_screen"), (CommandSheet, CommandPalette, "dismiss"),
-        (CommandSheet, CommandPalette, "_action_command_list"), (CommandSheet, CommandPalette, "_refresh_command_list"),
+        (LinkedApp, App, "_check_bindings"),
+        (LinkedApp, App, "_fatal_error"),
+        (LinkedApp, App, "get_line_filters"),
+        (LinkedApp, App, "get_default_screen"),
+        (CommandSheet, CommandPalette, "dismiss"),
+        (CommandSheet, CommandPalette, "_action_command_list"),
+        (CommandSheet, CommandPalette, "_refresh_command_list"),
     ],
-)  # fmt: skip
+)
 def test_what_is_overridden_is_still_there(ours: type, theirs: type, name: str) -> None:
     """A version of the framework that renames one of these would leave Lesart without it, and nothing would say so."""
     mine, original = inspect.signature(vars(ours)[name]), inspect.signature(getattr(theirs, name))

@@ -324,8 +324,10 @@ async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_onc
     monkeypatch.chdir(tmp_path)
     (tmp_path / "few.csv").write_text("t,a\n0,1\n1,2\n2,4\n")
     for keys, seen in (
-        (["d"], "linden yard"), (["n", *"few.csv", "enter"], "few"), (["o", *str(yard_once), "enter"], "linden yard"),
-    ):  # fmt: skip
+        (["d"], "linden yard"),
+        (["n", *"few.csv", "enter"], "few"),
+        (["o", *str(yard_once), "enter"], "linden yard"),
+    ):
         app = LesartApp(None)
         async with app.run_test(size=WIDE) as pilot:
             driven = Driven(app, pilot)
@@ -371,9 +373,18 @@ async def test_no_capture_is_said_on_the_screen(yard: Path) -> None:
 
 @pytest.mark.parametrize(
     ("width", "height", "size"),
-    [(160, 47, Size.WIDE), (150, 40, Size.WIDE), (149, 47, Size.MIDDLE), (120, 36, Size.MIDDLE), (119, 31, Size.SMALL),
-     (80, 24, Size.SMALL), (59, 24, Size.TINY), (80, 15, Size.TINY), (1, 1, Size.TINY)],
-)  # fmt: skip
+    [
+        (160, 47, Size.WIDE),
+        (150, 40, Size.WIDE),
+        (149, 47, Size.MIDDLE),
+        (120, 36, Size.MIDDLE),
+        (119, 31, Size.SMALL),
+        (80, 24, Size.SMALL),
+        (59, 24, Size.TINY),
+        (80, 15, Size.TINY),
+        (1, 1, Size.TINY),
+    ],
+)
 def test_sizes(width: int, height: int, size: Size) -> None:
     """The three sizes that are promised get their arrangement, the next smaller one below."""
     assert size_of(width, height) is size

@@ -32,9 +32,14 @@ JSON = "".join(f'{{"t": {t / 10}, "mass": {42 + t / 100}, "inner": {{"a": {t}}}}
 ODD_CELLS = (b"1", b"1e308", b"-1e308", b"nan", b"inf", b"")
 ODD_CSV = (
     b"t;a\n" + b"".join(b"%d;%s\n" % (t, cell) for t, cell in enumerate(ODD_CELLS)),
-    b"2024-01-01T00:00:00\n" * 5, b"9" * 5000 + b"x\n", b"mass (m\xc2\xb2\xe2\x81\xbb\xc2\xb9)\n1\n2\n", b"t,x\n" * 50,
-    b'"a,b","c\n1,2\n3,4\n', b"\xef\xbb\xbft,x\r\n0,1\r\n1,2\r\n", b"t\tx\n0\t1,5\n1\t2,5\n",
-)  # fmt: skip
+    b"2024-01-01T00:00:00\n" * 5,
+    b"9" * 5000 + b"x\n",
+    b"mass (m\xc2\xb2\xe2\x81\xbb\xc2\xb9)\n1\n2\n",
+    b"t,x\n" * 50,
+    b'"a,b","c\n1,2\n3,4\n',
+    b"\xef\xbb\xbft,x\r\n0,1\r\n1,2\r\n",
+    b"t\tx\n0\t1,5\n1\t2,5\n",
+)
 ODD_VCD = (
     b'$timescale 1s $end\n$var wire 1 ! a $end\n$var wire 2000 " v $end\n$enddefinitions $end\n#0\n0!\n#1\n1!\n'
     b"b" + b"1" * 1500 + b' "\n#13000000000\n0!\n'
@@ -54,15 +59,22 @@ def _tabular() -> bytes:
 @lru_cache
 def _seeds(kind: str) -> tuple[bytes, ...]:
     made: dict[str, Callable[[], tuple[bytes, ...]]] = {
-        "csv": lambda: (yard.capture_text().encode()[:3000], away.node_text().encode()[:3000],
-                        lines.hive_recording().encode()[:3000], *ODD_CSV),
+        "csv": lambda: (
+            yard.capture_text().encode()[:3000],
+            away.node_text().encode()[:3000],
+            lines.hive_recording().encode()[:3000],
+            *ODD_CSV,
+        ),
         "jsonl": lambda: (JSON.encode(), ODD_JSON),
-        "vcd": lambda: (vcd_text({"a": traces.air_trace()}, 1e-6).encode()[:6000], ODD_VCD,
-                        vcd_text({"a": traces.beam_trace(), "b": away.cups_trace()}, 1e-4).encode()[:6000]),
+        "vcd": lambda: (
+            vcd_text({"a": traces.air_trace()}, 1e-6).encode()[:6000],
+            ODD_VCD,
+            vcd_text({"a": traces.beam_trace(), "b": away.cups_trace()}, 1e-4).encode()[:6000],
+        ),
         "wav": lambda: (away.lid_sound()[:4000],),
         "hex": lambda: (HEX.encode(),),
         "parquet": lambda: (_tabular(),),
-    }  # fmt: skip
+    }
     return made[kind]()
 
 
@@ -157,8 +169,11 @@ def _outlines() -> bytes:
     builder.setupGlyphOrder([".notdef", "A", "one"])
     builder.setupCharacterMap({ord("A"): "A", ord("1"): "one"})
     glyphs = {}
-    for name, points in ((".notdef", ((0, 0), (400, 0), (400, 700))), ("A", ((50, 0), (500, 0), (275, 700))),
-                         ("one", ((200, 0), (300, 0), (300, 700), (200, 700)))):  # fmt: skip
+    for name, points in (
+        (".notdef", ((0, 0), (400, 0), (400, 700))),
+        ("A", ((50, 0), (500, 0), (275, 700))),
+        ("one", ((200, 0), (300, 0), (300, 700), (200, 700))),
+    ):
         pen = TTGlyphPen(None)
         pen.moveTo(points[0])
         for point in points[1:]:
@@ -187,5 +202,7 @@ def fonts(dice: random.Random, folder: Path) -> None:
 
 FILES: dict[str, Place] = {
     **{kind: _capture(kind) for kind in ("csv", "jsonl", "vcd", "wav", "hex", "parquet")},
-    "every decoder": every_decoder, "pictures": pictures, "fonts": fonts,
-}  # fmt: skip
+    "every decoder": every_decoder,
+    "pictures": pictures,
+    "fonts": fonts,
+}

@@ -72,8 +72,17 @@ def project_text_broken(dice: random.Random, folder: Path) -> None:
     """The text of the yard with characters dropped, doubled and exchanged; nested without end; numbers without end."""
     text = project_text()
     if dice.random() < 0.1:
-        text += dice.choice(("x = " + "[" * 3000, "x = " + "9" * 5000, "x = " + "{a=" * 2000, "y = 0x" + "f" * 5000,
-                             "\ufeff", "x = 1e" + "9" * 400, "[" * 500))  # fmt: skip
+        text += dice.choice(
+            (
+                "x = " + "[" * 3000,
+                "x = " + "9" * 5000,
+                "x = " + "{a=" * 2000,
+                "y = 0x" + "f" * 5000,
+                "\ufeff",
+                "x = 1e" + "9" * 400,
+                "[" * 500,
+            )
+        )
     letters = list(text)
     for _ in range(dice.choice((1, 5, 50))):
         at = dice.randrange(len(letters))
@@ -123,11 +132,47 @@ def units(dice: random.Random, folder: Path) -> None:
 
 def formulas(dice: random.Random, folder: Path) -> None:
     """Arithmetic, and what would like to be more than that."""
-    parts = ("x", "+", "-", "*", "/", "**", "(", ")", "1", "2.5", "e", "ln(", "sqrt(", "a", ",", "0", "1e400", ".",
-             "9**9", "if", "lambda", "[", "]", "'", "\\", "=", "<", "max(", " ", "\n", "_", "@", "!", "é")  # fmt: skip
-    written = dice.choice(absurd.TEXTS) if dice.random() < 0.1 else "".join(
-        dice.choice(parts) for _ in range(dice.randrange(1, 25))
-    )  # fmt: skip
+    parts = (
+        "x",
+        "+",
+        "-",
+        "*",
+        "/",
+        "**",
+        "(",
+        ")",
+        "1",
+        "2.5",
+        "e",
+        "ln(",
+        "sqrt(",
+        "a",
+        ",",
+        "0",
+        "1e400",
+        ".",
+        "9**9",
+        "if",
+        "lambda",
+        "[",
+        "]",
+        "'",
+        "\\",
+        "=",
+        "<",
+        "max(",
+        " ",
+        "\n",
+        "_",
+        "@",
+        "!",
+        "é",
+    )
+    written = (
+        dice.choice(absurd.TEXTS)
+        if dice.random() < 0.1
+        else "".join(dice.choice(parts) for _ in range(dice.randrange(1, 25)))
+    )
     with contextlib.suppress(LesartError, ValueError):
         parse_formula(written, ("x", "a"))
 
@@ -215,6 +260,14 @@ def run_command(given: list[str]) -> str:
 PLACES: dict[str, Place] = {
     place.__name__.replace("_", " "): place
     for place in (
-        project_values, project_text_broken, quantities, units, formulas, laws, filters, typed_values, law_command,
+        project_values,
+        project_text_broken,
+        quantities,
+        units,
+        formulas,
+        laws,
+        filters,
+        typed_values,
+        law_command,
     )
-}  # fmt: skip
+}

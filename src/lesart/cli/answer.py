@@ -42,9 +42,15 @@ def number(value: float | None) -> float | None:
 def note_object(note: Note) -> dict[str, Any]:
     """A note as the contract has it."""
     return {
-        "mark": note.mark, "step": note.step, "channel": note.channel, "text": note.text,
-        "figure": number(note.figure), "unit": note.unit, "limit": number(note.limit), "remedy": note.remedy,
-    }  # fmt: skip
+        "mark": note.mark,
+        "step": note.step,
+        "channel": note.channel,
+        "text": note.text,
+        "figure": number(note.figure),
+        "unit": note.unit,
+        "limit": number(note.limit),
+        "remedy": note.remedy,
+    }
 
 
 def note_lines(notes: Iterable[Note]) -> list[str]:

@@ -46,9 +46,11 @@ def _description(says: str) -> str:
 def _parser() -> argparse.ArgumentParser:
     """All commands by name, for help and for a name that there is not."""
     top = argparse.ArgumentParser(
-        prog="lesart", epilog=EPILOG, formatter_class=argparse.RawDescriptionHelpFormatter,
+        prog="lesart",
+        epilog=EPILOG,
+        formatter_class=argparse.RawDescriptionHelpFormatter,
         description="Follow one sensor reading from the wire to the glass, and get the number right.",
-    )  # fmt: skip
+    )
     top.add_argument("--version", action="version", version=f"lesart {__version__}")
     commands = top.add_subparsers(dest="command", metavar="COMMAND")
     for name, (says, _) in COMMANDS.items():
@@ -176,8 +178,12 @@ def _picture(command: Command) -> None:
     command.add_argument(
         "--offset", type=int, default=0, metavar="N", help="columns of the controller left of the glass"
     )
-    command.add_argument("--bus", choices=("two-wire", "four-wire", "parallel"), default="two-wire",
-                         help="that it is sent over; default: two-wire")  # fmt: skip
+    command.add_argument(
+        "--bus",
+        choices=("two-wire", "four-wire", "parallel"),
+        default="two-wire",
+        help="that it is sent over; default: two-wire",
+    )
     command.add_argument("--clock", default="400 kHz", metavar="HZ", help="of the bus; default: 400 kHz")
     command.add_argument("--show", action="store_true", help="draw it in the terminal")
     command.add_argument(

@@ -140,9 +140,12 @@ def _rows(capture: Capture) -> Iterator[dict[str, Any]]:
     values = {name: _by_frame(capture.decoded, name, block) for name, block in capture.columns.items()}
     for place, frame in enumerate(frames):
         row: dict[str, Any] = {
-            "t": frame.t, "kind": frame.says or "frame", "bytes": frame.data.hex(" "), "mark": mark_word(frame.mark),
+            "t": frame.t,
+            "kind": frame.says or "frame",
+            "bytes": frame.data.hex(" "),
+            "mark": mark_word(frame.mark),
             "why": frame.why or None,
-        }  # fmt: skip
+        }
         yield row | {name: found.get(place) for name, found in values.items()}
 
 

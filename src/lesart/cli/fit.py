@@ -25,12 +25,29 @@ def run(options: argparse.Namespace) -> int:
     fits = all(piece.shape[0] == "value" for piece in pieces)
     if options.json:
         found = {
-            "channel": channel.name, "unit": field.unit_shown.symbol, "width": field.width,
-            "strip": [{"title": each.title, "value": None if each.value is None else _shown(field, each.value),
-                       "text": each.shown.text, "state": each.shown.state} for each in stills],
-            "sweep": [{"from": _shown(field, each.first), "to": _shown(field, each.last), "state": each.shape[0],
-                       "first": each.at_first.text, "last": each.at_last.text} for each in pieces],
-        }  # fmt: skip
+            "channel": channel.name,
+            "unit": field.unit_shown.symbol,
+            "width": field.width,
+            "strip": [
+                {
+                    "title": each.title,
+                    "value": None if each.value is None else _shown(field, each.value),
+                    "text": each.shown.text,
+                    "state": each.shown.state,
+                }
+                for each in stills
+            ],
+            "sweep": [
+                {
+                    "from": _shown(field, each.first),
+                    "to": _shown(field, each.last),
+                    "state": each.shape[0],
+                    "first": each.at_first.text,
+                    "last": each.at_last.text,
+                }
+                for each in pieces
+            ],
+        }
         print_json(found)
         return 0 if fits else 1
     unit = field.unit_shown.symbol

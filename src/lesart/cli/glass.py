@@ -58,7 +58,10 @@ def _object(panel: Panel, memory: Memory) -> dict[str, Any]:
     frame = panel.lit(memory)
     sent = sent_for(panel, memory)
     return {
-        "panel": panel.name, "kind": panel.kind, "text": text_held(panel, memory), "lit": lit_object(frame),
+        "panel": panel.name,
+        "kind": panel.kind,
+        "text": text_held(panel, memory),
+        "lit": lit_object(frame),
         "sent": [{"what": each.what, "command": each.command, "bytes": each.data.hex(" ")} for each in sent],
         "on_wires": bytes_on_bus(panel, sent),
-    }  # fmt: skip
+    }

@@ -78,9 +78,12 @@ def _object(channel: Channel, result: HandResult) -> dict[str, Any]:
         for each in result.steps
     ]
     return {
-        "channel": channel.name, "variant": channel.variant or FIRST, "steps": steps, "field": _field(result),
+        "channel": channel.name,
+        "variant": channel.variant or FIRST,
+        "steps": steps,
+        "field": _field(result),
         "panel": _panel(result),
-    }  # fmt: skip
+    }
 
 
 def _field(result: HandResult) -> dict[str, Any] | None:

@@ -27,13 +27,19 @@ def run(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "folder": str(made.folder), "format": made.format,
-                "delimiter": shape.delimiter if shape else None, "decimal": shape.decimal if shape else None,
-                "header": shape.header if shape else None, "time": (shape.time or None) if shape else None,
+                "folder": str(made.folder),
+                "format": made.format,
+                "delimiter": shape.delimiter if shape else None,
+                "decimal": shape.decimal if shape else None,
+                "header": shape.header if shape else None,
+                "time": (shape.time or None) if shape else None,
                 "time_unit": shape.time_unit if shape and shape.time else None,
-                "rate_hz": made.rate_hz, "rows": made.rows, "bad_rows": made.bad_rows, "channels": list(made.channels),
+                "rate_hz": made.rate_hz,
+                "rows": made.rows,
+                "bad_rows": made.bad_rows,
+                "channels": list(made.channels),
             }
-        )  # fmt: skip
+        )
     elif not options.open:
         _say(options.file, made)
     if options.open:

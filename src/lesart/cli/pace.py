@@ -29,8 +29,13 @@ def run(options: argparse.Namespace) -> int:
     )
     verdicts = sorted((*found.verdicts, *found.traced), key=lambda each: min(each.rank, 2))
     if options.json:
-        print_json({"played_s": found.played.length_ns / 1e9, "verdicts": [_object(each) for each in verdicts],
-                    "tasks": [_task(found.played, task) for task in found.loop.tasks]})  # fmt: skip
+        print_json(
+            {
+                "played_s": found.played.length_ns / 1e9,
+                "verdicts": [_object(each) for each in verdicts],
+                "tasks": [_task(found.played, task) for task in found.loop.tasks],
+            }
+        )
     else:
         print("\n".join(_line(each) for each in verdicts) or "Nothing is read, drawn or scanned.")
     return exit_code(found.notes)
@@ -39,19 +44,31 @@ def run(options: argparse.Namespace) -> int:
 def _object(verdict: Verdict) -> dict[str, Any]:
     note = verdict.note
     return {
-        "name": verdict.name, "figure": number(verdict.figure), "unit": verdict.unit, "limit": verdict.limit,
-        "ok": verdict.ok, "margin": verdict.margin, "mark": note.mark if note is not None else None,
+        "name": verdict.name,
+        "figure": number(verdict.figure),
+        "unit": verdict.unit,
+        "limit": verdict.limit,
+        "ok": verdict.ok,
+        "margin": verdict.margin,
+        "mark": note.mark if note is not None else None,
         "remedy": note.remedy if note is not None else None,
-    }  # fmt: skip
+    }
 
 
 def _task(played: Played, task: Task) -> dict[str, Any]:
     found = punctual(played, task.name)
     return {
-        "name": task.name, "runs": task.runs, "period_s": task.period_ns / NS, "takes_s": task.mean_ns / NS,
-        "rate_hz": found.rate_hz, "jitter_ms": found.jitter_ms, "mean_wait_ms": found.mean_wait_ms,
-        "worst_wait_ms": found.worst_wait_ms, "share": found.share, "left_out": found.skipped,
-    }  # fmt: skip
+        "name": task.name,
+        "runs": task.runs,
+        "period_s": task.period_ns / NS,
+        "takes_s": task.mean_ns / NS,
+        "rate_hz": found.rate_hz,
+        "jitter_ms": found.jitter_ms,
+        "mean_wait_ms": found.mean_wait_ms,
+        "worst_wait_ms": found.worst_wait_ms,
+        "share": found.share,
+        "left_out": found.skipped,
+    }
 
 
 def _line(verdict: Verdict) -> str:

@@ -43,9 +43,13 @@ def run(options: argparse.Namespace) -> int:
     frames = [frame_of(dither(grey, way, options.level / 100.0)) for grey in greys]
     frames = [inverted(frame) for frame in frames] if options.invert else frames
     packing = Packing(
-        BYTES[options.rows], options.low_first, options.from_bottom, options.from_right, options.negative,
+        BYTES[options.rows],
+        options.low_first,
+        options.from_bottom,
+        options.from_right,
+        options.negative,
         options.offset,
-    )  # fmt: skip
+    )
     if options.output is not None:
         _write(options, frames, packing)
     _say(options, picture, way, every_way(greys[0], options.level / 100.0), is_flat(greys[0]), frames, packing)
@@ -69,21 +73,33 @@ def _write(options: argparse.Namespace, frames: list[PixelFrame], packing: Packi
 
 
 def _say(
-    options: argparse.Namespace, picture: Picture, way: str, ways: Any, flat: bool, frames: list[PixelFrame],
+    options: argparse.Namespace,
+    picture: Picture,
+    way: str,
+    ways: Any,
+    flat: bool,
+    frames: list[PixelFrame],
     packing: Packing,
-) -> None:  # fmt: skip
+) -> None:
     first = frames[0]
     size = packing.size(first.width, first.height)
     bus = Bus(options.bus, quantity_of(options.clock, "--clock", "Hz", lowest=1.0, highest=1e8))
     more_columns, more_rows = packing.padded(first.width, first.height)
     found = {
-        "width": first.width, "height": first.height, "frames": len(frames), "left_out": picture.more,
-        "way": way, "is_flat": flat, "lit_share": first.lit_share,
+        "width": first.width,
+        "height": first.height,
+        "frames": len(frames),
+        "left_out": picture.more,
+        "way": way,
+        "is_flat": flat,
+        "lit_share": first.lit_share,
         "ways": [{"way": each.way, "tone_error": each.tone_error, "lone": each.lone} for each in ways],
-        "bytes_a_frame": size, "bytes": size * len(frames), "seconds_a_frame": bus.transfer_s(size),
+        "bytes_a_frame": size,
+        "bytes": size * len(frames),
+        "seconds_a_frame": bus.transfer_s(size),
         "padded": {"columns": more_columns, "rows": more_rows},
         "written": None if options.output is None else str(options.output),
-    }  # fmt: skip
+    }
     if options.json:
         print_json(found)
         return
@@ -99,8 +115,10 @@ def _say(
         )
     print(f"{first.width}×{first.height}, {100 * first.lit_share:.1f} % lit, {size} bytes a frame, {packing.bytes}")
     seconds = bus.transfer_s(size)
-    print(f"sent in {plain_number(1000 * seconds, 3)} ms by {bus.kind} at {options.clock}, at most "
-          f"{plain_number(1 / seconds, 3)} pictures a second")  # fmt: skip
+    print(
+        f"sent in {plain_number(1000 * seconds, 3)} ms by {bus.kind} at {options.clock}, at most "
+        f"{plain_number(1 / seconds, 3)} pictures a second"
+    )
     if more_columns or more_rows:
         print(f"padded by {counted(more_columns, 'column')} and {counted(more_rows, 'row')}, since a byte holds eight")
     if options.show:

@@ -108,10 +108,13 @@ def _say(state: LineState, recorded: Recorded, *, as_json: bool) -> None:
     tally = state.tally
     if as_json:
         content: dict[str, Any] = {
-            "file": str(recorded.path) if recorded.rows else None, "rows": recorded.rows, "lost": recorded.lost,
-            "bad": dict(tally.bad), "trouble": recorded.trouble or state.trouble or None,
+            "file": str(recorded.path) if recorded.rows else None,
+            "rows": recorded.rows,
+            "lost": recorded.lost,
+            "bad": dict(tally.bad),
+            "trouble": recorded.trouble or state.trouble or None,
             "last_t": number(tally.last_t),
-        }  # fmt: skip
+        }
         print_json(content)
         return
     for event in tally.last:

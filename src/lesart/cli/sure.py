@@ -47,13 +47,19 @@ def sureness_of(project: Project, channel: Channel, standing: Channel, raw: floa
 
 def sure_object(sure: Sure, channel: Channel) -> dict[str, Any]:
     """For scripts: half widths, standard uncertainty by the budget and as drawn, 95 of 100, and at worst."""
-    shares = [{"name": share.name, "written": share.says, "half_width": number(share.half_width)}
-              for share in sure.budget.shares]  # fmt: skip
+    shares = [
+        {"name": share.name, "written": share.says, "half_width": number(share.half_width)}
+        for share in sure.budget.shares
+    ]
     return {
-        "reading": number(sure.budget.reading), "unit": channel.unit.symbol, "shares": shares,
-        "standard": number(sure.budget.standard), "drawn_standard": number(sure.drawn.standard),
-        "likely": number(sure.budget.likely), "worst": number(sure.budget.worst),
-    }  # fmt: skip
+        "reading": number(sure.budget.reading),
+        "unit": channel.unit.symbol,
+        "shares": shares,
+        "standard": number(sure.budget.standard),
+        "drawn_standard": number(sure.drawn.standard),
+        "likely": number(sure.budget.likely),
+        "worst": number(sure.budget.worst),
+    }
 
 
 def sure_said(sure: Sure, channel: Channel) -> list[str]:
@@ -71,8 +77,11 @@ def sure_said(sure: Sure, channel: Channel) -> list[str]:
         lines.append(f"sure  combined ± {likely} (95 % coverage), ± {worst} at worst; before correction")
     else:
         lines.append("sure  combined: not known, because one of them is not")
-    budget = f"σ {format_quantity(sure.budget.standard, channel.unit, 3)}, " if lines and math.isfinite(
-        sure.budget.standard) else ""  # fmt: skip
+    budget = (
+        f"σ {format_quantity(sure.budget.standard, channel.unit, 3)}, "
+        if lines and math.isfinite(sure.budget.standard)
+        else ""
+    )
     if math.isfinite(sure.drawn.standard):
         drawn = f"drawn {DRAWS} times σ {format_quantity(sure.drawn.standard, channel.unit, 3)}"
     else:

@@ -51,14 +51,17 @@ def _object(survey: Survey, verdicts: Sequence[Verdict]) -> dict[str, Any]:
     return {
         "bus": survey.bus,
         "answered": [
-            {"address": each.address, "asked": each.asked, "answered": each.answered,
-             "name": survey.expected.get(each.address)} for each in survey.answered
+            {
+                "address": each.address,
+                "asked": each.asked,
+                "answered": each.answered,
+                "name": survey.expected.get(each.address),
+            }
+            for each in survey.answered
         ],
         "asked": len(survey.asked),
-        "verdicts": [
-            {"mark": each.mark, "text": each.text, "remedy": each.remedy or None} for each in verdicts
-        ],
-    }  # fmt: skip
+        "verdicts": [{"mark": each.mark, "text": each.text, "remedy": each.remedy or None} for each in verdicts],
+    }
 
 
 def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:

@@ -108,17 +108,23 @@ def _object(project: Project, notes: Iterable[Note]) -> dict[str, Any]:
 def _join_object(hookup: Hookup, join: Join) -> dict[str, Any]:
     roles = used_roles(hookup, join)
     return {
-        "pin": str(join.pin), "to": str(join.to), "role": roles[0] if roles else None,
-        "through": join.through or None, "colour": join.colour or None,
-    }  # fmt: skip
+        "pin": str(join.pin),
+        "to": str(join.to),
+        "role": roles[0] if roles else None,
+        "through": join.through or None,
+        "colour": join.colour or None,
+    }
 
 
 def _check_object(project: Project, check: Check) -> dict[str, Any]:
     measured = project.measured.get(check.key)
     judged = None if measured is None else judge(check, measured)
     return {
-        "key": check.key, "does": check.does, "unit": check.unit or None,
+        "key": check.key,
+        "does": check.does,
+        "unit": check.unit or None,
         "lowest": number(check.lowest) if check.unit else None,
         "highest": number(check.highest) if check.unit else None,
-        "measured": measured, "good": None if judged is None else judged.good,
-    }  # fmt: skip
+        "measured": measured,
+        "good": None if judged is None else judged.good,
+    }

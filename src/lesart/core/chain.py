@@ -220,9 +220,11 @@ class Neighbour:
 
 
 def compile_chain(
-    unit_raw: Unit, stages: Sequence[tuple[Step, str, Stage]], unit: Unit,
+    unit_raw: Unit,
+    stages: Sequence[tuple[Step, str, Stage]],
+    unit: Unit,
     neighbours: Mapping[str, Neighbour] | None = None,
-) -> Chain:  # fmt: skip
+) -> Chain:
     """Join ``(step, place, stage)`` in order, checking each unit against the one before.
 
     Same dimension, other scale: converted. Other dimension: UnitError naming both places. Stages after the laws are

@@ -279,11 +279,27 @@ def convert(value: Value, source: Unit, target: Unit) -> Value:
 
 
 SHOWN_IN = (
-    ("°C", "°F", "K"), ("Δ°C", "Δ°F", "ΔK"), ("hPa", "Pa", "kPa", "bar", "psi"), ("m/s", "km/h", "mi/h"),
-    ("mm", "cm", "m", "in", "ft"), ("g", "kg", "oz", "lb"), ("1/min", "1/s", "1/h"), ("turn/min", "turn/s"),
-    ("V", "mV"), ("A", "mA"), ("Ω", "kΩ"), ("W", "mW"), ("s", "ms", "min", "h"), ("Hz", "kHz"), ("L", "m^3"),
-    ("L/min", "L/h", "m^3/h"), ("°", "rad"), ("%", "1", "‰"), ("N", "kN"), ("m/s²", "mm/s²"),
-)  # fmt: skip
+    ("°C", "°F", "K"),
+    ("Δ°C", "Δ°F", "ΔK"),
+    ("hPa", "Pa", "kPa", "bar", "psi"),
+    ("m/s", "km/h", "mi/h"),
+    ("mm", "cm", "m", "in", "ft"),
+    ("g", "kg", "oz", "lb"),
+    ("1/min", "1/s", "1/h"),
+    ("turn/min", "turn/s"),
+    ("V", "mV"),
+    ("A", "mA"),
+    ("Ω", "kΩ"),
+    ("W", "mW"),
+    ("s", "ms", "min", "h"),
+    ("Hz", "kHz"),
+    ("L", "m^3"),
+    ("L/min", "L/h", "m^3/h"),
+    ("°", "rad"),
+    ("%", "1", "‰"),
+    ("N", "kN"),
+    ("m/s²", "mm/s²"),
+)
 """Units that people show one thing in, each group in the order in which a key goes through it."""
 
 

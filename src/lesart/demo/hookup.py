@@ -120,10 +120,12 @@ JOINS = (
     ("door.gnd", "node.gnd", "", "black"),
     ("door.data", "node.p15", "", "yellow"),
     ("door.clock", "node.p16", "", "green"),
-    *((f"stand.{name}", f"node.p{number}", "stand resistors", "grey")
-      for number, name in enumerate(("a", "b", "c", "d", "e", "f", "g", "dp"), 1)),
+    *(
+        (f"stand.{name}", f"node.p{number}", "stand resistors", "grey")
+        for number, name in enumerate(("a", "b", "c", "d", "e", "f", "g", "dp"), 1)
+    ),
     *((f"stand.digit {number}", f"node.p{number + 8}", "stand switches", "brown") for number in range(1, 5)),
-)  # fmt: skip
+)
 """Pin, far pin, what it runs through, colour of the wire."""
 
 

@@ -59,8 +59,11 @@ def mast_recording() -> str:
     for second in range(1, int(DURATION_S) + 1):
         now, t = weather(float(second)), round(second + 0.03 * dice.random(), 6)
         values: tuple[float, ...] = (
-            float(round(now.pressure_pa)), round(now.wind_from_deg, 1), round(now.wind_m_s, 3), round(now.air_c, 1),
-        )  # fmt: skip
+            float(round(now.pressure_pa)),
+            round(now.wind_from_deg, 1),
+            round(now.wind_m_s, 3),
+            round(now.air_c, 1),
+        )
         if second in NO_REPLY_S:
             event = Event(t, "no reply", "unit 7, input 0 to 3: nothing came within 0.5 s")
             parts.append(Heard(columns, (t,), ((math.nan,) * 4,), (int(Mark.MISSING),), (event,)))

@@ -53,19 +53,28 @@ def _points(channel: Channel) -> tuple[tuple[str, ...], ...]:
     for each in residuals(channel.correction, channel.references):
         known = each.reference
         rows.append(
-            (plain_number(known.true, 6), plain_number(known.tolerance, 2) if known.tolerance else "—",
-             plain_number(known.indicated, 7), _signed(each.before), _signed(each.after),
-             plain_number(known.spread, 2) if known.spread else "—", str(known.count), known.taken,
-             "yes" if known.used else "no")
-        )  # fmt: skip
+            (
+                plain_number(known.true, 6),
+                plain_number(known.tolerance, 2) if known.tolerance else "—",
+                plain_number(known.indicated, 7),
+                _signed(each.before),
+                _signed(each.after),
+                plain_number(known.spread, 2) if known.spread else "—",
+                str(known.count),
+                known.taken,
+                "yes" if known.used else "no",
+            )
+        )
     return tuple(rows)
 
 
 def _fits(channel: Channel) -> tuple[tuple[str, ...], ...]:
     rows: list[tuple[str, ...]] = [("fits", "worst", "RMS", "left out", "")]
     for each in judge(channel.references, channel.unit, channel.correction.degree):
-        figures = [plain_number(figure, 3) if math.isfinite(figure) else "—"
-                   for figure in (each.worst, each.rms, each.left_out)]  # fmt: skip
+        figures = [
+            plain_number(figure, 3) if math.isfinite(figure) else "—"
+            for figure in (each.worst, each.rms, each.left_out)
+        ]
         chosen = "chosen" if each.kind == channel.correction.kind else ""
         proposed = "proposed" if each.is_proposed else ""
         rows.append((each.kind, *figures, ", ".join(word for word in (chosen, proposed) if word)))

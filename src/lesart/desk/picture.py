@@ -84,9 +84,18 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(
-        state, bench, runs.get(state.channel), problem, desk.view(), at, glasses, notes, surveys, frozenset(waiting),
+        state,
+        bench,
+        runs.get(state.channel),
+        problem,
+        desk.view(),
+        at,
+        glasses,
+        notes,
+        surveys,
+        frozenset(waiting),
         not wait_for_notes and not desk.notes_are_fresh,
-    )  # fmt: skip
+    )
 
 
 def memory_at(desk: Desk, panel: str) -> Memory:
@@ -270,7 +279,8 @@ def _note_rows(context: Context) -> list[NoteRow]:
         if note.mend:
             remedy += " m mends it."
         rows.append(
-            NoteRow(numeral(index + 1), note.mark, note.step.capitalize(), note.text, remedy,
-                    index == context.state.note)
-        )  # fmt: skip
+            NoteRow(
+                numeral(index + 1), note.mark, note.step.capitalize(), note.text, remedy, index == context.state.note
+            )
+        )
     return rows

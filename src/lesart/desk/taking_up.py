@@ -43,8 +43,13 @@ def _write_yard(folder: Path) -> None:
         tell(YARD, place, count, "Making")
         write_whole(folder / name, made())
     bench, project = Bench(folder), project_to_open(read_text(folder / FILE), assets=Assets(folder))
-    lid = bus_trace(project, bench, "lid", spoiled.LID_MOMENTS_S,
-                    lambda place, told: spoiled.one_page_wrong(told) if place == 2 else told)  # fmt: skip
+    lid = bus_trace(
+        project,
+        bench,
+        "lid",
+        spoiled.LID_MOMENTS_S,
+        lambda place, told: spoiled.one_page_wrong(told) if place == 2 else told,
+    )
     write_whole(folder / spoiled.LID_TRACE, vcd_text(lid, 1e-7, "lid"))
     tell(YARD, count - 1, count, "Making")
     stand = digits_trace(project, bench, "stand", spoiled.STAND_MOMENT_S, spoiled.STAND_LASTS_S, spoiled.uneven)

@@ -62,8 +62,9 @@ def _wire(context: Context) -> ThreadStep:
     pins = [far.pin for far in signal_ends(hookup, name)]
     fed = supply_of(hookup, name)
     supply = f"fed {number(fed[0], 'V', 3)}" if fed else ""
-    return ThreadStep(Step.WIRE, Span(" ".join(pins) or "not joined", "text" if pins else "rubric"), name, supply or
-                      part.kind.name)  # fmt: skip
+    return ThreadStep(
+        Step.WIRE, Span(" ".join(pins) or "not joined", "text" if pins else "rubric"), name, supply or part.kind.name
+    )
 
 
 def _values(context: Context, step: Step) -> tuple[float, str, str | None]:

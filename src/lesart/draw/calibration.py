@@ -22,7 +22,7 @@ Table = Sequence[Sequence[str]]
 
 def draw_calibration(
     title: str, head: Sequence[str], points: Table, fits: Table, plot: Callable[[Axes], None]
-) -> Figure:  # fmt: skip
+) -> Figure:
     """``plot`` draws the residual chart into the axes it is given."""
     figure = new_figure(WIDTH, HEIGHT)
     left, bottom, width, height = CHART

@@ -28,24 +28,50 @@ class PlotSeries:
 
 
 def draw_chart(
-    series: Sequence[PlotSeries], title: str, x_label: str, y_label: str, x_range: tuple[float, float],
-    y_range: tuple[float, float], *, cursor: float | None = None, bands: Sequence[tuple[str, Sequence[float]]] = (),
-    time_axis: bool = False, decades: bool = False,
-) -> Figure:  # fmt: skip
+    series: Sequence[PlotSeries],
+    title: str,
+    x_label: str,
+    y_label: str,
+    x_range: tuple[float, float],
+    y_range: tuple[float, float],
+    *,
+    cursor: float | None = None,
+    bands: Sequence[tuple[str, Sequence[float]]] = (),
+    time_axis: bool = False,
+    decades: bool = False,
+) -> Figure:
     """180 × 110 mm."""
     figure = new_figure(180, 110)
     plot_chart(
-        figure.add_axes((0.12, 0.13, 0.85, 0.72)), series, title, x_label, y_label, x_range, y_range, cursor=cursor,
-        bands=bands, time_axis=time_axis, decades=decades,
-    )  # fmt: skip
+        figure.add_axes((0.12, 0.13, 0.85, 0.72)),
+        series,
+        title,
+        x_label,
+        y_label,
+        x_range,
+        y_range,
+        cursor=cursor,
+        bands=bands,
+        time_axis=time_axis,
+        decades=decades,
+    )
     return figure
 
 
 def plot_chart(
-    axes: Axes, series: Sequence[PlotSeries], title: str, x_label: str, y_label: str, x_range: tuple[float, float],
-    y_range: tuple[float, float], *, cursor: float | None = None, bands: Sequence[tuple[str, Sequence[float]]] = (),
-    time_axis: bool = False, decades: bool = False,
-) -> None:  # fmt: skip
+    axes: Axes,
+    series: Sequence[PlotSeries],
+    title: str,
+    x_label: str,
+    y_label: str,
+    x_range: tuple[float, float],
+    y_range: tuple[float, float],
+    *,
+    cursor: float | None = None,
+    bands: Sequence[tuple[str, Sequence[float]]] = (),
+    time_axis: bool = False,
+    decades: bool = False,
+) -> None:
     """Into axes of any size."""
     for word, xs in bands:
         for index, x in enumerate(xs):
@@ -67,9 +93,15 @@ def plot_chart(
 
 
 def _dress(
-    axes: Axes, title: str, x_label: str, y_label: str, x_range: tuple[float, float], y_range: tuple[float, float],
-    time_axis: bool, decades: bool,
-) -> None:  # fmt: skip
+    axes: Axes,
+    title: str,
+    x_label: str,
+    y_label: str,
+    x_range: tuple[float, float],
+    y_range: tuple[float, float],
+    time_axis: bool,
+    decades: bool,
+) -> None:
     """Hairlines, labels, round ticks."""
     # A dollar sign in a name is a dollar sign, not the start of a formula.
     axes.set_title(title, loc="left", fontsize=10, color=INK["text"], parse_math=False, pad=18)
@@ -95,9 +127,15 @@ def _legend(axes: Axes) -> None:
     handles, names = axes.get_legend_handles_labels()
     named = {name: handle for handle, name in zip(handles, names, strict=True) if name != "zero"}
     legend = axes.legend(
-        list(named.values()), list(named), frameon=False, fontsize=7, loc="lower right", bbox_to_anchor=(1.0, 1.0),
-        borderaxespad=0.2, ncols=6,
-    )  # fmt: skip
+        list(named.values()),
+        list(named),
+        frameon=False,
+        fontsize=7,
+        loc="lower right",
+        bbox_to_anchor=(1.0, 1.0),
+        borderaxespad=0.2,
+        ncols=6,
+    )
     for entry in legend.get_texts():
         entry.set_color(INK["faint"])
         entry.set_parse_math(False)

@@ -26,9 +26,17 @@ BOX_W = 30.0
 TOP = 26.0
 LIST_ROW = 4.2
 WIRES = {
-    "red": "#b3261e", "black": "#2a241b", "yellow": "#c29a00", "green": "#256b50", "blue": "#245a99",
-    "orange": "#c8691c", "violet": "#6b4a9c", "white": "#b9ad97", "grey": "#857b6c", "brown": "#7a4a24",
-}  # fmt: skip
+    "red": "#b3261e",
+    "black": "#2a241b",
+    "yellow": "#c29a00",
+    "green": "#256b50",
+    "blue": "#245a99",
+    "orange": "#c8691c",
+    "violet": "#6b4a9c",
+    "white": "#b9ad97",
+    "grey": "#857b6c",
+    "brown": "#7a4a24",
+}
 """Colours of wires on paper; the name stands at every wire as well."""
 
 
@@ -66,14 +74,28 @@ def draw_hookup(title: str, hookup: Hookup, sums: Iterable[Sum], faults: Sequenc
 
 
 def _words(
-    axes: Axes, x: float, y: float, words: str, *, size: float = 7.5, colour: str = INK["text"], bold: bool = False,
+    axes: Axes,
+    x: float,
+    y: float,
+    words: str,
+    *,
+    size: float = 7.5,
+    colour: str = INK["text"],
+    bold: bool = False,
     right: bool = False,
-) -> None:  # fmt: skip
+) -> None:
     """A text that is never read as a formula."""
     axes.text(
-        x, y, words, fontsize=size, color=colour, va="center", ha="right" if right else "left", parse_math=False,
+        x,
+        y,
+        words,
+        fontsize=size,
+        color=colour,
+        va="center",
+        ha="right" if right else "left",
+        parse_math=False,
         fontweight="bold" if bold else "normal",
-    )  # fmt: skip
+    )
 
 
 def _y(row: float) -> float:
@@ -142,18 +164,41 @@ def _line(axes: Axes, hookup: Hookup, placed: Layout, line: Line) -> None:
     left, right = _y(line.left), _y(line.right)
     colour = WIRES.get(line.join.colour, INK["faint"])
     axes.plot(
-        [LEFT, x, x, RIGHT], [left, left, right, right], color=colour, linewidth=1.1, solid_joinstyle="round",
+        [LEFT, x, x, RIGHT],
+        [left, left, right, right],
+        color=colour,
+        linewidth=1.1,
+        solid_joinstyle="round",
         gid=f"join-{line.join.index}",
-    )  # fmt: skip
+    )
     _words(axes, LEFT + 2, left - 1.3, line.join.colour, size=5, colour=INK["faint"])
     part = hookup.through(line.join)
     if part is not None:
         from matplotlib.patches import Rectangle
 
-        axes.add_patch(Rectangle((RIGHT - 26, right - 1.5), 22, 3, facecolor="white", edgecolor=colour, linewidth=0.6,
-                                 zorder=3, gid=f"through-{line.join.index}"))  # fmt: skip
-        axes.text(RIGHT - 15, right, part.name[:20], fontsize=5, ha="center", va="center", color=INK["text"],
-                  zorder=4, parse_math=False)  # fmt: skip
+        axes.add_patch(
+            Rectangle(
+                (RIGHT - 26, right - 1.5),
+                22,
+                3,
+                facecolor="white",
+                edgecolor=colour,
+                linewidth=0.6,
+                zorder=3,
+                gid=f"through-{line.join.index}",
+            )
+        )
+        axes.text(
+            RIGHT - 15,
+            right,
+            part.name[:20],
+            fontsize=5,
+            ha="center",
+            va="center",
+            color=INK["text"],
+            zorder=4,
+            parse_math=False,
+        )
 
 
 def _part_line(hookup: Hookup, part: Part) -> str:

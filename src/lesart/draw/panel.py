@@ -21,7 +21,7 @@ DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
 
 def draw_panel(
     frame: Frame, ground: str, lit: str, unlit: str, title: str, stripe: tuple[int, str, str] | None = None
-) -> Figure:  # fmt: skip
+) -> Figure:
     """Millimetres of the drawing are those of an ordinary panel of its kind."""
     width, height = _size_mm(frame)
     figure = new_figure(width + 10, height + 16)
@@ -74,17 +74,22 @@ def segment_shapes(alphabet: str) -> dict[str, Corners]:
     left, right = half * 1.2, DIGIT_W - half * 1.2
     upper, lower = (half + gap, middle - gap), (middle + gap, DIGIT_H - half - gap)
     shapes = {
-        "f": _standing(half, *upper), "b": _standing(DIGIT_W - half, *upper),
-        "e": _standing(half, *lower), "c": _standing(DIGIT_W - half, *lower),
-    }  # fmt: skip
+        "f": _standing(half, *upper),
+        "b": _standing(DIGIT_W - half, *upper),
+        "e": _standing(half, *lower),
+        "c": _standing(DIGIT_W - half, *lower),
+    }
     for name, y in (("a", half), ("g", middle), ("d", DIGIT_H - half)):
         shapes[name] = _lying(left, right, y)
         shapes[f"{name}1"], shapes[f"{name}2"] = _lying(left, centre, y), _lying(centre, right, y)
     shapes |= {"j": _standing(centre, *upper), "m": _standing(centre, *lower)}
     inner, outer = centre - half - gap, half * 2 + gap
-    for name, x, ends in (("h", (outer, inner), (2 * half, middle - half)), ("n", (outer, inner), (-2 * half, half)),
-                          ("k", (DIGIT_W - outer, DIGIT_W - inner), (2 * half, middle - half)),
-                          ("l", (DIGIT_W - outer, DIGIT_W - inner), (-2 * half, half))):  # fmt: skip
+    for name, x, ends in (
+        ("h", (outer, inner), (2 * half, middle - half)),
+        ("n", (outer, inner), (-2 * half, half)),
+        ("k", (DIGIT_W - outer, DIGIT_W - inner), (2 * half, middle - half)),
+        ("l", (DIGIT_W - outer, DIGIT_W - inner), (-2 * half, half)),
+    ):
         top = ends if ends[0] > 0 else (DIGIT_H + ends[0], middle + ends[1])
         shapes[name] = _leaning((x[0], top[0]), (x[1], top[1]))
     return {name: shapes[name] for name in ALPHABETS[alphabet].segments}
@@ -93,17 +98,25 @@ def segment_shapes(alphabet: str) -> dict[str, Corners]:
 def _lying(left: float, right: float, y: float) -> Corners:
     half = BAR / 2
     return [
-        (left, y), (left + half, y - half), (right - half, y - half), (right, y), (right - half, y + half),
+        (left, y),
+        (left + half, y - half),
+        (right - half, y - half),
+        (right, y),
+        (right - half, y + half),
         (left + half, y + half),
-    ]  # fmt: skip
+    ]
 
 
 def _standing(x: float, top: float, bottom: float) -> Corners:
     half = BAR / 2
     return [
-        (x, top), (x + half, top + half), (x + half, bottom - half), (x, bottom), (x - half, bottom - half),
+        (x, top),
+        (x + half, top + half),
+        (x + half, bottom - half),
+        (x, bottom),
+        (x - half, bottom - half),
         (x - half, top + half),
-    ]  # fmt: skip
+    ]
 
 
 def _leaning(outer: tuple[float, float], inner: tuple[float, float]) -> Corners:

@@ -10,9 +10,15 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 INK = {
-    "text": "#2a241b", "faint": "#8f8573", "rubric": "#a93a1e", "lapis": "#245a99", "ochre": "#9a6b00",
-    "verdigris": "#256b50", "cells": "#2a241b", "hairline": "#cdbfa3",
-}  # fmt: skip
+    "text": "#2a241b",
+    "faint": "#8f8573",
+    "rubric": "#a93a1e",
+    "lapis": "#245a99",
+    "ochre": "#9a6b00",
+    "verdigris": "#256b50",
+    "cells": "#2a241b",
+    "hairline": "#cdbfa3",
+}
 
 
 def new_figure(width_mm: float, height_mm: float) -> Figure:

@@ -102,6 +102,12 @@ def _table(figure: Figure, verdicts: Sequence[Sequence[str]], top: float, height
         for column, cell, tone in zip(COLUMNS, row, ("text", row[4], "faint", "text"), strict=False):
             ink = INK.get("faint" if place == 0 else tone, INK["text"])
             figure.text(
-                (LEFT + column) / WIDTH, y, cell, color=ink, fontsize=8.5, ha="right" if column else "left",
-                va="baseline", parse_math=False,
-            )  # fmt: skip
+                (LEFT + column) / WIDTH,
+                y,
+                cell,
+                color=ink,
+                fontsize=8.5,
+                ha="right" if column else "left",
+                va="baseline",
+                parse_math=False,
+            )

@@ -68,9 +68,14 @@ class Asker:
             # Opened once by ourselves: the library says only that it failed, not why.
             open_port(line, self._folder, line["timeout"]).close()
             self._client = ModbusSerialClient(
-                port_path(line["port"], self._folder), baudrate=line["baud"], parity=PARITY[line["parity"]],
-                stopbits=line["stop_bits"], timeout=line["timeout"], retries=0, trace_packet=self._trace,
-            )  # fmt: skip
+                port_path(line["port"], self._folder),
+                baudrate=line["baud"],
+                parity=PARITY[line["parity"]],
+                stopbits=line["stop_bits"],
+                timeout=line["timeout"],
+                retries=0,
+                trace_packet=self._trace,
+            )
         else:
             self._client = ModbusTcpClient(
                 line["host"], port=line["tcp_port"], timeout=line["timeout"], retries=0, trace_packet=self._trace

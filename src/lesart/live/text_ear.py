@@ -69,9 +69,13 @@ def open_port(line: Line, folder: Path, timeout_s: float) -> serial.SerialBase:
         raise LineError(why_not(line["port"], FileNotFoundError(2, "no such file")))
     try:
         return serial.Serial(
-            port, line["baud"], parity=PARITY[line["parity"]], stopbits=line["stop_bits"], timeout=timeout_s,
+            port,
+            line["baud"],
+            parity=PARITY[line["parity"]],
+            stopbits=line["stop_bits"],
+            timeout=timeout_s,
             exclusive=True,
-        )  # fmt: skip
+        )
     except (OSError, ValueError) as error:
         raise LineError(why_not(line["port"], error)) from error
 

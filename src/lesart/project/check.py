@@ -41,8 +41,19 @@ TOP = (
     Parameter("name", "name", "text", "of the project", "project", longest=60),
 )
 
-GROUPS = ("sources", "channels", "panels", "faces", "kinds", "parts", "sums", "charsets", "fonts", "pictures",
-          "controllers")  # fmt: skip
+GROUPS = (
+    "sources",
+    "channels",
+    "panels",
+    "faces",
+    "kinds",
+    "parts",
+    "sums",
+    "charsets",
+    "fonts",
+    "pictures",
+    "controllers",
+)
 """Groups of tables with names of their own."""
 TABLES = (*GROUPS, "wire", "loop")
 """Tables of a project; each says itself what is wrong with it."""
@@ -89,9 +100,11 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
             problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
     same = _kept_sources(tables, before)
     sources: dict[str, Source] = _each(
-        tables, "sources", problems,
+        tables,
+        "sources",
+        problems,
         lambda name, table: (same[name], []) if name in same else check_source(name, table),
-    )  # fmt: skip
+    )
     hookup, sums, checks, measured = _wiring(tables, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables.get("sources", {}))
@@ -99,9 +112,11 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     kept = _kept_channels(tables, hookup, before)
     neighbours = neighbours_of(tables.get("channels"))
     channels: dict[str, Channel] = _each(
-        tables, "channels", problems,
+        tables,
+        "channels",
+        problems,
         lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts, neighbours),
-    )  # fmt: skip
+    )
     problems += circles(channels)
     charsets: dict[str, CharacterSet] = _each(tables, "charsets", problems, check_charset)
     assets = assets or (before.assets if before is not None else Assets())
@@ -112,10 +127,10 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     unread |= {("pictures", name): picture.said for name, picture in pictures.items() if picture.said}
     glass: dict[str, Panel] = _each(
         tables, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
-    )  # fmt: skip
+    )
     faces = _each(
         tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, pictures, tables)
-    )  # fmt: skip
+    )
     loop, found = check_loop(tables.get("loop", {}))
     problems += found
     controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
@@ -146,7 +161,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
 
 def _wiring(
     tables: Table, problems: list[Problem], before: Project | None
-) -> tuple[Hookup, Mapping[str, Sum], tuple[Check, ...], Mapping[str, str]]:  # fmt: skip
+) -> tuple[Hookup, Mapping[str, Sum], tuple[Check, ...], Mapping[str, str]]:
     """The hook-up with its sums, its bring-up list and what was measured."""
     of_wire = ("kinds", "parts", "wire", "sums")
     if before is not None and all(tables.get(key) == before.tables.get(key) for key in of_wire):

@@ -16,15 +16,35 @@ from lesart.project.folder.files import open_file
 from lesart.project.tables.sources import line_parameters
 
 FORMATS = {
-    ".csv": "csv", ".tsv": "csv", ".txt": "csv", ".jsonl": "json lines", ".ndjson": "json lines", ".wav": "wav",
-    ".parquet": "parquet", ".vcd": "vcd", ".hex": "hex",
-}  # fmt: skip
+    ".csv": "csv",
+    ".tsv": "csv",
+    ".txt": "csv",
+    ".jsonl": "json lines",
+    ".ndjson": "json lines",
+    ".wav": "wav",
+    ".parquet": "parquet",
+    ".vcd": "vcd",
+    ".hex": "hex",
+}
 FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
 """Where frames are, a value to start from."""
 TIMES = {
-    "t": "s", "t_s": "s", "s": "s", "time": "s", "time_s": "s", "seconds": "s", "ms": "ms", "t_ms": "ms",
-    "time_ms": "ms", "millis": "ms", "us": "µs", "t_us": "µs", "time_us": "µs", "timestamp": "s", "at": "s",
-}  # fmt: skip
+    "t": "s",
+    "t_s": "s",
+    "s": "s",
+    "time": "s",
+    "time_s": "s",
+    "seconds": "s",
+    "ms": "ms",
+    "t_ms": "ms",
+    "time_ms": "ms",
+    "millis": "ms",
+    "us": "µs",
+    "t_us": "µs",
+    "time_us": "µs",
+    "timestamp": "s",
+    "at": "s",
+}
 """Names that mean a time, and the unit that each most likely has."""
 LOOKED_AT, HEAD_BYTES = 20, 1 << 20
 
@@ -50,8 +70,14 @@ def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
         return {"capture": written, "format": "recording"}
     if format_ == "csv":
         shape = find_shape(path)
-        return {"capture": written, "delimiter": shape.delimiter, "decimal": shape.decimal, "header": shape.header,
-                "time": shape.time, "time_unit": shape.time_unit}  # fmt: skip
+        return {
+            "capture": written,
+            "delimiter": shape.delimiter,
+            "decimal": shape.decimal,
+            "header": shape.header,
+            "time": shape.time,
+            "time_unit": shape.time_unit,
+        }
     table: dict[str, Any] = {"capture": written, "format": format_}
     if format_ == "json lines":
         return table | _json_time(path)

@@ -20,9 +20,17 @@ def joins_csv(hookup: Hookup) -> str:
     for join in hookup.joins:
         roles, part = used_roles(hookup, join), hookup.through(join)
         table.writerow(
-            (join.pin.part, join.pin.pin, join.to.part, join.to.pin, roles[0] if roles else "", join.through,
-             _what(part) if part else "", join.colour)
-        )  # fmt: skip
+            (
+                join.pin.part,
+                join.pin.pin,
+                join.to.part,
+                join.to.pin,
+                roles[0] if roles else "",
+                join.through,
+                _what(part) if part else "",
+                join.colour,
+            )
+        )
     return text.getvalue()
 
 

@@ -128,7 +128,7 @@ def _source_lines(table: Mapping[str, Any]) -> list[str]:
 
 def project_text(
     capture: Path, table: Mapping[str, Any], columns: Mapping[str, Block], found: Mapping[str, _Column]
-) -> str:  # fmt: skip
+) -> str:
     """The project file: one channel a column, the first ones on a two-line display."""
     quoted = {each.name: _value(each.name) for each in found.values()}
     lines = [
@@ -152,9 +152,17 @@ def _face_lines(quoted: dict[str, str]) -> list[str]:
     for row, name in enumerate(shown):
         field = [f"row = {row}", "column = 8", "width = 8"] if len(shown) > 1 else ["row = 1", "width = 16"]
         lines += [
-            "", "[[faces.first.items]]", 'kind = "label"', f"text = {json.dumps(_label(name)[:room])}", f"row = {row}",
-            "", "[[faces.first.items]]", 'kind = "field"', f"channel = {quoted[name]}", *field,
-        ]  # fmt: skip
+            "",
+            "[[faces.first.items]]",
+            'kind = "label"',
+            f"text = {json.dumps(_label(name)[:room])}",
+            f"row = {row}",
+            "",
+            "[[faces.first.items]]",
+            'kind = "field"',
+            f"channel = {quoted[name]}",
+            *field,
+        ]
     return lines
 
 

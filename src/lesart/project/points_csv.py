@@ -8,8 +8,20 @@ import io
 from lesart.core.true.correction import residuals
 from lesart.project.model import Channel
 
-COLUMNS = ("true", "tolerance", "indicated", "spread", "samples", "drift", "before", "after", "taken", "way", "used",
-           "remark")  # fmt: skip
+COLUMNS = (
+    "true",
+    "tolerance",
+    "indicated",
+    "spread",
+    "samples",
+    "drift",
+    "before",
+    "after",
+    "taken",
+    "way",
+    "used",
+    "remark",
+)
 
 
 def points_csv(channel: Channel) -> str:
@@ -24,7 +36,19 @@ def points_csv(channel: Channel) -> str:
         numbers_of = (known.true, known.tolerance, known.indicated, known.spread, known.drift, each.before, each.after)
         true, tolerance, indicated, spread, drift, before, after = (f"{number:.9g}" for number in numbers_of)
         writer.writerow(
-            [true, tolerance, indicated, spread, known.count, drift, before, after, known.taken, known.way,
-             "yes" if known.used else "no", known.remark]
-        )  # fmt: skip
+            [
+                true,
+                tolerance,
+                indicated,
+                spread,
+                known.count,
+                drift,
+                before,
+                after,
+                known.taken,
+                known.way,
+                "yes" if known.used else "no",
+                known.remark,
+            ]
+        )
     return file.getvalue()

@@ -159,10 +159,13 @@ def _header_of(lines: Sequence[str], table: Key) -> int | None:
         return None
     opening = "[[" if index is not None else "["
     found = [
-        place for place, line in enumerate(lines)
-        if line.lstrip().startswith(opening) and str(wanted[-1]) in line and _path_of(line) == wanted
+        place
+        for place, line in enumerate(lines)
+        if line.lstrip().startswith(opening)
+        and str(wanted[-1]) in line
+        and _path_of(line) == wanted
         and (index is not None or not line.lstrip().startswith("[["))
-    ]  # fmt: skip
+    ]
     return found[index or 0] if len(found) > (index or 0) else None
 
 
@@ -343,8 +346,11 @@ def _set(document: Any, key: Key, value: Written | Mapping[str, Written]) -> Non
     if comment is not None and hasattr(place, "item"):
         fresh = place.item(last).trivia
         fresh.indent, fresh.comment_ws, fresh.comment, fresh.trail = (
-            comment.indent, comment.comment_ws, comment.comment, comment.trail,
-        )  # fmt: skip
+            comment.indent,
+            comment.comment_ws,
+            comment.comment,
+            comment.trail,
+        )
 
 
 def value_at(tables: Any, key: Key) -> Any:

@@ -22,7 +22,8 @@ def with_alarms(bench: Bench, channel: Channel, run: Run, reading: Reading, curs
         return reading
     index = run.index_at(cursor_s)
     on = tuple(
-        alarm.name for place, alarm in enumerate(channel.alarms)
+        alarm.name
+        for place, alarm in enumerate(channel.alarms)
         if index >= 0 and facts_of_alarm(bench, channel, run.calm, place).on[index]
-    )  # fmt: skip
+    )
     return replace(reading, alarms=on)

@@ -27,9 +27,13 @@ def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
         figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     elif isinstance(subject, Glass):
         figure = draw_panel(
-            subject.frame, subject.ground, subject.lit, subject.unlit, visible(f"{subject.name}, {subject.says}"),
+            subject.frame,
+            subject.ground,
+            subject.lit,
+            subject.unlit,
+            visible(f"{subject.name}, {subject.says}"),
             subject.stripe,
-        )  # fmt: skip
+        )
     elif isinstance(subject, CalibrationSheet):
         figure = _calibration(subject, title)
     elif isinstance(subject, Timing):
@@ -50,10 +54,16 @@ def _chart(chart: Chart, title: str) -> tuple[list[PlotSeries], tuple[str, str, 
 
 def _timing(subject: Timing, title: str) -> Figure:
     lanes = [
-        DrawnLane(visible(lane.name), [(begin / MS, end / MS) for begin, end in lane.spans], lane.tone,
-                  visible(lane.says), lane.group, [at / MS for at in lane.lost])
+        DrawnLane(
+            visible(lane.name),
+            [(begin / MS, end / MS) for begin, end in lane.spans],
+            lane.tone,
+            visible(lane.says),
+            lane.group,
+            [at / MS for at in lane.lost],
+        )
         for lane in subject.lanes
-    ]  # fmt: skip
+    ]
     verdicts = [
         (
             *(visible(word) for word in said_of(each)),

@@ -50,11 +50,17 @@ def loop_of(project: Project, bench: Bench) -> Loop:
 def _written(task: Task) -> dict[str, str | int | bool]:
     """As the project file would have it."""
     return {
-        "does": task.does, "runs": task.runs, "period": _time(task.period_ns), "shortest": _time(task.shortest_ns),
-        "longest": _time(task.longest_ns), "priority": task.priority, "bus": task.bus,
-        "data": task.data, "clock": "100 kHz",
+        "does": task.does,
+        "runs": task.runs,
+        "period": _time(task.period_ns),
+        "shortest": _time(task.shortest_ns),
+        "longest": _time(task.longest_ns),
+        "priority": task.priority,
+        "bus": task.bus,
+        "data": task.data,
+        "clock": "100 kHz",
         "off": False,
-    }  # fmt: skip
+    }
 
 
 def _time(ns: int) -> str:
@@ -100,8 +106,9 @@ def _reads(project: Project, bench: Bench) -> list[Task]:
         takes = LINE_NS if source.line is not None and not kind else READ_NS.get(kind, ADC_NS)
         name = f"read {source.name}"
         bus = kind if kind == "two-wire bus" else ""
-        found[name] = Task(name, READ, period, takes, takes, LOOP, 7, bus, source.name,
-                           wanted_s=source.least_interval_s)  # fmt: skip
+        found[name] = Task(
+            name, READ, period, takes, takes, LOOP, 7, bus, source.name, wanted_s=source.least_interval_s
+        )
     return list(found.values())
 
 
@@ -109,8 +116,18 @@ def _converts(project: Project, bench: Bench) -> list[Task]:
     found = []
     for channel in shown_channels(project):
         takes = project.loop.processor.takes_ns(operations_of(project, channel, bench))
-        found.append(Task(f"convert {channel.name}", CONVERT, interval_ns(project, bench, channel), takes, takes, LOOP,
-                          6, of=channel.name))  # fmt: skip
+        found.append(
+            Task(
+                f"convert {channel.name}",
+                CONVERT,
+                interval_ns(project, bench, channel),
+                takes,
+                takes,
+                LOOP,
+                6,
+                of=channel.name,
+            )
+        )
     return found
 
 
@@ -141,8 +158,9 @@ def _panels(project: Project) -> list[Task]:
 def _draw(panel: Panel, project: Project, redraw_hz: float) -> Task:
     drawing = drawing_of(project.faces_on(panel.name)[0], panel)
     takes = round(drawing.seconds * NS)
-    return Task(f"draw {panel.name}", DRAW, round(NS / redraw_hz), takes, takes, LOOP, 4, drawing.bus, panel.name,
-                drawing.data)  # fmt: skip
+    return Task(
+        f"draw {panel.name}", DRAW, round(NS / redraw_hz), takes, takes, LOOP, 4, drawing.bus, panel.name, drawing.data
+    )
 
 
 def pulses_of(project: Project, bench: Bench, channel: Channel) -> tuple[Times, Times] | None:

@@ -85,10 +85,12 @@ def close_up(glass: Glass, x: int, y: int, width: int, height: int) -> Glass:
         return glass
     stripe = glass.stripe and (max(glass.stripe[0] - y, 0), *glass.stripe[1:])
     return replace(
-        glass, frame=glass.frame.part(x, y, width, height), stripe=stripe,
+        glass,
+        frame=glass.frame.part(x, y, width, height),
+        stripe=stripe,
         marked=tuple((row - y, first - x, behind - x) for row, first, behind in glass.marked),
         struck=tuple((left - x, top - y, right - x, foot - y) for left, top, right, foot in glass.struck),
-    )  # fmt: skip
+    )
 
 
 @singledispatch
@@ -138,9 +140,14 @@ def _segments_seen(panel: SegmentPanel, cell: Cell, letters: Mapping[int, str]) 
 
 
 def all_glasses(
-    project: Project, readings: Mapping[str, Reading], front: str, t_s: float = 0.0, memories: Memories = NOTHING,
-    *, behind: bool = False,
-) -> tuple[Glass, ...]:  # fmt: skip
+    project: Project,
+    readings: Mapping[str, Reading],
+    front: str,
+    t_s: float = 0.0,
+    memories: Memories = NOTHING,
+    *,
+    behind: bool = False,
+) -> tuple[Glass, ...]:
     """Every panel as it would look at a moment, the one brought forward first.
 
     ``memories`` are what panels remember by name, where a face is written over what stood there. ``behind``: those that
@@ -157,5 +164,6 @@ def all_glasses(
         frame = compose(face, panel, readings, memories.get(name), since_s).frame
         alarm = any(readings[channel].alarms for channel in face.channels if channel in readings)
         glasses.append(glass_of(panel, frame, alarm=alarm))
-    return tuple(from_behind(glass) if behind and project.panels[glass.name].see_through else glass
-                 for glass in glasses)  # fmt: skip
+    return tuple(
+        from_behind(glass) if behind and project.panels[glass.name].see_through else glass for glass in glasses
+    )

@@ -53,10 +53,16 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
         notes += inspect_face(face, project.panels[face.panel])
         notes += inspect_legibility(face, project.panels[face.panel])
     notes += [
-        Note(FAULT, Step.GLASS, None, f"{'font' if key[0] == 'fonts' else 'picture'} {key[1]}: {said}",
-             remedy="put the file there, or name another", place=(*key, "file"))
+        Note(
+            FAULT,
+            Step.GLASS,
+            None,
+            f"{'font' if key[0] == 'fonts' else 'picture'} {key[1]}: {said}",
+            remedy="put the file there, or name another",
+            place=(*key, "file"),
+        )
         for key, said in project.unread.items()
-    ]  # fmt: skip
+    ]
     notes += [note for panel in project.panels.values() for note in inspect_contrast(panel)]
     notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
@@ -156,15 +162,24 @@ class _Placed:
 def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     notes: list[Note] = []
     sure = sureness_in_the_middle(project, channel, bench)
-    placed = [_Placed(face.name, project.panels[face.panel], item, channel)
-              for face in project.faces.values() for item in face.fields_of(channel.name)]  # fmt: skip
+    placed = [
+        _Placed(face.name, project.panels[face.panel], item, channel)
+        for face in project.faces.values()
+        for item in face.fields_of(channel.name)
+    ]
     for each in placed:
         field, panel = each.item.field, each.panel.name
         found = inspect_field(
-            channel.name, panel, field, each.key, lowest=channel.lowest, highest=channel.highest,
-            one_count=sure.one_count if sure else 0.0, per_minute=partial(_restless, bench, run.calm),
+            channel.name,
+            panel,
+            field,
+            each.key,
+            lowest=channel.lowest,
+            highest=channel.highest,
+            one_count=sure.one_count if sure else 0.0,
+            per_minute=partial(_restless, bench, run.calm),
             joined=each.panel.joined,
-        )  # fmt: skip
+        )
         found += _sure(channel, panel, field, each.key, sure)
         notes += [note if _harms_none(note, placed) else replace(note, mend=()) for note in found]
     if not project.panels_showing(channel.name):
@@ -195,9 +210,7 @@ def _harms_none(note: Note, placed: Sequence[_Placed]) -> bool:
     return True
 
 
-def _sure(
-    channel: Channel, panel: str, field: Field, key: Callable[[str], Key], sure: Sureness | None
-) -> list[Note]:  # fmt: skip
+def _sure(channel: Channel, panel: str, field: Field, key: Callable[[str], Key], sure: Sureness | None) -> list[Note]:
     """A note where tolerances or references leave less than the last digit says."""
     if sure is None or sure.off is None:
         return []
@@ -215,18 +228,37 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
         is_counts = channel.unit_raw.symbol == "ct"
         counts = bench.noise(run.blocks[Step.RAW]) if is_counts else 0.0
         filtered = Filtered(
-            channel.name, channel.key("calm"), before, run.calm, interval, lag, channel.most_lag_s, counts, is_counts,
+            channel.name,
+            channel.key("calm"),
+            before,
+            run.calm,
+            interval,
+            lag,
+            channel.most_lag_s,
+            counts,
+            is_counts,
             channel.unit,
-        )  # fmt: skip
+        )
         return inspect_filters(filtered, channel.filters)
 
     alarms = [
         note
         for index, alarm in enumerate(channel.alarms)
-        for note in bench.once_for(f"note on alarm {index}", channel, run.calm, partial(
-            inspect_alarm, channel.name, (*channel.key("alarms"), index), alarm, run.calm, bench.noise(run.calm),
-            channel.unit))
-    ]  # fmt: skip
+        for note in bench.once_for(
+            f"note on alarm {index}",
+            channel,
+            run.calm,
+            partial(
+                inspect_alarm,
+                channel.name,
+                (*channel.key("alarms"), index),
+                alarm,
+                run.calm,
+                bench.noise(run.calm),
+                channel.unit,
+            ),
+        )
+    ]
     return [*bench.once_for("filters", channel, run.calm, inspect), *alarms]
 
 
@@ -247,25 +279,41 @@ def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Not
         bad = capture.bad_in(channel.column)
         first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
         notes.append(
-            Note(DOUBT if share > WORST_DROPPED else REMARK, Step.RAW, channel.name,
-                 f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
-                 f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
-                 figure=float(lost), unit="samples", limit=WORST_DROPPED * len(raw))
-        )  # fmt: skip
+            Note(
+                DOUBT if share > WORST_DROPPED else REMARK,
+                Step.RAW,
+                channel.name,
+                f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
+                f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
+                figure=float(lost),
+                unit="samples",
+                limit=WORST_DROPPED * len(raw),
+            )
+        )
     timing = bench.timing(raw)
     if capture.steps_back:
         notes.append(
-            Note(DOUBT, Step.RAW, channel.name,
-                 f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
-                 figure=float(capture.steps_back), remedy="look at the logger's clock")
-        )  # fmt: skip
+            Note(
+                DOUBT,
+                Step.RAW,
+                channel.name,
+                f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
+                figure=float(capture.steps_back),
+                remedy="look at the logger's clock",
+            )
+        )
     if timing.gaps:
         longest = plain_number(timing.longest_gap_s, 3)
         notes.append(
-            Note(REMARK, Step.RAW, channel.name,
-                 f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
-                 figure=timing.longest_gap_s, unit="s")
-        )  # fmt: skip
+            Note(
+                REMARK,
+                Step.RAW,
+                channel.name,
+                f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
+                figure=timing.longest_gap_s,
+                unit="s",
+            )
+        )
     return notes
 
 
@@ -277,8 +325,15 @@ def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: B
     what = "no sample" if decoding is None else "no frame" if not decoding.kind.gives_values else "no value"
     where = capture.name if decoding is None else f"{capture.name}, read as {decoding.kind.name}"
     looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and at what the decoder allows"
-    return [Note(FAULT, Step.RAW, channel.name, f"{channel.name}: {what} comes out of {where}.",
-                 remedy=f"look at its {looked}")]  # fmt: skip
+    return [
+        Note(
+            FAULT,
+            Step.RAW,
+            channel.name,
+            f"{channel.name}: {what} comes out of {where}.",
+            remedy=f"look at its {looked}",
+        )
+    ]
 
 
 def _narrow_bits(project: Project, channel: Channel, capture: Capture) -> list[Note]:
@@ -289,10 +344,18 @@ def _narrow_bits(project: Project, channel: Channel, capture: Capture) -> list[N
         return []
     percent = round(100 * margin, 1)
     return [
-        Note(DOUBT, Step.RAW, channel.name, f"{channel.name}: a bit was told from the other with a margin of only "
-             f"{plain_number(percent)} %; with a little more jitter it is the other.", figure=percent,
-             unit="%", limit=100 * NARROW, remedy="put the decoder's limit in the middle between short and long bits")
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.RAW,
+            channel.name,
+            f"{channel.name}: a bit was told from the other with a margin of only "
+            f"{plain_number(percent)} %; with a little more jitter it is the other.",
+            figure=percent,
+            unit="%",
+            limit=100 * NARROW,
+            remedy="put the decoder's limit in the middle between short and long bits",
+        )
+    ]
 
 
 def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:

@@ -170,8 +170,15 @@ def _notes(view: LiveView, channel: str) -> list[Note]:
     recorded = state.recorded
     if recorded is not None and recorded.trouble:
         lost = f" {counted(recorded.lost, 'row')} lost so far." if recorded.lost else " Nothing is lost yet."
-        notes.append(Note(FAULT, Step.RAW, channel, f"{name}: the recording cannot be written ({recorded.trouble})."
-                          + lost, remedy="make room on the disk"))  # fmt: skip
+        notes.append(
+            Note(
+                FAULT,
+                Step.RAW,
+                channel,
+                f"{name}: the recording cannot be written ({recorded.trouble})." + lost,
+                remedy="make room on the disk",
+            )
+        )
     bad = sum(state.tally.bad.values())
     if bad:
         kinds = ", ".join(f"{count} {what}" for what, count in state.tally.bad.items())

@@ -121,9 +121,13 @@ def _controller(project: Project, name: str) -> tuple[Controller, int]:
 
 
 def digits_trace(
-    project: Project, bench: Bench, name: str, moment_s: float, lasts_s: float,
+    project: Project,
+    bench: Bench,
+    name: str,
+    moment_s: float,
+    lasts_s: float,
     spoil: Callable[[list[tuple[float, float, int, int]]], list[tuple[float, float, int, int]]] = list,
-) -> Mapping[str, Edges]:  # fmt: skip
+) -> Mapping[str, Edges]:
     """Lines ``d1`` and on for digits, and one for each segment by its name, ``dp`` for the point."""
     panel = project.panels[name]
     if not isinstance(panel, SegmentPanel) or panel.scan is None or not is_scanned(panel):
@@ -139,8 +143,10 @@ def digits_trace(
     late = [(start + LEAD_S, end + LEAD_S, digit, lit) for start, end, digit, lit in slots]
     digits, segments = scanned(late, panel.digits, len(order), lasts_s + 2 * LEAD_S)
     names = {".": "dp", ":": "colon"}
-    return {**{f"d{place}": line for place, line in enumerate(digits, 1)},
-            **{names.get(each, each): line for each, line in zip(order, segments, strict=True)}}  # fmt: skip
+    return {
+        **{f"d{place}": line for place, line in enumerate(digits, 1)},
+        **{names.get(each, each): line for each, line in zip(order, segments, strict=True)},
+    }
 
 
 def _lights(panel: SegmentPanel, mask: int, name: str) -> bool:

@@ -72,12 +72,16 @@ def _key(project: Project, length_s: float) -> tuple[str, int, float]:
 
 def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> Paced:
     loop = loop_of(project, bench)
-    played = bench.once_known(("played", loop, length_s),
-                              lambda: play(loop, round(length_s * NS), most_runs))  # fmt: skip
+    played = bench.once_known(("played", loop, length_s), lambda: play(loop, round(length_s * NS), most_runs))
     reaches = tuple(reach for reach in _reaches(project, bench) if _is_whole(loop, reach))
     limits = project.loop.limits
-    verdicts = [*scans(project, played), *done_in_time(played), *buses(played, limits), *reads(played),
-                *counts(played, lost_pulses(project, bench, played))]  # fmt: skip
+    verdicts = [
+        *scans(project, played),
+        *done_in_time(played),
+        *buses(played, limits),
+        *reads(played),
+        *counts(played, lost_pulses(project, bench, played)),
+    ]
     verdicts += [*drawings(played, _often(project)), *_emptied(project), *_counting(project, bench)]
     verdicts += _redraw_bytes(project)
     for reach in reaches:
@@ -191,9 +195,19 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
             interval_s = interval_ns(project, bench, channel) / NS
             lag_s = cost_of(project, channel, bench).delay_samples * interval_s
             alarm_s = max((alarm.least_s for alarm in channel.alarms), default=None)
-            found.append(Reach(name, panel.name, f"read {channel.source}", f"convert {name}", f"{shows} {panel.name}",
-                               lag_s, channel.field.stale_after_s, alarm_s,
-                               channel.most_lag_s))  # fmt: skip
+            found.append(
+                Reach(
+                    name,
+                    panel.name,
+                    f"read {channel.source}",
+                    f"convert {name}",
+                    f"{shows} {panel.name}",
+                    lag_s,
+                    channel.field.stale_after_s,
+                    alarm_s,
+                    channel.most_lag_s,
+                )
+            )
     return found
 
 

@@ -23,7 +23,7 @@ COUNTED = 300
 
 def readings_before(
     project: Project, bench: Bench, chosen: Channel, face: Face, cursor_s: float, draws: int
-) -> list[dict[str, Reading]]:  # fmt: skip
+) -> list[dict[str, Reading]]:
     """At each of so many draws up to the cursor, oldest first; channels that cannot be read are silent."""
     times = [cursor_s - place / face.redraw_hz for place in range(draws - 1, -1, -1)]
     times = [at for at in times if at >= 0]

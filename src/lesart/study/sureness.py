@@ -68,8 +68,13 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     one_count = _one_count(standing, raw)
     run = bench.run(project, channel)
     noise, rest = bench.noise(run.blocks[Step.LAW]), bench.noise(run.calm)
-    budget = budget_of(lambda shares: tolerances.evaluate(raw, shares), tolerances.doubts, one_count, noise,
-                       is_pulse=counts_pulses(project, channel))  # fmt: skip
+    budget = budget_of(
+        lambda shares: tolerances.evaluate(raw, shares),
+        tolerances.doubts,
+        one_count,
+        noise,
+        is_pulse=counts_pulses(project, channel),
+    )
     left = _left(channel.correction, channel.references)
     return Sureness(raw, budget, one_count, noise, rest, left, channel.correction.covered, tolerances)
 

@@ -88,8 +88,14 @@ def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
         try:
             found += [_placed(each, panel) for each in seen(project, bench, panel).verdicts]
         except LesartError as error:
-            note = Note(FAULT, Step.PACE, None, f"{panel}: its trace: {error}", panel=panel,
-                        place=("panels", panel, "trace", "capture"))  # fmt: skip
+            note = Note(
+                FAULT,
+                Step.PACE,
+                None,
+                f"{panel}: its trace: {error}",
+                panel=panel,
+                place=("panels", panel, "trace", "capture"),
+            )
             found.append(Verdict(f"trace of {panel}", 0, "", 1, True, note, panel))
     return found
 
@@ -138,19 +144,28 @@ def _seen(project: Project, bench: Bench, trace: PanelTrace, lines: Mapping[str,
 
 def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edges]) -> DigitsSeen:
     values = trace.values
-    named = {what: [without_glitches(_signal(lines, name, trace), values["shortest"])[0]
-                    for name in values[what].split()] for what in ("digits", "segments")}  # fmt: skip
+    named = {
+        what: [without_glitches(_signal(lines, name, trace), values["shortest"])[0] for name in values[what].split()]
+        for what in ("digits", "segments")
+    }
     if len(named["digits"]) != panel.digits:
         # Not refused in the file: a panel may get another digit while its old trace still lies there.
-        raise CaptureError(f"{len(named['digits'])} digit lines are named, {panel.name} has {panel.digits} digits; "
-                           "name a signal for each, left to right.")  # fmt: skip
-    traced = trace_digits(named["digits"], named["segments"], on_level=int(values["digit_on"] == HIGH),
-                          lit_level=int(values["segment_on"] == HIGH))  # fmt: skip
+        raise CaptureError(
+            f"{len(named['digits'])} digit lines are named, {panel.name} has {panel.digits} digits; "
+            "name a signal for each, left to right."
+        )
+    traced = trace_digits(
+        named["digits"],
+        named["segments"],
+        on_level=int(values["digit_on"] == HIGH),
+        lit_level=int(values["segment_on"] == HIGH),
+    )
     names = dict(enumerate(panel.wiring.order))
     assert panel.scan is not None
     scan, model = panel.scan, judge_scan(panel.scan, panel.digits)
-    verdicts = digit_verdicts(panel.name, traced, scan.wanted_hz, model.refresh_hz, scan.on_time_ms, scan.turn_off_ms,
-                              names)  # fmt: skip
+    verdicts = digit_verdicts(
+        panel.name, traced, scan.wanted_hz, model.refresh_hz, scan.on_time_ms, scan.turn_off_ms, names
+    )
     return DigitsSeen(trace, traced, names, verdicts)
 
 
@@ -163,11 +178,18 @@ def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: Dig
     wanted = panel.lit(composed(project, bench, face, panel, moment_s, since_s)).masks
     shown = digits_shown(panel, found).masks
     off = sum((mask ^ other).bit_count() for mask, other in zip(shown, wanted, strict=True))
-    places = ", ".join(str(place) for place, (mask, other) in enumerate(zip(shown, wanted, strict=True), 1)
-                       if mask != other)  # fmt: skip
-    verdict = judged("segments that differ", off, "", 0.0, panel.name,
-                     f"in the trace {off} segments are other than its face has them, in digit {places}.",
-                     "look at the order of the segment lines")  # fmt: skip
+    places = ", ".join(
+        str(place) for place, (mask, other) in enumerate(zip(shown, wanted, strict=True), 1) if mask != other
+    )
+    verdict = judged(
+        "segments that differ",
+        off,
+        "",
+        0.0,
+        panel.name,
+        f"in the trace {off} segments are other than its face has them, in digit {places}.",
+        "look at the order of the segment lines",
+    )
     return replace(found, verdicts=(verdict, *found.verdicts))
 
 
@@ -193,8 +215,9 @@ def _bus_seen(
     if values["wires"] != TWO and values["command"]:
         controller = told_by_line(controller)
     shape = _shape(panel)
-    obeyed = bench.once_known(("obeyed", id(words), controller, shape),
-                              lambda: (words, obey(controller, words, *shape[:2], fill=shape[2])))[1]  # fmt: skip
+    obeyed = bench.once_known(
+        ("obeyed", id(words), controller, shape), lambda: (words, obey(controller, words, *shape[:2], fill=shape[2]))
+    )[1]
     faces = project.faces_on(panel.name)
     begins = values["starts_at"]
 
@@ -207,8 +230,9 @@ def _bus_seen(
     unit = _counted_in(panel)
     against = held_against(obeyed, words, expected, values["rest"], clock.end_s, by_bits=unit != CELLS, unit=unit)
     wanted_hz, seconds = (faces[0].redraw_hz, drawing_of(faces[0], panel).seconds) if faces else (0.0, 0.0)
-    verdicts = traced_verdicts(panel.name, against, words, obeyed, wanted_hz, seconds,
-                               is_judged=begins is not None or at_s is not None)  # fmt: skip
+    verdicts = traced_verdicts(
+        panel.name, against, words, obeyed, wanted_hz, seconds, is_judged=begins is not None or at_s is not None
+    )
     return BusSeen(trace, controller, words, obeyed, against, clock.end_s, verdicts, _clock_hz(clock))
 
 

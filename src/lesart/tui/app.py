@@ -41,7 +41,7 @@ class LesartApp(LinkedApp):
     BINDINGS: ClassVar[list[Any]] = [
         Binding(key.keys, f"press({place})", key.says, show=False, priority=key.keys in ("tab", "ctrl+q"))
         for place, key in enumerate(KEYS)
-    ]  # fmt: skip
+    ]
 
     # Deeds
 

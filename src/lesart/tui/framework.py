@@ -35,8 +35,9 @@ class Uncoloured(Monochrome):
         plain = [segment for segment in segments if segment.style is None]
         if not plain:
             return super().apply(segments, background)
-        return [each if each.style is None else super(Uncoloured, self).apply([each], background)[0]
-                for each in segments]  # fmt: skip
+        return [
+            each if each.style is None else super(Uncoloured, self).apply([each], background)[0] for each in segments
+        ]
 
 
 def without_colours(filters: Sequence[LineFilter]) -> list[LineFilter]:

@@ -10,9 +10,16 @@ from lesart.tui.theme import Palette
 
 KEY_WIDTH = 66
 STEPS = (
-    ("Wire", "faint"), ("Raw", "lapis"), ("Law", "ochre"), ("True", "ochre"), ("Calm", "verdigris"), ("Fit", "text"),
-    ("Glass", "text"), ("Pace", "text"), ("Pack", "text"),
-)  # fmt: skip
+    ("Wire", "faint"),
+    ("Raw", "lapis"),
+    ("Law", "ochre"),
+    ("True", "ochre"),
+    ("Calm", "verdigris"),
+    ("Fit", "text"),
+    ("Glass", "text"),
+    ("Pace", "text"),
+    ("Pack", "text"),
+)
 """The nine, in the colours that a value has there."""
 Page = tuple[Pieces, list[Pieces]]
 """A heading and its lines."""

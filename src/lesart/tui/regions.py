@@ -15,15 +15,31 @@ from lesart.tui.widgets.frame import frame_lines
 from lesart.tui.widgets.lines import Piece
 
 KEYS_WIDE = (
-    ("0–9", "step"), ("↑↓", "channel"), ("tab", "values"), ("enter ← →", "edit"), ("+", "add"), (", .", "cursor"),
-    ("space", "play"), ("h", "hand"), ("g", "glass"), ("n m", "note, mend"), ("e", "export"), ("?", "keys"),
+    ("0–9", "step"),
+    ("↑↓", "channel"),
+    ("tab", "values"),
+    ("enter ← →", "edit"),
+    ("+", "add"),
+    (", .", "cursor"),
+    ("space", "play"),
+    ("h", "hand"),
+    ("g", "glass"),
+    ("n m", "note, mend"),
+    ("e", "export"),
+    ("?", "keys"),
     ("ctrl+s", "save"),
-)  # fmt: skip
+)
 """The most used first, so that a narrow window cuts the others."""
 KEYS_SMALL = (
-    ("0–9", "step"), ("c", "channels"), ("g", "glass"), ("n", "notes"), ("enter", "edit"), ("h", "hand"), ("?", "keys"),
+    ("0–9", "step"),
+    ("c", "channels"),
+    ("g", "glass"),
+    ("n", "notes"),
+    ("enter", "edit"),
+    ("h", "hand"),
+    ("?", "keys"),
     ("ctrl+s", "save"),
-)  # fmt: skip
+)
 FEW_CHANNELS = 10
 """Of so many the numerals of notes have lines of their own; of more they stand behind the names."""
 KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
@@ -37,16 +53,19 @@ def name_line(palette: Palette) -> Pieces:
 def title_line(palette: Palette, picture: Picture, width: int) -> Pieces:
     """Project, channel, capture, cursor, and what has not been saved."""
     left: Pieces = [
-        *name_line(palette), piece(palette, "  ", "text", "raised"),
-        piece(palette, picture.project, "text", "raised", bold=True), piece(palette, " · ", "faint", "raised"),
+        *name_line(palette),
+        piece(palette, "  ", "text", "raised"),
+        piece(palette, picture.project, "text", "raised", bold=True),
+        piece(palette, " · ", "faint", "raised"),
         piece(palette, f"{picture.channel} {picture.variant}".rstrip(), "text", "raised"),
-    ]  # fmt: skip
+    ]
     if picture.unsaved:
         left.append(piece(palette, "  unsaved", "ochre", "raised"))
     middle: Pieces = [
-        piece(palette, "    cursor ", "faint", "raised"), piece(palette, picture.cursor, "text", "raised"),
+        piece(palette, "    cursor ", "faint", "raised"),
+        piece(palette, picture.cursor, "text", "raised"),
         piece(palette, f"  {picture.playing}", "verdigris" if picture.is_playing else "faint", "raised"),
-    ]  # fmt: skip
+    ]
     if picture.hand:
         middle.append(piece(palette, f"  {picture.hand}", "rubric", "raised", bold=True))
     if width >= 110:

@@ -96,8 +96,9 @@ class Sheet(Screen[None]):
         self._lines("title").show([title], base, faint)
         thread = (
             [regions.thread_line(palette, picture, width), rule(palette, width)]
-            if small else regions.thread_lines(palette, picture, width)
-        )  # fmt: skip
+            if small
+            else regions.thread_lines(palette, picture, width)
+        )
         self._lines("thread").show(thread, base, faint)
         self._draw_sides(scene)
         self._draw_workspace(scene)
@@ -149,9 +150,12 @@ class Sheet(Screen[None]):
         raised = style(palette, "text", "raised")
         margin = self._lines("margin")
         rows = regions.margin_lines(
-            palette, picture, margin.size.width,
-            focused=not scene.values_focused, variants=self.room is not Size.MIDDLE,
-        )  # fmt: skip
+            palette,
+            picture,
+            margin.size.width,
+            focused=not scene.values_focused,
+            variants=self.room is not Size.MIDDLE,
+        )
         margin.show(rows, base, faint)
         width = self._lines("notes").size.width or self.size.width
         notes, chosen = regions.notes_lines(palette, picture, width)

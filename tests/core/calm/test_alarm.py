@@ -47,9 +47,13 @@ def test_a_least_time_both_ways() -> None:
 
 
 @given(
-    block=signals(60), cuts=st.lists(st.integers(0, 60), max_size=5), side=st.sampled_from(["above", "below"]),
-    limit=st.floats(-100, 100), back=st.floats(0, 50), least=st.floats(0, 1),
-)  # fmt: skip
+    block=signals(60),
+    cuts=st.lists(st.integers(0, 60), max_size=5),
+    side=st.sampled_from(["above", "below"]),
+    limit=st.floats(-100, 100),
+    back=st.floats(0, 50),
+    least=st.floats(0, 1),
+)
 def test_cutting_changes_nothing(
     block: Block, cuts: list[int], side: str, limit: float, back: float, least: float
 ) -> None:

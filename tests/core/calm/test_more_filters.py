@@ -70,13 +70,16 @@ def test_tracking_follows_a_ramp_without_lag() -> None:
 
 
 STATED = [
-    ("exponential", {"weight": "0.5"}), ("exponential", {"weight": "0.05"}),
-    ("time constant", {"time": "1 s", "interval": "0.1 s"}), ("time constant", {"time": "0.2 s", "interval": "0.1 s"}),
+    ("exponential", {"weight": "0.5"}),
+    ("exponential", {"weight": "0.05"}),
+    ("time constant", {"time": "1 s", "interval": "0.1 s"}),
+    ("time constant", {"time": "0.2 s", "interval": "0.1 s"}),
     ("low-pass", {"order": 1, "cutoff": "1 Hz", "rate": "10 Hz"}),
     ("low-pass", {"order": 2, "cutoff": "0.5 Hz", "rate": "10 Hz"}),
     ("low-pass", {"order": 4, "cutoff": "2 Hz", "rate": "10 Hz"}),
-    ("tracking", {"level": "0.2", "slope": "0.02"}), ("tracking", {"level": "0.5", "slope": "0.1"}),
-]  # fmt: skip
+    ("tracking", {"level": "0.2", "slope": "0.02"}),
+    ("tracking", {"level": "0.5", "slope": "0.1"}),
+]
 
 
 @pytest.mark.parametrize(("kind", "written"), STATED)

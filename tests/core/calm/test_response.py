@@ -69,8 +69,10 @@ def wandering(count: int = 6000) -> Block:
     return block_of(x, 10.0)
 
 
-@pytest.mark.parametrize(("kind", "written", "lag_s"), [("mean", {"samples": 16}, 0.75), ("mean", {"samples": 5}, 0.2),
-                                                        ("exponential", {"weight": "0.1"}, 0.9)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "written", "lag_s"),
+    [("mean", {"samples": 16}, 0.75), ("mean", {"samples": 5}, 0.2), ("exponential", {"weight": "0.1"}, 0.9)],
+)
 def test_lag_is_found_from_the_data(kind: str, written: dict[str, object], lag_s: float) -> None:
     """Within a sample or so of what the filter states; none where there is none."""
     before = wandering()

@@ -18,9 +18,13 @@ def field_of(unit: str = "kg", shown: str = "kg", **written: object) -> Field:
 
 
 MARKS = (
-    {"point": "point", "group": "none"}, {"point": "comma", "group": "none"}, {"point": "point", "group": "blank"},
-    {"point": "point", "group": "comma"}, {"point": "comma", "group": "point"}, {"point": "comma", "group": "apostrophe"},
-)  # fmt: skip
+    {"point": "point", "group": "none"},
+    {"point": "comma", "group": "none"},
+    {"point": "point", "group": "blank"},
+    {"point": "point", "group": "comma"},
+    {"point": "comma", "group": "point"},
+    {"point": "comma", "group": "apostrophe"},
+)
 
 
 @st.composite
@@ -28,9 +32,16 @@ def fields(draw: st.DrawFn) -> Field:
     """Any field."""
     prefix = draw(st.sampled_from(["none", "by range"]))
     return field_of(
-        *(("g", "g") if prefix == "by range" else ("kg", "kg")), prefix=prefix, width=draw(st.integers(1, 12)), decimals=draw(st.integers(0, 6)), align=draw(st.sampled_from(["left", "right", "centre"])),
-        pad=draw(st.sampled_from(["blank", "zero"])), sign=draw(st.sampled_from(["minus only", "always", "never"])),
-        round=draw(st.sampled_from(sorted(MODES))), unit_text=draw(st.sampled_from(["", "g", "°C", " J"])),
-        unit_place=draw(st.sampled_from(["behind", "before"])), **draw(st.sampled_from(MARKS)),
+        *(("g", "g") if prefix == "by range" else ("kg", "kg")),
+        prefix=prefix,
+        width=draw(st.integers(1, 12)),
+        decimals=draw(st.integers(0, 6)),
+        align=draw(st.sampled_from(["left", "right", "centre"])),
+        pad=draw(st.sampled_from(["blank", "zero"])),
+        sign=draw(st.sampled_from(["minus only", "always", "never"])),
+        round=draw(st.sampled_from(sorted(MODES))),
+        unit_text=draw(st.sampled_from(["", "g", "°C", " J"])),
+        unit_place=draw(st.sampled_from(["behind", "before"])),
+        **draw(st.sampled_from(MARKS)),
         decimals_are=draw(st.sampled_from(["fixed", "as many as fit"])),
-    )  # fmt: skip
+    )

@@ -54,8 +54,13 @@ def test_shown(rules: dict[str, object], value: float, joined: bool, text: str) 
     assert fill(field_of(**rules), Reading(value), joined="." if joined else "").text == text
 
 
-@given(field=fields(), value=st.floats(allow_nan=True, allow_infinity=True), joined=st.booleans(), mark=st.integers(0, 127),
-       age=st.floats(0, 20))  # fmt: skip
+@given(
+    field=fields(),
+    value=st.floats(allow_nan=True, allow_infinity=True),
+    joined=st.booleans(),
+    mark=st.integers(0, 127),
+    age=st.floats(0, 20),
+)
 def test_always_exactly_the_width(field: Field, value: float, joined: bool, mark: int, age: float) -> None:
     """Any reading whatever fills exactly the cells there are."""
     shown = fill(field, Reading(value, mark, age), joined="." if joined else "")
@@ -227,9 +232,16 @@ def test_notes(
         return per_minute * 10.0 ** (each.decimals - field.decimals)
 
     notes = inspect_field(
-        "mass", "stand", field, lambda rule: ("channels", "mass", "fit", rule),
-        lowest=lowest, highest=highest, one_count=count, per_minute=rate, joined=".",
-    )  # fmt: skip
+        "mass",
+        "stand",
+        field,
+        lambda rule: ("channels", "mass", "fit", rule),
+        lowest=lowest,
+        highest=highest,
+        one_count=count,
+        per_minute=rate,
+        joined=".",
+    )
     assert len(notes) == len(expected)
     for note, (mark, says, key, value) in zip(notes, expected, strict=True):
         assert note.mark == mark

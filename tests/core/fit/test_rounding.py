@@ -30,18 +30,30 @@ def exact(value: float, decimals: int, mode: str) -> int:
 @pytest.mark.parametrize(
     ("value", "decimals", "mode", "text"),
     [
-        (2.5, 0, "half away", "3"), (2.5, 0, "half even", "2"), (2.5, 0, "down", "2"), (3.5, 0, "half even", "4"),
-        (-2.5, 0, "half away", "-3"), (-2.5, 0, "half even", "-2"), (-2.9, 0, "down", "-2"),
-        (0.125, 2, "half away", "0.13"), (0.125, 2, "half even", "0.12"),
+        (2.5, 0, "half away", "3"),
+        (2.5, 0, "half even", "2"),
+        (2.5, 0, "down", "2"),
+        (3.5, 0, "half even", "4"),
+        (-2.5, 0, "half away", "-3"),
+        (-2.5, 0, "half even", "-2"),
+        (-2.9, 0, "down", "-2"),
+        (0.125, 2, "half away", "0.13"),
+        (0.125, 2, "half even", "0.12"),
         (2.675, 2, "half away", "2.67"),  # the float is a little below 2.675
-        (1.005, 2, "half away", "1.00"), (-0.04, 1, "half away", "0.0"), (1e22, 0, "down", "10000000000000000000000"),
-        (99.95, 1, "half away", "100.0"), (9.999, 2, "down", "9.99"), (-0.01, 1, "floor", "-0.1"),
-        (2.9, 0, "floor", "2"), (-2.1, 0, "floor", "-3"),
+        (1.005, 2, "half away", "1.00"),
+        (-0.04, 1, "half away", "0.0"),
+        (1e22, 0, "down", "10000000000000000000000"),
+        (99.95, 1, "half away", "100.0"),
+        (9.999, 2, "down", "9.99"),
+        (-0.01, 1, "floor", "-0.1"),
+        (2.9, 0, "floor", "2"),
+        (-2.1, 0, "floor", "-3"),
         (4.35, 2, "cut by code", "4.34"),  # 4.35 × 100 is 434.99999999999994 as a float
-        (0.3, 1, "cut by code", "0.3"), (0.3, 1, "down", "0.2"),  # the float is a little below 0.3
+        (0.3, 1, "cut by code", "0.3"),
+        (0.3, 1, "down", "0.2"),  # the float is a little below 0.3
         (-2.9, 0, "cut by code", "-2"),
     ],
-)  # fmt: skip
+)
 def test_by_hand(value: float, decimals: int, mode: str, text: str) -> None:
     """Ties by mode, floats by what they really are, and no minus on nothing."""
     assert f"{rounded(value, decimals, mode):f}" == text

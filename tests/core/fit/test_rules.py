@@ -50,7 +50,7 @@ RULES = [
     (("s", "s"), {"width": 8, "shows": "elapsed", "time": "d hh:mm"}, 90061.0, "", " 1 01:01"),
     (KG, {"width": 4, "underflow": "Lo", "overflow": "Hi"}, -1e6, "", "  Lo"),
     (KG, {"width": 4, "underflow": "Lo", "overflow": "Hi"}, 1e6, "", "  Hi"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("units", "rules", "value", "joined", "text"), RULES)
@@ -137,13 +137,15 @@ def test_a_range_is_swept_exactly(field: Field, ends: tuple[float, float], joine
 @pytest.mark.parametrize(
     ("units", "rules"),
     [
-        (KG, {"width": 8}), (KG, {"width": 4, "decimals": 2, "decimals_are": "as many as fit"}),
-        (KG, {"width": 8, "group": "comma", "decimals": 0}), (KG, {"width": 4, "sign": "always"}),
+        (KG, {"width": 8}),
+        (KG, {"width": 4, "decimals": 2, "decimals_are": "as many as fit"}),
+        (KG, {"width": 8, "group": "comma", "decimals": 0}),
+        (KG, {"width": 4, "sign": "always"}),
         (("g", "g"), {"width": 7, "prefix": "by range", "unit_text": "g"}),
         (("s", "s"), {"width": 8, "shows": "elapsed", "time": "m:ss"}),
         (KG, {"width": 5, "shows": "word", "words": "low < -5; ok < 43; full"}),
     ],
-)  # fmt: skip
+)
 def test_changes_by_a_walk(units: tuple[str, str], rules: dict[str, object]) -> None:
     """Every change of the text's look, against a walk through all hundredths about the powers of ten."""
     field = field_of(*units, **rules)
@@ -151,8 +153,11 @@ def test_changes_by_a_walk(units: tuple[str, str], rules: dict[str, object]) -> 
     walked = []
     for first, last in ((-10_300, -9_700), (-1_300, 10_400), (99_700, 100_300)):
         shapes = [shape_of(fill(field, Reading(hundredth / 100))) for hundredth in range(first, last + 1)]
-        walked += [(first + place + 1) / 100 for place, (before, after) in enumerate(itertools.pairwise(shapes))
-                   if before != after]  # fmt: skip
+        walked += [
+            (first + place + 1) / 100
+            for place, (before, after) in enumerate(itertools.pairwise(shapes))
+            if before != after
+        ]
     # The walk goes in hundredths: a border lies at most one before the step that shows it. What lies between two steps
     # only the sweep sees.
     borders = [piece.first for piece in pieces[1:]]
@@ -178,8 +183,15 @@ def test_shift_and_add_by_hand() -> None:
     """243 in eight bits, the textbook's example: three is added where five and more stand."""
     found = shifts(243, 3, 8)
     assert [shift.shifted for shift in found] == [
-        (0, 0, 1), (0, 0, 3), (0, 0, 7), (0, 1, 5), (0, 3, 0), (0, 6, 0), (1, 2, 1), (2, 4, 3),
-    ]  # fmt: skip
+        (0, 0, 1),
+        (0, 0, 3),
+        (0, 0, 7),
+        (0, 1, 5),
+        (0, 3, 0),
+        (0, 6, 0),
+        (1, 2, 1),
+        (2, 4, 3),
+    ]
     assert found[3].added == (0, 0, 10)
     assert bcd(430, 4) == "0000 0100 0011 0000"
 

@@ -21,9 +21,13 @@ from tests.core.glass.test_pixel_panel import panel_of as pixels
 from tests.core.glass.test_segment_panel import panel_of as segments
 
 PANELS: dict[str, Panel] = {
-    "128×64": pixels(width=128, height=64), "128×32": pixels(width=128, height=32), "84×48": pixels(width=84, height=48),
-    "16×2": characters(), "20×4": characters(columns=20, rows=4), "4 digits": segments(),
-}  # fmt: skip
+    "128×64": pixels(width=128, height=64),
+    "128×32": pixels(width=128, height=32),
+    "84×48": pixels(width=84, height=48),
+    "16×2": characters(),
+    "20×4": characters(columns=20, rows=4),
+    "4 digits": segments(),
+}
 
 
 def item(kind: str, row: int, column: int, importance: int, *, pinned: bool = False, width: int = 5) -> Item:
@@ -44,10 +48,15 @@ def item_lists(draw: st.DrawFn) -> list[Item]:
     """Up to eight, anywhere."""
     kinds = st.sampled_from(["label", "field", "field", "alarm", "bar", "box"])
     return [
-        item(draw(kinds), draw(st.integers(0, 50)), draw(st.integers(0, 100)), draw(st.integers(1, 9)),
-             width=draw(st.integers(1, 8)))
+        item(
+            draw(kinds),
+            draw(st.integers(0, 50)),
+            draw(st.integers(0, 100)),
+            draw(st.integers(1, 9)),
+            width=draw(st.integers(1, 8)),
+        )
         for _ in range(draw(st.integers(0, 8)))
-    ]  # fmt: skip
+    ]
 
 
 def boxes(found: Arranged, panel: Panel) -> dict[int, tuple[int, int, int, int]]:
@@ -104,8 +113,12 @@ def test_pins_stay_and_are_kept_clear(items: list[Item], row: int, column: int, 
 
 def test_a_hive_by_hand() -> None:
     """The mass large in the middle, its name and the air above it at the edges, a bar over the whole width below."""
-    items = [item("label", 0, 0, 3, width=4), item("field", 0, 90, 4, width=6), item("field", 20, 0, 9, width=6),
-             item("bar", 50, 0, 2)]  # fmt: skip
+    items = [
+        item("label", 0, 0, 3, width=4),
+        item("field", 0, 90, 4, width=6),
+        item("field", 20, 0, 9, width=6),
+        item("bar", 50, 0, 2),
+    ]
     panel = PANELS["128×64"]
     found = arrange(items, panel)
     name, air, mass, bar = (found.items[index] for index in range(4))

@@ -24,11 +24,14 @@ def panel_of(glyphs: dict[str, str] | None = None, **written: object) -> Charact
 
 
 ADDRESSES = [
-    ({"columns": 16, "rows": 2}, (1, 3), 0x43), ({"columns": 8, "rows": 1}, (0, 7), 0x07),
-    ({"columns": 20, "rows": 4}, (2, 0), 0x14), ({"columns": 20, "rows": 4}, (3, 19), 0x67),
-    ({"columns": 16, "rows": 4}, (2, 0), 0x10), ({"columns": 40, "rows": 4}, (3, 0), 0x40),
+    ({"columns": 16, "rows": 2}, (1, 3), 0x43),
+    ({"columns": 8, "rows": 1}, (0, 7), 0x07),
+    ({"columns": 20, "rows": 4}, (2, 0), 0x14),
+    ({"columns": 20, "rows": 4}, (3, 19), 0x67),
+    ({"columns": 16, "rows": 4}, (2, 0), 0x10),
+    ({"columns": 40, "rows": 4}, (3, 0), 0x40),
     ({"columns": 16, "rows": 2, "addresses": "0x00 0x20"}, (1, 1), 0x21),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("written", "cell", "address"), ADDRESSES)
@@ -62,15 +65,16 @@ def test_the_display_can_be_shifted() -> None:
 
 WRONG = [
     ({"addresses": "0x00"}, None, 'needs 2 of them from 0x00 to 0x7F, like "0x00 0x40"'),
-    ({"addresses": "0x00 0x80"}, None, "from 0x00 to 0x7F"), ({"addresses": "a b"}, None, "needs 2"),
+    ({"addresses": "0x00 0x80"}, None, "from 0x00 to 0x7F"),
+    ({"addresses": "a b"}, None, "needs 2"),
     ({}, {"h": "###"}, 'glyph "h" = "###"; it must be up to eight rows'),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("written", "glyphs", "says"), WRONG)
 def test_what_is_wrong_says_what_would_be_right(
     written: dict[str, object], glyphs: dict[str, str] | None, says: str
-) -> None:  # fmt: skip
+) -> None:
     """With the value."""
     with pytest.raises(ValueError, match=says):
         panel_of(glyphs, **written)

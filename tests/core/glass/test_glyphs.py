@@ -16,8 +16,18 @@ from lesart.core.glyphs.charsets import GLYPHS, SETS
 from lesart.core.glyphs.dots import dots_of, drawn_of
 from lesart.core.glyphs.segments import ALPHABETS, POINT, SEGMENTS, lit_names
 
-DIGITS_7 = {"0": "abcdef", "1": "bc", "2": "abdeg", "3": "abcdg", "4": "bcfg", "5": "acdfg", "6": "acdefg", "7": "abc",
-            "8": "abcdefg", "9": "abcdfg"}  # fmt: skip
+DIGITS_7 = {
+    "0": "abcdef",
+    "1": "bc",
+    "2": "abdeg",
+    "3": "abcdg",
+    "4": "bcfg",
+    "5": "acdfg",
+    "6": "acdefg",
+    "7": "abc",
+    "8": "abcdefg",
+    "9": "abcdfg",
+}
 
 SEVEN = ALPHABETS["7"]
 
@@ -91,14 +101,28 @@ def test_what_is_encoded_is_decoded(name: str) -> None:
 
 
 CODES = [
-    ("Latin, katakana", "°", 0xDF), ("Latin, katakana", "ｱ", 0xB1), ("Latin, katakana", "ア", 0xB1),
-    ("Latin, katakana", "ﾝ", 0xDD), ("Latin, katakana", "µ", 0xE4), ("Latin, katakana", "Ω", 0xF4),
-    ("Latin, katakana", "→", 0x7E), ("Latin, katakana", "\\", None), ("Latin, katakana", "é", None),
-    ("western European", "é", 0xE9), ("western European", "°", 0xB0), ("western European", "²", 0xB2),
-    ("western European", "Ω", None), ("code page 437", "é", 0x82), ("code page 437", "°", 0xF8),
-    ("code page 437", "█", 0xDB), ("code page 437", "└", 0xC0), ("code page 437", "Ω", 0xEA),
-    ("ASCII", "°", None), ("ASCII", "~", 0x7E), ("ASCII", "−", 0x2D),
-]  # fmt: skip
+    ("Latin, katakana", "°", 0xDF),
+    ("Latin, katakana", "ｱ", 0xB1),
+    ("Latin, katakana", "ア", 0xB1),
+    ("Latin, katakana", "ﾝ", 0xDD),
+    ("Latin, katakana", "µ", 0xE4),
+    ("Latin, katakana", "Ω", 0xF4),
+    ("Latin, katakana", "→", 0x7E),
+    ("Latin, katakana", "\\", None),
+    ("Latin, katakana", "é", None),
+    ("western European", "é", 0xE9),
+    ("western European", "°", 0xB0),
+    ("western European", "²", 0xB2),
+    ("western European", "Ω", None),
+    ("code page 437", "é", 0x82),
+    ("code page 437", "°", 0xF8),
+    ("code page 437", "█", 0xDB),
+    ("code page 437", "└", 0xC0),
+    ("code page 437", "Ω", 0xEA),
+    ("ASCII", "°", None),
+    ("ASCII", "~", 0x7E),
+    ("ASCII", "−", 0x2D),
+]
 
 
 @pytest.mark.parametrize(("name", "letter", "code"), CODES)

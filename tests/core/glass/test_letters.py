@@ -25,9 +25,10 @@ from tests.core.glass.test_pixel_panel import panel_of
 LETTERS = "".join(sorted(set(map(chr, range(33, 127))) - set(".,:"))) + "°µΩéßЖ₂♥"
 """Without points and colons, which a panel of segments joins to the digit before."""
 PANELS: list[Panel] = [
-    *(segments(digits=8, segments=kind) for kind in ("7", "14", "16")), *(characters(charset=name) for name in SETS),
+    *(segments(digits=8, segments=kind) for kind in ("7", "14", "16")),
+    *(characters(charset=name) for name in SETS),
     panel_of(width=128, height=64),
-]  # fmt: skip
+]
 
 
 def shows(panel: Panel, font: str, letter: str) -> bool:

@@ -54,12 +54,27 @@ def test_a_text_runs_through_its_window() -> None:
     """From beyond one edge to beyond the other; to the right it comes in with its end first."""
     left = Motion("runs left", window=4, step_s=1.0, pause_s=1.0)
     assert [text(moved(cells("AbC"), left, float(t))) for t in range(9)] == [
-        "    ", "   A", "  Ab", " AbC", "AbC ", "bC  ", "C   ", "    ", "    ",
-    ]  # fmt: skip
+        "    ",
+        "   A",
+        "  Ab",
+        " AbC",
+        "AbC ",
+        "bC  ",
+        "C   ",
+        "    ",
+        "    ",
+    ]
     right = replace(left, moves="runs right")
     assert [text(moved(cells("AbC"), right, float(t))) for t in range(8)] == [
-        "    ", "C   ", "bC  ", "AbC ", " AbC", "  Ab", "   A", "    ",
-    ]  # fmt: skip
+        "    ",
+        "C   ",
+        "bC  ",
+        "AbC ",
+        " AbC",
+        "  Ab",
+        "   A",
+        "    ",
+    ]
 
 
 def test_what_blinks_is_dark_half_of_the_time() -> None:
@@ -68,11 +83,17 @@ def test_what_blinks_is_dark_half_of_the_time() -> None:
     assert [text(moved(cells("8"), motion, tick / 8)) for tick in range(5)] == ["8", "8", " ", " ", "8"]
 
 
-@given(moves=st.sampled_from(MOVES), window=st.integers(0, 8), t=st.floats(0, 1e5), words=st.text("0123456789", max_size=9),
-       times=st.integers(0, 3), blink=st.sampled_from([0.0, 1.0]))  # fmt: skip
+@given(
+    moves=st.sampled_from(MOVES),
+    window=st.integers(0, 8),
+    t=st.floats(0, 1e5),
+    words=st.text("0123456789", max_size=9),
+    times=st.integers(0, 3),
+    blink=st.sampled_from([0.0, 1.0]),
+)
 def test_a_moving_text_always_has_its_width(
     moves: str, window: int, t: float, words: str, times: int, blink: float
-) -> None:  # fmt: skip
+) -> None:
     """At any moment."""
     motion = Motion(moves, window, times=times, blink_hz=blink)
     assert len(moved(cells(words), motion, t)) == motion.width(len(cells(words)))
@@ -160,8 +181,12 @@ def test_patterns_fill_the_panel(panel: SegmentPanel | CharacterPanel) -> None:
         assert panel.lit(pattern(panel, "all off", 0)).masks == (0,) * panel.digits
         assert all(mask == (1 << lamps) - 1 for mask in panel.lit(pattern(panel, "all on", 0)).masks)
     else:
-        shown = [code for step in range(steps_of(panel, "every code")) for row in pattern(panel, "every code", step)
-                 for code in row[: panel.columns]]  # fmt: skip
+        shown = [
+            code
+            for step in range(steps_of(panel, "every code"))
+            for row in pattern(panel, "every code", step)
+            for code in row[: panel.columns]
+        ]
         assert set(range(256)) <= set(shown)
         assert pattern(panel, "counting", 42)[0][: panel.columns] == tuple(f"{42:>{panel.columns}}".encode())
 
@@ -210,25 +235,44 @@ NOTES = [
     ((Label("hive", 0, 6),), {}, DOOR, None),
     ((Label("stop", 0, 0, Motion(blink_hz=9.0)),), {}, DOOR, (DOUBT, "blinks at 9 Hz, which cannot be read")),
     ((Label("stop", 0, 0, Motion(blink_hz=0.1)),), {}, DOOR, (DOUBT, "taken for a loose wire")),
-    ((FieldItem("m", 0, 0, field_of(width=6), frozenset(), 0),), {"writes": BARE}, DOOR,
-     (FAULT, "leaves the old one's tail standing")),
+    (
+        (FieldItem("m", 0, 0, field_of(width=6), frozenset(), 0),),
+        {"writes": BARE},
+        DOOR,
+        (FAULT, "leaves the old one's tail standing"),
+    ),
     ((FieldItem("m", 0, 0, field_of(width=6, pad="zero"), frozenset(), 0),), {"writes": BARE}, DOOR, None),
     # 34 bytes of 6 strobes over the bus at 100 kHz take 22.1 ms, each time: (34 · (7 · 9 + 2)) ÷ 100 kHz.
-    ((Label("x", 0, 0),), {"writes": CLEARED, "redraw_hz": 20.0}, DOOR, (DOUBT, "empty or half written 44 % of the time")),
+    (
+        (Label("x", 0, 0),),
+        {"writes": CLEARED, "redraw_hz": 20.0},
+        DOOR,
+        (DOUBT, "empty or half written 44 % of the time"),
+    ),
     ((Label("kilo", 0, 0),), {}, STAND, (DOUBT, "no shape for i k l in")),
     ((Label("SOS", 0, 0),), {}, STAND, (DOUBT, "write o for O, 5 for S")),
-    ((FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),), {},
-     segments(colons="1"), (FAULT, "puts its colon behind digit 2; the panel has one behind 1")),
-    ((FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),), {},
-     segments(colons="2"), None),
-]  # fmt: skip
+    (
+        (FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),),
+        {},
+        segments(colons="1"),
+        (FAULT, "puts its colon behind digit 2; the panel has one behind 1"),
+    ),
+    (
+        (FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),),
+        {},
+        segments(colons="2"),
+        None,
+    ),
+]
 
 
 @pytest.mark.parametrize(("items", "rules", "panel", "expected"), NOTES)
 def test_notes_on_faces(
-    items: tuple[Label | FieldItem, ...], rules: dict[str, object], panel: SegmentPanel | CharacterPanel,
+    items: tuple[Label | FieldItem, ...],
+    rules: dict[str, object],
+    panel: SegmentPanel | CharacterPanel,
     expected: tuple[str, str] | None,
-) -> None:  # fmt: skip
+) -> None:
     """Exactly what is true of it, with its number."""
     notes = inspect_face(Face("f", panel.name, items, **rules), panel)  # type: ignore[arg-type]
     assert len(notes) == (0 if expected is None else 1), [note.text for note in notes]

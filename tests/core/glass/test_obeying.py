@@ -22,7 +22,7 @@ from lesart.core.glass.bus.controller import (
     PAGES,
     Controller,
     build_controller,
-)  # fmt: skip
+)
 from lesart.core.glass.bus.obeying import GLYPHS, obey
 from lesart.core.glass.bus.telling import Told, cells_of, told_for
 from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel
@@ -36,8 +36,10 @@ from lesart.core.raw.words import Words
 
 def words(*told: Told | bytes | tuple[bytes, bool]) -> Words:
     """Bytes a millisecond apart, each given transmission one of its own."""
-    sent = [each if isinstance(each, Told) else Told(*each) if isinstance(each, tuple) else Told(each, True)
-            for each in told]  # fmt: skip
+    sent = [
+        each if isinstance(each, Told) else Told(*each) if isinstance(each, tuple) else Told(each, True)
+        for each in told
+    ]
     data = b"".join(each.data for each in sent)
     part = np.repeat(np.arange(len(sent)), [len(each.data) for each in sent])
     is_data = np.repeat([each.is_data for each in sent], [len(each.data) for each in sent]).astype(bool)
@@ -53,16 +55,35 @@ def door(columns: int = 16, rows: int = 2) -> CharacterPanel:
 
 
 @given(
-    st.sampled_from(("pages", "banks")), st.integers(8, 100), st.integers(1, 64), st.integers(0, 4), st.integers(0, 3),
-    st.sampled_from((0, 16, 50)), st.booleans(), st.booleans(), st.data(),
-)  # fmt: skip
+    st.sampled_from(("pages", "banks")),
+    st.integers(8, 100),
+    st.integers(1, 64),
+    st.integers(0, 4),
+    st.integers(0, 3),
+    st.sampled_from((0, 16, 50)),
+    st.booleans(),
+    st.booleans(),
+    st.data(),
+)
 def test_pixels_come_back(
-    name: str, width: int, height: int, offset: int, turns: int, at_once: int, mirror: bool, inverted: bool,
+    name: str,
+    width: int,
+    height: int,
+    offset: int,
+    turns: int,
+    at_once: int,
+    mirror: bool,
+    inverted: bool,
     data: st.DataObject,
-) -> None:  # fmt: skip
+) -> None:
     """Frame to transmissions to memory to frame is the identity, for any packing that pages allow."""
-    packing = Packing(offset=offset, inverted=inverted, from_bottom=data.draw(st.booleans()),
-                      from_right=data.draw(st.booleans()), low_first=data.draw(st.booleans()))  # fmt: skip
+    packing = Packing(
+        offset=offset,
+        inverted=inverted,
+        from_bottom=data.draw(st.booleans()),
+        from_right=data.draw(st.booleans()),
+        low_first=data.draw(st.booleans()),
+    )
     panel = PixelPanel("lid", width, height, "white", turns, mirror, packing=packing)
     panel = replace(panel, bus=replace(panel.bus, at_once=at_once))
     rows = tuple(data.draw(st.integers(0, (1 << panel.columns) - 1)) for _ in range(panel.rows))
@@ -182,8 +203,10 @@ def test_an_expander_from_power_on() -> None:
 def test_a_table_of_ones_own() -> None:
     """Exact commands go before those with free bits, however they are written down."""
     values, _ = read_table(CONTROLLER, {"columns": 4, "pages": 2}, "")
-    commands = [{"code": "0x80", "bits": "0x7F", "does": "address", "more": 0},
-                {"code": "0x80", "bits": "", "does": "clear", "more": 0}]  # fmt: skip
+    commands = [
+        {"code": "0x80", "bits": "0x7F", "does": "address", "more": 0},
+        {"code": "0x80", "bits": "", "does": "clear", "more": 0},
+    ]
     mine = build_controller("mine", values, commands)
     assert [command.does for command in mine.commands] == ["clear", "address"]
     assert cells(mine, b"\x00\x85", b"\x40\x77", columns=4, pages=2)[5] == 0x77
@@ -192,10 +215,12 @@ def test_a_table_of_ones_own() -> None:
 @pytest.mark.parametrize(
     ("table", "command", "says"),
     [
-        ({"lines": "data enable 4 5"}, {}, "must have"), ({}, {"code": "0x1FF"}, "a byte from 0x00 to 0xFF"),
-        ({}, {"code": "0xB1", "bits": "0x0F"}, "leave them 0"), ({}, {"code": "none"}, "a byte"),
+        ({"lines": "data enable 4 5"}, {}, "must have"),
+        ({}, {"code": "0x1FF"}, "a byte from 0x00 to 0xFF"),
+        ({}, {"code": "0xB1", "bits": "0x0F"}, "leave them 0"),
+        ({}, {"code": "none"}, "a byte"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_table(table: dict[str, Any], command: dict[str, Any], says: str) -> None:
     values, problems = read_table(CONTROLLER, table, "")
     assert not problems
@@ -203,8 +228,12 @@ def test_a_wrong_table(table: dict[str, Any], command: dict[str, Any], says: str
         build_controller("mine", values, [{"code": "0xB0", "bits": "", "does": "page", "more": 0, **command}])
 
 
-@given(st.sampled_from(sorted(CONTROLLERS)), st.lists(st.binary(max_size=24), max_size=6), st.integers(1, 20),
-       st.integers(1, 10))  # fmt: skip
+@given(
+    st.sampled_from(sorted(CONTROLLERS)),
+    st.lists(st.binary(max_size=24), max_size=6),
+    st.integers(1, 20),
+    st.integers(1, 10),
+)
 def test_any_bytes_are_taken(name: str, sent: list[bytes], columns: int, pages: int) -> None:
     """Whatever comes over a bus is obeyed without an error, and nothing is written where no cell is."""
     told = [(data, bool(len(data) % 2)) for data in sent if data]

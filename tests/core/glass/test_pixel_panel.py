@@ -95,8 +95,12 @@ def test_the_font_of_seven_is_that_of_character_cells() -> None:
 
 
 @settings(max_examples=60)
-@given(name=st.sampled_from(FONTS), text=st.text("0123456789.-+ :%°", max_size=8), x=st.integers(-9, 60),
-       y=st.integers(-9, 40))  # fmt: skip
+@given(
+    name=st.sampled_from(FONTS),
+    text=st.text("0123456789.-+ :%°", max_size=8),
+    x=st.integers(-9, 60),
+    y=st.integers(-9, 40),
+)
 def test_text_against_a_plain_renderer(name: str, text: str, x: int, y: int) -> None:
     """The very pixels, cut at the edges of the glass."""
     panel, font = panel_of(width=64, height=48), built_in()[name]
@@ -108,11 +112,17 @@ def test_text_against_a_plain_renderer(name: str, text: str, x: int, y: int) -> 
     assert all(row < 1 << max(width, 1) for row in rows)
 
 
-@given(data=st.data(), turned=st.sampled_from(list(TURNS)), mirror=st.booleans(), size=st.sampled_from([(64, 48), (96, 16), (24, 40)]),
-       bytes_=st.sampled_from(BYTES), offset=st.integers(0, 4))  # fmt: skip
+@given(
+    data=st.data(),
+    turned=st.sampled_from(list(TURNS)),
+    mirror=st.booleans(),
+    size=st.sampled_from([(64, 48), (96, 16), (24, 40)]),
+    bytes_=st.sampled_from(BYTES),
+    offset=st.integers(0, 4),
+)
 def test_a_frame_survives_turning_and_packing(
     data: st.DataObject, turned: str, mirror: bool, size: tuple[int, int], bytes_: str, offset: int
-) -> None:  # fmt: skip
+) -> None:
     """What a person sees, sent to the controller and shown again, is what a person sees."""
     panel = panel_of(width=size[0], height=size[1], turned=turned, mirror=mirror, bytes=bytes_, offset=offset)
     wanted = size[::-1] if "quarter" in turned else size
@@ -185,13 +195,14 @@ def test_bars_and_boxes() -> None:
 
 
 NOTES = [
-    ((mass(width=7),), 128, []), ((mass(100, width=7),), 128, ["ends at row 7, column 140"]),
+    ((mass(width=7),), 128, []),
+    ((mass(100, width=7),), 128, ["ends at row 7, column 140"]),
     ((Label("hive", 60, 0),), 128, ["ends at row 67"]),
     ((Label("hive", 0, 0), Label("swarm", 4, 0)), 128, ['label "swarm" covers the label "hive"']),
     ((Label("hive", 0, 0), Label("swarm", 8, 0)), 128, []),
     ((Box(row=0, column=0, width=128, tall=64, filled=False), Label("hive", 4, 4)), 128, []),
     ((Box(row=0, column=0, width=128, tall=64, filled=True), Label("hive", 4, 4)), 128, ["covers the box"]),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("items", "width", "says"), NOTES)

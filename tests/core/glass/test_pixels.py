@@ -23,9 +23,15 @@ def frames(draw: st.DrawFn) -> PixelFrame:
 
 
 packings = st.builds(
-    Packing, st.sampled_from(BYTES), st.booleans(), st.booleans(), st.booleans(), st.booleans(), st.integers(0, 9),
+    Packing,
+    st.sampled_from(BYTES),
+    st.booleans(),
+    st.booleans(),
+    st.booleans(),
+    st.booleans(),
     st.integers(0, 9),
-)  # fmt: skip
+    st.integers(0, 9),
+)
 
 
 @given(frame=frames(), packing=packings)

@@ -81,10 +81,14 @@ def test_a_person_s_own_glyph_stands_first() -> None:
 
 
 WRONG = [
-    ({"order": "a b c d e f g x"}, '"x" is no segment'), ({"order": "a a b c d e f g"}, '"a" stands twice'),
-    ({"order": "a b c d e f"}, "segment g has no bit"), ({"chain": "1 2 3"}, 'like "4 3 2 1"'),
-    ({"chain": "1 2 2 4"}, "each digit once"), ({"colons": "5"}, "digits from 1 to 4"), ({"colons": "x"}, 'like "2"'),
-]  # fmt: skip
+    ({"order": "a b c d e f g x"}, '"x" is no segment'),
+    ({"order": "a a b c d e f g"}, '"a" stands twice'),
+    ({"order": "a b c d e f"}, "segment g has no bit"),
+    ({"chain": "1 2 3"}, 'like "4 3 2 1"'),
+    ({"chain": "1 2 2 4"}, "each digit once"),
+    ({"colons": "5"}, "digits from 1 to 4"),
+    ({"colons": "x"}, 'like "2"'),
+]
 
 
 @pytest.mark.parametrize(("written", "says"), WRONG)

@@ -100,8 +100,9 @@ def test_a_disc_is_round() -> None:
 
 def bubble(sized: Scale | None = None) -> Bubble:
     """Eleven pixels a side, a disc of three."""
-    return Bubble(row=0, column=0, width=11, tall=11, across=Scale("x", -1, 1), up=Scale("y", -1, 1), sized_by=sized,
-                  size=3)  # fmt: skip
+    return Bubble(
+        row=0, column=0, width=11, tall=11, across=Scale("x", -1, 1), up=Scale("y", -1, 1), sized_by=sized, size=3
+    )
 
 
 @pytest.mark.parametrize(("x", "y", "middle"), [(0, 0, (5, 5)), (-1, -1, (2, 8)), (1, 1, (8, 2)), (9, -9, (8, 8))])
@@ -180,11 +181,18 @@ def test_pictures_stand_where_they_are_put() -> None:
     assert not picture((0.1, 0.1)).is_still
 
 
-@given(row=st.integers(0, 40), column=st.integers(0, 60), width=st.integers(1, 64), tall=st.integers(1, 48),
-       turned=st.sampled_from(list(TURNS)), bytes_=st.sampled_from(BYTES), offset=st.integers(0, 4))  # fmt: skip
+@given(
+    row=st.integers(0, 40),
+    column=st.integers(0, 60),
+    width=st.integers(1, 64),
+    tall=st.integers(1, 48),
+    turned=st.sampled_from(list(TURNS)),
+    bytes_=st.sampled_from(BYTES),
+    offset=st.integers(0, 4),
+)
 def test_what_an_item_alone_costs(
     row: int, column: int, width: int, tall: int, turned: str, bytes_: str, offset: int
-) -> None:  # fmt: skip
+) -> None:
     """Byte by byte: those that change when any one pixel of its box does."""
     panel = panel_of(width=64, height=48, turned=turned, bytes=bytes_, offset=offset)
     item = Box(row=row, column=column, width=width, tall=tall)
@@ -209,18 +217,29 @@ def test_a_box_beside_the_byte_costs_more() -> None:
 @pytest.mark.parametrize(
     ("bus", "count", "clocks"),
     [
-        (Bus(TWO_WIRE, 100e3), 1, 9 + 18 + 2), (Bus(TWO_WIRE, 400e3), 1024, 1024 * 9 + 20),
-        (Bus(TWO_WIRE, 400e3, 32), 1024, 1024 * 9 + 32 * 20), (Bus(TWO_WIRE, 400e3, 32), 33, 33 * 9 + 40),
-        (Bus(FOUR_WIRE, 2e6), 504, 4032), (Bus(PARALLEL, 1e6), 10, 10), (Bus(), 0, 0),
+        (Bus(TWO_WIRE, 100e3), 1, 9 + 18 + 2),
+        (Bus(TWO_WIRE, 400e3), 1024, 1024 * 9 + 20),
+        (Bus(TWO_WIRE, 400e3, 32), 1024, 1024 * 9 + 32 * 20),
+        (Bus(TWO_WIRE, 400e3, 32), 33, 33 * 9 + 40),
+        (Bus(FOUR_WIRE, 2e6), 504, 4032),
+        (Bus(PARALLEL, 1e6), 10, 10),
+        (Bus(), 0, 0),
     ],
-)  # fmt: skip
+)
 def test_clocks_of_a_transfer_by_hand(bus: Bus, count: int, clocks: int) -> None:
     """Nine clocks a byte by two wires, address and control byte, start and stop before and behind each part."""
     assert bus.transfer_s(count) == pytest.approx(clocks / bus.clock_hz, rel=1e-12)
 
 
-@pytest.mark.parametrize(("one", "other", "wanted"), [("#000000", "#ffffff", 21.0), ("#777777", "#777777", 1.0),
-                                                      ("#777777", "#ffffff", 4.48), ("#0000ff", "#ffffff", 8.59)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("one", "other", "wanted"),
+    [
+        ("#000000", "#ffffff", 21.0),
+        ("#777777", "#777777", 1.0),
+        ("#777777", "#ffffff", 4.48),
+        ("#0000ff", "#ffffff", 8.59),
+    ],
+)
 def test_contrast_by_the_published_figures(one: str, other: str, wanted: float) -> None:
     """Black on white 21; the grey that just misses 4.5; blue on white 8.59."""
     assert contrast(one, other) == pytest.approx(wanted, abs=0.005)

@@ -48,9 +48,11 @@ def test_one_doubt_is_never_likelier_than_its_worst() -> None:
 
 
 @given(
-    widths=st.lists(st.floats(0.001, 0.05), min_size=1, max_size=5), count=st.floats(0, 0.02), noise=st.floats(0, 0.01),
+    widths=st.lists(st.floats(0.001, 0.05), min_size=1, max_size=5),
+    count=st.floats(0, 0.02),
+    noise=st.floats(0, 0.01),
     bend=st.floats(-0.3, 0.3),
-)  # fmt: skip
+)
 def test_the_budget_agrees_with_draws(widths: list[float], count: float, noise: float, bend: float) -> None:
     """Within a few percent, for a reading that bends a little and is drawn four thousand times."""
 
@@ -68,8 +70,10 @@ def test_the_budget_agrees_with_draws(widths: list[float], count: float, noise: 
     assert half == pytest.approx(found.likely, rel=0.2)
 
 
-@pytest.mark.parametrize(("span", "noise", "bits"), [(4096, 0.0, 12.0), (4096, 1 / math.sqrt(12), 12.0),
-                                                     (65536, 16 / math.sqrt(12), 12.0), (4096, 2.0, 9.2075)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("span", "noise", "bits"),
+    [(4096, 0.0, 12.0), (4096, 1 / math.sqrt(12), 12.0), (65536, 16 / math.sqrt(12), 12.0), (4096, 2.0, 9.2075)],
+)
 def test_effective_bits(span: float, noise: float, bits: float) -> None:
     """A noiseless converter has all of its bits; sixteen times the rounding takes four."""
     assert effective_bits(span, noise) == pytest.approx(bits, abs=1e-3)

@@ -60,18 +60,27 @@ ROWS = st.lists(st.lists(st.integers(-32_768, 32_767), min_size=1, max_size=4), 
 
 
 @given(
-    rows=ROWS, counts=st.lists(st.integers(0, 65_535), min_size=1, max_size=8), v=st.integers(-2000, 2000),
-    shift=st.integers(0, 16), beside=st.integers(0, 12), bits=st.sampled_from([16, 32]),
-    rounds=st.sampled_from(["down", "to zero"]), subtract=st.integers(-500, 500),
-)  # fmt: skip
+    rows=ROWS,
+    counts=st.lists(st.integers(0, 65_535), min_size=1, max_size=8),
+    v=st.integers(-2000, 2000),
+    shift=st.integers(0, 16),
+    beside=st.integers(0, 12),
+    bits=st.sampled_from([16, 32]),
+    rounds=st.sampled_from(["down", "to zero"]),
+    subtract=st.integers(-500, 500),
+)
 def test_every_bit(
     rows: list[list[int]], counts: list[int], v: int, shift: int, beside: int, bits: int, rounds: str, subtract: int
 ) -> None:
     """Result and overflow are those of whole numbers without a bound, cut to the width."""
     one = build(
-        coefficients="; ".join(" ".join(map(str, row)) for row in rows), shift=shift, shift_beside=beside,
-        bits=str(bits), rounds=rounds, subtract=subtract,
-    )  # fmt: skip
+        coefficients="; ".join(" ".join(map(str, row)) for row in rows),
+        shift=shift,
+        shift_beside=beside,
+        bits=str(bits),
+        rounds=rounds,
+        subtract=subtract,
+    )
     found = one.forward(np.array(counts, float), np.array([float(v)]))
     for count, value in zip(counts, found.tolist(), strict=True):
         wanted = oracle(rows, count - subtract, v, shift, beside, bits, rounds)

@@ -142,9 +142,16 @@ def test_what_it_gives_must_be_what_it_says() -> None:
 
 @pytest.mark.parametrize(
     ("names", "says"),
-    [("3 = 4", "is not written like"), ("x = 4", "is taken"), ("a = 1; a = 2", "is taken"), ("sin = 1", "is taken"),
-     ("t = yard air", "in which unit"), ("r = 4 Qm", "names, r"), ("; ".join(f"a{i} = 1" for i in range(9)), "8 are")],
-)  # fmt: skip
+    [
+        ("3 = 4", "is not written like"),
+        ("x = 4", "is taken"),
+        ("a = 1; a = 2", "is taken"),
+        ("sin = 1", "is taken"),
+        ("t = yard air", "in which unit"),
+        ("r = 4 Qm", "names, r"),
+        ("; ".join(f"a{i} = 1" for i in range(9)), "8 are"),
+    ],
+)
 def test_names_that_cannot_be(names: str, says: str) -> None:
     """Each entry of the list says what is wrong with it."""
     with pytest.raises(ValueError, match=says):

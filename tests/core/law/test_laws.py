@@ -38,8 +38,9 @@ def build(kind: str, part: Part | None = None, **written: object) -> Law:
 
 LAWS = {
     "bridge": build("bridge converter", reference="5 V", excitation="5 V", gain="128"),
-    "bridge, top code": build("bridge converter", reference="2.5 V", excitation="5 V", gain="64", bits=16,
-                              full_scale="2^(n-1) - 1"),
+    "bridge, top code": build(
+        "bridge converter", reference="2.5 V", excitation="5 V", gain="64", bits=16, full_scale="2^(n-1) - 1"
+    ),
     "load": build("load cell", capacity="200 kg", sensitivity="2 mV/V", zero="0.03 mV/V"),
     "line": build("linear", input="500 mV", output="0 °C", slope="10 mV/°C"),
     "falling line": build("linear", input="1 V", output="20 kg", slope="-4 kg/V"),
@@ -77,7 +78,7 @@ LAWS = {
     "direction": build("direction", second="1 m/s²", turn="-180 to 180 °"),
     "compass": build("direction", second="-1 m/s²"),
     "current by formula": build("formula", formula="x / r", names="r = 10 Ω", **{"from": "V", "to": "A"}),
-}  # fmt: skip
+}
 
 BY_HAND = [
     ("bridge", 4_194_304, 3.90625),  # half scale: 1000/128/2
@@ -171,15 +172,46 @@ def test_published_points(name: str, x: float, y: float, within: float) -> None:
 
 EMF = [
     # Tables of IEC 60584-1, printed to a thousandth of a millivolt, the cold junction at 0 °C.
-    ("K", -270, -6.458), ("K", -200, -5.891), ("K", 100, 4.096), ("K", 500, 20.644), ("K", 1000, 41.276),
-    ("K", 1372, 54.886), ("J", -210, -8.095), ("J", 100, 5.269), ("J", 760, 42.919), ("J", 1000, 57.953),
-    ("J", 1200, 69.553), ("E", -270, -9.835), ("E", -100, -5.237), ("E", 100, 6.319), ("E", 500, 37.005),
-    ("E", 1000, 76.373), ("T", -270, -6.258), ("T", -200, -5.603), ("T", 100, 4.279), ("T", 400, 20.872),
-    ("N", -270, -4.345), ("N", -200, -3.990), ("N", 100, 2.774), ("N", 1000, 36.256), ("N", 1300, 47.513),
-    ("R", -50, -0.226), ("R", 100, 0.647), ("R", 1000, 10.506), ("R", 1500, 17.451), ("R", 1768, 21.101),
-    ("S", -50, -0.236), ("S", 100, 0.646), ("S", 1000, 9.587), ("S", 1500, 15.582), ("S", 1768, 18.693),
-    ("B", 100, 0.033), ("B", 600, 1.792), ("B", 1000, 4.834), ("B", 1820, 13.820),
-]  # fmt: skip
+    ("K", -270, -6.458),
+    ("K", -200, -5.891),
+    ("K", 100, 4.096),
+    ("K", 500, 20.644),
+    ("K", 1000, 41.276),
+    ("K", 1372, 54.886),
+    ("J", -210, -8.095),
+    ("J", 100, 5.269),
+    ("J", 760, 42.919),
+    ("J", 1000, 57.953),
+    ("J", 1200, 69.553),
+    ("E", -270, -9.835),
+    ("E", -100, -5.237),
+    ("E", 100, 6.319),
+    ("E", 500, 37.005),
+    ("E", 1000, 76.373),
+    ("T", -270, -6.258),
+    ("T", -200, -5.603),
+    ("T", 100, 4.279),
+    ("T", 400, 20.872),
+    ("N", -270, -4.345),
+    ("N", -200, -3.990),
+    ("N", 100, 2.774),
+    ("N", 1000, 36.256),
+    ("N", 1300, 47.513),
+    ("R", -50, -0.226),
+    ("R", 100, 0.647),
+    ("R", 1000, 10.506),
+    ("R", 1500, 17.451),
+    ("R", 1768, 21.101),
+    ("S", -50, -0.236),
+    ("S", 100, 0.646),
+    ("S", 1000, 9.587),
+    ("S", 1500, 15.582),
+    ("S", 1768, 18.693),
+    ("B", 100, 0.033),
+    ("B", 600, 1.792),
+    ("B", 1000, 4.834),
+    ("B", 1820, 13.820),
+]
 
 
 @pytest.mark.parametrize(("kind", "celsius", "mv"), EMF)

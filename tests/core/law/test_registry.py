@@ -48,10 +48,13 @@ AS_PRINTED: dict[str, dict[str, Any]] = {
     "vector length": {"unit": "m/s²", "second": "4 m/s²"},
     "tilt": {"unit": "m/s²", "second": "0 m/s²", "third": "0 m/s²", "of": "from plumb"},
     "direction": {"unit": "1", "second": "1"},
-    "windowed RMS": {}, "windowed peak": {}, "windowed level": {"reference": "1 V"}, "strongest frequency": {},
+    "windowed RMS": {},
+    "windowed peak": {},
+    "windowed level": {"reference": "1 V"},
+    "strongest frequency": {},
     "trimmed compensation": {"coefficients": "-4000; 6553", "shift": 10, "step": "0.01 °C"},
     "formula": {"formula": "x / r", "names": "r = 10 Ω", "from": "V", "to": "A"},
-}  # fmt: skip
+}
 """For each law what its printed example says. A law that is not here has none that anybody ran."""
 
 DIGITS = re.compile(r"[−-]?\d{1,3}(?:[  ]\d{3})+(?:\.\d+)?|[−-]?\d+(?:\.\d+)?")

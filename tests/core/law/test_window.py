@@ -74,9 +74,12 @@ def test_a_band_leaves_the_louder_out() -> None:
 
 
 @given(
-    cuts=st.lists(st.integers(0, 2400), max_size=8), kind=st.sampled_from(KINDS), hop=st.sampled_from([0, 7, 31, 200]),
-    lost=st.lists(st.integers(0, 2399), max_size=300), seed=st.integers(0, 9),
-)  # fmt: skip
+    cuts=st.lists(st.integers(0, 2400), max_size=8),
+    kind=st.sampled_from(KINDS),
+    hop=st.sampled_from([0, 7, 31, 200]),
+    lost=st.lists(st.integers(0, 2399), max_size=300),
+    seed=st.integers(0, 9),
+)
 def test_cutting_changes_nothing(cuts: list[int], kind: str, hop: int, lost: list[int], seed: int) -> None:
     """Bit for bit, with samples missing, a gap in time, and times that run back."""
     noise = np.random.default_rng(seed).normal(size=2400)

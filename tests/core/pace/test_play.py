@@ -119,8 +119,11 @@ def test_background_that_cannot_keep_up() -> None:
     """30 ms each 10 ms: one run after the other, what is due before the last one began is left out."""
     played = play(Loop((_task("log", 10 * MS, 30 * MS, BACKGROUND),)), 100 * MS)
     assert [(ran.start_ns, ran.end_ns) for ran in played.runs["log"]] == [
-        (0, 30 * MS), (30 * MS, 60 * MS), (60 * MS, 90 * MS), (90 * MS, 100 * MS),
-    ]  # fmt: skip
+        (0, 30 * MS),
+        (30 * MS, 60 * MS),
+        (60 * MS, 90 * MS),
+        (90 * MS, 100 * MS),
+    ]
     # Due at 0, 10 (begins at 30), 30 (at 60) and 60 (at 90); 20, 40, 50, 70, 80 are left out, 90 waits.
     assert played.skipped["log"] == 5
 
@@ -154,10 +157,14 @@ tasks = st.builds(
     lambda place, period, takes, more, runs, priority, bus: Task(
         f"task {place}", WORK, period, takes, takes + more, runs, priority, bus
     ),
-    st.integers(0, 10**9), st.integers(20, 500).map(lambda n: n * US), st.integers(0, 60).map(lambda n: n * US),
-    st.integers(0, 40).map(lambda n: n * US), st.sampled_from((LOOP, INTERRUPT, BACKGROUND)), st.integers(1, 9),
+    st.integers(0, 10**9),
+    st.integers(20, 500).map(lambda n: n * US),
+    st.integers(0, 60).map(lambda n: n * US),
+    st.integers(0, 40).map(lambda n: n * US),
+    st.sampled_from((LOOP, INTERRUPT, BACKGROUND)),
+    st.integers(1, 9),
     st.sampled_from(("", "", "a bus")),
-)  # fmt: skip
+)
 loops = st.lists(tasks, min_size=1, max_size=6, unique_by=lambda task: task.name).map(lambda all_: Loop(tuple(all_)))
 
 
@@ -205,12 +212,15 @@ def test_the_same_seed_plays_the_same(loop: Loop) -> None:
 
 
 @settings(deadline=None, max_examples=60)
-@given(st.lists(st.tuples(st.sampled_from((10, 20, 25, 50, 100)), st.integers(1, 900)), min_size=1, max_size=6),
-       st.sampled_from((LOOP, INTERRUPT)))  # fmt: skip
+@given(
+    st.lists(st.tuples(st.sampled_from((10, 20, 25, 50, 100)), st.integers(1, 900)), min_size=1, max_size=6),
+    st.sampled_from((LOOP, INTERRUPT)),
+)
 def test_the_load_is_the_sum_of_all_shares(tasks_: list[tuple[int, int]], runs: str) -> None:
     """Takes ÷ period, over all, where there is time for everything: here at most 54 %, and periods divide the length."""
-    loop = Loop(tuple(_task(f"task {place}", period * MS, takes * US, runs)
-                      for place, (period, takes) in enumerate(tasks_)))  # fmt: skip
+    loop = Loop(
+        tuple(_task(f"task {place}", period * MS, takes * US, runs) for place, (period, takes) in enumerate(tasks_))
+    )
     played = play(loop, S)
     share = sum(Fraction(takes * US, period * MS) for period, takes in tasks_)
     assert Fraction(played.busy_ns, S) == share
@@ -242,10 +252,13 @@ def test_durations_are_drawn_evenly() -> None:
 
 def test_from_sensor_to_glass() -> None:
     """Read at 0 for 1 ms, converted for 2, drawn for 4, each 100 ms: 7 ms late, and 107 old before the next."""
-    loop = Loop((
-        Task("read", READ, 100 * MS, MS, MS, priority=7), _task("convert", 100 * MS, 2 * MS, priority=6),
-        Task("draw", DRAW, 100 * MS, 4 * MS, 4 * MS, priority=4),
-    ))  # fmt: skip
+    loop = Loop(
+        (
+            Task("read", READ, 100 * MS, MS, MS, priority=7),
+            _task("convert", 100 * MS, 2 * MS, priority=6),
+            Task("draw", DRAW, 100 * MS, 4 * MS, 4 * MS, priority=4),
+        )
+    )
     played = play(loop, S)
     reach = Reach("mass", "door", "read", "convert", "draw", 0.5, 0.05, 1.0)
     assert shown_times(played, reach) == ShownTimes(7 * MS, 107 * MS)
@@ -347,16 +360,21 @@ def _step_by_step(loop: Loop, length: int) -> tuple[dict[str, list[tuple[int, in
 
 simple = st.lists(
     st.tuples(st.integers(3, 60), st.integers(1, 25), st.sampled_from((LOOP, INTERRUPT)), st.integers(1, 3)),
-    min_size=1, max_size=5,
-)  # fmt: skip
+    min_size=1,
+    max_size=5,
+)
 
 
 @settings(deadline=None, max_examples=300)
 @given(simple, st.integers(1, 400))
 def test_a_play_is_what_happens_step_by_step(tasks_: list[tuple[int, int, str, int]], length: int) -> None:
     """Event by event or nanosecond by nanosecond: the same runs, the same left out."""
-    loop = Loop(tuple(Task(f"task {place}", WORK, period, takes, takes, runs, priority)
-                      for place, (period, takes, runs, priority) in enumerate(tasks_)))  # fmt: skip
+    loop = Loop(
+        tuple(
+            Task(f"task {place}", WORK, period, takes, takes, runs, priority)
+            for place, (period, takes, runs, priority) in enumerate(tasks_)
+        )
+    )
     played = play(loop, length)
     runs, skipped = _step_by_step(loop, length)
     assert {name: [(ran.start_ns, ran.end_ns) for ran in each] for name, each in played.runs.items()} == runs
@@ -367,10 +385,13 @@ def test_a_play_is_what_happens_step_by_step(tasks_: list[tuple[int, int, str, i
 def test_drawing_more_often_shows_a_reading_sooner(redraw_ms: int, after_ms: int) -> None:
     """Read every 5 s; a new reading waits for the next drawing at most. What stands there grows 5 s old however often it
     is drawn, and one drawing more."""
-    loop = Loop((
-        Task("read", READ, 5 * S, MS, MS, priority=7), _task("convert", 5 * S, MS, priority=6),
-        Task("draw", DRAW, redraw_ms * MS, 2 * MS, 2 * MS, priority=4),
-    ))  # fmt: skip
+    loop = Loop(
+        (
+            Task("read", READ, 5 * S, MS, MS, priority=7),
+            _task("convert", 5 * S, MS, priority=6),
+            Task("draw", DRAW, redraw_ms * MS, 2 * MS, 2 * MS, priority=4),
+        )
+    )
     found = shown_times(play(loop, 60 * S), Reach("air", "lid", "read", "convert", "draw", 0.0, 100.0))
     assert found is not None
     # A drawing that is due with the reading is done right behind it; else one period and its own time pass at most.

@@ -179,8 +179,10 @@ def test_uneven_digits() -> None:
     note = found["digits uneven by"].note
     assert note is not None
     assert note.mend[0].value == "by interrupt"
-    even = {each.name: each for each in scan_verdicts("stand", Scan(1.9, 0.1, 50.0), 4, 20.0,
-                                                      _runs([2.0 * at for at in range(20)]))}  # fmt: skip
+    even = {
+        each.name: each
+        for each in scan_verdicts("stand", Scan(1.9, 0.1, 50.0), 4, 20.0, _runs([2.0 * at for at in range(20)]))
+    }
     assert even["digits uneven by"].note is None
 
 

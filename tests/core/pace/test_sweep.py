@@ -30,9 +30,13 @@ def test_digits(slot_ms: float, most: int) -> None:
 
 
 @pytest.mark.parametrize(
-    ("bus", "clocks"), [(Bus(TWO_WIRE, 4e5), 1024 * 9 + 20), (Bus(FOUR_WIRE, 4e5), 1024 * 8),
-                        (Bus(TWO_WIRE, 4e5, 16, 1), 1024 * 9 + 64 * 11)],
-)  # fmt: skip
+    ("bus", "clocks"),
+    [
+        (Bus(TWO_WIRE, 4e5), 1024 * 9 + 20),
+        (Bus(FOUR_WIRE, 4e5), 1024 * 8),
+        (Bus(TWO_WIRE, 4e5, 16, 1), 1024 * 9 + 64 * 11),
+    ],
+)
 def test_bus_clock(bus: Bus, clocks: int) -> None:
     """20 pictures a second at 60 %: clocks × 20 ÷ 0.6, and what goes around the bytes counts."""
     found = sweep_clock(bus, 1024, 20.0, 0.6)

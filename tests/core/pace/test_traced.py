@@ -100,8 +100,9 @@ def _against(
 ) -> tuple[Against, Words, Obeyed]:
     words, obeyed = _drawn(drawn or frames)
     wanted = _wanted(frames, obeyed)
-    against = held_against(obeyed, words, lambda t: wanted[round(t / 0.1)], 0.02, 0.1 * len(frames),
-                           by_bits=True, unit="pixels")  # fmt: skip
+    against = held_against(
+        obeyed, words, lambda t: wanted[round(t / 0.1)], 0.02, 0.1 * len(frames), by_bits=True, unit="pixels"
+    )
     return against, words, obeyed
 
 
@@ -227,8 +228,11 @@ def test_one_uneven_digit() -> None:
         slots.append((t, t + on, place % 4, BITS[place % 4]))
         t += 6.1e-3
     traced = trace_digits(*scanned(slots, 4, 8, t), on_level=HIGH, lit_level=HIGH)
-    uneven = next(each for each in digit_verdicts("stand", traced, 40.0, 41.0, 6.0, 0.02, {})
-                  if each.name == "digits uneven, traced")  # fmt: skip
+    uneven = next(
+        each
+        for each in digit_verdicts("stand", traced, 40.0, 41.0, 6.0, 0.02, {})
+        if each.name == "digits uneven, traced"
+    )
     assert uneven.figure == pytest.approx(50.0, abs=0.1)
     assert uneven.note is not None
     assert "digit 3 is lit for 3 ms, the others for 6 ms; it is 50 % darker" in uneven.note.text
@@ -249,12 +253,27 @@ def test_digits_that_overlap() -> None:
 def test_a_ghost_of_the_next_digit() -> None:
     """Segments change a tenth of its time before a digit goes off: those of the next glow in it."""
     changes = [place * 5e-3 for place in range(201)]
-    on = [edges_of(*zip(*[(t + off, level) for place, t in enumerate(changes[:-1]) if place % 2 == digit
-                          for off, level in ((0.0, HIGH), (4.9e-3, LOW))], strict=True), LOW, 0.0, 1.01)
-          for digit in range(2)]  # fmt: skip
+    on = [
+        edges_of(
+            *zip(
+                *[
+                    (t + off, level)
+                    for place, t in enumerate(changes[:-1])
+                    if place % 2 == digit
+                    for off, level in ((0.0, HIGH), (4.9e-3, LOW))
+                ],
+                strict=True,
+            ),
+            LOW,
+            0.0,
+            1.01,
+        )
+        for digit in range(2)
+    ]
     # One segment, lit in digit 1 only; it changes 0.5 ms before its digit does.
-    lit = edges_of([max(t - 0.5e-3, 0.0) for t in changes], [HIGH if place % 2 else LOW for place in range(201)], HIGH,
-                   0.0, 1.01)  # fmt: skip
+    lit = edges_of(
+        [max(t - 0.5e-3, 0.0) for t in changes], [HIGH if place % 2 else LOW for place in range(201)], HIGH, 0.0, 1.01
+    )
     first, second = trace_digits(on, [lit], on_level=HIGH, lit_level=HIGH).digits
     assert first.share[0] == pytest.approx(0.4 / 4.9, abs=1e-3)
     assert second.share[0] == pytest.approx(4.5 / 4.9, abs=1e-3)

@@ -190,8 +190,9 @@ def test_a_register_read_on_the_two_wire_bus() -> None:
     frames = decode("two-wire bus", bus.lines).frames
     assert frames is not None
     assert [(frame.says, frame.data.hex(), frame.why) for frame in frames] == [
-        ("write 0x76", "f7", ""), ("read 0x76", "5180", ""),
-    ]  # fmt: skip
+        ("write 0x76", "f7", ""),
+        ("read 0x76", "5180", ""),
+    ]
 
 
 def test_what_goes_wrong_on_the_two_wire_bus() -> None:
@@ -202,8 +203,11 @@ def test_what_goes_wrong_on_the_two_wire_bus() -> None:
     frames = decode("two-wire bus", bus.lines).frames
     assert frames is not None
     assert [frame.why for frame in frames] == [
-        "nobody answers at 0x3C", "byte 1 was not acknowledged", "2 bits are left over", "1 bits are no address",
-    ]  # fmt: skip
+        "nobody answers at 0x3C",
+        "byte 1 was not acknowledged",
+        "2 bits are left over",
+        "1 bits are no address",
+    ]
     assert all(frame.mark for frame in frames)
 
 
@@ -313,8 +317,11 @@ WITHOUT_GUESSES: dict[str, dict[str, object]] = {"serial bytes": {"baud": 9600},
 def ends_of(decoded: Decoded) -> list[tuple[float, object]]:
     """When each value or frame was complete, and what it says."""
     frames = [(frame.end, (frame.data, frame.mark, frame.says)) for frame in decoded.frames or ()]
-    values = [(float(t), (name, float(x), int(mark))) for name, block in decoded.columns.items()
-              for t, x, mark in zip(block.t, block.x, block.mark, strict=True)]  # fmt: skip
+    values = [
+        (float(t), (name, float(x), int(mark)))
+        for name, block in decoded.columns.items()
+        for t, x, mark in zip(block.t, block.x, block.mark, strict=True)
+    ]
     return sorted([*frames, *values], key=lambda each: (each[0], repr(each)))
 
 

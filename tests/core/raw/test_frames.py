@@ -99,8 +99,10 @@ def test_fields_by_hand(spec: FieldSpec, data: str, value: float) -> None:
 
 
 def test_a_broken_frame_has_no_value_and_says_why() -> None:
-    good, bad, short = (ByteFrame(t, t + 0.1, bytes.fromhex(data)) for t, data in
-                        ((0.0, "028c015fee"), (1.0, "028c015fef"), (2.0, "02")))  # fmt: skip
+    good, bad, short = (
+        ByteFrame(t, t + 0.1, bytes.fromhex(data))
+        for t, data in ((0.0, "028c015fee"), (1.0, "028c015fef"), (2.0, "02"))
+    )
     frames = checked([good, bad, short], FrameCheck("sum"))
     block, wrong = values_of(frames, FieldSpec("humidity", 0, 16, scale=0.1))
     assert wrong == {}

@@ -63,10 +63,16 @@ def test_registers_of_a_mast() -> None:
     """Two registers asked each second; the second reply never comes, the third is refused, the fourth is spoiled."""
     spoiled = ByteFrame(3.1, 3.11, with_crc(bytes.fromhex("020304 2710 0002"))[:-1] + b"\0")
     frames = [
-        frame(0.0, "02030000 0002"), frame(0.1, "020304 2710 0001"), frame(1.0, "02030000 0002"),
-        frame(2.0, "02030000 0002"), frame(2.1, "028304"), frame(3.0, "02030000 0002"), spoiled,
-        frame(4.0, "02030000 0002"), frame(4.1, "020304 2711 FFFF"),
-    ]  # fmt: skip
+        frame(0.0, "02030000 0002"),
+        frame(0.1, "020304 2710 0001"),
+        frame(1.0, "02030000 0002"),
+        frame(2.0, "02030000 0002"),
+        frame(2.1, "028304"),
+        frame(3.0, "02030000 0002"),
+        spoiled,
+        frame(4.0, "02030000 0002"),
+        frame(4.1, "020304 2711 FFFF"),
+    ]
     found = read_messages(frames)
     said, columns = found.frames, found.columns
     assert found.from_frame["unit 2 holding 0"] == (1, 3, 4, 7, 8)

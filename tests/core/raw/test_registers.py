@@ -38,9 +38,12 @@ def test_a_float_that_is_none_has_no_value() -> None:
 
 def test_neighbours_come_in_one_request_and_gaps_are_not_touched() -> None:
     registers = [
-        RegisterSpec("a", "input", 0, "uint32"), RegisterSpec("b", "input", 2), RegisterSpec("c", "input", 4),
-        RegisterSpec("d", "holding", 1), RegisterSpec("e", "input", 1),
-    ]  # fmt: skip
+        RegisterSpec("a", "input", 0, "uint32"),
+        RegisterSpec("b", "input", 2),
+        RegisterSpec("c", "input", 4),
+        RegisterSpec("d", "holding", 1),
+        RegisterSpec("e", "input", 1),
+    ]
     assert requests_for(registers) == (Request("holding", 1, 1), Request("input", 0, 3), Request("input", 4, 1))
 
 

@@ -38,7 +38,7 @@ def survey(
         ("Modbus", {7}, {7: "mast"}, "·", "mast at 7 answered, of 20 asked"),
         ("Modbus", {3}, {}, "·", "3 answered, of 20 asked"),
     ],
-)  # fmt: skip
+)
 def test_what_it_means(bus: Bus, answered: set[int], expected: dict[int, str], marks: str, words: str) -> None:
     verdicts = judge(survey(bus, answered, expected))
     assert "".join(verdict.mark for verdict in verdicts) == marks

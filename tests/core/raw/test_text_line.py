@@ -77,9 +77,12 @@ def test_names_come_from_the_project_the_line_or_a_line_of_words() -> None:
 def test_what_is_no_row_is_a_row_without_values_and_is_shown() -> None:
     found = heard("1,2", "3,4,5", "6,x", "\x1b[2J7,8", "9,10")
     assert found.values == (
-        (1, 2), pytest.approx((NAN, NAN), nan_ok=True), pytest.approx((6, NAN), nan_ok=True),
-        pytest.approx((NAN, NAN), nan_ok=True), (9, 10),
-    )  # fmt: skip
+        (1, 2),
+        pytest.approx((NAN, NAN), nan_ok=True),
+        pytest.approx((6, NAN), nan_ok=True),
+        pytest.approx((NAN, NAN), nan_ok=True),
+        (9, 10),
+    )
     assert [event.what for event in found.events] == ["garbage"] * 3
     assert found.events[0].says == '"3,4,5": 3 values where 2 belong'
     assert "\\x1b[2J7,8" in found.events[2].says

@@ -27,8 +27,7 @@ from lesart.core.raw.timing import raw_facts, timing_of
 def test_times(t: list[float], rate: float, gaps: int, longest: float, back: int, repeats: int) -> None:
     """A missed sample is a gap, a stuck clock a repeat, a clock set back a step back."""
     timing = timing_of(np.array(t))
-    assert (timing.rate_hz, timing.gaps, timing.longest_gap_s) == (
-        pytest.approx(rate), gaps, pytest.approx(longest))  # fmt: skip
+    assert (timing.rate_hz, timing.gaps, timing.longest_gap_s) == (pytest.approx(rate), gaps, pytest.approx(longest))
     assert (timing.steps_back, timing.repeats, timing.samples) == (back, repeats, len(t))
     assert timing.duration_s == (t[-1] - t[0] if t else 0.0)
 

@@ -88,8 +88,10 @@ def test_a_million_edges_in_a_second() -> None:
     assert (words.refused, words.broken) == (0, 0)
 
 
-@given(st.lists(st.tuples(st.binary(min_size=1, max_size=8), st.booleans()), min_size=1, max_size=5),
-       st.sampled_from((4, 8)))  # fmt: skip
+@given(
+    st.lists(st.tuples(st.binary(min_size=1, max_size=8), st.booleans()), min_size=1, max_size=5),
+    st.sampled_from((4, 8)),
+)
 def test_parallel_lines_there_and_back(sent: list[tuple[bytes, bool]], width: int) -> None:
     """Bytes at each strobe, or in halves; what is of one kind and comes at once is one transmission."""
     lines = parallel([(place * 0.1, Told(*each)) for place, each in enumerate(sent)], width, 40e-6, 1.0)

@@ -155,8 +155,11 @@ def four_wire(frames: Sequence[bytes], mode: int, *, lowest_first: bool = False,
         select.to(1)
         wait(5e-6)
     return {
-        "clock": clock.edges(), "data": data.edges(), "select": select.edges(), "command": what.edges(),
-    }  # fmt: skip
+        "clock": clock.edges(),
+        "data": data.edges(),
+        "select": select.edges(),
+        "command": what.edges(),
+    }
 
 
 def random_edges(seed: int, count: int, unknown: bool = True) -> Edges:

@@ -107,8 +107,13 @@ def test_a_line_that_would_fall_is_refused() -> None:
 
 @pytest.mark.parametrize(
     ("readings", "mark", "says"),
-    [([5.0, 30.0], None, ""), ([5.0, 45.0], DOUBT, "reach 44"), ([5.0, 61.0], FAULT, "by 20 kg"), ([-30.0, 5.0], FAULT, "stop at")],
-)  # fmt: skip
+    [
+        ([5.0, 30.0], None, ""),
+        ([5.0, 45.0], DOUBT, "reach 44"),
+        ([5.0, 61.0], FAULT, "by 20 kg"),
+        ([-30.0, 5.0], FAULT, "stop at"),
+    ],
+)
 def test_extrapolation_is_noted(readings: list[float], mark: str | None, says: str) -> None:
     """Outside the references the correction is a guess: a doubt near them, a fault far off, with both numbers."""
     correction = fit_correction("line", references(PAIRS), KG)

@@ -119,8 +119,15 @@ def test_what_could_not_be_turned_back(kind: str, pairs: list[tuple[float, float
         fit_correction(kind, references(pairs), KG)
 
 
-@pytest.mark.parametrize(("kind", "count", "became"), [("polynomial", 2, "line"), ("monotone cubic", 2, "piecewise line"),
-                                                       ("piecewise line", 1, "offset"), ("polynomial", 1, "offset")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "count", "became"),
+    [
+        ("polynomial", 2, "line"),
+        ("monotone cubic", 2, "piecewise line"),
+        ("piecewise line", 1, "offset"),
+        ("polynomial", 1, "offset"),
+    ],
+)
 def test_too_few_points_for_a_fit(kind: str, count: int, became: str) -> None:
     """It falls back to the next simpler one that they carry."""
     assert fit_correction(kind, references(POINTS[:count]), KG).kind == became
@@ -155,7 +162,7 @@ def test_leave_one_out_by_brute_force(pairs: list[tuple[float, float]]) -> None:
         ([(v, v * 1.02 + 0.3 + e) for v, e in ((0, 0.01), (10, -0.01), (20, 0.008), (30, -0.006))], "line"),
         ([(v, v + 0.002 * v * v) for v in (0.0, 10.0, 20.0, 30.0, 40.0, 50.0)], "polynomial"),
     ],
-)  # fmt: skip
+)
 def test_the_simplest_that_is_not_worse(pairs: list[tuple[float, float]], proposed: str) -> None:
     """What the points were made by, with a little error on them, is what is proposed."""
     found = judge(references(pairs), KG)

@@ -18,8 +18,14 @@ KG = parse_unit("kg")
 KEY = ("channels", "c", "true")
 
 
-def calibration(name: str, gain: float, zero: float, day: int | None = None, trues: tuple[float, ...] = (0, 10, 40),
-                kind: str = "line") -> Calibration:  # fmt: skip
+def calibration(
+    name: str,
+    gain: float,
+    zero: float,
+    day: int | None = None,
+    trues: tuple[float, ...] = (0, 10, 40),
+    kind: str = "line",
+) -> Calibration:
     """Of a sensor that indicates gain × true + zero."""
     references = tuple(Reference(float(true), gain * true + zero, day=day) for true in trues)
     return Calibration(name, references, fit_correction(kind, references, KG))

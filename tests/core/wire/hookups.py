@@ -72,9 +72,11 @@ def mended(before: Hookup, mends: tuple[Mend, ...]) -> Hookup:
             else:
                 parameter = next(each for each in old_part.kind.parameters if each.name == mend.key[2])
                 new_part = Part(
-                    old_part.name, old_part.kind, {**old_part.values, parameter.name: parameter.read(mend.value)},
+                    old_part.name,
+                    old_part.kind,
+                    {**old_part.values, parameter.name: parameter.read(mend.value)},
                     old_part.address,
-                )  # fmt: skip
+                )
             tables[mend.key[1]] = {"part": new_part}
     return Hookup({name: table["part"] for name, table in tables.items()}, tuple(joins))
 

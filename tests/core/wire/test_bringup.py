@@ -25,9 +25,17 @@ def check(found: tuple[Check, ...], key: str) -> Check:
 def test_what_needs_no_power_comes_first_and_readings_last() -> None:
     keys = [each.key for each in bring_up(BUS)]
     assert keys == [
-        "lid print", "node.3V3 short", "ground", "node.3V3 volts", "lid.supply volts", "node.in current", "node.p15 idle",
-        "node.p16 idle", "bus answers", "lid moves",
-    ]  # fmt: skip
+        "lid print",
+        "node.3V3 short",
+        "ground",
+        "node.3V3 volts",
+        "lid.supply volts",
+        "node.in current",
+        "node.p15 idle",
+        "node.p16 idle",
+        "bus answers",
+        "lid moves",
+    ]
 
 
 def test_a_rail_is_right_within_a_twentieth_and_wrong_values_say_what_they_mean() -> None:
@@ -118,10 +126,20 @@ def test_nothing_joined_gives_nothing_to_check() -> None:
 
 def test_every_check_has_a_key_of_its_own_and_every_wrong_value_a_meaning() -> None:
     parts = {
-        "node": "3.3 V board", "lid": "two-wire module", "amp": "bridge amplifier", "cell": "load cell",
-        "air": "single-wire sensor", "bee": "echo ranger", "gate": "beam counter", "led": "lamp", "probe": "thermistor",
-        "door": "two-wire pixel display", "cold": "analog sensor", "line": "line driver", "meter": "register meter",
-    }  # fmt: skip
+        "node": "3.3 V board",
+        "lid": "two-wire module",
+        "amp": "bridge amplifier",
+        "cell": "load cell",
+        "air": "single-wire sensor",
+        "bee": "echo ranger",
+        "gate": "beam counter",
+        "led": "lamp",
+        "probe": "thermistor",
+        "door": "two-wire pixel display",
+        "cold": "analog sensor",
+        "line": "line driver",
+        "meter": "register meter",
+    }
     found = bring_up(propose(hookup(parts)).hookup)
     keys = [each.key for each in found]
     assert len(keys) == len(set(keys))

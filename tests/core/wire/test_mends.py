@@ -22,12 +22,33 @@ PARTS = sorted(name for name, kind in KINDS.items() if kind.group not in ("board
 
 
 FAMILIES = (
-    "open.", "does not work with", "has two jobs", "that is a short", "Nothing reads", "feed each other|is fed by",
-    "no common ground", "gets .* from", "puts .* on", "pull.* up to", "both answer at", "No pull-ups", "ask .* of an output",
-    "are allowed at", "no resistor in", "more than the", "much less than the", "stays? dark", "share one resistor",
-    "has to carry", "carry .* together", "into heat", " gives ", "is alone at", "through .* the converter reads",
+    "open.",
+    "does not work with",
+    "has two jobs",
+    "that is a short",
+    "Nothing reads",
+    "feed each other|is fed by",
+    "no common ground",
+    "gets .* from",
+    "puts .* on",
+    "pull.* up to",
+    "both answer at",
+    "No pull-ups",
+    "ask .* of an output",
+    "are allowed at",
+    "no resistor in",
+    "more than the",
+    "much less than the",
+    "stays? dark",
+    "share one resistor",
+    "has to carry",
+    "carry .* together",
+    "into heat",
+    " gives ",
+    "is alone at",
+    "through .* the converter reads",
     "more than one order",
-)  # fmt: skip
+)
 
 
 def kind_of(note: Note) -> tuple[str | None, str]:
@@ -39,8 +60,11 @@ def kind_of(note: Note) -> tuple[str | None, str]:
 
 def still(note: Note, notes: tuple[Note, ...]) -> list[str]:
     """Notes that say the same of the same part and some of the same pins."""
-    return [other.text for other in notes if kind_of(other) == kind_of(note)
-            and (not note.pins or set(other.pins) & set(note.pins))]  # fmt: skip
+    return [
+        other.text
+        for other in notes
+        if kind_of(other) == kind_of(note) and (not note.pins or set(other.pins) & set(note.pins))
+    ]
 
 
 def new_faults(before: tuple[Note, ...], after: tuple[Note, ...]) -> list[str]:

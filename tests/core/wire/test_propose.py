@@ -89,8 +89,10 @@ def test_a_pin_is_left_out_only_where_there_are_too_few(chosen: list[str]) -> No
     }
     assert any(
         sum(reach[end] <= union for end in wanting) > len(union)
-        for first in reach.values() for second in reach.values() for union in [first | second]
-    ), left  # fmt: skip
+        for first in reach.values()
+        for second in reach.values()
+        for union in [first | second]
+    ), left
 
 
 def test_a_scarce_pin_is_kept_for_the_part_that_needs_it() -> None:
@@ -116,16 +118,24 @@ def test_what_is_joined_already_stays() -> None:
     plan = propose(before)
     assert plan.hookup.joins[0] == before.joins[0]
     assert {str(join.pin): str(join.to) for join in plan.hookup.joins} == {
-        "lid.data": "node.p9", "lid.supply": "node.3V3", "lid.gnd": "node.gnd",
-    }  # fmt: skip
+        "lid.data": "node.p9",
+        "lid.supply": "node.3V3",
+        "lid.gnd": "node.gnd",
+    }
 
 
 def test_the_edits_of_a_proposal_lead_to_its_hook_up() -> None:
     """What is written into the project is what was judged."""
     parts = {
-        "node": "3.3 V board", "e": "echo ranger", "t": "thermistor", "p": "two-wire pixel display",
-        "q": "two-wire pixel display", "c": "two-wire character display", "d": "four digits", "s": "two-wire sensor",
-    }  # fmt: skip
+        "node": "3.3 V board",
+        "e": "echo ranger",
+        "t": "thermistor",
+        "p": "two-wire pixel display",
+        "q": "two-wire pixel display",
+        "c": "two-wire character display",
+        "d": "four digits",
+        "s": "two-wire sensor",
+    }
     before = hookup(parts)
     plan = propose(before)
     after = mended(before, plan.mends)

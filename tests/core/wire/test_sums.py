@@ -24,55 +24,117 @@ def solved(kind: str, **written: str) -> SumResult:
 
 BY_HAND: list[tuple[str, dict[str, str], dict[str, float], dict[str, Any]]] = [
     # (5 − 2) V ÷ 10 mA = 300 Ω; 0.01² × 300 = 30 mW
-    ("lamp resistor", {},
-     {"left for the resistor": 3, "exactly": 300, "take": 300, "current while lit": 0.01, "heat in the resistor": 0.03},
-     {"kind": "resistor", "resistance": "300 Ω", "power": "250 mW"}),
+    (
+        "lamp resistor",
+        {},
+        {
+            "left for the resistor": 3,
+            "exactly": 300,
+            "take": 300,
+            "current while lit": 0.01,
+            "heat in the resistor": 0.03,
+        },
+        {"kind": "resistor", "resistance": "300 Ω", "power": "250 mW"},
+    ),
     # (3.3 − 2.1) V ÷ 5 mA = 240 Ω, lit a quarter of the time: 0.005² × 240 ÷ 4 = 1.5 mW
-    ("lamp resistor", {"supply": "3.3 V", "forward": "2.1 V", "current": "5 mA", "duty": "1/4"},
-     {"take": 240, "on the mean": 0.00125, "heat in the resistor": 0.0015}, {"resistance": "240 Ω"}),
+    (
+        "lamp resistor",
+        {"supply": "3.3 V", "forward": "2.1 V", "current": "5 mA", "duty": "1/4"},
+        {"take": 240, "on the mean": 0.00125, "heat in the resistor": 0.0015},
+        {"resistance": "240 Ω"},
+    ),
     # (12 − 3.2) ÷ 0.35 = 25.14 → 27 Ω; 8.8 ÷ 27 = 0.3259 A; 2.868 W, half as much again is 4.3 → 5 W
-    ("lamp resistor", {"supply": "12 V", "forward": "3.2 V", "current": "350 mA"},
-     {"exactly": 25.142857, "take": 27, "current while lit": 0.3259259, "heat in the resistor": 2.8681481},
-     {"resistance": "27 Ω", "power": "5 W"}),
+    (
+        "lamp resistor",
+        {"supply": "12 V", "forward": "3.2 V", "current": "350 mA"},
+        {"exactly": 25.142857, "take": 27, "current while lit": 0.3259259, "heat in the resistor": 2.8681481},
+        {"resistance": "27 Ω", "power": "5 W"},
+    ),
     # 1 : 5 exactly with 30 kΩ and 7.5 kΩ; 30 ∥ 7.5 = 6 kΩ; 15 V ÷ 37.5 kΩ = 0.4 mA
-    ("divider", {},
-     {"upper": 30e3, "lower": 7.5e3, "at the pin, at most": 3, "source resistance": 6e3, "draws at most": 0.4e-3},
-     {"kind": "divider", "upper": "30 kΩ", "lower": "7.5 kΩ"}),
+    (
+        "divider",
+        {},
+        {"upper": 30e3, "lower": 7.5e3, "at the pin, at most": 3, "source resistance": 6e3, "draws at most": 0.4e-3},
+        {"kind": "divider", "upper": "30 kΩ", "lower": "7.5 kΩ"},
+    ),
     # √(3.3 × 33) = 10.436 kΩ → 10 kΩ; 3.3 V × 3.3 ÷ 13.3 and × 33 ÷ 43
-    ("fixed half", {},
-     {"exactly": 10435.516, "take": 10e3, "at the least resistance": 0.8187970, "at the greatest": 2.5325581},
-     {"kind": "resistor", "resistance": "10 kΩ"}),
+    (
+        "fixed half",
+        {},
+        {"exactly": 10435.516, "take": 10e3, "at the least resistance": 0.8187970, "at the greatest": 2.5325581},
+        {"kind": "resistor", "resistance": "10 kΩ"},
+    ),
     # About one temperature the best half is the sensor itself: 4·T² ÷ (β·4096) kelvin a count. 0.27 mW ÷ 20 mW/K.
-    ("thermistor half", {"coldest": "24.99 °C", "hottest": "25.01 °C", "dissipation": "20 mW/K"},
-     {"take": 10e3, "a count, at worst": 4 * 298.15**2 / (3950 * 4096), "heats itself by at most": 0.0136125},
-     {"kind": "resistor", "resistance": "10 kΩ"}),
+    (
+        "thermistor half",
+        {"coldest": "24.99 °C", "hottest": "25.01 °C", "dissipation": "20 mW/K"},
+        {"take": 10e3, "a count, at worst": 4 * 298.15**2 / (3950 * 4096), "heats itself by at most": 0.0136125},
+        {"kind": "resistor", "resistance": "10 kΩ"},
+    ),
     # 3.3² × 10k ÷ 20k² = 0.27225 mW; ÷ 4 mW/K = 0.068 K; 3.3 × √(0.1 ÷ 0.0680625) = 4 V
-    ("self-heating", {"dissipation": "4 mW/K"},
-     {"heat in the sensor": 0.27225e-3, "reads too warm by": 0.0680625, "duty that would do": 1,
-      "supply that would do": 4.0}, {}),
+    (
+        "self-heating",
+        {"dissipation": "4 mW/K"},
+        {
+            "heat in the sensor": 0.27225e-3,
+            "reads too warm by": 0.0680625,
+            "duty that would do": 1,
+            "supply that would do": 4.0,
+        },
+        {},
+    ),
     # 60 mV with room is 63.2: 1.2 V ÷ 16 = 75 mV takes it, 2.5 ÷ 32 is more, 3.3 ÷ 64 too little; 75 mV ÷ 4096
-    ("gain and reference", {},
-     {"gain": 16, "reference": 1.2, "one count": 18.310547e-6, "counts used": 3276.8, "used of all codes": 0.8,
-      "bits in use": 11.678072}, {}),
+    (
+        "gain and reference",
+        {},
+        {
+            "gain": 16,
+            "reference": 1.2,
+            "one count": 18.310547e-6,
+            "counts used": 3276.8,
+            "used of all codes": 0.8,
+            "bits in use": 11.678072,
+        },
+        {},
+    ),
     # 0.1 V ÷ 2 A = 50 mΩ → 47 mΩ, 94 mV, 4 × 0.047 = 0.188 W → 0.282 with room → 0.5 W
-    ("shunt", {}, {"exactly": 0.05, "take": 0.047, "drops at that current": 0.094, "heat in it": 0.188},
-     {"resistance": "0.047 Ω", "power": "500 mW"}),
+    (
+        "shunt",
+        {},
+        {"exactly": 0.05, "take": 0.047, "drops at that current": 0.094, "heat in it": 0.188},
+        {"resistance": "0.047 Ω", "power": "500 mW"},
+    ),
     # 2.9 V ÷ 3 mA = 967 Ω; 1000 ns ÷ (0.8473 × 60 pF) = 19.67 kΩ; √ of their product 4.36 k → 4.3 kΩ
-    ("pull-ups", {}, {"at least": 966.6667, "at most": 19670.4, "take": 4300, "rise time": 218.6e-9, "allowed": 1e-6},
-     {"resistance": "4.3 kΩ"}),
+    (
+        "pull-ups",
+        {},
+        {"at least": 966.6667, "at most": 19670.4, "take": 4300, "rise time": 218.6e-9, "allowed": 1e-6},
+        {"resistance": "4.3 kΩ"},
+    ),
     # 5 − 4.3 = 0.7 V; 4.3 ÷ 5 = 86 %; 5 V ÷ 10 kΩ
-    ("contrast", {}, {"at the contrast pin": 0.7, "turned from the supply's end": 0.86, "draws": 0.5e-3},
-     {"kind": "potentiometer", "turned": "86 %"}),
+    (
+        "contrast",
+        {},
+        {"at the contrast pin": 0.7, "turned from the supply's end": 0.86, "draws": 0.5e-3},
+        {"kind": "potentiometer", "turned": "86 %"},
+    ),
     # 60 ÷ 60 + 0.05 × 59 ÷ 60 = 1.04917 mA; 1.6 Ah ÷ that = 1525 h; 30 d need 0.9443 Ah
-    ("battery hours", {}, {"mean current": 1.0491667e-3, "lasts": 1525.02 * 3600, "capacity for the time wanted": 0.94425},
-     {"kind": "battery", "capacity": "2 Ah", "usable": "80 %", "voltage": "3.7 V"}),
+    (
+        "battery hours",
+        {},
+        {"mean current": 1.0491667e-3, "lasts": 1525.02 * 3600, "capacity for the time wanted": 0.94425},
+        {"kind": "battery", "capacity": "2 Ah", "usable": "80 %", "voltage": "3.7 V"},
+    ),
     # 1 ÷ (2π × 10 kΩ × 20 Hz) = 0.796 µF → 0.82 µF, 19.41 Hz; 1 ÷ √(1 + (10 ÷ 19.41)²) = 0.889
-    ("anti-alias filter", {},
-     {"take": 0.82e-6, "corner": 19.4091, "left at the band's end": 0.888940, "left at half the rate": 0.0387897},
-     {"kind": "filter", "resistance": "10 kΩ", "capacitance": "820 nF"}),
+    (
+        "anti-alias filter",
+        {},
+        {"take": 0.82e-6, "corner": 19.4091, "left at the band's end": 0.888940, "left at half the rate": 0.0387897},
+        {"kind": "filter", "resistance": "10 kΩ", "capacitance": "820 nF"},
+    ),
     # 10 ms ÷ (10 kΩ × ln(1 ÷ 0.3)) = 0.8306 µF → 1 µF, open after 12.04 ms
     ("debounce", {}, {"take": 1e-6, "time constant": 0.01, "read as open after": 12.0397e-3}, {"capacitance": "1 µF"}),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("kind", "written", "figures", "part"), BY_HAND, ids=lambda each: str(each)[:40])
@@ -116,8 +178,9 @@ def test_what_cannot_be_is_said_with_what_would_help(kind: str, written: dict[st
 @given(st.floats(-40, 40), st.floats(1, 100), st.floats(2000, 5000), st.sampled_from(["E12", "E24", "E96"]))
 def test_no_other_half_is_finer_at_its_coarsest(low: float, width: float, beta: float, series: str) -> None:
     """Every value of the series tried on the divider itself: how far the code moves for a hundredth of a kelvin."""
-    result = solved("thermistor half", coldest=f"{low:.6f} °C", hottest=f"{low + width:.6f} °C", beta=f"{beta:.6f} K",
-                    series=series)  # fmt: skip
+    result = solved(
+        "thermistor half", coldest=f"{low:.6f} °C", hottest=f"{low + width:.6f} °C", beta=f"{beta:.6f} K", series=series
+    )
 
     def coarsest(ohm: float) -> float:
         worst = 0.0

@@ -10,8 +10,19 @@ from lesart.core.calm.window import MEAN, MEDIAN
 KINDS: dict[str, FilterKind] = {
     kind.name: kind
     for kind in (
-        REJECT_RANGE, REJECT_RATE, REJECT_MARK, MEDIAN, MEAN, EXPONENTIAL, TIME_CONSTANT, LOW_PASS, TRACKING, DEADBAND,
-        HOLD, SETTLING_GATE, DECIMATE,
+        REJECT_RANGE,
+        REJECT_RATE,
+        REJECT_MARK,
+        MEDIAN,
+        MEAN,
+        EXPONENTIAL,
+        TIME_CONSTANT,
+        LOW_PASS,
+        TRACKING,
+        DEADBAND,
+        HOLD,
+        SETTLING_GATE,
+        DECIMATE,
     )
-}  # fmt: skip
+}
 """By the name that stands as ``kind`` in the project file."""

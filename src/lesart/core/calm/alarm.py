@@ -20,11 +20,25 @@ ALARM = (
     Parameter("name", "name", "text", "as a face will show it", "alarm", longest=20),
     Parameter("side", "side", "choice", "of the limit on which it is on", ABOVE, choices=(ABOVE, BELOW)),
     Parameter("limit", "limit", "any quantity", "beyond which it goes on, e.g. 43 kg"),
-    Parameter("hysteresis", "hysteresis", "any quantity", "how far back the reading must come before it goes off", "0",
-              lowest=0),
-    Parameter("least", "least time", "quantity", "that the reading must be beyond, and back, before it changes", "0 s",
-              unit="s", lowest=0, highest=86_400),
-)  # fmt: skip
+    Parameter(
+        "hysteresis",
+        "hysteresis",
+        "any quantity",
+        "how far back the reading must come before it goes off",
+        "0",
+        lowest=0,
+    ),
+    Parameter(
+        "least",
+        "least time",
+        "quantity",
+        "that the reading must be beyond, and back, before it changes",
+        "0 s",
+        unit="s",
+        lowest=0,
+        highest=86_400,
+    ),
+)
 
 State = tuple[bool, float | None]
 """Is it on, and since when has the reading been where it would change."""
@@ -85,9 +99,12 @@ def alarm_facts(alarm: Alarm, block: Block) -> AlarmFacts:
     changes = block.t[places]
     steps = np.diff(block.t, append=block.t[-1:]) if len(block) else block.t
     return AlarmFacts(
-        on, tuple(changes.tolist()), int((on & ~before).sum()), float(np.clip(steps, 0, None)[on].sum()),
+        on,
+        tuple(changes.tolist()),
+        int((on & ~before).sum()),
+        float(np.clip(steps, 0, None)[on].sum()),
         int((np.diff(changes) < SOON_S).sum()),
-    )  # fmt: skip
+    )
 
 
 def build_alarm(values: dict[str, Any], unit: Unit) -> Alarm:

@@ -36,7 +36,7 @@ class RejectRate(Passing):
 
     def run(
         self, state: tuple[float, float, int] | None, block: Block
-    ) -> tuple[tuple[float, float, int] | None, Block]:  # fmt: skip
+    ) -> tuple[tuple[float, float, int] | None, Block]:
         """The same values; those too fast are marked and NaN."""
         usable = np.flatnonzero(block.usable)
         lost = []

@@ -50,9 +50,10 @@ HOLD = FilterKind(
     title="hold the last good",
     says=lambda values: f"hold {values['timeout']:g} s",
     parameters=(
-        Parameter("timeout", "at most", "quantity", "how long a value may be held", "1 s", unit="s", lowest=0,
-                  above=True),
+        Parameter(
+            "timeout", "at most", "quantity", "how long a value may be held", "1 s", unit="s", lowest=0, above=True
+        ),
     ),
     build=lambda values, unit: Hold(unit, values["timeout"]),
     cost=lambda values, interval_s: Cost(0.0, 1.0, 8, 2.0),
-)  # fmt: skip
+)

@@ -56,8 +56,13 @@ def inspect_filters(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[
     """Notes on a channel's filters."""
     if not filters:
         return []
-    return [*_late(filtered), *_dropped(filtered), *_rates(filtered, filters), *_quiet(filtered, filters),
-            *_mains(filtered, filters)]  # fmt: skip
+    return [
+        *_late(filtered),
+        *_dropped(filtered),
+        *_rates(filtered, filters),
+        *_quiet(filtered, filters),
+        *_mains(filtered, filters),
+    ]
 
 
 def _late(filtered: Filtered) -> list[Note]:
@@ -66,9 +71,18 @@ def _late(filtered: Filtered) -> list[Note]:
     said = f"{filtered.name}: its filters are {plain_number(filtered.lag_s, 3)} s late; "
     said += f"{plain_number(filtered.most_lag_s, 3)} s were allowed."
     return [
-        Note(DOUBT, Step.CALM, filtered.name, said, figure=filtered.lag_s, unit="s", limit=filtered.most_lag_s,
-             remedy="take shorter filters, or faster samples", place=(*filtered.key, 0))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.CALM,
+            filtered.name,
+            said,
+            figure=filtered.lag_s,
+            unit="s",
+            limit=filtered.most_lag_s,
+            remedy="take shorter filters, or faster samples",
+            place=(*filtered.key, 0),
+        )
+    ]
 
 
 def _dropped(filtered: Filtered) -> list[Note]:
@@ -81,9 +95,18 @@ def _dropped(filtered: Filtered) -> list[Note]:
         return []
     said = f"{filtered.name}: filters take {grouped(str(lost))} good samples away, {plain_number(100 * share, 2)} %."
     return [
-        Note(DOUBT, Step.CALM, filtered.name, said, figure=100 * share, unit="%", limit=100 * WORST_DROPPED,
-             remedy="widen what they let through, or look at the signal before them", place=(*filtered.key, 0))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.CALM,
+            filtered.name,
+            said,
+            figure=100 * share,
+            unit="%",
+            limit=100 * WORST_DROPPED,
+            remedy="widen what they let through, or look at the signal before them",
+            place=(*filtered.key, 0),
+        )
+    ]
 
 
 def _rates(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
@@ -103,10 +126,19 @@ def _rates(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
         remedy, mend = f"write {name} = {right}", (Mend((*filtered.key, index, name), right),)
         why = _why_not(entry, name, right, filtered.unit)
         notes.append(
-            Note(DOUBT, Step.CALM, filtered.name, text, figure=rate, unit="Hz", limit=own,
-                 remedy=f"{remedy}, and mind that {why}" if why else remedy, mend=() if why else mend,
-                 place=(*filtered.key, index, name))
-        )  # fmt: skip
+            Note(
+                DOUBT,
+                Step.CALM,
+                filtered.name,
+                text,
+                figure=rate,
+                unit="Hz",
+                limit=own,
+                remedy=f"{remedy}, and mind that {why}" if why else remedy,
+                mend=() if why else mend,
+                place=(*filtered.key, index, name),
+            )
+        )
     return notes
 
 
@@ -129,10 +161,18 @@ def _quiet(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
         return []
     said = f"{filtered.name}: its noise is {plain_number(filtered.noise_counts, 2)} counts; averaging finds nothing "
     return [
-        Note(REMARK, Step.CALM, filtered.name, f"{said}between two counts.", figure=filtered.noise_counts, unit="ct",
-             limit=QUIET_COUNTS, remedy="a finer converter or more gain would, or take the filter away",
-             place=(*filtered.key, means[0]))
-    ]  # fmt: skip
+        Note(
+            REMARK,
+            Step.CALM,
+            filtered.name,
+            f"{said}between two counts.",
+            figure=filtered.noise_counts,
+            unit="ct",
+            limit=QUIET_COUNTS,
+            remedy="a finer converter or more gain would, or take the filter away",
+            place=(*filtered.key, means[0]),
+        )
+    ]
 
 
 def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
@@ -150,10 +190,17 @@ def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
         length = plain_number(1000 * samples * filtered.interval_s, 3)
         said = f"{filtered.name}: a {entry.kind.name} of {samples} is {length} ms, not a "
         notes.append(
-            Note(REMARK, Step.CALM, filtered.name, f"{said}whole number of periods of 50 Hz, so some hum is left.",
-                 figure=periods, limit=float(whole), remedy=f"take {counted(better, 'sample')}",
-                 mend=(Mend((*filtered.key, index, entry.kind.evenly_over), better),))
-        )  # fmt: skip
+            Note(
+                REMARK,
+                Step.CALM,
+                filtered.name,
+                f"{said}whole number of periods of 50 Hz, so some hum is left.",
+                figure=periods,
+                limit=float(whole),
+                remedy=f"take {counted(better, 'sample')}",
+                mend=(Mend((*filtered.key, index, entry.kind.evenly_over), better),),
+            )
+        )
     return notes
 
 
@@ -164,11 +211,18 @@ def inspect_alarm(channel: str, key: Key, alarm: Alarm, block: Block, noise: flo
         return []
     remedy, mend = _still(key, alarm, block, noise, unit)
     return [
-        Note(DOUBT, Step.CALM, channel,
-             f"{channel}: alarm {alarm.name} chatters: of {len(facts.changes_s)} changes {facts.soon} come within "
-             f"{SOON_S:g} s of the one before.",
-             figure=float(facts.soon), limit=float(FEWEST_SOON), remedy=remedy, mend=mend)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.CALM,
+            channel,
+            f"{channel}: alarm {alarm.name} chatters: of {len(facts.changes_s)} changes {facts.soon} come within "
+            f"{SOON_S:g} s of the one before.",
+            figure=float(facts.soon),
+            limit=float(FEWEST_SOON),
+            remedy=remedy,
+            mend=mend,
+        )
+    ]
 
 
 def _still(key: Key, alarm: Alarm, block: Block, noise: float, unit: Unit) -> tuple[str, tuple[Mend, ...]]:

@@ -60,9 +60,11 @@ def respond(chain: Chain, interval_s: float, about: float, size: float) -> Respo
     memory = min(sum(link.stage.memory_samples for link in chain.links), MOST_SAMPLES // 4)
     before = memory + 8
     return Response(
-        _step(chain, interval_s, about, size, before), _frequencies(chain, interval_s, about, size, before),
-        _ramp_lag(chain, interval_s, about, size, before), _spike(chain, interval_s, about, size, before),
-    )  # fmt: skip
+        _step(chain, interval_s, about, size, before),
+        _frequencies(chain, interval_s, about, size, before),
+        _ramp_lag(chain, interval_s, about, size, before),
+        _spike(chain, interval_s, about, size, before),
+    )
 
 
 def _through(chain: Chain, x: Floats, interval_s: float) -> Block:

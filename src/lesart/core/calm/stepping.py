@@ -162,7 +162,7 @@ class LowPass(Stepping):
 
     def step(
         self, state: tuple[tuple[float, float], ...], t: float, x: float
-    ) -> tuple[tuple[tuple[float, float], ...], float]:  # fmt: skip
+    ) -> tuple[tuple[tuple[float, float], ...], float]:
         after = []
         for (s1, s2), (b0, b1, b2, a1, a2) in zip(state, self.sections, strict=True):
             y = b0 * x + s1
@@ -215,9 +215,7 @@ def _lowpass_cost(values: dict[str, Any], interval_s: float) -> Cost:
     linear systems.
     """
     sections = _butterworth(values["order"], values["cutoff"] / values["rate"])
-    delay = sum(
-        (b1 + 2 * b2) / (b0 + b1 + b2) - (a1 + 2 * a2) / (1 + a1 + a2) for b0, b1, b2, a1, a2 in sections
-    )  # fmt: skip
+    delay = sum((b1 + 2 * b2) / (b0 + b1 + b2) - (a1 + 2 * a2) / (1 + a1 + a2) for b0, b1, b2, a1, a2 in sections)
     return Cost(delay, _noise_of(sections), 8 * len(sections), 9.0 * len(sections))
 
 
@@ -322,17 +320,39 @@ TIME_CONSTANT = FilterKind(
     title="exponential by time",
     says=lambda values: f"time {values['time']:g} s",
     parameters=(
-        Parameter("time", "time", "quantity", "after which 63 % of a step have come through", "1 s", unit="s",
-                  lowest=0, above=True, highest=86_400),
-        Parameter("interval", "interval", "quantity", "from sample to sample, for how long it settles", "1 s", unit="s",
-                  lowest=0, above=True),
+        Parameter(
+            "time",
+            "time",
+            "quantity",
+            "after which 63 % of a step have come through",
+            "1 s",
+            unit="s",
+            lowest=0,
+            above=True,
+            highest=86_400,
+        ),
+        Parameter(
+            "interval",
+            "interval",
+            "quantity",
+            "from sample to sample, for how long it settles",
+            "1 s",
+            unit="s",
+            lowest=0,
+            above=True,
+        ),
     ),
     build=lambda values, unit: TimeConstant(unit, values["time"], interval_s=values["interval"]),
     cost=_time_cost,
-    start=lambda unit, interval_s: {
-        "interval": f"{interval_s:.6g} s", "time": f"{10 * interval_s:.3g} s",
-    } if interval_s > 0 else {},
-)  # fmt: skip
+    start=lambda unit, interval_s: (
+        {
+            "interval": f"{interval_s:.6g} s",
+            "time": f"{10 * interval_s:.3g} s",
+        }
+        if interval_s > 0
+        else {}
+    ),
+)
 LOW_PASS = FilterKind(
     name="low-pass",
     averages=True,
@@ -341,28 +361,36 @@ LOW_PASS = FilterKind(
     says=lambda values: f"low-pass {values['cutoff']:g} Hz",
     parameters=(
         Parameter("order", "order", "integer", "how steep", 2, lowest=1, highest=4),
-        Parameter("cutoff", "cut-off", "quantity", "frequency of which 71 % are left", "1 Hz", unit="Hz", lowest=0,
-                  above=True),
+        Parameter(
+            "cutoff", "cut-off", "quantity", "frequency of which 71 % are left", "1 Hz", unit="Hz", lowest=0, above=True
+        ),
         Parameter("rate", "rate", "quantity", "at which samples come", "10 Hz", unit="Hz", lowest=0, above=True),
     ),
     build=_lowpass,
     cost=_lowpass_cost,
     in_turn=("cutoff", "order", "rate"),
-    start=lambda unit, interval_s: {
-        "rate": f"{1 / interval_s:.6g} Hz", "cutoff": f"{0.1 / interval_s:.3g} Hz",
-    } if interval_s > 0 else {},
-)  # fmt: skip
+    start=lambda unit, interval_s: (
+        {
+            "rate": f"{1 / interval_s:.6g} Hz",
+            "cutoff": f"{0.1 / interval_s:.3g} Hz",
+        }
+        if interval_s > 0
+        else {}
+    ),
+)
 TRACKING = FilterKind(
     name="tracking",
     averages=True,
     title="level and slope, followed",
     says=lambda values: f"tracking {values['level']:g}",
     parameters=(
-        Parameter("level", "level weight", "quantity", "of a miss, for the level", "0.2", lowest=0, above=True,
-                  highest=1),
-        Parameter("slope", "slope weight", "quantity", "of a miss, for the slope", "0.02", lowest=0, above=True,
-                  highest=2),
+        Parameter(
+            "level", "level weight", "quantity", "of a miss, for the level", "0.2", lowest=0, above=True, highest=1
+        ),
+        Parameter(
+            "slope", "slope weight", "quantity", "of a miss, for the slope", "0.02", lowest=0, above=True, highest=2
+        ),
     ),
     build=_weights,
     cost=_tracking_cost,
-)  # fmt: skip
+)

@@ -29,36 +29,51 @@ PARAMETERS = (
     Parameter("align", "align", "choice", "where a short text stands", "right", choices=("right", "left", "centre")),
     Parameter("pad", "pad", "choice", "what fills cells in front of a number", "blank", choices=("blank", "zero")),
     Parameter("sign", "sign", "choice", "signs shown", "minus only", choices=("minus only", "always", "never")),
-    Parameter("round", "round", "choice", "what happens to digits that are not shown", "half away",
-              choices=tuple(MODES)),
+    Parameter(
+        "round", "round", "choice", "what happens to digits that are not shown", "half away", choices=tuple(MODES)
+    ),
     Parameter("unit_text", "unit text", "text", "stands beside the number", "", longest=8),
     Parameter("unit", "shown in", "text", "unit of the field; empty for the channel's own", "", longest=20),
-    Parameter("overflow", "overflow", "text", "for a number too wide; one character is repeated", "-",
-              longest=WIDEST),
-    Parameter("invalid", "invalid", "text", "for a sample marked bad; one character is repeated", "=",
-              longest=WIDEST),
-    Parameter("stale", "stale", "text", "when nothing came for long; one character is repeated", "_",
-              longest=WIDEST),
-    Parameter("stale_after", "stale after", "quantity", "age from which a reading is stale", "5 s", unit="s", lowest=0,
-              above=True),
+    Parameter("overflow", "overflow", "text", "for a number too wide; one character is repeated", "-", longest=WIDEST),
+    Parameter("invalid", "invalid", "text", "for a sample marked bad; one character is repeated", "=", longest=WIDEST),
+    Parameter("stale", "stale", "text", "when nothing came for long; one character is repeated", "_", longest=WIDEST),
+    Parameter(
+        "stale_after",
+        "stale after",
+        "quantity",
+        "age from which a reading is stale",
+        "5 s",
+        unit="s",
+        lowest=0,
+        above=True,
+    ),
     Parameter("restless", "restless over", "integer", "changes a minute before a note", 20, lowest=0),
     Parameter("shows", "shows", "choice", "what stands there", "number", choices=SHOWS),
-    Parameter("decimals_are", "decimals are", "choice", "so many always, or at most so many", FIXED,
-              choices=(FIXED, AS_FIT)),
+    Parameter(
+        "decimals_are", "decimals are", "choice", "so many always, or at most so many", FIXED, choices=(FIXED, AS_FIT)
+    ),
     Parameter("point", "decimal mark", "choice", "between units and tenths", "point", choices=tuple(POINT_LETTERS)),
     Parameter("group", "thousands", "choice", "what stands between them", "none", choices=tuple(GROUPS)),
-    Parameter("prefix", "prefix", "choice", "k, M, m, µ in front of the unit, by how large the number is", "none",
-              choices=("none", BY_RANGE)),
-    Parameter("unit_place", "unit stands", "choice", "on which side of the number", "behind",
-              choices=("behind", "before")),
+    Parameter(
+        "prefix",
+        "prefix",
+        "choice",
+        "k, M, m, µ in front of the unit, by how large the number is",
+        "none",
+        choices=("none", BY_RANGE),
+    ),
+    Parameter(
+        "unit_place", "unit stands", "choice", "on which side of the number", "behind", choices=("behind", "before")
+    ),
     Parameter("time", "time as", "choice", "how elapsed time and a clock are written", "h:mm:ss", choices=TIMES),
     Parameter("words", "words", "text", "for ranges, up to where each goes: low < 5; ok < 43; full", "", longest=160),
     Parameter("calm_word", "no alarm", "text", "when none is on, where alarms are shown", "ok", longest=WIDEST),
-    Parameter("underflow", "underflow", "text", "for a negative number too wide; empty as overflow", "",
-              longest=WIDEST),
+    Parameter(
+        "underflow", "underflow", "text", "for a negative number too wide; empty as overflow", "", longest=WIDEST
+    ),
     Parameter("settling", "settling", "text", "while a filter settles; empty shows the number", "", longest=WIDEST),
     Parameter("sent", "sent", "choice", "as letters, or as numbers are sent by mistake", SENT[0], choices=SENT),
-)  # fmt: skip
+)
 SECOND = parse_unit("s")
 
 
@@ -138,14 +153,33 @@ def build_field(values: dict[str, Any], unit_in: Unit, unit_shown: Unit) -> Fiel
             raise ValueError(f'the {name} text "{text}" must fit {values["width"]} cells')
     _agree(values, unit_shown, words)
     return Field(
-        width=values["width"], decimals=values["decimals"], align=values["align"], pad=values["pad"],
-        sign=values["sign"], round=values["round"], unit_text=values["unit_text"], overflow=values["overflow"],
-        invalid=values["invalid"], stale=values["stale"], stale_after_s=values["stale_after"],
-        restless_per_min=values["restless"], unit_in=unit_in, unit_shown=unit_shown, shows=values["shows"],
-        decimals_are=values["decimals_are"], point=values["point"], group=values["group"], prefix=values["prefix"],
-        unit_place=values["unit_place"], time=values["time"], words=words, calm_word=values["calm_word"],
-        underflow=values["underflow"], settling=values["settling"], sent=values["sent"],
-    )  # fmt: skip
+        width=values["width"],
+        decimals=values["decimals"],
+        align=values["align"],
+        pad=values["pad"],
+        sign=values["sign"],
+        round=values["round"],
+        unit_text=values["unit_text"],
+        overflow=values["overflow"],
+        invalid=values["invalid"],
+        stale=values["stale"],
+        stale_after_s=values["stale_after"],
+        restless_per_min=values["restless"],
+        unit_in=unit_in,
+        unit_shown=unit_shown,
+        shows=values["shows"],
+        decimals_are=values["decimals_are"],
+        point=values["point"],
+        group=values["group"],
+        prefix=values["prefix"],
+        unit_place=values["unit_place"],
+        time=values["time"],
+        words=words,
+        calm_word=values["calm_word"],
+        underflow=values["underflow"],
+        settling=values["settling"],
+        sent=values["sent"],
+    )
 
 
 def _agree(values: dict[str, Any], unit: Unit, words: Words) -> None:

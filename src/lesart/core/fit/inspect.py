@@ -45,9 +45,17 @@ def changes_per_minute(field: Field, block: Block) -> float:
 
 
 def inspect_field(
-    channel: str, panel: str | None, field: Field, key: KeyOf, *, lowest: float, highest: float, one_count: float,
-    per_minute: Callable[[Field], float], joined: str,
-) -> list[Note]:  # fmt: skip
+    channel: str,
+    panel: str | None,
+    field: Field,
+    key: KeyOf,
+    *,
+    lowest: float,
+    highest: float,
+    one_count: float,
+    per_minute: Callable[[Field], float],
+    joined: str,
+) -> list[Note]:
     """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of
     it; ``per_minute`` tells how often the last digit of a field changes.
 
@@ -67,22 +75,29 @@ def inspect_field(
     return [replace(note, panel=panel) for note in found]
 
 
-def _restless(
-    where: str, channel: str, field: Field, key: KeyOf, per_minute: Callable[[Field], float]
-) -> list[Note]:  # fmt: skip
+def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Callable[[Field], float]) -> list[Note]:
     """A last digit that changes too often; as many decimals less as make it still, if any do."""
     rate, allowed = per_minute(field), field.restless_per_min
     if not rate > allowed:
         return []
-    still = next((fewer for fewer in range(field.decimals - 1, -1, -1)
-                  if per_minute(replace(field, decimals=fewer)) <= allowed), None)  # fmt: skip
+    still = next(
+        (fewer for fewer in range(field.decimals - 1, -1, -1) if per_minute(replace(field, decimals=fewer)) <= allowed),
+        None,
+    )
     remedy = "filter it more" if still is None else f"show {counted(still, 'decimal')}, or filter it more"
     return [
-        Note(DOUBT, Step.FIT, channel,
-             f"{where}: the last digit changes {plain_number(rate, 2)} times a minute; at most {allowed} are allowed.",
-             figure=rate, unit="/min", limit=float(allowed), remedy=remedy,
-             mend=() if still is None else (Mend(key("decimals"), still),))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.FIT,
+            channel,
+            f"{where}: the last digit changes {plain_number(rate, 2)} times a minute; at most {allowed} are allowed.",
+            figure=rate,
+            unit="/min",
+            limit=float(allowed),
+            remedy=remedy,
+            mend=() if still is None else (Mend(key("decimals"), still),),
+        )
+    ]
 
 
 def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, one_count: float) -> list[Note]:
@@ -96,12 +111,20 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, 
     if honest >= field.decimals:
         return _coarse(where, channel, panel, field, count, step)
     return [
-        Note(DOUBT, Step.FIT, channel,
-             f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
-             f"{plain_number(count, 2)} {unit}.",
-             figure=step, unit=unit, limit=count, remedy=f"show {counted(honest, 'decimal')}",
-             mend=(Mend(key("decimals"), honest),), panel=panel)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.FIT,
+            channel,
+            f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
+            f"{plain_number(count, 2)} {unit}.",
+            figure=step,
+            unit=unit,
+            limit=count,
+            remedy=f"show {counted(honest, 'decimal')}",
+            mend=(Mend(key("decimals"), honest),),
+            panel=panel,
+        )
+    ]
 
 
 def _coarse(where: str, channel: str, panel: str | None, field: Field, count: float, step: float) -> list[Note]:
@@ -110,11 +133,19 @@ def _coarse(where: str, channel: str, panel: str | None, field: Field, count: fl
         return []
     unit = field.unit_shown.symbol
     return [
-        Note(DOUBT, Step.FIT, channel,
-             f"{where}: the reading goes in steps of {plain_number(count, 3)} {unit}, and its last digit shows "
-             f"{plain_number(step)} {unit}.", figure=step, unit=unit, limit=count,
-             remedy="show it in a larger unit, or measure more finely: longer, or with more bits", panel=panel)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.FIT,
+            channel,
+            f"{where}: the reading goes in steps of {plain_number(count, 3)} {unit}, and its last digit shows "
+            f"{plain_number(step)} {unit}.",
+            figure=step,
+            unit=unit,
+            limit=count,
+            remedy="show it in a larger unit, or measure more finely: longer, or with more bits",
+            panel=panel,
+        )
+    ]
 
 
 def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off: float, by: str) -> list[Note]:
@@ -134,17 +165,35 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
     if honest < field.decimals:
         said = f"{where}: the last digit shows {plain_number(step)} {unit}, but the uncertainty is {off_by}, {why}."
         return [
-            Note(DOUBT if width > 10 * step else REMARK, Step.FIT, channel, said, figure=width, unit=unit, limit=step,
-                 remedy=f"show {counted(honest, 'decimal')}, or {remedy}", mend=(Mend(key("decimals"), honest),),
-                 panel=panel)
-        ]  # fmt: skip
+            Note(
+                DOUBT if width > 10 * step else REMARK,
+                Step.FIT,
+                channel,
+                said,
+                figure=width,
+                unit=unit,
+                limit=step,
+                remedy=f"show {counted(honest, 'decimal')}, or {remedy}",
+                mend=(Mend(key("decimals"), honest),),
+                panel=panel,
+            )
+        ]
     if width < COARSE * step:
         return []
     said = f"{where}: uncertain by {off_by}, {why}; {plain_number(step)} {unit} is the step of its last digit."
     return [
-        Note(DOUBT if width > 10 * step else REMARK, Step.FIT, channel, said, figure=width, unit=unit, limit=step,
-             remedy=remedy, panel=panel)
-    ]  # fmt: skip
+        Note(
+            DOUBT if width > 10 * step else REMARK,
+            Step.FIT,
+            channel,
+            said,
+            figure=width,
+            unit=unit,
+            limit=step,
+            remedy=remedy,
+            panel=panel,
+        )
+    ]
 
 
 def _overflows(
@@ -157,11 +206,18 @@ def _overflows(
             mend, remedy = _roomier(field, key, lowest, highest, joined)
             decimals = f" with {counted(field.decimals, 'decimal')}" if field.is_number else ""
             return [
-                Note(FAULT, Step.FIT, channel,
-                     f"{where}: {plain_number(shown)} {unit} is in the channel's range and does not fit "
-                     f"{counted(field.width, 'cell')}{decimals}.",
-                     figure=shown, unit=unit, remedy=remedy, mend=mend)
-            ]  # fmt: skip
+                Note(
+                    FAULT,
+                    Step.FIT,
+                    channel,
+                    f"{where}: {plain_number(shown)} {unit} is in the channel's range and does not fit "
+                    f"{counted(field.width, 'cell')}{decimals}.",
+                    figure=shown,
+                    unit=unit,
+                    remedy=remedy,
+                    mend=mend,
+                )
+            ]
     return []
 
 
@@ -200,11 +256,18 @@ def _half_used(
     if not all(each.state == "value" for each in shown) or 2 * most > field.width:
         return []
     return [
-        Note(REMARK, Step.FIT, channel,
-             f"{where}: no value in the channel's range takes more than {most} of its {counted(field.width, 'cell')}.",
-             figure=float(most), unit="cells", limit=float(field.width), remedy=f"give it {counted(most, 'cell')}",
-             mend=(Mend(key("width"), most),))
-    ]  # fmt: skip
+        Note(
+            REMARK,
+            Step.FIT,
+            channel,
+            f"{where}: no value in the channel's range takes more than {most} of its {counted(field.width, 'cell')}.",
+            figure=float(most),
+            unit="cells",
+            limit=float(field.width),
+            remedy=f"give it {counted(most, 'cell')}",
+            mend=(Mend(key("width"), most),),
+        )
+    ]
 
 
 def _grouped(where: str, channel: str, field: Field, key: KeyOf, highest: float, joined: str) -> list[Note]:
@@ -212,17 +275,22 @@ def _grouped(where: str, channel: str, field: Field, key: KeyOf, highest: float,
     if not field.is_number or "." not in joined or GROUPS[field.group] not in (",", "."):
         return []
     return [
-        Note(FAULT, Step.FIT, channel,
-             f"{where}: the mark of thousands lights a digit's point, so 1{GROUPS[field.group]}234 is read as 1.234.",
-             figure=float(field.shown_value(highest)), unit=field.unit_shown.symbol,
-             remedy="write thousands without a mark",
-             mend=(Mend(key("group"), "none"),))
-    ]  # fmt: skip
+        Note(
+            FAULT,
+            Step.FIT,
+            channel,
+            f"{where}: the mark of thousands lights a digit's point, so 1{GROUPS[field.group]}234 is read as 1.234.",
+            figure=float(field.shown_value(highest)),
+            unit=field.unit_shown.symbol,
+            remedy="write thousands without a mark",
+            mend=(Mend(key("group"), "none"),),
+        )
+    ]
 
 
 def _jumps(
     where: str, channel: str, field: Field, key: KeyOf, lowest: float, highest: float, joined: str
-) -> list[Note]:  # fmt: skip
+) -> list[Note]:
     """A remark where digits move to another cell as the number gets longer: only at the right do they stay."""
     if field.align == "right" or field.pad == "zero":
         return []
@@ -230,11 +298,17 @@ def _jumps(
     if len(used) < 2:
         return []
     return [
-        Note(REMARK, Step.FIT, channel,
-             f"{where}: the number is {min(used)} to {max(used)} cells long, so its digits jump when it gets longer.",
-             figure=float(max(used) - min(used)), unit="cells", remedy="align it right",
-             mend=(Mend(key("align"), "right"),))
-    ]  # fmt: skip
+        Note(
+            REMARK,
+            Step.FIT,
+            channel,
+            f"{where}: the number is {min(used)} to {max(used)} cells long, so its digits jump when it gets longer.",
+            figure=float(max(used) - min(used)),
+            unit="cells",
+            remedy="align it right",
+            mend=(Mend(key("align"), "right"),),
+        )
+    ]
 
 
 def _sent_wrongly(where: str, channel: str, field: Field, key: KeyOf) -> list[Note]:
@@ -243,9 +317,15 @@ def _sent_wrongly(where: str, channel: str, field: Field, key: KeyOf) -> list[No
         return []
     what = {AS_NUMBERS: "digits are sent as the numbers 0 to 9", AS_BYTE: "the number is sent as one byte"}[field.sent]
     return [
-        Note(FAULT, Step.FIT, channel, f"{where}: {what}, and the panel shows whatever has that code.",
-             remedy="send the panel's codes of the digits", mend=(Mend(key("sent"), AS_TEXT),))
-    ]  # fmt: skip
+        Note(
+            FAULT,
+            Step.FIT,
+            channel,
+            f"{where}: {what}, and the panel shows whatever has that code.",
+            remedy="send the panel's codes of the digits",
+            mend=(Mend(key("sent"), AS_TEXT),),
+        )
+    ]
 
 
 def _lost_minus(where: str, channel: str, field: Field, key: KeyOf, lowest: float) -> list[Note]:
@@ -253,9 +333,16 @@ def _lost_minus(where: str, channel: str, field: Field, key: KeyOf, lowest: floa
         return []
     unit = field.unit_shown.symbol
     return [
-        Note(FAULT, Step.FIT, channel,
-             f"{where}: {plain_number(field.shown_value(lowest))} {unit} is in the channel's range; the field never "
-             "shows a minus.",
-             figure=field.shown_value(lowest), unit=unit, limit=0.0, remedy="show the minus",
-             mend=(Mend(key("sign"), "minus only"),))
-    ]  # fmt: skip
+        Note(
+            FAULT,
+            Step.FIT,
+            channel,
+            f"{where}: {plain_number(field.shown_value(lowest))} {unit} is in the channel's range; the field never "
+            "shows a minus.",
+            figure=field.shown_value(lowest),
+            unit=unit,
+            limit=0.0,
+            remedy="show the minus",
+            mend=(Mend(key("sign"), "minus only"),),
+        )
+    ]

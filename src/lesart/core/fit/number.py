@@ -40,8 +40,11 @@ def written(field: Field, shown_value: float) -> Iterator[Written]:
 
 
 def _written(field: Field, value: float, decimals: int) -> Written:
-    number, exponent = _scaled(value, decimals, field.round) if field.prefix == BY_RANGE else (
-        rounded(value, decimals, field.round), 0)  # fmt: skip
+    number, exponent = (
+        _scaled(value, decimals, field.round)
+        if field.prefix == BY_RANGE
+        else (rounded(value, decimals, field.round), 0)
+    )
     sign = "-" if number < 0 else "+" if field.sign == "always" else ""
     if field.sign == "never":
         sign = ""

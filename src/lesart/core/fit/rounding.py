@@ -17,8 +17,12 @@ from lesart.core.block import Floats
 
 CUT = "cut by code"
 MODES = {
-    "half away": ROUND_HALF_UP, "half even": ROUND_HALF_EVEN, "down": ROUND_DOWN, "floor": ROUND_FLOOR, CUT: ROUND_DOWN,
-}  # fmt: skip
+    "half away": ROUND_HALF_UP,
+    "half even": ROUND_HALF_EVEN,
+    "down": ROUND_DOWN,
+    "floor": ROUND_FLOOR,
+    CUT: ROUND_DOWN,
+}
 """``half away``: a tie goes away from zero. ``half even``: to the even digit. ``down``: towards zero, digits cut.
 ``floor``: to the lower number, as a shift of a negative number does. ``cut by code``: scaled as a float and cut, as a
 cast to an integer does; 4.35 with two decimals becomes 4.34, and 0.3 with one 0.3, though it is a little less."""

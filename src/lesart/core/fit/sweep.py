@@ -42,8 +42,9 @@ def sweep(field: Field, lowest: float, highest: float, *, joined: str) -> tuple[
 
     Kept for the last fields: every picture of Fit and all notes ask for the same.
     """
-    return _pieces(lambda value: fill(field, Reading(value), joined=joined), lowest, highest,
-                   places(field, lowest, highest))  # fmt: skip
+    return _pieces(
+        lambda value: fill(field, Reading(value), joined=joined), lowest, highest, places(field, lowest, highest)
+    )
 
 
 def shape_of(shown: Shown) -> Shape:
@@ -76,9 +77,7 @@ def _places_shown(field: Field) -> Iterable[float]:
             yield from (10.0**power, -(10.0**power))
 
 
-def _pieces(
-    show: Callable[[float], Shown], lowest: float, highest: float, at: tuple[float, ...]
-) -> tuple[Piece, ...]:  # fmt: skip
+def _pieces(show: Callable[[float], Shown], lowest: float, highest: float, at: tuple[float, ...]) -> tuple[Piece, ...]:
     marks = [at[0]]
     for left, right in itertools.pairwise(at):
         marks += [left + (right - left) / 2, right]

@@ -23,14 +23,51 @@ GLYPHS: Mapping[str, Dots] = {**LINES, **SYMBOLS, **LATIN, **KATAKANA, **CELLS_5
 """Every letter that Lesart has a 5×8 shape of."""
 SAME = {"μ": "µ", "Ω": "Ω", "−": "-", "–": "-", "’": "'", "‘": "'", "”": '"', "“": '"', "…": ".", "•": "●"}
 """Letters that look the same on so few dots, or mean the same."""
-NEAREST = {"°": "o", "µ": "u", "Ω": "R", "×": "x", "÷": "/", "±": "+", "→": ">", "←": "<", "²": "2", "³": "3",
-           "½": "5", "ß": "s", "Ø": "O", "ø": "o", "·": ".", "█": "#", "¥": "Y"}  # fmt: skip
+NEAREST = {
+    "°": "o",
+    "µ": "u",
+    "Ω": "R",
+    "×": "x",
+    "÷": "/",
+    "±": "+",
+    "→": ">",
+    "←": "<",
+    "²": "2",
+    "³": "3",
+    "½": "5",
+    "ß": "s",
+    "Ø": "O",
+    "ø": "o",
+    "·": ".",
+    "█": "#",
+    "¥": "Y",
+}
 _ASCII = {code: chr(code) for code in range(0x20, 0x7F)}
 _TAIL = {
-    0xE0: "α", 0xE1: "ä", 0xE2: "β", 0xE3: "ε", 0xE4: "µ", 0xE5: "σ", 0xE6: "ρ", 0xE8: "√", 0xEC: "¢", 0xED: "£",
-    0xEE: "ñ", 0xEF: "ö", 0xF2: "θ", 0xF3: "∞", 0xF4: "Ω", 0xF5: "ü", 0xF6: "Σ", 0xF7: "π", 0xFA: "千", 0xFB: "万",
-    0xFC: "円", 0xFD: "÷", 0xFF: "█",
-}  # fmt: skip
+    0xE0: "α",
+    0xE1: "ä",
+    0xE2: "β",
+    0xE3: "ε",
+    0xE4: "µ",
+    0xE5: "σ",
+    0xE6: "ρ",
+    0xE8: "√",
+    0xEC: "¢",
+    0xED: "£",
+    0xEE: "ñ",
+    0xEF: "ö",
+    0xF2: "θ",
+    0xF3: "∞",
+    0xF4: "Ω",
+    0xF5: "ü",
+    0xF6: "Σ",
+    0xF7: "π",
+    0xFA: "千",
+    0xFB: "万",
+    0xFC: "円",
+    0xFD: "÷",
+    0xFF: "█",
+}
 _JIS_FROM, _JIS_LETTER, _JIS_COUNT = 0xA1, 0xFF61, 62
 
 
@@ -80,8 +117,19 @@ def _katakana() -> dict[int, str]:
 
 def _western() -> dict[int, str]:
     latin = {code: chr(code) for code in range(0xA1, 0x100) if chr(code) in GLYPHS}
-    arrows = {0x10: "▶", 0x11: "◀", 0x16: "●", 0x18: "↑", 0x19: "↓", 0x1A: "→", 0x1B: "←", 0x1C: "≤", 0x1D: "≥",
-              0x1E: "▲", 0x1F: "▼"}  # fmt: skip
+    arrows = {
+        0x10: "▶",
+        0x11: "◀",
+        0x16: "●",
+        0x18: "↑",
+        0x19: "↓",
+        0x1A: "→",
+        0x1B: "←",
+        0x1C: "≤",
+        0x1D: "≥",
+        0x1E: "▲",
+        0x1F: "▼",
+    }
     return {**_ASCII, **arrows, 0xA0: " ", **latin}
 
 

@@ -71,12 +71,22 @@ ALTITUDE = LawKind(
     source="ISO 2533, standard atmosphere",
     example="89 874.6 Pa, 1013.25 hPa at sea level → 1000 m",
     parameters=(
-        Parameter("sea_level", "at sea level", "quantity", "pressure there now, or the channel that reads it",
-                  "1013.25 hPa", unit="Pa", lowest=80_000, highest=120_000, channel=True, longest=60),
+        Parameter(
+            "sea_level",
+            "at sea level",
+            "quantity",
+            "pressure there now, or the channel that reads it",
+            "1013.25 hPa",
+            unit="Pa",
+            lowest=80_000,
+            highest=120_000,
+            channel=True,
+            longest=60,
+        ),
     ),
     build=_altitude,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)
 
 
 def _reduced(values: dict[str, Any]) -> Law:
@@ -91,9 +101,17 @@ REDUCED = LawKind(
     source="ISO 2533, standard atmosphere",
     example="89 874.6 Pa at 1000 m → 101 325 Pa",
     parameters=(
-        Parameter("height", "height", "quantity", "of the sensor above the sea", "0 m", unit="m", lowest=LOWEST_M,
-                  highest=9_000),
+        Parameter(
+            "height",
+            "height",
+            "quantity",
+            "of the sensor above the sea",
+            "0 m",
+            unit="m",
+            lowest=LOWEST_M,
+            highest=9_000,
+        ),
     ),
     build=_reduced,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)

@@ -161,13 +161,16 @@ TILT = LawKind(
     source="trigonometry; the sensor at rest",
     example="9.80665 m/s², the others 0, from plumb → 0°",
     parameters=(
-        Parameter("of", "tilt", "choice", "what the angle is counted from", FROM_LEVEL,
-                  choices=(FROM_LEVEL, FROM_PLUMB)),
-        _UNIT, _SECOND, _THIRD,
+        Parameter(
+            "of", "tilt", "choice", "what the angle is counted from", FROM_LEVEL, choices=(FROM_LEVEL, FROM_PLUMB)
+        ),
+        _UNIT,
+        _SECOND,
+        _THIRD,
     ),
     build=_tilt,
     start=_start,
-)  # fmt: skip
+)
 DIRECTION = LawKind(
     name="direction",
     title="direction that two axes point",
@@ -179,8 +182,6 @@ DIRECTION = LawKind(
         _axis("second", "axis at 0°", "the channel of the axis that points to 0°"),
         Parameter("turn", "counted", "choice", "all round, or to either side", ROUND, choices=(ROUND, HALVES)),
     ),
-    build=lambda values: Beside(
-        Direction(values["turn"] == ROUND, values["unit"]), _arguments(values, ("second",))
-    ),
+    build=lambda values: Beside(Direction(values["turn"] == ROUND, values["unit"]), _arguments(values, ("second",))),
     start=lambda unit_in, unit_out: {"unit": unit_in.symbol, "second": "0"},
-)  # fmt: skip
+)

@@ -77,16 +77,23 @@ BRIDGE_CONVERTER = LawKind(
     example="4 194 304 ct, 24 bits, gain 128, reference = excitation → 3.90625 mV/V",
     parameters=(
         Parameter("bits", "bits", "integer", "width of the count, sign included", 24, lowest=8, highest=32),
-        Parameter("full_scale", "full scale", "choice", "the count that stands for the reference", TOP_CODES[0],
-                  choices=TOP_CODES),
+        Parameter(
+            "full_scale",
+            "full scale",
+            "choice",
+            "the count that stands for the reference",
+            TOP_CODES[0],
+            choices=TOP_CODES,
+        ),
         Parameter("gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True),
-        Parameter("reference", "reference", "quantity", "voltage of full scale at gain 1", unit="V", lowest=0,
-                  above=True),
+        Parameter(
+            "reference", "reference", "quantity", "voltage of full scale at gain 1", unit="V", lowest=0, above=True
+        ),
         Parameter("excitation", "excitation", "quantity", "supply of the bridge", unit="V", lowest=0, above=True),
     ),
     build=_bridge_converter,
     start=lambda unit_in, unit_out: {"gain": "128", "reference": "5 V", "excitation": "5 V"},
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -139,14 +146,29 @@ LOAD_CELL = LawKind(
     source="definition of rated output",
     example="1 mV/V, 2 mV/V at 200 kg → 100 kg",
     parameters=(
-        Parameter("capacity", "capacity", "any quantity", "load at which the sensitivity is stated, e.g. 200 kg",
-                  lowest=0, above=True),
-        Parameter("sensitivity", "sensitivity", "quantity", "rated output at capacity", unit="mV/V", lowest=0,
-                  above=True),
+        Parameter(
+            "capacity",
+            "capacity",
+            "any quantity",
+            "load at which the sensitivity is stated, e.g. 200 kg",
+            lowest=0,
+            above=True,
+        ),
+        Parameter(
+            "sensitivity", "sensitivity", "quantity", "rated output at capacity", unit="mV/V", lowest=0, above=True
+        ),
         Parameter("zero", "zero", "quantity", "output without load", "0 mV/V", unit="mV/V"),
-        Parameter("overload", "overload", "quantity", "part of capacity up to which readings count", "150 %",
-                  lowest=0, above=True, highest=10),
+        Parameter(
+            "overload",
+            "overload",
+            "quantity",
+            "part of capacity up to which readings count",
+            "150 %",
+            lowest=0,
+            above=True,
+            highest=10,
+        ),
     ),
     build=_load_cell,
     start=lambda unit_in, unit_out: {"capacity": "100 kg", "sensitivity": "2 mV/V"},
-)  # fmt: skip
+)

@@ -130,9 +130,15 @@ MOST_LOST = 0.01
 
 
 def drawn(
-    evaluate: Evaluate, doubts: Sequence[Doubt], times: int, random: np.random.Generator, one_count: float = 0.0,
-    noise: float = 0.0, *, is_pulse: bool = False,
-) -> Drawn:  # fmt: skip
+    evaluate: Evaluate,
+    doubts: Sequence[Doubt],
+    times: int,
+    random: np.random.Generator,
+    one_count: float = 0.0,
+    noise: float = 0.0,
+    *,
+    is_pulse: bool = False,
+) -> Drawn:
     """The reading when all is drawn ``times`` times.
 
     Nothing is taken as straight here, so it tells whether the budget, which is, may be trusted.

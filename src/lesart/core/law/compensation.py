@@ -164,9 +164,18 @@ def _compensation(values: dict[str, Any]) -> Beside:
             raise ValueError(f"beside must be a count or a channel of counts, not {given}")
         given = float(given.value)
     law = Compensation(
-        rows, values["shift"], values["shift_beside"], values["subtract"], values["subtract_beside"],
-        int(values["bits"]), values["rounds"], float(step.value), step.unit, values["lowest"], values["highest"],
-    )  # fmt: skip
+        rows,
+        values["shift"],
+        values["shift_beside"],
+        values["subtract"],
+        values["subtract_beside"],
+        int(values["bits"]),
+        values["rounds"],
+        float(step.value),
+        step.unit,
+        values["lowest"],
+        values["highest"],
+    )
     return Beside(law, (Argument("beside", COUNT, given),))
 
 
@@ -181,25 +190,45 @@ COMPENSATION = LawKind(
     source="Horner's rule in integer arithmetic of a given width",
     example="1000 ct, coefficients -4000; 6553, shift 10, step 0.01 °C → 23.99 °C",
     parameters=(
-        Parameter("coefficients", "coefficients", "text",
-                  'of u, that of the zeroth power first, parted by ;; in each, those of v: "-4000; 6553 12; -3"',
-                  longest=400),
-        Parameter("coefficient_bits", "coefficient bits", "integer", "width of a coefficient, its sign included", 16,
-                  lowest=4, highest=32),
+        Parameter(
+            "coefficients",
+            "coefficients",
+            "text",
+            'of u, that of the zeroth power first, parted by ;; in each, those of v: "-4000; 6553 12; -3"',
+            longest=400,
+        ),
+        Parameter(
+            "coefficient_bits",
+            "coefficient bits",
+            "integer",
+            "width of a coefficient, its sign included",
+            16,
+            lowest=4,
+            highest=32,
+        ),
         Parameter("shift", "shift", "integer", "bits taken off each product with u", 0, lowest=0, highest=32),
         _count("subtract", "subtract", "taken off the count first", 0),
-        Parameter("beside", "beside", "any quantity", "the channel of the second count; 0: there is none", "0",
-                  channel=True, longest=60),
-        Parameter("shift_beside", "shift beside", "integer", "bits taken off each product with v", 0, lowest=0,
-                  highest=32),
+        Parameter(
+            "beside",
+            "beside",
+            "any quantity",
+            "the channel of the second count; 0: there is none",
+            "0",
+            channel=True,
+            longest=60,
+        ),
+        Parameter(
+            "shift_beside", "shift beside", "integer", "bits taken off each product with v", 0, lowest=0, highest=32
+        ),
         _count("subtract_beside", "subtract beside", "taken off the second count first", 0),
         Parameter("bits", "bits", "choice", "width that products and sums must fit", "32", choices=WIDTHS),
-        Parameter("rounds", "rounds", "choice", "a shift rounds down, a division to zero", DOWN,
-                  choices=(DOWN, TO_ZERO)),
+        Parameter(
+            "rounds", "rounds", "choice", "a shift rounds down, a division to zero", DOWN, choices=(DOWN, TO_ZERO)
+        ),
         Parameter("step", "step", "any quantity", "what one step of the result is, e.g. 0.01 °C"),
         _count("lowest", "lowest", "count it holds from", 0),
         _count("highest", "highest", "count it holds to", 65_535),
     ),
     build=_compensation,
     start=lambda unit_in, unit_out: {"coefficients": "0; 1", "step": f"1 {unit_out}".removesuffix(" 1")},
-)  # fmt: skip
+)

@@ -74,15 +74,22 @@ CONVERTER = LawKind(
     parameters=(
         Parameter("bits", "bits", "integer", "width of the count, a sign included", 12, lowest=4, highest=32),
         Parameter("signed", "signed", "flag", "does the count go below zero", False),
-        Parameter("full_scale", "full scale", "choice", "the count that stands for the reference", FULL_SCALES[0],
-                  choices=FULL_SCALES),
-        Parameter("reference", "reference", "quantity", "voltage of full scale at gain 1", unit="V", lowest=0,
-                  above=True),
+        Parameter(
+            "full_scale",
+            "full scale",
+            "choice",
+            "the count that stands for the reference",
+            FULL_SCALES[0],
+            choices=FULL_SCALES,
+        ),
+        Parameter(
+            "reference", "reference", "quantity", "voltage of full scale at gain 1", unit="V", lowest=0, above=True
+        ),
         Parameter("gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True),
     ),
     build=_converter,
     start=lambda unit_in, unit_out: {"reference": "3.3 V"},
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -117,6 +124,8 @@ LOOP = LawKind(
         Parameter("high", "at 20 mA", "any quantity", "what 20 mA stand for, e.g. 10 bar"),
     ),
     build=_loop,
-    start=lambda unit_in, unit_out: {"low": f"0 {unit_out}".removesuffix(" 1"),
-                                     "high": f"100 {unit_out}".removesuffix(" 1")},
-)  # fmt: skip
+    start=lambda unit_in, unit_out: {
+        "low": f"0 {unit_out}".removesuffix(" 1"),
+        "high": f"100 {unit_out}".removesuffix(" 1"),
+    },
+)

@@ -147,8 +147,14 @@ def _table(values: dict[str, Any]) -> Law:
         raise ValueError(
             f"points must rise or fall all the way; at {x[turns]:g} they turn, so no reading has one input"
         )
-    return Table(tuple(x.tolist()), tuple(y.tolist()), values["joined"] == JOINED[1], values["outside"],
-                 values["from"], values["to"])  # fmt: skip
+    return Table(
+        tuple(x.tolist()),
+        tuple(y.tolist()),
+        values["joined"] == JOINED[1],
+        values["outside"],
+        values["from"],
+        values["to"],
+    )
 
 
 _UNITS = (
@@ -172,12 +178,13 @@ TABLE = LawKind(
         Parameter("points", "points", "text", 'input and output in pairs, "0 0; 512 20.5; 1023 48"', longest=8000),
         *_UNITS,
         Parameter("joined", "joined", "choice", "how it goes between two points", JOINED[0], choices=JOINED),
-        Parameter("outside", "outside", "choice", "what is done beyond the first and last point", OUTSIDE[0],
-                  choices=OUTSIDE),
+        Parameter(
+            "outside", "outside", "choice", "what is done beyond the first and last point", OUTSIDE[0], choices=OUTSIDE
+        ),
     ),
     build=_table,
     start=lambda unit_in, unit_out: {"points": "0 0; 100 100", **_start_units(unit_in, unit_out)},
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)

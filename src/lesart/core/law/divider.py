@@ -124,12 +124,13 @@ HALF = LawKind(
     parameters=(
         _resistor("fixed resistor of the hook-up, the other half"),
         Parameter("sensor", "sensor", "choice", "where the sensor stands", TO_GROUND, choices=(TO_GROUND, TO_SUPPLY)),
-        Parameter("supply", "supply", "quantity", "of the divider", "3.3 V", unit="V", lowest=0, above=True,
-                  highest=1000),
+        Parameter(
+            "supply", "supply", "quantity", "of the divider", "3.3 V", unit="V", lowest=0, above=True, highest=1000
+        ),
     ),
     build=_half,
     start=_nothing,
-)  # fmt: skip
+)
 SHUNT = LawKind(
     name="shunt",
     title="current through a shunt",

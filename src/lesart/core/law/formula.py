@@ -34,12 +34,20 @@ ONE = parse_unit("1")
 Env = Mapping[str, Floats]
 
 _ARITHMETIC: dict[type[ast.operator], Callable[[Any, Any], Any]] = {
-    ast.Add: np.add, ast.Sub: np.subtract, ast.Mult: np.multiply, ast.Div: np.divide, ast.Pow: np.power,
-}  # fmt: skip
+    ast.Add: np.add,
+    ast.Sub: np.subtract,
+    ast.Mult: np.multiply,
+    ast.Div: np.divide,
+    ast.Pow: np.power,
+}
 _COMPARISON: dict[type[ast.cmpop], Callable[[Any, Any], Any]] = {
-    ast.Lt: np.less, ast.LtE: np.less_equal, ast.Gt: np.greater, ast.GtE: np.greater_equal, ast.Eq: np.equal,
+    ast.Lt: np.less,
+    ast.LtE: np.less_equal,
+    ast.Gt: np.greater,
+    ast.GtE: np.greater_equal,
+    ast.Eq: np.equal,
     ast.NotEq: np.not_equal,
-}  # fmt: skip
+}
 
 
 def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
@@ -264,9 +272,15 @@ def _formula(values: dict[str, Any]) -> Beside:
         if not found.fits(wanted):
             raise ValueError(f"formula gives {found.says}, and its result is to be in {unit_out}")
     law = Formula(
-        text, unit_in, unit_out, names.constants, tuple((each.name, each.unit) for each in names.arguments), checked,
-        low, high,
-    )  # fmt: skip
+        text,
+        unit_in,
+        unit_out,
+        names.constants,
+        tuple((each.name, each.unit) for each in names.arguments),
+        checked,
+        low,
+        high,
+    )
     return Beside(law, names.arguments)
 
 
@@ -303,10 +317,17 @@ FORMULA = LawKind(
     example="2 V, formula x / r, names r = 10 Ω → 0.2 A",
     parameters=(
         Parameter("formula", "formula", "text", "of x, the input, and the names", longest=LONGEST),
-        Parameter("names", "names", "text", 'constants and channels, "r = 4.7 kΩ; t = yard air in °C"', "",
-                  longest=LONGEST),
-        Parameter("units", "units", "choice", "checked, or taken as plain numbers as a data sheet's formula does",
-                  CHECKED, choices=(CHECKED, NUMBERS)),
+        Parameter(
+            "names", "names", "text", 'constants and channels, "r = 4.7 kΩ; t = yard air in °C"', "", longest=LONGEST
+        ),
+        Parameter(
+            "units",
+            "units",
+            "choice",
+            "checked, or taken as plain numbers as a data sheet's formula does",
+            CHECKED,
+            choices=(CHECKED, NUMBERS),
+        ),
         Parameter("from", "from", "unit", "unit of x", "1"),
         Parameter("to", "to", "unit", "unit of the result", "1"),
         Parameter("lowest", "lowest", "any quantity", "input it holds from; a bare number is in its unit", "0"),
@@ -314,4 +335,4 @@ FORMULA = LawKind(
     ),
     build=_formula,
     start=_start,
-)  # fmt: skip
+)

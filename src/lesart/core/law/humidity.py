@@ -65,9 +65,19 @@ DEW_POINT = LawKind(
     source="World Meteorological Organization, guide to instruments, annex 4.B, over water, −45 to 60 °C",
     example="60 %, air at 25 °C → 16.69 °C",
     parameters=(
-        Parameter("air", "air", "quantity", "temperature of the air, or the channel that reads it", "20 °C", unit="°C",
-                  lowest=COLDEST_C, highest=HOTTEST_C, channel=True, longest=60),
+        Parameter(
+            "air",
+            "air",
+            "quantity",
+            "temperature of the air, or the channel that reads it",
+            "20 °C",
+            unit="°C",
+            lowest=COLDEST_C,
+            highest=HOTTEST_C,
+            channel=True,
+            longest=60,
+        ),
     ),
     build=_dew_point,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)

@@ -66,8 +66,16 @@ def _lost(seen: Seen) -> list[Note]:
 
 def _lost_note(seen: Seen, text: str, count: int, remedy: str) -> Note:
     limit = WORST_LOST * len(seen.raw)
-    return Note(DOUBT if count > limit else REMARK, Step.LAW, seen.name, f"{seen.name}: {text}", figure=float(count),
-                unit="samples", limit=limit, remedy=remedy)  # fmt: skip
+    return Note(
+        DOUBT if count > limit else REMARK,
+        Step.LAW,
+        seen.name,
+        f"{seen.name}: {text}",
+        figure=float(count),
+        unit="samples",
+        limit=limit,
+        remedy=remedy,
+    )
 
 
 def _share(count: int, total: int) -> str:
@@ -102,9 +110,18 @@ def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
     said = f"{seen.name}: all that it can read takes {plain_number(100 * used, 2)} % of the converter's codes, "
     said += f"{grouped(plain_number(round(codes)))} of them."
     return [
-        Note(REMARK, Step.LAW, seen.name, said, figure=100 * used, unit="%", limit=100 * LEAST_USED, place=seen.key,
-             remedy=f"{plain_number(gain)} times the gain, or a lower reference, would make a count finer")
-    ]  # fmt: skip
+        Note(
+            REMARK,
+            Step.LAW,
+            seen.name,
+            said,
+            figure=100 * used,
+            unit="%",
+            limit=100 * LEAST_USED,
+            place=seen.key,
+            remedy=f"{plain_number(gain)} times the gain, or a lower reference, would make a count finer",
+        )
+    ]
 
 
 def _whole_numbers(seen: Seen) -> list[Note]:
@@ -124,20 +141,35 @@ def _whole_numbers(seen: Seen) -> list[Note]:
         if not fits.all():
             at = plain_number(float(counts[~fits][0]), 9)
             notes.append(
-                Note(FAULT, Step.LAW, seen.name, f"{seen.name}: its whole numbers overflow {own.bits} bits at {at} ct.",
-                     figure=float((~fits).sum()), unit="ct", limit=0.0, place=(*seen.key, 0, "bits"),
-                     remedy="take wider numbers, or shift earlier")
-            )  # fmt: skip
+                Note(
+                    FAULT,
+                    Step.LAW,
+                    seen.name,
+                    f"{seen.name}: its whole numbers overflow {own.bits} bits at {at} ct.",
+                    figure=float((~fits).sum()),
+                    unit="ct",
+                    limit=0.0,
+                    place=(*seen.key, 0, "bits"),
+                    remedy="take wider numbers, or shift earlier",
+                )
+            )
         steps = np.abs(whole[fits] - own.exact(counts, beside)[fits] / own.step)
         if len(steps) and steps.max() > MOST_SHIFT_STEPS:
             lost = format_quantity(float(steps.max()) * abs(own.step), own.unit_out.step, 2)
             notes.append(
-                Note(DOUBT, Step.LAW, seen.name,
-                     f"{seen.name}: dropped bits of its whole numbers cost up to {lost}, "
-                     f"{plain_number(float(steps.max()), 2)} steps.",
-                     figure=float(steps.max()), unit="steps", limit=MOST_SHIFT_STEPS, place=(*seen.key, 0, "shift"),
-                     remedy="shift later, in wider numbers")
-            )  # fmt: skip
+                Note(
+                    DOUBT,
+                    Step.LAW,
+                    seen.name,
+                    f"{seen.name}: dropped bits of its whole numbers cost up to {lost}, "
+                    f"{plain_number(float(steps.max()), 2)} steps.",
+                    figure=float(steps.max()),
+                    unit="steps",
+                    limit=MOST_SHIFT_STEPS,
+                    place=(*seen.key, 0, "shift"),
+                    remedy="shift later, in wider numbers",
+                )
+            )
     return notes
 
 
@@ -147,10 +179,14 @@ def _reference(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
         written = str(entry.written.get("reference", ""))
         if entry.kind.name == "converter" and written and not parted(written)[1]:
             return [
-                Note(REMARK, Step.LAW, seen.name,
-                     f"{seen.name}: how far the reference of {written} may be off is not said, so nobody can say how "
-                     "sure the reading is.",
-                     remedy=f'write it with its tolerance, like "{written} ± 1 %"',
-                     place=(*seen.key, index, "reference"))
-            ]  # fmt: skip
+                Note(
+                    REMARK,
+                    Step.LAW,
+                    seen.name,
+                    f"{seen.name}: how far the reference of {written} may be off is not said, so nobody can say how "
+                    "sure the reading is.",
+                    remedy=f'write it with its tolerance, like "{written} ± 1 %"',
+                    place=(*seen.key, index, "reference"),
+                )
+            ]
     return []

@@ -124,13 +124,21 @@ POWER = LawKind(
     source="definition of a power",
     example="4 V, through 2 V at 10 lx, exponent 2 → 40 lx",
     parameters=(
-        _INPUT, _OUTPUT,
-        Parameter("exponent", "exponent", "quantity", "whole, broken or below zero: 2, 1/2, -1.4", "2",
-                  lowest=EXPONENTS[0], highest=EXPONENTS[1]),
+        _INPUT,
+        _OUTPUT,
+        Parameter(
+            "exponent",
+            "exponent",
+            "quantity",
+            "whole, broken or below zero: 2, 1/2, -1.4",
+            "2",
+            lowest=EXPONENTS[0],
+            highest=EXPONENTS[1],
+        ),
     ),
     build=lambda values: _power(values, values["exponent"]),
     start=_start,
-)  # fmt: skip
+)
 ROOT = LawKind(
     name="root",
     title="root of the input",
@@ -138,12 +146,13 @@ ROOT = LawKind(
     source="definition of a root; flow goes with the square root of a pressure difference",
     example="5 kPa, through 20 kPa at 8 L/min, degree 2 → 4 L/min",
     parameters=(
-        _INPUT, _OUTPUT,
+        _INPUT,
+        _OUTPUT,
         Parameter("degree", "degree", "integer", "2 is the square root", 2, lowest=2, highest=9),
     ),
     build=lambda values: _power(values, 1.0 / values["degree"]),
     start=_start,
-)  # fmt: skip
+)
 LOGARITHM = LawKind(
     name="logarithm",
     title="logarithm of the input",
@@ -151,7 +160,8 @@ LOGARITHM = LawKind(
     source="definition of the logarithm",
     example="100 mV, through 1 mV at 20 dB, 20 dB a decade → 60 dB",
     parameters=(
-        _INPUT, _OUTPUT,
+        _INPUT,
+        _OUTPUT,
         Parameter("per_decade", "per decade", "any quantity", "output more for ten times the input, e.g. 20 dB"),
     ),
     build=_logarithm,
@@ -159,4 +169,4 @@ LOGARITHM = LawKind(
         **_start(unit_in, unit_out),
         "per_decade": f"1 {unit_out.step}".removesuffix(" 1"),
     },
-)  # fmt: skip
+)

@@ -72,11 +72,27 @@ class Thermistor:
 
 
 _RANGE = (
-    Parameter("coldest", "coldest", "quantity", "temperature that the coefficients hold from", "-40 °C", unit="°C",
-              lowest=-200, highest=1000),
-    Parameter("hottest", "hottest", "quantity", "temperature that they hold to", "125 °C", unit="°C", lowest=-200,
-              highest=1000),
-)  # fmt: skip
+    Parameter(
+        "coldest",
+        "coldest",
+        "quantity",
+        "temperature that the coefficients hold from",
+        "-40 °C",
+        unit="°C",
+        lowest=-200,
+        highest=1000,
+    ),
+    Parameter(
+        "hottest",
+        "hottest",
+        "quantity",
+        "temperature that they hold to",
+        "125 °C",
+        unit="°C",
+        lowest=-200,
+        highest=1000,
+    ),
+)
 
 
 def _thermistor(values: dict[str, Any]) -> Law:
@@ -129,17 +145,27 @@ BETA = LawKind(
     source="definition of the beta value",
     example="3 588 Ω, 10 kΩ at 25 °C, β 3950 K → 50 °C",
     parameters=(
-        Parameter("beta", "β", "quantity", "of the data sheet", "3950 K", unit="K", lowest=BETAS_K[0],
-              highest=BETAS_K[1]),
-        Parameter("resistance", "resistance", "quantity", "at the temperature beside it", "10 kΩ", unit="Ω", lowest=0,
-                  above=True),
-        Parameter("at", "at", "quantity", "temperature of that resistance", "25 °C", unit="°C", lowest=-200,
-                  highest=1000),
+        Parameter(
+            "beta", "β", "quantity", "of the data sheet", "3950 K", unit="K", lowest=BETAS_K[0], highest=BETAS_K[1]
+        ),
+        Parameter(
+            "resistance",
+            "resistance",
+            "quantity",
+            "at the temperature beside it",
+            "10 kΩ",
+            unit="Ω",
+            lowest=0,
+            above=True,
+        ),
+        Parameter(
+            "at", "at", "quantity", "temperature of that resistance", "25 °C", unit="°C", lowest=-200, highest=1000
+        ),
         *_RANGE,
     ),
     build=_beta,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)
 
 
 PAIRS = 2, 3
@@ -209,14 +235,15 @@ BY_POINTS = LawKind(
     source="Steinhart and Hart, 1968; the coefficients by divided differences",
     example="10 000 Ω, through 32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C → 25 °C",
     parameters=(
-        Parameter("points", "points", "text", 'measured, "32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"',
-                  longest=160),
+        Parameter(
+            "points", "points", "text", 'measured, "32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"', longest=160
+        ),
         *_RANGE,
     ),
     build=_by_points,
     start=lambda unit_in, unit_out: {"points": "32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"},
     derived=_said_of_points,
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)

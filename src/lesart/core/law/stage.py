@@ -107,8 +107,10 @@ class BesideStage:
     def run_beside(self, block: Block, values: tuple[Floats, ...]) -> Block:
         """``values`` in the order of ``reads``, each of the block's shape; where one is missing the sample is lost."""
         left = iter(values)
-        others = [next(left) if isinstance(each.given, ChannelName) else np.array([each.given])
-                  for each in self.beside.arguments]  # fmt: skip
+        others = [
+            next(left) if isinstance(each.given, ChannelName) else np.array([each.given])
+            for each in self.beside.arguments
+        ]
         with np.errstate(all="ignore"):
             x, mark = _within(self.beside.law.valid(*others), block, block.mark)
             return block.with_values(self.beside.law.forward(x, *others), mark)

@@ -120,9 +120,19 @@ THERMOCOUPLE = LawKind(
     example="4.096 mV, type K, cold junction at 0 °C → 100 °C",
     parameters=(
         Parameter("type", "type", "choice", "of its two metals", "K", choices=TYPES),
-        Parameter("cold", "cold junction", "quantity", "temperature where its wires end, or the channel that reads it",
-                  "25 °C", unit="°C", lowest=-270, highest=1820, channel=True, longest=60),
+        Parameter(
+            "cold",
+            "cold junction",
+            "quantity",
+            "temperature where its wires end, or the channel that reads it",
+            "25 °C",
+            unit="°C",
+            lowest=-270,
+            highest=1820,
+            channel=True,
+            longest=60,
+        ),
     ),
     build=_thermocouple,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)

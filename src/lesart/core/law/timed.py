@@ -43,14 +43,15 @@ TICKS = LawKind(
     source="definition of a tick",
     example="12 500 ct, 8 MHz, prescaler 64 → 0.1 s",
     parameters=(
-        Parameter("clock", "clock", "quantity", "of the timer, before its prescaler", "1 MHz", unit="Hz", lowest=0,
-                  above=True),
+        Parameter(
+            "clock", "clock", "quantity", "of the timer, before its prescaler", "1 MHz", unit="Hz", lowest=0, above=True
+        ),
         Parameter("prescaler", "prescaler", "integer", "clocks a tick", 1, lowest=1, highest=65_536),
         Parameter("bits", "bits", "integer", "width of the timer: more ticks cannot be", 16, lowest=4, highest=32),
     ),
     build=_ticks,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)
 
 
 def sound_m_s(celsius: Floats) -> Floats:
@@ -101,18 +102,37 @@ ECHO = LawKind(
     source="speed of sound in dry air, 331.3 m/s × √(1 + t ÷ 273.15 °C)",
     example="0.01 s, 20 °C, there and back → 1.716 m",
     parameters=(
-        Parameter("air", "air", "quantity", "temperature of the air, or the channel that reads it", "20 °C", unit="°C",
-                  lowest=-80, highest=100, channel=True, longest=60),
+        Parameter(
+            "air",
+            "air",
+            "quantity",
+            "temperature of the air, or the channel that reads it",
+            "20 °C",
+            unit="°C",
+            lowest=-80,
+            highest=100,
+            channel=True,
+            longest=60,
+        ),
         Parameter("speed", "speed", "quantity", "of another wave; 0: sound in air", "0 m/s", unit="m/s", lowest=0),
-        Parameter("path", "path", "quantity", "part of the way that is the distance: there and back is a half", "0.5",
-                  lowest=0, above=True, highest=1),
+        Parameter(
+            "path",
+            "path",
+            "quantity",
+            "part of the way that is the distance: there and back is a half",
+            "0.5",
+            lowest=0,
+            above=True,
+            highest=1,
+        ),
         Parameter("offset", "offset", "quantity", "added: from the sensor to the mark", "0 mm", unit="m"),
-        Parameter("longest", "longest", "quantity", "time after which no echo comes", "1 s", unit="s", lowest=0,
-                  above=True),
+        Parameter(
+            "longest", "longest", "quantity", "time after which no echo comes", "1 s", unit="s", lowest=0, above=True
+        ),
     ),
     build=_echo,
     start=lambda unit_in, unit_out: {},
-)  # fmt: skip
+)
 
 
 def _gate(values: dict[str, Any]) -> Law:

@@ -148,13 +148,36 @@ def _strongest(values: dict[str, Any]) -> Strongest:
 
 _UNIT = Parameter("unit", "signal in", "unit", "unit of the signal", "V")
 _WINDOW = (
-    Parameter("window", "window", "quantity", "time that makes one value", "125 ms", unit="s", lowest=0, above=True,
-              highest=3600),
-    Parameter("hop", "hop", "quantity", "from one window to the next; 0: as long as the window", "0 s", unit="s",
-              lowest=0, highest=86_400),
-)  # fmt: skip
-_STEADY = Parameter("steady_part", "steady part", "choice", "a level that stands still, as the middle of a supply",
-                    "taken off", choices=("taken off", "counted"))  # fmt: skip
+    Parameter(
+        "window",
+        "window",
+        "quantity",
+        "time that makes one value",
+        "125 ms",
+        unit="s",
+        lowest=0,
+        above=True,
+        highest=3600,
+    ),
+    Parameter(
+        "hop",
+        "hop",
+        "quantity",
+        "from one window to the next; 0: as long as the window",
+        "0 s",
+        unit="s",
+        lowest=0,
+        highest=86_400,
+    ),
+)
+_STEADY = Parameter(
+    "steady_part",
+    "steady part",
+    "choice",
+    "a level that stands still, as the middle of a supply",
+    "taken off",
+    choices=("taken off", "counted"),
+)
 
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
@@ -188,11 +211,13 @@ LEVEL = LawKind(
     source="IEC 60027-3",
     example="a sine of 1 V, reference 1 V → −3.01 dB",
     parameters=(
-        Parameter("reference", "reference", "any quantity", "what 0 dB is, e.g. 1 V or 20 µPa"), *_WINDOW, _STEADY,
+        Parameter("reference", "reference", "any quantity", "what 0 dB is, e.g. 1 V or 20 µPa"),
+        *_WINDOW,
+        _STEADY,
     ),
     build=_decibel,
     start=lambda unit_in, unit_out: {"reference": f"1 {unit_in}".removesuffix(" 1")},
-)  # fmt: skip
+)
 STRONGEST = LawKind(
     name="strongest frequency",
     title="strongest frequency of each window",
@@ -200,10 +225,11 @@ STRONGEST = LawKind(
     source="textbooks of spectral analysis, Hann window",
     example="a hum of 230 Hz → 230 Hz",
     parameters=(
-        _UNIT, *_WINDOW,
+        _UNIT,
+        *_WINDOW,
         Parameter("lowest", "lowest", "quantity", "frequency looked for", "20 Hz", unit="Hz", lowest=0),
         Parameter("highest", "highest", "quantity", "frequency looked for", "20 kHz", unit="Hz", lowest=0, above=True),
     ),
     build=_strongest,
     start=_start,
-)  # fmt: skip
+)

@@ -96,10 +96,13 @@ def _digit(spans: Spans, lit: Sequence[Spans]) -> DigitTraced:
     slowest = float(periods.max()) if len(periods) else 0.0
     share = tuple(_common(spans, each) / float((spans[:, 1] - spans[:, 0]).sum()) for each in lit)
     return DigitTraced(
-        spans, 1.0 / mean if mean else 0.0, 1.0 / slowest if slowest else 0.0,
+        spans,
+        1.0 / mean if mean else 0.0,
+        1.0 / slowest if slowest else 0.0,
         (float(on.min()), float(on.mean()), float(on.max())),
-        1000.0 * float(periods.std()) if len(periods) else 0.0, share,
-    )  # fmt: skip
+        1000.0 * float(periods.std()) if len(periods) else 0.0,
+        share,
+    )
 
 
 def _common(some: Spans, others: Spans) -> float:
@@ -135,35 +138,65 @@ def _beside(spans: Sequence[Spans]) -> tuple[float, float, int]:
 
 
 def digit_verdicts(
-    panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: float, on_time_ms: float, turn_off_ms: float,
+    panel: str,
+    traced: DigitsTraced,
+    wanted_hz: float,
+    model_hz: float,
+    on_time_ms: float,
+    turn_off_ms: float,
     names: Mapping[int, str],
-) -> tuple[Verdict, ...]:  # fmt: skip
+) -> tuple[Verdict, ...]:
     """Held against the model: ``on_time_ms`` it says, ``names`` of segments by line."""
     # Without a period there is no refresh, and no share of light to compare.
     dark = [str(place) for place, digit in enumerate(traced.digits, 1) if len(digit.spans) < 2]
     if dark or not traced.digits:
         lit = len(traced.digits) - len(dark)
-        return (judged("digits lit, traced", lit, "", max(len(traced.digits), 1), panel,
-                       f"in the trace digit {', '.join(dark)} is never lit, or only once.",
-                       "look at its line, and at the level that turns it on", at_least=True),)  # fmt: skip
-    return (*_refreshes(panel, traced, wanted_hz, model_hz), _evenness(panel, traced, on_time_ms),
-            _ghosting(panel, traced, turn_off_ms), *_faint(panel, traced, names))  # fmt: skip
+        return (
+            judged(
+                "digits lit, traced",
+                lit,
+                "",
+                max(len(traced.digits), 1),
+                panel,
+                f"in the trace digit {', '.join(dark)} is never lit, or only once.",
+                "look at its line, and at the level that turns it on",
+                at_least=True,
+            ),
+        )
+    return (
+        *_refreshes(panel, traced, wanted_hz, model_hz),
+        _evenness(panel, traced, on_time_ms),
+        _ghosting(panel, traced, turn_off_ms),
+        *_faint(panel, traced, names),
+    )
 
 
 def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: float) -> tuple[Verdict, ...]:
     refresh = min(digit.refresh_hz for digit in traced.digits)
     slowest = min(digit.slowest_hz for digit in traced.digits)
-    says = (f"in the trace a digit waits up to {plain_number(1000 / slowest, 3)} ms for its turn, "
-            f"{plain_number(slowest, 3)} Hz; {plain_number(wanted_hz, 3)} Hz is wanted.")  # fmt: skip
+    says = (
+        f"in the trace a digit waits up to {plain_number(1000 / slowest, 3)} ms for its turn, "
+        f"{plain_number(slowest, 3)} Hz; {plain_number(wanted_hz, 3)} Hz is wanted."
+    )
     if slowest > ABOUT * model_hz and model_hz < wanted_hz:
         # It does what the model says, and that it flickers is said of the model already.
-        return (Verdict("refresh, traced", refresh, "Hz", of=panel),
-                Verdict("slowest round, traced", slowest, "Hz", of=panel))  # fmt: skip
+        return (
+            Verdict("refresh, traced", refresh, "Hz", of=panel),
+            Verdict("slowest round, traced", slowest, "Hz", of=panel),
+        )
     return (
         Verdict("refresh, traced", refresh, "Hz", of=panel),
-        judged("slowest round, traced", slowest, "Hz", wanted_hz, panel, says,
-               f"the model says {plain_number(model_hz, 3)} Hz: look at what holds the scan up", at_least=True),
-    )  # fmt: skip
+        judged(
+            "slowest round, traced",
+            slowest,
+            "Hz",
+            wanted_hz,
+            panel,
+            says,
+            f"the model says {plain_number(model_hz, 3)} Hz: look at what holds the scan up",
+            at_least=True,
+        ),
+    )
 
 
 def _evenness(panel: str, traced: DigitsTraced, on_time_ms: float) -> Verdict:
@@ -172,11 +205,21 @@ def _evenness(panel: str, traced: DigitsTraced, on_time_ms: float) -> Verdict:
     middle = float(np.median(means))
     off = [100 * (each / middle - 1) for each in means]
     worst = max(range(len(off)), key=lambda place: abs(off[place]))
-    says = (f"in the trace digit {worst + 1} is lit for {plain_number(traced.digits[worst].on_ms[1], 3)} ms, the "
-            f"others for {_others(traced, worst)}; it is {plain_number(abs(off[worst]), 2)} % "
-            f"{'brighter' if off[worst] > 0 else 'darker'}.")  # fmt: skip
-    return judged("digits uneven, traced", abs(off[worst]), "%", 100 * MOST_UNEVEN, panel, says,
-                  f"the model says {plain_number(on_time_ms, 3)} ms for each", mark=DOUBT)  # fmt: skip
+    says = (
+        f"in the trace digit {worst + 1} is lit for {plain_number(traced.digits[worst].on_ms[1], 3)} ms, the "
+        f"others for {_others(traced, worst)}; it is {plain_number(abs(off[worst]), 2)} % "
+        f"{'brighter' if off[worst] > 0 else 'darker'}."
+    )
+    return judged(
+        "digits uneven, traced",
+        abs(off[worst]),
+        "%",
+        100 * MOST_UNEVEN,
+        panel,
+        says,
+        f"the model says {plain_number(on_time_ms, 3)} ms for each",
+        mark=DOUBT,
+    )
 
 
 def _others(traced: DigitsTraced, worst: int) -> str:
@@ -190,13 +233,22 @@ def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
     name, limit_us = "dark between digits, traced", 1000 * turn_off_ms
     if traced.overlaps:
         longest = plain_number(1000 * traced.overlap_ms, 3)
-        return judged(name, -1000 * traced.overlap_ms, "µs", limit_us, panel,
-                      f"in the trace two digits are lit at once {counted(traced.overlaps, 'time')}, for up to "
-                      f"{longest} "
-                      "µs; each shows as a ghost in the other.",
-                      "turn a digit off before the segments change and the next one comes", at_least=True)  # fmt: skip
-    says = (f"in the trace only {plain_number(1000 * traced.gap_ms, 3)} µs are dark between two digits; one needs "
-            f"{plain_number(limit_us, 3)} µs to go dark.")  # fmt: skip
+        return judged(
+            name,
+            -1000 * traced.overlap_ms,
+            "µs",
+            limit_us,
+            panel,
+            f"in the trace two digits are lit at once {counted(traced.overlaps, 'time')}, for up to "
+            f"{longest} "
+            "µs; each shows as a ghost in the other.",
+            "turn a digit off before the segments change and the next one comes",
+            at_least=True,
+        )
+    says = (
+        f"in the trace only {plain_number(1000 * traced.gap_ms, 3)} µs are dark between two digits; one needs "
+        f"{plain_number(limit_us, 3)} µs to go dark."
+    )
     return judged(name, 1000 * traced.gap_ms, "µs", limit_us, panel, says, "longer blanking", at_least=True)
 
 
@@ -206,10 +258,21 @@ def _faint(panel: str, traced: DigitsTraced, names: Mapping[int, str]) -> list[V
         return []
     ghosts = [(share, place, bit) for place, digit in enumerate(traced.digits) for bit, share in digit.ghosts]
     share, place, bit = max(ghosts, default=(0.0, 0, 0))
-    says = (f"in the trace segment {names.get(bit, str(bit))} of digit {place + 1} is lit for "
-            f"{plain_number(100 * share, 2)} % of its time: a ghost.")  # fmt: skip
-    return [judged("brightest ghost, traced", 100 * share, "%", 100 * LEAST_GHOST, panel, says,
-                   "change segments only while all digits are dark")]  # fmt: skip
+    says = (
+        f"in the trace segment {names.get(bit, str(bit))} of digit {place + 1} is lit for "
+        f"{plain_number(100 * share, 2)} % of its time: a ghost."
+    )
+    return [
+        judged(
+            "brightest ghost, traced",
+            100 * share,
+            "%",
+            100 * LEAST_GHOST,
+            panel,
+            says,
+            "change segments only while all digits are dark",
+        )
+    ]
 
 
 def lines_of(traced: DigitsTraced, start_ns: int, span_ns: int) -> tuple[tuple[tuple[int, int], ...], ...]:

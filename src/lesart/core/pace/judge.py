@@ -61,34 +61,56 @@ def done_in_time(played: Played) -> list[Verdict]:
         skipped, runs = played.skipped[task.name], len(played.runs[task.name])
         if not skipped or task.does == COUNT:
             continue
-        note = Note(FAULT, Step.PACE, None,
-                    f"{task.name}: {skipped} of {skipped + runs} times it was due again before it "
-                    "ran, and was left out.", figure=100.0 * skipped / (skipped + runs), unit="%", limit=0.0,
-                    remedy=_relief(played, task))  # fmt: skip
+        note = Note(
+            FAULT,
+            Step.PACE,
+            None,
+            f"{task.name}: {skipped} of {skipped + runs} times it was due again before it ran, and was left out.",
+            figure=100.0 * skipped / (skipped + runs),
+            unit="%",
+            limit=0.0,
+            remedy=_relief(played, task),
+        )
         verdicts.append(Verdict(f"{task.name}, left out", 100.0 * skipped / (skipped + runs), "%", 0.0, note=note))
     return verdicts
 
 
 def _load(played: Played) -> Verdict:
     """What the processor does; where it should do more than it can, how much that is."""
-    wanted = sum(task.mean_ns / task.period_ns for task in played.loop.tasks
-                 if task.runs != BACKGROUND and task.period_ns and not task.is_polled)  # fmt: skip
+    wanted = sum(
+        task.mean_ns / task.period_ns
+        for task in played.loop.tasks
+        if task.runs != BACKGROUND and task.period_ns and not task.is_polled
+    )
     if wanted <= 1:
         return Verdict("processor at work", 100 * played.load, "%", 100.0)
-    share = {task.name: task.mean_ns / task.period_ns for task in played.loop.tasks
-             if task.runs != BACKGROUND and task.period_ns}  # fmt: skip
+    share = {
+        task.name: task.mean_ns / task.period_ns
+        for task in played.loop.tasks
+        if task.runs != BACKGROUND and task.period_ns
+    }
     worst = max(share, key=lambda name: share[name])
-    note = Note(FAULT, Step.PACE, None,
-                f"all tasks together take {plain_number(100 * wanted, 3)} % of the time there is; "
-                f"{worst} alone takes {plain_number(100 * share[worst], 3)} %.", figure=100 * wanted, unit="%",
-                limit=100.0, remedy=f"{worst} less often, faster, or in background")  # fmt: skip
+    note = Note(
+        FAULT,
+        Step.PACE,
+        None,
+        f"all tasks together take {plain_number(100 * wanted, 3)} % of the time there is; "
+        f"{worst} alone takes {plain_number(100 * share[worst], 3)} %.",
+        figure=100 * wanted,
+        unit="%",
+        limit=100.0,
+        remedy=f"{worst} less often, faster, or in background",
+    )
     return Verdict("processor at work", 100 * wanted, "%", 100.0, note=note)
 
 
 def _relief(played: Played, task: Task) -> str:
     """What keeps a task from running, and what would help."""
-    spans = {each.name: sum(ran.end_ns - ran.start_ns for ran in played.runs[each.name]) for each in played.loop.tasks
-             if each.runs != BACKGROUND}  # fmt: skip
+    spans = {
+        each.name: sum(ran.end_ns - ran.start_ns for ran in played.runs[each.name])
+        for each in played.loop.tasks
+        if each.runs != BACKGROUND
+    }
     worst = max(spans, key=lambda name: spans[name], default=task.name)
     share = 100.0 * spans.get(worst, 0) / max(played.length_ns, 1)
     if worst == task.name:
@@ -103,14 +125,23 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
         share = max(played.bus_load(bus), _mean_use(played.loop, bus))
         note = None
         if share > limits.most_bus:
-            users = {task.name: task.mean_ns / task.period_ns for task in played.loop.tasks
-                     if task.bus == bus and task.period_ns}  # fmt: skip
+            users = {
+                task.name: task.mean_ns / task.period_ns
+                for task in played.loop.tasks
+                if task.bus == bus and task.period_ns
+            }
             worst = max(users, key=lambda name: users[name])
-            note = Note(FAULT if share > 1 else DOUBT, Step.PACE, None,
-                        f"{bus}: in use {plain_number(100 * share, 3)} % of the time, {worst} alone "
-                        f"{plain_number(100 * users[worst], 3)} %.", figure=100 * share, unit="%",
-                        limit=100 * limits.most_bus,
-                        **_room_on(users, worst, limits.most_bus, played))  # fmt: skip
+            note = Note(
+                FAULT if share > 1 else DOUBT,
+                Step.PACE,
+                None,
+                f"{bus}: in use {plain_number(100 * share, 3)} % of the time, {worst} alone "
+                f"{plain_number(100 * users[worst], 3)} %.",
+                figure=100 * share,
+                unit="%",
+                limit=100 * limits.most_bus,
+                **_room_on(users, worst, limits.most_bus, played),
+            )
         verdicts.append(Verdict(f"{bus} in use", 100 * share, "%", 100 * limits.most_bus, note=note))
         drawn = sum(
             task.mean_ns / task.period_ns for task in played.loop.of(DRAW) if task.bus == bus and task.period_ns
@@ -138,8 +169,13 @@ def _room_on(users: Mapping[str, float], worst: str, most: float, played: Played
 
 def _in_use(played: Played, task: Task, period_ms: float, bus: str) -> float:
     """The share of a bus that is in use where one task has another period: played once more, and as its mean says."""
-    loop = replace(played.loop, tasks=tuple(replace(each, period_ns=round(period_ms * 1e6)) if each.name == task.name
-                                            else each for each in played.loop.tasks))  # fmt: skip
+    loop = replace(
+        played.loop,
+        tasks=tuple(
+            replace(each, period_ns=round(period_ms * 1e6)) if each.name == task.name else each
+            for each in played.loop.tasks
+        ),
+    )
     return max(play(loop, played.length_ns).bus_load(bus), _mean_use(loop, bus))
 
 
@@ -159,18 +195,28 @@ def drawings(played: Played, often_hz: Mapping[str, float]) -> list[Verdict]:
     """How many pictures a second a panel could be drawn at most, beside how many it is: ``often_hz`` by panel."""
     return [
         Verdict(f"pictures of {task.of} at most", NS / task.mean_ns, "/s", often_hz[task.of], True, of=task.of)
-        for task in played.loop.of(DRAW) if task.of in often_hz and task.mean_ns
-    ]  # fmt: skip
+        for task in played.loop.of(DRAW)
+        if task.of in often_hz and task.mean_ns
+    ]
 
 
 def emptied(panel: str, face: str, empty_ms: float, redraw_hz: float) -> Verdict:
     """A display that is cleared before each drawing is empty until it is written again."""
     note = None
     if empty_ms > MOST_EMPTY_MS:
-        note = Note(DOUBT, Step.PACE, None, f"{panel}: cleared before each drawing, it is empty for "
-                    f"{plain_number(empty_ms, 3)} ms, {plain_number(redraw_hz, 3)} times a second, and flickers.",
-                    figure=empty_ms, unit="ms", limit=MOST_EMPTY_MS, remedy="write over what stands there, padded",
-                    mend=(Mend(("faces", face, "writes"), "over, padded"),), panel=panel)  # fmt: skip
+        note = Note(
+            DOUBT,
+            Step.PACE,
+            None,
+            f"{panel}: cleared before each drawing, it is empty for "
+            f"{plain_number(empty_ms, 3)} ms, {plain_number(redraw_hz, 3)} times a second, and flickers.",
+            figure=empty_ms,
+            unit="ms",
+            limit=MOST_EMPTY_MS,
+            remedy="write over what stands there, padded",
+            mend=(Mend(("faces", face, "writes"), "over, padded"),),
+            panel=panel,
+        )
     return Verdict(f"{panel} empty, each time", empty_ms, "ms", MOST_EMPTY_MS, False, note, panel)
 
 
@@ -188,10 +234,18 @@ def reads(played: Played) -> list[Verdict]:
             # Other tasks make one reading late and the next one not: as much as that is added to what it needs.
             wanted_ns = (task.wanted_s + max(task.period_ns / NS - least, 0.0)) * NS
             needed = f"{plain_number(_notches(wanted_ns, 1, 3)[0], 5)} ms"
-            note = Note(FAULT, Step.PACE, None, f"{task.name}: read again after {shown} s; the sensor needs {limit} s, "
-                        "and repeats its last value before.", figure=least, unit="s",
-                        limit=task.wanted_s, remedy=f"read it every {needed}",
-                        mend=(Mend(("loop", "tasks", task.name, "period"), needed),))  # fmt: skip
+            note = Note(
+                FAULT,
+                Step.PACE,
+                None,
+                f"{task.name}: read again after {shown} s; the sensor needs {limit} s, "
+                "and repeats its last value before.",
+                figure=least,
+                unit="s",
+                limit=task.wanted_s,
+                remedy=f"read it every {needed}",
+                mend=(Mend(("loop", "tasks", task.name, "period"), needed),),
+            )
         verdicts.append(Verdict(f"{task.name}, apart by", least, "s", task.wanted_s * (1 - SOON_SHARE), True, note))
     return verdicts
 
@@ -211,12 +265,18 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
         note = None
         if missed:
             longest = max((end - start for start, end in played.busy), default=0) / 1e6
-            note = Note(FAULT, Step.PACE, task.of or None, f"{task.name}: {missed} of {total} pulses are missed; they "
-                        f"come and go while the loop is busy, for up to {plain_number(longest, 3)} ms.",
-                        figure=100.0 * missed / total, unit="%", limit=0.0,
-                        remedy="count them by interrupt" if task.runs == LOOP else "count them in background",
-                        mend=(Mend(("loop", "tasks", task.name, "runs"),
-                                   INTERRUPT if task.runs == LOOP else BACKGROUND),))  # fmt: skip
+            note = Note(
+                FAULT,
+                Step.PACE,
+                task.of or None,
+                f"{task.name}: {missed} of {total} pulses are missed; they "
+                f"come and go while the loop is busy, for up to {plain_number(longest, 3)} ms.",
+                figure=100.0 * missed / total,
+                unit="%",
+                limit=0.0,
+                remedy="count them by interrupt" if task.runs == LOOP else "count them in background",
+                mend=(Mend(("loop", "tasks", task.name, "runs"), INTERRUPT if task.runs == LOOP else BACKGROUND),),
+            )
         verdicts.append(Verdict(f"{task.name}, missed", 100.0 * missed / total, "%", 0.0, note=note, of=task.of))
     return verdicts
 
@@ -235,16 +295,26 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
     age = oldest - reach.lag_s
     if age > reach.stale_after_s:
         shown, limit = told_apart(age, reach.stale_after_s)
-        note = Note(DOUBT, Step.PACE, reach.channel, f"{reach.channel} on {reach.panel}: between two readings it grows "
-                    f"{shown} s old and is shown as stale from {limit} s on.", figure=age, unit="s",
-                    limit=reach.stale_after_s, remedy="read it more often, or let it grow older",
-                    panel=reach.panel)  # fmt: skip
-        verdicts.append(Verdict(f"{reach.channel}, oldest shown", age, "s", reach.stale_after_s, False, note,
-                                reach.channel))  # fmt: skip
+        note = Note(
+            DOUBT,
+            Step.PACE,
+            reach.channel,
+            f"{reach.channel} on {reach.panel}: between two readings it grows "
+            f"{shown} s old and is shown as stale from {limit} s on.",
+            figure=age,
+            unit="s",
+            limit=reach.stale_after_s,
+            remedy="read it more often, or let it grow older",
+            panel=reach.panel,
+        )
+        verdicts.append(
+            Verdict(f"{reach.channel}, oldest shown", age, "s", reach.stale_after_s, False, note, reach.channel)
+        )
     if reach.alarm_s is not None:
         # What sets it off may come just behind a reading.
-        verdicts.append(Verdict(f"alarm of {reach.channel} shows in", 1000 * (oldest + reach.alarm_s), "ms",
-                                of=reach.channel))  # fmt: skip
+        verdicts.append(
+            Verdict(f"alarm of {reach.channel} shows in", 1000 * (oldest + reach.alarm_s), "ms", of=reach.channel)
+        )
     return verdicts
 
 
@@ -258,10 +328,18 @@ def _after(reach: Reach, after: float, most_s: float) -> Verdict:
     room = most_s - after + reach.lag_s
     calmer = f"filters that lag by {plain_number(room, 2)} s at most" if room > 0 else "filters that lag less"
     shown, limit = told_apart(after, most_s)
-    note = Note(DOUBT, Step.PACE, reach.channel,
-                f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
-                f"up to {shown} s, most of it {most}; {limit} s is wanted.", figure=after, unit="s", limit=most_s,
-                remedy=calmer if by_filters else "draw it more often", panel=reach.panel)  # fmt: skip
+    note = Note(
+        DOUBT,
+        Step.PACE,
+        reach.channel,
+        f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
+        f"up to {shown} s, most of it {most}; {limit} s is wanted.",
+        figure=after,
+        unit="s",
+        limit=most_s,
+        remedy=calmer if by_filters else "draw it more often",
+        panel=reach.panel,
+    )
     return Verdict(name, 1000 * after, "ms", 1000 * most_s, False, note, reach.channel)
 
 
@@ -302,5 +380,5 @@ def energy(played: Played, limits: Limits) -> list[Verdict]:
         Verdict("of it awake", limits.active_ma * played.load, "mA"),
         Verdict("of it waiting", limits.idle_ma * (1 - played.load), "mA"),
         Verdict("of it displays", limits.shown_ma, "mA"),
-    ]  # fmt: skip
+    ]
     return [*verdicts, Verdict("battery lasts", limits.capacity_mah / mean, "h")] if mean > 0 else verdicts

@@ -102,9 +102,14 @@ def parallel(told: Iterable[tuple[float, Told]], width: int, write_s: float, end
 
 
 def scanned(
-    slots: Iterable[tuple[float, float, int, int]], digits: int, segments: int, end_s: float, *,
-    on_level: int = HIGH, lit_level: int = HIGH,
-) -> tuple[list[Edges], list[Edges]]:  # fmt: skip
+    slots: Iterable[tuple[float, float, int, int]],
+    digits: int,
+    segments: int,
+    end_s: float,
+    *,
+    on_level: int = HIGH,
+    lit_level: int = HIGH,
+) -> tuple[list[Edges], list[Edges]]:
     """Lines of digits and of segments. A slot: when a digit goes on and off in seconds, which one, and its bits.
 
     Segments change when a slot begins, and stay as they are until the next one.

@@ -67,10 +67,11 @@ class Played:
     @cached_property
     def _times(self) -> dict[str, RunTimes]:
         return {
-            name: RunTimes(np.array([ran.start_ns for ran in runs], np.int64),
-                           np.array([ran.end_ns for ran in runs], np.int64))
+            name: RunTimes(
+                np.array([ran.start_ns for ran in runs], np.int64), np.array([ran.end_ns for ran in runs], np.int64)
+            )
             for name, runs in self.runs.items()
-        }  # fmt: skip
+        }
 
     def bus_load(self, bus: str) -> float:
         """Share of the time that a bus is in use, 0 to 1."""
@@ -236,8 +237,9 @@ def _work(state: _State, needed: int, *, interruptible: bool) -> None:
 def _interrupt(state: _State) -> int | None:
     """The next one. Those that want the bus that is in use wait: it is masked as long, or both would be spoilt."""
     tasks, held = state.loop.tasks, state.holding
-    waiting = [place for place in state.due
-               if tasks[place].runs == INTERRUPT and not (held and tasks[place].bus == held)]  # fmt: skip
+    waiting = [
+        place for place in state.due if tasks[place].runs == INTERRUPT and not (held and tasks[place].bus == held)
+    ]
     return min(waiting, key=lambda place: (-tasks[place].priority, place), default=None)
 
 
@@ -264,10 +266,15 @@ def _played(state: _State, *, is_cut: bool) -> Played:
     length = min(state.now, state.length) if is_cut else state.length
     busy = _merged(state.stretches, length)
     return Played(
-        state.loop, length, {names[place]: tuple(runs) for place, runs in state.runs.items()},
+        state.loop,
+        length,
+        {names[place]: tuple(runs) for place, runs in state.runs.items()},
         {names[place]: count for place, count in state.skipped.items()},
-        sum(end - start for start, end in busy), busy, state.bus_used, is_cut,
-    )  # fmt: skip
+        sum(end - start for start, end in busy),
+        busy,
+        state.bus_used,
+        is_cut,
+    )
 
 
 def _merged(stretches: list[tuple[int, int, bool]], length: int) -> tuple[tuple[int, int], ...]:

@@ -36,6 +36,8 @@ def punctual(played: Played, name: str) -> Punctual:
     return Punctual(
         NS * len(runs) / played.length_ns if played.length_ns else 0.0,
         statistics.pstdev(between) / MS if between else 0.0,
-        statistics.fmean(waits) / MS if waits else 0.0, max(waits, default=0) / MS,
-        spent / played.length_ns if played.length_ns else 0.0, played.skipped[name],
-    )  # fmt: skip
+        statistics.fmean(waits) / MS if waits else 0.0,
+        max(waits, default=0) / MS,
+        spent / played.length_ns if played.length_ns else 0.0,
+        played.skipped[name],
+    )

@@ -76,9 +76,10 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
     verdicts = [
         Verdict(f"refresh of {panel}", found.refresh_hz, "Hz", scan.wanted_hz, True, next(iter(notes), None), panel),
         Verdict("brightness against steady", 100 * found.duty, "%", of=panel),
-        _ghosts(panel, scan, digits, key), *_currents(panel, scan, found, key),
+        _ghosts(panel, scan, digits, key),
+        *_currents(panel, scan, found, key),
         *_on_camera(panel, scan, found, shutter_ms),
-    ]  # fmt: skip
+    ]
     return (*verdicts, *_evenness(panel, digits, runs))
 
 
@@ -96,10 +97,21 @@ def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
         else:
             remedy = f"{remedy}, and an on-time of {shorter:g} ms"
             mend = (*mend, Mend((*key, "on_time"), f"{shorter:g} ms"))
-    says = (f"{plain_number(scan.blanking_ms * 1000, 3)} µs of blanking are too short; a digit needs {needed} to go "
-            "dark, and shows as a ghost in the next one.")  # fmt: skip
-    return judged("blanking against ghosts", scan.blanking_ms * 1000, "µs", scan.turn_off_ms * 1000, panel, says,
-                  remedy, at_least=True, mend=mend)  # fmt: skip
+    says = (
+        f"{plain_number(scan.blanking_ms * 1000, 3)} µs of blanking are too short; a digit needs {needed} to go "
+        "dark, and shows as a ghost in the next one."
+    )
+    return judged(
+        "blanking against ghosts",
+        scan.blanking_ms * 1000,
+        "µs",
+        scan.turn_off_ms * 1000,
+        panel,
+        says,
+        remedy,
+        at_least=True,
+        mend=mend,
+    )
 
 
 def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verdict]:
@@ -113,9 +125,10 @@ def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verd
         _carried("peak current, one segment", panel, "a segment", peak, scan.segment_limit_ma, across_v, key),
         Verdict("mean current, one segment", peak * found.duty, "mA", of=panel),
         _carried(whole, panel, "a digit's line", line, scan.line_limit_ma, SEGMENTS * across_v, key)
-        if scan.line_limit_ma else Verdict(whole, line, "mA", of=panel),
+        if scan.line_limit_ma
+        else Verdict(whole, line, "mA", of=panel),
         Verdict("mean current, a digit's line", line * found.duty, "mA", of=panel),
-    ]  # fmt: skip
+    ]
 
 
 def _carried(name: str, panel: str, what: str, figure: float, limit: float, across_v: float, key: Key) -> Verdict:
@@ -124,9 +137,16 @@ def _carried(name: str, panel: str, what: str, figure: float, limit: float, acro
     # Upwards to two figures, or the rounded one would still be too small.
     step = 10.0 ** (len(str(int(ohm))) - 2)
     tidy = f"{-(-ohm // step) * step:g} Ω"
-    return judged(name, figure, "mA", limit, panel, f"{what} carries {plain_number(figure, 3)} mA; "
-                  f"{plain_number(limit, 3)} mA is the most.", f"resistors of {tidy}",
-                  mend=(Mend((*key, "resistor"), tidy),))  # fmt: skip
+    return judged(
+        name,
+        figure,
+        "mA",
+        limit,
+        panel,
+        f"{what} carries {plain_number(figure, 3)} mA; {plain_number(limit, 3)} mA is the most.",
+        f"resistors of {tidy}",
+        mend=(Mend((*key, "resistor"), tidy),),
+    )
 
 
 def _on_camera(panel: str, scan: Scan, found: ScanVerdict, shutter_ms: float) -> list[Verdict]:
@@ -137,10 +157,22 @@ def _on_camera(panel: str, scan: Scan, found: ScanVerdict, shutter_ms: float) ->
         verdicts.append((rate_hz, depth))
     worst_hz, depth = max(verdicts, key=lambda each: each[1])
     seen = [f"{rate:g}" for rate, each in verdicts if each > MOST_BANDS]
-    says = (f"a camera at {', '.join(seen)} pictures a second shows bands; from line to line the light differs by "
-            f"{100 * depth:.0f} %.")  # fmt: skip
-    return [judged(f"bands on camera, {worst_hz:g} /s", 100 * depth, "%", 100 * MOST_BANDS, panel, says,
-                   _without_bands(found, shutter_ms), mark=DOUBT)]  # fmt: skip
+    says = (
+        f"a camera at {', '.join(seen)} pictures a second shows bands; from line to line the light differs by "
+        f"{100 * depth:.0f} %."
+    )
+    return [
+        judged(
+            f"bands on camera, {worst_hz:g} /s",
+            100 * depth,
+            "%",
+            100 * MOST_BANDS,
+            panel,
+            says,
+            _without_bands(found, shutter_ms),
+            mark=DOUBT,
+        )
+    ]
 
 
 def _without_bands(found: ScanVerdict, shutter_ms: float) -> str:
@@ -169,13 +201,24 @@ def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
     uneven = (max(times) - min(times)) / mean
     rounds = [sum(times[at : at + digits]) for at in range(len(times) - digits + 1)]
     worst_hz = 1000.0 / max(rounds)
-    says = (f"a digit is lit for {plain_number(min(times), 3)} to {plain_number(max(times), 3)} ms, because the loop "
-            "does other things; its brightness is uneven.")  # fmt: skip
+    says = (
+        f"a digit is lit for {plain_number(min(times), 3)} to {plain_number(max(times), 3)} ms, because the loop "
+        "does other things; its brightness is uneven."
+    )
     return [
-        judged("digits uneven by", 100 * uneven, "%", 100 * MOST_UNEVEN, panel, says, "scan by interrupt", mark=DOUBT,
-               mend=(Mend(("loop", "tasks", f"scan {panel}", "runs"), INTERRUPT),)),
+        judged(
+            "digits uneven by",
+            100 * uneven,
+            "%",
+            100 * MOST_UNEVEN,
+            panel,
+            says,
+            "scan by interrupt",
+            mark=DOUBT,
+            mend=(Mend(("loop", "tasks", f"scan {panel}", "runs"), INTERRUPT),),
+        ),
         Verdict("slowest round", worst_hz, "Hz", of=panel),
-    ]  # fmt: skip
+    ]
 
 
 def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
@@ -187,17 +230,34 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
         if verdict.refresh_hz >= scan.comfort_hz:
             return []
         return [
-            Note(DOUBT, Step.PACE, None,
-                 f"{panel}: refresh {refresh} Hz looks steady, but shimmers when the eye moves.",
-                 figure=verdict.refresh_hz, unit="Hz", limit=scan.comfort_hz, remedy="a shorter on-time", panel=panel)
-        ]  # fmt: skip
+            Note(
+                DOUBT,
+                Step.PACE,
+                None,
+                f"{panel}: refresh {refresh} Hz looks steady, but shimmers when the eye moves.",
+                figure=verdict.refresh_hz,
+                unit="Hz",
+                limit=scan.comfort_hz,
+                remedy="a shorter on-time",
+                panel=panel,
+            )
+        ]
     if verdict.mend_on_time_ms is None:
         remedy, mend = "shorten the blanking, or scan fewer digits", NO_MEND
     else:
         remedy = f"on-time {plain_number(verdict.mend_on_time_ms)} ms in place of {plain_number(scan.on_time_ms)} ms"
         mend = (Mend((*key, "on_time"), f"{verdict.mend_on_time_ms:g} ms"),)
     return [
-        Note(FAULT, Step.PACE, None,
-             f"{panel}: {digits} digits refreshed at {refresh} Hz flicker; {wanted} Hz is wanted.",
-             figure=verdict.refresh_hz, unit="Hz", limit=scan.wanted_hz, remedy=remedy, mend=mend, panel=panel)
-    ]  # fmt: skip
+        Note(
+            FAULT,
+            Step.PACE,
+            None,
+            f"{panel}: {digits} digits refreshed at {refresh} Hz flicker; {wanted} Hz is wanted.",
+            figure=verdict.refresh_hz,
+            unit="Hz",
+            limit=scan.wanted_hz,
+            remedy=remedy,
+            mend=mend,
+            panel=panel,
+        )
+    ]

@@ -31,8 +31,15 @@ def geometric(low: float, high: float, count: int = 61) -> tuple[float, ...]:
     return tuple(low * (high / low) ** (place / (count - 1)) for place in range(count))
 
 
-def _swept(name: str, x_label: str, y_label: str, x: tuple[float, ...], y: Callable[[float], float], now: float,
-           limit: float | None) -> Sweep:  # fmt: skip
+def _swept(
+    name: str,
+    x_label: str,
+    y_label: str,
+    x: tuple[float, ...],
+    y: Callable[[float], float],
+    now: float,
+    limit: float | None,
+) -> Sweep:
     values = tuple(y(each) for each in x)
     crossing = None
     if limit is not None:
@@ -59,8 +66,9 @@ def sweep_digits(scan: Scan, digits: int) -> Sweep:
     """Refresh against the count of digits, at the same times of each."""
     slot_ms = scan.on_time_ms + scan.blanking_ms
     x = tuple(float(count) for count in range(1, 17))
-    swept = _swept("digits", "digits", "refresh, Hz", x, lambda count: 1000.0 / (count * slot_ms), digits,
-                   scan.wanted_hz)  # fmt: skip
+    swept = _swept(
+        "digits", "digits", "refresh, Hz", x, lambda count: 1000.0 / (count * slot_ms), digits, scan.wanted_hz
+    )
     # There are whole digits only: the last count that is met.
     return replace(swept, crossing=None if swept.crossing is None else float(math.floor(swept.crossing + 1e-9)))
 
@@ -68,8 +76,15 @@ def sweep_digits(scan: Scan, digits: int) -> Sweep:
 def sweep_on_time(scan: Scan, digits: int) -> Sweep:
     """Refresh against the time of a digit, from a tenth to ten times of what it is."""
     x = geometric(scan.on_time_ms / 10, scan.on_time_ms * 10)
-    return _swept("on-time", "on-time, ms", "refresh, Hz", x,
-                  lambda on: 1000.0 / (digits * (on + scan.blanking_ms)), scan.on_time_ms, scan.wanted_hz)  # fmt: skip
+    return _swept(
+        "on-time",
+        "on-time, ms",
+        "refresh, Hz",
+        x,
+        lambda on: 1000.0 / (digits * (on + scan.blanking_ms)),
+        scan.on_time_ms,
+        scan.wanted_hz,
+    )
 
 
 def sweep_clock(bus: Bus, data: int, redraw_hz: float, most: float) -> Sweep:

@@ -10,8 +10,16 @@ NS = 1_000_000_000
 """Nanoseconds a second. All times of a loop are whole ones, so that a play is exact and the same everywhere."""
 LOOP, INTERRUPT, BACKGROUND = RUNS = ("in the loop", "by interrupt", "in background")
 READ, COUNT, CONVERT, DRAW, SCAN, SEND, BLINK, WORK, WAIT = DOES = (
-    "read", "count", "convert", "draw", "scan", "send", "blink", "work", "wait",
-)  # fmt: skip
+    "read",
+    "count",
+    "convert",
+    "draw",
+    "scan",
+    "send",
+    "blink",
+    "work",
+    "wait",
+)
 WORDS = {"8 bit": 150.0, "16 bit": 80.0, "32 bit": 40.0, "32 bit with float unit": 2.0}
 """Clocks that one sum or product of 4-byte floats takes, by word: about what compilers' own routines take. A person
 who has measured theirs writes it."""
@@ -21,33 +29,91 @@ SETTINGS = (
     Parameter("clock", "clock", "quantity", "of the processor", "16 MHz", unit="Hz", lowest=0, above=True),
     Parameter("operation", "an operation", "quantity", "clocks; 0: as usual for the word", "0", lowest=0),
     Parameter("seed", "seed", "integer", "of what varies from time to time", 1, lowest=0, highest=999_999),
-    Parameter("most_bus", "most of a bus", "quantity", "share of time that is still well", "60 %", unit="%", lowest=0,
-              above=True, highest=100),
-    Parameter("most_lag", "most lag", "quantity", "from the sensor to the glass, filters included", "2 s",
-              unit="s", lowest=0, above=True),
+    Parameter(
+        "most_bus",
+        "most of a bus",
+        "quantity",
+        "share of time that is still well",
+        "60 %",
+        unit="%",
+        lowest=0,
+        above=True,
+        highest=100,
+    ),
+    Parameter(
+        "most_lag",
+        "most lag",
+        "quantity",
+        "from the sensor to the glass, filters included",
+        "2 s",
+        unit="s",
+        lowest=0,
+        above=True,
+    ),
     Parameter("active", "awake", "quantity", "current while the processor works", "12 mA", unit="mA", lowest=0),
     Parameter("idle", "idle", "quantity", "current while it waits", "12 mA", unit="mA", lowest=0),
     Parameter("shown", "displays", "quantity", "current of all displays", "0 mA", unit="mA", lowest=0),
     Parameter("capacity", "battery", "quantity", "its capacity; 0: none", "0 mAh", unit="mAh", lowest=0),
-    Parameter("shutter", "shutter", "quantity", "of a camera that looks at scanned digits", "20 ms", unit="ms",
-              lowest=0, above=True, highest=1000),
-)  # fmt: skip
+    Parameter(
+        "shutter",
+        "shutter",
+        "quantity",
+        "of a camera that looks at scanned digits",
+        "20 ms",
+        unit="ms",
+        lowest=0,
+        above=True,
+        highest=1000,
+    ),
+)
 TASK = (
     Parameter("does", "does", "choice", "what kind of work", WORK, choices=DOES),
     Parameter("runs", "runs", "choice", "in turn with others, before them, or beside them", LOOP, choices=RUNS),
-    Parameter("period", "every", "quantity", "from start to start; 0: in each turn of the loop", "100 ms", unit="ms",
-              lowest=0, highest=86_400_000),
+    Parameter(
+        "period",
+        "every",
+        "quantity",
+        "from start to start; 0: in each turn of the loop",
+        "100 ms",
+        unit="ms",
+        lowest=0,
+        highest=86_400_000,
+    ),
     Parameter("shortest", "takes", "quantity", "at least", "1 ms", unit="ms", lowest=0, highest=3_600_000),
-    Parameter("longest", "at most", "quantity", "as the shortest if left out", unit="ms", lowest=0, highest=3_600_000,
-              optional=True),
+    Parameter(
+        "longest",
+        "at most",
+        "quantity",
+        "as the shortest if left out",
+        unit="ms",
+        lowest=0,
+        highest=3_600_000,
+        optional=True,
+    ),
     Parameter("priority", "priority", "integer", "of what is due the highest goes first", 5, lowest=1, highest=9),
     Parameter("bus", "bus", "text", "that it uses while it runs; empty: none", "", longest=40),
-    Parameter("data", "bytes", "integer", "that it sends; its time follows from them where none is said", 0, lowest=0,
-              highest=1_000_000),
-    Parameter("clock", "bus clock", "quantity", "at which it sends them", "100 kHz", unit="Hz", lowest=0, above=True,
-              highest=100_000_000),
+    Parameter(
+        "data",
+        "bytes",
+        "integer",
+        "that it sends; its time follows from them where none is said",
+        0,
+        lowest=0,
+        highest=1_000_000,
+    ),
+    Parameter(
+        "clock",
+        "bus clock",
+        "quantity",
+        "at which it sends them",
+        "100 kHz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+        highest=100_000_000,
+    ),
     Parameter("off", "left out", "flag", "it is not done at all", False),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)

@@ -15,33 +15,56 @@ TWO, FOUR, PARALLEL = WIRES = ("two-wire", "four-wire", "parallel")
 HIGH, LOW = LEVELS = ("high", "low")
 _CAPTURE = (
     Parameter("capture", "capture", "text", "a trace (.vcd), beside the project", longest=200),
-    Parameter("starts_at", "starts at", "quantity", "moment of the project's captures at which it begins; without one, "
-              "readings at the cursor", unit="s", lowest=0, optional=True),
-)  # fmt: skip
+    Parameter(
+        "starts_at",
+        "starts at",
+        "quantity",
+        "moment of the project's captures at which it begins; without one, readings at the cursor",
+        unit="s",
+        lowest=0,
+        optional=True,
+    ),
+)
 BUS_TRACE = (
     *_CAPTURE,
     Parameter("wires", "wires", "choice", "of the bus", TWO, choices=WIRES),
     Parameter("clock", "clock", "text", "its signal; of parallel lines the one that enables", "clock"),
-    Parameter("data", "data", "text", "its signal; of parallel lines all, the lowest first: d4 d5 d6 d7", "data",
-              longest=200),
+    Parameter(
+        "data", "data", "text", "its signal; of parallel lines all, the lowest first: d4 d5 d6 d7", "data", longest=200
+    ),
     Parameter("select", "select", "text", "its signal, of four wires; empty: none", ""),
     Parameter("command", "data or command", "text", "signal that is high for data; empty: none", ""),
     Parameter("address", "address", "text", "on two wires, like 0x3C; empty: any", "", longest=6),
     Parameter("controller", "controller", "text", "one that is built in, or of the project; empty: as usual", ""),
-    Parameter("rest", "drawings rest", "quantity", "a time without a byte that parts two drawings", "10 ms", unit="s",
-              lowest=0, above=True, highest=3600),
+    Parameter(
+        "rest",
+        "drawings rest",
+        "quantity",
+        "a time without a byte that parts two drawings",
+        "10 ms",
+        unit="s",
+        lowest=0,
+        above=True,
+        highest=3600,
+    ),
     *(parameter for parameter in FOUR_WIRE.parameters if parameter.name in ("mode", "first", "selected")),
     GLITCH,
-)  # fmt: skip
+)
 DIGITS_TRACE = (
     *_CAPTURE,
     Parameter("digits", "digit lines", "text", "signals of the digits, left to right: d1 d2 d3 d4", longest=400),
-    Parameter("segments", "segment lines", "text", "signals in the order of bits: a b c d e f g dp; empty: not traced",
-              "", longest=400),
+    Parameter(
+        "segments",
+        "segment lines",
+        "text",
+        "signals in the order of bits: a b c d e f g dp; empty: not traced",
+        "",
+        longest=400,
+    ),
     Parameter("digit_on", "digit on by", "choice", "level of its line", HIGH, choices=LEVELS),
     Parameter("segment_on", "segment on by", "choice", "level of its line", HIGH, choices=LEVELS),
     GLITCH,
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)

@@ -127,8 +127,12 @@ def _followed(
     """A drawing followed write by write: how many differ, and since when. ``cells`` are changed as it goes."""
     weights = weighed(cells, wanted, by_bits=by_bits)
     differs, changed, wrong_s, since = int(weights.sum()), 0, 0.0, span[0]
-    for t, cell, value in zip(obeyed.t[first:behind].tolist(), obeyed.cell[first:behind].tolist(),
-                              obeyed.value[first:behind].tolist(), strict=True):  # fmt: skip
+    for t, cell, value in zip(
+        obeyed.t[first:behind].tolist(),
+        obeyed.cell[first:behind].tolist(),
+        obeyed.value[first:behind].tolist(),
+        strict=True,
+    ):
         if cell >= GLYPHS:
             continue
         if differs:
@@ -161,51 +165,91 @@ def traced_verdicts(
     """
     if not against.redraws:
         nothing = judged(
-            "drawings in the trace", 0, "", 1, panel, "the trace holds no byte of data for it.",
-            "look at the address, the lines and how commands are told from data", at_least=True,
-        )  # fmt: skip
+            "drawings in the trace",
+            0,
+            "",
+            1,
+            panel,
+            "the trace holds no byte of data for it.",
+            "look at the address, the lines and how commands are told from data",
+            at_least=True,
+        )
         return (nothing, *_troubles(panel, words, obeyed))
     took = max(each.end_s - each.start_s for each in against.redraws)
     wrong = 100 * against.wrong_s / against.looked_s if against.looked_s else 0.0
     beside_face = (_differing(panel, against), Verdict("glass was wrong", wrong, "%", of=panel))
     return (
-        *(beside_face if is_judged else (_not_judged(panel, against),)), *_rate(panel, against, wanted_hz),
+        *(beside_face if is_judged else (_not_judged(panel, against),)),
+        *_rate(panel, against, wanted_hz),
         Verdict("longest drawing, traced", 1000 * took, "ms", of=panel),
         Verdict("a drawing, by the model", 1000 * bus_s, "ms", of=panel),
-        _wasted(panel, against), *_troubles(panel, words, obeyed),
-    )  # fmt: skip
+        _wasted(panel, against),
+        *_troubles(panel, words, obeyed),
+    )
 
 
 def _not_judged(panel: str, against: Against) -> Verdict:
     """Nobody says what should have stood there: that is not the same as right."""
     said = f"{panel}: what its trace draws is held against nothing, because the trace does not say when it began."
-    note = Note(REMARK, Step.PACE, None, said, remedy="set starts at, the moment of the captures at which it begins",
-                panel=panel)  # fmt: skip
+    note = Note(
+        REMARK,
+        Step.PACE,
+        None,
+        said,
+        remedy="set starts at, the moment of the captures at which it begins",
+        panel=panel,
+    )
     return Verdict(f"{against.unit} that differ: not judged", float("nan"), "", note=note, of=panel)
 
 
 def _differing(panel: str, against: Against) -> Verdict:
     place = max(range(len(against.redraws)), key=lambda each: against.redraws[each].differs)
     worst = against.redraws[place].differs
-    return judged(f"{against.unit} that differ", worst, "", 0.0, panel,
-                  f"drawing {place + 1} of the trace leaves {worst} {against.unit} other than its face has them.",
-                  "look at it on the leaf trace; , . go from transmission to transmission")  # fmt: skip
+    return judged(
+        f"{against.unit} that differ",
+        worst,
+        "",
+        0.0,
+        panel,
+        f"drawing {place + 1} of the trace leaves {worst} {against.unit} other than its face has them.",
+        "look at it on the leaf trace; , . go from transmission to transmission",
+    )
 
 
 def _rate(panel: str, against: Against, wanted_hz: float) -> list[Verdict]:
     if not against.rate_hz:
         return []
-    says = (f"drawn {plain_number(against.rate_hz, 3)} times a second in the trace; its face says "
-            f"{plain_number(wanted_hz, 3)}.")  # fmt: skip
-    return [judged("drawings a second, traced", against.rate_hz, "/s", SLOWER * wanted_hz, panel, says,
-                   "the loop has less time than it is thought to have", at_least=True, mark=DOUBT)]  # fmt: skip
+    says = (
+        f"drawn {plain_number(against.rate_hz, 3)} times a second in the trace; its face says "
+        f"{plain_number(wanted_hz, 3)}."
+    )
+    return [
+        judged(
+            "drawings a second, traced",
+            against.rate_hz,
+            "/s",
+            SLOWER * wanted_hz,
+            panel,
+            says,
+            "the loop has less time than it is thought to have",
+            at_least=True,
+            mark=DOUBT,
+        )
+    ]
 
 
 def _wasted(panel: str, against: Against) -> Verdict:
     share = plain_number(100 * against.wasted, 2)
-    return judged("bytes that change nothing", 100 * against.wasted, "%", 100 * MOST_WASTED, panel,
-                  f"{share} % of the bytes that the trace sends change nothing.", "draw only what changed",
-                  mark=DOUBT)  # fmt: skip
+    return judged(
+        "bytes that change nothing",
+        100 * against.wasted,
+        "%",
+        100 * MOST_WASTED,
+        panel,
+        f"{share} % of the bytes that the trace sends change nothing.",
+        "draw only what changed",
+        mark=DOUBT,
+    )
 
 
 def _troubles(panel: str, words: Words, obeyed: Obeyed) -> list[Verdict]:
@@ -217,7 +261,16 @@ def _troubles(panel: str, words: Words, obeyed: Obeyed) -> list[Verdict]:
         ("bytes beside its memory", obeyed.beside, "went where no cell is"),
     )
     return [
-        judged(name, count, "", 0.0, panel, f"{count} {name.partition(' ')[0]} of the trace {said}.",
-               "look at the wires and at the controller", mark=DOUBT)
-        for name, count, said in found if count
-    ]  # fmt: skip
+        judged(
+            name,
+            count,
+            "",
+            0.0,
+            panel,
+            f"{count} {name.partition(' ')[0]} of the trace {said}.",
+            "look at the wires and at the controller",
+            mark=DOUBT,
+        )
+        for name, count, said in found
+        if count
+    ]

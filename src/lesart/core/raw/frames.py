@@ -108,8 +108,11 @@ def _with_tenths(raw: int, bits: int, sign: str) -> tuple[float | None, str]:
         return None, f"{tenths} tenths are more than {MOST_TENTHS}"
     number = signed(whole, bits - half, sign)
     negative = negative or number < 0 or (sign == "sign bit" and bool(whole >> (bits - half - 1)))
-    size = abs(number) + tenths / 10 if sign != "two's complement" else abs(number - tenths / 10 if negative else
-                                                                            number + tenths / 10)  # fmt: skip
+    size = (
+        abs(number) + tenths / 10
+        if sign != "two's complement"
+        else abs(number - tenths / 10 if negative else number + tenths / 10)
+    )
     return -size if negative else size, ""
 
 

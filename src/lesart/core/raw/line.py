@@ -29,10 +29,11 @@ def _baud(default: int) -> Parameter:
 
 _ASKING = (
     Parameter("unit", "unit", "integer", "address of the device on the bus", 1, lowest=1, highest=247),
-    Parameter("period", "period", "quantity", "between two readings", "1 s", unit="s", lowest=0.0, above=True,
-              highest=86_400),
+    Parameter(
+        "period", "period", "quantity", "between two readings", "1 s", unit="s", lowest=0.0, above=True, highest=86_400
+    ),
     Parameter("timeout", "time-out", "quantity", "for a reply", "0.5 s", unit="s", lowest=0.01, highest=60),
-)  # fmt: skip
+)
 
 REGISTER = (
     Parameter("name", "name", "text", "of the column it gives", longest=60),
@@ -42,7 +43,7 @@ REGISTER = (
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added behind that", "0", lowest=-1e12, highest=1e12),
-)  # fmt: skip
+)
 """A value in the registers of a unit, one of ``registers``."""
 
 
@@ -61,27 +62,45 @@ LINES = {
     kind.name: kind
     for kind in (
         LineKind(
-            "text line", "serial text line", "numbers in lines of text, with names or without",
+            "text line",
+            "serial text line",
+            "numbers in lines of text, with names or without",
             (
-                _port(), _baud(115_200), *_SERIAL,
+                _port(),
+                _baud(115_200),
+                *_SERIAL,
                 Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
-                Parameter("names", "names", "text", "of the columns, with commas between; empty: as the line says", "",
-                          longest=400),
+                Parameter(
+                    "names",
+                    "names",
+                    "text",
+                    "of the columns, with commas between; empty: as the line says",
+                    "",
+                    longest=400,
+                ),
             ),
         ),
-        LineKind("Modbus RTU", "Modbus over a serial port", "registers of a unit, read again and again",
-                 (_port(), _baud(19_200), *_SERIAL, *_ASKING), has_registers=True),
         LineKind(
-            "Modbus TCP", "Modbus over a network", "registers of a unit, read again and again",
+            "Modbus RTU",
+            "Modbus over a serial port",
+            "registers of a unit, read again and again",
+            (_port(), _baud(19_200), *_SERIAL, *_ASKING),
+            has_registers=True,
+        ),
+        LineKind(
+            "Modbus TCP",
+            "Modbus over a network",
+            "registers of a unit, read again and again",
             (
                 Parameter("host", "host", "text", "name or address in the network", longest=200),
                 Parameter("tcp_port", "TCP port", "integer", "where it listens", 502, lowest=1, highest=65_535),
                 *_ASKING,
-            ), has_registers=True,
+            ),
+            has_registers=True,
         ),
         LineKind("this computer", "this computer", "its load, memory, disk and temperature", (_ASKING[1],)),
     )
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)

@@ -18,9 +18,16 @@ CHECK = FrameCheck("CRC-16", MODBUS, low_first=True)
 READS = {3: "holding", 4: "input"}
 WRITES = (6, 16)
 EXCEPTIONS = {
-    1: "function not known", 2: "no such register", 3: "value not allowed", 4: "device failed", 5: "acknowledged, busy",
-    6: "busy", 8: "memory parity", 10: "gateway has no path", 11: "device behind the gateway does not answer",
-}  # fmt: skip
+    1: "function not known",
+    2: "no such register",
+    3: "value not allowed",
+    4: "device failed",
+    5: "acknowledged, busy",
+    6: "busy",
+    8: "memory parity",
+    10: "gateway has no path",
+    11: "device behind the gateway does not answer",
+}
 FAILED = 0x80
 
 
@@ -128,8 +135,14 @@ def read_messages(frames: Sequence[ByteFrame]) -> Messages:
             continue
         if not found.is_reply and asked is not None:
             _take(samples, asked, (frame.t, place), None)
-        said.append(replace(frame, says=found.says, why=found.says if found.exception else "",
-                            mark=int(Mark.MISSING) if found.exception else 0))  # fmt: skip
+        said.append(
+            replace(
+                frame,
+                says=found.says,
+                why=found.says if found.exception else "",
+                mark=int(Mark.MISSING) if found.exception else 0,
+            )
+        )
         if found.is_reply:
             if asked is not None and (asked.unit, asked.function) == (found.unit, found.function):
                 _take(samples, asked, (frame.end, place), found)

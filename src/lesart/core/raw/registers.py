@@ -13,8 +13,16 @@ from dataclasses import dataclass
 
 TABLES = ("holding", "input", "coil", "discrete")
 TYPES = ("uint16", "int16", "uint32", "int32", "float32", "uint64", "int64", "float64")
-_CODES = {"uint16": "H", "int16": "h", "uint32": "I", "int32": "i", "float32": "f", "uint64": "Q", "int64": "q",
-          "float64": "d"}  # fmt: skip
+_CODES = {
+    "uint16": "H",
+    "int16": "h",
+    "uint32": "I",
+    "int32": "i",
+    "float32": "f",
+    "uint64": "Q",
+    "int64": "q",
+    "float64": "d",
+}
 MOST = {"holding": 125, "input": 125, "coil": 2000, "discrete": 2000}
 
 
@@ -85,9 +93,7 @@ def requests_for(registers: Sequence[RegisterSpec]) -> tuple[Request, ...]:
     return tuple(found)
 
 
-def values_in(
-    registers: Sequence[RegisterSpec], replies: Mapping[Request, Sequence[int]]
-) -> tuple[float, ...]:  # fmt: skip
+def values_in(registers: Sequence[RegisterSpec], replies: Mapping[Request, Sequence[int]]) -> tuple[float, ...]:
     """A value for each register; NaN for those whose request was not answered."""
     return tuple(_value_in(each, replies) for each in registers)
 

@@ -15,28 +15,60 @@ from lesart.core.raw.line import Line
 FORMATS = ("csv", "json lines", "parquet", "wav", "vcd", "hex", "recording")
 FORMAT = Parameter("format", "format", "choice", "of the file", "csv", choices=FORMATS)
 EARLY = (
-    Parameter("settle", "settles in", "quantity", "after power-up or a long pause; readings until then are marked",
-              "0 s", unit="s", lowest=0.0, highest=1e6),
-    Parameter("least_interval", "least interval", "quantity", "between readings; those that come sooner are marked",
-              "0 s", unit="s", lowest=0.0, highest=1e6),
-)  # fmt: skip
+    Parameter(
+        "settle",
+        "settles in",
+        "quantity",
+        "after power-up or a long pause; readings until then are marked",
+        "0 s",
+        unit="s",
+        lowest=0.0,
+        highest=1e6,
+    ),
+    Parameter(
+        "least_interval",
+        "least interval",
+        "quantity",
+        "between readings; those that come sooner are marked",
+        "0 s",
+        unit="s",
+        lowest=0.0,
+        highest=1e6,
+    ),
+)
 """Of every source: how early is too early."""
 FILE_NAME = Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200)
 _TIME = (
-    Parameter("time", "time column", "text", "name or number of the time column; empty when there is none", "",
-              longest=80),
+    Parameter(
+        "time", "time column", "text", "name or number of the time column; empty when there is none", "", longest=80
+    ),
     Parameter("time_unit", "time unit", "choice", "of the time column", "s", choices=("s", "ms", "µs", "ISO 8601")),
-    Parameter("rate", "sample rate", "quantity", "samples a second, where there is no time column", "1 Hz", unit="Hz",
-              lowest=0.0, above=True),
-)  # fmt: skip
+    Parameter(
+        "rate",
+        "sample rate",
+        "quantity",
+        "samples a second, where there is no time column",
+        "1 Hz",
+        unit="Hz",
+        lowest=0.0,
+        above=True,
+    ),
+)
 CAPTURE = (
     FILE_NAME,
-    Parameter("delimiter", "delimiter", "choice", "what stands between two numbers",
-              ",", choices=(",", ";", "tab", "space", "|")),
+    Parameter(
+        "delimiter",
+        "delimiter",
+        "choice",
+        "what stands between two numbers",
+        ",",
+        choices=(",", ";", "tab", "space", "|"),
+    ),
     Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
     Parameter("header", "header", "integer", "lines before the first row of numbers", 0, lowest=0, highest=1000),
-    *_TIME, *EARLY,
-)  # fmt: skip
+    *_TIME,
+    *EARLY,
+)
 """Of a file of numbers."""
 OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "csv": CAPTURE,
@@ -53,21 +85,34 @@ OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
 """What each format needs to be told."""
 
 DECODE = (
-    Parameter("messages", "messages", "choice", "that the frames are; registers become columns", "none",
-              choices=("none", "Modbus RTU")),
+    Parameter(
+        "messages",
+        "messages",
+        "choice",
+        "that the frames are; registers become columns",
+        "none",
+        choices=("none", "Modbus RTU"),
+    ),
     Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
     Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6),
     Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6),
     Parameter("reflected", "reflected", "flag", "are the bits of a CRC taken lowest first", False),
     Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6),
     Parameter("low_first", "low byte first", "flag", "does the low byte of a CRC-16 come first", False),
-)  # fmt: skip
+)
 """Beside a decoder's own parameters: the check of its frames."""
 
 FIELD = (
     Parameter("name", "name", "text", "of the column it gives", longest=60),
-    Parameter("first_bit", "first bit", "integer", "from the frame's first byte on, highest bit first", 0, lowest=0,
-              highest=65535),
+    Parameter(
+        "first_bit",
+        "first bit",
+        "integer",
+        "from the frame's first byte on, highest bit first",
+        0,
+        lowest=0,
+        highest=65535,
+    ),
     Parameter("bits", "bits", "integer", "of the value", 16, lowest=1, highest=64),
     Parameter("order", "order", "choice", "of the bytes of a value of whole bytes", "high first", choices=ORDERS),
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
@@ -75,7 +120,7 @@ FIELD = (
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added behind that", "0", lowest=-1e12, highest=1e12),
     Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
-)  # fmt: skip
+)
 """A value in the frames of a source, one of ``fields``."""
 
 
@@ -142,6 +187,13 @@ def _number(name: str, written: str, width: int) -> int:
 def field_from(values: Mapping[str, Any]) -> FieldSpec:
     """A field of values of ``FIELD``."""
     return FieldSpec(
-        values["name"], values["first_bit"], values["bits"], values["order"], values["sign"], values["scale"],
-        values["offset"], values["tenths"], values["word_swap"],
-    )  # fmt: skip
+        values["name"],
+        values["first_bit"],
+        values["bits"],
+        values["order"],
+        values["sign"],
+        values["scale"],
+        values["offset"],
+        values["tenths"],
+        values["word_swap"],
+    )

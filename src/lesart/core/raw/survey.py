@@ -96,35 +96,39 @@ def _named(bus: Bus, addresses: Iterable[int], names: Mapping[int, str]) -> str:
 def _nobody(bus: Bus, asked: int) -> Verdict:
     if bus == "Modbus":
         return Verdict(
-            "†", f"Nobody answered, of {counted(asked, 'unit')} asked: no power, the two wires of the line changed "
-            "over, or another baud rate or parity.", "measure the supply at the device; change the two wires "
-            "over; try 9600 and "
-            "19200 baud",
-        )  # fmt: skip
+            "†",
+            f"Nobody answered, of {counted(asked, 'unit')} asked: no power, the two wires of the line changed "
+            "over, or another baud rate or parity.",
+            "measure the supply at the device; change the two wires over; try 9600 and 19200 baud",
+        )
     return Verdict(
-        "†", f"Nobody answered, of {asked} addresses asked: data and clock changed over, no supply, or the bus is off.",
+        "†",
+        f"Nobody answered, of {asked} addresses asked: data and clock changed over, no supply, or the bus is off.",
         "measure both lines at rest: each must stand at its rail",
-    )  # fmt: skip
+    )
 
 
 def _everybody(bus: Bus, count: int) -> Verdict:
     if bus == "Modbus":
         return Verdict(
-            "†", f"All {counted(count, 'unit')} answered: the line hears itself, or something answers for everybody.",
+            "†",
+            f"All {counted(count, 'unit')} answered: the line hears itself, or something answers for everybody.",
             "switch the echo of the adapter off; take gateways off the line",
-        )  # fmt: skip
+        )
     return Verdict(
-        "†", f"All {count} addresses answered: the data line is held low, which looks like an acknowledge.",
+        "†",
+        f"All {count} addresses answered: the data line is held low, which looks like an acknowledge.",
         "take parts off the bus one by one until the data line rises; look for a short to ground",
-    )  # fmt: skip
+    )
 
 
 def _garbled(bus: Bus, garbled: list[Asked]) -> Verdict:
     where = _list(bus, (each.address for each in garbled))
     return Verdict(
-        "‡", f"At {where} something came that is no answer: two devices at one address, or another baud rate.",
+        "‡",
+        f"At {where} something came that is no answer: two devices at one address, or another baud rate.",
         "take one device off and ask again",
-    )  # fmt: skip
+    )
 
 
 def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdict:
@@ -134,13 +138,16 @@ def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdi
     if strangers:
         there = _list(bus, strangers)
         return Verdict(
-            "†", f"{name} is expected at {shown(bus, address)}, where nobody answered; {there} answered: its address "
-            "is set otherwise.", f"set its address to {shown(bus, address)}, or write {shown(bus, strangers[0])}",
-        )  # fmt: skip
+            "†",
+            f"{name} is expected at {shown(bus, address)}, where nobody answered; {there} answered: its address "
+            "is set otherwise.",
+            f"set its address to {shown(bus, address)}, or write {shown(bus, strangers[0])}",
+        )
     return Verdict(
-        "†", f"{name} is expected at {shown(bus, address)}, where nobody answered, while others did: the bus works.",
+        "†",
+        f"{name} is expected at {shown(bus, address)}, where nobody answered, while others did: the bus works.",
         f"look at the wires and the supply of {name}",
-    )  # fmt: skip
+    )
 
 
 def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | None:
@@ -148,9 +155,11 @@ def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | N
     printed, true, where = shown("two-wire bus", address), shown("two-wire bus", address >> 1), f"{name} is expected at"
     if address >> 1 in strangers:
         return Verdict(
-            "‡", f"{where} {printed}, where nobody answered; {true} answered. That is the same address: {printed} is "
-            f"{true} with the bit for reading or writing behind it.", f"write {true}",
-        )  # fmt: skip
+            "‡",
+            f"{where} {printed}, where nobody answered; {true} answered. That is the same address: {printed} is "
+            f"{true} with the bit for reading or writing behind it.",
+            f"write {true}",
+        )
     if address > LAST_OF_SEVEN_BITS:
         last = shown("two-wire bus", LAST_OF_SEVEN_BITS)
         said = f"{where} {printed}, which no part can have: addresses have seven bits and end at {last}."

@@ -77,8 +77,9 @@ def two_wire_words(clock: Edges, data: Edges, address: int | None = None, shorte
     t = np.concatenate([times for times, _ in found]) if found else np.zeros(0)
     value = np.concatenate([values for _, values in found]) if found else np.zeros(0, np.uint8)
     begins, stops = np.array(spans, np.float64).reshape(-1, 2).T
-    return Words(t, value, np.ones(len(t), bool), np.repeat(np.arange(len(sizes)), sizes), begins, stops, refused,
-                 broken)  # fmt: skip
+    return Words(
+        t, value, np.ones(len(t), bool), np.repeat(np.arange(len(sizes)), sizes), begins, stops, refused, broken
+    )
 
 
 def _spans(clock: Edges, data: Edges) -> tuple[Floats, Floats, npt.NDArray[np.int64]]:
@@ -121,8 +122,10 @@ def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Wo
     edges = np.concatenate(([0], borders, [len(t)])) if len(t) else np.zeros(1, np.int64)
     sizes = np.diff(edges) // 8
     # What is left of a transmission behind its last whole byte was never a byte.
-    kept = np.concatenate([np.arange(first, first + 8 * size) for first, size in zip(edges, sizes, strict=False)]
-                          or [np.zeros(0, np.int64)]).astype(np.int64)  # fmt: skip
+    kept = np.concatenate(
+        [np.arange(first, first + 8 * size) for first, size in zip(edges, sizes, strict=False)]
+        or [np.zeros(0, np.int64)]
+    ).astype(np.int64)
     rows = ones[kept].reshape(-1, 8)
     value = np.packbits(rows[:, ::-1] if values["first"] == "lowest" else rows, axis=1)[:, 0]
     ends = t[kept].reshape(-1, 8)[:, -1]
@@ -173,6 +176,10 @@ def parallel_words(
         part[1:] = np.cumsum((np.diff(moments) > rest_s) | (kinds[1:] != kinds[:-1]))
     firsts = np.unique(part, return_index=True)[1]
     return Words(
-        moments, np.array([each[1] for each in found], np.uint8), kinds, part, moments[firsts],
+        moments,
+        np.array([each[1] for each in found], np.uint8),
+        kinds,
+        part,
+        moments[firsts],
         moments[np.append(firsts[1:], len(found)) - 1] if len(found) else moments,
-    )  # fmt: skip
+    )

@@ -144,9 +144,10 @@ def _points(used: Sequence[Reference]) -> _Points:
     known = np.isfinite(weight)
     weight = np.where(known, weight, np.median(weight[known]) if known.any() else 1.0)
     return _Points(
-        np.array([reference.indicated for reference in used]), np.array([reference.true for reference in used]),
+        np.array([reference.indicated for reference in used]),
+        np.array([reference.true for reference in used]),
         weight / weight.max(),
-    )  # fmt: skip
+    )
 
 
 def _gain(points: _Points, unit: Unit) -> Correction:

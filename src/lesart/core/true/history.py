@@ -92,7 +92,7 @@ def _indicated(correction: Correction, true: float) -> float:
 
 def inspect_drift(
     channel: str, adopted: Calibration, earlier: Sequence[Calibration], limit: float, key: Key
-) -> list[Note]:  # fmt: skip
+) -> list[Note]:
     """A note where the sensor moved by more than ``limit``, in the reading's unit, since the calibration before.
 
     0 is no limit. ``key`` is where the adopted one stands in the project.
@@ -104,10 +104,17 @@ def inspect_drift(
         return []
     unit = str(adopted.correction.unit_in)
     return [
-        Note(DOUBT, Step.TRUE, channel,
-             f"{channel}: since {before.name}, {found.days} days before, its indication moved by "
-             f"{plain_number(found.most, 3)} {unit} at {plain_number(found.most_at, 4)} {unit}; "
-             f"{plain_number(limit, 2)} {unit} may be left.",
-             figure=abs(found.most), unit=unit, limit=limit, remedy="calibrate more often, or find what moved",
-             place=key)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: since {before.name}, {found.days} days before, its indication moved by "
+            f"{plain_number(found.most, 3)} {unit} at {plain_number(found.most_at, 4)} {unit}; "
+            f"{plain_number(limit, 2)} {unit} may be left.",
+            figure=abs(found.most),
+            unit=unit,
+            limit=limit,
+            remedy="calibrate more often, or find what moved",
+            place=key,
+        )
+    ]

@@ -26,9 +26,14 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
     unit = str(correction.unit_in)
     if correction.covered is None:
         return [
-            Note(REMARK, Step.TRUE, channel, f"{channel}: no references, so nobody can say whether the value is right.",
-                 remedy="record one: + in True, at the cursor")
-        ]  # fmt: skip
+            Note(
+                REMARK,
+                Step.TRUE,
+                channel,
+                f"{channel}: no references, so nobody can say whether the value is right.",
+                remedy="record one: + in True, at the cursor",
+            )
+        ]
     good = indicated.x[indicated.usable]
     if not len(good):
         return []
@@ -51,19 +56,23 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
     digits = 4
     return [
         Note(
-            mark, Step.TRUE, channel,
+            mark,
+            Step.TRUE,
+            channel,
             f"{channel}: readings reach {plain_number(reach, digits)} {unit}, references stop at "
             f"{plain_number(stop, digits)} {unit}. The correction is extrapolated by "
             f"{plain_number(abs(reach - stop), 2)} {unit}.",
-            figure=reach, unit=unit, limit=stop,
+            figure=reach,
+            unit=unit,
+            limit=stop,
             remedy=f"take a reference near {plain_number(reach, 2)} {unit}",
         )
-    ]  # fmt: skip
+    ]
 
 
 def inspect_references(
     channel: str, correction: Correction, references: Sequence[Reference], limit: float, key: Key
-) -> list[Note]:  # fmt: skip
+) -> list[Note]:
     """Notes on the references themselves and on how well the fit goes through them.
 
     ``limit`` is what may be left after the fit, in the reading's unit; 0 leaves it to the known values' tolerances.
@@ -73,22 +82,35 @@ def inspect_references(
     if correction.covered is None or not used:
         return []
     notes = [
-        *_unsettled(channel, references, correction, key), *_left(channel, references, correction, limit, key),
-        *_far(channel, references, correction, key), *_too_yielding(channel, references, correction, key),
-    ]  # fmt: skip
+        *_unsettled(channel, references, correction, key),
+        *_left(channel, references, correction, limit, key),
+        *_far(channel, references, correction, key),
+        *_too_yielding(channel, references, correction, key),
+    ]
     if correction.kind == "offset" and max(each.true for each in used) == min(each.true for each in used):
         # At several values an offset that is not enough shows in what it leaves there.
         notes.append(
-            Note(REMARK, Step.TRUE, channel,
-                 f"{channel}: the references fix an offset only; the slope is taken on trust.",
-                 remedy="record one at another value")
-        )  # fmt: skip
+            Note(
+                REMARK,
+                Step.TRUE,
+                channel,
+                f"{channel}: the references fix an offset only; the slope is taken on trust.",
+                remedy="record one at another value",
+            )
+        )
     if correction.kind == "line" and len(used) == 2:
         notes.append(
-            Note(REMARK, Step.TRUE, channel,
-                 f"{channel}: two references fix a line exactly, so nobody can say how well it fits.",
-                 figure=2.0, limit=3.0, remedy="record a third one between or beyond them", place=key)
-        )  # fmt: skip
+            Note(
+                REMARK,
+                Step.TRUE,
+                channel,
+                f"{channel}: two references fix a line exactly, so nobody can say how well it fits.",
+                figure=2.0,
+                limit=3.0,
+                remedy="record a third one between or beyond them",
+                place=key,
+            )
+        )
     return notes
 
 
@@ -101,10 +123,18 @@ def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, t
     if not valid_d or not days or min(days) <= valid_d:
         return []
     return [
-        Note(DOUBT, Step.TRUE, channel,
-             f"{channel}: its newest reference is {min(days)} days old; they were to be valid for {valid_d:g}.",
-             figure=float(min(days)), unit="d", limit=valid_d, remedy="record references again", place=key)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: its newest reference is {min(days)} days old; they were to be valid for {valid_d:g}.",
+            figure=float(min(days)),
+            unit="d",
+            limit=valid_d,
+            remedy="record references again",
+            place=key,
+        )
+    ]
 
 
 def _shown(amount: float, correction: Correction, digits: int = 3) -> str:
@@ -114,19 +144,25 @@ def _shown(amount: float, correction: Correction, digits: int = 3) -> str:
 def _unsettled(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
     """References whose samples were still on their way."""
     return [
-        Note(DOUBT, Step.TRUE, channel,
-             f"{channel}: the reference of {_shown(each.true, correction, 5)} had not settled: it moved by "
-             f"{_shown(each.drift, correction)} while it was taken, and scattered by "
-             f"{_shown(each.spread, correction, 2)}.",
-             figure=abs(each.drift), unit=str(correction.unit_in), limit=each.spread,
-             remedy="wait and record it again", place=(*key, "references", index, "drift"))
-        for index, each in enumerate(references) if each.used and not each.has_settled
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: the reference of {_shown(each.true, correction, 5)} had not settled: it moved by "
+            f"{_shown(each.drift, correction)} while it was taken, and scattered by "
+            f"{_shown(each.spread, correction, 2)}.",
+            figure=abs(each.drift),
+            unit=str(correction.unit_in),
+            limit=each.spread,
+            remedy="wait and record it again",
+            place=(*key, "references", index, "drift"),
+        )
+        for index, each in enumerate(references)
+        if each.used and not each.has_settled
+    ]
 
 
-def _left(
-    channel: str, references: Sequence[Reference], correction: Correction, limit: float, key: Key
-) -> list[Note]:  # fmt: skip
+def _left(channel: str, references: Sequence[Reference], correction: Correction, limit: float, key: Key) -> list[Note]:
     """The reference that the fit misses most, where that is more than it may."""
     missed = []
     for index, each in enumerate(residuals(correction, references)):
@@ -139,12 +175,19 @@ def _left(
     most, allowed, index, each = max(missed, key=lambda entry: entry[0])
     said = "may be left" if limit else "it is known to, its scatter included"
     return [
-        Note(DOUBT, Step.TRUE, channel,
-             f"{channel}: at {_shown(each.reference.true, correction, 5)} the fit leaves {_shown(most, correction)}; "
-             f"{_shown(allowed, correction, 2)} {said}.",
-             figure=most, unit=str(correction.unit_in), limit=allowed,
-             remedy="look at that reference, or take a fit that bends", place=(*key, "references", index, "true"))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: at {_shown(each.reference.true, correction, 5)} the fit leaves {_shown(most, correction)}; "
+            f"{_shown(allowed, correction, 2)} {said}.",
+            figure=most,
+            unit=str(correction.unit_in),
+            limit=allowed,
+            remedy="look at that reference, or take a fit that bends",
+            place=(*key, "references", index, "true"),
+        )
+    ]
 
 
 def _far(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
@@ -154,12 +197,19 @@ def _far(channel: str, references: Sequence[Reference], correction: Correction, 
         return []
     index = next(place for place, each in enumerate(references) if each is far.reference)
     return [
-        Note(DOUBT, Step.TRUE, channel,
-             f"{channel}: the reference of {_shown(far.reference.true, correction, 5)} lies "
-             f"{_shown(abs(far.after), correction)} from a line through the others.",
-             figure=abs(far.after), unit=str(correction.unit_in), remedy="record it again, or leave it out",
-             mend=(Mend((*key, "references", index, "used"), False),), place=(*key, "references", index, "used"))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: the reference of {_shown(far.reference.true, correction, 5)} lies "
+            f"{_shown(abs(far.after), correction)} from a line through the others.",
+            figure=abs(far.after),
+            unit=str(correction.unit_in),
+            remedy="record it again, or leave it out",
+            mend=(Mend((*key, "references", index, "used"), False),),
+            place=(*key, "references", index, "used"),
+        )
+    ]
 
 
 def _too_yielding(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
@@ -170,9 +220,16 @@ def _too_yielding(channel: str, references: Sequence[Reference], correction: Cor
     if proposed is None or not chosen.left_out > MUCH_WORSE * proposed.left_out or proposed.kind == "none":
         return []
     return [
-        Note(DOUBT, Step.TRUE, channel,
-             f"{channel}: a reference left out is missed by {_shown(chosen.left_out, correction)} by this fit, "
-             f"{chosen.kind}, and by {_shown(proposed.left_out, correction)} by {proposed.kind}.",
-             figure=chosen.left_out, unit=str(correction.unit_in), limit=proposed.left_out,
-             remedy=f"fit {proposed.kind}", mend=(Mend((*key, "kind"), proposed.kind),))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: a reference left out is missed by {_shown(chosen.left_out, correction)} by this fit, "
+            f"{chosen.kind}, and by {_shown(proposed.left_out, correction)} by {proposed.kind}.",
+            figure=chosen.left_out,
+            unit=str(correction.unit_in),
+            limit=proposed.left_out,
+            remedy=f"fit {proposed.kind}",
+            mend=(Mend((*key, "kind"), proposed.kind),),
+        )
+    ]

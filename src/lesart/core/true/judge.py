@@ -106,8 +106,10 @@ def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
         missed = abs(line.fitted(reference.indicated) - reference.true)
         if missed <= reference.tolerance + max(each.tolerance for each in others):
             continue
-        usual = max(math.sqrt(sum(each.after**2 for each in residuals(line, others)) / max(len(others) - 2, 1)),
-                    reference.spread)  # fmt: skip
+        usual = max(
+            math.sqrt(sum(each.after**2 for each in residuals(line, others)) / max(len(others) - 2, 1)),
+            reference.spread,
+        )
         found.append((missed / usual if usual > 0 else 0.0, missed, reference, line))
     if not found:
         return None

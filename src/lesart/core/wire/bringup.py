@@ -24,9 +24,21 @@ HIGH_SHARE = 0.9
 def bring_up(hookup: Hookup) -> tuple[Check, ...]:
     """All checks of a hook-up, in the order they are done."""
     steps: tuple[Callable[[Hookup], Iterator[Check]], ...] = (
-        _prints, _shorts, _grounds, _rails, _supplies, _drawn, _idle_buses, _answers, _levels, _analog, _contrast,
-        _halves, _lamps, _readings,
-    )  # fmt: skip
+        _prints,
+        _shorts,
+        _grounds,
+        _rails,
+        _supplies,
+        _drawn,
+        _idle_buses,
+        _answers,
+        _levels,
+        _analog,
+        _contrast,
+        _halves,
+        _lamps,
+        _readings,
+    )
     return tuple(check for step in steps for check in step(hookup))
 
 
@@ -46,38 +58,53 @@ def _prints(hookup: Hookup) -> Iterator[Check]:
             joined = [pin.name for pin in part.kind.pins if hookup.joins_at(End(part.name, pin.name))]
             if joined:
                 yield Check(
-                    f"{part.name} print", f"Before power: the print on {part.name} says what the wires assume "
-                    f"({', '.join(joined)}).", means_low="The order of its pins differs from the picture: join it by "
-                    "the print, or supply and ground may be changed over.", part=part.name,
-                )  # fmt: skip
+                    f"{part.name} print",
+                    f"Before power: the print on {part.name} says what the wires assume ({', '.join(joined)}).",
+                    means_low="The order of its pins differs from the picture: join it by "
+                    "the print, or supply and ground may be changed over.",
+                    part=part.name,
+                )
 
 
 def _shorts(hookup: Hookup) -> Iterator[Check]:
     for end, _ in _used_rails(hookup):
         yield Check(
-            f"{end} short", f"Without power: resistance from {end} to ground.", "Ω", 100.0, float("inf"),
-            "A short, or a part the wrong way round: take parts off one by one until it rises.", part=end.part,
-        )  # fmt: skip
+            f"{end} short",
+            f"Without power: resistance from {end} to ground.",
+            "Ω",
+            100.0,
+            float("inf"),
+            "A short, or a part the wrong way round: take parts off one by one until it rises.",
+            part=end.part,
+        )
 
 
 def _grounds(hookup: Hookup) -> Iterator[Check]:
     grounds = [end for end, pin in hookup.ends() if "ground" in pin.roles and hookup.joins_at(end)]
     if len(grounds) > 1:
         yield Check(
-            "ground", "Without power: resistance between the ground of the board and that of every part, the worst.",
-            "Ω", 0.0, 2.0, "", "A ground wire is missing or loose; signals have nothing to be measured against.",
-        )  # fmt: skip
+            "ground",
+            "Without power: resistance between the ground of the board and that of every part, the worst.",
+            "Ω",
+            0.0,
+            2.0,
+            "",
+            "A ground wire is missing or loose; signals have nothing to be measured against.",
+        )
 
 
 def _rails(hookup: Hookup) -> Iterator[Check]:
     for end, volts in _used_rails(hookup):
         yield Check(
-            f"{end} volts", f"Power on, nothing but the board: voltage at {end}.", "V", volts * (1 - SUPPLY_SHARE),
+            f"{end} volts",
+            f"Power on, nothing but the board: voltage at {end}.",
+            "V",
+            volts * (1 - SUPPLY_SHARE),
             volts * (1 + SUPPLY_SHARE),
             "Overloaded, or fed with too little: feel what gets warm. Nothing at all is a short or no supply.",
             "The wrong rail, or a regulator that does not regulate: take all parts off before they are harmed.",
             end.part,
-        )  # fmt: skip
+        )
 
 
 def _supplies(hookup: Hookup) -> Iterator[Check]:
@@ -87,11 +114,15 @@ def _supplies(hookup: Hookup) -> Iterator[Check]:
             continue
         volts = fed[0]
         yield Check(
-            f"{end} volts", f"Voltage between {end} and the ground of {end.part}, at the part itself.", "V",
-            max(volts * (1 - SUPPLY_SHARE), pin.lowest_v or 0.0), volts * (1 + SUPPLY_SHARE),
+            f"{end} volts",
+            f"Voltage between {end} and the ground of {end.part}, at the part itself.",
+            "V",
+            max(volts * (1 - SUPPLY_SHARE), pin.lowest_v or 0.0),
+            volts * (1 + SUPPLY_SHARE),
             "A broken connection, or a long thin wire. Below zero: supply and ground are changed over.",
-            "It is joined to another rail than planned.", end.part,
-        )  # fmt: skip
+            "It is joined to another rail than planned.",
+            end.part,
+        )
 
 
 def _drawn(hookup: Hookup) -> Iterator[Check]:
@@ -121,11 +152,15 @@ def _idle_buses(hookup: Hookup) -> Iterator[Check]:
         if line.pull_ups:
             end = next((each for each in line.ends if hookup.parts[each.part].kind.group == "board"), line.ends[0])
             yield Check(
-                f"{end} idle", f"Nobody talking: voltage of the {line.role} line at {end}.", "V",
-                HIGH_SHARE * line.volts, 1.1 * line.volts,
+                f"{end} idle",
+                f"Nobody talking: voltage of the {line.role} line at {end}.",
+                "V",
+                HIGH_SHARE * line.volts,
+                1.1 * line.volts,
                 "Held low: data and clock changed over, a part without supply on the bus, or no pull-up.",
-                "Pulled up to a higher rail than the board stands.", end.part,
-            )  # fmt: skip
+                "Pulled up to a higher rail than the board stands.",
+                end.part,
+            )
 
 
 def _answers(hookup: Hookup) -> Iterator[Check]:
@@ -134,10 +169,11 @@ def _answers(hookup: Hookup) -> Iterator[Check]:
     if found:
         listed = ", ".join(f"{shown_address(part.address or 0)} {part.name}" for part in found)
         yield Check(
-            "bus answers", f"Ask every address of the bus; only these answer: {listed}.",
+            "bus answers",
+            f"Ask every address of the bus; only these answer: {listed}.",
             means_low="Nobody answers: wiring, or the bus is off. Every address answers: the data line is held low. "
             "Another address: straps set otherwise.",
-        )  # fmt: skip
+        )
 
 
 def _on_bus(hookup: Hookup, part: str) -> bool:
@@ -146,7 +182,7 @@ def _on_bus(hookup: Hookup, part: str) -> bool:
         and "two-wire data" in roles
         and part in (join.pin.part, join.to.part)
         for join in hookup.joins
-    )  # fmt: skip
+    )
 
 
 def _levels(hookup: Hookup) -> Iterator[Check]:
@@ -160,10 +196,15 @@ def _levels(hookup: Hookup) -> Iterator[Check]:
         volts = arriving_v(hookup, join, driver, listener)
         if volts:
             yield Check(
-                f"{driver} level", f"Highest voltage behind {join.through}, where it goes to {listener}.", "V",
-                0.0, volts * 1.05, "",
-                f"{join.through} is joined the wrong way round or not at all; {listener} would be harmed.", driver.part,
-            )  # fmt: skip
+                f"{driver} level",
+                f"Highest voltage behind {join.through}, where it goes to {listener}.",
+                "V",
+                0.0,
+                volts * 1.05,
+                "",
+                f"{join.through} is joined the wrong way round or not at all; {listener} would be harmed.",
+                driver.part,
+            )
 
 
 def _analog(hookup: Hookup) -> Iterator[Check]:
@@ -175,10 +216,15 @@ def _analog(hookup: Hookup) -> Iterator[Check]:
         most = hookup.pin(end).tolerates_v
         if most is not None:
             yield Check(
-                f"{end} volts", f"Voltage at {end}, from {join.other(end)}.", "V", 0.0, most,
+                f"{end} volts",
+                f"Voltage at {end}, from {join.other(end)}.",
+                "V",
+                0.0,
+                most,
                 "Below ground: the sensor is joined the wrong way round.",
-                "More than the converter may get: a divider is missing.", end.part,
-            )  # fmt: skip
+                "More than the converter may get: a divider is missing.",
+                end.part,
+            )
 
 
 def _contrast(hookup: Hookup) -> Iterator[Check]:
@@ -211,11 +257,15 @@ def _halves(hookup: Hookup) -> Iterator[Check]:
         ohm, other = part.value("resistance"), fixed.value("resistance")
         usual = volts * ohm / (ohm + other)
         yield Check(
-            f"{end} half", f"Voltage at {end} with {part.name} at room temperature, or in the middle of its range.",
-            "V", 0.6 * usual, usual + 0.4 * (volts - usual),
+            f"{end} half",
+            f"Voltage at {end} with {part.name} at room temperature, or in the middle of its range.",
+            "V",
+            0.6 * usual,
+            usual + 0.4 * (volts - usual),
             f"{part.name} is shorted, or {fixed.name} is missing or far too large.",
-            f"{part.name} is open or not joined to ground, or {fixed.name} is far too small.", part.name,
-        )  # fmt: skip
+            f"{part.name} is open or not joined to ground, or {fixed.name} is far too small.",
+            part.name,
+        )
 
 
 def _element_at(hookup: Hookup, end: End) -> Join | None:
@@ -230,34 +280,46 @@ def _lamps(hookup: Hookup) -> Iterator[Check]:
             told.add(lamp.end.part)
             name, volts = lamp.resistors[0].name, lamp.left_v * lamp.resistors[0].value("resistance") / lamp.ohm
             yield Check(
-                f"{lamp.end} lit", f"{lamp.end} lit all the time: voltage across {name}.", "V",
-                0.7 * volts, 1.3 * volts,
+                f"{lamp.end} lit",
+                f"{lamp.end} lit all the time: voltage across {name}.",
+                "V",
+                0.7 * volts,
+                1.3 * volts,
                 "The lamp is the wrong way round, or the pin is weaker than thought.",
-                f"{name} is smaller than planned, or the lamp drops less: too much current.", lamp.end.part,
-            )  # fmt: skip
+                f"{name} is smaller than planned, or the lamp drops less: too much current.",
+                lamp.end.part,
+            )
 
 
 def _readings(hookup: Hookup) -> Iterator[Check]:
     """What Lesart itself shows, last."""
     for part in hookup.parts.values():
-        partners = [hookup.parts[join.other(end).part] for end, _ in hookup.ends() if end.part == part.name
-                    for join in hookup.joins_at(end)]  # fmt: skip
+        partners = [
+            hookup.parts[join.other(end).part]
+            for end, _ in hookup.ends()
+            if end.part == part.name
+            for join in hookup.joins_at(end)
+        ]
         if (
             part.kind.group == "sensor"
             and any(each.kind.group == "board" for each in partners)
             and _reads(hookup, part)
         ):
             yield Check(
-                f"{part.name} moves", f"Warm, press or shade {part.name}: in 2 Raw its trace moves the right way.",
+                f"{part.name} moves",
+                f"Warm, press or shade {part.name}: in 2 Raw its trace moves the right way.",
                 means_low="A trace that stands still: another pin or another column. The wrong way: two wires of the "
-                "sensor are changed over.", part=part.name,
-            )  # fmt: skip
+                "sensor are changed over.",
+                part=part.name,
+            )
         if part.kind.group == "display" and partners:
             yield Check(
-                f"{part.name} shows", f"{part.name} shows what the glass at the right shows.",
+                f"{part.name} shows",
+                f"{part.name} shows what the glass at the right shows.",
                 means_low="Dark: supply, contrast or backlight. Only squares: it was not set up. Wrong places: two "
-                "lines are changed over.", part=part.name,
-            )  # fmt: skip
+                "lines are changed over.",
+                part=part.name,
+            )
 
 
 def _reads(hookup: Hookup, part: Part) -> bool:
@@ -265,5 +327,6 @@ def _reads(hookup: Hookup, part: Part) -> bool:
     ends = [End(part.name, pin.name) for pin in part.kind.pins if not is_rail(pin.roles) and "supply" not in pin.roles]
     return any(
         hookup.parts[join.other(end).part].kind.group == "board" and not is_rail(hookup.pin(join.other(end)).roles)
-        for end in ends for join in hookup.joins_at(end)
-    )  # fmt: skip
+        for end in ends
+        for join in hookup.joins_at(end)
+    )

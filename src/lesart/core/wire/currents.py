@@ -180,9 +180,17 @@ def _lamp(hookup: Hookup, end: End, join: Join) -> Lamp | None:
     switched = any(hookup.through_kind(leg) == "transistor" for leg in legs)
     wanted = part.value("current") or hookup.pin(end).current_a or LAMP_A
     return Lamp(
-        end, join, wanted, part.value("duty", 1.0), volts - float(forward), ohm, resistors, driver, switched,
+        end,
+        join,
+        wanted,
+        part.value("duty", 1.0),
+        volts - float(forward),
+        ohm,
+        resistors,
+        driver,
+        switched,
         *_shared(hookup, end),
-    )  # fmt: skip
+    )
 
 
 def _shared(hookup: Hookup, end: End) -> tuple[float, int]:
@@ -191,8 +199,12 @@ def _shared(hookup: Hookup, end: End) -> tuple[float, int]:
     kind = hookup.parts[end.part].kind
     if "segment" not in hookup.pin(end).roles:
         return 0.0, 1
-    lines = [join for pin in kind.pins if {"digit", "lamp −"} & set(pin.roles)
-             for join in hookup.joins_at(End(end.part, pin.name))]  # fmt: skip
+    lines = [
+        join
+        for pin in kind.pins
+        if {"digit", "lamp −"} & set(pin.roles)
+        for join in hookup.joins_at(End(end.part, pin.name))
+    ]
     if not lines or any(hookup.through_kind(join) != "resistor" for join in lines):
         return 0.0, 1
     segments = [pin for pin in kind.pins if "segment" in pin.roles and hookup.joins_at(End(end.part, pin.name))]

@@ -23,10 +23,16 @@ HIGH_SHARE = 0.7
 JOIN = (
     Parameter("pin", "pin", "text", "pin of a part, written part.pin", longest=90),
     Parameter("to", "to", "text", "pin of a board, a rail or another part, written part.pin", longest=90),
-    Parameter("through", "through", "text", "part that it runs through: a resistor, a divider, a level shifter", "",
-              longest=60),
+    Parameter(
+        "through",
+        "through",
+        "text",
+        "part that it runs through: a resistor, a divider, a level shifter",
+        "",
+        longest=60,
+    ),
     Parameter("colour", "colour", "text", "of the wire", "", longest=16),
-)  # fmt: skip
+)
 """A connection in the project file, one line of ``wire.joins``."""
 
 
@@ -283,10 +289,12 @@ def bus_lines(hookup: Hookup) -> tuple[BusLine, ...]:
     lines = []
     for role in BUS_LINES:
         joins = [
-            join for join in hookup.joins
-            if hookup.through_kind(join) in ("", "resistor") and not is_pull(hookup, join)
+            join
+            for join in hookup.joins
+            if hookup.through_kind(join) in ("", "resistor")
+            and not is_pull(hookup, join)
             and all(role in hookup.pin(end).roles for end in join.ends)
-        ]  # fmt: skip
+        ]
         members: defaultdict[End, list[End]] = defaultdict(list)
         for end, root in groups(hookup, joins).items():
             members[root].append(end)

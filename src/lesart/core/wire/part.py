@@ -115,11 +115,28 @@ def shown_address(address: int) -> str:
 KIND_TABLE = (
     Parameter("says", "says", "text", "what it is and how it speaks", "a part of your own", longest=120),
     Parameter("group", "group", "choice", "what it is in a hook-up", "sensor", choices=GROUPS[:-1]),
-    Parameter("logic", "logic level", "quantity", "level of its signals, where that is not its supply", optional=True,
-              unit="V", lowest=0.5, highest=60),
-    Parameter("total", "all pins", "quantity", "current that all signal pins together may carry", optional=True,
-              unit="A", lowest=0, above=True, highest=100),
-)  # fmt: skip
+    Parameter(
+        "logic",
+        "logic level",
+        "quantity",
+        "level of its signals, where that is not its supply",
+        optional=True,
+        unit="V",
+        lowest=0.5,
+        highest=60,
+    ),
+    Parameter(
+        "total",
+        "all pins",
+        "quantity",
+        "current that all signal pins together may carry",
+        optional=True,
+        unit="A",
+        lowest=0,
+        above=True,
+        highest=100,
+    ),
+)
 """A kind of a person's own, ``[kinds.NAME]``; beside these ``addresses``, ``orders`` and its ``pins``."""
 
 
@@ -148,18 +165,32 @@ PIN_TABLE = (
     _ohm("source", "source", "resistance that an analog output drives with"),
     _ohm("accepts", "accepts", "greatest source resistance an analog input reads rightly"),
     _volt("forward", "forward", "what a lamp drops"),
-    Parameter("series", "series", "quantity", "resistor built in before a lamp", "0 Ω", unit="Ω", lowest=0,
-              highest=1e9),
+    Parameter(
+        "series", "series", "quantity", "resistor built in before a lamp", "0 Ω", unit="Ω", lowest=0, highest=1e9
+    ),
     _ohm("pull_up", "pull-up", "built in from a bus line to the part's supply"),
     Parameter("fed_by", "fed by", "text", "pin that the current of a supply comes in through", "", longest=16),
-)  # fmt: skip
+)
 """A pin of a person's own kind, beside its ``role``, which is one of ``ROLES`` or a list of them."""
 
 
 def pin_from(values: Mapping[str, Any], roles: tuple[str, ...]) -> Pin:
     """A pin from the values of ``PIN_TABLE``."""
     return Pin(
-        values["name"], roles, values["optional"], values["gives"], values["lowest"], values["highest"],
-        values["tolerates"], values["needs_high"], values["current"], values["peak"], values["source"],
-        values["accepts"], values["forward"], values["series"], values["pull_up"], values["fed_by"],
-    )  # fmt: skip
+        values["name"],
+        roles,
+        values["optional"],
+        values["gives"],
+        values["lowest"],
+        values["highest"],
+        values["tolerates"],
+        values["needs_high"],
+        values["current"],
+        values["peak"],
+        values["source"],
+        values["accepts"],
+        values["forward"],
+        values["series"],
+        values["pull_up"],
+        values["fed_by"],
+    )

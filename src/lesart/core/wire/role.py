@@ -29,9 +29,13 @@ ROLES: dict[str, Role] = {
         Role("ground", "the common zero", ("ground",), shares=True),
         # What a board's pins can do
         Role("analog in", "measures a voltage", ("analog out", "wiper", "element"), listens=True),
-        Role("digital", "low or high, in or out",
-             ("digital out", "digital in", "one wire", "select", "contact", "segment", "digit"),
-             drives=True, listens=True),
+        Role(
+            "digital",
+            "low or high, in or out",
+            ("digital out", "digital in", "one wire", "select", "contact", "segment", "digit"),
+            drives=True,
+            listens=True,
+        ),
         Role("capture", "times edges", ("pulse out", "count out", "one wire"), listens=True),
         Role("interrupt", "answers an edge at once", ("count out", "contact"), listens=True),
         Role("width out", "gives pulses of a set width", ("width in",), drives=True),
@@ -71,7 +75,7 @@ ROLES: dict[str, Role] = {
         Role("wiper", "the tap of a potentiometer", ("contrast", "analog in")),
         Role("element", "one end of a resistive sensor", ("ground", "supply out", "analog in")),
     )
-}  # fmt: skip
+}
 """Every role by its name, which stands as ``role`` in a project file."""
 
 BUS_LINES = ("two-wire data", "two-wire clock")

@@ -67,8 +67,11 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Cha
     found = arrange(face.items, panel)
     if not found.items:
         raise RequestError(f"Nothing of face {face.name} finds a place on {panel.says()}.")
-    name = next(each for each in (f"{face.name} on {typed}", *(f"{face.name} on {typed} {n}" for n in range(2, 999)))
-                if each not in project.faces)  # fmt: skip
+    name = next(
+        each
+        for each in (f"{face.name} on {typed}", *(f"{face.name} on {typed} {n}" for n in range(2, 999)))
+        if each not in project.faces
+    )
     told = value_at(project.tables, ("faces", face.name)) or {}
     alike = {key: value for key, value in told.items() if isinstance(value, str | int | bool) and key not in ALONE}
     text = with_face_in_turn(editor, state, name, typed, alike)

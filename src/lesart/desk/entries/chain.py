@@ -51,9 +51,14 @@ def list_of(step: Step | None, channel: Channel) -> Key:
 
 
 def add_law(
-    editor: Editor, text: str, channel: Channel, typed: str, parts: Mapping[str, Part],
-    values: Mapping[str, str] | None = None, readings: Mapping[str, float] | None = None,
-) -> Changed:  # fmt: skip
+    editor: Editor,
+    text: str,
+    channel: Channel,
+    typed: str,
+    parts: Mapping[str, Part],
+    values: Mapping[str, str] | None = None,
+    readings: Mapping[str, float] | None = None,
+) -> Changed:
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
     ``values`` stand in place of those that it would start from; ``readings`` are those of channels that the laws read
@@ -178,8 +183,13 @@ def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Change
     back = float(f"{(channel.highest - channel.lowest) / 100:.1g}")
     key: Key = channel.key("alarms")
     index = len(value_at(read_tables(text), key) or [])
-    entry = {"name": "high" if side == ABOVE else "low", "side": side, "limit": str(at).replace("−", "-"),
-             "hysteresis": _written(back, channel.unit.step), "least": "0 s"}  # fmt: skip
+    entry = {
+        "name": "high" if side == ABOVE else "low",
+        "side": side,
+        "limit": str(at).replace("−", "-"),
+        "hysteresis": _written(back, channel.unit.step),
+        "least": "0 s",
+    }
     return Changed(editor.with_entry(text, key, entry), f"added: alarm {side} {at}", (*key, index, "limit"))
 
 
@@ -211,8 +221,10 @@ def add_reference(
     key = list_of(Step.TRUE, channel)
     entry: dict[str, str | int | bool] = {
         "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
-        "indicated": _written(float(good.mean()), channel.unit), "count": len(good), "taken": moment,
-    }  # fmt: skip
+        "indicated": _written(float(good.mean()), channel.unit),
+        "count": len(good),
+        "taken": moment,
+    }
     entry |= {"date": day, **({"way": way} if way else {})}
     spread, drift = spread_and_drift(part)
     if spread > 0:
@@ -246,7 +258,7 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
 
 def take_away(
     editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, parts: Mapping[str, Part]
-) -> Changed:  # fmt: skip
+) -> Changed:
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
     key = list_of(step, channel)
     alarms: Key = channel.key("alarms")
@@ -266,9 +278,14 @@ def take_away(
 
 
 def moved(
-    editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, by: int,
+    editor: Editor,
+    text: str,
+    channel: Channel,
+    step: Step | None,
+    selected: Key | None,
+    by: int,
     parts: Mapping[str, Part],
-) -> Changed:  # fmt: skip
+) -> Changed:
     """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
     key = list_of(step, channel)
     if step == Step.TRUE or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
@@ -291,9 +308,12 @@ def end_of_laws(channel: Channel) -> Unit:
 
 
 def _with_units(
-    editor: Editor, text: str, channel: Channel, parts: Mapping[str, Part],
+    editor: Editor,
+    text: str,
+    channel: Channel,
+    parts: Mapping[str, Part],
     readings: Mapping[str, float] | None = None,
-) -> str:  # fmt: skip
+) -> str:
     """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
     if channel.variant:
         return text  # a variant reads in the unit of its channel; one that does not is refused by the check

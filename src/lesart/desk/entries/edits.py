@@ -92,8 +92,11 @@ def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
         case ("panels", name, "trace", _):
             return trace_parameters(project.panels[str(name)])
         case ("panels", _, "glyphs", _):
-            return (Parameter(str(key[-1]), f"glyph {key[-1]}", "text", "rows of dots, or segments by name",
-                              longest=LONGEST_GLYPH),)  # fmt: skip
+            return (
+                Parameter(
+                    str(key[-1]), f"glyph {key[-1]}", "text", "rows of dots, or segments by name", longest=LONGEST_GLYPH
+                ),
+            )
         case ("panels", _, _):
             return PANELS[kind].parameters if kind in PANELS else ()
         case ("faces", _, "items", int(), _):

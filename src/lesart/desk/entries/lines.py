@@ -32,15 +32,19 @@ def add_line(editor: Editor, text: str, name: str, what: str) -> Changed:
     kind = next(kind for kind in LINES if what.lower().startswith(kind.lower()))
     rest = what[len(kind) :].strip()
     table, registers = _table(kind, rest, name)
-    source, problems = check_source(name, {"line": {"kind": kind, **table, "registers": registers} if registers else
-                                           {"kind": kind, **table}})  # fmt: skip
+    source, problems = check_source(
+        name, {"line": {"kind": kind, **table, "registers": registers} if registers else {"kind": kind, **table}}
+    )
     if source is None:
         raise RequestError(_said(problems[0], name))
     text = editor.with_table(text, ("sources", name, "line"), {"kind": kind, **table})
     for register in registers:
         text = editor.with_entry(text, ("sources", name, "line", "registers"), register)
-    column, unit, low, high = ("load", "%", "0 %", "100 %") if kind == "this computer" else (
-        registers[0]["name"] if registers else "1", "1", "0", "1000")  # fmt: skip
+    column, unit, low, high = (
+        ("load", "%", "0 %", "100 %")
+        if kind == "this computer"
+        else (registers[0]["name"] if registers else "1", "1", "0", "1000")
+    )
     channel = {"source": name, "column": column, "raw_unit": unit, "unit": unit, "lowest": low, "highest": high}
     text = editor.with_table(text, ("channels", name), channel)
     return Changed(text, f"added: {name} from {_where(source)}; o listens to it", ("channels", name, "column"))
@@ -58,8 +62,14 @@ def add_register(editor: Editor, text: str, source: Source, name: str, what: str
     unit = what[match.end() :].strip() or "1"
     register = _register(match, name)
     text = editor.with_entry(text, ("sources", source.name, "line", "registers"), register)
-    channel = {"source": source.name, "column": name, "raw_unit": unit, "unit": unit,
-               "lowest": f"0 {unit}".removesuffix(" 1"), "highest": f"1000 {unit}".removesuffix(" 1")}  # fmt: skip
+    channel = {
+        "source": source.name,
+        "column": name,
+        "raw_unit": unit,
+        "unit": unit,
+        "lowest": f"0 {unit}".removesuffix(" 1"),
+        "highest": f"1000 {unit}".removesuffix(" 1"),
+    }
     text = editor.with_table(text, ("channels", name), channel)
     return Changed(text, f"added: {name}, {match[0]}", ("channels", name, "column"))
 

@@ -164,14 +164,19 @@ def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Changed
         raise RequestError("The project has no panel that a trace could be of.")
     panel, signals = state.project.panels[name], list(read_vcd(bench.folder / typed.strip()).lines)
     entry = {"capture": typed.strip(), **(_digits_of(panel, signals) if is_scanned(panel) else _wires_of(signals))}
-    return Changed(editor.with_table(state.history.text, ("panels", name, "trace"), entry), f"added: trace of {name}",
-                   ("panels", name, "trace", next(iter(entry))))  # fmt: skip
+    return Changed(
+        editor.with_table(state.history.text, ("panels", name, "trace"), entry),
+        f"added: trace of {name}",
+        ("panels", name, "trace", next(iter(entry))),
+    )
 
 
 CALLED = {
-    "clock": ("clock", "clk", "scl", "sck", "enable", "strobe"), "data": ("data", "sda", "mosi", "sdi", "din"),
-    "select": ("select", "cs", "ss", "chip"), "command": ("command", "dc", "rs", "a0"),
-}  # fmt: skip
+    "clock": ("clock", "clk", "scl", "sck", "enable", "strobe"),
+    "data": ("data", "sda", "mosi", "sdi", "din"),
+    "select": ("select", "cs", "ss", "chip"),
+    "command": ("command", "dc", "rs", "a0"),
+}
 """What people call such signals."""
 
 
@@ -181,11 +186,16 @@ def _wires_of(signals: list[str]) -> dict[str, str]:
         name = next((each for word in words for each in signals if word in each.lower().split(".")[-1]), None)
         if name is not None and name not in found.values():
             found[line] = name
-    numbered = sorted((each for each in signals if each[-1:].isdigit() and each not in found.values()),
-                      key=lambda each: int(re.sub(r"\D", "", each)))  # fmt: skip
+    numbered = sorted(
+        (each for each in signals if each[-1:].isdigit() and each not in found.values()),
+        key=lambda each: int(re.sub(r"\D", "", each)),
+    )
     if len(numbered) in (4, 8):
-        return {"wires": PARALLEL, **{line: found[line] for line in ("clock", "command") if line in found},
-                "data": " ".join(numbered)}  # fmt: skip
+        return {
+            "wires": PARALLEL,
+            **{line: found[line] for line in ("clock", "command") if line in found},
+            "data": " ".join(numbered),
+        }
     left = [each for each in signals if each not in found.values()]
     for line in ("clock", "data"):
         if line not in found and left:

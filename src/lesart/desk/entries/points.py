@@ -24,9 +24,7 @@ LEAST_SAMPLES = 5
 HOW = 'write "table < captures/points.csv" or "table < channel NAME"'
 
 
-def points_from(
-    what: str, kind: str, project: Project, channel: Channel, bench: Bench, folder: Path
-) -> dict[str, str]:  # fmt: skip
+def points_from(what: str, kind: str, project: Project, channel: Channel, bench: Bench, folder: Path) -> dict[str, str]:
     """Values of a table law: ``points`` and the units ``from`` and ``to``. Raises RequestError or CaptureError."""
     if kind.split(" ")[0] != "table":
         raise RequestError(f'Only a table takes its points from elsewhere; "{kind}" does not: {HOW}.')

@@ -38,8 +38,9 @@ class _Where:
     folder: Path
 
 
-def add_entry(editor: Editor, text: str, project: Project, folder: Path, capture: Capture | None, source: str,
-              typed: str) -> Changed:  # fmt: skip
+def add_entry(
+    editor: Editor, text: str, project: Project, folder: Path, capture: Capture | None, source: str, typed: str
+) -> Changed:
     """What was typed at ``+`` in Raw. Raises RequestError or CaptureError with what would be right."""
     where = _Where(editor, text, project, folder)
     if "<" in typed:
@@ -155,6 +156,5 @@ def columns_of(capture: Capture, source: Source, project: Project) -> tuple[tupl
     """Each column with the channel that reads it, or nothing."""
     readers = {channel.column: channel.name for channel in project.channels.values() if channel.source == source.name}
     return tuple(
-        (column, readers.get(column, readers.get(str(place), "")))
-        for place, column in enumerate(capture.columns, 1)
-    )  # fmt: skip
+        (column, readers.get(column, readers.get(str(place), ""))) for place, column in enumerate(capture.columns, 1)
+    )

@@ -36,8 +36,10 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
     key = list_of(Step.TRUE, channel)
     for true, indicated in pairs:
         entry: dict[str, str | int | bool] = {
-            "true": _quantity(true, channel, tolerance=True), "indicated": _quantity(indicated, channel), "date": day,
-        }  # fmt: skip
+            "true": _quantity(true, channel, tolerance=True),
+            "indicated": _quantity(indicated, channel),
+            "date": day,
+        }
         text = editor.with_entry(text, key, entry)
     if channel.correction.kind == "none":
         text = editor.with_value(text, (*key[:-1], "kind"), "line")

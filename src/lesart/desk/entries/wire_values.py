@@ -42,8 +42,11 @@ def _of_part(project: Project, name: str) -> tuple[Parameter, ...]:
     if not part.kind.addresses:
         return (kind, *part.kind.parameters)
     straps = tuple(shown_address(each) for each in part.kind.addresses)
-    return (kind, Parameter("address", "address", "choice", "set by its straps", straps[0], choices=straps),
-            *part.kind.parameters)  # fmt: skip
+    return (
+        kind,
+        Parameter("address", "address", "choice", "set by its straps", straps[0], choices=straps),
+        *part.kind.parameters,
+    )
 
 
 def _measured(project: Project, name: str) -> tuple[Parameter, ...]:

@@ -105,9 +105,13 @@ class Context:
     def numerals_of_pace(self) -> tuple[str, bool]:
         """Of notes on the channel, on panels that show it, and on the loop; and whether one is a fault."""
         shown = self.project.panels_showing(self.channel.name)
-        found = [(number, note) for number, note in enumerate(self.notes, 1) if note.step == Step.PACE
-                 and note.channel in (None, self.channel.name)
-                 and (note.panel is None or note.panel in shown)]  # fmt: skip
+        found = [
+            (number, note)
+            for number, note in enumerate(self.notes, 1)
+            if note.step == Step.PACE
+            and note.channel in (None, self.channel.name)
+            and (note.panel is None or note.panel in shown)
+        ]
         return " ".join(numeral(number) for number, _ in found), any(note.is_fault for _, note in found)
 
     def is_fault(self, step: Step, *, channel: str | None = None) -> bool:

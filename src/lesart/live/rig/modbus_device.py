@@ -112,8 +112,14 @@ def mast(unit: int = 7) -> Bank:
         now = weather(t)
         high, low = divmod(round(now.pressure_pa), 65_536)
         wind = struct.unpack(">HH", struct.pack(">f", now.wind_m_s))
-        return {0: high, 1: low, 2: round(now.wind_from_deg * 10) % 3600, 3: round(now.air_c * 10) & 0xFFFF,
-                10: wind[0], 11: wind[1]}  # fmt: skip
+        return {
+            0: high,
+            1: low,
+            2: round(now.wind_from_deg * 10) % 3600,
+            3: round(now.air_c * 10) & 0xFFFF,
+            10: wind[0],
+            11: wind[1],
+        }
 
     def coils(t: float) -> Registers:
         return {0: int(weather(t).air_c < 3.0), 1: 1}

@@ -18,9 +18,18 @@ from lesart.project.folder.files import library, read_whole
 FONT_FILE = (
     Parameter("file", "file", "text", "a BDF or TrueType font, beside the project", longest=200),
     Parameter("size", "size", "integer", "of a TrueType font, pixels to an em", 12, lowest=4, highest=128),
-    Parameter("level", "level", "quantity", "of a TrueType font: how much of a pixel must be covered to light it",
-              "50 %", unit="%", lowest=0, above=True, highest=100),
-)  # fmt: skip
+    Parameter(
+        "level",
+        "level",
+        "quantity",
+        "of a TrueType font: how much of a pixel must be covered to light it",
+        "50 %",
+        unit="%",
+        lowest=0,
+        above=True,
+        highest=100,
+    ),
+)
 OUTLINES = (".ttf", ".otf")
 MOST_BYTES = 16_000_000
 MOST_EMS = 8

@@ -21,15 +21,17 @@ PROPOSED = "as proposed"
 PICTURE_FILE = (
     Parameter("file", "file", "text", "PNG, BMP, PBM, XBM or GIF, beside the project", longest=200),
     Parameter("width", "width", "integer", "pixels; 0: as the file, or by its height", 0, lowest=0, highest=MOST_WIDTH),
-    Parameter("height", "height", "integer", "pixels; 0: as the file, or by its width", 0, lowest=0,
-              highest=MOST_HEIGHT),
+    Parameter(
+        "height", "height", "integer", "pixels; 0: as the file, or by its width", 0, lowest=0, highest=MOST_HEIGHT
+    ),
     Parameter("scale", "scaled", "choice", "into its size", SCALES[0], choices=SCALES),
     Parameter("cut", "cut", "text", "x, y, width, height of the part that is taken; empty: all", "", longest=40),
     Parameter("dither", "dither", "choice", "how greys become lit and dark", PROPOSED, choices=(PROPOSED, *WAYS)),
-    Parameter("level", "level", "quantity", "brightness from which a pixel is lit", "50 %", unit="%", lowest=0,
-              highest=100),
+    Parameter(
+        "level", "level", "quantity", "brightness from which a pixel is lit", "50 %", unit="%", lowest=0, highest=100
+    ),
     Parameter("invert", "inverted", "flag", "dark on light becomes light on dark", False),
-)  # fmt: skip
+)
 UNREAD_SIDE = 16
 _FOUR = re.compile(r"\s*(\d{1,4})\s*,\s*(\d{1,4})\s*,\s*(\d{1,4})\s*,\s*(\d{1,4})\s*")
 

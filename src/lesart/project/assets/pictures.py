@@ -115,8 +115,7 @@ def fitted(
     own_height, own_width = grey.shape
     ratios = width / own_width, height / own_height
     ratio = min(ratios) if how == KEPT else max(ratios)
-    to = (width, height) if how == STRETCHED else (
-        max(round(own_width * ratio), 1), max(round(own_height * ratio), 1))  # fmt: skip
+    to = (width, height) if how == STRETCHED else (max(round(own_width * ratio), 1), max(round(own_height * ratio), 1))
     image = Image.fromarray(np.asarray(grey * 255.0, np.float32))
     # A box is exact where pixels are whole multiples; larger pictures are weighed, smaller ones keep their edges.
     way = Image.Resampling.NEAREST if ratio >= 1 and how != STRETCHED else Image.Resampling.BOX
@@ -156,19 +155,27 @@ def picture_bytes(frame: PixelFrame, ending: str) -> bytes:
 def _xbm(frame: PixelFrame) -> str:
     """The X bitmap: rows of bytes, low bit leftmost."""
     data = pack(frame, Packing("rows of eight columns", low_first=True))
-    rows = ",\n".join("  " + ", ".join(f"0x{byte:02x}" for byte in data[at : at + IN_LINE])
-                      for at in range(0, len(data), IN_LINE))  # fmt: skip
-    return (f"#define picture_width {frame.width}\n#define picture_height {frame.height}\n"
-            f"static unsigned char picture_bits[] = {{\n{rows} }};\n")  # fmt: skip
+    rows = ",\n".join(
+        "  " + ", ".join(f"0x{byte:02x}" for byte in data[at : at + IN_LINE]) for at in range(0, len(data), IN_LINE)
+    )
+    return (
+        f"#define picture_width {frame.width}\n#define picture_height {frame.height}\n"
+        f"static unsigned char picture_bits[] = {{\n{rows} }};\n"
+    )
 
 
 def c_table(frames: Sequence[PixelFrame], packing: Packing, name: str) -> str:
     """The bytes of one frame, or of several in turn, as C."""
     width, height, size = frames[0].width, frames[0].height, packing.size(frames[0].width, frames[0].height)
     many = len(frames) > 1
-    head = [f"/* {width}x{height} pixels, {packing.bytes}, {'low' if packing.low_first else 'high'} bit first. */",
-            "#include <stdint.h>", "", f"enum {{ {name}_width = {width}, {name}_height = {height}, "
-            f"{name}_frames = {len(frames)}, {name}_bytes = {size} }};", ""]  # fmt: skip
+    head = [
+        f"/* {width}x{height} pixels, {packing.bytes}, {'low' if packing.low_first else 'high'} bit first. */",
+        "#include <stdint.h>",
+        "",
+        f"enum {{ {name}_width = {width}, {name}_height = {height}, "
+        f"{name}_frames = {len(frames)}, {name}_bytes = {size} }};",
+        "",
+    ]
     shape = f"[{name}_frames][{name}_bytes]" if many else f"[{name}_bytes]"
     bodies = [_rows(pack(frame, packing), "    ") for frame in frames]
     inner = ",\n".join(f"  {{\n{body}\n  }}" for body in bodies) if many else bodies[0]
@@ -178,15 +185,18 @@ def c_table(frames: Sequence[PixelFrame], packing: Packing, name: str) -> str:
 def python_table(frames: Sequence[PixelFrame], packing: Packing, name: str) -> str:
     """The same as Python."""
     width, height = frames[0].width, frames[0].height
-    head = [f"# {width}x{height} pixels, {packing.bytes}, {'low' if packing.low_first else 'high'} bit first.",
-            f"{name}_width, {name}_height = {width}, {height}"]  # fmt: skip
+    head = [
+        f"# {width}x{height} pixels, {packing.bytes}, {'low' if packing.low_first else 'high'} bit first.",
+        f"{name}_width, {name}_height = {width}, {height}",
+    ]
     bodies = [f"    bytes([\n{_rows(pack(frame, packing), '        ')},\n    ])" for frame in frames]
     return "\n".join([*head, f"{name} = (", ",\n".join(bodies) + ",", ")", ""])
 
 
 def _rows(data: bytes, indent: str) -> str:
-    return ",\n".join(indent + ", ".join(f"0x{byte:02X}" for byte in data[at : at + IN_LINE])
-                      for at in range(0, len(data), IN_LINE))  # fmt: skip
+    return ",\n".join(
+        indent + ", ".join(f"0x{byte:02X}" for byte in data[at : at + IN_LINE]) for at in range(0, len(data), IN_LINE)
+    )
 
 
 def identifier(stem: str) -> str:

@@ -107,9 +107,14 @@ def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | Non
     schema = {str(place): polars.Float64 for place in range(width)}
     try:
         frame = polars.read_csv(
-            piece, has_header=False, separator=sign, quote_char=None, schema=schema, infer_schema=False,
+            piece,
+            has_header=False,
+            separator=sign,
+            quote_char=None,
+            schema=schema,
+            infer_schema=False,
             decimal_comma=source.decimal == ",",
-        )  # fmt: skip
+        )
     except (polars.exceptions.PolarsError, polars.exceptions.PanicException):
         return None
     if frame.height != rows or any(frame.null_count().row(0)):

@@ -25,11 +25,45 @@ _TIME_NAMES = re.compile(
 )
 _UNIT_IN_BRACKETS = re.compile(r"[\[(]\s*([^\])]+?)\s*[\])]\s*$|/\s*([^/\s]+)\s*$")
 _UNIT_BY_SUFFIX = {"us": "µs", "degc": "°C", "degf": "°F", "c": "°C", "f": "°F", "pct": "%", "percent": "%"}
-_SUFFIXES = frozenset({"s", "ms", "us", "ct",
-                       "mv", "v", "kg", "g", "a", "ma", "pa", "hpa", "hz", "k", "ohm", "lx", "mm",
-                       "m", "w", "min", "db", *_UNIT_BY_SUFFIX})  # fmt: skip
-_SPELLING = {"mv": "mV", "v": "V", "a": "A", "ma": "mA", "pa": "Pa", "hpa": "hPa", "hz": "Hz", "k": "K", "w": "W",
-             "ohm": "Ω", "db": "dB"}  # fmt: skip
+_SUFFIXES = frozenset(
+    {
+        "s",
+        "ms",
+        "us",
+        "ct",
+        "mv",
+        "v",
+        "kg",
+        "g",
+        "a",
+        "ma",
+        "pa",
+        "hpa",
+        "hz",
+        "k",
+        "ohm",
+        "lx",
+        "mm",
+        "m",
+        "w",
+        "min",
+        "db",
+        *_UNIT_BY_SUFFIX,
+    }
+)
+_SPELLING = {
+    "mv": "mV",
+    "v": "V",
+    "a": "A",
+    "ma": "mA",
+    "pa": "Pa",
+    "hpa": "hPa",
+    "hz": "Hz",
+    "k": "K",
+    "w": "W",
+    "ohm": "Ω",
+    "db": "dB",
+}
 
 
 @dataclass(frozen=True)
@@ -96,10 +130,14 @@ def find_shape(path: Path) -> CsvShape:
     if not lines:
         raise CaptureError(f"{path}: it holds comments and blank lines only; a capture holds rows of numbers.")
     best = max(
-        ((_score(lines, sign, decimal), name, decimal) for name, sign in DELIMITERS.items() for decimal in ".,"
-         if sign != decimal),
+        (
+            (_score(lines, sign, decimal), name, decimal)
+            for name, sign in DELIMITERS.items()
+            for decimal in ".,"
+            if sign != decimal
+        ),
         key=lambda entry: entry[0],
-    )  # fmt: skip
+    )
     (share, columns, _), delimiter, decimal = best
     if share < 0.3 or columns < 1:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(lines[0][:40])}".')
@@ -113,9 +151,10 @@ def find_shape(path: Path) -> CsvShape:
     time, time_unit = _time(names, body, decimal, bool(first))
     units = {name: unit for name in names if (unit := unit_in_name(name)) is not None}
     whole = frozenset(
-        name for column, name in enumerate(names)
+        name
+        for column, name in enumerate(names)
         if all(not row[column] or row[column].lstrip("+-").isdigit() for row in body)
-    )  # fmt: skip
+    )
     return CsvShape(delimiter, decimal, header, names, time, time_unit, units, whole)
 
 

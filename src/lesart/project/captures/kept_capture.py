@@ -84,10 +84,13 @@ def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threadin
 def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
     blocks = list(capture.columns.values())
     told = {
-        "columns": list(capture.columns), "rows": len(capture.t),
+        "columns": list(capture.columns),
+        "rows": len(capture.t),
         "marks": [[[int(place), int(block.mark[place])] for place in np.flatnonzero(block.mark)] for block in blocks],
-        "bad": [asdict(row) for row in capture.bad], "bad_count": capture.bad_count, "steps_back": capture.steps_back,
-    }  # fmt: skip
+        "bad": [asdict(row) for row in capture.bad],
+        "bad_count": capture.bad_count,
+        "steps_back": capture.steps_back,
+    }
     # A disk that is full or read-only keeps nothing, and nothing is worse than before.
     with contextlib.suppress(OSError):
         place = _place(folder, path, source)

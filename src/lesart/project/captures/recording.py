@@ -40,8 +40,10 @@ def rows_text(heard: Heard) -> str:
         return "".join(rows).replace(".0,", ",").replace(".0\n", "\n")
     said = [(event.t, f"# {event.t:.6f} {event.what}: {_one_line(event.says)}\n") for event in heard.events]
     timed = [*said, *zip(heard.t, rows, strict=True)]
-    return "".join(text if text[0] == "#" else text.replace(".0,", ",").replace(".0\n", "\n")
-                   for _, text in sorted(timed, key=lambda entry: entry[0]))  # fmt: skip
+    return "".join(
+        text if text[0] == "#" else text.replace(".0,", ",").replace(".0\n", "\n")
+        for _, text in sorted(timed, key=lambda entry: entry[0])
+    )
 
 
 def _marked_row(t: float, values: tuple[float, ...], mark: int) -> str:

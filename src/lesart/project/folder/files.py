@@ -17,9 +17,12 @@ from lesart.core.errors import CaptureError, LesartError
 MOST_BYTES = 2_000_000_000
 """Of a file that is read as a whole: what is made of it must fit into memory beside it."""
 _KINDS: tuple[tuple[Callable[[int], bool], str], ...] = (
-    (stat.S_ISFIFO, "a pipe"), (stat.S_ISSOCK, "a socket"), (stat.S_ISCHR, "a device"), (stat.S_ISBLK, "a device"),
+    (stat.S_ISFIFO, "a pipe"),
+    (stat.S_ISSOCK, "a socket"),
+    (stat.S_ISCHR, "a device"),
+    (stat.S_ISBLK, "a device"),
     (stat.S_ISDIR, "a folder"),
-)  # fmt: skip
+)
 
 
 def open_file(path: Path) -> BinaryIO:

@@ -19,8 +19,9 @@ class Changes:
     back: tuple[Path, ...] = ()
 
     def __add__(self, other: Changes) -> Changes:
-        return Changes(self.changed + other.changed, self.growing + other.growing, self.gone + other.gone,
-                       self.back + other.back)  # fmt: skip
+        return Changes(
+            self.changed + other.changed, self.growing + other.growing, self.gone + other.gone, self.back + other.back
+        )
 
     @property
     def any(self) -> bool:

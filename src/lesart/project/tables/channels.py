@@ -108,9 +108,12 @@ def _way_back(name: str, reads: Mapping[str, Sequence[str]]) -> tuple[str, ...]:
 
 
 def check_channel(
-    name: str, table: Table, sources: Sequence[str], parts: KnownParts = NO_PARTS,
+    name: str,
+    table: Table,
+    sources: Sequence[str],
+    parts: KnownParts = NO_PARTS,
     neighbours: Mapping[str, Neighbour] | None = None,
-) -> tuple[Channel | None, list[Problem]]:  # fmt: skip
+) -> tuple[Channel | None, list[Problem]]:
     """The channel, or every problem of its tables; neither while a part it leans on has a problem of its own.
 
     ``neighbours`` are all channels of the project, by name.
@@ -143,18 +146,37 @@ def check_channel(
     if problems:
         return None, problems
     return Channel(
-        name=name, source=values["source"], column=values["column"], part=values["part"],
-        unit_raw=values["raw_unit"], unit=unit, lowest=limits[0], highest=limits[1],
-        laws=tuple(laws), filters=tuple(filters), chain=chain,
-        references=references, correction=correction, residual_limit=limit, valid_d=valid_d,
-        most_lag_s=values["most_lag"], alarms=alarms, field=field, variants=variants, calibrations=calibrations,
-    ), []  # fmt: skip
+        name=name,
+        source=values["source"],
+        column=values["column"],
+        part=values["part"],
+        unit_raw=values["raw_unit"],
+        unit=unit,
+        lowest=limits[0],
+        highest=limits[1],
+        laws=tuple(laws),
+        filters=tuple(filters),
+        chain=chain,
+        references=references,
+        correction=correction,
+        residual_limit=limit,
+        valid_d=valid_d,
+        most_lag_s=values["most_lag"],
+        alarms=alarms,
+        field=field,
+        variants=variants,
+        calibrations=calibrations,
+    ), []
 
 
 def _checked_variants(
-    name: str, table: Table, sources: Sequence[str], parts: KnownParts, neighbours: Mapping[str, Neighbour] | None,
+    name: str,
+    table: Table,
+    sources: Sequence[str],
+    parts: KnownParts,
+    neighbours: Mapping[str, Neighbour] | None,
     problems: list[Problem],
-) -> tuple[Channel, ...]:  # fmt: skip
+) -> tuple[Channel, ...]:
     """Each variant as a channel of its own; their problems are told at their own place."""
     place = f"channels.{name}"
     own = table.get("variants", {})
@@ -195,9 +217,14 @@ def check_field(table: object, place: str, unit: Unit, problems: list[Problem]) 
 
 
 def _built(
-    table: Table, key: str, place: str, kinds: Mapping[str, Any], build: Callable[[Any, dict[str, Any]], Stage],
-    problems: list[Problem], parts: KnownParts = NO_PARTS,
-) -> list[tuple[Any, dict[str, Any], Table, Stage]]:  # fmt: skip
+    table: Table,
+    key: str,
+    place: str,
+    kinds: Mapping[str, Any],
+    build: Callable[[Any, dict[str, Any]], Stage],
+    problems: list[Problem],
+    parts: KnownParts = NO_PARTS,
+) -> list[tuple[Any, dict[str, Any], Table, Stage]]:
     """Kind, values, table and stage of each entry of a list; a problem for each that is wrong."""
     built = []
     for index, entry in enumerate(tables_at(table, key, place, problems)):
@@ -221,9 +248,7 @@ def _built(
     return built
 
 
-def _laws(
-    table: Table, place: str, parts: KnownParts, problems: list[Problem]
-) -> tuple[list[LawEntry], list[Stage]]:  # fmt: skip
+def _laws(table: Table, place: str, parts: KnownParts, problems: list[Problem]) -> tuple[list[LawEntry], list[Stage]]:
     def build(kind: LawKind, values: dict[str, Any]) -> Stage:
         return stage_of(kind.name, kind.build(values))
 
@@ -240,9 +265,7 @@ def law_stages(table: Table, parts: Mapping[str, Part]) -> list[Stage]:
     return stages
 
 
-def _filters(
-    table: Table, place: str, unit: Unit, problems: list[Problem]
-) -> tuple[list[FilterEntry], list[Stage]]:  # fmt: skip
+def _filters(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[list[FilterEntry], list[Stage]]:
     def build(kind: FilterKind, values: dict[str, Any]) -> Stage:
         return kind.build(values, unit)
 
@@ -266,9 +289,15 @@ def _alarms(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tu
 
 
 def _chain(
-    place: str, unit_raw: Unit, laws: list[Stage], correction: Correction | None, filters: list[Stage], unit: Unit,
-    neighbours: Mapping[str, Neighbour], problems: list[Problem],
-) -> Chain | None:  # fmt: skip
+    place: str,
+    unit_raw: Unit,
+    laws: list[Stage],
+    correction: Correction | None,
+    filters: list[Stage],
+    unit: Unit,
+    neighbours: Mapping[str, Neighbour],
+    problems: list[Problem],
+) -> Chain | None:
     """The compiled chain; None with a problem where two units do not fit, or where there were problems before."""
     if problems or correction is None:
         return None

@@ -48,8 +48,11 @@ def _code(written: str) -> int | None:
 
 def charset_table(font: BdfFont, name: str) -> Mapping[str, str]:
     """The table of a set with a font's glyphs up to 0xFF. Raises RequestError where one does not fit a cell of 5×8."""
-    found = {f"0x{code:02X}": drawn_of(_cell(glyph, name)) for code, glyph in sorted(font.glyphs.items())
-             if code <= LAST_CODE}  # fmt: skip
+    found = {
+        f"0x{code:02X}": drawn_of(_cell(glyph, name))
+        for code, glyph in sorted(font.glyphs.items())
+        if code <= LAST_CODE
+    }
     if not found:
         raise RequestError(f"{name} has no glyph of a code from 0x00 to 0xFF.")
     return found
@@ -63,9 +66,11 @@ def _cell(glyph: BdfGlyph, name: str) -> tuple[int, ...]:
     left_dark = glyph.width - wide
     right_dark = min(((row & -row).bit_length() - 1 for row in glyph.rows if row), default=0)
     fits = not lit or (
-        top + lit[0] >= 0 and top + lit[-1] < HEIGHT and glyph.left + left_dark >= 0
+        top + lit[0] >= 0
+        and top + lit[-1] < HEIGHT
+        and glyph.left + left_dark >= 0
         and glyph.left + glyph.width - right_dark <= WIDTH
-    )  # fmt: skip
+    )
     if not fits:
         raise RequestError(
             f"{name}: glyph {glyph.code}, {glyph.name}, takes {glyph.width}×{glyph.height} dots at "

@@ -20,11 +20,18 @@ TRUE = (
     Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),
     Parameter("degree", "degree", "integer", "of a polynomial", DEGREES[0], lowest=DEGREES[0], highest=DEGREES[1]),
     Parameter("tare", "tare", "any quantity", "taken off behind the fit: what is there and shall not count", "0"),
-    Parameter("valid", "valid for", "quantity", "after which references are old; 0: for good", "0 d", unit="d",
-              lowest=0),
-    Parameter("residual", "left at most", "any quantity", "a larger error after the fit is a note; 0: tolerances of "
-              "the known values", "0", lowest=0),
-)  # fmt: skip
+    Parameter(
+        "valid", "valid for", "quantity", "after which references are old; 0: for good", "0 d", unit="d", lowest=0
+    ),
+    Parameter(
+        "residual",
+        "left at most",
+        "any quantity",
+        "a larger error after the fit is a note; 0: tolerances of the known values",
+        "0",
+        lowest=0,
+    ),
+)
 
 
 def _day(written: str, place: str, problems: list[Problem]) -> int | None:
@@ -82,7 +89,18 @@ def _references(table: Table, place: str, unit: Unit, problems: list[Problem]) -
         known = REFERENCE[0].tolerance(entry["true"]) * float(each["true"].unit.scale / unit.scale)
         spread, drift = (difference_at(each[name], unit, f"{here}.{name}", problems) for name in ("spread", "drift"))
         found.append(
-            Reference(true, indicated, each["count"], each["taken"], each["used"], known, spread, drift, each["way"],
-                      each["remark"], _day(each["date"], f"{here}.date", problems))
-        )  # fmt: skip
+            Reference(
+                true,
+                indicated,
+                each["count"],
+                each["taken"],
+                each["used"],
+                known,
+                spread,
+                drift,
+                each["way"],
+                each["remark"],
+                _day(each["date"], f"{here}.date", problems),
+            )
+        )
     return tuple(found)

@@ -23,9 +23,13 @@ from lesart.project.tables.shapes import Known, build_shape, channel_is_known
 
 
 def check_face(
-    name: str, table: Table, panels: Mapping[str, Panel], channels: Mapping[str, Channel],
-    pictures: Mapping[str, ShownPicture], tables: Table,
-) -> tuple[Face | None, list[Problem]]:  # fmt: skip
+    name: str,
+    table: Table,
+    panels: Mapping[str, Panel],
+    channels: Mapping[str, Channel],
+    pictures: Mapping[str, ShownPicture],
+    tables: Table,
+) -> tuple[Face | None, list[Problem]]:
     """The face, or every problem of its tables. ``tables`` is the whole file, for what an item takes over."""
     place = f"faces.{name}"
     values, problems = read_table(FACE, table, place, also=("items",))
@@ -46,8 +50,9 @@ def check_face(
             items.append(_counted(item, counted_from, here, problems))
     if problems:
         return None, problems
-    return Face(name, values["panel"], tuple(items), values["lasts"], values["writes"], values["redraw"],
-                values["seen_from"]), []  # fmt: skip
+    return Face(
+        name, values["panel"], tuple(items), values["lasts"], values["writes"], values["redraw"], values["seen_from"]
+    ), []
 
 
 def with_bars(panels: Mapping[str, Panel], faces: Mapping[str, Face]) -> dict[str, Panel]:
@@ -67,9 +72,14 @@ def _counted(item: Item, counted_from: int, place: str, problems: list[Problem])
 
 
 def _item(
-    entry: Table, place: str, index: int, channels: Mapping[str, Channel], pictures: Mapping[str, ShownPicture],
-    tables: Table, problems: list[Problem],
-) -> Item | None:  # fmt: skip
+    entry: Table,
+    place: str,
+    index: int,
+    channels: Mapping[str, Channel],
+    pictures: Mapping[str, ShownPicture],
+    tables: Table,
+    problems: list[Problem],
+) -> Item | None:
     kind = entry.get("kind")
     if not isinstance(kind, str) or kind not in ITEMS:
         written = shown(kind) if kind is not None else ""
@@ -98,9 +108,14 @@ def _item(
 
 
 def _field(
-    entry: Table, values: dict[str, Any], place: str, index: int, channel: Channel, tables: Table,
+    entry: Table,
+    values: dict[str, Any],
+    place: str,
+    index: int,
+    channel: Channel,
+    tables: Table,
     problems: list[Problem],
-) -> FieldItem | None:  # fmt: skip
+) -> FieldItem | None:
     own = {parameter.name for parameter in FIELD} & set(entry)
     table = tables["channels"][channel.name]
     ways = {"": table, **{each.variant: table["variants"][each.variant] for each in channel.variants}}
@@ -116,9 +131,18 @@ def _field(
     if motion.moves not in (STANDS, TURN) and not motion.window:
         motion = replace(motion, window=fields[""].width)
     return FieldItem(
-        channel.name, values["row"], values["column"], fields.pop(""), frozenset(own), index, fields, motion,
-        values["font"], values["importance"], values["pinned"],
-    )  # fmt: skip
+        channel.name,
+        values["row"],
+        values["column"],
+        fields.pop(""),
+        frozenset(own),
+        index,
+        fields,
+        motion,
+        values["font"],
+        values["importance"],
+        values["pinned"],
+    )
 
 
 def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Problem]) -> Bar | None:
@@ -133,5 +157,15 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
     field = replace(
         channel.field, width=values["width"], overflow="-", underflow="", invalid="=", stale="_", settling=""
     )
-    return Bar(channel.name, values["row"], values["column"], values["width"], ends["lowest"], ends["highest"], field,
-               tall=values["tall"], importance=values["importance"], pinned=values["pinned"])  # fmt: skip
+    return Bar(
+        channel.name,
+        values["row"],
+        values["column"],
+        values["width"],
+        ends["lowest"],
+        ends["highest"],
+        field,
+        tall=values["tall"],
+        importance=values["importance"],
+        pinned=values["pinned"],
+    )

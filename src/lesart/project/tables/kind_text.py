@@ -39,11 +39,19 @@ def _pin(pin: Pin) -> str:
     if pin.optional:
         entries.append(("optional", "true"))
     quantities = (
-        ("gives", pin.gives_v, "V"), ("lowest", pin.lowest_v, "V"), ("highest", pin.highest_v, "V"),
-        ("tolerates", pin.tolerates_v, "V"), ("needs_high", pin.needs_high_v, "V"), ("current", pin.current_a, "A"),
-        ("peak", pin.peak_a, "A"), ("source", pin.source_ohm, "Ω"), ("accepts", pin.accepts_ohm, "Ω"),
-        ("forward", pin.forward_v, "V"), ("series", pin.series_ohm or None, "Ω"), ("pull_up", pin.pull_up_ohm, "Ω"),
-    )  # fmt: skip
+        ("gives", pin.gives_v, "V"),
+        ("lowest", pin.lowest_v, "V"),
+        ("highest", pin.highest_v, "V"),
+        ("tolerates", pin.tolerates_v, "V"),
+        ("needs_high", pin.needs_high_v, "V"),
+        ("current", pin.current_a, "A"),
+        ("peak", pin.peak_a, "A"),
+        ("source", pin.source_ohm, "Ω"),
+        ("accepts", pin.accepts_ohm, "Ω"),
+        ("forward", pin.forward_v, "V"),
+        ("series", pin.series_ohm or None, "Ω"),
+        ("pull_up", pin.pull_up_ohm, "Ω"),
+    )
     entries += [(name, _quoted(written(value, unit))) for name, value, unit in quantities if value is not None]
     if pin.fed_by:
         entries.append(("fed_by", _quoted(pin.fed_by)))

@@ -23,9 +23,7 @@ class KnownParts:
 NO_PARTS = KnownParts({})
 
 
-def part_named(
-    parameter: Parameter, name: str, place: str, parts: KnownParts, problems: list[Problem]
-) -> Part | None:  # fmt: skip
+def part_named(parameter: Parameter, name: str, place: str, parts: KnownParts, problems: list[Problem]) -> Part | None:
     """The part of a name, or a problem that says which there are."""
     part = parts.good.get(name)
     if part is not None and (not parameter.choices or part.kind.name in parameter.choices):

@@ -46,9 +46,13 @@ def check_loop(table: object) -> tuple[LoopSettings, list[Problem]]:
     if problems:
         return LoopSettings(), problems
     limits = Limits(
-        values["most_bus"] / 100, values["most_lag"], values["active"], values["idle"], values["shown"],
+        values["most_bus"] / 100,
+        values["most_lag"],
+        values["active"],
+        values["idle"],
+        values["shown"],
         values["capacity"],
-    )  # fmt: skip
+    )
     clocks = values["operation"] or WORDS[values["word"]]
     return LoopSettings(Processor(values["clock"], clocks), limits, values["seed"], values["shutter"], overruled), []
 
@@ -76,13 +80,18 @@ def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
         return None
     usual = _sending_ns(task, said) if said.get("data") else task.shortest_ns
     shortest = round(said["shortest"] * MS) if "shortest" in said else usual
-    longest = round(said["longest"] * MS) if said.get("longest") is not None else (
-        shortest if "shortest" in said or said.get("data") else task.longest_ns)  # fmt: skip
+    longest = (
+        round(said["longest"] * MS)
+        if said.get("longest") is not None
+        else (shortest if "shortest" in said or said.get("data") else task.longest_ns)
+    )
     return replace(
-        task, period_ns=round(said["period"] * MS) if "period" in said else task.period_ns, shortest_ns=shortest,
+        task,
+        period_ns=round(said["period"] * MS) if "period" in said else task.period_ns,
+        shortest_ns=shortest,
         longest_ns=max(longest, shortest),
         **{key: said[key] for key in ("does", "runs", "priority", "bus", "data") if key in said},
-    )  # fmt: skip
+    )
 
 
 def _sending_ns(task: Task, said: Mapping[str, Any]) -> int:

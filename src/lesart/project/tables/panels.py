@@ -20,7 +20,7 @@ LONGEST_GLYPH = 60
 
 def check_panel(
     name: str, table: Table, charsets: Mapping[str, CharacterSet], fonts: Mapping[str, Font]
-) -> tuple[Panel | None, list[Problem]]:  # fmt: skip
+) -> tuple[Panel | None, list[Problem]]:
     """The panel, or every problem of its tables."""
     place = f"panels.{name}"
     kind = table.get("kind")

@@ -64,7 +64,7 @@ def build_shape(kind: str, values: Values, place: str, known: Known, problems: l
 
 def _trend(
     values: Values, channel: Channel, place: str, problems: list[Problem], common: dict[str, Any]
-) -> Trend | None:  # fmt: skip
+) -> Trend | None:
     low, high = (
         None if values[name] is None else in_unit(values[name], channel.unit, f"{place}.{name}", problems)
         for name in ("lowest", "highest")
@@ -77,7 +77,7 @@ def _trend(
 
 def _scale(
     channel: Channel, values: Values, names: tuple[str, str], place: str, problems: list[Problem]
-) -> Scale | None:  # fmt: skip
+) -> Scale | None:
     """Between two ends that are written, or the channel's own."""
     ends = [channel.lowest, channel.highest]
     for at, name in enumerate(names):
@@ -89,9 +89,7 @@ def _scale(
     return Scale(channel.name, ends[0], ends[1], channel.field.stale_after_s)
 
 
-def _bubble(
-    values: Values, place: str, known: Known, problems: list[Problem], common: dict[str, Any]
-) -> Bubble | None:  # fmt: skip
+def _bubble(values: Values, place: str, known: Known, problems: list[Problem], common: dict[str, Any]) -> Bubble | None:
     scales: dict[str, Scale | None] = {}
     for key, prefix in (("across", "across"), ("up", "up"), ("sized_by", "size")):
         name = values[key]
@@ -111,7 +109,7 @@ def _bubble(
 
 def _picture(
     values: Values, place: str, known: Known, problems: list[Problem], common: dict[str, Any]
-) -> PictureItem | None:  # fmt: skip
+) -> PictureItem | None:
     name = values["picture"]
     if name not in known.tables.get("pictures", {}):
         names = ", ".join(known.tables.get("pictures", {})) or "none"
@@ -124,4 +122,4 @@ def _picture(
     first = found.frames[0]
     return PictureItem(
         picture=name, frames=found.frames, durations_s=lasts, width=first.width, tall=first.height, **common
-    )  # fmt: skip
+    )

@@ -14,9 +14,15 @@ from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
 
 SUM = (
-    Parameter("part", "part", "text", "name of the part that the result is written to; empty: the sum's own name", "",
-              longest=60),
-)  # fmt: skip
+    Parameter(
+        "part",
+        "part",
+        "text",
+        "name of the part that the result is written to; empty: the sum's own name",
+        "",
+        longest=60,
+    ),
+)
 """What every ``[sums.NAME]`` has beside its ``kind`` and the parameters of that kind."""
 
 
@@ -33,9 +39,7 @@ def check_sum(name: str, table: Table) -> tuple[Sum | None, list[Problem]]:
     return Sum(name, kind, values, part or name), []
 
 
-def check_measured(
-    tables: Table, hookup: Hookup, problems: list[Problem]
-) -> tuple[tuple[Check, ...], dict[str, str]]:  # fmt: skip
+def check_measured(tables: Table, hookup: Hookup, problems: list[Problem]) -> tuple[tuple[Check, ...], dict[str, str]]:
     """The bring-up list, and what was measured by the key of its check.
 
     A key that no check has now is kept and not judged: the part it speaks of may come back.

@@ -106,8 +106,10 @@ def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: M
                 if width:
                     doubt = Doubt(parameter.title, str(written), (*place, index, parameter.name))
                     places.append(_Place(doubt, index, _number_shift(parameter.name, width)))
-        link, still = (next(each for each in chain.links if each.place == f"law[{index}]")
-                       for chain in (channel.chain, standing.chain))  # fmt: skip
+        link, still = (
+            next(each for each in chain.links if each.place == f"law[{index}]")
+            for chain in (channel.chain, standing.chain)
+        )
         laws.append(_Law(entry.kind, values, _beside(entry.kind.build(values), still.stage)))
         places += _of_channels(project, link, index, sure)
     return Tolerances(standing, tuple(laws), tuple(places))

@@ -47,8 +47,11 @@ def _named(tables: Table, group: str, problems: list[Problem], check: Any) -> di
 def _kind(name: str, table: Table) -> tuple[PartKind | None, list[Problem]]:
     place = f"kinds.{name}"
     values, problems = read_table(KIND_TABLE, table, place, also=("addresses", "orders", "pins"))
-    pins = [pin for index, entry in enumerate(_list(table, "pins", place, problems))
-            if (pin := _pin(entry, f"{place}.pins[{index}]", problems)) is not None]  # fmt: skip
+    pins = [
+        pin
+        for index, entry in enumerate(_list(table, "pins", place, problems))
+        if (pin := _pin(entry, f"{place}.pins[{index}]", problems)) is not None
+    ]
     names = [pin.name for pin in pins]
     for twice in sorted({each for each in names if names.count(each) > 1}):
         problems.append(Problem(f"{place}.pins", shown(twice), "two pins have this name; give each its own"))
@@ -56,8 +59,9 @@ def _kind(name: str, table: Table) -> tuple[PartKind | None, list[Problem]]:
     orders = _orders(table.get("orders", []), f"{place}.orders", names, problems)
     if problems:
         return None, problems
-    kind = PartKind(name, values["says"], values["group"], tuple(pins), (), values["logic"], addresses, orders,
-                    values["total"])  # fmt: skip
+    kind = PartKind(
+        name, values["says"], values["group"], tuple(pins), (), values["logic"], addresses, orders, values["total"]
+    )
     return kind, []
 
 

@@ -35,8 +35,15 @@ en.m.lc.
 """
 _NAMES_7 = {name: name for name in "abcdefg:"}
 _NAMES_14 = {name: name for name in "bcefhjklmn:"} | {
-    "A": "a", "t": "a", "B": "a", "G": "g1", "H": "g2", "D": "d", "u": "d", "E": "d",
-}  # fmt: skip
+    "A": "a",
+    "t": "a",
+    "B": "a",
+    "G": "g1",
+    "H": "g2",
+    "D": "d",
+    "u": "d",
+    "E": "d",
+}
 _NAMES_16 = _NAMES_14 | {"A": "a1", "B": "a2", "D": "d1", "E": "d2"}
 _GRIDS = {"7": (_GRID_7, _NAMES_7), "14": (_GRID_16, _NAMES_14), "16": (_GRID_16, _NAMES_16 | {"t": "", "u": ""})}
 
@@ -45,9 +52,7 @@ _GRIDS = {"7": (_GRID_7, _NAMES_7), "14": (_GRID_16, _NAMES_14), "16": (_GRID_16
 def _cells(alphabet: str) -> dict[tuple[int, int], str]:
     grid, names = _GRIDS[alphabet]
     rows = grid.strip("\n").splitlines()
-    found = {
-        (x, y): names[letter] for y, row in enumerate(rows) for x, letter in enumerate(row) if names.get(letter)
-    }  # fmt: skip
+    found = {(x, y): names[letter] for y, row in enumerate(rows) for x, letter in enumerate(row) if names.get(letter)}
     return found | {(len(rows[0]) - 1, HEIGHT - 1): "."}
 
 

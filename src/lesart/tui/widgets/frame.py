@@ -193,7 +193,7 @@ def _character_dots(glass: Glass, frame: CharacterFrame, columns: int, rows: int
 
 def _dots(
     glass: Glass, lit: Callable[[int, int], bool], columns: int, rows: int, tint: Tint | None = None
-) -> list[Line]:  # fmt: skip
+) -> list[Line]:
     """Eight dots a sign, lit or not: for what is too wide for a pixel each. ``tint``: ground and light of a sign."""
     ink = Style(color=glass.lit, bgcolor=glass.ground, bold=True)
     lines: list[Line] = []

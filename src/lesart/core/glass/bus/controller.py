@@ -18,16 +18,30 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.parameters import Parameter, shown
 
 BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING = TOLD_BY = (
-    "a byte before", "a line", "an expander", "the first byte", "nothing",
-)  # fmt: skip
+    "a byte before",
+    "a line",
+    "an expander",
+    "the first byte",
+    "nothing",
+)
 """What parts commands from data. ``the first byte`` of each transmission is a command; told by ``nothing``, all are
 data, and each transmission begins at the first cell."""
 PLACES = ("page", "column", "column low", "column high", "columns from to", "pages from to", "address", "clear", "home")
 """What moves the place of the next byte. An address is that of a cell, counted through."""
 WAYS = ("order", "goes on", "goes back", "stays")
 """Where the place goes behind a byte."""
-SHOWS = ("light", "dark", "all lit", "as stored", "inverted", "upright", "shown inverted", "shown upright", "start row",
-         "shift")  # fmt: skip
+SHOWS = (
+    "light",
+    "dark",
+    "all lit",
+    "as stored",
+    "inverted",
+    "upright",
+    "shown inverted",
+    "shown upright",
+    "start row",
+    "shift",
+)
 """How the memory is shown. ``shown`` also lights it."""
 DOES = (*PLACES, *WAYS, *SHOWS, "glyph address", "passed over")
 BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
@@ -35,22 +49,37 @@ BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
 
 CONTROLLER = (
     Parameter("told_by", "told by", "choice", "what parts commands from data", BYTE_BEFORE, choices=TOLD_BY),
-    Parameter("columns", "columns", "integer", "cells of a page of its memory; 0: as the panel's", 0, lowest=0,
-              highest=512),
+    Parameter(
+        "columns", "columns", "integer", "cells of a page of its memory; 0: as the panel's", 0, lowest=0, highest=512
+    ),
     Parameter("pages", "pages", "integer", "of its memory; 0: as the panel's", 0, lowest=0, highest=512),
-    Parameter("order", "order", "integer", "at first: 0 on by columns, 1 by pages, 2 round within the page", 0,
-              lowest=0, highest=2),
+    Parameter(
+        "order",
+        "order",
+        "integer",
+        "at first: 0 on by columns, 1 by pages, 2 round within the page",
+        0,
+        lowest=0,
+        highest=2,
+    ),
     Parameter("data_bit", "data bit", "integer", "of the byte before: 1 where data follow", 6, lowest=0, highest=7),
-    Parameter("single_bit", "single bit", "integer", "of the byte before: 1 where one byte follows, and another of its "
-              "kind", 7, lowest=0, highest=7),
+    Parameter(
+        "single_bit",
+        "single bit",
+        "integer",
+        "of the byte before: 1 where one byte follows, and another of its kind",
+        7,
+        lowest=0,
+        highest=7,
+    ),
     Parameter("lines", "expander", "text", "what its bits are, from bit 0 on", "data write enable light 4 5 6 7"),
-)  # fmt: skip
+)
 COMMAND = (
     Parameter("code", "code", "text", "the byte, its free bits 0: 0xB0", longest=6),
     Parameter("bits", "free bits", "text", "of it, that carry a value: 0x07; empty: none", "", longest=6),
     Parameter("does", "does", "choice", "what it is for", choices=DOES),
     Parameter("more", "bytes more", "integer", "that belong to it", 0, lowest=0, highest=8),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -112,17 +141,26 @@ def build_controller(name: str, values: Mapping[str, Any], commands: Sequence[Ma
             f"expander = {shown(values['lines'])}; it names what up to eight bits are, and must have "
             '"data", "enable", "4", "5", "6" and "7"'
         )
-    found = [Command(_byte(each["code"], "code"), each["does"], _byte(each["bits"] or "0", "free bits"), each["more"])
-             for each in commands]  # fmt: skip
+    found = [
+        Command(_byte(each["code"], "code"), each["does"], _byte(each["bits"] or "0", "free bits"), each["more"])
+        for each in commands
+    ]
     for command in found:
         if command.code & command.bits:
             raise ValueError(f"code 0x{command.code:02X} has bits that are free (0x{command.bits:02X}); leave them 0")
     # The more exact ones first, however they are written down.
     found.sort(key=lambda command: command.bits.bit_count())
     return Controller(
-        name, tuple(found), values["told_by"], values["columns"], values["pages"], values["order"],
-        values["data_bit"], values["single_bit"], lines,
-    )  # fmt: skip
+        name,
+        tuple(found),
+        values["told_by"],
+        values["columns"],
+        values["pages"],
+        values["order"],
+        values["data_bit"],
+        values["single_bit"],
+        lines,
+    )
 
 
 BITS = 8
@@ -144,31 +182,70 @@ def _set(name: str, *commands: tuple[int, str, int, int], **more: Any) -> Contro
 
 
 PAGES = _set(
-    "pages", (0x00, "column low", 0x0F, 0), (0x10, "column high", 0x0F, 0), (0x20, "order", 0, 1),
-    (0x21, "columns from to", 0, 2), (0x22, "pages from to", 0, 2), (0x40, "start row", 0x3F, 0),
-    (0xB0, "page", 0x0F, 0), (0xA4, "as stored", 0, 0), (0xA5, "all lit", 0, 0), (0xA6, "upright", 0, 0),
-    (0xA7, "inverted", 0, 0), (0xAE, "dark", 0, 0), (0xAF, "light", 0, 0), (0x2E, "passed over", 0x01, 0),
-    (0xA0, "passed over", 0x01, 0), (0xC0, "passed over", 0x08, 0), (0xE3, "passed over", 0, 0),
+    "pages",
+    (0x00, "column low", 0x0F, 0),
+    (0x10, "column high", 0x0F, 0),
+    (0x20, "order", 0, 1),
+    (0x21, "columns from to", 0, 2),
+    (0x22, "pages from to", 0, 2),
+    (0x40, "start row", 0x3F, 0),
+    (0xB0, "page", 0x0F, 0),
+    (0xA4, "as stored", 0, 0),
+    (0xA5, "all lit", 0, 0),
+    (0xA6, "upright", 0, 0),
+    (0xA7, "inverted", 0, 0),
+    (0xAE, "dark", 0, 0),
+    (0xAF, "light", 0, 0),
+    (0x2E, "passed over", 0x01, 0),
+    (0xA0, "passed over", 0x01, 0),
+    (0xC0, "passed over", 0x08, 0),
+    (0xE3, "passed over", 0, 0),
     *((code, "passed over", 0, 1) for code in (0x81, 0x8D, 0xA8, 0xD3, 0xD5, 0xD9, 0xDA, 0xDB)),
-    pages=8, order=IN_PAGE,
-)  # fmt: skip
+    pages=8,
+    order=IN_PAGE,
+)
 """Pages of eight rows, a column in two halves, or windows of columns and pages, on a bus with a byte before."""
 BANKS = _set(
-    "banks", (0x80, "column", 0x7F, 0), (0x40, "page", 0x07, 0), (0x20, "passed over", 0x07, 0),
-    (0x08, "dark", 0, 0), (0x09, "all lit", 0, 0), (0x0C, "shown upright", 0, 0), (0x0D, "shown inverted", 0, 0),
-    (0x00, "passed over", 0, 0), told_by=LINE,
-)  # fmt: skip
+    "banks",
+    (0x80, "column", 0x7F, 0),
+    (0x40, "page", 0x07, 0),
+    (0x20, "passed over", 0x07, 0),
+    (0x08, "dark", 0, 0),
+    (0x09, "all lit", 0, 0),
+    (0x0C, "shown upright", 0, 0),
+    (0x0D, "shown inverted", 0, 0),
+    (0x00, "passed over", 0, 0),
+    told_by=LINE,
+)
 """Banks of eight rows, each column by its number, a line for data and command."""
 LETTERS = _set(
-    "letters", (0x01, "clear", 0, 0), (0x02, "home", 0x01, 0), (0x06, "goes on", 0, 0), (0x04, "goes back", 0, 0),
-    (0x0C, "light", 0x03, 0), (0x08, "dark", 0x03, 0), (0x10, "shift", 0x0F, 0), (0x20, "passed over", 0x1F, 0),
-    (0x40, "glyph address", 0x3F, 0), (0x80, "address", 0x7F, 0), told_by=EXPANDER, columns=128, pages=1,
-)  # fmt: skip
+    "letters",
+    (0x01, "clear", 0, 0),
+    (0x02, "home", 0x01, 0),
+    (0x06, "goes on", 0, 0),
+    (0x04, "goes back", 0, 0),
+    (0x0C, "light", 0x03, 0),
+    (0x08, "dark", 0x03, 0),
+    (0x10, "shift", 0x0F, 0),
+    (0x20, "passed over", 0x1F, 0),
+    (0x40, "glyph address", 0x3F, 0),
+    (0x80, "address", 0x7F, 0),
+    told_by=EXPANDER,
+    columns=128,
+    pages=1,
+)
 """Of panels of characters, as they have been for decades: cells by their address."""
 DIGITS = _set(
-    "digits", (0xC0, "address", 0x0F, 0), (0x88, "light", 0x07, 0), (0x80, "dark", 0x07, 0), (0x40, "goes on", 0x03, 0),
-    (0x44, "stays", 0x03, 0), told_by=FIRST, columns=16, pages=1,
-)  # fmt: skip
+    "digits",
+    (0xC0, "address", 0x0F, 0),
+    (0x88, "light", 0x07, 0),
+    (0x80, "dark", 0x07, 0),
+    (0x40, "goes on", 0x03, 0),
+    (0x44, "stays", 0x03, 0),
+    told_by=FIRST,
+    columns=16,
+    pages=1,
+)
 """Of drivers of digits: an address, then a byte a digit."""
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
 """Registers one behind the other: nothing but data."""

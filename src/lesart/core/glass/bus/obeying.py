@@ -20,7 +20,7 @@ from lesart.core.glass.bus.controller import (
     NOTHING,
     Command,
     Controller,
-)  # fmt: skip
+)
 from lesart.core.raw.words import Half, Words, joined
 
 Cells = npt.NDArray[np.int64]
@@ -196,11 +196,15 @@ class _Machine:
 
 
 _SHOWN: dict[str, tuple[tuple[str, int], ...]] = {
-    "light": (("light", 1),), "dark": (("light", 0),), "all lit": (("all lit", 1),), "as stored": (("all lit", 0),),
-    "inverted": (("inverted", 1),), "upright": (("inverted", 0),),
+    "light": (("light", 1),),
+    "dark": (("light", 0),),
+    "all lit": (("all lit", 1),),
+    "as stored": (("all lit", 0),),
+    "inverted": (("inverted", 1),),
+    "upright": (("inverted", 0),),
     "shown inverted": (("inverted", 1), ("light", 1), ("all lit", 0)),
     "shown upright": (("inverted", 0), ("light", 1), ("all lit", 0)),
-}  # fmt: skip
+}
 
 
 def obey(controller: Controller, words: Words, columns: int, pages: int, *, fill: int = 0) -> Obeyed:
@@ -211,8 +215,7 @@ def obey(controller: Controller, words: Words, columns: int, pages: int, *, fill
     else:
         # A controller may have more pages than its panel; what goes there is not seen, and no mistake.
         pages = max(controller.pages, pages)
-    machine = _Machine(controller, columns, pages, fill, order=controller.order,
-                       window=[0, columns - 1, 0, pages - 1])  # fmt: skip
+    machine = _Machine(controller, columns, pages, fill, order=controller.order, window=[0, columns - 1, 0, pages - 1])
     for t, byte, is_data, part, begins in _told(controller, words):
         if begins:
             machine.waiting = None
@@ -222,8 +225,18 @@ def obey(controller: Controller, words: Words, columns: int, pages: int, *, fill
     rows = machine.rows
     cells, values, parts = (np.array([row[place] for row in rows], np.int64) for place in (1, 2, 3))
     moments = np.array([row[0] for row in rows], np.float64)
-    return Obeyed(columns, pages, moments, cells, values, parts, tuple(machine.turns), fill, tuple(machine.unknown),
-                  machine.beside)  # fmt: skip
+    return Obeyed(
+        columns,
+        pages,
+        moments,
+        cells,
+        values,
+        parts,
+        tuple(machine.turns),
+        fill,
+        tuple(machine.unknown),
+        machine.beside,
+    )
 
 
 def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
@@ -234,8 +247,9 @@ def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bo
     last, place = -1, 0
     follows: bool | None = None
     data_bit, single_bit = 1 << controller.data_bit, 1 << controller.single_bit
-    for t, byte, by_line, part in zip(words.t.tolist(), words.value.tolist(), words.is_data.tolist(),
-                                      words.part.tolist(), strict=True):  # fmt: skip
+    for t, byte, by_line, part in zip(
+        words.t.tolist(), words.value.tolist(), words.is_data.tolist(), words.part.tolist(), strict=True
+    ):
         begins, last = part != last, part
         place = 0 if begins else place + 1
         if controller.told_by == BYTE_BEFORE:

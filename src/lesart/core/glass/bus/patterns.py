@@ -49,8 +49,10 @@ def _(panel: SegmentPanel) -> Mapping[str, Pattern]:
 @patterns_on.register
 def _(panel: PixelPanel) -> Mapping[str, Pattern]:
     def at(lit: _Lit, step: int) -> Memory:
-        rows = (sum(int(lit(panel, step, x, y)) << (panel.columns - 1 - x) for x in range(panel.columns))
-                for y in range(panel.rows))  # fmt: skip
+        rows = (
+            sum(int(lit(panel, step, x, y)) << (panel.columns - 1 - x) for x in range(panel.columns))
+            for y in range(panel.rows)
+        )
         return (tuple(rows),)
 
     return {name: Pattern(steps(panel), partial(at, lit)) for name, (steps, lit) in _PIXELS.items()}
@@ -115,7 +117,8 @@ _SEGMENTS: dict[str, tuple[Callable[[SegmentPanel], int], Callable[[SegmentPanel
         lambda panel, step: _only(panel, step // _lamps(panel), 1 << step % _lamps(panel)),
     ),
     "checkerboard": (
-        lambda panel: 2, lambda panel, step: [_all_lit(panel) * ((place + step) % 2) for place in range(panel.digits)],
+        lambda panel: 2,
+        lambda panel, step: [_all_lit(panel) * ((place + step) % 2) for place in range(panel.digits)],
     ),
     "counting": (lambda panel: 10 ** min(panel.digits, 9), _counted),
     "every letter": (
@@ -124,7 +127,7 @@ _SEGMENTS: dict[str, tuple[Callable[[SegmentPanel], int], Callable[[SegmentPanel
             step * panel.digits : (step + 1) * panel.digits
         ],
     ),
-}  # fmt: skip
+}
 
 
 def _full(panel: CharacterPanel) -> int:
@@ -149,22 +152,26 @@ _CHARACTERS: dict[str, tuple[Callable[[CharacterPanel], int], _Place]] = {
     "all on": (lambda panel: 1, lambda panel, step, row, column: _full(panel)),
     "all off": (lambda panel: 1, lambda panel, step, row, column: None),
     "each cell in turn": (
-        _cells, lambda panel, step, row, column: _full(panel) if _nth(panel, row, column) == step else None,
+        _cells,
+        lambda panel, step, row, column: _full(panel) if _nth(panel, row, column) == step else None,
     ),
     "running light": (
-        lambda panel: panel.columns, lambda panel, step, row, column: _full(panel) if column == step else None,
+        lambda panel: panel.columns,
+        lambda panel, step, row, column: _full(panel) if column == step else None,
     ),
     "checkerboard": (
-        lambda panel: 2, lambda panel, step, row, column: _full(panel) if (row + column + step) % 2 else None,
+        lambda panel: 2,
+        lambda panel, step, row, column: _full(panel) if (row + column + step) % 2 else None,
     ),
     "counting": (
-        lambda panel: 10**9, lambda panel, step, row, column: _counted(panel, step)[column] if row == 0 else None,
+        lambda panel: 10**9,
+        lambda panel, step, row, column: _counted(panel, step)[column] if row == 0 else None,
     ),
     "every code": (
         lambda panel: -(-CODES // _cells(panel)),
         lambda panel, step, row, column: _code(step * _cells(panel) + _nth(panel, row, column)),
     ),
-}  # fmt: skip
+}
 
 _Lit = Callable[[PixelPanel, int, int, int], bool]
 _PIXELS: dict[str, tuple[Callable[[PixelPanel], int], _Lit]] = {
@@ -178,5 +185,5 @@ _PIXELS: dict[str, tuple[Callable[[PixelPanel], int], _Lit]] = {
         lambda panel: 1,
         lambda panel, step, x, y: x in (0, panel.columns - 1) or y in (0, panel.rows - 1) or x + y < 8,
     ),
-}  # fmt: skip
+}
 """The corner says which way up it is; pages say in which order they come."""

@@ -25,8 +25,11 @@ class Told:
 def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
     """All of a memory. Raises KeyError where the controller has no command to place it by."""
     if controller.told_by == EXPANDER:
-        return tuple(Told(_ported(controller, byte, not each.command), True)
-                     for each in sent_for(panel, memory) for byte in each.data)  # fmt: skip
+        return tuple(
+            Told(_ported(controller, byte, not each.command), True)
+            for each in sent_for(panel, memory)
+            for byte in each.data
+        )
     return _told(panel, controller, memory)
 
 

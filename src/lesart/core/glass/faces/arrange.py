@@ -129,8 +129,14 @@ def _broken(rows: Rows, free: dict[int, Item], panel: Panel) -> Rows:
             found[-1].append(index)
     if panel.grid is None:
         while len(found) > panel.rows:
-            pair = next((at for at in range(len(found) - 1)
-                         if _row_width([*found[at], *found[at + 1]], free, panel) <= panel.columns), None)  # fmt: skip
+            pair = next(
+                (
+                    at
+                    for at in range(len(found) - 1)
+                    if _row_width([*found[at], *found[at + 1]], free, panel) <= panel.columns
+                ),
+                None,
+            )
             if pair is None:
                 break
             found[pair] += found.pop(pair + 1)
@@ -194,9 +200,7 @@ def _height(item: Item, panel: PixelGrid) -> int:
     return panel.font(item.font).height
 
 
-def _placed(
-    rows: Rows, grown: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]
-) -> dict[int, Item]:  # fmt: skip
+def _placed(rows: Rows, grown: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> dict[int, Item]:
     """Rows spread over the height that is left, items over the width."""
     tops = _tops(rows, grown, panel, blocked) or []
     if rows and not blocked:

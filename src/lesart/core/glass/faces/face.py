@@ -21,10 +21,19 @@ FACE = (
     Parameter("panel", "panel", "text", "name of the panel it is for", longest=60),
     Parameter("lasts", "lasts", "quantity", "before the panel's next face; 0: it stays", "0 s", unit="s", lowest=0),
     Parameter("writes", "written", "choice", "what is done with what stood there", PADDED, choices=WRITES),
-    Parameter("redraw", "drawn at", "quantity", "how often firmware writes it", "5 Hz", unit="Hz", lowest=0, above=True,
-              highest=1000),
+    Parameter(
+        "redraw",
+        "drawn at",
+        "quantity",
+        "how often firmware writes it",
+        "5 Hz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+        highest=1000,
+    ),
     Parameter("seen_from", "seen from", "quantity", "where people stand; 0: nobody says", "0 m", unit="m", lowest=0),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -52,9 +61,10 @@ class Face:
         """The face with the fields of a channel as one of its variants has them."""
         items = tuple(
             replace(item, field=item.of_variants.get(variant, item.field))
-            if isinstance(item, FieldItem) and item.channel == channel else item
+            if isinstance(item, FieldItem) and item.channel == channel
+            else item
             for item in self.items
-        )  # fmt: skip
+        )
         return replace(self, items=items)
 
 
@@ -91,9 +101,7 @@ def compose(
     return Composed(panel.lit(after), after, tuple(shown))
 
 
-def _drawn(
-    face: Face, panel: PixelGrid, readings: Mapping[str, Reading], memory: Memory, t_s: float
-) -> Composed:  # fmt: skip
+def _drawn(face: Face, panel: PixelGrid, readings: Mapping[str, Reading], memory: Memory, t_s: float) -> Composed:
     """On pixels, item over item."""
     for item in face.items:
         memory = drawn(memory, panel, item, readings, t_s, bare=face.writes == BARE)

@@ -33,18 +33,32 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         room = panel.line if panel.shift else panel.columns
         if foot > panel.rows or end > room:
             notes.append(
-                Note(FAULT, Step.GLASS, channel,
-                     f"{face.panel}: the {name} ends at row {foot - 1 + counted}, column {end - 1 + counted}; the "
-                     f"panel ends at row {panel.rows - 1 + counted}, column {room - 1 + counted}.",
-                     figure=float(end - 1), limit=float(room - 1), remedy="move it or make it narrower",
-                     panel=face.panel, place=("faces", face.name, "items", index, "column"))
-            )  # fmt: skip
+                Note(
+                    FAULT,
+                    Step.GLASS,
+                    channel,
+                    f"{face.panel}: the {name} ends at row {foot - 1 + counted}, column {end - 1 + counted}; the "
+                    f"panel ends at row {panel.rows - 1 + counted}, column {room - 1 + counted}.",
+                    figure=float(end - 1),
+                    limit=float(room - 1),
+                    remedy="move it or make it narrower",
+                    panel=face.panel,
+                    place=("faces", face.name, "items", index, "column"),
+                )
+            )
         own = (item.column, item.row, end, foot)
         for other in sorted({each for each, box in taken if _overlap(own, box)}):
             notes.append(
-                Note(FAULT, Step.GLASS, channel, f"{face.panel}: the {name} covers the {other}.", remedy="move one",
-                     panel=face.panel, place=("faces", face.name, "items", index, "column"))
-            )  # fmt: skip
+                Note(
+                    FAULT,
+                    Step.GLASS,
+                    channel,
+                    f"{face.panel}: the {name} covers the {other}.",
+                    remedy="move one",
+                    panel=face.panel,
+                    place=("faces", face.name, "items", index, "column"),
+                )
+            )
         # A box may frame what stands in it; what is written over a line or a filled one hides it.
         if not isinstance(item, Box) or item.filled:
             taken.append((name, own))
@@ -56,15 +70,19 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
 
 def clashing_pixels(face: Face, panel: Panel) -> tuple[Rectangle, ...]:
     """Where on the glass two items claim the same pixels, and the edge that an item runs out of."""
-    boxes = [(item.column, item.row, item.column + size[0], item.row + size[1]) for item in face.items
-             for size in (size_of(item, panel),)
-             if not isinstance(item, Box) or item.filled]  # fmt: skip
+    boxes = [
+        (item.column, item.row, item.column + size[0], item.row + size[1])
+        for item in face.items
+        for size in (size_of(item, panel),)
+        if not isinstance(item, Box) or item.filled
+    ]
     found = []
     for place, one in enumerate(boxes):
         for other in boxes[place + 1 :]:
             if _overlap(one, other):
-                found.append((max(one[0], other[0]), max(one[1], other[1]),
-                              min(one[2], other[2]), min(one[3], other[3])))  # fmt: skip
+                found.append(
+                    (max(one[0], other[0]), max(one[1], other[1]), min(one[2], other[2]), min(one[3], other[3]))
+                )
         left, top, right, foot = one
         if right > panel.columns:
             found.append((panel.columns - 1, top, panel.columns, foot))
@@ -96,12 +114,20 @@ def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Not
         return []
     why = "is taken for a loose wire" if hz < CALMEST_HZ else "cannot be read"
     return [
-        Note(DOUBT, Step.GLASS, channel,
-             f"{face.panel}: the {item.named()} blinks at {plain_number(hz, 2)} Hz, which {why}.",
-             figure=hz, unit="Hz", limit=FASTEST_HZ if hz > FASTEST_HZ else CALMEST_HZ, remedy="blink at 1 Hz",
-             mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),), panel=face.panel,
-             place=("faces", face.name, "items", index, "blink"))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.GLASS,
+            channel,
+            f"{face.panel}: the {item.named()} blinks at {plain_number(hz, 2)} Hz, which {why}.",
+            figure=hz,
+            unit="Hz",
+            limit=FASTEST_HZ if hz > FASTEST_HZ else CALMEST_HZ,
+            remedy="blink at 1 Hz",
+            mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),),
+            panel=face.panel,
+            place=("faces", face.name, "items", index, "blink"),
+        )
+    ]
 
 
 def _slots(face: Face, panel: Panel) -> list[Note]:
@@ -109,10 +135,17 @@ def _slots(face: Face, panel: Panel) -> list[Note]:
     if used <= room:
         return []
     return [
-        Note(FAULT, Step.GLASS, None,
-             f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {room}.",
-             figure=float(used), limit=float(room), remedy="draw fewer, or do without a bar", panel=face.panel)
-    ]  # fmt: skip
+        Note(
+            FAULT,
+            Step.GLASS,
+            None,
+            f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {room}.",
+            figure=float(used),
+            limit=float(room),
+            remedy="draw fewer, or do without a bar",
+            panel=face.panel,
+        )
+    ]
 
 
 def _tails(face: Face, panel: Panel) -> list[Note]:
@@ -120,14 +153,21 @@ def _tails(face: Face, panel: Panel) -> list[Note]:
     if face.writes != BARE:
         return []
     return [
-        Note(FAULT, Step.GLASS, item.channel,
-             f"{face.panel}: the {item.named()} is written as it comes; behind a text of {item.field.width} cells a "
-             "shorter one leaves the old one's tail standing.",
-             figure=float(item.field.width), unit="cells", remedy="write the whole field, padded with blanks",
-             mend=(Mend(("faces", face.name, "writes"), PADDED),), panel=face.panel)
+        Note(
+            FAULT,
+            Step.GLASS,
+            item.channel,
+            f"{face.panel}: the {item.named()} is written as it comes; behind a text of {item.field.width} cells a "
+            "shorter one leaves the old one's tail standing.",
+            figure=float(item.field.width),
+            unit="cells",
+            remedy="write the whole field, padded with blanks",
+            mend=(Mend(("faces", face.name, "writes"), PADDED),),
+            panel=face.panel,
+        )
         for item in face.items
         if isinstance(item, FieldItem) and item.field.width > 1 and item.field.pad == "blank"
-    ]  # fmt: skip
+    ]
 
 
 def _clears(face: Face, panel: Panel) -> list[Note]:
@@ -136,12 +176,20 @@ def _clears(face: Face, panel: Panel) -> list[Note]:
         return []
     share = min(drawing_of(face, panel).seconds * face.redraw_hz, 1.0)
     return [
-        Note(DOUBT, Step.GLASS, None,
-             f"{face.panel}: cleared {plain_number(face.redraw_hz, 2)} times a second it is empty or half written "
-             f"{plain_number(100 * share, 2)} % of the time, and blinks.",
-             figure=100 * share, unit="%", limit=0.0, remedy="write over what stands there, padded",
-             mend=(Mend(("faces", face.name, "writes"), PADDED),), panel=face.panel)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.GLASS,
+            None,
+            f"{face.panel}: cleared {plain_number(face.redraw_hz, 2)} times a second it is empty or half written "
+            f"{plain_number(100 * share, 2)} % of the time, and blinks.",
+            figure=100 * share,
+            unit="%",
+            limit=0.0,
+            remedy="write over what stands there, padded",
+            mend=(Mend(("faces", face.name, "writes"), PADDED),),
+            panel=face.panel,
+        )
+    ]
 
 
 def _off_centre(face: Face, panel: Panel) -> list[Note]:
@@ -155,13 +203,20 @@ def _off_centre(face: Face, panel: Panel) -> list[Note]:
         left, right = item.column, panel.columns - item.column - width
         if left and abs(left - right) == 1:
             notes.append(
-                Note(REMARK, Step.GLASS, None,
-                     f"{face.panel}: the {item.named()} has {counted(left, 'cell')} at its left and {right} at "
-                     "its right; an "
-                     "odd rest cannot be shared.", figure=float(left), limit=float(right),
-                     remedy="a text with one letter more or less stands in the middle", panel=face.panel,
-                     place=("faces", face.name, "items", index, "column"))
-            )  # fmt: skip
+                Note(
+                    REMARK,
+                    Step.GLASS,
+                    None,
+                    f"{face.panel}: the {item.named()} has {counted(left, 'cell')} at its left and {right} at "
+                    "its right; an "
+                    "odd rest cannot be shared.",
+                    figure=float(left),
+                    limit=float(right),
+                    remedy="a text with one letter more or less stands in the middle",
+                    panel=face.panel,
+                    place=("faces", face.name, "items", index, "column"),
+                )
+            )
     return notes
 
 
@@ -188,11 +243,17 @@ def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
         wanted = last - 2 if item.field.align == "right" else None
         if wanted is not None and wanted not in panel.colons:
             notes.append(
-                Note(FAULT, Step.GLASS, item.channel,
-                     f"{face.panel}: the {item.named()} puts its colon behind digit {wanted}; the panel has one behind "
-                     f"{', '.join(map(str, panel.colons))}.",
-                     figure=float(wanted), remedy="move the field", panel=face.panel)
-            )  # fmt: skip
+                Note(
+                    FAULT,
+                    Step.GLASS,
+                    item.channel,
+                    f"{face.panel}: the {item.named()} puts its colon behind digit {wanted}; the panel has one behind "
+                    f"{', '.join(map(str, panel.colons))}.",
+                    figure=float(wanted),
+                    remedy="move the field",
+                    panel=face.panel,
+                )
+            )
     return notes
 
 
@@ -202,8 +263,14 @@ def _unlatched(face: Face, panel: SegmentPanel) -> list[Note]:
         return []
     bits = panel.digits * panel.wiring.bytes_a_digit * 8
     return [
-        Note(DOUBT, Step.GLASS, None,
-             f"{face.panel}: without a latch all {bits} bits run through the digits each time they are sent.",
-             figure=float(bits), remedy="take registers with a latch, or send only what changed",
-             mend=(Mend(("panels", panel.name, "latch"), True),), panel=face.panel)
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.GLASS,
+            None,
+            f"{face.panel}: without a latch all {bits} bits run through the digits each time they are sent.",
+            figure=float(bits),
+            remedy="take registers with a latch, or send only what changed",
+            mend=(Mend(("panels", panel.name, "latch"), True),),
+            panel=face.panel,
+        )
+    ]

@@ -13,8 +13,20 @@ from lesart.core.glyphs.fonts import built_in
 from lesart.core.notes import DOUBT, Key, Mend, Note
 from lesart.core.step import Step
 
-READ_AS = {"O": "0", "o": "0", "S": "5", "s": "5", "Z": "2", "z": "2", "I": "1", "l": "1", "B": "8", "g": "9", "q": "9",
-           "G": "6"}  # fmt: skip
+READ_AS = {
+    "O": "0",
+    "o": "0",
+    "S": "5",
+    "s": "5",
+    "Z": "2",
+    "z": "2",
+    "I": "1",
+    "l": "1",
+    "B": "8",
+    "g": "9",
+    "q": "9",
+    "G": "6",
+}
 """Digits that are read as letters where segments have no letter."""
 
 
@@ -27,10 +39,17 @@ def inspect_letters(face: Face, panel: Panel, item: Item, index: int) -> list[No
     place: Key = ("faces", face.name, "items", index)
     remedy, mend = _other_font(face, panel, index, missing) or _other_letters(panel, item, missing, place)
     return [
-        Note(DOUBT, Step.GLASS, item.reads[0] if item.reads else None,
-             f"{face.panel}: {_whose(panel, item)} has no shape for {' '.join(missing)} in the {item.named()}.",
-             remedy=remedy, mend=mend, panel=face.panel, place=(*place, "column"))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.GLASS,
+            item.reads[0] if item.reads else None,
+            f"{face.panel}: {_whose(panel, item)} has no shape for {' '.join(missing)} in the {item.named()}.",
+            remedy=remedy,
+            mend=mend,
+            panel=face.panel,
+            place=(*place, "column"),
+        )
+    ]
 
 
 def _whose(panel: Panel, item: Item) -> str:

@@ -20,82 +20,126 @@ from lesart.core.parameters import Parameter
 
 PLACE = (
     Parameter("row", "row", "integer", "at the top the first; of pixels on pixel panels", 0, lowest=0, highest=480),
-    Parameter("column", "column", "integer", "at the left the first; of pixels on pixel panels", 0, lowest=0,
-              highest=480),
-)  # fmt: skip
+    Parameter(
+        "column", "column", "integer", "at the left the first; of pixels on pixel panels", 0, lowest=0, highest=480
+    ),
+)
 FONT = Parameter("font", "font", "choice", "on pixel panels", DEFAULT_FONT, choices=FONTS)
 RANK = (
-    Parameter("importance", "importance", "integer", "when it is arranged; the most important is largest", 5, lowest=1,
-              highest=9),
+    Parameter(
+        "importance",
+        "importance",
+        "integer",
+        "when it is arranged; the most important is largest",
+        5,
+        lowest=1,
+        highest=9,
+    ),
     Parameter("pinned", "pinned", "flag", "stays where it is when the face is arranged", False),
-)  # fmt: skip
+)
 CHANNEL = Parameter("channel", "channel", "text", "whose reading it shows", longest=60)
 LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *RANK, *MOTION)
 FIELD_PLACE = (CHANNEL, *PLACE, FONT, *RANK, *MOTION)
 BAR = (
-    CHANNEL, *PLACE, Parameter("width", "width", "integer", "cells or pixels across", 8, lowest=1, highest=480),
-    Parameter("tall", "tall", "integer", "pixels, on pixel panels", 6, lowest=1, highest=320), *RANK,
+    CHANNEL,
+    *PLACE,
+    Parameter("width", "width", "integer", "cells or pixels across", 8, lowest=1, highest=480),
+    Parameter("tall", "tall", "integer", "pixels, on pixel panels", 6, lowest=1, highest=320),
+    *RANK,
     Parameter("lowest", "empty at", "any quantity", "reading; as the channel's lowest if left out", optional=True),
     Parameter("highest", "full at", "any quantity", "reading; as the channel's highest if left out", optional=True),
-)  # fmt: skip
+)
 ALARM = (
-    CHANNEL, *PLACE, Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40), FONT,
-    *RANK, *MOTION,
-)  # fmt: skip
+    CHANNEL,
+    *PLACE,
+    Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40),
+    FONT,
+    *RANK,
+    *MOTION,
+)
 BOX = (
-    *PLACE, Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
+    *PLACE,
+    Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
     Parameter("tall", "tall", "integer", "pixels; 1 is a line", 1, lowest=1, highest=480),
-    Parameter("filled", "filled", "flag", "lit all over, or its outline", True), *RANK,
-)  # fmt: skip
+    Parameter("filled", "filled", "flag", "lit all over, or its outline", True),
+    *RANK,
+)
 TREND = (
-    CHANNEL, *PLACE, Parameter("width", "width", "integer", "pixels across", 64, lowest=2, highest=480),
+    CHANNEL,
+    *PLACE,
+    Parameter("width", "width", "integer", "pixels across", 64, lowest=2, highest=480),
     Parameter("tall", "tall", "integer", "pixels", 16, lowest=2, highest=320),
     Parameter("span", "span", "quantity", "of time, up to now", "10 min", unit="s", lowest=0, above=True),
     Parameter("lowest", "lowest", "any quantity", "reading at its foot; by its data if left out", optional=True),
-    Parameter("highest", "highest", "any quantity", "reading on top; by its data if left out", optional=True), *RANK,
-)  # fmt: skip
+    Parameter("highest", "highest", "any quantity", "reading on top; by its data if left out", optional=True),
+    *RANK,
+)
 _ENDS = (
     Parameter("lowest", "lowest", "any quantity", "reading; as the channel's lowest if left out", optional=True),
     Parameter("highest", "highest", "any quantity", "reading; as the channel's highest if left out", optional=True),
-)  # fmt: skip
+)
 DIAL = (
-    CHANNEL, *PLACE, Parameter("width", "width", "integer", "pixels across", 41, lowest=5, highest=480),
+    CHANNEL,
+    *PLACE,
+    Parameter("width", "width", "integer", "pixels across", 41, lowest=5, highest=480),
     Parameter("tall", "tall", "integer", "pixels", 21, lowest=5, highest=320),
-    Parameter("sweep", "sweep", "quantity", "of its scale, open at the bottom", "180 °", unit="°", lowest=30,
-              highest=330),
-    *_ENDS, *RANK,
-)  # fmt: skip
+    Parameter(
+        "sweep", "sweep", "quantity", "of its scale, open at the bottom", "180 °", unit="°", lowest=30, highest=330
+    ),
+    *_ENDS,
+    *RANK,
+)
 SPECTRUM = (
-    CHANNEL, *PLACE, Parameter("width", "width", "integer", "pixels across", 64, lowest=2, highest=480),
+    CHANNEL,
+    *PLACE,
+    Parameter("width", "width", "integer", "pixels across", 64, lowest=2, highest=480),
     Parameter("tall", "tall", "integer", "pixels", 16, lowest=2, highest=320),
     Parameter("bars", "bars", "integer", "bands of frequency", 16, lowest=2, highest=128),
-    Parameter("span", "span", "quantity", "of the waveform, up to now", "100 ms", unit="s", lowest=0, above=True,
-              highest=60),
+    Parameter(
+        "span", "span", "quantity", "of the waveform, up to now", "100 ms", unit="s", lowest=0, above=True, highest=60
+    ),
     Parameter("lowest", "lowest", "quantity", "frequency of the first bar", "50 Hz", unit="Hz", lowest=0, above=True),
     Parameter("highest", "highest", "quantity", "frequency of the last bar", "2 kHz", unit="Hz", lowest=0, above=True),
-    Parameter("range", "range", "quantity", "from the loudest bar down to none", "40 dB", unit="dB", lowest=0,
-              above=True, highest=200),
+    Parameter(
+        "range",
+        "range",
+        "quantity",
+        "from the loudest bar down to none",
+        "40 dB",
+        unit="dB",
+        lowest=0,
+        above=True,
+        highest=200,
+    ),
     *RANK,
-)  # fmt: skip
+)
 BUBBLE = (
     Parameter("across", "across", "text", "channel that moves it to the right", longest=60),
     Parameter("up", "up", "text", "channel that moves it up", longest=60),
     Parameter("sized_by", "sized by", "text", "channel that makes it large; empty: none", "", longest=60),
-    *PLACE, Parameter("width", "width", "integer", "pixels across", 25, lowest=5, highest=480),
+    *PLACE,
+    Parameter("width", "width", "integer", "pixels across", 25, lowest=5, highest=480),
     Parameter("tall", "tall", "integer", "pixels", 25, lowest=5, highest=320),
     Parameter("size", "size", "integer", "pixels across at its largest", 5, lowest=1, highest=64),
     *(
-        Parameter(f"{name}_{end}", f"{name} {end}", "any quantity", f"reading; as the channel's {limit} if left out",
-                  optional=True)
-        for name in ("across", "up", "size") for end, limit in (("from", "lowest"), ("to", "highest"))
+        Parameter(
+            f"{name}_{end}",
+            f"{name} {end}",
+            "any quantity",
+            f"reading; as the channel's {limit} if left out",
+            optional=True,
+        )
+        for name in ("across", "up", "size")
+        for end, limit in (("from", "lowest"), ("to", "highest"))
     ),
     *RANK,
-)  # fmt: skip
+)
 PICTURE = (
-    Parameter("picture", "picture", "text", "one of the project's pictures", longest=60), *PLACE,
+    Parameter("picture", "picture", "text", "one of the project's pictures", longest=60),
+    *PLACE,
     Parameter("every", "every", "quantity", "from frame to frame; 0: as the file says", "0 s", unit="s", lowest=0),
     *RANK,
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -252,9 +296,17 @@ class AlarmMark:
 
 Item = Label | FieldItem | Bar | AlarmMark | Shape
 ITEMS = {
-    "label": LABEL, "field": FIELD_PLACE, "bar": BAR, "alarm": ALARM, "box": BOX, "trend": TREND, "dial": DIAL,
-    "spectrum": SPECTRUM, "bubble": BUBBLE, "picture": PICTURE,
-}  # fmt: skip
+    "label": LABEL,
+    "field": FIELD_PLACE,
+    "bar": BAR,
+    "alarm": ALARM,
+    "box": BOX,
+    "trend": TREND,
+    "dial": DIAL,
+    "spectrum": SPECTRUM,
+    "bubble": BUBBLE,
+    "picture": PICTURE,
+}
 """What each kind of item can be told; a field its channel's rules besides."""
 ONLY_PIXELS = ("box", "trend", "dial", "spectrum", "bubble", "picture")
 

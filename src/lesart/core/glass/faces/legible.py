@@ -60,16 +60,18 @@ def legibility(face: Face, panel: Panel) -> Legibility | None:
     height, place = min(heights)
     return Legibility(
         face.items[place], height, read_from_m(height, LEAST_MINUTES), read_from_m(height, COMFORT_MINUTES)
-    )  # fmt: skip
+    )
 
 
 def layout_of(face: Face, panel: Panel) -> Layout:
     """Of the boxes that items take."""
     boxes = [(item.column, item.row, *size_of(item, panel)) for item in face.items]
     covered = {
-        (x, y) for left, top, width, height in boxes
-        for x in range(left, min(left + width, panel.columns)) for y in range(top, min(top + height, panel.rows))
-    }  # fmt: skip
+        (x, y)
+        for left, top, width, height in boxes
+        for x in range(left, min(left + width, panel.columns))
+        for y in range(top, min(top + height, panel.rows))
+    }
     gaps = [_gap(one, other) for one, other in itertools.combinations(boxes, 2)]
     heights = [height for item in face.items if (height := text_height_mm(item, panel)) is not None]
     return Layout(len(covered) / (panel.columns * panel.rows), min(gaps, default=None), max(heights, default=None))
@@ -90,10 +92,17 @@ def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
     mark = FAULT if found.least_m < face.seen_from_m else DOUBT
     wanted = face.seen_from_m * math.tan(math.radians(COMFORT_MINUTES / 60.0)) * 1000.0
     return [
-        Note(mark, Step.GLASS, None,
-             f"{face.panel}: the {found.item.named()}, {plain_number(found.height_mm, 2)} mm high, is read from "
-             f"{plain_number(found.least_m, 2)} m at most and with ease from {plain_number(found.comfort_m, 2)} m; it "
-             f"is looked at from {plain_number(face.seen_from_m, 2)} m.",
-             figure=found.comfort_m, unit="m", limit=face.seen_from_m,
-             remedy=f"write it {plain_number(wanted, 2)} mm high", panel=face.panel)
-    ]  # fmt: skip
+        Note(
+            mark,
+            Step.GLASS,
+            None,
+            f"{face.panel}: the {found.item.named()}, {plain_number(found.height_mm, 2)} mm high, is read from "
+            f"{plain_number(found.least_m, 2)} m at most and with ease from {plain_number(found.comfort_m, 2)} m; it "
+            f"is looked at from {plain_number(face.seen_from_m, 2)} m.",
+            figure=found.comfort_m,
+            unit="m",
+            limit=face.seen_from_m,
+            remedy=f"write it {plain_number(wanted, 2)} mm high",
+            panel=face.panel,
+        )
+    ]

@@ -15,16 +15,19 @@ BLANK = Cell(" ")
 
 PARAMETERS = (
     Parameter("moves", "moves", "choice", "how a text longer than its place is shown", STANDS, choices=MOVES),
-    Parameter("window", "window", "integer", "cells it moves in; 0: all, or one for digits in turn", 0, lowest=0,
-              highest=40),
-    Parameter("step_time", "each step", "quantity", "a cell on, or a digit lit", "0.4 s", unit="s", lowest=0,
-              above=True),
+    Parameter(
+        "window", "window", "integer", "cells it moves in; 0: all, or one for digits in turn", 0, lowest=0, highest=40
+    ),
+    Parameter(
+        "step_time", "each step", "quantity", "a cell on, or a digit lit", "0.4 s", unit="s", lowest=0, above=True
+    ),
     Parameter("gap_time", "gap", "quantity", "dark between two digits in turn", "0.1 s", unit="s", lowest=0),
     Parameter("pause_time", "pause", "quantity", "dark before it begins again", "1 s", unit="s", lowest=0),
     Parameter("times", "times", "integer", "how often; 0 for ever", 0, lowest=0, highest=1000),
-    Parameter("blink", "blinks at", "quantity", "half of the time dark; 0 not at all", "0 Hz", unit="Hz", lowest=0,
-              highest=50),
-)  # fmt: skip
+    Parameter(
+        "blink", "blinks at", "quantity", "half of the time dark; 0 not at all", "0 Hz", unit="Hz", lowest=0, highest=50
+    ),
+)
 
 
 @dataclass(frozen=True)
@@ -59,8 +62,15 @@ class Motion:
 
 def build_motion(values: Mapping[str, Any]) -> Motion:
     """From values by parameter name."""
-    return Motion(values["moves"], values["window"], values["step_time"], values["gap_time"], values["pause_time"],
-                  values["times"], values["blink"])  # fmt: skip
+    return Motion(
+        values["moves"],
+        values["window"],
+        values["step_time"],
+        values["gap_time"],
+        values["pause_time"],
+        values["times"],
+        values["blink"],
+    )
 
 
 def moved(cells: tuple[Cell, ...], motion: Motion, t_s: float) -> tuple[Cell, ...]:

@@ -121,9 +121,11 @@ class Trend(OfChannel):
         high = self.high if self.high is not None else max(good, default=1.0)
         span = high - low if high > low else 1.0
         return [
-            None if not math.isfinite(value)
-            else min(max(round((value - low) / span * (self.tall - 1)), 0), self.tall - 1) for value in past
-        ]  # fmt: skip
+            None
+            if not math.isfinite(value)
+            else min(max(round((value - low) / span * (self.tall - 1)), 0), self.tall - 1)
+            for value in past
+        ]
 
     def rows(self, readings: Mapping[str, Reading], t_s: float) -> tuple[int, ...]:
         """A line from column to column, upright where it rises or falls by more than a pixel; gaps where nothing
@@ -174,8 +176,7 @@ class Dial(OfChannel):
         canvas.arc(middle, axis, radius, self.angle_at(1.0), self.angle_at(0.0))
         for tick in range(TICKS + 1):
             dx, dy = _unit(self.angle_at(tick / TICKS))
-            canvas.line(middle + dx * radius, axis - dy * radius,
-                        middle + dx * (radius - 2), axis - dy * (radius - 2))  # fmt: skip
+            canvas.line(middle + dx * radius, axis - dy * radius, middle + dx * (radius - 2), axis - dy * (radius - 2))
         share = self.scale.share(readings)
         if share is not None:
             dx, dy = _unit(self.angle_at(share))

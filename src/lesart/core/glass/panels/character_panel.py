@@ -42,21 +42,45 @@ PARAMETERS = (
     Parameter("light", "light", "choice", "behind the characters", "green light", choices=tuple(LIGHTS)),
     Parameter("charset", "character set", "text", f"{'; '.join(SETS)}; or one of the project", next(iter(SETS))),
     Parameter("hookup", "hooked up by", "choice", "how bytes reach it", HOOKUPS[2], choices=HOOKUPS),
-    Parameter("clock", "bus clock", "quantity", "of the two wires to an expander", "100 kHz", unit="Hz", lowest=0,
-              above=True, highest=10_000_000),
+    Parameter(
+        "clock",
+        "bus clock",
+        "quantity",
+        "of the two wires to an expander",
+        "100 kHz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+        highest=10_000_000,
+    ),
     Parameter("addresses", "row addresses", "text", "of the first cell of each row; empty as usual: 0x00 0x40", ""),
-    Parameter("counted_from", "counted from", "integer", "the first row and column are called 0 or 1", 0, lowest=0,
-              highest=1),
+    Parameter(
+        "counted_from", "counted from", "integer", "the first row and column are called 0 or 1", 0, lowest=0, highest=1
+    ),
     Parameter("shift", "shifted by", "integer", "cells that the display shows further on", 0, lowest=0, highest=39),
-    Parameter("contrast", "contrast", "quantity", "50 % is right; less is pale, more shows dark dots", "50 %", unit="%",
-              lowest=0, highest=100),
+    Parameter(
+        "contrast",
+        "contrast",
+        "quantity",
+        "50 % is right; less is pale, more shows dark dots",
+        "50 %",
+        unit="%",
+        lowest=0,
+        highest=100,
+    ),
     Parameter("backlight", "backlight", "quantity", "how bright", "100 %", unit="%", lowest=0, highest=100),
-    Parameter("alarm_light", "light of alarms", "choice", "while an alarm of a shown channel is on", SAME,
-              choices=(SAME, *LIGHTS)),
+    Parameter(
+        "alarm_light",
+        "light of alarms",
+        "choice",
+        "while an alarm of a shown channel is on",
+        SAME,
+        choices=(SAME, *LIGHTS),
+    ),
     Parameter("digit_height", "letter height", "quantity", "of a capital", "5 mm", unit="mm", lowest=0, above=True),
     Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
     Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -156,9 +180,7 @@ class CharacterPanel(Plain):
 
     def lit(self, memory: Memory) -> CharacterFrame:
         """What of each line is behind the glass; a code without a glyph is dark."""
-        seen = tuple(
-            tuple(row[(column + self.shift) % len(row)] for column in range(self.columns)) for row in memory
-        )  # fmt: skip
+        seen = tuple(tuple(row[(column + self.shift) % len(row)] for column in range(self.columns)) for row in memory)
         return CharacterFrame(seen, tuple(tuple(self.dots(code) for code in row) for row in seen))
 
     def cells_lit(self, codes: tuple[int, ...]) -> CharacterFrame:
@@ -183,7 +205,7 @@ def usual_addresses(columns: int, rows: int) -> tuple[int, ...]:
 
 def build_character_panel(
     name: str, values: Mapping[str, Any], glyphs: Mapping[str, str], charsets: Mapping[str, CharacterSet]
-) -> CharacterPanel:  # fmt: skip
+) -> CharacterPanel:
     """From values by parameter name, and glyphs as drawings. Raises ValueError with a clause."""
     columns, rows = values["columns"], values["rows"]
     known = {**SETS, **charsets}
@@ -197,11 +219,26 @@ def build_character_panel(
         except ValueError as error:
             raise ValueError(f'glyph "{letter}" = "{drawn}"; {error}') from error
     return CharacterPanel(
-        name, columns, rows, values["light"], "characters", values["charset"], values["hookup"],
-        _addresses(values["addresses"], columns, rows), values["counted_from"], values["shift"], values["contrast"],
-        values["backlight"], values["alarm_light"], values["write_time"], values["clear_time"], own,
-        charsets.get(values["charset"]), values["digit_height"], values["clock"],
-    )  # fmt: skip
+        name,
+        columns,
+        rows,
+        values["light"],
+        "characters",
+        values["charset"],
+        values["hookup"],
+        _addresses(values["addresses"], columns, rows),
+        values["counted_from"],
+        values["shift"],
+        values["contrast"],
+        values["backlight"],
+        values["alarm_light"],
+        values["write_time"],
+        values["clear_time"],
+        own,
+        charsets.get(values["charset"]),
+        values["digit_height"],
+        values["clock"],
+    )
 
 
 def _addresses(written: str, columns: int, rows: int) -> tuple[int, ...]:
@@ -218,6 +255,8 @@ def _addresses(written: str, columns: int, rows: int) -> tuple[int, ...]:
 
 
 CHARACTERS = PanelKind(
-    "characters", PARAMETERS,
-    lambda name, values, given: build_character_panel(name, values, given.glyphs, given.charsets), has_glyphs=True,
-)  # fmt: skip
+    "characters",
+    PARAMETERS,
+    lambda name, values, given: build_character_panel(name, values, given.glyphs, given.charsets),
+    has_glyphs=True,
+)

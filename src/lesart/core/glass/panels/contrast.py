@@ -43,9 +43,16 @@ def _(panel: PixelPanel) -> list[Note]:
     if found >= LEAST:
         return []
     return [
-        Note(DOUBT, Step.GLASS, None,
-             f"{panel.name}: its {panel.light} light before something {panel.behind} has a contrast of "
-             f"{plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read.",
-             figure=found, limit=LEAST, remedy="put something dark behind it", panel=panel.name,
-             place=("panels", panel.name, "behind"))
-    ]  # fmt: skip
+        Note(
+            DOUBT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: its {panel.light} light before something {panel.behind} has a contrast of "
+            f"{plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read.",
+            figure=found,
+            limit=LEAST,
+            remedy="put something dark behind it",
+            panel=panel.name,
+            place=("panels", panel.name, "behind"),
+        )
+    ]

@@ -10,20 +10,51 @@ from lesart.core.parameters import Parameter
 PARAMETERS = (
     Parameter("on_time", "on-time", "quantity", "how long each digit is lit", "2 ms", unit="ms", lowest=0, above=True),
     Parameter("blanking", "blanking", "quantity", "all dark before the next digit", "0.1 ms", unit="ms", lowest=0),
-    Parameter("wanted", "wanted refresh", "quantity", "least refresh that looks steady", "50 Hz", unit="Hz", lowest=0,
-              above=True),
-    Parameter("comfort", "at ease from", "quantity", "refresh that looks steady to a moving eye", "80 Hz", unit="Hz",
-              lowest=0, above=True),
-    Parameter("turn_off", "goes dark in", "quantity", "time a digit needs to be off, else its ghost shows", "20 µs",
-              unit="ms", lowest=0),
+    Parameter(
+        "wanted",
+        "wanted refresh",
+        "quantity",
+        "least refresh that looks steady",
+        "50 Hz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+    ),
+    Parameter(
+        "comfort",
+        "at ease from",
+        "quantity",
+        "refresh that looks steady to a moving eye",
+        "80 Hz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+    ),
+    Parameter(
+        "turn_off",
+        "goes dark in",
+        "quantity",
+        "time a digit needs to be off, else its ghost shows",
+        "20 µs",
+        unit="ms",
+        lowest=0,
+    ),
     Parameter("supply", "supply", "quantity", "of the segments", "5 V", unit="V", lowest=0, above=True),
     Parameter("forward", "forward", "quantity", "voltage of a lit segment", "2 V", unit="V", lowest=0),
     Parameter("resistor", "resistor", "quantity", "before each segment; 0: nobody says", "0 Ω", unit="Ω", lowest=0),
-    Parameter("segment_limit", "a segment takes", "quantity", "peak current at most", "25 mA", unit="mA", lowest=0,
-              above=True),
-    Parameter("line_limit", "a line takes", "quantity", "peak current of a digit's line at most; 0: nobody says",
-              "0 mA", unit="mA", lowest=0),
-)  # fmt: skip
+    Parameter(
+        "segment_limit", "a segment takes", "quantity", "peak current at most", "25 mA", unit="mA", lowest=0, above=True
+    ),
+    Parameter(
+        "line_limit",
+        "a line takes",
+        "quantity",
+        "peak current of a digit's line at most; 0: nobody says",
+        "0 mA",
+        unit="mA",
+        lowest=0,
+    ),
+)
 
 
 @dataclass(frozen=True)
@@ -44,6 +75,16 @@ class Scan:
 
 def build_scan(values: dict[str, Any]) -> Scan:
     """From values by parameter name."""
-    names = ("on_time", "blanking", "wanted", "comfort", "turn_off", "supply", "forward", "resistor", "segment_limit",
-             "line_limit")  # fmt: skip
+    names = (
+        "on_time",
+        "blanking",
+        "wanted",
+        "comfort",
+        "turn_off",
+        "supply",
+        "forward",
+        "resistor",
+        "segment_limit",
+        "line_limit",
+    )
     return Scan(*(values[name] for name in names))

@@ -27,10 +27,11 @@ PARAMETERS = (
     Parameter("from_bottom", "from the bottom", "flag", "the lowest page or row is sent first", False),
     Parameter("from_right", "from the right", "flag", "the rightmost column is sent first", False),
     Parameter("inverted", "inverted", "flag", "a bit that is 0 lights its pixel", False),
-    Parameter("offset", "column offset", "integer", "columns of the controller left of the glass", 0, lowest=0,
-              highest=512),
+    Parameter(
+        "offset", "column offset", "integer", "columns of the controller left of the glass", 0, lowest=0, highest=512
+    ),
     Parameter("beyond", "columns beyond", "integer", "of the controller right of the glass", 0, lowest=0, highest=512),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)

@@ -19,10 +19,14 @@ from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 
 LIGHTS = {
-    "white": ("#05070a", "#dfe9f2"), "blue": ("#03060c", "#63b0ff"), "green": ("#050a05", "#7de05a"),
-    "amber": ("#0b0804", "#ffb629"), "green light": ("#86a135", "#10160a"), "grey": ("#a9ad9b", "#23241f"),
+    "white": ("#05070a", "#dfe9f2"),
+    "blue": ("#03060c", "#63b0ff"),
+    "green": ("#050a05", "#7de05a"),
+    "amber": ("#0b0804", "#ffb629"),
+    "green light": ("#86a135", "#10160a"),
+    "grey": ("#a9ad9b", "#23241f"),
     "blue light": ("#1c3f9e", "#e6efff"),
-}  # fmt: skip
+}
 """Behind a pixel, and the pixel lit: of panels that light by themselves, and of those before a light."""
 SELF_LIT = ("white", "blue", "green", "amber")
 DARK, BRIGHT = "dark", "bright"
@@ -33,26 +37,38 @@ TURNS = {"not": 0, "a quarter": 1, "half": 2, "three quarters": 3}
 DEFAULT_FONT = "text 7"
 
 PARAMETERS = (
-    Parameter("width", "width", "integer", "pixels across, as its controller has them", 128, lowest=8,
-              highest=MOST_WIDTH),
-    Parameter("height", "height", "integer", "pixels down, as its controller has them", 64, lowest=8,
-              highest=MOST_HEIGHT),
+    Parameter(
+        "width", "width", "integer", "pixels across, as its controller has them", 128, lowest=8, highest=MOST_WIDTH
+    ),
+    Parameter(
+        "height", "height", "integer", "pixels down, as its controller has them", 64, lowest=8, highest=MOST_HEIGHT
+    ),
     Parameter("light", "light", "choice", "of its pixels", "white", choices=tuple(LIGHTS)),
     Parameter("turned", "turned", "choice", "clockwise, as it is built in", "not", choices=tuple(TURNS)),
     Parameter("mirror", "mirrored", "flag", "seen from behind, as a see-through panel is", False),
     Parameter("pitch", "pixel pitch", "quantity", "from pixel to pixel", "0.17 mm", unit="mm", lowest=0, above=True),
-    Parameter("stripe", "stripe", "integer", "rows on top that have another light; 0: none", 0, lowest=0,
-              highest=MOST_HEIGHT),
+    Parameter(
+        "stripe", "stripe", "integer", "rows on top that have another light; 0: none", 0, lowest=0, highest=MOST_HEIGHT
+    ),
     Parameter("stripe_light", "its light", "choice", "of the stripe", "amber", choices=SELF_LIT),
     Parameter("see_through", "see-through", "flag", "what is behind it shows", False),
     Parameter("behind", "behind it", "choice", "what one sees through it", DARK, choices=(DARK, BRIGHT)),
-    Parameter("backlight", "brightness", "quantity", "of its pixels, or of the light behind them", "100 %", unit="%",
-              lowest=0, highest=100),
-    Parameter("low_lights", "low lights it", "flag", "a low level turns the backlight on, so its duty is the rest",
-              False),
+    Parameter(
+        "backlight",
+        "brightness",
+        "quantity",
+        "of its pixels, or of the light behind them",
+        "100 %",
+        unit="%",
+        lowest=0,
+        highest=100,
+    ),
+    Parameter(
+        "low_lights", "low lights it", "flag", "a low level turns the backlight on, so its duty is the rest", False
+    ),
     *BUS,
     *PACKING,
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -162,9 +178,18 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
     packing = build_packing({parameter.name: values[parameter.name] for parameter in PACKING})
     same = ("stripe", "stripe_light", "see_through", "behind", "backlight", "low_lights")
     return PixelPanel(
-        name, values["width"], values["height"], values["light"], TURNS[values["turned"]], values["mirror"],
-        values["pitch"], packing, bus=build_bus(dict(values)), fonts=fonts, **{each: values[each] for each in same},
-    )  # fmt: skip
+        name,
+        values["width"],
+        values["height"],
+        values["light"],
+        TURNS[values["turned"]],
+        values["mirror"],
+        values["pitch"],
+        packing,
+        bus=build_bus(dict(values)),
+        fonts=fonts,
+        **{each: values[each] for each in same},
+    )
 
 
 PIXELS = PanelKind("pixels", PARAMETERS, lambda name, values, given: build_pixel_panel(name, values, given.fonts))
@@ -193,9 +218,7 @@ def stamped(memory: Memory, columns: int, x: int, y: int, width: int, rows: Sequ
     return _stamped(memory, columns, x, y, width, rows, width)
 
 
-def _stamped(
-    memory: Memory, columns: int, x: int, y: int, box: int, rows: Sequence[int], width: int
-) -> Memory:  # fmt: skip
+def _stamped(memory: Memory, columns: int, x: int, y: int, box: int, rows: Sequence[int], width: int) -> Memory:
     """Rows of ``width`` bits put at the left of a box that is cleared first."""
     everything = (1 << columns) - 1
     clear, shift = ((1 << box) - 1), columns - x - box
@@ -209,6 +232,13 @@ def _stamped(
     return (tuple(found),)
 
 
-__all__ = ["PARAMETERS", "PixelPanel", "build_pixel_panel", "frame_of", "pixels_of", "stamped",
-           "written_box",
-           "written_text"]  # fmt: skip
+__all__ = [
+    "PARAMETERS",
+    "PixelPanel",
+    "build_pixel_panel",
+    "frame_of",
+    "pixels_of",
+    "stamped",
+    "written_box",
+    "written_text",
+]

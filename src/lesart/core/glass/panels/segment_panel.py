@@ -39,9 +39,16 @@ PARAMETERS = (
     Parameter("begins_by", "begins by", "text", "command that a driver wants before the first digit: 0xC0", ""),
     Parameter("digit_height", "digit height", "quantity", "of a digit", "14 mm", unit="mm", lowest=0, above=True),
     Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all are there", True),
-    Parameter("brightness", "brightness", "integer", "step of a driver that has them, 0 to 7", BRIGHTEST, lowest=0,
-              highest=BRIGHTEST),
-)  # fmt: skip
+    Parameter(
+        "brightness",
+        "brightness",
+        "integer",
+        "step of a driver that has them, 0 to 7",
+        BRIGHTEST,
+        lowest=0,
+        highest=BRIGHTEST,
+    ),
+)
 
 
 @dataclass(frozen=True)
@@ -140,7 +147,7 @@ class SegmentPanel(Plain):
 
 def build_segment_panel(
     name: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str]
-) -> SegmentPanel:  # fmt: skip
+) -> SegmentPanel:
     """From values by parameter name, and glyphs as segments by name. Raises ValueError with a clause."""
     segments, digits = values["segments"], values["digits"]
     order = read_order(values["order"] or usual_order(segments), segments)
@@ -149,11 +156,22 @@ def build_segment_panel(
     alphabet = ALPHABETS[segments]
     own = {letter: alphabet.mask(lit) for letter, lit in glyphs.items()}
     return SegmentPanel(
-        name, digits, values["points"], values["colour"], scan, "segments", segments,
-        _colons(values["colons"], digits), wiring, values["drive"], values["brightness"], own, values["latch"],
+        name,
+        digits,
+        values["points"],
+        values["colour"],
+        scan,
+        "segments",
+        segments,
+        _colons(values["colons"], digits),
+        wiring,
+        values["drive"],
+        values["brightness"],
+        own,
+        values["latch"],
         values["digit_height"],
         (_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
-    )  # fmt: skip
+    )
 
 
 def _command(title: str, written: str) -> int | None:
@@ -183,6 +201,10 @@ def _is_scanned(values: Mapping[str, Any]) -> bool:
 
 
 SEGMENTS = PanelKind(
-    "segments", PARAMETERS, lambda name, values, given: build_segment_panel(name, values, given.scan, given.glyphs),
-    has_glyphs=True, is_scanned=_is_scanned, may_be_scanned=True,
-)  # fmt: skip
+    "segments",
+    PARAMETERS,
+    lambda name, values, given: build_segment_panel(name, values, given.scan, given.glyphs),
+    has_glyphs=True,
+    is_scanned=_is_scanned,
+    may_be_scanned=True,
+)

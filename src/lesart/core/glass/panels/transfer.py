@@ -17,11 +17,27 @@ HEAD = 2
 
 PARAMETERS = (
     Parameter("bus", "bus", "choice", "how bytes reach it", TWO_WIRE, choices=BUSES),
-    Parameter("clock", "bus clock", "quantity", "bits a second on a wire", "400 kHz", unit="Hz", lowest=0, above=True,
-              highest=100_000_000),
-    Parameter("at_once", "bytes at once", "integer", "data bytes in one transmission, on two wires; 0: all of them", 0,
-              lowest=0, highest=4096),
-)  # fmt: skip
+    Parameter(
+        "clock",
+        "bus clock",
+        "quantity",
+        "bits a second on a wire",
+        "400 kHz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+        highest=100_000_000,
+    ),
+    Parameter(
+        "at_once",
+        "bytes at once",
+        "integer",
+        "data bytes in one transmission, on two wires; 0: all of them",
+        0,
+        lowest=0,
+        highest=4096,
+    ),
+)
 
 
 @dataclass(frozen=True)

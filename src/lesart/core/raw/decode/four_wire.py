@@ -69,15 +69,32 @@ def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, A
 
 
 FOUR_WIRE = DecoderKind(
-    "four-wire serial", "four-wire serial (SPI)", "a clock, a data line, and who is selected",
-    ("clock", "data", "select", "command"), 2,
+    "four-wire serial",
+    "four-wire serial (SPI)",
+    "a clock, a data line, and who is selected",
+    ("clock", "data", "select", "command"),
+    2,
     (
-        Parameter("mode", "clock mode", "integer", "0 and 3 read at the rise of the clock, 1 and 2 at its fall", 0,
-                  lowest=0, highest=3),
+        Parameter(
+            "mode",
+            "clock mode",
+            "integer",
+            "0 and 3 read at the rise of the clock, 1 and 2 at its fall",
+            0,
+            lowest=0,
+            highest=3,
+        ),
         Parameter("first", "first bit", "choice", "that is sent", "highest", choices=("highest", "lowest")),
-        Parameter("selected", "selected", "choice", "level of the select line while a frame lasts", "low",
-                  choices=("low", "high")),
-        seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"), GLITCH,
+        Parameter(
+            "selected",
+            "selected",
+            "choice",
+            "level of the select line while a frame lasts",
+            "low",
+            choices=("low", "high"),
+        ),
+        seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"),
+        GLITCH,
     ),
     _decode,
-)  # fmt: skip
+)

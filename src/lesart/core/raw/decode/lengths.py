@@ -85,20 +85,39 @@ def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, An
 
 
 BY_LENGTH = DecoderKind(
-    "bits by length", "bits by pulse length", "a start, an answer, a long or short pulse for each bit",
-    ("line",), 1,
+    "bits by length",
+    "bits by pulse length",
+    "a start, an answer, a long or short pulse for each bit",
+    ("line",),
+    1,
     (
         Parameter("level", "bits are in", "choice", "pulses that carry the bits", "high", choices=("high", "low")),
         Parameter("bits", "bits", "integer", "of a frame", 40, lowest=1, highest=1024),
         seconds("start", "start", "shortest rest before a frame, which the start signal makes", "500 µs", above=True),
-        Parameter("skip", "skip", "integer", "pulses after the start that carry no bit: the answer", 2, lowest=0,
-                  highest=100),
-        Parameter("by", "decided by", "choice", "what a pulse is compared with", "threshold",
-                  choices=("threshold", "low time")),
+        Parameter(
+            "skip", "skip", "integer", "pulses after the start that carry no bit: the answer", 2, lowest=0, highest=100
+        ),
+        Parameter(
+            "by",
+            "decided by",
+            "choice",
+            "what a pulse is compared with",
+            "threshold",
+            choices=("threshold", "low time"),
+        ),
         seconds("threshold", "threshold", "longer pulses are a one", "48 µs", above=True),
-        Parameter("ratio", "ratio", "quantity", "of the low time before it, above which a pulse is a one", "1",
-                  lowest=0.0, above=True, highest=100),
-        seconds("longest", "longest bit", "longer ones break the frame", "200 µs", above=True), GLITCH,
+        Parameter(
+            "ratio",
+            "ratio",
+            "quantity",
+            "of the low time before it, above which a pulse is a one",
+            "1",
+            lowest=0.0,
+            above=True,
+            highest=100,
+        ),
+        seconds("longest", "longest bit", "longer ones break the frame", "200 µs", above=True),
+        GLITCH,
     ),
     _decode,
-)  # fmt: skip
+)

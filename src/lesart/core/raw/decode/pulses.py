@@ -49,14 +49,20 @@ def _width(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 WIDTH = DecoderKind(
-    "pulse width", "width of pulses", "how long each pulse lasts", ("line",), 1,
+    "pulse width",
+    "width of pulses",
+    "how long each pulse lasts",
+    ("line",),
+    1,
     (
         Parameter("level", "pulse is", "choice", "level of a pulse", "high", choices=("high", "low")),
         seconds("least", "at least", "shorter ones are marked", "0 s"),
-        seconds("most", "at most", "longer ones are marked", "1000 s"), GLITCH,
+        seconds("most", "at most", "longer ones are marked", "1000 s"),
+        GLITCH,
     ),
-    _width, gives_values=True,
-)  # fmt: skip
+    _width,
+    gives_values=True,
+)
 
 
 def _interval(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -66,13 +72,20 @@ def _interval(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 INTERVAL = DecoderKind(
-    "pulse interval", "time between pulses", "from one edge to the next of its kind", ("line",), 1,
+    "pulse interval",
+    "time between pulses",
+    "from one edge to the next of its kind",
+    ("line",),
+    1,
     (
-        EDGE, seconds("least", "at least", "shorter ones are marked", "0 s"),
-        seconds("most", "at most", "longer ones are marked", "100000 s"), GLITCH,
+        EDGE,
+        seconds("least", "at least", "shorter ones are marked", "0 s"),
+        seconds("most", "at most", "longer ones are marked", "100000 s"),
+        GLITCH,
     ),
-    _interval, gives_values=True,
-)  # fmt: skip
+    _interval,
+    gives_values=True,
+)
 
 
 def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -93,8 +106,16 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 GATE = DecoderKind(
-    "gate count", "pulses in a gate", "how many pulses come in a fixed time", ("line",), 1,
-    (EDGE, seconds("gate", "gate", "time that is counted over", "1 s", above=True),
-     seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s")),
-    _gate, gives_values=True,
-)  # fmt: skip
+    "gate count",
+    "pulses in a gate",
+    "how many pulses come in a fixed time",
+    ("line",),
+    1,
+    (
+        EDGE,
+        seconds("gate", "gate", "time that is counted over", "1 s", above=True),
+        seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s"),
+    ),
+    _gate,
+    gives_values=True,
+)

@@ -54,13 +54,28 @@ def _spans(edges: Edges, of: str) -> tuple[Floats, Floats]:
 
 
 TIMER = DecoderKind(
-    "timer ticks", "ticks of a timer that wraps", "what a processor's timer captures between two edges", ("line",), 1,
+    "timer ticks",
+    "ticks of a timer that wraps",
+    "what a processor's timer captures between two edges",
+    ("line",),
+    1,
     (
         Parameter("of", "between", "choice", "edges or level that is timed", SPANS[0], choices=SPANS),
-        Parameter("clock", "clock", "quantity", "of the timer, before its prescaler", "1 MHz", unit="Hz", lowest=0.0,
-                  above=True, highest=1e10),
+        Parameter(
+            "clock",
+            "clock",
+            "quantity",
+            "of the timer, before its prescaler",
+            "1 MHz",
+            unit="Hz",
+            lowest=0.0,
+            above=True,
+            highest=1e10,
+        ),
         Parameter("prescaler", "prescaler", "integer", "clocks a tick", 1, lowest=1, highest=65_536),
-        Parameter("bits", "bits", "integer", "width of the timer", 16, lowest=4, highest=32), GLITCH,
+        Parameter("bits", "bits", "integer", "width of the timer", 16, lowest=4, highest=32),
+        GLITCH,
     ),
-    _decode, gives_values=True,
-)  # fmt: skip
+    _decode,
+    gives_values=True,
+)

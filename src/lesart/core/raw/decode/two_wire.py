@@ -57,8 +57,10 @@ def _held(clock: Edges) -> tuple[int, float]:
 
 def _events(clock: Edges, data: Edges) -> Iterator[tuple[float, int, int]]:
     """Changes of both lines in time; of two at one moment the clock's fall comes first, its rise last."""
-    both = [(t, 0 if level == LOW else 2, CLOCK, level)
-            for t, level in zip(clock.t.tolist(), clock.level.tolist(), strict=True)]  # fmt: skip
+    both = [
+        (t, 0 if level == LOW else 2, CLOCK, level)
+        for t, level in zip(clock.t.tolist(), clock.level.tolist(), strict=True)
+    ]
     both += [(t, 1, DATA, level) for t, level in zip(data.t.tolist(), data.level.tolist(), strict=True)]
     for t, _, line, level in sorted(both):
         yield t, line, level
@@ -132,10 +134,14 @@ def asked_in(clock: Edges, data: Edges, shortest_s: float = 0.0) -> tuple[Asked,
 
 
 TWO_WIRE = DecoderKind(
-    "two-wire bus", "two-wire bus (I²C)", "start, address, bytes, acknowledge, stop", ("clock", "data"), 2,
+    "two-wire bus",
+    "two-wire bus (I²C)",
+    "start, address, bytes, acknowledge, stop",
+    ("clock", "data"),
+    2,
     (
         Parameter("address", "address", "text", "only transfers with it, like 0x76; empty: all", "", longest=6),
         GLITCH,
     ),
     _decode,
-)  # fmt: skip
+)

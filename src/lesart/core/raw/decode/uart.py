@@ -117,7 +117,11 @@ def _grouped(words: list[Word], gap_s: float) -> tuple[ByteFrame, ...]:
 
 
 UART = DecoderKind(
-    "serial bytes", "serial bytes (UART)", "start bit, data bits, parity, stop bits on one line", ("line",), 1,
+    "serial bytes",
+    "serial bytes (UART)",
+    "start bit, data bits, parity, stop bits on one line",
+    ("line",),
+    1,
     (
         Parameter("baud", "baud", "integer", "bits a second; 0: found from the edges", 0, lowest=0, highest=20_000_000),
         Parameter("data", "data bits", "integer", "of a word, lowest first", 8, lowest=5, highest=8),
@@ -128,4 +132,4 @@ UART = DecoderKind(
         GLITCH,
     ),
     _decode,
-)  # fmt: skip
+)

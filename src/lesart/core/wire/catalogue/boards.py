@@ -11,13 +11,30 @@ from lesart.core.wire.part import PartKind, Pin
 SAMPLING_OHM = 10_000.0
 """Greatest source resistance a sampling converter reads rightly; usual in data sheets."""
 BUS_TABLE = (
-    Parameter("bus_clock", "bus clock", "quantity", "of the two-wire bus", "100 kHz", unit="Hz", lowest=1e3,
-              highest=1e6),
-    Parameter("bus_wire", "bus wire", "quantity", "length of the two-wire bus, all branches", "0.3 m", unit="m",
-              lowest=0, highest=100),
-)  # fmt: skip
-PLUG = Parameter("plug", "plug", "quantity", "what its own plug gives, for when nothing else feeds it", "500 mA",
-                 unit="A", lowest=0, highest=10)  # fmt: skip
+    Parameter(
+        "bus_clock", "bus clock", "quantity", "of the two-wire bus", "100 kHz", unit="Hz", lowest=1e3, highest=1e6
+    ),
+    Parameter(
+        "bus_wire",
+        "bus wire",
+        "quantity",
+        "length of the two-wire bus, all branches",
+        "0.3 m",
+        unit="m",
+        lowest=0,
+        highest=100,
+    ),
+)
+PLUG = Parameter(
+    "plug",
+    "plug",
+    "quantity",
+    "what its own plug gives, for when nothing else feeds it",
+    "500 mA",
+    unit="A",
+    lowest=0,
+    highest=10,
+)
 
 
 def _signals(level_v: float, current_a: float, count: int = 16) -> tuple[Pin, ...]:
@@ -34,9 +51,15 @@ def _signals(level_v: float, current_a: float, count: int = 16) -> tuple[Pin, ..
         if 9 <= number <= 14:
             roles.append("width out")
         pins.append(
-            Pin(f"p{number}", (*roles, *more.get(number, ())), optional=True, gives_v=level_v,
-                tolerates_v=round(level_v + 0.3, 6), current_a=current_a)
-        )  # fmt: skip
+            Pin(
+                f"p{number}",
+                (*roles, *more.get(number, ())),
+                optional=True,
+                gives_v=level_v,
+                tolerates_v=round(level_v + 0.3, 6),
+                current_a=current_a,
+            )
+        )
     return tuple(pins)
 
 
@@ -58,37 +81,126 @@ def _rails(own_a: float, peak_a: float) -> tuple[Pin, ...]:
 
 
 BOARDS = (
-    PartKind("3.3 V board", "controller board, 3.3 V signals, 16 pins and 4 analog inputs", "board",
-             (*_rails(0.05, 0.25), *_signals(3.3, 0.012), *_analog(4, 3.3)), (*BUS_TABLE, PLUG), logic_v=3.3,
-             total_a=0.12),
-    PartKind("5 V board", "controller board, 5 V signals, 16 pins and 6 analog inputs", "board",
-             (*_rails(0.03, 0.05), *_signals(5.0, 0.020), *_analog(6, 5.0)), (*BUS_TABLE, PLUG), logic_v=5.0,
-             total_a=0.2),
-    PartKind("large 3.3 V board", "controller board, 3.3 V signals, 26 pins and 6 analog inputs", "board",
-             (*_rails(0.05, 0.25), *_signals(3.3, 0.012, 26), *_analog(6, 3.3)), (*BUS_TABLE, PLUG), logic_v=3.3,
-             total_a=0.12),
-    PartKind("3.3 V computer", "small computer with 3.3 V pins and no analog input", "board",
-             (*_rails(0.4, 1.2), *_signals(3.3, 0.008)),
-             (*BUS_TABLE, Parameter(**{**PLUG.__dict__, "default": "2.5 A"})), logic_v=3.3, total_a=0.05),
-    PartKind("battery", "a battery of any kind", "source",
-             (Pin("+", ("supply out",), optional=True), Pin("−", ("ground",))),
-             (Parameter("voltage", "voltage", "quantity", "while it is used", unit="V", lowest=0.5, highest=60),
-              Parameter("current", "most current", "quantity", "what it gives without harm", "1 A", unit="A", lowest=0,
-                        above=True, highest=100),
-              Parameter("capacity", "capacity", "quantity", "as printed on it", "2 Ah", unit="Ah", lowest=0, above=True,
-                        highest=1000),
-              Parameter("usable", "usable", "quantity", "share of the capacity that cold and age leave", "80 %",
-                        unit="%", lowest=1, highest=100))),
-    PartKind("supply", "mains adapter or bench supply", "source",
-             (Pin("+", ("supply out",), optional=True), Pin("−", ("ground",))),
-             (Parameter("voltage", "voltage", "quantity", "what it gives", "5 V", unit="V", lowest=0.5, highest=60),
-              Parameter("current", "most current", "quantity", "the most it gives", "1 A", unit="A", lowest=0,
-                        above=True, highest=100))),
-    PartKind("regulator", "regulator module of three pins", "source",
-             (Pin("in", ("supply",), lowest_v=4.5, highest_v=15.0, current_a=0.005), Pin("gnd", ("ground",)),
-              Pin("out", ("supply out",), optional=True, fed_by="in")),
-             (Parameter("voltage", "voltage", "quantity", "what it gives", "3.3 V", unit="V", lowest=0.5, highest=14),
-              Parameter("current", "most current", "quantity", "the most it gives", "0.8 A", unit="A", lowest=0,
-                        above=True, highest=100)),
-             orders=(("gnd", "out", "in"), ("in", "gnd", "out"))),
-)  # fmt: skip
+    PartKind(
+        "3.3 V board",
+        "controller board, 3.3 V signals, 16 pins and 4 analog inputs",
+        "board",
+        (*_rails(0.05, 0.25), *_signals(3.3, 0.012), *_analog(4, 3.3)),
+        (*BUS_TABLE, PLUG),
+        logic_v=3.3,
+        total_a=0.12,
+    ),
+    PartKind(
+        "5 V board",
+        "controller board, 5 V signals, 16 pins and 6 analog inputs",
+        "board",
+        (*_rails(0.03, 0.05), *_signals(5.0, 0.020), *_analog(6, 5.0)),
+        (*BUS_TABLE, PLUG),
+        logic_v=5.0,
+        total_a=0.2,
+    ),
+    PartKind(
+        "large 3.3 V board",
+        "controller board, 3.3 V signals, 26 pins and 6 analog inputs",
+        "board",
+        (*_rails(0.05, 0.25), *_signals(3.3, 0.012, 26), *_analog(6, 3.3)),
+        (*BUS_TABLE, PLUG),
+        logic_v=3.3,
+        total_a=0.12,
+    ),
+    PartKind(
+        "3.3 V computer",
+        "small computer with 3.3 V pins and no analog input",
+        "board",
+        (*_rails(0.4, 1.2), *_signals(3.3, 0.008)),
+        (*BUS_TABLE, Parameter(**{**PLUG.__dict__, "default": "2.5 A"})),
+        logic_v=3.3,
+        total_a=0.05,
+    ),
+    PartKind(
+        "battery",
+        "a battery of any kind",
+        "source",
+        (Pin("+", ("supply out",), optional=True), Pin("−", ("ground",))),
+        (
+            Parameter("voltage", "voltage", "quantity", "while it is used", unit="V", lowest=0.5, highest=60),
+            Parameter(
+                "current",
+                "most current",
+                "quantity",
+                "what it gives without harm",
+                "1 A",
+                unit="A",
+                lowest=0,
+                above=True,
+                highest=100,
+            ),
+            Parameter(
+                "capacity",
+                "capacity",
+                "quantity",
+                "as printed on it",
+                "2 Ah",
+                unit="Ah",
+                lowest=0,
+                above=True,
+                highest=1000,
+            ),
+            Parameter(
+                "usable",
+                "usable",
+                "quantity",
+                "share of the capacity that cold and age leave",
+                "80 %",
+                unit="%",
+                lowest=1,
+                highest=100,
+            ),
+        ),
+    ),
+    PartKind(
+        "supply",
+        "mains adapter or bench supply",
+        "source",
+        (Pin("+", ("supply out",), optional=True), Pin("−", ("ground",))),
+        (
+            Parameter("voltage", "voltage", "quantity", "what it gives", "5 V", unit="V", lowest=0.5, highest=60),
+            Parameter(
+                "current",
+                "most current",
+                "quantity",
+                "the most it gives",
+                "1 A",
+                unit="A",
+                lowest=0,
+                above=True,
+                highest=100,
+            ),
+        ),
+    ),
+    PartKind(
+        "regulator",
+        "regulator module of three pins",
+        "source",
+        (
+            Pin("in", ("supply",), lowest_v=4.5, highest_v=15.0, current_a=0.005),
+            Pin("gnd", ("ground",)),
+            Pin("out", ("supply out",), optional=True, fed_by="in"),
+        ),
+        (
+            Parameter("voltage", "voltage", "quantity", "what it gives", "3.3 V", unit="V", lowest=0.5, highest=14),
+            Parameter(
+                "current",
+                "most current",
+                "quantity",
+                "the most it gives",
+                "0.8 A",
+                unit="A",
+                lowest=0,
+                above=True,
+                highest=100,
+            ),
+        ),
+        orders=(("gnd", "out", "in"), ("in", "gnd", "out")),
+    ),
+)

@@ -5,18 +5,28 @@ from __future__ import annotations
 from lesart.core.parameters import Parameter
 from lesart.core.wire.part import PartKind, Pin
 
-_FORWARD = Parameter("forward", "forward voltage", "quantity", "what a lit lamp drops", "2 V", unit="V", lowest=0.5,
-                     highest=40)  # fmt: skip
+_FORWARD = Parameter(
+    "forward", "forward voltage", "quantity", "what a lit lamp drops", "2 V", unit="V", lowest=0.5, highest=40
+)
 
 
 def _wanted(default: str) -> Parameter:
-    return Parameter("current", "current", "quantity", "wanted while it is lit", default, unit="A", lowest=0,
-                     above=True, highest=10)  # fmt: skip
+    return Parameter(
+        "current", "current", "quantity", "wanted while it is lit", default, unit="A", lowest=0, above=True, highest=10
+    )
 
 
 _DUTY = Parameter("duty", "duty", "quantity", "share of the time that it is lit", "1", lowest=0, above=True, highest=1)
-_BACKLIGHT = Parameter("backlight_resistor", "resistor built in", "quantity", "before the backlight; measure it", "0 Ω",
-                       unit="Ω", lowest=0, highest=1e5)  # fmt: skip
+_BACKLIGHT = Parameter(
+    "backlight_resistor",
+    "resistor built in",
+    "quantity",
+    "before the backlight; measure it",
+    "0 Ω",
+    unit="Ω",
+    lowest=0,
+    highest=1e5,
+)
 
 
 def _segments() -> tuple[Pin, ...]:
@@ -24,42 +34,92 @@ def _segments() -> tuple[Pin, ...]:
 
 
 DISPLAYS = (
-    PartKind("character display", "character display of sixteen pins, parallel, 5 V", "display",
-             (Pin("gnd", ("ground",)), Pin("supply", ("supply",), lowest_v=4.5, highest_v=5.5, current_a=0.0015),
-              Pin("contrast", ("contrast",)), Pin("rs", ("digital in",), needs_high_v=2.2),
-              Pin("rw", ("ground", "digital in"), needs_high_v=2.2), Pin("e", ("digital in",), needs_high_v=2.2),
-              *(Pin(f"d{bit}", ("digital in",), optional=bit < 4, needs_high_v=2.2) for bit in range(8)),
-              Pin("lamp+", ("lamp +",)), Pin("lamp−", ("lamp −",))),
-             (Parameter("forward", "backlight drops", "quantity", "while it is lit", "3 V", unit="V", lowest=0.5,
-                        highest=40),
-              _wanted("20 mA"), _BACKLIGHT)),
-    PartKind("two-wire character display", "character display with an adapter for the two-wire bus, four pins, 5 V",
-             "display",
-             (Pin("gnd", ("ground",)),
-              Pin("supply", ("supply",), lowest_v=4.5, highest_v=5.5, current_a=0.025, peak_a=0.03),
-              Pin("data", ("two-wire data",), pull_up_ohm=4_700.0, needs_high_v=3.0),
-              Pin("clock", ("two-wire clock",), pull_up_ohm=4_700.0, needs_high_v=3.0)),
-             addresses=(0x27, 0x26, 0x25, 0x24, 0x23, 0x22, 0x21, 0x20)),
-    PartKind("two-wire pixel display", "pixel display of four pins on the two-wire bus", "display",
-             (Pin("gnd", ("ground",)),
-              Pin("supply", ("supply",), lowest_v=3.0, highest_v=5.5, current_a=0.01, peak_a=0.025),
-              Pin("clock", ("two-wire clock",), pull_up_ohm=4_700.0, tolerates_v=5.5),
-              Pin("data", ("two-wire data",), pull_up_ohm=4_700.0, tolerates_v=5.5)),
-             logic_v=3.3, addresses=(0x3C, 0x3D),
-             orders=(("gnd", "supply", "clock", "data"), ("supply", "gnd", "clock", "data"))),
-    PartKind("four-wire pixel display", "pixel display of seven pins on the four-wire bus, 3.3 V", "display",
-             (Pin("gnd", ("ground",)),
-              Pin("supply", ("supply",), lowest_v=2.7, highest_v=3.6, current_a=0.01, peak_a=0.025),
-              Pin("clock", ("four-wire clock in",)), Pin("data", ("four-wire data in",)),
-              Pin("reset", ("digital in",)), Pin("dc", ("digital in",)), Pin("select", ("select",))),
-             orders=(("gnd", "supply", "clock", "data", "reset", "dc", "select"),
-                     ("supply", "gnd", "clock", "data", "reset", "dc", "select"))),
-    PartKind("four digits", "four digits of seven segments, twelve pins, lit in turn", "display",
-             (*_segments(), *(Pin(f"digit {number}", ("digit",)) for number in range(1, 5))),
-             (_FORWARD, _wanted("5 mA"), Parameter(**{**_DUTY.__dict__, "default": "1/4"}))),
-    PartKind("one digit", "one digit of seven segments, ten pins", "display",
-             (*_segments(), Pin("common", ("lamp −",)), Pin("common 2", ("lamp −",), optional=True)),
-             (_FORWARD, _wanted("5 mA"), _DUTY)),
-    PartKind("lamp", "a lamp of two legs", "display",
-             (Pin("+", ("lamp +",)), Pin("−", ("lamp −",))), (_FORWARD, _wanted("10 mA"), _DUTY)),
-)  # fmt: skip
+    PartKind(
+        "character display",
+        "character display of sixteen pins, parallel, 5 V",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=4.5, highest_v=5.5, current_a=0.0015),
+            Pin("contrast", ("contrast",)),
+            Pin("rs", ("digital in",), needs_high_v=2.2),
+            Pin("rw", ("ground", "digital in"), needs_high_v=2.2),
+            Pin("e", ("digital in",), needs_high_v=2.2),
+            *(Pin(f"d{bit}", ("digital in",), optional=bit < 4, needs_high_v=2.2) for bit in range(8)),
+            Pin("lamp+", ("lamp +",)),
+            Pin("lamp−", ("lamp −",)),
+        ),
+        (
+            Parameter(
+                "forward", "backlight drops", "quantity", "while it is lit", "3 V", unit="V", lowest=0.5, highest=40
+            ),
+            _wanted("20 mA"),
+            _BACKLIGHT,
+        ),
+    ),
+    PartKind(
+        "two-wire character display",
+        "character display with an adapter for the two-wire bus, four pins, 5 V",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=4.5, highest_v=5.5, current_a=0.025, peak_a=0.03),
+            Pin("data", ("two-wire data",), pull_up_ohm=4_700.0, needs_high_v=3.0),
+            Pin("clock", ("two-wire clock",), pull_up_ohm=4_700.0, needs_high_v=3.0),
+        ),
+        addresses=(0x27, 0x26, 0x25, 0x24, 0x23, 0x22, 0x21, 0x20),
+    ),
+    PartKind(
+        "two-wire pixel display",
+        "pixel display of four pins on the two-wire bus",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=3.0, highest_v=5.5, current_a=0.01, peak_a=0.025),
+            Pin("clock", ("two-wire clock",), pull_up_ohm=4_700.0, tolerates_v=5.5),
+            Pin("data", ("two-wire data",), pull_up_ohm=4_700.0, tolerates_v=5.5),
+        ),
+        logic_v=3.3,
+        addresses=(0x3C, 0x3D),
+        orders=(("gnd", "supply", "clock", "data"), ("supply", "gnd", "clock", "data")),
+    ),
+    PartKind(
+        "four-wire pixel display",
+        "pixel display of seven pins on the four-wire bus, 3.3 V",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=2.7, highest_v=3.6, current_a=0.01, peak_a=0.025),
+            Pin("clock", ("four-wire clock in",)),
+            Pin("data", ("four-wire data in",)),
+            Pin("reset", ("digital in",)),
+            Pin("dc", ("digital in",)),
+            Pin("select", ("select",)),
+        ),
+        orders=(
+            ("gnd", "supply", "clock", "data", "reset", "dc", "select"),
+            ("supply", "gnd", "clock", "data", "reset", "dc", "select"),
+        ),
+    ),
+    PartKind(
+        "four digits",
+        "four digits of seven segments, twelve pins, lit in turn",
+        "display",
+        (*_segments(), *(Pin(f"digit {number}", ("digit",)) for number in range(1, 5))),
+        (_FORWARD, _wanted("5 mA"), Parameter(**{**_DUTY.__dict__, "default": "1/4"})),
+    ),
+    PartKind(
+        "one digit",
+        "one digit of seven segments, ten pins",
+        "display",
+        (*_segments(), Pin("common", ("lamp −",)), Pin("common 2", ("lamp −",), optional=True)),
+        (_FORWARD, _wanted("5 mA"), _DUTY),
+    ),
+    PartKind(
+        "lamp",
+        "a lamp of two legs",
+        "display",
+        (Pin("+", ("lamp +",)), Pin("−", ("lamp −",))),
+        (_FORWARD, _wanted("10 mA"), _DUTY),
+    ),
+)

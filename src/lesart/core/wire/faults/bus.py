@@ -46,9 +46,10 @@ def inspect_bus(hookup: Hookup) -> Iterator[Finding]:
 def _addresses(hookup: Hookup) -> Iterator[Finding]:
     """A level shifter parts the levels of a bus, not its addresses."""
     joins = [
-        join for join in hookup.joins
+        join
+        for join in hookup.joins
         if (roles := used_roles(hookup, join)) is not None and set(roles) <= {"two-wire data"}
-    ]  # fmt: skip
+    ]
     buses: defaultdict[End, set[str]] = defaultdict(set)
     for end, root in groups(hookup, joins).items():
         buses[root].add(end.part)
@@ -67,11 +68,15 @@ def _addresses(hookup: Hookup) -> Iterator[Finding]:
 def _taken_twice(part: Part, first: str, used: set[int | None]) -> Finding:
     name, address = part.name, part.address or 0
     return found(
-        "address", FAULT, name, f"{name} and {first} both answer at {shown_address(address)}.", figure=float(address),
+        "address",
+        FAULT,
+        name,
+        f"{name} and {first} both answer at {shown_address(address)}.",
+        figure=float(address),
         remedy="put one of them on a bus of its own",
         at=[End(name, pin.name) for pin in part.kind.pins if "two-wire data" in pin.roles],
         ways=partial(_other_straps, part, frozenset(used)),
-    )  # fmt: skip
+    )
 
 
 def _other_straps(part: Part, used: frozenset[int | None]) -> Iterator[Way]:
@@ -93,11 +98,14 @@ def _no_pull_ups(hookup: Hookup, line: BusLine) -> Finding | None:
     rail = _rail_at(hookup, end.part, level)
     others = ", ".join(dict.fromkeys(each.part for each in line.ends if each != end))
     return found(
-        "no pull-ups", FAULT, end.part, f"No pull-ups on the bus of {end.part}: its lines never rise and {others} "
-        "cannot answer.", at=line.ends,
+        "no pull-ups",
+        FAULT,
+        end.part,
+        f"No pull-ups on the bus of {end.part}: its lines never rise and {others} cannot answer.",
+        at=line.ends,
         remedy=f"put {written(PULL_UP_OHM, 'Ω')} from each line to {rail or 'the supply'}",
         ways=partial(_pulled_up, hookup, end, rail),
-    )  # fmt: skip
+    )
 
 
 def _pulled_up(hookup: Hookup, end: End, rail: End | None) -> Iterator[Way]:
@@ -113,9 +121,11 @@ def _pulled_up(hookup: Hookup, end: End, rail: End | None) -> Iterator[Way]:
     entries = [{**join_entry_of(each, rail), "through": name} for each in bare]
     yield Way(
         f"put {written(PULL_UP_OHM, 'Ω')} from each line to {rail}",
-        (Mend(("parts", name), {"kind": "resistor", "resistance": written(PULL_UP_OHM, "Ω")}),
-         *(Mend(JOINS, entry) for entry in entries)),
-    )  # fmt: skip
+        (
+            Mend(("parts", name), {"kind": "resistor", "resistance": written(PULL_UP_OHM, "Ω")}),
+            *(Mend(JOINS, entry) for entry in entries),
+        ),
+    )
 
 
 def join_entry_of(end: End, rail: End) -> dict[str, str | int | bool]:
@@ -143,10 +153,17 @@ def _level(hookup: Hookup, line: BusLine) -> Finding | None:
         else:
             continue
         return found(
-            "bus level", FAULT, part, text, figure=line.volts, unit="V", limit=limit,
+            "bus level",
+            FAULT,
+            part,
+            text,
+            figure=line.volts,
+            unit="V",
+            limit=limit,
             remedy="put a level shifter between the parts of different level",
-            at=[each for each in line.ends if each.part == part] or [end], ways=partial(_ways_to_level, hookup, line),
-        )  # fmt: skip
+            at=[each for each in line.ends if each.part == part] or [end],
+            ways=partial(_ways_to_level, hookup, line),
+        )
     return None
 
 
@@ -157,10 +174,15 @@ def _ways_to_level(hookup: Hookup, line: BusLine) -> Iterator[Way]:
     rail = None if level is None else _rail_at(hookup, _board_end(hookup, line).part, level)
     own = dict.fromkeys(pull.of for pull in line.pull_ups if hookup.parts[pull.of].kind.name == "resistor")
     if rail is not None and own:
-        ends = [(join, "to" if "supply out" in hookup.pin(join.to).roles else "pin")
-                for join in hookup.joins if join.through in own]  # fmt: skip
-        yield Way(f"lead {' and '.join(own)} to {rail}", tuple(
-            Mend((*JOINS, join.index, side), str(rail)) for join, side in ends))  # fmt: skip
+        ends = [
+            (join, "to" if "supply out" in hookup.pin(join.to).roles else "pin")
+            for join in hookup.joins
+            if join.through in own
+        ]
+        yield Way(
+            f"lead {' and '.join(own)} to {rail}",
+            tuple(Mend((*JOINS, join.index, side), str(rail)) for join, side in ends),
+        )
     parts = [name for name in dict.fromkeys(end.part for end in line.ends) if hookup.parts[name].kind.group != "board"]
     others = [name for name in parts if (own_v := logic_v(hookup, name)) is not None and own_v != level]
     for names in (*([name] for name in (*others, *parts)), others if len(others) > 1 else []):
@@ -172,10 +194,13 @@ def _ways_to_level(hookup: Hookup, line: BusLine) -> Iterator[Way]:
 def _shifted(hookup: Hookup, part: str) -> tuple[Mend, ...]:
     """Both lines of a part through a level shifter."""
     joins = [
-        join for join in hookup.joins
-        if part in (join.pin.part, join.to.part) and not join.through
-        and (roles := used_roles(hookup, join)) is not None and roles[0] in BUS_LINES
-    ]  # fmt: skip
+        join
+        for join in hookup.joins
+        if part in (join.pin.part, join.to.part)
+        and not join.through
+        and (roles := used_roles(hookup, join)) is not None
+        and roles[0] in BUS_LINES
+    ]
     if not joins:
         return ()
     name = free_name(hookup.parts, f"{part} levels")
@@ -192,12 +217,18 @@ def _too_strong(hookup: Hookup, line: BusLine) -> Finding | None:
     names = " and ".join(dict.fromkeys(pull.of for pull in line.pull_ups))
     own = [pull for pull in line.pull_ups if hookup.parts[pull.of].kind.group == "between"]
     return found(
-        "strong pull-ups", FAULT, own[0].of if own else line.pull_ups[-1].of,
+        "strong pull-ups",
+        FAULT,
+        own[0].of if own else line.pull_ups[-1].of,
         f"The pull-ups of {names} are too strong together: {written(line.ohm, 'Ω')} at {volts(line.volts)} ask "
         f"{plain_number(amps * 1000, 3)} mA of an output; the bus allows {SINK_A * 1000:g} mA.",
-        figure=line.ohm, unit="Ω", limit=least, remedy="take the pull-ups off one of the modules", at=line.ends,
+        figure=line.ohm,
+        unit="Ω",
+        limit=least,
+        remedy="take the pull-ups off one of the modules",
+        at=line.ends,
         ways=partial(_weaker, hookup, line, least),
-    )  # fmt: skip
+    )
 
 
 def _weaker(hookup: Hookup, line: BusLine, least: float) -> Iterator[Way]:
@@ -223,11 +254,19 @@ def _slow(hookup: Hookup, line: BusLine) -> Finding | None:
         return None
     end = _board_end(hookup, line)
     return found(
-        "slow bus", FAULT, end.part, f"The bus rises too slowly: {plain_number(takes * 1e9, 3)} ns with "
+        "slow bus",
+        FAULT,
+        end.part,
+        f"The bus rises too slowly: {plain_number(takes * 1e9, 3)} ns with "
         f"{written(line.ohm, 'Ω')} and {plain_number(farad * 1e12, 3)} pF; {plain_number(limit * 1e9)} ns are allowed "
-        f"at {plain_number(clock / 1e3)} kHz.", figure=takes, unit="s", limit=limit,
-        remedy="shorten the wires of the bus", at=line.ends, ways=partial(_faster, hookup, line, farad, clock, end),
-    )  # fmt: skip
+        f"at {plain_number(clock / 1e3)} kHz.",
+        figure=takes,
+        unit="s",
+        limit=limit,
+        remedy="shorten the wires of the bus",
+        at=line.ends,
+        ways=partial(_faster, hookup, line, farad, clock, end),
+    )
 
 
 def _faster(hookup: Hookup, line: BusLine, farad: float, clock: float, end: End) -> Iterator[Way]:

@@ -1,4 +1,4 @@
-"""Notes on currents: lamps without a resistor, resistors too hot, pins and rails that give more than they can."""
+"""Notes on currents: lamps without a resistor, resistors too hot, pins that carry more than they can."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import plain_number
-from lesart.core.wire.currents import LAMP_IN, Drawn, Lamp, Load, lamps_of, loads_of
+from lesart.core.wire.currents import LAMP_IN, Lamp, lamps_of
 from lesart.core.wire.entry import JOINS, free_name, written
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.faults.proof import through
@@ -33,8 +33,6 @@ def inspect_currents(hookup: Hookup) -> Iterator[Finding]:
     yield from _ratings(lamps)
     yield from _pins(hookup, lamps)
     yield from _boards(hookup, lamps)
-    for load in loads_of(hookup):
-        yield from _rail(hookup, load)
 
 
 def milliamps(amps: float) -> str:
@@ -75,23 +73,32 @@ def _bare(hookup: Hookup, part: str, lamps: list[Lamp]) -> Finding:
     first = lamps[0]
     way = "in their way" if len(lamps) > 1 else "in its way"
     return found(
-        "bare", FAULT, part,
+        "bare",
+        FAULT,
+        part,
         f"{_named(hookup, lamps)}: no resistor {way} from {first.driver}; nothing limits the current.",
-        remedy=f"put a resistor {way}", at=[lamp.end for lamp in lamps],
+        remedy=f"put a resistor {way}",
+        at=[lamp.end for lamp in lamps],
         ways=partial(_limited, hookup, tuple(lamps), ()),
-    )  # fmt: skip
+    )
 
 
 def _uneven(hookup: Hookup, part: str, lamps: list[Lamp]) -> Finding:
     first = max(lamps, key=lambda lamp: (lamp.amps or 0.0) / lamp.least_a)
     most, least = first.amps or 0.0, first.least_a
     return found(
-        "uneven", DOUBT, part, f"{part}: the segments of a digit share one resistor. A segment lit alone carries "
-        f"{milliamps(most)}, each of {first.beside} only {milliamps(least)}.", figure=most / least, unit="1",
-        limit=UNEVEN, at=[lamp.end for lamp in lamps],
+        "uneven",
+        DOUBT,
+        part,
+        f"{part}: the segments of a digit share one resistor. A segment lit alone carries "
+        f"{milliamps(most)}, each of {first.beside} only {milliamps(least)}.",
+        figure=most / least,
+        unit="1",
+        limit=UNEVEN,
+        at=[lamp.end for lamp in lamps],
         remedy="put a resistor in each segment's line, and none in those of the digits",
         ways=partial(_limited, hookup, tuple(lamps), _lines(hookup, part)),
-    )  # fmt: skip
+    )
 
 
 def _lines(hookup: Hookup, part: str) -> tuple[Join, ...]:
@@ -112,15 +119,19 @@ def _limited(hookup: Hookup, lamps: tuple[Lamp, ...], straight: tuple[Join, ...]
     for wanted_a in (first.wanted_a, min(first.wanted_a, _pin_a(hookup, first) or first.wanted_a)):
         ohm = around(first.left_v / wanted_a)[1]
         remedy = f"put {written(ohm, 'Ω')}{each} in the way, for {milliamps(first.left_v / ohm)}"
-        mends = (Mend(("parts", name), {"kind": "resistor", "resistance": written(ohm, "Ω")}),
-                 *through(joins, name), *through(straight, ""))  # fmt: skip
+        mends = (
+            Mend(("parts", name), {"kind": "resistor", "resistance": written(ohm, "Ω")}),
+            *through(joins, name),
+            *through(straight, ""),
+        )
         yield Way(remedy + (", and none in the lines of the digits" if straight else ""), mends)
         switch = free_name(hookup.parts, f"{part} transistor")
         sinks = [join for lamp in lamps[:1] for join in _sink_joins(hookup, lamp) if join not in joins]
         if sinks:
-            yield Way(f"{remedy}, and let a transistor switch each common line",
-                      (*mends[: 1 + len(joins)], Mend(("parts", switch), {"kind": "transistor"}),
-                       *through(sinks, switch)))  # fmt: skip
+            yield Way(
+                f"{remedy}, and let a transistor switch each common line",
+                (*mends[: 1 + len(joins)], Mend(("parts", switch), {"kind": "transistor"}), *through(sinks, switch)),
+            )
 
 
 def _pin_a(hookup: Hookup, lamp: Lamp) -> float | None:
@@ -146,20 +157,34 @@ def _too_much_or_little(hookup: Hookup, lamps: list[Lamp]) -> Finding:
     part, amps, wanted, at = worst.end.part, worst.amps or 0.0, worst.wanted_a, [lamp.end for lamp in lamps]
     if worst.left_v <= 0:
         return found(
-            "current", DOUBT, part, f"{_named(hookup, lamps)} {'stay' if len(lamps) > 1 else 'stays'} dark: "
-            f"{worst.driver} gives no more than it drops.", figure=0.0, unit="A", limit=wanted,
-            remedy="feed it with more", at=at, ways=partial(_from_higher, hookup, worst),
-        )  # fmt: skip
+            "current",
+            DOUBT,
+            part,
+            f"{_named(hookup, lamps)} {'stay' if len(lamps) > 1 else 'stays'} dark: "
+            f"{worst.driver} gives no more than it drops.",
+            figure=0.0,
+            unit="A",
+            limit=wanted,
+            remedy="feed it with more",
+            at=at,
+            ways=partial(_from_higher, hookup, worst),
+        )
     are_alike = all(abs(_share(lamp) / _share(worst) - 1) < ALIKE for lamp in lamps)
     far = "" if are_alike else "up to " if is_much else "as little as "
     each = " each" if len(lamps) > 1 and are_alike else ""
     word, verb = "more than" if is_much else "much less than", "carry" if len(lamps) > 1 else "carries"
     return found(
-        "current", FAULT if is_much else DOUBT, part,
+        "current",
+        FAULT if is_much else DOUBT,
+        part,
         f"{_named(hookup, lamps)} {verb} {far}{milliamps(amps)}{each}, {word} the {milliamps(wanted)} wanted.",
-        figure=amps, unit="A", limit=wanted, remedy=f"choose the resistor for {milliamps(wanted)}", at=at,
+        figure=amps,
+        unit="A",
+        limit=wanted,
+        remedy=f"choose the resistor for {milliamps(wanted)}",
+        at=at,
         ways=partial(_other_resistors, hookup, (worst, *(lamp for lamp in lamps if lamp is not worst))),
-    )  # fmt: skip
+    )
 
 
 def _share(lamp: Lamp) -> float:
@@ -179,8 +204,10 @@ def _other_resistors(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Way]:
         yield Way(f"make {resistor.name} {ohm}", (Mend(("parts", resistor.name, "resistance"), ohm),))
         joins = [join for lamp in lamps for join in hookup.joins_at(lamp.end) if join.through == resistor.name]
         name = free_name(hookup.parts, f"{first.end.part} resistor")
-        yield Way(f"put {ohm} in the place of {resistor.name} there",
-                  (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), *through(joins, name)))  # fmt: skip
+        yield Way(
+            f"put {ohm} in the place of {resistor.name} there",
+            (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), *through(joins, name)),
+        )
     if (first.amps or 0.0) < first.wanted_a:
         yield from _from_higher(hookup, first)
 
@@ -190,8 +217,11 @@ def _from_higher(hookup: Hookup, lamp: Lamp) -> Iterator[Way]:
     volts = rail_v(hookup, lamp.driver)
     if volts is None or not any(role in LAMP_IN for role in hookup.pin(lamp.end).roles):
         return
-    rails = [(there, end) for end, pin in hookup.ends()
-             if "supply out" in pin.roles and (there := rail_v(hookup, end) or 0.0) > volts]  # fmt: skip
+    rails = [
+        (there, end)
+        for end, pin in hookup.ends()
+        if "supply out" in pin.roles and (there := rail_v(hookup, end) or 0.0) > volts
+    ]
     forward = volts - lamp.left_v
     for there, rail in sorted(rails):
         name, side = free_name(hookup.parts, f"{lamp.end.part} resistor"), "to" if lamp.join.pin == lamp.end else "pin"
@@ -201,9 +231,10 @@ def _from_higher(hookup: Hookup, lamp: Lamp) -> Iterator[Way]:
             yield Way(f"feed {lamp.end} from {rail}", (move,))
             continue
         ohm = written(around(needed)[1], "Ω")
-        yield Way(f"feed {lamp.end} from {rail}, through {ohm}",
-                  (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), move,
-                   *through((lamp.join,), name)))  # fmt: skip
+        yield Way(
+            f"feed {lamp.end} from {rail}, through {ohm}",
+            (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), move, *through((lamp.join,), name)),
+        )
 
 
 def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
@@ -218,10 +249,17 @@ def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
             better = f"{plain_number(rating_w(watts))} W"
             way = Way(f"take one of {better}", (Mend(("parts", resistor.name, "power"), better),))
             yield found(
-                "rating", FAULT, lamp.end.part, f"{resistor.name} turns {written(watts, 'W')} into heat; it is rated "
-                f"for {written(rating, 'W')}.", figure=watts, unit="W", limit=rating, remedy=way.remedy, at=(lamp.end,),
+                "rating",
+                FAULT,
+                lamp.end.part,
+                f"{resistor.name} turns {written(watts, 'W')} into heat; it is rated for {written(rating, 'W')}.",
+                figure=watts,
+                unit="W",
+                limit=rating,
+                remedy=way.remedy,
+                at=(lamp.end,),
                 ways=partial(tuple, (way,)),
-            )  # fmt: skip
+            )
 
 
 def _pins(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
@@ -241,10 +279,17 @@ def _pins(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
         if part not in told:
             told.add(part)
             yield found(
-                "pin", FAULT, part, f"{end} has to carry {milliamps(amps)} for {part}; it can carry "
-                f"{milliamps(limit)}.", figure=amps, unit="A", limit=limit, remedy="let it carry less", at=(end,),
+                "pin",
+                FAULT,
+                part,
+                f"{end} has to carry {milliamps(amps)} for {part}; it can carry {milliamps(limit)}.",
+                figure=amps,
+                unit="A",
+                limit=limit,
+                remedy="let it carry less",
+                at=(end,),
                 ways=partial(_ways_to_carry, hookup, end, part, limit / amps),
-            )  # fmt: skip
+            )
 
 
 def _sink_joins(hookup: Hookup, lamp: Lamp) -> Iterator[Join]:
@@ -263,13 +308,17 @@ def _ways_to_carry(hookup: Hookup, end: End, part: str, share: float) -> Iterato
     """A transistor in its place; else larger resistors."""
     yield from _switched_lamp(hookup, end, part)
     joins = [join for join in hookup.joins_at(end) if not join.through]
-    digits = [join for join in hookup.joins if not join.through
-              and any(leg.part == part and _is_digit(hookup, leg) for leg in join.ends)]  # fmt: skip
+    digits = [
+        join
+        for join in hookup.joins
+        if not join.through and any(leg.part == part and _is_digit(hookup, leg) for leg in join.ends)
+    ]
     switched = digits if any(_is_digit(hookup, join.other(end)) for join in joins) else joins
     if switched:
         name = free_name(hookup.parts, f"{part} transistor")
-        yield Way("let a transistor switch it", (Mend(("parts", name), {"kind": "transistor"}),
-                                                 *through(switched, name)))  # fmt: skip
+        yield Way(
+            "let a transistor switch it", (Mend(("parts", name), {"kind": "transistor"}), *through(switched, name))
+        )
     lamps = [lamp for lamp in lamps_of(hookup) if lamp.end.part == part]
     own = {each.name: each for lamp in lamps for each in lamp.resistors}
     # What is too much for the pin may be more than the lamp wants as well; both end with the larger resistor.
@@ -283,22 +332,32 @@ def _switched_lamp(hookup: Hookup, end: End, part: str) -> Iterator[Way]:
     """A lamp fed from a pin goes to the rail of that level, and its other leg to the pin, through a transistor."""
     lamps = [lamp for lamp in lamps_of(hookup) if lamp.driver == end and lamp.end.part == part]
     level = hookup.parts[end.part].kind.logic_v
-    rail = next((pin.name for pin in hookup.parts[end.part].kind.pins if level and pin.gives_v == level
-                 and "supply out" in pin.roles), None)  # fmt: skip
+    rail = next(
+        (
+            pin.name
+            for pin in hookup.parts[end.part].kind.pins
+            if level and pin.gives_v == level and "supply out" in pin.roles
+        ),
+        None,
+    )
     legs = [
-        join for join in hookup.joins
+        join
+        for join in hookup.joins
         if any(each.part == part and "lamp −" in hookup.pin(each).roles for each in join.ends) and not join.through
-    ]  # fmt: skip
+    ]
     if len(lamps) != 1 or len(legs) != 1 or rail is None or "lamp +" not in hookup.pin(lamps[0].end).roles:
         return
     name, join, leg = free_name(hookup.parts, f"{part} transistor"), lamps[0].join, legs[0]
     own = "to" if leg.pin.part == part else "pin"
-    yield Way("let a transistor switch it", (
-        Mend(("parts", name), {"kind": "transistor"}),
-        Mend((*JOINS, join.index, "to" if join.to == end else "pin"), str(End(end.part, rail))),
-        Mend((*JOINS, leg.index, own), str(end)),
-        Mend((*JOINS, leg.index, "through"), name),
-    ))  # fmt: skip
+    yield Way(
+        "let a transistor switch it",
+        (
+            Mend(("parts", name), {"kind": "transistor"}),
+            Mend((*JOINS, join.index, "to" if join.to == end else "pin"), str(End(end.part, rail))),
+            Mend((*JOINS, leg.index, own), str(end)),
+            Mend((*JOINS, leg.index, "through"), name),
+        ),
+    )
 
 
 def _is_digit(hookup: Hookup, end: End) -> bool:
@@ -314,65 +373,13 @@ def _boards(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
         )
         if part.kind.total_a is not None and total > part.kind.total_a * (1 + 1e-9):
             yield found(
-                "total", FAULT, part.name, f"The pins of {part.name} carry {milliamps(total)} together; they can carry "
-                f"{milliamps(part.kind.total_a)}.", figure=total, unit="A", limit=part.kind.total_a,
+                "total",
+                FAULT,
+                part.name,
+                f"The pins of {part.name} carry {milliamps(total)} together; they can carry "
+                f"{milliamps(part.kind.total_a)}.",
+                figure=total,
+                unit="A",
+                limit=part.kind.total_a,
                 remedy="let transistors switch the lamps, or make their resistors larger",
-            )  # fmt: skip
-
-
-def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
-    """Too weak as usual, too weak for one peak, or too weak only if all peaks meet."""
-    limit, worst = load.limit_a, load.worst
-    if limit is None or worst is None or load.all_peaks_a <= limit * (1 + 1e-9):
-        return
-    is_plug = "supply out" not in hookup.pin(load.rail).roles
-    name = f"The plug of {load.rail.part}" if is_plug else str(load.rail)
-    if load.usual_a > limit:
-        verb = "draws" if len({each.of for each in load.drawn}) == 1 else "draw"
-        text = f"{name} gives {milliamps(limit)}; {_listed(load)} {verb} {milliamps(load.usual_a)}."
-        figure, mark, of = load.usual_a, FAULT, max(load.drawn, key=lambda each: each.usual_a).of
-    elif load.one_peak_a > limit:
-        text = (
-            f"{name} gives {milliamps(limit)}, too little for {worst.of} at its peak of {milliamps(worst.peak_a)}: "
-            f"{milliamps(load.one_peak_a)} in all."
-        )
-        figure, mark, of = load.one_peak_a, FAULT, worst.of
-    else:
-        text = f"{name} gives {milliamps(limit)}; if all peaks meet, {milliamps(load.all_peaks_a)} are drawn."
-        figure, mark, of = load.all_peaks_a, DOUBT, worst.of
-    at = [end for join in hookup.joins_at(load.rail) if (end := join.other(load.rail)).part == of]
-    yield found(f"rail {load.rail}", mark, of, text, figure=figure, unit="A", limit=limit, at=at or (load.rail,),
-                remedy=f"take a supply of {_next_supply(figure)} or more",
-                ways=partial(_other_rails, hookup, load, of))  # fmt: skip
-
-
-def _listed(load: Load) -> str:
-    names = list(dict.fromkeys(each.of for each in sorted(load.drawn, key=_usual, reverse=True)))
-    return " and ".join(names) if len(names) < 3 else f"{names[0]}, {names[1]} and others"
-
-
-def _usual(each: Drawn) -> float:
-    return each.usual_a
-
-
-def _next_supply(amps: float) -> str:
-    """Half as much again, in a round figure."""
-    return milliamps(around(amps * 1.5)[1])
-
-
-def _other_rails(hookup: Hookup, load: Load, of: str) -> Iterator[Way]:
-    """Rails that suit the part that draws too much; whether they could give it, with all that feeds them, is tried."""
-    for join in hookup.joins_at(load.rail):
-        taker = join.other(load.rail)
-        pin = hookup.pin(taker)
-        if taker.part != of or "supply" not in pin.roles:
-            continue
-        for end, other in hookup.ends():
-            volts = rail_v(hookup, end) if "supply out" in other.roles and end.part != of else None
-            if (
-                end != load.rail
-                and volts is not None
-                and (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf"))
-            ):
-                side = "to" if join.to == load.rail else "pin"
-                yield Way(f"feed {of} from {end}", (Mend((*JOINS, join.index, side), str(end)),))
+            )

@@ -51,9 +51,15 @@ class Finding:
 
 
 def found(
-    rule: str, mark: str, part: str, text: str, *, at: Iterable[End] = (),
-    ways: Callable[[], Iterable[Way]] = none_known, **more: Any,
-) -> Finding:  # fmt: skip
+    rule: str,
+    mark: str,
+    part: str,
+    text: str,
+    *,
+    at: Iterable[End] = (),
+    ways: Callable[[], Iterable[Way]] = none_known,
+    **more: Any,
+) -> Finding:
     """A finding on a part, and on the pins where it shows."""
     pins = tuple(str(end) for end in at)
     return Finding(rule, Note(mark, Step.WIRE, None, text, part=part, pins=pins, **more), ways)

@@ -11,13 +11,14 @@ from lesart.core.wire.faults.finding import Finding
 from lesart.core.wire.faults.levels import inspect_levels
 from lesart.core.wire.faults.pins import inspect_pins
 from lesart.core.wire.faults.proof import proven_note
+from lesart.core.wire.faults.rails import inspect_rails
 from lesart.core.wire.faults.unread import inspect_unread
 from lesart.core.wire.hookup import Hookup
 
 
 def find(hookup: Hookup) -> tuple[Finding, ...]:
     """What cannot work in it, and what may not; what would mend it is not looked for."""
-    looks = (inspect_pins, inspect_unread, inspect_levels, inspect_currents, inspect_bus)
+    looks = (inspect_pins, inspect_unread, inspect_levels, inspect_currents, inspect_rails, inspect_bus)
     return tuple(finding for look in looks for finding in look(hookup))
 
 

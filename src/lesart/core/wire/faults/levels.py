@@ -60,10 +60,14 @@ def _loops(hookup: Hookup) -> Iterator[Finding]:
             continue
         told.add(circle)
         yield found(
-            "loop", FAULT, end.part, f"{end} is fed by {rails[0]}, which comes from {end} itself: nothing gives either "
-            "of them power.", remedy=f"feed {end} from another supply, of {_range(pin)}", at=(end,),
+            "loop",
+            FAULT,
+            end.part,
+            f"{end} is fed by {rails[0]}, which comes from {end} itself: nothing gives either of them power.",
+            remedy=f"feed {end} from another supply, of {_range(pin)}",
+            at=(end,),
             ways=partial(_other_rails, hookup, end),
-        )  # fmt: skip
+        )
 
 
 def _range(pin: Pin) -> str:
@@ -82,11 +86,17 @@ def _supplies(hookup: Hookup) -> Iterator[Finding]:
         wrong = "more than it tolerates" if given > high else "less than it works at"
         other = "put a regulator between" if given > high else "put a step-up between"
         yield found(
-            "supply", FAULT, end.part, f"{end} gets {volts(given)} from {join.other(end)}, {wrong} ({_range(pin)}).",
-            figure=given, unit="V", limit=high if given > high else low,
-            remedy=f"feed it from a supply of {_range(pin)}, or {other}", at=(end,),
+            "supply",
+            FAULT,
+            end.part,
+            f"{end} gets {volts(given)} from {join.other(end)}, {wrong} ({_range(pin)}).",
+            figure=given,
+            unit="V",
+            limit=high if given > high else low,
+            remedy=f"feed it from a supply of {_range(pin)}, or {other}",
+            at=(end,),
             ways=partial(_other_supplies, hookup, end, given > high),
-        )  # fmt: skip
+        )
 
 
 def _other_supplies(hookup: Hookup, end: End, is_too_high: bool) -> Iterator[Way]:
@@ -102,10 +112,13 @@ def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
         return
     near = join.other(end)
     rails = [
-        rail for rail, other in hookup.ends()
-        if "supply out" in other.roles and rail.part != end.part and (given := rail_v(hookup, rail)) is not None
+        rail
+        for rail, other in hookup.ends()
+        if "supply out" in other.roles
+        and rail.part != end.part
+        and (given := rail_v(hookup, rail)) is not None
         and (pin.lowest_v or 0.0) <= given <= (pin.highest_v or float("inf"))
-    ]  # fmt: skip
+    ]
     key = (*JOINS, join.index, "to" if join.to == near else "pin")
     for rail in sorted(rails, key=lambda rail: rail.part != near.part):
         yield Way(f"join {end} to {rail}", (Mend(key, str(rail)),))
@@ -114,13 +127,20 @@ def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
 def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
     """A regulator between: to the level of the part that its signals go to, where it may have that."""
     join, pin = supply_join(hookup, end), hookup.pin(end)
-    ground = next((End(end.part, each.name) for each in hookup.parts[end.part].kind.pins if each.roles == ("ground",)),
-                  None)  # fmt: skip
+    ground = next(
+        (End(end.part, each.name) for each in hookup.parts[end.part].kind.pins if each.roles == ("ground",)), None
+    )
     given = rail_v(hookup, join.other(end)) if join is not None else None
     if join is None or ground is None or given is None or not REGULATOR_TAKES_V[0] <= given <= REGULATOR_TAKES_V[1]:
         return
-    level = next((level for part in hookup.parts.values() if part.kind.group == "board"
-                  and (level := logic_v(hookup, part.name))), None)  # fmt: skip
+    level = next(
+        (
+            level
+            for part in hookup.parts.values()
+            if part.kind.group == "board" and (level := logic_v(hookup, part.name))
+        ),
+        None,
+    )
     low, high = pin.lowest_v or 0.0, pin.highest_v or float("inf")
     fit = [each for each in REGULATED_V if low <= each <= high and each < given]
     name = free_name(hookup.parts, f"{end.part} regulator")
@@ -128,11 +148,13 @@ def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
     for gives in sorted(fit, key=lambda each: each != level):
         yield Way(
             f"put a regulator of {volts(gives)} between",
-            (Mend(("parts", name), {"kind": "regulator", "voltage": f"{gives:g} V"}),
-             Mend((*JOINS, join.index, side), f"{name}.out"),
-             Mend(JOINS, join_entry(Join(End(name, "in"), rail, colour="red"))),
-             Mend(JOINS, join_entry(Join(End(name, "gnd"), ground, colour="black")))),
-        )  # fmt: skip
+            (
+                Mend(("parts", name), {"kind": "regulator", "voltage": f"{gives:g} V"}),
+                Mend((*JOINS, join.index, side), f"{name}.out"),
+                Mend(JOINS, join_entry(Join(End(name, "in"), rail, colour="red"))),
+                Mend(JOINS, join_entry(Join(End(name, "gnd"), ground, colour="black"))),
+            ),
+        )
 
 
 def _signals(hookup: Hookup) -> Iterator[Finding]:
@@ -160,9 +182,18 @@ def _level_note(hookup: Hookup, levels: list[Level], too_high: bool, analog: boo
     what = "tolerates only" if too_high else "reads high only from"
     text = f"{names} {puts} {volts(first.volts)} on {first.listener}, which {what} {volts(limit)}."
     remedy = "bring it down before the converter" if analog else "put a level shifter between"
-    return found("level", FAULT, part, text, figure=first.volts, unit="V", limit=limit, remedy=remedy,
-                 at=[level.driver for level in levels],
-                 ways=partial(_ways_between, hookup, tuple(levels), analog, part))  # fmt: skip
+    return found(
+        "level",
+        FAULT,
+        part,
+        text,
+        figure=first.volts,
+        unit="V",
+        limit=limit,
+        remedy=remedy,
+        at=[level.driver for level in levels],
+        ways=partial(_ways_between, hookup, tuple(levels), analog, part),
+    )
 
 
 def _ways_between(hookup: Hookup, levels: tuple[Level, ...], analog: bool, part: str) -> Iterator[Way]:
@@ -174,8 +205,10 @@ def _ways_between(hookup: Hookup, levels: tuple[Level, ...], analog: bool, part:
             pair = _divider(hookup, level)
             if pair is not None:
                 upper, lower = (written(ohm, "Ω") for ohm in pair)
-                yield Way(f"make {name} {upper} and {lower}", (Mend(("parts", name, "upper"), upper),
-                                                               Mend(("parts", name, "lower"), lower)))  # fmt: skip
+                yield Way(
+                    f"make {name} {upper} and {lower}",
+                    (Mend(("parts", name, "upper"), upper), Mend(("parts", name, "lower"), lower)),
+                )
     where = f"in the place of {' and '.join(sorted(between))}" if between else "between"
     if analog:
         yield from _with_divider(hookup, levels[0], where)
@@ -202,9 +235,11 @@ def _with_divider(hookup: Hookup, level: Level, where: str) -> Iterator[Way]:
     upper, lower = (written(ohm, "Ω") for ohm in pair)
     yield Way(
         f"put a divider of {upper} and {lower} {where}",
-        (Mend(("parts", name), {"kind": "divider", "upper": upper, "lower": lower}),
-         Mend((*JOINS, level.join.index, "through"), name)),
-    )  # fmt: skip
+        (
+            Mend(("parts", name), {"kind": "divider", "upper": upper, "lower": lower}),
+            Mend((*JOINS, level.join.index, "through"), name),
+        ),
+    )
 
 
 def _pulled_signals(hookup: Hookup) -> Iterator[Finding]:
@@ -219,18 +254,25 @@ def _pulled_signals(hookup: Hookup) -> Iterator[Finding]:
         if given is None or pin.tolerates_v is None or given <= pin.tolerates_v or end in on_bus:
             continue
         yield found(
-            "pulled", FAULT, end.part,
+            "pulled",
+            FAULT,
+            end.part,
             f"{join.through} pulls {end} up to {volts(given)}; it tolerates only {volts(pin.tolerates_v)}.",
-            figure=given, unit="V", limit=pin.tolerates_v, remedy="lead it to a lower rail", at=(end,),
+            figure=given,
+            unit="V",
+            limit=pin.tolerates_v,
+            remedy="lead it to a lower rail",
+            at=(end,),
             ways=partial(_lower_rails, hookup, join, rail, pin.tolerates_v),
-        )  # fmt: skip
+        )
 
 
 def _lower_rails(hookup: Hookup, join: Join, rail: End, most_v: float) -> Iterator[Way]:
     rails = [
-        (there, other) for other, each in hookup.ends()
+        (there, other)
+        for other, each in hookup.ends()
         if "supply out" in each.roles and (there := rail_v(hookup, other)) and there <= most_v
-    ]  # fmt: skip
+    ]
     key = (*JOINS, join.index, "to" if join.to == rail else "pin")
     for _, other in sorted(rails, reverse=True):
         yield Way(f"lead {join.through} to {other}", (Mend(key, str(other)),))
@@ -248,12 +290,17 @@ def _sources(hookup: Hookup) -> Iterator[Finding]:
         if accepts is None or ohm is None or ohm <= accepts:
             continue
         yield found(
-            "source", DOUBT, join.other(listener).part, f"{join.other(listener)} reaches {listener} through "
+            "source",
+            DOUBT,
+            join.other(listener).part,
+            f"{join.other(listener)} reaches {listener} through "
             f"{written(ohm, 'Ω')}; the converter reads rightly up to {written(accepts, 'Ω')}.",
-            figure=ohm, unit="Ω", limit=accepts,
+            figure=ohm,
+            unit="Ω",
+            limit=accepts,
             remedy="take smaller resistors, or put 100 nF from the pin to ground and read slowly",
             at=(join.other(listener),),
-        )  # fmt: skip
+        )
 
 
 def source_ohm(hookup: Hookup, join: Join, listener: End) -> float | None:
@@ -294,21 +341,31 @@ def _halves(hookup: Hookup) -> Iterator[Finding]:
 def _half_note(hookup: Hookup, join: Join, listener: End, sensor_ohm: float) -> Finding:
     part, ohm = join.other(listener).part, written(around(sensor_ohm)[1], "Ω")
     return found(
-        "half", FAULT, part, f"{join.other(listener)} is alone at {listener}; without a fixed resistor to a rail it "
-        "reads no change.", remedy=f"put {ohm} from {listener} to a rail", at=(join.other(listener),),
+        "half",
+        FAULT,
+        part,
+        f"{join.other(listener)} is alone at {listener}; without a fixed resistor to a rail it reads no change.",
+        remedy=f"put {ohm} from {listener} to a rail",
+        at=(join.other(listener),),
         ways=partial(_fixed_halves, hookup, part, listener, ohm),
-    )  # fmt: skip
+    )
 
 
 def _fixed_halves(hookup: Hookup, part: str, listener: End, ohm: str) -> Iterator[Way]:
     """From the converter to a rail of its own board, not above what its pins tolerate; the highest first."""
     level = hookup.parts[listener.part].kind.logic_v
-    pins = [pin for pin in hookup.parts[listener.part].kind.pins
-            if "supply out" in pin.roles and level is not None and (pin.gives_v or 0.0) <= level]  # fmt: skip
+    pins = [
+        pin
+        for pin in hookup.parts[listener.part].kind.pins
+        if "supply out" in pin.roles and level is not None and (pin.gives_v or 0.0) <= level
+    ]
     name = free_name(hookup.parts, f"{part} divider")
     for pin in sorted(pins, key=lambda pin: -(pin.gives_v or 0.0)):
         rail = End(listener.part, pin.name)
-        yield Way(f"put {ohm} from {listener} to {rail}", (
-            Mend(("parts", name), {"kind": "resistor", "resistance": ohm}),
-            Mend(JOINS, join_entry(Join(listener, rail, name, "red"))),
-        ))  # fmt: skip
+        yield Way(
+            f"put {ohm} from {listener} to {rail}",
+            (
+                Mend(("parts", name), {"kind": "resistor", "resistance": ohm}),
+                Mend(JOINS, join_entry(Join(listener, rail, name, "red"))),
+            ),
+        )

@@ -24,7 +24,14 @@ def _wrong(check: Check, written: str, value: float | None, says: str) -> Note:
     limit = None if value is None else check.lowest if value < check.lowest else check.highest
     right = f", where {check.expects} would be right" if check.unit else ""
     return Note(
-        FAULT, Step.WIRE, None, f"{check.key}: {written}{right}. {says}", part=check.part, figure=value,
-        unit=check.unit or None, limit=limit,
-        remedy="find out why, then measure again", place=("wire", "measured", check.key),
-    )  # fmt: skip
+        FAULT,
+        Step.WIRE,
+        None,
+        f"{check.key}: {written}{right}. {says}",
+        part=check.part,
+        figure=value,
+        unit=check.unit or None,
+        limit=limit,
+        remedy="find out why, then measure again",
+        place=("wire", "measured", check.key),
+    )

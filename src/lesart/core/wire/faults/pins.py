@@ -44,8 +44,17 @@ def _open_ends(hookup: Hookup, ends: Sequence[End], **more: Any) -> Finding:
     usual = "join it; no free pin works with it" if len(ends) == 1 else "join them; no free pins work with them"
     if any("contrast" in hookup.pin(end).roles for end in ends):
         usual = "add a potentiometer and join its wiper there"
-    return found("open", FAULT, ends[0].part, text, figure=float(len(ends)), unit="pins", limit=0.0, at=ends,
-                 **{"remedy": usual, **more})  # fmt: skip
+    return found(
+        "open",
+        FAULT,
+        ends[0].part,
+        text,
+        figure=float(len(ends)),
+        unit="pins",
+        limit=0.0,
+        at=ends,
+        **{"remedy": usual, **more},
+    )
 
 
 def _open_in_pieces(hookup: Hookup, ends: tuple[End, ...]) -> tuple[Finding, ...]:
@@ -88,14 +97,24 @@ def _wrong_roles(hookup: Hookup) -> Iterator[Finding]:
             continue
         first, second = (hookup.pin(end).roles for end in join.ends)
         if "supply out" in (*first, *second) and "ground" in (*first, *second) and not join.through:
-            yield found("short", FAULT, join.pin.part, f"{join.pin} and {join.to} are joined: that is a short of "
-                        f"{_volts(hookup, join)}.", remedy="take the connection away", at=join.ends)  # fmt: skip
+            yield found(
+                "short",
+                FAULT,
+                join.pin.part,
+                f"{join.pin} and {join.to} are joined: that is a short of {_volts(hookup, join)}.",
+                remedy="take the connection away",
+                at=join.ends,
+            )
             continue
         yield found(
-            "roles", FAULT, join.pin.part,
+            "roles",
+            FAULT,
+            join.pin.part,
             f"{join.pin} ({', '.join(first)}) does not work with {join.to} ({', '.join(second)}).",
-            remedy="join it to a pin that works with it", at=join.ends, ways=partial(_other_places, hookup, join),
-        )  # fmt: skip
+            remedy="join it to a pin that works with it",
+            at=join.ends,
+            ways=partial(_other_places, hookup, join),
+        )
 
 
 def _volts(hookup: Hookup, join: Join) -> str:
@@ -171,8 +190,15 @@ def _two_jobs(hookup: Hookup) -> Iterator[Finding]:
             continue
         others = [join.other(end) for join in joins]
         text = f"{end} has two jobs: {' and '.join(str(other) for other in others)}."
-        yield found("two jobs", FAULT, others[-1].part, text, remedy="give one of them another pin", at=others,
-                    ways=partial(_ways_apart, hookup, end, tuple(joins)))  # fmt: skip
+        yield found(
+            "two jobs",
+            FAULT,
+            others[-1].part,
+            text,
+            remedy="give one of them another pin",
+            at=others,
+            ways=partial(_ways_apart, hookup, end, tuple(joins)),
+        )
 
 
 def _ways_apart(hookup: Hookup, end: End, joins: tuple[Join, ...]) -> Iterator[Way]:
@@ -202,9 +228,10 @@ def _free_places(hookup: Hookup, end: End, board: str) -> list[End]:
 def _grounds(hookup: Hookup) -> Iterator[Finding]:
     """Two parts that exchange signals must have one zero."""
     grounds = [
-        join for join in hookup.joins
+        join
+        for join in hookup.joins
         if not join.through and all("ground" in hookup.pin(end).roles for end in join.ends)
-    ]  # fmt: skip
+    ]
     roots = groups(hookup, grounds)
     of_part: defaultdict[str, set[End]] = defaultdict(set)
     for end, root in roots.items():
@@ -226,9 +253,14 @@ def _grounds(hookup: Hookup) -> Iterator[Finding]:
         entry = join_entry(Join(one, other, colour="black"))
         way = Way(f"join {one} to {other}", (Mend(JOINS, entry),))
         yield found(
-            "ground", FAULT, first.part, f"{first.part} and {second.part} have no common ground; {join.pin} has "
-            "nothing to be measured against.", remedy=way.remedy, ways=partial(tuple, (way,)), at=(join.pin,),
-        )  # fmt: skip
+            "ground",
+            FAULT,
+            first.part,
+            f"{first.part} and {second.part} have no common ground; {join.pin} has nothing to be measured against.",
+            remedy=way.remedy,
+            ways=partial(tuple, (way,)),
+            at=(join.pin,),
+        )
 
 
 def _is_board(hookup: Hookup, first: str, second: str, of_part: dict[str, set[End]]) -> bool:
@@ -249,7 +281,11 @@ def _orders(hookup: Hookup) -> Iterator[Finding]:
         names = ", ".join(part.name for part in differing)
         verb = "is" if len(differing) == 1 else "are"
         yield found(
-            "order", REMARK, differing[0].name,
+            "order",
+            REMARK,
+            differing[0].name,
             f"{names} {verb} sold with more than one order of pins; the print on the module counts, not a picture.",
-            figure=float(len(differing)), unit="parts", remedy="read the print on each before it gets power",
-        )  # fmt: skip
+            figure=float(len(differing)),
+            unit="parts",
+            remedy="read the print on each before it gets power",
+        )

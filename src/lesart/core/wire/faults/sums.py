@@ -23,8 +23,9 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[No
     for each in sums:
         result = each.result()
         if result.warning:
-            yield Note(DOUBT, Step.WIRE, None, f"{each.name}: {result.warning}", part=each.part,
-                       place=("sums", each.name))  # fmt: skip
+            yield Note(
+                DOUBT, Step.WIRE, None, f"{each.name}: {result.warning}", part=each.part, place=("sums", each.name)
+            )
         differing = differs(result, hookup.parts.get(each.part))
         if result.part and differing:
             mend = mends_of(each, result, hookup)
@@ -38,16 +39,20 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[No
                 )
             )
             yield Note(
-                REMARK, Step.WIRE, None,
-                f"{each.name}: the sum makes {shown_part(result)}; {differing}.", part=each.part,
-                remedy=remedy, mend=mend if is_mended and not brings else (), place=("sums", each.name),
-            )  # fmt: skip
+                REMARK,
+                Step.WIRE,
+                None,
+                f"{each.name}: the sum makes {shown_part(result)}; {differing}.",
+                part=each.part,
+                remedy=remedy,
+                mend=mend if is_mended and not brings else (),
+                place=("sums", each.name),
+            )
 
 
 def _new_faults(hookup: Hookup, mend: tuple[Mend, ...], find: Find) -> list[Finding]:
     before = find(hookup)
-    return [each for each in find(mended(hookup, mend))
-            if each.note.is_fault and not each.is_among(before)]  # fmt: skip
+    return [each for each in find(mended(hookup, mend)) if each.note.is_fault and not each.is_among(before)]
 
 
 def differs(result: SumResult, part: Part | None) -> str:

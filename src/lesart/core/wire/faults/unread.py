@@ -12,8 +12,21 @@ from lesart.core.wire.hookup import End, Hookup, Join, is_pull, works
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.role import is_rail
 
-TOLD = ("analog out", "digital out", "pulse out", "count out", "one wire", "two-wire data", "four-wire data out",
-        "serial send", "line A", "bridge +", "contact", "element", "wiper")  # fmt: skip
+TOLD = (
+    "analog out",
+    "digital out",
+    "pulse out",
+    "count out",
+    "one wire",
+    "two-wire data",
+    "four-wire data out",
+    "serial send",
+    "line A",
+    "bridge +",
+    "contact",
+    "element",
+    "wiper",
+)
 """Roles of pins through which a sensor says what it measures."""
 
 
@@ -34,10 +47,14 @@ def inspect_unread(hookup: Hookup) -> Iterator[Finding]:
         led = dict.fromkeys(str(join.other(end)) for end in ends for join in hookup.joins_at(end))
         goes = f"{', '.join(str(end) for end in ends)} {'goes' if len(ends) == 1 else 'go'} to {' and '.join(led)} only"
         yield found(
-            "unread", FAULT, part.name, f"Nothing reads {part.name}: {goes}.", at=ends,
+            "unread",
+            FAULT,
+            part.name,
+            f"Nothing reads {part.name}: {goes}.",
+            at=ends,
             remedy=f"lead {ends[0]} to a pin of the board that reads it",
             ways=partial(_ways_to_be_read, hookup, tuple(ends)),
-        )  # fmt: skip
+        )
 
 
 def _telling(part: Part) -> list[Pin]:

@@ -8,10 +8,20 @@ from lesart.core.wire.sums.resistors import DIVIDER, FIXED_HALF, LAMP_RESISTOR, 
 SUMS: dict[str, SumKind] = {
     kind.name: kind
     for kind in (
-        LAMP_RESISTOR, DIVIDER, FIXED_HALF, THERMISTOR_HALF, SELF_HEATING, GAIN, SHUNT, PULL_UPS, CONTRAST, BATTERY,
-        ANTI_ALIAS, DEBOUNCE,
+        LAMP_RESISTOR,
+        DIVIDER,
+        FIXED_HALF,
+        THERMISTOR_HALF,
+        SELF_HEATING,
+        GAIN,
+        SHUNT,
+        PULL_UPS,
+        CONTRAST,
+        BATTERY,
+        ANTI_ALIAS,
+        DEBOUNCE,
     )
-}  # fmt: skip
+}
 """By the name that stands as ``kind`` in the project file."""
 
 __all__ = ["SUMS", "Figure", "Sum", "SumKind", "SumResult"]

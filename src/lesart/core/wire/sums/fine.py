@@ -59,28 +59,35 @@ def _thermistor_half(values: Mapping[str, Any]) -> SumResult:
     codes = counts * sensor / (sensor + ohm)
     return SumResult(
         (
-            Figure("take", ohm, "Ω"), Figure("a count, at worst", float(steps.max()), "K"),
-            Figure("a count, coldest", float(steps[0]), "K"), Figure("a count, hottest", float(steps[-1]), "K"),
-            Figure("codes, coldest", float(codes[0]), "ct"), Figure("codes, hottest", float(codes[-1]), "ct"),
+            Figure("take", ohm, "Ω"),
+            Figure("a count, at worst", float(steps.max()), "K"),
+            Figure("a count, coldest", float(steps[0]), "K"),
+            Figure("a count, hottest", float(steps[-1]), "K"),
+            Figure("codes, coldest", float(codes[0]), "ct"),
+            Figure("codes, hottest", float(codes[-1]), "ct"),
             Figure("heats itself by at most", heats_k, "K"),
         ),
-        resistor(ohm, float((heat_w / sensor * ohm).max())), warning,
-    )  # fmt: skip
+        resistor(ohm, float((heat_w / sensor * ohm).max())),
+        warning,
+    )
 
 
 THERMISTOR_HALF = SumKind(
-    "thermistor half", "the resistor beside a thermistor by which its coarsest count is finest",
+    "thermistor half",
+    "the resistor beside a thermistor by which its coarsest count is finest",
     "a count = T²·(R + fixed)² ÷ (β·R·fixed·2^bits) kelvin; the preferred value whose largest is least",
     "Ohm's law and the definition of beta; preferred values IEC 60063",
     (
         quantity("resistance", "resistance", "of the thermistor at the temperature beside it", "10 kΩ", "Ω"),
-        Parameter("at", "at", "quantity", "temperature of that resistance", "25 °C", unit="°C", lowest=-200,
-                  highest=1000),
+        Parameter(
+            "at", "at", "quantity", "temperature of that resistance", "25 °C", unit="°C", lowest=-200, highest=1000
+        ),
         quantity("beta", "β", "of its data sheet", "3950 K", "K", 100, 20_000),
         Parameter("coldest", "coldest", "quantity", "of the range", "0 °C", unit="°C", lowest=-200, highest=1000),
         Parameter("hottest", "hottest", "quantity", "of the range", "50 °C", unit="°C", lowest=-200, highest=1000),
-        Parameter("bits", "bits", "integer", "of the converter, whose reference is the supply", 12, lowest=4,
-                  highest=24),
+        Parameter(
+            "bits", "bits", "integer", "of the converter, whose reference is the supply", 12, lowest=4, highest=24
+        ),
         Parameter("series", "series", "choice", "of preferred values", "E24", choices=tuple(SERIES)),
         quantity("supply", "supply", "of the two", "3.3 V", "V"),
         quantity("dissipation", "dissipation", "heat that warms the sensor by a kelvin", "2 mW/K", "W/K"),
@@ -88,7 +95,7 @@ THERMISTOR_HALF = SumKind(
         quantity("heats", "heats at most", "that may be, of its own current", "0.1 K", "K"),
     ),
     _thermistor_half,
-)  # fmt: skip
+)
 
 
 def _listed(written: str, unit: str) -> list[float]:
@@ -116,8 +123,12 @@ def _gain(values: Mapping[str, Any]) -> SumResult:
     if low >= high or size == 0:
         return SumResult((), warning="The least voltage must be below the greatest.")
     # What a setting can take is its reference over its gain; the least that still takes the signal is the finest.
-    fit = [(reference / gain, gain, reference) for gain in gains for reference in references
-           if size <= ROOM * reference / gain]  # fmt: skip
+    fit = [
+        (reference / gain, gain, reference)
+        for gain in gains
+        for reference in references
+        if size <= ROOM * reference / gain
+    ]
     if not fit:
         said = f"No gain and reference take {size:.4g} V with {100 - 100 * ROOM:.0f} % of room; bring it down first."
         return SumResult((Figure("signal, at most", size, "V"),), warning=said)
@@ -126,29 +137,42 @@ def _gain(values: Mapping[str, Any]) -> SumResult:
     used = (high - low) / (span * (2.0 if signed else 1.0))
     return SumResult(
         (
-            Figure("gain", gain, "1"), Figure("reference", reference, "V"),
-            Figure("takes up to", span, "V"), Figure("one count", count_v, "V"),
-            Figure("counts used", (high - low) / count_v, "ct"), Figure("used of all codes", used, "1"),
+            Figure("gain", gain, "1"),
+            Figure("reference", reference, "V"),
+            Figure("takes up to", span, "V"),
+            Figure("one count", count_v, "V"),
+            Figure("counts used", (high - low) / count_v, "ct"),
+            Figure("used of all codes", used, "1"),
             Figure("bits in use", math.log2((high - low) / count_v), "1"),
         )
-    )  # fmt: skip
+    )
 
 
 GAIN = SumKind(
-    "gain and reference", "which of a converter's gains and references reads a voltage finest",
+    "gain and reference",
+    "which of a converter's gains and references reads a voltage finest",
     "count = reference ÷ (gain × 2^bits), twice that with a sign; the least reference ÷ gain that takes the signal",
     "transfer function of an ideal converter",
     (
-        Parameter("lowest", "least voltage", "quantity", "of the signal; below 0 takes a converter with a sign",
-                  "0 V", unit="V", lowest=-1000, highest=1000),
-        Parameter("highest", "greatest voltage", "quantity", "of the signal", "60 mV", unit="V", lowest=-1000,
-                  highest=1000),
+        Parameter(
+            "lowest",
+            "least voltage",
+            "quantity",
+            "of the signal; below 0 takes a converter with a sign",
+            "0 V",
+            unit="V",
+            lowest=-1000,
+            highest=1000,
+        ),
+        Parameter(
+            "highest", "greatest voltage", "quantity", "of the signal", "60 mV", unit="V", lowest=-1000, highest=1000
+        ),
         Parameter("bits", "bits", "integer", "of the converter, its sign included", 12, lowest=4, highest=32),
         Parameter("gains", "gains", "text", "it can be set to", "1, 2, 4, 8, 16, 32, 64, 128", longest=80),
         Parameter("references", "references", "text", "it can be set to", "3.3 V, 2.5 V, 1.2 V", longest=80),
     ),
     _gain,
-)  # fmt: skip
+)
 
 
 def _self_heating(values: Mapping[str, Any]) -> SumResult:
@@ -166,15 +190,18 @@ def _self_heating(values: Mapping[str, Any]) -> SumResult:
         )
     return SumResult(
         (
-            Figure("heat in the sensor", watts * values["duty"], "W"), Figure("reads too warm by", heats_k, "K"),
-            Figure("duty that would do", duty, "1"), Figure("supply that would do", supply_most, "V"),
+            Figure("heat in the sensor", watts * values["duty"], "W"),
+            Figure("reads too warm by", heats_k, "K"),
+            Figure("duty that would do", duty, "1"),
+            Figure("supply that would do", supply_most, "V"),
         ),
         warning=warning,
-    )  # fmt: skip
+    )
 
 
 SELF_HEATING = SumKind(
-    "self-heating", "how far a thermistor or a platinum resistor warms itself by its current",
+    "self-heating",
+    "how far a thermistor or a platinum resistor warms itself by its current",
     "heat = supply² × sensor ÷ (sensor + fixed)² × duty; warmer by heat ÷ dissipation",
     "Ohm's law; definition of the dissipation constant",
     (
@@ -186,4 +213,4 @@ SELF_HEATING = SumKind(
         quantity("heats", "heats at most", "that may be", "0.1 K", "K"),
     ),
     _self_heating,
-)  # fmt: skip
+)

@@ -17,9 +17,13 @@ def _contrast(values: Mapping[str, Any]) -> SumResult:
     at_pin = supply - drive
     figures = (Figure("at the contrast pin", at_pin, "V"),)
     if at_pin < 0:
-        return SumResult(figures, warning=(
-            f"The glass needs {drive:g} V and the supply gives {supply:g} V: the contrast pin would have to be below "
-            "ground. Take a display for that supply, or give the pin a negative voltage."))  # fmt: skip
+        return SumResult(
+            figures,
+            warning=(
+                f"The glass needs {drive:g} V and the supply gives {supply:g} V: the contrast pin would have to be "
+                "below ground. Take a display for that supply, or give the pin a negative voltage."
+            ),
+        )
     turned = drive / supply
     return SumResult(
         (*figures, Figure("turned from the supply's end", turned, "1"), Figure("draws", supply / ohm, "A")),
@@ -28,7 +32,8 @@ def _contrast(values: Mapping[str, Any]) -> SumResult:
 
 
 CONTRAST = SumKind(
-    "contrast", "where the contrast potentiometer of a character display stands",
+    "contrast",
+    "where the contrast potentiometer of a character display stands",
     "voltage at the pin = supply − drive voltage of the glass; turned = drive ÷ supply",
     "divider of a potentiometer between supply and ground",
     (
@@ -37,7 +42,7 @@ CONTRAST = SumKind(
         quantity("resistance", "potentiometer", "from end to end", "10 kΩ", "Ω"),
     ),
     _contrast,
-)  # fmt: skip
+)
 
 
 def _battery(values: Mapping[str, Any]) -> SumResult:
@@ -47,23 +52,28 @@ def _battery(values: Mapping[str, Any]) -> SumResult:
     lasts_h = values["capacity"] * usable / mean
     needed = mean * values["wanted"] / 3600 / usable
     figures = (
-        Figure("mean current", mean, "A"), Figure("lasts", lasts_h * 3600, "s"),
+        Figure("mean current", mean, "A"),
+        Figure("lasts", lasts_h * 3600, "s"),
         Figure("capacity for the time wanted", needed, "Ah"),
-    )  # fmt: skip
+    )
     warning = ""
     if lasts_h * 3600 < values["wanted"]:
         short = values["wanted"] / 3600 - lasts_h
         warning = f"It is empty {short:.3g} h too early; sleep longer, or take {needed:.3g} Ah."
     part = {
-        "kind": "battery", "voltage": written(values["voltage"], "V"), "usable": f"{values['usable']:g} %",
+        "kind": "battery",
+        "voltage": written(values["voltage"], "V"),
+        "usable": f"{values['usable']:g} %",
         "capacity": f"{values['capacity']:g} Ah",
-    }  # fmt: skip
+    }
     return SumResult(figures, part, warning)
 
 
 BATTERY = SumKind(
-    "battery hours", "how long a battery lasts with sleep between readings",
-    "mean = awake × share + asleep × (1 − share); hours = capacity × usable ÷ mean", "charge = current × time",
+    "battery hours",
+    "how long a battery lasts with sleep between readings",
+    "mean = awake × share + asleep × (1 − share); hours = capacity × usable ÷ mean",
+    "charge = current × time",
     (
         quantity("capacity", "capacity", "as printed on it", "2 Ah", "Ah"),
         quantity("usable", "usable", "share that cold and age leave", "80 %", "%", 1, 100, above=False),
@@ -74,7 +84,7 @@ BATTERY = SumKind(
         quantity("wanted", "wanted", "time until it is charged again", "30 d", "s"),
     ),
     _battery,
-)  # fmt: skip
+)
 
 
 def _anti_alias(values: Mapping[str, Any]) -> SumResult:
@@ -91,17 +101,20 @@ def _anti_alias(values: Mapping[str, Any]) -> SumResult:
         return 1 / math.sqrt(1 + (hertz / corner) ** 2)
 
     figures = (
-        Figure("take", farad, "F"), Figure("corner", corner, "Hz"), Figure("left at the band's end", passed(band), "1"),
+        Figure("take", farad, "F"),
+        Figure("corner", corner, "Hz"),
+        Figure("left at the band's end", passed(band), "1"),
         Figure("left at half the rate", passed(rate / 2), "1"),
         Figure("left of what folds into the band", passed(rate - band), "1"),
         Figure("settles to 1 % in", 4.6052 * ohm * farad, "s"),
-    )  # fmt: skip
+    )
     part = {"kind": "filter", "resistance": written(ohm, "Ω"), "capacitance": written(farad, "F")}
     return SumResult(figures, part)
 
 
 ANTI_ALIAS = SumKind(
-    "anti-alias filter", "resistor and capacitor before a converter, against what would fold into the signal",
+    "anti-alias filter",
+    "resistor and capacitor before a converter, against what would fold into the signal",
     "corner = 1 ÷ (2π R C), set to twice the band; left = 1 ÷ √(1 + (f ÷ corner)²)",
     "first-order low-pass; sampling theorem; preferred values IEC 60063",
     (
@@ -110,7 +123,7 @@ ANTI_ALIAS = SumKind(
         quantity("resistance", "resistor", "in the line; the converter's source limit is the most", "10 kΩ", "Ω"),
     ),
     _anti_alias,
-)  # fmt: skip
+)
 
 
 def _debounce(values: Mapping[str, Any]) -> SumResult:
@@ -119,22 +132,25 @@ def _debounce(values: Mapping[str, Any]) -> SumResult:
     _, farad = around(bounce / (ohm * factor), E6)
     return SumResult(
         (
-            Figure("take", farad, "F"), Figure("time constant", ohm * farad, "s"),
+            Figure("take", farad, "F"),
+            Figure("time constant", ohm * farad, "s"),
             Figure("read as open after", ohm * farad * factor, "s"),
         ),
         {"kind": "filter", "resistance": written(ohm, "Ω"), "capacitance": written(farad, "F")},
-    )  # fmt: skip
+    )
 
 
 DEBOUNCE = SumKind(
-    "debounce", "resistor and capacitor at a contact, against its bouncing",
+    "debounce",
+    "resistor and capacitor at a contact, against its bouncing",
     "C = bounce time ÷ (R × ln(1 ÷ (1 − share read as high))), the next E6 value above",
     "charging of a capacitor through a resistor; preferred values IEC 60063",
     (
         quantity("bounce", "bounces for", "at most", "10 ms", "s"),
         quantity("resistance", "resistor", "that charges it", "10 kΩ", "Ω"),
-        Parameter("high", "read as high from", "quantity", "share of the supply", "70 %", unit="%", lowest=1,
-                  highest=99),
+        Parameter(
+            "high", "read as high from", "quantity", "share of the supply", "70 %", unit="%", lowest=1, highest=99
+        ),
     ),
     _debounce,
-)  # fmt: skip
+)

@@ -68,8 +68,15 @@ class Sum:
 
 
 def quantity(
-    name: str, title: str, says: str, default: str, unit: str, lowest: float = 0.0, highest: float = 1e12,
-    *, above: bool = True,
-) -> Parameter:  # fmt: skip
+    name: str,
+    title: str,
+    says: str,
+    default: str,
+    unit: str,
+    lowest: float = 0.0,
+    highest: float = 1e12,
+    *,
+    above: bool = True,
+) -> Parameter:
     """A parameter of a sum: every one has a value to start from, so that a new sum shows a result at once."""
     return Parameter(name, title, "quantity", says, default, unit=unit, lowest=lowest, highest=highest, above=above)

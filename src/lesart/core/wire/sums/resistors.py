@@ -39,16 +39,20 @@ def _lamp(values: Mapping[str, Any]) -> SumResult:
     watts = amps * amps * ohm * duty
     return SumResult(
         (
-            Figure("left for the resistor", left, "V"), Figure("exactly", exact, "Ω"), Figure("take", ohm, "Ω"),
-            Figure("current while lit", amps, "A"), Figure("on the mean", amps * duty, "A"),
+            Figure("left for the resistor", left, "V"),
+            Figure("exactly", exact, "Ω"),
+            Figure("take", ohm, "Ω"),
+            Figure("current while lit", amps, "A"),
+            Figure("on the mean", amps * duty, "A"),
             Figure("heat in the resistor", watts, "W"),
         ),
         resistor(ohm, watts),
-    )  # fmt: skip
+    )
 
 
 LAMP_RESISTOR = SumKind(
-    "lamp resistor", "series resistor of a lamp or a segment, lit all the time or a share of it",
+    "lamp resistor",
+    "series resistor of a lamp or a segment, lit all the time or a share of it",
     "R = (supply − drop of the switch − forward voltage) ÷ current, the next E24 value above",
     "Ohm's law; preferred values IEC 60063",
     (
@@ -59,14 +63,16 @@ LAMP_RESISTOR = SumKind(
         quantity("duty", "duty", "share of the time that it is lit", "1", "1", highest=1),
     ),
     _lamp,
-)  # fmt: skip
+)
 
 
 def _divider(values: Mapping[str, Any]) -> SumResult:
     highest, most = values["highest"], values["most"]
     if highest <= most:
-        return SumResult((Figure("at the pin", highest, "V"),), warning=(
-            "The voltage is not above what the pin may get; no divider is needed."))  # fmt: skip
+        return SumResult(
+            (Figure("at the pin", highest, "V"),),
+            warning=("The voltage is not above what the pin may get; no divider is needed."),
+        )
     pair = analog_divider(highest, most, 0.0, values["accepts"])
     if pair is None:
         return SumResult((), warning="No pair of resistors is low enough for that converter; allow it a higher source.")
@@ -74,17 +80,20 @@ def _divider(values: Mapping[str, Any]) -> SumResult:
     out = highest * lower / (upper + lower)
     return SumResult(
         (
-            Figure("upper", upper, "Ω"), Figure("lower", lower, "Ω"), Figure("at the pin, at most", out, "V"),
+            Figure("upper", upper, "Ω"),
+            Figure("lower", lower, "Ω"),
+            Figure("at the pin, at most", out, "V"),
             Figure("used of what the pin may get", out / most, "1"),
             Figure("source resistance", upper * lower / (upper + lower), "Ω"),
             Figure("draws at most", highest / (upper + lower), "A"),
         ),
         {"kind": "divider", "upper": written(upper, "Ω"), "lower": written(lower, "Ω")},
-    )  # fmt: skip
+    )
 
 
 DIVIDER = SumKind(
-    "divider", "two resistors that bring a voltage under what a pin may get",
+    "divider",
+    "two resistors that bring a voltage under what a pin may get",
     "out = in × lower ÷ (upper + lower), the E24 pair nearest below; source = upper ∥ lower",
     "Ohm's law; preferred values IEC 60063",
     (
@@ -93,7 +102,7 @@ DIVIDER = SumKind(
         quantity("accepts", "source at most", "what the converter reads rightly", "10 kΩ", "Ω"),
     ),
     _divider,
-)  # fmt: skip
+)
 
 
 def _fixed_half(values: Mapping[str, Any]) -> SumResult:
@@ -106,17 +115,24 @@ def _fixed_half(values: Mapping[str, Any]) -> SumResult:
     amps = supply / (ohm + low)
     return SumResult(
         (
-            Figure("exactly", exact, "Ω"), Figure("take", ohm, "Ω"), Figure("at the least resistance", ends[0], "V"),
-            Figure("at the greatest", ends[1], "V"), Figure("used of the supply", (ends[1] - ends[0]) / supply, "1"),
-            Figure("heat in the sensor, at most", supply * supply / (4 * max(ohm, low)) if low <= ohm <= high else
-                   amps * amps * low, "W"),
+            Figure("exactly", exact, "Ω"),
+            Figure("take", ohm, "Ω"),
+            Figure("at the least resistance", ends[0], "V"),
+            Figure("at the greatest", ends[1], "V"),
+            Figure("used of the supply", (ends[1] - ends[0]) / supply, "1"),
+            Figure(
+                "heat in the sensor, at most",
+                supply * supply / (4 * max(ohm, low)) if low <= ohm <= high else amps * amps * low,
+                "W",
+            ),
         ),
         resistor(ohm, amps * amps * ohm),
-    )  # fmt: skip
+    )
 
 
 FIXED_HALF = SumKind(
-    "fixed half", "the fixed resistor beside a resistive sensor, for the widest swing",
+    "fixed half",
+    "the fixed resistor beside a resistive sensor, for the widest swing",
     "R = √(least × greatest resistance): there the two ends of the range lie furthest apart",
     "derivative of the divider's difference between both ends, set to zero; preferred values IEC 60063",
     (
@@ -125,7 +141,7 @@ FIXED_HALF = SumKind(
         quantity("supply", "supply", "of the divider", "3.3 V", "V"),
     ),
     _fixed_half,
-)  # fmt: skip
+)
 
 
 def _shunt(values: Mapping[str, Any]) -> SumResult:
@@ -134,22 +150,26 @@ def _shunt(values: Mapping[str, Any]) -> SumResult:
     watts = values["current"] ** 2 * ohm
     return SumResult(
         (
-            Figure("exactly", exact, "Ω"), Figure("take", ohm, "Ω"),
-            Figure("drops at that current", ohm * values["current"], "V"), Figure("heat in it", watts, "W"),
+            Figure("exactly", exact, "Ω"),
+            Figure("take", ohm, "Ω"),
+            Figure("drops at that current", ohm * values["current"], "V"),
+            Figure("heat in it", watts, "W"),
         ),
         resistor(ohm, watts),
-    )  # fmt: skip
+    )
 
 
 SHUNT = SumKind(
-    "shunt", "a small resistor that shows a current as a voltage",
-    "R = drop ÷ current, the next E24 value below; heat = current² × R", "Ohm's law; preferred values IEC 60063",
+    "shunt",
+    "a small resistor that shows a current as a voltage",
+    "R = drop ÷ current, the next E24 value below; heat = current² × R",
+    "Ohm's law; preferred values IEC 60063",
     (
         quantity("current", "greatest current", "to be measured", "2 A", "A"),
         quantity("drop", "drop at most", "that the load can spare and the converter can read", "100 mV", "V"),
     ),
     _shunt,
-)  # fmt: skip
+)
 
 
 def _pull_ups(values: Mapping[str, Any]) -> SumResult:
@@ -158,21 +178,27 @@ def _pull_ups(values: Mapping[str, Any]) -> SumResult:
     figures = [Figure("at least", least, "Ω"), Figure("at most", most, "Ω")]
     choice = decade_of(least, most) if least <= most else []
     if not choice:
-        return SumResult(tuple(figures), warning=(
-            "No resistor is both strong and weak enough: the bus has too much capacitance for that clock. "
-            "Shorten its wires or slow it down."))  # fmt: skip
+        return SumResult(
+            tuple(figures),
+            warning=(
+                "No resistor is both strong and weak enough: the bus has too much capacitance for that clock. "
+                "Shorten its wires or slow it down."
+            ),
+        )
     # In the middle, as ratios go: as far from too strong as from too slow.
     ohm = min(choice, key=lambda each: abs(math.log(each / math.sqrt(least * most))))
     takes = rise_s(ohm, values["capacitance"])
     figures += [
-        Figure("take", ohm, "Ω"), Figure("rise time", takes, "s"),
+        Figure("take", ohm, "Ω"),
+        Figure("rise time", takes, "s"),
         Figure("allowed", rise_limit_s(values["clock"]), "s"),
-    ]  # fmt: skip
+    ]
     return SumResult(tuple(figures), resistor(ohm, values["supply"] ** 2 / ohm))
 
 
 PULL_UPS = SumKind(
-    "pull-ups", "range of the pull-ups of a two-wire bus",
+    "pull-ups",
+    "range of the pull-ups of a two-wire bus",
     "(supply − 0.4 V) ÷ 3 mA ≤ R ≤ rise time allowed ÷ (0.8473 × C)",
     "bus standard: sink current, low level and rise times by clock",
     (
@@ -181,4 +207,4 @@ PULL_UPS = SumKind(
         quantity("clock", "bus clock", "of the bus", "100 kHz", "Hz", highest=1e6),
     ),
     _pull_ups,
-)  # fmt: skip
+)

@@ -34,8 +34,15 @@ def alarms_lines(context: Context) -> list[Line]:
         if run is not None and len(run.calm):
             times = f"{facts.went_on} times" if facts.went_on != 1 else "once"
             soon = f"   {facts.soon} changes right behind another" if facts.soon else ""
-            lines.append((label("   went on "), text(times), label(", in all for "), text(clock(facts.on_s)),
-                          text(soon, "rubric")))  # fmt: skip
+            lines.append(
+                (
+                    label("   went on "),
+                    text(times),
+                    label(", in all for "),
+                    text(clock(facts.on_s)),
+                    text(soon, "rubric"),
+                )
+            )
         lines.append(())
     return lines if run is not None else [*lines, *wrapped(context.problem, "rubric")]
 
@@ -60,6 +67,13 @@ def alarms_chart(context: Context) -> Chart | None:
             bands.append((alarm.name, shaded[:: max(len(shaded) // MOST_SHADED, 1)].tolist()))
     series.append(line)  # last, so that the limits do not hide it
     return Chart(
-        "alarms", tuple(series), "time", f"{channel.name} / {channel.unit}", context.view, span_of(series, 0.1),
-        context.state.cursor_s, tuple(bands), time_axis=True,
-    )  # fmt: skip
+        "alarms",
+        tuple(series),
+        "time",
+        f"{channel.name} / {channel.unit}",
+        context.view,
+        span_of(series, 0.1),
+        context.state.cursor_s,
+        tuple(bands),
+        time_axis=True,
+    )

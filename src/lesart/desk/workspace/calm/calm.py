@@ -31,10 +31,14 @@ def build(context: Context) -> Workspace:
     lines, evidence = _LEAVES[leaf]
     hints = (("l", "turns"),)
     return Workspace(
-        Step.CALM, "steady without being slow", chart=evidence(context), lines=tuple(lines(context)), hints=hints,
+        Step.CALM,
+        "steady without being slow",
+        chart=evidence(context),
+        lines=tuple(lines(context)),
+        hints=hints,
         adds="add a filter, as mean; or noise 0.02 kg; or alarm above 43 kg: ",
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.CALM]),
-    )  # fmt: skip
+    )
 
 
 def filters_lines(context: Context) -> list[Line]:
@@ -56,10 +60,11 @@ def kinds_lines(context: Context) -> list[Line]:
     lines += [(text(f" {name:<18}", "ochre"), text(kind.title)) for name, kind in filters.KINDS.items()]
     unit = context.channel.unit.step.symbol
     return [
-        *lines, (),
+        *lines,
+        (),
         (text(f" noise 0.02 {unit}".ljust(19), "ochre"), text("the cheapest that leaves so little, in place of these")),
         (text(f" alarm above 9 {context.channel.unit}".ljust(19), "ochre"), text("an alarm, on a leaf of their own")),
-    ]  # fmt: skip
+    ]
 
 
 def _interval_s(context: Context) -> float:
@@ -77,11 +82,13 @@ def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, i
     rows = rows_of(context.project, key, kind.parameters, in_line=2, column=16)
     used = sum(len(span.text) for span in rows[0]) if rows else 0
     first = (
-        text(f" {index + 1} {kind.name:<21}", "verdigris"), *(rows[0] if rows and used <= ROOM else ()),
+        text(f" {index + 1} {kind.name:<21}", "verdigris"),
+        *(rows[0] if rows and used <= ROOM else ()),
         label(" " * max(ROOM + 1 - (used if used <= ROOM else 0), 1)),
-        text(f"{number(cost.delay_samples * interval, 's', 3):>7}"), text(f"{f'×{cost.noise_factor:.2f}':>7}"),
+        text(f"{number(cost.delay_samples * interval, 's', 3):>7}"),
+        text(f"{f'×{cost.noise_factor:.2f}':>7}"),
         text(f"{cost.memory_bytes:>5} B"),
-    )  # fmt: skip
+    )
     below = rows[1:] if used <= ROOM else rows
     return [first, *((label(" " * 24), *row) for row in below)]
 
@@ -93,11 +100,16 @@ def _evidence(context: Context) -> list[Line]:
     unit = context.channel.unit.symbol
     noise_before, noise_after = context.bench.noise(before), context.bench.noise(after)
     line = [
-        label("noise "), text(number(noise_before, unit, 2), "ochre"), label(" → "),
-        text(number(noise_after, unit, 2), "verdigris"), label("   lag "), text(number(lag_s(context), "s", 3)),
-        label("   limit "), value(context.project, ("channels", context.channel.name, "most_lag")),
+        label("noise "),
+        text(number(noise_before, unit, 2), "ochre"),
+        label(" → "),
+        text(number(noise_after, unit, 2), "verdigris"),
+        label("   lag "),
+        text(number(lag_s(context), "s", 3)),
+        label("   limit "),
+        value(context.project, ("channels", context.channel.name, "most_lag")),
         label("" if context.channel.most_lag_s else " (none set)"),
-    ]  # fmt: skip
+    ]
     last: list[Span] = []
     front = context.front()
     if front is not None:
@@ -117,9 +129,11 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
     def compute() -> tuple[float, int, int, float]:
         most = max(4 * stated, 20 * _interval_s(context))
         return (
-            lag_by_correlation_s(before, after, most), spikes(before), spikes(after),
+            lag_by_correlation_s(before, after, most),
+            spikes(before),
+            spikes(after),
             worst_error(before, after, SLOW_HALF_SPAN),
-        )  # fmt: skip
+        )
 
     found = context.in_time("from data", channel, after, compute)
     if found is None:
@@ -128,10 +142,14 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
     seen = number(lag, "s", 2) if stated and math.isfinite(lag) else "—"
     return [
         (
-            label("from the data: lag "), text(seen), label("   spikes "), text(f"{spikes_before} → {spikes_after}"),
-            label("   worst off a slow reference "), text(number(worst, unit, 2)),
+            label("from the data: lag "),
+            text(seen),
+            label("   spikes "),
+            text(f"{spikes_before} → {spikes_after}"),
+            label("   worst off a slow reference "),
+            text(number(worst, unit, 2)),
         )
-    ]  # fmt: skip
+    ]
 
 
 def chart(context: Context) -> Chart | None:
@@ -146,9 +164,15 @@ def chart(context: Context) -> Chart | None:
     before = replace(before, y=clipped, style="dots")
     channel = context.channel
     return Chart(
-        "calm", (before, after), "time", f"{channel.name} / {channel.unit}", context.view, (low, high),
-        context.state.cursor_s, time_axis=True,
-    )  # fmt: skip
+        "calm",
+        (before, after),
+        "time",
+        f"{channel.name} / {channel.unit}",
+        context.view,
+        (low, high),
+        context.state.cursor_s,
+        time_axis=True,
+    )
 
 
 _LEAVES: dict[str, tuple[Callable[[Context], list[Line]], Callable[[Context], Chart | None]]] = {

@@ -50,20 +50,30 @@ def response_lines(context: Context) -> list[Line]:
     half = 0.5 / interval
     lines: list[Line] = [
         (
-            label("a step: 10 to 90 % in "), text(number(step.rise_s, "s", 3)),
-            label("   over by "), text(f"{number(round(100 * step.overshoot, 6), '', 2)} %"),
-            label("   within 2 % after "), text(number(step.settles_s, "s", 3)),
+            label("a step: 10 to 90 % in "),
+            text(number(step.rise_s, "s", 3)),
+            label("   over by "),
+            text(f"{number(round(100 * step.overshoot, 6), '', 2)} %"),
+            label("   within 2 % after "),
+            text(number(step.settles_s, "s", 3)),
         ),
         (
-            label("a ramp of 1 "), label(f"{unit}/s is wrong by "), text(number(abs(found.ramp_lag_s), unit, 3)),
-            label("   a lone spike leaves "), text(f"{number(100 * found.spike, '', 2)} %"), label(" of itself"),
+            label("a ramp of 1 "),
+            label(f"{unit}/s is wrong by "),
+            text(number(abs(found.ramp_lag_s), unit, 3)),
+            label("   a lone spike leaves "),
+            text(f"{number(100 * found.spike, '', 2)} %"),
+            label(" of itself"),
         ),
         (
-            label("71 % are left at "), text(number(found.frequencies.cutoff_hz, "Hz", 3)),
-            label("   samples come at "), text(number(1 / interval, "Hz", 4)),
-            label(", half of that is "), text(number(half, "Hz", 4)),
+            label("71 % are left at "),
+            text(number(found.frequencies.cutoff_hz, "Hz", 3)),
+            label("   samples come at "),
+            text(number(1 / interval, "Hz", 4)),
+            label(", half of that is "),
+            text(number(half, "Hz", 4)),
         ),
-    ]  # fmt: skip
+    ]
     return [*lines, *_mains(found, 1 / interval)]
 
 
@@ -79,9 +89,10 @@ def _mains(found: Response, rate_hz: float) -> list[Line]:
         lines.append(
             (
                 label(f"mains of {mains:g} Hz{as_what}: "),
-                text(f"{number(100 * left, '', 2)} %" if math.isfinite(left) else "—"), label(" left"),
+                text(f"{number(100 * left, '', 2)} %" if math.isfinite(left) else "—"),
+                label(" left"),
             )
-        )  # fmt: skip
+        )
     return lines
 
 

@@ -71,9 +71,19 @@ def variants_lines(context: Context) -> list[Line]:
             (text("V", "ochre"), label(" makes a variant as this one; what is changed then is changed in it alone.")),
         ]
     else:
-        lines += [(), (text("v", "ochre"), label(" looks at the next, "), text("a", "ochre"), label(" adopts it, "),
-                       text("D", "ochre"), label(" drops it, "),
-                       text("R", "ochre"), label(" renames it"))]  # fmt: skip
+        lines += [
+            (),
+            (
+                text("v", "ochre"),
+                label(" looks at the next, "),
+                text("a", "ochre"),
+                label(" adopts it, "),
+                text("D", "ochre"),
+                label(" drops it, "),
+                text("R", "ochre"),
+                label(" renames it"),
+            ),
+        ]
     return [*lines, (), (label("the field at the cursor"),), *cells]
 
 
@@ -106,10 +116,14 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
         interval = bench.timing(before).interval_s
         cost = total_cost(channel.filters, interval)
         return _Figures(
-            bench.noise(after), cost.delay_samples * interval, spikes(after), bench.restless(field, after),
-            cost.memory_bytes, cost.operations,
+            bench.noise(after),
+            cost.delay_samples * interval,
+            spikes(after),
+            bench.restless(field, after),
+            cost.memory_bytes,
+            cost.operations,
             worst_error(before, after, SLOW_HALF_SPAN),
-        )  # fmt: skip
+        )
 
     return context.in_time(f"variant {field.decimals} {field.round} {field.unit_shown}", channel, after, compute)
 
@@ -128,6 +142,12 @@ def variants_chart(context: Context) -> Chart | None:
         return None
     channel = context.channel
     return Chart(
-        "variants", tuple(drawn), "time", f"{channel.name} / {channel.unit}", context.view, span_of(drawn),
-        context.state.cursor_s, time_axis=True,
-    )  # fmt: skip
+        "variants",
+        tuple(drawn),
+        "time",
+        f"{channel.name} / {channel.unit}",
+        context.view,
+        span_of(drawn),
+        context.state.cursor_s,
+        time_axis=True,
+    )

@@ -56,26 +56,43 @@ def digits_lines(context: Context, panel: Panel, field: Field, shown: Shown) -> 
     digits = len(str(steps))
     bits = word_bits(steps)
     lines: list[Line] = [
-        (label("the number without its point "), text(str(steps), "lapis"), label(f", in a word of {bits} bits")), (),
+        (label("the number without its point "), text(str(steps), "lapis"), label(f", in a word of {bits} bits")),
+        (),
         (label("by division and remainder, highest place first"),),
-        *((text(f"   {_said(each):<30}"), label("digit "), text(str(each.quotient), "verdigris"))
-          for each in divisions(steps, digits)),
-        (text(f"   {'the last remainder':<30}"), label("digit "), text(str(steps % 10), "verdigris")), (),
+        *(
+            (text(f"   {_said(each):<30}"), label("digit "), text(str(each.quotient), "verdigris"))
+            for each in divisions(steps, digits)
+        ),
+        (text(f"   {'the last remainder':<30}"), label("digit "), text(str(steps % 10), "verdigris")),
+        (),
         (label("by shift and add: 3 to each digit of 5 or more, then all shifted by one bit"),),
-    ]  # fmt: skip
+    ]
     every = shifts(steps, digits, bits)
     first = next((place for place, each in enumerate(every) if each.bit), len(every) - 1)
     for place, each in enumerate(every[first:], first):
         added = " ".join(f"{digit:04b}" for digit in each.added)
         shifted = " ".join(f"{digit:04b}" for digit in each.shifted)
-        lines.append((label(f"   bit {bits - 1 - place:>2} "), text(f"{each.bit}   ", "lapis"), label(f"{added}  →  "),
-                      text(shifted)))  # fmt: skip
+        lines.append(
+            (
+                label(f"   bit {bits - 1 - place:>2} "),
+                text(f"{each.bit}   ", "lapis"),
+                label(f"{added}  →  "),
+                text(shifted),
+            )
+        )
     plain, fast = (division_operations(digits, bits, has_divider=each) for each in (False, True))
     lines += [
-        (), (label("steps of a processor   dividing "), text(str(plain)), label(", with a divider "), text(str(fast)),
-             label(", shifting "), text(str(shift_operations(digits, bits)))),
         (),
-    ]  # fmt: skip
+        (
+            label("steps of a processor   dividing "),
+            text(str(plain)),
+            label(", with a divider "),
+            text(str(fast)),
+            label(", shifting "),
+            text(str(shift_operations(digits, bits))),
+        ),
+        (),
+    ]
     return lines + _codes(panel, shown)
 
 
@@ -91,6 +108,13 @@ def _codes(panel: Panel, shown: Shown) -> list[Line]:
             continue
         sent = panel.sent_code(code)
         wide = max(BITS, -(-sent.bit_length() // BITS) * BITS)
-        lines.append((label(f"   {place:>2}  "), text(f"{visible(str(cell)):<4}"), text(f"0x{sent:02X}  ", "lapis"),
-                      text(f"{sent:0{wide}b}"), label(f"  {sent}")))  # fmt: skip
+        lines.append(
+            (
+                label(f"   {place:>2}  "),
+                text(f"{visible(str(cell)):<4}"),
+                text(f"0x{sent:02X}  ", "lapis"),
+                text(f"{sent:0{wide}b}"),
+                label(f"  {sent}"),
+            )
+        )
     return lines

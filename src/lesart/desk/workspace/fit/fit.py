@@ -41,7 +41,7 @@ GROUPS = (
     ("in place of it", ("words", "calm_word", "time")),
     ("when there is none", ("overflow", "underflow", "invalid", "settling", "stale", "stale_after")),
     ("and", ("restless", "sent")),
-)  # fmt: skip
+)
 IN_LINE, COLUMN = 3, 25
 
 
@@ -71,9 +71,13 @@ def build(context: Context) -> Workspace:
     width = f"{at.item.field.width} cell" + ("s" if at.item.field.width != 1 else "")
     subtitle = f"{width} on {at.panel.name}, from column {at.item.column}"
     return Workspace(
-        Step.FIT, subtitle, cells=_cells(at.panel, shown) if leaf != "sweep" else None,
-        lines=tuple(_LEAVES[leaf](context, at, shown)), leaves=leaves, hints=(("l", "turns"), ("h", "tries a value")),
-    )  # fmt: skip
+        Step.FIT,
+        subtitle,
+        cells=_cells(at.panel, shown) if leaf != "sweep" else None,
+        lines=tuple(_LEAVES[leaf](context, at, shown)),
+        leaves=leaves,
+        hints=(("l", "turns"), ("h", "tries a value")),
+    )
 
 
 def field_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
@@ -168,16 +172,21 @@ def _honest(context: Context, field: Field) -> list[Line]:
     off = number(sure.off, unit, 2) if sure.off is not None and math.isfinite(sure.off) else "—"
     return [
         (
-            label("honest decimals "), text(str(decimals_worth(field, sure)), "verdigris"),
-            label("  one count "), text(number(sure.one_count, unit, 2) if sure.one_count else "—"),
-            label("  noise "), text(number(sure.rest, unit, 2)),
-            label("  sure to ± "), text(off),
+            label("honest decimals "),
+            text(str(decimals_worth(field, sure)), "verdigris"),
+            label("  one count "),
+            text(number(sure.one_count, unit, 2) if sure.one_count else "—"),
+            label("  noise "),
+            text(number(sure.rest, unit, 2)),
+            label("  sure to ± "),
+            text(off),
         ),
         (
-            label("the last digit changes "), text(f"{number(restless, '', 2)} times a minute"),
+            label("the last digit changes "),
+            text(f"{number(restless, '', 2)} times a minute"),
             label(f" {context.numerals(Step.FIT, channel=context.channel.name, most=2)}"),
         ),
-    ]  # fmt: skip
+    ]
 
 
 _LEAVES: dict[str, Callable[[Context, Place, Shown], list[Line]]] = {

@@ -22,20 +22,31 @@ def sweep_lines(context: Context, panel: Panel, field: Field) -> list[Line]:
     word = "piece" if len(pieces) == 1 else "pieces"
     said = f"the range of {channel.name}, cut where its text changes its look: "
     lines: list[Line] = [
-        (label(said), text(f"{len(pieces)} {word}")), (),
+        (label(said), text(f"{len(pieces)} {word}")),
+        (),
         (label(f"   {f'from / {unit}':>22}{f'to / {unit}':>24}   cells"),),
-    ]  # fmt: skip
+    ]
     for piece in pieces:
         first, last = (plain_number(float(field.shown_value(end)), DIGITS) for end in (piece.first, piece.last))
         state = piece.shape[0]
         begin, end = (as_seen(panel, shown.cells) for shown in (piece.at_first, piece.at_last))
         lines.append(
-            (text(f"   {first:>22}{last:>24}   ", "ochre"), text(begin, "cells"), label(" … "), text(end, "cells"),
-             text("" if state == "value" else f"  {state}", "rubric"))
-        )  # fmt: skip
+            (
+                text(f"   {first:>22}{last:>24}   ", "ochre"),
+                text(begin, "cells"),
+                label(" … "),
+                text(end, "cells"),
+                text("" if state == "value" else f"  {state}", "rubric"),
+            )
+        )
     keys = (
-        (label("By hand, "), text(", .", "ochre"), label(" go on by a last digit, "), text("< >", "ochre"),
-         label(" by a hundred of them.")),
+        (
+            label("By hand, "),
+            text(", .", "ochre"),
+            label(" go on by a last digit, "),
+            text("< >", "ochre"),
+            label(" by a hundred of them."),
+        ),
         (text("h", "ochre"), label(" takes a value in hand.")),
-    )  # fmt: skip
+    )
     return [*lines, (), *keys]

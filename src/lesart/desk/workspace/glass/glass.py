@@ -63,11 +63,14 @@ def build(context: Context) -> Workspace:
     lines = _LEAVES[leaf](context, panel)
     marks = context.numerals(Step.GLASS, panel=panel.name)
     return Workspace(
-        Step.GLASS, f"{panel.name}, {panel.says()} {marks}", glass=_large(context, panel, leaf),
-        lines=tuple(lines), leaves=leaves,
+        Step.GLASS,
+        f"{panel.name}, {panel.says()} {marks}",
+        glass=_large(context, panel, leaf),
+        lines=tuple(lines),
+        leaves=leaves,
         adds=_ADDS_FONT if leaf == "glyphs" and panel.grid is not None else _ADDS.get(leaf, _ADDS["items"]),
         hints=(("l", "turns"), *_HINTS.get("" if leaf == "glyphs" and panel.grid is not None else leaf, ())),
-    )  # fmt: skip
+    )
 
 
 def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
@@ -101,8 +104,9 @@ def _before(context: Context, panel: Panel) -> Glass | None:
         return None
     project = context.state.project
     text = history.texts[history.at - 1]
-    was = context.bench.once_known(("before", id(project), history.at),
-                                   lambda: (project, check_project(text, project)))[1]  # fmt: skip
+    was = context.bench.once_known(
+        ("before", id(project), history.at), lambda: (project, check_project(text, project))
+    )[1]
     if face.name not in was.faces or panel.name not in was.panels:
         return None
     then, on = was.faces[face.name], was.panels[panel.name]
@@ -148,10 +152,15 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
         width = value(context.project, (*key, "width")) if has_width else text(str(width_of(item, panel)))
         lines.append(
             (
-                text(f"   {named[:29]:<30}"), label("row "), value(context.project, (*key, "row")),
-                label("   column "), value(context.project, (*key, "column")), label("   width "), width,
+                text(f"   {named[:29]:<30}"),
+                label("row "),
+                value(context.project, (*key, "row")),
+                label("   column "),
+                value(context.project, (*key, "column")),
+                label("   width "),
+                width,
             )
-        )  # fmt: skip
+        )
         if index == worked_on:
             lines += _details(context, key)
             lines += _conventions(panel, item)
@@ -170,18 +179,25 @@ def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
     if read is not None:
         lines.append(
             (
-                label("read from "), text(f"{number(read.least_m, 'm', 2)}"), label(" at most, at ease from "),
-                text(number(read.comfort_m, "m", 2)), label(f", by the {read.item.named()[:22]}"),
+                label("read from "),
+                text(f"{number(read.least_m, 'm', 2)}"),
+                label(" at most, at ease from "),
+                text(number(read.comfort_m, "m", 2)),
+                label(f", by the {read.item.named()[:22]}"),
             )
-        )  # fmt: skip
+        )
     gap = "—" if layout.gap is None else str(layout.gap)
     lines.append(
         (
-            label("glass used "), text(f"{100 * layout.used:.0f} %"), label("   nearest items apart by "), text(gap),
-            label("   largest text "), text(number(layout.largest_mm, "mm", 2)),
+            label("glass used "),
+            text(f"{100 * layout.used:.0f} %"),
+            label("   nearest items apart by "),
+            text(gap),
+            label("   largest text "),
+            text(number(layout.largest_mm, "mm", 2)),
             *((label("   lit "), text(f"{100 * frame.lit_share:.0f} %")) if isinstance(frame, PixelFrame) else ()),
         )
-    )  # fmt: skip
+    )
     return lines
 
 
@@ -208,11 +224,14 @@ def _writes(context: Context, face: Face, found: Redraws | None) -> list[Line]:
     unit = "bytes" if context.project.panels[face.panel].grid is not None else "cells"
     return [
         (
-            label(f"{unit} written a minute "), text(number(found.always, "", 3)),
-            label("   only what changed "), text(number(found.changed, "", 3)),
-            label("   saved "), text(f"{100 * found.saved:.0f} %", "verdigris"),
+            label(f"{unit} written a minute "),
+            text(number(found.always, "", 3)),
+            label("   only what changed "),
+            text(number(found.changed, "", 3)),
+            label("   saved "),
+            text(f"{100 * found.saved:.0f} %", "verdigris"),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _face_lines(context: Context, face: Face) -> list[Line]:
@@ -234,17 +253,22 @@ def _conventions(panel: Panel, item: Item) -> list[Line]:
     _, height = size_of(item, panel)
     return [
         (
-            label("      its y by the upper edge "), text(str(item.row)), label(", by the base line "),
-            text(str(item.row + font.ascent - 1)), label(", by the lower edge "), text(str(item.row + height - 1)),
+            label("      its y by the upper edge "),
+            text(str(item.row)),
+            label(", by the base line "),
+            text(str(item.row + font.ascent - 1)),
+            label(", by the lower edge "),
+            text(str(item.row + height - 1)),
         )
-    ]  # fmt: skip
+    ]
 
 
 def kinds_lines(context: Context, panel: Panel | None) -> list[Line]:
     """The panels to begin with."""
     lines: list[Line] = [
-        (label("Panels by what they are; "), text("+", "ochre"), label(" adds one, with a name behind it.")), (),
-    ]  # fmt: skip
+        (label("Panels by what they are; "), text("+", "ochre"), label(" adds one, with a name behind it.")),
+        (),
+    ]
     return [*lines, *((text(f"   {name:<28}", "ochre"), label(_said(table))) for name, table in CATALOGUE.items())]
 
 

@@ -78,8 +78,11 @@ def _slots(panel: Panel, code: int, letter: str) -> list[Line]:
     if panel.slots is None:
         return []
     used, room = panel.slots
-    line: Line = (label(f"   {letter} is code "), text(f"0x{code:02X}", "lapis"),
-                  label(f", {used} of {room} slots used, bars included"))  # fmt: skip
+    line: Line = (
+        label(f"   {letter} is code "),
+        text(f"0x{code:02X}", "lapis"),
+        label(f", {used} of {room} slots used, bars included"),
+    )
     return [line, ()]
 
 

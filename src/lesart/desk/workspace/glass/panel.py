@@ -47,7 +47,11 @@ def _(panel: PixelPanel) -> list[Line]:
     more_columns, more_rows = panel.packing.padded(panel.width, panel.height)
     across, down = panel.columns * panel.pitch_mm, panel.rows * panel.pitch_mm
     return [
-        (label("a frame has   "), text(counted(panel.packing.size(panel.width, panel.height), "byte")),
-         label(f", {counted(more_columns, 'column')} and {counted(more_rows, 'row')} more than the glass"),),
-        (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")), *panel_figures(panel),
-    ]  # fmt: skip
+        (
+            label("a frame has   "),
+            text(counted(panel.packing.size(panel.width, panel.height), "byte")),
+            label(f", {counted(more_columns, 'column')} and {counted(more_rows, 'row')} more than the glass"),
+        ),
+        (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")),
+        *panel_figures(panel),
+    ]

@@ -22,11 +22,20 @@ def test_lines(context: Context, panel: Panel) -> list[Line]:
     steps = steps_of(panel, name)
     step = context.state.pattern_step % steps
     chosen = [text(f"{each}   ", "verdigris" if each == name else "faint", bold=each == name) for each in names]
-    lines: list[Line] = [tuple(chosen[:5]), tuple(chosen[5:]),
-                         (label("step "), text(f"{step + 1} of {grouped(str(steps))}")), ()]  # fmt: skip
+    lines: list[Line] = [
+        tuple(chosen[:5]),
+        tuple(chosen[5:]),
+        (label("step "), text(f"{step + 1} of {grouped(str(steps))}")),
+        (),
+    ]
     sent = sent_for(panel, pattern(panel, name, step))
-    lines.append((label("what is sent   "), text(f"{counted(bytes_on_bus(panel, sent), 'byte')} on the wires"),
-                  label("   pace and drive as the panel's leaf says")))  # fmt: skip
+    lines.append(
+        (
+            label("what is sent   "),
+            text(f"{counted(bytes_on_bus(panel, sent), 'byte')} on the wires"),
+            label("   pace and drive as the panel's leaf says"),
+        )
+    )
     lines += _bytes(sent)
     own = glyphs_sent(panel)
     if own:

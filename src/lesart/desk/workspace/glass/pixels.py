@@ -59,11 +59,15 @@ def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) ->
     whole, alone = panel.packing.size(panel.width, panel.height), bytes_touched(panel, item)
     lines: list[Line] = [
         (
-            label("drawn alone "), text(f"{alone} of {whole} bytes"), label(", "),
-            text(number(1e3 * panel.bus.transfer_s(alone), "ms", 3)), label("; the whole face "),
-            text(number(1e3 * panel.bus.transfer_s(whole), "ms", 3)), label(f" by {panel.bus.kind}"),
+            label("drawn alone "),
+            text(f"{alone} of {whole} bytes"),
+            label(", "),
+            text(number(1e3 * panel.bus.transfer_s(alone), "ms", 3)),
+            label("; the whole face "),
+            text(number(1e3 * panel.bus.transfer_s(whole), "ms", 3)),
+            label(f" by {panel.bus.kind}"),
         )
-    ]  # fmt: skip
+    ]
     if found is not None and found.lit_in_all is not None and panel.is_self_lit:
         lines.append(_worn(face, panel, found.lit_in_all))
     return lines
@@ -89,11 +93,18 @@ def panel_figures(panel: PixelPanel) -> list[Line]:
     whole = panel.packing.size(panel.width, panel.height)
     seconds = panel.bus.transfer_s(whole)
     lines: list[Line] = [
-        (label("a frame takes "), text(number(1e3 * seconds, "ms", 3)), label(", at most "),
-         text(number(1 / seconds, "", 3)), label(" a second"),),
-        (label("its pixels take "), text(f"{number(panel.columns * panel.pitch_mm, '', 4)} × "
-         f"{number(panel.rows * panel.pitch_mm, 'mm', 4)}")),
-    ]  # fmt: skip
+        (
+            label("a frame takes "),
+            text(number(1e3 * seconds, "ms", 3)),
+            label(", at most "),
+            text(number(1 / seconds, "", 3)),
+            label(" a second"),
+        ),
+        (
+            label("its pixels take "),
+            text(f"{number(panel.columns * panel.pitch_mm, '', 4)} × {number(panel.rows * panel.pitch_mm, 'mm', 4)}"),
+        ),
+    ]
     if not panel.is_self_lit:
         lines.append((label("backlight     line high "), text(number(panel.backlight_duty, "%", 3))))
     return lines
@@ -106,9 +117,15 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
     """Fonts of one's own in rows, and those there are."""
     name, font = _font_looked_at(context, panel)
     lines: list[Line] = [
-        (text(f"   {name}", "verdigris", bold=True), label(f"   {len(font.glyphs)} letters, {font.ascent} above the "
-         f"line, {font.descent} below, a digit {font.pitch or font.widest + font.gap} wide"),), (),
-    ]  # fmt: skip
+        (
+            text(f"   {name}", "verdigris", bold=True),
+            label(
+                f"   {len(font.glyphs)} letters, {font.ascent} above the "
+                f"line, {font.descent} below, a digit {font.pitch or font.widest + font.gap} wide"
+            ),
+        ),
+        (),
+    ]
     for each in context.project.tables.get("fonts") or {}:
         key: Key = ("fonts", each)
         lines.append((label(f"   {each}  "), value(context.project, (*key, "file"))))
@@ -117,8 +134,13 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
         if key in context.project.unread:
             lines.append((text(f"      {context.project.unread[key]}", "rubric"),))
     if not context.project.tables.get("fonts"):
-        lines.append((label("   No font of one's own yet; "), text("+", "ochre"),
-                      label(": mine < fonts/mine.bdf, or a .ttf"),))  # fmt: skip
+        lines.append(
+            (
+                label("   No font of one's own yet; "),
+                text("+", "ochre"),
+                label(": mine < fonts/mine.bdf, or a .ttf"),
+            )
+        )
     return [*lines, (), (label("   built in: "), text(", ".join(FONT_NAMES)))]
 
 
@@ -182,9 +204,15 @@ def _way_lines(shown: ShownPicture) -> list[Line]:
     for each in shown.ways:
         mark = text(" ▌ ", "rubric") if each.way == shown.way else text("   ")
         lines.append(
-            (mark, text(f"{each.way:<12}"), label("greys off by "), text(f"{100 * each.tone_error:4.1f} %"),
-             label("   lone pixels "), text(f"{100 * each.lone:4.1f} %"))
-        )  # fmt: skip
+            (
+                mark,
+                text(f"{each.way:<12}"),
+                label("greys off by "),
+                text(f"{100 * each.tone_error:4.1f} %"),
+                label("   lone pixels "),
+                text(f"{100 * each.lone:4.1f} %"),
+            )
+        )
     return lines
 
 
@@ -203,11 +231,16 @@ def _(panel: PixelPanel, shown: ShownPicture) -> list[Line]:
     many = counted(frames, "frame")
     lines: list[Line] = [
         (
-            text(f"   {first.width}×{first.height}"), label(f", {many}, "), text(f"{size * frames} bytes"),
-            label("; by the bus of "), text(panel.name), label(" at most "),
-            text(number(1 / panel.bus.transfer_s(size), "", 3)), label(" a second"),
+            text(f"   {first.width}×{first.height}"),
+            label(f", {many}, "),
+            text(f"{size * frames} bytes"),
+            label("; by the bus of "),
+            text(panel.name),
+            label(" at most "),
+            text(number(1 / panel.bus.transfer_s(size), "", 3)),
+            label(" a second"),
         )
-    ]  # fmt: skip
+    ]
     if columns or rows:
         more = f"{counted(columns, 'column')} and {counted(rows, 'row')}"
         lines.append((label(f"   padded by {more}, since a byte holds eight pixels"),))

@@ -48,11 +48,13 @@ def _(panel: CharacterPanel, context: Context) -> list[Line]:
 def _(panel: PixelPanel, context: Context) -> list[Line]:
     first = panel.sent(panel.lit(pattern(panel, "frame and corner", 0)))[:IN_LINE].hex(" ").upper()
     return [
-        (label("how its pixels lie in bytes"),), *rows_of(context.project, ("panels", panel.name), PACKING), (),
+        (label("how its pixels lie in bytes"),),
+        *rows_of(context.project, ("panels", panel.name), PACKING),
+        (),
         (label("a frame with a lit corner begins with "), text(first, "lapis")),
         (text("p", "ochre"), label(" shows that pattern: strips upside down are a wrong order of bits,")),
         (label("  strips in wrong places a wrong order of pages."),),
-    ]  # fmt: skip
+    ]
 
 
 @wiring_lines.register
@@ -61,20 +63,31 @@ def _(panel: SegmentPanel, context: Context) -> list[Line]:
     wiring, found = panel.wiring, context.state.found
     lines: list[Line] = [
         (label("bits light "), value(context.project, (*place, "order"))),
-        (label("sent first "), value(context.project, (*place, "chain")), label("   common "),
-         value(context.project, (*place, "common")), label("   inverted "),
-         value(context.project, (*place, "inverted"))),
-        (), (label(f"bit   {'by the map':<12}{'found':<10}byte that lights it alone"),),
-    ]  # fmt: skip
+        (
+            label("sent first "),
+            value(context.project, (*place, "chain")),
+            label("   common "),
+            value(context.project, (*place, "common")),
+            label("   inverted "),
+            value(context.project, (*place, "inverted")),
+        ),
+        (),
+        (label(f"bit   {'by the map':<12}{'found':<10}byte that lights it alone"),),
+    ]
     for bit in range(wiring.bytes_a_digit * BYTE):
         name = wiring.order[bit] if bit < len(wiring.order) else "-"
         alone = 1 << bit if wiring.lit_by else (1 << bit) ^ ((1 << BYTE * wiring.bytes_a_digit) - 1)
         heard = found[bit] if bit < len(found) else "now lit" if bit == len(found) else ""
         mark = text(" ▌ ", "rubric") if bit == len(found) else text("   ")
         lines.append(
-            (mark, text(f"{bit:<3}"), text(f"{name:<12}", "verdigris"), text(f"{heard:<10}", "ochre"),
-             text(f"0x{alone:0{2 * wiring.bytes_a_digit}X}", "lapis"))
-        )  # fmt: skip
+            (
+                mark,
+                text(f"{bit:<3}"),
+                text(f"{name:<12}", "verdigris"),
+                text(f"{heard:<10}", "ochre"),
+                text(f"0x{alone:0{2 * wiring.bytes_a_digit}X}", "lapis"),
+            )
+        )
     how = " says which segment is lit on yours while that byte is sent;"
     return [*lines, (), (text("i", "ochre"), label(how)), (label("  the last one writes the map."),)]
 

@@ -16,11 +16,16 @@ def kinds_lines(context: Context) -> list[Line]:
     end = end_of_laws(context.channel)
     fit, missing = fitting_kinds(context.channel, context.project.hookup.parts)
     lines: list[Line] = [
-        (label("The laws end in "), text(end.symbol, "ochre"), label(". These take it; "), text("+"),
-         label(" adds one, as linear °C:")),
+        (
+            label("The laws end in "),
+            text(end.symbol, "ochre"),
+            label(". These take it; "),
+            text("+"),
+            label(" adds one, as linear °C:"),
+        ),
         (),
         *[_row(kind) for kind in fit],
-    ]  # fmt: skip
+    ]
     if missing:
         lines += [(), (label("These would, with the part that they take their values from in 1 Wire:"),)]
         lines += [_row(kind) for kind in missing]

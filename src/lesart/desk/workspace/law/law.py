@@ -34,10 +34,14 @@ def build(context: Context) -> Workspace:
     channel, leaf = context.channel, context.state.leaf_of(Step.LAW)
     hints = (("l", "turns"), ("+", "adds"), *((("K J", "moves up, down"),) if leaf == "laws" else ()))
     return Workspace(
-        Step.LAW, f"{channel.unit_raw} to {channel.unit}", chart=chart(context) if leaf != "what fits" else None,
-        lines=tuple(_LINES[leaf](context)), leaves=_leaves(context, leaf), hints=hints,
+        Step.LAW,
+        f"{channel.unit_raw} to {channel.unit}",
+        chart=chart(context) if leaf != "what fits" else None,
+        lines=tuple(_LINES[leaf](context)),
+        leaves=_leaves(context, leaf),
+        hints=hints,
         adds="add a law, as linear °C or table < captures/points.csv: ",
-    )  # fmt: skip
+    )
 
 
 def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
@@ -60,8 +64,11 @@ def chart(context: Context) -> Chart | None:
         return _over_time(context, quantity)
     channel, chain = context.channel, context.standing.chain
     lies = raw.x[quantity.usable]
-    ends = [*(end for end in (chain.raw_for(channel.lowest), chain.raw_for(channel.highest)) if np.isfinite(end)),
-            float(lies.min()), float(lies.max())]  # fmt: skip
+    ends = [
+        *(end for end in (chain.raw_for(channel.lowest), chain.raw_for(channel.highest)) if np.isfinite(end)),
+        float(lies.min()),
+        float(lies.max()),
+    ]
     low, high = (min(ends[:2]), max(ends[:2])) if len(ends) == 4 else (min(ends), max(ends))
     if not high > low:
         low, high = low - 1.0, high + 1.0
@@ -79,9 +86,15 @@ def chart(context: Context) -> Chart | None:
     )
     outside = _outside(across, block.usable)
     return Chart(
-        "law", series, f"raw / {channel.unit_raw}", f"{channel.name} / {channel.unit}", (low, high),
-        (bottom, y_range[1]), None, (("outside", outside),) if outside else (),
-    )  # fmt: skip
+        "law",
+        series,
+        f"raw / {channel.unit_raw}",
+        f"{channel.name} / {channel.unit}",
+        (low, high),
+        (bottom, y_range[1]),
+        None,
+        (("outside", outside),) if outside else (),
+    )
 
 
 def _histogram(lies: Floats, x_range: tuple[float, float], foot: float, top: float) -> Series:
@@ -120,6 +133,12 @@ def _over_time(context: Context, quantity: Block) -> Chart:
     line = trace(context, quantity, "law", "ochre")
     channel = context.channel
     return Chart(
-        "law", (line,), "time", f"{channel.name} / {channel.unit}", context.view, span_of([line]),
-        context.state.cursor_s, time_axis=True,
-    )  # fmt: skip
+        "law",
+        (line,),
+        "time",
+        f"{channel.name} / {channel.unit}",
+        context.view,
+        span_of([line]),
+        context.state.cursor_s,
+        time_axis=True,
+    )

@@ -36,11 +36,14 @@ def laws_lines(context: Context) -> list[Line]:
         lines += [(label("No law: the reading is the raw value. "), text("+"), label(" adds one.")), ()]
     lines.append(
         (
-            label("reading in "), value(project, ("channels", channel.name, "unit")),
-            label("   from "), value(project, ("channels", channel.name, "lowest")),
-            label(" to "), value(project, ("channels", channel.name, "highest")),
+            label("reading in "),
+            value(project, ("channels", channel.name, "unit")),
+            label("   from "),
+            value(project, ("channels", channel.name, "lowest")),
+            label(" to "),
+            value(project, ("channels", channel.name, "highest")),
         )
-    )  # fmt: skip
+    )
     return lines
 
 
@@ -91,9 +94,13 @@ def _at_cursor(context: Context) -> list[Line]:
     per = label("   one count is ") if count else label("   slope ")
     fine = number(count, unit, 3) if count else f"{number(slope, '', 4)} {unit} per {unit_raw}"
     line = (
-        label("at the cursor "), text(number(raw, unit_raw, 9), "lapis"), label(" is "),
-        text(number(quantity, unit, 7), "ochre"), per, text(fine),
-    )  # fmt: skip
+        label("at the cursor "),
+        text(number(raw, unit_raw, 9), "lapis"),
+        label(" is "),
+        text(number(quantity, unit, 7), "ochre"),
+        per,
+        text(fine),
+    )
     beside = _beside(context)
     return [line, (label("while"), *beside)] if beside else [line]
 

@@ -38,8 +38,15 @@ def sure_lines(context: Context) -> list[Line]:
     sure = sureness_at(context.project, context.channel, context.bench, raw, context.state.cursor_s)
     if not math.isfinite(sure.budget.reading):
         return [(label("At the cursor the laws give no reading."),)]
-    return [*_headline(context, sure), (), *_bars(context, sure), (), *_noise(context, sure), (),
-            *_decimals(context, sure)]  # fmt: skip
+    return [
+        *_headline(context, sure),
+        (),
+        *_bars(context, sure),
+        (),
+        *_noise(context, sure),
+        (),
+        *_decimals(context, sure),
+    ]
 
 
 def _headline(context: Context, sure: Sureness) -> list[Line]:
@@ -73,27 +80,37 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
         return lines + _drawn(context, unit)
     lines.append(
         (
-            label("   combined, 95 % coverage ± "), text(number(budget.likely, unit, 2)), label("   at worst ± "),
+            label("   combined, 95 % coverage ± "),
+            text(number(budget.likely, unit, 2)),
+            label("   at worst ± "),
             text(number(budget.worst, unit, 2)),
         )
-    )  # fmt: skip
+    )
     return lines + _drawn(context, unit)
 
 
 def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
     """Width by how far it moves the reading; the figure behind it is its part of all, as squares add."""
     if not math.isfinite(share.half_width):
-        return (text(f"{'not known':>14}  "), text(" " * BAR), label("        "), text(share.name),
-                label(f"  {share.says}; its ends lie outside the range of the laws"))  # fmt: skip
+        return (
+            text(f"{'not known':>14}  "),
+            text(" " * BAR),
+            label("        "),
+            text(share.name),
+            label(f"  {share.says}; its ends lie outside the range of the laws"),
+        )
     eighths = round(8 * BAR * abs(share.half_width) / largest) if largest > 0 else 0
     bar = "█" * (eighths // 8) + (_EIGHTHS[eighths % 8] if eighths % 8 else "")
     part = 100 * share.standard**2 / total if total > 0 else 0.0
     percent = f"{part:.0f} %" if part >= 1 else "<1 %"
     tone = {"tolerance": "ochre", "count": "lapis", "pulse": "lapis", "noise": "faint"}[share.kind]
     return (
-        text(f"{'± ' + number(abs(share.half_width), unit, 2):>14}  "), text(f"{bar:<{BAR}}", tone),  # type: ignore[arg-type]
-        label(f"{percent:>6}  "), text(share.name), label(f"  {share.says}"),
-    )  # fmt: skip
+        text(f"{'± ' + number(abs(share.half_width), unit, 2):>14}  "),
+        text(f"{bar:<{BAR}}", tone),  # type: ignore[arg-type]
+        label(f"{percent:>6}  "),
+        text(share.name),
+        label(f"  {share.says}"),
+    )
 
 
 def _drawn(context: Context, unit: str) -> list[Line]:
@@ -106,10 +123,14 @@ def _drawn(context: Context, unit: str) -> list[Line]:
             return None
         tolerances = middle.tolerances
         found = drawn(
-            lambda shares: tolerances.evaluate(middle.raw, shares), tolerances.doubts, DRAWS,
-            np.random.default_rng(SEED), middle.one_count, middle.noise,
+            lambda shares: tolerances.evaluate(middle.raw, shares),
+            tolerances.doubts,
+            DRAWS,
+            np.random.default_rng(SEED),
+            middle.one_count,
+            middle.noise,
             is_pulse=counts_pulses(context.project, context.channel),
-        )  # fmt: skip
+        )
         return middle.budget, found
 
     known = context.in_time("drawn", context.channel, context.run.blocks[Step.RAW], compute)
@@ -121,10 +142,12 @@ def _drawn(context: Context, unit: str) -> list[Line]:
         return [(label("   mid-capture "), text(said, "rubric"))]
     return [
         (
-            label("   mid-capture σ "), text(number(budget.standard, unit, 3)), label(f"; drawn {DRAWS} times σ "),
+            label("   mid-capture σ "),
+            text(number(budget.standard, unit, 3)),
+            label(f"; drawn {DRAWS} times σ "),
             text(number(found.standard, unit, 3)),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _noise(context: Context, sure: Sureness) -> list[Line]:
@@ -135,22 +158,32 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
     first = context.standing.chain.links[0].stage if context.standing.chain.links else None
     span = first.law.saturated_at if isinstance(first, LawStage) else None
     counts = context.bench.noise(context.run.blocks[Step.RAW]) if channel.unit_raw.symbol == "ct" else 0.0
-    line = [label("noise "), text(number(sure.noise, unit, 2)), label("   behind the filters "),
-            text(number(sure.rest, unit, 2), "verdigris")]  # fmt: skip
+    line = [
+        label("noise "),
+        text(number(sure.noise, unit, 2)),
+        label("   behind the filters "),
+        text(number(sure.rest, unit, 2), "verdigris"),
+    ]
     if span is not None and isinstance(first, LawStage):
         low, high = first.law.valid_in
         all_bits = math.log2(high - low + 1)
-        line += [label("   effective bits "), text(f"{effective_bits(high - low, counts):.1f}"),
-                 label(f" of {all_bits:.0f}")]  # fmt: skip
+        line += [
+            label("   effective bits "),
+            text(f"{effective_bits(high - low, counts):.1f}"),
+            label(f" of {all_bits:.0f}"),
+        ]
         least, most = context.bench.middle(context.run.blocks[Step.RAW])
         used = 100 * (most - least) / (high - low)
         lines.append(
             (
-                label("the capture uses "), text(f"{plain_number(used, 2)} %"), label(" of the codes, from "),
-                text(number(round(least), "ct", 9)), label(" to "),
+                label("the capture uses "),
+                text(f"{plain_number(used, 2)} %"),
+                label(" of the codes, from "),
+                text(number(round(least), "ct", 9)),
+                label(" to "),
                 text(number(round(most), "ct", 9)),
             )
-        )  # fmt: skip
+        )
     return [tuple(line), *_counts(context, sure), *lines, *_averaging(context, counts)]
 
 
@@ -165,8 +198,12 @@ def _counts(context: Context, sure: Sureness) -> list[Line]:
     known = [step for step in steps if math.isfinite(step)]
     line = [label("one raw count is "), text(number(sure.one_count, unit, 3))]
     if known and max(known) > 1.01 * min(known):
-        line += [label(" here, over the range "), text(number(min(known), unit, 3)), label(" to "),
-                 text(number(max(known), unit, 3))]  # fmt: skip
+        line += [
+            label(" here, over the range "),
+            text(number(min(known), unit, 3)),
+            label(" to "),
+            text(number(max(known), unit, 3)),
+        ]
     else:
         line.append(label(" over the whole range"))
     return [tuple(line)]
@@ -187,8 +224,9 @@ def _averaging(context: Context, counts: float) -> list[Line]:
     some = [each for each in found if each.samples in (4, 16, 64) and each.samples <= best.samples]
     if best not in some:
         some.append(best)
-    shown = ", ".join(f"{each.samples} samples ÷{plain_number(found[0].spread / each.spread, 2)}" for each in some
-                      if each.spread > 0)  # fmt: skip
+    shown = ", ".join(
+        f"{each.samples} samples ÷{plain_number(found[0].spread / each.spread, 2)}" for each in some if each.spread > 0
+    )
     lines: list[Line] = [(label("averaging "), text(shown))]
     if best is not found[-1]:
         lines.append((label(f"more than {best.samples} buys nothing: what is left drifts"),))

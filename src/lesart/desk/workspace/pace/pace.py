@@ -45,8 +45,15 @@ def build(context: Context) -> Workspace:
     if leaf == "trace":
         subtitle, lines, glass, verdicts = trace_leaf(context)
         lines = [*lines, *([(), *_verdict_lines(context, verdicts)] if verdicts else [])]
-        return Workspace(Step.PACE, subtitle, glass=glass, lines=tuple(lines), leaves=leaves, adds=ADDS_TRACE,
-                         hints=(("l", "turns"), *HINTS[leaf]))  # fmt: skip
+        return Workspace(
+            Step.PACE,
+            subtitle,
+            glass=glass,
+            lines=tuple(lines),
+            leaves=leaves,
+            adds=ADDS_TRACE,
+            hints=(("l", "turns"), *HINTS[leaf]),
+        )
     subtitle, lines = _LEAVES[leaf](context)
     chart = sweep_chart(context) if leaf == "what if" else None
     hints = (("l", "turns"), *HINTS.get(leaf, ()))
@@ -84,9 +91,10 @@ def timing_of(context: Context) -> Timing | None:
 def window_of(context: Context) -> tuple[int, int]:
     """How much of the loop is looked at, and from when, in nanoseconds: a round of scanned digits to begin with."""
     rounds = [
-        judge_scan(panel.scan, panel.columns).period_ms for panel in context.project.panels.values()
+        judge_scan(panel.scan, panel.columns).period_ms
+        for panel in context.project.panels.values()
         if panel.scan is not None
-    ]  # fmt: skip
+    ]
     usual = max((round(each * MS) for each in rounds), default=SHORT_NS)
     span = max(round(usual * 2.0**context.state.pace_zoom), 1000)
     return span, round(max(context.state.pace_from, 0) * span / 4)
@@ -119,16 +127,25 @@ def _columns(widths: tuple[int, ...], name: str, *cells: str) -> str:
 def _verdict_line(context: Context, verdict: Verdict) -> Line:
     tone: Tone = "verdigris" if verdict.ok and verdict.limit is not None else "text" if verdict.ok else "rubric"
     name, figure, limit, margin = said_of(verdict)
-    marks = next((f"{note.mark} {numeral(place)}" for place, note in enumerate(context.notes, 1)
-                  if verdict.note is not None and note.text == verdict.note.text), "")  # fmt: skip
+    marks = next(
+        (
+            f"{note.mark} {numeral(place)}"
+            for place, note in enumerate(context.notes, 1)
+            if verdict.note is not None and note.text == verdict.note.text
+        ),
+        "",
+    )
     kept = dict(context.state.pace_beside)
     widths = KEPT if kept else ALONE
     beside = f"{number(kept.get(verdict.name), '', 4):>{widths[1]}}" if kept else ""
     return (
-        text(_columns(widths[:1], name)), label(beside),
-        text(f"{figure:>{widths[2]}}", tone), label(f"{limit:>{widths[3]}}"), text(f"{margin:>{widths[4]}}"),
+        text(_columns(widths[:1], name)),
+        label(beside),
+        text(f"{figure:>{widths[2]}}", tone),
+        label(f"{limit:>{widths[3]}}"),
+        text(f"{margin:>{widths[4]}}"),
         text(f"  {marks}", "rubric"),
-    )  # fmt: skip
+    )
 
 
 # The tasks
@@ -148,11 +165,13 @@ def _task_leaf(context: Context) -> tuple[str, list[Line]]:
         own: Tone = "verdigris" if name in context.project.loop.overruled else "text"
         lines.append(
             (
-                text(f"   {name[:21]:<22}", own if name in there else "faint"), *_padded(context, (*key, "runs"), 16),
-                *_padded(context, (*key, "period"), 12), *_padded(context, (*key, "shortest"), 11),
+                text(f"   {name[:21]:<22}", own if name in there else "faint"),
+                *_padded(context, (*key, "runs"), 16),
+                *_padded(context, (*key, "period"), 12),
+                *_padded(context, (*key, "shortest"), 11),
                 label(_waits(played, name)),
             )
-        )  # fmt: skip
+        )
         if name == chosen:
             rest = [each for each in TASK if each.name not in ("runs", "period", "shortest")]
             lines += [(label("      "), *row) for row in rows_of(context.project, key, rest, column=24)]
@@ -176,9 +195,11 @@ def _how_punctual(played: Played, name: str) -> str:
         return "looked at while nothing else is done" if polled else missed
     found = punctual(played, name)
     parts = [
-        number(found.rate_hz, "/s", 3), f"jitter {brief_time(found.jitter_ms * MS)}",
-        f"waits {brief_time(found.mean_wait_ms * MS)}", f"{number(100 * found.share, '%', 2)} of the time",
-    ]  # fmt: skip
+        number(found.rate_hz, "/s", 3),
+        f"jitter {brief_time(found.jitter_ms * MS)}",
+        f"waits {brief_time(found.mean_wait_ms * MS)}",
+        f"{number(100 * found.share, '%', 2)} of the time",
+    ]
     if found.skipped:
         parts.append(f"{found.skipped} left out")
     return ", ".join(parts)

@@ -19,8 +19,10 @@ def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
     for glass in context.glasses:
         panel = project.panels[glass.name]
         if panel.scan is not None:
-            found += [(panel.name, sweep_on_time(panel.scan, panel.columns)),
-                      (panel.name, sweep_digits(panel.scan, panel.columns))]  # fmt: skip
+            found += [
+                (panel.name, sweep_on_time(panel.scan, panel.columns)),
+                (panel.name, sweep_digits(panel.scan, panel.columns)),
+            ]
         faces = project.faces_on(panel.name)
         bus = panel.bus
         if bus is not None and faces:
@@ -51,8 +53,15 @@ def sweep_chart(context: Context) -> Chart | None:
     if sweep.limit is not None:
         series.append(Series("limit", ends, (sweep.limit, sweep.limit), "rubric"))
         highest = min(highest, 4 * sweep.limit)
-    return Chart(f"{sweep.name} of {of}", tuple(series), sweep.x_label, sweep.y_label, ends, (0.0, highest * 1.05),
-                 cursor=sweep.now)  # fmt: skip
+    return Chart(
+        f"{sweep.name} of {of}",
+        tuple(series),
+        sweep.x_label,
+        sweep.y_label,
+        ends,
+        (0.0, highest * 1.05),
+        cursor=sweep.now,
+    )
 
 
 def sweep_lines(context: Context) -> list[Line]:
@@ -87,7 +96,11 @@ def _gate_lines(context: Context, name: str, counting: Counting, turns: float) -
         (),
         (label("   one pulse of "), text(name), label(" is "), text(number(counting.step_per_min, "/min", 3))),
         (label(f"   at {number(turns, '/min', 3)} counting is off by "), text(off)),
-        (label("   timing an interval is off by "), text(number(timed, "", 2)), label(f", {finer}; both as fine at "),
-         text(number(counting.crossing_per_min, "", 3))),
+        (
+            label("   timing an interval is off by "),
+            text(number(timed, "", 2)),
+            label(f", {finer}; both as fine at "),
+            text(number(counting.crossing_per_min, "", 3)),
+        ),
         (label("   if drawing stops the counting, it reads "), text(number(100 * lost, "%", 2)), label(" too low")),
-    ]  # fmt: skip
+    ]

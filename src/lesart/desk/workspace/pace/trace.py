@@ -60,8 +60,11 @@ def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[V
     rows = rows_of(context.project, key, trace_parameters(panel))
     if isinstance(found, BusSeen):
         lines, glass = _bus(context, panel, found)
-        subtitle = f"what the trace of {panel.name} should leave" if context.state.pace_wanted else (
-            f"what the trace of {panel.name} draws")  # fmt: skip
+        subtitle = (
+            f"what the trace of {panel.name} should leave"
+            if context.state.pace_wanted
+            else (f"what the trace of {panel.name} draws")
+        )
         return subtitle, [*lines, (), *rows], glass, found.verdicts
     if isinstance(found, DigitsSeen):
         timing = digits_timing(context, panel, found)
@@ -117,10 +120,12 @@ def _digit_table(panel: Panel, found: DigitsSeen) -> list[Line]:
         jitter = number(1000 * digit.jitter_ms, "µs", 2) if digit.jitter_ms > 1e-6 else "none"
         lines.append(
             (
-                text(f"   digit {place:<3}{rates}"), text(f"{low:>10}{mean:>9}{high:>9}{jitter:>10}"),
-                label(f"  {lit[:8]}"), text(ghosts[:4], "rubric"),
+                text(f"   digit {place:<3}{rates}"),
+                text(f"{low:>10}{mean:>9}{high:>9}{jitter:>10}"),
+                label(f"  {lit[:8]}"),
+                text(ghosts[:4], "rubric"),
             )
-        )  # fmt: skip
+        )
     return lines
 
 
@@ -170,8 +175,9 @@ def _frame_of(panel: Panel, obeyed: Obeyed, wanted: Cells, t_s: float) -> Frame:
     """What the face would show, as the same controller shows it."""
     moments, nothing = np.full(len(wanted), t_s), np.zeros(len(wanted), np.int64)
     values = np.where(wanted < 0, obeyed.fill, wanted)
-    full = Obeyed(obeyed.columns, obeyed.pages, moments, np.arange(len(wanted)), values, nothing, obeyed.turns,
-                  obeyed.fill)  # fmt: skip
+    full = Obeyed(
+        obeyed.columns, obeyed.pages, moments, np.arange(len(wanted)), values, nothing, obeyed.turns, obeyed.fill
+    )
     return frame_shown(panel, full, len(wanted), t_s)
 
 
@@ -217,12 +223,21 @@ def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: 
     verb = "is" if differing == 1 else "are"
     tone: Tone = "rubric" if differing else "verdigris"
     return [
-        (label("   transmission "), text(f"{at + 1} of {len(found.words.start_s)}"), label(" to "),
-         text(number(1000 * t_s, "ms", 6)), label("   "), text(shown)),
+        (
+            label("   transmission "),
+            text(f"{at + 1} of {len(found.words.start_s)}"),
+            label(" to "),
+            text(number(1000 * t_s, "ms", 6)),
+            label("   "),
+            text(shown),
+        ),
         (label(f"   {what}"),),
-        (label("   after it "), text(f"{differing} {unit}", tone),
-         label(f" of its memory {verb} not as the face has them")),
-    ]  # fmt: skip
+        (
+            label("   after it "),
+            text(f"{differing} {unit}", tone),
+            label(f" of its memory {verb} not as the face has them"),
+        ),
+    ]
 
 
 def _said(controller: Controller, data: list[int]) -> str:
@@ -252,8 +267,11 @@ def _drawings(found: BusSeen, count: int) -> list[Line]:
     here = next((place for place, each in enumerate(redraws) if count <= each.behind), len(redraws) - 1)
     first = min(max(here - MOST_DRAWINGS // 2, 0), max(len(redraws) - MOST_DRAWINGS, 0))
     unit = found.against.unit
-    columns = (f"{'drawing':<9}{'begins':>10}{'took':>10}{'bytes':>8}{'changed':>9}", f"{unit + ' off':>13}",
-               f"{'wrong for':>12}")  # fmt: skip
+    columns = (
+        f"{'drawing':<9}{'begins':>10}{'took':>10}{'bytes':>8}{'changed':>9}",
+        f"{unit + ' off':>13}",
+        f"{'wrong for':>12}",
+    )
     lines: list[Line] = [(label(f"   {''.join(columns)}"),)]
     for place, each in list(enumerate(redraws))[first : first + MOST_DRAWINGS]:
         lines.append(_drawing(each, place, place == here))
@@ -269,6 +287,9 @@ def _drawing(each: Redraw, place: int, is_here: bool) -> Line:
     took = 1000 * (each.end_s - each.start_s)
     wrong = number(1000 * each.wrong_s, "ms", 3) if math.isfinite(each.wrong_s) else "—"
     return (
-        mark, text(f"{place + 1:<9}{number(1000 * each.start_s, 'ms', 5):>10}{number(took, 'ms', 3):>10}"),
-        text(f"{each.written:>8}{each.changed:>9}"), text(f"{each.differs:>13}", tone), text(f"{wrong:>12}"),
-    )  # fmt: skip
+        mark,
+        text(f"{place + 1:<9}{number(1000 * each.start_s, 'ms', 5):>10}{number(took, 'ms', 3):>10}"),
+        text(f"{each.written:>8}{each.changed:>9}"),
+        text(f"{each.differs:>13}", tone),
+        text(f"{wrong:>12}"),
+    )

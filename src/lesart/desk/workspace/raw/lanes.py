@@ -45,9 +45,10 @@ def frame_lines(context: Context, capture: Capture) -> list[Line]:
     tone: Tone = "rubric" if frame.mark else "verdigris"
     said = f"  {frame.says}" if frame.says else ""
     head: Line = (
-        label(f"frame at {frame.t:.6f} s{said}   "), text(frame.data.hex(" ").upper()[:60], tone),
+        label(f"frame at {frame.t:.6f} s{said}   "),
+        text(frame.data.hex(" ").upper()[:60], tone),
         text(f"   {frame.why}" if frame.why else "", "rubric"),
-    )  # fmt: skip
+    )
     strips: list[Line] = []
     if decoded.bits is not None and capture.lines:
         line = list(capture.lines.values())[-1 if len(capture.lines) == 1 else 1]

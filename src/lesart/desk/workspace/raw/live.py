@@ -50,10 +50,15 @@ def _state(view: LiveView | None) -> list[Line]:
         full = f"   cannot be written: {recorded.trouble}" if recorded.trouble else ""
         lost = f"   {counted(recorded.lost, 'row')} lost" if recorded.lost else ""
         rows = counted(recorded.rows, "row")
-        lines.append((
-            text("● ", "rubric"), label("recording "), text(recorded.path.name), text(f"   {rows}", "lapis"),
-            text(f"{lost}{full}", "rubric"),
-        ))  # fmt: skip
+        lines.append(
+            (
+                text("● ", "rubric"),
+                label("recording "),
+                text(recorded.path.name),
+                text(f"   {rows}", "lapis"),
+                text(f"{lost}{full}", "rubric"),
+            )
+        )
     for event in view.state.tally.last[-LAST_SHOWN:]:
         said = visible(f"{event.what}: {event.says}")[: WIDTH - 12]
         lines.append((text(f"{event.t:9.2f} s ", "lapis"), label(said)))
@@ -75,10 +80,14 @@ def _how(view: LiveView, *, short: bool = False) -> tuple[Span, ...]:
     if short and losses:
         bad = f"   {grouped(str(sum(losses.values())))} bad"
     return (
-        text("● ", "rubric" if view.is_late else "verdigris"), text(f"{state.rate_hz:.3g}/s"), label("   "),
-        text(age, "rubric" if view.is_late else "text"), label("   "), text(f"{grouped(str(state.tally.rows))} rows"),
+        text("● ", "rubric" if view.is_late else "verdigris"),
+        text(f"{state.rate_hz:.3g}/s"),
+        label("   "),
+        text(age, "rubric" if view.is_late else "text"),
+        label("   "),
+        text(f"{grouped(str(state.tally.rows))} rows"),
         text(bad, "rubric"),
-    )  # fmt: skip
+    )
 
 
 def overview_lines(context: Context) -> list[Line]:
@@ -93,11 +102,14 @@ def overview_lines(context: Context) -> list[Line]:
         view = context.bench.views.get(source.name)
         assert source.line is not None
         recording = view is not None and view.state.recorded is not None
-        lines.append((
-            text(" ▌ " if here else "   ", "rubric"), text(f"{source.name[:14]:<15}", bold=here),
-            label(f"{source.line.says.partition(',')[0][:17]:<18}"),
-            # Before what is counted: with a bad row the line is too long, and its end is cut off.
-            text("● recorded  " if recording else "", "rubric"),
-            *((label("○ not listened to"),) if view is None or not view.listening else _how(view, short=True)),
-        ))  # fmt: skip
+        lines.append(
+            (
+                text(" ▌ " if here else "   ", "rubric"),
+                text(f"{source.name[:14]:<15}", bold=here),
+                label(f"{source.line.says.partition(',')[0][:17]:<18}"),
+                # Before what is counted: with a bad row the line is too long, and its end is cut off.
+                text("● recorded  " if recording else "", "rubric"),
+                *((label("○ not listened to"),) if view is None or not view.listening else _how(view, short=True)),
+            )
+        )
     return lines

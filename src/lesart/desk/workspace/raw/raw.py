@@ -44,9 +44,11 @@ def build(context: Context) -> Workspace:
     settings = rows_of(project, ("sources", source.name), told, in_line=2, column=40)
     settings += _decoder_rows(context, source)
     column = (
-        label("column "), value(project, ("channels", channel.name, "column")),
-        label("   raw unit "), value(project, ("channels", channel.name, "raw_unit")),
-    )  # fmt: skip
+        label("column "),
+        value(project, ("channels", channel.name, "column")),
+        label("   raw unit "),
+        value(project, ("channels", channel.name, "raw_unit")),
+    )
     if context.run is None:
         lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)
         lines = (*state_lines(context, source), *lines, *line_lines(context, source))
@@ -125,9 +127,16 @@ def chart(context: Context) -> Chart | None:
     if beyond:
         series.append(Series("off the scale", [x for x, _ in beyond], [y for _, y in beyond], "rubric", "points"))
     return Chart(
-        "raw", tuple(series), "time", f"raw / {context.channel.unit_raw}", context.view, (low, high),
-        context.state.cursor_s, _bands(context, raw, law), time_axis=True,
-    )  # fmt: skip
+        "raw",
+        tuple(series),
+        "time",
+        f"raw / {context.channel.unit_raw}",
+        context.view,
+        (low, high),
+        context.state.cursor_s,
+        _bands(context, raw, law),
+        time_axis=True,
+    )
 
 
 def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[float]], ...]:
@@ -152,18 +161,27 @@ def _facts(context: Context, raw: Block) -> list[Line]:
     marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in found.items()) or "none marked"
     return [
         (
-            label("samples "), text(grouped(str(timing.samples))),
-            label("   rate "), text(number(timing.rate_hz, "Hz", 4)),
-            label("   jitter "), text(number(_tidy(timing.jitter_s, timing.interval_s) * 1e3, "ms", 2)),
-            label("   gaps "), text(str(timing.gaps)), label("   lasts "), text(clock(timing.duration_s)),
+            label("samples "),
+            text(grouped(str(timing.samples))),
+            label("   rate "),
+            text(number(timing.rate_hz, "Hz", 4)),
+            label("   jitter "),
+            text(number(_tidy(timing.jitter_s, timing.interval_s) * 1e3, "ms", 2)),
+            label("   gaps "),
+            text(str(timing.gaps)),
+            label("   lasts "),
+            text(clock(timing.duration_s)),
         ),
         (
-            label("least "), text(number(facts.least, unit, 9), "lapis"),
-            label("   greatest "), text(number(facts.greatest, unit, 9), "lapis"),
-            label("   noise "), text(number(facts.noise, unit, 3), "lapis"),
+            label("least "),
+            text(number(facts.least, unit, 9), "lapis"),
+            label("   greatest "),
+            text(number(facts.greatest, unit, 9), "lapis"),
+            label("   noise "),
+            text(number(facts.noise, unit, 3), "lapis"),
         ),
         (label("marks "), text(marked), label(f"   {context.numerals(Step.RAW, channel=context.channel.name)}")),
-    ]  # fmt: skip
+    ]
 
 
 def _histogram(context: Context, raw: Block) -> list[Line]:

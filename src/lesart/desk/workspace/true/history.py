@@ -33,9 +33,19 @@ def history_lines(context: Context) -> list[Line]:
             (text("+", "ochre"), label(" puts the adopted one away under a name, so that new ones can be taken")),
         ]
         return lines
-    return [*lines, *_pace(context), (), (text("a", "ochre"), label(" adopts the selected one, "),
-            text("delete", "ochre"), label(" takes it away, "), text("+", "ochre"),
-            label(" puts the adopted one away"))]  # fmt: skip
+    return [
+        *lines,
+        *_pace(context),
+        (),
+        (
+            text("a", "ochre"),
+            label(" adopts the selected one, "),
+            text("delete", "ochre"),
+            label(" takes it away, "),
+            text("+", "ochre"),
+            label(" puts the adopted one away"),
+        ),
+    ]
 
 
 def _calibration(context: Context, each: Calibration, place: Key) -> Line:
@@ -43,9 +53,12 @@ def _calibration(context: Context, each: Calibration, place: Key) -> Line:
     used = sum(reference.used for reference in each.references)
     kind = value(context.project, place, title=f"fit of {each.name}")
     return (
-        text(f"{each.name[: NAME - 1]:<{NAME}}", "ochre"), label(f"{day:<11}"), kind,
-        text(" " * max(14 - len(kind.text), 1)), text(f"{used:>2}"),
-    )  # fmt: skip
+        text(f"{each.name[: NAME - 1]:<{NAME}}", "ochre"),
+        label(f"{day:<11}"),
+        kind,
+        text(" " * max(14 - len(kind.text), 1)),
+        text(f"{used:>2}"),
+    )
 
 
 def _moved(kept: Calibration, adopted: Calibration) -> Line:
@@ -71,8 +84,9 @@ def _pace(context: Context) -> list[Line]:
     unit = str(adopted.correction.unit_in.step)
     said = f"{number(abs(found.zero_a_year), unit, 2)} a year"
     lines: list[Line] = [
-        (), (label("   since "), text(before.name), label(f", {found.days} days: the zero moves by "), text(said)),
-    ]  # fmt: skip
+        (),
+        (label("   since "), text(before.name), label(f", {found.days} days: the zero moves by "), text(said)),
+    ]
     if math.isfinite(found.most):
         most = f"{number(found.most, unit, 2)} at {number(found.most_at, unit, 3)}"
         lines.append((label("   most of all it moved "), text(most)))
@@ -94,9 +108,21 @@ def history_chart(context: Context) -> Chart | None:
         tone: Tone = "verdigris" if each is every[0] else TONES[(place - 1) % len(TONES)]
         found = residuals(each.correction, each.references)
         series += fit_series(each.correction, low, high, each.name, tone)
-        series.append(Series(each.name, [one.reference.indicated for one in found], [one.before for one in found], tone,
-                             "points" if each is every[0] else "rings"))  # fmt: skip
+        series.append(
+            Series(
+                each.name,
+                [one.reference.indicated for one in found],
+                [one.before for one in found],
+                tone,
+                "points" if each is every[0] else "rings",
+            )
+        )
     return Chart(
-        "calibrations", tuple(series), f"indicated / {channel.unit}", f"error / {channel.unit}", (low, high),
-        span_of(series, 0.12), context.here[Step.LAW].value,
-    )  # fmt: skip
+        "calibrations",
+        tuple(series),
+        f"indicated / {channel.unit}",
+        f"error / {channel.unit}",
+        (low, high),
+        span_of(series, 0.12),
+        context.here[Step.LAW].value,
+    )

@@ -23,11 +23,14 @@ def build(context: Context) -> Workspace:
     unit = context.channel.unit
     adds = f"true value at the cursor, in {unit}; or pairs, true = indicated; or < file: "
     return Workspace(
-        Step.TRUE, "compare with references, fit a correction",
-        chart=evidence(context), lines=tuple(lines(context)), hints=(("l", "turns"),),
+        Step.TRUE,
+        "compare with references, fit a correction",
+        chart=evidence(context),
+        lines=tuple(lines(context)),
+        hints=(("l", "turns"),),
         adds="put the adopted calibration away as: " if leaf == "calibrations" else adds,
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.TRUE]),
-    )  # fmt: skip
+    )
 
 
 def references_lines(context: Context) -> list[Line]:
@@ -76,26 +79,37 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) 
     settled = label(" ") if each.reference.has_settled else text("‡", "rubric")
     return (
         text("   "),
-        value(context.project, (*key, "true"), width=14, tone="text" if used else "faint",
-              title=f"reference {index + 1}"),
+        value(
+            context.project, (*key, "true"), width=14, tone="text" if used else "faint", title=f"reference {index + 1}"
+        ),
         text(" "),
-        value(context.project, (*key, "indicated"), width=12, tone="text" if used else "faint",
-              title=f"reference {index + 1}, indicated"),
+        value(
+            context.project,
+            (*key, "indicated"),
+            width=12,
+            tone="text" if used else "faint",
+            title=f"reference {index + 1}, indicated",
+        ),
         text(f" {signed(each.before, decimals):>8}", "rubric" if used else "faint"),
         text(f" {signed(each.after, decimals):>8}", "verdigris" if used else "faint"),
-        label(f" {spread:>8}"), settled, label(f" {each.reference.taken[:5]:<5} {each.reference.count:>5} "),
+        label(f" {spread:>8}"),
+        settled,
+        label(f" {each.reference.taken[:5]:<5} {each.reference.count:>5} "),
         value(context.project, (*key, "used"), title=f"reference {index + 1}, used"),
-    )  # fmt: skip
+    )
 
 
 def _details(context: Context, key: Key, index: int) -> Line:
     """Of the reference that is selected: what is seldom asked."""
     title = f"reference {index + 1}"
     return (
-        label("       day "), value(context.project, (*key, "date"), title=f"{title}, date"),
-        label("   way "), value(context.project, (*key, "way"), title=f"{title}, way"),
-        label("   remark "), value(context.project, (*key, "remark"), title=f"{title}, remark"),
-    )  # fmt: skip
+        label("       day "),
+        value(context.project, (*key, "date"), title=f"{title}, date"),
+        label("   way "),
+        value(context.project, (*key, "way"), title=f"{title}, way"),
+        label("   remark "),
+        value(context.project, (*key, "remark"), title=f"{title}, remark"),
+    )
 
 
 def _fit_lines(context: Context, place: Key, correction: Correction, decimals: int) -> list[Line]:
@@ -114,9 +128,11 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     low, high = (correction.fitted(edge) for edge in correction.covered)
     known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
     limits = (
-        label("   left at most "), value(context.project, (*place, "residual")),
-        label("   valid for "), value(context.project, (*place, "valid")),
-    )  # fmt: skip
+        label("   left at most "),
+        value(context.project, (*place, "residual")),
+        label("   valid for "),
+        value(context.project, (*place, "valid")),
+    )
     lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond")), limits]
     far = hysteresis(context.channel.references)
     if far is not None:
@@ -149,10 +165,12 @@ def fits_lines(context: Context) -> list[Line]:
         said = "proposed" if each.is_proposed else each.why.split(";")[0][:32]
         lines.append(
             (
-                text(" ▌ " if chosen else "   ", "rubric"), text(f"{each.kind:<18}", bold=chosen),
-                text(figures, "verdigris" if chosen else "text"), label(f"   {said}"),
+                text(" ▌ " if chosen else "   ", "rubric"),
+                text(f"{each.kind:<18}", bold=chosen),
+                text(figures, "verdigris" if chosen else "text"),
+                label(f"   {said}"),
             )
-        )  # fmt: skip
+        )
     return lines
 
 

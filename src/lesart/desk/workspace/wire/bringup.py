@@ -24,11 +24,16 @@ def bringup_lines(context: Context) -> list[Line]:
         return [(text("Nothing is joined yet, so there is nothing to check."),)]
     done = sum(check.key in context.project.measured for check in checks)
     lines: list[Line] = [
-        (label(f"   {done} of {len(checks)} done; "), text("enter", "ochre"), label(" types what the meter shows, "),
-         text("delete", "ochre"), label(" forgets it")),
+        (
+            label(f"   {done} of {len(checks)} done; "),
+            text("enter", "ochre"),
+            label(" types what the meter shows, "),
+            text("delete", "ochre"),
+            label(" forgets it"),
+        ),
         *_who_answers(context),
         (),
-    ]  # fmt: skip
+    ]
     for number, check in enumerate(checks, 1):
         lines += _check(context, number, check)
     return lines
@@ -93,6 +98,6 @@ def _check(context: Context, number: int, check: Check) -> list[Line]:
     lines += [(text(f"      {rest}"),) for rest in more]
     lines.append(
         (label("      right "), text(check.expects), label("   measured "), found, text(f"  {notes}", "rubric"))
-    )  # fmt: skip
+    )
     lines += [(text(f"      {rest}", "rubric"),) for rest in textwrap.wrap(said, WIDTH - 7)]
     return lines

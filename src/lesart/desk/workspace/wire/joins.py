@@ -21,9 +21,15 @@ PIN, WIRE, FAR = 10, 31, 17
 SHORTEST = 3
 """Cells of bare wire on each side of what it runs through."""
 TONES: dict[str, Tone] = {
-    "red": "rubric", "orange": "ochre", "yellow": "ochre", "brown": "ochre", "green": "verdigris", "blue": "lapis",
-    "violet": "lapis", "white": "text",
-}  # fmt: skip
+    "red": "rubric",
+    "orange": "ochre",
+    "yellow": "ochre",
+    "brown": "ochre",
+    "green": "verdigris",
+    "blue": "lapis",
+    "violet": "lapis",
+    "white": "text",
+}
 """Wires that a palette has no colour for are drawn faint; the name of the colour stands beside each."""
 
 
@@ -63,9 +69,12 @@ def _head(context: Context, part: Part) -> Line:
     if part.address is not None:
         address = (label("  at "), value(context.project, ("parts", part.name, "address")))
     return (
-        text("▌" if here else " ", "rubric"), text(part.name, bold=True), label(f"  {part.kind.name}"), *address,
+        text("▌" if here else " ", "rubric"),
+        text(part.name, bold=True),
+        label(f"  {part.kind.name}"),
+        *address,
         text(f"  {marks(context, part.name)}", "rubric"),
-    )  # fmt: skip
+    )
 
 
 def marks(context: Context, part: str, pin: str | None = None) -> str:
@@ -73,9 +82,10 @@ def marks(context: Context, part: str, pin: str | None = None) -> str:
     found = [
         (number, note)
         for number, note in enumerate(context.notes, 1)
-        if note.step == Step.WIRE and note.place is None
+        if note.step == Step.WIRE
+        and note.place is None
         and (f"{part}.{pin}" in note.pins if pin else note.part == part and not note.pins)
-    ]  # fmt: skip
+    ]
     return " ".join(f"{note.mark}{numeral(number)}" for number, note in found)
 
 
@@ -86,9 +96,10 @@ def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
     for pin in part.kind.pins:
         own = End(part.name, pin.name)
         joins = [
-            join for join in hookup.joins_at(own)
+            join
+            for join in hookup.joins_at(own)
             if part.kind.group != "board" or (join.index not in shown and _only_boards(hookup, join))
-        ]  # fmt: skip
+        ]
         for join in joins:
             rows.append(_row(context, own, join, again=join.index in shown))
             shown.add(join.index)
@@ -130,10 +141,14 @@ def _row(context: Context, own: End, join: Join, *, again: bool, name: str = "")
     if not join.colour:
         colour = replace(colour, text="no colour", tone="faint", bold=False)
     return (
-        text(f"   {name or own.pin:<{PIN}}"), *_wire(context, join, broken=FAULT in found, again=again), text(" "), at,
-        text(" " * max(FAR - len(at.text), 1)), replace(colour, tone="faint"),
+        text(f"   {name or own.pin:<{PIN}}"),
+        *_wire(context, join, broken=FAULT in found, again=again),
+        text(" "),
+        at,
+        text(" " * max(FAR - len(at.text), 1)),
+        replace(colour, tone="faint"),
         text(f" {found}" if found else "", "rubric"),
-    )  # fmt: skip
+    )
 
 
 def _is_rail(hookup: Hookup, end: End) -> bool:
@@ -160,9 +175,7 @@ def _wire(context: Context, join: Join, *, broken: bool, again: bool) -> Line:
     inner = text(name) if again else replace(value(context.project, key), text=name)
     left = (WIRE - 4 - len(name) - len(more)) // 2
     right = WIRE - 4 - len(name) - len(more) - left
-    return (
-        text(stroke * left, tone), label("┤ "), inner, label(f"{more} ├"), text(stroke * right, tone)
-    )  # fmt: skip
+    return (text(stroke * left, tone), label("┤ "), inner, label(f"{more} ├"), text(stroke * right, tone))
 
 
 def _short(part: Part) -> str:

@@ -29,9 +29,11 @@ def _part(context: Context, part: Part) -> list[Line]:
     used = _used(context, part)
     found = marks(context, part.name)
     head: Line = (
-        text(f" {part.name:<18} ", bold=True), value(project, ("parts", part.name, "kind")),
-        label(f"   {used}" if used else ""), text(f"  {found}" if found else "", "rubric"),
-    )  # fmt: skip
+        text(f" {part.name:<18} ", bold=True),
+        value(project, ("parts", part.name, "kind")),
+        label(f"   {used}" if used else ""),
+        text(f"  {found}" if found else "", "rubric"),
+    )
     rows = [(label("   "), *row) for row in rows_of(project, ("parts", part.name), part.kind.parameters)]
     if part.address is not None:
         rows.insert(0, (label("   address "), value(project, ("parts", part.name, "address"))))

@@ -30,9 +30,11 @@ def _sum(context: Context, each: Sum) -> list[Line]:
     project = context.project
     result = each.result()
     head: Line = (
-        text(f" {each.name}", bold=True), label("  "), value(project, ("sums", each.name, "kind")),
+        text(f" {each.name}", bold=True),
+        label("  "),
+        value(project, ("sums", each.name, "kind")),
         text(f"  {_numerals(context, each)}", "rubric"),
-    )  # fmt: skip
+    )
     rows = [(label("   "), *row) for row in rows_of(project, ("sums", each.name), each.kind.parameters)]
     formula = [(label(" "), *line) for line in wrapped(each.kind.formula, "faint", WIDTH - 1)]
     lines = [head, *formula, *rows, *_figures(result)]

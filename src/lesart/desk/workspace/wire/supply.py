@@ -32,20 +32,26 @@ def _rail(context: Context, load: Load) -> list[Line]:
     limit = "nobody says what it gives" if load.limit_a is None else f"gives {_amps(load.limit_a)}"
     plug = "" if "supply out" in hookup.pin(load.rail).roles else " (its own plug)"
     lines: list[Line] = [
-        (text(f" {load.rail}", bold=True), label(f"{plug}  {limit}"),
-         text(f"  {marks(context, load.rail.part, load.rail.pin)}", "rubric")),
+        (
+            text(f" {load.rail}", bold=True),
+            label(f"{plug}  {limit}"),
+            text(f"  {marks(context, load.rail.part, load.rail.pin)}", "rubric"),
+        ),
         _bar("as usual", load.usual_a, load.limit_a, "verdigris"),
         _bar(f"{load.worst.of} at its peak" if load.worst else "peak", load.one_peak_a, load.limit_a, "ochre"),
         _bar("all peaks at once", load.all_peaks_a, load.limit_a, "ochre"),
-    ]  # fmt: skip
+    ]
     lines += [_taker(each) for each in _together(load)[:MOST_TAKERS]]
     hours = battery_h(hookup, load)
     if hours is not None:
         shown = f"{hours:.3g} h" if hours < 96 else f"{hours / 24:.3g} d"
         lines.append(
-            (label("   lasts "), text(shown, "verdigris"),
-             label(" awake all the time; battery hours, a sum, lets it sleep"))
-        )  # fmt: skip
+            (
+                label("   lasts "),
+                text(shown, "verdigris"),
+                label(" awake all the time; battery hours, a sum, lets it sleep"),
+            )
+        )
     return lines
 
 
@@ -58,10 +64,13 @@ def _bar(words: str, amps: float, limit_a: float | None, tone: Tone) -> Line:
     over = share > 1
     filled = min(round(share * BAR), BAR)
     return (
-        label(f"   {words[:25]:<26}"), text(figure, "rubric" if over else "text"), text("  "),
-        text("━" * filled, "rubric" if over else tone), label("╌" * (BAR - filled)),
+        label(f"   {words[:25]:<26}"),
+        text(figure, "rubric" if over else "text"),
+        text("  "),
+        text("━" * filled, "rubric" if over else tone),
+        label("╌" * (BAR - filled)),
         text(f" {plain_number(share * 100, 3)} %", "rubric" if over else "text"),
-    )  # fmt: skip
+    )
 
 
 def _together(load: Load) -> list[Drawn]:
@@ -75,9 +84,11 @@ def _together(load: Load) -> list[Drawn]:
 
 def _taker(each: Drawn) -> Line:
     return (
-        label(f"      {each.of[:22]:<23}"), text(f"{_amps(each.usual_a):>10}"), label("  peak "),
+        label(f"      {each.of[:22]:<23}"),
+        text(f"{_amps(each.usual_a):>10}"),
+        label("  peak "),
         text(_amps(each.peak_a)),
-    )  # fmt: skip
+    )
 
 
 def battery_h(hookup: Hookup, load: Load) -> float | None:

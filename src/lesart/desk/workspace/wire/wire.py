@@ -64,8 +64,13 @@ def _nothing() -> list[Line]:
         (text("No parts yet."),),
         (label("A hook-up says what is joined to what; then Lesart says what cannot work in it."),),
         (),
-        (text("+"), label(" adds a part: "), text("node = 3.3 V board"), label(", then "),
-         text("lid = two-wire module")),
+        (
+            text("+"),
+            label(" adds a part: "),
+            text("node = 3.3 V board"),
+            label(", then "),
+            text("lid = two-wire module"),
+        ),
         (text("j"), label(" joins all parts by the roles of their pins, in one step that undo takes back.")),
         (),
         (label("Kinds of parts"),),
@@ -74,4 +79,4 @@ def _nothing() -> list[Line]:
         (),
         (label("Sums of the bench, on their own leaf"),),
         *wrapped(", ".join(SUMS), "text"),
-    ]  # fmt: skip
+    ]

@@ -1,0 +1,87 @@
+"""Notes on supplies: rails and plugs of which more is drawn than they give."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from lesart.core.notes import DOUBT, FAULT, Mend
+from lesart.core.wire.currents import Drawn, Load, loads_of
+from lesart.core.wire.entry import JOINS
+from lesart.core.wire.faults.currents import milliamps
+from lesart.core.wire.faults.finding import Finding, Way, found
+from lesart.core.wire.hookup import Hookup, rail_v
+from lesart.core.wire.preferred import around
+
+
+def inspect_rails(hookup: Hookup) -> Iterator[Finding]:
+    """All of them."""
+    for load in loads_of(hookup):
+        yield from _rail(hookup, load)
+
+
+def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
+    """Too weak as usual, too weak for one peak, or too weak only if all peaks meet."""
+    limit, worst = load.limit_a, load.worst
+    if limit is None or worst is None or load.all_peaks_a <= limit * (1 + 1e-9):
+        return
+    is_plug = "supply out" not in hookup.pin(load.rail).roles
+    name = f"The plug of {load.rail.part}" if is_plug else str(load.rail)
+    if load.usual_a > limit:
+        verb = "draws" if len({each.of for each in load.drawn}) == 1 else "draw"
+        text = f"{name} gives {milliamps(limit)}; {_listed(load)} {verb} {milliamps(load.usual_a)}."
+        figure, mark, of = load.usual_a, FAULT, max(load.drawn, key=lambda each: each.usual_a).of
+    elif load.one_peak_a > limit:
+        text = (
+            f"{name} gives {milliamps(limit)}, too little for {worst.of} at its peak of {milliamps(worst.peak_a)}: "
+            f"{milliamps(load.one_peak_a)} in all."
+        )
+        figure, mark, of = load.one_peak_a, FAULT, worst.of
+    else:
+        text = f"{name} gives {milliamps(limit)}; if all peaks meet, {milliamps(load.all_peaks_a)} are drawn."
+        figure, mark, of = load.all_peaks_a, DOUBT, worst.of
+    at = [end for join in hookup.joins_at(load.rail) if (end := join.other(load.rail)).part == of]
+    yield found(
+        f"rail {load.rail}",
+        mark,
+        of,
+        text,
+        figure=figure,
+        unit="A",
+        limit=limit,
+        at=at or (load.rail,),
+        remedy=f"take a supply of {_next_supply(figure)} or more",
+        ways=partial(_other_rails, hookup, load, of),
+    )
+
+
+def _listed(load: Load) -> str:
+    names = list(dict.fromkeys(each.of for each in sorted(load.drawn, key=_usual, reverse=True)))
+    return " and ".join(names) if len(names) < 3 else f"{names[0]}, {names[1]} and others"
+
+
+def _usual(each: Drawn) -> float:
+    return each.usual_a
+
+
+def _next_supply(amps: float) -> str:
+    """Half as much again, in a round figure."""
+    return milliamps(around(amps * 1.5)[1])
+
+
+def _other_rails(hookup: Hookup, load: Load, of: str) -> Iterator[Way]:
+    """Rails that suit the part that draws too much; whether they could give it, with all that feeds them, is tried."""
+    for join in hookup.joins_at(load.rail):
+        taker = join.other(load.rail)
+        pin = hookup.pin(taker)
+        if taker.part != of or "supply" not in pin.roles:
+            continue
+        for end, other in hookup.ends():
+            volts = rail_v(hookup, end) if "supply out" in other.roles and end.part != of else None
+            if (
+                end != load.rail
+                and volts is not None
+                and (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf"))
+            ):
+                side = "to" if join.to == load.rail else "pin"
+                yield Way(f"feed {of} from {end}", (Mend((*JOINS, join.index, side), str(end)),))
