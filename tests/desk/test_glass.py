@@ -9,8 +9,9 @@ import pytest
 
 from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.core.step import Step
+from lesart.desk.deeds.glass import align, lit_line, move, next_face, next_pattern
+from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.glass_deeds import align, lit_line, move, next_face, next_pattern, turn_dot
 from lesart.desk.picture import picture_of
 from tests.conftest import AIR, MASS
 
@@ -133,13 +134,13 @@ def test_a_glyph_is_drawn_dot_by_dot(shed: Desk) -> None:
     for way in ("", "right", "down"):
         if way:
             move(shed, way)
-        turn_dot(shed)
+        turn_over(shed)
         assert not shed.state.message_is_fault, shed.state.message
     assert tables(shed)["panels"]["shed"]["glyphs"]["h"].startswith("##.../.#...")
     frame = picture_of(shed).glass[0].frame
     assert isinstance(frame, CharacterFrame)
     assert frame.dots[0][0][:3] == (0b11000, 0b01000, 0)
-    turn_dot(shed)
+    turn_over(shed)
     assert tables(shed)["panels"]["shed"]["glyphs"]["h"].startswith("##.../.....")
     shed.add("too long")
     assert "is not one letter" in shed.state.message
@@ -154,7 +155,7 @@ def test_a_shape_of_segments_is_drawn_by_name(desk: Desk) -> None:
     desk.choose_leaf("glyphs")
     added(desk, "k")
     for _ in range(2):
-        turn_dot(desk)
+        turn_over(desk)
         move(desk, "right")
     assert tables(desk)["panels"]["stand"]["glyphs"]["k"] == "ab"
 

@@ -10,8 +10,9 @@ from lesart.core.glass.faces.items import size_of
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glyphs.fonts import built_in
 from lesart.core.step import Step
+from lesart.desk.deeds.glass import look_closely, look_from_behind, move, snap, space_evenly
+from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.glass_deeds import look_closely, look_from_behind, move, snap, space_evenly, turn_dot
 from lesart.desk.picture import picture_of
 from lesart.project.assets.bdf_write import bdf_text
 from tests.desk.test_glass import added, tables, words
@@ -58,23 +59,23 @@ def test_an_item_snaps_to_what_is_there(hut: Desk) -> None:
 
 def test_before_and_after_change_places(hut: Desk) -> None:
     """x shows the face as it was before the last edit, and again as it is; another edit is shown as it is."""
-    turn_dot(hut)
+    turn_over(hut)
     first = picture_of(hut).workspace.glass
     added(hut, "label AB")
     after = picture_of(hut).workspace.glass
     assert first is not None
     assert after is not None
-    turn_dot(hut)
+    turn_over(hut)
     assert "As it was before: added" in hut.state.message
     before = picture_of(hut).workspace.glass
     assert before is not None
     assert isinstance(before.frame, PixelFrame)
     assert before.frame.lit_count == 0
-    turn_dot(hut)
+    turn_over(hut)
     again = picture_of(hut).workspace.glass
     assert again is not None
     assert again.frame == after.frame
-    turn_dot(hut)
+    turn_over(hut)
     hut.edit(("faces", "hut", "items", 0, "row"), "8")
     moved = picture_of(hut).workspace.glass
     assert moved is not None

@@ -11,8 +11,8 @@ from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.step import Step
 from lesart.core.wire.hookup import End
 from lesart.desk.begin import open_desk
+from lesart.desk.deeds.hookup import join_by_role, write_sum
 from lesart.desk.desk import Desk
-from lesart.desk.hookup_deeds import join_by_role, write_sum
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.project.text import value_at

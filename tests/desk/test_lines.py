@@ -12,8 +12,8 @@ import pytest
 
 from lesart.core.raw.heard import Heard
 from lesart.core.step import Step
+from lesart.desk.deeds.lines import toggle_all, toggle_listening, toggle_recording
 from lesart.desk.desk import Desk
-from lesart.desk.listening import toggle_all, toggle_listening, toggle_recording
 from lesart.desk.picture import look
 from lesart.live.rig.rig import Rig
 from lesart.study.bench import Bench

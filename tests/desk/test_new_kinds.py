@@ -10,8 +10,9 @@ import pytest
 from lesart.cli.main import main
 from lesart.core.glass.panels import kinds
 from lesart.core.step import Step
-from lesart.desk import glass_deeds
 from lesart.desk.begin import open_desk
+from lesart.desk.deeds import glass as glass_deeds
+from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.picture import move_value, picture_of
 from lesart.desk.state import LEAVES
@@ -102,7 +103,7 @@ def test_every_deed_of_glass_takes_it(desk: Desk) -> None:
             lambda: glass_deeds.snap(desk, "left"),
             lambda: glass_deeds.align(desk),
             lambda: glass_deeds.space_evenly(desk),
-            lambda: glass_deeds.turn_dot(desk),
+            lambda: turn_over(desk),
             lambda: glass_deeds.look_closely(desk),
             lambda: glass_deeds.look_from_behind(desk),
             lambda: glass_deeds.next_face(desk),

@@ -13,8 +13,8 @@ from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
 from lesart.core.step import Step
 from lesart.desk.begin import open_desk
+from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.entries.pace import turn_figure
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace.pace import timing_of
@@ -162,13 +162,13 @@ def test_a_task_that_cannot_be(pace: Desk, typed: str, says: str) -> None:
 def test_figures_kept_beside(pace: Desk) -> None:
     """x keeps the figures; what is changed stands beside them; x lets go."""
     picture_of(pace)
-    turn_figure(pace)
+    turn_over(pace)
     pace.edit(("panels", "stand", "scan", "on_time"), "2 ms")
     shown = words(pace)
     row = next(line for line in shown.splitlines() if "refresh of stand" in line)
     assert row.split()[3:6] == ["40.98", "119", "Hz"]
     assert all(len(line) <= WIDTH + 2 for line in shown.splitlines())  # 1000 ÷ 24.4, and 1000 ÷ 8.4
-    turn_figure(pace)
+    turn_over(pace)
     assert "kept" not in words(pace).splitlines()[-20]
 
 
@@ -230,7 +230,7 @@ def test_every_sweep(pace: Desk) -> None:
         chart = picture_of(pace).workspace.chart
         assert chart is not None
         seen.append(chart.title)
-        turn_figure(pace)
+        turn_over(pace)
     assert seen == [
         "on-time of stand",
         "digits of stand",

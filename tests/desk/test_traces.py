@@ -14,8 +14,8 @@ from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFr
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.raw.words import Words
 from lesart.core.step import Step
+from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.entries.pace import turn_figure
 from lesart.desk.export import export_view
 from lesart.desk.picture import picture_of
 from lesart.project.captures.vcd_write import vcd_text
@@ -143,12 +143,12 @@ def test_going_through_a_trace(pace: Desk) -> None:
     before = picture_of(pace).workspace
     assert before.glass is not None
     assert {box[1] // 8 for box in before.glass.struck} == {4, 5}
-    turn_figure(pace)
+    turn_over(pace)
     after = picture_of(pace).workspace
     assert after.glass is not None
     assert after.glass.frame != before.glass.frame
     assert "should leave" in after.subtitle
-    turn_figure(pace)
+    turn_over(pace)
     for _ in range(5):
         pace.move_screen(-1)
     assert "transmission 16 of 64" in words(pace)

@@ -8,7 +8,7 @@ from datetime import date
 import pytest
 
 from lesart.core.step import Step
-from lesart.desk.adopting import adopt
+from lesart.desk.deeds.adopting import adopt
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from tests.conftest import AIR, MASS

@@ -11,9 +11,9 @@ import pytest
 
 from lesart.core.errors import ProjectError
 from lesart.core.step import Step
+from lesart.desk.deeds.variants import adopt_variant, drop_variant, new_variant, next_variant, rename_variant
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.desk.variants import adopt_variant, drop_variant, new_variant, next_variant, rename_variant
 from lesart.project.check import check_project
 from lesart.project.text import renamed_tables
 from tests.conftest import MASS

@@ -7,7 +7,6 @@ from pathlib import Path
 from typing import Protocol
 
 from lesart.core.raw.heard import Heard
-from lesart.core.raw.line import Line
 
 Clock = Callable[[], float]
 """Seconds since one began to listen."""
@@ -24,24 +23,6 @@ class Ear(Protocol):
 
     def close(self) -> None:
         """Never raises."""
-
-
-def ear_for(line: Line, folder: Path, clock: Clock, is_over: Callable[[], bool]) -> Ear:
-    """The ear of a line. ``folder`` is the project's; a port that is a relative path stands in it.
-
-    ``is_over`` ends what would wait for longer than a moment.
-    """
-    if line.kind.name == "text line":
-        from lesart.live.text_ear import TextEar
-
-        return TextEar(line, folder, clock)
-    if line.kind.name == "this computer":
-        from lesart.live.host_ear import HostEar
-
-        return HostEar(line["period"], clock)
-    from lesart.live.modbus_ear import ModbusEar  # its library takes a third of a second
-
-    return ModbusEar(line, folder, clock, is_over)
 
 
 def port_path(port: str, folder: Path) -> str:

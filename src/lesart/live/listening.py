@@ -20,7 +20,8 @@ from lesart.core.raw.heard import Event, Heard
 from lesart.core.raw.source import Source
 from lesart.live.back_off import BackOff
 from lesart.live.buffer import Buffer
-from lesart.live.ear import Ear, ear_for
+from lesart.live.ear import Ear
+from lesart.live.ears import ear_for
 from lesart.live.record_file import Recorded
 from lesart.live.recorder import Recorder
 from lesart.live.tally import Tally

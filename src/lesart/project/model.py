@@ -17,6 +17,8 @@ from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.law.record import LawEntry
 from lesart.core.notes import Key
+from lesart.core.pace.judge import Limits
+from lesart.core.pace.task import Processor
 from lesart.core.pace.trace import PanelTrace
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
@@ -28,7 +30,6 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.assets.named import Assets
 from lesart.project.assets.pictured import ShownPicture
-from lesart.project.tables.loop import LoopSettings
 
 Table = Mapping[str, Any]
 ADOPTED = "adopted"
@@ -84,6 +85,19 @@ class Channel:
         if self.variant and section in VARYING:
             return ("channels", self.name, "variants", self.variant, section)
         return ("channels", self.name, section)
+
+
+@dataclass(frozen=True)
+class LoopSettings:
+    """``overruled``: by name of a task, what is written of it and nothing else; ``values`` with defaults besides."""
+
+    processor: Processor = Processor()  # noqa: RUF009 - frozen, of plain values
+    limits: Limits = Limits()  # noqa: RUF009 - frozen, of plain values
+    seed: int = 1
+    shutter_ms: float = 20.0
+    overruled: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    usual: dict[str, dict[str, str | int | bool]] = field(default_factory=dict, compare=False)
+    """What each task is where nothing is said, as the file would have it: filled in by who knows the captures."""
 
 
 @dataclass(frozen=True)

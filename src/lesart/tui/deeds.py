@@ -49,146 +49,146 @@ def nudge_value(desk: Desk, direction: int) -> None:
 
 def toggle_listening(desk: Desk) -> None:
     """The line of the chosen channel."""
-    from lesart.desk import listening
+    from lesart.desk.deeds import lines
 
-    listening.toggle_listening(desk)
+    lines.toggle_listening(desk)
 
 
 def toggle_all(desk: Desk) -> None:
     """All lines."""
-    from lesart.desk import listening
+    from lesart.desk.deeds import lines
 
-    listening.toggle_all(desk)
+    lines.toggle_all(desk)
 
 
 def toggle_recording(desk: Desk) -> None:
     """Of the line of the chosen channel."""
-    from lesart.desk import listening
+    from lesart.desk.deeds import lines
 
-    listening.toggle_recording(desk, datetime.now())
+    lines.toggle_recording(desk, datetime.now())
 
 
 def toggle_survey(desk: Desk) -> None:
     """Ask who answers on a line."""
-    from lesart.desk import listening
+    from lesart.desk.deeds import lines
 
-    listening.toggle_survey(desk)
+    lines.toggle_survey(desk)
 
 
 def next_variant(desk: Desk) -> None:
     """Look at the next variant of the channel."""
-    from lesart.desk import variants
+    from lesart.desk.deeds import variants
 
     variants.next_variant(desk)
 
 
 def new_variant(desk: Desk) -> None:
     """One more, as the one looked at."""
-    from lesart.desk import variants
+    from lesart.desk.deeds import variants
 
     variants.new_variant(desk)
 
 
 def drop_variant(desk: Desk) -> None:
     """Without the one looked at."""
-    from lesart.desk import variants
+    from lesart.desk.deeds import variants
 
     variants.drop_variant(desk)
 
 
 def rename_variant(desk: Desk, name: str) -> None:
     """Another name for the one looked at."""
-    from lesart.desk import variants
+    from lesart.desk.deeds import variants
 
     variants.rename_variant(desk, name)
 
 
 def adopt(desk: Desk) -> None:
     """The variant or calibration looked at becomes the one in use."""
-    from lesart.desk import adopting
+    from lesart.desk.deeds import adopting
 
     adopting.adopt(desk)
 
 
 def move(desk: Desk, way: Way, by: Literal["", "cell"] = "") -> None:
     """The selected item, or the dot looked at."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.move(desk, way, by)
+    glass.move(desk, way, by)
 
 
 def snap(desk: Desk, way: Way) -> None:
     """The selected item to the next line it can stand in."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.snap(desk, way)
+    glass.snap(desk, way)
 
 
 def align(desk: Desk) -> None:
     """The selected item left, in the middle, right."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.align(desk)
+    glass.align(desk)
 
 
 def space_evenly(desk: Desk) -> None:
     """Equal distances between items."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.space_evenly(desk)
+    glass.space_evenly(desk)
 
 
 def look_closely(desk: Desk) -> None:
     """At the item pixel by pixel, or at the panel."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.look_closely(desk)
+    glass.look_closely(desk)
 
 
 def look_from_behind(desk: Desk) -> None:
     """At see-through panels."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.look_from_behind(desk)
+    glass.look_from_behind(desk)
 
 
 def next_face(desk: Desk) -> None:
     """Work on the next face of the panel."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.next_face(desk)
+    glass.next_face(desk)
 
 
 def next_pattern(desk: Desk) -> None:
     """Of the panel in front."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.next_pattern(desk)
+    glass.next_pattern(desk)
 
 
-def turn_dot(desk: Desk) -> None:
+def turn_over(desk: Desk) -> None:
     """A dot of a glyph; before and after; figures of Pace kept."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import turning
 
-    glass_deeds.turn_dot(desk)
+    turning.turn_over(desk)
 
 
 def lit_line(desk: Desk, name: str) -> None:
     """Which segment is lit now."""
-    from lesart.desk import glass_deeds
+    from lesart.desk.deeds import glass
 
-    glass_deeds.lit_line(desk, name)
+    glass.lit_line(desk, name)
 
 
 def join_by_role(desk: Desk) -> None:
     """All pins that are not joined."""
-    from lesart.desk import hookup_deeds
+    from lesart.desk.deeds import hookup
 
-    hookup_deeds.join_by_role(desk)
+    hookup.join_by_role(desk)
 
 
 def write_sum(desk: Desk) -> None:
     """The result of the selected sum into the hook-up."""
-    from lesart.desk import hookup_deeds
+    from lesart.desk.deeds import hookup
 
-    hookup_deeds.write_sum(desk)
+    hookup.write_sum(desk)

@@ -149,7 +149,7 @@ KEYS = (
         "x",
         "x",
         "turn a dot; before and after; keep figures of Pace",
-        _deed(deeds.turn_dot),
+        _deed(deeds.turn_over),
     ),
     Key("i", "i", "say which segment is lit, line by line", lambda app: app.action_lit_line()),
     Key("z", "z", "tare: what is read at the cursor becomes nothing", lambda app: app.action_tare()),

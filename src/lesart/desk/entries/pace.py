@@ -6,7 +6,6 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from difflib import get_close_matches
-from typing import TYPE_CHECKING
 
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.glass.panels.panel import Panel
@@ -22,11 +21,7 @@ from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
 from lesart.study.bench import Bench
 from lesart.study.firmware import loop_of
-from lesart.study.pacing import verdicts_known
 from lesart.study.tracing import BusSeen, seen
-
-if TYPE_CHECKING:
-    from lesart.desk.desk import Desk
 
 HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
 CLAUSES = ("every", "takes", "sends", "over", "by interrupt", "in background")
@@ -208,20 +203,3 @@ def _digits_of(panel: Panel, signals: list[str]) -> dict[str, str]:
     numbered = [each for each in signals if each[-1:].isdigit()]
     digits = numbered if len(numbered) == panel.columns else signals[: panel.columns]
     return {"digits": " ".join(digits), "segments": " ".join(each for each in signals if each not in digits)}
-
-
-def turn_figure(desk: Desk) -> None:
-    """On the leaf *what if* the next figure is swept; elsewhere verdicts are kept, to stand beside those to come."""
-    state = desk.state
-    if state.leaf_of(state.step) == "what if":
-        desk.state = replace(state, pace_sweep=state.pace_sweep + 1)
-    elif state.leaf_of(state.step) == "trace":
-        desk.state = replace(state, pace_wanted=not state.pace_wanted)
-        desk.say("As the trace draws it." if state.pace_wanted else "As it should be; x shows what the trace draws.")
-    elif state.pace_beside:
-        desk.state = replace(state, pace_beside=())
-        desk.say("Let go of what was kept beside.")
-    else:
-        kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, desk.bench))
-        desk.state = replace(state, pace_beside=kept)
-        desk.say(f"{len(kept)} figures are kept beside what you change from now on; x lets go of them.")

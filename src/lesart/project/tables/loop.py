@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from typing import Any
 
 from lesart.core.errors import Problem
@@ -11,22 +11,10 @@ from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE, Bus
 from lesart.core.pace.judge import Limits
 from lesart.core.pace.task import NS, SETTINGS, TASK, WORDS, Processor, Task
 from lesart.core.parameters import read_table, shown
+from lesart.project.model import LoopSettings
 
 LONGEST_NAME = 60
 MS = NS // 1000
-
-
-@dataclass(frozen=True)
-class LoopSettings:
-    """``overruled``: by name of a task, what is written of it and nothing else; ``values`` with defaults besides."""
-
-    processor: Processor = Processor()  # noqa: RUF009 - frozen, of plain values
-    limits: Limits = Limits()  # noqa: RUF009 - frozen, of plain values
-    seed: int = 1
-    shutter_ms: float = 20.0
-    overruled: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
-    usual: dict[str, dict[str, str | int | bool]] = field(default_factory=dict, compare=False)
-    """What each task is where nothing is said, as the file would have it: filled in by who knows the captures."""
 
 
 def check_loop(table: object) -> tuple[LoopSettings, list[Problem]]:

@@ -13,7 +13,6 @@ from lesart.desk.desk import Desk
 from lesart.desk.entries.changed import Changed
 from lesart.desk.entries.glass import dot_turned, panel_in_front
 from lesart.desk.entries.glyph_drawing import dot_beside
-from lesart.desk.entries.pace import turn_figure
 from lesart.desk.entries.placing import aligned, moved_by, snapped, spread
 
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
@@ -41,22 +40,13 @@ def _look_at_dot(desk: Desk, right: int, down: int) -> None:
 
 
 def turn_dot(desk: Desk) -> None:
-    """Light it, or darken it; in Pace figures are swept or kept, on items before and after change places."""
-    if desk.state.step == Step.PACE:
-        turn_figure(desk)
-        return
-    if desk.state.step == Step.GLASS and desk.state.leaf_of(Step.GLASS) == "items":
-        _flip(desk)
-        return
-    if desk.state.step != Step.GLASS or desk.state.leaf_of(Step.GLASS) != "glyphs":
-        desk.say("Dots are turned on the leaf of glyphs of 7 Glass.")
-        return
+    """Light the dot or segment looked at of the selected glyph, or darken it."""
     dot = desk.state.dot
     desk.change(lambda: dot_turned(desk.editor, desk.state))
     desk.state = replace(desk.state, dot=dot)
 
 
-def _flip(desk: Desk) -> None:
+def before_or_after(desk: Desk) -> None:
     """As it was before the last edit, or as it is: what an edit changed shows best where two pictures change places."""
     history = desk.state.history
     if not history.at:
