@@ -12,7 +12,7 @@ from hypothesis import settings
 from lesart.core.raw.source import Source
 from lesart.demo.yard import project_text
 from lesart.desk.desk import Desk
-from lesart.desk.taking_up import make_yard
+from lesart.desk.project_folders import make_yard
 from lesart.project.check import check_project
 from lesart.project.model import Project
 from tests.warm import open_warm

@@ -10,9 +10,9 @@ from collections import OrderedDict
 from functools import cache
 from pathlib import Path
 
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.taking_up import make_yard
+from lesart.desk.opening import open_desk
+from lesart.desk.project_folders import make_yard
 from lesart.study.bench import Bench
 
 

@@ -19,8 +19,8 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-from lesart.desk.begin import open_desk
-from lesart.desk.taking_up import make_yard
+from lesart.desk.opening import open_desk
+from lesart.desk.project_folders import make_yard
 from lesart.tui.app import LesartApp
 
 BARE = """

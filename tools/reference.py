@@ -15,8 +15,8 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, CONTROLLERS
 from lesart.core.glass.faces.face import FACE
 from lesart.core.glass.faces.items import ITEMS
-from lesart.core.glass.panels.drive import PARAMETERS as SCAN
 from lesart.core.glass.panels.kinds import KINDS as PANELS
+from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
 from lesart.core.parameters import Parameter
@@ -31,7 +31,7 @@ from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, PartKind
 from lesart.core.wire.role import ROLES
 from lesart.core.wire.sums import SUMS
 from lesart.project.assets.font_files import FONT_FILE
-from lesart.project.assets.pictured import PICTURE_FILE
+from lesart.project.assets.shown_picture import PICTURE_FILE
 from lesart.project.check import TOP
 from lesart.project.tables.channels import CHANNEL
 from lesart.project.tables.corrections import TRUE

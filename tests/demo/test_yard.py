@@ -10,7 +10,7 @@ import pytest
 
 from lesart.demo import signals
 from lesart.demo.yard import capture_text, project_text
-from lesart.desk.taking_up import make_yard
+from lesart.desk.project_folders import make_yard
 from lesart.project.check import check_project
 from lesart.study.bench import Bench
 from tests.conftest import MASS

@@ -10,11 +10,11 @@ import pytest
 from lesart.core.errors import ProjectError, RequestError, StorageError
 from lesart.core.notes import FAULT
 from lesart.core.step import Step, step_at
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.entries.edits import nudge_step
 from lesart.desk.hand import follow, raw_for_reading, raw_from_text
 from lesart.desk.history import History
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.live.replay import SPEEDS, Replay
 from lesart.project.check import check_project
@@ -216,7 +216,7 @@ def test_a_folder_that_cannot_be_written(desk: Desk, yard: Path, monkeypatch: py
     def refuse(*_: object) -> None:
         raise StorageError("lesart.toml: it cannot be written (Read-only file system); nothing was changed.")
 
-    monkeypatch.setattr("lesart.desk.filed.write_whole", refuse)
+    monkeypatch.setattr("lesart.desk.project_file.write_whole", refuse)
     desk.save()
     assert desk.state.message_is_fault
     assert "Read-only" in desk.state.message

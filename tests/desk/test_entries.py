@@ -10,8 +10,8 @@ import pytest
 
 from lesart.core.step import Step, step_at
 from lesart.demo.yard import project_text
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import look, move_value
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE

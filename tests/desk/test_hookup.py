@@ -10,9 +10,9 @@ import pytest
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.step import Step
 from lesart.core.wire.hookup import End
-from lesart.desk.begin import open_desk
 from lesart.desk.deeds.hookup import join_by_role, write_sum
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.project.text import value_at

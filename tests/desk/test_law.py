@@ -11,9 +11,9 @@ import pytest
 
 from lesart.core.notes import DOUBT
 from lesart.core.step import Step
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.project.check import check_project
 from lesart.study.sureness import sureness_in_the_middle

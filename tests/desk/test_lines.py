@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 from lesart.core.step import Step
 from lesart.desk.deeds.lines import toggle_all, toggle_listening, toggle_recording
 from lesart.desk.desk import Desk
@@ -220,9 +220,9 @@ def test_few_rows_of_odd_values_are_drawn(desk: Desk) -> None:
     desk.choose_channel(HIVE)
     desk.open_step(Step.RAW)
     listening = _Silent(desk)
-    listening.say(Heard(("count",), (1.0,), ((4e5,),), (1,)))
+    listening.say(Received(("count",), (1.0,), ((4e5,),), (1,)))
     assert "how often" not in words(look(desk))
-    listening.say(Heard(("count",), (2.0,), ((1e300,),), (1,)))
+    listening.say(Received(("count",), (2.0,), ((1e300,),), (1,)))
     assert "how often" in words(look(desk))
     desk.lines.close()
 
@@ -234,7 +234,7 @@ class _Silent:
         desk.lines.listen(desk.state.project.sources["hive 1"])
         self._listening = desk.lines._open["hive 1"]
 
-    def say(self, heard: Heard) -> None:
+    def say(self, heard: Received) -> None:
         self._listening._take(heard)
 
 

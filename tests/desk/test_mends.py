@@ -9,9 +9,9 @@ from pathlib import Path
 import pytest
 
 from lesart.core.notes import FAULT, Note
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
-from lesart.desk.filed import project_to_open
+from lesart.desk.opening import open_desk
+from lesart.desk.project_file import project_to_open
 from lesart.study.inspect import inspect_project
 from tests.figures import unsaid
 from tests.small import make_small

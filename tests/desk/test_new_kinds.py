@@ -10,10 +10,10 @@ import pytest
 from lesart.cli.main import main
 from lesart.core.glass.panels import kinds
 from lesart.core.step import Step
-from lesart.desk.begin import open_desk
 from lesart.desk.deeds import glass as glass_deeds
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import move_value, picture_of
 from lesart.desk.state import LEAVES
 from lesart.project.folder.store import FILE

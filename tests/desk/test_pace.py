@@ -12,14 +12,14 @@ from lesart.core.notes import FAULT
 from lesart.core.pace.play import play
 from lesart.core.pace.task import COUNT, DRAW, INTERRUPT, NS, READ, SCAN
 from lesart.core.step import Step
-from lesart.desk.begin import open_desk
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace.pace import timing_of
-from lesart.study.firmware import loop_of
-from lesart.study.pacing import gates, paced
+from lesart.study.loop_verdicts import gates, paced
+from lesart.study.project_loop import loop_of
 from lesart.study.timing import brief_time, lanes_of
 from tests.desk.test_glass import added, tables, words
 from tests.small import make_small

@@ -9,9 +9,9 @@ import pytest
 from lesart.core.errors import StorageError
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
-from lesart.desk.begin import look_at, open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
+from lesart.desk.opening import look_at, open_desk
 from lesart.project.folder.store import FILE
 from tests.conftest import AIR, MASS, killed
 

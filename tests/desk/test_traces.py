@@ -8,11 +8,11 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from lesart.core.glass.bus.obeying import obey
+from lesart.core.glass.bus.interpreter import interpret
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.raw.words import Words
+from lesart.core.raw.bus_bytes import Words
 from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
@@ -271,7 +271,7 @@ does = "column high"
 """
     path = yard / "lesart.toml"
     path.write_text(path.read_text().replace('address = "0x3C"', 'address = "0x3C"\ncontroller = "mine"') + own)
-    from lesart.desk.begin import open_desk
+    from lesart.desk.opening import open_desk
 
     found = seen(open_desk(yard).state.project, pace.bench, "lid")
     assert isinstance(found, BusSeen)
@@ -295,22 +295,22 @@ def test_what_a_pixel_controller_shows(pace: Desk) -> None:
 
     panel = PixelPanel("any", 8, 16, "white")
     data = bytes(range(1, 9))
-    plain = obey(PAGES, _sent(b"\x00\xb0\x00\x10", b"\x40" + data), 8, 2)
+    plain = interpret(PAGES, _sent(b"\x00\xb0\x00\x10", b"\x40" + data), 8, 2)
     frame = frame_shown(panel, plain, 8, 9.0)
     assert isinstance(frame, PixelFrame)
     # Bit 0 of each byte is on top: the first row is lit where a byte is odd.
     assert frame.rows[0] == 0b10101010
-    moved = obey(PAGES, _sent(b"\x00\xb0\x00\x10\x41", b"\x40" + data), 8, 2)
+    moved = interpret(PAGES, _sent(b"\x00\xb0\x00\x10\x41", b"\x40" + data), 8, 2)
     shifted = frame_shown(panel, moved, 8, 9.0)
     assert isinstance(shifted, PixelFrame)
     assert shifted.rows == (*frame.rows[1:], frame.rows[0])
-    inverted = frame_shown(panel, obey(PAGES, _sent(b"\x00\xa7", b"\x40" + data), 8, 2), 8, 9.0)
+    inverted = frame_shown(panel, interpret(PAGES, _sent(b"\x00\xa7", b"\x40" + data), 8, 2), 8, 9.0)
     assert isinstance(inverted, PixelFrame)
     assert inverted.rows == tuple(row ^ 0xFF for row in frame.rows)
-    dark = frame_shown(panel, obey(PAGES, _sent(b"\x00\xae", b"\x40" + data), 8, 2), 8, 9.0)
+    dark = frame_shown(panel, interpret(PAGES, _sent(b"\x00\xae", b"\x40" + data), 8, 2), 8, 9.0)
     assert isinstance(dark, PixelFrame)
     assert dark.lit_count == 0
-    full = frame_shown(panel, obey(PAGES, _sent(b"\x00\xa5", b"\x40" + data), 8, 2), 8, 9.0)
+    full = frame_shown(panel, interpret(PAGES, _sent(b"\x00\xa5", b"\x40" + data), 8, 2), 8, 9.0)
     assert isinstance(full, PixelFrame)
     assert full.lit_count == 128
 
@@ -325,7 +325,7 @@ def test_glyphs_that_a_trace_brings(pace: Desk) -> None:
     part = np.repeat(np.arange(4), [len(each) for each, _ in told])
     is_data = np.repeat([flag for _, flag in told], [len(each) for each, _ in told]).astype(bool)
     t = np.arange(len(data)) / 1000
-    found = obey(letters, Words(t, np.frombuffer(data, np.uint8), is_data, part, t[:1], t[-1:]), 128, 1, fill=0x20)
+    found = interpret(letters, Words(t, np.frombuffer(data, np.uint8), is_data, part, t[:1], t[-1:]), 128, 1, fill=0x20)
     frame = frame_shown(pace.state.project.panels["door"], found, len(found), 9.0)
     assert isinstance(frame, CharacterFrame)
     assert frame.dots[0][0] == (1, 2, 4, 8, 16, 8, 4, 2)

@@ -15,10 +15,10 @@ from lesart.core.parameters import Parameter
 from lesart.core.step import step_at
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.sums import SUMS
-from lesart.desk.begin import open_desk
 from lesart.desk.desk import Desk
 from lesart.desk.entries.pace import task_typed
-from lesart.desk.entries.typed import LONGEST, kind_named
+from lesart.desk.entries.typed_values import LONGEST, kind_named
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.desk.state import LEAVES
 from tests.small import make_small

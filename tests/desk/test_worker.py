@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.step import Step
-from lesart.desk.begin import open_desk
+from lesart.desk.opening import open_desk
 from lesart.desk.worker import Mistake, News, Progress, Trouble, Worker
 from lesart.project.folder.store import FILE
 from lesart.study.views import Picture

@@ -16,8 +16,8 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.proposal.propose import propose
 from lesart.draw.hookup_layout import layout, pulls_of
 from lesart.project.model import Project
+from lesart.study.drawable import Sheet, hookup_sheet
 from lesart.study.drawing import draw_subject
-from lesart.study.subject import Sheet, hookup_sheet
 from tests.core.wire.hookups import hookup
 
 SENSORS = (

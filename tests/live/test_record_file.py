@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import StorageError
-from lesart.core.raw.heard import Event, Heard
+from lesart.core.raw.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.live.back_off import LONGEST_S, BackOff
 from lesart.live.buffer import Buffer
@@ -23,9 +23,9 @@ from lesart.project.captures.capture_read import read_capture
 STARTED = datetime(2026, 5, 14, 8, tzinfo=UTC)
 
 
-def batch(first: int, count: int = 10) -> Heard:
+def batch(first: int, count: int = 10) -> Received:
     places = range(first, first + count)
-    return Heard(
+    return Received(
         ("x",), tuple(place / 10 for place in places), tuple((float(place),) for place in places), (1,) * count
     )
 
@@ -43,14 +43,14 @@ def test_a_recording_never_replaces_another(tmp_path: Path) -> None:
 
 def test_without_a_row_there_is_no_file(tmp_path: Path) -> None:
     file = RecordFile(tmp_path / "deeper" / "r.csv", "s", STARTED)
-    file.add(Heard(events=(Event(0.1, "chatter", "hello"),)))
+    file.add(Received(events=(Event(0.1, "chatter", "hello"),)))
     assert file.close(1.0).rows == 0
     assert not (tmp_path / "deeper" / "r.csv").exists()
 
 
 def test_what_happened_before_the_first_row_stands_behind_the_head(tmp_path: Path) -> None:
     file = RecordFile(tmp_path / "r.csv", "s", STARTED)
-    file.add(Heard(events=(Event(0.1, "chatter", '"hello"'),)))
+    file.add(Received(events=(Event(0.1, "chatter", '"hello"'),)))
     file.add(batch(3, 1))
     file.close(1.0)
     assert (tmp_path / "r.csv").read_text().splitlines()[3:] == ["t,x", '# 0.100000 chatter: "hello"', "0.300000,3"]
@@ -166,7 +166,7 @@ def test_rate_age_and_losses_of_a_line() -> None:
     assert tally.age_s(12.0) == pytest.approx(2.1)
     assert tally.rate_hz(13.0) == 0
     tally = tally.heard(
-        Heard(events=(Event(1, "garbage", "x"), Event(1, "chatter", "hi"), Event(1, "garbage", "y"))), 13.0
+        Received(events=(Event(1, "garbage", "x"), Event(1, "chatter", "hi"), Event(1, "garbage", "y"))), 13.0
     )
     assert dict(tally.bad) == {"garbage": 2}
 

@@ -24,7 +24,7 @@ from lesart.project.assets.bdf_read import BdfFont, BdfGlyph, parse_bdf
 from lesart.project.assets.bdf_write import bdf_text
 from lesart.project.assets.font_files import font_of_bdf, rasterised
 from lesart.project.assets.named import Assets
-from lesart.project.assets.pictured import PICTURE_FILE, shown_picture
+from lesart.project.assets.shown_picture import PICTURE_FILE, shown_picture
 from lesart.project.check import check_project
 from lesart.project.text import Editor
 from tests.conftest import project_text

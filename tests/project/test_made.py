@@ -10,8 +10,8 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import StorageError
-from lesart.desk.begin import open_desk
-from lesart.desk.taking_up import is_half_a_yard, make_yard
+from lesart.desk.opening import open_desk
+from lesart.desk.project_folders import is_half_a_yard, make_yard
 from lesart.project.folder.made import leftover_of, made_beside, workplace
 from lesart.project.folder.store import FILE
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError, ProjectError
-from lesart.core.raw.heard import Event, Heard
+from lesart.core.raw.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
@@ -26,7 +26,7 @@ SOURCE = Source("s", "r.csv", format="recording")
 NAN = math.nan
 
 
-def read_back(path: Path, *batches: Heard, cut: int = 0) -> Capture:
+def read_back(path: Path, *batches: Received, cut: int = 0) -> Capture:
     text = head_text("source s", STARTED, batches[0].columns) + "".join(map(rows_text, batches))
     data = text.encode()
     path.write_bytes(data[: len(data) - cut])
@@ -51,7 +51,9 @@ def test_values_marks_and_times_come_back_to_the_bit(
     if all(math.isnan(a) and math.isnan(b) for a, b, _, _ in rows):
         return
     times = tuple(round(float(step), 6) for step in np.cumsum([step / 1e6 for *_, step in rows]))
-    heard = Heard(("a", 'b, "c"'), times, tuple((a, b) for a, b, *_ in rows), tuple(int(mark) for *_, mark, _ in rows))
+    heard = Received(
+        ("a", 'b, "c"'), times, tuple((a, b) for a, b, *_ in rows), tuple(int(mark) for *_, mark, _ in rows)
+    )
     capture = read_back(tmp_path / "r.csv", heard)
     assert list(capture.columns) == ["a", 'b, "c"']
     assert capture.t.tolist() == list(times)
@@ -64,7 +66,7 @@ def test_values_marks_and_times_come_back_to_the_bit(
 
 def test_what_happened_stands_beside_the_rows_and_is_no_row(tmp_path: Path) -> None:
     events = (Event(0.5, "garbage", '"\\x1b": no\nline'), Event(2.0, "gone", "the port went away"))
-    capture = read_back(tmp_path / "r.csv", Heard(("x",), (1.0, 2.0), ((5.0,), (NAN,)), (1, 1), events))
+    capture = read_back(tmp_path / "r.csv", Received(("x",), (1.0, 2.0), ((5.0,), (NAN,)), (1, 1), events))
     text = (tmp_path / "r.csv").read_text()
     assert text.splitlines()[4:] == [
         '# 0.500000 garbage: "\\x1b": no\\x0aline',
@@ -79,7 +81,7 @@ def test_what_happened_stands_beside_the_rows_and_is_no_row(tmp_path: Path) -> N
 @pytest.mark.parametrize("cut", range(1, 9))
 def test_half_a_line_at_the_end_is_left_out(tmp_path: Path, cut: int) -> None:
     """A kill may end a file in half a number, and half of 81234 is a number too."""
-    capture = read_back(tmp_path / "r.csv", Heard(("x",), (1.0, 2.0), ((7.0,), (81234.0,)), (1, 1)), cut=cut)
+    capture = read_back(tmp_path / "r.csv", Received(("x",), (1.0, 2.0), ((7.0,), (81234.0,)), (1, 1)), cut=cut)
     assert capture.columns["x"].x.tolist() == [7.0]
 
 
@@ -89,7 +91,7 @@ def test_a_large_recording_reads_as_a_small_one(tmp_path: Path) -> None:
     times = tuple(place / 100 for place in range(count))
     values = tuple((NAN if place % 50_001 == 7 else place * 1.25, float(place)) for place in range(count))
     marks = tuple(int(Mark.CHECKSUM) if place % 2 else int(Mark.MISSING) for place in range(count))
-    capture = read_back(tmp_path / "r.csv", Heard(("a", "b"), times, values, marks), cut=2)
+    capture = read_back(tmp_path / "r.csv", Received(("a", "b"), times, values, marks), cut=2)
     assert (tmp_path / "r.csv").stat().st_size > 4 << 20
     a = capture.columns["a"]
     assert len(a) == count - 1
@@ -104,7 +106,7 @@ def test_a_large_recording_reads_as_a_small_one(tmp_path: Path) -> None:
 
 def test_any_program_can_read_it(tmp_path: Path) -> None:
     """It is a file of numbers like others: what finds out how a file is written finds it out."""
-    read_back(tmp_path / "r.csv", Heard(("count", "lid_mv"), (1.0, 2.0), ((5.0, 1.5), (6.0, 2.5)), (1, 1)))
+    read_back(tmp_path / "r.csv", Received(("count", "lid_mv"), (1.0, 2.0), ((5.0, 1.5), (6.0, 2.5)), (1, 1)))
     shape = find_shape(tmp_path / "r.csv")
     assert (shape.delimiter, shape.header, shape.time, shape.time_unit) == (",", 4, "t", "s")
     assert shape.whole == {"count"}

@@ -20,7 +20,7 @@ from pathlib import Path
 import pytest
 from tools.terminal import Terminal
 
-from lesart.desk.begin import open_desk
+from lesart.desk.opening import open_desk
 
 LESART = Path(sys.executable).with_name("lesart")
 LEFT, MOUSE_OFF = b"\x1b[?1049l", b"\x1b[?1003l"

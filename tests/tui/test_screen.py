@@ -13,7 +13,7 @@ import pytest
 from textual.events import Paste
 
 from lesart.core.step import Step
-from lesart.desk.begin import open_desk
+from lesart.desk.opening import open_desk
 from lesart.project.folder.store import FILE
 from lesart.tui.app import LesartApp
 from lesart.tui.keys import KEYS, MORE_COMMANDS

@@ -16,7 +16,7 @@ from tools.fuzz.places import Place, run_command
 from lesart.core.errors import LesartError
 from lesart.core.glyphs.fonts import built_in
 from lesart.core.raw.decode import KINDS
-from lesart.demo import away, leaf, lines, traces, yard
+from lesart.demo import leaf, lines, other_captures, traces, yard
 from lesart.project.assets.bdf_write import bdf_text
 from lesart.project.assets.font_files import read_font
 from lesart.project.assets.pictures import read_picture
@@ -61,7 +61,7 @@ def _seeds(kind: str) -> tuple[bytes, ...]:
     made: dict[str, Callable[[], tuple[bytes, ...]]] = {
         "csv": lambda: (
             yard.capture_text().encode()[:3000],
-            away.node_text().encode()[:3000],
+            other_captures.node_text().encode()[:3000],
             lines.hive_recording().encode()[:3000],
             *ODD_CSV,
         ),
@@ -69,9 +69,9 @@ def _seeds(kind: str) -> tuple[bytes, ...]:
         "vcd": lambda: (
             vcd_text({"a": traces.air_trace()}, 1e-6).encode()[:6000],
             ODD_VCD,
-            vcd_text({"a": traces.beam_trace(), "b": away.cups_trace()}, 1e-4).encode()[:6000],
+            vcd_text({"a": traces.beam_trace(), "b": other_captures.cups_trace()}, 1e-4).encode()[:6000],
         ),
-        "wav": lambda: (away.lid_sound()[:4000],),
+        "wav": lambda: (other_captures.lid_sound()[:4000],),
         "hex": lambda: (HEX.encode(),),
         "parquet": lambda: (_tabular(),),
     }

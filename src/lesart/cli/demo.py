@@ -14,14 +14,14 @@ if TYPE_CHECKING:
 def run(options: argparse.Namespace) -> int:
     """Open it; or only make its files."""
     if options.make:
-        from lesart.desk.taking_up import make_yard
+        from lesart.desk.project_folders import make_yard
 
         make_yard(options.folder)
         print(f"{options.folder}: the linden yard is there. lesart open {options.folder} shows it.")
         return 0
 
     def opener() -> Desk:
-        from lesart.desk.begin import open_demo
+        from lesart.desk.opening import open_demo
 
         return open_demo(options.folder)
 

@@ -9,13 +9,13 @@ from lesart.cli.exported import write_out
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
 from lesart.core.step import Step
-from lesart.desk.begin import look_at
 from lesart.desk.calibration import calibration_of
+from lesart.desk.opening import look_at
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.project.points_csv import points_csv
+from lesart.study.drawable import Subject, hookup_sheet
 from lesart.study.drawing import draw_subject
-from lesart.study.subject import Subject, hookup_sheet
 
 
 def run(options: argparse.Namespace) -> int:

@@ -8,10 +8,10 @@ from lesart.cli.answer import print_json
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
-from lesart.core.fit.strip import film_strip
+from lesart.core.fit.film_strip import film_strip
 from lesart.core.fit.sweep import sweep
 from lesart.core.quantity import plain_number
-from lesart.desk.begin import look_at
+from lesart.desk.opening import look_at
 from lesart.project.model import Channel, Project
 
 

@@ -9,10 +9,10 @@ from lesart.cli.answer import print_json
 from lesart.cli.hand import lit_object
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
-from lesart.core.glass.bus.sending import bytes_on_bus, sent_for
+from lesart.core.glass.bus.sent_bytes import bytes_on_bus, sent_for
 from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.desk.begin import look_at
 from lesart.desk.desk import Desk
+from lesart.desk.opening import look_at
 from lesart.desk.picture import memory_at
 from lesart.study.glass import text_held
 

@@ -19,7 +19,7 @@ from lesart.core.quantity import format_quantity, parse_quantity, whole_number
 from lesart.core.units import Unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
-from lesart.desk.entries.typed import meant
+from lesart.desk.entries.typed_values import meant
 
 
 def run(options: argparse.Namespace) -> int:

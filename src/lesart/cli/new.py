@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from lesart.cli.answer import print_json
 from lesart.core.errors import CaptureError, RequestError, StorageError
 from lesart.core.quantity import counted
-from lesart.desk.begin import folder_for
+from lesart.desk.opening import folder_for
 from lesart.project.new import Made, make_project
 
 if TYPE_CHECKING:
@@ -46,7 +46,7 @@ def run(options: argparse.Namespace) -> int:
         from lesart.cli.screen import show
 
         def opener() -> Desk:
-            from lesart.desk.begin import open_desk
+            from lesart.desk.opening import open_desk
 
             return open_desk(made.folder)
 

@@ -7,12 +7,12 @@ from typing import Any
 
 from lesart.cli.answer import exit_code, number, print_json, quantity_of
 from lesart.cli.project import opened
+from lesart.core.pace.jitter import punctual
 from lesart.core.pace.play import MOST_RUNS, Played
-from lesart.core.pace.punctual import punctual
 from lesart.core.pace.task import NS, Task
 from lesart.core.pace.verdict import Verdict
 from lesart.study.bench import Bench
-from lesart.study.pacing import paced
+from lesart.study.loop_verdicts import paced
 from lesart.study.timing import said_of
 
 SHORTEST_S, LONGEST_S = 1e-3, 3600.0

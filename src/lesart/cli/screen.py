@@ -23,7 +23,7 @@ def run(options: argparse.Namespace) -> int:
         raise RequestError(f"{folder}: there is no such folder; lesart new FILE.csv makes a project.")
 
     def opener() -> Desk:
-        from lesart.desk.begin import open_desk
+        from lesart.desk.opening import open_desk
 
         return open_desk(folder)
 

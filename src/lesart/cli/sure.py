@@ -11,7 +11,7 @@ from lesart.core.quantity import format_quantity
 from lesart.project.model import Channel, Project
 
 if TYPE_CHECKING:
-    from lesart.core.law.budget import Budget, Drawn
+    from lesart.core.law.budget import Budget, Simulated
 
 DRAWS, SEED = 1000, 20_260_517
 """As the Law step on the screen draws."""
@@ -22,14 +22,14 @@ class Sure:
     """A budget and its check by draws, both in the channel's unit, of the tolerances and of half a count."""
 
     budget: Budget
-    drawn: Drawn
+    simulated: Simulated
 
 
 def sureness_of(project: Project, channel: Channel, standing: Channel, raw: float) -> Sure:
     """Of a value given by hand: no capture is read, so noise is no part of it, nor are channels that its laws read."""
     import numpy as np
 
-    from lesart.core.law.budget import budget_of, drawn
+    from lesart.core.law.budget import budget_of, simulated
     from lesart.project.tables.tolerances import counts_pulses, tolerances_of
 
     tolerances = tolerances_of(project, channel, standing, {})
@@ -41,7 +41,7 @@ def sureness_of(project: Project, channel: Channel, standing: Channel, raw: floa
 
     is_pulse = counts_pulses(project, channel)
     budget = budget_of(evaluate, tolerances.doubts, count, is_pulse=is_pulse)
-    found = drawn(evaluate, tolerances.doubts, DRAWS, np.random.default_rng(SEED), count, is_pulse=is_pulse)
+    found = simulated(evaluate, tolerances.doubts, DRAWS, np.random.default_rng(SEED), count, is_pulse=is_pulse)
     return Sure(budget, found)
 
 
@@ -56,7 +56,7 @@ def sure_object(sure: Sure, channel: Channel) -> dict[str, Any]:
         "unit": channel.unit.symbol,
         "shares": shares,
         "standard": number(sure.budget.standard),
-        "drawn_standard": number(sure.drawn.standard),
+        "drawn_standard": number(sure.simulated.standard),
         "likely": number(sure.budget.likely),
         "worst": number(sure.budget.worst),
     }
@@ -82,8 +82,8 @@ def sure_said(sure: Sure, channel: Channel) -> list[str]:
         if lines and math.isfinite(sure.budget.standard)
         else ""
     )
-    if math.isfinite(sure.drawn.standard):
-        drawn = f"drawn {DRAWS} times σ {format_quantity(sure.drawn.standard, channel.unit, 3)}"
+    if math.isfinite(sure.simulated.standard):
+        simulated = f"drawn {DRAWS} times σ {format_quantity(sure.simulated.standard, channel.unit, 3)}"
     else:
-        drawn = f"drawn {DRAWS} times, {sure.drawn.lost} left the range in which the laws hold"
-    return [*lines, f"sure  {budget}{drawn}"]
+        simulated = f"drawn {DRAWS} times, {sure.simulated.lost} left the range in which the laws hold"
+    return [*lines, f"sure  {budget}{simulated}"]

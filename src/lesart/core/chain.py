@@ -12,9 +12,9 @@ from typing import Any, Protocol, runtime_checkable
 
 import numpy as np
 
-from lesart.core.beside import latest
 from lesart.core.block import Block, Floats, block_of
 from lesart.core.errors import UnitError
+from lesart.core.latest import latest
 from lesart.core.step import Step
 from lesart.core.units import Unit, conversion
 

@@ -10,7 +10,7 @@ import random
 from datetime import UTC, datetime
 
 from lesart.core.block import Mark
-from lesart.core.raw.heard import Event, Heard
+from lesart.core.raw.received import Event, Received
 from lesart.core.raw.text_line import TextState, joined, take
 from lesart.demo.signals import DURATION_S, SEED
 from lesart.live.rig.signals import scale_line, weather
@@ -45,10 +45,10 @@ def hive_recording() -> str:
     return text + "".join(map(rows_text, parts))
 
 
-def _gone(state: TextState, second: int) -> Heard:
+def _gone(state: TextState, second: int) -> Received:
     width = len(state.columns)
     event = Event(float(second), "gone", "the port went away")
-    return Heard(state.columns, (float(second),), ((math.nan,) * width,), (int(Mark.MISSING),), (event,))
+    return Received(state.columns, (float(second),), ((math.nan,) * width,), (int(Mark.MISSING),), (event,))
 
 
 def mast_recording() -> str:
@@ -66,11 +66,11 @@ def mast_recording() -> str:
         )
         if second in NO_REPLY_S:
             event = Event(t, "no reply", "unit 7, input 0 to 3: nothing came within 0.5 s")
-            parts.append(Heard(columns, (t,), ((math.nan,) * 4,), (int(Mark.MISSING),), (event,)))
+            parts.append(Received(columns, (t,), ((math.nan,) * 4,), (int(Mark.MISSING),), (event,)))
         elif second in WRONG_S:
             event = Event(t, "checksum", "unit 7, input 0 to 3: CRC-16 is 0x7A10, not 0x2F10")
-            parts.append(Heard(columns, (t,), ((math.nan,) * 4,), (int(Mark.CHECKSUM),), (event,)))
+            parts.append(Received(columns, (t,), ((math.nan,) * 4,), (int(Mark.CHECKSUM),), (event,)))
         else:
-            parts.append(Heard(columns, (t,), (values,), (1,)))
+            parts.append(Received(columns, (t,), (values,), (1,)))
     text = head_text("source mast: Modbus RTU, rig/mast, 19200 baud", STARTED, columns)
     return text + "".join(map(rows_text, parts))

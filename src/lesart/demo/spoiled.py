@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lesart.core.glass.bus.controller import PAGES
-from lesart.core.glass.bus.telling import Told
+from lesart.core.glass.bus.transmissions import Transmission
 
 LID_TRACE, STAND_TRACE = "captures/lid-bus.vcd", "captures/stand-digits.vcd"
 LID_MOMENTS_S = (1440.06, 1440.26, 1440.46, 1440.66)
@@ -17,10 +17,12 @@ LATE, LATE_S = 3, 160e-6
 """The digit that goes dark too late: later than the next one comes."""
 
 
-def one_page_wrong(told: Sequence[Told]) -> tuple[Told, ...]:
+def one_page_wrong(told: Sequence[Transmission]) -> tuple[Transmission, ...]:
     """The sixth page goes where the fifth is: a page counted wrong by one."""
     right, wrong = PAGES.code_of("page", 5), PAGES.code_of("page", 4)
-    return tuple(Told(each.data.replace(right, wrong, 1), each.is_data) if not each.is_data else each for each in told)
+    return tuple(
+        Transmission(each.data.replace(right, wrong, 1), each.is_data) if not each.is_data else each for each in told
+    )
 
 
 def uneven(slots: Sequence[tuple[float, float, int, int]]) -> list[tuple[float, float, int, int]]:

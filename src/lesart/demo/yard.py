@@ -6,11 +6,11 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
-from lesart.demo.away import bucket_trace, cups_trace, lid_sound, node_text, tank_trace
 from lesart.demo.field import FIELD
 from lesart.demo.hookup import hookup_text
 from lesart.demo.leaf import leaf_picture
 from lesart.demo.lines import hive_recording, mast_recording
+from lesart.demo.other_captures import bucket_trace, cups_trace, lid_sound, node_text, tank_trace
 from lesart.demo.panels import PANELS
 from lesart.demo.signals import morning, weighings, weighings_before_winter
 from lesart.demo.traces import air_trace, beam_trace

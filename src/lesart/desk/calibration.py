@@ -7,11 +7,11 @@ import math
 from lesart.core.quantity import format_quantity, plain_number
 from lesart.core.step import Step
 from lesart.core.true.correction import residuals
-from lesart.core.true.judge import judge
+from lesart.core.true.trust import judge
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.project.model import Channel
-from lesart.study.subject import CalibrationSheet
+from lesart.study.drawable import CalibrationSheet
 
 
 def calibration_of(desk: Desk, date: str) -> CalibrationSheet | None:

@@ -16,17 +16,17 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.desk.entries import edits
 from lesart.desk.entries.adding import added, moved, taken_away, tared
-from lesart.desk.entries.changed import Changed
-from lesart.desk.entries.typed import not_too_long
-from lesart.desk.filed import Filed, project_to_open
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.typed_values import not_too_long
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
-from lesart.desk.honest import typed_or_honest
+from lesart.desk.navigation import Navigation
 from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
-from lesart.desk.seeing import Seeing
+from lesart.desk.project_file import Filed, project_to_open
 from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
+from lesart.desk.worthwhile_decimals import typed_or_honest
 from lesart.project.check import check_project
 from lesart.project.folder.session import Session
 from lesart.project.folder.store import FILE
@@ -37,7 +37,7 @@ from lesart.study.inspect import inspect_project
 from lesart.study.lines import Lines, live_notes
 
 
-class Desk(Seeing):
+class Desk(Navigation):
     """Open a project with ``open_desk``. ``state`` is the present one; every deed replaces it."""
 
     def __init__(self, folder: Path, state: State, bench: Bench, session: Session | None = None) -> None:
@@ -138,7 +138,7 @@ class Desk(Seeing):
     def edit(self, key: Key, text: str) -> None:
         """What was typed at a value in place."""
 
-        def find() -> Changed:
+        def find() -> Edited:
             not_too_long(text)
             typed = typed_or_honest(self.state, self.bench, key, text)
             return self._with(key, edits.typed_value(self.state.project, key, typed))
@@ -159,7 +159,7 @@ class Desk(Seeing):
             return
         faces = self.state.project.faces
 
-        def find() -> Changed:
+        def find() -> Edited:
             not_too_long(typed)
             return added(self.editor, self.shown, self.bench, self.folder, typed)
 
@@ -185,7 +185,7 @@ class Desk(Seeing):
         """Show the field of the chosen channel in the next unit that people use."""
         self.change(lambda: in_next_unit(self.editor, self.state))
 
-    def change(self, find: Callable[[], Changed]) -> None:
+    def change(self, find: Callable[[], Edited]) -> None:
         """Take an edit in as it is found, or say why there is none."""
         try:
             changed = find()
@@ -200,10 +200,10 @@ class Desk(Seeing):
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
-    def _with(self, key: Key, value: str | int | bool) -> Changed:
+    def _with(self, key: Key, value: str | int | bool) -> Edited:
         text = with_own(self.editor, self.state.history.text, key)
         text = self.editor.with_value(text, key, value)
-        return Changed(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
+        return Edited(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
 
     def _take(self, text: str, deed: str) -> None:
         """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""

@@ -18,7 +18,7 @@ from lesart.desk.workspace.pace.trace import traced_timing
 from lesart.project.exported import TakenError, check_free, write_export
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv
-from lesart.study.subject import Subject, hookup_sheet
+from lesart.study.drawable import Subject, hookup_sheet
 from lesart.study.views import Picture
 
 FOLDER = "drawings"

@@ -27,8 +27,8 @@ from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
 from lesart.study.bench import Bench, Run
 from lesart.study.glass import all_glasses
-from lesart.study.past import wanted_of, with_past
-from lesart.study.redrawing import memories
+from lesart.study.past_readings import wanted_of, with_past
+from lesart.study.redraws import memories
 from lesart.study.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
 
 VARIANT_WIDTH = 20

@@ -5,14 +5,14 @@ from __future__ import annotations
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Mend
 from lesart.core.units import next_shown
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.inspect import field_key
 
 
-def in_next_unit(editor: Editor, state: State) -> Changed:
+def in_next_unit(editor: Editor, state: State) -> Edited:
     """The field of the chosen channel on the panel in front, or the channel's own, in the next unit people use.
 
     The text behind the number follows where it was the unit. Raises RequestError where there is no other unit.
@@ -38,4 +38,4 @@ def in_next_unit(editor: Editor, state: State) -> Changed:
         mends.append(Mend(key_of("unit_text"), field.unit_text.replace(behind, unit.symbol)[:8]))
     shown = "a plain number" if unit.symbol == "1" else unit.symbol
     text = with_own(editor, state.history.text, channel.key("fit"))
-    return Changed(editor.mended(text, mends), f"{channel.name}{where} is shown in {shown}")
+    return Edited(editor.mended(text, mends), f"{channel.name}{where} is shown in {shown}")

@@ -162,7 +162,7 @@ def _glass(context: Context) -> ThreadStep:
 
 def _pace(context: Context) -> ThreadStep:
     """The verdict on this channel, its panels and the loop that breaks first."""
-    from lesart.study.pacing import verdicts_known
+    from lesart.study.loop_verdicts import verdicts_known
 
     project = context.state.project
     concerned = {"", context.channel.name, *project.panels_showing(context.channel.name)}

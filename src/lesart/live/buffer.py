@@ -7,7 +7,7 @@ import threading
 import numpy as np
 
 from lesart.core.block import Block
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 
 FIRST_ROWS = 4096
 MOST_ROWS = 1 << 20
@@ -27,7 +27,7 @@ class Buffer:
         self._mark = np.empty((0, 0), np.uint8)
         self._generation = 0
 
-    def append(self, heard: Heard) -> None:
+    def append(self, heard: Received) -> None:
         """Rows of a batch."""
         if not heard.t:
             return

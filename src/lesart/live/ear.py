@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Protocol
 
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 
 Clock = Callable[[], float]
 """Seconds since one began to listen."""
@@ -18,7 +18,7 @@ class Ear(Protocol):
     def open(self) -> None:
         """Raises LineError with a clause for a person: why it cannot be opened."""
 
-    def hear(self) -> Heard:
+    def hear(self) -> Received:
         """What came within a moment, at most about a tenth of a second. Raises LineError when the line is gone."""
 
     def close(self) -> None:

@@ -6,9 +6,9 @@ from typing import Any
 
 import psutil
 
-from lesart.core.raw.heard import Heard
-from lesart.live.due import Due
+from lesart.core.raw.received import Received
 from lesart.live.ear import Clock
+from lesart.live.schedule import Due
 
 COLUMNS = ("load", "memory", "disk")
 UNITS = {"load": "%", "memory": "%", "disk": "%", "temperature": "°C"}
@@ -28,16 +28,16 @@ class HostEar:
         self._columns = COLUMNS if _temperature_c() is None else (*COLUMNS, "temperature")
         self._due.begin(after_s=self._period_s)
 
-    def hear(self) -> Heard:
+    def hear(self) -> Received:
         """One row when it is due."""
         now = self._due.wait()
         if now is None:
-            return Heard(self._columns)
+            return Received(self._columns)
         values = [psutil.cpu_percent(interval=None), psutil.virtual_memory().percent, psutil.disk_usage("/").percent]
         if len(self._columns) > len(COLUMNS):
             temperature = _temperature_c()
             values.append(float("nan") if temperature is None else temperature)
-        return Heard(self._columns, (round(now, 6),), (tuple(map(float, values)),), (1,))
+        return Received(self._columns, (round(now, 6),), (tuple(map(float, values)),), (1,))
 
     def close(self) -> None:
         """Nothing is held."""

@@ -16,7 +16,7 @@ from pathlib import Path
 
 from lesart.core.block import Block, Mark
 from lesart.core.errors import LineError
-from lesart.core.raw.heard import Event, Heard
+from lesart.core.raw.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.live.back_off import BackOff
 from lesart.live.buffer import Buffer
@@ -143,9 +143,9 @@ class Listening:
         t = max(round(self.clock(), 6), self._last_t + 1e-6)
         rows = ((math.nan,) * len(self._columns),) if self._columns else ()
         times, marks = ((t,), (int(Mark.MISSING),)) if rows else ((), ())
-        self._take(Heard(self._columns, times, rows, marks, (Event(t, "gone", why),)))
+        self._take(Received(self._columns, times, rows, marks, (Event(t, "gone", why),)))
 
-    def _take(self, heard: Heard) -> None:
+    def _take(self, heard: Received) -> None:
         self._columns = heard.columns or self._columns
         if heard.t:
             self._last_t = heard.t[-1]

@@ -18,12 +18,12 @@ from pymodbus.exceptions import ConnectionException, ModbusException
 
 from lesart.core.block import Mark
 from lesart.core.errors import LineError
-from lesart.core.raw.heard import Event, Happened, Heard, visible_bytes
 from lesart.core.raw.line import Line
 from lesart.core.raw.modbus import CHECK
+from lesart.core.raw.received import Event, Happened, Received, visible_bytes
 from lesart.core.raw.registers import Request, exception_says, requests_for, values_in
-from lesart.live.due import Due
 from lesart.live.ear import Clock, port_path
+from lesart.live.schedule import Due
 from lesart.live.text_ear import PARITY, open_port
 
 LATE_S = 2.0
@@ -165,10 +165,10 @@ class ModbusEar:
         self._asker.open()
         self._due.begin()
 
-    def hear(self) -> Heard:
+    def hear(self) -> Received:
         """One row when it is due: the values of all requests, those unanswered without one."""
         if self._due.wait() is None:
-            return Heard(self._columns)
+            return Received(self._columns)
         replies: dict[Request, Sequence[int]] = {}
         events: list[Event] = []
         mark = Mark.MISSING
@@ -186,7 +186,7 @@ class ModbusEar:
         values = values_in(self._line.registers, replies)
         if any(map(math.isnan, values)) and not events:
             events.append(Event(now, "garbage", f"unit {self._line['unit']}: a float among the registers is no number"))
-        return Heard(self._columns, (round(now, 6),), (values,), (int(mark),), tuple(events))
+        return Received(self._columns, (round(now, 6),), (values,), (int(mark),), tuple(events))
 
     def close(self) -> None:
         """Let the connection go."""

@@ -14,7 +14,7 @@ from datetime import datetime
 from pathlib import Path
 
 from lesart.core.errors import StorageError
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 from lesart.project.captures.recording import head_text, rows_text
 
 SYNC_S = 1.0
@@ -66,7 +66,7 @@ class RecordFile:
             raise StorageError(f"{path}: it cannot be made ({error.strerror}).") from error
         self._waiting: deque[tuple[bytes, int]] = deque()
         self._bytes = 0
-        self._before: list[Heard] = []
+        self._before: list[Received] = []
         self._begun = False
         self._rows = self._lost = self._gap = 0
         self._trouble = self._why = ""
@@ -78,7 +78,7 @@ class RecordFile:
         """How far it is."""
         return Recorded(self.path, self._rows, self._lost, self._trouble)
 
-    def add(self, heard: Heard) -> None:
+    def add(self, heard: Received) -> None:
         """Take a batch. Until the first row says which columns there are, what happened waits for the head."""
         if not self._begun and not heard.columns:
             self._before.append(heard)

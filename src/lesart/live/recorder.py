@@ -9,7 +9,7 @@ import time
 from datetime import datetime
 from pathlib import Path
 
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 from lesart.live.record_file import Recorded, RecordFile
 
 AT_LEAST_EVERY_S = 0.25
@@ -52,7 +52,7 @@ class Recorder:
         """Raises StorageError where the file cannot be made."""
         self._syncing = _Syncing()
         self._file = RecordFile(path, title, started, sync=self._syncing.ask)
-        self._queue: queue.SimpleQueue[Heard | None] = queue.SimpleQueue()
+        self._queue: queue.SimpleQueue[Received | None] = queue.SimpleQueue()
         self._state = self._file.state
         self._thread = threading.Thread(target=self._run, name="recorder", daemon=True)
         self._thread.start()
@@ -62,7 +62,7 @@ class Recorder:
         """How far it is."""
         return self._state
 
-    def put(self, heard: Heard) -> None:
+    def put(self, heard: Received) -> None:
         """Take a batch, soon."""
         self._queue.put(heard)
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from lesart.core.raw.heard import Event, Heard
+from lesart.core.raw.received import Event, Received
 
 RATE_OVER_S = 2.0
 GOOD = frozenset(("chatter",))
@@ -24,7 +24,7 @@ class Tally:
     bad: Mapping[str, int] = field(default_factory=dict)
     last: tuple[Event, ...] = ()
 
-    def heard(self, heard: Heard, now: float) -> Tally:
+    def heard(self, heard: Received, now: float) -> Tally:
         """With a batch more."""
         rows, events = len(heard.t), heard.events
         tally = self

@@ -10,8 +10,8 @@ from pathlib import Path
 import serial
 
 from lesart.core.errors import LineError
-from lesart.core.raw.heard import Heard
 from lesart.core.raw.line import Line
+from lesart.core.raw.received import Received
 from lesart.core.raw.text_line import TextState, joined, take
 from lesart.live.ear import Clock, port_path
 from lesart.live.presence import is_abandoned
@@ -38,7 +38,7 @@ class TextEar:
         self._port = open_port(self._line, self._folder, WAIT_S)
         self._state = joined(self._state, self._clock())
 
-    def hear(self) -> Heard:
+    def hear(self) -> Received:
         """Raises LineError."""
         assert self._port is not None
         try:

@@ -21,7 +21,7 @@ from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.assets.named import Assets
-from lesart.project.assets.pictured import ShownPicture
+from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.folder.store import FILE
 from lesart.project.model import Channel, Project, Table
 from lesart.project.tables.channels import check_channel, circles, neighbours_of

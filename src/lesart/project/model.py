@@ -29,7 +29,7 @@ from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.assets.named import Assets
-from lesart.project.assets.pictured import ShownPicture
+from lesart.project.assets.shown_picture import ShownPicture
 
 Table = Mapping[str, Any]
 ADOPTED = "adopted"

@@ -10,16 +10,16 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from lesart.core.beside import latest
 from lesart.core.block import Block, joined
-from lesart.core.calm.evidence import noise_about_trend
+from lesart.core.calm.effect import noise_about_trend
 from lesart.core.chain import Chain, Link
 from lesart.core.envelope import Envelope, envelope_of
 from lesart.core.errors import CaptureError, ReadingStopped
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
+from lesart.core.latest import latest
 from lesart.core.notes import Note
-from lesart.core.raw.early import with_early_marked
+from lesart.core.raw.settling import with_early_marked
 from lesart.core.raw.silence import survey_in
 from lesart.core.raw.source import Source
 from lesart.core.raw.survey import Survey

@@ -12,7 +12,7 @@ from lesart.draw.hookup import draw_hookup
 from lesart.draw.panel import draw_panel
 from lesart.draw.paper import drawing
 from lesart.draw.timing import DrawnLane, draw_timing
-from lesart.study.subject import CalibrationSheet, Sheet, Subject
+from lesart.study.drawable import CalibrationSheet, Sheet, Subject
 from lesart.study.timing import MS, Timing, said_of
 from lesart.study.views import Chart, Glass
 

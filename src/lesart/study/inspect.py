@@ -16,7 +16,7 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspect_sure
 from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.faces.inspect_face import inspect_face
-from lesart.core.glass.faces.legible import inspect_legibility
+from lesart.core.glass.faces.legibility import inspect_legibility
 from lesart.core.glass.panels.contrast import inspect_contrast
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.law.inspect import Seen, inspect_laws
@@ -32,7 +32,7 @@ from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench, Run
-from lesart.study.pacing import paced
+from lesart.study.loop_verdicts import paced
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 MANY = 3

@@ -8,7 +8,7 @@ from functools import singledispatch
 
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.controller import Controller
-from lesart.core.glass.bus.telling import Told, told_for
+from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.faces.face import face_at
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
@@ -16,7 +16,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.transfer import FOUR_WIRE
 from lesart.core.glass.panels.transfer import PARALLEL as SIDE_BY_SIDE
-from lesart.core.pace.pen import evenly, four_wire, parallel, scanned, two_wire
+from lesart.core.pace.edge_writer import evenly, four_wire, parallel, scanned, two_wire
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
 from lesart.core.raw.edges import Edges
 from lesart.project.model import Project
@@ -32,11 +32,11 @@ SHORTEST_US = 0.1
 LEAD_S = 0.01
 """Rest at the beginning of a trace: a change at its very first moment could not be told from how it found the line."""
 
-Spoil = Callable[[int, tuple[Told, ...]], Sequence[Told]]
+Spoil = Callable[[int, tuple[Transmission, ...]], Sequence[Transmission]]
 """Something done to what is sent of a drawing, by its number."""
 
 
-def _as_it_is(place: int, told: tuple[Told, ...]) -> Sequence[Told]:
+def _as_it_is(place: int, told: tuple[Transmission, ...]) -> Sequence[Transmission]:
     return told
 
 
@@ -50,7 +50,7 @@ def bus_trace(
     wires = wires_of(panel)
     controller, address = _controller(project, name)
     controller = controller if wires.how == TWO else told_by_line(controller)
-    told: list[tuple[float, Told]] = []
+    told: list[tuple[float, Transmission]] = []
     for place, moment in enumerate(moments_s):
         faces = project.faces_on(name)
         if not faces:
@@ -58,7 +58,7 @@ def bus_trace(
         face, since_s = face_at(faces, moment)
         memory = composed(project, bench, face, panel, moment, since_s)
         try:
-            sent = told_for(panel, controller, memory)
+            sent = transmissions_for(panel, controller, memory)
         except KeyError as error:
             raise RequestError(f"{controller.name} has no command {error} by which {name} could be drawn.") from error
         told += [(LEAD_S + moment - moments_s[0], each) for each in spoil(place, sent)]

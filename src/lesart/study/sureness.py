@@ -12,8 +12,8 @@ from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
-from lesart.core.true.judge import left_out_error
 from lesart.core.true.reference import Reference
+from lesart.core.true.trust import left_out_error
 from lesart.project.model import Channel, Project
 from lesart.project.tables.tolerances import Tolerances, counts_pulses, tolerances_of
 from lesart.study.bench import Bench

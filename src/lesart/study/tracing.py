@@ -10,9 +10,9 @@ import numpy as np
 
 from lesart.core.errors import CaptureError, LesartError, RequestError
 from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller, usual_controller
-from lesart.core.glass.bus.obeying import BLANK, Cells, Obeyed, obey
-from lesart.core.glass.bus.sending import sent_for
-from lesart.core.glass.bus.telling import cells_of
+from lesart.core.glass.bus.interpreter import BLANK, Cells, Interpreted, interpret
+from lesart.core.glass.bus.sent_bytes import sent_for
+from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import Face, compose, face_at
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
@@ -22,18 +22,18 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import FAULT, Note
+from lesart.core.pace.bus_traced import Against, held_against, traced_verdicts
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.trace import FOUR, HIGH, PARALLEL, TWO, PanelTrace
-from lesart.core.pace.traced import Against, held_against, traced_verdicts
 from lesart.core.pace.verdict import Verdict, judged
+from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges, without_glitches
-from lesart.core.raw.words import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.core.step import Step
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.redrawing import readings_before
+from lesart.study.redraws import readings_before
 
 SLOTS, DOTS_DOWN = 8, 8
 CLOCK_RESTS_S = 1e-3
@@ -48,7 +48,7 @@ class BusSeen:
     trace: PanelTrace
     controller: Controller
     words: Words
-    obeyed: Obeyed
+    obeyed: Interpreted
     against: Against
     end_s: float
     verdicts: tuple[Verdict, ...]
@@ -216,7 +216,8 @@ def _bus_seen(
         controller = told_by_line(controller)
     shape = _shape(panel)
     obeyed = bench.once_known(
-        ("obeyed", id(words), controller, shape), lambda: (words, obey(controller, words, *shape[:2], fill=shape[2]))
+        ("obeyed", id(words), controller, shape),
+        lambda: (words, interpret(controller, words, *shape[:2], fill=shape[2])),
     )[1]
     faces = project.faces_on(panel.name)
     begins = values["starts_at"]
@@ -303,7 +304,7 @@ def _(panel: CharacterPanel) -> tuple[int, int, int]:
     return panel.line * panel.rows, 1, BLANK
 
 
-def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Obeyed, moment_s: float) -> Cells:
+def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpreted, moment_s: float) -> Cells:
     """What the panel's face puts into each cell at a moment of the captures; −1 in cells that are not seen."""
     cells = np.full(obeyed.columns * obeyed.pages, -1, np.int64)
     faces = project.faces_on(panel.name)
@@ -315,7 +316,7 @@ def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Obeyed, m
 
 
 @singledispatch
-def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
+def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     """A memory into the cells of a controller, where it puts them."""
     data = b"".join(each.data for each in sent_for(panel, memory) if not each.command)
     room = min(len(data), len(cells))
@@ -323,14 +324,14 @@ def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
 
 
 @_put.register
-def _(panel: CharacterPanel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
+def _(panel: CharacterPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     for row in range(panel.rows):
         start = panel.address(row, 0)
         cells[start : start + panel.columns] = memory[row][: panel.columns]
 
 
 @_put.register
-def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Obeyed) -> None:
+def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
     wide, pages = cells_of(panel)
     for page in range(min(pages, obeyed.pages)):
@@ -346,26 +347,26 @@ def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s:
 
 
 @singledispatch
-def frame_shown(panel: Panel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+def frame_shown(panel: Panel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
     """What the panel showed after so many cells were written."""
     held = obeyed.memory(count)[: panel.columns * panel.rows].reshape(panel.rows, panel.columns).tolist()
     return panel.lit(tuple(map(tuple, held)) if obeyed.setting("light", t_s, 1) else panel.blank())
 
 
 @frame_shown.register
-def _(panel: CharacterPanel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+def _(panel: CharacterPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
     return _letters_shown(panel, obeyed, obeyed.memory(count), t_s)
 
 
 @frame_shown.register
-def _(panel: SegmentPanel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+def _(panel: SegmentPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
     data = bytes(obeyed.memory(count)[: panel.digits * panel.wiring.bytes_a_digit].astype(np.uint8))
     is_lit = obeyed.setting("light", t_s, 1)
     return SegmentFrame(panel.wiring.lit(data) if is_lit else (0,) * panel.digits, panel.segments)
 
 
 @frame_shown.register
-def _(panel: PixelPanel, obeyed: Obeyed, count: int, t_s: float) -> Frame:
+def _(panel: PixelPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
     held, is_lit = obeyed.memory(count), obeyed.setting("light", t_s, 1)
     wide, pages = cells_of(panel)
     cells = held[: obeyed.columns * obeyed.pages].reshape(obeyed.pages, obeyed.columns)[:pages, :wide]
@@ -389,7 +390,7 @@ def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:
     return np.packbits(moved, axis=1, bitorder=order)[:, 0, :]  # type: ignore[call-overload, no-any-return]
 
 
-def _letters_shown(panel: CharacterPanel, obeyed: Obeyed, held: Cells, t_s: float) -> CharacterFrame:
+def _letters_shown(panel: CharacterPanel, obeyed: Interpreted, held: Cells, t_s: float) -> CharacterFrame:
     """Codes at the addresses of each row, with glyphs that the trace itself sent."""
     size = obeyed.columns * obeyed.pages
     if (obeyed.cell >= size).any():

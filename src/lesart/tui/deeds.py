@@ -14,23 +14,23 @@ Way = Literal["left", "right", "up", "down"]
 
 def open_folder(path: Path) -> Desk:
     """A project folder."""
-    from lesart.desk import begin
+    from lesart.desk import opening
 
-    return begin.open_desk(path)
+    return opening.open_desk(path)
 
 
 def open_demo() -> Desk:
     """The linden yard, beside where Lesart was started."""
-    from lesart.desk import begin
+    from lesart.desk import opening
 
-    return begin.open_demo(Path("linden-yard"))
+    return opening.open_demo(Path("linden-yard"))
 
 
 def open_new(path: Path) -> Desk:
     """A new project from a capture."""
-    from lesart.desk import begin
+    from lesart.desk import opening
 
-    return begin.open_new(path)
+    return opening.open_new(path)
 
 
 def move_value(desk: Desk, by: int) -> None:

@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from lesart.core import calm
 from lesart.core.block import Block, Mark, block_of
-from lesart.core.calm.evidence import noise_about_trend
-from lesart.core.calm.window import sliding_median, sliding_sum
+from lesart.core.calm.effect import noise_about_trend
+from lesart.core.calm.windowed import sliding_median, sliding_sum
 from lesart.core.parameters import read_table
 from lesart.core.units import parse_unit
 from tests.core.chains import chain_of, filter_of, run_whole, signals

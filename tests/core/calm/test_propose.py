@@ -9,7 +9,7 @@ import pytest
 
 from lesart.core import calm
 from lesart.core.block import Block, block_of
-from lesart.core.calm.evidence import noise_about_trend
+from lesart.core.calm.effect import noise_about_trend
 from lesart.core.calm.propose import Entry, Proposal, candidates, propose
 from lesart.core.parameters import read_table
 from tests.core.chains import chain_of, filter_of, run_whole

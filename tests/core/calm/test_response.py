@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from lesart.core.block import Block, block_of
-from lesart.core.calm.evidence import lag_by_correlation_s, slow_reference, spikes, worst_error
+from lesart.core.calm.effect import lag_by_correlation_s, slow_reference, spikes, worst_error
 from lesart.core.calm.response import respond
 from tests.core.chains import chain_of, filter_of, run_whole
 

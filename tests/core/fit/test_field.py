@@ -14,8 +14,8 @@ from lesart.core.block import Mark, block_of
 from lesart.core.fit.cells import split_cells
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import fill
+from lesart.core.fit.film_strip import film_strip
 from lesart.core.fit.inspect import changes_per_minute, honest_decimals, inspect_field
-from lesart.core.fit.strip import film_strip
 from lesart.core.fit.sweep import first_overflow
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.units import parse_unit

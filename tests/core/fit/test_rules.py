@@ -14,7 +14,7 @@ from lesart.core.fit.cells import split_cells
 from lesart.core.fit.digits import bcd, division_operations, divisions, shift_operations, shifts, word_bits
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import fill
-from lesart.core.fit.strip import changes
+from lesart.core.fit.film_strip import changes
 from lesart.core.fit.sweep import shape_of, sweep
 from tests.core.fit.fields import field_of, fields
 

@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import Reading
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
-from lesart.core.glass.bus.sending import bytes_on_bus, glyphs_sent, sent_for
+from lesart.core.glass.bus.sent_bytes import bytes_on_bus, glyphs_sent, sent_for
 from lesart.core.glass.faces.bars import bar_cells, with_bar_glyphs
 from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face, FieldItem, Label, compose, face_at
 from lesart.core.glass.faces.inspect_face import clashing, inspect_face
 from lesart.core.glass.faces.items import AlarmMark
 from lesart.core.glass.faces.motion import MOVES, Motion, moved
-from lesart.core.glass.faces.remembering import redraws, remembered
+from lesart.core.glass.faces.panel_memory import redraws, remembered
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK

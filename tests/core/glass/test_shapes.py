@@ -14,9 +14,9 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import Label, compose
 from lesart.core.glass.faces.inspect_face import clashing_pixels
 from lesart.core.glass.faces.items import Item, size_of
-from lesart.core.glass.faces.partial import bytes_touched
+from lesart.core.glass.faces.panel_memory import redraws
+from lesart.core.glass.faces.partial_redraw import bytes_touched
 from lesart.core.glass.faces.plotting import Canvas
-from lesart.core.glass.faces.remembering import redraws
 from lesart.core.glass.faces.shapes import Box, Bubble, Dial, PictureItem, Scale, Spectrum
 from lesart.core.glass.panels.contrast import contrast, inspect_contrast
 from lesart.core.glass.panels.frame import PixelFrame

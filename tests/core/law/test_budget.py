@@ -11,8 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import block_of
-from lesart.core.law.budget import Doubt, budget_of, drawn
-from lesart.core.law.fineness import averaging, effective_bits, honest_step, worth
+from lesart.core.law.budget import Doubt, budget_of, simulated
+from lesart.core.law.resolution import averaging, effective_bits, honest_step, worth
 
 
 def divider(shares: Sequence[float]) -> float:
@@ -62,7 +62,7 @@ def test_the_budget_agrees_with_draws(widths: list[float], count: float, noise: 
 
     doubts = [Doubt(str(place), "") for place in range(len(widths))]
     found = budget_of(reading, doubts, count, noise)
-    by_chance = drawn(reading, doubts, 4000, np.random.default_rng(7), count, noise)
+    by_chance = simulated(reading, doubts, 4000, np.random.default_rng(7), count, noise)
     spread, half = by_chance.standard, by_chance.likely
     assert by_chance.lost == 0
     assert spread == pytest.approx(found.standard, rel=0.05)
@@ -113,7 +113,7 @@ def test_a_count_of_pulses_may_be_a_whole_one_off() -> None:
     assert found.worst == 1.0
     assert 0.9 < np.abs(errors).max() <= found.worst
     assert found.standard == pytest.approx(float(errors.std()), rel=0.02)
-    by_chance = drawn(lambda _: 0.0, [], 20_000, random, 1.0, is_pulse=True)
+    by_chance = simulated(lambda _: 0.0, [], 20_000, random, 1.0, is_pulse=True)
     assert by_chance.standard == pytest.approx(found.standard, rel=0.02)
     rounded = budget_of(lambda _: 100.0, [], 1.0)
     assert (rounded.worst, rounded.standard) == (0.5, pytest.approx(1 / math.sqrt(12)))
@@ -141,6 +141,6 @@ def test_a_tolerance_that_leaves_the_range_on_both_sides_is_not_known() -> None:
     assert [share.name for share in found.shares] == ["beta", "fixed"]
     assert math.isnan(found.shares[0].half_width)
     assert math.isnan(found.likely)
-    by_chance = drawn(reading, [Doubt("beta", ""), Doubt("fixed", "")], 1000, np.random.default_rng(1))
+    by_chance = simulated(reading, [Doubt("beta", ""), Doubt("fixed", "")], 1000, np.random.default_rng(1))
     assert math.isnan(by_chance.standard)
     assert 980 <= by_chance.lost <= 1000

@@ -13,7 +13,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.scan import Scan
+from lesart.core.pace.jitter import punctual
 from lesart.core.pace.judge import (
     Limits,
     Reach,
@@ -28,7 +29,6 @@ from lesart.core.pace.judge import (
 )
 from lesart.core.pace.play import play
 from lesart.core.pace.pulses import missed
-from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan, scan_verdicts
 from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, SCAN, WORK, Loop, Task
 

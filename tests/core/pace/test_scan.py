@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.pace.play import Ran
 from lesart.core.pace.scan import bands, inspect_scan, judge_scan, scan_verdicts

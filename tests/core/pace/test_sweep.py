@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE, Bus
 from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import geometric, sweep_clock, sweep_digits, sweep_gate, sweep_on_time

@@ -10,20 +10,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.glass.bus.controller import BANKS, PAGES
-from lesart.core.glass.bus.obeying import Cells, Obeyed, obey
-from lesart.core.glass.bus.telling import Told, cells_of, told_for
+from lesart.core.glass.bus.interpreter import Cells, Interpreted, interpret
+from lesart.core.glass.bus.transmissions import Transmission, cells_of, transmissions_for
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.transfer import FOUR_WIRE as FOUR
 from lesart.core.glass.panels.transfer import TWO_WIRE as TWO
 from lesart.core.glass.panels.transfer import Bus
 from lesart.core.notes import DOUBT, FAULT, REMARK
+from lesart.core.pace.bus_traced import Against, drawings_of, held_against, traced_verdicts, weighed
 from lesart.core.pace.digits_traced import digit_verdicts, first_round_s, lines_of, trace_digits
-from lesart.core.pace.pen import evenly, four_wire, scanned, two_wire
-from lesart.core.pace.traced import Against, drawings_of, held_against, traced_verdicts, weighed
+from lesart.core.pace.edge_writer import evenly, four_wire, scanned, two_wire
 from lesart.core.parameters import read_table
+from lesart.core.raw.bus_bytes import Words, four_wire_words, two_wire_words
 from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.edges import HIGH, LOW, edges_of
-from lesart.core.raw.words import Words, four_wire_words, two_wire_words
 
 LID = PixelPanel("lid", 16, 16, "white")
 
@@ -32,7 +32,7 @@ LID = PixelPanel("lid", 16, 16, "white")
 @given(st.lists(st.binary(min_size=1, max_size=12), min_size=1, max_size=5), st.sampled_from((1e5, 4e5, 1e6)))
 def test_two_wires_there_and_back(sent: list[bytes], clock_hz: float) -> None:
     """Every byte comes back, each in its transmission; to another address it does not."""
-    lines = two_wire([(1e-3, Told(each, True)) for each in sent], 0x3C, clock_hz, 1.0)
+    lines = two_wire([(1e-3, Transmission(each, True)) for each in sent], 0x3C, clock_hz, 1.0)
     words = two_wire_words(lines["clock"], lines["data"], 0x3C)
     assert words.value.tobytes() == b"".join(sent)
     assert words.part.tolist() == [place for place, each in enumerate(sent) for _ in each]
@@ -45,7 +45,7 @@ def test_two_wires_there_and_back(sent: list[bytes], clock_hz: float) -> None:
 def test_four_wires_there_and_back(sent: list[tuple[bytes, bool]]) -> None:
     """Bytes with what their line says; a wrong clock mode or bit order does not give them."""
     values, _ = read_table(FOUR_WIRE.parameters, {}, "")
-    lines = four_wire([(1e-3, Told(*each)) for each in sent], 2e6, 1.0)
+    lines = four_wire([(1e-3, Transmission(*each)) for each in sent], 2e6, 1.0)
     words = four_wire_words(lines, values)
     assert words.value.tobytes() == b"".join(data for data, _ in sent)
     assert words.is_data.tolist() == [is_data for data, is_data in sent for _ in data]
@@ -60,8 +60,8 @@ def test_the_model_of_a_bus_to_the_clock(count: int, at_once: int, clock_hz: flo
     """From start to start of the trace is what the model says, less than a clock off over all of it."""
     panel = replace(LID, bus=Bus(TWO, clock_hz, at_once))
     size = at_once or count
-    told = [(0.0, Told(b"\x40" + b"\x5a" * min(size, count - first), True)) for first in range(0, count, size)]
-    told.append((0.0, Told(b"\x00\xaf", False)))  # what begins when all data are done
+    told = [(0.0, Transmission(b"\x40" + b"\x5a" * min(size, count - first), True)) for first in range(0, count, size)]
+    told.append((0.0, Transmission(b"\x00\xaf", False)))  # what begins when all data are done
     lines = two_wire(told, 0x3C, clock_hz, 2.0)
     words = two_wire_words(lines["clock"], lines["data"], 0x3C)
     took = float(words.start_s[-1] - words.start_s[0])
@@ -70,21 +70,23 @@ def test_the_model_of_a_bus_to_the_clock(count: int, at_once: int, clock_hz: flo
 
 def test_the_model_of_four_wires_to_the_clock() -> None:
     """Eight clocks a byte, from the first bit to the last."""
-    lines = four_wire([(0.0, Told(bytes(504), True))], 2e6, 1.0)
+    lines = four_wire([(0.0, Transmission(bytes(504), True))], 2e6, 1.0)
     clock = lines["clock"]
     rises = clock.t[clock.level == HIGH]
     assert float(rises[-1] - rises[0]) == pytest.approx(Bus(FOUR, 2e6).transfer_s(504) - 1 / 2e6, abs=1e-9)
 
 
-def _drawn(frames: list[tuple[int, ...]], every_s: float = 0.1) -> tuple[Words, Obeyed]:
+def _drawn(frames: list[tuple[int, ...]], every_s: float = 0.1) -> tuple[Words, Interpreted]:
     """A panel of 16×16 drawn again and again over two wires, decoded and obeyed."""
-    told = [(place * every_s, each) for place, rows in enumerate(frames) for each in told_for(LID, PAGES, (rows,))]
+    told = [
+        (place * every_s, each) for place, rows in enumerate(frames) for each in transmissions_for(LID, PAGES, (rows,))
+    ]
     lines = two_wire(told, 0x3C, 4e5, every_s * len(frames))
     words = two_wire_words(lines["clock"], lines["data"], 0x3C)
-    return words, obey(PAGES, words, *cells_of(LID))
+    return words, interpret(PAGES, words, *cells_of(LID))
 
 
-def _wanted(frames: list[tuple[int, ...]], obeyed: Obeyed, every_s: float = 0.1) -> list[Cells]:
+def _wanted(frames: list[tuple[int, ...]], obeyed: Interpreted, every_s: float = 0.1) -> list[Cells]:
     """Cells that each frame should leave; those of pages that the panel does not have do not matter."""
     found = []
     for rows in frames:
@@ -97,7 +99,7 @@ def _wanted(frames: list[tuple[int, ...]], obeyed: Obeyed, every_s: float = 0.1)
 
 def _against(
     frames: list[tuple[int, ...]], drawn: list[tuple[int, ...]] | None = None
-) -> tuple[Against, Words, Obeyed]:
+) -> tuple[Against, Words, Interpreted]:
     words, obeyed = _drawn(drawn or frames)
     wanted = _wanted(frames, obeyed)
     against = held_against(
@@ -164,7 +166,7 @@ def test_an_empty_trace() -> None:
     """One verdict that says so, and no division by nothing."""
     lines = two_wire([], 0x3C, 4e5, 1.0)
     words = two_wire_words(lines["clock"], lines["data"], 0x3C)
-    obeyed = obey(PAGES, words, 16, 2)
+    obeyed = interpret(PAGES, words, 16, 2)
     against = held_against(obeyed, words, lambda t: np.zeros(128, np.int64), 0.02, 1.0, by_bits=True, unit="pixels")
     (nothing,) = traced_verdicts("lid", against, words, obeyed, 5.0, 0.01)
     assert not nothing.ok
@@ -173,11 +175,13 @@ def test_an_empty_trace() -> None:
 
 def test_what_the_controller_does_not_know_is_said() -> None:
     """Bytes that are no command are counted, and are a doubt."""
-    lines = two_wire([(0.0, Told(b"\x00\xff\xfe", False)), (0.01, Told(b"\x40\x01", True))], 0x3C, 4e5, 1.0)
+    lines = two_wire(
+        [(0.0, Transmission(b"\x00\xff\xfe", False)), (0.01, Transmission(b"\x40\x01", True))], 0x3C, 4e5, 1.0
+    )
     words = two_wire_words(lines["clock"], lines["data"], 0x3C)
-    obeyed = obey(BANKS, words, 16, 2)
+    obeyed = interpret(BANKS, words, 16, 2)
     assert len(obeyed.unknown) == 0  # banks are told by a line, and here everything is data
-    obeyed = obey(PAGES, words, 16, 2)
+    obeyed = interpret(PAGES, words, 16, 2)
     against = held_against(obeyed, words, lambda t: np.full(128, -1, np.int64), 0.02, 1.0, by_bits=True, unit="pixels")
     found = {each.name: each.figure for each in traced_verdicts("lid", against, words, obeyed, 5.0, 0.01)}
     assert found["bytes that are no command"] == 2.0

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import Block, Mark
-from lesart.core.raw.early import is_too_soon, with_early_marked
+from lesart.core.raw.settling import is_too_soon, with_early_marked
 
 
 def block(t: list[float]) -> Block:

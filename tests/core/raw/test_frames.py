@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import Mark
-from lesart.core.raw.checks import MODBUS, Crc, FrameCheck
+from lesart.core.raw.checksums import MODBUS, Crc, FrameCheck
 from lesart.core.raw.frames import OF_TENTHS, SIGNS, ByteFrame, FieldSpec, checked, values_of
 
 NINE = b"123456789"

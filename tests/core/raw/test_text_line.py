@@ -10,20 +10,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 from lesart.core.raw.text_line import ALONE_S, LONGEST_LINE, QUIET_S, TextState, joined, take
 from lesart.core.raw.timing import timing_of
 
 NAN = math.nan
 
 
-def heard(*lines: str, more: TextState | None = None) -> Heard:
+def heard(*lines: str, more: TextState | None = None) -> Received:
     """All lines at once, between two silences."""
     data = "".join(f"{line}\n" for line in lines).encode()
     state, first = take(joined(more or TextState(), 0.0), data, 1.0)
     _, then = take(state, b"", 1.1 + ALONE_S)
     assert not (first.t and then.t)
-    return Heard(
+    return Received(
         then.columns, first.t + then.t, first.values + then.values, first.marks + then.marks, first.events + then.events
     )
 

@@ -8,12 +8,12 @@ import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from lesart.core.glass.bus.telling import Told
-from lesart.core.pace.pen import parallel, two_wire
+from lesart.core.glass.bus.transmissions import Transmission
+from lesart.core.pace.edge_writer import parallel, two_wire
 from lesart.core.parameters import read_table
+from lesart.core.raw.bus_bytes import parallel_words, two_wire_words
 from lesart.core.raw.decode.two_wire import TWO_WIRE
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
-from lesart.core.raw.words import parallel_words, two_wire_words
 
 
 def _same_by_both(wires: dict[str, Edges]) -> int:
@@ -32,7 +32,7 @@ def _same_by_both(wires: dict[str, Edges]) -> int:
 @given(st.lists(st.binary(min_size=1, max_size=6), min_size=1, max_size=4), st.lists(st.integers(0, 400), max_size=4))
 def test_a_bus_with_edges_that_were_missed(sent: list[bytes], missed: list[int]) -> None:
     """Real transmissions, some edges of them lost: what is left is read alike."""
-    lines = two_wire([(1e-3, Told(each, True)) for each in sent], 0x3C, 1e5, 1.0)
+    lines = two_wire([(1e-3, Transmission(each, True)) for each in sent], 0x3C, 1e5, 1.0)
     assert _same_by_both(lines) == sum(map(len, sent))
     clock = lines["clock"]
     kept = [place for place in range(len(clock)) if place not in missed]
@@ -94,7 +94,7 @@ def test_a_million_edges_in_a_second() -> None:
 )
 def test_parallel_lines_there_and_back(sent: list[tuple[bytes, bool]], width: int) -> None:
     """Bytes at each strobe, or in halves; what is of one kind and comes at once is one transmission."""
-    lines = parallel([(place * 0.1, Told(*each)) for place, each in enumerate(sent)], width, 40e-6, 1.0)
+    lines = parallel([(place * 0.1, Transmission(*each)) for place, each in enumerate(sent)], width, 40e-6, 1.0)
     data = [line for name, line in lines.items() if name.startswith("d")]
     words = parallel_words(lines["enable"], data, lines["command"], 1e-3)
     # These two bytes at the beginning are how a panel is set up, and mean none.
@@ -106,7 +106,7 @@ def test_parallel_lines_there_and_back(sent: list[tuple[bytes, bool]], width: in
 
 def test_a_panel_that_is_set_up_first() -> None:
     """Three times 3 and a 2 of one half each, then whole bytes."""
-    lines = parallel([(0.0, Told(b"\x33\x32\x28\x0c", False)), (0.01, Told(b"A", True))], 4, 40e-6, 0.1)
+    lines = parallel([(0.0, Transmission(b"\x33\x32\x28\x0c", False)), (0.01, Transmission(b"A", True))], 4, 40e-6, 0.1)
     data = [lines[name] for name in ("d4", "d5", "d6", "d7")]
     words = parallel_words(lines["enable"], data, lines["command"], 1e-3)
     assert words.value.tolist() == [0x28, 0x0C, 0x41]

@@ -17,8 +17,8 @@ from lesart.core.block import block_of
 from lesart.core.notes import DOUBT, REMARK
 from lesart.core.true.correction import FITS, Correction, fit_correction, residuals
 from lesart.core.true.inspect import inspect_age, inspect_references
-from lesart.core.true.judge import far_off, hysteresis, judge, left_out_error
 from lesart.core.true.reference import Reference, spread_and_drift
+from lesart.core.true.trust import far_off, hysteresis, judge, left_out_error
 from lesart.core.units import parse_unit
 
 KG = parse_unit("kg")

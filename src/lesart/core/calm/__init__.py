@@ -3,9 +3,9 @@
 from lesart.core.calm.gates import DEADBAND, DECIMATE, REJECT_MARK, REJECT_RATE, SETTLING_GATE
 from lesart.core.calm.hold import HOLD
 from lesart.core.calm.record import FilterKind
+from lesart.core.calm.recursive import EXPONENTIAL, LOW_PASS, TIME_CONSTANT, TRACKING
 from lesart.core.calm.reject import REJECT_RANGE
-from lesart.core.calm.stepping import EXPONENTIAL, LOW_PASS, TIME_CONSTANT, TRACKING
-from lesart.core.calm.window import MEAN, MEDIAN
+from lesart.core.calm.windowed import MEAN, MEDIAN
 
 KINDS: dict[str, FilterKind] = {
     kind.name: kind

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Block, Mark
-from lesart.core.calm.passing import Passing
+from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity

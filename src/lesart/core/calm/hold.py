@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from lesart.core.block import UNUSABLE, Block, Mark
-from lesart.core.calm.passing import Passing
+from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.parameters import Parameter
 

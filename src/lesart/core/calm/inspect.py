@@ -9,7 +9,7 @@ from lesart.core.block import Block
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
 from lesart.core.calm.record import FilterEntry
 from lesart.core.errors import UnitError
-from lesart.core.law.fineness import QUIET_COUNTS
+from lesart.core.law.resolution import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, grouped, plain_number

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.block import Block
-from lesart.core.calm.evidence import noise_about_trend, spikes
+from lesart.core.calm.effect import noise_about_trend, spikes
 
 Entry = dict[str, Any]
 SMOOTHING = ("median", "mean", "exponential", "time constant", "low-pass", "tracking")

@@ -9,8 +9,8 @@ from lesart.core.block import UNUSABLE, Mark
 from lesart.core.fit.cells import POINTS, Cell, split_cells
 from lesart.core.fit.clock import time_text
 from lesart.core.fit.field import SENT, Field, Reading
-from lesart.core.fit.number import fitting, number_cells
 from lesart.core.fit.words import word_at
+from lesart.core.fit.written_number import fitting, number_cells
 
 AS_TEXT, AS_NUMBERS, AS_BYTE = SENT
 BYTE = 256

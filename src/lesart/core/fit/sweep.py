@@ -17,8 +17,8 @@ from functools import lru_cache
 from lesart.core.fit.clock import STEPS_S
 from lesart.core.fit.field import BY_RANGE, SECOND, Field, Reading
 from lesart.core.fit.fill import Shown, fill
-from lesart.core.fit.number import PREFIXES
 from lesart.core.fit.rounding import LARGEST
+from lesart.core.fit.written_number import PREFIXES
 from lesart.core.units import convert
 
 Shape = tuple[str, int, bool, str]

@@ -116,7 +116,7 @@ def _size(share: Share) -> float:
 
 
 @dataclass(frozen=True)
-class Drawn:
+class Simulated:
     """Standard deviation and half width of the middle 95 of 100 of so many draws, of which ``lost`` left the range in
     which the laws hold. NaN where more than a few did: those that are left say nothing then."""
 
@@ -129,7 +129,7 @@ MOST_LOST = 0.01
 """Of all draws."""
 
 
-def drawn(
+def simulated(
     evaluate: Evaluate,
     doubts: Sequence[Doubt],
     times: int,
@@ -138,7 +138,7 @@ def drawn(
     noise: float = 0.0,
     *,
     is_pulse: bool = False,
-) -> Drawn:
+) -> Simulated:
     """The reading when all is drawn ``times`` times.
 
     Nothing is taken as straight here, so it tells whether the budget, which is, may be trusted.
@@ -150,6 +150,6 @@ def drawn(
     good = found[np.isfinite(found)]
     lost = times - len(good)
     if lost > MOST_LOST * times or len(good) < 2:
-        return Drawn(math.nan, math.nan, lost)
+        return Simulated(math.nan, math.nan, lost)
     low, high = np.quantile(good, [0.025, 0.975])
-    return Drawn(float(good.std()), float(high - low) / 2.0, lost)
+    return Simulated(float(good.std()), float(high - low) / 2.0, lost)

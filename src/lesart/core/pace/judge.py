@@ -16,7 +16,7 @@ from lesart.core.pace.play import Played, play
 from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number, told_apart
-from lesart.core.raw.early import SOON_SHARE, is_too_soon
+from lesart.core.raw.settling import SOON_SHARE, is_too_soon
 from lesart.core.step import Step
 
 MOST_EMPTY_MS = 10.0

@@ -7,7 +7,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.pace.play import Ran
 from lesart.core.pace.task import INTERRUPT, NS

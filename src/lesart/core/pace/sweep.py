@@ -7,7 +7,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.panels.drive import Scan
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.transfer import Bus
 from lesart.core.pace.pulses import Counting
 

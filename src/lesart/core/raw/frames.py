@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from lesart.core.block import Block, Mark
-from lesart.core.raw.checks import FrameCheck
+from lesart.core.raw.checksums import FrameCheck
 
 OF_TENTHS = "sign bit of the tenths"
 SIGNS = ("none", "two's complement", "sign bit", OF_TENTHS)

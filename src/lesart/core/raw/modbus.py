@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lesart.core.block import Block, Mark
-from lesart.core.raw.checks import MODBUS, FrameCheck
+from lesart.core.raw.checksums import MODBUS, FrameCheck
 from lesart.core.raw.frames import ByteFrame
 
 CHECK = FrameCheck("CRC-16", MODBUS, low_first=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.parameters import Parameter
-from lesart.core.raw.checks import CHECKS, Crc, FrameCheck
+from lesart.core.raw.checksums import CHECKS, Crc, FrameCheck
 from lesart.core.raw.decode import DecoderKind
 from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 from lesart.core.raw.line import Line

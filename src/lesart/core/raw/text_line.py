@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from lesart.core.block import Mark
 from lesart.core.quantity import counted
-from lesart.core.raw.heard import Event, Heard, visible_bytes
+from lesart.core.raw.received import Event, Received, visible_bytes
 
 LONGEST_LINE = 4096
 """A line without an end for so many bytes is garbage: the wrong baud rate, or no text at all."""
@@ -67,7 +67,7 @@ def joined(state: TextState, now: float) -> TextState:
     return replace(state, rest=b"", partial=(), begun=False, last_read=now)
 
 
-def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Heard]:
+def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Received]:
     """Rows of the lines that end in ``data``, which was there at ``now``, in seconds. Without data, time has passed.
 
     A row's time is when its line ended: bytes that were read together came one after another, ``byte_s`` apart, but
@@ -106,10 +106,10 @@ class _Batch:
         self.values: list[tuple[float, ...]] = []
         self.events: list[Event] = []
 
-    def heard(self) -> Heard:
+    def heard(self) -> Received:
         self.state = replace(self.state, last_t=self.last_t)
         marks = (MISSING,) * len(self.t)
-        return Heard(self.state.columns, tuple(self.t), tuple(self.values), marks, tuple(self.events))
+        return Received(self.state.columns, tuple(self.t), tuple(self.values), marks, tuple(self.events))
 
     def line(self, line: bytes, t: float) -> None:
         if not self.state.begun:

@@ -10,7 +10,7 @@ import numpy as np
 
 from lesart.core.block import Block, Floats
 from lesart.core.law.curve import Table
-from lesart.core.true.bent import Bent
+from lesart.core.true.extrapolated import Bent
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 

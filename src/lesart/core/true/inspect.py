@@ -12,8 +12,8 @@ from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
-from lesart.core.true.judge import far_off, judge
 from lesart.core.true.reference import Reference
+from lesart.core.true.trust import far_off, judge
 
 MUCH_WORSE = 2.0
 """So many times the leave-one-out error of another fit is no chance."""

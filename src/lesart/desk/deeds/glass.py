@@ -10,10 +10,10 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE, OPEN, POINT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glass import dot_turned, panel_in_front
 from lesart.desk.entries.glyph_drawing import dot_beside
-from lesart.desk.entries.placing import aligned, moved_by, snapped, spread
+from lesart.desk.entries.item_places import aligned, moved_by, snapped, spread
 
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
@@ -158,9 +158,9 @@ def _with_line(desk: Desk, name: str) -> tuple[SegmentPanel, tuple[str, ...]]:
     return panel, (*desk.state.found, name)
 
 
-def _mapped(desk: Desk, panel: SegmentPanel, found: tuple[str, ...]) -> Changed:
+def _mapped(desk: Desk, panel: SegmentPanel, found: tuple[str, ...]) -> Edited:
     missing = [each for each in panel.alphabet.segments if each not in found]
     if missing:
         raise RequestError(f"No line lit {' '.join(missing)}; begin anew, or look for a broken wire.")
     text = desk.editor.with_value(desk.state.history.text, ("panels", panel.name, "order"), " ".join(found))
-    return Changed(text, f"{panel.name}: bits light {' '.join(found)}")
+    return Edited(text, f"{panel.name}: bits light {' '.join(found)}")

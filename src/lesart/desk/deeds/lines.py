@@ -9,7 +9,7 @@ from lesart.core.quantity import counted, grouped
 from lesart.core.raw.source import Source
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.live.record_file import Recorded
 from lesart.project.text import Editor
 
@@ -100,7 +100,7 @@ def toggle_recording(desk: Desk, now: datetime) -> None:
         return
     desk.follow()
     text = Editor().with_value(desk.state.history.text, ("sources", source.name, "capture"), name)
-    desk.change(lambda: Changed(text, f"recording {source.name} into {name}; r ends it"))
+    desk.change(lambda: Edited(text, f"recording {source.name} into {name}; r ends it"))
 
 
 def _source_with_line(desk: Desk) -> Source | None:

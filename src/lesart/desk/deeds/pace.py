@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from lesart.study.pacing import verdicts_known
+from lesart.study.loop_verdicts import verdicts_known
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk

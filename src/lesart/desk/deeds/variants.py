@@ -8,7 +8,7 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import VARYING
@@ -43,10 +43,10 @@ def new_variant(desk: Desk) -> None:
     """A variant that is as the one looked at, and looked at itself from now on."""
     made: list[str] = []
 
-    def find() -> Changed:
+    def find() -> Edited:
         text, name = _with_new(desk.editor, desk.state)
         made.append(name)
-        return Changed(text, f"new variant {name} of {desk.state.channel}; v goes through them, a adopts")
+        return Edited(text, f"new variant {name} of {desk.state.channel}; v goes through them, a adopts")
 
     before = desk.state.history
     desk.change(find)
@@ -74,7 +74,7 @@ def _with_new(editor: Editor, state: State) -> tuple[str, str]:
 def adopt_variant(desk: Desk) -> None:
     """The variant looked at becomes the channel; what that was is gone, but for undo."""
 
-    def find() -> Changed:
+    def find() -> Edited:
         channel = desk.state.chosen
         if not channel.variant:
             raise RequestError(f"{channel.name} {FIRST} is the channel itself; v goes to a variant of it.")
@@ -88,7 +88,7 @@ def adopt_variant(desk: Desk) -> None:
                 text = _without_section(editor, text, key)
             text = copied(editor, text, own[section], key)
         text = editor.without(text, ("channels", channel.name, "variants", channel.variant))
-        return Changed(text, f"adopted: {channel.name} {channel.variant}")
+        return Edited(text, f"adopted: {channel.name} {channel.variant}")
 
     desk.change(find)
     _to_itself(desk)
@@ -107,14 +107,14 @@ def _without_section(editor: Editor, text: str, key: Key) -> str:
 def drop_variant(desk: Desk) -> None:
     """Without the variant looked at."""
 
-    def find() -> Changed:
+    def find() -> Edited:
         channel = desk.state.chosen
         if not channel.variant:
             raise RequestError(
                 f"{channel.name} {FIRST} is the channel itself and cannot be dropped; v goes to a variant."
             )
         key: Key = ("channels", channel.name, "variants", channel.variant)
-        return Changed(desk.editor.without(desk.state.history.text, key), f"dropped: {channel.name} {channel.variant}")
+        return Edited(desk.editor.without(desk.state.history.text, key), f"dropped: {channel.name} {channel.variant}")
 
     desk.change(find)
     _to_itself(desk)
@@ -124,7 +124,7 @@ def rename_variant(desk: Desk, typed: str) -> None:
     """The variant looked at by another name."""
     name, old = typed.strip(), desk.state.variant
 
-    def find() -> Changed:
+    def find() -> Edited:
         channel = desk.state.chosen
         if not channel.variant:
             raise RequestError(f"{channel.name} {FIRST} is the channel itself; v goes to a variant, which has a name.")
@@ -133,7 +133,7 @@ def rename_variant(desk: Desk, typed: str) -> None:
             wanted = f"it is 1 to {LONGEST_NAME} letters, and not the name of another"
             raise RequestError(f'"{typed}" cannot be a variant\'s name; {wanted}.')
         key: Key = ("channels", channel.name, "variants", old)
-        return Changed(desk.editor.with_renamed(desk.state.history.text, key, name), f"{old} is called {name}")
+        return Edited(desk.editor.with_renamed(desk.state.history.text, key, name), f"{old} is called {name}")
 
     before = desk.state.history
     desk.change(find)

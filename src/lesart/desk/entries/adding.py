@@ -9,16 +9,16 @@ from lesart.core.errors import LesartError
 from lesart.core.quantity import clock
 from lesart.core.step import Step
 from lesart.desk.entries import calibrations, chain, glass, pace, raw, references, wire
-from lesart.desk.entries.changed import Changed
-from lesart.desk.entries.points import points_from
-from lesart.desk.entries.proposing import proposed
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.proposed_filters import proposed
+from lesart.desk.entries.table_points import points_from
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
 
 
-def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:
+def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Edited:
     """An entry more: a part or a connection, a channel, a law, a filter, a reference at the cursor."""
     text, project, channel = (
         _own(editor, state, "alarms" if typed.startswith("alarm ") else ""),
@@ -84,7 +84,7 @@ def _beside(state: State, bench: Bench) -> dict[str, float]:
     return readings
 
 
-def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Changed:
+def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Edited:
     """Another channel of the capture, another capture, or a line."""
     source = state.chosen.source
     try:
@@ -94,7 +94,7 @@ def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, type
     return raw.add_entry(editor, state.history.text, state.project, folder, capture, source, typed)
 
 
-def taken_away(editor: Editor, state: State) -> Changed:
+def taken_away(editor: Editor, state: State) -> Edited:
     """Without the entry that the selected value belongs to."""
     project, selected = state.project, state.selected_at(state.step)
     text = _own(editor, state, "alarms" if selected is not None and "alarms" in selected else "")
@@ -111,14 +111,14 @@ def taken_away(editor: Editor, state: State) -> Changed:
     return chain.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
 
 
-def tared(editor: Editor, state: State, bench: Bench) -> Changed:
+def tared(editor: Editor, state: State, bench: Bench) -> Edited:
     """What the chosen channel reads at the cursor becomes nothing."""
     corrected = bench.run(state.project, state.chosen).blocks[Step.TRUE]
     text = with_own(editor, state.history.text, state.chosen.key("true"))
     return chain.tare(editor, text, state.chosen, corrected, state.cursor_s)
 
 
-def moved(editor: Editor, state: State, by: int) -> Changed:
+def moved(editor: Editor, state: State, by: int) -> Edited:
     """The law or filter that the selected value belongs to, up or down among the others."""
     text, parts, selected = _own(editor, state), state.project.hookup.parts, state.selected_at(state.step)
     return chain.moved(editor, text, state.chosen, state.step, selected, by, parts)

@@ -8,13 +8,13 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.faces.arrange import arrange
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, FieldItem, Item
-from lesart.core.glass.faces.legible import layout_of
+from lesart.core.glass.faces.legibility import layout_of
 from lesart.core.glass.faces.shapes import PictureItem, Shape
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
-from lesart.desk.entries.changed import Changed
-from lesart.desk.entries.typed import meant
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
 from lesart.project.text import Editor, value_at
 
@@ -25,7 +25,7 @@ ALONE = ("panel", "lasts")
 Entry = dict[str, str | int | bool]
 
 
-def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, typed: str) -> Changed:
+def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, typed: str) -> Edited:
     """The face that is worked on, its items placed anew. Raises RequestError where there is nothing to place."""
     if typed:
         raise RequestError(f'"arrange {typed}" is too much; arrange alone places the items of the face in front.')
@@ -42,7 +42,7 @@ def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, type
             if _written(state, (*key, name)) != value:
                 text = editor.with_value(text, (*key, name), value)
     placed = replace(face, items=tuple(found.items[index] for index in range(len(face.items))))
-    return Changed(text, f"arranged: {len(found.items)} items of face {face.name}; {_compared(face, placed, panel)}")
+    return Edited(text, f"arranged: {len(found.items)} items of face {face.name}; {_compared(face, placed, panel)}")
 
 
 def _compared(before: Face, after: Face, panel: Panel) -> str:
@@ -54,7 +54,7 @@ def _compared(before: Face, after: Face, panel: Panel) -> str:
     return f"{said}, largest text {plain_number(old.largest_mm, 2)} → {plain_number(new.largest_mm, 2)} mm"
 
 
-def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Changed:
+def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Edited:
     """A new face on another panel with the items of the one in front, as far as there is room. Raises RequestError."""
     project = state.project
     if face is None or not face.items:
@@ -81,7 +81,7 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Cha
         text = editor.with_entry(text, ("faces", name, "items"), {**keep, **_place(found.items[index], panel)})
     left = ", ".join(face.items[index].named() for index in found.dropped)
     said = f"; left out: {left}" if left else ""
-    return Changed(text, f"refitted: face {name}, {len(found.items)} of {len(face.items)} items{said}")
+    return Edited(text, f"refitted: face {name}, {len(found.items)} of {len(face.items)} items{said}")
 
 
 def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike: Entry | None = None) -> str:

@@ -8,7 +8,7 @@ from typing import Any
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key
 from lesart.core.step import Step
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import ADOPTED, Channel
@@ -21,7 +21,7 @@ PARTS = ("kind", "degree", "references")
 LONGEST_NAME = 40
 
 
-def put_away(editor: Editor, state: State, typed: str) -> Changed:
+def put_away(editor: Editor, state: State, typed: str) -> Edited:
     """The adopted references under a name, so that new ones can be taken. Raises RequestError."""
     channel, name = state.chosen, typed.strip()
     if not channel.references:
@@ -31,7 +31,7 @@ def put_away(editor: Editor, state: State, typed: str) -> Changed:
     if name in _kept(state.history.text, channel):
         raise RequestError(f'There is a calibration "{name}" already; name this one otherwise.')
     text = _with_adopted_away(editor, state.history.text, channel, name)
-    return Changed(text, f"put away: {name}; + on the leaf of references records new ones")
+    return Edited(text, f"put away: {name}; + on the leaf of references records new ones")
 
 
 def _kept(text: str, channel: Channel) -> dict[str, Any]:
@@ -50,7 +50,7 @@ def _with_adopted_away(editor: Editor, text: str, channel: Channel, name: str) -
     return text
 
 
-def adopted_again(editor: Editor, state: State, name: str) -> Changed:
+def adopted_again(editor: Editor, state: State, name: str) -> Edited:
     """A calibration kept becomes the adopted one; what was that is kept by its day."""
     channel, text = state.chosen, state.history.text
     wanted = _kept(text, channel).get(name)
@@ -67,7 +67,7 @@ def adopted_again(editor: Editor, state: State, name: str) -> Changed:
     for entry in wanted.get("references", ()):
         text = editor.with_entry(text, (*key, "references"), entry)
     text = editor.without(text, ("channels", channel.name, "calibrations", name))
-    return Changed(text, f"adopted: calibration {name}")
+    return Edited(text, f"adopted: calibration {name}")
 
 
 def _name_for(channel: Channel, text: str) -> str:
@@ -85,10 +85,10 @@ def named_by(key: Key | None, channel: Channel) -> str | None:
     return str(key[3])
 
 
-def without_kept(editor: Editor, state: State) -> Changed | None:
+def without_kept(editor: Editor, state: State) -> Edited | None:
     """Without the calibration that is selected; None where none is."""
     name = named_by(state.selected_at(Step.TRUE), state.chosen)
     if name is None:
         return None
     key: Key = ("channels", state.chosen.name, "calibrations", name)
-    return Changed(editor.without(state.history.text, key), f"taken away: calibration {name}")
+    return Edited(editor.without(state.history.text, key), f"taken away: calibration {name}")

@@ -23,8 +23,8 @@ from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
-from lesart.desk.entries.changed import Changed
-from lesart.desk.entries.typed import kind_named, values_typed
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.typed_values import kind_named, values_typed
 from lesart.project.check import read_tables
 from lesart.project.model import Channel
 from lesart.project.new import round_limits
@@ -58,7 +58,7 @@ def add_law(
     parts: Mapping[str, Part],
     values: Mapping[str, str] | None = None,
     readings: Mapping[str, float] | None = None,
-) -> Changed:
+) -> Edited:
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
     ``values`` stand in place of those that it would start from; ``readings`` are those of channels that the laws read
@@ -75,7 +75,7 @@ def add_law(
     asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
     first = asked[0] if asked else kind.parameters[0].name
     text = _with_units(editor, added, channel, parts, readings)
-    return Changed(text, f"added: {kind.title}", (*key, index, first))
+    return Edited(text, f"added: {kind.title}", (*key, index, first))
 
 
 def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str, str | int | bool]]:
@@ -142,7 +142,7 @@ def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
     return found
 
 
-def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval_s: float) -> Changed:
+def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval_s: float) -> Edited:
     """A filter behind the others, with the values typed behind its name; samples come every ``interval_s``.
 
     Raises RequestError for an unknown kind or a value that cannot be.
@@ -164,10 +164,10 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
         else:
             entry[parameter.name] = parameter.default
     added = editor.with_entry(text, key, entry)
-    return Changed(added, f"added: {kind.title}", (*key, index, kind.parameters[0].name))
+    return Edited(added, f"added: {kind.title}", (*key, index, kind.parameters[0].name))
 
 
-def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Changed:
+def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Edited:
     """``above 43 kg`` or ``below 5 kg``, with a hysteresis of a hundredth of what the channel can read.
 
     Raises RequestError with what would be right.
@@ -190,12 +190,12 @@ def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Change
         "hysteresis": _written(back, channel.unit.step),
         "least": "0 s",
     }
-    return Changed(editor.with_entry(text, key, entry), f"added: alarm {side} {at}", (*key, index, "limit"))
+    return Edited(editor.with_entry(text, key, entry), f"added: alarm {side} {at}", (*key, index, "limit"))
 
 
 def add_reference(
     editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str, day: str
-) -> Changed:
+) -> Edited:
     """The true value typed, beside the mean of what was indicated before the cursor. ``10 kg ± 5 g up`` says how well
     it is known, and that it was reached from below.
 
@@ -236,10 +236,10 @@ def add_reference(
         added = editor.with_value(added, (*key[:-1], "kind"), "line")
     shown = format_quantity(float(good.mean()), channel.unit)
     said = f"added: {true}, where {shown} was indicated, the mean of {counted(len(good), 'sample')}"
-    return Changed(added, said, (*key, index, "true"))
+    return Edited(added, said, (*key, index, "true"))
 
 
-def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Changed:
+def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Edited:
     """What is read at the cursor becomes nothing: the mean of the last seconds is taken off from now on.
 
     ``corrected`` is the block behind the correction. Raises RequestError without a good sample.
@@ -253,12 +253,12 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
     taken = channel.correction.tare + float(good.mean())
     written = _written(taken, channel.unit.step)
     said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {counted(len(good), 'sample')}"
-    return Changed(editor.with_value(text, key, written), said, key)
+    return Edited(editor.with_value(text, key, written), said, key)
 
 
 def take_away(
     editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, parts: Mapping[str, Part]
-) -> Changed:
+) -> Edited:
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
     key = list_of(step, channel)
     alarms: Key = channel.key("alarms")
@@ -274,7 +274,7 @@ def take_away(
     if step == Step.LAW:
         left = _with_units(editor, left, channel, parts)
     what = entry.get("kind", f"alarm {entry.get('name')}" if key == alarms else f"reference {index + 1}")
-    return Changed(left, f"taken away: {what}")
+    return Edited(left, f"taken away: {what}")
 
 
 def moved(
@@ -285,7 +285,7 @@ def moved(
     selected: Key | None,
     by: int,
     parts: Mapping[str, Part],
-) -> Changed:
+) -> Edited:
     """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
     key = list_of(step, channel)
     if step == Step.TRUE or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
@@ -298,7 +298,7 @@ def moved(
     if step == Step.LAW:
         changed = _with_units(editor, changed, channel, parts)
     there = (*key, index + by, *selected[len(key) + 1 :])
-    return Changed(changed, f"moved {'up' if by < 0 else 'down'}: {entry['kind']}", there)
+    return Edited(changed, f"moved {'up' if by < 0 else 'down'}: {entry['kind']}", there)
 
 
 def end_of_laws(channel: Channel) -> Unit:

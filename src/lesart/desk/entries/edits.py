@@ -12,8 +12,8 @@ from lesart.core.errors import QuantityError, RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.glass.faces.face import FACE
 from lesart.core.glass.faces.items import item_parameters
-from lesart.core.glass.panels.drive import PARAMETERS as SCAN
 from lesart.core.glass.panels.kinds import KINDS as PANELS
+from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.notes import Key, Mend
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters
@@ -28,7 +28,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk.entries import wire_values as wiring
 from lesart.project.assets.font_files import FONT_FILE
-from lesart.project.assets.pictured import PICTURE_FILE
+from lesart.project.assets.shown_picture import PICTURE_FILE
 from lesart.project.model import Project
 from lesart.project.tables.channels import CHANNEL
 from lesart.project.tables.corrections import TRUE

@@ -17,9 +17,9 @@ from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
-from lesart.desk.entries.typed import meant
+from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
 from lesart.project.tables.charsets import charset_table
@@ -48,7 +48,7 @@ def face_in_front(state: State) -> Face | None:
     return next((face for face in faces if face.name == state.face), faces[0] if faces else None)
 
 
-def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
+def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     """What ``+`` means on the leaf that is turned up."""
     leaf = state.leaf_of(Step.GLASS)
     if leaf == "panels there are" or named(typed) is not None:
@@ -64,7 +64,7 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Changed
     return _add_item(editor, state, typed)
 
 
-def _add_panel(editor: Editor, state: State, typed: str) -> Changed:
+def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
     found = named(typed)
     if found is None:
         hint = meant(re.sub(r"(\d)x(\d)", r"\1×\2", typed), CATALOGUE) or f"{PANEL_HOW}."
@@ -76,10 +76,10 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Changed:
     text = editor.with_table(state.history.text, ("panels", name), CATALOGUE[kind])
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
-    return Changed(text, f"added: {name}, {kind}, with an empty face")
+    return Edited(text, f"added: {name}, {kind}, with an empty face")
 
 
-def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
+def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     """``NAME < fonts/mine.bdf``: the glyphs of a font as a character set of the project, used by the panel in front."""
     panel = panel_in_front(state)
     name, less, file = (part.strip() for part in typed.partition("<"))
@@ -95,10 +95,10 @@ def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Changed:
     table = charset_table(read_bdf(folder / file), file)
     text = editor.with_table(state.history.text, ("charsets", name), table)
     text = editor.with_value(text, ("panels", panel.name, "charset"), name)
-    return Changed(text, f"added: {name}, {len(table)} glyphs of {file}; {panel.name} has it now")
+    return Edited(text, f"added: {name}, {len(table)} glyphs of {file}; {panel.name} has it now")
 
 
-def _add_file(editor: Editor, state: State, kind: str, typed: str, example: str) -> Changed:
+def _add_file(editor: Editor, state: State, kind: str, typed: str, example: str) -> Edited:
     """``NAME < FILE``: a picture or font of the project; how it is read is set in its rows."""
     name, less, file = (part.strip() for part in typed.partition("<"))
     if not less or not name or not file:
@@ -106,14 +106,14 @@ def _add_file(editor: Editor, state: State, kind: str, typed: str, example: str)
     if name in (*(state.project.tables.get(kind) or {}), *(FONTS if kind == "fonts" else ())):
         raise RequestError(f'There is a {kind[:-1]} "{name}" already; give this one another name.')
     text = editor.with_table(state.history.text, (kind, name), {"file": file})
-    return Changed(text, f"added: {kind[:-1]} {name} from {file}", (kind, name, "file"))
+    return Edited(text, f"added: {kind[:-1]} {name} from {file}", (kind, name, "file"))
 
 
 def _free(word: str, taken: object) -> str:
     return next(name for name in (f"{word} {number}" for number in range(1, 9999)) if name not in taken)  # type: ignore[operator]
 
 
-def _add_glyph(editor: Editor, state: State, typed: str) -> Changed:
+def _add_glyph(editor: Editor, state: State, typed: str) -> Edited:
     panel, letter = panel_in_front(state), typed.strip() or typed
     if len(letter) != 1 or not letter.isprintable():
         raise RequestError(f'"{typed}" is not one letter; a glyph stands for one, like ° or ♥.')
@@ -124,10 +124,10 @@ def _add_glyph(editor: Editor, state: State, typed: str) -> Changed:
         raise RequestError(f"{panel.says()} can be given no glyphs.")
     drawing = empty_glyph(panel)
     text = editor.with_value(state.history.text, key, drawing)
-    return Changed(text, f"added: glyph {letter}; shift and arrows go to a dot, x lights it", key)
+    return Edited(text, f"added: glyph {letter}; shift and arrows go to a dot, x lights it", key)
 
 
-def _add_item(editor: Editor, state: State, typed: str) -> Changed:
+def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     panel, face = panel_in_front(state), face_in_front(state)
     word, _, rest = typed.strip().partition(" ")
     rest = rest.strip()
@@ -162,7 +162,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Changed:
         entry["width"] = room
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)
-    return Changed(text, f"added: {word} {rest}", ("faces", name, "items", index, "column"))
+    return Edited(text, f"added: {word} {rest}", ("faces", name, "items", index, "column"))
 
 
 def _named(state: State, word: str, rest: str) -> dict[str, str]:
@@ -190,12 +190,12 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
     return dict(zip(keys, names, strict=False))
 
 
-def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Changed:
+def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Edited:
     name = name or _free("face", state.project.faces)
     if name in state.project.faces:
         raise RequestError(f'There is a face "{name}" already.')
     text = with_face_in_turn(editor, state, name, panel.name)
-    return Changed(text, f"added: face {name}, in turn with the others for {TURN} each; f goes through them")
+    return Edited(text, f"added: face {name}, in turn with the others for {TURN} each; f goes through them")
 
 
 def _free_place(face: Face | None, panel: Panel, need: int) -> tuple[int, int]:
@@ -238,33 +238,33 @@ def selected_item(state: State) -> tuple[Face, int]:
     return face, int(selected[3])
 
 
-def take_entry(editor: Editor, state: State) -> Changed:
+def take_entry(editor: Editor, state: State) -> Edited:
     """Without the selected item, glyph, or the panel in front with its faces."""
     leaf, text, selected = state.leaf_of(Step.GLASS), state.history.text, state.selected_at(Step.GLASS)
     panel = panel_in_front(state)
     if selected is not None and selected[0] in ("pictures", "fonts"):
-        return Changed(editor.without(text, selected[:2]), f"taken away: {selected[0][:-1]} {selected[1]}")
+        return Edited(editor.without(text, selected[:2]), f"taken away: {selected[0][:-1]} {selected[1]}")
     if leaf == "glyphs":
         if selected is None or selected[2:3] != ("glyphs",):
             raise RequestError("Select a glyph; tab goes to the values.")
-        return Changed(editor.without(text, selected), f"taken away: glyph {selected[3]}")
+        return Edited(editor.without(text, selected), f"taken away: glyph {selected[3]}")
     if leaf == "items":
         face, index = selected_item(state)
         said = face.items[index].named()
-        return Changed(editor.without(text, ("faces", face.name, "items", index)), f"taken away: {said}")
+        return Edited(editor.without(text, ("faces", face.name, "items", index)), f"taken away: {said}")
     if leaf != "panel":
         raise RequestError("Nothing is taken away here; an item, a glyph and a panel on their leaves can be.")
     for face in state.project.faces_on(panel.name):
         text = editor.without(text, ("faces", face.name))
-    return Changed(editor.without(text, ("panels", panel.name)), f"taken away: panel {panel.name} with its faces")
+    return Edited(editor.without(text, ("panels", panel.name)), f"taken away: panel {panel.name} with its faces")
 
 
-def dot_turned(editor: Editor, state: State) -> Changed:
+def dot_turned(editor: Editor, state: State) -> Edited:
     """The dot or segment that is looked at, of the selected glyph, lit or darkened."""
     panel, letter = panel_in_front(state), selected_glyph(state)
     key: Key = ("panels", panel.name, "glyphs", letter)
     drawn, what = glyph_turned(panel, str(value_at(state.project.tables, key) or ""), state.dot)
-    return Changed(editor.with_value(state.history.text, key, drawn), f"{letter}: {what} turned")
+    return Edited(editor.with_value(state.history.text, key, drawn), f"{letter}: {what} turned")
 
 
 def selected_glyph(state: State) -> str:

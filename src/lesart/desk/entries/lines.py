@@ -9,7 +9,7 @@ from lesart.core.errors import Problem, RequestError
 from lesart.core.raw.line import LINES
 from lesart.core.raw.registers import TABLES, TYPES
 from lesart.core.raw.source import Source
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
@@ -27,7 +27,7 @@ def is_line(what: str) -> bool:
     return any(what.lower().startswith(kind.lower()) for kind in LINES)
 
 
-def add_line(editor: Editor, text: str, name: str, what: str) -> Changed:
+def add_line(editor: Editor, text: str, name: str, what: str) -> Edited:
     """A source with the line, and a channel of its first column. Raises RequestError with what would be right."""
     kind = next(kind for kind in LINES if what.lower().startswith(kind.lower()))
     rest = what[len(kind) :].strip()
@@ -47,14 +47,14 @@ def add_line(editor: Editor, text: str, name: str, what: str) -> Changed:
     )
     channel = {"source": name, "column": column, "raw_unit": unit, "unit": unit, "lowest": low, "highest": high}
     text = editor.with_table(text, ("channels", name), channel)
-    return Changed(text, f"added: {name} from {_where(source)}; o listens to it", ("channels", name, "column"))
+    return Edited(text, f"added: {name} from {_where(source)}; o listens to it", ("channels", name, "column"))
 
 
 def _where(source: Source) -> str:
     return source.line.says if source.line is not None else source.name
 
 
-def add_register(editor: Editor, text: str, source: Source, name: str, what: str) -> Changed | None:
+def add_register(editor: Editor, text: str, source: Source, name: str, what: str) -> Edited | None:
     """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers; None where that is not what it is."""
     match = _REGISTER.match(what)
     if source.line is None or not source.line.kind.has_registers or match is None:
@@ -71,7 +71,7 @@ def add_register(editor: Editor, text: str, source: Source, name: str, what: str
         "highest": f"1000 {unit}".removesuffix(" 1"),
     }
     text = editor.with_table(text, ("channels", name), channel)
-    return Changed(text, f"added: {name}, {match[0]}", ("channels", name, "column"))
+    return Edited(text, f"added: {name}, {match[0]}", ("channels", name, "column"))
 
 
 def _register(match: re.Match[str], name: str) -> dict[str, Any]:

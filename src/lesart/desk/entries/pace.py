@@ -14,13 +14,13 @@ from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
 from lesart.core.quantity import parse_quantity, whole_number
 from lesart.core.units import parse_unit
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
 from lesart.study.bench import Bench
-from lesart.study.firmware import loop_of
+from lesart.study.project_loop import loop_of
 from lesart.study.tracing import BusSeen, seen
 
 HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
@@ -68,7 +68,7 @@ def _check_name(name: str) -> None:
         raise RequestError(f'"{name}": a time or a number of bytes stands behind every, takes or sends, as in {HOW}.')
 
 
-def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
+def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
     """A task of one's own. Raises RequestError for a time that is none, or a name that is taken."""
     found = task_typed(typed)
     name, said = found.name, found.clauses
@@ -90,7 +90,7 @@ def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
     for above in (("loop",), ("loop", "tasks")):
         if value_at(state.project.tables, above) is None:
             text = editor.with_table(text, above, {})
-    return Changed(editor.with_table(text, key, entry), f"added: {name}", (*key, "period"))
+    return Edited(editor.with_table(text, key, entry), f"added: {name}", (*key, "period"))
 
 
 def _time(typed: str) -> str:
@@ -108,19 +108,19 @@ def _bytes(typed: str) -> int:
     return count
 
 
-def take_task(editor: Editor, state: State) -> Changed:
+def take_task(editor: Editor, state: State) -> Edited:
     """One's own goes; what was said of another goes; of which nothing was said, that is left out."""
     selected = state.selected_at(state.step)
     if selected is not None and selected[0] == "panels" and selected[2] == "trace":
         key = selected[:3]
-        return Changed(editor.without(state.history.text, key), f"taken away: trace of {selected[1]}")
+        return Edited(editor.without(state.history.text, key), f"taken away: trace of {selected[1]}")
     if selected is None or selected[:2] != ("loop", "tasks"):
         raise RequestError("No task is selected; tab goes to one on the leaf of tasks.")
     key, name = selected[:3], str(selected[2])
     text = state.history.text
     if value_at(state.project.tables, key) is not None:
-        return Changed(editor.without(text, key), f"as it was made: {name}")
-    return Changed(editor.with_value(text, (*key, "off"), True), f"left out: {name}", (*key, "off"))
+        return Edited(editor.without(text, key), f"as it was made: {name}")
+    return Edited(editor.with_value(text, (*key, "off"), True), f"left out: {name}", (*key, "off"))
 
 
 def moved_in_pace(state: State, bench: Bench, by: int, *, by_screens: bool = False) -> State:
@@ -149,7 +149,7 @@ def _front_bus(state: State, bench: Bench) -> BusSeen | None:
     return found if isinstance(found, BusSeen) else None
 
 
-def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Changed:
+def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
     """The trace of the panel in front; which signal is which is guessed by their names.
 
     Raises RequestError where there is no panel, CaptureError where the file is none.
@@ -159,7 +159,7 @@ def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Changed
         raise RequestError("The project has no panel that a trace could be of.")
     panel, signals = state.project.panels[name], list(read_vcd(bench.folder / typed.strip()).lines)
     entry = {"capture": typed.strip(), **(_digits_of(panel, signals) if is_scanned(panel) else _wires_of(signals))}
-    return Changed(
+    return Edited(
         editor.with_table(state.history.text, ("panels", name, "trace"), entry),
         f"added: trace of {name}",
         ("panels", name, "trace", next(iter(entry))),

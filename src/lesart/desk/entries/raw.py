@@ -12,7 +12,7 @@ from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
 from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.lines import add_line, add_register, is_line
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
@@ -40,7 +40,7 @@ class _Where:
 
 def add_entry(
     editor: Editor, text: str, project: Project, folder: Path, capture: Capture | None, source: str, typed: str
-) -> Changed:
+) -> Edited:
     """What was typed at ``+`` in Raw. Raises RequestError or CaptureError with what would be right."""
     where = _Where(editor, text, project, folder)
     if "<" in typed:
@@ -72,7 +72,7 @@ def _free_source(name: str, project: Project) -> str:
     return name
 
 
-def _add_channel(where: _Where, name: str, capture: Capture | None, source: str, what: str) -> Changed:
+def _add_channel(where: _Where, name: str, capture: Capture | None, source: str, what: str) -> Edited:
     if capture is None:
         raise RequestError("The capture of this channel cannot be read, so nobody knows its columns.")
     fit = [column for column in capture.columns if what == column or what.startswith(f"{column} ")]
@@ -83,7 +83,7 @@ def _add_channel(where: _Where, name: str, capture: Capture | None, source: str,
     unit = what[len(column) :].strip() or _unit(capture, column)
     entry = _channel(source, column, unit, capture.columns[column])
     key = ("channels", name)
-    return Changed(where.editor.with_table(where.text, key, entry), f"added: {name}, column {column}", (*key, "column"))
+    return Edited(where.editor.with_table(where.text, key, entry), f"added: {name}, column {column}", (*key, "column"))
 
 
 def _unit(capture: Capture, column: str) -> str:
@@ -102,7 +102,7 @@ def _channel(source: str, column: str, unit: str, block: Block) -> dict[str, Any
     return {"source": source, "column": column, "raw_unit": unit, "unit": unit, **limits}
 
 
-def _add_capture(where: _Where, name: str, what: str) -> Changed:
+def _add_capture(where: _Where, name: str, what: str) -> Edited:
     """A source of that name and a channel of its first column."""
     file, _, decoder = what.partition(" as ")
     path = where.folder / file.strip()
@@ -125,7 +125,7 @@ def _add_capture(where: _Where, name: str, what: str) -> Changed:
     text = _with_source(where, name, table)
     entry = _channel(name, column, _unit(capture, column), capture.columns[column])
     text = where.editor.with_table(text, ("channels", name), entry)
-    return Changed(text, f"added: {name} from {path.name}, column {column}", ("channels", name, "column"))
+    return Edited(text, f"added: {name} from {path.name}, column {column}", ("channels", name, "column"))
 
 
 def _with_source(where: _Where, name: str, table: Table) -> str:
@@ -138,7 +138,7 @@ def _with_source(where: _Where, name: str, table: Table) -> str:
     return text
 
 
-def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Changed:
+def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Edited:
     """Without a channel, and without its source where no other channel reads it.
 
     A channel that a face shows stays: the check of the project says so.
@@ -149,7 +149,7 @@ def take_channel(editor: Editor, text: str, project: Project, channel: Channel) 
     others = [other.name for other in project.channels.values() if other.source == channel.source]
     if len(others) == 1:
         left = editor.without(left, ("sources", channel.source))
-    return Changed(left, f"taken away: {channel.name}")
+    return Edited(left, f"taken away: {channel.name}")
 
 
 def columns_of(capture: Capture, source: Source, project: Project) -> tuple[tuple[str, str], ...]:

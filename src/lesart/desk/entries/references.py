@@ -11,8 +11,8 @@ from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
 from lesart.desk.entries.chain import list_of
-from lesart.desk.entries.changed import Changed
-from lesart.desk.entries.points import pairs_of_file
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.table_points import pairs_of_file
 from lesart.project.model import Channel
 from lesart.project.text import Editor
 
@@ -25,7 +25,7 @@ def are_pairs(typed: str) -> bool:
     return "=" in typed or "<" in typed
 
 
-def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: Path, day: str) -> Changed:
+def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: Path, day: str) -> Edited:
     """All of them, or none: RequestError names the first that is wrong."""
     if "<" in typed:
         pairs = pairs_of_file(folder, typed.partition("<")[2].strip(), HOW)
@@ -44,7 +44,7 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
     if channel.correction.kind == "none":
         text = editor.with_value(text, (*key[:-1], "kind"), "line")
     count = f"{len(pairs)} references" if len(pairs) != 1 else "1 reference"
-    return Changed(text, f"added: {count}, as written", (*key, len(channel.references), "true"))
+    return Edited(text, f"added: {count}, as written", (*key, len(channel.references), "true"))
 
 
 def _pair(typed: str) -> tuple[str, str]:

@@ -13,8 +13,8 @@ from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS
-from lesart.desk.entries.changed import Changed
-from lesart.desk.entries.typed import kind_named, values_typed
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.typed_values import kind_named, values_typed
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor, value_at
@@ -22,7 +22,7 @@ from lesart.project.text import Editor, value_at
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 
 
-def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Changed:
+def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Edited:
     """What was typed at ``+``. Raises RequestError with a sentence that says what would be right."""
     if "=" in typed:
         name, _, what = typed.partition("=")
@@ -36,18 +36,18 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     raise RequestError(f'"{typed}" is neither; {HOW}.')
 
 
-def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Changed:
+def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:
     kinds = kinds_of(project.tables)
     _free(name, project.hookup.parts, "part")
     kind, values = kind_named(what, kinds, "kind of part")
     entry: dict[str, Written] = {"kind": kind.name, **_values(kind, values, name)}
     first = kind.parameters[0].name if kind.parameters else "kind"
-    return Changed(
+    return Edited(
         editor.with_table(text, ("parts", name), entry), f"added: {name}, {kind.name}", ("parts", name, first)
     )
 
 
-def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) -> Changed:
+def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:
     _free(name, project.sums, "sum")
     kind, values = kind_named(what, SUMS, "kind of sum")
     usual: dict[str, Written] = {
@@ -55,7 +55,7 @@ def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) 
     }
     usual |= values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
     added = editor.with_table(text, ("sums", name), {"kind": kind.name, **usual})
-    return Changed(added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name))
+    return Edited(added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name))
 
 
 def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
@@ -76,7 +76,7 @@ def _values(kind: PartKind, typed: str, name: str) -> dict[str, str | int | bool
     return given
 
 
-def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Changed:
+def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Edited:
     ends, _, through = typed.partition(" through ")
     first, _, second = ends.partition(">")
     pin, to = _end(first, hookup), _end(second, hookup)
@@ -87,7 +87,7 @@ def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Changed:
     join = Join(pin, to, through.strip())
     added = editor.with_entry(text, JOINS, join_entry(join))
     said = f"joined: {pin} to {to}" + (f" through {join.through}" if join.through else "")
-    return Changed(added, said, (*JOINS, len(hookup.joins), "to"))
+    return Edited(added, said, (*JOINS, len(hookup.joins), "to"))
 
 
 def _end(written: str, hookup: Hookup) -> End:
@@ -101,33 +101,33 @@ def _end(written: str, hookup: Hookup) -> End:
         raise RequestError(f'"{written}": {error}.') from error
 
 
-def take_entry(editor: Editor, text: str, project: Project, selected: Key | None) -> Changed:
+def take_entry(editor: Editor, text: str, project: Project, selected: Key | None) -> Edited:
     """Without what the selected value belongs to. Raises RequestError where it belongs to nothing."""
     match selected:
         case ("wire", "joins", int(index), _):
             entry = value_at(project.tables, (*JOINS, index))
-            return Changed(editor.without(text, (*JOINS, index)), f"taken away: {entry['pin']} to {entry['to']}")
+            return Edited(editor.without(text, (*JOINS, index)), f"taken away: {entry['pin']} to {entry['to']}")
         case ("parts", str(name), _):
             return _take_part(editor, text, project.hookup, name)
         case ("sums", str(name), _):
-            return Changed(editor.without(text, ("sums", name)), f"taken away: {name}")
+            return Edited(editor.without(text, ("sums", name)), f"taken away: {name}")
         case ("wire", "measured", str(name)):
             if name not in project.measured:
                 raise RequestError("Nothing was measured there yet.")
-            return Changed(editor.without(text, ("wire", "measured", name)), f"not measured: {name}")
+            return Edited(editor.without(text, ("wire", "measured", name)), f"not measured: {name}")
     raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
 
 
-def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Changed:
+def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Edited:
     """A part with its connections; those that ran through it go too, since straight they would be something else."""
     joins = [join for join in hookup.joins if name in (join.pin.part, join.to.part, join.through)]
     for join in sorted(joins, key=lambda each: each.index, reverse=True):
         text = editor.without(text, (*JOINS, join.index))
     with_joins = f" with {len(joins)} connection{'s' if len(joins) != 1 else ''}" if joins else ""
-    return Changed(editor.without(text, ("parts", name)), f"taken away: {name}{with_joins}")
+    return Edited(editor.without(text, ("parts", name)), f"taken away: {name}{with_joins}")
 
 
-def join_by_role(editor: Editor, text: str, project: Project) -> Changed:
+def join_by_role(editor: Editor, text: str, project: Project) -> Edited:
     """All that is not joined, joined by the roles of its pins. Raises RequestError where nothing is left to join."""
     plan = propose(project.hookup)
     left = " ".join(plan.unplaced)
@@ -138,12 +138,12 @@ def join_by_role(editor: Editor, text: str, project: Project) -> Changed:
     count = len(plan.hookup.joins) - len(project.hookup.joins)
     parts = [name for name in plan.hookup.parts if name not in project.hookup.parts]
     with_parts = f", with {', '.join(parts)}" if parts else ""
-    return Changed(
+    return Edited(
         editor.mended(text, plan.mends), f"joined by role: {counted(count, 'connection')}{with_parts}. {left}".strip()
     )
 
 
-def write_sum(editor: Editor, text: str, project: Project, selected: Key | None) -> Changed:
+def write_sum(editor: Editor, text: str, project: Project, selected: Key | None) -> Edited:
     """The result of the selected sum, as a part of the hook-up. Raises RequestError where there is none to write."""
     name = str(selected[1]) if selected and selected[0] == "sums" else ""
     found = project.sums.get(name)
@@ -158,4 +158,4 @@ def write_sum(editor: Editor, text: str, project: Project, selected: Key | None)
     if not mends:
         kind = project.hookup.parts[found.part].kind.name
         raise RequestError(f"{found.part} is a {kind}; give {name} another part to write to.")
-    return Changed(editor.mended(text, mends), f"{found.part} is {shown_part(result)}")
+    return Edited(editor.mended(text, mends), f"{found.part} is {shown_part(result)}")

@@ -14,7 +14,7 @@ from lesart.core.errors import LesartError, Problem
 from lesart.core.glyphs.fonts import FONTS, Font
 from lesart.core.parameters import read_table
 from lesart.project.assets.font_files import FONT_FILE, read_font
-from lesart.project.assets.pictured import PICTURE_FILE, ShownPicture, crossed_out, shown_picture
+from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture, crossed_out, shown_picture
 from lesart.project.folder.watched import WatchedFiles
 
 Table = Mapping[str, Any]

@@ -14,7 +14,7 @@ from collections.abc import Iterable
 from datetime import datetime
 
 from lesart.core.block import mark_word
-from lesart.core.raw.heard import Heard
+from lesart.core.raw.received import Received
 from lesart.core.visible import visible
 
 FIRST_LINE = "# lesart recording 1"
@@ -29,7 +29,7 @@ def head_text(title: str, started: datetime, columns: Iterable[str]) -> str:
     return f"{FIRST_LINE}\n# {_one_line(title)}\n# t is seconds since {started.isoformat()}\n{names.getvalue()}"
 
 
-def rows_text(heard: Heard) -> str:
+def rows_text(heard: Received) -> str:
     """Its rows and events in the order of their times; numbers such that reading gives the same ones."""
     rows = [
         f"{t:.6f},{','.join(map(repr, values))}\n" if not any(map(math.isnan, values)) else _marked_row(t, values, mark)

@@ -26,7 +26,7 @@ from lesart.project.model import VARYING, Channel, Table
 from lesart.project.tables.corrections import check_calibrations, check_true
 from lesart.project.tables.kinds import kind_of
 from lesart.project.tables.known_parts import NO_PARTS, KnownParts, leans_on_broken, part_named
-from lesart.project.tables.listed import in_unit, tables_at
+from lesart.project.tables.list_tables import in_unit, tables_at
 from lesart.project.tables.variants import sections_of
 
 CHANNEL = (

@@ -14,7 +14,7 @@ from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 from lesart.project.model import Table
-from lesart.project.tables.listed import difference_at, in_unit, tables_at
+from lesart.project.tables.list_tables import difference_at, in_unit, tables_at
 
 TRUE = (
     Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),

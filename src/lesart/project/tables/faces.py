@@ -15,10 +15,10 @@ from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, AlarmMark, Bar, Fi
 from lesart.core.glass.faces.motion import STANDS, TURN, build_motion
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.parameters import read_table, shown
-from lesart.project.assets.pictured import ShownPicture
+from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.model import Channel, Table
 from lesart.project.tables.channels import check_field
-from lesart.project.tables.listed import in_unit
+from lesart.project.tables.list_tables import in_unit
 from lesart.project.tables.shapes import Known, build_shape, channel_is_known
 
 

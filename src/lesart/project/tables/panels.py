@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.errors import Problem
-from lesart.core.glass.panels.drive import PARAMETERS as SCAN
-from lesart.core.glass.panels.drive import build_scan
 from lesart.core.glass.panels.kinds import KINDS, kind_parameter
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.panel_kind import Given
+from lesart.core.glass.panels.scan import PARAMETERS as SCAN
+from lesart.core.glass.panels.scan import build_scan
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import read_table, shown

@@ -10,9 +10,9 @@ from lesart.core.errors import Problem
 from lesart.core.glass.faces.shapes import Box, Bubble, Dial, PictureItem, Scale, Shape, Spectrum, Trend
 from lesart.core.parameters import shown
 from lesart.core.raw.spectrum import Bands
-from lesart.project.assets.pictured import ShownPicture
+from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.model import Channel, Table
-from lesart.project.tables.listed import in_unit
+from lesart.project.tables.list_tables import in_unit
 
 Values = Mapping[str, Any]
 AT_ONCE_S = 0.1

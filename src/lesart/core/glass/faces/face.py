@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown
-from lesart.core.glass.faces.drawing import drawn
 from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label
 from lesart.core.glass.faces.motion import moved
+from lesart.core.glass.faces.pixel_items import with_item
 from lesart.core.glass.faces.shapes import Box, Trend
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.glass.panels.panel import Memory, Panel, PixelGrid
@@ -104,7 +104,7 @@ def compose(
 def _drawn(face: Face, panel: PixelGrid, readings: Mapping[str, Reading], memory: Memory, t_s: float) -> Composed:
     """On pixels, item over item."""
     for item in face.items:
-        memory = drawn(memory, panel, item, readings, t_s, bare=face.writes == BARE)
+        memory = with_item(memory, panel, item, readings, t_s, bare=face.writes == BARE)
     shown = tuple(item.shown(panel, readings) if isinstance(item, FieldItem) else None for item in face.items)
     return Composed(panel.lit(memory), memory, shown)
 

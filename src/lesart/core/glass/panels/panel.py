@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from typing import Protocol
 
 from lesart.core.fit.cells import Cell
-from lesart.core.glass.panels.drive import Scan
 from lesart.core.glass.panels.frame import Frame
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.transfer import Bus
 from lesart.core.glyphs.fonts import Font
 

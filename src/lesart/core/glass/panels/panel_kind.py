@@ -6,8 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from lesart.core.glass.panels.drive import Scan
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import Parameter

@@ -9,10 +9,10 @@ from typing import Any
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.bar_letters import BARS, PARTS
-from lesart.core.glass.panels.drive import Scan
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glass.panels.panel import Memory, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
+from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter

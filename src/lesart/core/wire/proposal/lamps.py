@@ -7,7 +7,7 @@ from lesart.core.wire.currents import LAMP_A, lamps_of
 from lesart.core.wire.hookup import End, is_free, rail_v
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.preferred import around
-from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.draft import DraftHookup
 from lesart.core.wire.proposal.power import to_ground
 from lesart.core.wire.proposal.signals import matched
 
@@ -17,7 +17,7 @@ PIN_SHARE = 0.8
 """Share of what a pin may carry that a proposal uses."""
 
 
-def lamps(grow: Growing) -> None:
+def lamps(grow: DraftHookup) -> None:
     """Lamps to a rail or a pin, each with the resistor its current asks for; strong digits through a transistor."""
     for part in list(grow.hookup.parts.values()):
         for pin in part.kind.pins:
@@ -31,7 +31,7 @@ def lamps(grow: Growing) -> None:
     _transistors(grow)
 
 
-def _lamp_place(grow: Growing, end: End, pin: Pin, part: Part) -> None:
+def _lamp_place(grow: DraftHookup, end: End, pin: Pin, part: Part) -> None:
     pins = _matched_digital(grow, end)
     limit = grow.hookup.pin(pins[0]).current_a if pins else None
     is_backlight = any("supply" in each.roles for each in part.kind.pins)
@@ -55,11 +55,11 @@ def _lamp_place(grow: Growing, end: End, pin: Pin, part: Part) -> None:
         grow.unplaced.append(f"{end} drops {plain_number(forward)} V, and no rail gives more.")
 
 
-def _matched_digital(grow: Growing, end: End) -> list[End]:
+def _matched_digital(grow: DraftHookup, end: End) -> list[End]:
     return list(matched(grow, [end]).values())
 
 
-def _resistors(grow: Growing) -> None:
+def _resistors(grow: DraftHookup) -> None:
     """One value for all segments of a part; each has its own resistor."""
     names: dict[tuple[str, float], str] = {}
     for lamp in lamps_of(grow.hookup):
@@ -75,7 +75,7 @@ def _resistors(grow: Growing) -> None:
         grow.lead_through(lamp.join, names[key])
 
 
-def _transistors(grow: Growing) -> None:
+def _transistors(grow: DraftHookup) -> None:
     """A digit's common carries all its segments."""
     for part in list(grow.hookup.parts.values()):
         digits = [End(part.name, pin.name) for pin in part.kind.pins if "digit" in pin.roles]

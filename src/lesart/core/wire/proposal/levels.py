@@ -5,13 +5,13 @@ from __future__ import annotations
 from lesart.core.wire.hookup import End, Join, bus_lines, logic_v, tolerated_v, used_roles
 from lesart.core.wire.levels import ANALOG, SLACK_V, bus_levels, levels_of
 from lesart.core.wire.proposal.dividing import analog_divider
-from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.draft import DraftHookup
 
 PULL_UP_OHM = 4_700.0
 """Usual on a bus of 100 kHz; strong enough for 400 kHz with short wires."""
 
 
-def between(grow: Growing) -> None:
+def between(grow: DraftHookup) -> None:
     """What must stand between two levels: a divider for a voltage that is measured, else a level shifter."""
     shifters: dict[str, str] = {}
     for level in levels_of(grow.hookup):
@@ -37,7 +37,7 @@ def between(grow: Growing) -> None:
                             _shifted(grow, join, shifters)
 
 
-def _differs(grow: Growing, end: End) -> bool:
+def _differs(grow: DraftHookup, end: End) -> bool:
     """Does a part on the bus live at another level than the board? Its pull-ups, its inputs, or both."""
     board = logic_v(grow.hookup, grow.board) if grow.board else None
     level = logic_v(grow.hookup, end.part)
@@ -45,14 +45,14 @@ def _differs(grow: Growing, end: End) -> bool:
     return level is not None and board is not None and (abs(level - board) > 0.1 or (stands or board) < board)
 
 
-def _shifted(grow: Growing, join: Join, shifters: dict[str, str]) -> None:
+def _shifted(grow: DraftHookup, join: Join, shifters: dict[str, str]) -> None:
     part = join.pin.part if join.pin.part != grow.board else join.to.part
     if part not in shifters:
         shifters[part] = grow.part(f"{part} levels", "level shifter")
     grow.lead_through(join, shifters[part])
 
 
-def _divider(grow: Growing, join: Join, volts: float, most_v: float, driver: End, listener: End) -> None:
+def _divider(grow: DraftHookup, join: Join, volts: float, most_v: float, driver: End, listener: End) -> None:
     pin = grow.hookup.pin(listener)
     source = grow.hookup.pin(driver).source_ohm or 0.0
     pair = analog_divider(volts, most_v, source, pin.accepts_ohm or float("inf"))
@@ -62,7 +62,7 @@ def _divider(grow: Growing, join: Join, volts: float, most_v: float, driver: End
         grow.lead_through(join, name)
 
 
-def pull_ups(grow: Growing) -> None:
+def pull_ups(grow: DraftHookup) -> None:
     """A pair to the level of the board's signals, where nothing pulls the bus up."""
     rail = grow.level_rail()
     name = ""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.wire.hookup import End, Hookup, Join, is_free, works
-from lesart.core.wire.proposal.growing import COLOURS, SIGNAL_COLOURS
+from lesart.core.wire.proposal.draft import COLOURS, SIGNAL_COLOURS
 from lesart.core.wire.role import are_shared
 
 WIRE_COLOURS = (*COLOURS.values(), *SIGNAL_COLOURS)

@@ -9,10 +9,10 @@ from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import loads_of, rail_limit_a
 from lesart.core.wire.hookup import End, fed_through, is_free, logic_v, rail_v
 from lesart.core.wire.part import Pin, shown_address
-from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.draft import DraftHookup
 
 
-def addresses(grow: Growing) -> None:
+def addresses(grow: DraftHookup) -> None:
     """Each part on the bus its own, as far as straps allow."""
     taken: set[int] = set()
     for part in list(grow.hookup.parts.values()):
@@ -30,7 +30,7 @@ def addresses(grow: Growing) -> None:
         taken.add(part.address)
 
 
-def sources(grow: Growing) -> None:
+def sources(grow: DraftHookup) -> None:
     """A board's own supply from a source that suits it; without one it is fed by its plug."""
     for part in grow.hookup.parts.values():
         if part.kind.group not in ("board", "source"):
@@ -45,7 +45,7 @@ def sources(grow: Growing) -> None:
                     grow.unplaced.append(f"{end} finds no supply from {_volts(pin)}.")
 
 
-def _may_feed(grow: Growing, rail: End, supply: End) -> bool:
+def _may_feed(grow: DraftHookup, rail: End, supply: End) -> bool:
     """Only from further up: a battery feeds a regulator or a board, a regulator feeds a board."""
     order = {"battery": 0, "supply": 0, "regulator": 1}
     above, below = (grow.hookup.parts[end.part] for end in (rail, supply))
@@ -53,14 +53,14 @@ def _may_feed(grow: Growing, rail: End, supply: End) -> bool:
     return above.kind.group == "source" and higher and not _comes_from(grow, rail, supply.part)
 
 
-def _comes_from(grow: Growing, rail: End, part: str) -> bool:
+def _comes_from(grow: DraftHookup, rail: End, part: str) -> bool:
     """Is a rail one of that part, or fed through it?"""
     feeder = grow.hookup.pin(rail).fed_by
     behind = fed_through(grow.hookup, End(rail.part, feeder)) if feeder else ()
     return part in (rail.part, *(each.part for each in behind))
 
 
-def supplies(grow: Growing) -> None:
+def supplies(grow: DraftHookup) -> None:
     """Supplies and grounds of everything else."""
     for end, pin in list(grow.hookup.ends()):
         group = grow.hookup.parts[end.part].kind.group
@@ -77,14 +77,14 @@ def supplies(grow: Growing) -> None:
     _grounds_of_boards(grow)
 
 
-def to_ground(grow: Growing, end: End) -> None:
+def to_ground(grow: DraftHookup, end: End) -> None:
     ground = grow.ground()
     if ground is None or ground.part == end.part:
         return
     grow.join(end, ground, colour="black")
 
 
-def _grounds_of_boards(grow: Growing) -> None:
+def _grounds_of_boards(grow: DraftHookup) -> None:
     """Of a second board, too: what is joined by signals must have one zero."""
     for name, part in grow.hookup.parts.items():
         if part.kind.group == "board" and name != grow.board:
@@ -94,7 +94,7 @@ def _grounds_of_boards(grow: Growing) -> None:
                     break
 
 
-def _rail_for(grow: Growing, pin: Pin, rails: list[End]) -> End | None:
+def _rail_for(grow: DraftHookup, pin: Pin, rails: list[End]) -> End | None:
     """In range, with room for its peak; at the level of the board's signals if there is a choice."""
     level = logic_v(grow.hookup, grow.board) if grow.board else None
     best = None
@@ -110,7 +110,7 @@ def _rail_for(grow: Growing, pin: Pin, rails: list[End]) -> End | None:
     return best[1] if best else None
 
 
-def _has_room(grow: Growing, rail: End, amps: float, seen: tuple[End, ...] = ()) -> bool:
+def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] = ()) -> bool:
     """Would the rail, and all it is fed by, still give that? A rail that feeds itself gives nothing."""
     if rail in seen:
         return False

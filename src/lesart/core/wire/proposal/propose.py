@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from lesart.core.notes import Mend
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.hookup import End, Hookup, is_pull
-from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.draft import DraftHookup
 from lesart.core.wire.proposal.lamps import lamps
 from lesart.core.wire.proposal.levels import between, pull_ups
 from lesart.core.wire.proposal.power import addresses, sources, supplies
@@ -33,7 +33,7 @@ class Plan:
 
 def propose(hookup: Hookup) -> Plan:
     """Join what is not joined. Pins that may stay open stay open."""
-    grow = Growing(hookup)
+    grow = DraftHookup(hookup)
     for step in ORDER:
         step(grow)
     return Plan(grow.hookup, tuple(grow.mends), tuple(grow.unplaced))

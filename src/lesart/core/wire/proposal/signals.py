@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from lesart.core.wire.hookup import End, Join, is_free, is_pull
 from lesart.core.wire.preferred import around
-from lesart.core.wire.proposal.growing import Growing
+from lesart.core.wire.proposal.draft import DraftHookup
 from lesart.core.wire.role import ROLES, roles_meet
 
 BRIDGE = ("E+", "E−", "A+", "A−")
@@ -16,7 +16,7 @@ BRIDGE_COLOURS = ("red", "black", "green", "white")
 """As most load cells have them."""
 
 
-def fixed_ends(grow: Growing) -> None:
+def fixed_ends(grow: DraftHookup) -> None:
     """Ends of resistive things and switches that simply go to a rail."""
     level_rail = grow.level_rail()
     ground = grow.ground()
@@ -31,7 +31,7 @@ def fixed_ends(grow: Growing) -> None:
             grow.join(End(part.name, ends[0].name), level_rail, colour="red")
 
 
-def bridges(grow: Growing) -> None:
+def bridges(grow: DraftHookup) -> None:
     """Each bridge, all four wires, to an amplifier of its own."""
     whole = [part for part in grow.hookup.parts.values() if all(part.kind.pin(name) for name in BRIDGE)]
     free = [part for part in whole if all(is_free(grow.hookup, End(part.name, name)) for name in BRIDGE)]
@@ -44,7 +44,7 @@ def bridges(grow: Growing) -> None:
             grow.join(End(cell.name, name), End(amplifier.name, name), colour=colour)
 
 
-def signals(grow: Growing) -> None:
+def signals(grow: DraftHookup) -> None:
     """Bus lines to the bus, everything else to a pin of its own."""
     wanting = []
     for end, pin in grow.hookup.ends():
@@ -72,12 +72,12 @@ def signals(grow: Growing) -> None:
             grow.unplaced.append(_no_place(grow, end))
 
 
-def _no_place(grow: Growing, end: End) -> str:
+def _no_place(grow: DraftHookup, end: End) -> str:
     roles = ", ".join(grow.hookup.pin(end).roles)
     return f"{end} ({roles}) finds no free pin that works with it."
 
 
-def _shared_place(grow: Growing, end: End) -> End | None:
+def _shared_place(grow: DraftHookup, end: End) -> End | None:
     """The board's bus line; between parts, the other's line of the same name."""
     roles = grow.hookup.pin(end).roles
     places = [
@@ -91,7 +91,7 @@ def _shared_place(grow: Growing, end: End) -> End | None:
     return min(places)[1] if places else None
 
 
-def _stays_shared(grow: Growing, end: End, roles: tuple[str, ...]) -> bool:
+def _stays_shared(grow: DraftHookup, end: End, roles: tuple[str, ...]) -> bool:
     """No other job on that pin, and not both already tied together."""
     return all(
         any(ROLES[role].shares for role in grow.hookup.pin(join.other(end)).roles)
@@ -100,7 +100,7 @@ def _stays_shared(grow: Growing, end: End, roles: tuple[str, ...]) -> bool:
     )
 
 
-def matched(grow: Growing, wanting: list[End]) -> dict[End, End]:
+def matched(grow: DraftHookup, wanting: list[End]) -> dict[End, End]:
     """A maximum matching of open pins with free ones, found by augmenting paths. The scarcest pins are tried first,
     so that a pin which can do much is taken last."""
     free = [
@@ -137,7 +137,7 @@ def matched(grow: Growing, wanting: list[End]) -> dict[End, End]:
     return {end: found[end] for end in wanting if end in found}
 
 
-def _fixed_half(grow: Growing, join: Join) -> None:
+def _fixed_half(grow: DraftHookup, join: Join) -> None:
     """A resistive sensor needs a fixed resistor to the rail, about as large as itself."""
     rail, part = grow.level_rail(), grow.hookup.parts[join.pin.part]
     if rail is not None:

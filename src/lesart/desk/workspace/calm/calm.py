@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from lesart.core import calm as filters
 from lesart.core.block import Block
-from lesart.core.calm.evidence import lag_by_correlation_s, spikes, worst_error
+from lesart.core.calm.effect import lag_by_correlation_s, spikes, worst_error
 from lesart.core.calm.record import Cost, FilterKind, total_cost
 from lesart.core.notes import Key
 from lesart.core.step import Step

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from lesart.core.block import Block
-from lesart.core.calm.evidence import spikes, worst_error
+from lesart.core.calm.effect import spikes, worst_error
 from lesart.core.calm.record import total_cost
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field

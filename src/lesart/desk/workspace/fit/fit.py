@@ -12,7 +12,7 @@ import numpy as np
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown, fill
-from lesart.core.fit.strip import film_strip
+from lesart.core.fit.film_strip import film_strip
 from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glass.panels.panel import Panel
@@ -20,11 +20,11 @@ from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
 from lesart.core.step import Step
-from lesart.desk.honest import decimals_worth
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, text, value
 from lesart.desk.workspace.fit.digits import digits_line, digits_lines
 from lesart.desk.workspace.fit.sweep import sweep_lines
+from lesart.desk.worthwhile_decimals import decimals_worth
 from lesart.study.glass import as_seen, glass_of
 from lesart.study.inspect import field_key
 from lesart.study.sureness import sureness_in_the_middle

@@ -9,8 +9,8 @@ from lesart.core.glass.bus.patterns import pattern, patterns_of
 from lesart.core.glass.faces.face import FACE, Face, compose
 from lesart.core.glass.faces.inspect_face import clashing, clashing_pixels
 from lesart.core.glass.faces.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
-from lesart.core.glass.faces.legible import layout_of, legibility
-from lesart.core.glass.faces.remembering import Redraws
+from lesart.core.glass.faces.legibility import layout_of, legibility
+from lesart.core.glass.faces.panel_memory import Redraws
 from lesart.core.glass.faces.shapes import PictureItem, Shape
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.glass.panels.frame import PixelFrame
@@ -33,7 +33,7 @@ from lesart.desk.workspace.glass.wiring import wiring_glass, wiring_lines
 from lesart.project.check import check_project
 from lesart.project.text import value_at
 from lesart.study.glass import glass_of
-from lesart.study.redrawing import redraws_before
+from lesart.study.redraws import redraws_before
 from lesart.study.views import Glass, Leaf, Line, Workspace
 
 _ADDS = {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
-from lesart.core.glass.bus.sending import Sent, bytes_on_bus, glyphs_sent, sent_for
+from lesart.core.glass.bus.sent_bytes import Sent, bytes_on_bus, glyphs_sent, sent_for
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.quantity import counted, grouped
 from lesart.desk.workspace.context import Context, label, text

@@ -6,8 +6,8 @@ from functools import singledispatch
 
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item, size_of
-from lesart.core.glass.faces.partial import bytes_touched
-from lesart.core.glass.faces.remembering import Redraws
+from lesart.core.glass.faces.panel_memory import Redraws
+from lesart.core.glass.faces.partial_redraw import bytes_touched
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -19,7 +19,7 @@ from lesart.core.step import Step
 from lesart.desk.entries.glass import selected_item
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.project.assets.font_files import FONT_FILE
-from lesart.project.assets.pictured import PICTURE_FILE, ShownPicture
+from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture
 from lesart.study.glass import close_up, glass_of
 from lesart.study.views import Glass, Line
 

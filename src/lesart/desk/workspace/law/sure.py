@@ -7,8 +7,8 @@ import math
 import numpy as np
 
 from lesart.core.fit.inspect import honest_decimals
-from lesart.core.law.budget import Budget, Drawn, Share, drawn
-from lesart.core.law.fineness import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
+from lesart.core.law.budget import Budget, Share, Simulated, simulated
+from lesart.core.law.resolution import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
@@ -117,12 +117,12 @@ def _drawn(context: Context, unit: str) -> list[Line]:
     """The budget in the middle of the capture against a thousand draws, once for each channel."""
     assert context.run is not None
 
-    def compute() -> tuple[Budget, Drawn] | None:
+    def compute() -> tuple[Budget, Simulated] | None:
         middle = sureness_in_the_middle(context.project, context.channel, context.bench)
         if middle is None or not middle.tolerances.doubts:
             return None
         tolerances = middle.tolerances
-        found = drawn(
+        found = simulated(
             lambda shares: tolerances.evaluate(middle.raw, shares),
             tolerances.doubts,
             DRAWS,

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from lesart.core.glass.panels.drive import PARAMETERS as SCAN_TIMES
+from lesart.core.glass.panels.scan import PARAMETERS as SCAN_TIMES
 from lesart.core.notes import Key
+from lesart.core.pace.jitter import punctual
 from lesart.core.pace.play import Played, play
-from lesart.core.pace.punctual import punctual
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
@@ -17,8 +17,8 @@ from lesart.desk.workspace.context import Context, label, number, rows_of, text,
 from lesart.desk.workspace.pace.sweep import sweep_chart, sweep_lines
 from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.desk.workspace.pace.trace import trace_leaf
-from lesart.study.firmware import loop_of
-from lesart.study.pacing import SCREEN_RUNS, paced, verdicts_known
+from lesart.study.loop_verdicts import SCREEN_RUNS, paced, verdicts_known
+from lesart.study.project_loop import loop_of
 from lesart.study.timing import Timing, brief_time, lanes_of, said_of
 from lesart.study.views import Leaf, Line, Tone, Workspace, numeral
 

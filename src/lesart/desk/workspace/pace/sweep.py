@@ -7,7 +7,7 @@ from lesart.core.pace.pulses import Counting
 from lesart.core.pace.sweep import Sweep, sweep_clock, sweep_digits, sweep_gate, sweep_on_time
 from lesart.core.pace.task import DRAW
 from lesart.desk.workspace.context import Context, label, number, text
-from lesart.study.pacing import gates, paced
+from lesart.study.loop_verdicts import gates, paced
 from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import Chart, Line, Series
 

@@ -10,17 +10,17 @@ import numpy as np
 
 from lesart.core.errors import LesartError
 from lesart.core.glass.bus.controller import Controller
-from lesart.core.glass.bus.obeying import Cells, Obeyed
+from lesart.core.glass.bus.interpreter import Cells, Interpreted
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
+from lesart.core.pace.bus_traced import Redraw
 from lesart.core.pace.digits_traced import first_round_s, lines_of
-from lesart.core.pace.pen import evenly
+from lesart.core.pace.edge_writer import evenly
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.task import NS
 from lesart.core.pace.trace import trace_parameters
-from lesart.core.pace.traced import Redraw
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import counted
 from lesart.core.step import Step
@@ -166,16 +166,16 @@ def _wanted(context: Context, panel: Panel, found: BusSeen, t_s: float) -> Cells
     return wanted_cells(project, bench, panel, found.obeyed, starts_at + (begun[-1] if begun else first))
 
 
-def _differing(panel: Panel, obeyed: Obeyed, count: int, wanted: Cells) -> set[int]:
+def _differing(panel: Panel, obeyed: Interpreted, count: int, wanted: Cells) -> set[int]:
     held = obeyed.memory(count)[: len(wanted)]
     return {int(cell) for cell in ((wanted >= 0) & (held != wanted)).nonzero()[0]}
 
 
-def _frame_of(panel: Panel, obeyed: Obeyed, wanted: Cells, t_s: float) -> Frame:
+def _frame_of(panel: Panel, obeyed: Interpreted, wanted: Cells, t_s: float) -> Frame:
     """What the face would show, as the same controller shows it."""
     moments, nothing = np.full(len(wanted), t_s), np.zeros(len(wanted), np.int64)
     values = np.where(wanted < 0, obeyed.fill, wanted)
-    full = Obeyed(
+    full = Interpreted(
         obeyed.columns, obeyed.pages, moments, np.arange(len(wanted)), values, nothing, obeyed.turns, obeyed.fill
     )
     return frame_shown(panel, full, len(wanted), t_s)

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction, Residual, residuals
-from lesart.core.true.judge import hysteresis, judge
+from lesart.core.true.trust import hysteresis, judge
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, wrapped
 from lesart.desk.workspace.true.fits import fit_series, signed

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from lesart.live.due import Due
+from lesart.live.schedule import Due
 
 
 @pytest.mark.parametrize(
@@ -17,7 +17,7 @@ def test_what_was_missed_stays_missed(late_s: float, then_s: float, monkeypatch:
     def sleep(seconds: float) -> None:
         now[0] += seconds
 
-    monkeypatch.setattr("lesart.live.due.time.sleep", sleep)
+    monkeypatch.setattr("lesart.live.schedule.time.sleep", sleep)
     due = Due(0.25, lambda: now[0])
     due.begin()
     now[0] += late_s

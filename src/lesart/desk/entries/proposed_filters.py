@@ -15,7 +15,7 @@ from lesart.core.parameters import read_table
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.step import Step
 from lesart.core.units import Unit
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.text import Editor, value_at
@@ -28,7 +28,7 @@ BEHIND = ("hold", "deadband", "settling gate", "decimate")
 NO_LIMIT_S = 1e9
 
 
-def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) -> Changed:
+def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) -> Edited:
     """``noise 0.02 kg``: the cheapest filters that leave no more, as late as the channel allows.
 
     They take the place of those that smooth now. Raises RequestError where none does, and says by how much.
@@ -52,7 +52,7 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
         raise RequestError(f"{channel.name}: no filter Lesart tries leaves so little{allowed}; the least is {noise}.")
     text = _replaced(editor, text, key, found.tried.entries)
     words = " and ".join(_words(entry) for entry in found.tried.entries) or "no filter"
-    return Changed(text, f"{words}: {noise} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
+    return Edited(text, f"{words}: {noise} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
 
 
 def _wanted(typed: str, unit: Unit) -> float:

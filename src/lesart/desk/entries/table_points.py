@@ -7,8 +7,8 @@ from pathlib import Path
 
 import numpy as np
 
-from lesart.core.beside import latest
 from lesart.core.errors import RequestError
+from lesart.core.latest import latest
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 from lesart.core.units import convert

@@ -15,7 +15,7 @@ COLOURS = {"supply": "red", "ground": "black"}
 SIGNAL_COLOURS = ("yellow", "green", "blue", "orange", "violet", "white", "grey", "brown")
 
 
-class Growing:
+class DraftHookup:
     """``hookup`` as it is now, ``mends`` that lead to it, ``unplaced`` a sentence for each pin without a place.
 
     ``board`` is the one that everything is joined to.

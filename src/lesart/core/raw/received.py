@@ -21,7 +21,7 @@ class Event:
 
 
 @dataclass(frozen=True)
-class Heard:
+class Received:
     """A batch. ``t`` in seconds, strictly rising; ``values`` a row each, as long as ``columns``.
 
     Promise: a value is NaN where nothing was to be believed, and ``marks`` says for each row why.

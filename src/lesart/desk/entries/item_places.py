@@ -11,7 +11,7 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, Item, Label, size_of
 from lesart.core.glass.faces.shapes import Shape
 from lesart.core.glass.panels.panel import Panel
-from lesart.desk.entries.changed import Changed
+from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glass import panel_in_front, selected_item
 from lesart.desk.state import State
 from lesart.project.text import Editor
@@ -24,7 +24,7 @@ FEWEST = 3
 """Things that equal distances can stand between."""
 
 
-def moved_by(editor: Editor, state: State, right: int, down: int, *, by_cell: bool = False) -> Changed:
+def moved_by(editor: Editor, state: State, right: int, down: int, *, by_cell: bool = False) -> Edited:
     """The selected item by so many cells or pixels, within the panel; on pixels ``by_cell`` by those of a letter."""
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
@@ -44,7 +44,7 @@ def _cell(item: Item, panel: Panel) -> tuple[int, int]:
     return font.pitch or font.widest + font.gap, font.height
 
 
-def aligned(editor: Editor, state: State) -> Changed:
+def aligned(editor: Editor, state: State) -> Edited:
     """The selected item to the left edge, then the middle, then the right edge."""
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
@@ -55,7 +55,7 @@ def aligned(editor: Editor, state: State) -> Changed:
     return placed(editor, state, face, index, item.row, column)
 
 
-def snapped(editor: Editor, state: State, right: int, down: int) -> Changed:
+def snapped(editor: Editor, state: State, right: int, down: int) -> Edited:
     """To the next edge, middle, or line that another item stands on. Raises RequestError where there is none."""
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
@@ -88,7 +88,7 @@ def _next(stops: Iterable[int], at: int, way: int) -> int:
     return min(further, key=lambda stop: abs(stop - at))
 
 
-def spread(editor: Editor, state: State) -> Changed:
+def spread(editor: Editor, state: State) -> Edited:
     """Equal distances: between the items that stand beside the selected one, else between all that stand below each
     other. The first and the last one stay. Raises RequestError where there are fewer than three.
     """
@@ -113,7 +113,7 @@ def spread(editor: Editor, state: State) -> Changed:
             key = ("faces", face.name, "items", place, "column" if across else "row")
             text = editor.with_value(text, key, first + counted)
     where = "beside" if across else "below"
-    return Changed(text, f"{len(found)} items {where} each other at equal distances")
+    return Edited(text, f"{len(found)} items {where} each other at equal distances")
 
 
 def _equal(spans: dict[int, Span]) -> dict[int, int] | None:
@@ -142,7 +142,7 @@ def _equal(spans: dict[int, Span]) -> dict[int, int] | None:
     return found
 
 
-def placed(editor: Editor, state: State, face: Face, index: int, row: int, column: int) -> Changed:
+def placed(editor: Editor, state: State, face: Face, index: int, row: int, column: int) -> Edited:
     """The item at a row and column, counted from 0."""
     counted = _counted_from(panel_in_front(state))
     text, key = state.history.text, ("faces", face.name, "items", index)
@@ -151,7 +151,7 @@ def placed(editor: Editor, state: State, face: Face, index: int, row: int, colum
         text = editor.with_value(text, (*key, "row"), row + counted)
     text = editor.with_value(text, (*key, "column"), column + counted)
     what = item.named() if not isinstance(item, Label) else f'"{item.text}"'
-    return Changed(text, f"{what} at row {row + counted}, column {column + counted}", (*key, "column"))
+    return Edited(text, f"{what} at row {row + counted}, column {column + counted}", (*key, "column"))
 
 
 def _counted_from(panel: Panel) -> int:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import singledispatch
 
 from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
-from lesart.core.glass.bus.sending import sent_for
+from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.panels.packing import PAGES
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -15,18 +15,18 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 
 @dataclass(frozen=True)
-class Told:
+class Transmission:
     """Bytes between a start and a stop, or while a display is selected. ``is_data``: what a line for it would say."""
 
     data: bytes
     is_data: bool
 
 
-def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
+def transmissions_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
     """All of a memory. Raises KeyError where the controller has no command to place it by."""
     if controller.told_by == EXPANDER:
         return tuple(
-            Told(_ported(controller, byte, not each.command), True)
+            Transmission(_ported(controller, byte, not each.command), True)
             for each in sent_for(panel, memory)
             for byte in each.data
         )
@@ -34,25 +34,25 @@ def told_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told
 
 
 @singledispatch
-def _told(panel: Panel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
-    return tuple(Told(each.data, not each.command) for each in sent_for(panel, memory))
+def _told(panel: Panel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    return tuple(Transmission(each.data, not each.command) for each in sent_for(panel, memory))
 
 
 @_told.register
-def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
+def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
     return tuple(_pages(panel, controller, panel.sent(panel.lit(memory))))
 
 
 @_told.register
-def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Told, ...]:
+def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
     data = panel.sent(panel.lit(memory))
     if controller.told_by == FIRST:
         light = controller.code_of("light", panel.brightness)
-        return Told(light, False), Told(controller.code_of("address", 0) + data, False)
-    return (Told(data, True),)
+        return Transmission(light, False), Transmission(controller.code_of("address", 0) + data, False)
+    return (Transmission(data, True),)
 
 
-def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Told]:
+def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Transmission]:
     """Page by page where pages are set one by one; else all of it in a window."""
     columns, pages = cells_of(panel)
     does = {command.does for command in controller.commands}
@@ -73,16 +73,16 @@ def _column(controller: Controller, does: set[str]) -> bytes:
     return controller.code_of("column low", 0) + controller.code_of("column high", 0)
 
 
-def _pieces(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Told]:
+def _pieces(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Transmission]:
     size = panel.bus.at_once or len(data)
     for first in range(0, len(data), size):
         yield _said(controller, data[first : first + size], is_data=True)
 
 
-def _said(controller: Controller, data: bytes, *, is_data: bool) -> Told:
+def _said(controller: Controller, data: bytes, *, is_data: bool) -> Transmission:
     if controller.told_by == BYTE_BEFORE:
-        return Told(bytes([is_data << controller.data_bit]) + data, is_data)
-    return Told(data, is_data)
+        return Transmission(bytes([is_data << controller.data_bit]) + data, is_data)
+    return Transmission(data, is_data)
 
 
 def _ported(controller: Controller, byte: int, is_data: bool) -> bytes:

@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lesart.core.glass.bus.obeying import GLYPHS, Cells, Obeyed
+from lesart.core.glass.bus.interpreter import GLYPHS, Cells, Interpreted
 from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import plain_number
-from lesart.core.raw.words import Words
+from lesart.core.raw.bus_bytes import Words
 from lesart.core.step import Step
 
 Expected = Callable[[float], Cells]
@@ -86,7 +86,7 @@ def weighed(cells: Cells, wanted: Cells, *, by_bits: bool) -> Cells:
     return bits.astype(np.int64)
 
 
-def drawings_of(obeyed: Obeyed, gap_s: float) -> tuple[tuple[int, int], ...]:
+def drawings_of(obeyed: Interpreted, gap_s: float) -> tuple[tuple[int, int], ...]:
     """First and behind the last cell of each drawing: a rest of ``gap_s`` without a byte ends one."""
     if not len(obeyed):
         return ()
@@ -96,7 +96,7 @@ def drawings_of(obeyed: Obeyed, gap_s: float) -> tuple[tuple[int, int], ...]:
 
 
 def held_against(
-    obeyed: Obeyed, words: Words, expected: Expected, gap_s: float, end_s: float, *, by_bits: bool, unit: str
+    obeyed: Interpreted, words: Words, expected: Expected, gap_s: float, end_s: float, *, by_bits: bool, unit: str
 ) -> Against:
     """Every drawing, cell by cell. ``by_bits``: pixels and segments count, not whole cells."""
     spans = drawings_of(obeyed, gap_s)
@@ -122,7 +122,7 @@ def _begins(words: Words, part: int, before: int, gap_s: float) -> float:
 
 
 def _followed(
-    obeyed: Obeyed, first: int, behind: int, cells: Cells, wanted: Cells, span: tuple[float, float], by_bits: bool
+    obeyed: Interpreted, first: int, behind: int, cells: Cells, wanted: Cells, span: tuple[float, float], by_bits: bool
 ) -> Redraw:
     """A drawing followed write by write: how many differ, and since when. ``cells`` are changed as it goes."""
     weights = weighed(cells, wanted, by_bits=by_bits)
@@ -153,7 +153,7 @@ def traced_verdicts(
     panel: str,
     against: Against,
     words: Words,
-    obeyed: Obeyed,
+    obeyed: Interpreted,
     wanted_hz: float,
     bus_s: float,
     *,
@@ -252,7 +252,7 @@ def _wasted(panel: str, against: Against) -> Verdict:
     )
 
 
-def _troubles(panel: str, words: Words, obeyed: Obeyed) -> list[Verdict]:
+def _troubles(panel: str, words: Words, obeyed: Interpreted) -> list[Verdict]:
     """What of the trace is no drawing: nobody answered, bits were left over, a byte is no command."""
     found = (
         ("transmissions not answered", words.refused, "were not answered, or not to the end"),

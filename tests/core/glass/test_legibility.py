@@ -8,7 +8,7 @@ import pytest
 
 from lesart.core.glass.faces.face import Box, Face, Item, Label
 from lesart.core.glass.faces.items import Bar
-from lesart.core.glass.faces.legible import inspect_legibility, layout_of, legibility, read_from_m
+from lesart.core.glass.faces.legibility import inspect_legibility, layout_of, legibility, read_from_m
 from lesart.core.notes import DOUBT, FAULT
 from tests.core.fit.fields import field_of
 from tests.core.glass.test_character_panel import panel_of as characters

@@ -12,7 +12,7 @@ from lesart.core.glass.panels.panel import Memory, PixelGrid
 from lesart.core.glass.panels.pixel_panel import stamped, written_box, written_text
 
 
-def drawn(
+def with_item(
     memory: Memory, panel: PixelGrid, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
 ) -> Memory:
     """The memory with an item written; ``bare``: without clearing what a shorter text leaves of its box."""

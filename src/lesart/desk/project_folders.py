@@ -6,7 +6,7 @@ import os
 from pathlib import Path
 
 from lesart.core.errors import LesartError, StorageError
-from lesart.desk.filed import project_to_open
+from lesart.desk.project_file import project_to_open
 from lesart.project.assets.named import Assets
 from lesart.project.captures.progress import tell
 from lesart.project.folder.made import is_free, leftover_of, made_beside, workplace

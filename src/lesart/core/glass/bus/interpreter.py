@@ -21,7 +21,7 @@ from lesart.core.glass.bus.controller import (
     Command,
     Controller,
 )
-from lesart.core.raw.words import Half, Words, joined
+from lesart.core.raw.bus_bytes import Half, Words, joined
 
 Cells = npt.NDArray[np.int64]
 BLANK = 0x20
@@ -39,7 +39,7 @@ class Turn:
 
 
 @dataclass(frozen=True, eq=False)
-class Obeyed:
+class Interpreted:
     """``t``, ``cell``, ``value`` and ``part``, shape (n,): each cell that was written, in order; ``part`` is the number
     of the transmission. ``columns`` by ``pages`` cells were there, dark or blank at first: ``fill``.
 
@@ -207,7 +207,7 @@ _SHOWN: dict[str, tuple[tuple[str, int], ...]] = {
 }
 
 
-def obey(controller: Controller, words: Words, columns: int, pages: int, *, fill: int = 0) -> Obeyed:
+def interpret(controller: Controller, words: Words, columns: int, pages: int, *, fill: int = 0) -> Interpreted:
     """Every byte in order. ``columns`` and ``pages`` are those of the panel, where the controller has none of its own;
     ``fill`` is what stands in a cell at first, and after it was cleared."""
     if controller.columns:
@@ -225,7 +225,7 @@ def obey(controller: Controller, words: Words, columns: int, pages: int, *, fill
     rows = machine.rows
     cells, values, parts = (np.array([row[place] for row in rows], np.int64) for place in (1, 2, 3))
     moments = np.array([row[0] for row in rows], np.float64)
-    return Obeyed(
+    return Interpreted(
         columns,
         pages,
         moments,
@@ -284,4 +284,4 @@ def _from_expander(controller: Controller, words: Words) -> Iterator[tuple[float
         yield t, byte, is_data, part, False
 
 
-__all__ = ["BLANK", "GLYPHS", "Cells", "Obeyed", "Turn", "obey"]
+__all__ = ["BLANK", "GLYPHS", "Cells", "Interpreted", "Turn", "interpret"]

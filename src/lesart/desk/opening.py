@@ -6,10 +6,10 @@ from pathlib import Path
 
 from lesart.core.errors import ProjectError, RequestError
 from lesart.desk.desk import Desk
-from lesart.desk.filed import project_to_open
 from lesart.desk.history import History
+from lesart.desk.project_file import project_to_open
+from lesart.desk.project_folders import make_yard, take_up
 from lesart.desk.state import State
-from lesart.desk.taking_up import make_yard, take_up
 from lesart.project.assets.named import Assets
 from lesart.project.folder.session import Session, Unsaved
 from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text

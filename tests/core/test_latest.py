@@ -10,10 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core import law
-from lesart.core.beside import latest
 from lesart.core.block import UNUSABLE, Block, Mark, block_of, joined
 from lesart.core.chain import Chain, Neighbour, compile_chain
 from lesart.core.errors import UnitError
+from lesart.core.latest import latest
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import read_table
 from lesart.core.step import Step

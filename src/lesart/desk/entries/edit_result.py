@@ -8,7 +8,7 @@ from lesart.core.notes import Key
 
 
 @dataclass(frozen=True)
-class Changed:
+class Edited:
     """A new text, what was done in a few words, and the value to select, if one comes to mind."""
 
     text: str

@@ -23,21 +23,25 @@ from lesart.core.glass.bus.controller import (
     Controller,
     build_controller,
 )
-from lesart.core.glass.bus.obeying import GLYPHS, obey
-from lesart.core.glass.bus.telling import Told, cells_of, told_for
+from lesart.core.glass.bus.interpreter import GLYPHS, interpret
+from lesart.core.glass.bus.transmissions import Transmission, cells_of, transmissions_for
 from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel
 from lesart.core.glass.panels.kinds import KINDS
 from lesart.core.glass.panels.packing import Packing
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.parameters import read_table
-from lesart.core.raw.words import Words
+from lesart.core.raw.bus_bytes import Words
 
 
-def words(*told: Told | bytes | tuple[bytes, bool]) -> Words:
+def words(*told: Transmission | bytes | tuple[bytes, bool]) -> Words:
     """Bytes a millisecond apart, each given transmission one of its own."""
     sent = [
-        each if isinstance(each, Told) else Told(*each) if isinstance(each, tuple) else Told(each, True)
+        each
+        if isinstance(each, Transmission)
+        else Transmission(*each)
+        if isinstance(each, tuple)
+        else Transmission(each, True)
         for each in told
     ]
     data = b"".join(each.data for each in sent)
@@ -88,7 +92,7 @@ def test_pixels_come_back(
     panel = replace(panel, bus=replace(panel.bus, at_once=at_once))
     rows = tuple(data.draw(st.integers(0, (1 << panel.columns) - 1)) for _ in range(panel.rows))
     controller = CONTROLLERS[name]
-    obeyed = obey(controller, words(*told_for(panel, controller, (rows,))), *cells_of(panel))
+    obeyed = interpret(controller, words(*transmissions_for(panel, controller, (rows,))), *cells_of(panel))
     assert not obeyed.unknown
     assert not obeyed.beside
     columns, pages = cells_of(panel)
@@ -101,7 +105,7 @@ def test_letters_come_back_over_an_expander(size: tuple[int, int], data: st.Data
     """Halves of bytes, addresses of rows: what was written stands at its address."""
     panel = door(*size)
     memory = tuple(tuple(data.draw(st.integers(0, 255)) for _ in range(panel.line)) for _ in range(panel.rows))
-    obeyed = obey(LETTERS, words(*told_for(panel, LETTERS, memory)), panel.line, panel.rows, fill=0x20)
+    obeyed = interpret(LETTERS, words(*transmissions_for(panel, LETTERS, memory)), panel.line, panel.rows, fill=0x20)
     cells = obeyed.memory(len(obeyed))
     assert not obeyed.unknown
     for row in range(panel.rows):
@@ -116,7 +120,7 @@ def test_digits_come_back(digits: int, chained: bool, data: st.DataObject) -> No
     panel = SegmentPanel("gate", digits, True, "red", None, wiring=_wiring(values))
     masks = tuple(data.draw(st.integers(0, 255)) for _ in range(digits))
     controller = CHAIN if chained else DIGITS
-    obeyed = obey(controller, words(*told_for(panel, controller, (masks,))), digits, 1)
+    obeyed = interpret(controller, words(*transmissions_for(panel, controller, (masks,))), digits, 1)
     cells = obeyed.memory(len(obeyed))[:digits]
     assert panel.wiring.lit(bytes(cells.astype(np.uint8))) == masks
 
@@ -129,7 +133,7 @@ def _wiring(values: dict[str, Any]) -> Any:
 
 def cells(controller: Controller, *told: bytes | tuple[bytes, bool], columns: int = 8, pages: int = 4) -> list[int]:
     """What stands in a small memory after it."""
-    return [int(cell) for cell in obey(controller, words(*told), columns, pages).memory(10**6)[: columns * pages]]
+    return [int(cell) for cell in interpret(controller, words(*told), columns, pages).memory(10**6)[: columns * pages]]
 
 
 def test_a_window_goes_round() -> None:
@@ -158,22 +162,22 @@ def test_single_bytes_and_a_split_command() -> None:
 
 def test_what_is_shown() -> None:
     """Inverted, dark and all lit come into force at their moment; the start row is kept."""
-    obeyed = obey(PAGES, words(b"\x00\xa7\xae", b"\x00\xa5\x45\xaf"), 8, 1)
+    obeyed = interpret(PAGES, words(b"\x00\xa7\xae", b"\x00\xa5\x45\xaf"), 8, 1)
     assert obeyed.setting("inverted", 10.0, 0) == 1
     assert obeyed.setting("light", 0.0025, 1) == 0
     assert obeyed.setting("light", 10.0, 1) == 1
     assert obeyed.setting("all lit", 10.0, 0) == 1
     assert obeyed.setting("start row", 10.0, 0) == 5
-    banks = obey(BANKS, words((b"\x0d", False)), 8, 1)
+    banks = interpret(BANKS, words((b"\x0d", False)), 8, 1)
     assert (banks.setting("inverted", 1.0, 0), banks.setting("light", 1.0, 0)) == (1, 1)
 
 
 def test_what_is_no_command() -> None:
     """It is kept with its moment, and the rest goes on; data beside the memory are counted."""
-    obeyed = obey(PAGES, words(b"\x00\xff\xb0", b"\x40\x11"), 8, 1)
+    obeyed = interpret(PAGES, words(b"\x00\xff\xb0", b"\x40\x11"), 8, 1)
     assert [byte for _, byte in obeyed.unknown] == [0xFF]
     assert obeyed.memory(1)[0] == 0x11
-    beside = obey(replace(BANKS, pages=0), words((b"\x47\x83", False), (b"\x11", True)), 8, 4)
+    beside = interpret(replace(BANKS, pages=0), words((b"\x47\x83", False), (b"\x11", True)), 8, 4)
     assert (len(beside), beside.beside) == (0, 1)
 
 
@@ -191,7 +195,7 @@ def test_an_expander_from_power_on() -> None:
     setup = _expanded((3, False), (3, False), (3, False), (2, False))
     orders = _expanded((2, False), (8, False), (0, False), (1, False), (4, False), (0, False))
     letters = _expanded((1, True), (5, True), (0xC, False), (2, False), (4, True), (1, True))
-    obeyed = obey(LETTERS, words(setup, orders, letters), 40, 2, fill=0x20)
+    obeyed = interpret(LETTERS, words(setup, orders, letters), 40, 2, fill=0x20)
     assert not obeyed.unknown
     held = obeyed.memory(len(obeyed))
     assert held[0x42] == 0x41
@@ -237,7 +241,7 @@ def test_a_wrong_table(table: dict[str, Any], command: dict[str, Any], says: str
 def test_any_bytes_are_taken(name: str, sent: list[bytes], columns: int, pages: int) -> None:
     """Whatever comes over a bus is obeyed without an error, and nothing is written where no cell is."""
     told = [(data, bool(len(data) % 2)) for data in sent if data]
-    obeyed = obey(CONTROLLERS[name], words(*told) if told else words(b""), columns, pages)
+    obeyed = interpret(CONTROLLERS[name], words(*told) if told else words(b""), columns, pages)
     size = obeyed.columns * obeyed.pages
     assert all(0 <= cell < size or GLYPHS <= cell < GLYPHS + 64 for cell in obeyed.cell.tolist())
     assert len(obeyed.memory(len(obeyed))) == size + 64

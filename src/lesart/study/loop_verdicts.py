@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.block import Bools
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.face import CLEARED
-from lesart.core.glass.faces.partial import bytes_touched, frame_bytes
+from lesart.core.glass.faces.partial_redraw import bytes_touched, frame_bytes
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.notes import Note
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
@@ -22,7 +22,7 @@ from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
-from lesart.study.firmware import COUNTED, cost_of, interval_ns, loop_of, pulses_of
+from lesart.study.project_loop import COUNTED, cost_of, interval_ns, loop_of, pulses_of
 from lesart.study.tracing import trace_verdicts
 
 PLAYED_S = 10.0

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from lesart.core.block import block_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of
-from lesart.study.past import past_of
+from lesart.study.past_readings import past_of
 from tests.conftest import MASS
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from lesart.core.glass.bus.telling import Told
+from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
 
 BITS, ANSWERED, HALF = 8, 9, 4
@@ -31,7 +31,9 @@ class Line:
         return edges_of(self.t, self.levels, self.first, 0.0, end_s)
 
 
-def two_wire(told: Iterable[tuple[float, Told]], address: int, clock_hz: float, end_s: float) -> dict[str, Edges]:
+def two_wire(
+    told: Iterable[tuple[float, Transmission]], address: int, clock_hz: float, end_s: float
+) -> dict[str, Edges]:
     """Each transmission from its moment on, or as soon as the one before is done; everything is answered.
 
     From start to start of two that follow at once it takes nine clocks a byte, its address too, and two more. Source:
@@ -59,7 +61,7 @@ def two_wire(told: Iterable[tuple[float, Told]], address: int, clock_hz: float, 
     return {"clock": clock.edges(end_s), "data": data.edges(end_s)}
 
 
-def four_wire(told: Iterable[tuple[float, Told]], clock_hz: float, end_s: float) -> dict[str, Edges]:
+def four_wire(told: Iterable[tuple[float, Transmission]], clock_hz: float, end_s: float) -> dict[str, Edges]:
     """The highest bit first, read at the rise of the clock; selected by a low level, data by a high one."""
     lines = {"clock": Line(LOW), "data": Line(LOW), "select": Line(HIGH), "command": Line(HIGH)}
     period, free = 1.0 / clock_hz, 0.0
@@ -78,7 +80,7 @@ def four_wire(told: Iterable[tuple[float, Told]], clock_hz: float, end_s: float)
     return {name: line.edges(end_s) for name, line in lines.items()}
 
 
-def parallel(told: Iterable[tuple[float, Told]], width: int, write_s: float, end_s: float) -> dict[str, Edges]:
+def parallel(told: Iterable[tuple[float, Transmission]], width: int, write_s: float, end_s: float) -> dict[str, Edges]:
     """A strobe of the enable line for each byte on eight lines, or for each half of it on four; ``write_s`` apart.
 
     Data lines are called ``d0`` on, or ``d4`` to ``d7``, as the upper ones are used where there are four.

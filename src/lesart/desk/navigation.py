@@ -7,11 +7,11 @@ from dataclasses import replace
 from lesart.core.errors import LesartError
 from lesart.core.notes import Key
 from lesart.core.step import Step
-from lesart.desk import looking
+from lesart.desk import viewport
 from lesart.desk.entries.pace import moved_in_pace
 from lesart.desk.hand import swept
-from lesart.desk.looking import Extent
 from lesart.desk.state import LEAVES, State
+from lesart.desk.viewport import Extent
 from lesart.study.bench import Bench
 from lesart.study.lines import LiveView
 
@@ -21,7 +21,7 @@ MANY_DIGITS = 100
 """Steps of the last digit that a screen is worth, by hand."""
 
 
-class Seeing:
+class Navigation:
     """The present state and what it is made from; every deed replaces the state."""
 
     def __init__(self, state: State, bench: Bench) -> None:
@@ -128,11 +128,11 @@ class Seeing:
     def put_cursor(self, at_s: float) -> None:
         """Anywhere in the capture."""
         self._hold()
-        self.state = looking.put_cursor(self.state, self.extent(), at_s)
+        self.state = viewport.put_cursor(self.state, self.extent(), at_s)
 
     def view(self) -> tuple[float, float]:
         """Start and end of what is in view."""
-        return looking.view_of(self.shown, self.extent())
+        return viewport.view_of(self.shown, self.extent())
 
     def zoom(self, steps: float, around_s: float | None = None) -> None:
         """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
@@ -141,14 +141,14 @@ class Seeing:
             self.state = replace(self.state, pace_zoom=zoom)
             return
         if self.live is not None and self.state.following:
-            self.state = looking.zoom_live(self.state, self.extent(), steps)
+            self.state = viewport.zoom_live(self.state, self.extent(), steps)
             return
-        self.state = looking.zoom(self.state, self.extent(), steps, around_s)
+        self.state = viewport.zoom(self.state, self.extent(), steps, around_s)
 
     def pan(self, by_s: float) -> None:
         """Move what is in view."""
         self._hold()
-        self.state = looking.pan(self.state, self.extent(), by_s)
+        self.state = viewport.pan(self.state, self.extent(), by_s)
 
     def toggle_play(self) -> None:
         """Play from the cursor, or pause; of a line: follow it, or hold."""
@@ -158,7 +158,7 @@ class Seeing:
             else:
                 self.state = replace(self.state, following=True, view=None)
             return
-        self.state = looking.toggle_play(self.state, self.extent())
+        self.state = viewport.toggle_play(self.state, self.extent())
 
     def change_speed(self, by: int) -> None:
         """Slower or faster."""
@@ -168,7 +168,7 @@ class Seeing:
         """Time has passed."""
         if self.live is not None:
             return
-        self.state = looking.tick(self.state, self.extent(), elapsed_s)
+        self.state = viewport.tick(self.state, self.extent(), elapsed_s)
 
     def turn_leaf(self, by: int) -> None:
         """The next leaf of a step that has several."""

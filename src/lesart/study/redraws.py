@@ -7,13 +7,13 @@ from collections.abc import Mapping, Sequence
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import BARE, Face, face_at
-from lesart.core.glass.faces.remembering import Redraws, redraws, remembered
+from lesart.core.glass.faces.panel_memory import Redraws, redraws, remembered
 from lesart.core.glass.panels.panel import Memory
 from lesart.core.step import Step
 from lesart.project.model import Channel, Project
 from lesart.study.alarms import with_alarms
 from lesart.study.bench import Bench
-from lesart.study.past import wanted_of, with_past
+from lesart.study.past_readings import wanted_of, with_past
 
 BEFORE = 60
 """Draws before the cursor that a tail is looked for in; what is older was overwritten, or is as good as new."""

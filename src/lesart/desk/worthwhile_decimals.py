@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import honest_decimals
-from lesart.core.law.fineness import honest_step
+from lesart.core.law.resolution import honest_step
 from lesart.core.notes import Key
 from lesart.desk.state import State
 from lesart.project.text import value_at

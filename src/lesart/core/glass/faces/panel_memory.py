@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.bus.sending import sent_for
+from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.frame import PixelFrame

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import Block, Floats
-from lesart.core.calm.window import sliding_median, sliding_sum
+from lesart.core.calm.windowed import sliding_median, sliding_sum
 
 MOST_CORRELATED = 20_000
 """Samples that a lag is looked for in, from the middle of the capture."""
