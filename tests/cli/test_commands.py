@@ -141,7 +141,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
         (["new", "{tmp}/binary.csv"], "byte 3 is 0, so it is binary"),
         (["new", "{tmp}/prose.csv"], 'no rows of numbers were found; the first line is "once upon'),
         (["new", "{tmp}/good.csv", "{yard}"], "it is there already; name another folder"),
-        (["new", "{tmp}"], "it is a folder; a file that ends is wanted"),
+        (["new", "{tmp}"], "it is a folder; a regular file is needed"),
     ],
 )
 def test_bad_input(
@@ -287,7 +287,7 @@ def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.Ca
     assert "‡ Raw" in said(capsys, "check", tmp_path / "air")
     found = read_json(said(capsys, "new", yard_once / "captures/gate-beam.vcd", tmp_path / "gate", "--json"))
     assert (found["format"], found["delimiter"], found["channels"]) == ("vcd", None, ["beam"])
-    assert "no decoder; there are" in refused(
+    assert "not a decoder; there are" in refused(
         capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "x", "--as", "x"
     )
-    assert "no trace of edges" in refused(capsys, "new", lines, tmp_path / "y", "--as", "pulse width")
+    assert "not a trace of edges" in refused(capsys, "new", lines, tmp_path / "y", "--as", "pulse width")

@@ -26,7 +26,7 @@ def test_decode_lists_signals_and_frames(yard_once: Path, capsys: pytest.Capture
     assert rows[0] == ["t", "kind", "bytes", "mark", "why", "humidity", "temperature"]
     assert len(rows) == 121
     assert rows[1][2:] == ["03 0c 00 72 81", "", "", "78.0", "11.4"]
-    assert rows[18][2:5] == ["", "missing", "no bit came: nobody answered"]
+    assert rows[18][2:5] == ["", "missing", "no bit came: there was no answer"]
 
 
 def test_decode_json_and_bits(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -98,7 +98,7 @@ def test_hand_says_how_sure_it_is(yard_once: Path, capsys: pytest.CaptureFixture
     text = said(capsys, "hand", yard_once, "battery", "--raw", "2700", "--sure", code=0)
     assert "5.7 ± 1.6 %" in text
     assert "95 % coverage" in text
-    assert "nobody can say" in said(capsys, "hand", yard_once, "wind from", "--raw", "100", "--sure", code=0)
+    assert "not known" in said(capsys, "hand", yard_once, "wind from", "--raw", "100", "--sure", code=0)
 
 
 def test_a_variant_by_name(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -137,7 +137,7 @@ def test_the_rig_is_a_command_that_leaves_nothing_behind(tmp_path: Path) -> None
     process.stdin.write("fire\nsilence 2\n")
     process.stdin.flush()
     assert process.stderr is not None
-    assert '"fire" is no fault of the rig' in process.stderr.readline()
+    assert '"fire" is not a fault of the rig' in process.stderr.readline()
     process.send_signal(signal.SIGTERM)
     assert process.wait(timeout=10) == 0
     assert not (tmp_path / "rig" / "scale").exists()
@@ -162,10 +162,10 @@ def test_a_survey_of_the_rig(tmp_path: Path, capsys: pytest.CaptureFixture[str])
     assert main(["survey", f"127.0.0.1:{rig.port}", "--units", "6,7", "--expect", "6", "--json"]) == 1
     found = json.loads(capsys.readouterr().out)
     assert [each["address"] for each in found["answered"]] == [7]
-    assert "where nobody answered; 7 answered: its address is set otherwise" in found["verdicts"][0]["text"]
+    assert "where no device answered; 7 answered: its address is set otherwise" in found["verdicts"][0]["text"]
     rig.fault("silence", 30.0)
     wait_for(lambda: main(["survey", where, "--units", "7"]) == 1, "silence")
-    assert "† Nobody answered, of 1 unit asked" in capsys.readouterr().out
+    assert "† No device answered, of 1 unit asked" in capsys.readouterr().out
     rig.stop()
 
 

@@ -36,7 +36,7 @@ def test_text_from_anywhere_is_shown_not_obeyed() -> None:
     """Each as it would be written in a program; line ends and tabs are what they are."""
     assert printed(STEERS).decode() == "a\\x1b]0;owned\\x07b\\u009b31m\\u202e\\u200bc\\u007f\n"
     assert printed("one\ttwo\nthree").decode() == "one\ttwo\nthree\n"
-    assert printed("\udcff").decode() == "\\udcff\n"  # of a file's name that is no UTF-8
+    assert printed("\udcff").decode() == "\\udcff\n"  # of a file's name that is not an UTF-8
     assert json.loads(printed(json.dumps({"a": STEERS}, ensure_ascii=False)).decode())["a"] == STEERS
 
 

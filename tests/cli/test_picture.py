@@ -124,7 +124,7 @@ def test_bad_pictures_end_in_a_sentence(tmp_path: Path, moon: Path, capsys: pyte
     )
     cases = [
         ("cut.png", "cannot be read as a picture"),
-        ("text.png", "is no PNG"),
+        ("text.png", "is not a PNG"),
         ("none.png", "cannot be read"),
         ("huge.pbm", "claims far too many pixels; 4096 to a side"),
         ("bomb.xbm", "claims far too many pixels"),

@@ -78,7 +78,7 @@ def test_read(text: str, unit: str, expected: float) -> None:
     ],
 )
 def test_refused_with_an_example(text: str) -> None:
-    """What is no number is refused in a sentence; ``1,000`` is refused because it can be read in two ways."""
+    """What is not a number is refused in a sentence; ``1,000`` is refused because it can be read in two ways."""
     with pytest.raises(QuantityError) as caught:
         parse_quantity(text, VOLT)
     assert len(str(caught.value)) > 15

@@ -11,7 +11,7 @@ from lesart.core.step import COMPUTED, Step, step_at
 
 
 def test_numbers_are_the_keys_that_open_them() -> None:
-    """1 to 9 both ways; 0 is no step, and neither is anything else."""
+    """1 to 9 both ways; 0 is not a step, and neither is anything else."""
     assert [step.number for step in Step] == list(range(1, 10))
     assert [step_at(number) for number in range(1, 10)] == list(Step)
     assert [step_at(number) for number in (-1, 0, 10)] == [None] * 3

@@ -69,7 +69,7 @@ def test_refused(source: str, target: str) -> None:
 
 @pytest.mark.parametrize("text", ["volt", "kkg", "mmin", "m/", "V/V/", "k", "C", "[bold]", "m^99", "x" * 50, "°", "m^"])
 def test_unknown_or_known(text: str) -> None:
-    """What is no unit is refused with a hint; ``°`` alone is the angle, and an empty divisor divides by one."""
+    """What is not an unit is refused with a hint; ``°`` alone is the angle, and an empty divisor divides by one."""
     if text in ("°", "m/", "V/V/"):
         assert parse_unit(text).symbol == text
         return

@@ -57,7 +57,7 @@ def test_filters_are_proposed_for_a_noise(desk: Desk) -> None:
     desk.add("noise 0.001 kg")
     assert desk.state.message_is_fault
     assert "leaves so little within 0.3 s; the least is" in desk.state.message
-    for typed, says in (("noise 3 s", "must be a difference in kg"), ("noise -1 kg", "no noise above 0")):
+    for typed, says in (("noise 3 s", "must be a difference in kg"), ("noise -1 kg", "not a noise above 0")):
         desk.add(typed)
         assert says in desk.state.message
 
@@ -68,7 +68,7 @@ def test_filters_that_are_too_late_are_noted(desk: Desk) -> None:
     desk.edit(("channels", MASS, "most_lag"), "0.5 s")
     assert "lag 0.95 s   limit 0.5 s" in words(desk)
     (note,) = [note for note in desk.notes if note.step == Step.CALM and note.channel == MASS]
-    assert "its filters are 0.95 s late; 0.5 s were allowed" in note.text
+    assert "its filters lag by 0.95 s; 0.5 s is allowed" in note.text
 
 
 def test_what_the_filters_do(desk: Desk) -> None:
@@ -121,7 +121,7 @@ def test_an_alarm_from_key_to_note(desk: Desk) -> None:
     assert not soon or (soon[0].figure or 0) < (note.figure or 0) / 3
     desk.select(("channels", MASS, "alarms", 0, "name"))
     desk.take_away()
-    assert "taken away: alarm high" in desk.state.message
+    assert "removed: alarm high" in desk.state.message
     assert "alarms" not in tomllib.loads(desk.state.history.text)["channels"][MASS]
     for typed, says in (("alarm 43 kg", "neither above nor below"), ("alarm above 3 s", "cannot be converted to kg")):
         desk.add(typed)

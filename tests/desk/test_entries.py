@@ -102,8 +102,8 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
         (4, "heavy", "type the true value, in ct"),
         (4, "3 kg", "kg cannot be converted to ct"),
         (5, "m", "did you mean median or mean?"),
-        (7, "median", "is no item; write field, bar"),
-        (9, "x", "Nothing is added or taken away here"),
+        (7, "median", "is not an item; write field, bar"),
+        (9, "x", "Nothing can be added or removed here"),
     ],
 )
 def test_what_cannot_be_added(scale: Desk, step: int, typed: str, says: str) -> None:

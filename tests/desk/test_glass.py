@@ -57,7 +57,7 @@ def test_a_panel_is_made_from_its_description(shed: Desk) -> None:
     shed.choose_leaf("panels there are")
     added(shed, "4 digits with colon")
     assert "panel 1" in tables(shed)["panels"]
-    for wrong, says in (("128 by 64", "is no panel Lesart knows"), ("8 digits shed", 'a panel "shed" already')):
+    for wrong, says in (("128 by 64", "is not a panel Lesart knows"), ("8 digits shed", 'a panel "shed" already')):
         shed.choose_leaf("panels there are")
         shed.add(wrong)
         assert says in shed.state.message
@@ -89,9 +89,9 @@ def test_items_are_placed_moved_and_aligned(shed: Desk) -> None:
     shed.take_away()
     assert [item["kind"] for item in tables(shed)["faces"]["shed"]["items"]] == ["label"]
     shed.add("needle lid air")
-    assert "is no item; write field, bar" in shed.state.message
+    assert "is not an item; write field, bar" in shed.state.message
     shed.add("field air")
-    assert '"air" is no channel' in shed.state.message
+    assert '"air" is not a channel' in shed.state.message
 
 
 def test_where_people_count_from_one(shed: Desk) -> None:
@@ -122,7 +122,7 @@ def test_a_bar_is_made_of_glyphs_with_steps_finer_than_a_cell(shed: Desk) -> Non
     for letter in "abcdef":
         added(shed, letter)
     assert "10 of 8 slots" in words(shed)
-    assert any("10 glyphs of one's own are used, the panel has room for 8" in note.text for note in shed.notes)
+    assert any("10 custom glyphs are used, the panel has room for 8" in note.text for note in shed.notes)
 
 
 def test_a_glyph_is_drawn_dot_by_dot(shed: Desk) -> None:
@@ -334,7 +334,7 @@ def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
     desk.choose_panel("lid")
     for wrong in ("refit lid", "refit nowhere"):
         desk.add(wrong)
-        assert "is no other panel" in desk.state.message
+        assert "is not another panel" in desk.state.message
 
 
 def test_a_refitted_face_keeps_its_rules_and_takes_the_place_of_an_empty_one(shed: Desk) -> None:

@@ -118,9 +118,9 @@ def test_shapes_are_added_by_name(hut: Desk) -> None:
     assert kinds == ["dial", "trend", "spectrum", "bubble", "picture"]
     for wrong, says in (
         ("bubble wind", "moved by two channels"),
-        ("bubble wind / gale", '"gale" is no channel'),
-        ("picture moon", '"moon" is no picture; there are leaf'),
-        ("dial gale", "is no channel"),
+        ("bubble wind / gale", '"gale" is not a channel'),
+        ("picture moon", '"moon" is not a picture; there are leaf'),
+        ("dial gale", "is not a channel"),
     ):
         hut.add(wrong)
         assert says in hut.state.message

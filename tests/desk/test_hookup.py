@@ -201,7 +201,7 @@ def test_a_connection_is_typed(bare: Desk) -> None:
         ("lamp", "is neither; write"),
         ("node.p1 > node.p99", "node has the pins"),
         ("node.p1 > lid.data", "the project's parts are node"),
-        ("p1 > gnd through r", '"r" is no part of the hook-up'),
+        ("p1 > gnd through r", '"r" is not a part of the hook-up'),
     ],
 )
 def test_what_cannot_be_added_says_what_would_be_right(bare: Desk, typed: str, says: str) -> None:
@@ -218,7 +218,7 @@ def test_a_part_goes_with_its_connections(wire: Desk) -> None:
     wire.choose_leaf("parts")
     wire.select(("parts", "cell", "kind"))
     wire.take_away()
-    assert wire.state.message == "taken away: cell with 4 connections"
+    assert wire.state.message == "removed: cell with 4 connections"
     assert "cell" not in wire.state.project.hookup.parts
     assert "# at 25 °C" in wire.state.history.text
     wire.select(("parts", "brood half", "kind"))
@@ -230,7 +230,7 @@ def test_a_part_goes_with_its_connections(wire: Desk) -> None:
 def test_a_connection_and_a_sum_are_taken_away(wire: Desk) -> None:
     wire.select((*at_join(wire, "gate.out"), "to"))
     wire.take_away()
-    assert wire.state.message == "taken away: gate.out to node.p17"
+    assert wire.state.message == "removed: gate.out to node.p17"
     assert "gate.out (count out) is open." in faults(wire)
     wire.choose_leaf("sums")
     wire.select(("sums", "pack hours", "kind"))

@@ -159,7 +159,7 @@ def test_a_table_from_a_file(desk: Desk, yard: Path) -> None:
     assert float(desk.state.chosen.chain.steady(875.25)[-1].x[0]) == pytest.approx(37.5)
     (yard / "captures" / "points.csv").write_text("500,0\n750,warm\n")
     desk.add("table °C < captures/points.csv")
-    assert 'points.csv, line 2: "750,warm" is no pair of numbers' in desk.state.message
+    assert 'points.csv, line 2: "750,warm" is not a pair of numbers' in desk.state.message
     desk.add("table < nowhere.csv")
     assert '"nowhere.csv" is not in the project\'s folder' in desk.state.message
     desk.add("linear < captures/points.csv")
@@ -191,7 +191,7 @@ def test_a_table_from_a_channel(desk: Desk) -> None:
     desk.add("table < channel hive 2 mass")
     assert "neither rises nor falls all the way" in desk.state.message
     desk.add("table < channel nobody")
-    assert '"nobody" is no other channel' in desk.state.message
+    assert '"nobody" is not another channel' in desk.state.message
 
 
 def test_a_field_in_other_units(desk: Desk) -> None:

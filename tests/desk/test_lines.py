@@ -283,7 +283,7 @@ def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column
     ("typed", "said"),
     [
         ("roof < text line", "lacks where it is"),
-        ("roof < text line p fast", '"fast" is no baud rate'),
+        ("roof < text line p fast", '"fast" is not a baud rate'),
         ("roof < text line p 5", "baud = 5; it must be a whole number from 50"),
         ("gust < Modbus RTU p unit 7", "does not say which register"),
         ("gust < Modbus RTU p unit 300 input 0", "unit = 300; it must be a whole number from 1 to 247"),

@@ -53,7 +53,7 @@ def wrong_remedies(desk: Desk) -> tuple[int, list[str]]:
 
 
 def other_value(value: object, chance: random.Random) -> str | None:
-    """A number so many times as large, with the unit it has; None for what is no number."""
+    """A number so many times as large, with the unit it has; None for what is not a number."""
     found = re.match(r"([-−]?\d+\.?\d*)(.*)", str(value))
     if isinstance(value, bool) or found is None:
         return None

@@ -80,12 +80,12 @@ def test_other_files(raw: Desk, yard: Path, ending: str) -> None:
         ("lid", "is neither; write"),
         ("= lid_mv", "A channel needs a name"),
         (f"{MASS} = lid_mv", "already; take another name"),
-        ("x = lid", "is no column; hive-2-morning.csv has bridge_ct, lid_mv, brood_mv"),
+        ("x = lid", "is not a column; hive-2-morning.csv has bridge_ct, lid_mv, brood_mv"),
         ("x = lid_mv volts", "not a unit"),
         ("x < captures/none.csv", "is not in the project's folder"),
         ("scale < captures/yard-air.vcd", 'There is a source "scale" already'),
         ("x < lesart.toml", "ends in none of .csv"),
-        ("x < captures/yard-air.vcd as magic", "is no decoder; there are pulse width"),
+        ("x < captures/yard-air.vcd as magic", "is not a decoder; there are pulse width"),
     ],
 )
 def test_what_cannot_be_added_says_what_would_be_right(raw: Desk, typed: str, says: str) -> None:
@@ -100,7 +100,7 @@ def test_a_channel_goes_with_its_source_and_comments_of_others_stay(raw: Desk) -
     before = raw.state.history.text
     raw.choose_channel("rain")
     raw.take_away()
-    assert raw.state.message == "taken away: rain"
+    assert raw.state.message == "removed: rain"
     after = raw.state.history.text
     assert "bucket" not in raw.state.project.sources
     assert set(tomllib.loads(before)["channels"]) - set(tomllib.loads(after)["channels"]) == {"rain"}

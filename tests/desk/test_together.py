@@ -102,7 +102,7 @@ def test_work_that_cannot_be_kept_is_not_promised(desk: Desk, monkeypatch: pytes
     monkeypatch.setattr("lesart.project.folder.session.write_whole", refuse)
     desk.edit(DECIMALS, "3")
     desk.keep_work()
-    assert desk.state.message.endswith("A kill would lose what is unsaved.")
+    assert desk.state.message.endswith("If Lesart were killed now, unsaved work would be lost.")
     desk.ask_to_leave()
     assert desk.state.message.endswith("ctrl+q again leaves, and it is lost: it cannot be kept here.")
     assert desk.state.message_is_fault

@@ -158,7 +158,7 @@ def test_references_taken_elsewhere_are_typed_or_read_from_a_file(desk: Desk) ->
     assert [each.indicated for each in desk.state.chosen.references] == [20.6, 30.9, 41.2, 51.7]
     for wrong, says in (
         ("1 kg = 2", "kg"),
-        ("20 =", "is no pair"),
+        ("20 =", "is not a pair"),
         ("20 = 21; x = 3", '"x"'),
         ("< captures/none.csv", "is not in the"),
     ):

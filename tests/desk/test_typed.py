@@ -177,7 +177,7 @@ def test_values_behind_a_filter_are_taken(shared: Desk, words: str, wanted: dict
         (8, "tasks", "log every 5 s every 6 s", "says twice every"),
         (8, "tasks", "log sends many bytes", "write it like sends 32 bytes"),
         (2, "", "me < this computer at home", '"at home" is too much'),
-        (2, "", "mine = no column", '"no column" is no column'),
+        (2, "", "mine = no column", '"no column" is not a column'),
     ],
 )
 def test_what_cannot_be_a_value_is_refused(shared: Desk, step: int, leaf: str, words: str, says: str) -> None:

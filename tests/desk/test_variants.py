@@ -106,7 +106,7 @@ def test_a_variant_of_a_variant(desk: Desk) -> None:
 
 
 def test_adopt_and_drop(desk: Desk) -> None:
-    """What is adopted becomes the channel and is no variant any more; undo brings both back; α cannot be dropped."""
+    """What is adopted becomes the channel and is not a variant any more; undo brings both back; α cannot be dropped."""
     desk.open_step(Step.CALM)
     before = desk.state.history.text
     adopt_variant(desk)

@@ -39,7 +39,7 @@ def at(desk: Desk, step: int) -> Picture:
         (6, ["film strip", "overflow text", "honest decimals 1", "width 4", "the last digit changes"]),
         (7, ["field of hive 2 mass", "over, padded", "drawn at 5 Hz"]),
         (8, ["digit 4", "refresh of stand", "41 Hz", "−18 %", "† ³", "count beam, missed"]),
-        (9, ["Nothing stands here yet"]),
+        (9, ["Nothing here yet"]),
     ],
 )
 def test_every_step_says_what_it_should(desk: Desk, step: int, says: list[str]) -> None:
@@ -153,7 +153,7 @@ def test_the_other_channel(desk: Desk) -> None:
     desk.move_channel(1)
     assert desk.state.channel == AIR
     assert "straight line" in words(at(desk, 3))
-    assert "nobody can say whether this is right" in words(at(desk, 4))
+    assert "this reading is unverified" in words(at(desk, 4))
     assert picture_of(desk).workspace.chart is None
     desk.move_channel(-1)
     assert desk.state.channel == MASS

@@ -19,7 +19,7 @@ PATIENCE_S = 60
 
 
 def made(news: queue.Queue[News]) -> News:
-    """The next that is no word on how far a file is read: on a busy machine there are some."""
+    """The next that is not a word on how far a file is read: on a busy machine there are some."""
     while isinstance(what := news.get(timeout=PATIENCE_S), Progress):
         pass
     return what

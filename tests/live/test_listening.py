@@ -251,7 +251,7 @@ def test_this_computer_tells_what_it_does(tmp_path: Path) -> None:
 
 
 def test_there_is_no_such_fault() -> None:
-    with pytest.raises(RequestError, match='"fire" is no fault of the rig; there are noise, silence'):
+    with pytest.raises(RequestError, match='"fire" is not a fault of the rig; there are noise, silence'):
         Rig(Path("nowhere")).fault("fire")
 
 

@@ -171,7 +171,7 @@ def test_what_cannot_be_read_is_stood_in_for(ramp: Path) -> None:
     assert ("pictures", "p") not in good.unread
     ramp.write_bytes(b"no picture")
     broken = picture_of(ramp.parent, width=12, height=9)
-    assert "p.png is no PNG" in broken.unread["pictures", "p"]
+    assert "p.png is not a PNG" in broken.unread["pictures", "p"]
     item = broken.faces["px"].items[0]
     assert (item.width, item.tall) == (12, 9)
     ramp.unlink()

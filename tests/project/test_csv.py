@@ -74,7 +74,7 @@ def test_units_in_names(name: str, unit: str | None) -> None:
 
 
 def test_a_column_of_words_makes_no_row_bad(tmp_path: Path, csv_source: Make) -> None:
-    """Text beside the numbers, or a delimiter at the end of each row, is no fault of the rows; two bad cells are one."""
+    """Text beside the numbers, or a delimiter at the end of each row, is not a fault of the rows; two bad cells are one."""
     path = tmp_path / "c.csv"
     path.write_text("t,who,a,b,\n0,x,1,2,\n1,y,,-,\n2,z,3,4,\n")
     capture = read_csv(path, csv_source())

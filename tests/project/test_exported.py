@@ -66,7 +66,7 @@ def test_another_file_only_when_told(yard: Path) -> None:
     assert path.read_text() == "first"
     write_export(path, "second", yard, replace=True)
     assert path.read_text() == "second"
-    with pytest.raises(StorageError, match="no file that can be replaced"):
+    with pytest.raises(StorageError, match="not a file that can be replaced"):
         write_export(yard / "captures", "x", yard, replace=True)
     with pytest.raises(StorageError, match="Lesart keeps its own files there"):
         write_export(yard / ".lesart/unsaved.toml", "x", yard, replace=True)

@@ -51,8 +51,8 @@ def test_lines_that_are_none_are_named(tmp_path: Path) -> None:
     text = '{"x": 1}\n{"x": 2\n[3]\n{"x": 1e999}\n{"x": true}\n{"x": 4}\n'
     capture = jsonl(tmp_path, text)
     assert [(row.line, row.why) for row in capture.bad] == [  # type: ignore[attr-defined]
-        (2, "it is no JSON, or was cut off"),
-        (3, "it is no object of names and numbers"),
+        (2, "it is not JSON, or was cut off"),
+        (3, "it is not an object of names and numbers"),
     ]
     assert capture.columns["x"].mark.tolist() == [0, Mark.MISSING, Mark.MISSING, Mark.RANGE, Mark.MISSING, 0]  # type: ignore[attr-defined]
 
@@ -132,8 +132,8 @@ def test_a_wav_cut_off_gives_what_there_is(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "it is no WAV"),
-        (b"RIFF____AVI ", "it is no WAV"),
+        (b"", "it is not a WAV file"),
+        (b"RIFF____AVI ", "it is not a WAV file"),
         (b"RIFF____WAVE", "cut off before its first sample"),
         (wav([b"\0"], 8)[:20], "cut off"),
         (wav([b"\0\0"], 12), "12 bits, 1 channels at 8000 Hz cannot be read"),

@@ -24,7 +24,7 @@ def names(folder: Path) -> set[str]:
 
 
 def test_it_takes_its_place_at_the_end(tmp_path: Path) -> None:
-    """Until then there is nothing of its name; an empty folder is no hindrance, a full one is."""
+    """Until then there is nothing of its name; an empty folder is not a hindrance, a full one is."""
     place = tmp_path / "deep" / "new"
     with made_beside(place) as making:
         (making / "a").write_text("x")

@@ -1,4 +1,4 @@
-"""Recordings: what is read back is what came, to the last bit and the last mark; half a line is no line."""
+"""Recordings: what is read back is what came, to the last bit and the last mark; half a line is not a line."""
 
 from __future__ import annotations
 

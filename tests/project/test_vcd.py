@@ -148,9 +148,9 @@ def test_a_second_of_serial_bytes_survives_the_file(tmp_path: Path) -> None:
 
 HEAD = "$timescale 1 ns $end\n$var wire 1 ! a $end\n$enddefinitions $end\n"
 BROKEN = [
-    ("", "it is no VCD, or was cut off"),
-    ("t,v\n1,2\n", "it is no VCD, or was cut off"),
-    ("$timescale 1 ns $end\n$var wire 1 ! a $end\n$enddef", "it is no VCD, or was cut off"),
+    ("", "it is not a VCD file, or was cut off"),
+    ("t,v\n1,2\n", "it is not a VCD file, or was cut off"),
+    ("$timescale 1 ns $end\n$var wire 1 ! a $end\n$enddef", "it is not a VCD file, or was cut off"),
     ("$timescale 1 ns $end\n$enddefinitions $end\n#0\n", "its header names no signal"),
     ("$timescale 3 parsec $end\n$var wire 1 ! a $end\n$enddefinitions $end\n#0\n", "it may be 1, 10 or 100 of s, ms"),
     ("$timescale 1 ns $end\n$var wire one ! a $end\n$enddefinitions $end\n#0\n", "has no width in bits"),

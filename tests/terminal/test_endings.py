@@ -181,10 +181,10 @@ def test_a_mistake_while_opening_ends_with_a_report(tmp_path: Path, yard_once: P
     for kind in ("Exception", "BaseException"):
         script = tmp_path / "broken.py"
         script.write_text(
-            f"import sys\nfrom lesart.cli.main import main\nfrom lesart.desk import begin\n"
+            f"import sys\nfrom lesart.cli.main import main\nfrom lesart.desk import opening\n"
             f"class Foreign({kind}): pass\n"
             f"def wrong(*_, **__):\n    raise Foreign('out of nowhere')\n"
-            f"begin.project_folder = wrong\nsys.exit(main(['open', 'linden-yard']))\n"
+            f"opening.project_folder = wrong\nsys.exit(main(['open', 'linden-yard']))\n"
         )
         with Terminal([sys.executable, script], tmp_path) as terminal:
             assert terminal.exit_code() == 3

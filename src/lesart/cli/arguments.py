@@ -24,7 +24,7 @@ Command = argparse.ArgumentParser
 
 
 def read_arguments(given: Sequence[str]) -> argparse.Namespace:
-    """What was typed behind ``lesart``: options stand anywhere, and a number below 0 is no option, whatever its unit.
+    """What was typed after ``lesart``: options stand anywhere; a number below 0 is no option, whatever its unit.
 
     Ends the program with a sentence where it makes no sense.
     """
@@ -312,7 +312,7 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
     "wire": ("connections of the hook-up and what cannot work in it", _wire),
     "decode": ("edges, bits, bytes and values in a trace or a dump of frames", _decode),
     "record": ("listen to a source's line and write what comes into a new capture", _record),
-    "survey": ("who answers on a bus, and what it means when nobody or everybody does", _survey),
+    "survey": ("who answers on a bus, and what it means when none or all of them do", _survey),
     "rig": ("simulated devices on pseudo-terminals and TCP, to listen to and to survey", _rig),
     "draw": ("a chart, a panel, the hook-up sheet or a timing diagram as SVG or PDF", _draw),
 }

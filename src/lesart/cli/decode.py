@@ -58,7 +58,7 @@ def _source(path: Path, options: argparse.Namespace, is_trace: bool) -> Source:
     decode = _written(dict(_pair(each) for each in options.set), options.kind)
     if is_trace:
         if options.kind not in KINDS:
-            raise RequestError(f'--as "{options.kind}" is no decoder; there are {", ".join(KINDS)}.')
+            raise RequestError(f'--as "{options.kind}" is not a decoder; there are {", ".join(KINDS)}.')
         decode |= {"kind": options.kind, **_lines(path, options)}
     fields = [_field(each) for each in options.field]
     table = {"capture": path.name, "format": "vcd" if is_trace else "hex", "decode": decode, "fields": fields}

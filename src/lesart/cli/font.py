@@ -19,7 +19,7 @@ def run(options: argparse.Namespace) -> int:
             print(f"{name:<20}{font.ascent} high, {font.descent} below, {len(font.glyphs)} letters")
         return 0
     if options.name not in FONTS:
-        raise RequestError(f'"{options.name}" is no font of Lesart; it has {", ".join(FONTS)}.')
+        raise RequestError(f'"{options.name}" is not a font of Lesart; it has {", ".join(FONTS)}.')
     if options.output is not None and options.output.suffix.lower() != ".bdf":
         raise RequestError(f"-o {options.output}: it ends in .bdf.")
     font = built_in()[options.name]

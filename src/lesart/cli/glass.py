@@ -46,7 +46,7 @@ def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
         return memory_at(desk, panel.name)
     names = patterns_of(panel)
     if options.pattern not in names:
-        raise RequestError(f'"{options.pattern}" is no pattern of {panel.name}; it has {", ".join(names)}.')
+        raise RequestError(f'"{options.pattern}" is not a pattern of {panel.name}; it has {", ".join(names)}.')
     steps = steps_of(panel, options.pattern)
     if not 1 <= options.step <= steps:
         raise RequestError(f'--step {options.step}: "{options.pattern}" has steps from 1 to {steps}.')

@@ -87,7 +87,7 @@ def _kind(name: str) -> LawKind:
     if name in law.KINDS:
         return law.KINDS[name]
     hint = meant(name, law.KINDS) or f"there are {', '.join(law.KINDS)}."
-    raise RequestError(f'"{name}" is no law; {hint}')
+    raise RequestError(f'"{name}" is not a law; {hint}')
 
 
 def _asked(kind: LawKind) -> tuple[Parameter, ...]:

@@ -61,7 +61,7 @@ def _fault(written: str) -> tuple[str, float]:
     """``silence`` or ``silence 5`` or ``silence 5 s``. Raises RequestError."""
     name, _, lasts = written.strip().partition(" ")
     if name not in FAULTS:
-        raise RequestError(f'"{name}" is no fault of the rig; there are {", ".join(FAULTS)}.')
+        raise RequestError(f'"{name}" is not a fault of the rig; there are {", ".join(FAULTS)}.')
     if not lasts.strip():
         return name, USUAL_S
     return name, parse_quantity(lasts.strip(), parse_unit("s")).to(parse_unit("s"))

@@ -26,7 +26,7 @@ class Sure:
 
 
 def sureness_of(project: Project, channel: Channel, standing: Channel, raw: float) -> Sure:
-    """Of a value given by hand: no capture is read, so noise is no part of it, nor are channels that its laws read."""
+    """Of a value given by hand: no capture is read, so noise is not part of it, nor are channels that its laws read."""
     import numpy as np
 
     from lesart.core.law.budget import budget_of, simulated
@@ -65,7 +65,7 @@ def sure_object(sure: Sure, channel: Channel) -> dict[str, Any]:
 def sure_said(sure: Sure, channel: Channel) -> list[str]:
     """A line for each share, the largest first, and one for all."""
     if not sure.budget.shares:
-        return ["sure  nobody can say: no value of its laws is written with a tolerance, like 3.3 V ± 1 %"]
+        return ["sure  not known: no value of its laws is written with a tolerance, like 3.3 V ± 1 %"]
     lines = []
     for share in sure.budget.shares:
         width, says = f"± {format_quantity(abs(share.half_width), channel.unit, 2)}", share.says

@@ -60,7 +60,7 @@ def notes_of(project: Project) -> tuple[Note, ...]:
 
 def _kind_named(name: str) -> Any:
     if name not in KINDS:
-        raise RequestError(f'"{name}" is no kind of part; the catalogue has {", ".join(KINDS)}.')
+        raise RequestError(f'"{name}" is not a kind of part; the catalogue has {", ".join(KINDS)}.')
     return KINDS[name]
 
 

@@ -44,7 +44,7 @@ def _head(channel: Channel, date: str) -> list[str]:
         low, high = (format_quantity(round(end, places), unit, 9) for end in ends)
         lines.append(f"known from {low} to {high}, a guess beyond")
     if correction.tare:
-        lines.append(f"tare {format_quantity(correction.tare, unit.step, 5)}, taken off behind the fit")
+        lines.append(f"tare {format_quantity(correction.tare, unit.step, 5)}, subtracted after the fit")
     return lines
 
 

@@ -236,7 +236,7 @@ class Desk(Navigation):
             self.work_is_safe = True
         except LesartError as error:
             self.work_is_safe = False
-            self.state = self.state.says(f"{error} A kill would lose what is unsaved.", fault=True)
+            self.state = self.state.says(f"{error} If Lesart were killed now, unsaved work would be lost.", fault=True)
 
     def undo(self) -> None:
         """Take the last edit back."""
@@ -260,7 +260,7 @@ class Desk(Navigation):
     def next_note(self) -> None:
         """Go to the next note, and to its place."""
         if not self.notes:
-            self.state = self.state.says("There is no note.")
+            self.state = self.state.says("There are no notes.")
             return
         self.go_to_note((self.state.note + 1) % len(self.notes))
 

@@ -67,7 +67,7 @@ def _take_unsaved(desk: Desk) -> None:
 def _taken_up(desk: Desk, session: Session, left: Unsaved, *, is_last: bool) -> tuple[str, bool]:
     """What becomes of unsaved work, in a sentence, and whether something is wrong with it. Raises StorageError."""
     if left.text is None:
-        return f"Unsaved work of an earlier run is no text any more; it is in {session.set_aside(left)}.", True
+        return f"Unsaved work of an earlier run is no longer text; it is in {session.set_aside(left)}.", True
     if not left.fits:
         where = _aside(desk, "earlier", left.text)
         return f"Unsaved work over an older {FILE} was found; it is kept in {where}.", False

@@ -135,7 +135,7 @@ class Asker:
             raise LineError("the port went away") from error
 
     def _why_none(self, unit: int, request: Request) -> NoAnswer:
-        """Nothing came, or something that is no answer to this."""
+        """Nothing came, or something that is not an answer to this."""
         who = f"unit {unit}, {request.says}"
         if not self._came:
             return NoAnswer("no reply", f"{who}: nothing came within {self._line['timeout']:g} s")
@@ -145,7 +145,7 @@ class Asker:
         other = self._came[0] if self.is_serial else None
         if other is not None and other != unit:
             return NoAnswer("garbage", f"{who}: unit {other} answered")
-        return NoAnswer("garbage", f'{who}: "{visible_bytes(self._came)}" is no answer to that')
+        return NoAnswer("garbage", f'{who}: "{visible_bytes(self._came)}" is not an answer to that')
 
 
 class ModbusEar:
@@ -185,7 +185,9 @@ class ModbusEar:
         now = self._clock()
         values = values_in(self._line.registers, replies)
         if any(map(math.isnan, values)) and not events:
-            events.append(Event(now, "garbage", f"unit {self._line['unit']}: a float among the registers is no number"))
+            events.append(
+                Event(now, "garbage", f"unit {self._line['unit']}: a float among the registers is not a number")
+            )
         return Received(self._columns, (round(now, 6),), (values,), (int(mark),), tuple(events))
 
     def close(self) -> None:

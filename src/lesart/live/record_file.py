@@ -107,7 +107,7 @@ class RecordFile:
             self._bytes += len(data)
 
     def write(self, now: float, *, last: bool = False) -> None:
-        """Write what waits; force it to the disk once a second, or at the ``last``. Failing is no exception here."""
+        """Write what waits; force it to the disk once a second, or at the ``last``. Failing raises nothing here."""
         if self._trouble and now - self._tried_at < RETRY_S and not last:
             return
         self._tried_at = now

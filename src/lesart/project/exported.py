@@ -28,7 +28,7 @@ def check_free(path: Path, project: Path | None = None, *, replace: bool = False
         if where in _read_by(folder):
             raise StorageError(f"{path}: the project in {folder.name} reads this file; name another one.")
     if path.exists() and not path.is_file():
-        raise StorageError(f"{path}: it is no file that can be replaced; name another one.")
+        raise StorageError(f"{path}: it is not a file that can be replaced; name another one.")
     if path.exists() and not replace:
         raise TakenError(f"{path}: it is there already.")
 

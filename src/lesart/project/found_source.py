@@ -65,7 +65,7 @@ def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
     decoder that there is not."""
     format_ = format_of(path)
     if decoder and format_ != "vcd":
-        raise RequestError(f'"{written}" is no trace of edges, so nothing is decoded in it as {decoder}.')
+        raise RequestError(f'"{written}" is not a trace of edges, so nothing is decoded in it as {decoder}.')
     if format_ == "csv" and is_recording(path):
         return {"capture": written, "format": "recording"}
     if format_ == "csv":
@@ -91,7 +91,7 @@ def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
 def _decoder(path: Path, decoder: str) -> dict[str, Any]:
     """The signals in the order of the file, unless they are named as what the decoder needs."""
     if decoder not in KINDS:
-        raise RequestError(f'"{decoder}" is no decoder; there are {", ".join(KINDS)}.')
+        raise RequestError(f'"{decoder}" is not a decoder; there are {", ".join(KINDS)}.')
     kind, names = KINDS[decoder], list(read_vcd(path).lines)
     roles = [parameter.name for parameter in line_parameters(kind)]
     by_name = {role: role for role in roles if role in names}

@@ -135,7 +135,7 @@ class Project:
         return tuple(face for face in self.faces.values() if face.panel == panel)
 
     def looking_at(self, channel: Channel) -> Project:
-        """The project with the fields of a channel as its variant has them; itself where it is no variant."""
+        """The project with the fields of a channel as its variant has them; itself where it is not a variant."""
         if not channel.variant:
             return self
         faces = {name: face.looking_at(channel.name, channel.variant) for name, face in self.faces.items()}

@@ -129,7 +129,7 @@ def _gathered(notes: list[Note]) -> list[Note]:
 
 
 def one_count(channel: Channel, raw: float) -> float:
-    """Change of the reading per raw count at ``raw``, in the channel's unit; 0 where the raw value is no count."""
+    """Change of the reading per raw count at ``raw``, in the channel's unit; 0 where the raw value is not a count."""
     if channel.unit_raw.symbol != "ct":
         return 0.0
     return abs(channel.chain.slope(raw))
@@ -186,7 +186,7 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
         one_count = sure.one_count if sure else 0.0
         notes += inspect_fineness(channel.name, None, channel.field, partial(_own_rule, channel), one_count)
         if not any(channel.name in face.channels for face in project.faces.values()):
-            said = f"{channel.name}: no panel shows it."
+            said = f"{channel.name}: not shown on any panel."
             notes.append(Note(REMARK, Step.GLASS, channel.name, said, remedy="add a field to a face"))
     return notes
 

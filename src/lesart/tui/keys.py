@@ -69,7 +69,7 @@ KEYS = (
     Key("g", "g", "bring the next panel forward", lambda app: app.action_glass()),
     Key("enter", "enter", "edit the selected value", lambda app: app.action_edit(), False),
     Key("plus", "+", "add a part, a channel, a law, a reference, a filter", lambda app: app.action_add()),
-    Key("delete", "delete", "take the selected one away", lambda app: app.action_take_away()),
+    Key("delete", "delete", "remove the selected one", lambda app: app.action_take_away()),
     Key("K", "K", "move the selected law or filter up", lambda app: app.action_move_entry(-1)),
     Key("J", "J", "move the selected law or filter down", lambda app: app.action_move_entry(1)),
     Key("v", "v", "look at the next variant of the channel", _deed(deeds.next_variant)),

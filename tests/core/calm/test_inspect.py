@@ -40,7 +40,7 @@ def test_too_late() -> None:
     """By how much, and how much was allowed."""
     (note,) = inspect_filters(replace(GOOD, most_lag_s=0.5), [MEAN])
     assert (note.mark, note.figure, note.limit) == (DOUBT, 0.75, 0.5)
-    assert "0.75 s late; 0.5 s were allowed" in note.text
+    assert "its filters lag by 0.75 s; 0.5 s is allowed" in note.text
 
 
 def test_samples_that_filters_take_away() -> None:
@@ -66,7 +66,7 @@ def test_a_filter_that_is_told_another_rate() -> None:
 
 
 def test_averaging_what_is_quieter_than_its_counts() -> None:
-    """A median is no average, and a voltage has no counts."""
+    """A median is not an average, and a voltage has no counts."""
     quiet = replace(GOOD, noise_counts=0.1)
     (note,) = inspect_filters(quiet, [MEAN])
     assert (note.mark, note.figure) == (REMARK, 0.1)

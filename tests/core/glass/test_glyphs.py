@@ -159,7 +159,7 @@ def test_segments_by_name_and_back(alphabet: str) -> None:
     kind = ALPHABETS[alphabet]
     for mask in (0, (1 << len(kind.segments)) - 1, *(1 << bit for bit in range(len(kind.segments)))):
         assert kind.mask(kind.names(mask)) == mask
-    with pytest.raises(ValueError, match='"x" is no segment'):
+    with pytest.raises(ValueError, match='"x" is not a segment'):
         kind.mask("b x")
 
 

@@ -255,7 +255,7 @@ NOTES = [
         (FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),),
         {},
         segments(colons="1"),
-        (FAULT, "puts its colon behind digit 2; the panel has one behind 1"),
+        (FAULT, "puts its colon after digit 2; the panel has one after 1"),
     ),
     (
         (FieldItem("m", 0, 0, field_of("s", "s", width=4, shows="clock", time="hh:mm"), frozenset(), 0),),

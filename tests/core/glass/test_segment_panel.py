@@ -81,8 +81,8 @@ def test_a_person_s_own_glyph_stands_first() -> None:
 
 
 WRONG = [
-    ({"order": "a b c d e f g x"}, '"x" is no segment'),
-    ({"order": "a a b c d e f g"}, '"a" stands twice'),
+    ({"order": "a b c d e f g x"}, '"x" is not a segment'),
+    ({"order": "a a b c d e f g"}, '"a" appears twice'),
     ({"order": "a b c d e f"}, "segment g has no bit"),
     ({"chain": "1 2 3"}, 'like "4 3 2 1"'),
     ({"chain": "1 2 2 4"}, "each digit once"),
@@ -96,5 +96,5 @@ def test_a_wrong_map_says_what_would_be_right(written: dict[str, object], says: 
     """With the value."""
     with pytest.raises(ValueError, match=says):
         panel_of(**written)
-    with pytest.raises(ValueError, match='"q" is no segment'):
+    with pytest.raises(ValueError, match='"q" is not a segment'):
         panel_of({"k": "a q"})

@@ -94,14 +94,14 @@ def test_plain_numbers_are_those_of_their_units() -> None:
 
 WRONG = [
     ("x +", "", 4, "broken off"),
-    ("x + y", "", 5, '"y" is no name here'),
+    ("x + y", "", 5, '"y" is not a name here'),
     ("2 * (x + r)", "r = 3 Ω", 6, "cannot be added to"),
-    ("x.real", "", 1, "no arithmetic"),
-    ("x[0]", "", 1, "no arithmetic"),
-    ("__import__('os')", "", 1, "no function"),
-    ("exec(x)", "", 1, "no function"),
-    ("(lambda: x)()", "", 1, "no arithmetic"),
-    ("[x for x in (1, 2)]", "", 1, "no arithmetic"),
+    ("x.real", "", 1, "not arithmetic"),
+    ("x[0]", "", 1, "not arithmetic"),
+    ("__import__('os')", "", 1, "not a function"),
+    ("exec(x)", "", 1, "not a function"),
+    ("(lambda: x)()", "", 1, "not arithmetic"),
+    ("[x for x in (1, 2)]", "", 1, "not arithmetic"),
     ("x @ x", "", 1, "only [+] - [*] / and [*][*]"),
     ("x % 2", "", 1, "only [+] - [*] / and"),
     ("2 + ~x", "", 5, "stand before"),
@@ -111,10 +111,10 @@ WRONG = [
     ("sqrt(x, 2)", "", 1, "takes 1 value"),
     ("max(x)", "", 1, "takes 2 or more"),
     ("exp(r)", "r = 3 Ω", 1, "takes a number"),
-    ("µ + λ", "µ = 2", 5, '"λ" is no name'),
+    ("µ + λ", "µ = 2", 5, '"λ" is not a name'),
     ("x + 1" + "0" * 301, "", 5, "too large"),
     ("r ** x", "r = 3 Ω", 1, "written as a number"),
-    ("x\x1b[31m", "", 2, "no part of a formula"),
+    ("x\x1b[31m", "", 2, "not part of a formula"),
 ]
 
 

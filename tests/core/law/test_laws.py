@@ -343,9 +343,9 @@ WRONG = [
     ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0", "coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
     ("thermocouple", {"type": "T", "cold": "500 °C"}, "from -270 to 400 °C for type T, not 500 °C"),
     ("table", {"points": "0 0; 1 2; 2 1"}, "at 1 they turn"),
-    ("table", {"points": "0 0; 1 2; 1 3"}, "1 stands twice"),
+    ("table", {"points": "0 0; 1 2; 1 3"}, "1 appears twice"),
     ("table", {"points": "0 0; 1"}, "2 to 400 pairs"),
-    ("table", {"points": "0 0; 1 x"}, 'points "1 x" is no row of numbers'),
+    ("table", {"points": "0 0; 1 x"}, 'points "1 x" is not a row of numbers'),
     ("polynomial", {"coefficients": "0 1 -0.5"}, "it turns at 1, so no reading"),
     ("polynomial", {"coefficients": "5"}, "2 to 13 numbers"),
     ("polynomial", {"coefficients": "5 0"}, "it is level"),
@@ -361,7 +361,7 @@ WRONG = [
     ("logarithm", {"input": "1 V", "output": "0 °C", "per_decade": "3 kg"}, "per decade must be in Δ°C"),
     ("vector length", {"second": "3 V"}, "in m/s², as the axis itself, not 3 V"),
     ("trimmed compensation", {"coefficients": "1; 40000", "step": "1 Pa"}, "40000 does not fit 16 bits"),
-    ("trimmed compensation", {"coefficients": "1; x", "step": "1 Pa"}, 'coefficients "x" is no row of whole'),
+    ("trimmed compensation", {"coefficients": "1; x", "step": "1 Pa"}, 'coefficients "x" is not a row of whole'),
     ("windowed RMS", {"hop": "1 ms"}, "a 64th of the window"),
 ]
 

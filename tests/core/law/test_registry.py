@@ -76,7 +76,7 @@ def printed(side: str, unit: Unit) -> tuple[float, float]:
     found = DIGITS.search(side)
     assert found is not None, side
     digits = re.sub(r"[  ]", "", found[0]).replace("−", "-")
-    symbol = re.split(r"[,;]| (?:behind|of|across|at|beside|there|through)\b", side[found.end() :])[0].strip()
+    symbol = re.split(r"[,;]| (?:behind|after|of|across|at|in|beside|there|through)\b", side[found.end() :])[0].strip()
     decimals = len(digits.partition(".")[2])
     written = parse_unit(symbol) if symbol else unit
     half = 0.5 * 10.0**-decimals * float(written.scale / unit.scale)

@@ -174,7 +174,7 @@ def test_an_empty_trace() -> None:
 
 
 def test_what_the_controller_does_not_know_is_said() -> None:
-    """Bytes that are no command are counted, and are a doubt."""
+    """Bytes that are not a command are counted, and are a doubt."""
     lines = two_wire(
         [(0.0, Transmission(b"\x00\xff\xfe", False)), (0.01, Transmission(b"\x40\x01", True))], 0x3C, 4e5, 1.0
     )
@@ -184,7 +184,7 @@ def test_what_the_controller_does_not_know_is_said() -> None:
     obeyed = interpret(PAGES, words, 16, 2)
     against = held_against(obeyed, words, lambda t: np.full(128, -1, np.int64), 0.02, 1.0, by_bits=True, unit="pixels")
     found = {each.name: each.figure for each in traced_verdicts("lid", against, words, obeyed, 5.0, 0.01)}
-    assert found["bytes that are no command"] == 2.0
+    assert found["bytes that are not a command"] == 2.0
 
 
 @given(st.lists(st.tuples(st.integers(0, 255), st.integers(-1, 255)), max_size=30))

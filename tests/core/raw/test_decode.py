@@ -146,7 +146,7 @@ def test_nobody_answers() -> None:
     line = Line().stay(0.1).to(0).stay(0.018).to(1).stay(1.0)
     frames = decode("bits by length", line.to(0).stay(0.018).to(1).stay(1.0).edges()).frames
     assert frames is not None
-    assert {frame.why for frame in frames} == {"no bit came: nobody answered"}
+    assert {frame.why for frame in frames} == {"no bit came: there was no answer"}
 
 
 # Serial bytes
@@ -203,10 +203,10 @@ def test_what_goes_wrong_on_the_two_wire_bus() -> None:
     frames = decode("two-wire bus", bus.lines).frames
     assert frames is not None
     assert [frame.why for frame in frames] == [
-        "nobody answers at 0x3C",
+        "no device answers at 0x3C",
         "byte 1 was not acknowledged",
         "2 bits are left over",
-        "1 bits are no address",
+        "1 bits are not an address",
     ]
     assert all(frame.mark for frame in frames)
 

@@ -123,7 +123,7 @@ def test_unsigned_fields_are_the_bits_that_stand_there(data: bytes, first: int, 
 
 @pytest.mark.parametrize("sign", SIGNS)
 def test_more_than_nine_tenths_are_none(sign: str) -> None:
-    """A second half of 10 and more is no digit behind the point: the field, or its sign, stands elsewhere."""
+    """A second half of 10 and more is not a digit behind the point: the field, or its sign, stands elsewhere."""
     spec = FieldSpec("t", 0, 16, sign=sign, tenths=True)
     assert spec.read(bytes([3, 9]))[0] == 3.9
     assert spec.read(bytes([3, 10])) == (None, "10 tenths are more than 9")

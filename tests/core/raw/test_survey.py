@@ -28,13 +28,19 @@ def survey(
 @pytest.mark.parametrize(
     ("bus", "answered", "expected", "marks", "words"),
     [
-        ("Modbus", set(), {7: "mast"}, "†", "Nobody answered, of 20 units asked"),
-        ("two-wire bus", set(), {7: "air"}, "†", "Nobody answered, of 20 addresses asked: data and clock changed over"),
+        ("Modbus", set(), {7: "mast"}, "†", "No device answered, of 20 units asked"),
+        ("two-wire bus", set(), {7: "air"}, "†", "No device answered, of 20 addresses asked: data and clock swapped"),
         ("Modbus", set(range(1, 21)), {}, "†", "the line hears itself"),
         ("two-wire bus", set(range(1, 21)), {7: "air"}, "†", "All 20 addresses answered: the data line is held low"),
-        ("two-wire bus", {9}, {7: "air"}, "†", "air is expected at 0x07, where nobody answered; 0x09 answered"),
-        ("Modbus", {3}, {7: "mast", 3: "gate"}, "†", "mast is expected at 7, where nobody answered, while others did"),
-        ("Modbus", {3, 7}, {7: "mast"}, "·", "3 answered too, and nobody is known to be there"),
+        ("two-wire bus", {9}, {7: "air"}, "†", "air is expected at 0x07, where no device answered; 0x09 answered"),
+        (
+            "Modbus",
+            {3},
+            {7: "mast", 3: "gate"},
+            "†",
+            "mast is expected at 7, where no device answered, while others did",
+        ),
+        ("Modbus", {3, 7}, {7: "mast"}, "·", "3 answered too, and no part is known there"),
         ("Modbus", {7}, {7: "mast"}, "·", "mast at 7 answered, of 20 asked"),
         ("Modbus", {3}, {}, "·", "3 answered, of 20 asked"),
     ],
@@ -61,7 +67,7 @@ def test_a_few_that_all_answer_are_not_everybody() -> None:
 
 
 def test_nobody_was_asked() -> None:
-    assert judge(Survey("two-wire bus", (), {}))[0].text == "Nobody was asked."
+    assert judge(Survey("two-wire bus", (), {}))[0].text == "No device was addressed."
 
 
 def still(level: int, seconds: float = 0.1) -> Edges:
@@ -83,7 +89,7 @@ def asking(*addresses: int) -> dict[str, Edges]:
         (still(LOW), still(LOW), "†", "both lines are low all along"),
         (still(HIGH), still(HIGH), "·", "both lines rest high"),
         (asking(0x3C)["clock"], still(HIGH), "†", "the data line never changes"),
-        (asking(0x3C)["data"], asking(0x3C)["clock"], "†", "clock and data changed over, 1 address was asked"),
+        (asking(0x3C)["data"], asking(0x3C)["clock"], "†", "clock and data swapped, 1 address was asked"),
         (asking(0x3C, 0x3D)["data"], asking(0x3C, 0x3D)["clock"], "†", "2 addresses were asked"),
     ],
 )
@@ -91,14 +97,14 @@ def test_why_nobody_was_asked(clock: Edges, data: Edges, mark: str, text: str) -
     """A line that is held, two that are changed over, and a bus at rest are told apart."""
     (verdict,) = judge(survey_in(clock, data))
     assert verdict.mark == mark
-    assert verdict.text.startswith("Nobody was asked")
+    assert verdict.text.startswith("No device was addressed")
     assert text in verdict.text
     assert bool(verdict.remedy) == (mark == "†")
 
 
 @pytest.mark.parametrize("address", range(0x08, 0x78))
 def test_an_address_printed_with_eight_bits_is_told(address: int) -> None:
-    """As many modules have it on their back; beyond 0x77 it is no address at all."""
+    """As many modules have it on their back; beyond 0x77 it is not an address at all."""
     found = replace(survey_in(*asking(address).values()), expected={address << 1: "door"})
     (verdict,) = judge(found)
     assert verdict.mark == "‡"

@@ -108,7 +108,7 @@ def test_curves_go_through_every_point() -> None:
 @pytest.mark.parametrize(
     ("kind", "pairs", "says"),
     [
-        ("piecewise line", [(0.0, 0.0), (5.0, 1.0), (4.0, 2.0)], "do not rise behind 1"),
+        ("piecewise line", [(0.0, 0.0), (5.0, 1.0), (4.0, 2.0)], "do not rise after 1"),
         ("polynomial", [(0.0, 0.0), (5.0, 5.0), (1.0, 10.0)], "turns round"),
         ("gain", [(1.0, -2.0)], "gain of -0.5"),
     ],

@@ -64,7 +64,7 @@ def test_all_addresses_are_listed_and_answered_with_yes_or_no() -> None:
     assert "Every address answers: the data line is held low" in said.says
     with pytest.raises(QuantityError):
         judge(answers, "3.3 V")
-    assert is_answer(answers, "3.3 V") == '"3.3 V" is no answer here; it is yes or no'
+    assert is_answer(answers, "3.3 V") == '"3.3 V" is not an answer here; it is yes or no'
 
 
 def test_a_thermistor_at_room_temperature_stands_about_in_the_middle() -> None:

@@ -82,7 +82,7 @@ class Alarm:
 
 @dataclass(frozen=True)
 class AlarmFacts:
-    """What an alarm did over a capture: ``went_on`` times, ``on_s`` in all, ``soon`` changes right behind another."""
+    """What an alarm did over a capture: ``went_on`` times, ``on_s`` in all, ``soon`` changes soon after another."""
 
     on: Bools
     changes_s: tuple[float, ...]

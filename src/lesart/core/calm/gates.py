@@ -179,7 +179,7 @@ REJECT_RATE = FilterKind(
     says=lambda values: "rate",
     parameters=(
         Parameter("most", "at most", "any quantity", "change in a time that can be, e.g. 2 kg/s", lowest=0, above=True),
-        Parameter("after", "believed after", "integer", "so many in a row", 5, lowest=1, highest=100_000),
+        Parameter("after", "believed after", "integer", "this many in a row", 5, lowest=1, highest=100_000),
     ),
     build=_reject_rate,
     cost=lambda values, interval_s: Cost(0.0, 1.0, 12, 7.0),
@@ -208,7 +208,7 @@ DEADBAND = FilterKind(
 )
 SETTLING_GATE = FilterKind(
     name="settling gate",
-    title="mark until it stands still",
+    title="mark until it settles",
     says=lambda values: f"settled {values['samples']}",
     parameters=(
         Parameter("samples", "samples", "integer", "of the last ones that must agree", 10, lowest=2, highest=1000),

@@ -23,7 +23,7 @@ SAME_RATE = 0.05
 MAINS_S = 0.02
 """A period of the mains; 60 Hz has a sixth less, and a mean over 0.1 s is whole periods of both."""
 FEWEST_SOON = 3
-"""So many changes right behind another are chatter, and not two events."""
+"""So many changes soon after another are chatter, and not two events."""
 WIDE_OF_NOISE = 6.0
 """A hysteresis of so many times the noise is crossed by it once in a long time."""
 DOUBLED = 6
@@ -68,8 +68,8 @@ def inspect_filters(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[
 def _late(filtered: Filtered) -> list[Note]:
     if not filtered.most_lag_s or filtered.lag_s <= filtered.most_lag_s:
         return []
-    said = f"{filtered.name}: its filters are {plain_number(filtered.lag_s, 3)} s late; "
-    said += f"{plain_number(filtered.most_lag_s, 3)} s were allowed."
+    said = f"{filtered.name}: its filters lag by {plain_number(filtered.lag_s, 3)} s; "
+    said += f"{plain_number(filtered.most_lag_s, 3)} s is allowed."
     return [
         Note(
             DOUBT,
@@ -93,7 +93,7 @@ def _dropped(filtered: Filtered) -> list[Note]:
     share = lost / len(filtered.before)
     if share <= WORST_DROPPED:
         return []
-    said = f"{filtered.name}: filters take {grouped(str(lost))} good samples away, {plain_number(100 * share, 2)} %."
+    said = f"{filtered.name}: filters drop {grouped(str(lost))} good samples, {plain_number(100 * share, 2)} %."
     return [
         Note(
             DOUBT,
@@ -169,7 +169,7 @@ def _quiet(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
             figure=filtered.noise_counts,
             unit="ct",
             limit=QUIET_COUNTS,
-            remedy="a finer converter or more gain would, or take the filter away",
+            remedy="a finer converter or more gain would, or remove the filter",
             place=(*filtered.key, means[0]),
         )
     ]

@@ -25,14 +25,14 @@ BY_RANGE = "by range"
 
 PARAMETERS = (
     Parameter("width", "width", "integer", "cells of the display it fills", 6, lowest=1, highest=WIDEST),
-    Parameter("decimals", "decimals", "integer", "digits behind the point", 1, lowest=0, highest=9),
-    Parameter("align", "align", "choice", "where a short text stands", "right", choices=("right", "left", "centre")),
+    Parameter("decimals", "decimals", "integer", "digits after the point", 1, lowest=0, highest=9),
+    Parameter("align", "align", "choice", "where a short text goes", "right", choices=("right", "left", "centre")),
     Parameter("pad", "pad", "choice", "what fills cells in front of a number", "blank", choices=("blank", "zero")),
     Parameter("sign", "sign", "choice", "signs shown", "minus only", choices=("minus only", "always", "never")),
     Parameter(
         "round", "round", "choice", "what happens to digits that are not shown", "half away", choices=tuple(MODES)
     ),
-    Parameter("unit_text", "unit text", "text", "stands beside the number", "", longest=8),
+    Parameter("unit_text", "unit text", "text", "shown after the number", "", longest=8),
     Parameter("unit", "shown in", "text", "unit of the field; empty for the channel's own", "", longest=20),
     Parameter("overflow", "overflow", "text", "for a number too wide; one character is repeated", "-", longest=WIDEST),
     Parameter("invalid", "invalid", "text", "for a sample marked bad; one character is repeated", "=", longest=WIDEST),
@@ -48,12 +48,17 @@ PARAMETERS = (
         above=True,
     ),
     Parameter("restless", "restless over", "integer", "changes a minute before a note", 20, lowest=0),
-    Parameter("shows", "shows", "choice", "what stands there", "number", choices=SHOWS),
+    Parameter("shows", "shows", "choice", "what is shown there", "number", choices=SHOWS),
     Parameter(
-        "decimals_are", "decimals are", "choice", "so many always, or at most so many", FIXED, choices=(FIXED, AS_FIT)
+        "decimals_are",
+        "decimals are",
+        "choice",
+        "always this many, or at most this many",
+        FIXED,
+        choices=(FIXED, AS_FIT),
     ),
     Parameter("point", "decimal mark", "choice", "between units and tenths", "point", choices=tuple(POINT_LETTERS)),
-    Parameter("group", "thousands", "choice", "what stands between them", "none", choices=tuple(GROUPS)),
+    Parameter("group", "thousands", "choice", "what separates them", "none", choices=tuple(GROUPS)),
     Parameter(
         "prefix",
         "prefix",

@@ -38,7 +38,7 @@ class Alphabet:
         names = list(lit.replace(" ", "")) if len(self.segments) == SEVEN else lit.split()
         unknown = [name for name in names if name not in self.segments]
         if unknown:
-            raise ValueError(f'"{unknown[0]}" is no segment of such a digit; it has {" ".join(self.segments)}')
+            raise ValueError(f'"{unknown[0]}" is not a segment of such a digit; it has {" ".join(self.segments)}')
         return sum(1 << self.segments.index(name) for name in dict.fromkeys(names))
 
     def names(self, mask: int) -> str:

@@ -81,7 +81,7 @@ BRIDGE_CONVERTER = LawKind(
             "full_scale",
             "full scale",
             "choice",
-            "the count that stands for the reference",
+            "the count at the reference",
             TOP_CODES[0],
             choices=TOP_CODES,
         ),

@@ -139,7 +139,7 @@ def _rows(written: str, bits: int) -> tuple[tuple[int, ...], ...]:
         try:
             rows.append(tuple(int(cell) for cell in row.replace("−", "-").replace(",", " ").split()))
         except ValueError as error:
-            raise ValueError(f'coefficients "{row.strip()[:30]}" is no row of whole numbers') from error
+            raise ValueError(f'coefficients "{row.strip()[:30]}" is not a row of whole numbers') from error
     if not 2 <= len(rows) <= MOST_ROWS or any(not 1 <= len(row) <= MOST_IN_ROW for row in rows):
         raise ValueError(
             f'coefficients must be 2 to {MOST_ROWS} rows of 1 to {MOST_IN_ROW} whole numbers, "-520; 91 -3; 4"'

@@ -78,7 +78,7 @@ CONVERTER = LawKind(
             "full_scale",
             "full scale",
             "choice",
-            "the count that stands for the reference",
+            "the count at the reference",
             FULL_SCALES[0],
             choices=FULL_SCALES,
         ),
@@ -120,8 +120,8 @@ LOOP = LawKind(
     source="IEC 60381-1; currents that say a fault by NAMUR NE 43",
     example="12 mA, 0 to 10 bar → 5 bar",
     parameters=(
-        Parameter("low", "at 4 mA", "any quantity", "what 4 mA stand for, e.g. 0 bar"),
-        Parameter("high", "at 20 mA", "any quantity", "what 20 mA stand for, e.g. 10 bar"),
+        Parameter("low", "at 4 mA", "any quantity", "the reading at 4 mA, e.g. 0 bar"),
+        Parameter("high", "at 20 mA", "any quantity", "the reading at 20 mA, e.g. 10 bar"),
     ),
     build=_loop,
     start=lambda unit_in, unit_out: {

@@ -125,10 +125,10 @@ def _numbers(written: str, what: str) -> list[float]:
     try:
         found = [float(cell) for cell in written.replace("−", "-").split()]
     except ValueError as error:
-        raise ValueError(f'{what} "{written.strip()[:30]}" is no row of numbers') from error
+        raise ValueError(f'{what} "{written.strip()[:30]}" is not a row of numbers') from error
     beyond = next((cell for cell, each in zip(written.split(), found, strict=True) if not abs(each) <= MOST), None)
     if beyond is not None:
-        raise ValueError(f'{what} "{written.strip()[:30]}": {beyond} is no number that can be computed with')
+        raise ValueError(f'{what} "{written.strip()[:30]}": {beyond} is not a number that can be computed with')
     return found
 
 
@@ -140,7 +140,7 @@ def _table(values: dict[str, Any]) -> Law:
     x, y = (np.array(column) for column in zip(*rows, strict=True))
     if not (np.diff(x) > 0).all():
         place = int(np.flatnonzero(np.diff(x) <= 0)[0])
-        raise ValueError(f"points must have each input once; {x[place]:g} stands twice")
+        raise ValueError(f"points must have each input once; {x[place]:g} appears twice")
     steps = np.diff(y)
     if not ((steps > 0).all() or (steps < 0).all()):
         turns = int(np.flatnonzero(steps * steps[0] <= 0)[0])

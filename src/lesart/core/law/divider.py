@@ -110,20 +110,20 @@ DIVIDER = LawKind(
     title="voltage before a divider",
     formula="voltage = voltage at the tap × (upper + lower) ÷ lower",
     source="Ohm's law; an unloaded divider",
-    example="1.2 V behind 15 kΩ and 5 kΩ → 4.8 V",
+    example="1.2 V after 15 kΩ and 5 kΩ → 4.8 V",
     parameters=(Parameter("part", "divider", "part", "of the hook-up", choices=("divider",), longest=60),),
     build=_divider,
     start=_nothing,
 )
 HALF = LawKind(
     name="half of a divider",
-    title="resistance of a sensor beside a fixed resistor",
+    title="resistance of a sensor in series with a fixed resistor",
     formula="R = fixed × v ÷ (supply − v); to supply: R = fixed × (supply ÷ v − 1)",
     source="Ohm's law; an unloaded divider",
-    example="1.65 V of 3.3 V beside 10 kΩ → 10 kΩ",
+    example="1.65 V of 3.3 V in series with 10 kΩ → 10 kΩ",
     parameters=(
         _resistor("fixed resistor of the hook-up, the other half"),
-        Parameter("sensor", "sensor", "choice", "where the sensor stands", TO_GROUND, choices=(TO_GROUND, TO_SUPPLY)),
+        Parameter("sensor", "sensor", "choice", "where the sensor is", TO_GROUND, choices=(TO_GROUND, TO_SUPPLY)),
         Parameter(
             "supply", "supply", "quantity", "of the divider", "3.3 V", unit="V", lowest=0, above=True, highest=1000
         ),

@@ -59,7 +59,7 @@ def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
     plain = in_ascii(text)
     odd = next((place for place, letter in enumerate(text) if not letter.isprintable()), None)
     if odd is not None:
-        raise FormulaError(f"{text[odd]!r} is no part of a formula", ascii(text), odd)
+        raise FormulaError(f"{text[odd]!r} is not part of a formula", ascii(text), odd)
     try:
         tree = ast.parse(plain, mode="eval").body
     except SyntaxError as error:
@@ -85,7 +85,7 @@ def place_of(node: ast.AST, text: str) -> int:
 
 
 def _allowed(node: ast.AST, names: tuple[str, ...], text: str) -> None:
-    """Raises FormulaError at the first node that is no part of a formula."""
+    """Raises FormulaError at the first node that is not part of a formula."""
     match node:
         case ast.BinOp(op=op) if type(op) not in _ARITHMETIC:
             refused = "only + - * / and ** are taken"
@@ -100,11 +100,11 @@ def _allowed(node: ast.AST, names: tuple[str, ...], text: str) -> None:
             refused = "" if number else f"{text[place_of(node, text) :][:20]} is not a number, or too large for one"
         case ast.Name(id=name):
             known = (*names, *CONSTANTS)
-            refused = "" if name in known else f'"{name}" is no name here; there are {", ".join(known)}'
+            refused = "" if name in known else f'"{name}" is not a name here; there are {", ".join(known)}'
         case ast.Call(func=ast.Name(id=name), args=arguments, keywords=keywords):
             refused = _call_refused(name, len(arguments), bool(keywords))
         case _:
-            refused = "this is no arithmetic"
+            refused = "this is not arithmetic"
     if refused:
         raise FormulaError(refused, text, place_of(node, text))
     for child in ast.iter_child_nodes(node):
@@ -114,7 +114,7 @@ def _allowed(node: ast.AST, names: tuple[str, ...], text: str) -> None:
 
 def _call_refused(name: str, count: int, has_names: bool) -> str:
     if name not in FUNCTIONS:
-        return f'"{name}" is no function here; there are {", ".join(FUNCTIONS)}'
+        return f'"{name}" is not a function here; there are {", ".join(FUNCTIONS)}'
     function: Function = FUNCTIONS[name]
     if has_names or not function.fewest <= count <= function.most:
         many = str(function.fewest) if function.fewest == function.most else f"{function.fewest} or more"
@@ -311,7 +311,7 @@ def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
 
 FORMULA = LawKind(
     name="formula",
-    title="a formula of one's own",
+    title="a formula of your own",
     formula=f"output = of x, the input: + - * / **, {COMPARED}, {JOINED}, a if c else b, {_WORDS}",
     source="whoever wrote it",
     example="2 V, formula x / r, names r = 10 Ω → 0.2 A",

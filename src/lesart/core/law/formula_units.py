@@ -119,7 +119,7 @@ def measured(node: ast.expr, names: Mapping[str, Measure], text: str) -> Measure
             return _of_call(name, [of(argument) for argument in arguments], refuse)
         case ast.BinOp(left=left, op=op, right=right):
             return _of_two(op, of(left), of(right), refuse)
-    raise refuse("this is no arithmetic")
+    raise refuse("this is not arithmetic")
 
 
 def _alike(one: Measure, other: Measure) -> bool:

@@ -107,7 +107,7 @@ def _thermistor(values: dict[str, Any]) -> Law:
     if not usual:
         raise ValueError(
             f"from {values['coldest']:g} to {values['hottest']:g} °C these coefficients give {high:.3g} to {low:.3g} "
-            "Ω, which is no thermistor; check the powers of ten"
+            "Ω, which is not a thermistor; check the powers of ten"
         )
     return law
 

@@ -174,7 +174,7 @@ _STEADY = Parameter(
     "steady_part",
     "steady part",
     "choice",
-    "a level that stands still, as the middle of a supply",
+    "a steady level, as the middle of a supply",
     "taken off",
     choices=("taken off", "counted"),
 )

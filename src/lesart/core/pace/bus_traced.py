@@ -190,7 +190,7 @@ def traced_verdicts(
 
 def _not_judged(panel: str, against: Against) -> Verdict:
     """Nobody says what should have stood there: that is not the same as right."""
-    said = f"{panel}: what its trace draws is held against nothing, because the trace does not say when it began."
+    said = f"{panel}: its trace cannot be compared, because it does not say when it began."
     note = Note(
         REMARK,
         Step.PACE,
@@ -253,11 +253,11 @@ def _wasted(panel: str, against: Against) -> Verdict:
 
 
 def _troubles(panel: str, words: Words, obeyed: Interpreted) -> list[Verdict]:
-    """What of the trace is no drawing: nobody answered, bits were left over, a byte is no command."""
+    """What of the trace is not a drawing: nobody answered, bits were left over, a byte is not a command."""
     found = (
         ("transmissions not answered", words.refused, "were not answered, or not to the end"),
         ("transmissions with bits over", words.broken, "have bits left over"),
-        ("bytes that are no command", len(obeyed.unknown), "are no command of its controller"),
+        ("bytes that are not a command", len(obeyed.unknown), "are not commands of its controller"),
         ("bytes beside its memory", obeyed.beside, "went where no cell is"),
     )
     return [

@@ -176,7 +176,7 @@ def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: flo
     slowest = min(digit.slowest_hz for digit in traced.digits)
     says = (
         f"in the trace a digit waits up to {plain_number(1000 / slowest, 3)} ms for its turn, "
-        f"{plain_number(slowest, 3)} Hz; {plain_number(wanted_hz, 3)} Hz is wanted."
+        f"{plain_number(slowest, 3)} Hz; {plain_number(wanted_hz, 3)} Hz is needed."
     )
     if slowest > ABOUT * model_hz and model_hz < wanted_hz:
         # It does what the model says, and that it flickers is said of the model already.

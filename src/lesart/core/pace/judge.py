@@ -333,7 +333,7 @@ def _after(reach: Reach, after: float, most_s: float) -> Verdict:
         Step.PACE,
         reach.channel,
         f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
-        f"up to {shown} s, most of it {most}; {limit} s is wanted.",
+        f"up to {shown} s, most of it {most}; {limit} s is needed.",
         figure=after,
         unit="s",
         limit=most_s,

@@ -252,7 +252,7 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
             FAULT,
             Step.PACE,
             None,
-            f"{panel}: {digits} digits refreshed at {refresh} Hz flicker; {wanted} Hz is wanted.",
+            f"{panel}: {digits} digits refreshed at {refresh} Hz flicker; {wanted} Hz is needed.",
             figure=verdict.refresh_hz,
             unit="Hz",
             limit=scan.wanted_hz,

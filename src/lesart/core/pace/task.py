@@ -138,7 +138,7 @@ class Task:
 
     @property
     def is_polled(self) -> bool:
-        """Does the loop look at a pin whenever it does nothing else? That is no run of its own: see ``pulses``."""
+        """Does the loop look at a pin whenever it does nothing else? That is not a run of its own: see ``pulses``."""
         return self.does == COUNT and self.runs == LOOP
 
     @property

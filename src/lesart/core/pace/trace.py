@@ -14,7 +14,7 @@ from lesart.core.raw.decode.record import GLITCH
 TWO, FOUR, PARALLEL = WIRES = ("two-wire", "four-wire", "parallel")
 HIGH, LOW = LEVELS = ("high", "low")
 _CAPTURE = (
-    Parameter("capture", "capture", "text", "a trace (.vcd), beside the project", longest=200),
+    Parameter("capture", "capture", "text", "a trace (.vcd), in the project folder", longest=200),
     Parameter(
         "starts_at",
         "starts at",

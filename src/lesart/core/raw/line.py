@@ -42,7 +42,7 @@ REGISTER = (
     Parameter("type", "type", "choice", "of the number; longer ones take more registers", "uint16", choices=TYPES),
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
-    Parameter("offset", "offset", "quantity", "added behind that", "0", lowest=-1e12, highest=1e12),
+    Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
 )
 """A value in the registers of a unit, one of ``registers``."""
 

@@ -58,7 +58,7 @@ class Message:
 
 
 def message_of(data: bytes, asked: Message | None = None) -> Message | None:
-    """What a whole frame says, its CRC included; None where it is no message of these functions.
+    """What a whole frame says, its CRC included; None where it is not a message of these functions.
 
     A reply is told from a request by its length, and where both fit by whether ``asked`` waits for one.
     """

@@ -10,7 +10,7 @@ Happened = Literal["garbage", "chatter", "no reply", "checksum", "exception", "j
 
 @dataclass(frozen=True)
 class Event:
-    """Something that is no value: said, counted, and written into a recording as a comment.
+    """Something that is not a value: said, counted, and written into a recording as a comment.
 
     ``t`` in seconds of the listener's clock; ``says`` may hold anything that came, control characters made visible.
     """

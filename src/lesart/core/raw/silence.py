@@ -21,13 +21,13 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
     if len(held) == 2:
         return Verdict(
             "†",
-            "Nobody was asked: both lines are low all along; they have no supply, or no pull-ups.",
+            "No device was addressed: both lines are low all along; they have no supply, or no pull-ups.",
             "measure both lines at rest: each must stand at its rail",
         )
     if held:
         return Verdict(
             "†",
-            f"Nobody was asked: the {held[0]} line is held low all along.",
+            f"No device was addressed: the {held[0]} line is held low all along.",
             f"take parts off the bus one by one until the {held[0]} line rises; look for a short to ground",
         )
     other_way = asked_in(data, clock)
@@ -35,22 +35,22 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
         count = len(other_way)
         return Verdict(
             "†",
-            f"Nobody was asked; with clock and data changed over, {count} "
+            f"No device was addressed; with clock and data swapped, {count} "
             f"{'address was' if count == 1 else 'addresses were'} asked.",
             "name the signals the other way round, or change the two wires over",
         )
     if _is_always(clock, HIGH) and _is_always(data, HIGH):
-        return Verdict("·", "Nobody was asked: both lines rest high from the first moment to the last.")
+        return Verdict("·", "No device was addressed: both lines rest high from the first moment to the last.")
     still = [name for name, line in (("clock", clock), ("data", data)) if not len(line)]
     if still:
         return Verdict(
             "†",
-            f"Nobody was asked: the {still[0]} line never changes.",
+            f"No device was addressed: the {still[0]} line never changes.",
             f"look whether the probe is on the {still[0]} line",
         )
     return Verdict(
         "†",
-        "Nobody was asked: no start and nine bits of an address stand in these two signals.",
+        "No device was addressed: no start and nine bits of an address stand in these two signals.",
         "look whether they are the clock and the data of a two-wire bus",
     )
 

@@ -60,7 +60,7 @@ CAPTURE = (
         "delimiter",
         "delimiter",
         "choice",
-        "what stands between two numbers",
+        "what separates two numbers",
         ",",
         choices=(",", ";", "tab", "space", "|"),
     ),
@@ -118,7 +118,7 @@ FIELD = (
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
     Parameter("sign", "sign", "choice", "how a negative value is sent", "none", choices=SIGNS),
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
-    Parameter("offset", "offset", "quantity", "added behind that", "0", lowest=-1e12, highest=1e12),
+    Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
     Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
 )
 """A value in the frames of a source, one of ``fields``."""

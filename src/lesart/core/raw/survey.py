@@ -64,7 +64,7 @@ def judge(survey: Survey) -> tuple[Verdict, ...]:
     bus, answered = survey.bus, {each.address for each in survey.answered}
     count, asked = len(answered), len(survey.asked)
     if not asked:
-        return (survey.unasked or Verdict("·", "Nobody was asked."),)
+        return (survey.unasked or Verdict("·", "No device was addressed."),)
     garbled = [each for each in survey.asked if each.garbled]
     if not answered:
         return (_garbled(bus, garbled),) if garbled else (_nobody(bus, asked),)
@@ -75,7 +75,7 @@ def judge(survey: Survey) -> tuple[Verdict, ...]:
     strangers = sorted(answered - survey.expected.keys())
     found += [_elsewhere(bus, address, name, strangers) for address, name in missing.items()]
     if strangers and survey.expected and not missing:
-        found.append(Verdict("·", f"{_list(bus, strangers)} answered too, and nobody is known to be there."))
+        found.append(Verdict("·", f"{_list(bus, strangers)} answered too, and no part is known there."))
     if not found:
         whose = _named(bus, answered, survey.expected)
         found.append(Verdict("·", f"{whose} answered, of {asked} asked."))
@@ -97,13 +97,13 @@ def _nobody(bus: Bus, asked: int) -> Verdict:
     if bus == "Modbus":
         return Verdict(
             "†",
-            f"Nobody answered, of {counted(asked, 'unit')} asked: no power, the two wires of the line changed "
+            f"No device answered, of {counted(asked, 'unit')} asked: no power, the two wires of the line changed "
             "over, or another baud rate or parity.",
             "measure the supply at the device; change the two wires over; try 9600 and 19200 baud",
         )
     return Verdict(
         "†",
-        f"Nobody answered, of {asked} addresses asked: data and clock changed over, no supply, or the bus is off.",
+        f"No device answered, of {asked} addresses asked: data and clock swapped, no supply, or the bus is off.",
         "measure both lines at rest: each must stand at its rail",
     )
 
@@ -126,7 +126,7 @@ def _garbled(bus: Bus, garbled: list[Asked]) -> Verdict:
     where = _list(bus, (each.address for each in garbled))
     return Verdict(
         "‡",
-        f"At {where} something came that is no answer: two devices at one address, or another baud rate.",
+        f"At {where} something came that is not an answer: two devices at one address, or another baud rate.",
         "take one device off and ask again",
     )
 
@@ -139,13 +139,13 @@ def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdi
         there = _list(bus, strangers)
         return Verdict(
             "†",
-            f"{name} is expected at {shown(bus, address)}, where nobody answered; {there} answered: its address "
+            f"{name} is expected at {shown(bus, address)}, where no device answered; {there} answered: its address "
             "is set otherwise.",
             f"set its address to {shown(bus, address)}, or write {shown(bus, strangers[0])}",
         )
     return Verdict(
         "†",
-        f"{name} is expected at {shown(bus, address)}, where nobody answered, while others did: the bus works.",
+        f"{name} is expected at {shown(bus, address)}, where no device answered, while others did: the bus works.",
         f"look at the wires and the supply of {name}",
     )
 
@@ -156,7 +156,7 @@ def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | N
     if address >> 1 in strangers:
         return Verdict(
             "‡",
-            f"{where} {printed}, where nobody answered; {true} answered. That is the same address: {printed} is "
+            f"{where} {printed}, where no device answered; {true} answered. That is the same address: {printed} is "
             f"{true} with the bit for reading or writing behind it.",
             f"write {true}",
         )

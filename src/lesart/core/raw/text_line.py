@@ -141,7 +141,7 @@ class _Batch:
         """The first lines, lines with names, and lines that are not as the others."""
         text = _readable(line)
         if text is None:
-            self.garbage(line, t, "these bytes are no text; is the baud rate right?")
+            self.garbage(line, t, "these bytes are not text; is the baud rate right?")
             return
         names, values, separator = _cells(text, self.state.decimal)
         if all(map(math.isnan, values)) and not (self.state.columns and len(values) == len(self.state.columns)):
@@ -296,7 +296,7 @@ def _value_of_cell(cell: str) -> float:
 
 
 def _number(text: str) -> float | None:
-    """None for what is no finite number."""
+    """None for what is not a finite number."""
     text = text.strip()
     if not re.fullmatch(_NUMBER, text):
         return None

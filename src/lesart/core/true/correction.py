@@ -22,7 +22,7 @@ STEPS = 65
 
 
 class Curve(Protocol):
-    """A fit that is no straight line: quantity to quantity, rising, float64 arrays of one shape."""
+    """A fit that is not a straight line: quantity to quantity, rising, float64 arrays of one shape."""
 
     def forward(self, x: Floats) -> Floats: ...
     def inverse(self, y: Floats) -> Floats: ...
@@ -201,7 +201,7 @@ def _through(points: _Points, unit: Unit, *, is_cubic: bool) -> Correction:
     if len(falls):
         at = float(places[falls[0]])
         raise ValueError(
-            f"the true values of these references do not rise behind {at:.4g}, so no curve through them can be turned "
+            f"the true values of these references do not rise after {at:.4g}, so no curve through them can be turned "
             "back; check that reference, or take a line"
         )
     table = Table(tuple(places.tolist()), tuple(true.tolist()), is_cubic, "extend", unit, unit)

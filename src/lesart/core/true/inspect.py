@@ -30,7 +30,7 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
                 REMARK,
                 Step.TRUE,
                 channel,
-                f"{channel}: no references, so nobody can say whether the value is right.",
+                f"{channel}: no references, so the value is unverified.",
                 remedy="record one: + in True, at the cursor",
             )
         ]
@@ -104,7 +104,7 @@ def inspect_references(
                 REMARK,
                 Step.TRUE,
                 channel,
-                f"{channel}: two references fix a line exactly, so nobody can say how well it fits.",
+                f"{channel}: two references fix a line exactly, so the fit cannot be judged.",
                 figure=2.0,
                 limit=3.0,
                 remedy="record a third one between or beyond them",

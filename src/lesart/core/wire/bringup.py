@@ -153,12 +153,12 @@ def _idle_buses(hookup: Hookup) -> Iterator[Check]:
             end = next((each for each in line.ends if hookup.parts[each.part].kind.group == "board"), line.ends[0])
             yield Check(
                 f"{end} idle",
-                f"Nobody talking: voltage of the {line.role} line at {end}.",
+                f"Idle: voltage of the {line.role} line at {end}.",
                 "V",
                 HIGH_SHARE * line.volts,
                 1.1 * line.volts,
-                "Held low: data and clock changed over, a part without supply on the bus, or no pull-up.",
-                "Pulled up to a higher rail than the board stands.",
+                "Held low: data and clock swapped, a part without supply on the bus, or no pull-up.",
+                "Pulled up to a higher rail than the board tolerates.",
                 end.part,
             )
 
@@ -171,7 +171,7 @@ def _answers(hookup: Hookup) -> Iterator[Check]:
         yield Check(
             "bus answers",
             f"Ask every address of the bus; only these answer: {listed}.",
-            means_low="Nobody answers: wiring, or the bus is off. Every address answers: the data line is held low. "
+            means_low="No device answers: wiring, or the bus is off. Every address answers: the data line is held low. "
             "Another address: straps set otherwise.",
         )
 
@@ -197,7 +197,7 @@ def _levels(hookup: Hookup) -> Iterator[Check]:
         if volts:
             yield Check(
                 f"{driver} level",
-                f"Highest voltage behind {join.through}, where it goes to {listener}.",
+                f"Highest voltage after {join.through}, where it goes to {listener}.",
                 "V",
                 0.0,
                 volts * 1.05,

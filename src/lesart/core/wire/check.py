@@ -50,11 +50,11 @@ class Judged:
 
 
 def judge(check: Check, measured: str) -> Judged:
-    """Raises QuantityError or UnitError where the text is no such value."""
+    """Raises QuantityError or UnitError where the text is not such a value."""
     text = measured.strip().lower()
     if not check.unit:
         if text not in (YES, NO):
-            raise QuantityError(f'"{measured}" is no answer here; it is yes or no.')
+            raise QuantityError(f'"{measured}" is not an answer here; it is yes or no.')
         return Judged(text == YES, "" if text == YES else check.means_low)
     unit = parse_unit(check.unit)
     value = parse_quantity(measured, unit).to(unit)
@@ -66,7 +66,7 @@ def judge(check: Check, measured: str) -> Judged:
 
 
 def is_answer(check: Check, measured: str) -> str:
-    """Why a text is no value for a check; empty where it is one."""
+    """Why a text is not a value for a check; empty where it is one."""
     try:
         judge(check, measured)
     except (QuantityError, UnitError) as error:

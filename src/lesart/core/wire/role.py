@@ -42,7 +42,7 @@ ROLES: dict[str, Role] = {
         # What a part's pins are
         Role("analog out", "gives a voltage", ("analog in",), drives=True),
         Role("digital out", "says low or high", ("digital",), drives=True),
-        Role("digital in", "is told low or high", ("digital",), listens=True),
+        Role("digital in", "is set low or high", ("digital",), listens=True),
         Role("pulse out", "gives a pulse whose width is the value", ("capture",), drives=True),
         Role("count out", "gives pulses to be counted", ("interrupt", "capture"), drives=True),
         Role("one wire", "asked and answering on one line", ("capture", "digital"), drives=True, listens=True),

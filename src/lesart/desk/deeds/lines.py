@@ -67,7 +67,9 @@ def toggle_survey(desk: Desk) -> None:
     sources = [each for each in desk.state.project.sources.values() if each.line and each.line.kind.has_registers]
     chosen = [each for each in sources if each.name == desk.state.chosen.source]
     if not sources:
-        desk.say("No source asks over Modbus, so nobody can be asked; a trace of a two-wire bus is judged by itself.")
+        desk.say(
+            "No source asks over Modbus, so no device can be asked; a trace of a two-wire bus is judged by itself."
+        )
         return
     source = (chosen or sources)[0]
     under_way = desk.surveys.by_source.get(source.name)

@@ -28,8 +28,8 @@ def keep_figures(desk: Desk) -> None:
     state = desk.state
     if state.pace_beside:
         desk.state = replace(state, pace_beside=())
-        desk.say("Let go of what was kept beside.")
+        desk.say("The figures kept for comparison are gone.")
         return
     kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, desk.bench))
     desk.state = replace(state, pace_beside=kept)
-    desk.say(f"{len(kept)} figures are kept beside what you change from now on; x lets go of them.")
+    desk.say(f"{len(kept)} figures are kept, to compare with what you change from now on; x lets go of them.")

@@ -34,7 +34,7 @@ def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, type
     found = arrange(face.items, panel)
     if found.dropped:
         names = ", ".join(face.items[index].named() for index in found.dropped)
-        raise RequestError(f"There is no room for {names} on {panel.says()}; take it away, or pin less.")
+        raise RequestError(f"There is no room for {names} on {panel.says()}; remove it, or pin less.")
     text = state.history.text
     for index, item in found.items.items():
         key: Key = ("faces", face.name, "items", index)
@@ -62,7 +62,7 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Edi
     if typed not in project.panels or typed == face.panel:
         others = ", ".join(name for name in project.panels if name != face.panel) or "none; add one first"
         hint = meant(typed, project.panels) or f"there are {others}."
-        raise RequestError(f'"{typed}" is no other panel; {hint}')
+        raise RequestError(f'"{typed}" is not another panel; {hint}')
     panel = project.panels[typed]
     found = arrange(face.items, panel)
     if not found.items:

@@ -91,4 +91,4 @@ def without_kept(editor: Editor, state: State) -> Edited | None:
     if name is None:
         return None
     key: Key = ("channels", state.chosen.name, "calibrations", name)
-    return Edited(editor.without(state.history.text, key), f"taken away: calibration {name}")
+    return Edited(editor.without(state.history.text, key), f"removed: calibration {name}")

@@ -29,7 +29,7 @@ HOW = (
     "write field, bar, trend, dial, spectrum or alarm and a CHANNEL, bubble A / B, picture NAME, label TEXT, box, "
     "face NAME, arrange, or refit PANEL"
 )
-PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name behind it"
+PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name after it"
 LEAST_BAR = 4
 WORDS = (*ITEMS, "face", "arrange", "refit")
 
@@ -68,7 +68,7 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
     found = named(typed)
     if found is None:
         hint = meant(re.sub(r"(\d)x(\d)", r"\1×\2", typed), CATALOGUE) or f"{PANEL_HOW}."
-        raise RequestError(f'"{typed.strip()}" is no panel Lesart knows; {hint}')
+        raise RequestError(f'"{typed.strip()}" is not a panel Lesart knows; {hint}')
     kind, name = found
     name = name or _free("panel", state.project.panels)
     if name in state.project.panels:
@@ -121,7 +121,7 @@ def _add_glyph(editor: Editor, state: State, typed: str) -> Edited:
     if value_at(state.project.tables, key) is not None:
         raise RequestError(f'There is a glyph "{letter}" already.')
     if not PANELS[panel.kind].has_glyphs:
-        raise RequestError(f"{panel.says()} can be given no glyphs.")
+        raise RequestError(f"{panel.says()} takes no custom glyphs.")
     drawing = empty_glyph(panel)
     text = editor.with_value(state.history.text, key, drawing)
     return Edited(text, f"added: glyph {letter}; shift and arrows go to a dot, x lights it", key)
@@ -137,7 +137,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
     if word not in ITEMS:
         hint = meant(word, WORDS) or f"{HOW}."
-        raise RequestError(f'"{typed.strip()}" is no item; {hint}')
+        raise RequestError(f'"{typed.strip()}" is not an item; {hint}')
     text, name = state.history.text, face.name if face else panel.name
     if face is None:
         if name in state.project.faces:
@@ -178,7 +178,7 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
         name = rest or next(iter(pictures), "")
         if name not in pictures:
             known = ", ".join(pictures) or "none; + on the leaf of pictures adds one"
-            raise RequestError(f'"{name}" is no picture; there are {known}.')
+            raise RequestError(f'"{name}" is not a picture; there are {known}.')
         return {"picture": name}
     names = [part.strip() for part in rest.split("/")] if word == "bubble" else [rest or state.channel]
     keys = ("across", "up", "sized_by") if word == "bubble" else ("channel",)
@@ -186,7 +186,7 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
         raise RequestError("A bubble is moved by two channels: write bubble A / B, and / C for its size.")
     for name in names:
         if name not in state.project.channels:
-            raise RequestError(f'"{name}" is no channel; there are {", ".join(state.project.channels)}.')
+            raise RequestError(f'"{name}" is not a channel; there are {", ".join(state.project.channels)}.')
     return dict(zip(keys, names, strict=False))
 
 
@@ -243,20 +243,20 @@ def take_entry(editor: Editor, state: State) -> Edited:
     leaf, text, selected = state.leaf_of(Step.GLASS), state.history.text, state.selected_at(Step.GLASS)
     panel = panel_in_front(state)
     if selected is not None and selected[0] in ("pictures", "fonts"):
-        return Edited(editor.without(text, selected[:2]), f"taken away: {selected[0][:-1]} {selected[1]}")
+        return Edited(editor.without(text, selected[:2]), f"removed: {selected[0][:-1]} {selected[1]}")
     if leaf == "glyphs":
         if selected is None or selected[2:3] != ("glyphs",):
             raise RequestError("Select a glyph; tab goes to the values.")
-        return Edited(editor.without(text, selected), f"taken away: glyph {selected[3]}")
+        return Edited(editor.without(text, selected), f"removed: glyph {selected[3]}")
     if leaf == "items":
         face, index = selected_item(state)
         said = face.items[index].named()
-        return Edited(editor.without(text, ("faces", face.name, "items", index)), f"taken away: {said}")
+        return Edited(editor.without(text, ("faces", face.name, "items", index)), f"removed: {said}")
     if leaf != "panel":
-        raise RequestError("Nothing is taken away here; an item, a glyph and a panel on their leaves can be.")
+        raise RequestError("Nothing can be removed here; an item, a glyph or a panel can, on its own leaf.")
     for face in state.project.faces_on(panel.name):
         text = editor.without(text, ("faces", face.name))
-    return Edited(editor.without(text, ("panels", panel.name)), f"taken away: panel {panel.name} with its faces")
+    return Edited(editor.without(text, ("panels", panel.name)), f"removed: panel {panel.name} with its faces")
 
 
 def dot_turned(editor: Editor, state: State) -> Edited:

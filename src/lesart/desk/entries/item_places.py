@@ -84,7 +84,7 @@ def _stops(room: int, size: int, others: Iterable[Span], gap: int) -> set[int]:
 def _next(stops: Iterable[int], at: int, way: int) -> int:
     further = [stop for stop in stops if (stop - at) * way > 0]
     if not further:
-        raise RequestError("There is nothing further that way to stand in line with.")
+        raise RequestError("There is nothing further that way to line up with.")
     return min(further, key=lambda stop: abs(stop - at))
 
 

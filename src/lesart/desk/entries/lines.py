@@ -90,7 +90,7 @@ def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[s
         raise RequestError(f'"{name} < {kind}" lacks where it is; write {_HOW[kind]}.')
     if kind == "text line":
         if more and not more.strip().isdecimal():
-            raise RequestError(f'"{more}" is no baud rate; write {_HOW[kind]}.')
+            raise RequestError(f'"{more}" is not a baud rate; write {_HOW[kind]}.')
         return {"port": place, **({"baud": int(more)} if more else {})}, []
     match = re.fullmatch(rf"(?:unit\s+(\d+)\s+)?(?:(\d+)\s+baud\s+)?({_REGISTER.pattern})", more.strip())
     if match is None:

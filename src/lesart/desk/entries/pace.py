@@ -38,7 +38,7 @@ class TaskTyped:
 
 
 def task_typed(typed: str) -> TaskTyped:
-    """``log every 5 s takes 40 ms by interrupt`` in parts. Raises RequestError for what is no clause and no name."""
+    """``log every 5 s takes 40 ms by interrupt`` in parts. Raises RequestError for what is not a clause and no name."""
     if len(typed) > LONGEST_TYPED:
         raise RequestError(f'"{typed[:30]}…" is too long for a task; it is written as {HOW}.')
     name, *parts = _CLAUSE.split(f" {typed.strip()} ")
@@ -48,7 +48,7 @@ def task_typed(typed: str) -> TaskTyped:
         if clause in clauses or ({clause, *clauses} >= {INTERRUPT, BACKGROUND}):
             raise RequestError(f'"{typed.strip()}" says twice {clause}; a task is written as {HOW}.')
         if bool(says.strip()) is not bool(word):
-            raise RequestError(f'"{clause} {says.strip()}" is no clause of a task; it is written as {HOW}.')
+            raise RequestError(f'"{clause} {says.strip()}" is not a clause of a task; it is written as {HOW}.')
         clauses[clause] = says.strip()
     _check_name(name.strip())
     return TaskTyped(name.strip(), clauses)
@@ -65,7 +65,7 @@ def _check_name(name: str) -> None:
         if near:
             raise RequestError(f'"{word}" in "{name}": did you mean {near[0]}? A task is written as {HOW}.')
     if re.search(r"(?:^|\s)\d+(?:[.,]\d+)?\s*(?:s|ms|µs|us|min|h|Hz|bytes?)(?=\s|$)", name):
-        raise RequestError(f'"{name}": a time or a number of bytes stands behind every, takes or sends, as in {HOW}.')
+        raise RequestError(f'"{name}": a time or a number of bytes follows every, takes or sends, as in {HOW}.')
 
 
 def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
@@ -113,7 +113,7 @@ def take_task(editor: Editor, state: State) -> Edited:
     selected = state.selected_at(state.step)
     if selected is not None and selected[0] == "panels" and selected[2] == "trace":
         key = selected[:3]
-        return Edited(editor.without(state.history.text, key), f"taken away: trace of {selected[1]}")
+        return Edited(editor.without(state.history.text, key), f"removed: trace of {selected[1]}")
     if selected is None or selected[:2] != ("loop", "tasks"):
         raise RequestError("No task is selected; tab goes to one on the leaf of tasks.")
     key, name = selected[:3], str(selected[2])

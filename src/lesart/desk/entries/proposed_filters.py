@@ -59,7 +59,7 @@ def _wanted(typed: str, unit: Unit) -> float:
     try:
         wanted = parse_quantity(typed, unit).difference_in(unit)
         if not wanted > 0:
-            raise QuantityError(f'"{typed}" is no noise above 0')
+            raise QuantityError(f'"{typed}" is not a noise above 0')
     except (QuantityError, UnitError) as error:
         raise RequestError(f"{str(error).rstrip('.')}; write it like noise 0.02 {unit}.") from error
     return wanted

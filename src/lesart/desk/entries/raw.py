@@ -74,11 +74,11 @@ def _free_source(name: str, project: Project) -> str:
 
 def _add_channel(where: _Where, name: str, capture: Capture | None, source: str, what: str) -> Edited:
     if capture is None:
-        raise RequestError("The capture of this channel cannot be read, so nobody knows its columns.")
+        raise RequestError("The capture of this channel cannot be read, so its columns are not known.")
     fit = [column for column in capture.columns if what == column or what.startswith(f"{column} ")]
     if not fit:
         known = ", ".join(capture.columns) or "none"
-        raise RequestError(f'"{what}" is no column; {capture.name} has {known}.')
+        raise RequestError(f'"{what}" is not a column; {capture.name} has {known}.')
     column = max(fit, key=len)
     unit = what[len(column) :].strip() or _unit(capture, column)
     entry = _channel(source, column, unit, capture.columns[column])
@@ -149,7 +149,7 @@ def take_channel(editor: Editor, text: str, project: Project, channel: Channel) 
     others = [other.name for other in project.channels.values() if other.source == channel.source]
     if len(others) == 1:
         left = editor.without(left, ("sources", channel.source))
-    return Edited(left, f"taken away: {channel.name}")
+    return Edited(left, f"removed: {channel.name}")
 
 
 def columns_of(capture: Capture, source: Source, project: Project) -> tuple[tuple[str, str], ...]:

@@ -50,7 +50,7 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
 def _pair(typed: str) -> tuple[str, str]:
     true, sign, indicated = (part.strip() for part in typed.partition("="))
     if not sign or not true or not indicated:
-        raise RequestError(f'"{typed.strip()}" is no pair; {HOW}.')
+        raise RequestError(f'"{typed.strip()}" is not a pair; {HOW}.')
     return true, indicated
 
 

@@ -35,7 +35,7 @@ def points_from(what: str, kind: str, project: Project, channel: Channel, bench:
         other = project.channels.get(name.strip())
         if other is None or other is channel:
             known = ", ".join(each for each in project.channels if each != channel.name)
-            raise RequestError(f'"{name.strip()}" is no other channel; there are {known}.')
+            raise RequestError(f'"{name.strip()}" is not another channel; there are {known}.')
         points = _beside(project, channel, other, bench)
         return {"points": points, "from": unit_in.symbol, "to": other.unit.symbol}
     pairs = pairs_of_file(folder, what, HOW)
@@ -67,7 +67,7 @@ def pairs_of_file(folder: Path, name: str, how: str) -> list[tuple[str, str]]:
             pairs.append((cells[0].replace(",", "."), cells[1].replace(",", ".")))
         elif pairs or line > 1:
             shown = delimiter.join(cells)[:30]
-            raise RequestError(f'{name}, line {line}: "{shown}" is no pair of numbers, like 512{delimiter} 20.5.')
+            raise RequestError(f'{name}, line {line}: "{shown}" is not a pair of numbers, like 512{delimiter} 20.5.')
     return pairs
 
 
@@ -95,5 +95,7 @@ def _beside(project: Project, channel: Channel, other: Channel, bench: Bench) ->
     points = [(float(np.median(x[each])), float(np.median(y[each]))) for each in groups if each.sum() >= LEAST_SAMPLES]
     steps = np.diff([value for _, value in points])
     if len(points) < 2 or not ((steps > 0).all() or (steps < 0).all()):
-        raise RequestError(f"{other.name} neither rises nor falls all the way with {channel.name}, so it is no table.")
+        raise RequestError(
+            f"{other.name} neither rises nor falls all the way with {channel.name}, so it is not a table."
+        )
     return "; ".join(f"{plain_number(a, 7)} {plain_number(b, 7)}".replace("−", "-") for a, b in points)

@@ -96,7 +96,7 @@ class Rig:
     def fault(self, name: str, lasts_s: float = USUAL_S) -> None:
         """Make something go wrong, soon. Raises RequestError for what there is not."""
         if name not in FAULTS:
-            raise RequestError(f'"{name}" is no fault of the rig; there are {", ".join(FAULTS)}.')
+            raise RequestError(f'"{name}" is not a fault of the rig; there are {", ".join(FAULTS)}.')
         self._wanted.put((name, lasts_s))
 
     def _listen(self) -> None:

@@ -16,7 +16,7 @@ from lesart.project.assets.bdf_read import BdfFont, BdfGlyph, read_bdf
 from lesart.project.folder.files import library, read_whole
 
 FONT_FILE = (
-    Parameter("file", "file", "text", "a BDF or TrueType font, beside the project", longest=200),
+    Parameter("file", "file", "text", "a BDF or TrueType font, in the project folder", longest=200),
     Parameter("size", "size", "integer", "of a TrueType font, pixels to an em", 12, lowest=4, highest=128),
     Parameter(
         "level",
@@ -33,7 +33,7 @@ FONT_FILE = (
 OUTLINES = (".ttf", ".otf")
 MOST_BYTES = 16_000_000
 MOST_EMS = 8
-"""What is larger than so many ems is no letter."""
+"""What is larger than so many ems is not a letter."""
 LETTERS = "".join(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0xAD), *range(0xAE, 0x180)))) + "ΔΩµπ°²³‰·→←↑↓±×÷√∞≈≤≥€"
 """Those of a TrueType font that are rasterised: Latin, and what units need."""
 NO_LETTER = "\U0010fffd"

@@ -72,7 +72,7 @@ def read_picture(path: Path, behind: float = 0.0) -> Picture:
                 return _frames(image, path.name, behind)
     except CaptureError as error:
         if isinstance(error.__cause__, UnidentifiedImageError):
-            raise CaptureError(f"{path.name} is no PNG, BMP, PBM, XBM or GIF picture.") from error
+            raise CaptureError(f"{path.name} is not a PNG, BMP, PBM, XBM or GIF picture.") from error
         if isinstance(error.__cause__, Image.DecompressionBombError | Image.DecompressionBombWarning):
             said = f"far too many pixels; {MOST_SIDE} to a side at most are read"
             raise CaptureError(f"{path.name} claims {said}.") from error

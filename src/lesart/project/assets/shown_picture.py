@@ -19,7 +19,7 @@ from lesart.project.assets.pictures import SCALES, Cut, Picture, fitted, read_pi
 
 PROPOSED = "as proposed"
 PICTURE_FILE = (
-    Parameter("file", "file", "text", "PNG, BMP, PBM, XBM or GIF, beside the project", longest=200),
+    Parameter("file", "file", "text", "PNG, BMP, PBM, XBM or GIF, in the project folder", longest=200),
     Parameter("width", "width", "integer", "pixels; 0: as the file, or by its height", 0, lowest=0, highest=MOST_WIDTH),
     Parameter(
         "height", "height", "integer", "pixels; 0: as the file, or by its width", 0, lowest=0, highest=MOST_HEIGHT

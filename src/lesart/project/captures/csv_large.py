@@ -97,7 +97,7 @@ def _tables(piece: bytes, rows: int, number: int, width: int, source: Source, sl
 
 
 def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | None:
-    """None where a cell is no plain finite number or a row has another width, as a comment or a blank line has."""
+    """None where a cell is not a plain finite number or a row has another width, as a comment or a blank line has."""
     import polars  # a fifth of a second
 
     sign = DELIMITERS[source.delimiter]

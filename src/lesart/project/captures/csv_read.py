@@ -156,7 +156,7 @@ def _batches(lines: list[str], source: Source) -> Iterator[list[tuple[int, str]]
 def _numbers(
     batch: list[tuple[int, str]], names: tuple[str, ...], source: Source, tally: _Tally
 ) -> npt.NDArray[np.float64]:
-    """Shape (columns, rows); NaN where a cell is no number, after it has been tallied."""
+    """Shape (columns, rows); NaN where a cell is not a number, after it has been tallied."""
     table = _all_good([line for _, line in batch], len(names), source)
     return _one_by_one(batch, names, source, tally) if table is None else table
 

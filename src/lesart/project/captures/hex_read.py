@@ -45,9 +45,9 @@ def _frame(line: str, number: int, latest: float) -> ByteFrame:
         return ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number} has no time and bytes")
     t = max(float(timed[1]), latest)
     if t > FURTHEST_S:
-        return ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number}: {timed[1][:20]} s is no time")
+        return ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number}: {timed[1][:20]} s is not a time")
     digits = re.sub(r"0x|[\s,:-]", "", timed[2])
     if not digits or len(digits) % 2 or not re.fullmatch(r"[0-9A-Fa-f]+", digits):
         shown = "".join(letter if letter.isprintable() else "·" for letter in timed[2])[:30]
-        return ByteFrame(t, t, b"", int(Mark.MISSING), f'line {number}: "{shown}" is no run of bytes')
+        return ByteFrame(t, t, b"", int(Mark.MISSING), f'line {number}: "{shown}" is not a run of bytes')
     return ByteFrame(t, t, bytes.fromhex(digits))

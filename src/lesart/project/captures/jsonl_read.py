@@ -45,9 +45,9 @@ def _row(line: str) -> tuple[dict[str, Any], str]:
     try:
         found = json.loads(line)
     except (ValueError, RecursionError):
-        return {}, "it is no JSON, or was cut off"
+        return {}, "it is not JSON, or was cut off"
     if not isinstance(found, dict):
-        return {}, "it is no object of names and numbers"
+        return {}, "it is not an object of names and numbers"
     row: dict[str, Any] = {}
     if not _flatten(found, "", row, DEEPEST):
         return {}, f"its objects are nested more than {DEEPEST} deep"

@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.block import Floats
 
 FURTHEST_S = 1e12
-"""From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is no time."""
+"""From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
 
 
 def time_axis(found: Floats, start: float | None = None) -> tuple[Floats, int] | None:

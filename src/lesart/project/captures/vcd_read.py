@@ -64,7 +64,7 @@ class Trace:
 
 
 def read_vcd(path: Path) -> Trace:
-    """All signals of a file. Raises CaptureError where it is no such file, or holds no change."""
+    """All signals of a file. Raises CaptureError where it is not such a file, or holds no change."""
     data = read_whole(path)
     header = _header(path, data)
     changes, read = _Changes(), header.body
@@ -83,10 +83,10 @@ def read_vcd(path: Path) -> Trace:
 def _header(path: Path, data: bytes) -> Header:
     end = data.find(b"$enddefinitions")
     if end < 0:
-        raise CaptureError(f"{path}: it is no VCD, or was cut off: $enddefinitions is not in it.")
+        raise CaptureError(f"{path}: it is not a VCD file, or was cut off: $enddefinitions is not in it.")
     behind = data.find(b"$end", end + len(b"$enddefinitions"))
     if behind < 0:
-        raise CaptureError(f"{path}: it was cut off behind $enddefinitions.")
+        raise CaptureError(f"{path}: it was cut off after $enddefinitions.")
     scopes: list[str] = []
     variables: list[Variable] = []
     tick_s = 1e-9
@@ -230,7 +230,7 @@ def _vector_tokens(first: Bytes) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.
 
 
 def _numbers(text: Bytes, starts: Places, ends: Places) -> Places:
-    """Decimal numbers that stand from starts to ends, all of one length together; what is no number is 0."""
+    """Decimal numbers that stand from starts to ends, all of one length together; what is not a number is 0."""
     value = np.zeros(len(starts), np.int64)
     lengths = ends - starts
     for length in np.flatnonzero(np.bincount(lengths)):

@@ -60,4 +60,4 @@ def _scale(tick_s: float) -> str:
         for times in (100, 10, 1):
             if abs(tick_s / (times * size) - 1) < 1e-9:
                 return f"{times} {unit}"
-    raise ValueError(f"{tick_s} s is no time scale of a VCD")
+    raise ValueError(f"{tick_s} s is not a time scale of a VCD")

@@ -32,7 +32,7 @@ def read_wav(path: Path) -> Capture:
     """A column a channel, named 1, 2, …; whole numbers as they are, floating point as it is. Raises CaptureError."""
     data = read_whole(path)
     if data[:4] != b"RIFF" or data[8:12] != b"WAVE":
-        raise CaptureError(f"{path}: it is no WAV; it does not begin with RIFF and WAVE.")
+        raise CaptureError(f"{path}: it is not a WAV file; it does not begin with RIFF and WAVE.")
     form: _Format | None = None
     samples, promised = b"", 0
     for name, length, body in _chunks(data):

@@ -35,7 +35,7 @@ def open_file(path: Path) -> BinaryIO:
     if not stat.S_ISREG(mode):
         os.close(handle)
         kind = next((says for is_kind, says in _KINDS if is_kind(mode)), "something else")
-        raise CaptureError(f"{path}: it is {kind}; a file that ends is wanted.")
+        raise CaptureError(f"{path}: it is {kind}; a regular file is needed.")
     return os.fdopen(handle, "rb")
 
 

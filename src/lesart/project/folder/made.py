@@ -74,6 +74,6 @@ def _forget_abandoned(parent: Path, name: str) -> None:
 
 
 def leftover_of(name: str) -> str | None:
-    """The file that one of this name was to become when its writer was killed; None where it is no leftover."""
+    """The file that one of this name was to become when its writer was killed; None where it is none."""
     match = _LEFTOVER.fullmatch(name)
     return match["name"] if match else None

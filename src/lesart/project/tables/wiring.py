@@ -160,7 +160,7 @@ def _joins(tables: Table, parts: Mapping[str, Part], problems: list[Problem]) ->
 
 
 def _join(entry: Table, index: int, parts: Mapping[str, Part], named: Table, problems: list[Problem]) -> Join | None:
-    """``named`` are all parts of the file: one with a problem of its own is no second problem here."""
+    """``named`` are all parts of the file: one with a problem of its own is not a second problem here."""
     place = f"wire.joins[{index}]"
     values, found = read_table(JOIN, entry, place)
     ends = []

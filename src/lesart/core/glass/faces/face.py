@@ -32,7 +32,9 @@ FACE = (
         above=True,
         highest=1000,
     ),
-    Parameter("seen_from", "seen from", "quantity", "where people stand; 0: nobody says", "0 m", unit="m", lowest=0),
+    Parameter(
+        "seen_from", "seen from", "quantity", "how far away people stand; 0: not known", "0 m", unit="m", lowest=0
+    ),
 )
 
 

@@ -139,7 +139,7 @@ def _slots(face: Face, panel: Panel) -> list[Note]:
             FAULT,
             Step.GLASS,
             None,
-            f"{face.panel}: {used} glyphs of one's own are used, the panel has room for {room}.",
+            f"{face.panel}: {used} custom glyphs are used, the panel has room for {room}.",
             figure=float(used),
             limit=float(room),
             remedy="draw fewer, or do without a bar",
@@ -247,7 +247,7 @@ def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
                     FAULT,
                     Step.GLASS,
                     item.channel,
-                    f"{face.panel}: the {item.named()} puts its colon behind digit {wanted}; the panel has one behind "
+                    f"{face.panel}: the {item.named()} puts its colon after digit {wanted}; the panel has one after "
                     f"{', '.join(map(str, panel.colons))}.",
                     figure=float(wanted),
                     remedy="move the field",

@@ -52,7 +52,7 @@ BAR = (
 ALARM = (
     CHANNEL,
     *PLACE,
-    Parameter("text", "text", "text", "stands there while an alarm is on", "!", longest=40),
+    Parameter("text", "text", "text", "shown while an alarm is on", "!", longest=40),
     FONT,
     *RANK,
     *MOTION,

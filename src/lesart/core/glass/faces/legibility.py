@@ -44,7 +44,7 @@ def read_from_m(height_mm: float, minutes: float) -> float:
 
 
 def text_height_mm(item: Item, panel: Panel) -> float | None:
-    """Of a digit or capital; None of what is no text."""
+    """Of a digit or capital; None of what is not a text."""
     if isinstance(item, Bar | Shape):
         return None
     if panel.grid is not None:
@@ -85,7 +85,7 @@ def _gap(one: tuple[int, int, int, int], other: tuple[int, int, int, int]) -> in
 
 
 def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
-    """A note where a text cannot be read from where people stand; 0 says nothing of where that is."""
+    """A note where a text cannot be read from how far away people stand; 0 says nothing of where that is."""
     found = legibility(face, panel)
     if found is None or not face.seen_from_m or found.comfort_m >= face.seen_from_m:
         return []

@@ -25,7 +25,7 @@ TICKS = 4
 
 @dataclass(frozen=True)
 class Scale:
-    """Two ends of a channel's reading, in its unit; what is older than ``stale_after_s`` is no reading."""
+    """Two ends of a channel's reading, in its unit; what is older than ``stale_after_s`` is not a reading."""
 
     channel: str
     low: float
@@ -63,7 +63,7 @@ class Shape:
         return False
 
     def cells(self, panel: object, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """None: it is no text."""
+        """None: it is not a text."""
         return ()
 
     def rows(self, readings: Mapping[str, Reading], t_s: float) -> tuple[int, ...]:

@@ -41,7 +41,7 @@ PARAMETERS = (
     ),
     Parameter("supply", "supply", "quantity", "of the segments", "5 V", unit="V", lowest=0, above=True),
     Parameter("forward", "forward", "quantity", "voltage of a lit segment", "2 V", unit="V", lowest=0),
-    Parameter("resistor", "resistor", "quantity", "before each segment; 0: nobody says", "0 Ω", unit="Ω", lowest=0),
+    Parameter("resistor", "resistor", "quantity", "before each segment; 0: not known", "0 Ω", unit="Ω", lowest=0),
     Parameter(
         "segment_limit", "a segment takes", "quantity", "peak current at most", "25 mA", unit="mA", lowest=0, above=True
     ),
@@ -49,7 +49,7 @@ PARAMETERS = (
         "line_limit",
         "a line takes",
         "quantity",
-        "peak current of a digit's line at most; 0: nobody says",
+        "peak current of a digit's line at most; 0: not known",
         "0 mA",
         unit="mA",
         lowest=0,

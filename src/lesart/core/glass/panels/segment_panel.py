@@ -29,7 +29,7 @@ PARAMETERS = (
     Parameter("points", "points", "flag", "each digit has a decimal point", True),
     Parameter("colour", "colour", "choice", "of the light", "red", choices=tuple(COLOURS)),
     Parameter("segments", "segments", "choice", "of each digit", "7", choices=tuple(ALPHABETS)),
-    Parameter("colons", "colons behind", "text", "digits, counted from 1 at the left, that a colon follows: 2", ""),
+    Parameter("colons", "colons after", "text", "digits, counted from 1 at the left, that a colon follows: 2", ""),
     Parameter("common", "common", "choice", "what the segments of a digit share", "cathode", choices=tuple(COMMON)),
     Parameter("inverted", "inverted", "flag", "a transistor between turns the segment lines round", False),
     Parameter("order", "bits light", "text", "segments from bit 0 on, - for none; empty as usual: a b c d e f g .", ""),
@@ -192,7 +192,7 @@ def _colons(written: str, digits: int) -> tuple[int, ...]:
     except ValueError:
         found = (0,)
     if any(not 0 < place <= digits for place in found):
-        raise ValueError(f'colons behind = "{written}"; they are digits from 1 to {digits}, like "2"')
+        raise ValueError(f'colons after = "{written}"; they are digits from 1 to {digits}, like "2"')
     return found
 
 

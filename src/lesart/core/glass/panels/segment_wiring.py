@@ -82,10 +82,12 @@ def read_order(written: str, alphabet: str) -> tuple[str, ...]:
     known = (*ALPHABETS[alphabet].segments, POINT, COLON)
     for name in names:
         if name != OPEN and name not in known:
-            raise ValueError(f'"{name}" is no segment; it has {" ".join(known)}, and {OPEN} for a bit that lights none')
+            raise ValueError(
+                f'"{name}" is not a segment; it has {" ".join(known)}, and {OPEN} for a bit that lights none'
+            )
     twice = [name for name in names if name != OPEN and names.count(name) > 1]
     if twice:
-        raise ValueError(f'segment "{twice[0]}" stands twice in the order of bits')
+        raise ValueError(f'segment "{twice[0]}" appears twice in the order of bits')
     missing = [name for name in ALPHABETS[alphabet].segments if name not in names]
     if missing:
         raise ValueError(f"segment {missing[0]} has no bit; name all of {' '.join(ALPHABETS[alphabet].segments)}")

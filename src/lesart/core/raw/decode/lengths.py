@@ -73,7 +73,7 @@ def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, An
     """Bits to bytes, the highest first; one that is too long, or missing, breaks the frame."""
     bits, wanted = is_one[place], values["bits"]
     if place.start >= place.stop:
-        return ByteFrame(asked_s, asked_s, b"", int(Mark.MISSING), "no bit came: nobody answered")
+        return ByteFrame(asked_s, asked_s, b"", int(Mark.MISSING), "no bit came: there was no answer")
     t, end = float(pulses.start[place.start]), float(pulses.end[place.stop - 1])
     data = np.packbits(bits).tobytes()
     if len(bits) < wanted:

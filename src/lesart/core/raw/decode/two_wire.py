@@ -100,7 +100,7 @@ def _frame(transfer: Transfer, end: float, stopped: bool, values: Mapping[str, A
         return []
     words = [bits[place : place + 9] for place in range(0, len(bits) - len(bits) % 9, 9)]
     if not words:
-        return [ByteFrame(transfer.t, end, b"", int(Mark.MISSING), f"{len(bits)} bits are no address")]
+        return [ByteFrame(transfer.t, end, b"", int(Mark.MISSING), f"{len(bits)} bits are not an address")]
     numbers = [sum(bit << (7 - place) for place, bit in enumerate(word[:8])) for word in words]
     address, reads = numbers[0] >> 1, numbers[0] & 1
     asked = f"{'read' if reads else 'write'} 0x{address:02X}"
@@ -109,7 +109,7 @@ def _frame(transfer: Transfer, end: float, stopped: bool, values: Mapping[str, A
     data = bytes(numbers[1:])
     wrong = ""
     if words[0][8]:
-        wrong = f"nobody answers at 0x{address:02X}"
+        wrong = f"no device answers at 0x{address:02X}"
     elif len(bits) % 9:
         wrong = f"{len(bits) % 9} bits are left over"
     elif not stopped:

@@ -125,7 +125,7 @@ UART = DecoderKind(
     (
         Parameter("baud", "baud", "integer", "bits a second; 0: found from the edges", 0, lowest=0, highest=20_000_000),
         Parameter("data", "data bits", "integer", "of a word, lowest first", 8, lowest=5, highest=8),
-        Parameter("parity", "parity", "choice", "behind the data bits", "none", choices=("none", "even", "odd")),
+        Parameter("parity", "parity", "choice", "after the data bits", "none", choices=("none", "even", "odd")),
         Parameter("stop", "stop bits", "integer", "at least", 1, lowest=1, highest=2),
         Parameter("idle", "idle", "choice", "level between words", "high", choices=("high", "low")),
         Parameter("gap", "gap", "quantity", "words of silence that part two frames", "3.5", lowest=0.0, highest=1e6),

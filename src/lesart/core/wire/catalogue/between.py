@@ -13,7 +13,7 @@ def ohms(name: str, title: str, says: str, default: str | None = None) -> Parame
 
 _TOLERANCE = Parameter("tolerance", "tolerance", "quantity", "as printed", "5 %", unit="%", lowest=0, highest=50)
 _POWER = Parameter(
-    "power", "rating", "quantity", "power it stands", "0.25 W", unit="W", lowest=0, above=True, highest=1000
+    "power", "rating", "quantity", "power it can take", "0.25 W", unit="W", lowest=0, above=True, highest=1000
 )
 
 BETWEEN = (
@@ -22,7 +22,7 @@ BETWEEN = (
         "a resistor; to a rail it is a pull-up or the fixed half of a divider",
         "between",
         parameters=(
-            ohms("resistance", "resistance", "of each, where it stands in several connections"),
+            ohms("resistance", "resistance", "of each, where it is in several connections"),
             _POWER,
             _TOLERANCE,
         ),

@@ -74,7 +74,7 @@ def _thermistor_half(values: Mapping[str, Any]) -> SumResult:
 
 THERMISTOR_HALF = SumKind(
     "thermistor half",
-    "the resistor beside a thermistor by which its coarsest count is finest",
+    "the resistor in series with a thermistor by which its coarsest count is finest",
     "a count = T²·(R + fixed)² ÷ (β·R·fixed·2^bits) kelvin; the preferred value whose largest is least",
     "Ohm's law and the definition of beta; preferred values IEC 60063",
     (

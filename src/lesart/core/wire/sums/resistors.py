@@ -132,7 +132,7 @@ def _fixed_half(values: Mapping[str, Any]) -> SumResult:
 
 FIXED_HALF = SumKind(
     "fixed half",
-    "the fixed resistor beside a resistive sensor, for the widest swing",
+    "the fixed resistor in series with a resistive sensor, for the widest swing",
     "R = √(least × greatest resistance): there the two ends of the range lie furthest apart",
     "derivative of the divider's difference between both ends, set to zero; preferred values IEC 60063",
     (

@@ -33,7 +33,7 @@ def alarms_lines(context: Context) -> list[Line]:
         lines += [(label("   "), *row) for row in rows_of(context.project, key, ALARM)]
         if run is not None and len(run.calm):
             times = f"{facts.went_on} times" if facts.went_on != 1 else "once"
-            soon = f"   {facts.soon} changes right behind another" if facts.soon else ""
+            soon = f"   {facts.soon} changes soon after another" if facts.soon else ""
             lines.append(
                 (
                     label("   went on "),

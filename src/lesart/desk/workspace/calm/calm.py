@@ -56,7 +56,7 @@ def filters_lines(context: Context) -> list[Line]:
 
 def kinds_lines(context: Context) -> list[Line]:
     """Every filter there is, by name, with what it does."""
-    lines: list[Line] = [(label("What there is; "), text("+", "ochre"), label(" adds one behind the others.")), ()]
+    lines: list[Line] = [(label("What there is; "), text("+", "ochre"), label(" adds one after the others.")), ()]
     lines += [(text(f" {name:<18}", "ochre"), text(kind.title)) for name, kind in filters.KINDS.items()]
     unit = context.channel.unit.step.symbol
     return [

@@ -266,7 +266,7 @@ def _conventions(panel: Panel, item: Item) -> list[Line]:
 def kinds_lines(context: Context, panel: Panel | None) -> list[Line]:
     """The panels to begin with."""
     lines: list[Line] = [
-        (label("Panels by what they are; "), text("+", "ochre"), label(" adds one, with a name behind it.")),
+        (label("Panels by what they are; "), text("+", "ochre"), label(" adds one; type a name after it.")),
         (),
     ]
     return [*lines, *((text(f"   {name:<28}", "ochre"), label(_said(table))) for name, table in CATALOGUE.items())]

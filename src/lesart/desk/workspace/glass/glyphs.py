@@ -22,11 +22,11 @@ from lesart.study.views import Glass, Line, Tone
 def glyphs_lines(panel: Panel, context: Context) -> list[Line]:
     """One drawn large with the dot that is looked at, all as they stand in the file."""
     if not KINDS[panel.kind].has_glyphs:
-        return [(label(f"{panel.says()} can be given no glyphs of one's own."),)]
+        return [(label(f"{panel.says()} takes no custom glyphs."),)]
     own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}
     if not own:
         said = label(f" adds one for a {_lacking(panel)}.")
-        return [(label("No glyph of one's own yet; "), text("+", "ochre"), said)]
+        return [(label("No custom glyph yet; "), text("+", "ochre"), said)]
     place: Key = ("panels", panel.name, "glyphs")
     lines = _drawn(panel, own, selected_glyph(context.state), context.state.dot)
     return [*lines, *((text(f"   {each}  "), value(context.project, (*place, each))) for each in own)]

@@ -39,7 +39,7 @@ def test_lines(context: Context, panel: Panel) -> list[Line]:
     lines += _bytes(sent)
     own = glyphs_sent(panel)
     if own:
-        lines += [(), (label("once, for glyphs of one's own"),), *_bytes(own)]
+        lines += [(), (label("once, for the custom glyphs"),), *_bytes(own)]
     return lines
 
 

@@ -136,7 +136,7 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
     if not context.project.tables.get("fonts"):
         lines.append(
             (
-                label("   No font of one's own yet; "),
+                label("   No font of your own yet; "),
                 text("+", "ochre"),
                 label(": mine < fonts/mine.bdf, or a .ttf"),
             )

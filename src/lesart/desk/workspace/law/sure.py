@@ -55,7 +55,7 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
     line = [label("at the cursor "), text(number(budget.reading, unit, 6), "ochre")]
     if sure.off is None:
         said = (
-            "How sure it is nobody can say: no value of its laws is written with a tolerance, like 3.3 V ± 1 %, and no "
+            "The uncertainty is unknown: no value of its laws is written with a tolerance, like 3.3 V ± 1 %, and no "
             "reference was taken."
         )
         return [tuple(line), *wrapped(said)]
@@ -76,7 +76,7 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
         lines.append((label(f"   and {len(shares) - MOST_SHARES} smaller ones"),))
     budget = sure.budget
     if len(known) < len(shares):
-        lines.append((text("   not known all together: the ends of one lie outside the range of the laws", "rubric"),))
+        lines.append((text("   not known in total: the ends of one lie outside the range of the laws", "rubric"),))
         return lines + _drawn(context, unit)
     lines.append(
         (
@@ -161,7 +161,7 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
     line = [
         label("noise "),
         text(number(sure.noise, unit, 2)),
-        label("   behind the filters "),
+        label("   after the filters "),
         text(number(sure.rest, unit, 2), "verdigris"),
     ]
     if span is not None and isinstance(first, LawStage):

@@ -250,7 +250,7 @@ def _said(controller: Controller, data: list[int]) -> str:
     while place < len(data):
         command = controller.find(data[place])
         if command is None:
-            words.append(f"0x{data[place]:02X} is no command")
+            words.append(f"0x{data[place]:02X} is not a command")
             place += 1
             continue
         more = data[place + 1 : place + 1 + command.more]

@@ -10,7 +10,7 @@ from lesart.study.views import Workspace
 def build(context: Context) -> Workspace:
     """Nothing goes to a firmware yet."""
     lines = (
-        (text("Nothing stands here yet."),),
+        (text("Nothing here yet."),),
         (),
         (label("Tables, integer code and test vectors for a firmware will be made here"),),
         (label("from this thread, compiled and compared with it bit for bit."),),

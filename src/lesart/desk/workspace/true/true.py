@@ -56,7 +56,7 @@ def references_lines(context: Context) -> list[Line]:
             lines.append(_details(context, key, index))
     if not found:
         lines += [
-            (text("No references yet, so nobody can say whether this is right."),),
+            (text("No references yet, so this reading is unverified."),),
             (label("Put the cursor where a known value was on the sensor; "), text("+"), label(" records it.")),
         ]
     lines += [(), *_fit_lines(context, place, channel.correction, decimals)]

@@ -29,7 +29,7 @@ def supply_lines(context: Context) -> list[Line]:
 
 def _rail(context: Context, load: Load) -> list[Line]:
     hookup = context.project.hookup
-    limit = "nobody says what it gives" if load.limit_a is None else f"gives {_amps(load.limit_a)}"
+    limit = "what it gives is not stated" if load.limit_a is None else f"gives {_amps(load.limit_a)}"
     plug = "" if "supply out" in hookup.pin(load.rail).roles else " (its own plug)"
     lines: list[Line] = [
         (

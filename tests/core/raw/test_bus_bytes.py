@@ -21,7 +21,9 @@ def _same_by_both(wires: dict[str, Edges]) -> int:
     values, _ = read_table(TWO_WIRE.parameters, {}, "")
     decoded = TWO_WIRE.decode(wires, values)
     assert decoded.frames is not None
-    written = [frame for frame in decoded.frames if frame.says.startswith("write") and "nobody" not in frame.why]
+    written = [
+        frame for frame in decoded.frames if frame.says.startswith("write") and "no device answers" not in frame.why
+    ]
     words = two_wire_words(wires["clock"], wires["data"])
     assert words.value.tobytes() == b"".join(frame.data for frame in written)
     assert words.part.tolist() == [place for place, frame in enumerate(written) for _ in frame.data]
