@@ -6,34 +6,15 @@ import math
 import re
 from collections.abc import Mapping
 
-from lesart.core import calm, law
-from lesart.core.calm.alarm import ALARM
 from lesart.core.errors import QuantityError, RequestError
-from lesart.core.fit.field import PARAMETERS as FIELD
-from lesart.core.glass.faces.face import FACE
-from lesart.core.glass.faces.items import item_parameters
-from lesart.core.glass.panels.kinds import KINDS as PANELS
-from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.notes import Key, Mend
-from lesart.core.pace.task import SETTINGS, TASK
-from lesart.core.pace.trace import trace_parameters
 from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import parse_quantity, plain_number, whole_number
-from lesart.core.raw import decode
-from lesart.core.raw.line import LINES, REGISTER
-from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
-from lesart.core.raw.source import FIELD as FRAME_FIELD
-from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk.entries import wire_values as wiring
-from lesart.project.assets.font_files import FONT_FILE
-from lesart.project.assets.shown_picture import PICTURE_FILE
 from lesart.project.model import Project
-from lesart.project.tables.channels import CHANNEL
-from lesart.project.tables.corrections import TRUE
-from lesart.project.tables.panels import LONGEST_GLYPH
-from lesart.project.tables.sources import line_parameters
+from lesart.project.schema import parameters_at
 from lesart.project.text import dotted, value_at
 
 _WRITTEN = re.compile(r"([+-]?\d*\.?\d+(?:[eE][+-]?\d+)?)\s*(.*)$")
@@ -41,80 +22,10 @@ _WRITTEN = re.compile(r"([+-]?\d*\.?\d+(?:[eE][+-]?\d+)?)\s*(.*)$")
 
 def parameter_at(project: Project, key: Key) -> Parameter:
     """The record of the parameter at a key of the project. Raises RequestError where there is none."""
-    for parameter in _parameters(project, key):
+    for parameter in parameters_at(project, key[:-1]):
         if parameter.name == key[-1]:
             return parameter
     raise RequestError(f"{dotted(key)} is not a value that can be changed.")
-
-
-def _parameters(project: Project, key: Key) -> tuple[Parameter, ...]:
-    kind = str(value_at(project.tables, (*key[:-1], "kind")))
-    if key[:1] == ("channels",) and key[2:3] == ("variants",):
-        key = (*key[:2], *key[4:])  # a variant is told the same things as its channel
-    match key:
-        case ("sources", _, _):
-            source = value_at(project.tables, key[:-1]) or {}
-            format_ = str(source.get("format") or ("recording" if "line" in source else "csv"))
-            return (FORMAT, *OF_FORMAT.get(format_, ()))
-        case ("sources", _, "decode", _):
-            lines = line_parameters(decode.KINDS[kind]) if kind in decode.KINDS else ()
-            return (*lines, *(decode.KINDS[kind].parameters if kind in decode.KINDS else ()), *DECODE)
-        case ("sources", _, "line", _):
-            return LINES[kind].parameters if kind in LINES else ()
-        case ("sources", _, "line", "registers", int(), _):
-            return REGISTER
-        case ("sources", _, "fields", int(), _):
-            return FRAME_FIELD
-        case ("channels", _, _):
-            return CHANNEL
-        case ("channels", _, "law", int(), _):
-            return law.KINDS[kind].parameters if kind in law.KINDS else ()
-        case ("channels", _, "true", "references", int(), _) | (
-            "channels",
-            _,
-            "calibrations",
-            _,
-            "references",
-            int(),
-            _,
-        ):
-            return REFERENCE
-        case ("channels", _, "true", _) | ("channels", _, "calibrations", _, _):
-            return TRUE
-        case ("channels", _, "calm", int(), _):
-            return calm.KINDS[kind].parameters if kind in calm.KINDS else ()
-        case ("channels", _, "alarms", int(), _):
-            return ALARM
-        case ("channels", _, "fit", _):
-            return FIELD
-        case ("panels", _, "scan", _):
-            return SCAN
-        case ("panels", name, "trace", _):
-            return trace_parameters(project.panels[str(name)])
-        case ("panels", _, "glyphs", _):
-            return (
-                Parameter(
-                    str(key[-1]), f"glyph {key[-1]}", "text", "rows of dots, or segments by name", longest=LONGEST_GLYPH
-                ),
-            )
-        case ("panels", _, _):
-            return PANELS[kind].parameters if kind in PANELS else ()
-        case ("faces", _, "items", int(), _):
-            fonts = project.tables.get("fonts", {})
-            return (*(FIELD if kind == "field" else ()), *item_parameters(kind, fonts))
-        case ("fonts", _, _):
-            return FONT_FILE
-        case ("pictures", _, _):
-            return PICTURE_FILE
-        case ("faces", _, _):
-            return FACE
-        case ("loop", _):
-            return SETTINGS
-        case ("loop", "tasks", _, _):
-            return TASK
-        case ("parts" | "sums" | "wire", *_):
-            return wiring.parameters_of(project, key)
-    return ()
 
 
 def written_at(project: Project, key: Key, parameter: Parameter) -> str | int | bool:

@@ -1,0 +1,120 @@
+"""The table of what the project file may hold, against what is read: nothing more in either of the two."""
+
+from __future__ import annotations
+
+import copy
+import tomllib
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+
+from lesart.core.errors import ProjectError
+from lesart.core.notes import Key
+from lesart.demo.yard import project_text
+from lesart.project.check import check_project
+from lesart.project.model import Project
+from lesart.project.schema import INDEX, NAME, SCHEMA, parameters_at
+from lesart.project.text import Editor, dotted, value_at
+from tests.small import small_project
+
+NAMES_A_KIND = {"kind", "format"}
+"""Keys that say which parameters the others are; in some tables the schema has them, in others check reads them."""
+RARE = """
+[[channels."in kg".alarms]]
+name = "full"
+limit = "43 kg"
+
+[panels.door.glyphs]
+"♥" = ".#.#./#####"
+"""
+"""Tables that a small project has not by itself."""
+
+
+def tables_in(value: Any, key: Key = ()) -> Iterator[Key]:
+    """Every table of a file that is no list, outer ones first."""
+    if isinstance(value, dict):
+        yield key
+        for name, each in value.items():
+            yield from tables_in(each, (*key, name))
+    elif isinstance(value, list):
+        for index, each in enumerate(value):
+            yield from tables_in(each, (*key, index))
+
+
+def is_value(value: Any) -> bool:
+    """Is it written in place, and no table or list of tables?"""
+    return not isinstance(value, dict) and not (isinstance(value, list) and value and isinstance(value[0], dict))
+
+
+@pytest.fixture(params=["yard", "small"], scope="module")
+def project(request: pytest.FixtureRequest) -> Project:
+    """Two projects that between them have a table of most patterns."""
+    return check_project(project_text() if request.param == "yard" else small_project() + RARE)
+
+
+def test_all_that_is_read_is_in_the_schema(project: Project) -> None:
+    """Each value that stands in a file which check takes has its parameter."""
+    unknown = []
+    for table in tables_in(project.tables):
+        known = {parameter.name for parameter in parameters_at(project, table)}
+        for name, value in value_at(project.tables, table).items() if table else ():
+            if is_value(value) and name not in known | NAMES_A_KIND and not str(name).startswith("x_"):
+                unknown.append(dotted((*table, name)))
+    assert unknown == []
+
+
+def test_all_that_is_in_the_schema_is_read(project: Project) -> None:
+    """Each default, written out, is taken; a key that no parameter has is refused at its place."""
+    tried = 0
+    for table in tables_in(project.tables):
+        parameters = parameters_at(project, table)
+        if not parameters:
+            continue
+        written = value_at(project.tables, table)
+        more = copy.deepcopy(project.tables)
+        into = value_at(more, table)
+        for parameter in parameters:
+            is_missing = parameter.name not in {*written, *NAMES_A_KIND}
+            if is_missing and parameter.default is not None and not parameter.optional:
+                into[parameter.name] = parameter.default
+                tried += 1
+        text = _as_text(more)
+        assert check_project(text), dotted(table)
+    assert tried > 90
+
+
+def test_what_no_parameter_has_is_refused() -> None:
+    """In every table of the yard that the schema knows, at its place."""
+    text = project_text()
+    project = check_project(text)
+    for table in tables_in(project.tables):
+        if not parameters_at(project, table) or table[-1:] in (("glyphs",), ("measured",)):
+            continue
+        with pytest.raises(ProjectError, match="misspelt") as refused:
+            check_project(Editor().with_value(text, (*table, "misspelt"), 1))
+        assert any("misspelt" in str(problem.place) for problem in refused.value.problems), dotted(table)
+
+
+def test_every_pattern_is_met() -> None:
+    """Between them the projects have a table of each, but for those that are rare."""
+    met = set()
+    for text in (project_text(), small_project() + RARE):
+        for table in tables_in(tomllib.loads(text)):
+            met.add(tuple(INDEX if isinstance(part, int) else part for part in table))
+    patterns = {
+        pattern
+        for pattern in SCHEMA
+        if any(
+            len(each) == len(pattern) and all(of in (NAME, part) for part, of in zip(each, pattern, strict=True))
+            for each in met
+        )
+    }
+    rare = {("controllers", NAME), ("controllers", NAME, "commands", INDEX), ("fonts", NAME)}
+    assert set(SCHEMA) - patterns <= rare
+
+
+def _as_text(tables: Any) -> str:
+    import tomlkit
+
+    return tomlkit.dumps(tables)
