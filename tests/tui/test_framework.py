@@ -17,8 +17,7 @@ from textual.drivers._writer_thread import WriterThread
 from textual.filter import DimFilter, Monochrome
 
 from lesart.tui.app import LesartApp
-from lesart.tui.commands import CommandSheet
-from lesart.tui.framework import Screen, Uncoloured, read_no_color, without_colours
+from lesart.tui.framework import CommandSheet, KeysInTurn, Screen, Uncoloured, read_no_color, without_colours
 from lesart.tui.linked import LinkedApp
 
 
@@ -52,8 +51,8 @@ def test_an_empty_no_color_is_none(monkeypatch: pytest.MonkeyPatch, value: str |
 @pytest.mark.parametrize(
     ("ours", "theirs", "name"),
     [
-        (LinkedApp, App, "_check_bindings"),
-        (LinkedApp, App, "_fatal_error"),
+        (KeysInTurn, App, "_check_bindings"),
+        (KeysInTurn, App, "_fatal_error"),
         (LinkedApp, App, "get_line_filters"),
         (LinkedApp, App, "get_default_screen"),
         (CommandSheet, CommandPalette, "dismiss"),

@@ -15,7 +15,8 @@ from textual.binding import Binding
 from lesart.core.step import Step
 from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
 from lesart.tui import deeds
-from lesart.tui.commands import Commands, CommandSheet
+from lesart.tui.commands import Commands
+from lesart.tui.framework import CommandSheet
 from lesart.tui.keys import KEYS
 from lesart.tui.linked import LinkedApp
 from lesart.tui.sizes import Size

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import contextlib
 from functools import partial
-from typing import TYPE_CHECKING, Any, cast
+from typing import TYPE_CHECKING, cast
 
-from textual.await_complete import AwaitComplete
-from textual.command import CommandPalette, DiscoveryHit, Hit, Hits, Provider
+from textual.command import DiscoveryHit, Hit, Hits, Provider
 
 from lesart.tui.keys import KEYS, MORE_COMMANDS, Key
 
@@ -38,22 +36,3 @@ class Commands(Provider):
     @staticmethod
     def _commands() -> tuple[Key, ...]:
         return tuple(key for key in (*KEYS, *MORE_COMMANDS) if key.command)
-
-
-class CommandSheet(CommandPalette):
-    """The framework's list, made fit for keys that come faster than it closes."""
-
-    def dismiss(self, result: None = None) -> AwaitComplete:
-        """Once: enter pressed twice would close the sheet beneath as well."""
-        return super().dismiss(result) if self in self.app.screen_stack else AwaitComplete()
-
-    def _action_command_list(self, action: str) -> None:
-        """A page up or down needs the list to have been laid out."""
-        # The framework looks the highlighted line up in a table that it only fills then.
-        with contextlib.suppress(KeyError):
-            super()._action_command_list(action)
-
-    def _refresh_command_list(self, *gathered: Any) -> None:
-        """What is still being gathered when the list closes has no place any more."""
-        if self in self.app.screen_stack:
-            super()._refresh_command_list(*gathered)

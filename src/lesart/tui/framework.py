@@ -13,10 +13,13 @@ import sys
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from functools import partial
+from typing import Any
 
 from rich.segment import Segment
 from textual.app import App
+from textual.await_complete import AwaitComplete
 from textual.color import Color
+from textual.command import CommandPalette
 from textual.filter import LineFilter, Monochrome
 
 ENDING = (signal.SIGTERM, signal.SIGHUP)
@@ -63,6 +66,53 @@ def end_on_signals(app: App[int], end: Callable[[int], None]) -> None:
             return  # in a thread of its own, as under test, signals are somebody else's
     # Sent to sleep and woken again, the framework shows an empty screen until something changes.
     app.app_resume_signal.subscribe(app, lambda _: app.screen.refresh(repaint=True, layout=True), immediate=True)
+
+
+class KeysInTurn(App[int]):
+    """An application in which keys are done one after another, and whose own mistakes are said in a sentence."""
+
+    @property
+    def takes_keys(self) -> bool:
+        """Does the application itself act on keys now? Not while something is typed or another screen is up."""
+        return True
+
+    def mistaken(self, error: BaseException) -> None:
+        """Something went wrong that nobody thought of."""
+        raise NotImplementedError
+
+    async def _check_bindings(self, key: str, priority: bool = False) -> bool:
+        """What a key means is done before the next key is looked at.
+
+        The framework would hand the key on to the screen, which acts on it a little later: of keys that come fast, the
+        first ones after enter would then still go to the screen, and only the last into what is being typed.
+        """
+        if priority and self.takes_keys:
+            return await super()._check_bindings(key, True) or await super()._check_bindings(key, False)
+        return await super()._check_bindings(key, priority)
+
+    def _fatal_error(self) -> None:
+        """In place of the framework's traceback, which is for us and not for a person."""
+        self.mistaken(sys.exc_info()[1] or RuntimeError("an error without a trace"))
+        self.panic("")
+
+
+class CommandSheet(CommandPalette):
+    """The framework's list of commands, made fit for keys that come faster than it closes."""
+
+    def dismiss(self, result: None = None) -> AwaitComplete:
+        """Once: enter pressed twice would close the sheet beneath as well."""
+        return super().dismiss(result) if self in self.app.screen_stack else AwaitComplete()
+
+    def _action_command_list(self, action: str) -> None:
+        """A page up or down needs the list to have been laid out."""
+        # The framework looks the highlighted line up in a table that it only fills then.
+        with suppress(KeyError):
+            super()._action_command_list(action)
+
+    def _refresh_command_list(self, *gathered: Any) -> None:
+        """What is still being gathered when the list closes has no place any more."""
+        if self in self.app.screen_stack:
+            super()._refresh_command_list(*gathered)
 
 
 class Screen(io.TextIOWrapper):

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import sys
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
-from textual.app import App
 from textual.events import Resize
 from textual.filter import LineFilter
 from textual.message import Message
 
 from lesart.study.views import Picture
-from lesart.tui.framework import end_on_signals, without_colours
+from lesart.tui.framework import KeysInTurn, end_on_signals, without_colours
 from lesart.tui.sheet import Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
@@ -30,7 +28,7 @@ MISTAKEN = 3
 Opener = Callable[[], "Desk"]
 
 
-class LinkedApp(App[int]):
+class LinkedApp(KeysInTurn):
     """``opener`` opens the desk in the desk's thread; without one the welcome is shown."""
 
     class Drawn(Message):
@@ -126,24 +124,17 @@ class LinkedApp(App[int]):
         for number, then in waiting:
             self._when_current(then, number)
 
-    async def _check_bindings(self, key: str, priority: bool = False) -> bool:
-        """What a key means is done before the next key is looked at, unless something is typed or another screen is up.
+    @property
+    def takes_keys(self) -> bool:
+        """Not while something is typed, or the list of commands is up."""
+        return self.screen is self._sheet and not self._sheet.typed.busy
 
-        The framework would hand the key on to the screen, which acts on it a little later: of keys that come fast, the
-        first ones behind enter would then still go to the screen, and only the last into what is being typed.
-        """
-        if priority and self.screen is self._sheet and not self._sheet.typed.busy:
-            return await super()._check_bindings(key, True) or await super()._check_bindings(key, False)
-        return await super()._check_bindings(key, priority)
-
-    def _fatal_error(self) -> None:
-        """In place of the framework's traceback, which is for us and not for a person: a sentence and a file."""
+    def mistaken(self, error: BaseException) -> None:
+        """A sentence and a file, and the terminal as it was."""
         from lesart.desk.report import temporary_report
 
-        error = sys.exc_info()[1] or RuntimeError("an error without a trace")
         self.mistake = temporary_report(error)
         self.let_go()
-        self.panic("")
 
     def _when_current(self, then: Callable[[], None], number: int | None = None) -> None:
         """Do it once the picture shows all that was sent to the desk before: keys may come faster than pictures."""
