@@ -8,7 +8,9 @@ from pathlib import Path
 import pytest
 
 from lesart.cli.main import main
+from lesart.core import calm, law
 from lesart.core.glass.panels import kinds
+from lesart.core.raw import decode
 from lesart.core.step import Step
 from lesart.desk.deeds import glass as glass_deeds
 from lesart.desk.deeds.turning import turn_over
@@ -19,6 +21,7 @@ from lesart.desk.state import LEAVES
 from lesart.project.folder.store import FILE
 from tests.lamps import LAMPS
 from tests.small import make_small
+from tests.toys import EDGE_COUNT, LIMIT, RECIPROCAL
 
 FACE = """
 [panels.row]
@@ -52,6 +55,11 @@ def desk(folder: Path) -> Desk:
     opened.choose_channel("in kg")
     opened.choose_panel("row")
     return opened
+
+
+def words(desk: Desk) -> str:
+    """All lines of the workspace as text."""
+    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
 
 
 def test_every_screen_takes_it(desk: Desk) -> None:
@@ -153,3 +161,60 @@ def test_a_kind_that_is_none_names_those_there_are(folder: Path, capsys: pytest.
     (folder / FILE).write_text((folder / FILE).read_text().replace('kind = "lamps"', 'kind = "lights"'))
     assert main(["check", str(folder)]) == 2
     assert '"segments", "characters", "pixels", "lamps"' in capsys.readouterr().err
+
+
+def test_a_further_law(folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    """It is offered, added by its name, computed, and spoken by the command line."""
+    monkeypatch.setitem(law.KINDS, RECIPROCAL.name, RECIPROCAL)
+    desk = open_desk(folder)
+    desk.choose_channel("in s")
+    desk.open_step(Step.LAW)
+    desk.choose_leaf("what fits")
+    assert "reciprocal" in words(desk)
+    desk.add("reciprocal")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert desk.state.chosen.unit.symbol == "Hz"
+    # The capture says 40 to 46 s.
+    assert desk.bench.run(desk.state.project, desk.state.chosen).calm.x[:3].tolist() == [1 / 40, 1 / 41, 1 / 42]
+    assert main(["law", "reciprocal", "0.5 s"]) == 0
+    assert "2 Hz" in capsys.readouterr().out
+
+
+def test_a_further_filter(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """It is offered with its cost, added with a value behind its name, and cuts."""
+    monkeypatch.setitem(calm.KINDS, LIMIT.name, LIMIT)
+    desk = open_desk(folder)
+    desk.choose_channel("in kg")
+    desk.open_step(Step.CALM)
+    desk.choose_leaf("what there is")
+    assert "cut at the top" in words(desk)
+    desk.add("limit 43")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert desk.state.chosen.says == "limit 43"
+    assert desk.bench.run(desk.state.project, desk.state.chosen).calm.x[:7].tolist() == [40, 41, 42, 43, 43, 43, 43]
+    desk.choose_leaf("filters")
+    assert "limit" in words(desk)
+    assert "×1.00" in words(desk)
+
+
+def test_a_further_decoder(folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    """The command line decodes by it, and a project reads a channel by it."""
+    monkeypatch.setitem(decode.KINDS, EDGE_COUNT.name, EDGE_COUNT)
+    trace = folder / "pulses.vcd"
+    trace.write_text(
+        "$timescale 1 ms $end\n$scope module m $end\n$var wire 1 ! p $end\n$upscope $end\n$enddefinitions $end\n"
+        "#0\n0!\n#10\n1!\n#20\n0!\n#30\n1!\n#40\n0!\n#50\n1!\n#60\n0!\n"
+    )
+    assert main(["decode", str(trace), "--as", "edge count", "--json"]) == 0
+    assert '"edges"' in capsys.readouterr().out
+    (folder / FILE).write_text(
+        (folder / FILE).read_text()
+        + '\n[sources.pulses]\ncapture = "pulses.vcd"\nformat = "vcd"\n\n[sources.pulses.decode]\nkind = "edge count"\n'
+        'line = "p"\n\n[channels.pulses]\nsource = "pulses"\ncolumn = "edges"\nunit = "ct"\nlowest = "0 ct"\n'
+        'highest = "9 ct"\n'
+    )
+    desk = open_desk(folder)
+    desk.choose_channel("pulses")
+    desk.open_step(Step.RAW)
+    assert desk.bench.run(desk.state.project, desk.state.chosen).calm.x.tolist() == [1, 2, 3]
+    assert picture_of(desk).workspace.lines

@@ -1,8 +1,8 @@
-"""Entries added and taken away: a law, a reference at the cursor, a filter; and the units that follow from it."""
+"""Entries added and removed: a law, a reference at the cursor, a filter; and the units that follow from it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -45,7 +45,7 @@ REFERENCE_S = 5.0
 def list_of(step: Step | None, channel: Channel) -> Key:
     """The key of a step's entries. Raises RequestError where a step has none."""
     if step not in LISTS:
-        raise RequestError("Nothing is added or taken away here; 1 Wire to 5 Calm, 7 Glass and 8 Pace have entries.")
+        raise RequestError("Nothing can be added or removed here; 1 Wire to 5 Calm, 7 Glass and 8 Pace have entries.")
     section, *rest = LISTS[step]
     return (*channel.key(section), *rest)
 
@@ -73,9 +73,15 @@ def add_law(
     entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **given, **(values or {})}
     added = editor.with_entry(text, key, entry)
     asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
-    first = asked[0] if asked else kind.parameters[0].name
     text = _with_units(editor, added, channel, parts, readings)
-    return Edited(text, f"added: {kind.title}", (*key, index, first))
+    return Edited(
+        text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
+    )
+
+
+def _first_value(entry: Key, names: Sequence[str]) -> Key | None:
+    """What is selected once an entry was added: nothing of one that has no values."""
+    return (*entry, names[0]) if names else None
 
 
 def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str, str | int | bool]]:
@@ -87,7 +93,8 @@ def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str,
     try:
         leads_to = parse_unit(unit) if unit.strip() else before
     except UnitError as error:
-        said = f"behind {kind.name} stands the unit it leads to, or values like {kind.parameters[0].name} = …"
+        values = f", or values like {kind.parameters[0].name} = …" if kind.parameters else ""
+        said = f"after {kind.name} comes the unit it leads to{values}"
         raise RequestError(f"{str(error).rstrip('.')}; {said}.") from error
     return leads_to, values_typed(kind.parameters, (), more, kind.name)
 
@@ -164,7 +171,7 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
         else:
             entry[parameter.name] = parameter.default
     added = editor.with_entry(text, key, entry)
-    return Edited(added, f"added: {kind.title}", (*key, index, kind.parameters[0].name))
+    return Edited(added, f"added: {kind.title}", _first_value((*key, index), [each.name for each in kind.parameters]))
 
 
 def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Edited:
@@ -217,7 +224,7 @@ def add_reference(
     part = indicated[int(first) : int(last)]
     good = part.x[part.usable]
     if not len(good):
-        raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
+        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
     key = list_of(Step.TRUE, channel)
     entry: dict[str, str | int | bool] = {
         "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
@@ -248,7 +255,7 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
     part = corrected[int(first) : int(last)]
     good = part.x[part.usable]
     if not len(good):
-        raise RequestError(f"{channel.name}: no good sample stands in the {REFERENCE_S:g} s before the cursor.")
+        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
     key: Key = (*channel.key("true"), "tare")
     taken = channel.correction.tare + float(good.mean())
     written = _written(taken, channel.unit.step)
@@ -265,7 +272,7 @@ def take_away(
     if step == Step.CALM and selected is not None and selected[: len(alarms)] == alarms:
         key = alarms
     if selected is None or selected[: len(key)] != key or len(selected) <= len(key):
-        raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
+        raise RequestError("Select a value of what to remove; tab goes to the values.")
     index = selected[len(key)]
     entry = value_at(read_tables(text), (*key, index))
     if not isinstance(index, int) or entry is None:
@@ -274,7 +281,7 @@ def take_away(
     if step == Step.LAW:
         left = _with_units(editor, left, channel, parts)
     what = entry.get("kind", f"alarm {entry.get('name')}" if key == alarms else f"reference {index + 1}")
-    return Edited(left, f"taken away: {what}")
+    return Edited(left, f"removed: {what}")
 
 
 def moved(

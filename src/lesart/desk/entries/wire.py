@@ -1,4 +1,4 @@
-"""Entries of the hook-up added and taken away: parts, connections, sums; all joined by role; a sum's result written."""
+"""Entries of the hook-up added and removed: parts, connections, sums; all joined by role; a sum's result written."""
 
 from __future__ import annotations
 
@@ -55,7 +55,9 @@ def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) 
     }
     usual |= values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
     added = editor.with_table(text, ("sums", name), {"kind": kind.name, **usual})
-    return Edited(added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name))
+    return Edited(
+        added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name if kind.parameters else "kind")
+    )
 
 
 def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
@@ -82,7 +84,7 @@ def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Edited:
     pin, to = _end(first, hookup), _end(second, hookup)
     if through.strip() and through.strip() not in hookup.parts:
         raise RequestError(
-            f'"{through.strip()}" is no part of the hook-up; add it first: {through.strip()} = resistor 4k7'
+            f'"{through.strip()}" is not a part of the hook-up; add it first: {through.strip()} = resistor 4k7'
         )
     join = Join(pin, to, through.strip())
     added = editor.with_entry(text, JOINS, join_entry(join))
@@ -106,16 +108,16 @@ def take_entry(editor: Editor, text: str, project: Project, selected: Key | None
     match selected:
         case ("wire", "joins", int(index), _):
             entry = value_at(project.tables, (*JOINS, index))
-            return Edited(editor.without(text, (*JOINS, index)), f"taken away: {entry['pin']} to {entry['to']}")
+            return Edited(editor.without(text, (*JOINS, index)), f"removed: {entry['pin']} to {entry['to']}")
         case ("parts", str(name), _):
             return _take_part(editor, text, project.hookup, name)
         case ("sums", str(name), _):
-            return Edited(editor.without(text, ("sums", name)), f"taken away: {name}")
+            return Edited(editor.without(text, ("sums", name)), f"removed: {name}")
         case ("wire", "measured", str(name)):
             if name not in project.measured:
                 raise RequestError("Nothing was measured there yet.")
             return Edited(editor.without(text, ("wire", "measured", name)), f"not measured: {name}")
-    raise RequestError("Select a value of what is to be taken away; tab goes to the values.")
+    raise RequestError("Select a value of what to remove; tab goes to the values.")
 
 
 def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Edited:
@@ -124,7 +126,7 @@ def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Edited:
     for join in sorted(joins, key=lambda each: each.index, reverse=True):
         text = editor.without(text, (*JOINS, join.index))
     with_joins = f" with {len(joins)} connection{'s' if len(joins) != 1 else ''}" if joins else ""
-    return Edited(editor.without(text, ("parts", name)), f"taken away: {name}{with_joins}")
+    return Edited(editor.without(text, ("parts", name)), f"removed: {name}{with_joins}")
 
 
 def join_by_role(editor: Editor, text: str, project: Project) -> Edited:
