@@ -33,6 +33,7 @@ from lesart.project.captures.kept_capture import is_worth_it, keep, kept_capture
 from lesart.project.folder.watched import Changes, WatchedFiles
 from lesart.project.model import Channel, Project
 from lesart.study.lines import LiveView
+from lesart.study.tokens import Token, token_of
 
 PIECE = 32_768
 """Samples run at once: larger arrays cost page faults, smaller ones calls."""
@@ -99,7 +100,7 @@ class Bench:
     def __post_init__(self) -> None:
         self._bytes: dict[Hashable, int] = {}
         self._moving: dict[Hashable, Any] = {}
-        self._moving_arrays: set[int] = set()
+        self._moving_arrays: set[Token] = set()
         self._followed: dict[Hashable, _Followed] = {}
 
     def hear(self, views: Mapping[str, LiveView]) -> None:
@@ -109,7 +110,7 @@ class Bench:
         self.views = views
         self._moving.clear()
         blocks = [block for view in views.values() for block in view.capture.columns.values()]
-        self._moving_arrays = {id(array) for block in blocks for array in (block.x, block.t)}
+        self._moving_arrays = {token_of(array) for block in blocks for array in (block.x, block.t)}
         # A chain that nobody looked at since the last time belongs to an edit before, or to a line that is gone.
         self._followed = {key: each for key, each in self._followed.items() if each.looked_at}
         for each in self._followed.values():
@@ -117,7 +118,7 @@ class Bench:
 
     def _is_moving(self, key: Hashable) -> bool:
         """Is it made from what a line said?"""
-        return isinstance(key, tuple) and not self._moving_arrays.isdisjoint(part for part in key if type(part) is int)
+        return isinstance(key, tuple) and any(type(part) is Token and part in self._moving_arrays for part in key)
 
     def _once(self, key: Hashable, compute: Callable[[], Result]) -> Result:
         if self.views and self._is_moving(key):
@@ -190,24 +191,24 @@ class Bench:
             return block
         early = source.settle_s, source.least_interval_s
         begun = capture.begun(block)
-        marked = self._once(("early", id(block.x), early), lambda: (block, with_early_marked(block, *early, begun)))[1]
+        marked = self._once(("early", token_of(block.x), early), lambda: with_early_marked(block, *early, begun))
         self._note_moving(block, marked)
         return marked
 
     def _note_moving(self, before: Block, after: Block) -> None:
         """What is made from what a line said moves too."""
-        if id(before.x) in self._moving_arrays:
+        if token_of(before.x) in self._moving_arrays:
             self._note_moving_block(after)
 
     def _note_moving_block(self, block: Block) -> None:
-        self._moving_arrays |= {id(block.x), id(block.t)}
+        self._moving_arrays |= {token_of(block.x), token_of(block.t)}
 
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
         source = project.sources[channel.source]
         blocks = {Step.RAW: self.raw(project, channel)}
         others = {name: self.run(project, project.channels[name]).calm for name in channel.chain.reads}
-        read = tuple(id(array) for other in others.values() for array in (other.x, other.t))
+        read = tuple(token_of(array) for other in others.values() for array in (other.x, other.t))
         links: tuple[Link, ...] = ()
         for step in COMPUTED[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)
@@ -217,8 +218,10 @@ class Bench:
                 blocks[step] = self._follow((source.name, channel.column, channel.unit_raw, links), own, before, others)
                 continue
             key = ("run", source, channel.column, channel.unit_raw, links, *read)
-            made = (lambda own=own, before=before: (others, _run(own, before, others))) if own else None
-            blocks[step] = self._once(key, made)[1] if made else before
+            if own:
+                blocks[step] = self._once(key, lambda own=own, before=before: _run(own, before, others))  # type: ignore[misc]
+            else:
+                blocks[step] = before
             if read and not self._moving_arrays.isdisjoint(read):
                 self._note_moving_block(blocks[step])
         return Run(blocks)
@@ -268,7 +271,7 @@ class Bench:
         lines = self.capture(source).lines
         names = dict(source.decoding.lines) if source.decoding else {}
         clock, data = lines[names["clock"]], lines[names["data"]]
-        return self._once(("survey", id(clock.t)), lambda: (clock, survey_in(clock, data)))[1]
+        return self._once(("survey", token_of(clock.t)), lambda: survey_in(clock, data))
 
     def once_known(self, what: Hashable, compute: Callable[[], Result]) -> Result:
         """A result that hangs on values alone, all of them in ``what``, computed once while it is looked at.
@@ -285,41 +288,41 @@ class Bench:
 
     def once_for(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result:
         """A result about a channel and a block of it, computed once while both stay what they are."""
-        return self._once((what, id(channel), id(block.x)), lambda: ((channel, block), compute()))[1]
+        return self._once((what, token_of(channel), token_of(block.x)), compute)
 
     def knows(self, what: str, channel: Channel, block: Block) -> bool:
         """Is a result of ``once_for`` at hand?"""
-        key = (what, id(channel), id(block.x))
+        key = (what, token_of(channel), token_of(block.x))
         return key in self.kept or key in self._moving
 
     def envelope(self, block: Block) -> Envelope:
         """The pyramid of a block that the bench made."""
-        return self._once(("envelope", id(block.x)), lambda: (block, envelope_of(block)))[1]
+        return self._once(("envelope", token_of(block.x)), lambda: envelope_of(block))
 
     def timing(self, block: Block) -> Timing:
-        """Of a block that the bench made. The block is kept beside the result, so that its id stays its own."""
-        return self._once(("timing", id(block.t)), lambda: (block, timing_of(block.t)))[1]
+        """Of a block that the bench made."""
+        return self._once(("timing", token_of(block.t)), lambda: timing_of(block.t))
 
     def facts(self, block: Block) -> RawFacts:
         """Of a block that the bench made."""
-        return self._once(("facts", id(block.x)), lambda: (block, raw_facts(block)))[1]
+        return self._once(("facts", token_of(block.x)), lambda: raw_facts(block))
 
     def hookup_notes(self, hookup: Hookup) -> tuple[Note, ...]:
         """Notes on a hook-up; most edits leave it as it is."""
-        return self._once(("hookup", id(hookup)), lambda: (hookup, inspect_hookup(hookup)))[1]
+        return self._once(("hookup", token_of(hookup)), lambda: inspect_hookup(hookup))
 
     def middle(self, block: Block) -> tuple[float, float]:
         """Ends of the middle 99 % of the usable samples; zeros without any."""
-        return self._once(("middle", id(block.x)), lambda: (block, _middle(block)))[1]
+        return self._once(("middle", token_of(block.x)), lambda: _middle(block))
 
     def noise(self, block: Block) -> float:
         """Noise about the trend, in the block's unit."""
-        return self._once(("noise", id(block.x)), lambda: (block, noise_about_trend(block)))[1]
+        return self._once(("noise", token_of(block.x)), lambda: noise_about_trend(block))
 
     def restless(self, field: Field, block: Block) -> float:
         """Changes of the last digit a minute."""
-        key = ("restless", field.decimals, field.round, field.unit_shown, id(block.x))
-        return self._once(key, lambda: (block, changes_per_minute(field, block)))[1]
+        key = ("restless", field.decimals, field.round, field.unit_shown, token_of(block.x))
+        return self._once(key, lambda: changes_per_minute(field, block))
 
 
 def bytes_of(result: object) -> int:
@@ -328,8 +331,6 @@ def bytes_of(result: object) -> int:
         return int(result.x.nbytes + result.mark.nbytes)
     if isinstance(result, Capture):
         return sum(bytes_of(block) for block in result.columns.values())
-    if isinstance(result, tuple) and len(result) == 2:
-        return bytes_of(result[1])  # the first is only kept so that its id stays its own
     if isinstance(result, Envelope):
         return int(result.x.nbytes) + sum(int(low.nbytes + high.nbytes) for low, high in result.levels)
     return 0

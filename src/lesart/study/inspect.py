@@ -228,16 +228,16 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
         is_counts = channel.unit_raw.symbol == "ct"
         counts = bench.noise(run.blocks[Step.RAW]) if is_counts else 0.0
         filtered = Filtered(
-            channel.name,
-            channel.key("calm"),
-            before,
-            run.calm,
-            interval,
-            lag,
-            channel.most_lag_s,
-            counts,
-            is_counts,
-            channel.unit,
+            name=channel.name,
+            key=channel.key("calm"),
+            before=before,
+            after=run.calm,
+            interval_s=interval,
+            lag_s=lag,
+            most_lag_s=channel.most_lag_s,
+            noise_counts=counts,
+            is_counts=is_counts,
+            unit=channel.unit,
         )
         return inspect_filters(filtered, channel.filters)
 

@@ -23,6 +23,7 @@ from lesart.core.quantity import plain_number
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.project_loop import COUNTED, cost_of, interval_ns, loop_of, pulses_of
+from lesart.study.tokens import Token, token_of
 from lesart.study.tracing import trace_verdicts
 
 PLAYED_S = 10.0
@@ -52,7 +53,7 @@ def paced(project: Project, bench: Bench, length_s: float = PLAYED_S, most_runs:
     if bench.views:
         # Captures of lines that are listened to grow meanwhile.
         return _paced(project, bench, length_s, most_runs)
-    return bench.once_known(_key(project, length_s), lambda: (project, _paced(project, bench, length_s, most_runs)))[1]
+    return bench.once_known(_key(project, length_s), lambda: _paced(project, bench, length_s, most_runs))
 
 
 def paced_at_hand(project: Project, bench: Bench) -> Paced | None:
@@ -66,8 +67,8 @@ def verdicts_known(project: Project, bench: Bench) -> tuple[Verdict, ...]:
     return known.verdicts if known is not None else tuple(scans(project, None))
 
 
-def _key(project: Project, length_s: float) -> tuple[str, int, float]:
-    return "paced", id(project), length_s
+def _key(project: Project, length_s: float) -> tuple[str, Token, float]:
+    return "paced", token_of(project), length_s
 
 
 def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> Paced:
@@ -197,15 +198,15 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
             alarm_s = max((alarm.least_s for alarm in channel.alarms), default=None)
             found.append(
                 Reach(
-                    name,
-                    panel.name,
-                    f"read {channel.source}",
-                    f"convert {name}",
-                    f"{shows} {panel.name}",
-                    lag_s,
-                    channel.field.stale_after_s,
-                    alarm_s,
-                    channel.most_lag_s,
+                    channel=name,
+                    panel=panel.name,
+                    read=f"read {channel.source}",
+                    convert=f"convert {name}",
+                    draw=f"{shows} {panel.name}",
+                    lag_s=lag_s,
+                    stale_after_s=channel.field.stale_after_s,
+                    alarm_s=alarm_s,
+                    most_lag_s=channel.most_lag_s,
                 )
             )
     return found

@@ -15,6 +15,7 @@ from lesart.core.raw.edges import HIGH, Edges
 from lesart.project.model import Channel, Project
 from lesart.project.tables.loop import overrule, task_of_its_own
 from lesart.study.bench import Bench
+from lesart.study.tokens import token_of
 
 MS, US = NS // 1000, NS // 1_000_000
 READ_NS = {"bits by length": 5 * MS, "pulse width": 10 * MS, "serial bytes": 2 * MS, "two-wire bus": MS}
@@ -101,13 +102,31 @@ def _reads(project: Project, bench: Bench) -> list[Task]:
             name = f"count {source.name}"
             pulses = pulses_of(project, bench, channel)
             between = pulses and int(np.median(np.diff(pulses[0]))) if pulses and len(pulses[0]) > 1 else 0
-            found[name] = Task(name, COUNT, between or 100 * MS, EDGE_NS, EDGE_NS, INTERRUPT, 9, of=channel.name)
+            found[name] = Task(
+                name=name,
+                does=COUNT,
+                period_ns=between or 100 * MS,
+                shortest_ns=EDGE_NS,
+                longest_ns=EDGE_NS,
+                runs=INTERRUPT,
+                priority=9,
+                of=channel.name,
+            )
             continue
         takes = LINE_NS if source.line is not None and not kind else READ_NS.get(kind, ADC_NS)
         name = f"read {source.name}"
         bus = kind if kind == "two-wire bus" else ""
         found[name] = Task(
-            name, READ, period, takes, takes, LOOP, 7, bus, source.name, wanted_s=source.least_interval_s
+            name=name,
+            does=READ,
+            period_ns=period,
+            shortest_ns=takes,
+            longest_ns=takes,
+            runs=LOOP,
+            priority=7,
+            bus=bus,
+            of=source.name,
+            wanted_s=source.least_interval_s,
         )
     return list(found.values())
 
@@ -118,13 +137,13 @@ def _converts(project: Project, bench: Bench) -> list[Task]:
         takes = project.loop.processor.takes_ns(operations_of(project, channel, bench))
         found.append(
             Task(
-                f"convert {channel.name}",
-                CONVERT,
-                interval_ns(project, bench, channel),
-                takes,
-                takes,
-                LOOP,
-                6,
+                name=f"convert {channel.name}",
+                does=CONVERT,
+                period_ns=interval_ns(project, bench, channel),
+                shortest_ns=takes,
+                longest_ns=takes,
+                runs=LOOP,
+                priority=6,
                 of=channel.name,
             )
         )
@@ -147,7 +166,18 @@ def _panels(project: Project) -> list[Task]:
     for panel in project.panels.values():
         if panel.scan is not None and panel.columns > 1:
             period = round((panel.scan.on_time_ms + panel.scan.blanking_ms) * MS)
-            found.append(Task(f"scan {panel.name}", SCAN, period, SCAN_NS, SCAN_NS, INTERRUPT, 8, of=panel.name))
+            found.append(
+                Task(
+                    name=f"scan {panel.name}",
+                    does=SCAN,
+                    period_ns=period,
+                    shortest_ns=SCAN_NS,
+                    longest_ns=SCAN_NS,
+                    runs=INTERRUPT,
+                    priority=8,
+                    of=panel.name,
+                )
+            )
             continue
         faces = project.faces_on(panel.name)
         if faces:
@@ -159,7 +189,16 @@ def _draw(panel: Panel, project: Project, redraw_hz: float) -> Task:
     drawing = drawing_of(project.faces_on(panel.name)[0], panel)
     takes = round(drawing.seconds * NS)
     return Task(
-        f"draw {panel.name}", DRAW, round(NS / redraw_hz), takes, takes, LOOP, 4, drawing.bus, panel.name, drawing.data
+        name=f"draw {panel.name}",
+        does=DRAW,
+        period_ns=round(NS / redraw_hz),
+        shortest_ns=takes,
+        longest_ns=takes,
+        runs=LOOP,
+        priority=4,
+        bus=drawing.bus,
+        of=panel.name,
+        data=drawing.data,
     )
 
 
@@ -175,7 +214,7 @@ def pulses_of(project: Project, bench: Bench, channel: Channel) -> tuple[Times, 
     edges = lines.get(dict(source.decoding.lines).get("line", ""))
     if edges is None or not len(edges):
         return None
-    return bench.once_known(("pulses", id(edges)), lambda: (edges, _rise_and_fall(edges)))[1]
+    return bench.once_known(("pulses", token_of(edges)), lambda: _rise_and_fall(edges))
 
 
 def _rise_and_fall(edges: Edges) -> tuple[Times, Times]:

@@ -76,7 +76,16 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
         is_pulse=counts_pulses(project, channel),
     )
     left = _left(channel.correction, channel.references)
-    return Sureness(raw, budget, one_count, noise, rest, left, channel.correction.covered, tolerances)
+    return Sureness(
+        raw=raw,
+        budget=budget,
+        one_count=one_count,
+        noise=noise,
+        rest=rest,
+        left=left,
+        covered=channel.correction.covered,
+        tolerances=tolerances,
+    )
 
 
 def _left(correction: Correction, references: Sequence[Reference]) -> float | None:

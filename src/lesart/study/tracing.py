@@ -34,6 +34,7 @@ from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.redraws import readings_before
+from lesart.study.tokens import token_of
 
 SLOTS, DOTS_DOWN = 8, 8
 CLOCK_RESTS_S = 1e-3
@@ -77,8 +78,8 @@ def seen(project: Project, bench: Bench, panel: str, cursor_s: float | None = No
     trace = project.traces[panel]
     lines = _lines(bench, trace)
     at_s = cursor_s if trace.values["starts_at"] is None else None
-    key = ("seen", panel, id(project), id(lines), at_s)
-    return bench.once_known(key, lambda: (project, lines, _seen(project, bench, trace, lines, at_s)))[2]
+    key = ("seen", panel, token_of(project), *(token_of(line) for line in lines.values()), at_s)
+    return bench.once_known(key, lambda: _seen(project, bench, trace, lines, at_s))
 
 
 def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
@@ -96,7 +97,9 @@ def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
                 panel=panel,
                 place=("panels", panel, "trace", "capture"),
             )
-            found.append(Verdict(f"trace of {panel}", 0, "", 1, True, note, panel))
+            found.append(
+                Verdict(name=f"trace of {panel}", figure=0, unit="", limit=1, at_least=True, note=note, of=panel)
+            )
     return found
 
 
@@ -211,14 +214,14 @@ def _bus_seen(
     clock = _signal(lines, values["clock"], trace)
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
     # What came over the wires hangs on the trace alone: edits of channels and faces leave it.
-    words = bench.once_known(("words", id(lines), wired), lambda: (lines, _words(trace, lines)))[1]
+    words = bench.once_known(("words", token_of(clock), wired), lambda: _words(trace, lines))
     if values["wires"] != TWO and values["command"]:
         controller = told_by_line(controller)
     shape = _shape(panel)
     obeyed = bench.once_known(
-        ("obeyed", id(words), controller, shape),
-        lambda: (words, interpret(controller, words, *shape[:2], fill=shape[2])),
-    )[1]
+        ("interpreted", token_of(words), controller, shape),
+        lambda: interpret(controller, words, *shape[:2], fill=shape[2]),
+    )
     faces = project.faces_on(panel.name)
     begins = values["starts_at"]
 
@@ -234,7 +237,16 @@ def _bus_seen(
     verdicts = traced_verdicts(
         panel.name, against, words, obeyed, wanted_hz, seconds, is_judged=begins is not None or at_s is not None
     )
-    return BusSeen(trace, controller, words, obeyed, against, clock.end_s, verdicts, _clock_hz(clock))
+    return BusSeen(
+        trace=trace,
+        controller=controller,
+        words=words,
+        obeyed=obeyed,
+        against=against,
+        end_s=clock.end_s,
+        verdicts=verdicts,
+        clock_hz=_clock_hz(clock),
+    )
 
 
 def told_by_line(controller: Controller) -> Controller:

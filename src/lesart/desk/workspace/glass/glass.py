@@ -34,6 +34,7 @@ from lesart.project.check import check_project
 from lesart.project.text import value_at
 from lesart.study.glass import glass_of
 from lesart.study.redraws import redraws_before
+from lesart.study.tokens import token_of
 from lesart.study.views import Glass, Leaf, Line, Workspace
 
 _ADDS = {
@@ -104,9 +105,7 @@ def _before(context: Context, panel: Panel) -> Glass | None:
         return None
     project = context.state.project
     text = history.texts[history.at - 1]
-    was = context.bench.once_known(
-        ("before", id(project), history.at), lambda: (project, check_project(text, project))
-    )[1]
+    was = context.bench.once_known(("before", token_of(project), history.at), lambda: check_project(text, project))
     if face.name not in was.faces or panel.name not in was.panels:
         return None
     then, on = was.faces[face.name], was.panels[panel.name]
@@ -208,13 +207,12 @@ def _redraws(context: Context, face: Face) -> Redraws | None:
     block, run, own = context.run.calm, context.run, context.state.project.faces[face.name]
     middle_s = float(block.t[len(block) // 2]) if len(block) else 0.0
 
-    def count() -> tuple[Face, Redraws]:
-        return own, redraws_before(context.project, context.bench, context.channel, face, middle_s)
+    def count() -> Redraws:
+        return redraws_before(context.project, context.bench, context.channel, face, middle_s)
 
-    # The face is kept beside the result, so that its id stays its own; over the middle of the capture and not at the
-    # cursor, because a cursor that moves must not wait for three hundred frames.
-    counted = context.in_time(f"redraws {id(own)} {context.channel.variant}", context.channel, run.calm, count)
-    return None if counted is None else counted[1]
+    # Over the middle of the capture and not at the cursor: a cursor that moves must not wait for three hundred frames.
+    what = f"redraws {token_of(own)} {context.channel.variant}"
+    return context.in_time(what, context.channel, run.calm, count)
 
 
 def _writes(context: Context, face: Face, found: Redraws | None) -> list[Line]:
