@@ -165,8 +165,8 @@ def test_faces_go_in_turn(shed: Desk) -> None:
     added(shed, "label one")
     added(shed, "face second")
     assert shed.state.face == "second"
-    next_face(shed)
-    next_face(shed)
+    shed.turn(next_face)
+    shed.turn(next_face)
     assert shed.state.face == "second"
     added(shed, "label two")
     assert "3 s" in words(shed)
@@ -227,10 +227,10 @@ def test_test_patterns_go_on_step_by_step(desk: Desk) -> None:
     """On the panel, and as the bytes to send to a real one."""
     desk.open_step(Step.GLASS)
     desk.choose_panel("stand")
-    next_pattern(desk)
+    desk.turn(next_pattern)
     assert "FF FF FF FF" in words(desk)
-    next_pattern(desk)
-    next_pattern(desk)
+    desk.turn(next_pattern)
+    desk.turn(next_pattern)
     assert desk.state.pattern == "each segment in turn"
     desk.move_cursor(1)
     large = picture_of(desk).workspace.glass

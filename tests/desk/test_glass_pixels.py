@@ -166,7 +166,7 @@ def test_a_picture_and_a_font_of_ones_own(hut: Desk, yard: Path) -> None:
 def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
     """Its rows have a light of their own; from behind it is mirrored; a part is shown pixel by pixel."""
     added(hut, "label L")
-    look_from_behind(hut)
+    hut.turn(look_from_behind)
     assert "No panel here is see-through" in hut.state.message
     for name, value in (("see_through", "yes"), ("light", "blue"), ("stripe", "16")):
         hut.edit(("panels", "hut", name), value)
@@ -174,13 +174,13 @@ def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
     assert front.stripe is not None
     assert front.stripe[0] == 16
     assert front.stripe[2] != front.lit
-    look_from_behind(hut)
+    hut.turn(look_from_behind)
     behind = picture_of(hut).glass[0]
     assert isinstance(front.frame, PixelFrame)
     assert isinstance(behind.frame, PixelFrame)
     assert all(behind.frame.lit(83 - x, y) == front.frame.lit(x, y) for x in range(84) for y in range(48))
-    look_from_behind(hut)
-    look_closely(hut)
+    hut.turn(look_from_behind)
+    hut.turn(look_closely)
     large = picture_of(hut).workspace.glass
     assert large is not None
     assert isinstance(large.frame, PixelFrame)

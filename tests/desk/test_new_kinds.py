@@ -101,7 +101,7 @@ def test_every_deed_of_glass_takes_it(desk: Desk) -> None:
     """Patterns, moving, aligning, snapping, spreading, glyphs, adding and taking away: done, or a sentence says why not."""
     desk.open_step(Step.GLASS)
     for _ in range(4):
-        glass_deeds.next_pattern(desk)
+        desk.turn(glass_deeds.next_pattern)
         assert picture_of(desk).workspace.glass is not None
     for leaf in LEAVES[Step.GLASS]:
         desk.choose_leaf(leaf)
@@ -112,9 +112,9 @@ def test_every_deed_of_glass_takes_it(desk: Desk) -> None:
             lambda: glass_deeds.align(desk),
             lambda: glass_deeds.space_evenly(desk),
             lambda: turn_over(desk),
-            lambda: glass_deeds.look_closely(desk),
-            lambda: glass_deeds.look_from_behind(desk),
-            lambda: glass_deeds.next_face(desk),
+            lambda: desk.turn(glass_deeds.look_closely),
+            lambda: desk.turn(glass_deeds.look_from_behind),
+            lambda: desk.turn(glass_deeds.next_face),
             lambda: glass_deeds.lit_line(desk, "a"),
             lambda: desk.add("label 42"),
             lambda: desk.add("bar in kg"),

@@ -48,9 +48,9 @@ def test_a_new_variant_is_as_the_one_it_was_made_from(desk: Desk) -> None:
     assert table(desk)["variants"] == {"β": {}}
     assert calm_of(desk, "β") == before
     assert "median 5" in desk.state.chosen.says
-    next_variant(desk)
+    desk.turn(next_variant)
     assert desk.state.chosen.variant == ""
-    next_variant(desk)
+    desk.turn(next_variant)
     assert desk.state.chosen.variant == "β"
 
 
@@ -87,7 +87,7 @@ def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
     assert table(desk)["variants"]["β"]["law"][1]["capacity"] == "210 kg"
     assert {key: value for key, value in table(desk).items() if key != "variants"} == own
     assert calm_of(desk) == alpha
-    next_variant(desk)
+    desk.turn(next_variant)
     assert picture_of(desk).glass == glass
     check_project(desk.state.history.text)
 
@@ -129,7 +129,7 @@ def test_adopt_and_drop(desk: Desk) -> None:
     drop_variant(desk)
     assert "dropped: hive 2 mass β" in desk.state.message
     assert "variants" not in table(desk)
-    next_variant(desk)
+    desk.turn(next_variant)
     assert "has no variant yet; V makes one" in desk.state.message
 
 
@@ -183,7 +183,7 @@ def test_edits_outside_variants_cost_nothing_more(desk: Desk) -> None:
     """The channel's own sections are edited where they are."""
     desk.open_step(Step.CALM)
     new_variant(desk)
-    next_variant(desk)
+    desk.turn(next_variant)
     desk.edit(("channels", MASS, "calm", 2, "samples"), "8")
     assert table(desk)["calm"][2]["samples"] == 8
     assert table(desk)["variants"] == {"β": {}}
@@ -209,7 +209,7 @@ def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> 
     cells = words(desk).split("the field at the cursor")[1].splitlines()
     assert "+" not in next(line for line in cells if "α" in line)[:24]
     assert "+" in next(line for line in cells if "β" in line)[:24]
-    next_variant(desk)
+    desk.turn(next_variant)
     assert {glass.name: glass.frame for glass in picture_of(desk).glass} == before
 
 
@@ -250,7 +250,7 @@ def test_what_is_wrong_with_a_variant_alone_is_said_of_it(desk: Desk) -> None:
     assert [note.text for note in desk.notes] == alpha
     assert all("β" in note.ways for note in desk.notes if note.channel == MASS)
     desk.edit(("channels", MASS, "variants", "β", "true", "kind"), "none")
-    next_variant(desk)
+    desk.turn(next_variant)
     own = [note for note in desk.notes if note.ways == ("β",)]
     assert own
     assert all(note.text.startswith(f"{MASS} β") for note in own)

@@ -185,6 +185,13 @@ class Desk(Navigation):
         """Show the field of the chosen channel in the next unit that people use."""
         self.change(lambda: in_next_unit(self.editor, self.state))
 
+    def turn(self, deed: Callable[[State], State]) -> None:
+        """Look at something else, or in another way; what cannot be is said."""
+        try:
+            self.state = deed(self.state)
+        except LesartError as error:
+            self.state = self.state.says(str(error), fault=True)
+
     def change(self, find: Callable[[], Edited]) -> None:
         """Take an edit in as it is found, or say why there is none."""
         try:
@@ -262,7 +269,7 @@ class Desk(Navigation):
         if not self.notes:
             self.state = self.state.says("There are no notes.")
             return
-        self.go_to_note((self.state.note + 1) % len(self.notes))
+        self.go_to_note(0 if self.state.note is None else (self.state.note + 1) % len(self.notes))
 
     def go_to_note(self, index: int) -> None:
         """Choose a note and open its step, channel and panel."""
@@ -286,7 +293,7 @@ class Desk(Navigation):
 
     def mend(self) -> None:
         """Apply the remedy of the chosen note."""
-        if not 0 <= self.state.note < len(self.notes):
+        if self.state.note is None or self.state.note >= len(self.notes):
             self.state = self.state.says("No note is chosen; n goes to the next one.")
             return
         note = self.notes[self.state.note]
@@ -301,7 +308,7 @@ class Desk(Navigation):
             self._take(text, f"mended: {deed}")
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
-        self.state = replace(self.state, note=-1)
+        self.state = replace(self.state, note=None)
 
     # Files
 

@@ -91,7 +91,7 @@ def swept(state: State, digits: int) -> State:
 def follow(project: Project, channel: Channel, raw: float, panel: str | None = None) -> HandResult:
     """Every step of a steady raw value, and the panel that shows it. Raises RequestError for an unknown panel."""
     if panel is not None and panel not in project.panels:
-        raise RequestError(f'panel "{panel}" is not in the project; it has {", ".join(project.panels) or "none"}.')
+        raise RequestError(f'panel "{panel}" is not in the project, which has {", ".join(project.panels) or "none"}.')
     steps = [StepValue(Step.RAW, "value", raw, channel.unit_raw.symbol, None, 0)]
     reading = Reading(raw)
     for link, block in zip(channel.chain.links, channel.chain.steady(raw), strict=True):

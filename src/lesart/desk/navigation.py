@@ -174,9 +174,9 @@ class Navigation:
         """The next leaf of a step that has several."""
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
-            self.state = self.state.says(
-                "This step has one leaf only; 1 Wire, 3 Law, 4 True, 5 Calm, 6 Fit and 7 Glass have several."
-            )
+            several = [f"{other.number} {other.shown}" for other in Step if other in LEAVES]
+            said = f"This step has one leaf only; {', '.join(several[:-1])} and {several[-1]} have several."
+            self.state = self.state.says(said)
             return
         at = leaves.index(self.state.leaf_of(step))
         self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")

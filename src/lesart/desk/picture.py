@@ -84,17 +84,17 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(
-        state,
-        bench,
-        runs.get(state.channel),
-        problem,
-        desk.view(),
-        at,
-        glasses,
-        notes,
-        surveys,
-        frozenset(waiting),
-        not wait_for_notes and not desk.notes_are_fresh,
+        state=state,
+        bench=bench,
+        run=runs.get(state.channel),
+        problem=problem,
+        view=desk.view(),
+        at=at,
+        glasses=glasses,
+        notes=notes,
+        surveys=surveys,
+        waiting=frozenset(waiting),
+        in_haste=not wait_for_notes and not desk.notes_are_fresh,
     )
 
 

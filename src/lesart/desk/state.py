@@ -61,7 +61,7 @@ class State:
     replay: Replay = field(default_factory=Replay)
     hand: float | None = None
     variant: str = ""
-    note: int = -1
+    note: int | None = None
     selected: tuple[tuple[Step | None, Key], ...] = ()
     leaves: tuple[tuple[Step | None, str], ...] = ()
     following: bool = True
@@ -78,7 +78,7 @@ class State:
     pace_beside: tuple[tuple[str, float], ...] = ()
     pace_trace: int = 0
     pace_wanted: bool = False
-    as_before: int = -1
+    as_before: int | None = None
     from_behind: bool = False
     message: str = ""
     message_is_fault: bool = False

@@ -79,7 +79,7 @@ def next_variant(desk: Desk) -> None:
     """Look at the next variant of the channel."""
     from lesart.desk.deeds import variants
 
-    variants.next_variant(desk)
+    desk.turn(variants.next_variant)
 
 
 def new_variant(desk: Desk) -> None:
@@ -142,28 +142,28 @@ def look_closely(desk: Desk) -> None:
     """At the item pixel by pixel, or at the panel."""
     from lesart.desk.deeds import glass
 
-    glass.look_closely(desk)
+    desk.turn(glass.look_closely)
 
 
 def look_from_behind(desk: Desk) -> None:
     """At see-through panels."""
     from lesart.desk.deeds import glass
 
-    glass.look_from_behind(desk)
+    desk.turn(glass.look_from_behind)
 
 
 def next_face(desk: Desk) -> None:
     """Work on the next face of the panel."""
     from lesart.desk.deeds import glass
 
-    glass.next_face(desk)
+    desk.turn(glass.next_face)
 
 
 def next_pattern(desk: Desk) -> None:
     """Of the panel in front."""
     from lesart.desk.deeds import glass
 
-    glass.next_pattern(desk)
+    desk.turn(glass.next_pattern)
 
 
 def turn_over(desk: Desk) -> None:

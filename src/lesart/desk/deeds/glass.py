@@ -14,6 +14,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glass import dot_turned, panel_in_front
 from lesart.desk.entries.glyph_drawing import dot_beside
 from lesart.desk.entries.item_places import aligned, moved_by, snapped, spread
+from lesart.desk.state import State
 
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
@@ -25,38 +26,32 @@ def move(desk: Desk, way: str, by: str = "") -> None:
         desk.say("Items are moved in 7 Glass.")
         return
     if desk.state.leaf_of(Step.GLASS) == "glyphs":
-        _look_at_dot(desk, right, down)
+        desk.turn(lambda state: dot_looked_at(state, right, down))
         return
     desk.change(lambda: moved_by(desk.editor, desk.state, right, down, by_cell=by == "cell"))
 
 
-def _look_at_dot(desk: Desk, right: int, down: int) -> None:
-    try:
-        panel = panel_in_front(desk.state)
-    except LesartError as error:
-        desk.say(str(error), fault=True)
-        return
-    desk.state = replace(desk.state, dot=dot_beside(panel, desk.state.dot, right, down))
+def dot_looked_at(state: State, right: int, down: int) -> State:
+    """Another dot of the glyph that is drawn. Raises RequestError without a panel."""
+    return replace(state, dot=dot_beside(panel_in_front(state), state.dot, right, down))
 
 
 def turn_dot(desk: Desk) -> None:
     """Light the dot or segment looked at of the selected glyph, or darken it."""
     dot = desk.state.dot
     desk.change(lambda: dot_turned(desk.editor, desk.state))
-    desk.state = replace(desk.state, dot=dot)
+    desk.turn(lambda state: replace(state, dot=dot))
 
 
-def before_or_after(desk: Desk) -> None:
+def before_or_after(state: State) -> State:
     """As it was before the last edit, or as it is: what an edit changed shows best where two pictures change places."""
-    history = desk.state.history
+    history = state.history
     if not history.at:
-        desk.say("Nothing was changed yet that could be looked at as it was before.")
-    elif desk.state.as_before == history.at:
-        desk.state = replace(desk.state, as_before=-1)
-        desk.say("As it is.")
-    else:
-        desk.state = replace(desk.state, as_before=history.at)
-        desk.say(f"As it was before: {history.deeds[history.at - 1]}. x shows it as it is.")
+        return state.says("Nothing was changed yet that could be looked at as it was before.")
+    if state.as_before == history.at:
+        return replace(state, as_before=None).says("As it is.")
+    said = f"As it was before: {history.deeds[history.at - 1]}. x shows it as it is."
+    return replace(state, as_before=history.at).says(said)
 
 
 def align(desk: Desk) -> None:
@@ -84,50 +79,34 @@ def space_evenly(desk: Desk) -> None:
     desk.change(lambda: spread(desk.editor, desk.state))
 
 
-def look_closely(desk: Desk) -> None:
+def look_closely(state: State) -> State:
     """Pixel by pixel around the item that is worked on, or at the whole panel again."""
-    desk.open_step(Step.GLASS)
-    desk.choose_leaf("items")
-    desk.state = replace(desk.state, close_up=not desk.state.close_up)
+    return replace(state, step=Step.GLASS, close_up=not state.close_up).turned_to(Step.GLASS, "items")
 
 
-def look_from_behind(desk: Desk) -> None:
+def look_from_behind(state: State) -> State:
     """At see-through panels from their other side, or from the front again."""
-    if not any(panel.see_through for panel in desk.state.project.panels.values()):
-        desk.say("No panel here is see-through; pixels can be, on the leaf panel.")
-        return
-    desk.state = replace(desk.state, from_behind=not desk.state.from_behind)
+    if not any(panel.see_through for panel in state.project.panels.values()):
+        return state.says("No panel here is see-through; pixels can be, on the leaf panel.")
+    return replace(state, from_behind=not state.from_behind)
 
 
-def next_face(desk: Desk) -> None:
-    """The next face of the panel in front is worked on."""
-    try:
-        faces = desk.state.project.faces_on(panel_in_front(desk.state).name)
-    except LesartError as error:
-        desk.say(str(error), fault=True)
-        return
-    if len(faces) < 2:
-        desk.say("This panel has one face; + and face NAME adds another.")
-        return
-    names = [face.name for face in faces]
-    at = names.index(desk.state.face) if desk.state.face in names else 0
-    desk.state = replace(desk.state, face=names[(at + 1) % len(names)]).says(f"face {names[(at + 1) % len(names)]}")
+def next_face(state: State) -> State:
+    """The next face of the panel in front is worked on. Raises RequestError without a panel."""
+    names = [face.name for face in state.project.faces_on(panel_in_front(state).name)]
+    if len(names) < 2:
+        return state.says("This panel has one face; + and face NAME adds another.")
+    following = names[(names.index(state.face) + 1) % len(names)] if state.face in names else names[1]
+    return replace(state, face=following).says(f"face {following}")
 
 
-def next_pattern(desk: Desk) -> None:
-    """Turn to the leaf of test patterns, and there to the next pattern."""
-    try:
-        panel = panel_in_front(desk.state)
-    except LesartError as error:
-        desk.say(str(error), fault=True)
-        return
-    names = patterns_of(panel)
-    there = desk.state.step == Step.GLASS and desk.state.leaf_of(Step.GLASS) == "test"
-    desk.open_step(Step.GLASS)
-    desk.choose_leaf("test")
-    at = names.index(desk.state.pattern) if desk.state.pattern in names else -1
+def next_pattern(state: State) -> State:
+    """Turn to the leaf of test patterns, and there to the next pattern. Raises RequestError without a panel."""
+    names = patterns_of(panel_in_front(state))
+    there = state.step is Step.GLASS and state.leaf_of(Step.GLASS) == "test"
+    at = names.index(state.pattern) if state.pattern in names else -1
     name = names[(at + 1) % len(names)] if there or at < 0 else names[at]
-    desk.state = replace(desk.state, pattern=name, pattern_step=0)
+    return replace(state, step=Step.GLASS, pattern=name, pattern_step=0).turned_to(Step.GLASS, "test")
 
 
 def lit_line(desk: Desk, typed: str) -> None:
@@ -138,10 +117,10 @@ def lit_line(desk: Desk, typed: str) -> None:
         desk.say(str(error), fault=True)
         return
     if len(found) < panel.wiring.bytes_a_digit * BYTE:
-        desk.state = replace(desk.state, found=found)
-        desk.say(f"Bit {len(found) - 1} lights {found[-1]}; bit {len(found)} is lit now.")
+        said = f"Bit {len(found) - 1} lights {found[-1]}; bit {len(found)} is lit now."
+        desk.turn(lambda state: replace(state, found=found).says(said))
         return
-    desk.state = replace(desk.state, found=())
+    desk.turn(lambda state: replace(state, found=()))
     desk.change(lambda: _mapped(desk, panel, found))
 
 

@@ -11,7 +11,7 @@ from lesart.desk.entries import wire as hookup_entries
 
 def join_by_role(desk: Desk) -> None:
     """Propose a hook-up for all that is not joined: one edit, which undo takes back."""
-    desk.state = replace(desk.state, step=Step.WIRE).turned_to(Step.WIRE, "joins")
+    desk.turn(lambda state: replace(state, step=Step.WIRE).turned_to(Step.WIRE, "joins"))
     desk.change(lambda: hookup_entries.join_by_role(desk.editor, desk.state.history.text, desk.state.project))
 
 

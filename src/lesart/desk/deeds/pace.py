@@ -3,33 +3,27 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
+from lesart.desk.state import State
+from lesart.study.bench import Bench
 from lesart.study.loop_verdicts import verdicts_known
 
-if TYPE_CHECKING:
-    from lesart.desk.desk import Desk
 
-
-def next_sweep(desk: Desk) -> None:
+def next_sweep(state: State) -> State:
     """The next figure is swept."""
-    desk.state = replace(desk.state, pace_sweep=desk.state.pace_sweep + 1)
+    return replace(state, pace_sweep=state.pace_sweep + 1)
 
 
-def drawn_or_wanted(desk: Desk) -> None:
+def drawn_or_wanted(state: State) -> State:
     """What a trace draws, or what it should have drawn."""
-    wanted = not desk.state.pace_wanted
-    desk.state = replace(desk.state, pace_wanted=wanted)
-    desk.say("As it should be; x shows what the trace draws." if wanted else "As the trace draws it.")
+    said = "As the trace draws it." if state.pace_wanted else "As it should be; x shows what the trace draws."
+    return replace(state, pace_wanted=not state.pace_wanted).says(said)
 
 
-def keep_figures(desk: Desk) -> None:
+def figures_kept(state: State, bench: Bench) -> State:
     """Verdicts are kept, to stand beside those to come; or let go of."""
-    state = desk.state
     if state.pace_beside:
-        desk.state = replace(state, pace_beside=())
-        desk.say("The figures kept for comparison are gone.")
-        return
-    kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, desk.bench))
-    desk.state = replace(state, pace_beside=kept)
-    desk.say(f"{len(kept)} figures are kept, to compare with what you change from now on; x lets go of them.")
+        return replace(state, pace_beside=()).says("The figures kept for comparison are gone.")
+    kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, bench))
+    said = f"{len(kept)} figures are kept, to compare with what you change from now on; x lets go of them."
+    return replace(state, pace_beside=kept).says(said)

@@ -7,19 +7,24 @@ from typing import TYPE_CHECKING
 
 from lesart.core.step import Step
 from lesart.desk.deeds.glass import before_or_after, turn_dot
-from lesart.desk.deeds.pace import drawn_or_wanted, keep_figures, next_sweep
+from lesart.desk.deeds.pace import drawn_or_wanted, figures_kept, next_sweep
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
+
+def _keep_figures(desk: Desk) -> None:
+    desk.turn(lambda state: figures_kept(state, desk.bench))
+
+
 TURNS: Mapping[tuple[Step | None, str], Callable[[Desk], None]] = {
-    (Step.GLASS, "items"): before_or_after,
+    (Step.GLASS, "items"): lambda desk: desk.turn(before_or_after),
     (Step.GLASS, "glyphs"): turn_dot,
-    (Step.PACE, "loop"): keep_figures,
-    (Step.PACE, "tasks"): keep_figures,
-    (Step.PACE, "digits"): keep_figures,
-    (Step.PACE, "what if"): next_sweep,
-    (Step.PACE, "trace"): drawn_or_wanted,
+    (Step.PACE, "loop"): _keep_figures,
+    (Step.PACE, "tasks"): _keep_figures,
+    (Step.PACE, "digits"): _keep_figures,
+    (Step.PACE, "what if"): lambda desk: desk.turn(next_sweep),
+    (Step.PACE, "trace"): lambda desk: desk.turn(drawn_or_wanted),
 }
 
 

@@ -18,25 +18,25 @@ from lesart.project.text import Editor, value_at
 LONGEST_NAME = 16
 
 
-def next_variant(desk: Desk) -> None:
-    """Look at the next variant of the chosen channel; behind the last comes the channel itself."""
-    channel = desk.state.project.channels[desk.state.channel]
+def next_variant(state: State) -> State:
+    """Look at the next variant of the chosen channel; after the last comes the channel itself."""
+    channel = state.project.channels[state.channel]
     names = ["", *(each.variant for each in channel.variants)]
     if len(names) == 1:
-        desk.say(f"{channel.name} has no variant yet; V makes one.")
-        return
-    at = names.index(desk.state.variant) if desk.state.variant in names else 0
-    _look_at(desk, names[(at + 1) % len(names)])
+        return state.says(f"{channel.name} has no variant yet; V makes one.")
+    at = names.index(state.variant) if state.variant in names else 0
+    return looking_at(state, names[(at + 1) % len(names)])
 
 
 VARIED = (Step.LAW, Step.TRUE, Step.CALM, Step.FIT)
 """Steps in which a variant can differ."""
 
 
-def _look_at(desk: Desk, variant: str) -> None:
-    selected = tuple(entry for entry in desk.state.selected if entry[0] not in VARIED)
-    desk.state = replace(desk.state, variant=variant, selected=selected)
-    desk.say(f"{desk.state.channel} {variant or FIRST}")
+def looking_at(state: State, variant: str, said: str = "") -> State:
+    """A variant of the chosen channel, or with an empty name the channel itself."""
+    selected = tuple(entry for entry in state.selected if entry[0] not in VARIED)
+    looked = replace(state, variant=variant, selected=selected)
+    return looked.says(said or f"{state.channel} {variant or FIRST}")
 
 
 def new_variant(desk: Desk) -> None:
@@ -51,9 +51,7 @@ def new_variant(desk: Desk) -> None:
     before = desk.state.history
     desk.change(find)
     if desk.state.history is not before:
-        said = desk.state.message
-        _look_at(desk, made[0])
-        desk.say(said)
+        desk.turn(lambda state: looking_at(state, made[0], state.message))
 
 
 def _with_new(editor: Editor, state: State) -> tuple[str, str]:
@@ -91,7 +89,7 @@ def adopt_variant(desk: Desk) -> None:
         return Edited(text, f"adopted: {channel.name} {channel.variant}")
 
     desk.change(find)
-    _to_itself(desk)
+    desk.turn(_to_itself)
 
 
 def _without_section(editor: Editor, text: str, key: Key) -> str:
@@ -117,7 +115,7 @@ def drop_variant(desk: Desk) -> None:
         return Edited(desk.editor.without(desk.state.history.text, key), f"dropped: {channel.name} {channel.variant}")
 
     desk.change(find)
-    _to_itself(desk)
+    desk.turn(_to_itself)
 
 
 def rename_variant(desk: Desk, typed: str) -> None:
@@ -138,14 +136,11 @@ def rename_variant(desk: Desk, typed: str) -> None:
     before = desk.state.history
     desk.change(find)
     if desk.state.history is not before:
-        said = desk.state.message
-        _look_at(desk, name)
-        desk.say(said)
+        desk.turn(lambda state: looking_at(state, name, state.message))
 
 
-def _to_itself(desk: Desk) -> None:
-    """Where the variant looked at is gone, the channel is looked at."""
-    if desk.state.variant and not desk.state.chosen.variant:
-        said, fault = desk.state.message, desk.state.message_is_fault
-        _look_at(desk, "")
-        desk.say(said, fault=fault)
+def _to_itself(state: State) -> State:
+    """Where the variant looked at is gone, the channel is looked at; what was said stays."""
+    if not state.variant or state.chosen.variant:
+        return state
+    return looking_at(state, "").says(state.message, fault=state.message_is_fault)

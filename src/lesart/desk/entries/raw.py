@@ -62,13 +62,13 @@ def _free(name: str, project: Project) -> str:
     if not name:
         raise RequestError(f"A channel needs a name; {HOW}.")
     if name in project.channels:
-        raise RequestError(f'There is a channel "{name}" already; take another name.')
+        raise RequestError(f'There is a channel "{name}" already; use another name.')
     return name
 
 
 def _free_source(name: str, project: Project) -> str:
     if name in project.sources:
-        raise RequestError(f'There is a source "{name}" already; take another name.')
+        raise RequestError(f'There is a source "{name}" already; use another name.')
     return name
 
 

@@ -40,7 +40,7 @@ def points_from(what: str, kind: str, project: Project, channel: Channel, bench:
         return {"points": points, "from": unit_in.symbol, "to": other.unit.symbol}
     pairs = pairs_of_file(folder, what, HOW)
     if len(pairs) < 2:
-        raise RequestError(f"{what} has {len(pairs)} pairs of numbers; a table has two at least.")
+        raise RequestError(f"{what} has {len(pairs)} pairs of numbers; a table needs at least two.")
     points = "; ".join(f"{x} {y}" for x, y in pairs)
     return {"points": points, "from": unit_in.symbol, "to": unit_out or channel.unit.symbol}
 

@@ -64,7 +64,7 @@ def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
     if not name:
         raise RequestError(f"A {noun} needs a name before the =.")
     if name in taken:
-        raise RequestError(f'There is a {noun} "{name}" already; take another name.')
+        raise RequestError(f'There is a {noun} "{name}" already; use another name.')
 
 
 def _values(kind: PartKind, typed: str, name: str) -> dict[str, str | int | bool]:

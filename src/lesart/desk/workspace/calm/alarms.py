@@ -67,13 +67,13 @@ def alarms_chart(context: Context) -> Chart | None:
             bands.append((alarm.name, shaded[:: max(len(shaded) // MOST_SHADED, 1)].tolist()))
     series.append(line)  # last, so that the limits do not hide it
     return Chart(
-        "alarms",
-        tuple(series),
-        "time",
-        f"{channel.name} / {channel.unit}",
-        context.view,
-        span_of(series, 0.1),
-        context.state.cursor_s,
-        tuple(bands),
+        title="alarms",
+        series=tuple(series),
+        x_label="time",
+        y_label=f"{channel.name} / {channel.unit}",
+        x_range=context.view,
+        y_range=span_of(series, 0.1),
+        cursor=context.state.cursor_s,
+        bands=tuple(bands),
         time_axis=True,
     )

@@ -164,13 +164,13 @@ def chart(context: Context) -> Chart | None:
     before = replace(before, y=clipped, style="dots")
     channel = context.channel
     return Chart(
-        "calm",
-        (before, after),
-        "time",
-        f"{channel.name} / {channel.unit}",
-        context.view,
-        (low, high),
-        context.state.cursor_s,
+        title="calm",
+        series=(before, after),
+        x_label="time",
+        y_label=f"{channel.name} / {channel.unit}",
+        x_range=context.view,
+        y_range=(low, high),
+        cursor=context.state.cursor_s,
         time_axis=True,
     )
 

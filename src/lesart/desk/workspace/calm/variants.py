@@ -116,13 +116,13 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
         interval = bench.timing(before).interval_s
         cost = total_cost(channel.filters, interval)
         return _Figures(
-            bench.noise(after),
-            cost.delay_samples * interval,
-            spikes(after),
-            bench.restless(field, after),
-            cost.memory_bytes,
-            cost.operations,
-            worst_error(before, after, SLOW_HALF_SPAN),
+            noise=bench.noise(after),
+            lag_s=cost.delay_samples * interval,
+            spikes=spikes(after),
+            restless=bench.restless(field, after),
+            memory_bytes=cost.memory_bytes,
+            operations=cost.operations,
+            worst=worst_error(before, after, SLOW_HALF_SPAN),
         )
 
     return context.in_time(f"variant {field.decimals} {field.round} {field.unit_shown}", channel, after, compute)
@@ -142,12 +142,12 @@ def variants_chart(context: Context) -> Chart | None:
         return None
     channel = context.channel
     return Chart(
-        "variants",
-        tuple(drawn),
-        "time",
-        f"{channel.name} / {channel.unit}",
-        context.view,
-        span_of(drawn),
-        context.state.cursor_s,
+        title="variants",
+        series=tuple(drawn),
+        x_label="time",
+        y_label=f"{channel.name} / {channel.unit}",
+        x_range=context.view,
+        y_range=span_of(drawn),
+        cursor=context.state.cursor_s,
         time_axis=True,
     )

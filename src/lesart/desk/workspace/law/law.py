@@ -86,14 +86,14 @@ def chart(context: Context) -> Chart | None:
     )
     outside = _outside(across, block.usable)
     return Chart(
-        "law",
-        series,
-        f"raw / {channel.unit_raw}",
-        f"{channel.name} / {channel.unit}",
-        (low, high),
-        (bottom, y_range[1]),
-        None,
-        (("outside", outside),) if outside else (),
+        title="law",
+        series=series,
+        x_label=f"raw / {channel.unit_raw}",
+        y_label=f"{channel.name} / {channel.unit}",
+        x_range=(low, high),
+        y_range=(bottom, y_range[1]),
+        cursor=None,
+        bands=(("outside", outside),) if outside else (),
     )
 
 
@@ -133,12 +133,12 @@ def _over_time(context: Context, quantity: Block) -> Chart:
     line = trace(context, quantity, "law", "ochre")
     channel = context.channel
     return Chart(
-        "law",
-        (line,),
-        "time",
-        f"{channel.name} / {channel.unit}",
-        context.view,
-        span_of([line]),
-        context.state.cursor_s,
+        title="law",
+        series=(line,),
+        x_label="time",
+        y_label=f"{channel.name} / {channel.unit}",
+        x_range=context.view,
+        y_range=span_of([line]),
+        cursor=context.state.cursor_s,
         time_axis=True,
     )

@@ -176,7 +176,14 @@ def _frame_of(panel: Panel, obeyed: Interpreted, wanted: Cells, t_s: float) -> F
     moments, nothing = np.full(len(wanted), t_s), np.zeros(len(wanted), np.int64)
     values = np.where(wanted < 0, obeyed.fill, wanted)
     full = Interpreted(
-        obeyed.columns, obeyed.pages, moments, np.arange(len(wanted)), values, nothing, obeyed.turns, obeyed.fill
+        columns=obeyed.columns,
+        pages=obeyed.pages,
+        t=moments,
+        cell=np.arange(len(wanted)),
+        value=values,
+        part=nothing,
+        turns=obeyed.turns,
+        fill=obeyed.fill,
     )
     return frame_shown(panel, full, len(wanted), t_s)
 

@@ -127,14 +127,14 @@ def chart(context: Context) -> Chart | None:
     if beyond:
         series.append(Series("off the scale", [x for x, _ in beyond], [y for _, y in beyond], "rubric", "points"))
     return Chart(
-        "raw",
-        tuple(series),
-        "time",
-        f"raw / {context.channel.unit_raw}",
-        context.view,
-        (low, high),
-        context.state.cursor_s,
-        _bands(context, raw, law),
+        title="raw",
+        series=tuple(series),
+        x_label="time",
+        y_label=f"raw / {context.channel.unit_raw}",
+        x_range=context.view,
+        y_range=(low, high),
+        cursor=context.state.cursor_s,
+        bands=_bands(context, raw, law),
         time_axis=True,
     )
 

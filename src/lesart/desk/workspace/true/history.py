@@ -118,11 +118,11 @@ def history_chart(context: Context) -> Chart | None:
             )
         )
     return Chart(
-        "calibrations",
-        tuple(series),
-        f"indicated / {channel.unit}",
-        f"error / {channel.unit}",
-        (low, high),
-        span_of(series, 0.12),
-        context.here[Step.LAW].value,
+        title="calibrations",
+        series=tuple(series),
+        x_label=f"indicated / {channel.unit}",
+        y_label=f"error / {channel.unit}",
+        x_range=(low, high),
+        y_range=span_of(series, 0.12),
+        cursor=context.here[Step.LAW].value,
     )

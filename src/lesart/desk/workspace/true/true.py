@@ -192,13 +192,13 @@ def chart(context: Context) -> Chart | None:
     series += fit_series(correction, low, high)
     every = (*series, before, after)
     return Chart(
-        "true",
-        every,
-        f"indicated / {channel.unit}",
-        f"error / {channel.unit}",
-        (low, high),
-        span_of(every, 0.12),
-        context.here[Step.LAW].value,
+        title="true",
+        series=every,
+        x_label=f"indicated / {channel.unit}",
+        y_label=f"error / {channel.unit}",
+        x_range=(low, high),
+        y_range=span_of(every, 0.12),
+        cursor=context.here[Step.LAW].value,
     )
 
 
