@@ -120,14 +120,14 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     [
         (
             ["hand", "{yard}", "hive 9", "--raw", "1"],
-            'channel "hive 9" is not in the project; it has hive 2 mass, lid air',
+            'channel "hive 9" is not in the project, which has hive 2 mass, lid air',
         ),
         (["hand", "{yard}", MASS, "--raw", "much"], "give a number in ct"),
         (["hand", "{yard}", MASS, "--raw", "3 kg"], "kg cannot be converted to ct"),
         (["hand", "{yard}", MASS, "--reading", "3 V"], "V cannot be converted to kg"),
         (
             ["hand", "{yard}", MASS, "--raw", "1", "--panel", "loft"],
-            'panel "loft" is not in the project; it has stand, door',
+            'panel "loft" is not in the project, which has stand, door',
         ),
         (["read", "{yard}", MASS, "--from", "9", "--to", "3"], "--from 9 is after --to 3"),
         (["check", "{tmp}"], "there is no lesart.toml in it"),

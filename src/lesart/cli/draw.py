@@ -33,7 +33,7 @@ def run(options: argparse.Namespace) -> int:
     if options.panel is not None:
         if options.panel not in desk.state.project.panels:
             known = ", ".join(desk.state.project.panels) or "none"
-            raise RequestError(f'panel "{options.panel}" is not in the project; it has {known}.')
+            raise RequestError(f'panel "{options.panel}" is not in the project, which has {known}.')
         desk.choose_panel(options.panel)
     if options.at is not None:
         desk.put_cursor(options.at)

@@ -23,7 +23,7 @@ def run(options: argparse.Namespace) -> int:
     panels = desk.state.project.panels
     name = options.panel or next(iter(panels), "")
     if name not in panels:
-        raise RequestError(f'panel "{name}" is not in the project; it has {", ".join(panels) or "none"}.')
+        raise RequestError(f'panel "{name}" is not in the project, which has {", ".join(panels) or "none"}.')
     panel = panels[name]
     memory = _memory(options, desk, panel)
     found = _object(panel, memory)

@@ -21,7 +21,9 @@ def opened(path: Path) -> tuple[Path, Project]:
 def channel_named(project: Project, name: str, variant: str | None = None) -> Channel:
     """A channel, or a variant of it. Raises RequestError naming those there are."""
     if name not in project.channels:
-        raise RequestError(f'channel "{name}" is not in the project; it has {", ".join(project.channels) or "none"}.')
+        raise RequestError(
+            f'channel "{name}" is not in the project, which has {", ".join(project.channels) or "none"}.'
+        )
     channel = project.channels[name]
     if variant in (None, FIRST):
         return channel

@@ -21,7 +21,7 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     if options.panel not in project.panels:
         known = ", ".join(project.panels) or "none"
-        raise RequestError(f'panel "{options.panel}" is not in the project; it has {known}.')
+        raise RequestError(f'panel "{options.panel}" is not in the project, which has {known}.')
     if not 1 <= options.drawings <= MOST:
         raise RequestError(f"--drawings {options.drawings}: it must be from 1 to {MOST}.")
     panel, bench = project.panels[options.panel], Bench(folder)

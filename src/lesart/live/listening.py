@@ -128,7 +128,7 @@ class Listening:
             except LineError as error:
                 self._gone(str(error))
             except Exception as error:  # noqa: BLE001  (a thread that died unseen would look like a silent line)
-                self._gone(f"Lesart itself failed at it: {type(error).__name__}: {error}")
+                self._gone(f"Lesart itself failed: {type(error).__name__}: {error}")
                 self._ended.set()
             finally:
                 self._ear.close()

@@ -73,7 +73,13 @@ def make_project(capture: Path, folder: Path, decoder: str = "", line: Mapping[s
         write_whole(making / FILE, text)
     names = tuple(each.name for each in found.values())
     return Made(
-        folder, format_of(capture), shape, len(next(iter(usable.values()))), timing.rate_hz, read.bad_count, names
+        folder=folder,
+        format=format_of(capture),
+        shape=shape,
+        rows=len(next(iter(usable.values()))),
+        rate_hz=timing.rate_hz,
+        bad_rows=read.bad_count,
+        channels=names,
     )
 
 

@@ -22,7 +22,7 @@ from lesart.tui.widgets.lines import Lines
 from lesart.tui.widgets.typed import Take, TypedLine
 from lesart.tui.workspace import WorkspaceView
 
-BLANK = Picture("", "", "", "", "", "", False, "")
+BLANK = Picture(project="", channel="", capture="", cursor="", playing="", rate="", unsaved=False, hand="")
 LONGEST_MESSAGE = 4
 
 

@@ -25,9 +25,29 @@ class Palette:
     dark: bool
 
 
-DARK = Palette("#14120f", "#1b1814", "#3a342b", "#e8dfcc", "#978b7a", "#e0634a", "#7aa5db", "#dba945", "#6fb59a", True)
+DARK = Palette(
+    ink="#14120f",
+    raised="#1b1814",
+    hairline="#3a342b",
+    text="#e8dfcc",
+    faint="#978b7a",
+    rubric="#e0634a",
+    lapis="#7aa5db",
+    ochre="#dba945",
+    verdigris="#6fb59a",
+    dark=True,
+)
 LIGHT = Palette(
-    "#f3ead7", "#e9dfc8", "#cdbfa3", "#2a241b", "#6a5f4e", "#a93a1e", "#245a99", "#7d5600", "#256b50", False
+    ink="#f3ead7",
+    raised="#e9dfc8",
+    hairline="#cdbfa3",
+    text="#2a241b",
+    faint="#6a5f4e",
+    rubric="#a93a1e",
+    lapis="#245a99",
+    ochre="#7d5600",
+    verdigris="#256b50",
+    dark=False,
 )
 
 

@@ -164,17 +164,17 @@ def _compensation(values: dict[str, Any]) -> Beside:
             raise ValueError(f"beside must be a count or a channel of counts, not {given}")
         given = float(given.value)
     law = Compensation(
-        rows,
-        values["shift"],
-        values["shift_beside"],
-        values["subtract"],
-        values["subtract_beside"],
-        int(values["bits"]),
-        values["rounds"],
-        float(step.value),
-        step.unit,
-        values["lowest"],
-        values["highest"],
+        rows=rows,
+        shift=values["shift"],
+        shift_beside=values["shift_beside"],
+        subtract=values["subtract"],
+        subtract_beside=values["subtract_beside"],
+        bits=int(values["bits"]),
+        rounds=values["rounds"],
+        step=float(step.value),
+        unit_out=step.unit,
+        lowest=values["lowest"],
+        highest=values["highest"],
     )
     return Beside(law, (Argument("beside", COUNT, given),))
 

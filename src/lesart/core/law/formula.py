@@ -272,14 +272,14 @@ def _formula(values: dict[str, Any]) -> Beside:
         if not found.fits(wanted):
             raise ValueError(f"formula gives {found.says}, and its result is to be in {unit_out}")
     law = Formula(
-        text,
-        unit_in,
-        unit_out,
-        names.constants,
-        tuple((each.name, each.unit) for each in names.arguments),
-        checked,
-        low,
-        high,
+        text=text,
+        unit_in=unit_in,
+        unit_out=unit_out,
+        constants=names.constants,
+        beside=tuple((each.name, each.unit) for each in names.arguments),
+        is_checked=checked,
+        lowest=low,
+        highest=high,
     )
     return Beside(law, names.arguments)
 

@@ -60,7 +60,7 @@ def _lost(seen: Seen) -> list[Note]:
         notes.append(_lost_note(seen, text, len(full), "less gain, or a wider range, keeps it off its ends"))
     if len(outside):
         text = f"{_share(len(outside), len(raw))} lie outside {_where(seen, float(raw.x[outside[0]]))}."
-        notes.append(_lost_note(seen, text, len(outside), "look at them in 2 Raw; another law may hold further"))
+        notes.append(_lost_note(seen, text, len(outside), "look at them in 2 Raw; another law may cover more"))
     return notes
 
 
@@ -107,7 +107,7 @@ def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
     if not used < LEAST_USED or codes > ENOUGH_CODES:
         return []
     gain = 2 ** int(np.floor(np.log2(0.9 / used))) if used > 0 else 2
-    said = f"{seen.name}: all that it can read takes {plain_number(100 * used, 2)} % of the converter's codes, "
+    said = f"{seen.name}: its whole range uses {plain_number(100 * used, 2)} % of the converter's codes, "
     said += f"{grouped(plain_number(round(codes)))} of them."
     return [
         Note(

@@ -33,7 +33,15 @@ class Bounded(Linear):
 
 def _ticks(values: dict[str, Any]) -> Law:
     tick_s = values["prescaler"] / values["clock"]
-    return Bounded(COUNT, SECOND, 0.0, 0.0, tick_s, 0.0, float(2 ** values["bits"] - 1))
+    return Bounded(
+        unit_in=COUNT,
+        unit_out=SECOND,
+        input_at=0.0,
+        output_at=0.0,
+        gain=tick_s,
+        lowest=0.0,
+        highest=float(2 ** values["bits"] - 1),
+    )
 
 
 TICKS = LawKind(

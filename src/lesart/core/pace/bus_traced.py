@@ -146,7 +146,15 @@ def _followed(
         weights[cell] = now
     if differs:
         wrong_s += span[1] - since
-    return Redraw(first, behind, span[0], float(obeyed.t[behind - 1]), changed, differs, wrong_s)
+    return Redraw(
+        first=first,
+        behind=behind,
+        start_s=span[0],
+        end_s=float(obeyed.t[behind - 1]),
+        changed=changed,
+        differs=differs,
+        wrong_s=wrong_s,
+    )
 
 
 def traced_verdicts(

@@ -217,7 +217,15 @@ def emptied(panel: str, face: str, empty_ms: float, redraw_hz: float) -> Verdict
             mend=(Mend(("faces", face, "writes"), "over, padded"),),
             panel=panel,
         )
-    return Verdict(f"{panel} empty, each time", empty_ms, "ms", MOST_EMPTY_MS, False, note, panel)
+    return Verdict(
+        name=f"{panel} empty, each time",
+        figure=empty_ms,
+        unit="ms",
+        limit=MOST_EMPTY_MS,
+        at_least=False,
+        note=note,
+        of=panel,
+    )
 
 
 def reads(played: Played) -> list[Verdict]:
@@ -308,7 +316,15 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
             panel=reach.panel,
         )
         verdicts.append(
-            Verdict(f"{reach.channel}, oldest shown", age, "s", reach.stale_after_s, False, note, reach.channel)
+            Verdict(
+                name=f"{reach.channel}, oldest shown",
+                figure=age,
+                unit="s",
+                limit=reach.stale_after_s,
+                at_least=False,
+                note=note,
+                of=reach.channel,
+            )
         )
     if reach.alarm_s is not None:
         # What sets it off may come just behind a reading.
@@ -340,7 +356,9 @@ def _after(reach: Reach, after: float, most_s: float) -> Verdict:
         remedy=calmer if by_filters else "draw it more often",
         panel=reach.panel,
     )
-    return Verdict(name, 1000 * after, "ms", 1000 * most_s, False, note, reach.channel)
+    return Verdict(
+        name=name, figure=1000 * after, unit="ms", limit=1000 * most_s, at_least=False, note=note, of=reach.channel
+    )
 
 
 @dataclass(frozen=True)

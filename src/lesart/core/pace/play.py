@@ -266,14 +266,14 @@ def _played(state: _State, *, is_cut: bool) -> Played:
     length = min(state.now, state.length) if is_cut else state.length
     busy = _merged(state.stretches, length)
     return Played(
-        state.loop,
-        length,
-        {names[place]: tuple(runs) for place, runs in state.runs.items()},
-        {names[place]: count for place, count in state.skipped.items()},
-        sum(end - start for start, end in busy),
-        busy,
-        state.bus_used,
-        is_cut,
+        loop=state.loop,
+        length_ns=length,
+        runs={names[place]: tuple(runs) for place, runs in state.runs.items()},
+        skipped={names[place]: count for place, count in state.skipped.items()},
+        busy_ns=sum(end - start for start, end in busy),
+        busy=busy,
+        bus_ns=state.bus_used,
+        is_cut=is_cut,
     )
 
 

@@ -74,7 +74,15 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
     found, key = judge_scan(scan, digits), ("panels", panel, "scan")
     notes = inspect_scan(panel, scan, digits, key)
     verdicts = [
-        Verdict(f"refresh of {panel}", found.refresh_hz, "Hz", scan.wanted_hz, True, next(iter(notes), None), panel),
+        Verdict(
+            name=f"refresh of {panel}",
+            figure=found.refresh_hz,
+            unit="Hz",
+            limit=scan.wanted_hz,
+            at_least=True,
+            note=next(iter(notes), None),
+            of=panel,
+        ),
         Verdict("brightness against steady", 100 * found.duty, "%", of=panel),
         _ghosts(panel, scan, digits, key),
         *_currents(panel, scan, found, key),

@@ -47,7 +47,7 @@ def _swept(
             if (y(low) - limit) * (y(high) - limit) <= 0:
                 crossing = _bisected(y, low, high, limit)
                 break
-    return Sweep(name, x_label, y_label, x, values, now, limit, crossing)
+    return Sweep(name=name, x_label=x_label, y_label=y_label, x=x, y=values, now=now, limit=limit, crossing=crossing)
 
 
 def _bisected(y: Callable[[float], float], low: float, high: float, limit: float) -> float:

@@ -62,10 +62,21 @@ def judged(
     mend: tuple[Mend, ...] = (),
 ) -> Verdict:
     """A verdict on a panel, with a note of what it ``says`` where the limit is not met."""
-    verdict = Verdict(name, figure, unit, limit, at_least, None, panel)
+    verdict = Verdict(name=name, figure=figure, unit=unit, limit=limit, at_least=at_least, note=None, of=panel)
     if verdict.ok:
         return verdict
-    note = Note(mark, Step.PACE, None, f"{panel}: {says}", figure, unit or None, limit, remedy, mend, panel)
+    note = Note(
+        mark=mark,
+        step=Step.PACE,
+        channel=None,
+        text=f"{panel}: {says}",
+        figure=figure,
+        unit=unit or None,
+        limit=limit,
+        remedy=remedy,
+        mend=mend,
+        panel=panel,
+    )
     return replace(verdict, note=note)
 
 

@@ -78,7 +78,14 @@ def two_wire_words(clock: Edges, data: Edges, address: int | None = None, shorte
     value = np.concatenate([values for _, values in found]) if found else np.zeros(0, np.uint8)
     begins, stops = np.array(spans, np.float64).reshape(-1, 2).T
     return Words(
-        t, value, np.ones(len(t), bool), np.repeat(np.arange(len(sizes)), sizes), begins, stops, refused, broken
+        t=t,
+        value=value,
+        is_data=np.ones(len(t), bool),
+        part=np.repeat(np.arange(len(sizes)), sizes),
+        start_s=begins,
+        end_s=stops,
+        refused=refused,
+        broken=broken,
     )
 
 
@@ -134,7 +141,16 @@ def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Wo
     starts_s = t[edges[:-1]] if len(t) else np.zeros(0)
     ends_s = t[edges[1:] - 1] if len(t) else np.zeros(0)
     broken = int(np.count_nonzero(np.diff(edges) % 8))
-    return Words(ends, value, is_data, np.repeat(np.arange(len(sizes)), sizes), starts_s, ends_s, 0, broken)
+    return Words(
+        t=ends,
+        value=value,
+        is_data=is_data,
+        part=np.repeat(np.arange(len(sizes)), sizes),
+        start_s=starts_s,
+        end_s=ends_s,
+        refused=0,
+        broken=broken,
+    )
 
 
 Half = tuple[float, int, bool, int]

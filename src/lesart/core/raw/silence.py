@@ -51,7 +51,7 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
     return Verdict(
         "†",
         "No device was addressed: no start and nine bits of an address stand in these two signals.",
-        "look whether they are the clock and the data of a two-wire bus",
+        "check that they are the clock and the data of a two-wire bus",
     )
 
 

@@ -187,13 +187,13 @@ def _number(name: str, written: str, width: int) -> int:
 def field_from(values: Mapping[str, Any]) -> FieldSpec:
     """A field of values of ``FIELD``."""
     return FieldSpec(
-        values["name"],
-        values["first_bit"],
-        values["bits"],
-        values["order"],
-        values["sign"],
-        values["scale"],
-        values["offset"],
-        values["tenths"],
-        values["word_swap"],
+        name=values["name"],
+        first_bit=values["first_bit"],
+        bits=values["bits"],
+        order=values["order"],
+        sign=values["sign"],
+        scale=values["scale"],
+        offset=values["offset"],
+        tenths=values["tenths"],
+        word_swap=values["word_swap"],
     )

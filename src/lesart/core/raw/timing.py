@@ -34,7 +34,16 @@ class Timing:
 def timing_of(t: Floats) -> Timing:
     """Times in seconds, shape (n,), in the order they came."""
     if len(t) < 2:
-        return Timing(len(t), 0.0, 0.0, 0.0, 0, 0.0, 0, 0)
+        return Timing(
+            samples=len(t),
+            duration_s=0.0,
+            interval_s=0.0,
+            jitter_s=0.0,
+            gaps=0,
+            longest_gap_s=0.0,
+            steps_back=0,
+            repeats=0,
+        )
     intervals = np.diff(t)
     forward = intervals[intervals > 0]
     usual = float(np.median(forward)) if len(forward) else 0.0

@@ -213,7 +213,15 @@ def _of_curve(kind: str, curve: Curve, points: _Points, unit: Unit) -> Correctio
     low, high = points.covered
     ends = curve.forward(np.array([low, high]))
     gain = float(ends[1] - ends[0]) / (high - low)
-    return Correction(kind, gain, float(ends[0]) - gain * low, (low, high), unit, curve, len(points.true))
+    return Correction(
+        kind=kind,
+        gain=gain,
+        offset=float(ends[0]) - gain * low,
+        covered=(low, high),
+        unit_in=unit,
+        curve=curve,
+        points=len(points.true),
+    )
 
 
 def residuals(correction: Correction, references: Sequence[Reference]) -> tuple[Residual, ...]:

@@ -47,7 +47,15 @@ def judge(references: Sequence[Reference], unit: Unit, degree: int = 2) -> tuple
         return tuple(found)
     simplest = next(each for each in found if each.left_out <= NOT_WORSE * min(known))
     return tuple(
-        Judged(each.kind, each.correction, each.worst, each.rms, each.left_out, each.why, each is simplest)
+        Judged(
+            kind=each.kind,
+            correction=each.correction,
+            worst=each.worst,
+            rms=each.rms,
+            left_out=each.left_out,
+            why=each.why,
+            is_proposed=each is simplest,
+        )
         for each in found
     )
 

@@ -83,27 +83,27 @@ def _grounds(hookup: Hookup) -> Iterator[Check]:
     grounds = [end for end, pin in hookup.ends() if "ground" in pin.roles and hookup.joins_at(end)]
     if len(grounds) > 1:
         yield Check(
-            "ground",
-            "Without power: resistance between the ground of the board and that of every part, the worst.",
-            "Ω",
-            0.0,
-            2.0,
-            "",
-            "A ground wire is missing or loose; signals have nothing to be measured against.",
+            key="ground",
+            does="Without power: resistance between the ground of the board and that of every part, the worst.",
+            unit="Ω",
+            lowest=0.0,
+            highest=2.0,
+            means_low="",
+            means_high="A ground wire is missing or loose; signals have nothing to be measured against.",
         )
 
 
 def _rails(hookup: Hookup) -> Iterator[Check]:
     for end, volts in _used_rails(hookup):
         yield Check(
-            f"{end} volts",
-            f"Power on, nothing but the board: voltage at {end}.",
-            "V",
-            volts * (1 - SUPPLY_SHARE),
-            volts * (1 + SUPPLY_SHARE),
-            "Overloaded, or fed with too little: feel what gets warm. Nothing at all is a short or no supply.",
-            "The wrong rail, or a regulator that does not regulate: take all parts off before they are harmed.",
-            end.part,
+            key=f"{end} volts",
+            does=f"Power on, nothing but the board: voltage at {end}.",
+            unit="V",
+            lowest=volts * (1 - SUPPLY_SHARE),
+            highest=volts * (1 + SUPPLY_SHARE),
+            means_low="Overloaded, or fed too little: feel what gets warm. Nothing at all is a short, or no supply.",
+            means_high="The wrong rail, or a failed regulator: disconnect all parts before they are harmed.",
+            part=end.part,
         )
 
 
@@ -114,14 +114,14 @@ def _supplies(hookup: Hookup) -> Iterator[Check]:
             continue
         volts = fed[0]
         yield Check(
-            f"{end} volts",
-            f"Voltage between {end} and the ground of {end.part}, at the part itself.",
-            "V",
-            max(volts * (1 - SUPPLY_SHARE), pin.lowest_v or 0.0),
-            volts * (1 + SUPPLY_SHARE),
-            "A broken connection, or a long thin wire. Below zero: supply and ground are changed over.",
-            "It is joined to another rail than planned.",
-            end.part,
+            key=f"{end} volts",
+            does=f"Voltage between {end} and the ground of {end.part}, at the part itself.",
+            unit="V",
+            lowest=max(volts * (1 - SUPPLY_SHARE), pin.lowest_v or 0.0),
+            highest=volts * (1 + SUPPLY_SHARE),
+            means_low="A broken connection, or a long thin wire. Below zero: supply and ground are changed over.",
+            means_high="It is joined to another rail than planned.",
+            part=end.part,
         )
 
 
@@ -136,14 +136,14 @@ def _drawn(hookup: Hookup) -> Iterator[Check]:
             f"from {load.rail}" if "supply out" in hookup.pin(load.rail).roles else f"into the plug of {load.rail.part}"
         )
         yield Check(
-            f"{load.rail} current",
-            f"Current {where}, everything joined.",
-            "mA",
-            300 * load.usual_a,
-            1000 * most,
-            "A part is not fed, or the board sleeps.",
-            "Something takes too much: the part that gets warm is wrong or wrongly joined.",
-            load.rail.part,
+            key=f"{load.rail} current",
+            does=f"Current {where}, everything joined.",
+            unit="mA",
+            lowest=300 * load.usual_a,
+            highest=1000 * most,
+            means_low="A part is not fed, or the board sleeps.",
+            means_high="Something takes too much: the part that gets warm is wrong or wrongly joined.",
+            part=load.rail.part,
         )
 
 
@@ -152,14 +152,14 @@ def _idle_buses(hookup: Hookup) -> Iterator[Check]:
         if line.pull_ups:
             end = next((each for each in line.ends if hookup.parts[each.part].kind.group == "board"), line.ends[0])
             yield Check(
-                f"{end} idle",
-                f"Idle: voltage of the {line.role} line at {end}.",
-                "V",
-                HIGH_SHARE * line.volts,
-                1.1 * line.volts,
-                "Held low: data and clock swapped, a part without supply on the bus, or no pull-up.",
-                "Pulled up to a higher rail than the board tolerates.",
-                end.part,
+                key=f"{end} idle",
+                does=f"Idle: voltage of the {line.role} line at {end}.",
+                unit="V",
+                lowest=HIGH_SHARE * line.volts,
+                highest=1.1 * line.volts,
+                means_low="Held low: data and clock swapped, a part without supply on the bus, or no pull-up.",
+                means_high="Pulled up to a higher rail than the board tolerates.",
+                part=end.part,
             )
 
 
@@ -196,14 +196,14 @@ def _levels(hookup: Hookup) -> Iterator[Check]:
         volts = arriving_v(hookup, join, driver, listener)
         if volts:
             yield Check(
-                f"{driver} level",
-                f"Highest voltage after {join.through}, where it goes to {listener}.",
-                "V",
-                0.0,
-                volts * 1.05,
-                "",
-                f"{join.through} is joined the wrong way round or not at all; {listener} would be harmed.",
-                driver.part,
+                key=f"{driver} level",
+                does=f"Highest voltage after {join.through}, where it goes to {listener}.",
+                unit="V",
+                lowest=0.0,
+                highest=volts * 1.05,
+                means_low="",
+                means_high=f"{join.through} is joined the wrong way round or not at all; {listener} would be harmed.",
+                part=driver.part,
             )
 
 
@@ -216,14 +216,14 @@ def _analog(hookup: Hookup) -> Iterator[Check]:
         most = hookup.pin(end).tolerates_v
         if most is not None:
             yield Check(
-                f"{end} volts",
-                f"Voltage at {end}, from {join.other(end)}.",
-                "V",
-                0.0,
-                most,
-                "Below ground: the sensor is joined the wrong way round.",
-                "More than the converter may get: a divider is missing.",
-                end.part,
+                key=f"{end} volts",
+                does=f"Voltage at {end}, from {join.other(end)}.",
+                unit="V",
+                lowest=0.0,
+                highest=most,
+                means_low="Below ground: the sensor is joined the wrong way round.",
+                means_high="More than the converter may get: a divider is missing.",
+                part=end.part,
             )
 
 
@@ -233,14 +233,14 @@ def _contrast(hookup: Hookup) -> Iterator[Check]:
         fed = supply_of(hookup, end.part)
         if "contrast" in pin.roles and hookup.joins_at(end) and fed is not None:
             yield Check(
-                f"{end} volts",
-                f"Voltage at {end}, turned until empty cells just vanish.",
-                "V",
-                0.04 * fed[0],
-                0.24 * fed[0],
-                "Every cell is a dark square: turn towards the supply.",
-                "Nothing is to be seen: turn towards ground.",
-                end.part,
+                key=f"{end} volts",
+                does=f"Voltage at {end}, turned until empty cells just vanish.",
+                unit="V",
+                lowest=0.04 * fed[0],
+                highest=0.24 * fed[0],
+                means_low="Every cell is a dark square: turn towards the supply.",
+                means_high="Nothing is to be seen: turn towards ground.",
+                part=end.part,
             )
 
 
@@ -257,14 +257,14 @@ def _halves(hookup: Hookup) -> Iterator[Check]:
         ohm, other = part.value("resistance"), fixed.value("resistance")
         usual = volts * ohm / (ohm + other)
         yield Check(
-            f"{end} half",
-            f"Voltage at {end} with {part.name} at room temperature, or in the middle of its range.",
-            "V",
-            0.6 * usual,
-            usual + 0.4 * (volts - usual),
-            f"{part.name} is shorted, or {fixed.name} is missing or far too large.",
-            f"{part.name} is open or not joined to ground, or {fixed.name} is far too small.",
-            part.name,
+            key=f"{end} half",
+            does=f"Voltage at {end} with {part.name} at room temperature, or in the middle of its range.",
+            unit="V",
+            lowest=0.6 * usual,
+            highest=usual + 0.4 * (volts - usual),
+            means_low=f"{part.name} is shorted, or {fixed.name} is missing or far too large.",
+            means_high=f"{part.name} is open or not joined to ground, or {fixed.name} is far too small.",
+            part=part.name,
         )
 
 
@@ -280,14 +280,14 @@ def _lamps(hookup: Hookup) -> Iterator[Check]:
             told.add(lamp.end.part)
             name, volts = lamp.resistors[0].name, lamp.left_v * lamp.resistors[0].value("resistance") / lamp.ohm
             yield Check(
-                f"{lamp.end} lit",
-                f"{lamp.end} lit all the time: voltage across {name}.",
-                "V",
-                0.7 * volts,
-                1.3 * volts,
-                "The lamp is the wrong way round, or the pin is weaker than thought.",
-                f"{name} is smaller than planned, or the lamp drops less: too much current.",
-                lamp.end.part,
+                key=f"{lamp.end} lit",
+                does=f"{lamp.end} lit all the time: voltage across {name}.",
+                unit="V",
+                lowest=0.7 * volts,
+                highest=1.3 * volts,
+                means_low="The lamp is the wrong way round, or the pin is weaker than thought.",
+                means_high=f"{name} is smaller than planned, or the lamp drops less: too much current.",
+                part=lamp.end.part,
             )
 
 

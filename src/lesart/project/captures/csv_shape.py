@@ -155,7 +155,16 @@ def find_shape(path: Path) -> CsvShape:
         for column, name in enumerate(names)
         if all(not row[column] or row[column].lstrip("+-").isdigit() for row in body)
     )
-    return CsvShape(delimiter, decimal, header, names, time, time_unit, units, whole)
+    return CsvShape(
+        delimiter=delimiter,
+        decimal=decimal,
+        header=header,
+        names=names,
+        time=time,
+        time_unit=time_unit,
+        units=units,
+        whole=whole,
+    )
 
 
 def split_row(line: str, sign: str) -> list[str]:

@@ -90,17 +90,17 @@ def _references(table: Table, place: str, unit: Unit, problems: list[Problem]) -
         spread, drift = (difference_at(each[name], unit, f"{here}.{name}", problems) for name in ("spread", "drift"))
         found.append(
             Reference(
-                true,
-                indicated,
-                each["count"],
-                each["taken"],
-                each["used"],
-                known,
-                spread,
-                drift,
-                each["way"],
-                each["remark"],
-                _day(each["date"], f"{here}.date", problems),
+                true=true,
+                indicated=indicated,
+                count=each["count"],
+                taken=each["taken"],
+                used=each["used"],
+                tolerance=known,
+                spread=spread,
+                drift=drift,
+                way=each["way"],
+                remark=each["remark"],
+                day=_day(each["date"], f"{here}.date", problems),
             )
         )
     return tuple(found)

@@ -51,7 +51,13 @@ def check_face(
     if problems:
         return None, problems
     return Face(
-        name, values["panel"], tuple(items), values["lasts"], values["writes"], values["redraw"], values["seen_from"]
+        name=name,
+        panel=values["panel"],
+        items=tuple(items),
+        lasts_s=values["lasts"],
+        writes=values["writes"],
+        redraw_hz=values["redraw"],
+        seen_from_m=values["seen_from"],
     ), []
 
 
@@ -131,17 +137,17 @@ def _field(
     if motion.moves not in (STANDS, TURN) and not motion.window:
         motion = replace(motion, window=fields[""].width)
     return FieldItem(
-        channel.name,
-        values["row"],
-        values["column"],
-        fields.pop(""),
-        frozenset(own),
-        index,
-        fields,
-        motion,
-        values["font"],
-        values["importance"],
-        values["pinned"],
+        channel=channel.name,
+        row=values["row"],
+        column=values["column"],
+        field=fields.pop(""),
+        own_keys=frozenset(own),
+        index=index,
+        of_variants=fields,
+        motion=motion,
+        font=values["font"],
+        importance=values["importance"],
+        pinned=values["pinned"],
     )
 
 
@@ -158,13 +164,13 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
         channel.field, width=values["width"], overflow="-", underflow="", invalid="=", stale="_", settling=""
     )
     return Bar(
-        channel.name,
-        values["row"],
-        values["column"],
-        values["width"],
-        ends["lowest"],
-        ends["highest"],
-        field,
+        channel=channel.name,
+        row=values["row"],
+        column=values["column"],
+        width=values["width"],
+        empty=ends["lowest"],
+        full=ends["highest"],
+        field=field,
         tall=values["tall"],
         importance=values["importance"],
         pinned=values["pinned"],

@@ -135,4 +135,12 @@ def _nothing(lines: Mapping[str, Any], values: Mapping[str, Any]) -> Any:
     raise AssertionError("frames of a file are not decoded from edges")
 
 
-FRAMES_ONLY = DecoderKind("frames", "frames of the file", "as the file has them", (), 0, (), _nothing)
+FRAMES_ONLY = DecoderKind(
+    name="frames",
+    title="frames of the file",
+    says="as the file has them",
+    lines=(),
+    needed=0,
+    parameters=(),
+    decode=_nothing,
+)

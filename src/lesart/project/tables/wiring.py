@@ -60,7 +60,15 @@ def _kind(name: str, table: Table) -> tuple[PartKind | None, list[Problem]]:
     if problems:
         return None, problems
     kind = PartKind(
-        name, values["says"], values["group"], tuple(pins), (), values["logic"], addresses, orders, values["total"]
+        name=name,
+        says=values["says"],
+        group=values["group"],
+        pins=tuple(pins),
+        parameters=(),
+        logic_v=values["logic"],
+        addresses=addresses,
+        orders=orders,
+        total_a=values["total"],
     )
     return kind, []
 

@@ -151,15 +151,15 @@ def build_controller(name: str, values: Mapping[str, Any], commands: Sequence[Ma
     # The more exact ones first, however they are written down.
     found.sort(key=lambda command: command.bits.bit_count())
     return Controller(
-        name,
-        tuple(found),
-        values["told_by"],
-        values["columns"],
-        values["pages"],
-        values["order"],
-        values["data_bit"],
-        values["single_bit"],
-        lines,
+        name=name,
+        commands=tuple(found),
+        told_by=values["told_by"],
+        columns=values["columns"],
+        pages=values["pages"],
+        order=values["order"],
+        data_bit=values["data_bit"],
+        single_bit=values["single_bit"],
+        lines=lines,
     )
 
 

@@ -226,16 +226,16 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
     cells, values, parts = (np.array([row[place] for row in rows], np.int64) for place in (1, 2, 3))
     moments = np.array([row[0] for row in rows], np.float64)
     return Interpreted(
-        columns,
-        pages,
-        moments,
-        cells,
-        values,
-        parts,
-        tuple(machine.turns),
-        fill,
-        tuple(machine.unknown),
-        machine.beside,
+        columns=columns,
+        pages=pages,
+        t=moments,
+        cell=cells,
+        value=values,
+        part=parts,
+        turns=tuple(machine.turns),
+        fill=fill,
+        unknown=tuple(machine.unknown),
+        beside=machine.beside,
     )
 
 

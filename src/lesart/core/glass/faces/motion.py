@@ -63,13 +63,13 @@ class Motion:
 def build_motion(values: Mapping[str, Any]) -> Motion:
     """From values by parameter name."""
     return Motion(
-        values["moves"],
-        values["window"],
-        values["step_time"],
-        values["gap_time"],
-        values["pause_time"],
-        values["times"],
-        values["blink"],
+        moves=values["moves"],
+        window=values["window"],
+        step_s=values["step_time"],
+        gap_s=values["gap_time"],
+        pause_s=values["pause_time"],
+        times=values["times"],
+        blink_hz=values["blink"],
     )
 
 

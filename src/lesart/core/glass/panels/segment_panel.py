@@ -156,21 +156,21 @@ def build_segment_panel(
     alphabet = ALPHABETS[segments]
     own = {letter: alphabet.mask(lit) for letter, lit in glyphs.items()}
     return SegmentPanel(
-        name,
-        digits,
-        values["points"],
-        values["colour"],
-        scan,
-        "segments",
-        segments,
-        _colons(values["colons"], digits),
-        wiring,
-        values["drive"],
-        values["brightness"],
-        own,
-        values["latch"],
-        values["digit_height"],
-        (_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
+        name=name,
+        digits=digits,
+        points=values["points"],
+        colour=values["colour"],
+        scan=scan,
+        kind="segments",
+        segments=segments,
+        colons=_colons(values["colons"], digits),
+        wiring=wiring,
+        drive=values["drive"],
+        brightness=values["brightness"],
+        glyphs=own,
+        latch=values["latch"],
+        digit_mm=values["digit_height"],
+        commands=(_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
     )
 
 

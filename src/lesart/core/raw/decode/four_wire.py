@@ -69,12 +69,12 @@ def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, A
 
 
 FOUR_WIRE = DecoderKind(
-    "four-wire serial",
-    "four-wire serial (SPI)",
-    "a clock, a data line, and who is selected",
-    ("clock", "data", "select", "command"),
-    2,
-    (
+    name="four-wire serial",
+    title="four-wire serial (SPI)",
+    says="a clock, a data line, and who is selected",
+    lines=("clock", "data", "select", "command"),
+    needed=2,
+    parameters=(
         Parameter(
             "mode",
             "clock mode",
@@ -96,5 +96,5 @@ FOUR_WIRE = DecoderKind(
         seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"),
         GLITCH,
     ),
-    _decode,
+    decode=_decode,
 )

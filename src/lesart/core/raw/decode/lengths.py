@@ -85,12 +85,12 @@ def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, An
 
 
 BY_LENGTH = DecoderKind(
-    "bits by length",
-    "bits by pulse length",
-    "a start, an answer, a long or short pulse for each bit",
-    ("line",),
-    1,
-    (
+    name="bits by length",
+    title="bits by pulse length",
+    says="a start, an answer, a long or short pulse for each bit",
+    lines=("line",),
+    needed=1,
+    parameters=(
         Parameter("level", "bits are in", "choice", "pulses that carry the bits", "high", choices=("high", "low")),
         Parameter("bits", "bits", "integer", "of a frame", 40, lowest=1, highest=1024),
         seconds("start", "start", "shortest rest before a frame, which the start signal makes", "500 µs", above=True),
@@ -119,5 +119,5 @@ BY_LENGTH = DecoderKind(
         seconds("longest", "longest bit", "longer ones break the frame", "200 µs", above=True),
         GLITCH,
     ),
-    _decode,
+    decode=_decode,
 )

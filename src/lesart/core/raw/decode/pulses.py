@@ -49,18 +49,18 @@ def _width(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 WIDTH = DecoderKind(
-    "pulse width",
-    "width of pulses",
-    "how long each pulse lasts",
-    ("line",),
-    1,
-    (
+    name="pulse width",
+    title="width of pulses",
+    says="how long each pulse lasts",
+    lines=("line",),
+    needed=1,
+    parameters=(
         Parameter("level", "pulse is", "choice", "level of a pulse", "high", choices=("high", "low")),
         seconds("least", "at least", "shorter ones are marked", "0 s"),
         seconds("most", "at most", "longer ones are marked", "1000 s"),
         GLITCH,
     ),
-    _width,
+    decode=_width,
     gives_values=True,
 )
 
@@ -72,18 +72,18 @@ def _interval(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 INTERVAL = DecoderKind(
-    "pulse interval",
-    "time between pulses",
-    "from one edge to the next of its kind",
-    ("line",),
-    1,
-    (
+    name="pulse interval",
+    title="time between pulses",
+    says="from one edge to the next of its kind",
+    lines=("line",),
+    needed=1,
+    parameters=(
         EDGE,
         seconds("least", "at least", "shorter ones are marked", "0 s"),
         seconds("most", "at most", "longer ones are marked", "100000 s"),
         GLITCH,
     ),
-    _interval,
+    decode=_interval,
     gives_values=True,
 )
 
@@ -106,16 +106,16 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 GATE = DecoderKind(
-    "gate count",
-    "pulses in a gate",
-    "how many pulses come in a fixed time",
-    ("line",),
-    1,
-    (
+    name="gate count",
+    title="pulses in a gate",
+    says="how many pulses come in a fixed time",
+    lines=("line",),
+    needed=1,
+    parameters=(
         EDGE,
         seconds("gate", "gate", "time that is counted over", "1 s", above=True),
         seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s"),
     ),
-    _gate,
+    decode=_gate,
     gives_values=True,
 )

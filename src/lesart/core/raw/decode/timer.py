@@ -54,12 +54,12 @@ def _spans(edges: Edges, of: str) -> tuple[Floats, Floats]:
 
 
 TIMER = DecoderKind(
-    "timer ticks",
-    "ticks of a timer that wraps",
-    "what a processor's timer captures between two edges",
-    ("line",),
-    1,
-    (
+    name="timer ticks",
+    title="ticks of a timer that wraps",
+    says="what a processor's timer captures between two edges",
+    lines=("line",),
+    needed=1,
+    parameters=(
         Parameter("of", "between", "choice", "edges or level that is timed", SPANS[0], choices=SPANS),
         Parameter(
             "clock",
@@ -76,6 +76,6 @@ TIMER = DecoderKind(
         Parameter("bits", "bits", "integer", "width of the timer", 16, lowest=4, highest=32),
         GLITCH,
     ),
-    _decode,
+    decode=_decode,
     gives_values=True,
 )

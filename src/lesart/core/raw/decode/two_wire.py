@@ -134,14 +134,14 @@ def asked_in(clock: Edges, data: Edges, shortest_s: float = 0.0) -> tuple[Asked,
 
 
 TWO_WIRE = DecoderKind(
-    "two-wire bus",
-    "two-wire bus (I²C)",
-    "start, address, bytes, acknowledge, stop",
-    ("clock", "data"),
-    2,
-    (
+    name="two-wire bus",
+    title="two-wire bus (I²C)",
+    says="start, address, bytes, acknowledge, stop",
+    lines=("clock", "data"),
+    needed=2,
+    parameters=(
         Parameter("address", "address", "text", "only transfers with it, like 0x76; empty: all", "", longest=6),
         GLITCH,
     ),
-    _decode,
+    decode=_decode,
 )

@@ -117,12 +117,12 @@ def _grouped(words: list[Word], gap_s: float) -> tuple[ByteFrame, ...]:
 
 
 UART = DecoderKind(
-    "serial bytes",
-    "serial bytes (UART)",
-    "start bit, data bits, parity, stop bits on one line",
-    ("line",),
-    1,
-    (
+    name="serial bytes",
+    title="serial bytes (UART)",
+    says="start bit, data bits, parity, stop bits on one line",
+    lines=("line",),
+    needed=1,
+    parameters=(
         Parameter("baud", "baud", "integer", "bits a second; 0: found from the edges", 0, lowest=0, highest=20_000_000),
         Parameter("data", "data bits", "integer", "of a word, lowest first", 8, lowest=5, highest=8),
         Parameter("parity", "parity", "choice", "after the data bits", "none", choices=("none", "even", "odd")),
@@ -131,5 +131,5 @@ UART = DecoderKind(
         Parameter("gap", "gap", "quantity", "words of silence that part two frames", "3.5", lowest=0.0, highest=1e6),
         GLITCH,
     ),
-    _decode,
+    decode=_decode,
 )

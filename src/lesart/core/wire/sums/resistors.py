@@ -93,7 +93,7 @@ def _divider(values: Mapping[str, Any]) -> SumResult:
 
 DIVIDER = SumKind(
     "divider",
-    "two resistors that bring a voltage under what a pin may get",
+    "two resistors that bring a voltage down to what a pin may take",
     "out = in × lower ÷ (upper + lower), the E24 pair nearest below; source = upper ∥ lower",
     "Ohm's law; preferred values IEC 60063",
     (
