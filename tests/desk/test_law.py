@@ -68,8 +68,8 @@ def test_how_sure_the_battery_is(desk: Desk) -> None:
     shown = words(desk)
     assert re.search(r"█ +7\d %  slope  5.7 ± 1.6 %", shown)
     assert re.search(r"2\d %  reference  3.3 V ± 1 %", shown)
-    assert "that can be told apart 1   that are sure 0   shown 3" in shown
-    assert "drawn 1000 times" in shown
+    assert "resolved 1   certain 0   shown 3" in shown
+    assert "simulated 1000 times" in shown
     assert "one raw count is 0.00459 V over the whole range" in shown
     middle = sureness_in_the_middle(desk.state.project, desk.state.chosen, desk.bench)
     assert middle is not None

@@ -130,7 +130,7 @@ def test_going_through_a_trace(pace: Desk) -> None:
     pace.choose_panel("lid")
     shown = words(pace)
     assert "transmission 64 of 64" in shown
-    assert "0 bytes of its memory are not as the face has them" in shown
+    assert "0 bytes of its memory differ from the face" in shown
     pace.move_cursor(-1)
     shown = words(pace)
     assert "transmission 63 of 64" in shown

@@ -83,7 +83,7 @@ def sure_said(sure: Sure, channel: Channel) -> list[str]:
         else ""
     )
     if math.isfinite(sure.simulated.standard):
-        simulated = f"drawn {DRAWS} times σ {format_quantity(sure.simulated.standard, channel.unit, 3)}"
+        simulated = f"simulated {DRAWS} times σ {format_quantity(sure.simulated.standard, channel.unit, 3)}"
     else:
-        simulated = f"drawn {DRAWS} times, {sure.simulated.lost} left the range in which the laws hold"
+        simulated = f"simulated {DRAWS} times, {sure.simulated.lost} left the range in which the laws hold"
     return [*lines, f"sure  {budget}{simulated}"]

@@ -55,7 +55,7 @@ def test_a_note_where_people_stand_too_far_away() -> None:
         notes = inspect_legibility(face(Label("hive", 0, 0), seen_from_m=seen_from_m), panel)
         assert [note.mark for note in notes] == ([] if mark is None else [mark])
     (note,) = inspect_legibility(face(Label("hive", 0, 0), seen_from_m=2.0), panel)
-    assert "5 mm high, is read from 1.1 m at most and with ease from 0.78 m" in note.text
+    assert "5 mm high, can be read from up to 1.1 m, comfortably up to 0.78 m; people stand 2 m away" in note.text
     assert note.remedy == "write it 13 mm high"
 
 

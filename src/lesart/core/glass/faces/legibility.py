@@ -96,9 +96,9 @@ def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
             mark,
             Step.GLASS,
             None,
-            f"{face.panel}: the {found.item.named()}, {plain_number(found.height_mm, 2)} mm high, is read from "
-            f"{plain_number(found.least_m, 2)} m at most and with ease from {plain_number(found.comfort_m, 2)} m; it "
-            f"is looked at from {plain_number(face.seen_from_m, 2)} m.",
+            f"{face.panel}: the {found.item.named()}, {plain_number(found.height_mm, 2)} mm high, can be read from up "
+            f"to {plain_number(found.least_m, 2)} m, comfortably up to {plain_number(found.comfort_m, 2)} m; people "
+            f"stand {plain_number(face.seen_from_m, 2)} m away.",
             figure=found.comfort_m,
             unit="m",
             limit=face.seen_from_m,

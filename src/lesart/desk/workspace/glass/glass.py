@@ -178,9 +178,9 @@ def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
     if read is not None:
         lines.append(
             (
-                label("read from "),
+                label("readable up to "),
                 text(f"{number(read.least_m, 'm', 2)}"),
-                label(" at most, at ease from "),
+                label(", comfortably up to "),
                 text(number(read.comfort_m, "m", 2)),
                 label(f", by the {read.item.named()[:22]}"),
             )

@@ -59,8 +59,8 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
             "reference was taken."
         )
         return [tuple(line), *wrapped(said)]
-    line += [label("   sure to ± "), text(number(sure.off, unit, 2), "verdigris" if sure.is_corrected else "ochre")]
-    by = "by its references" if sure.is_corrected else "by the tolerances of its parts"
+    line += [label("   uncertainty ± "), text(number(sure.off, unit, 2), "verdigris" if sure.is_corrected else "ochre")]
+    by = "by its references" if sure.is_corrected else "from part tolerances"
     return [(*line, label(f" {by}"))]
 
 
@@ -144,7 +144,7 @@ def _drawn(context: Context, unit: str) -> list[Line]:
         (
             label("   mid-capture σ "),
             text(number(budget.standard, unit, 3)),
-            label(f"; drawn {DRAWS} times σ "),
+            label(f"; simulated {DRAWS} times σ "),
             text(number(found.standard, unit, 3)),
         )
     ]
@@ -220,7 +220,7 @@ def _averaging(context: Context, counts: float) -> list[Line]:
         return [(label("averaging …"),)]
     best = worth(found)
     if best is None or best.samples == 1 or not found[0].spread > 0:
-        return [(label("averaging samples buys nothing: neighbours differ no more than what drifts."),)]
+        return [(label("averaging gains nothing: neighbouring samples differ no more than the drift."),)]
     some = [each for each in found if each.samples in (4, 16, 64) and each.samples <= best.samples]
     if best not in some:
         some.append(best)
@@ -229,7 +229,7 @@ def _averaging(context: Context, counts: float) -> list[Line]:
     )
     lines: list[Line] = [(label("averaging "), text(shown))]
     if best is not found[-1]:
-        lines.append((label(f"more than {best.samples} buys nothing: what is left drifts"),))
+        lines.append((label(f"more than {best.samples} gains nothing: what is left is drift"),))
     return lines
 
 
@@ -242,11 +242,11 @@ def _decimals(context: Context, sure: Sureness) -> list[Line]:
     line = [
         label("decimals in "),
         text(field.unit_shown.symbol),
-        label("   that can be told apart "),
+        label("   resolved "),
         text(_some(fine)),
     ]
     if sure.off is not None:
-        line += [label("   that are sure "), text(_some(honest_decimals(sure.off * scale)))]
+        line += [label("   certain "), text(_some(honest_decimals(sure.off * scale)))]
     key: Key = (*context.channel.key("fit"), "decimals")
     if front is not None:
         key = field_key(context.channel, front[2], front[1], "decimals")

@@ -227,7 +227,7 @@ def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: 
     what = _said(found.controller, data)
     one, many = ("cell", "cells") if panel.kind == "characters" else ("byte", "bytes")
     unit = one if differing == 1 else many
-    verb = "is" if differing == 1 else "are"
+    verb = "differs" if differing == 1 else "differ"
     tone: Tone = "rubric" if differing else "verdigris"
     return [
         (
@@ -242,7 +242,7 @@ def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: 
         (
             label("   after it "),
             text(f"{differing} {unit}", tone),
-            label(f" of its memory {verb} not as the face has them"),
+            label(f" of its memory {verb} from the face"),
         ),
     ]
 
