@@ -79,7 +79,7 @@ def test_other_files(raw: Desk, yard: Path, ending: str) -> None:
     [
         ("lid", "is neither; write"),
         ("= lid_mv", "A channel needs a name"),
-        (f"{MASS} = lid_mv", "already; take another name"),
+        (f"{MASS} = lid_mv", "already; use another name"),
         ("x = lid", "is not a column; hive-2-morning.csv has bridge_ct, lid_mv, brood_mv"),
         ("x = lid_mv volts", "not a unit"),
         ("x < captures/none.csv", "is not in the project's folder"),

@@ -62,7 +62,7 @@ def test_a_converter_hardly_used() -> None:
     found = notes_on(block_of([60.0, 70.0]), "V", [SURE], 0, 0.1)
     ((mark, text, figure),) = found
     assert mark == REMARK
-    assert "takes 3 % of the converter's codes, 124 of them" in text
+    assert "uses 3 % of the converter's codes, 124 of them" in text
     assert figure == pytest.approx(100 * 0.1 / 3.3 * 4096 / 4095, rel=1e-6)
     # A fine converter may leave codes idle.
     assert notes_on(block_of([60.0]), "V", [{**SURE, "bits": 24}], 0, 0.1) == []
