@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import io
 import json
 import os
@@ -50,6 +51,21 @@ def test_what_an_encoding_lacks_is_written_another_way(encoding: str) -> None:
     assert written.endswith("\\u8702\n")
     if encoding == "ascii":
         assert written == "(!) -5 degC +/- 2 uV -> Ohm ok o \\u0444 \\u8702\n"
+
+
+def test_an_outlet_goes_after_its_stream(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing is complained of when it is collected, and its stream is left to whoever owns it."""
+    complaints: list[object] = []
+    monkeypatch.setattr(sys, "unraisablehook", complaints.append)
+    path = tmp_path / "out"
+    with path.open("w") as stream:
+        outlet = Outlet(stream, "standard output")
+        outlet.write("all of it")
+    outlet.close()
+    assert path.read_text() == "all of it"
+    del outlet
+    gc.collect()
+    assert complaints == []
 
 
 def test_a_full_disk_is_a_sentence(tmp_path: Path) -> None:
