@@ -15,7 +15,7 @@ from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.desk.entries import edits
-from lesart.desk.entries.adding import added, moved, taken_away, tared
+from lesart.desk.entries.adding import Here, added, moved, removed, tared
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import not_too_long
 from lesart.desk.hand import raw_from_text
@@ -161,7 +161,7 @@ class Desk(Navigation):
 
         def find() -> Edited:
             not_too_long(typed)
-            return added(self.editor, self.shown, self.bench, self.folder, typed)
+            return added(Here(self.editor, self.shown, self.bench, self.folder), typed)
 
         self.change(find)
         for name, face in self.state.project.faces.items():
@@ -171,7 +171,7 @@ class Desk(Navigation):
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
-        self.change(lambda: taken_away(self.editor, self.state))
+        self.change(lambda: removed(Here(self.editor, self.state, self.bench, self.folder)))
 
     def move_entry(self, by: int) -> None:
         """The law or filter that the selected value belongs to, up or down among the others."""

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
-from lesart.core.errors import LesartError
+from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock
 from lesart.core.step import Step
 from lesart.desk.entries import calibrations, chain, glass, pace, raw, references, wire
@@ -16,50 +18,6 @@ from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
-
-
-def added(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Edited:
-    """An entry more: a part or a connection, a channel, a law, a filter, a reference at the cursor."""
-    text, project, channel = (
-        _own(editor, state, "alarms" if typed.startswith("alarm ") else ""),
-        state.project,
-        state.chosen,
-    )
-    if state.step == Step.WIRE:
-        return wire.add_entry(editor, text, project, state.leaf_of(Step.WIRE), typed)
-    if state.step == Step.RAW:
-        return _added_in_raw(editor, state, bench, folder, typed)
-    if state.step == Step.LAW:
-        values = None
-        if "<" in typed:
-            typed, _, what = (part.strip() for part in typed.partition("<"))
-            values = points_from(what, typed, project, channel, bench, folder)
-            typed = f"{typed} {values['to']}" if typed == "table" else typed
-        return chain.add_law(editor, text, channel, typed, project.hookup.parts, values, _beside(state, bench))
-    if state.step == Step.CALM and typed.startswith("alarm "):
-        return chain.add_alarm(editor, text, channel, typed.removeprefix("alarm "))
-    if state.step == Step.CALM and typed.startswith("noise "):
-        return proposed(editor, text, state, bench, typed.removeprefix("noise "))
-    if state.step == Step.CALM:
-        interval_s = bench.timing(bench.run(project, channel).blocks[Step.TRUE]).interval_s
-        return chain.add_filter(editor, text, channel, typed, interval_s)
-    if state.step == Step.GLASS:
-        return glass.add_entry(editor, state, typed, folder)
-    if state.step == Step.PACE:
-        if state.leaf_of(Step.PACE) == "trace":
-            return pace.add_trace(editor, state, bench, typed)
-        return pace.add_task(editor, state, bench, typed)
-    if state.step == Step.TRUE and state.leaf_of(Step.TRUE) == calibrations.LEAF:
-        return calibrations.put_away(editor, state, typed)
-    chain.list_of(state.step, channel)
-    if references.are_pairs(typed):
-        return references.add_pairs(editor, text, channel, typed, folder, f"{date.today():%Y-%m-%d}")
-    indicated = bench.run(project, channel).blocks[Step.LAW]
-    moment = clock(state.cursor_s).partition(".")[0]
-    return chain.add_reference(
-        editor, text, channel, typed, indicated, state.cursor_s, moment, f"{date.today():%Y-%m-%d}"
-    )
-
 
 _SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
 
@@ -84,31 +42,156 @@ def _beside(state: State, bench: Bench) -> dict[str, float]:
     return readings
 
 
-def _added_in_raw(editor: Editor, state: State, bench: Bench, folder: Path, typed: str) -> Edited:
+@dataclass(frozen=True)
+class Here:
+    """Where an entry is added or removed: the state looked at, results at hand, the project's folder."""
+
+    editor: Editor
+    state: State
+    bench: Bench
+    folder: Path
+
+    @property
+    def text(self) -> str:
+        """The project file; where a variant is looked at, one in which the open step's section stands for itself."""
+        return _own(self.editor, self.state)
+
+
+@dataclass(frozen=True)
+class StepEntries:
+    """What ``+`` and ``delete`` mean in a step. Both raise a LesartError that says why not."""
+
+    add: Callable[[Here, str], Edited]
+    remove: Callable[[Here], Edited]
+
+
+def added(here: Here, typed: str) -> Edited:
+    """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor."""
+    return _entries_of(here).add(here, typed)
+
+
+def removed(here: Here) -> Edited:
+    """Without the entry that the selected value belongs to."""
+    return _entries_of(here).remove(here)
+
+
+def _entries_of(here: Here) -> StepEntries:
+    """Of the open step. Raises RequestError where it has no entries."""
+    entries = ENTRIES.get(here.state.step)
+    if entries is None:
+        several = [f"{step.number} {step.shown}" for step in ENTRIES if step is not None]
+        said = f"{', '.join(several[:-1])} and {several[-1]} have entries"
+        raise RequestError(f"Nothing can be added or removed here; {said}.")
+    return entries
+
+
+# Wire
+
+
+def _add_to_hookup(here: Here, typed: str) -> Edited:
+    return wire.add_entry(here.editor, here.text, here.state.project, here.state.leaf_of(Step.WIRE), typed)
+
+
+def _remove_from_hookup(here: Here) -> Edited:
+    return wire.take_entry(here.editor, here.text, here.state.project, here.state.selected_at(Step.WIRE))
+
+
+# Raw
+
+
+def _add_channel(here: Here, typed: str) -> Edited:
     """Another channel of the capture, another capture, or a line."""
-    source = state.chosen.source
+    state, source = here.state, here.state.chosen.source
     try:
-        capture = bench.capture(state.project.sources[source])
+        capture = here.bench.capture(state.project.sources[source])
     except LesartError:
         capture = None
-    return raw.add_entry(editor, state.history.text, state.project, folder, capture, source, typed)
+    return raw.add_entry(here.editor, state.history.text, state.project, here.folder, capture, source, typed)
 
 
-def taken_away(editor: Editor, state: State) -> Edited:
-    """Without the entry that the selected value belongs to."""
-    project, selected = state.project, state.selected_at(state.step)
-    text = _own(editor, state, "alarms" if selected is not None and "alarms" in selected else "")
-    if state.step == Step.WIRE:
-        return wire.take_entry(editor, text, project, selected)
-    if state.step == Step.RAW:
-        return raw.take_channel(editor, text, project, state.chosen)
-    if state.step == Step.GLASS:
-        return glass.take_entry(editor, state)
-    if state.step == Step.PACE:
-        return pace.take_task(editor, state)
-    if state.step == Step.TRUE and (left := calibrations.without_kept(editor, state)) is not None:
-        return left
-    return chain.take_away(editor, text, state.chosen, state.step, selected, project.hookup.parts)
+def _remove_channel(here: Here) -> Edited:
+    return raw.take_channel(here.editor, here.text, here.state.project, here.state.chosen)
+
+
+# Law
+
+
+def _add_law(here: Here, typed: str) -> Edited:
+    """By its name; a table from two columns of a file, or from another channel, after ``<``."""
+    project, channel, values = here.state.project, here.state.chosen, None
+    if "<" in typed:
+        typed, _, what = (part.strip() for part in typed.partition("<"))
+        values = points_from(what, typed, project, channel, here.bench, here.folder)
+        typed = f"{typed} {values['to']}" if typed == "table" else typed
+    readings = _beside(here.state, here.bench)
+    return chain.add_law(here.editor, here.text, channel, typed, project.hookup.parts, values, readings)
+
+
+def _remove_from_chain(here: Here) -> Edited:
+    """A law, a reference, a filter or an alarm."""
+    state, selected = here.state, here.state.selected_at(here.state.step)
+    text = _own(here.editor, state, "alarms" if selected is not None and "alarms" in selected else "")
+    return chain.take_away(here.editor, text, state.chosen, state.step, selected, state.project.hookup.parts)
+
+
+# True
+
+
+def _add_reference(here: Here, typed: str) -> Edited:
+    """At the cursor, or pairs as they are written; on the leaf of calibrations the adopted one is put away."""
+    state, channel = here.state, here.state.chosen
+    if state.leaf_of(Step.TRUE) == calibrations.LEAF:
+        return calibrations.put_away(here.editor, state, typed)
+    today = f"{date.today():%Y-%m-%d}"
+    if references.are_pairs(typed):
+        return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
+    indicated = here.bench.run(state.project, channel).blocks[Step.LAW]
+    moment = clock(state.cursor_s).partition(".")[0]
+    return chain.add_reference(here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today)
+
+
+def _remove_reference(here: Here) -> Edited:
+    kept = calibrations.without_kept(here.editor, here.state)
+    return kept if kept is not None else _remove_from_chain(here)
+
+
+# Calm
+
+
+def _add_filter(here: Here, typed: str) -> Edited:
+    """By its name; filters for a noise that is named; or an alarm."""
+    state, channel = here.state, here.state.chosen
+    if typed.startswith("alarm "):
+        text = _own(here.editor, state, "alarms")
+        return chain.add_alarm(here.editor, text, channel, typed.removeprefix("alarm "))
+    if typed.startswith("noise "):
+        return proposed(here.editor, here.text, state, here.bench, typed.removeprefix("noise "))
+    before = here.bench.run(state.project, channel).blocks[Step.TRUE]
+    return chain.add_filter(here.editor, here.text, channel, typed, here.bench.timing(before).interval_s)
+
+
+# Pace
+
+
+def _add_task(here: Here, typed: str) -> Edited:
+    """A task; on the leaf of traces a trace."""
+    add = pace.add_trace if here.state.leaf_of(Step.PACE) == "trace" else pace.add_task
+    return add(here.editor, here.state, here.bench, typed)
+
+
+ENTRIES: Mapping[Step | None, StepEntries] = {
+    Step.WIRE: StepEntries(_add_to_hookup, _remove_from_hookup),
+    Step.RAW: StepEntries(_add_channel, _remove_channel),
+    Step.LAW: StepEntries(_add_law, _remove_from_chain),
+    Step.TRUE: StepEntries(_add_reference, _remove_reference),
+    Step.CALM: StepEntries(_add_filter, _remove_from_chain),
+    Step.GLASS: StepEntries(
+        lambda here, typed: glass.add_entry(here.editor, here.state, typed, here.folder),
+        lambda here: glass.take_entry(here.editor, here.state),
+    ),
+    Step.PACE: StepEntries(_add_task, lambda here: pace.take_task(here.editor, here.state)),
+}
+"""Steps that have entries."""
 
 
 def tared(editor: Editor, state: State, bench: Bench) -> Edited:
