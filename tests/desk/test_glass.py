@@ -164,10 +164,10 @@ def test_faces_go_in_turn(shed: Desk) -> None:
     """Each for its time; the one worked on is shown large, whichever's turn it is."""
     added(shed, "label one")
     added(shed, "face second")
-    assert shed.state.face == "second"
+    assert shed.state.glass.face == "second"
     shed.turn(next_face)
     shed.turn(next_face)
-    assert shed.state.face == "second"
+    assert shed.state.glass.face == "second"
     added(shed, "label two")
     assert "3 s" in words(shed)
     shed.put_cursor(1.0)
@@ -231,7 +231,7 @@ def test_test_patterns_go_on_step_by_step(desk: Desk) -> None:
     assert "FF FF FF FF" in words(desk)
     desk.turn(next_pattern)
     desk.turn(next_pattern)
-    assert desk.state.pattern == "each segment in turn"
+    assert desk.state.glass.pattern == "each segment in turn"
     desk.move_cursor(1)
     large = picture_of(desk).workspace.glass
     assert large is not None

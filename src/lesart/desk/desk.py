@@ -167,7 +167,9 @@ class Desk(Navigation):
         for name, face in self.state.project.faces.items():
             if name not in faces:  # what was just made is looked at
                 leaf = LEAVES[Step.GLASS][0]
-                self.state = replace(self.state, panel=face.panel, face=name).turned_to(Step.GLASS, leaf)
+                self.state = replace(
+                    self.state, panel=face.panel, glass=replace(self.state.glass, face=name)
+                ).turned_to(Step.GLASS, leaf)
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""

@@ -105,7 +105,8 @@ class Navigation:
         if self.state.step == Step.PACE:
             self.state = moved_in_pace(self.state, self.bench, samples)
         elif self.state.step == Step.GLASS and self.state.leaf_of(Step.GLASS) == "test":
-            self.state = replace(self.state, pattern_step=max(self.state.pattern_step + samples, 0))
+            look = self.state.glass
+            self.state = replace(self.state, glass=replace(look, pattern_step=max(look.pattern_step + samples, 0)))
         elif self.state.hand is not None:
             self.state = swept(self.state, samples)
         elif len(t):
@@ -137,8 +138,8 @@ class Navigation:
     def zoom(self, steps: float, around_s: float | None = None) -> None:
         """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
         if self.state.step == Step.PACE:
-            zoom = min(max(self.state.pace_zoom - round(steps), -NEAREST), FURTHEST)
-            self.state = replace(self.state, pace_zoom=zoom)
+            zoom = min(max(self.state.pace.zoom - round(steps), -NEAREST), FURTHEST)
+            self.state = replace(self.state, pace=replace(self.state.pace, zoom=zoom))
             return
         if self.live is not None and self.state.following:
             self.state = viewport.zoom_live(self.state, self.extent(), steps)

@@ -33,21 +33,48 @@ SEEN_AT = {
 
 
 @dataclass(frozen=True)
+class GlassLook:
+    """What is looked at in Glass: the ``face`` worked on, a ``dot`` of a glyph, a test ``pattern`` at its step.
+
+    ``lines_found`` are the segments that lines lit so far. ``close_up``: pixel by pixel around the item worked on.
+    ``as_before``: while that edit is the last one of the history, the panel is looked at as it was before it.
+    """
+
+    face: str = ""
+    pattern: str = ""
+    pattern_step: int = 0
+    lines_found: tuple[str, ...] = ()
+    dot: int = 0
+    close_up: bool = False
+    from_behind: bool = False
+    as_before: int | None = None
+
+
+@dataclass(frozen=True)
+class PaceLook:
+    """What is looked at in Pace: 2 to the ``zoom`` periods from ``first_quarter`` quarters of that on, a ``sweep``.
+
+    ``kept`` are figures of verdicts by name, to compare with. Of a trace the ``transmission`` so many before the last
+    one is looked at, or what its drawing should have left: ``wanted``.
+    """
+
+    zoom: int = 0
+    first_quarter: int = 0
+    sweep: int = 0
+    kept: tuple[tuple[str, float], ...] = ()
+    transmission: int = 0
+    wanted: bool = False
+
+
+@dataclass(frozen=True)
 class State:
     """``project`` is the checked form of ``history.text``; ``saved`` is what the file holds.
 
     ``view`` is the part of the capture in the chart, in seconds; None is all of it. ``hand`` is a raw value in the
     channel's raw unit. ``selected`` names the value that enter would edit, by step, so that each step keeps its own;
     ``leaves`` the leaf that is turned up in a step that has several. ``following``: a channel whose line is listened
-    to is looked at as it is now, over the last ``live_width_s`` seconds. In Glass ``face`` is worked on, ``pattern`` at
-    its ``pattern_step`` stands on the leaf of tests, ``found`` are the segments of lines lit so far, and ``dot`` is
-    looked at in a glyph. ``close_up``: the item that is worked on is looked at pixel by pixel; ``from_behind``:
-    see-through panels are seen from their other side. In Pace 2 to the ``pace_zoom`` periods are looked at, from
-    ``pace_from`` quarters of that on, and ``pace_sweep`` is the figure that is swept; ``pace_beside`` are
-    figures of verdicts kept by name, to compare with. Of a trace the transmission ``pace_trace`` before the last one
-    is looked at, or what its drawing should have left: ``pace_wanted``. ``as_before``: while that edit is the last one
-    of the history, the panel is looked at as it was before it. ``asks``: the file that an export would replace, while
-    nobody has said whether it may.
+    to is looked at as it is now, over the last ``live_width_s`` seconds. ``asks``: the file that an export would
+    replace, while nobody has said whether it may.
     """
 
     project: Project
@@ -66,20 +93,8 @@ class State:
     leaves: tuple[tuple[Step | None, str], ...] = ()
     following: bool = True
     live_width_s: float = 30.0
-    face: str = ""
-    pattern: str = ""
-    pattern_step: int = 0
-    found: tuple[str, ...] = ()
-    dot: int = 0
-    close_up: bool = False
-    pace_zoom: int = 0
-    pace_from: int = 0
-    pace_sweep: int = 0
-    pace_beside: tuple[tuple[str, float], ...] = ()
-    pace_trace: int = 0
-    pace_wanted: bool = False
-    as_before: int | None = None
-    from_behind: bool = False
+    glass: GlassLook = GlassLook()
+    pace: PaceLook = PaceLook()
     message: str = ""
     message_is_fault: bool = False
     asks: str = ""

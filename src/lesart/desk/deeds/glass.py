@@ -33,14 +33,16 @@ def move(desk: Desk, way: str, by: str = "") -> None:
 
 def dot_looked_at(state: State, right: int, down: int) -> State:
     """Another dot of the glyph that is drawn. Raises RequestError without a panel."""
-    return replace(state, dot=dot_beside(panel_in_front(state), state.dot, right, down))
+    return replace(
+        state, glass=replace(state.glass, dot=dot_beside(panel_in_front(state), state.glass.dot, right, down))
+    )
 
 
 def turn_dot(desk: Desk) -> None:
     """Light the dot or segment looked at of the selected glyph, or darken it."""
-    dot = desk.state.dot
+    dot = desk.state.glass.dot
     desk.change(lambda: dot_turned(desk.editor, desk.state))
-    desk.turn(lambda state: replace(state, dot=dot))
+    desk.turn(lambda state: replace(state, glass=replace(state.glass, dot=dot)))
 
 
 def before_or_after(state: State) -> State:
@@ -48,10 +50,10 @@ def before_or_after(state: State) -> State:
     history = state.history
     if not history.at:
         return state.says("Nothing was changed yet that could be looked at as it was before.")
-    if state.as_before == history.at:
-        return replace(state, as_before=None).says("As it is.")
+    if state.glass.as_before == history.at:
+        return replace(state, glass=replace(state.glass, as_before=None)).says("As it is.")
     said = f"As it was before: {history.deeds[history.at - 1]}. x shows it as it is."
-    return replace(state, as_before=history.at).says(said)
+    return replace(state, glass=replace(state.glass, as_before=history.at)).says(said)
 
 
 def align(desk: Desk) -> None:
@@ -81,14 +83,16 @@ def space_evenly(desk: Desk) -> None:
 
 def look_closely(state: State) -> State:
     """Pixel by pixel around the item that is worked on, or at the whole panel again."""
-    return replace(state, step=Step.GLASS, close_up=not state.close_up).turned_to(Step.GLASS, "items")
+    return replace(state, step=Step.GLASS, glass=replace(state.glass, close_up=not state.glass.close_up)).turned_to(
+        Step.GLASS, "items"
+    )
 
 
 def look_from_behind(state: State) -> State:
     """At see-through panels from their other side, or from the front again."""
     if not any(panel.see_through for panel in state.project.panels.values()):
         return state.says("No panel here is see-through; pixels can be, on the leaf panel.")
-    return replace(state, from_behind=not state.from_behind)
+    return replace(state, glass=replace(state.glass, from_behind=not state.glass.from_behind))
 
 
 def next_face(state: State) -> State:
@@ -96,17 +100,19 @@ def next_face(state: State) -> State:
     names = [face.name for face in state.project.faces_on(panel_in_front(state).name)]
     if len(names) < 2:
         return state.says("This panel has one face; + and face NAME adds another.")
-    following = names[(names.index(state.face) + 1) % len(names)] if state.face in names else names[1]
-    return replace(state, face=following).says(f"face {following}")
+    following = names[(names.index(state.glass.face) + 1) % len(names)] if state.glass.face in names else names[1]
+    return replace(state, glass=replace(state.glass, face=following)).says(f"face {following}")
 
 
 def next_pattern(state: State) -> State:
     """Turn to the leaf of test patterns, and there to the next pattern. Raises RequestError without a panel."""
     names = patterns_of(panel_in_front(state))
     there = state.step is Step.GLASS and state.leaf_of(Step.GLASS) == "test"
-    at = names.index(state.pattern) if state.pattern in names else -1
+    at = names.index(state.glass.pattern) if state.glass.pattern in names else -1
     name = names[(at + 1) % len(names)] if there or at < 0 else names[at]
-    return replace(state, step=Step.GLASS, pattern=name, pattern_step=0).turned_to(Step.GLASS, "test")
+    return replace(state, step=Step.GLASS, glass=replace(state.glass, pattern=name, pattern_step=0)).turned_to(
+        Step.GLASS, "test"
+    )
 
 
 def lit_line(desk: Desk, typed: str) -> None:
@@ -118,9 +124,9 @@ def lit_line(desk: Desk, typed: str) -> None:
         return
     if len(found) < panel.wiring.bytes_a_digit * BYTE:
         said = f"Bit {len(found) - 1} lights {found[-1]}; bit {len(found)} is lit now."
-        desk.turn(lambda state: replace(state, found=found).says(said))
+        desk.turn(lambda state: replace(state, glass=replace(state.glass, lines_found=found)).says(said))
         return
-    desk.turn(lambda state: replace(state, found=()))
+    desk.turn(lambda state: replace(state, glass=replace(state.glass, lines_found=())))
     desk.change(lambda: _mapped(desk, panel, found))
 
 
@@ -132,9 +138,9 @@ def _with_line(desk: Desk, name: str) -> tuple[SegmentPanel, tuple[str, ...]]:
     known = (*panel.alphabet.segments, POINT, OPEN)
     if name not in known:
         raise RequestError(f'"{name}" is not a segment; type one of {" ".join(known)}, or {OPEN} where none is lit.')
-    if name != OPEN and name in desk.state.found:
-        raise RequestError(f"Bit {desk.state.found.index(name)} lit {name} already; look again.")
-    return panel, (*desk.state.found, name)
+    if name != OPEN and name in desk.state.glass.lines_found:
+        raise RequestError(f"Bit {desk.state.glass.lines_found.index(name)} lit {name} already; look again.")
+    return panel, (*desk.state.glass.lines_found, name)
 
 
 def _mapped(desk: Desk, panel: SegmentPanel, found: tuple[str, ...]) -> Edited:

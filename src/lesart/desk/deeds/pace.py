@@ -11,19 +11,19 @@ from lesart.study.loop_verdicts import verdicts_known
 
 def next_sweep(state: State) -> State:
     """The next figure is swept."""
-    return replace(state, pace_sweep=state.pace_sweep + 1)
+    return replace(state, pace=replace(state.pace, sweep=state.pace.sweep + 1))
 
 
 def drawn_or_wanted(state: State) -> State:
     """What a trace draws, or what it should have drawn."""
-    said = "As the trace draws it." if state.pace_wanted else "As it should be; x shows what the trace draws."
-    return replace(state, pace_wanted=not state.pace_wanted).says(said)
+    said = "As the trace draws it." if state.pace.wanted else "As it should be; x shows what the trace draws."
+    return replace(state, pace=replace(state.pace, wanted=not state.pace.wanted)).says(said)
 
 
 def figures_kept(state: State, bench: Bench) -> State:
     """Verdicts are kept, to stand beside those to come; or let go of."""
-    if state.pace_beside:
-        return replace(state, pace_beside=()).says("The figures kept for comparison are gone.")
+    if state.pace.kept:
+        return replace(state, pace=replace(state.pace, kept=())).says("The figures kept for comparison are gone.")
     kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, bench))
     said = f"{len(kept)} figures are kept, to compare with what you change from now on; x lets go of them."
-    return replace(state, pace_beside=kept).says(said)
+    return replace(state, pace=replace(state.pace, kept=kept)).says(said)

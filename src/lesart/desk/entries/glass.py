@@ -45,7 +45,7 @@ def panel_in_front(state: State) -> Panel:
 def face_in_front(state: State) -> Face | None:
     """The face of that panel that is worked on."""
     faces = state.project.faces_on(panel_in_front(state).name)
-    return next((face for face in faces if face.name == state.face), faces[0] if faces else None)
+    return next((face for face in faces if face.name == state.glass.face), faces[0] if faces else None)
 
 
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
@@ -263,7 +263,7 @@ def dot_turned(editor: Editor, state: State) -> Edited:
     """The dot or segment that is looked at, of the selected glyph, lit or darkened."""
     panel, letter = panel_in_front(state), selected_glyph(state)
     key: Key = ("panels", panel.name, "glyphs", letter)
-    drawn, what = glyph_turned(panel, str(value_at(state.project.tables, key) or ""), state.dot)
+    drawn, what = glyph_turned(panel, str(value_at(state.project.tables, key) or ""), state.glass.dot)
     return Edited(editor.with_value(state.history.text, key, drawn), f"{letter}: {what} turned")
 
 

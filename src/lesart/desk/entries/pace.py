@@ -127,16 +127,19 @@ def moved_in_pace(state: State, bench: Bench, by: int, *, by_screens: bool = Fal
     """On along the lanes, by quarters or whole screens; on a bus trace by transmissions or drawings."""
     found = _front_bus(state, bench) if state.leaf_of(state.step) == "trace" else None
     if found is None:
-        return replace(state, pace_from=max(state.pace_from + by * (4 if by_screens else 1), 0))
+        return replace(
+            state,
+            pace=replace(state.pace, first_quarter=max(state.pace.first_quarter + by * (4 if by_screens else 1), 0)),
+        )
     last = len(found.words.start_s) - 1
-    at = min(max(last + state.pace_trace, 0), max(last, 0))
+    at = min(max(last + state.pace.transmission, 0), max(last, 0))
     if by_screens:
         ends = [int(found.obeyed.part[each.behind - 1]) for each in found.against.redraws]
         beyond = [end for end in ends if (end - at) * by > 0]
         at = (min(beyond) if by > 0 else max(beyond)) if beyond else at
     else:
         at = min(max(at + by, 0), max(last, 0))
-    return replace(state, pace_trace=at - last)
+    return replace(state, pace=replace(state.pace, transmission=at - last))
 
 
 def _front_bus(state: State, bench: Bench) -> BusSeen | None:

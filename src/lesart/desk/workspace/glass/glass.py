@@ -78,8 +78,8 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
     """As it is at the cursor; on their leaves a test pattern, or the one line that is lit to find the wiring."""
     if leaf == "test":
         names = patterns_of(panel)
-        name = context.state.pattern if context.state.pattern in names else names[0]
-        return glass_of(panel, panel.lit(pattern(panel, name, context.state.pattern_step)))
+        name = context.state.glass.pattern if context.state.glass.pattern in names else names[0]
+        return glass_of(panel, panel.lit(pattern(panel, name, context.state.glass.pattern_step)))
     if leaf == "pictures":
         return picture_glass(panel, context) if panel.grid is not None else context.glasses[0]
     if leaf in ("wiring", "glyphs"):
@@ -101,7 +101,7 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
 def _before(context: Context, panel: Panel) -> Glass | None:
     """The face as it was before the last edit, where that is asked for; None where it was not there."""
     history, face = context.state.history, face_in_front(context.state)
-    if context.state.as_before != history.at or not history.at or face is None:
+    if context.state.glass.as_before != history.at or not history.at or face is None:
         return None
     project = context.state.project
     text = history.texts[history.at - 1]
@@ -118,7 +118,7 @@ def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glas
     if panel.grid is None:
         return replace(marked, clashing=clashing(face, panel))
     marked = replace(marked, struck=clashing_pixels(face, panel))
-    return close_look(context, marked, face, panel) if context.state.close_up else marked
+    return close_look(context, marked, face, panel) if context.state.glass.close_up else marked
 
 
 def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int, int], ...]:

@@ -28,7 +28,7 @@ def glyphs_lines(panel: Panel, context: Context) -> list[Line]:
         said = label(f" adds one for a {_lacking(panel)}.")
         return [(label("No custom glyph yet; "), text("+", "ochre"), said)]
     place: Key = ("panels", panel.name, "glyphs")
-    lines = _drawn(panel, own, selected_glyph(context.state), context.state.dot)
+    lines = _drawn(panel, own, selected_glyph(context.state), context.state.glass.dot)
     return [*lines, *((text(f"   {each}  "), value(context.project, (*place, each))) for each in own)]
 
 

@@ -18,9 +18,9 @@ MOST_LINES = 12
 def test_lines(context: Context, panel: Panel) -> list[Line]:
     """The patterns, and what is sent for the one that is shown."""
     names = patterns_of(panel)
-    name = context.state.pattern if context.state.pattern in names else names[0]
+    name = context.state.glass.pattern if context.state.glass.pattern in names else names[0]
     steps = steps_of(panel, name)
-    step = context.state.pattern_step % steps
+    step = context.state.glass.pattern_step % steps
     chosen = [text(f"{each}   ", "verdigris" if each == name else "faint", bold=each == name) for each in names]
     lines: list[Line] = [
         tuple(chosen[:5]),

@@ -60,7 +60,7 @@ def _(panel: PixelPanel, context: Context) -> list[Line]:
 @wiring_lines.register
 def _(panel: SegmentPanel, context: Context) -> list[Line]:
     place: Key = ("panels", panel.name)
-    wiring, found = panel.wiring, context.state.found
+    wiring, found = panel.wiring, context.state.glass.lines_found
     lines: list[Line] = [
         (label("bits light "), value(context.project, (*place, "order"))),
         (
@@ -95,6 +95,6 @@ def _(panel: SegmentPanel, context: Context) -> list[Line]:
 @wiring_glass.register
 def _(panel: SegmentPanel, context: Context) -> Glass | None:
     """One line of each digit held as lit, by the map as it is now."""
-    bits = 1 << len(context.state.found)
+    bits = 1 << len(context.state.glass.lines_found)
     sent = bits if panel.wiring.lit_by else bits ^ ((1 << BYTE * panel.wiring.bytes_a_digit) - 1)
     return glass_of(panel, panel.lit(((panel.wiring.mask(sent),) * panel.digits,)))

@@ -96,8 +96,8 @@ def window_of(context: Context) -> tuple[int, int]:
         if panel.scan is not None
     ]
     usual = max((round(each * MS) for each in rounds), default=SHORT_NS)
-    span = max(round(usual * 2.0**context.state.pace_zoom), 1000)
-    return span, round(max(context.state.pace_from, 0) * span / 4)
+    span = max(round(usual * 2.0**context.state.pace.zoom), 1000)
+    return span, round(max(context.state.pace.first_quarter, 0) * span / 4)
 
 
 def _verdict_lines(context: Context, verdicts: Sequence[Verdict]) -> list[Line]:
@@ -113,7 +113,7 @@ def verdicts_at_hand(context: Context) -> tuple[Verdict, ...]:
 
 
 def _verdict_head(context: Context) -> Line:
-    widths = KEPT if context.state.pace_beside else ALONE
+    widths = KEPT if context.state.pace.kept else ALONE
     return (label(_columns(widths, "verdict", "kept", "figure", "limit", "margin")),)
 
 
@@ -135,7 +135,7 @@ def _verdict_line(context: Context, verdict: Verdict) -> Line:
         ),
         "",
     )
-    kept = dict(context.state.pace_beside)
+    kept = dict(context.state.pace.kept)
     widths = KEPT if kept else ALONE
     beside = f"{number(kept.get(verdict.name), '', 4):>{widths[1]}}" if kept else ""
     return (

@@ -38,7 +38,7 @@ def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
 
 def _chosen(context: Context) -> tuple[list[tuple[str, Sweep]], int]:
     found = sweeps_of(context)
-    return found, context.state.pace_sweep % len(found) if found else 0
+    return found, context.state.pace.sweep % len(found) if found else 0
 
 
 def sweep_chart(context: Context) -> Chart | None:

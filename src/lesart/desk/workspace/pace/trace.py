@@ -62,7 +62,7 @@ def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[V
         lines, glass = _bus(context, panel, found)
         subtitle = (
             f"what the trace of {panel.name} should leave"
-            if context.state.pace_wanted
+            if context.state.pace.wanted
             else (f"what the trace of {panel.name} draws")
         )
         return subtitle, [*lines, (), *rows], glass, found.verdicts
@@ -80,8 +80,8 @@ def digits_timing(context: Context, panel: Panel, found: DigitsSeen) -> Timing:
     """The model and the trace, one over the other, from the first round of the trace on."""
     assert panel.scan is not None
     period = judge_scan(panel.scan, panel.columns).period_ms
-    span = max(round(period * MS * 2.0**context.state.pace_zoom), 1000)
-    start = round(max(context.state.pace_from, 0) * span / 4)
+    span = max(round(period * MS * 2.0**context.state.pace.zoom), 1000)
+    start = round(max(context.state.pace.first_quarter, 0) * span / 4)
     begins = round(first_round_s(found.traced) * NS)
     model: list[list[tuple[int, int]]] = [[] for _ in range(panel.columns)]
     on, blanking = panel.scan.on_time_ms / 1e3, panel.scan.blanking_ms / 1e3
@@ -135,7 +135,7 @@ def _digit_table(panel: Panel, found: DigitsSeen) -> list[Line]:
 def moment_of(context: Context, found: BusSeen) -> tuple[int, int, float]:
     """The transmission looked at, cells written up to its end, and its moment: the last one to begin with."""
     parts = len(found.words.start_s)
-    at = min(max(parts - 1 + context.state.pace_trace, 0), max(parts - 1, 0))
+    at = min(max(parts - 1 + context.state.pace.transmission, 0), max(parts - 1, 0))
     count = int(found.obeyed.part.searchsorted(at, side="right")) if len(found.obeyed) else 0
     return at, count, float(found.words.end_s[at]) if parts else 0.0
 
@@ -147,7 +147,7 @@ def _bus(context: Context, panel: Panel, found: BusSeen) -> tuple[list[Line], Gl
     frame = frame_shown(panel, found.obeyed, count, t_s)
     glass = glass_of(panel, frame)
     differs = _differing(panel, found.obeyed, count, wanted)
-    if context.state.pace_wanted:
+    if context.state.pace.wanted:
         glass = glass_of(panel, _frame_of(panel, found.obeyed, wanted, t_s))
     else:
         should_be = _frame_of(panel, found.obeyed, wanted, t_s)
