@@ -58,7 +58,7 @@ def raw_from_text(channel: Channel, text: str) -> float:
 
 
 def raw_for_reading(channel: Channel, reading: float) -> float:
-    """The raw value of a reading, a whole count where the raw value is one."""
+    """The raw value of a reading, a whole count where the raw value is one. Raises RequestError where none gives it."""
     raw = channel.chain.raw_for(reading)
     if not math.isfinite(raw):
         raise RequestError(f"{channel.name}: no raw value gives {format_quantity(reading, channel.unit)}.")

@@ -128,7 +128,10 @@ def digits_trace(
     lasts_s: float,
     spoil: Callable[[list[tuple[float, float, int, int]]], list[tuple[float, float, int, int]]] = list,
 ) -> Mapping[str, Edges]:
-    """Lines ``d1`` and on for digits, and one for each segment by its name, ``dp`` for the point."""
+    """Lines ``d1`` and on for digits, and one for each segment by its name, ``dp`` for the point.
+
+    Raises RequestError where the panel is not scanned or has no face.
+    """
     panel = project.panels[name]
     if not isinstance(panel, SegmentPanel) or panel.scan is None or not is_scanned(panel):
         raise RequestError(f"{name} is not scanned.")

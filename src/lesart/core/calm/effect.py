@@ -85,7 +85,8 @@ def spikes(block: Block, times: float = 8.0) -> int:
 def slow_reference(block: Block, half_span: int) -> tuple[Floats, Floats]:
     """Times and a zero-phase version of the good samples: medians of five, then centred means of ± ``half_span`` twice.
 
-    It looks ahead, which no firmware can; it is what a causal filter is compared with.
+    Both of shape (good,), ``half_span`` in samples. It looks ahead, which no firmware can; it is what a causal filter
+    is compared with.
     """
     t, x = block.t[block.usable], block.x[block.usable]
     width = 2 * half_span + 1

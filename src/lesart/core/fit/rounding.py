@@ -54,7 +54,8 @@ def steps_of(value: float, step: int, mode: str) -> int:
 def rounded_steps(x: Floats, decimals: int, mode: str) -> npt.NDArray[np.int64]:
     """``rounded`` of each element as a count of last-place steps; for finite |x| × 10**decimals below 2**52.
 
-    Fast where the scaled value is clearly between two ties, exact decimal arithmetic on the few that are not.
+    int64 of the shape of ``x``. Fast where the scaled value is clearly between two ties, exact decimal arithmetic on
+    the few that are not.
     """
     scaled = x * 10.0**decimals
     if mode == CUT:

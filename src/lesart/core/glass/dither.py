@@ -75,7 +75,7 @@ def _diffused(grey: Floats, level: float) -> Bools:
 
 
 def every_way(grey: Floats, level: float = 0.5) -> tuple[Dithered, ...]:
-    """Each with its figures."""
+    """Each with its figures. ``grey`` from 0 dark to 1 light, shape (rows, columns); so is ``level``, the threshold."""
     return tuple(_judged(grey, way, dither(grey, way, level)) for way in WAYS)
 
 
@@ -92,7 +92,7 @@ def _blurred(picture: Floats) -> Floats:
 
 
 def lone_share(pixels: Bools) -> float:
-    """Share of pixels of which none of the four neighbours is like them."""
+    """Share, 0 to 1, of pixels of which none of the four neighbours is like them; shape (rows, columns)."""
     height, width = pixels.shape
     like = np.zeros((height, width), bool)
     across, down = pixels[:, 1:] == pixels[:, :-1], pixels[1:] == pixels[:-1]
@@ -104,13 +104,13 @@ def lone_share(pixels: Bools) -> float:
 
 
 def is_flat(grey: Floats) -> bool:
-    """Is it art in black and white, edges apart, which a dither would only roughen?"""
+    """Is it art in black and white, edges apart, which a dither would only roughen? Shape (rows, columns), 0 to 1."""
     near = (grey < NEAR) | (grey > 1.0 - NEAR)
     return bool(near.mean() >= FLAT_SHARE)
 
 
 def proposed(grey: Floats) -> str:
-    """``threshold`` for flat art; else the way that keeps the greys best."""
+    """``threshold`` for flat art; else the way that keeps the greys best. Shape (rows, columns), 0 to 1."""
     if is_flat(grey):
         return THRESHOLD
     return min(every_way(grey), key=lambda each: each.tone_error).way

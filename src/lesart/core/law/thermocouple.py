@@ -27,12 +27,12 @@ def range_c(kind: str) -> tuple[float, float]:
 
 
 def emf_mv(kind: str, celsius: Floats) -> Floats:
-    """EMF in mV of a type at some temperatures, the other junction at 0 °C. Beyond its range it is carried on."""
+    """EMF in mV of a type at some temperatures, the other junction at 0 °C; one shape. It goes on beyond its range."""
     return _in_pieces(kind, celsius, 0)
 
 
 def emf_slope(kind: str, celsius: Floats) -> Floats:
-    """Its slope, in mV/°C."""
+    """Its slope, in mV/°C, of the shape of ``celsius``."""
     return _in_pieces(kind, celsius, 1)
 
 

@@ -63,7 +63,7 @@ TICKS = LawKind(
 
 
 def sound_m_s(celsius: Floats) -> Floats:
-    """Speed of sound in dry air, 343.2 m/s at 20 °C; NaN at and below absolute zero."""
+    """Speed of sound in dry air, 343.2 m/s at 20 °C; NaN at and below absolute zero; of one shape."""
     kelvin = celsius + ZERO_K
     return SOUND_AT_ZERO_M_S * np.sqrt(np.where(kelvin > 0, kelvin, np.nan) / ZERO_K)
 

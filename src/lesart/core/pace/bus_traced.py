@@ -77,7 +77,7 @@ class Against:
 
 
 def weighed(cells: Cells, wanted: Cells, *, by_bits: bool) -> Cells:
-    """How much each cell differs: in bits, or at all; 0 where nothing is wanted."""
+    """How much each cell differs, shape (cells,): in bits, or at all; 0 where nothing is wanted."""
     different = np.where(wanted >= 0, cells ^ np.maximum(wanted, 0), 0)
     if not by_bits:
         differ: Cells = (different != 0).astype(np.int64)

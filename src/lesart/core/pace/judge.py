@@ -259,7 +259,7 @@ def reads(played: Played) -> list[Verdict]:
 
 
 def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
-    """Pulses missed by each task that counts: ``lost`` says it of those that the loop looks at, by name."""
+    """Pulses missed by each task that counts: ``lost``, shape (pulses,), says it of those the loop looks at."""
     verdicts = []
     for task in played.loop.of(COUNT):
         if task.is_polled:

@@ -16,7 +16,7 @@ Times = npt.NDArray[np.int64]
 
 def missed(rise_ns: Times, fall_ns: Times, busy: Sequence[tuple[int, int]]) -> Bools:
     """Which pulses a loop misses that looks at the pin whenever it is not busy: those that rise and fall within one
-    stretch of work. Stretches do not overlap and are in order."""
+    stretch of work. Times and the answer have shape (pulses,); stretches do not overlap and are in order."""
     if not len(busy):
         return np.zeros(len(rise_ns), bool)
     starts, ends = np.array(busy, np.int64).T

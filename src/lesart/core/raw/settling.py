@@ -24,8 +24,8 @@ def with_early_marked(block: Block, settle_s: float, least_interval_s: float, be
     """The block, its samples SETTLING for ``settle_s`` after its start and after each long pause.
 
     A sample that comes sooner than ``least_interval_s`` after the one before is marked RATE: the sensor repeats its
-    last value then, or none at all. ``begun`` is when each reading began, where that is known: samples stand at the end
-    of their frames, which last longer or shorter by what is in them. Zeros ask for nothing.
+    last value then, or none at all. ``begun``, shape (n,), is when each reading began, where that is known: samples
+    stand at the end of their frames, which last longer or shorter by what is in them. Zeros ask for nothing.
     """
     if not len(block) or (settle_s <= 0 and least_interval_s <= 0):
         return block

@@ -30,8 +30,9 @@ class Bands:
 def levels_db(x: Floats, interval_s: float, bands: Bands) -> tuple[float, ...]:
     """Level of each band: 10·log₁₀ of the mean square in it, of the signal's unit; NaN where there is no answer.
 
-    The mean is taken off and a Hann window laid over; the power of a line is shared by the two or three bins beside it,
-    and all of them are counted. A band between two bins takes that of the nearest. Source: Parseval's theorem.
+    ``x`` of shape (n,), evenly spaced. The mean is taken off and a Hann window laid over; the power of a line is
+    shared by the two or three bins beside it, and all of them are counted. A band between two bins takes that of the
+    nearest. Source: Parseval's theorem.
     """
     n = len(x)
     if n < FEWEST or not interval_s > 0:

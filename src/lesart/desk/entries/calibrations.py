@@ -51,7 +51,7 @@ def _with_adopted_away(editor: Editor, text: str, channel: Channel, name: str) -
 
 
 def adopted_again(editor: Editor, state: State, name: str) -> Edited:
-    """A calibration kept becomes the adopted one; what was that is kept by its day."""
+    """A calibration kept becomes the adopted one; what was that is kept by its day. Raises RequestError."""
     channel, text = state.chosen, state.history.text
     wanted = _kept(text, channel).get(name)
     if wanted is None:

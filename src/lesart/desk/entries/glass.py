@@ -239,7 +239,7 @@ def selected_item(state: State) -> tuple[Face, int]:
 
 
 def take_entry(editor: Editor, state: State) -> Edited:
-    """Without the selected item, glyph, or the panel in front with its faces."""
+    """Without the selected item, glyph, or the panel in front with its faces. Raises RequestError where none is."""
     leaf, text, selected = state.leaf_of(Step.GLASS), state.history.text, state.selected_at(Step.GLASS)
     panel = panel_in_front(state)
     if selected is not None and selected[0] in ("pictures", "fonts"):

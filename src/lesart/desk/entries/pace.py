@@ -109,7 +109,10 @@ def _bytes(typed: str) -> int:
 
 
 def take_task(editor: Editor, state: State) -> Edited:
-    """One's own goes; what was said of another goes; of which nothing was said, that is left out."""
+    """One's own goes; what was said of another goes; a task of which nothing was said is left out.
+
+    Raises RequestError where none is selected.
+    """
     selected = state.selected_at(state.step)
     if selected is not None and selected[0] == "panels" and selected[2] == "trace":
         key = selected[:3]

@@ -141,7 +141,7 @@ def _with_source(where: _Where, name: str, table: Table) -> str:
 def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Edited:
     """Without a channel, and without its source where no other channel reads it.
 
-    A channel that a face shows stays: the check of the project says so.
+    A channel that a face shows stays: the check of the project says so. Raises RequestError for the last one.
     """
     if len(project.channels) == 1:
         raise RequestError("This is the only channel; a project has at least one.")

@@ -46,7 +46,10 @@ def points_from(what: str, kind: str, project: Project, channel: Channel, bench:
 
 
 def pairs_of_file(folder: Path, name: str, how: str) -> list[tuple[str, str]]:
-    """Two columns of numbers; a first row without numbers is its heading. ``how`` says how a file is named."""
+    """Two columns of numbers; a first row without numbers is its heading. ``how`` says how a file is named.
+
+    Raises RequestError with the line that is wrong.
+    """
     path = folder / name
     if not name or not path.is_file():
         raise RequestError(f'"{name}" is not in the project\'s folder; {how}.')

@@ -31,7 +31,7 @@ Slow = Callable[[list[tuple[int, str]]], Table]
 
 
 def is_large(path: Path, source: Source) -> bool:
-    """Is it large, and written so that the library reads it as we do?"""
+    """Is it large, and written so that the library reads it as we do? Raises CaptureError where it cannot be read."""
     sign = DELIMITERS[source.delimiter]
     usual = source.time_unit != "ISO 8601" and source.delimiter != "space" and source.decimal != sign
     try:

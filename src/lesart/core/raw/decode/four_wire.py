@@ -34,7 +34,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def sampled(clock: Edges, mode: int) -> Floats:
-    """Modes 0 and 3 read at the rise of the clock, 1 and 2 at its fall."""
+    """Times in seconds, shape (reads,): modes 0 and 3 read at the rise of the clock, 1 and 2 at its fall."""
     wanted, other = (HIGH, LOW) if mode in (0, 3) else (LOW, HIGH)
     before = np.concatenate(([clock.first], clock.level[:-1])) if len(clock) else clock.level
     moments: Floats = clock.t[(clock.level == wanted) & (before == other)]

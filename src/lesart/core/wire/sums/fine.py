@@ -30,6 +30,7 @@ Floats = npt.NDArray[np.float64]
 def step_k(ohm: float, sensor_ohm: Floats, beta_k: float, kelvin: Floats, counts: float) -> Floats:
     """Kelvin a count, of a thermistor to ground beside ``ohm`` on a converter whose reference is the supply.
 
+    Resistances and temperatures have one shape.
     share = R ÷ (R + ohm), dR/dT = −β·R ÷ T²; so dshare/dT = −β·R·ohm ÷ (T²·(R + ohm)²).
     """
     share_per_k = beta_k * sensor_ohm * ohm / (kelvin * kelvin * (sensor_ohm + ohm) ** 2)
