@@ -5,12 +5,19 @@ from __future__ import annotations
 import copy
 import tomllib
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
 
+from lesart.core.calm import KINDS as FILTERS
 from lesart.core.errors import ProjectError
+from lesart.core.glass.panels.kinds import KINDS as PANELS
+from lesart.core.law import KINDS as LAWS
 from lesart.core.notes import Key
+from lesart.core.raw.decode import KINDS as DECODERS
+from lesart.core.raw.line import LINES
+from lesart.core.wire.sums import SUMS
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project
 from lesart.project.model import Project
@@ -118,3 +125,14 @@ def _as_text(tables: Any) -> str:
     import tomlkit
 
     return tomlkit.dumps(tables)
+
+
+def test_the_page_on_the_project_file_names_all_of_it() -> None:
+    """Every parameter of every table, and of every kind that a table may be of, stands on the page."""
+    page = (Path(__file__).resolve().parents[2] / "docs/project-file.md").read_text()
+    fixed = [parameter for rule in SCHEMA.values() if isinstance(rule, tuple) for parameter in rule]
+    registries = (LAWS, FILTERS, DECODERS, LINES, PANELS, SUMS)
+    of_kinds = [parameter for kinds in registries for kind in kinds.values() for parameter in kind.parameters]
+    assert len(fixed) > 100
+    assert len(of_kinds) > 150
+    assert [each.name for each in (*fixed, *of_kinds) if f"`{each.name}`" not in page] == []
