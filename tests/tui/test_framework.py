@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import inspect
 import os
+import pty
 import signal
 import threading
 
@@ -17,7 +18,15 @@ from textual.drivers._writer_thread import WriterThread
 from textual.filter import DimFilter, Monochrome
 
 from lesart.tui.app import LesartApp
-from lesart.tui.framework import CommandSheet, KeysInTurn, Screen, Uncoloured, read_no_color, without_colours
+from lesart.tui.framework import (
+    CommandSheet,
+    KeysInTurn,
+    Screen,
+    Uncoloured,
+    is_hung_up,
+    read_no_color,
+    without_colours,
+)
 from lesart.tui.linked import LinkedApp
 
 
@@ -94,3 +103,14 @@ def test_what_is_written_to_a_terminal_that_is_gone_goes_nowhere(monkeypatch: py
     assert not ending.is_alive()
     assert screen.is_gone
     assert told == [signal.SIGHUP]
+
+
+def test_a_terminal_whose_window_was_closed() -> None:
+    """Noticed at the terminal itself: the signal goes to who leads the session, and that may keep it."""
+    window, terminal = pty.openpty()
+    assert not is_hung_up(terminal)
+    os.write(window, b"a key")
+    assert not is_hung_up(terminal)
+    os.close(window)
+    assert is_hung_up(terminal)
+    os.close(terminal)

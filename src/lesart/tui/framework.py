@@ -8,6 +8,7 @@ from __future__ import annotations
 import errno
 import io
 import os
+import select
 import signal
 import sys
 from collections.abc import Callable, Iterator, Sequence
@@ -66,6 +67,16 @@ def end_on_signals(app: App[int], end: Callable[[int], None]) -> None:
             return  # in a thread of its own, as under test, signals are somebody else's
     # Sent to sleep and woken again, the framework shows an empty screen until something changes.
     app.app_resume_signal.subscribe(app, lambda _: app.screen.refresh(repaint=True, layout=True), immediate=True)
+
+
+def is_hung_up(terminal: int) -> bool:
+    """Was the window of a terminal closed? Who leads its session is told; that may be another program, which waits.
+
+    The framework reads the end of its keys again and again then, as fast as the machine can.
+    """
+    watch = select.poll()
+    watch.register(terminal, 0)
+    return any(event & (select.POLLHUP | select.POLLERR) for _, event in watch.poll(0))
 
 
 class KeysInTurn(App[int]):

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import os
+import signal
+import sys
+import threading
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -12,7 +16,7 @@ from textual.filter import LineFilter
 from textual.message import Message
 
 from lesart.study.views import Picture
-from lesart.tui.framework import KeysInTurn, end_on_signals, without_colours
+from lesart.tui.framework import KeysInTurn, end_on_signals, is_hung_up, without_colours
 from lesart.tui.sheet import Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
@@ -23,6 +27,8 @@ if TYPE_CHECKING:
 FRAMES_PER_SECOND = 20
 FIRST_PICTURE_S = 0.05
 """The first picture is written out in this time once the application is ready."""
+GONE_S = 2.0
+"""Without a terminal the program ends after so long at most."""
 MISTAKEN = 3
 """Exit code where Lesart itself went wrong; by a signal it is 128 and the signal, as a shell has it."""
 Opener = Callable[[], "Desk"]
@@ -52,6 +58,8 @@ class LinkedApp(KeysInTurn):
         self._tick_waits = False
         self._leaving = False
         self.mistake = ""
+        has_terminal = sys.stdin is not None and sys.stdin.isatty() and sys.stdin is sys.__stdin__
+        self._terminal = sys.stdin.fileno() if has_terminal else None
 
     def get_default_screen(self) -> Sheet:
         """The sheet; the command list may lie over it."""
@@ -69,6 +77,12 @@ class LinkedApp(KeysInTurn):
         """Told to end by a signal: unsaved work is put aside first, then the terminal is given back as it was."""
         self.let_go()
         self.exit(128 + number)
+        if number == signal.SIGHUP:
+            # The terminal is gone, and with it all that an orderly end could wait for: its thread that reads keys goes
+            # round at the end of them. Work is put aside already; nothing is left that a second more would save.
+            end = threading.Timer(GONE_S, os._exit, (128 + number,))
+            end.daemon = True
+            end.start()
 
     def let_go(self) -> None:
         """Put unsaved work aside and end the desk's thread."""
@@ -163,6 +177,10 @@ class LinkedApp(KeysInTurn):
         return True
 
     def _tick(self) -> None:
+        if self._terminal is not None and is_hung_up(self._terminal):
+            self._terminal = None
+            self._end(signal.SIGHUP)
+            return
         now = time.monotonic()
         elapsed, self._ticked = now - self._ticked, now
         if self._picture.is_playing and not self._tick_waits:
