@@ -27,58 +27,40 @@ class PlotSeries:
     style: str
 
 
-def draw_chart(
-    series: Sequence[PlotSeries],
-    title: str,
-    x_label: str,
-    y_label: str,
-    x_range: tuple[float, float],
-    y_range: tuple[float, float],
-    *,
-    cursor: float | None = None,
-    bands: Sequence[tuple[str, Sequence[float]]] = (),
-    time_axis: bool = False,
-    decades: bool = False,
-) -> Figure:
+@dataclass(frozen=True)
+class PlottedChart:
+    """``cursor`` is where the red line stands; ``bands`` x positions of marked samples, by word.
+
+    With ``decades`` x are logarithms to the base of ten; with ``time_axis`` they are seconds, told as clocks are.
+    """
+
+    series: Sequence[PlotSeries]
+    title: str
+    x_label: str
+    y_label: str
+    x_range: tuple[float, float]
+    y_range: tuple[float, float]
+    cursor: float | None = None
+    bands: Sequence[tuple[str, Sequence[float]]] = ()
+    time_axis: bool = False
+    decades: bool = False
+
+
+def draw_chart(chart: PlottedChart) -> Figure:
     """180 × 110 mm."""
     figure = new_figure(180, 110)
-    plot_chart(
-        figure.add_axes((0.12, 0.13, 0.85, 0.72)),
-        series,
-        title,
-        x_label,
-        y_label,
-        x_range,
-        y_range,
-        cursor=cursor,
-        bands=bands,
-        time_axis=time_axis,
-        decades=decades,
-    )
+    plot_chart(figure.add_axes((0.12, 0.13, 0.85, 0.72)), chart)
     return figure
 
 
-def plot_chart(
-    axes: Axes,
-    series: Sequence[PlotSeries],
-    title: str,
-    x_label: str,
-    y_label: str,
-    x_range: tuple[float, float],
-    y_range: tuple[float, float],
-    *,
-    cursor: float | None = None,
-    bands: Sequence[tuple[str, Sequence[float]]] = (),
-    time_axis: bool = False,
-    decades: bool = False,
-) -> None:
+def plot_chart(axes: Axes, chart: PlottedChart) -> None:
     """Into axes of any size."""
-    for word, xs in bands:
+    for word, xs in chart.bands:
         for index, x in enumerate(xs):
             axes.axvline(x, color=INK["hairline"], linewidth=0.6, label=word if index == 0 else None)
             foot = axes.get_xaxis_transform()
             axes.text(x, 0.01, word[0], color=INK["rubric"], fontsize=6, ha="center", transform=foot)
-    for each in series:
+    for each in chart.series:
         if each.style == "line":
             axes.plot(each.x, each.y, color=INK[each.tone], linewidth=0.9, label=each.name)
         else:
@@ -87,37 +69,28 @@ def plot_chart(
             axes.plot(
                 each.x, each.y, "o", color=INK[each.tone], markersize=size, markerfacecolor=inside, label=each.name
             )
-    if cursor is not None and x_range[0] <= cursor <= x_range[1]:
-        axes.axvline(cursor, color=INK["rubric"], linewidth=0.8)
-    _dress(axes, title, x_label, y_label, x_range, y_range, time_axis, decades)
+    if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
+        axes.axvline(chart.cursor, color=INK["rubric"], linewidth=0.8)
+    _dress(axes, chart)
 
 
-def _dress(
-    axes: Axes,
-    title: str,
-    x_label: str,
-    y_label: str,
-    x_range: tuple[float, float],
-    y_range: tuple[float, float],
-    time_axis: bool,
-    decades: bool,
-) -> None:
+def _dress(axes: Axes, chart: PlottedChart) -> None:
     """Hairlines, labels, round ticks."""
     # A dollar sign in a name is a dollar sign, not the start of a formula.
-    axes.set_title(title, loc="left", fontsize=10, color=INK["text"], parse_math=False, pad=18)
-    axes.set_xlabel(x_label, color=INK["faint"], parse_math=False)
-    axes.set_ylabel(y_label, color=INK["faint"], parse_math=False)
-    axes.set_xlim(*x_range)
-    axes.set_ylim(*y_range)
+    axes.set_title(chart.title, loc="left", fontsize=10, color=INK["text"], parse_math=False, pad=18)
+    axes.set_xlabel(chart.x_label, color=INK["faint"], parse_math=False)
+    axes.set_ylabel(chart.y_label, color=INK["faint"], parse_math=False)
+    axes.set_xlim(*chart.x_range)
+    axes.set_ylim(*chart.y_range)
     axes.spines[["top", "right"]].set_visible(False)
     axes.spines[["left", "bottom"]].set_color(INK["hairline"])
     axes.tick_params(color=INK["hairline"], labelcolor=INK["text"], labelsize=8)
-    of_x, said = (clock_ticks, clock_labels) if time_axis else (round_ticks, round_labels)
-    if decades:
+    of_x, said = (clock_ticks, clock_labels) if chart.time_axis else (round_ticks, round_labels)
+    if chart.decades:
         of_x, said = decade_ticks, decade_labels
-    ticks = of_x(*x_range, MOST_TICKS)
+    ticks = of_x(*chart.x_range, MOST_TICKS)
     axes.set_xticks(ticks, said(ticks))
-    ticks = round_ticks(*y_range, MOST_TICKS)
+    ticks = round_ticks(*chart.y_range, MOST_TICKS)
     axes.set_yticks(ticks, round_labels(ticks))
     _legend(axes)
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from lesart.core.visible import visible
 from lesart.draw.calibration import draw_calibration
-from lesart.draw.chart import PlotSeries, draw_chart, plot_chart
+from lesart.draw.chart import PlotSeries, PlottedChart, draw_chart, plot_chart
 from lesart.draw.hookup import draw_hookup
 from lesart.draw.panel import draw_panel
 from lesart.draw.paper import drawing
@@ -39,17 +39,24 @@ def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
     elif isinstance(subject, Timing):
         figure = _timing(subject, title)
     else:
-        series, words, options = _chart(subject, title)
-        figure = draw_chart(series, *words, subject.x_range, subject.y_range, **options)
+        figure = draw_chart(_plotted(subject, f"{title} · {subject.title}"))
     return drawing(figure, ending)
 
 
-def _chart(chart: Chart, title: str) -> tuple[list[PlotSeries], tuple[str, str, str], dict[str, Any]]:
-    """What a chart is drawn from: its series, its words, and the rest."""
-    series = [PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in chart.series]
-    words = visible(f"{title} · {chart.title}"), visible(chart.x_label), visible(chart.y_label)
-    options = {"cursor": chart.cursor, "bands": chart.bands, "time_axis": chart.time_axis, "decades": chart.decades}
-    return series, words, options
+def _plotted(chart: Chart, title: str) -> PlottedChart:
+    """A chart of the screen with nothing in its words that a drawing could not show."""
+    return PlottedChart(
+        series=[PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in chart.series],
+        title=visible(title),
+        x_label=visible(chart.x_label),
+        y_label=visible(chart.y_label),
+        x_range=chart.x_range,
+        y_range=chart.y_range,
+        cursor=chart.cursor,
+        bands=chart.bands,
+        time_axis=chart.time_axis,
+        decades=chart.decades,
+    )
 
 
 def _timing(subject: Timing, title: str) -> Figure:
@@ -77,10 +84,10 @@ def _timing(subject: Timing, title: str) -> Figure:
 
 def _calibration(subject: CalibrationSheet, title: str) -> Figure:
     # The line of the cursor says where somebody looked, which is no matter of a calibration.
-    series, (_, x_label, y_label), options = _chart(replace(subject.chart, cursor=None), title)
+    chart = _plotted(replace(subject.chart, cursor=None), "")
 
     def plot(axes: Axes) -> None:
-        plot_chart(axes, series, "", x_label, y_label, subject.chart.x_range, subject.chart.y_range, **options)
+        plot_chart(axes, chart)
 
     points, fits = ([[visible(cell) for cell in row] for row in table] for table in (subject.points, subject.fits))
     return draw_calibration(

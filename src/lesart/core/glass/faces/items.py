@@ -174,22 +174,10 @@ class Label:
 
 
 @dataclass(frozen=True)
-class FieldItem:
-    """A channel's reading in a field. ``own_keys`` are the rules this item states itself; ``of_variants`` the field
-    that each variant of the channel has here.
-    """
+class _OfChannel:
+    """An item that shows one channel, and so changes with it."""
 
     channel: str
-    row: int
-    column: int
-    field: Field
-    own_keys: frozenset[str]
-    index: int
-    of_variants: Mapping[str, Field] = dataclasses.field(default_factory=dict)
-    motion: Motion = STILL
-    font: str = DEFAULT_FONT
-    importance: int = USUAL
-    pinned: bool = False
 
     @property
     def reads(self) -> tuple[str, ...]:
@@ -200,6 +188,24 @@ class FieldItem:
     def is_still(self) -> bool:
         """Is it the same whatever is read and whenever?"""
         return False
+
+
+@dataclass(frozen=True)
+class FieldItem(_OfChannel):
+    """A channel's reading in a field. ``own_keys`` are the rules this item states itself; ``of_variants`` the field
+    that each variant of the channel has here.
+    """
+
+    row: int
+    column: int
+    field: Field
+    own_keys: frozenset[str]
+    index: int
+    of_variants: Mapping[str, Field] = dataclasses.field(default_factory=dict)
+    motion: Motion = STILL
+    font: str = DEFAULT_FONT
+    importance: int = USUAL
+    pinned: bool = False
 
     def shown(self, panel: Panel, readings: Mapping[str, Reading]) -> Shown:
         """The field filled."""
@@ -216,11 +222,10 @@ class FieldItem:
 
 
 @dataclass(frozen=True)
-class Bar:
+class Bar(_OfChannel):
     """A reading as a length. ``empty`` and ``full`` in the channel's unit; ``field`` says what stands there instead of
     a bar when the reading is bad or old."""
 
-    channel: str
     row: int
     column: int
     width: int
@@ -231,16 +236,6 @@ class Bar:
     tall: int = 6
     importance: int = USUAL
     pinned: bool = False
-
-    @property
-    def reads(self) -> tuple[str, ...]:
-        """Channels it shows."""
-        return (self.channel,)
-
-    @property
-    def is_still(self) -> bool:
-        """Is it the same whatever is read and whenever?"""
-        return False
 
     def share(self, readings: Mapping[str, Reading]) -> float | None:
         """How much of it is filled, 0 to 1; None where the reading is bad or old."""
@@ -262,10 +257,9 @@ class Bar:
 
 
 @dataclass(frozen=True)
-class AlarmMark:
+class AlarmMark(_OfChannel):
     """A text that stands there while an alarm of the channel is on."""
 
-    channel: str
     row: int
     column: int
     text: str
@@ -273,16 +267,6 @@ class AlarmMark:
     font: str = DEFAULT_FONT
     importance: int = USUAL
     pinned: bool = False
-
-    @property
-    def reads(self) -> tuple[str, ...]:
-        """Channels it shows."""
-        return (self.channel,)
-
-    @property
-    def is_still(self) -> bool:
-        """Is it the same whatever is read and whenever?"""
-        return False
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Blanks while none is on."""
