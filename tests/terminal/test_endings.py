@@ -17,6 +17,7 @@ import time
 from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
 
+import psutil
 import pytest
 from tools.terminal import Terminal
 
@@ -25,6 +26,7 @@ from lesart.desk.opening import open_desk
 LESART = Path(sys.executable).with_name("lesart")
 LEFT, MOUSE_OFF = b"\x1b[?1049l", b"\x1b[?1003l"
 LONGEST_S = 60.0
+AT_REST_S = 4.0
 
 
 class Bare:
@@ -200,3 +202,29 @@ def test_nothing_is_left_behind_in_the_temporary_folder(tmp_path: Path, yard_onc
     environment = {**os.environ, "TMPDIR": str(tmp_path)}
     subprocess.run([LESART, "check", yard_once], env=environment, capture_output=True, check=False, timeout=60)
     assert list(tmp_path.iterdir()) == []
+
+
+def test_a_window_closed_under_another_program_that_leads_it(tmp_path: Path, yard_once: Path) -> None:
+    """As under make: the hang-up goes to who leads the session, which waits for Lesart, and Lesart ends by itself."""
+    shutil.copytree(yard_once, tmp_path / "yard")
+    leader, window = pty.fork()
+    if leader == 0:
+        # ``true`` after it, or the shell would become Lesart and lead the session itself.
+        script = f"trap '' HUP; {LESART} open {tmp_path / 'yard'}; true"
+        environment = {**os.environ, "TERM": "xterm-256color", "COLUMNS": "160", "LINES": "47"}
+        os.execve("/bin/sh", ["sh", "-c", script], environment)
+    written, ends = b"", time.monotonic() + LONGEST_S
+    while b"24-bit" not in written and time.monotonic() < ends:
+        if select.select([window], [], [], 0.1)[0]:
+            written += os.read(window, 65536)
+    assert b"24-bit" in written
+    # At rest it writes nothing, so that no failing write tells it either.
+    while select.select([window], [], [], AT_REST_S)[0]:
+        os.read(window, 65536)
+    (lesart,) = psutil.Process(leader).children()
+    os.close(window)
+    _, alive = psutil.wait_procs([lesart], timeout=20)
+    for process in alive:
+        process.kill()
+    os.waitpid(leader, 0)
+    assert alive == []

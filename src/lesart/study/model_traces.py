@@ -10,6 +10,7 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.faces.face import face_at
+from lesart.core.glass.faces.redraw import DRIVER_HZ
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -25,7 +26,6 @@ from lesart.study.tracing import composed, controller_of, told_by_line
 
 ADDRESS = 0x3C
 """Where nobody says another."""
-DRIVER_HZ = 100_000.0
 NO_BUS = ("direct", "scanned")
 SHORTEST_US = 0.1
 """Of a write that is said to take no time."""
