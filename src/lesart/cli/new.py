@@ -90,6 +90,8 @@ def _say(file: Path, made: Made) -> None:
     else:
         rate = f'time "{shape.time}" in {shape.time_unit}, {made.rate_hz:.4g} Hz'
         time = rate if shape.time else "no time column, so 1 Hz is assumed"
-        print(f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {shape.header} header lines.')
+        print(
+            f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {counted(shape.header, "header line")}.'
+        )
         print(f"{counted(made.rows, 'row')}{bad}, {time}. Channels: {', '.join(made.channels)}.")
     print(f"lesart open {made.folder} shows it.")

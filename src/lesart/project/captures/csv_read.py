@@ -71,7 +71,9 @@ def read_csv(path: Path, source: Source) -> Capture:
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
     if not parts:
-        raise CaptureError(f"{path}: no row follows {source.header} header lines; set sources.{source.name}.header.")
+        raise CaptureError(
+            f"{path}: no row follows {counted(source.header, 'header line')}; set sources.{source.name}.header."
+        )
     table = _joined(parts)
     # One look at all cells: most files are whole, and then nothing else needs to be looked at again.
     is_whole = bool(np.isfinite(table).all())
