@@ -17,6 +17,7 @@ from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.project.check import check_project
 from lesart.study.sureness import sureness_in_the_middle
+from lesart.study.views import numeral
 from tests.conftest import AIR, MASS
 
 
@@ -321,3 +322,18 @@ def test_a_count_is_not_the_same_over_the_range(desk: Desk) -> None:
     cold = 253.15**2 * (ohm + 10e3) ** 2 / (3950 * ohm * 10e3 * 4096)
     assert least <= here <= most
     assert most == pytest.approx(cold, rel=0.02)
+
+
+def test_the_leaf_how_sure_carries_the_notes_that_it_shows_the_reason_of(desk: Desk) -> None:
+    """By what the note is, and not by a word of its sentence: every such note of a channel, and no other."""
+    tried = 0
+    for name in desk.state.project.channels:
+        desk.choose_channel(name)
+        desk.open_step(Step.LAW)
+        (leaf,) = (each for each in picture_of(desk).workspace.leaves if each.name == "how sure")
+        about = [
+            number for number, note in enumerate(desk.notes, 1) if note.channel == name and "uncertain" in note.text
+        ]
+        assert leaf.notes == " ".join(map(numeral, about)), name
+        tried += len(about)
+    assert tried > 0

@@ -36,7 +36,8 @@ class Note:
 
     ``panel`` or ``part`` name what it speaks of where that is no channel; ``pins`` are those of the hook-up it stands
     at, written ``part.pin``. ``place`` is where it stands in the project file, where no remedy says so. ``ways`` are
-    the variants of its channel that it holds for; the empty one is the channel itself.
+    the variants of its channel that it holds for; the empty one is the channel itself. ``shown_by`` is another step
+    whose workspace shows why: Law, how sure a reading is.
     """
 
     mark: str
@@ -53,6 +54,7 @@ class Note:
     pins: tuple[str, ...] = ()
     place: Key | None = None
     ways: tuple[str, ...] = ("",)
+    shown_by: Step | None = None
 
     @property
     def is_fault(self) -> bool:

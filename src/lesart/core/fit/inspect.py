@@ -176,6 +176,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
                 remedy=f"show {counted(honest, 'decimal')}, or {remedy}",
                 mend=(Mend(key("decimals"), honest),),
                 panel=panel,
+                shown_by=Step.LAW,
             )
         ]
     if width < COARSE * step:
@@ -192,6 +193,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
             limit=step,
             remedy=remedy,
             panel=panel,
+            shown_by=Step.LAW,
         )
     ]
 

@@ -178,7 +178,7 @@ def _honest(context: Context, field: Field) -> list[Line]:
             text(number(sure.one_count, unit, 2) if sure.one_count else "—"),
             label("  noise "),
             text(number(sure.rest, unit, 2)),
-            label("  sure to ± "),
+            label("  within ± "),
             text(off),
         ),
         (

@@ -46,9 +46,7 @@ def build(context: Context) -> Workspace:
 
 def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
     notes = context.numerals(Step.LAW, channel=context.channel.name)
-    sure = " ".join(
-        numeral(number) for number, note in context.notes_here() if note.step == Step.FIT and "sure to" in note.text
-    )
+    sure = " ".join(numeral(number) for number, note in context.notes_here() if note.shown_by is Step.LAW)
     marks = {"laws": notes, "how sure": sure}
     return tuple(Leaf(name, name == leaf, marks.get(name, "")) for name in LEAVES[Step.LAW])
 
