@@ -67,6 +67,14 @@ class Gathering(Stage, Protocol):
     def at_rest(self, block: Block) -> Block: ...
 
 
+@runtime_checkable
+class Thinning(Gathering, Protocol):
+    """A stage that lets one of so many samples through."""
+
+    @property
+    def n(self) -> int: ...
+
+
 @dataclass(frozen=True)
 class Other:
     """Another channel: value × scale + offset goes into the stage. Older than ``stale_s`` it is held."""
@@ -192,6 +200,17 @@ class Chain:
             block = link.settled(block)
             blocks.append(block[-1:])
         return tuple(blocks)
+
+    @property
+    def memory_samples(self) -> int:
+        """How many earlier raw samples its output depends on: behind a stage that thins out, each is several."""
+        memory, each = 0, 1
+        for link in self.links:
+            memory += each * link.stage.memory_samples
+            if isinstance(link.stage, Thinning):
+                each *= link.stage.n
+                memory += each - 1
+        return memory
 
     def raw_for(self, reading: float) -> float:
         """The raw value whose steady reading this is, through the inverses. NaN where a law has none."""

@@ -32,6 +32,7 @@ from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench, Run
+from lesart.study.intervals import filters_interval_s
 from lesart.study.loop_verdicts import paced
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 
@@ -223,8 +224,8 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
     before = run.blocks[Step.TRUE]
 
     def inspect() -> list[Note]:
-        interval = bench.timing(before).interval_s
-        lag = total_cost(channel.filters, interval).delay_samples * interval
+        interval = filters_interval_s(project, bench, channel)
+        lag = total_cost(channel.filters, interval).lag_s
         is_counts = channel.unit_raw.symbol == "ct"
         counts = bench.noise(run.blocks[Step.RAW]) if is_counts else 0.0
         filtered = Filtered(

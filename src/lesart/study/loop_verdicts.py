@@ -22,7 +22,8 @@ from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
-from lesart.study.project_loop import COUNTED, cost_of, interval_ns, loop_of, pulses_of
+from lesart.study.intervals import lateness
+from lesart.study.project_loop import COUNTED, loop_of, pulses_of
 from lesart.study.tokens import Token, token_of
 from lesart.study.tracing import trace_verdicts
 
@@ -193,8 +194,7 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
             decoding = project.sources[channel.source].decoding
             if decoding is not None and decoding.kind.name in COUNTED:
                 continue
-            interval_s = interval_ns(project, bench, channel) / NS
-            lag_s = cost_of(project, channel, bench).delay_samples * interval_s
+            late = lateness(project, bench, channel)
             alarm_s = max((alarm.least_s for alarm in channel.alarms), default=None)
             found.append(
                 Reach(
@@ -203,7 +203,8 @@ def _reaches(project: Project, bench: Bench) -> list[Reach]:
                     read=f"read {channel.source}",
                     convert=f"convert {name}",
                     draw=f"{shows} {panel.name}",
-                    lag_s=lag_s,
+                    lag_s=late.lag_s,
+                    waits_s=late.waits_s,
                     stale_after_s=channel.field.stale_after_s,
                     alarm_s=alarm_s,
                     most_lag_s=channel.most_lag_s,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from lesart.core.calm.record import Cost, total_cost
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.panel import Panel
@@ -15,6 +14,7 @@ from lesart.core.raw.edges import HIGH, Edges
 from lesart.project.model import Channel, Project
 from lesart.project.tables.loop import overrule, task_of_its_own
 from lesart.study.bench import Bench
+from lesart.study.intervals import lateness, raw_interval_s
 from lesart.study.tokens import token_of
 
 MS, US = NS // 1000, NS // 1_000_000
@@ -84,11 +84,7 @@ def shown_channels(project: Project) -> list[Channel]:
 
 def interval_ns(project: Project, bench: Bench, channel: Channel) -> int:
     """From reading to reading, as the capture has it; a second where it cannot be read."""
-    try:
-        interval_s = bench.timing(bench.raw(project, channel)).interval_s
-    except LesartError:
-        return NS
-    return round(interval_s * NS) or NS
+    return round(raw_interval_s(project, bench, channel) * NS) or NS
 
 
 def _reads(project: Project, bench: Bench) -> list[Task]:
@@ -151,13 +147,10 @@ def _converts(project: Project, bench: Bench) -> list[Task]:
 
 
 def operations_of(project: Project, channel: Channel, bench: Bench) -> float:
-    """On each sample: of its laws, its correction and its filters."""
-    return LAW_OPERATIONS * len(channel.laws) + CORRECTION_OPERATIONS + cost_of(project, channel, bench).operations
-
-
-def cost_of(project: Project, channel: Channel, bench: Bench) -> Cost:
-    """Of all its filters: what they delay, remember and compute on a sample."""
-    return total_cost(channel.filters, interval_ns(project, bench, channel) / NS)
+    """On each raw sample, on average: of its laws, and where they give a value, of its correction and its filters."""
+    late = lateness(project, bench, channel)
+    behind_laws = CORRECTION_OPERATIONS + late.cost.operations
+    return LAW_OPERATIONS * len(channel.laws) + late.readings_a_sample * behind_laws
 
 
 def _panels(project: Project) -> list[Task]:

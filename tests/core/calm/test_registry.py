@@ -9,7 +9,7 @@ import pytest
 
 from lesart.core import calm
 from lesart.core.block import Mark, block_of
-from lesart.core.calm.record import Cost, FilterEntry, FilterKind, total_cost
+from lesart.core.calm.record import Cost, FilterEntry, FilterKind, TotalCost, total_cost
 from lesart.core.chain import Chain
 from lesart.core.parameters import read_table
 from tests.core.calm.test_costs import PLAIN
@@ -131,10 +131,18 @@ def test_costs_of_filters_behind_each_other() -> None:
         for name in ("mean", "exponential")
     ]
     costs, total = [each.cost(0.1) for each in both], total_cost(both, 0.1)
-    assert total.delay_samples == pytest.approx(sum(cost.delay_samples for cost in costs))
+    assert total.lag_s == pytest.approx(0.1 * sum(cost.delay_samples for cost in costs))
     assert total.noise_factor == pytest.approx(costs[0].noise_factor * costs[1].noise_factor)
     assert (total.memory_bytes, total.operations) == (
         sum(cost.memory_bytes for cost in costs),
         sum(cost.operations for cost in costs),
     )
-    assert total_cost([], 0.1) == Cost(0.0, 1.0, 0, 0.0)
+    assert total_cost([], 0.1) == TotalCost(0.0, 1.0, 0, 0.0, 0.1)
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_what_thins_samples_out_says_so(kind: str) -> None:
+    """As many come out as its interval says."""
+    entry = FilterEntry(calm.KINDS[kind], as_added(kind), {})
+    out = run_whole(made(kind)[0], block_of(np.zeros(1000), RATE_HZ))
+    assert len(out) == pytest.approx(1000 * 0.1 / entry.interval_behind_s(0.1), abs=1)

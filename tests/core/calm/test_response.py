@@ -104,3 +104,10 @@ def test_the_worst_error_against_a_slow_reference() -> None:
     assert worst_error(ramp, after, 25) == pytest.approx(0.15, abs=1e-6)
     assert worst_error(ramp, ramp, 25) == pytest.approx(0.0, abs=1e-9)
     assert math.isnan(worst_error(ramp[:20], ramp[:20], 25))
+
+
+@pytest.mark.parametrize("thinned", [1, 3, 10])
+def test_a_mean_behind_a_filter_that_thins(thinned: int) -> None:
+    """Its samples are longer: a ramp is late by 7.5 of those."""
+    chain = chain_of(filter_of("decimate", n=thinned), filter_of("mean", samples=16))
+    assert respond(chain, 0.1, 5.0, 2.0).ramp_lag_s == pytest.approx(0.75 * thinned)

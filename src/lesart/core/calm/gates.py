@@ -220,6 +220,7 @@ SETTLING_GATE = FilterKind(
 )
 DECIMATE = FilterKind(
     name="decimate",
+    thins="n",
     title="every n-th sample",
     says=lambda values: f"every {values['n']}.",
     parameters=(Parameter("n", "every", "integer", "the n-th sample passes", 10, lowest=1, highest=1_000_000),),

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from lesart.core.block import Block
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
-from lesart.core.calm.record import FilterEntry
+from lesart.core.calm.record import FilterEntry, intervals_s
 from lesart.core.errors import UnitError
 from lesart.core.law.resolution import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
@@ -35,7 +35,8 @@ FAST_ENOUGH_HZ = 200.0
 
 @dataclass(frozen=True)
 class Filtered:
-    """A channel as its filters are inspected. ``lag_s`` is what they state, ``most_lag_s`` allowed, 0 for any.
+    """A channel as its filters are inspected. ``interval_s`` is that of the samples before the first; ``lag_s`` is
+    what they state, ``most_lag_s`` allowed, 0 for any.
 
     ``noise_counts`` is the noise of the raw counts, 0 where the raw value is no count.
     """
@@ -111,14 +112,13 @@ def _dropped(filtered: Filtered) -> list[Note]:
 
 def _rates(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
     notes = []
-    own = 1.0 / filtered.interval_s if filtered.interval_s > 0 else 0.0
-    for index, entry in enumerate(filters):
-        rate = entry.told_hz
+    for index, (entry, own_s) in enumerate(zip(filters, intervals_s(filters, filtered.interval_s), strict=False)):
+        rate, own = entry.told_hz, 1.0 / own_s if own_s > 0 else 0.0
         if not rate or not own or abs(rate / own - 1.0) <= SAME_RATE:
             continue
         name = entry.kind.rate
         unit = next(parameter.unit for parameter in entry.kind.parameters if parameter.name == name)
-        right = f"{filtered.interval_s:.6g} s" if unit == "s" else f"{own:.6g} Hz"
+        right = f"{own_s:.6g} s" if unit == "s" else f"{own:.6g} Hz"
         said = (
             f"{filtered.name}: filter {index + 1}, {entry.kind.name}, is told {plain_number(rate, 4)} Hz; samples come "
         )
@@ -177,17 +177,17 @@ def _quiet(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
 
 def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
     """A mean that is nearly a whole number of mains periods, but not quite, lets the mains through."""
-    if not filtered.interval_s or 1.0 / filtered.interval_s < FAST_ENOUGH_HZ:
-        return []
     notes = []
-    for index, entry in enumerate(filters):
+    for index, (entry, own_s) in enumerate(zip(filters, intervals_s(filters, filtered.interval_s), strict=False)):
+        if not own_s or 1.0 / own_s < FAST_ENOUGH_HZ:
+            continue
         samples = int(entry.values.get(entry.kind.evenly_over, 0))
-        periods = samples * filtered.interval_s / MAINS_S
+        periods = samples * own_s / MAINS_S
         whole = max(round(periods), 1)
-        better = round(whole * MAINS_S / filtered.interval_s)
+        better = round(whole * MAINS_S / own_s)
         if samples < 2 or better == samples or periods < 0.5:
             continue
-        length = plain_number(1000 * samples * filtered.interval_s, 3)
+        length = plain_number(1000 * samples * own_s, 3)
         said = f"{filtered.name}: a {entry.kind.name} of {samples} is {length} ms, not a "
         notes.append(
             Note(

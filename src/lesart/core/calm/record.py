@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -43,6 +43,8 @@ class FilterKind:
     """Does it make values between two counts, out of noise that goes over several of them?"""
     rate: str = ""
     """The parameter that says at which rate samples come, in Hz, or how long after each other, in s; empty for none."""
+    thins: str = ""
+    """The parameter that says of how many samples one passes; empty where all do."""
     evenly_over: str = ""
     """The parameter that says over how many samples all weigh alike: whole periods of a hum are gone behind it."""
 
@@ -76,12 +78,42 @@ class FilterEntry:
         """What it costs where samples come ``interval_s`` after each other."""
         return self.kind.cost(dict(self.values), interval_s)
 
+    def interval_behind_s(self, interval_s: float) -> float:
+        """From sample to sample behind it, where they come ``interval_s`` after each other before it."""
+        return interval_s * int(self.values[self.kind.thins]) if self.kind.thins else interval_s
 
-def total_cost(filters: Iterable[FilterEntry], interval_s: float) -> Cost:
-    """Of filters behind each other: delays, memory and operations add, noise factors multiply."""
-    delay, noise, memory, operations = 0.0, 1.0, 0, 0.0
+
+@dataclass(frozen=True)
+class TotalCost:
+    """Of filters behind each other, each with the samples as they come to it.
+
+    ``lag_s`` in seconds at low frequency; ``operations`` on each sample that comes to the first of them, on average;
+    ``interval_s`` from sample to sample behind the last.
+    """
+
+    lag_s: float
+    noise_factor: float
+    memory_bytes: int
+    operations: float
+    interval_s: float
+
+
+def intervals_s(filters: Iterable[FilterEntry], interval_s: float) -> tuple[float, ...]:
+    """From sample to sample before each filter, and behind the last: one longer than the filters are many."""
+    found = [interval_s]
     for each in filters:
-        cost = each.cost(interval_s)
-        delay, noise = delay + cost.delay_samples, noise * cost.noise_factor
-        memory, operations = memory + cost.memory_bytes, operations + cost.operations
-    return Cost(delay, noise, memory, operations)
+        found.append(each.interval_behind_s(found[-1]))
+    return tuple(found)
+
+
+def total_cost(filters: Sequence[FilterEntry], interval_s: float) -> TotalCost:
+    """Delays in seconds and memory add, noise factors multiply. What is behind a filter that thins samples out is
+    delayed by longer samples, and computes less often."""
+    lag, noise, memory, operations = 0.0, 1.0, 0, 0.0
+    own = intervals_s(filters, interval_s)
+    for each, own_s in zip(filters, own, strict=False):
+        cost = each.cost(own_s)
+        lag, noise = lag + cost.delay_samples * own_s, noise * cost.noise_factor
+        memory += cost.memory_bytes
+        operations += cost.operations * (interval_s / own_s if own_s > 0 else 1.0)
+    return TotalCost(lag, noise, memory, operations, own[-1])

@@ -14,7 +14,7 @@ import numpy as np
 from lesart.core.block import Block, Floats
 from lesart.core.chain import Chain
 
-MOST_SAMPLES = 8192
+MOST_SAMPLES = 32_768
 PERIODS, SAMPLES_A_PERIOD = 6, 4
 FREQUENCIES = 36
 SETTLED_WITHIN = 0.02
@@ -57,7 +57,7 @@ class Response:
 
 def respond(chain: Chain, interval_s: float, about: float, size: float) -> Response:
     """Of samples every ``interval_s`` about a reading ``about``; ``size`` > 0 is that of the step, in its unit."""
-    memory = min(sum(link.stage.memory_samples for link in chain.links), MOST_SAMPLES // 4)
+    memory = min(chain.memory_samples, MOST_SAMPLES // 4)
     before = memory + 8
     return Response(
         _step(chain, interval_s, about, size, before),

@@ -25,7 +25,8 @@ MOST_EMPTY_MS = 10.0
 
 @dataclass(frozen=True)
 class Reach:
-    """How a channel comes to a panel: the tasks that read, convert and draw it. ``lag_s`` is that of its filters;
+    """How a channel comes to a panel: the tasks that read, convert and draw it. ``lag_s`` is that of its windows
+    and filters, ``waits_s`` how much longer it is from reading to reading where they let fewer through than are read;
     ``alarm_s`` how long its slowest alarm waits, None without one; ``stale_after_s`` when the panel says so."""
 
     channel: str
@@ -36,6 +37,7 @@ class Reach:
     lag_s: float
     stale_after_s: float
     alarm_s: float | None = None
+    waits_s: float = 0.0
     most_lag_s: float = 0.0
     """What its channel is allowed; the loop's own limit holds where that is more."""
 
@@ -295,7 +297,7 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
     found = shown_times(played, reach)
     if found is None:
         return []
-    after, oldest = found.after_ns / NS + reach.lag_s, found.oldest_ns / NS + reach.lag_s
+    after, oldest = found.after_ns / NS + reach.lag_s, found.oldest_ns / NS + reach.lag_s + reach.waits_s
     verdicts = [
         _after(reach, after, max(limits.most_lag_s, reach.most_lag_s)),
         Verdict(f"{reach.channel} on {reach.panel}, at most old", 1000 * oldest, "ms", of=reach.channel),

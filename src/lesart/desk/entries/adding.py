@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
+from lesart.core.calm.record import intervals_s
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock
 from lesart.core.step import Step
@@ -18,6 +19,7 @@ from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
+from lesart.study.intervals import filters_interval_s
 
 _SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
 
@@ -166,8 +168,8 @@ def _add_filter(here: Here, typed: str) -> Edited:
         return chain.add_alarm(here.editor, text, channel, typed.removeprefix("alarm "))
     if typed.startswith("noise "):
         return proposed(here.editor, here.text, state, here.bench, typed.removeprefix("noise "))
-    before = here.bench.run(state.project, channel).blocks[Step.TRUE]
-    return chain.add_filter(here.editor, here.text, channel, typed, here.bench.timing(before).interval_s)
+    before = filters_interval_s(state.project, here.bench, channel)
+    return chain.add_filter(here.editor, here.text, channel, typed, intervals_s(channel.filters, before)[-1])
 
 
 # Pace

@@ -20,6 +20,7 @@ from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.text import Editor, value_at
 from lesart.study.bench import Bench
+from lesart.study.intervals import filters_interval_s
 
 MOST_TRIED = 20_000
 """Samples that proposals are tried on: enough to know a noise by, few enough to try sixty of them."""
@@ -38,7 +39,7 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     key: Key = channel.key("calm")
     now: list[Entry] = list(value_at(project.tables, key) or [])
     before = bench.run(project, channel).blocks[Step.TRUE][-MOST_TRIED:]
-    interval = bench.timing(before).interval_s
+    interval = filters_interval_s(project, bench, channel)
     most_lag = channel.most_lag_s or NO_LIMIT_S
 
     def through(entries: Sequence[Entry]) -> tuple[Block, float, float]:
@@ -80,7 +81,7 @@ def _chain(entries: Sequence[Entry], unit: Unit, interval_s: float) -> tuple[Cha
         filters.append(FilterEntry(kind, values, entry))
         links.append(Link(Step.CALM, f"calm[{index}]", kind.build(values, unit)))
     cost = total_cost(filters, interval_s)
-    return Chain(unit, unit, tuple(links)), cost.delay_samples * interval_s, cost.operations
+    return Chain(unit, unit, tuple(links)), cost.lag_s, cost.operations
 
 
 def _replaced(editor: Editor, text: str, key: Key, entries: Sequence[Entry]) -> str:

@@ -9,7 +9,7 @@ from dataclasses import replace
 from lesart.core import calm as filters
 from lesart.core.block import Block
 from lesart.core.calm.effect import lag_by_correlation_s, spikes, worst_error
-from lesart.core.calm.record import Cost, FilterKind, total_cost
+from lesart.core.calm.record import Cost, FilterKind, intervals_s, total_cost
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.state import LEAVES
@@ -17,6 +17,7 @@ from lesart.desk.workspace.calm.alarms import alarms_chart, alarms_lines
 from lesart.desk.workspace.calm.response import frequency_chart, response_chart, response_lines
 from lesart.desk.workspace.calm.variants import variants_chart, variants_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
+from lesart.study.intervals import filters_interval_s
 from lesart.study.views import Chart, Leaf, Line, Span, Workspace
 
 ROOM = 33
@@ -46,9 +47,9 @@ def filters_lines(context: Context) -> list[Line]:
     channel = context.channel
     head = (label(f"   {'filter':<21}{'':<34}{'delay':>7}{'noise':>7}{'memory':>7}"),)
     lines: list[Line] = [head] if channel.filters else []
-    interval = _interval_s(context)
-    for index, entry in enumerate(channel.filters):
-        lines += _row(context, (*channel.key("calm"), index), index, entry.kind, entry.cost(interval), interval)
+    own = intervals_s(channel.filters, _interval_s(context))
+    for index, (entry, own_s) in enumerate(zip(channel.filters, own, strict=False)):
+        lines += _row(context, (*channel.key("calm"), index), index, entry.kind, entry.cost(own_s), own_s)
     if not channel.filters:
         lines.append((label("No filter: the reading is as measured. "), text("+"), label(" adds one.")))
     return [*lines, (), *_evidence(context)]
@@ -68,13 +69,13 @@ def kinds_lines(context: Context) -> list[Line]:
 
 
 def _interval_s(context: Context) -> float:
-    return context.bench.timing(context.run.calm).interval_s if context.run is not None else 0.0
+    """Before the first filter."""
+    return filters_interval_s(context.project, context.bench, context.channel) if context.run is not None else 0.0
 
 
 def lag_s(context: Context) -> float:
     """How late the channel's filters are, one behind the other, in seconds."""
-    interval_s = _interval_s(context)
-    return total_cost(context.channel.filters, interval_s).delay_samples * interval_s
+    return total_cost(context.channel.filters, _interval_s(context)).lag_s
 
 
 def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> list[Line]:

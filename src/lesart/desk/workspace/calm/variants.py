@@ -15,6 +15,7 @@ from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, span_of, text, trace
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
+from lesart.study.intervals import filters_interval_s
 from lesart.study.views import Chart, Line, Series, Tone
 
 TONES: tuple[Tone, ...] = ("verdigris", "ochre", "lapis", "rubric", "text", "faint")
@@ -113,11 +114,10 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
     bench, field = context.bench, _field(context, channel)
 
     def compute() -> _Figures:
-        interval = bench.timing(before).interval_s
-        cost = total_cost(channel.filters, interval)
+        cost = total_cost(channel.filters, filters_interval_s(context.project, bench, channel))
         return _Figures(
             noise=bench.noise(after),
-            lag_s=cost.delay_samples * interval,
+            lag_s=cost.lag_s,
             spikes=spikes(after),
             restless=bench.restless(field, after),
             memory_bytes=cost.memory_bytes,
