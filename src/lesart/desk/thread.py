@@ -15,7 +15,7 @@ from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.calm.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
-from lesart.study.inspect import one_count
+from lesart.study.sureness import one_count_of
 from lesart.study.views import Span, ThreadStep, Tone
 
 MINIATURE = 12
@@ -105,9 +105,9 @@ def _raw_detail(context: Context) -> str:
 
 def _law_detail(context: Context) -> str:
     raw = context.here[Step.RAW].value
-    if not math.isfinite(raw):
+    if not math.isfinite(raw) or context.run is None:
         return "no sample"
-    count = one_count(context.standing, raw)
+    count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     if count:
         return f"{number(count, context.channel.unit.symbol, 2)}/ct"
     return f"{number(context.standing.chain.slope(raw), '', 3)} {context.channel.unit}/{context.channel.unit_raw}"

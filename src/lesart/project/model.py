@@ -62,6 +62,8 @@ class Channel:
     residual_limit: float
     valid_d: float
     most_lag_s: float
+    outside: str
+    """What becomes of a reading beyond ``lowest`` or ``highest``: shown as it is, or marked."""
     alarms: tuple[Alarm, ...]
     field: Field
     calibrations: tuple[Calibration, ...] = ()

@@ -19,6 +19,7 @@ from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.latest import latest
 from lesart.core.notes import Note
+from lesart.core.raw.codes import code_step
 from lesart.core.raw.settling import with_early_marked
 from lesart.core.raw.silence import survey_in
 from lesart.core.raw.source import Source
@@ -307,6 +308,10 @@ class Bench:
         """Of a block that the bench made."""
         return self._once(("facts", token_of(block.x)), lambda: raw_facts(block))
 
+    def code_step(self, block: Block) -> int:
+        """The step that the counts of a raw column have in common."""
+        return self._once(("code step", token_of(block.x)), lambda: code_step(block.x[block.usable]))
+
     def hookup_notes(self, hookup: Hookup) -> tuple[Note, ...]:
         """Notes on a hook-up; most edits leave it as it is."""
         return self._once(("hookup", token_of(hookup)), lambda: inspect_hookup(hookup))
@@ -342,6 +347,12 @@ def _middle(block: Block) -> tuple[float, float]:
         return 0.0, 0.0
     low, high = np.quantile(good, [0.005, 0.995])
     return float(low), float(high)
+
+
+def filtered(channel: Channel, block: Block) -> Block:
+    """What the filters of a channel make of readings."""
+    links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
+    return _run(links, block, {}) if links else block
 
 
 def _run(links: tuple[Link, ...], block: Block, others: Mapping[str, Block]) -> Block:

@@ -20,26 +20,23 @@ from lesart.core.glass.faces.legibility import inspect_legibility
 from lesart.core.glass.panels.contrast import inspect_contrast
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.law.inspect import Seen, inspect_laws
-from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note, ordered
-from lesart.core.quantity import counted, grouped, plain_number
-from lesart.core.raw.decode.record import NARROW, least_margin
+from lesart.core.law.outside import Ranged, inspect_range
+from lesart.core.notes import FAULT, REMARK, Key, Note, ordered
 from lesart.core.step import Step
 from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
 from lesart.core.wire.faults.inspect import find
 from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
-from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel, Project
-from lesart.study.bench import Bench, Run
+from lesart.study.bench import Bench, Run, filtered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.loop_verdicts import paced
+from lesart.study.raw_notes import raw_notes
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 MANY = 3
 """So many channels with one remark are said at once."""
-WORST_DROPPED = 0.01
-"""A share of unusable samples above this is a doubt, not a remark."""
 
 
 def inspect_project(project: Project, bench: Bench, today: date | None = None) -> tuple[Note, ...]:
@@ -101,7 +98,8 @@ def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | 
             return []
         return [Note(FAULT, Step.RAW, channel.name, str(error), remedy="put the file there, or name another")]
     key = channel.key("true")
-    notes = [*_raw(project, channel, run, bench), *_laws(project, channel, run, bench)]
+    notes = [*raw_notes(project, channel, run, bench), *_laws(project, channel, run, bench)]
+    notes += _readings(channel, run, bench)
     notes += inspect_correction(channel.name, channel.correction, run.blocks[Step.LAW])
     notes += inspect_references(channel.name, channel.correction, channel.references, channel.residual_limit, key)
     notes += inspect_drift(channel.name, channel.adopted, channel.calibrations, channel.residual_limit, key)
@@ -127,13 +125,6 @@ def _gathered(notes: list[Note]) -> list[Note]:
             said = note.text.removeprefix(f"{note.channel}: ")
             found.append(replace(note, channel=None, text=f"{len(group)} channels ({names}): {said}"))
     return found
-
-
-def one_count(channel: Channel, raw: float) -> float:
-    """Change of the reading per raw count at ``raw``, in the channel's unit; 0 where the raw value is not a count."""
-    if channel.unit_raw.symbol != "ct":
-        return 0.0
-    return abs(channel.chain.slope(raw))
 
 
 def field_key(channel: Channel, face: str, item: FieldItem, rule: str) -> Key:
@@ -263,102 +254,6 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
     return [*bench.once_for("filters", channel, run.calm, inspect), *alarms]
 
 
-def _raw(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
-    raw, capture = run.blocks[Step.RAW], bench.capture(project.sources[channel.source])
-    notes: list[Note] = []
-    if bench.is_gone(project.sources[channel.source]):
-        said = f"{channel.name}: {capture.name} is gone; what was read of it is still shown."
-        notes.append(Note(FAULT, Step.RAW, channel.name, said, remedy="put the file back, or name another"))
-    if not len(raw):
-        return [*notes, *_nothing_came(project, channel, capture, bench)]
-    notes += _narrow_bits(project, channel, capture)
-    lost = int((~raw.usable).sum())
-    facts = bench.facts(raw)
-    if lost:
-        share = lost / len(raw)
-        kinds = ", ".join(f"{count} {word}" for word, count in facts.marked.items())
-        bad = capture.bad_in(channel.column)
-        first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
-        notes.append(
-            Note(
-                DOUBT if share > WORST_DROPPED else REMARK,
-                Step.RAW,
-                channel.name,
-                f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
-                f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
-                figure=float(lost),
-                unit="samples",
-                limit=WORST_DROPPED * len(raw),
-            )
-        )
-    timing = bench.timing(raw)
-    if capture.steps_back:
-        notes.append(
-            Note(
-                DOUBT,
-                Step.RAW,
-                channel.name,
-                f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
-                figure=float(capture.steps_back),
-                remedy="look at the logger's clock",
-            )
-        )
-    if timing.gaps:
-        longest = plain_number(timing.longest_gap_s, 3)
-        notes.append(
-            Note(
-                REMARK,
-                Step.RAW,
-                channel.name,
-                f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
-                figure=timing.longest_gap_s,
-                unit="s",
-            )
-        )
-    return notes
-
-
-def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: Bench) -> list[Note]:
-    """A capture without a single sample. A line may be about to say its first."""
-    if channel.source in bench.views:
-        return []
-    decoding = project.sources[channel.source].decoding
-    what = "no sample" if decoding is None else "no frame" if not decoding.kind.gives_values else "no value"
-    where = capture.name if decoding is None else f"{capture.name}, read as {decoding.kind.name}"
-    looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and at what the decoder allows"
-    return [
-        Note(
-            FAULT,
-            Step.RAW,
-            channel.name,
-            f"{channel.name}: {what} comes out of {where}.",
-            remedy=f"look at its {looked}",
-        )
-    ]
-
-
-def _narrow_bits(project: Project, channel: Channel, capture: Capture) -> list[Note]:
-    """Said once for all channels of a trace."""
-    first = next((each for each in project.channels.values() if each.source == channel.source), channel)
-    margin = least_margin(capture.decoded) if capture.decoded is not None and first.name == channel.name else None
-    if margin is None or margin >= NARROW:
-        return []
-    percent = round(100 * margin, 1)
-    return [
-        Note(
-            DOUBT,
-            Step.RAW,
-            channel.name,
-            f"{channel.name}: a bit was told from the other with a margin of only "
-            f"{plain_number(percent)} %; with a little more jitter it is the other.",
-            figure=percent,
-            unit="%",
-            limit=100 * NARROW,
-            remedy="put the decoder's limit in the middle between short and long bits",
-        )
-    ]
-
-
 def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     """Notes on the laws, the channels they read standing as they do in the middle of the capture."""
     raw, key = run.blocks[Step.RAW], channel.key("law")
@@ -370,3 +265,23 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
         return inspect_laws(seen, channel.laws, channel.lowest, channel.highest)
 
     return bench.once_for("laws", channel, run.blocks[Step.LAW], inspect)
+
+
+def _readings(channel: Channel, run: Run, bench: Bench) -> list[Note]:
+    """Notes on readings that cannot be."""
+    before = run.blocks[Step.TRUE]
+    key: Key = ("channels", channel.name)
+    seen = Ranged(
+        name=channel.name,
+        key=key,
+        unit=channel.unit,
+        lowest=channel.lowest,
+        highest=channel.highest,
+        before=before,
+        calm=run.calm,
+        filtered=lambda block: filtered(channel, block),
+        named=f"{channel.name} {channel.column}",
+        typed_unit=None if channel.laws else (*key, "raw_unit"),
+        outside=channel.outside,
+    )
+    return bench.once_for("range", channel, run.calm, lambda: inspect_range(seen))

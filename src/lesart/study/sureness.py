@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lesart.core.block import Block
 from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
 from lesart.core.step import Step
@@ -65,7 +66,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     standing = bench.standing(project, channel, at_s)
     sure = {name: _sure_of(project, project.channels[name], bench, at_s) for name in channel.chain.reads}
     tolerances = tolerances_of(project, channel, standing, sure)
-    one_count = _one_count(standing, raw)
+    one_count = one_count_of(bench, standing, bench.raw(project, channel), raw)
     run = bench.run(project, channel)
     noise, rest = bench.noise(run.blocks[Step.LAW]), bench.noise(run.calm)
     budget = budget_of(
@@ -102,10 +103,12 @@ def _left(correction: Correction, references: Sequence[Reference]) -> float | No
     return math.hypot(missed, max(each.tolerance for each in used))
 
 
-def _one_count(standing: Channel, raw: float) -> float:
+def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> float:
+    """Change of the reading from one raw count that comes to the next, at ``raw``, in the channel's unit; 0 where the
+    raw value is no count. ``column`` is its raw column: codes that never come are no steps."""
     if standing.unit_raw.symbol != "ct":
         return 0.0
-    slope = abs(standing.chain.slope(raw))
+    slope = abs(standing.chain.slope(raw)) * bench.code_step(column)
     return slope if math.isfinite(slope) else 0.0
 
 

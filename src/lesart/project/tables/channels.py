@@ -11,15 +11,16 @@ from typing import Any
 from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM, Alarm, build_alarm
 from lesart.core.calm.record import FilterEntry, FilterKind
+from lesart.core.calm.reject import RejectRange
 from lesart.core.chain import Chain, Neighbour, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
+from lesart.core.law.outside import MARKED, SHOWN
 from lesart.core.law.record import LawEntry, LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.step import Step
-from lesart.core.true.correction import Correction
 from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
 from lesart.project.model import VARYING, Channel, Table
@@ -38,6 +39,14 @@ CHANNEL = (
     Parameter("lowest", "lowest", "any quantity", "least reading the channel can take, e.g. 0 kg"),
     Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
     Parameter(
+        "outside",
+        "outside",
+        "choice",
+        "what becomes of a reading beyond lowest or highest",
+        SHOWN,
+        choices=(SHOWN, MARKED),
+    ),
+    Parameter(
         "most_lag",
         "most lag",
         "quantity",
@@ -47,6 +56,8 @@ CHANNEL = (
         lowest=0,
     ),
 )
+PlacedStage = tuple[Step, str, Stage]
+"""A stage with its step and its place in the channel."""
 DEEPEST = 20
 """Channels that read each other in a row; more are a mistake, and a chain of thousands would go too deep."""
 SECTIONS = (*VARYING, "variants", "calibrations")
@@ -139,8 +150,15 @@ def check_channel(
     filters, filtering = _filters(table, place, unit, problems)
     alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
-    chain = _chain(place, values["raw_unit"], converting, correction, filtering, unit, neighbours or {}, problems)
-    if problems or chain is None or field is None or correction is None:
+    if problems or field is None or correction is None:
+        return None, problems
+    behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
+    if values["outside"] == MARKED:
+        # Before the filters, so that none of them averages in what cannot be.
+        behind.append((Step.CALM, "outside", RejectRange(unit, limits[0], limits[1])))
+    behind += [(Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filtering)]
+    chain = _chain(place, values["raw_unit"], converting, behind, unit, neighbours or {}, problems)
+    if chain is None:
         return None, problems
     variants = _checked_variants(name, table, sources, parts, neighbours, problems)
     if problems:
@@ -162,6 +180,7 @@ def check_channel(
         residual_limit=limit,
         valid_d=valid_d,
         most_lag_s=values["most_lag"],
+        outside=values["outside"],
         alarms=alarms,
         field=field,
         variants=variants,
@@ -292,20 +311,15 @@ def _chain(
     place: str,
     unit_raw: Unit,
     laws: list[Stage],
-    correction: Correction | None,
-    filters: list[Stage],
+    behind: Sequence[PlacedStage],
     unit: Unit,
     neighbours: Mapping[str, Neighbour],
     problems: list[Problem],
 ) -> Chain | None:
-    """The compiled chain; None with a problem where two units do not fit, or where there were problems before."""
-    if problems or correction is None:
-        return None
-    stages: list[tuple[Step, str, Stage]] = [(Step.LAW, f"law[{index}]", stage) for index, stage in enumerate(laws)]
-    stages.append((Step.TRUE, "true", correction))
-    stages += [(Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filters)]
+    """The compiled chain, with what comes ``behind`` its laws; None with a problem where two units do not fit."""
+    stages: list[PlacedStage] = [(Step.LAW, f"law[{index}]", stage) for index, stage in enumerate(laws)]
     try:
-        return compile_chain(unit_raw, stages, unit, neighbours)
+        return compile_chain(unit_raw, [*stages, *behind], unit, neighbours)
     except UnitError as error:
         problems.append(Problem(place, "", str(error).rstrip(".")))
         return None

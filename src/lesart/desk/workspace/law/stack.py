@@ -11,7 +11,7 @@ from lesart.core.quantity import format_quantity
 from lesart.core.step import Step
 from lesart.core.wire.part import Part
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text, value, wrapped
-from lesart.study.inspect import one_count
+from lesart.study.sureness import one_count_of
 from lesart.study.views import Line, Span
 
 
@@ -42,6 +42,8 @@ def laws_lines(context: Context) -> list[Line]:
             value(project, ("channels", channel.name, "lowest")),
             label(" to "),
             value(project, ("channels", channel.name, "highest")),
+            label("   beyond: "),
+            value(project, ("channels", channel.name, "outside")),
         )
     )
     return lines
@@ -90,7 +92,7 @@ def _at_cursor(context: Context) -> list[Line]:
     if len(context.run.blocks[Step.RAW]) != len(context.run.blocks[Step.LAW]):
         return [(label("the window before the cursor gives "), text(number(quantity, unit, 6), "ochre"))]
     slope = context.standing.chain.slope(raw)
-    count = one_count(context.standing, raw)
+    count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     per = label("   one count is ") if count else label("   slope ")
     fine = number(count, unit, 3) if count else f"{number(slope, '', 4)} {unit} per {unit_raw}"
     line = (

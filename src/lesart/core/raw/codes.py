@@ -1,0 +1,222 @@
+"""What the codes of a raw column say of the sensor: in which steps they come, and values that mean that it failed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.block import Block, Floats
+from lesart.core.notes import DOUBT, Key, Note
+from lesart.core.quantity import clock, counted, format_quantity, grouped, plain_number
+from lesart.core.raw.frames import ByteFrame
+from lesart.core.step import Step
+from lesart.core.units import Unit
+
+FEWEST_CODES = 8
+"""Different codes from which on a step that all have in common is no chance."""
+WIDTHS = (8, 10, 12, 14, 16, 18, 20, 24, 32)
+"""Bits of the registers and converters there are."""
+APART = 1.0
+"""A code farther from all others than so many times what they span is no reading of the same thing."""
+STOOD, LIVELY = 30, 1.0
+"""So many equal samples in a row are no chance where the noise is more than this many counts."""
+FROZEN = 100
+"""Samples of a whole capture that are all alike."""
+FAILED_TEXTS = {
+    "°C": {-127.0: "what is usual for a sensor that does not answer", 85.0: "what many sensors hold at power-up"}
+}
+"""Readings that stand for a failure, by unit."""
+
+
+def code_step(x: Floats) -> int:
+    """The step that all whole counts of a column, shape (n,), have in common: 16 where 12 bits stand in the upper part
+    of 16. 1 where they have none, are not whole, or are too few to say."""
+    if not len(x) or not np.all(x == np.rint(x)) or np.abs(x).max() >= 2.0**53:
+        return 1
+    codes = np.unique(x)
+    if len(codes) < FEWEST_CODES:
+        return 1
+    return max(int(np.gcd.reduce(np.diff(codes).astype(np.int64))), 1)
+
+
+@dataclass(frozen=True)
+class Coded:
+    """A channel as its raw values are looked at. ``bits`` is the width that its law or field says, 0 for none said;
+    ``key`` says where, None where nothing does."""
+
+    name: str
+    raw: Block
+    unit: Unit
+    is_counts: bool
+    bits: int = 0
+    key: Key | None = None
+
+
+def inspect_codes(seen: Coded) -> list[Note]:
+    """Notes on raw values that a sensor gives when it fails, and on codes that never come."""
+    good = seen.raw.x[seen.raw.usable]
+    if not len(good):
+        return []
+    return [*_failed(seen, good), *_stood(seen), *_steps(seen, good)]
+
+
+def _failed(seen: Coded, good: Floats) -> list[Note]:
+    """A value that is all bits of a register, or a usual word for a failure, and far from all else."""
+    notes = []
+    for code, means in _words(seen, good).items():
+        same = good == code
+        rest = good[~same]
+        if not same.any():
+            continue
+        if len(rest) and not _is_apart(code, rest):
+            continue
+        if not len(rest) and len(good) < FROZEN:
+            continue
+        first = float(seen.raw.t[seen.raw.usable][np.flatnonzero(same)[0]])
+        count = int(same.sum())
+        value = format_quantity(code, seen.unit, 10)
+        percent = plain_number(100.0 * count / len(good), 2)
+        far = "far from all others, " if len(rest) else ""
+        notes.append(
+            Note(
+                DOUBT,
+                Step.RAW,
+                seen.name,
+                f"{seen.name}: {grouped(str(count))} of {counted(len(good), 'raw value')} ({percent} %) "
+                f"{'is' if count == 1 else 'are'} {value}, {far}first at {clock(first)}: {means}.",
+                figure=float(count),
+                unit="samples",
+                limit=0.0,
+                remedy="look at the wire in 1 Wire, or throw it out by a range",
+            )
+        )
+    return notes
+
+
+def _is_apart(code: float, rest: Floats) -> bool:
+    low, high = float(rest.min()), float(rest.max())
+    span = max(high - low, 1.0)
+    return code > high + APART * span or code < low - APART * span
+
+
+def _words(seen: Coded, good: Floats) -> dict[float, str]:
+    """Raw values with what they mean where they stand apart."""
+    found = dict(FAILED_TEXTS.get(seen.unit.symbol, {}))
+    if not seen.is_counts:
+        return found
+    found |= {0.0: "no bit is set, as where nothing drives the line", -1.0: "every bit is set, as where nobody answers"}
+    for bits in WIDTHS:
+        if seen.bits and bits > seen.bits:
+            break
+        found[float(2**bits - 1)] = f"every one of {bits} bits is set, as where nobody answers"
+        found[float(-(2 ** (bits - 1)))] = f"the lowest that {bits} bits can say, as at the end of a converter"
+    return found
+
+
+def _stood(seen: Coded) -> list[Note]:
+    """The same value for long, of a signal that is never still otherwise."""
+    if not seen.is_counts:
+        return []
+    usable = seen.raw.usable
+    x, t = seen.raw.x[usable], seen.raw.t[usable]
+    if len(x) < STOOD:
+        return []
+    ends = np.append(np.flatnonzero(np.diff(x) != 0), len(x) - 1)
+    lengths = np.diff(np.append(-1, ends))
+    longest = int(np.argmax(lengths))
+    count, last = int(lengths[longest]), int(ends[longest])
+    if count < STOOD:
+        return []
+    moving = np.delete(np.arange(len(x)), np.arange(last - count + 1, last + 1))
+    steps = np.abs(np.diff(x[moving]))
+    noise = 1.4826 * float(np.median(steps)) / np.sqrt(2.0) if len(steps) else 0.0
+    is_frozen = count == len(x) and count >= FROZEN
+    if not is_frozen and not noise > LIVELY:
+        return []
+    since, lasts = float(t[last - count + 1]), float(t[last] - t[last - count + 1])
+    value = format_quantity(float(x[last]), seen.unit, 10)
+    said = f"{seen.name}: all {counted(count, 'raw value')} are {value}."
+    if not is_frozen:
+        said = f"{seen.name}: it stands at {value} for {plain_number(lasts, 3)} s from {clock(since)} on, "
+        said += f"{counted(count, 'sample')}; elsewhere it moves by {plain_number(noise, 2)} counts all the time."
+    return [
+        Note(
+            DOUBT,
+            Step.RAW,
+            seen.name,
+            said,
+            figure=float(count),
+            unit="samples",
+            limit=float(STOOD),
+            remedy="look whether the sensor is read anew each time, and still answers",
+        )
+    ]
+
+
+def _steps(seen: Coded, good: Floats) -> list[Note]:
+    """Codes that never come between those that do; a converter of fewer bits than are said."""
+    if not seen.is_counts:
+        return []
+    step = code_step(good)
+    if step > 1:
+        power = step.bit_length() - 1
+        bits = f": {seen.bits - power} bits in {seen.bits}" if seen.bits > power and step == 1 << power else ""
+        return [
+            Note(
+                DOUBT,
+                Step.RAW,
+                seen.name,
+                f"{seen.name}: its counts come in steps of {step}{bits}; a reading is {step} times as coarse as its "
+                "counts look.",
+                figure=float(step),
+                unit="ct",
+                limit=1.0,
+                remedy="the decimals that are worth showing are reckoned from this; a finer converter would give more",
+                place=seen.key,
+            )
+        ]
+    full = next((bits for bits in WIDTHS if bits < seen.bits and good.max() == 2**bits - 1), 0)
+    if full and int((good == 2**full - 1).sum()) >= 3 and good.min() >= 0:
+        return [
+            Note(
+                DOUBT,
+                Step.RAW,
+                seen.name,
+                f"{seen.name}: its counts end at {format_quantity(2.0**full - 1, seen.unit, 10)}, which is all that "
+                f"{full} bits can say; {seen.bits} are stated.",
+                figure=float(full),
+                unit="bits",
+                limit=float(seen.bits),
+                remedy=f"write {full} bits if its converter has no more",
+                place=seen.key,
+            )
+        ]
+    return []
+
+
+def inspect_empty_frames(name: str, frames: Sequence[ByteFrame]) -> list[Note]:
+    """A note on whole frames that hold nothing but zeros, or nothing but ones: a sum over zeros is right too."""
+    whole = [frame for frame in frames if not frame.mark and frame.data]
+    notes = []
+    for byte, word, line in ((0, "zeros", "low"), (255, "ones", "high")):
+        same = [frame for frame in whole if set(frame.data) == {byte}]
+        if not same:
+            continue
+        passes = "a sum over zeros is right" if not byte else "few checks see it"
+        notes.append(
+            Note(
+                DOUBT,
+                Step.RAW,
+                name,
+                f"{name}: {grouped(str(len(same)))} of {counted(len(whole), 'whole frame')} "
+                f"{'holds' if len(same) == 1 else 'hold'} nothing but {word}, first at {clock(same[0].end)}; "
+                f"a line that stays {line} is read so, and {passes}.",
+                figure=float(len(same)),
+                unit="frames",
+                limit=0.0,
+                remedy="look at the limits of the decoder, and at the wire",
+            )
+        )
+    return notes

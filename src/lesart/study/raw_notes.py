@@ -1,0 +1,131 @@
+"""Notes on what came in: samples that were lost, times that jump, values that no sensor means."""
+
+from __future__ import annotations
+
+from lesart.core.block import Block
+from lesart.core.notes import DOUBT, FAULT, REMARK, Note
+from lesart.core.quantity import counted, grouped, plain_number
+from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
+from lesart.core.raw.decode.record import NARROW, Decoded, least_margin
+from lesart.core.step import Step
+from lesart.project.captures.capture import Capture
+from lesart.project.model import Channel, Project
+from lesart.project.tables.tolerances import counts_pulses
+from lesart.study.bench import Bench, Run
+
+WORST_DROPPED = 0.01
+"""A share of unusable samples above this is a doubt, not a remark."""
+
+
+def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
+    """Notes on what came: marks, times, and values that no sensor means."""
+    raw, capture = run.blocks[Step.RAW], bench.capture(project.sources[channel.source])
+    notes: list[Note] = []
+    if bench.is_gone(project.sources[channel.source]):
+        said = f"{channel.name}: {capture.name} is gone; what was read of it is still shown."
+        notes.append(Note(FAULT, Step.RAW, channel.name, said, remedy="put the file back, or name another"))
+    if not len(raw):
+        return [*notes, *_nothing_came(project, channel, capture, bench)]
+    if _speaks_for(project, channel) and capture.decoded is not None:
+        notes += _narrow_bits(channel, capture.decoded)
+        notes += inspect_empty_frames(channel.name, capture.decoded.frames or ())
+    lost = int((~raw.usable).sum())
+    facts = bench.facts(raw)
+    if lost:
+        share = lost / len(raw)
+        kinds = ", ".join(f"{count} {word}" for word, count in facts.marked.items())
+        bad = capture.bad_in(channel.column)
+        first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
+        notes.append(
+            Note(
+                DOUBT if share > WORST_DROPPED else REMARK,
+                Step.RAW,
+                channel.name,
+                f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
+                f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
+                figure=float(lost),
+                unit="samples",
+                limit=WORST_DROPPED * len(raw),
+            )
+        )
+    timing = bench.timing(raw)
+    if capture.steps_back:
+        notes.append(
+            Note(
+                DOUBT,
+                Step.RAW,
+                channel.name,
+                f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
+                figure=float(capture.steps_back),
+                remedy="look at the logger's clock",
+            )
+        )
+    if timing.gaps:
+        longest = plain_number(timing.longest_gap_s, 3)
+        notes.append(
+            Note(
+                REMARK,
+                Step.RAW,
+                channel.name,
+                f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
+                figure=timing.longest_gap_s,
+                unit="s",
+            )
+        )
+    return [*notes, *bench.once_for("codes", channel, raw, lambda: inspect_codes(_coded(project, channel, raw)))]
+
+
+def _coded(project: Project, channel: Channel, raw: Block) -> Coded:
+    """With the width of its counts, where its first law or its field in the frame says it."""
+    is_counts = channel.unit_raw.symbol == "ct" and not counts_pulses(project, channel)
+    first = channel.laws[0] if channel.laws else None
+    if first is not None and "bits" in first.values:
+        bits, key = int(first.values["bits"]), (*channel.key("law"), 0, "bits")
+        return Coded(channel.name, raw, channel.unit_raw, is_counts, bits, key)
+    fields = project.sources[channel.source].fields
+    spec = next((each for each in fields if each.name == channel.column), None)
+    return Coded(channel.name, raw, channel.unit_raw, is_counts, spec.bits if spec is not None else 0)
+
+
+def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: Bench) -> list[Note]:
+    """A capture without a single sample. A line may be about to say its first."""
+    if channel.source in bench.views:
+        return []
+    decoding = project.sources[channel.source].decoding
+    what = "no sample" if decoding is None else "no frame" if not decoding.kind.gives_values else "no value"
+    where = capture.name if decoding is None else f"{capture.name}, read as {decoding.kind.name}"
+    looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and at what the decoder allows"
+    return [
+        Note(
+            FAULT,
+            Step.RAW,
+            channel.name,
+            f"{channel.name}: {what} comes out of {where}.",
+            remedy=f"look at its {looked}",
+        )
+    ]
+
+
+def _speaks_for(project: Project, channel: Channel) -> bool:
+    """What holds for all channels of a source is said of the first."""
+    return channel.name == next((each.name for each in project.channels.values() if each.source == channel.source), "")
+
+
+def _narrow_bits(channel: Channel, decoded: Decoded) -> list[Note]:
+    margin = least_margin(decoded)
+    if margin is None or margin >= NARROW:
+        return []
+    percent = round(100 * margin, 1)
+    return [
+        Note(
+            DOUBT,
+            Step.RAW,
+            channel.name,
+            f"{channel.name}: a bit was told from the other with a margin of only "
+            f"{plain_number(percent)} %; with a little more jitter it is the other.",
+            figure=percent,
+            unit="%",
+            limit=100 * NARROW,
+            remedy="put the decoder's limit in the middle between short and long bits",
+        )
+    ]

@@ -1,0 +1,102 @@
+"""Raw values that say that a sensor failed, and codes that never come."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from lesart.core.block import Mark, block_of
+from lesart.core.notes import DOUBT, Note
+from lesart.core.raw.codes import Coded, code_step, inspect_codes, inspect_empty_frames
+from lesart.core.raw.frames import ByteFrame
+from lesart.core.units import parse_unit
+
+CHANCE = np.random.default_rng(11)
+NOISY = CHANCE.integers(2000, 2040, 500).astype(float)
+
+
+def said(x: object, bits: int = 0, unit: str = "ct", *, is_counts: bool = True) -> list[Note]:
+    return inspect_codes(Coded("c", block_of(np.asarray(x, np.float64), 10.0), parse_unit(unit), is_counts, bits))
+
+
+@pytest.mark.parametrize("step", [1, 2, 4, 16, 3])
+def test_the_step_of_codes(step: int) -> None:
+    """Of whole counts in any order, from wherever they begin."""
+    assert code_step(7 + step * CHANCE.integers(0, 50, 400).astype(float)) == step
+
+
+def test_codes_that_have_no_step() -> None:
+    """Fractions, too few, none."""
+    assert code_step(np.linspace(0, 1, 100)) == 1
+    assert code_step(np.array([16.0, 32.0, 48.0])) == 1
+    assert code_step(np.zeros(0)) == 1
+
+
+def test_twelve_bits_in_sixteen() -> None:
+    """Its figure is the step; a reading is that much coarser."""
+    (note,) = said(16 * NOISY, 16)
+    assert (note.mark, note.figure) == (DOUBT, 16.0)
+    assert "12 bits in 16" in note.text
+
+
+def test_a_converter_of_fewer_bits_than_stated() -> None:
+    """Its counts end where twelve bits do; sixteen would go on."""
+    x = np.minimum(CHANCE.integers(3000, 4300, 300), 4095).astype(float)
+    (note,) = said(x, 16)
+    assert (note.figure, note.limit) == (12.0, 16.0)
+    assert said(x, 12) == []
+
+
+@pytest.mark.parametrize("code", [0.0, 65_535.0, -1.0, -32_768.0, 255.0, 16_777_215.0])
+def test_a_code_of_all_bits_far_from_the_others(code: float) -> None:
+    """As often as it comes; a signal that reaches it is none of that."""
+    x = NOISY.copy()
+    x[[100, 200, 300]] = code
+    (note,) = said(x)
+    assert (note.mark, note.figure) == (DOUBT, 3.0)
+    assert "00:00:10.0" in note.text
+    assert said(np.abs(code) + np.arange(-20.0, 21.0).repeat(5)) == []
+
+
+def test_a_failure_in_words_of_its_unit() -> None:
+    """A thermometer that does not answer, and one that was just switched on."""
+    for value in (-127.0, 85.0):
+        x = np.where(np.arange(200) == 60, value, 21.0 + 0.1 * (np.arange(200) % 7))
+        (note,) = said(x, unit="°C", is_counts=False)
+        assert note.figure == 1.0
+    assert said(np.linspace(80.0, 90.0, 101), unit="°C", is_counts=False) == []
+
+
+def test_a_signal_that_stands_still() -> None:
+    """Where it moves otherwise; one that is quiet all the time is no doubt."""
+    x = NOISY.copy()
+    x[200:260] = x[200]
+    (note,) = said(x)
+    assert note.figure == 60.0
+    assert "00:00:20.0" in note.text
+    quiet = np.repeat(np.arange(10.0), 60)
+    assert said(quiet) == []
+
+
+def test_a_whole_capture_of_one_value() -> None:
+    """All zeros say it twice over, once is enough to say."""
+    assert [note.figure for note in said(np.full(300, 512.0))] == [300.0]
+    assert said(np.full(20, 512.0)) == []
+
+
+def test_bad_samples_are_no_codes() -> None:
+    """What was marked already is not told again."""
+    block = block_of(np.where(np.arange(500) == 5, 65_535.0, NOISY), 10.0)
+    mark = np.where(block.x == 65_535, np.uint8(Mark.CHECKSUM), np.uint8(0))
+    assert inspect_codes(Coded("c", block.with_values(block.x, mark), parse_unit("ct"), True)) == []
+
+
+@pytest.mark.parametrize("byte", [0, 255])
+def test_frames_of_nothing(byte: int) -> None:
+    """A sum over zeros is zero, so the check lets them pass; broken frames are told elsewhere."""
+    good = ByteFrame(1.0, 1.1, bytes([1, 2, 3]))
+    empty = ByteFrame(2.0, 2.1, bytes([byte] * 5))
+    broken = ByteFrame(3.0, 3.1, bytes([byte] * 5), mark=int(Mark.CHECKSUM))
+    (note,) = inspect_empty_frames("c", [good, empty, broken, empty])
+    assert (note.figure, note.mark) == (2.0, DOUBT)
+    assert inspect_empty_frames("c", [good, broken]) == []
