@@ -14,6 +14,7 @@ from lesart.core.fit.field import GROUPS, WIDEST, Field, Reading
 from lesart.core.fit.fill import AS_BYTE, AS_NUMBERS, AS_TEXT, fill
 from lesart.core.fit.rounding import rounded_steps
 from lesart.core.fit.sweep import places
+from lesart.core.fit.unit_said import inspect_unit_text
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
@@ -64,6 +65,9 @@ def inspect_field(
     where = f"{channel} on {panel}" if panel else channel
     found = _overflows(where, channel, field, key, lowest, highest, joined)
     found += _sent_wrongly(where, channel, field, key)
+    found += inspect_unit_text(
+        where, channel, field, key("unit_text"), lambda other: fits(other, lowest, highest, joined)
+    )
     found += _grouped(where, channel, field, key, highest, joined)
     found += _half_used(where, channel, field, key, lowest, highest, joined)
     if not field.is_number:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import singledispatch
 
+from lesart.core.fit.unit_said import wrong_unit_of_label
 from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
 from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width_of
@@ -46,6 +47,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
                     place=("faces", face.name, "items", index, "column"),
                 )
             )
+        notes += _unit_of_label(face, index)
         own = (item.column, item.row, end, foot)
         for other in sorted({each for each, box in taken if _overlap(own, box)}):
             notes.append(
@@ -66,6 +68,32 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         notes += _blinks(face, item, index, channel)
     whole = (_slots, _tails, _clears, _off_centre)
     return [*notes, *(note for look in whole for note in look(face, panel)), *_of_kind(panel, face)]
+
+
+def _unit_of_label(face: Face, index: int) -> list[Note]:
+    """A label that is a unit stands for a number of the face: it must be the unit that one of them is in."""
+    item = face.items[index]
+    if not isinstance(item, Label):
+        return []
+    fields = [(each.channel, each.field) for each in face.items if isinstance(each, FieldItem)]
+    wrong = wrong_unit_of_label(item.text, fields)
+    if wrong is None:
+        return []
+    channel, field = wrong
+    place = ("faces", face.name, "items", index, "text")
+    return [
+        Note(
+            FAULT,
+            Step.GLASS,
+            channel,
+            f'{face.panel}: the label says "{item.text.strip()}", and {channel} is shown in {field.unit_shown}.',
+            remedy=f'write "{field.unit_shown}" there',
+            # A longer one may cover what stands behind it.
+            mend=(Mend(place, str(field.unit_shown)),) if len(str(field.unit_shown)) <= len(item.text) else (),
+            panel=face.panel,
+            place=place,
+        )
+    ]
 
 
 def clashing_pixels(face: Face, panel: Panel) -> tuple[Rectangle, ...]:
