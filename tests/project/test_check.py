@@ -124,13 +124,13 @@ def test_items_take_over_the_channel_s_rules() -> None:
 def test_an_edit_keeps_everything_else() -> None:
     """Comments, order, blank lines and the person's own keys: only the one line differs."""
     text = project_text() + '\n[workbench]  # mine\nlamp = "left" # the red one\n'
-    edited = Editor().with_value(text, (*CHANNEL, "law", 0, "excitation"), "4.5 V")
+    edited = Editor().with_value(text, (*CHANNEL, "law", 0, "gain"), "64")
     before, after = text.splitlines(), edited.splitlines()
     changed = [(a, b) for a, b in zip(before, after, strict=True) if a != b]
     assert changed == [
         (
-            'excitation = "5 V"  # the same regulator, so the ratio holds',
-            'excitation = "4.5 V"  # the same regulator, so the ratio holds',
+            'gain = "128"  # reference and excitation are the rail of the amplifier, so the ratio holds',
+            'gain = "64"  # reference and excitation are the rail of the amplifier, so the ratio holds',
         )
     ]
 

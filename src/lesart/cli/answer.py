@@ -15,6 +15,7 @@ from lesart.core.notes import Note
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
+from lesart.project.text import dotted
 
 
 def print_json(content: Mapping[str, Any]) -> None:
@@ -54,10 +55,11 @@ def note_object(note: Note) -> dict[str, Any]:
 
 
 def note_lines(notes: Iterable[Note]) -> list[str]:
-    """A line a note, control characters shown."""
+    """A line a note, with the key of the project file at which its limit stands; control characters shown."""
     lines = []
     for note in notes:
         remedy = f" Remedy: {note.remedy}." if note.remedy else ""
+        remedy += f" Its limit is at {dotted(note.limit_at)}." if note.limit_at is not None else ""
         line = f"{note.mark} {note.step.capitalize():<6}{note.text}{remedy}"
         lines.append(visible(line))
     return lines

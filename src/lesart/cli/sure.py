@@ -25,15 +25,16 @@ class Sure:
     simulated: Simulated
 
 
-def sureness_of(project: Project, channel: Channel, standing: Channel, raw: float) -> Sure:
-    """Of a value given by hand: no capture is read, so noise is not part of it, nor are channels that its laws read."""
+def sureness_of(project: Project, channel: Channel, standing: Channel, raw: float, count_step: int = 1) -> Sure:
+    """Of a value given by hand: noise is not part of it, nor are channels that its laws read. ``count_step`` is the
+    step in which the counts of its capture come."""
     import numpy as np
 
     from lesart.core.law.budget import budget_of, simulated
-    from lesart.project.tables.tolerances import counts_pulses, tolerances_of
+    from lesart.project.facts.tolerances import counts_pulses, tolerances_of
 
     tolerances = tolerances_of(project, channel, standing, {})
-    count = abs(standing.chain.slope(raw)) if standing.unit_raw.symbol == "ct" else 0.0
+    count = count_step * abs(standing.chain.slope(raw)) if standing.unit_raw.symbol == "ct" else 0.0
     count = count if np.isfinite(count) else 0.0
 
     def evaluate(shares: Any) -> float:
@@ -69,6 +70,8 @@ def sure_said(sure: Sure, channel: Channel) -> list[str]:
     lines = []
     for share in sure.budget.shares:
         width, says = f"± {format_quantity(abs(share.half_width), channel.unit, 2)}", share.says
+        if share.cancels:
+            width, says = "cancels", f"{says}, one and the same in both"
         if not math.isfinite(share.half_width):
             width, says = "not known", f"{says}; its ends lie outside the range in which the laws hold"
         lines.append(f"sure  {share.name:<18}{width:>20}   {says}")

@@ -21,13 +21,14 @@ Written = str | int | bool
 
 @dataclass(frozen=True)
 class Mend:
-    """One edit that a key applies: ``value`` as it will stand in the project file.
+    """One edit that a key applies: ``value`` as it will stand in the project file; None takes away what stands there,
+    so that it is taken from its home again.
 
     A table as value is a new table at ``key``, or a new entry where ``key`` names a list.
     """
 
     key: Key
-    value: Written | Mapping[str, Written]
+    value: Written | Mapping[str, Written] | None
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,8 @@ class Note:
     ``panel`` or ``part`` name what it speaks of where that is no channel; ``pins`` are those of the hook-up it stands
     at, written ``part.pin``. ``place`` is where it stands in the project file, where no remedy says so. ``ways`` are
     the variants of its channel that it holds for; the empty one is the channel itself. ``shown_by`` is another step
-    whose workspace shows why: Law, how sure a reading is.
+    whose workspace shows why: Law, how sure a reading is. ``limit_at`` is where its limit is stated, for one that a
+    person sets.
     """
 
     mark: str
@@ -55,6 +57,7 @@ class Note:
     place: Key | None = None
     ways: tuple[str, ...] = ("",)
     shown_by: Step | None = None
+    limit_at: Key | None = None
 
     @property
     def is_fault(self) -> bool:

@@ -63,21 +63,13 @@ kind = "transistor"
 kind = "fixed half"
 lowest = "3.3 kΩ"  # 52 °C
 highest = "33 kΩ"  # 0 °C
-supply = "3.3 V"
 
 [sums."stand resistors"]
 kind = "lamp resistor"
-supply = "3.3 V"
-forward = "2 V"
-current = "5 mA"
-duty = "1/4"
 
 [sums."pack hours"]
 kind = "battery hours"
 part = "pack"
-capacity = "20 Ah"
-voltage = "5 V"
-awake = "106 mA"  # as the leaf supply adds it up
 asleep = "0.4 mA"
 awake_share = "1/10"
 wanted = "30 d"

@@ -32,8 +32,6 @@ word = "8 bit"
 clock = "16 MHz"
 active = "14 mA"
 idle = "11 mA"
-shown = "28 mA"
-capacity = "2200 mAh"
 
 [loop.tasks."count beam"]
 runs = "in the loop"

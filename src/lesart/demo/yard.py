@@ -48,9 +48,7 @@ highest = "120 kg"
 [[channels."hive 2 mass".law]]
 kind = "bridge converter"
 bits = 24
-gain = "128"
-reference = "5 V"
-excitation = "5 V"  # the same regulator, so the ratio holds
+gain = "128"  # reference and excitation are the rail of the amplifier, so the ratio holds
 
 [[channels."hive 2 mass".law]]
 kind = "load cell"
@@ -117,7 +115,8 @@ samples = 32
 decimals = 1
 unit_text = "°C"
 
-# The probe between the frames is a thermistor, one half of a divider; the other half is in the hook-up.
+# The probe between the frames is a thermistor, one half of a divider; the other half is in the hook-up, which says
+# too what feeds them and which of them is at the ground.
 [channels."brood probe"]
 source = "scale"
 column = "brood_mv"
@@ -130,8 +129,6 @@ highest = "60 °C"
 [[channels."brood probe".law]]
 kind = "half of a divider"
 part = "brood half"
-sensor = "to ground"
-supply = "3.3 V"
 
 [[channels."brood probe".law]]
 kind = "thermistor by beta"

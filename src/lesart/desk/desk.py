@@ -140,6 +140,10 @@ class Desk(Navigation):
 
         def find() -> Edited:
             not_too_long(text)
+            home = self.state.project.homes.get(key)
+            if home is not None and not text.strip():
+                left = self.editor.without_value(with_own(self.editor, self.state.history.text, key), key)
+                return Edited(left, f"{edits.label_of(self.state.project.tables, key)} taken from {home.says}")
             typed = typed_or_honest(self.state, self.bench, key, text)
             return self._with(key, edits.typed_value(self.state.project, key, typed))
 

@@ -27,6 +27,7 @@ from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
 from lesart.study.bench import Bench, Run
 from lesart.study.glass import all_glasses
+from lesart.study.key_places import said_at
 from lesart.study.past_readings import wanted_of, with_past
 from lesart.study.redraws import memories
 from lesart.study.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
@@ -278,6 +279,8 @@ def _note_rows(context: Context) -> list[NoteRow]:
         remedy = f"{note.remedy[0].upper()}{note.remedy[1:]}." if note.remedy else ""
         if note.mend:
             remedy += " m mends it."
+        if note.limit_at is not None and (where := said_at(context.project, note.limit_at)):
+            remedy += f" Its limit is {where}; H goes there."
         rows.append(
             NoteRow(
                 numeral(index + 1), note.mark, note.step.capitalize(), note.text, remedy, index == context.state.note

@@ -22,6 +22,8 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.assets.named import Assets
 from lesart.project.assets.shown_picture import ShownPicture
+from lesart.project.facts.home import with_homes
+from lesart.project.facts.homes import homes_of
 from lesart.project.folder.store import FILE
 from lesart.project.model import Channel, Project, Table
 from lesart.project.tables.channels import check_channel, circles, neighbours_of
@@ -105,14 +107,17 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         problems,
         lambda name, table: (same[name], []) if name in same else check_source(name, table),
     )
-    hookup, sums, checks, measured = _wiring(tables, problems, before)
+    hookup = _hookup(tables, problems, before)
+    homes = homes_of(tables, hookup)
+    stated = with_homes(tables, homes)
+    sums, checks, measured = _sums(stated, hookup, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables.get("sources", {}))
     parts = KnownParts(hookup.parts, list(tables.get("parts", {})))
-    kept = _kept_channels(tables, hookup, before)
+    kept = _kept_channels(stated, hookup, before)
     neighbours = neighbours_of(tables.get("channels"))
     channels: dict[str, Channel] = _each(
-        tables,
+        stated,
         "channels",
         problems,
         lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts, neighbours),
@@ -126,12 +131,12 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     unread: dict[Key, str] = {("fonts", name): said for name, said in read.items() if isinstance(said, str)}
     unread |= {("pictures", name): picture.said for name, picture in pictures.items() if picture.said}
     glass: dict[str, Panel] = _each(
-        tables, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
+        stated, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
     )
     faces = _each(
         tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, pictures, tables)
     )
-    loop, found = check_loop(tables.get("loop", {}))
+    loop, found = check_loop(stated.get("loop", {}))
     problems += found
     controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
     traces = check_traces(tables, glass, controllers, problems)
@@ -148,6 +153,8 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         checks=checks,
         measured=measured,
         tables=tables,
+        homes=homes,
+        stated=stated,
         charsets=charsets,
         fonts=fonts,
         pictures=pictures,
@@ -159,16 +166,21 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     )
 
 
-def _wiring(
-    tables: Table, problems: list[Problem], before: Project | None
-) -> tuple[Hookup, Mapping[str, Sum], tuple[Check, ...], Mapping[str, str]]:
-    """The hook-up with its sums, its bring-up list and what was measured."""
-    of_wire = ("kinds", "parts", "wire", "sums")
-    if before is not None and all(tables.get(key) == before.tables.get(key) for key in of_wire):
-        return before.hookup, before.sums, before.checks, before.measured
-    hookup = check_wiring(tables, problems)
-    sums: dict[str, Sum] = _each(tables, "sums", problems, check_sum)
-    return hookup, sums, *check_measured(tables, hookup, problems)
+def _hookup(tables: Table, problems: list[Problem], before: Project | None) -> Hookup:
+    """Parts and connections."""
+    if before is not None and all(tables.get(key) == before.tables.get(key) for key in ("kinds", "parts", "wire")):
+        return before.hookup
+    return check_wiring(tables, problems)
+
+
+def _sums(
+    stated: Table, hookup: Hookup, problems: list[Problem], before: Project | None
+) -> tuple[Mapping[str, Sum], tuple[Check, ...], Mapping[str, str]]:
+    """The sums of the hook-up, its bring-up list and what was measured."""
+    if before is not None and hookup is before.hookup and stated.get("sums") == before.stated.get("sums"):
+        return before.sums, before.checks, before.measured
+    sums: dict[str, Sum] = _each(stated, "sums", problems, check_sum)
+    return sums, *check_measured(stated, hookup, problems)
 
 
 def _kept_sources(tables: Table, before: Project | None) -> Mapping[str, Source]:
@@ -184,7 +196,7 @@ def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Map
     """Channels written as before, where all that they lean on is as before."""
     if before is None or hookup is not before.hookup or tables.get("sources") != before.tables.get("sources"):
         return {}
-    found, earlier = tables.get("channels"), before.tables.get("channels", {})
+    found, earlier = tables.get("channels"), before.stated.get("channels", {})
     if not isinstance(found, Mapping):
         return {}
     same = {name for name in before.channels if found.get(name) == earlier.get(name)}

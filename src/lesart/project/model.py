@@ -16,7 +16,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.law.record import LawEntry
-from lesart.core.notes import Key
+from lesart.core.notes import Key, Written
 from lesart.core.pace.judge import Limits
 from lesart.core.pace.task import Processor
 from lesart.core.pace.trace import PanelTrace
@@ -90,6 +90,33 @@ class Channel:
 
 
 @dataclass(frozen=True)
+class Home:
+    """Where a fact is stated: at ``key`` of the project file, ``written`` as it would stand elsewhere; ``says`` is
+    where, in a few words.
+
+    ``one_with`` names what it is: two places that take it from one home move together, however many keys lead there.
+    ``within`` is how far, as a share, a value stated elsewhere may be from it and yet be the same: rails are nominal.
+    ``certain`` is False where the home is only what is usual; ``compared`` is False where a value of one's own is
+    better than it, as one that was measured is. ``same``: the value at ``key`` is this very one, so that what changes
+    it is written there.
+    """
+
+    key: Key
+    written: Written
+    says: str
+    one_with: str = ""
+    within: float = 1e-9
+    certain: bool = True
+    compared: bool = True
+    same: bool = False
+
+    @property
+    def name(self) -> str:
+        """What it is one with; its own place where nothing else is said."""
+        return self.one_with or ".".join(str(part) for part in self.key)
+
+
+@dataclass(frozen=True)
 class LoopSettings:
     """``overruled``: by name of a task, what is written of it and nothing else; ``values`` with defaults besides."""
 
@@ -119,6 +146,10 @@ class Project:
     checks: tuple[Check, ...]
     measured: Mapping[str, str]
     tables: Table
+    homes: Mapping[Key, Home] = field(default_factory=dict)
+    """Of facts, by the key at which each may be stated again."""
+    stated: Table = field(default_factory=dict)
+    """``tables`` with every fact that is not stated there as its home has it."""
     charsets: Mapping[str, CharacterSet] = field(default_factory=dict)
     fonts: Mapping[str, Font] = field(default_factory=dict)
     """Those of its own that could be read."""

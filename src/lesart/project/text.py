@@ -51,7 +51,9 @@ class Editor:
     def mended(self, text: str, mends: Iterable[Mend]) -> str:
         """The text with all edits of a remedy."""
         for mend in mends:
-            if not isinstance(mend.value, Mapping):
+            if mend.value is None:
+                text = self.without_value(text, mend.key)
+            elif not isinstance(mend.value, Mapping):
                 text = self.with_value(text, mend.key, mend.value)
             elif mend.key[-1] in LINES:
                 text = self.with_entry(text, mend.key, mend.value)
@@ -67,6 +69,10 @@ class Editor:
         """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
         cut = cut_entry(text, key) or cut_tables(text, key)
         return cut or self._changed(text, lambda document: _delete(document, key))
+
+    def without_value(self, text: str, key: Key) -> str:
+        """The text without the value at ``key``, which is one of a table; its line goes, all others stay."""
+        return self._changed(text, lambda document: _delete(document, key))
 
     def with_renamed(self, text: str, key: Key, name: str) -> str:
         """The text with the table at ``key`` called ``name``. Raises RequestError where it is in line."""

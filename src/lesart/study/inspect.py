@@ -28,7 +28,9 @@ from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_re
 from lesart.core.wire.faults.inspect import find
 from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
+from lesart.project.facts.compare import inspect_facts
 from lesart.project.model import Channel, Project
+from lesart.project.text import value_at
 from lesart.study.bench import Bench, Run, filtered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.loop_verdicts import paced
@@ -64,9 +66,26 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     notes += [note for panel in project.panels.values() for note in inspect_contrast(panel)]
     notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
+    notes += inspect_facts(project)
     notes += inspect_sums(project.sums.values(), project.hookup, find)
     notes += inspect_measured(project.checks, project.measured)
-    return ordered(_gathered(notes))
+    return ordered(_gathered([_at_home(project, note) for note in notes]))
+
+
+def _at_home(project: Project, note: Note) -> Note:
+    """A remedy that changes a value which is taken from its home changes it there."""
+    if not any(mend.key in project.homes for mend in note.mend):
+        return note
+    mends = tuple(
+        replace(mend, key=home.key)
+        if mend.value is not None
+        and (home := project.homes.get(mend.key)) is not None
+        and home.same
+        and value_at(project.tables, mend.key) is None
+        else mend
+        for mend in note.mend
+    )
+    return replace(note, mend=mends)
 
 
 def _in_every_way(project: Project, channel: Channel, bench: Bench, today: date | None) -> list[Note]:
@@ -262,9 +281,22 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
         middle = float(raw.t[len(raw) // 2]) if len(raw) else 0.0
         chain = bench.standing(project, channel, middle).chain
         seen = Seen(channel.name, key, chain, raw, run.blocks[Step.LAW])
-        return inspect_laws(seen, channel.laws, channel.lowest, channel.highest)
+        found = inspect_laws(seen, channel.laws, channel.lowest, channel.highest)
+        return [note for note in found if note.place is None or not _cancels(project, note.place)]
 
     return bench.once_for("laws", channel, run.blocks[Step.LAW], inspect)
+
+
+def _cancels(project: Project, key: Key) -> bool:
+    """Is a reference also what feeds the divider behind it? Then nobody has to say how far it may be off."""
+    if key[-1] != "reference":
+        return False
+    home = project.homes.get(key)
+    name = home.name if home is not None else ".".join(str(part) for part in key)
+    return any(
+        other != key and other[:-2] == key[:-2] and each.name == name and other[-1] == "supply"
+        for other, each in project.homes.items()
+    )
 
 
 def _readings(channel: Channel, run: Run, bench: Bench) -> list[Note]:

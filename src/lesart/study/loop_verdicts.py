@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -16,7 +16,7 @@ from lesart.core.notes import Note
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.pulses import Counting, missed
-from lesart.core.pace.scan import scan_verdicts
+from lesart.core.pace.scan import DIMMER, scan_verdicts
 from lesart.core.pace.task import COUNT, NS, Loop
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
@@ -98,7 +98,10 @@ def scans(project: Project, played: Played | None) -> list[Verdict]:
     for panel in project.panels.values():
         if panel.scan is not None:
             runs = played.runs.get(f"scan {panel.name}", ()) if played is not None else ()
-            found += scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs)
+            judged = scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs)
+            # Of digits that are in the hook-up that is said there, with the parts that it is about.
+            is_wired = ("panels", panel.name, "scan", "line_resistor") in project.homes
+            found += [replace(each, note=None) if is_wired and each.name == DIMMER else each for each in judged]
     return found
 
 

@@ -9,8 +9,8 @@ from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
 from lesart.core.raw.decode.record import NARROW, Decoded, least_margin
 from lesart.core.step import Step
 from lesart.project.captures.capture import Capture
+from lesart.project.facts.tolerances import counts_pulses
 from lesart.project.model import Channel, Project
-from lesart.project.tables.tolerances import counts_pulses
 from lesart.study.bench import Bench, Run
 
 WORST_DROPPED = 0.01

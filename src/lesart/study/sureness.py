@@ -15,8 +15,8 @@ from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
 from lesart.core.true.reference import Reference
 from lesart.core.true.trust import left_out_error
+from lesart.project.facts.tolerances import Tolerances, counts_pulses, tolerances_of
 from lesart.project.model import Channel, Project
-from lesart.project.tables.tolerances import Tolerances, counts_pulses, tolerances_of
 from lesart.study.bench import Bench
 
 REACH = 0.1

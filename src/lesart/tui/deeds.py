@@ -47,6 +47,13 @@ def nudge_value(desk: Desk, direction: int) -> None:
     picture.nudge_value(desk, direction)
 
 
+def go_home(desk: Desk) -> None:
+    """Where a value is taken from, or the limit of a note stands."""
+    from lesart.desk.deeds import home
+
+    home.go_home(desk)
+
+
 def toggle_listening(desk: Desk) -> None:
     """The line of the chosen channel."""
     from lesart.desk.deeds import lines

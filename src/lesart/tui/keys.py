@@ -66,6 +66,7 @@ KEYS = (
     Key("h", "h", "hand: type a raw value or a reading; again to let go", lambda app: app.action_hand()),
     Key("n", "n", "next note, and go to its place", lambda app: app.action_note()),
     Key("m", "m", "mend the chosen note by its remedy", lambda app: app.action_mend()),
+    Key("H", "H", "go to where a value is taken from, or to the limit of a note", _deed(deeds.go_home)),
     Key("g", "g", "bring the next panel forward", lambda app: app.action_glass()),
     Key("enter", "enter", "edit the selected value", lambda app: app.action_edit(), False),
     Key("plus", "+", "add a part, a channel, a law, a reference, a filter", lambda app: app.action_add()),

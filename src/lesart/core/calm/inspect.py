@@ -82,6 +82,7 @@ def _late(filtered: Filtered) -> list[Note]:
             limit=filtered.most_lag_s,
             remedy="take shorter filters, or faster samples",
             place=(*filtered.key, 0),
+            limit_at=("channels", filtered.name, "most_lag"),
         )
     ]
 

@@ -100,6 +100,7 @@ def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Ca
             limit=float(allowed),
             remedy=remedy,
             mend=() if still is None else (Mend(key("decimals"), still),),
+            limit_at=key("restless"),
         )
     ]
 
@@ -222,6 +223,7 @@ def _overflows(
                     unit=unit,
                     remedy=remedy,
                     mend=mend,
+                    limit_at=("channels", channel, "highest" if value > 0 else "lowest"),
                 )
             ]
     return []

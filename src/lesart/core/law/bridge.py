@@ -87,12 +87,21 @@ BRIDGE_CONVERTER = LawKind(
         ),
         Parameter("gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True),
         Parameter(
-            "reference", "reference", "quantity", "voltage of full scale at gain 1", unit="V", lowest=0, above=True
+            "reference",
+            "reference",
+            "quantity",
+            "voltage of full scale at gain 1",
+            "5 V",
+            unit="V",
+            lowest=0,
+            above=True,
         ),
-        Parameter("excitation", "excitation", "quantity", "supply of the bridge", unit="V", lowest=0, above=True),
+        Parameter(
+            "excitation", "excitation", "quantity", "supply of the bridge", "5 V", unit="V", lowest=0, above=True
+        ),
     ),
     build=_bridge_converter,
-    start=lambda unit_in, unit_out: {"gain": "128", "reference": "5 V", "excitation": "5 V"},
+    start=lambda unit_in, unit_out: {"gain": "128"},
 )
 
 

@@ -18,6 +18,8 @@ from lesart.core.notes import Key
 Evaluate = Callable[[Sequence[float]], float]
 """The reading when each toleranced value is off by a share of its half width, −1 to 1, in the order of the doubts."""
 COVERAGE = 2.0
+CANCELLED = 1e-9
+"""Of the reading: what a value in several places leaves where it cancels, but for rounding."""
 
 
 @dataclass(frozen=True)
@@ -27,6 +29,8 @@ class Doubt:
     name: str
     says: str
     key: Key | None = None
+    together: bool = False
+    """Is it in several places at once, which move together?"""
 
 
 @dataclass(frozen=True)
@@ -43,6 +47,8 @@ class Share:
     half_width: float
     kind: Literal["tolerance", "count", "pulse", "noise"] = "tolerance"
     key: Key | None = None
+    cancels: bool = False
+    """Is it in several places that take away what each of them makes?"""
 
     @property
     def standard(self) -> float:
@@ -93,14 +99,16 @@ def budget_of(
     shares = []
     for place, doubt in enumerate(doubts):
         up, down = (evaluate([*nothing[:place], side, *nothing[place + 1 :]]) for side in (1.0, -1.0))
-        shares.append(Share(doubt.name, doubt.says, _half_width(reading, up, down), "tolerance", doubt.key))
+        width = _half_width(reading, up, down)
+        cancels = doubt.together and abs(width) <= CANCELLED * abs(reading)
+        shares.append(Share(doubt.name, doubt.says, width, "tolerance", doubt.key, cancels))
     if one_count and is_pulse:
         shares.append(Share("one pulse", "more or fewer in a gate", abs(one_count), "pulse"))
     elif one_count:
         shares.append(Share("one raw count", "half of it", abs(one_count) / 2.0, "count"))
     if noise > 0:
         shares.append(Share("noise", "as measured", math.sqrt(3.0) * noise, "noise"))
-    known = [share for share in shares if share.half_width]
+    known = [share for share in shares if share.half_width or share.cancels]
     # What is not known is the largest of all.
     return Budget(reading, tuple(sorted(known, key=lambda share: -_size(share))))
 

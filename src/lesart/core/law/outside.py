@@ -115,6 +115,7 @@ def _outside(seen: Ranged) -> list[Note]:
             limit=100 * MOST_OUTSIDE,
             remedy=remedy,
             mend=mend,
+            limit_at=(*seen.key, "highest" if float(block.x[first]) > seen.highest else "lowest"),
             place=(*seen.key, "highest" if float(block.x[first]) > seen.highest else "lowest"),
         )
     ]

@@ -52,6 +52,8 @@ class Limits:
     idle_ma: float = 0.0
     shown_ma: float = 0.0
     capacity_mah: float = 0.0
+    others_ma: float = 0.0
+    usable: float = 1.0
 
 
 def done_in_time(played: Played) -> list[Verdict]:
@@ -142,6 +144,7 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
                 figure=100 * share,
                 unit="%",
                 limit=100 * limits.most_bus,
+                limit_at=("loop", "most_bus"),
                 **_room_on(users, worst, limits.most_bus, played),
             )
         verdicts.append(Verdict(f"{bus} in use", 100 * share, "%", 100 * limits.most_bus, note=note))
@@ -254,6 +257,7 @@ def reads(played: Played) -> list[Verdict]:
                 unit="s",
                 limit=task.wanted_s,
                 remedy=f"read it every {needed}",
+                limit_at=("sources", task.of, "least_interval"),
                 mend=(Mend(("loop", "tasks", task.name, "period"), needed),),
             )
         verdicts.append(Verdict(f"{task.name}, apart by", least, "s", task.wanted_s * (1 - SOON_SHARE), True, note))
@@ -316,6 +320,7 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
             limit=reach.stale_after_s,
             remedy="read it more often, or let it grow older",
             panel=reach.panel,
+            limit_at=("channels", reach.channel, "fit", "stale_after"),
         )
         verdicts.append(
             Verdict(
@@ -357,6 +362,7 @@ def _after(reach: Reach, after: float, most_s: float) -> Verdict:
         limit=most_s,
         remedy=calmer if by_filters else "draw it more often",
         panel=reach.panel,
+        limit_at=("channels", reach.channel, "most_lag") if most_s == reach.most_lag_s else ("loop", "most_lag"),
     )
     return Verdict(
         name=name, figure=1000 * after, unit="ms", limit=1000 * most_s, at_least=False, note=note, of=reach.channel
@@ -394,11 +400,15 @@ def energy(played: Played, limits: Limits) -> list[Verdict]:
     """Mean current, and how long a battery lasts."""
     if not limits.capacity_mah:
         return []
-    mean = limits.idle_ma + (limits.active_ma - limits.idle_ma) * played.load + limits.shown_ma
+    beside = limits.shown_ma + limits.others_ma
+    mean = limits.idle_ma + (limits.active_ma - limits.idle_ma) * played.load + beside
     verdicts = [
         Verdict("mean current", mean, "mA"),
         Verdict("of it awake", limits.active_ma * played.load, "mA"),
         Verdict("of it waiting", limits.idle_ma * (1 - played.load), "mA"),
         Verdict("of it displays", limits.shown_ma, "mA"),
     ]
-    return [*verdicts, Verdict("battery lasts", limits.capacity_mah / mean, "h")] if mean > 0 else verdicts
+    if limits.others_ma:
+        verdicts.append(Verdict("of it other parts", limits.others_ma, "mA"))
+    lasts_h = limits.capacity_mah * limits.usable / mean if mean > 0 else 0.0
+    return [*verdicts, Verdict("battery lasts", lasts_h, "h")] if mean > 0 else verdicts

@@ -23,6 +23,11 @@ MOST_UNEVEN = 0.1
 """Digits whose time varies by more differ in brightness to the eye."""
 SEGMENTS = 8
 """Of a digit, its point among them: an 8 with its point is the most a line carries."""
+IN_A_ONE, IN_AN_EIGHT = 2, 7
+"""Segments that are lit."""
+DIMMER = "an 8 is dimmer than a 1"
+MOST_DIMMER = 1.5
+"""Times: so much less light is seen from digit to digit."""
 MS = NS // 1000
 
 
@@ -123,28 +128,65 @@ def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
 
 
 def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verdict]:
-    """Peak and mean of a segment, and of a digit's line with all of its segments lit."""
-    if not scan.resistor_ohm:
+    """Peak and mean of a segment, and of a digit's line with all of its segments lit. Where these share a resistor in
+    the line of their digit, each has the less the more are lit."""
+    own, shared = scan.resistor_ohm, scan.line_resistor_ohm
+    if not own and not shared:
         return []
-    peak = max(scan.supply_v - scan.forward_v, 0.0) / scan.resistor_ohm * 1000.0
-    line, across_v = SEGMENTS * peak, scan.supply_v - scan.forward_v
+    across_v = max(scan.supply_v - scan.forward_v, 0.0)
+    alone = 1000.0 * segment_a(scan, 1)
+    line = 1000.0 * SEGMENTS * segment_a(scan, SEGMENTS)
+    # Resistors that would do: of one segment alone; of the line whose segments together carry its limit.
+    most, room = scan.segment_limit_ma, scan.line_limit_ma
+    segment_ohm = across_v / most * 1000.0 - shared
+    line_ohm = SEGMENTS * (across_v / room * 1000.0 - shared) if room else 0.0
     whole = "peak current, a digit's line"
-    return [
-        _carried("peak current, one segment", panel, "a segment", peak, scan.segment_limit_ma, across_v, key),
-        Verdict("mean current, one segment", peak * found.duty, "mA", of=panel),
-        _carried(whole, panel, "a digit's line", line, scan.line_limit_ma, SEGMENTS * across_v, key)
-        if scan.line_limit_ma
+    verdicts = [
+        _carried("peak current, one segment", panel, "a segment", alone, most, segment_ohm, key, "segment_limit"),
+        Verdict("mean current, one segment", alone * found.duty, "mA", of=panel),
+        _carried(whole, panel, "a digit's line", line, room, line_ohm, key, "line_limit")
+        if room
         else Verdict(whole, line, "mA", of=panel),
         Verdict("mean current, a digit's line", line * found.duty, "mA", of=panel),
     ]
+    if shared:
+        few, many = segment_a(scan, IN_A_ONE), segment_a(scan, IN_AN_EIGHT)
+        dimmer = few / many if many else 1.0
+        verdicts += [
+            Verdict("a segment of a 1", 1000.0 * few, "mA", of=panel),
+            Verdict("a segment of an 8", 1000.0 * many, "mA", of=panel),
+            judged(
+                DIMMER,
+                dimmer,
+                "times",
+                MOST_DIMMER,
+                panel,
+                f"the lit segments of a digit share one resistor: each of an 8 gets {plain_number(1000 * many, 3)} mA, "
+                f"each of a 1 {plain_number(1000 * few, 3)} mA, {plain_number(dimmer, 2)} times as much.",
+                "a resistor before each segment, and none in the lines of the digits",
+                mark=DOUBT,
+            ),
+        ]
+    return verdicts
 
 
-def _carried(name: str, panel: str, what: str, figure: float, limit: float, across_v: float, key: Key) -> Verdict:
-    """``across_v``: what the resistors of all that is carried have across them, one after the other."""
-    ohm = across_v / limit * 1000.0
+def segment_a(scan: Scan, lit: int) -> float:
+    """Current of each of so many lit segments of one digit, in A: (supply − forward) ÷ (own + lit × shared resistor).
+
+    Source: Ohm's law; all that are lit drop the same voltage, so they share what their digit's line lets through.
+    """
+    ohm = scan.resistor_ohm + lit * scan.line_resistor_ohm
+    return max(scan.supply_v - scan.forward_v, 0.0) / ohm if ohm > 0 else 0.0
+
+
+def _carried(
+    name: str, panel: str, what: str, figure: float, limit: float, ohm: float, key: Key, limit_key: str
+) -> Verdict:
+    """``ohm``: what each segment's own resistor must be for the limit to hold; where that is none, a person has to see
+    to it."""
     # Upwards to two figures, or the rounded one would still be too small.
-    step = 10.0 ** (len(str(int(ohm))) - 2)
-    tidy = f"{-(-ohm // step) * step:g} Ω"
+    step = 10.0 ** (len(str(int(max(ohm, 1.0)))) - 2)
+    tidy = f"{max(-(-ohm // step) * step, 0.0):g} Ω"
     return judged(
         name,
         figure,
@@ -152,8 +194,9 @@ def _carried(name: str, panel: str, what: str, figure: float, limit: float, acro
         limit,
         panel,
         f"{what} carries {plain_number(figure, 3)} mA; {plain_number(limit, 3)} mA is the most.",
-        f"resistors of {tidy}",
+        f"resistors of {tidy} before the segments",
         mend=(Mend((*key, "resistor"), tidy),),
+        limit_at=(*key, limit_key),
     )
 
 
@@ -248,6 +291,7 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
                 limit=scan.comfort_hz,
                 remedy="a shorter on-time",
                 panel=panel,
+                limit_at=(*key, "comfort"),
             )
         ]
     if verdict.mend_on_time_ms is None:
@@ -267,5 +311,6 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
             remedy=remedy,
             mend=mend,
             panel=panel,
+            limit_at=(*key, "wanted"),
         )
     ]

@@ -53,7 +53,18 @@ SETTINGS = (
     Parameter("active", "awake", "quantity", "current while the processor works", "12 mA", unit="mA", lowest=0),
     Parameter("idle", "idle", "quantity", "current while it waits", "12 mA", unit="mA", lowest=0),
     Parameter("shown", "displays", "quantity", "current of all displays", "0 mA", unit="mA", lowest=0),
+    Parameter("others", "other parts", "quantity", "current of sensors and all else", "0 mA", unit="mA", lowest=0),
     Parameter("capacity", "battery", "quantity", "its capacity; 0: none", "0 mAh", unit="mAh", lowest=0),
+    Parameter(
+        "usable",
+        "usable",
+        "quantity",
+        "share of it that cold and age leave",
+        "100 %",
+        unit="%",
+        lowest=1,
+        highest=100,
+    ),
     Parameter(
         "shutter",
         "shutter",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from lesart.core.notes import FAULT, Mend, Note
+from lesart.core.notes import FAULT, Key, Mend, Note
 from lesart.core.step import Step
 
 
@@ -60,8 +60,10 @@ def judged(
     at_least: bool = False,
     mark: str = FAULT,
     mend: tuple[Mend, ...] = (),
+    limit_at: Key | None = None,
 ) -> Verdict:
-    """A verdict on a panel, with a note of what it ``says`` where the limit is not met."""
+    """A verdict on a panel, with a note of what it ``says`` where the limit is not met; ``limit_at`` is where a person
+    sets it."""
     verdict = Verdict(name=name, figure=figure, unit=unit, limit=limit, at_least=at_least, note=None, of=panel)
     if verdict.ok:
         return verdict
@@ -76,6 +78,7 @@ def judged(
         remedy=remedy,
         mend=mend,
         panel=panel,
+        limit_at=limit_at,
     )
     return replace(verdict, note=note)
 

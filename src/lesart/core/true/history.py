@@ -116,5 +116,6 @@ def inspect_drift(
             limit=limit,
             remedy="calibrate more often, or find what moved",
             place=key,
+            limit_at=(*key, "residual"),
         )
     ]

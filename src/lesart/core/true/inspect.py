@@ -133,6 +133,7 @@ def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, t
             limit=valid_d,
             remedy="record references again",
             place=key,
+            limit_at=(*key, "valid"),
         )
     ]
 
@@ -186,6 +187,7 @@ def _left(channel: str, references: Sequence[Reference], correction: Correction,
             limit=allowed,
             remedy="look at that reference, or take a fit that bends",
             place=(*key, "references", index, "true"),
+            limit_at=(*key, "residual"),
         )
     ]
 

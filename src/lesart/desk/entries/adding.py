@@ -126,14 +126,14 @@ def _add_law(here: Here, typed: str) -> Edited:
         values = points_from(what, typed, project, channel, here.bench, here.folder)
         typed = f"{typed} {values['to']}" if typed == "table" else typed
     readings = _beside(here.state, here.bench)
-    return chain.add_law(here.editor, here.text, channel, typed, project.hookup.parts, values, readings)
+    return chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings)
 
 
 def _remove_from_chain(here: Here) -> Edited:
     """A law, a reference, a filter or an alarm."""
     state, selected = here.state, here.state.selected_at(here.state.step)
     text = _own(here.editor, state, "alarms" if selected is not None and "alarms" in selected else "")
-    return chain.take_away(here.editor, text, state.chosen, state.step, selected, state.project.hookup.parts)
+    return chain.take_away(here.editor, text, state.chosen, state.step, selected, state.project.hookup)
 
 
 # True
@@ -205,5 +205,5 @@ def tared(editor: Editor, state: State, bench: Bench) -> Edited:
 
 def moved(editor: Editor, state: State, by: int) -> Edited:
     """The law or filter that the selected value belongs to, up or down among the others."""
-    text, parts, selected = _own(editor, state), state.project.hookup.parts, state.selected_at(state.step)
-    return chain.moved(editor, text, state.chosen, state.step, selected, by, parts)
+    text, hookup, selected = _own(editor, state), state.project.hookup, state.selected_at(state.step)
+    return chain.moved(editor, text, state.chosen, state.step, selected, by, hookup)

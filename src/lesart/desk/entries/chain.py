@@ -22,13 +22,17 @@ from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, values_typed
 from lesart.project.check import read_tables
-from lesart.project.model import Channel
+from lesart.project.facts.home import with_homes
+from lesart.project.facts.homes import homes_of
+from lesart.project.model import Channel, Home
 from lesart.project.new import round_limits
 from lesart.project.tables.channels import law_stages, neighbours_of
+from lesart.project.tables.variants import resolved
 from lesart.project.text import Editor, value_at
 
 LISTS: dict[Step | None, tuple[str, ...]] = {
@@ -55,7 +59,7 @@ def add_law(
     text: str,
     channel: Channel,
     typed: str,
-    parts: Mapping[str, Part],
+    hookup: Hookup,
     values: Mapping[str, str] | None = None,
     readings: Mapping[str, float] | None = None,
 ) -> Edited:
@@ -70,13 +74,23 @@ def add_law(
     leads_to, given = _behind_law(kind, rest, before)
     key = list_of(Step.LAW, channel)
     index = len(value_at(read_tables(text), key) or [])
-    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, parts), **given, **(values or {})}
+    said = {**given, **(values or {})}
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, hookup.parts), **said}
     added = editor.with_entry(text, key, entry)
-    asked = [parameter.name for parameter in kind.parameters if parameter.default is None]
-    text = _with_units(editor, added, channel, parts, readings)
+    taken = [each[-1] for each in homes_in(added, hookup) if each[:-1] == (*key, index) and each[-1] not in said]
+    if taken:
+        # What the project knows already is taken from there.
+        added = editor.with_entry(text, key, {name: each for name, each in entry.items() if name not in taken})
+    asked = [each.name for each in kind.parameters if each.default is None and each.name not in taken]
+    text = _with_units(editor, added, channel, hookup, readings)
     return Edited(
         text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
     )
+
+
+def homes_in(text: str, hookup: Hookup) -> dict[Key, Home]:
+    """Facts of a project's text that have a home elsewhere."""
+    return homes_of(resolved(read_tables(text)), hookup)
 
 
 def _first_value(entry: Key, names: Sequence[str]) -> Key | None:
@@ -264,7 +278,7 @@ def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s
 
 
 def take_away(
-    editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, parts: Mapping[str, Part]
+    editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, hookup: Hookup
 ) -> Edited:
     """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
     key = list_of(step, channel)
@@ -279,7 +293,7 @@ def take_away(
         raise RequestError("The selected entry no longer exists.")
     left = editor.without(text, (*key, index))
     if step == Step.LAW:
-        left = _with_units(editor, left, channel, parts)
+        left = _with_units(editor, left, channel, hookup)
     what = entry.get("kind", f"alarm {entry.get('name')}" if key == alarms else f"reference {index + 1}")
     return Edited(left, f"removed: {what}")
 
@@ -291,7 +305,7 @@ def moved(
     step: Step | None,
     selected: Key | None,
     by: int,
-    parts: Mapping[str, Part],
+    hookup: Hookup,
 ) -> Edited:
     """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
     key = list_of(step, channel)
@@ -303,7 +317,7 @@ def moved(
         raise RequestError("The selected entry no longer exists.")
     changed = editor.with_neighbours_changed(text, (*key, index), by)
     if step == Step.LAW:
-        changed = _with_units(editor, changed, channel, parts)
+        changed = _with_units(editor, changed, channel, hookup)
     there = (*key, index + by, *selected[len(key) + 1 :])
     return Edited(changed, f"moved {'up' if by < 0 else 'down'}: {entry['kind']}", there)
 
@@ -318,15 +332,16 @@ def _with_units(
     editor: Editor,
     text: str,
     channel: Channel,
-    parts: Mapping[str, Part],
+    hookup: Hookup,
     readings: Mapping[str, float] | None = None,
 ) -> str:
     """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
     if channel.variant:
         return text  # a variant reads in the unit of its channel; one that does not is refused by the check
-    tables = read_tables(text)["channels"]
+    written = resolved(read_tables(text))
+    tables = with_homes(written, homes_of(written, hookup))["channels"]
     table = tables[channel.name]
-    stages = law_stages(table, parts)
+    stages = law_stages(table, hookup.parts)
     end = stages[-1].unit_out if stages else channel.unit_raw
     if end.same_dimension(channel.unit):
         return text

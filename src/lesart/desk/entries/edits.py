@@ -31,6 +31,8 @@ def parameter_at(project: Project, key: Key) -> Parameter:
 def written_at(project: Project, key: Key, parameter: Parameter) -> str | int | bool:
     """How the value stands in the file, or its default; an item's field falls back to the channel's rule."""
     value = value_at(project.tables, key)
+    if value is None and key in project.homes:
+        value = project.homes[key].written
     if value is None and key[0] == "faces":
         channel = value_at(project.tables, (*key[:-1], "channel"))
         value = value_at(project.tables, ("channels", channel, "fit", key[-1]))
@@ -160,6 +162,8 @@ def _kept(parameter: Parameter, value: str | int) -> str | int:
 
 def said_of(tables: Mapping[str, object], mend: Mend) -> str:
     """An edit of a remedy in a few words."""
+    if mend.value is None:
+        return f"{label_of(tables, mend.key)} taken from its home"
     if not isinstance(mend.value, Mapping):
         return f"{label_of(tables, mend.key)} = {mend.value}"
     if mend.key[0] == "parts":

@@ -70,13 +70,24 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
         hint = meant(re.sub(r"(\d)x(\d)", r"\1×\2", typed), CATALOGUE) or f"{PANEL_HOW}."
         raise RequestError(f'"{typed.strip()}" is not a panel Lesart knows; {hint}')
     kind, name = found
-    name = name or _free("panel", state.project.panels)
+    name = name or _wired(state, kind) or _free("panel", state.project.panels)
     if name in state.project.panels:
         raise RequestError(f'There is a panel "{name}" already; give this one another name.')
     text = editor.with_table(state.history.text, ("panels", name), CATALOGUE[kind])
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
     return Edited(text, f"added: {name}, {kind}, with an empty face")
+
+
+def _wired(state: State, kind: str) -> str:
+    """A display of the hook-up that no panel shows yet and that may be of this kind: the panel takes facts from it."""
+    role = "segment" if CATALOGUE[kind]["kind"] == "segments" else ""
+    word = {"characters": "character", "pixels": "pixel"}.get(str(CATALOGUE[kind]["kind"]), "")
+    for name, part in state.project.hookup.parts.items():
+        fits = any(role in pin.roles for pin in part.kind.pins) if role else word and word in part.kind.name
+        if part.kind.group == "display" and fits and name not in state.project.panels:
+            return name
+    return ""
 
 
 def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Edited:

@@ -50,11 +50,9 @@ def _add_part(editor: Editor, text: str, project: Project, name: str, what: str)
 def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:
     _free(name, project.sums, "sum")
     kind, values = kind_named(what, SUMS, "kind of sum")
-    usual: dict[str, Written] = {
-        each.name: each.default for each in kind.parameters if isinstance(each.default, str | int | bool)
-    }
-    usual |= values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
-    added = editor.with_table(text, ("sums", name), {"kind": kind.name, **usual})
+    # What is not typed is taken from the hook-up where it says it, and is as usual elsewhere.
+    given = values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
+    added = editor.with_table(text, ("sums", name), {"kind": kind.name, **given})
     return Edited(
         added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name if kind.parameters else "kind")
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import textwrap
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TypeVar
@@ -165,6 +165,8 @@ def value(project: Project, key: Key, *, tone: Tone = "text", width: int = 0, ti
     written = written_at(project, key, parameter)
     shown = {True: "yes", False: "no"}[written] if isinstance(written, bool) else str(written)
     plain = "true" if written is True else "false" if written is False else str(written)
+    if key in project.homes and value_at(project.tables, key) is None:
+        tone = "verdigris"  # taken from its home
     edit = Edit(key, title or parameter.title, plain, _help(parameter))
     return Span((shown or _empty(project, key)).rjust(width), tone, True, edit)
 
@@ -186,8 +188,9 @@ def _help(parameter: Parameter) -> str:
 def rows_of(
     project: Project, place: Key, parameters: Iterable[Parameter], *, in_line: int = 3, column: int = 26
 ) -> list[Line]:
-    """The parameters of a table as short rows, ``in_line`` beside each other."""
-    cells = []
+    """The parameters of a table as short rows, ``in_line`` beside each other, and where those are taken from that are
+    stated elsewhere."""
+    parameters, cells = tuple(parameters), []
     for parameter in parameters:
         span = value(project, (*place, parameter.name))
         filler = max(column - len(parameter.title) - 1 - len(span.text), 2)
@@ -199,7 +202,27 @@ def rows_of(
             rows.append([])
         rows[-1].append(cell)
     # The filler behind the last value would only be cut off again.
-    return [tuple(span for cell in row for span in cell)[:-1] for row in rows if row]
+    shown: list[Line] = [tuple(span for cell in row for span in cell)[:-1] for row in rows if row]
+    return [*shown, *_taken(project, place, parameters)]
+
+
+def _taken(project: Project, place: Key, parameters: Sequence[Parameter]) -> list[Line]:
+    """Where values that are not stated here are taken from, one line for each place."""
+    found: dict[str, list[str]] = {}
+    for parameter in parameters:
+        home = project.homes.get((*place, parameter.name))
+        if home is not None and value_at(project.tables, (*place, parameter.name)) is None:
+            found.setdefault(home.says, []).append(parameter.title)
+    return [
+        (
+            label("↳ "),
+            text(", ".join(titles), "verdigris"),
+            label(f" from {says}; "),
+            text("H", "ochre"),
+            label(" goes there"),
+        )
+        for says, titles in found.items()
+    ]
 
 
 def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:

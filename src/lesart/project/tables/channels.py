@@ -138,7 +138,9 @@ def check_channel(
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
     if values.get("part"):
         part_named(CHANNEL_PART, values["part"], f"{place}.part", parts, problems)
-    laws, converting = _laws(table, place, parts, problems)
+    # Where the part is another than was meant, so is what laws take from it; the one mistake is enough to say.
+    named = not values.get("part") or values["part"] in parts.good
+    laws, converting = _laws(table, place, parts, problems) if named else ([], [])
     if "unit" not in values or "raw_unit" not in values:
         return None, problems
     unit: Unit = values["unit"]

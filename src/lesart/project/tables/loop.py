@@ -40,6 +40,8 @@ def check_loop(table: object) -> tuple[LoopSettings, list[Problem]]:
         values["idle"],
         values["shown"],
         values["capacity"],
+        values["others"],
+        values["usable"] / 100,
     )
     clocks = values["operation"] or WORDS[values["word"]]
     return LoopSettings(Processor(values["clock"], clocks), limits, values["seed"], values["shutter"], overruled), []

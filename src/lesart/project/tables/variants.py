@@ -23,22 +23,25 @@ FIRST = "α"
 def resolved(tables: dict[str, Any]) -> dict[str, Any]:
     """The tables with every variant's sections filled in from its channel, for those who look values up."""
     channels = tables.get("channels")
-    if not isinstance(channels, Mapping) or not any(_variants(table) for table in channels.values()):
+    if not isinstance(channels, Mapping) or not any(variant_tables(table) for table in channels.values()):
         return tables
     filled = {name: _filled(table) for name, table in channels.items()}
     return {**tables, "channels": filled}
 
 
-def _variants(table: object) -> Mapping[str, Any]:
+def variant_tables(table: object) -> Mapping[str, Any]:
+    """The variants of a channel's table, by name."""
     found = table.get("variants") if isinstance(table, Mapping) else None
     return found if isinstance(found, Mapping) else {}
 
 
 def _filled(table: Any) -> Any:
-    own = {section: table[section] for section in VARYING if section in table} if _variants(table) else {}
+    own = {section: table[section] for section in VARYING if section in table} if variant_tables(table) else {}
     if not own:
         return table
-    variants = {name: {**own, **each} if isinstance(each, Mapping) else each for name, each in _variants(table).items()}
+    variants = {
+        name: {**own, **each} if isinstance(each, Mapping) else each for name, each in variant_tables(table).items()
+    }
     return {**table, "variants": variants}
 
 
@@ -50,7 +53,7 @@ def sections_of(table: Table, variant: Table) -> dict[str, Any]:
 
 def free_name(table: Table) -> str:
     """The next Greek letter. Raises RequestError when they are all used."""
-    taken = _variants(table)
+    taken = variant_tables(table)
     for name in NAMES:
         if name not in taken:
             return name

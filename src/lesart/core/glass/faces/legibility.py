@@ -104,5 +104,6 @@ def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
             limit=face.seen_from_m,
             remedy=f"write it {plain_number(wanted, 2)} mm high",
             panel=face.panel,
+            limit_at=("faces", face.name, "seen_from"),
         )
     ]

@@ -43,6 +43,15 @@ PARAMETERS = (
     Parameter("forward", "forward", "quantity", "voltage of a lit segment", "2 V", unit="V", lowest=0),
     Parameter("resistor", "resistor", "quantity", "before each segment; 0: not known", "0 Ω", unit="Ω", lowest=0),
     Parameter(
+        "line_resistor",
+        "in each digit's line",
+        "quantity",
+        "resistor that its lit segments share; 0: none",
+        "0 Ω",
+        unit="Ω",
+        lowest=0,
+    ),
+    Parameter(
         "segment_limit", "a segment takes", "quantity", "peak current at most", "25 mA", unit="mA", lowest=0, above=True
     ),
     Parameter(
@@ -71,6 +80,7 @@ class Scan:
     resistor_ohm: float = 0.0
     segment_limit_ma: float = 25.0
     line_limit_ma: float = 0.0
+    line_resistor_ohm: float = 0.0
 
 
 def build_scan(values: dict[str, Any]) -> Scan:
@@ -86,5 +96,6 @@ def build_scan(values: dict[str, Any]) -> Scan:
         "resistor",
         "segment_limit",
         "line_limit",
+        "line_resistor",
     )
     return Scan(*(values[name] for name in names))

@@ -18,7 +18,7 @@ from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
-SCANNED, *_ = DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
+SCANNED, DIRECT, *_ = DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
 BRIGHTEST = 7

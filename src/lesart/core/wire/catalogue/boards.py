@@ -25,6 +25,32 @@ BUS_TABLE = (
         highest=100,
     ),
 )
+RAILS_TABLE = (
+    Parameter(
+        "rails_within",
+        "rails within",
+        "quantity",
+        "how far its rails may be off; 0: nobody says",
+        "0 %",
+        unit="%",
+        lowest=0,
+        highest=50,
+    ),
+    Parameter(
+        "reference",
+        "reference",
+        "quantity",
+        "of its converter; 0: the rail of its signals",
+        "0 V",
+        unit="V",
+        lowest=0,
+        highest=60,
+    ),
+    Parameter(
+        "converter_bits", "converter bits", "integer", "that really come; 0: nobody says", 0, lowest=0, highest=32
+    ),
+)
+"""Facts that the laws of channels take from a board which reads them."""
 PLUG = Parameter(
     "plug",
     "plug",
@@ -86,7 +112,7 @@ BOARDS = (
         "controller board, 3.3 V signals, 16 pins and 4 analog inputs",
         "board",
         (*_rails(0.05, 0.25), *_signals(3.3, 0.012), *_analog(4, 3.3)),
-        (*BUS_TABLE, PLUG),
+        (*BUS_TABLE, *RAILS_TABLE, PLUG),
         logic_v=3.3,
         total_a=0.12,
     ),
@@ -95,7 +121,7 @@ BOARDS = (
         "controller board, 5 V signals, 16 pins and 6 analog inputs",
         "board",
         (*_rails(0.03, 0.05), *_signals(5.0, 0.020), *_analog(6, 5.0)),
-        (*BUS_TABLE, PLUG),
+        (*BUS_TABLE, *RAILS_TABLE, PLUG),
         logic_v=5.0,
         total_a=0.2,
     ),
@@ -104,7 +130,7 @@ BOARDS = (
         "controller board, 3.3 V signals, 26 pins and 6 analog inputs",
         "board",
         (*_rails(0.05, 0.25), *_signals(3.3, 0.012, 26), *_analog(6, 3.3)),
-        (*BUS_TABLE, PLUG),
+        (*BUS_TABLE, *RAILS_TABLE, PLUG),
         logic_v=3.3,
         total_a=0.12,
     ),

@@ -14,7 +14,7 @@ from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
-from lesart.project.tables.tolerances import counts_pulses
+from lesart.project.facts.tolerances import counts_pulses
 from lesart.study.inspect import field_key
 from lesart.study.sureness import Sureness, sureness_at, sureness_in_the_middle
 from lesart.study.views import Line
@@ -98,6 +98,14 @@ def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
             label("        "),
             text(share.name),
             label(f"  {share.says}; its ends lie outside the range of the laws"),
+        )
+    if share.cancels:
+        return (
+            text(f"{'cancels':>14}  "),
+            text(" " * BAR),
+            label("        "),
+            text(share.name),
+            label(f"  {share.says}, one and the same in both"),
         )
     eighths = round(8 * BAR * abs(share.half_width) / largest) if largest > 0 else 0
     bar = "█" * (eighths // 8) + (_EIGHTHS[eighths % 8] if eighths % 8 else "")

@@ -10,16 +10,17 @@ from typing import Any
 from lesart.core.block import block_of
 from lesart.core.chain import Link, Stage
 from lesart.core.law.budget import Doubt
-from lesart.core.law.record import Beside, Fixed, LawKind
+from lesart.core.law.record import Beside, Fixed, LawEntry, LawKind
 from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.law.timed import GATE
 from lesart.core.notes import Key
-from lesart.core.parameters import ChannelName
+from lesart.core.parameters import ChannelName, Parameter
 from lesart.core.quantity import Quantity, format_quantity
 from lesart.core.raw.decode.pulses import GATE as GATE_COUNT
 from lesart.core.step import Step
 from lesart.core.wire.entry import written
 from lesart.core.wire.part import Part
+from lesart.project.facts.compare import is_same
 from lesart.project.model import Channel, Project
 
 
@@ -48,11 +49,12 @@ Shift = Callable[[_Law, float], None]
 
 @dataclass(frozen=True)
 class _Place:
-    """One doubt: of which law, and how it is shifted."""
+    """One doubt, and how it shifts each law that it is in. ``name`` is that of the fact: what several laws take from
+    one home moves in all of them at once."""
 
     doubt: Doubt
-    index: int
-    shift: Shift
+    shifts: tuple[tuple[int, Shift], ...]
+    name: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,8 +74,8 @@ class Tolerances:
         """The quantity for a raw value, before correction, in the channel's unit; NaN where a law does not hold."""
         shifted: dict[int, _Law] = {}
         for place, share in zip(self.places, shares, strict=True):
-            if share:
-                place.shift(shifted.setdefault(place.index, self.laws[place.index].copy()), share)
+            for index, shift in place.shifts if share else ():
+                shift(shifted.setdefault(index, self.laws[index].copy()), share)
         block = block_of([raw])
         for index, link in enumerate(link for link in self.channel.chain.links if link.step == Step.LAW):
             block = _linked(link, shifted.get(index)).settled(block)
@@ -101,18 +103,41 @@ def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: M
             if parameter.kind == "part":
                 places += _of_part(values[parameter.name], index, parameter.name)
             elif parameter.toleranced and parameter.name in entry.written:
-                written = entry.written[parameter.name]
-                width = parameter.tolerance(written)
+                width = parameter.tolerance(entry.written[parameter.name])
                 if width:
-                    doubt = Doubt(parameter.title, str(written), (*place, index, parameter.name))
-                    places.append(_Place(doubt, index, _number_shift(parameter.name, width)))
+                    places.append(_of_number(project, entry, parameter, (*place, index, parameter.name), width))
         link, still = (
             next(each for each in chain.links if each.place == f"law[{index}]")
             for chain in (channel.chain, standing.chain)
         )
         laws.append(_Law(entry.kind, values, _beside(entry.kind.build(values), still.stage)))
         places += _of_channels(project, link, index, sure)
-    return Tolerances(standing, tuple(laws), tuple(places))
+    return Tolerances(standing, tuple(laws), tuple(_together(places)))
+
+
+def _of_number(project: Project, entry: LawEntry, parameter: Parameter, key: Key, width: float) -> _Place:
+    """A number of a law: of the fact that it is taken from, or stated again as that is; else of its own."""
+    written, home = entry.written[parameter.name], project.homes.get(key)
+    shift = (int(key[-2]), _number_shift(parameter.name, width))
+    if home is not None and is_same(parameter, written, home):
+        return _Place(Doubt(parameter.title, str(written), key), (shift,), home.name)
+    return _Place(Doubt(parameter.title, str(written), key), (shift,), ".".join(str(part) for part in key))
+
+
+def _together(places: Sequence[_Place]) -> list[_Place]:
+    """Those of one fact as one, which says what it is in."""
+    found: dict[str, _Place] = {}
+    for number, place in enumerate(places):
+        name = place.name or str(number)
+        first = found.get(name)
+        if first is None:
+            found[name] = place
+            continue
+        titles = f"{first.doubt.name} and {place.doubt.name}"
+        found[name] = replace(
+            first, doubt=replace(first.doubt, name=titles, together=True), shifts=(*first.shifts, *place.shifts)
+        )
+    return list(found.values())
 
 
 def _beside(built: object, stage: Stage) -> list[float]:
@@ -145,7 +170,7 @@ def _of_part(part: Part, index: int, name: str) -> list[_Place]:
             says = f"{written(part.value(parameter.name), parameter.unit)} ± {tolerance:g} %"
             own = "" if parameter.name == "resistance" else f" {parameter.title}"
             doubt = Doubt(f"{part.name}{own}", says, ("parts", part.name, "tolerance"))
-            places.append(_Place(doubt, index, shift))
+            places.append(_Place(doubt, ((index, shift),)))
     return places
 
 
@@ -164,7 +189,8 @@ def _of_channels(project: Project, link: Link, index: int, sure: Mapping[str, fl
         width = sure.get(other.channel, 0.0)
         if width > 0:
             says = f"± {format_quantity(width, project.channels[other.channel].unit.step, 2)}"
-            places.append(_Place(Doubt(other.channel, says), index, _beside_shift(order, width * other.scale)))
+            shift = _beside_shift(order, width * other.scale)
+            places.append(_Place(Doubt(other.channel, says), ((index, shift),)))
     return places
 
 

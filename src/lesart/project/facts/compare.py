@@ -1,0 +1,119 @@
+"""Facts that are stated again elsewhere, held against their homes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from lesart.core.law.divider import HALF
+from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
+from lesart.core.parameters import Parameter, parted
+from lesart.core.quantity import Quantity
+from lesart.core.step import Step
+from lesart.project.facts.home import laws_in
+from lesart.project.facts.homes import parameter_of
+from lesart.project.model import Home, Project
+from lesart.project.text import value_at
+
+STEPS = {"channels": Step.LAW, "sums": Step.WIRE, "loop": Step.PACE}
+
+
+def inspect_facts(project: Project) -> Iterator[Note]:
+    """A note for each fact that is stated in two places and not the same, with both and a remedy that takes the home's;
+    and for a resistor of a law that the hook-up has nowhere."""
+    for key, home in project.homes.items():
+        written = value_at(project.tables, key)
+        parameter = parameter_of(project.tables, key)
+        if written is not None and parameter is not None and home.compared and _differs(parameter, written, home):
+            yield _differing(project, key, home, parameter, written)
+    yield from _unjoined(project)
+
+
+def _differs(parameter: Parameter, written: object, home: Home) -> bool:
+    """Both as the parameter reads them; numbers within what the home is known to are the same."""
+    try:
+        stated, own = parameter.read(written), parameter.read(home.written)
+    except ValueError:
+        return False
+    if isinstance(stated, Quantity) and isinstance(own, Quantity):
+        stated, own = float(stated.value * stated.unit.scale), float(own.value * own.unit.scale)
+    if isinstance(stated, bool | str) or isinstance(own, bool | str):
+        return bool(stated != own)
+    within: float = home.within * abs(float(own)) * (1 + 1e-9)
+    return abs(float(stated) - float(own)) > within
+
+
+def is_same(parameter: Parameter, written: object, home: Home) -> bool:
+    """Is a value stated again the home's? Then it moves with it, tolerance and all. One that is said to be off by as
+    much as its home, or whose home does not say, is no other."""
+    exact = replace(home, within=1e-9)
+    off, own = _off(parameter, written), _off(parameter, home.written)
+    return not _differs(parameter, written, exact) and (off == own or not own)
+
+
+def _off(parameter: Parameter, written: object) -> float:
+    return parameter.tolerance(written) if parameter.toleranced else 0.0
+
+
+def _differing(project: Project, key: Key, home: Home, parameter: Parameter, written: object) -> Note:
+    who, where = _stated_at(key)
+    shown, own = parted(str(written))[0], parted(str(home.written))[0]
+    doubt = "" if home.certain else ", unless it is told otherwise"
+    step = Step.PACE if key[0] == "panels" and "scan" in key else STEPS.get(str(key[0]), Step.GLASS)
+    remedy = "take it from there"
+    if not home.certain:
+        remedy += f", or write that value as the {home.key[-1]} of {home.key[1]}".replace("_", " ")
+    return Note(
+        FAULT if home.certain else DOUBT,
+        step,
+        who if key[0] == "channels" else None,
+        f"{who}: {parameter.title} is {shown} in {where}, and {own} by {home.says}{doubt}.",
+        figure=_number(parameter, written),
+        unit=parameter.unit if parameter.kind == "quantity" else None,
+        limit=_number(parameter, home.written),
+        remedy=remedy,
+        mend=(Mend(key, None),),
+        panel=who if key[0] == "panels" else None,
+        place=key,
+        ways=(str(key[3]),) if key[0] == "channels" and key[2] == "variants" else ("",),
+    )
+
+
+def _number(parameter: Parameter, written: object) -> float | None:
+    try:
+        value = parameter.read(written)
+    except ValueError:
+        return None
+    return float(value) if isinstance(value, int | float) and not isinstance(value, bool) else None
+
+
+def _stated_at(key: Key) -> tuple[str, str]:
+    """Whose it is, and where it stands, in words."""
+    index = next((part for part in key if isinstance(part, int)), None)
+    if key[0] == "channels" and index is not None:
+        return str(key[1]), f"law {index + 1}"
+    if key[0] == "loop":
+        return "the loop", "8 Pace"
+    if key[0] == "panels":
+        return str(key[1]), "8 Pace" if "scan" in key else "7 Glass"
+    return str(key[1]), "the sum"
+
+
+def _unjoined(project: Project) -> Iterator[Note]:
+    """The fixed half of a divider that is in no connection: what a law reckons with is not what is on the desk."""
+    if not project.hookup.joins:
+        return
+    for place in laws_in(project.tables):
+        resistor = str(place.entry.get("part"))
+        if place.entry.get("kind") != HALF.name or resistor not in project.hookup.parts:
+            continue
+        if not any(join.through == resistor for join in project.hookup.joins):
+            yield Note(
+                DOUBT,
+                Step.LAW,
+                place.channel,
+                f"{place.channel}: law {place.index + 1} takes {resistor} as the other half of its divider, and no "
+                "connection runs through it.",
+                remedy="join it in 1 Wire, or name the resistor that is there",
+                place=(*place.key, "part"),
+            )

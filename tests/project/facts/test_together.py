@@ -1,0 +1,84 @@
+"""What two laws take from one rail moves together: a ratio is as sure as if the rail were exact.
+
+Held against draws that know nothing of the code: R = fixed × x ÷ (2^bits × supply ÷ reference − x), 1/T by beta.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from lesart.core.law.budget import budget_of, simulated
+from lesart.project.check import check_project
+from lesart.project.facts.tolerances import Tolerances, tolerances_of
+from tests.benches import notes_of
+from tests.project.facts.benches import BENCH
+
+RAW, DRAWS = 1500.0, 400_000
+LAWS = """[[channels.room.law]]
+kind = "thermistor by beta"
+beta = "3950 K ± 1 %"
+resistance = "4.7 kΩ ± 2 %"
+"""
+TEXT = BENCH.replace('[[channels.room.law]]\nkind = "thermistor by beta"\n', LAWS)
+ONE_RAIL_SEEN_TWICE = TEXT.replace('kind = "converter"', 'kind = "converter"\nreference = "3.3 V ± 2 %"').replace(
+    'part = "fix"\n[[', 'part = "fix"\nsupply = "3.3 V ± 2 %"\n[['
+)
+OTHER_REFERENCE = TEXT.replace('kind = "3.3 V board"', 'kind = "3.3 V board"\nreference = "3 V"').replace(
+    'kind = "converter"', 'kind = "converter"\nreference = "3 V ± 2 %"'
+)
+
+
+def tolerances(text: str) -> Tolerances:
+    project = check_project(text)
+    room = project.channels["room"]
+    return tolerances_of(project, room, room, {})
+
+
+def drawn(*, reference_v: float, is_one: bool) -> float:
+    """Standard deviation in °C."""
+    chance = np.random.default_rng(4)
+
+    def off(share: float) -> np.ndarray:
+        return 1 + share * chance.uniform(-1, 1, DRAWS)
+
+    supply = 3.3 * off(0.02)
+    reference = supply if is_one else reference_v * off(0.02)
+    volts = RAW / 4096 * reference
+    ohm = 10_000 * off(0.05) * volts / (supply - volts)
+    kelvin = 1 / (1 / 298.15 + np.log(ohm / (4700 * off(0.02))) / (3950 * off(0.01)))
+    return float(kelvin.std())
+
+
+@pytest.mark.parametrize("text", [TEXT, ONE_RAIL_SEEN_TWICE], ids=["taken", "stated twice"])
+def test_a_rail_in_both_places_cancels(text: str) -> None:
+    """By slopes and by draws, whether both take it from the hook-up or say it again; and the budget says so."""
+    found = tolerances(text)
+    budget = budget_of(lambda shares: found.evaluate(RAW, shares), found.doubts)
+    expected = drawn(reference_v=3.3, is_one=True)
+    assert budget.standard == pytest.approx(expected, rel=0.02)
+    by_draws = simulated(lambda shares: found.evaluate(RAW, shares), found.doubts, 4000, np.random.default_rng(1))
+    assert by_draws.standard == pytest.approx(expected, rel=0.04)
+    (rail,) = [share for share in budget.shares if share.cancels]
+    assert rail.name == "reference and supply"
+    assert abs(rail.half_width) < 1e-6
+
+
+def test_two_sources_do_not_cancel() -> None:
+    """A reference of its own and a rail are two doubts."""
+    found = tolerances(OTHER_REFERENCE)
+    budget = budget_of(lambda shares: found.evaluate(RAW, shares), found.doubts)
+    assert budget.standard == pytest.approx(drawn(reference_v=3.0, is_one=False), rel=0.02)
+    assert not any(share.cancels for share in budget.shares)
+    assert budget.standard > 1.2 * drawn(reference_v=3.3, is_one=True)
+
+
+def test_a_reference_that_cancels_needs_no_tolerance(tmp_path: Path) -> None:
+    """One that does not is still asked for."""
+    plain = TEXT.replace('rails_within = "2 %"\n', "")
+    other = OTHER_REFERENCE.replace('rails_within = "2 %"\n', "").replace('"3 V ± 2 %"', '"3 V"')
+    for text, asked in ((plain, 0), (other, 1)):
+        said = notes_of(tmp_path, text, {"raw": [1500.0] * 20, "bridge": [0.0] * 20})
+        assert len([note for note in said if note.place is not None and note.place[-1] == "reference"]) == asked
