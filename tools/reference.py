@@ -67,6 +67,13 @@ WEIGHTS = (
 )
 
 
+OWN_RULES = (
+    "Beside these it takes every key of `[channels.NAME.fit]`. What it states holds for this field alone, so a reading "
+    "may stand in °C on one row and in °F on the next, each with its own text, decimals and width; what it does not "
+    "state is the channel's."
+)
+
+
 def page() -> str:
     """The whole page."""
     parts = [
@@ -129,7 +136,10 @@ def page() -> str:
             says="What cannot be read is stood in for by a crossed box, and a note says why.",
         ),
         _section("A face", "[faces.NAME]", FACE, says="With any number of `[[faces.NAME.items]]`."),
-        *(_section(f'`kind = "{kind}"`', "", parameters, level=3) for kind, parameters in ITEMS.items()),
+        *(
+            _section(f'`kind = "{kind}"`', "", parameters, level=3, says=OWN_RULES if kind == "field" else "")
+            for kind, parameters in ITEMS.items()
+        ),
         "\n## Pace\n",
         _section("The loop", "[loop]", SETTINGS, level=3, says="What the firmware runs on, and the limits of Pace."),
         _section(

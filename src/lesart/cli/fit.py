@@ -75,5 +75,5 @@ def _field(project: Project, channel: Channel, panel: str | None) -> tuple[Field
     name = panel or next(iter(showing), None)
     if name is None:
         return channel.field, ""
-    item = project.face_showing(name, channel.name).fields_of(channel.name)[0]
+    _, item = project.fields_on(name, channel.name)[0]
     return item.field, project.panels[name].joined

@@ -66,6 +66,9 @@ class Parameter:
     longest: int = 40
     optional: bool = False
     channel: bool = False
+    names: str = ""
+    """The group of tables whose name a text is: it follows when that is renamed. ``pins`` are written ``part.pin``,
+    ``formula`` is a list of names with channels among them."""
     toleranced: bool = False
 
     @property

@@ -23,6 +23,7 @@ from lesart.desk.thread import thread_of
 from lesart.desk.workspace import BUILDERS
 from lesart.desk.workspace.context import Context, number
 from lesart.project.model import Channel
+from lesart.project.naming import NOUNS
 from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
 from lesart.study.bench import Bench, Run
@@ -175,6 +176,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         is_playing=state.replay.playing,
         notes_are_fresh=desk.notes_are_fresh,
         variant=state.chosen.variant,
+        looked_at=_named(state),
     )
 
 
@@ -271,6 +273,17 @@ def _reading_of(context: Context, channel: Channel) -> str:
     except LesartError:
         return "no capture"
     return shown_reading(channel, reading)
+
+
+def _named(state: State) -> str:
+    """``channel lid air``."""
+    from lesart.desk.deeds.naming import looked_at
+
+    try:
+        group, name = looked_at(state)
+    except LesartError:
+        return ""
+    return f"{NOUNS.get(group, 'variant')} {name}"
 
 
 def _note_rows(context: Context) -> list[NoteRow]:

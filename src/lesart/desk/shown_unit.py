@@ -9,7 +9,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
-from lesart.study.inspect import field_key
+from lesart.study.inspect import field_key, item_key
 
 
 def in_next_unit(editor: Editor, state: State) -> Edited:
@@ -18,19 +18,21 @@ def in_next_unit(editor: Editor, state: State) -> Edited:
     The text behind the number follows where it was the unit. Raises RequestError where there is no other unit.
     """
     project, channel = state.seen, state.chosen
-    names = project.panels_showing(channel.name)
+    front = state.field_in_front
     field, own, where = channel.field, None, ""
-    if names:
-        name = state.panel if state.panel in names else names[0]
-        face = project.face_showing(name, channel.name)
-        item = face.fields_of(channel.name)[0]
-        field, own, where = item.field, (face.name, item), f" on {name}"
+    if front is not None:
+        panel, face, item = front
+        field, own, where = item.field, (face, item), f" on {panel}"
+    several = sum(len(each.fields_of(channel.name)) for each in project.faces.values()) > 1
     unit = next_shown(field.unit_shown)
     if unit is None:
         raise RequestError(f"Lesart knows no other unit than {field.unit_shown} that people show {channel.name} in.")
 
     def key_of(rule: str) -> Key:
-        return field_key(channel, *own, rule) if own else (*channel.key("fit"), rule)
+        if own is None:
+            return (*channel.key("fit"), rule)
+        # Where it stands in several places, each may have a unit of its own: only this one is changed.
+        return item_key(own[0], own[1], rule) if several else field_key(channel, *own, rule)
 
     mends = [Mend(key_of("unit"), unit.symbol)]
     behind = field.unit_text.strip()

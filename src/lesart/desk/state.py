@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
+from lesart.core.glass.faces.items import FieldItem
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.history import History
@@ -88,6 +89,8 @@ class State:
     replay: Replay = field(default_factory=Replay)
     hand: float | None = None
     variant: str = ""
+    field_place: int = 0
+    """Which of the channel's fields on the panel in front Fit looks at; counted round."""
     note: int | None = None
     selected: tuple[tuple[Step | None, Key], ...] = ()
     leaves: tuple[tuple[Step | None, str], ...] = ()
@@ -109,6 +112,17 @@ class State:
         """The channel looked at, as the variant looked at has it."""
         channel = self.project.channels[self.channel]
         return next((each for each in channel.variants if each.variant == self.variant), channel)
+
+    @property
+    def field_in_front(self) -> tuple[str, str, FieldItem] | None:
+        """Panel, face and item of the field that Fit looks at: on the panel in front if it shows the channel."""
+        names = self.project.panels_showing(self.channel)
+        if not names:
+            return None
+        name = self.panel if self.panel in names else names[0]
+        fields = self.seen.fields_on(name, self.channel)
+        face, item = fields[self.field_place % len(fields)]
+        return name, face.name, item
 
     @property
     def seen(self) -> Project:

@@ -12,6 +12,7 @@ from lesart.core.chain import Chain
 from lesart.core.fit.field import Field
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
@@ -178,6 +179,7 @@ class Project:
         """Names of the panels that have a face with a field of a channel."""
         return tuple(name for name in self.panels if any(face.fields_of(channel) for face in self.faces_on(name)))
 
-    def face_showing(self, panel: str, channel: str) -> Face:
-        """The first face of a panel that has a field of a channel. Raises StopIteration where none has."""
-        return next(face for face in self.faces_on(panel) if face.fields_of(channel))
+    def fields_on(self, panel: str, channel: str) -> tuple[tuple[Face, FieldItem], ...]:
+        """The fields of a panel that show a channel, each with its face: a reading may stand there in several dresses,
+        as in °C on one row and °F on the next."""
+        return tuple((face, item) for face in self.faces_on(panel) for item in face.fields_of(channel))

@@ -6,7 +6,7 @@ Values edited in place, what ``+`` writes, and the page on the project file go b
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 from lesart.core import calm, law
@@ -96,7 +96,8 @@ def _decoding(project: Project, table: Key) -> Parameters:
 
 
 def _trace(project: Project, table: Key) -> Parameters:
-    return trace_parameters(project.panels[str(table[1])])
+    panel = project.panels.get(str(table[1]))
+    return trace_parameters(panel) if panel is not None else ()
 
 
 def _glyphs(project: Project, table: Key) -> Parameters:
@@ -140,6 +141,29 @@ def _measured(project: Project, table: Key) -> Parameters:
         else Parameter(check.key, check.key, "choice", check.does, optional=True, choices=(YES, NO))
         for check in project.checks
     )
+
+
+def tables_in(tables: Mapping[str, Any]) -> Iterator[Key]:
+    """The key of every table that a project file has and the schema knows, variants with their sections too."""
+    for pattern in SCHEMA:
+        yield from _cases(tables, (), pattern)
+        if pattern[:2] == ("channels", NAME) and len(pattern) > 2:
+            yield from _cases(tables, (), (*pattern[:2], "variants", NAME, *pattern[2:]))
+
+
+def _cases(node: Any, key: Key, pattern: tuple[str, ...]) -> Iterator[Key]:
+    if not pattern:
+        if isinstance(node, Mapping):
+            yield key
+        return
+    first, *rest = pattern
+    places: list[str | int] = []
+    if first == INDEX:
+        places = list(range(len(node))) if isinstance(node, list) else []
+    elif isinstance(node, Mapping):
+        places = [name for name in node if first in (NAME, name)]
+    for place in places:
+        yield from _cases(node[place], (*key, place), tuple(rest))
 
 
 SCHEMA: Mapping[tuple[str, ...], Parameters | Callable[[Project, Key], Parameters]] = {

@@ -256,6 +256,30 @@ def renamed_tables(text: str, key: Key, name: str) -> str | None:
         return None
 
 
+def with_copied_tables(text: str, key: Key, name: str) -> str | None:
+    """The text with all tables that begin with ``key`` a second time, behind the last of them, with ``name`` for its
+    last part; None where they are not written as tables. Comments within them are copied too."""
+    lines = text.splitlines(keepends=True)
+    headers = [place for place, line in enumerate(lines) if line.lstrip().startswith("[")]
+    own = [place for place in headers if _path_of(lines[place])[: len(key)] == list(key)]
+    if not own:
+        return None
+    ends = {place: _end_of_table(lines, place, headers) for place in own}
+    block = "".join("".join(lines[place:end]).rstrip("\n") + "\n" for place, end in ends.items())
+    copied = renamed_tables(block, key, name)
+    behind = ends[own[-1]]
+    if copied is None:
+        return None
+    wanted = copy.deepcopy(tomllib.loads(text))
+    value_at(wanted, key[:-1])[name] = copy.deepcopy(value_at(wanted, key))
+    gap = "" if behind and not lines[behind - 1].strip() else "\n"
+    made = "".join(lines[:behind]) + gap + copied + "".join(["\n", *lines[behind:]] if lines[behind:] else [])
+    try:
+        return made if tomllib.loads(made) == wanted else None
+    except tomllib.TOMLDecodeError:
+        return None
+
+
 def _behind_header(line: str) -> str:
     """What a person wrote behind the brackets of a header: the shortest end without which it still is one."""
     for end in range(line.index("]") + 1, len(line) + 1):

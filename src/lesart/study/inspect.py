@@ -146,10 +146,15 @@ def _gathered(notes: list[Note]) -> list[Note]:
     return found
 
 
+def item_key(face: str, item: FieldItem, rule: str) -> Key:
+    """Where an item states a rule of its own."""
+    return ("faces", face, "items", item.index, rule)
+
+
 def field_key(channel: Channel, face: str, item: FieldItem, rule: str) -> Key:
     """Where a rule of a field stands: with the item that states it, else with the channel or its variant."""
     if rule in item.own_keys:
-        return ("faces", face, "items", item.index, rule)
+        return item_key(face, item, rule)
     return (*channel.key("fit"), rule)
 
 

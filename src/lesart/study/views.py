@@ -212,6 +212,8 @@ class Picture:
     is_playing: bool = False
     notes_are_fresh: bool = True
     variant: str = ""
+    looked_at: str = ""
+    """What R renames and C copies, in words; empty where there is nothing."""
 
 
 SUPERSCRIPTS = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")

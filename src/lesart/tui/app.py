@@ -288,15 +288,20 @@ class LesartApp(LinkedApp):
         """Something the desk does that needs no question."""
         self._do(deed)
 
-    def action_rename_variant(self) -> None:
-        """Ask for the other name."""
-        from lesart.project.tables.variants import FIRST
+    def action_rename(self) -> None:
+        """Ask for the other name of what is looked at."""
+        self._when_typing(lambda: self._ask_name("new name for", deeds.rename))
 
-        def ask() -> None:
-            old = self._picture.variant or FIRST
-            self._ask(f"new name for {old}: ", "", lambda name: self._do(lambda desk: deeds.rename_variant(desk, name)))
+    def action_copy(self) -> None:
+        """Ask for the name of the copy."""
+        self._when_typing(lambda: self._ask_name("name of the copy of", deeds.copy))
 
-        self._when_typing(ask)
+    def _ask_name(self, words: str, deed: Callable[[Desk, str], None]) -> None:
+        what = self._picture.looked_at
+        if not what:
+            self._do(lambda desk: deed(desk, ""))
+            return
+        self._ask(f"{words} {what}: ", "", lambda name: self._do(lambda desk: deed(desk, name)))
 
     def action_lit_line(self) -> None:
         """Ask which segment is lit."""

@@ -103,11 +103,18 @@ def drop_variant(desk: Desk) -> None:
     variants.drop_variant(desk)
 
 
-def rename_variant(desk: Desk, name: str) -> None:
-    """Another name for the one looked at."""
-    from lesart.desk.deeds import variants
+def rename(desk: Desk, name: str) -> None:
+    """Another name for what is looked at."""
+    from lesart.desk.deeds import naming
 
-    variants.rename_variant(desk, name)
+    naming.rename(desk, name)
+
+
+def copy(desk: Desk, name: str) -> None:
+    """What is looked at a second time."""
+    from lesart.desk.deeds import naming
+
+    naming.copy(desk, name)
 
 
 def adopt(desk: Desk) -> None:
@@ -159,11 +166,11 @@ def look_from_behind(desk: Desk) -> None:
     desk.turn(glass.look_from_behind)
 
 
-def next_face(desk: Desk) -> None:
-    """Work on the next face of the panel."""
+def next_place(desk: Desk) -> None:
+    """The next field of the channel in Fit; else the next face of the panel."""
     from lesart.desk.deeds import glass
 
-    desk.turn(glass.next_face)
+    desk.turn(glass.next_place)
 
 
 def next_pattern(desk: Desk) -> None:

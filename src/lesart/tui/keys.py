@@ -77,7 +77,8 @@ KEYS = (
     Key("V", "V", "new variant, as the one looked at", _deed(deeds.new_variant)),
     Key("a", "a", "adopt the variant looked at, or the calibration", _deed(deeds.adopt)),
     Key("D", "D", "drop the variant looked at", _deed(deeds.drop_variant)),
-    Key("R", "R", "rename the variant looked at", lambda app: app.action_rename_variant()),
+    Key("R", "R", "rename what is looked at: channel, variant, panel, face, part", lambda app: app.action_rename()),
+    Key("C", "C", "copy what is looked at: channel, panel, face, part", lambda app: app.action_copy()),
     Key("shift+left", "shift+←", "move the selected item a cell", _deed(lambda desk: deeds.move(desk, "left")), False),
     Key(
         "shift+right", "shift+→", "move the selected item a cell", _deed(lambda desk: deeds.move(desk, "right")), False
@@ -144,7 +145,7 @@ KEYS = (
     Key("Z", "Z", "look at the item pixel by pixel, or at the panel", _deed(deeds.look_closely)),
     Key("B", "B", "look at see-through panels from behind", _deed(deeds.look_from_behind)),
     Key("A", "A", "align the selected item: left, middle, right", _deed(deeds.align)),
-    Key("f", "f", "work on the next face of the panel", _deed(deeds.next_face)),
+    Key("f", "f", "next face of the panel; in Fit next field of the channel", _deed(deeds.next_place)),
     Key("p", "p", "next test pattern on the panel", _deed(deeds.next_pattern)),
     Key(
         "x",

@@ -318,7 +318,13 @@ FORMULA = LawKind(
     parameters=(
         Parameter("formula", "formula", "text", "of x, the input, and the names", longest=LONGEST),
         Parameter(
-            "names", "names", "text", 'constants and channels, "r = 4.7 kΩ; t = yard air in °C"', "", longest=LONGEST
+            "names",
+            "names",
+            "text",
+            'constants and channels, "r = 4.7 kΩ; t = yard air in °C"',
+            "",
+            longest=LONGEST,
+            names="formula",
         ),
         Parameter(
             "units",

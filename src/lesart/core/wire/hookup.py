@@ -21,8 +21,8 @@ HIGH_SHARE = 0.7
 """Share of the supply that an input reads as high for certain; the usual figure, and that of the bus standard."""
 
 JOIN = (
-    Parameter("pin", "pin", "text", "pin of a part, written part.pin", longest=90),
-    Parameter("to", "to", "text", "pin of a board, a rail or another part, written part.pin", longest=90),
+    Parameter("pin", "pin", "text", "pin of a part, written part.pin", longest=90, names="pins"),
+    Parameter("to", "to", "text", "pin of a board, a rail or another part, written part.pin", longest=90, names="pins"),
     Parameter(
         "through",
         "through",
@@ -30,6 +30,7 @@ JOIN = (
         "part that it runs through: a resistor, a divider, a level shifter",
         "",
         longest=60,
+        names="parts",
     ),
     Parameter("colour", "colour", "text", "of the wire", "", longest=16),
 )

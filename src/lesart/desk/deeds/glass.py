@@ -9,6 +9,7 @@ from lesart.core.glass.bus.patterns import patterns_of
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE, OPEN, POINT
 from lesart.core.step import Step
+from lesart.desk.deeds.fit import next_field
 from lesart.desk.desk import Desk
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glass import dot_turned, panel_in_front
@@ -93,6 +94,11 @@ def look_from_behind(state: State) -> State:
     if not any(panel.see_through for panel in state.project.panels.values()):
         return state.says("No panel here is see-through; pixels can be, on the leaf panel.")
     return replace(state, glass=replace(state.glass, from_behind=not state.glass.from_behind))
+
+
+def next_place(state: State) -> State:
+    """In Fit the next field of the channel, elsewhere the next face of the panel. Raises RequestError."""
+    return next_field(state) if state.step is Step.FIT else next_face(state)
 
 
 def next_face(state: State) -> State:

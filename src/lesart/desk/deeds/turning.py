@@ -17,7 +17,15 @@ def _keep_figures(desk: Desk) -> None:
     desk.turn(lambda state: figures_kept(state, desk.bench))
 
 
+def _rule(desk: Desk) -> None:
+    from lesart.desk.deeds.fit import own_or_channels
+
+    own_or_channels(desk)
+
+
 TURNS: Mapping[tuple[Step | None, str], Callable[[Desk], None]] = {
+    (Step.FIT, "field"): _rule,
+    (Step.FIT, "rules"): _rule,
     (Step.GLASS, "items"): lambda desk: desk.turn(before_or_after),
     (Step.GLASS, "glyphs"): turn_dot,
     (Step.PACE, "loop"): _keep_figures,
@@ -34,4 +42,7 @@ def turn_over(desk: Desk) -> None:
     if at in TURNS:
         TURNS[at](desk)
     else:
-        desk.say("x turns a dot on the glyphs of 7 Glass, before and after on its items, figures in 8 Pace.")
+        desk.say(
+            "x makes a rule this field's own in 6 Fit; in 7 Glass it turns a dot of a glyph, or before and after; in 8 "
+            "Pace it keeps figures."
+        )

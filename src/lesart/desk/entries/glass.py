@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from lesart.core.errors import RequestError
+from lesart.core.errors import RequestError, UnitError
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
@@ -16,6 +16,7 @@ from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
 from lesart.core.step import Step
+from lesart.core.units import conversion, parse_unit
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
@@ -156,6 +157,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         text = editor.with_table(text, ("faces", name), {"panel": panel.name})
     if word in ONLY_PIXELS and panel.grid is None:
         raise RequestError(f"A {word} is made of pixels; {panel.says()} has none.")
+    rest, own_unit = _with_unit(state, rest) if word == "field" else (rest, {})
     named = _named(state, word, rest)
     rest = rest or next(iter(named.values()), "")
     need = {"label": len(rest), "alarm": 1, "bar": LEAST_BAR, "box": 1}.get(word, 1)
@@ -169,11 +171,29 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     entry |= {"row": row + counted, "column": column + counted}
     if word == "field":
         entry["width"] = min(state.project.channels[rest].field.width, _cells_in(panel, room))
+        entry |= own_unit
     if word in ("bar", "box", "trend", "spectrum"):
         entry["width"] = room
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)
     return Edited(text, f"added: {word} {rest}", ("faces", name, "items", index, "column"))
+
+
+def _with_unit(state: State, rest: str) -> tuple[str, dict[str, str]]:
+    """``lid air in °F``: the channel, and what the field states of its own. Raises RequestError for another
+    quantity."""
+    name, in_, symbol = rest.rpartition(" in ")
+    if not in_ or rest in state.project.channels or name not in state.project.channels:
+        return rest, {}
+    channel = state.project.channels[name]
+    try:
+        unit = parse_unit(symbol)
+        conversion(channel.unit, unit)
+    except UnitError as error:
+        raise RequestError(f"{name} is read in {channel.unit}: {error}") from error
+    said = channel.field.unit_text
+    text = said.replace(said.strip(), unit.symbol) if said.strip() else ""
+    return name, {"unit": unit.symbol, **({"unit_text": text[:8]} if text else {})}
 
 
 def _named(state: State, word: str, rest: str) -> dict[str, str]:

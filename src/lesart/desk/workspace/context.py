@@ -138,12 +138,8 @@ class Context:
 
     def front(self) -> tuple[Panel, FieldItem, str] | None:
         """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel."""
-        names = self.project.panels_showing(self.channel.name)
-        if not names:
-            return None
-        name = self.state.panel if self.state.panel in names else names[0]
-        face = self.project.face_showing(name, self.channel.name)
-        return self.project.panels[name], face.fields_of(self.channel.name)[0], face.name
+        found = self.state.field_in_front
+        return None if found is None else (self.project.panels[found[0]], found[2], found[1])
 
 
 def text(words: str, tone: Tone = "text", *, bold: bool = False) -> Span:

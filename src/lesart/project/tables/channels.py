@@ -31,7 +31,7 @@ from lesart.project.tables.list_tables import in_unit, tables_at
 from lesart.project.tables.variants import sections_of
 
 CHANNEL = (
-    Parameter("source", "source", "text", "name of the source it is read from", longest=60),
+    Parameter("source", "source", "text", "name of the source it is read from", longest=60, names="sources"),
     Parameter("column", "column", "text", "name or number, from 1, of the column", longest=80),
     Parameter("part", "read from", "part", "part of the hook-up that it is read from", "", longest=60),
     Parameter("raw_unit", "raw unit", "unit", "unit of the column's numbers", "ct"),

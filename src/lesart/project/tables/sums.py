@@ -21,6 +21,7 @@ SUM = (
         "name of the part that the result is written to; empty: the sum's own name",
         "",
         longest=60,
+        names="parts",
     ),
 )
 """What every ``[sums.NAME]`` has beside its ``kind`` and the parameters of that kind."""

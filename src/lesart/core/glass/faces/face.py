@@ -18,7 +18,7 @@ from lesart.core.parameters import Parameter
 
 PADDED, BARE, CLEARED = WRITES = ("over, padded", "over, as it comes", "cleared first")
 FACE = (
-    Parameter("panel", "panel", "text", "name of the panel it is for", longest=60),
+    Parameter("panel", "panel", "text", "name of the panel it is for", longest=60, names="panels"),
     Parameter("lasts", "lasts", "quantity", "before the panel's next face; 0: it stays", "0 s", unit="s", lowest=0),
     Parameter("writes", "written", "choice", "what is done with what stood there", PADDED, choices=WRITES),
     Parameter(

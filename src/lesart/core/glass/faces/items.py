@@ -37,7 +37,7 @@ RANK = (
     ),
     Parameter("pinned", "pinned", "flag", "stays where it is when the face is arranged", False),
 )
-CHANNEL = Parameter("channel", "channel", "text", "whose reading it shows", longest=60)
+CHANNEL = Parameter("channel", "channel", "text", "whose reading it shows", longest=60, names="channels")
 LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *RANK, *MOTION)
 FIELD_PLACE = (CHANNEL, *PLACE, FONT, *RANK, *MOTION)
 BAR = (
@@ -114,9 +114,11 @@ SPECTRUM = (
     *RANK,
 )
 BUBBLE = (
-    Parameter("across", "across", "text", "channel that moves it to the right", longest=60),
-    Parameter("up", "up", "text", "channel that moves it up", longest=60),
-    Parameter("sized_by", "sized by", "text", "channel that makes it large; empty: none", "", longest=60),
+    Parameter("across", "across", "text", "channel that moves it to the right", longest=60, names="channels"),
+    Parameter("up", "up", "text", "channel that moves it up", longest=60, names="channels"),
+    Parameter(
+        "sized_by", "sized by", "text", "channel that makes it large; empty: none", "", longest=60, names="channels"
+    ),
     *PLACE,
     Parameter("width", "width", "integer", "pixels across", 25, lowest=5, highest=480),
     Parameter("tall", "tall", "integer", "pixels", 25, lowest=5, highest=320),
@@ -135,7 +137,7 @@ BUBBLE = (
     *RANK,
 )
 PICTURE = (
-    Parameter("picture", "picture", "text", "one of the project's pictures", longest=60),
+    Parameter("picture", "picture", "text", "one of the project's pictures", longest=60, names="pictures"),
     *PLACE,
     Parameter("every", "every", "quantity", "from frame to frame; 0: as the file says", "0 s", unit="s", lowest=0),
     *RANK,

@@ -107,7 +107,7 @@ def _field(context: Context, channel: Channel) -> Field:
     if front is None:
         return channel.field
     face = context.state.project.looking_at(channel).faces[front[2]]
-    return face.fields_of(channel.name)[0].field
+    return next(item.field for item in face.fields_of(channel.name) if item.index == front[1].index)
 
 
 def _figures(context: Context, channel: Channel, before: Block, after: Block) -> _Figures | None:

@@ -76,8 +76,13 @@ def build(context: Context) -> Workspace:
         cells=_cells(at.panel, shown) if leaf != "sweep" else None,
         lines=tuple(_LEAVES[leaf](context, at, shown)),
         leaves=leaves,
-        hints=(("l", "turns"), ("h", "tries a value")),
+        hints=(("l", "turns"), ("h", "tries a value"), ("x", "own rule"), *_next_field(context, at)),
     )
+
+
+def _next_field(context: Context, at: Place) -> tuple[tuple[str, str], ...]:
+    fields = context.state.seen.fields_on(at.panel.name, context.channel.name)
+    return (("f", "next field"),) if len(fields) > 1 else ()
 
 
 def field_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
@@ -93,8 +98,16 @@ def rules_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
     for title, names in GROUPS:
         lines += [(label(title),), *((label("   "), *row) for row in _rows(context, at, names))]
     scope = [parameter.title for parameter in FIELD if parameter.name in at.item.own_keys]
-    rest = f"{', '.join(scope)} stated for {at.panel.name}; the rest for the channel"
-    return [*lines, (), (label(rest if scope else "stated for the channel"),)]
+    rest = f"{', '.join(scope)} stated for this field alone; the rest for the channel"
+    return [
+        *lines,
+        (),
+        (
+            label(rest if scope else "all stated for the channel; "),
+            text("x", "ochre"),
+            label(" makes the selected rule this field's own, and back"),
+        ),
+    ]
 
 
 def _rows(context: Context, at: Place, names: Iterable[str]) -> list[Line]:
@@ -104,7 +117,8 @@ def _rows(context: Context, at: Place, names: Iterable[str]) -> list[Line]:
     room = 0
     for name in names:
         key: Key = field_key(context.channel, at.face, at.item, name)
-        span = value(context.project, key)
+        # What this field states of its own stands out from what it has from the channel.
+        span = value(context.project, key, tone="ochre" if name in at.item.own_keys else "text")
         wide = len(by_name[name].title) + 1 + len(span.text)
         takes = (wide // COLUMN + 1) * COLUMN
         if room + takes > IN_LINE * COLUMN and rows[-1]:
