@@ -132,11 +132,42 @@ def _through_supply(
     yield Drawn(part.name, own, max(pin.peak_a or 0.0, own))
     for other in part.kind.pins:
         if other.fed_by == pin.name:
-            yield from _drawn_at(hookup, End(part.name, other.name), lamps, above)
+            out = End(part.name, other.name)
+            times = _times_at_input(hookup, supply, out)
+            for each in _drawn_at(hookup, out, lamps, above):
+                yield Drawn(each.of, each.usual_a * times, each.peak_a * times)
     if part.kind.group == "board":
+        yield from _signal_loads(hookup, part)
         for lamp in lamps:
             if lamp.driver.part == part.name and lamp.amps is not None and not _is_rail(hookup, lamp.driver):
                 yield Drawn(lamp.end.part, lamp.least_a * lamp.duty, lamp.least_a)
+
+
+def _times_at_input(hookup: Hookup, supply: End, out: End) -> float:
+    """Amperes in for an ampere out: of a converter that keeps the power but for its losses; 1 of a regulator, which
+    lets the same current through. Source: power in × efficiency = power out."""
+    efficiency = hookup.parts[out.part].value("efficiency") / 100
+    join = supply_join(hookup, supply)
+    into = rail_v(hookup, join.other(supply)) if join is not None else None
+    gives = rail_v(hookup, out)
+    return gives / (into * efficiency) if efficiency and into and gives else 1.0
+
+
+def _signal_loads(hookup: Hookup, board: Part) -> Iterator[Drawn]:
+    """What a board's pins give to buzzers and the like, straight from its own supply."""
+    for end, amps, driver in signal_loads(hookup):
+        if driver.part == board.name:
+            yield Drawn(end.part, amps, amps)
+
+
+def signal_loads(hookup: Hookup) -> Iterator[tuple[End, float, End]]:
+    """Each input that takes a current from the pin which drives it, that current in A, and the pin; one behind a
+    transistor takes none from there."""
+    for end, pin in hookup.ends():
+        if pin.load_a:
+            for join in hookup.joins_at(end):
+                if hookup.through_kind(join) != "transistor" and "digital" in hookup.pin(join.other(end)).roles:
+                    yield end, pin.load_a, join.other(end)
 
 
 def _is_rail(hookup: Hookup, end: End) -> bool:

@@ -28,7 +28,7 @@ class Pin:
     ``peak_a`` at worst. ``source_ohm`` is the resistance an analog output drives with, ``accepts_ohm`` the most an
     analog input reads rightly. ``forward_v`` is what a lamp drops, ``series_ohm`` a resistor built in before it.
     ``pull_up_ohm`` is built in from a bus line to the part's supply. ``fed_by`` names the pin that a supply's current
-    comes in through.
+    comes in through. ``load_a`` is what an input takes from the pin that drives it while it is on: that of a buzzer.
     """
 
     name: str
@@ -47,6 +47,7 @@ class Pin:
     series_ohm: float = 0.0
     pull_up_ohm: float | None = None
     fed_by: str = ""
+    load_a: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -169,6 +170,16 @@ PIN_TABLE = (
         "series", "series", "quantity", "resistor built in before a lamp", "0 Ω", unit="Ω", lowest=0, highest=1e9
     ),
     _ohm("pull_up", "pull-up", "built in from a bus line to the part's supply"),
+    Parameter(
+        "load",
+        "load",
+        "quantity",
+        "current that it takes from the pin which drives it",
+        "0 A",
+        unit="A",
+        lowest=0,
+        highest=100,
+    ),
     Parameter("fed_by", "fed by", "text", "pin that the current of a supply comes in through", "", longest=16),
 )
 """A pin of a person's own kind, beside its ``role``, which is one of ``ROLES`` or a list of them."""
@@ -193,4 +204,5 @@ def pin_from(values: Mapping[str, Any], roles: tuple[str, ...]) -> Pin:
         series_ohm=values["series"],
         pull_up_ohm=values["pull_up"],
         fed_by=values["fed_by"],
+        load_a=values["load"],
     )

@@ -81,7 +81,9 @@ ROLES: dict[str, Role] = {
 BUS_LINES = ("two-wire data", "two-wire clock")
 PULLED = frozenset(("digital", "interrupt", "capture", "analog in", *BUS_LINES))
 """Roles of a board's pin that a resistor to a rail may stand at: as a pull-up, or as the fixed half of a divider."""
-PULLED_PART = frozenset(("one wire", "contact", "element", "digital out", "digital in", "select", *BUS_LINES))
+PULLED_PART = frozenset(
+    ("one wire", "analog out", "contact", "element", "digital out", "digital in", "select", *BUS_LINES)
+)
 """Roles of a part's pin that may be joined to a rail through a resistor."""
 
 

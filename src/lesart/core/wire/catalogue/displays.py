@@ -116,6 +116,12 @@ DISPLAYS = (
         (_FORWARD, _wanted("5 mA"), _DUTY),
     ),
     PartKind(
+        "buzzer",
+        "sounds while its pin is high, two legs",
+        "display",
+        (Pin("+", ("digital in",), needs_high_v=2.0, load_a=0.03), Pin("−", ("ground",))),
+    ),
+    PartKind(
         "lamp",
         "a lamp of two legs",
         "display",

@@ -8,7 +8,7 @@ from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import plain_number
-from lesart.core.wire.currents import LAMP_IN, Lamp, lamps_of
+from lesart.core.wire.currents import LAMP_IN, Lamp, lamps_of, signal_loads
 from lesart.core.wire.entry import JOINS, free_name, written
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.faults.proof import through
@@ -270,6 +270,8 @@ def _pins(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
             carried[lamp.driver] += lamp.amps or 0.0
         for join in _sink_joins(hookup, lamp):
             carried[join.to if lamp.end.part == join.pin.part else join.pin] += lamp.least_a
+    for _, amps, driver in signal_loads(hookup):
+        carried[driver] += amps
     told: set[str] = set()
     for end, amps in carried.items():
         limit = hookup.pin(end).current_a

@@ -7,10 +7,10 @@ from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.wire.currents import Drawn, Load, loads_of
-from lesart.core.wire.entry import JOINS
+from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.faults.currents import milliamps
 from lesart.core.wire.faults.finding import Finding, Way, found
-from lesart.core.wire.hookup import Hookup, rail_v
+from lesart.core.wire.hookup import End, Hookup, Join, rail_v, supply_join
 from lesart.core.wire.preferred import around
 
 
@@ -18,6 +18,36 @@ def inspect_rails(hookup: Hookup) -> Iterator[Finding]:
     """All of them."""
     for load in loads_of(hookup):
         yield from _rail(hookup, load)
+    yield from _unused(hookup)
+
+
+def _unused(hookup: Hookup) -> Iterator[Finding]:
+    """A battery, an adapter or a converter whose output goes nowhere, while there is something to feed."""
+    takers = [end for end, pin in hookup.ends() if "supply" in pin.roles]
+    for end, pin in hookup.ends():
+        part = hookup.parts[end.part]
+        is_free = "supply out" in pin.roles and part.kind.group == "source" and not hookup.joins_at(end)
+        if not is_free or not any(taker.part != end.part for taker in takers):
+            continue
+        yield found(
+            "unused",
+            DOUBT,
+            end.part,
+            f"{end} is open: {end.part} feeds nothing.",
+            at=(end,),
+            remedy="join it to what it shall feed, or leave the part out",
+            ways=partial(_ways_to_feed, hookup, end),
+        )
+
+
+def _ways_to_feed(hookup: Hookup, rail: End) -> Iterator[Way]:
+    """What takes such a supply and has none; boards first, which feed the others."""
+    volts = rail_v(hookup, rail)
+    free = [(end, pin) for end, pin in hookup.ends() if "supply" in pin.roles and supply_join(hookup, end) is None]
+    for end, pin in sorted(free, key=lambda each: hookup.parts[each[0].part].kind.group != "board"):
+        fits = volts is not None and (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf"))
+        if fits and end.part != rail.part:
+            yield Way(f"feed {end} from it", (Mend(JOINS, join_entry(Join(rail, end))),))
 
 
 def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.quantity import plain_number
-from lesart.core.wire.currents import LAMP_A, lamps_of
+from lesart.core.wire.currents import LAMP_A, lamps_of, signal_loads
 from lesart.core.wire.hookup import End, is_free, rail_v
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.preferred import around
@@ -76,7 +76,7 @@ def _resistors(grow: DraftHookup) -> None:
 
 
 def _transistors(grow: DraftHookup) -> None:
-    """A digit's common carries all its segments."""
+    """A digit's common carries all its segments, and a buzzer more than most pins give."""
     for part in list(grow.hookup.parts.values()):
         digits = [End(part.name, pin.name) for pin in part.kind.pins if "digit" in pin.roles]
         amps = sum(lamp.least_a for lamp in lamps_of(grow.hookup) if lamp.end.part == part.name)
@@ -86,3 +86,8 @@ def _transistors(grow: DraftHookup) -> None:
             name = grow.part(f"{part.name} transistor", "transistor")
             for join in joins:
                 grow.lead_through(join, name)
+    for end, amps, driver in list(signal_loads(grow.hookup)):
+        limit = grow.hookup.pin(driver).current_a
+        if limit is not None and amps > PIN_SHARE * limit:
+            join = next(each for each in grow.hookup.joins_at(end) if each.other(end) == driver)
+            grow.lead_through(join, grow.part(f"{end.part} transistor", "transistor"))

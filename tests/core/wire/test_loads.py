@@ -1,0 +1,71 @@
+"""Converters that lose some of the power, buzzers on pins, outputs that feed nothing, resistors in digit lines."""
+
+from __future__ import annotations
+
+import pytest
+
+from lesart.core.notes import DOUBT, FAULT
+from lesart.core.wire.currents import loads_of
+from lesart.core.wire.faults.inspect import inspect_hookup
+from lesart.core.wire.hookup import Hookup
+from tests.core.wire.hookups import hookup
+
+CELL = {"kind": "battery", "voltage": "3.7 V", "capacity": "2 Ah"}
+UP = {"kind": "step-up", "voltage": "5 V", "efficiency": "80 %"}
+BOARD = "3.3 V board"
+
+
+def wired(board: str = BOARD, **parts: object) -> Hookup:
+    joins = "cell.+ > up.in; cell.− > up.gnd; up.out > board.in; up.gnd > board.gnd"
+    return hookup({"board": board, "cell": CELL, "up": UP, **parts}, joins)
+
+
+def test_a_step_up_takes_more_than_it_gives() -> None:
+    """5 V at 50 mA from 3.7 V at 80 %: 50 × 5 ÷ (3.7 × 0.8) = 84.5 mA, and its own half."""
+    (cell,) = [load for load in loads_of(wired()) if str(load.rail) == "cell.+"]
+    drawn = {each.of: each.usual_a for each in cell.drawn}
+    assert drawn["board"] == pytest.approx(0.05 * 5 / (3.7 * 0.8))
+    assert drawn["up"] == pytest.approx(0.0005)
+    (out,) = [load for load in loads_of(wired()) if str(load.rail) == "up.out"]
+    assert out.usual_a == pytest.approx(0.05)
+
+
+def test_a_regulator_lets_the_same_current_through() -> None:
+    """What it drops is heat."""
+    parts = {
+        "board": BOARD,
+        "mains": {"kind": "supply", "voltage": "9 V"},
+        "reg": {"kind": "regulator", "voltage": "5 V"},
+    }
+    joins = "mains.+ > reg.in; mains.− > reg.gnd; reg.out > board.in; reg.gnd > board.gnd"
+    (mains,) = [load for load in loads_of(hookup(parts, joins)) if str(load.rail) == "mains.+"]
+    assert {each.of: each.usual_a for each in mains.drawn}["board"] == pytest.approx(0.05)
+
+
+def test_a_battery_whose_plus_is_open() -> None:
+    """It feeds nothing, while the board lives on its plug; the remedy joins them where the voltage fits."""
+    joins = "cell.− > board.gnd"
+    for volts, mends in (("5 V", 1), ("3.7 V", 0)):
+        notes = inspect_hookup(hookup({"board": BOARD, "cell": {**CELL, "voltage": volts}}, joins))
+        (note,) = [each for each in notes if "feeds nothing" in each.text]
+        assert note.mark == DOUBT
+        assert note.pins == ("cell.+",)
+        assert len(note.mend) == mends
+
+
+def test_a_buzzer_is_too_much_for_a_pin() -> None:
+    """30 mA from one that carries 12; behind a transistor it takes nothing from there."""
+    straight = hookup({"board": BOARD, "horn": "buzzer"}, "horn.+ > board.p1; horn.− > board.gnd")
+    (note,) = [each for each in inspect_hookup(straight) if each.part == "horn"]
+    assert (note.mark, note.figure, note.limit) == (FAULT, pytest.approx(0.03), pytest.approx(0.012))
+    assert note.mend
+    parts = {"board": BOARD, "horn": "buzzer", "switch": "transistor"}
+    behind = hookup(parts, "horn.+ > board.p1 through switch; horn.− > board.gnd")
+    assert [each for each in inspect_hookup(behind) if each.part == "horn"] == []
+
+
+def test_a_bias_resistor_at_an_output() -> None:
+    """A sensor that gives its voltage only with a current from a rail."""
+    parts = {"board": "5 V board", "warm": "analog sensor", "bias": {"kind": "resistor", "resistance": "4.7 kΩ"}}
+    joins = "warm.supply > board.5V; warm.gnd > board.gnd; warm.out > board.a1; warm.out > board.5V through bias"
+    assert [note.text for note in inspect_hookup(hookup(parts, joins)) if note.is_fault] == []
