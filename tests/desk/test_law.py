@@ -196,13 +196,16 @@ def test_a_table_from_a_channel(desk: Desk) -> None:
 
 
 def test_a_field_in_other_units(desk: Desk) -> None:
-    """°C, °F, K and round again; the text behind the number follows; nothing before the field changes."""
+    """°C, °F, K and round again; the text behind the number follows; nothing before the field changes, and no other
+    field of the channel."""
     desk.choose_channel(AIR)
     seen = []
     for _ in range(4):
         desk.next_unit()
-        face = tomllib.loads(desk.state.history.text)["channels"][AIR]["fit"]
-        seen.append((face["unit"], face["unit_text"]))
+        items = tomllib.loads(desk.state.history.text)["faces"]["both"]["items"]
+        item = next(item for item in items if item.get("channel") == AIR)
+        seen.append((item["unit"], item["unit_text"]))
+        assert "unit" not in tomllib.loads(desk.state.history.text)["channels"][AIR]["fit"]
     assert seen == [("°F", "°F"), ("K", "K"), ("°C", "°C"), ("°F", "°F")]
     assert desk.state.chosen.unit.symbol == "°C"
     assert "lid air on door is shown in °F" in desk.state.message

@@ -25,6 +25,7 @@ from lesart.core.notes import FAULT, REMARK, Key, Note, ordered
 from lesart.core.step import Step
 from lesart.core.true.history import inspect_drift
 from lesart.core.true.inspect import inspect_age, inspect_correction, inspect_references
+from lesart.core.units import parse_unit
 from lesart.core.wire.faults.inspect import find
 from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
@@ -218,12 +219,19 @@ def _restless(bench: Bench, block: Block, field: Field) -> float:
 def _harms_none(note: Note, placed: Sequence[_Placed]) -> bool:
     """A rule of the channel holds for all of its fields: what mends one may make another too narrow."""
     for each in placed:
-        rules: dict[str, Any] = {
-            str(mend.key[-1]): mend.value for mend in note.mend if each.key(str(mend.key[-1])) == mend.key
-        }
+        rules = dict(
+            _as_field(str(mend.key[-1]), mend.value)
+            for mend in note.mend
+            if each.key(str(mend.key[-1])) == mend.key and mend.value is not None
+        )
         if rules and each.overflows(replace(each.item.field, **rules)) and not each.overflows(each.item.field):
             return False
     return True
+
+
+def _as_field(rule: str, value: Any) -> tuple[str, Any]:
+    """A rule as a field has it."""
+    return ("unit_shown", parse_unit(value)) if rule == "unit" else (rule, value)
 
 
 def _sure(channel: Channel, panel: str, field: Field, key: Callable[[str], Key], sure: Sureness | None) -> list[Note]:

@@ -20,6 +20,8 @@ from lesart.core.pace.scan import DIMMER, scan_verdicts
 from lesart.core.pace.task import COUNT, NS, Loop
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
+from lesart.core.wire.currents import loads_of
+from lesart.project.facts.bench import BATTERY
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.intervals import lateness
@@ -88,8 +90,14 @@ def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> P
     verdicts += _redraw_bytes(project)
     for reach in reaches:
         verdicts += freshness(played, reach, limits)
-    verdicts += [*_resting(project, bench, reaches), *energy(played, limits)]
+    verdicts += [*_resting(project, bench, reaches), *energy(played, limits), *_peak(project)]
     return Paced(loop, played, reaches, tuple(verdicts), tuple(trace_verdicts(project, bench)))
+
+
+def _peak(project: Project) -> list[Verdict]:
+    """What a battery has to give when all that hangs on it is at its peak at once; Wire says where that is too much."""
+    loads = [load for load in loads_of(project.hookup) if project.hookup.parts[load.rail.part].kind.name == BATTERY]
+    return [Verdict(f"{load.rail.part}, all its parts at their peak", 1000 * load.all_peaks_a, "mA") for load in loads]
 
 
 def scans(project: Project, played: Played | None) -> list[Verdict]:

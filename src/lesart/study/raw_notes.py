@@ -38,7 +38,7 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
         first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
         notes.append(
             Note(
-                DOUBT if share > WORST_DROPPED else REMARK,
+                FAULT if lost == len(raw) else DOUBT if share > WORST_DROPPED else REMARK,
                 Step.RAW,
                 channel.name,
                 f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
@@ -55,7 +55,8 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
                 DOUBT,
                 Step.RAW,
                 channel.name,
-                f"{channel.name}: the time runs back {counted(capture.steps_back, 'time')}.",
+                f"{channel.name}: {counted(capture.steps_back, 'row')} "
+                f"{'has' if capture.steps_back == 1 else 'have'} a time before that of one above.",
                 figure=float(capture.steps_back),
                 remedy="look at the logger's clock",
             )

@@ -177,6 +177,16 @@ def test_a_board_with_a_reference_of_its_own() -> None:
     assert value_at(project.stated, ("channels", "room", "law", 1, "supply")) == "3.3 V ± 2 %"
 
 
+@pytest.mark.parametrize("drive", ["direct", "shift registers", "two-line driver"])
+def test_digits_that_are_held_and_lit_in_turn(drive: str) -> None:
+    """Both are said of one panel; the remedy leaves one."""
+    text = TEXTS["yard"].replace("digits = 4\ncolour", f'digits = 4\ndrive = "{drive}"\ncolour')
+    found = [note for note in inspect_facts(check_project(text)) if "lit in turn" in note.text]
+    assert [note.mark for note in found] == [FAULT]
+    mended = Editor().mended(text, found[0].mend)
+    assert list(inspect_facts(check_project(mended))) == []
+
+
 def test_a_sensor_on_the_other_side() -> None:
     """The resistor at the ground: the sensor leads to the rail, which feeds both."""
     text = BENCH.replace('{ pin = "ntc.2", to = "board.gnd" }', '{ pin = "ntc.2", to = "board.5V" }')

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from lesart.core.glass.panels.segment_panel import SCANNED
 from lesart.core.law.divider import HALF
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.parameters import Parameter, parted
@@ -27,6 +28,7 @@ def inspect_facts(project: Project) -> Iterator[Note]:
         if written is not None and parameter is not None and home.compared and _differs(parameter, written, home):
             yield _differing(project, key, home, parameter, written)
     yield from _unjoined(project)
+    yield from _driven_twice(project)
 
 
 def _differs(parameter: Parameter, written: object, home: Home) -> bool:
@@ -97,6 +99,25 @@ def _stated_at(key: Key) -> tuple[str, str]:
     if key[0] == "panels":
         return str(key[1]), "8 Pace" if "scan" in key else "7 Glass"
     return str(key[1]), "the sum"
+
+
+def _driven_twice(project: Project) -> Iterator[Note]:
+    """Digits that are held by something else, and times at which they are lit in turn: one of both is not so."""
+    for name, table in project.tables.get("panels", {}).items():
+        drive = table.get("drive")
+        key: Key = ("panels", name, "drive")
+        if "scan" not in table or drive is None or drive == SCANNED or key in project.homes:
+            continue
+        yield Note(
+            FAULT,
+            Step.PACE,
+            None,
+            f'{name}: it is driven by "{drive}", and its scan says that its digits are lit in turn.',
+            remedy="say that it is driven scanned, or take its scan out of the project file",
+            mend=(Mend(key, SCANNED),),
+            panel=name,
+            place=key,
+        )
 
 
 def _unjoined(project: Project) -> Iterator[Note]:

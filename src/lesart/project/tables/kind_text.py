@@ -53,6 +53,8 @@ def _pin(pin: Pin) -> str:
         ("pull_up", pin.pull_up_ohm, "Ω"),
     )
     entries += [(name, _quoted(written(value, unit))) for name, value, unit in quantities if value is not None]
+    if pin.load_a:
+        entries.append(("load", _quoted(written(pin.load_a, "A"))))
     if pin.fed_by:
         entries.append(("fed_by", _quoted(pin.fed_by)))
     return ", ".join(f"{name} = {value}" for name, value in entries)

@@ -98,16 +98,10 @@ def rules_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
     for title, names in GROUPS:
         lines += [(label(title),), *((label("   "), *row) for row in _rows(context, at, names))]
     scope = [parameter.title for parameter in FIELD if parameter.name in at.item.own_keys]
-    rest = f"{', '.join(scope)} stated for this field alone; the rest for the channel"
-    return [
-        *lines,
-        (),
-        (
-            label(rest if scope else "all stated for the channel; "),
-            text("x", "ochre"),
-            label(" makes the selected rule this field's own, and back"),
-        ),
-    ]
+    if scope:
+        return [*lines, (), (label(f"{', '.join(scope)} stated for this field alone; the rest for the channel"),)]
+    hint = text("x", "ochre"), label(" makes the selected rule this field's own")
+    return [*lines, (), (label("stated for the channel; "), *hint)]
 
 
 def _rows(context: Context, at: Place, names: Iterable[str]) -> list[Line]:

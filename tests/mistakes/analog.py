@@ -1,0 +1,235 @@
+"""A thermistor as half of a divider, and a chip that counts."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from lesart.core.notes import DOUBT, FAULT, REMARK
+from lesart.core.step import Step
+from tests.mistakes.mistake import REFUSED, Job, Mistake, column
+from tests.mistakes.wires import BOARD_5V, CSV, channel, face, field, label, wire
+
+T = np.arange(0.0, 60.0, 0.5)
+WAVE = np.sin(T / 9)
+
+
+def counts(values: object) -> list[float]:
+    return [float(round(each)) for each in np.asarray(values, np.float64)]
+
+
+def ntc_counts(celsius: object, *, top: int = 1024) -> list[float]:
+    """10 kΩ at 25 °C with β 3950 K to ground, 10 kΩ to the reference."""
+    ohm = 10_000 * np.exp(3950 * (1 / (np.asarray(celsius, np.float64) + 273.15) - 1 / 298.15))
+    return counts(top * ohm / (ohm + 10_000))
+
+
+HUT = Job(
+    "hut",
+    CSV
+    + channel("room", "°C", "-10", "50", "raw", part='"ntc"')
+    + """[[channels.room.law]]
+kind = "converter"
+bits = 10
+[[channels.room.law]]
+kind = "half of a divider"
+part = "fix"
+[[channels.room.law]]
+kind = "thermistor by beta"
+[[channels.room.calm]]
+kind = "mean"
+samples = 4
+[channels.room.fit]
+unit_text = "°C"
+width = 7
+decimals = 0
+restless = 60
+[panels.door]
+kind = "characters"
+"""
+    + face(
+        "door", label("hut"), field("room", row="1"), field("room", row="1", column="8", unit='"°F"', unit_text='"°F"')
+    )
+    + wire(
+        {
+            "board": BOARD_5V + "\nconverter_bits = 10",
+            "ntc": 'kind = "thermistor"',
+            "fix": 'kind = "resistor"\nresistance = "10 kΩ"\ntolerance = "1 %"',
+        },
+        "ntc.1 > board.a1; ntc.2 > board.gnd; board.a1 > board.5V through fix",
+    ),
+    {"t": T, "raw": ntc_counts(22 + 3 * WAVE)},
+)
+LAW_2 = 'part = "fix"\n'
+HUT_MISTAKES = (
+    Mistake(
+        "the law's supply is another than the rail",
+        Step.LAW,
+        FAULT,
+        "supply",
+        3.3,
+        edits=((LAW_2, LAW_2 + 'supply = "3.3 V"\n'),),
+    ),
+    Mistake(
+        "the sensor is said to be on the other side",
+        Step.LAW,
+        FAULT,
+        "sensor",
+        edits=((LAW_2, LAW_2 + 'sensor = "to supply"\n'),),
+    ),
+    Mistake(
+        "twelve bits stated of a converter of ten",
+        Step.LAW,
+        FAULT,
+        "bits",
+        12,
+        edits=(("bits = 10\n[[", "bits = 12\n[["),),
+    ),
+    Mistake(
+        "a reference that is not the board's",
+        Step.LAW,
+        DOUBT,
+        "reference",
+        3.3,
+        edits=(("bits = 10\n[[", 'bits = 10\nreference = "3.3 V"\n[['),),
+    ),
+    Mistake(
+        "another resistance printed on the thermistor",
+        Step.LAW,
+        FAULT,
+        "resistance",
+        100e3,
+        edits=(('kind = "thermistor by beta"', 'kind = "thermistor by beta"\nresistance = "100 kΩ"'),),
+    ),
+    Mistake(
+        "decimals that no count can tell apart",
+        Step.FIT,
+        DOUBT,
+        "decimals",
+        0.01,
+        edits=(("decimals = 0", "decimals = 2"),),
+    ),
+    Mistake(
+        "the sensor fell off: the converter stands at its end",
+        Step.LAW,
+        DOUBT,
+        "room",
+        None,
+        columns=column("raw", lambda raw: [*raw[:60], *[1023.0] * (len(raw) - 60)]),
+    ),
+    Mistake(
+        "a spike averaged in",
+        Step.LAW,
+        DOUBT,
+        "outside",
+        None,
+        columns=column("raw", lambda raw: [*raw[:60], 960.0, *raw[61:]]),
+    ),
+    Mistake(
+        "celsius behind a number in fahrenheit",
+        Step.FIT,
+        FAULT,
+        "unit_text",
+        edits=(('unit_text = "°F"', 'unit_text = "°C"'),),
+    ),
+    Mistake(
+        "the tap led to a pin that only knows high and low",
+        Step.WIRE,
+        FAULT,
+        "ntc",
+        edits=(('pin = "ntc.1", to = "board.a1"', 'pin = "ntc.1", to = "board.p3"'),),
+    ),
+    Mistake(
+        "the fixed resistor forgotten",
+        Step.LAW,
+        DOUBT,
+        "part",
+        edits=(('  { pin = "board.a1", to = "board.5V", through = "fix" },\n', ""),),
+    ),
+    Mistake(
+        "the field off the end of its row", Step.GLASS, FAULT, "column", None, edits=(("column = 8", "column = 12"),)
+    ),
+)
+
+CHIP = Job(
+    "chip",
+    CSV
+    + channel("chip", "°C", "-20", "85", "raw")
+    + """[[channels.chip.law]]
+kind = "converter"
+bits = 16
+reference = "3.3 V ± 1 %"
+[[channels.chip.law]]
+kind = "linear"
+input = "700 mV"
+output = "25 °C"
+slope = "-1.7 mV/°C"
+[channels.chip.fit]
+decimals = 0
+unit_text = "°C"
+width = 7
+restless = 60
+[panels.lid]
+kind = "pixels"
+"""
+    + face("lid", field("chip", font='"text 10"'), label("chip", row="30")),
+    {"t": T, "raw": counts((0.7 - 0.0017 * (WAVE * 8)) / 3.3 * 65536)},
+)
+
+
+def in_steps(step: int) -> object:
+    return column("raw", lambda raw: [float(round(each / step) * step) for each in raw])
+
+
+CHIP_MISTAKES = (
+    Mistake("twelve bits read as sixteen", Step.RAW, DOUBT, "bits", 16.0, columns=in_steps(16)),  # type: ignore[arg-type]
+    Mistake(
+        "decimals finer than twelve bits in sixteen",
+        Step.FIT,
+        DOUBT,
+        "decimals",
+        0.1,
+        edits=(("decimals = 0", "decimals = 1"),),
+        columns=in_steps(16),
+    ),  # type: ignore[arg-type]
+    Mistake("the width stated too small", Step.LAW, DOUBT, "chip", 120.0, edits=(("bits = 16", "bits = 12"),)),
+    Mistake(
+        "the slope's sign forgotten",
+        Step.FIT,
+        DOUBT,
+        "chip",
+        None,
+        edits=(("-1.7 mV/°C", "1.7 mV/°C"), ("± 1 %", "± 9 %")),
+    ),
+    Mistake(
+        "millivolts written as volts",
+        Step.LAW,
+        FAULT,
+        "chip",
+        100.0,
+        edits=(('slope = "-1.7 mV/°C"', 'slope = "-1.7 V/°C"'), ('output = "25 °C"', 'output = "95 °C"')),
+    ),
+    Mistake("the reference assumed", Step.LAW, REMARK, "reference", edits=(("3.3 V ± 1 %", "3.3 V"),)),
+    Mistake(
+        "the value stands still", Step.RAW, DOUBT, "chip", 120.0, columns=column("raw", lambda raw: [13900.0] * 120)
+    ),
+    Mistake(
+        "every bit set now and then",
+        Step.RAW,
+        DOUBT,
+        "chip",
+        12.0,
+        columns=column("raw", lambda raw: [65_535.0 if place % 10 == 3 else x for place, x in enumerate(raw)]),
+    ),
+    Mistake(
+        "no bit set now and then",
+        Step.RAW,
+        DOUBT,
+        "chip",
+        12.0,
+        columns=column("raw", lambda raw: [0.0 if place % 10 == 3 else x for place, x in enumerate(raw)]),
+    ),
+    Mistake(
+        "kilograms for degrees", REFUSED, REFUSED, "channels.chip", edits=(('output = "25 °C"', 'output = "25 kg"'),)
+    ),
+    Mistake("an item over the other", Step.GLASS, FAULT, "lid", None, edits=(("row = 30", "row = 4"),)),
+)

@@ -1,0 +1,273 @@
+"""Pixels: seen through, on four wires, on two."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from lesart.core.notes import DOUBT, FAULT
+from lesart.core.step import Step
+from tests.mistakes.mistake import REFUSED, Job, Mistake
+from tests.mistakes.wires import BOARD_3V3, BOARD_5V, CSV, channel, face, fed, field, label, wire
+
+T = np.arange(0.0, 60.0, 0.5)
+WARM = {"t": T, "x": [round(21.0 + 4 * each, 1) for each in np.sin(T / 9)]}
+PLAIN = CSV + channel("warmth", "°C", "-20", "50", "x", raw_unit='"°C"')
+FIELD = '[channels.warmth.fit]\nunit_text = "°C"\nwidth = 7\nrestless = 60\n'
+LEAF = "P1\n16 16\n" + ("1 0 " * 8 + "\n" + "0 1 " * 8 + "\n") * 8
+
+WINDOW = Job(
+    "window",
+    PLAIN
+    + FIELD
+    + '[panels.pane]\nkind = "pixels"\nsee_through = true\nmirror = true\nlight = "blue"\n'
+    + face("pane", label("HIVE"), field("warmth", row="16", font='"text 10"'), label("lid", row="40")).replace(
+        'panel = "pane"\n', 'panel = "pane"\nseen_from = "0.15 m"\n', 1
+    ),
+    WARM,
+)
+SEEN = 'seen_from = "0.15 m"'
+WINDOW_MISTAKES = (
+    Mistake(
+        "light before something bright",
+        Step.GLASS,
+        DOUBT,
+        "pane",
+        None,
+        edits=(("see_through = true", 'see_through = true\nbehind = "bright"'),),
+    ),
+    Mistake(
+        "letters too small for three metres", Step.GLASS, FAULT, "pane", None, edits=((SEEN, 'seen_from = "3 m"'),)
+    ),
+    Mistake(
+        "turned a quarter, laid out as before",
+        Step.GLASS,
+        FAULT,
+        "pane",
+        None,
+        edits=(("mirror = true", 'mirror = true\nturned = "a quarter"'), ("row = 40", "row = 40\ncolumn = 60")),
+    ),
+    Mistake("a label over the number", Step.GLASS, FAULT, "pane", None, edits=(("row = 40", "row = 20"),)),
+    Mistake("a label below the last row", Step.GLASS, FAULT, "pane", None, edits=(("row = 40", "row = 60"),)),
+    Mistake("blinking too slowly", Step.GLASS, DOUBT, "pane", 0.2, edits=(("row = 40", 'row = 40\nblink = "0.2 Hz"'),)),
+    Mistake(
+        "drawn more often than the bus lets through",
+        Step.PACE,
+        FAULT,
+        "draw pane",
+        None,
+        edits=((SEEN, SEEN + '\nredraw = "80 Hz"'),),
+    ),
+    Mistake(
+        "a minus that is never shown",
+        Step.FIT,
+        FAULT,
+        "sign",
+        -20.0,
+        edits=(("width = 7", 'width = 7\nsign = "never"'),),
+    ),
+    Mistake(
+        "a number in fahrenheit with celsius behind it",
+        Step.FIT,
+        FAULT,
+        "unit_text",
+        edits=(('unit_text = "°C"', 'unit_text = "°C"\nunit = "°F"\ndecimals = 0'),),
+    ),
+    Mistake(
+        "sheet and file of two heights",
+        Step.GLASS,
+        FAULT,
+        "pane",
+        None,
+        edits=(("mirror = true", "mirror = true\nheight = 32"),),
+    ),
+)
+
+SMALL = Job(
+    "small panel",
+    PLAIN + FIELD + '[panels.mast]\nkind = "pixels"\nwidth = 84\nheight = 48\nlight = "grey"\nbus = "four-wire"\n'
+    'clock = "2 MHz"\n[pictures.leaf]\nfile = "leaf.pbm"\n'
+    + face(
+        "mast", label("MAST"), field("warmth", row="12"), 'kind = "picture"\npicture = "leaf"\nrow = 26\ncolumn = 4\n'
+    )
+    + wire(
+        {"board": BOARD_3V3, "mast": 'kind = "four-wire pixel display"'},
+        fed("mast") + "mast.clock > board.p10; mast.data > board.p11; mast.reset > board.p1; mast.dc > board.p2;"
+        "mast.select > board.p3",
+    ),
+    WARM,
+    {"leaf.pbm": LEAF},
+)
+SMALL_MISTAKES = (
+    Mistake("5 V signals into 3.3 V", Step.WIRE, FAULT, "mast", 5.0, edits=((BOARD_3V3, BOARD_5V),)),
+    Mistake(
+        "reset left open", Step.WIRE, FAULT, "mast", 1.0, edits=(('  { pin = "mast.reset", to = "board.p1" },\n', ""),)
+    ),
+    Mistake(
+        "data and clock exchanged",
+        Step.WIRE,
+        FAULT,
+        "mast",
+        edits=(
+            ('pin = "mast.clock", to = "board.p10"', 'pin = "mast.clock", to = "board.p11"'),
+            ('pin = "mast.data", to = "board.p11"', 'pin = "mast.data", to = "board.p10"'),
+        ),
+    ),
+    Mistake(
+        "data or command on the pin of the reset",
+        Step.WIRE,
+        FAULT,
+        "mast",
+        edits=(('pin = "mast.dc", to = "board.p2"', 'pin = "mast.dc", to = "board.p1"'),),
+    ),
+    Mistake("the picture over the edge", Step.GLASS, FAULT, "mast", None, edits=(("row = 26", "row = 40"),)),
+    Mistake("the picture over the number", Step.GLASS, FAULT, "mast", None, edits=(("row = 26", "row = 14"),)),
+    Mistake("a picture that is not there", Step.GLASS, FAULT, "file", edits=(('"leaf.pbm"', '"lef.pbm"'),)),
+    Mistake(
+        "laid out for 128 by 64",
+        Step.GLASS,
+        FAULT,
+        "mast",
+        None,
+        edits=(("row = 26\ncolumn = 4", "row = 26\ncolumn = 100"),),
+    ),
+    Mistake("a bus of ten kilohertz", Step.PACE, FAULT, "", 201.6, edits=(('"2 MHz"', '"10 kHz"'),)),
+    Mistake(
+        "letters for a reader across the yard",
+        Step.GLASS,
+        FAULT,
+        "mast",
+        None,
+        edits=(('[faces.mast]\npanel = "mast"', '[faces.mast]\npanel = "mast"\nseen_from = "5 m"'),),
+    ),
+    Mistake(
+        "letters that this font has not",
+        Step.GLASS,
+        DOUBT,
+        "mast",
+        None,
+        edits=(('channel = "warmth"', 'channel = "warmth"\nfont = "numerals 14"'),),
+    ),
+)
+
+PIXELS = Job(
+    "lid panel",
+    PLAIN
+    + FIELD
+    + '[panels.lid]\nkind = "pixels"\n'
+    + face("lid", label("LID"), field("warmth", row="12", font='"text 10"'))
+    + wire(
+        {"board": BOARD_3V3 + '\nbus_clock = "400 kHz"', "lid": 'kind = "two-wire pixel display"\naddress = "0x3D"'},
+        fed("lid") + "lid.clock > board.p16; lid.data > board.p15",
+    ),
+    WARM,
+)
+PIXELS_MISTAKES = (
+    Mistake(
+        "another clock on the panel than on the bus",
+        Step.GLASS,
+        FAULT,
+        "clock",
+        1e5,
+        edits=(('[panels.lid]\nkind = "pixels"', '[panels.lid]\nkind = "pixels"\nclock = "100 kHz"'),),
+    ),
+    Mistake(
+        "clock and data exchanged",
+        Step.WIRE,
+        FAULT,
+        "lid",
+        edits=(
+            ('pin = "lid.clock", to = "board.p16"', 'pin = "lid.clock", to = "board.p15"'),
+            ('pin = "lid.data", to = "board.p15"', 'pin = "lid.data", to = "board.p16"'),
+        ),
+    ),
+    Mistake(
+        "an address that its straps cannot set",
+        REFUSED,
+        REFUSED,
+        "parts.lid.address",
+        edits=(('address = "0x3D"', 'address = "0x3E"'),),
+    ),
+    Mistake(
+        "the address printed with eight bits",
+        REFUSED,
+        REFUSED,
+        "parts.lid.address",
+        edits=(('address = "0x3D"', 'address = "0x7A"'),),
+    ),
+    Mistake(
+        "two of one address",
+        Step.WIRE,
+        FAULT,
+        "other",
+        None,
+        edits=(
+            ("[wire]", '[parts.other]\nkind = "two-wire pixel display"\naddress = "0x3D"\n[wire]'),
+            (
+                "joins = [\n",
+                'joins = [\n  { pin = "other.clock", to = "board.p16" },\n  { pin = "other.data", '
+                'to = "board.p15" },\n  { pin = "other.supply", to = "board.3V3" },\n  { pin = "other.gnd", '
+                'to = "board.gnd" },\n',
+            ),
+        ),
+    ),
+    Mistake(
+        "supply and ground swapped",
+        Step.WIRE,
+        FAULT,
+        "lid",
+        edits=(
+            ('pin = "lid.supply", to = "board.3V3"', 'pin = "lid.supply", to = "board.gnd"'),
+            ('pin = "lid.gnd", to = "board.gnd"', 'pin = "lid.gnd", to = "board.3V3"'),
+        ),
+    ),
+    Mistake(
+        "a panel of 32 rows laid out as one of 64",
+        Step.GLASS,
+        FAULT,
+        "lid",
+        None,
+        edits=(('[panels.lid]\nkind = "pixels"', '[panels.lid]\nkind = "pixels"\nheight = 16'),),
+    ),
+    Mistake(
+        "drawn fifty times a second on a slow bus",
+        Step.PACE,
+        FAULT,
+        "draw lid",
+        None,
+        edits=(
+            ('bus_clock = "400 kHz"', 'bus_clock = "100 kHz"'),
+            ('[faces.lid]\npanel = "lid"', '[faces.lid]\npanel = "lid"\nredraw = "50 Hz"'),
+        ),
+    ),
+    Mistake(
+        "large numerals without a letter for the unit",
+        Step.GLASS,
+        DOUBT,
+        "lid",
+        None,
+        edits=(('font = "text 10"', 'font = "numerals 21"'),),
+    ),
+    Mistake(
+        "the bus pulled up by nothing",
+        Step.WIRE,
+        FAULT,
+        "board",
+        None,
+        edits=(
+            ("[wire]", '[parts.bare]\nkind = "two-wire sensor"\n[wire]'),
+            (
+                '  { pin = "lid.clock", to = "board.p16" },\n  { pin = "lid.data", to = "board.p15" },\n',
+                '  { pin = "bare.clock", to = "board.p16" },\n  { pin = "bare.data", to = "board.p15" },\n'
+                '  { pin = "bare.supply", to = "board.3V3" },\n  { pin = "bare.gnd", to = "board.gnd" },\n',
+            ),
+        ),
+    ),
+    Mistake(
+        "a field that leaves the glass",
+        Step.GLASS,
+        FAULT,
+        "column",
+        None,
+        edits=(("row = 12", "row = 12\ncolumn = 90"),),
+    ),
+)
