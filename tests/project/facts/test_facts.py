@@ -181,7 +181,7 @@ def test_a_board_with_a_reference_of_its_own() -> None:
 def test_digits_that_are_held_and_lit_in_turn(drive: str) -> None:
     """Both are said of one panel; the remedy leaves one."""
     text = TEXTS["yard"].replace("digits = 4\ncolour", f'digits = 4\ndrive = "{drive}"\ncolour')
-    found = [note for note in inspect_facts(check_project(text)) if "lit in turn" in note.text]
+    found = [note for note in inspect_facts(check_project(text)) if note.place == ("panels", "stand", "drive")]
     assert [note.mark for note in found] == [FAULT]
     mended = Editor().mended(text, found[0].mend)
     assert list(inspect_facts(check_project(mended))) == []
