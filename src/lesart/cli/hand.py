@@ -10,7 +10,7 @@ from typing import Any, assert_never
 from lesart.cli.answer import exit_code, note_lines, note_object, number, print_json
 from lesart.cli.project import channel_named, opened
 from lesart.cli.sure import sure_object, sure_said, sureness_of
-from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.panel import Panel
@@ -38,7 +38,7 @@ def run(options: argparse.Namespace) -> int:
         raw = raw_for_reading(channel, _typed(options.reading, channel.unit, "--reading"))
     result = follow(project, channel, raw, options.panel)
     notes = inspect_hand(project, channel, result)
-    sure = sureness_of(project, plain, channel, raw) if options.sure else None
+    sure = sureness_of(project, plain, channel, raw, _count_step(folder, project, plain)) if options.sure else None
     if options.json:
         more = {} if sure is None else {"sure": sure_object(sure, channel)}
         print_json(_object(channel, result) | more | {"notes": [note_object(note) for note in notes]})
@@ -46,6 +46,19 @@ def run(options: argparse.Namespace) -> int:
         said = [] if sure is None else sure_said(sure, channel)
         print("\n".join([*_lines(result), *said, *note_lines(notes)]))
     return exit_code(notes)
+
+
+def _count_step(folder: Path, project: Project, channel: Channel) -> int:
+    """The step in which the counts of the channel's capture come; 1 where it cannot be read."""
+    from lesart.study.bench import Bench
+
+    if channel.unit_raw.symbol != "ct":
+        return 1
+    bench = Bench(folder)
+    try:
+        return bench.code_step(bench.raw(project, channel))
+    except LesartError:
+        return 1
 
 
 def _standing(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Channel:

@@ -137,7 +137,7 @@ def _averaged_in(seen: Ranged) -> list[Note]:
     worst = int(away[max(int(np.searchsorted(seen.before.t[away], seen.calm.t[when], side="right")) - 1, 0)])
     value = format_quantity(float(seen.before.x[worst]), seen.unit, 4)
     low, high = (format_quantity(end, seen.unit, 4) for end in (seen.lowest, seen.highest))
-    by = format_quantity(float(moved[when]), seen.unit.step, 2)
+    by = format_quantity(float(moved[when]), seen.unit, 2)
     return [
         Note(
             DOUBT,

@@ -69,7 +69,7 @@ def _differing(project: Project, key: Key, home: Home, parameter: Parameter, wri
         FAULT if home.certain else DOUBT,
         step,
         who if key[0] == "channels" else None,
-        f"{who}: {parameter.title} is {shown} in {where}, and {own} by {home.says}{doubt}.",
+        f"{who}: {parameter.title} is {shown} in {where}, but {own} according to {home.says}{doubt}.",
         figure=_number(parameter, written),
         unit=parameter.unit if parameter.kind == "quantity" else None,
         limit=_number(parameter, home.written),

@@ -25,17 +25,18 @@ BUS_TABLE = (
         highest=100,
     ),
 )
+RAILS_WITHIN = Parameter(
+    "rails_within",
+    "rails within",
+    "quantity",
+    "how far what it gives may be off; 0: nobody says",
+    "0 %",
+    unit="%",
+    lowest=0,
+    highest=50,
+)
 RAILS_TABLE = (
-    Parameter(
-        "rails_within",
-        "rails within",
-        "quantity",
-        "how far its rails may be off; 0: nobody says",
-        "0 %",
-        unit="%",
-        lowest=0,
-        highest=50,
-    ),
+    RAILS_WITHIN,
     Parameter(
         "reference",
         "reference",
@@ -202,6 +203,7 @@ BOARDS = (
                 above=True,
                 highest=100,
             ),
+            RAILS_WITHIN,
         ),
     ),
     PartKind(
@@ -236,6 +238,7 @@ BOARDS = (
                 lowest=1,
                 highest=100,
             ),
+            RAILS_WITHIN,
         ),
     ),
     PartKind(
@@ -260,6 +263,7 @@ BOARDS = (
                 above=True,
                 highest=100,
             ),
+            RAILS_WITHIN,
         ),
         orders=(("gnd", "out", "in"), ("in", "gnd", "out")),
     ),

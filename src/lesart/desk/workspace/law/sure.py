@@ -174,10 +174,12 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
     ]
     if span is not None and isinstance(first, LawStage):
         low, high = first.law.valid_in
-        all_bits = math.log2(high - low + 1)
+        # Codes that never come between those that do are no bits, whatever width is said.
+        step = context.bench.code_step(context.run.blocks[Step.RAW])
+        all_bits = math.log2((high - low + 1) / step)
         line += [
             label("   effective bits "),
-            text(f"{effective_bits(high - low, counts):.1f}"),
+            text(f"{effective_bits((high - low) / step, counts / step):.1f}"),
             label(f" of {all_bits:.0f}"),
         ]
         least, most = context.bench.middle(context.run.blocks[Step.RAW])
@@ -202,7 +204,8 @@ def _counts(context: Context, sure: Sureness) -> list[Line]:
         return []
     unit = channel.unit.symbol
     readings = np.linspace(channel.lowest, channel.highest, ACROSS).tolist()
-    steps = [abs(chain.slope(raw)) for raw in map(chain.raw_for, readings) if math.isfinite(raw)]
+    code_step = context.bench.code_step(context.run.blocks[Step.RAW]) if context.run is not None else 1
+    steps = [code_step * abs(chain.slope(raw)) for raw in map(chain.raw_for, readings) if math.isfinite(raw)]
     known = [step for step in steps if math.isfinite(step)]
     line = [label("one raw count is "), text(number(sure.one_count, unit, 3))]
     if known and max(known) > 1.01 * min(known):
