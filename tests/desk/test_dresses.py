@@ -64,7 +64,7 @@ def test_another_quantity_is_refused(door: Desk) -> None:
 
 
 def test_fit_goes_through_the_fields_of_a_channel(door: Desk) -> None:
-    """Each with its own unit in front; round and round."""
+    """Each with its own unit in front, round and round; what is its own is said, and U turns that one alone."""
     seen = []
     for _ in range(3):
         front = door.state.field_in_front
@@ -72,6 +72,16 @@ def test_fit_goes_through_the_fields_of_a_channel(door: Desk) -> None:
         seen.append(front[2].field.unit_shown.symbol)
         door.turn(next_field)
     assert seen == ["°C", "°F", "°C"]
+    door.choose_leaf("rules")
+    lines = picture_of(door).workspace.lines
+    shown = "\n".join("".join(span.text for span in line) for line in lines)
+    assert "unit text, shown in stated for this field alone" in shown
+    door.next_unit()
+    said(door)
+    units = [item.field.unit_shown.symbol for _, item in door.state.project.fields_on("door", AIR)]
+    assert units == ["°C", "K"]
+    lid = [item.field.unit_shown.symbol for _, item in door.state.project.fields_on("lid", AIR)]
+    assert lid == ["°C"]
 
 
 def test_a_rule_is_made_a_fields_own_and_the_channels_again(door: Desk) -> None:
@@ -90,23 +100,3 @@ def test_a_rule_is_made_a_fields_own_and_the_channels_again(door: Desk) -> None:
     own_or_channels(door)
     assert "decimals" not in items(door)[place]
     assert door.state.selected_at(Step.FIT) == (*key, "decimals")
-
-
-def test_the_next_unit_is_that_of_one_field_alone(door: Desk) -> None:
-    """Where a reading stands in several places, U turns the one that is looked at."""
-    door.turn(next_field)
-    door.next_unit()
-    said(door)
-    units = [item.field.unit_shown.symbol for _, item in door.state.project.fields_on("door", AIR)]
-    assert units == ["°C", "K"]
-    lid = [item.field.unit_shown.symbol for _, item in door.state.project.fields_on("lid", AIR)]
-    assert lid == ["°C"]
-
-
-def test_what_is_the_fields_own_is_said(door: Desk) -> None:
-    """On the leaf of rules, by their titles."""
-    door.turn(next_field)
-    door.choose_leaf("rules")
-    lines = picture_of(door).workspace.lines
-    shown = "\n".join("".join(span.text for span in line) for line in lines)
-    assert "unit text, shown in stated for this field alone" in shown

@@ -14,12 +14,25 @@ from tests.project.facts.benches import BENCH
 
 TEXTS = {"bench": BENCH, "yard": project_text()}
 PROJECTS = {name: check_project(text) for name, text in TEXTS.items()}
-ALL = [
-    (name, group, table)
-    for name, project in PROJECTS.items()
-    for group in NOUNS
-    for table in project.tables.get(group, {})
-]
+
+
+def mentioned_as(name: str, group: str, table: str) -> frozenset[tuple[str, ...]]:
+    """In which tables, by their words, and under which keys a table is mentioned."""
+    found = mentions_of(PROJECTS[name], read_tables(TEXTS[name]), group, table, "other")
+    return frozenset((str(key[0]), *(str(part) for part in key[2:] if not isinstance(part, int))) for key, _ in found)
+
+
+def some_of_each() -> list[tuple[str, str, str]]:
+    """A table of each group for every way in which one of its group is mentioned."""
+    ways: dict[tuple[str, frozenset[tuple[str, ...]]], tuple[str, str, str]] = {}
+    for name, project in PROJECTS.items():
+        for group in NOUNS:
+            for table in project.tables.get(group, {}):
+                ways.setdefault((group, mentioned_as(name, group, table)), (name, group, table))
+    return list(ways.values())
+
+
+ALL = some_of_each()
 
 
 @pytest.mark.parametrize(("name", "group", "old"), ALL)

@@ -18,7 +18,16 @@ from tests.project.facts.benches import BENCH
 
 TEXTS = {"bench": BENCH, "yard": project_text()}
 PROJECTS = {name: check_project(text) for name, text in TEXTS.items()}
-HOMES = [(name, key) for name, project in PROJECTS.items() for key in project.homes]
+
+
+def section(key: Key) -> str:
+    """The table that a key stands in, in a word."""
+    return next((str(part) for part in reversed(key[:-1]) if part in ("law", "scan", "trace")), str(key[0]))
+
+
+EVERY = [(name, key) for name, project in PROJECTS.items() for key in project.homes]
+HOMES = list({(section(key), key[-1]): (name, key) for name, key in reversed(EVERY)}.values())
+"""One of each kind."""
 COMPARED = [each for each in HOMES if PROJECTS[each[0]].homes[each[1]].compared]
 ALL_THERE_ARE = {
     ("law", "gate"),
@@ -55,11 +64,6 @@ ALL_THERE_ARE = {
     ("loop", "active"),
     ("loop", "idle"),
 }
-
-
-def section(key: Key) -> str:
-    """The table that a key stands in, in a word."""
-    return next((str(part) for part in reversed(key[:-1]) if part in ("law", "scan", "trace")), str(key[0]))
 
 
 def named(each: tuple[str, Key]) -> str:
