@@ -23,9 +23,9 @@ from lesart.core.wire.sums import Sum
 from lesart.project.assets.named import Assets
 from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.facts.home import with_homes
-from lesart.project.facts.homes import homes_of
+from lesart.project.facts.homes import homes_of, leans_on
 from lesart.project.folder.store import FILE
-from lesart.project.model import Channel, Project, Table
+from lesart.project.model import Channel, Home, Project, Table
 from lesart.project.tables.channels import check_channel, circles, neighbours_of
 from lesart.project.tables.charsets import check_charset
 from lesart.project.tables.faces import check_face, with_bars
@@ -108,7 +108,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         lambda name, table: (same[name], []) if name in same else check_source(name, table),
     )
     hookup = _hookup(tables, problems, before)
-    homes = homes_of(tables, hookup)
+    homes = _homes(tables, hookup, before)
     stated = with_homes(tables, homes)
     sums, checks, measured = _sums(stated, hookup, problems, before)
     # A source with a problem of its own is still a source: one mistake, one sentence.
@@ -171,6 +171,13 @@ def _hookup(tables: Table, problems: list[Problem], before: Project | None) -> H
     if before is not None and all(tables.get(key) == before.tables.get(key) for key in ("kinds", "parts", "wire")):
         return before.hookup
     return check_wiring(tables, problems)
+
+
+def _homes(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[Key, Home]:
+    """Facts that have a home elsewhere; those of before, where nothing that they hang on was changed."""
+    if before is not None and hookup is before.hookup and leans_on(tables) == leans_on(before.tables):
+        return before.homes
+    return homes_of(tables, hookup)
 
 
 def _sums(

@@ -291,6 +291,10 @@ class Bench:
         """A result about a channel and a block of it, computed once while both stay what they are."""
         return self._once((what, token_of(channel), token_of(block.x)), compute)
 
+    def once_of(self, what: Hashable, *blocks: Block, compute: Callable[[], Result]) -> Result:
+        """A result that hangs on values alone, those in ``what``, and on what stands in some blocks."""
+        return self._once((what, *(token_of(block.x) for block in blocks)), compute)
+
     def knows(self, what: str, channel: Channel, block: Block) -> bool:
         """Is a result of ``once_for`` at hand?"""
         key = (what, token_of(channel), token_of(block.x))

@@ -329,4 +329,5 @@ def _readings(channel: Channel, run: Run, bench: Bench) -> list[Note]:
         typed_unit=None if channel.laws else (*key, "raw_unit"),
         outside=channel.outside,
     )
-    return bench.once_for("range", channel, run.calm, lambda: inspect_range(seen))
+    what = ("range", seen.name, seen.unit, seen.lowest, seen.highest, seen.named, seen.typed_unit, seen.outside)
+    return bench.once_of(what, before, run.calm, compute=lambda: inspect_range(seen))

@@ -13,6 +13,7 @@ from lesart.core.law.stage import WindowStage
 from lesart.core.step import Step
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
+from lesart.study.tokens import token_of
 
 UNKNOWN_S = 1.0
 """From reading to reading where no capture says it."""
@@ -64,6 +65,13 @@ def filters_interval_s(project: Project, bench: Bench, channel: Channel) -> floa
 
 def lateness(project: Project, bench: Bench, channel: Channel) -> Lateness:
     """Of a channel, from its capture."""
+    if bench.views:
+        # Captures of lines that are listened to grow meanwhile.
+        return _lateness(project, bench, channel)
+    return bench.once_known(("lateness", token_of(channel)), lambda: _lateness(project, bench, channel))
+
+
+def _lateness(project: Project, bench: Bench, channel: Channel) -> Lateness:
     before = filters_interval_s(project, bench, channel)
     return Lateness(
         raw_s=raw_interval_s(project, bench, channel),

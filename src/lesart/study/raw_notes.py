@@ -73,7 +73,9 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
                 unit="s",
             )
         )
-    return [*notes, *bench.once_for("codes", channel, raw, lambda: inspect_codes(_coded(project, channel, raw)))]
+    seen = _coded(project, channel, raw)
+    what = ("codes", seen.name, seen.unit, seen.is_counts, seen.bits, seen.key)
+    return [*notes, *bench.once_of(what, raw, compute=lambda: inspect_codes(seen))]
 
 
 def _coded(project: Project, channel: Channel, raw: Block) -> Coded:

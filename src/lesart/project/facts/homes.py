@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from itertools import chain
+from typing import Any
 
 from lesart.core import law
 from lesart.core.glass.panels.kinds import KINDS as PANELS
@@ -30,6 +31,13 @@ def homes_of(tables: Table, hookup: Hookup) -> dict[Key, Home]:
         if key not in found and parameter is not None and _takes(parameter, home):
             found[key] = home
     return found
+
+
+def leans_on(tables: Table) -> dict[str, Any]:
+    """All in the tables, the hook-up aside, that homes hang on."""
+    of_channels = ("source", "column", "part", "law", "variants")
+    channels = {name: [table.get(key) for key in of_channels] for name, table in tables.get("channels", {}).items()}
+    return {"channels": channels, **{group: tables.get(group) for group in ("sources", "panels", "sums", "loop")}}
 
 
 def _takes(parameter: Parameter, home: Home) -> bool:
