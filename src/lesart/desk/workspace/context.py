@@ -209,16 +209,11 @@ def _taken(project: Project, place: Key, parameters: Sequence[Parameter]) -> lis
         home = project.homes.get((*place, parameter.name))
         if home is not None and value_at(project.tables, (*place, parameter.name)) is None:
             found.setdefault(home.says, []).append(parameter.title)
-    return [
-        (
-            label("↳ "),
-            text(", ".join(titles), "verdigris"),
-            label(f" from {says}; "),
-            text("H", "ochre"),
-            label(" goes there"),
-        )
-        for says, titles in found.items()
+    lines: list[Line] = [
+        (label("↳ "), text(", ".join(titles), "verdigris"), label(f" from {says}")) for says, titles in found.items()
     ]
+    # Once is enough to know the key by.
+    return [(*lines[0], label("; "), text("H", "ochre"), label(" goes there")), *lines[1:]] if lines else []
 
 
 def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:
