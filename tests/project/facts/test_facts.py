@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from lesart.core.errors import ProjectError
 from lesart.core.notes import FAULT, Key, Note
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import parse_quantity
@@ -199,3 +200,17 @@ def test_a_sensor_on_the_other_side() -> None:
     place = ("channels", "room", "law", 1)
     assert value_at(project.stated, (*place, "sensor")) == "to supply"
     assert str(value_at(project.stated, (*place, "supply"))).startswith("5 V")
+
+
+@pytest.mark.parametrize("written", ["3", '"x"', "[1, 2]", "[{a = 1}]", "true"])
+def test_what_is_no_table_is_told_where_it_is_read(written: str) -> None:
+    """Facts are filled into tables only; a mistake of another kind has its own sentence, and no other."""
+    for old, new, place in (
+        ("[panels.seg.scan]\n", f"scan = {written}\n", "panels.seg.scan"),
+        ('name = "bench"\n', f'name = "bench"\nloop = {written}\n', "loop"),
+        ('[panels.lid.trace]\ncapture = "lid.vcd"\naddress = "0x3D"\n', f"trace = {written}\n", "panels.lid.trace"),
+    ):
+        assert old in BENCH
+        with pytest.raises(ProjectError) as caught:
+            check_project(BENCH.replace(old, new, 1))
+        assert {problem.place for problem in caught.value.problems} == {place}

@@ -56,7 +56,8 @@ def with_homes(tables: Table, homes: Homes) -> dict[str, Any]:
 def _put(node: Any, values: Mapping[Key, Written]) -> Any:
     """A copy of tables and lists along the keys; all else is shared. What is neither is a mistake of its own, told
     where it is read."""
-    if node is not None and not isinstance(node, list | Mapping):
+    of_list = any(isinstance(key[0], int) for key in values)
+    if node is not None and not isinstance(node, list if of_list else Mapping):
         return node
     copy: Any = list(node) if isinstance(node, list) else dict(node or {})
     below: dict[str | int, dict[Key, Written]] = {}
