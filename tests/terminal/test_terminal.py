@@ -204,12 +204,16 @@ def test_a_two_line_face_from_nothing_by_keys(demo: Terminal) -> None:
 
 
 def test_a_wrong_value_says_what_would_be_right(demo: Terminal, tmp_path: Path) -> None:
-    """Typed at the screen, refused in a sentence; the file, the reading and the history stay as they were."""
+    """Typed at the screen, refused in a sentence with the line left open; the file, the reading and the history stay as
+    they were."""
     before = reading(demo.until(reading))
     demo.keys("3")
     demo.until("load cell")
     edit_value(demo, 6, "2 kg")
     demo.until("kg cannot be converted to mV/V", "sensitivity", lambda screen: reading(screen) == before)
+    demo.until("sensitivity: 2 kg")
+    demo.keys("Escape")
+    demo.until(lambda screen: "sensitivity: 2 kg" not in screen)
     demo.keys("C-z")
     demo.until("Nothing is left to undo")
     assert (tmp_path / "linden-yard/lesart.toml").read_text(encoding="utf-8") == project_text()

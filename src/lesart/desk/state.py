@@ -10,6 +10,7 @@ from lesart.core.step import Step
 from lesart.desk.history import History
 from lesart.live.replay import Replay
 from lesart.project.model import Channel, Project
+from lesart.study.views import Offers
 
 LEAVES: dict[Step | None, tuple[str, ...]] = {
     Step.WIRE: ("joins", "parts", "sums", "supply", "bring-up"),
@@ -100,7 +101,11 @@ class State:
     pace: PaceLook = PaceLook()
     message: str = ""
     message_is_fault: bool = False
+    faults: int = 0
+    """How often something was refused so far: a line that was typed stays open then."""
     asks: str = ""
+    offers: Offers = field(default_factory=dict)
+    """What could be added where ``+`` was pressed last."""
 
     @property
     def unsaved(self) -> bool:
@@ -156,4 +161,4 @@ class State:
 
     def says(self, message: str, *, fault: bool = False) -> State:
         """The same with a sentence for the person."""
-        return replace(self, message=message, message_is_fault=fault, asks="")
+        return replace(self, message=message, message_is_fault=fault, faults=self.faults + fault, asks="")

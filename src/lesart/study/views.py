@@ -5,7 +5,7 @@ A tone says what a text is, not its colour: the theme of the screen gives it one
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -152,6 +152,19 @@ class Leaf:
 
 
 @dataclass(frozen=True)
+class Offer:
+    """Something that can be typed, and what it is; ``is_whole`` where nothing has to follow it."""
+
+    text: str
+    says: str = ""
+    is_whole: bool = True
+
+
+Offers = Mapping[str, tuple[Offer, ...]]
+"""By the sign that they stand behind: an empty one is the beginning of the line."""
+
+
+@dataclass(frozen=True)
 class Workspace:
     """The open step, or None: all channels at once.
 
@@ -171,6 +184,8 @@ class Workspace:
     adds: str = ""
     leaves: tuple[Leaf, ...] = ()
     hints: tuple[tuple[str, str], ...] = ()
+    offers: Offers = field(default_factory=dict)
+    """What ``+`` takes here."""
 
     @property
     def name(self) -> str:
@@ -208,6 +223,7 @@ class Picture:
     notes: tuple[NoteRow, ...] = ()
     message: str = ""
     message_is_fault: bool = False
+    faults: int = 0
     asks: str = ""
     is_playing: bool = False
     notes_are_fresh: bool = True

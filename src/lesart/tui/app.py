@@ -10,10 +10,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
+from textual import events
 from textual.binding import Binding
 
 from lesart.core.step import Step
-from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
+from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, Offers, ThreadStep
 from lesart.tui import deeds
 from lesart.tui.commands import Commands
 from lesart.tui.framework import CommandSheet
@@ -71,7 +72,10 @@ class LesartApp(LinkedApp):
             self._do(lambda desk: desk.move_channel(by))
 
     def action_turn(self) -> None:
-        """Let ↑ ↓ go through the values, or through the channels again."""
+        """Let ↑ ↓ go through the values, or through the channels again; of a line that is typed, complete it."""
+        if self._sheet.typed.busy:
+            self._sheet.typed.complete()
+            return
         self.draw(values_focused=not self._scene.values_focused, page="work")
 
     def action_channels(self) -> None:
@@ -109,7 +113,7 @@ class LesartApp(LinkedApp):
             self._do(lambda desk: desk.take_hand(""))
         else:
             question = "hand, a raw value or a reading: "
-            self._ask(question, "", lambda text: self._do(lambda desk: desk.take_hand(text)))
+            self._ask_desk(question, "", lambda desk, text: desk.take_hand(text))
 
     def action_note(self) -> None:
         """Next note; on a small screen the notes take its place. Without a project: a new one."""
@@ -238,6 +242,45 @@ class LesartApp(LinkedApp):
 
         self._sheet.ask(self._scene.palette, question, text, taken)
 
+    def _ask_desk(
+        self,
+        question: str,
+        text: str,
+        deed: Callable[[Desk, str], Any],
+        trouble: str = "",
+        offers: Offers | None = None,
+    ) -> None:
+        """Ask for what a deed takes; where it refuses that, the line stays open with it, and why above."""
+
+        def taken(typed: str) -> None:
+            self.draw()
+            self._answered(
+                lambda desk: deed(desk, typed), lambda why: self._ask_desk(question, typed, deed, why, offers)
+            )
+
+        self._sheet.ask(self._scene.palette, question, text, taken, trouble, offers)
+
+    def _answered(self, deed: Callable[[Desk], Any], again: Callable[[str], None]) -> None:
+        """Do it, and keep what is pressed until the desk has answered: it is done then, or was not meant as commands
+        where the answer is a refusal and ``again`` asks anew."""
+        before = self._picture.faults
+        if not self._do(deed):
+            return
+        self._sheet.typed.hold()
+
+        def then() -> None:
+            if not self._sheet.typed.busy:
+                return
+            held = self._sheet.typed.let_go()
+            self.draw()
+            if self._picture.faults > before:
+                again(self._picture.message)
+                return
+            for key in held:
+                self.post_message(events.Key(key.key, key.character))
+
+        self._when_current(then)
+
     def _when_typing(self, ask: Callable[[], None]) -> None:
         """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""
         if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
@@ -266,12 +309,14 @@ class LesartApp(LinkedApp):
         choices = CHOICES.get(self._picture.workspace.step)
         if choices:
             self._do(lambda desk: desk.choose_leaf(choices))  # what may be typed, in sight while it is
+        self._do(lambda desk: desk.offer())
         self._when_typing(self._ask_what_to_add)
 
     def _ask_what_to_add(self) -> None:
         question = self._picture.workspace.adds
         if question:
-            self._ask(question, "", lambda text: self._do(lambda desk: desk.add(text)))
+            offers = self._picture.workspace.offers
+            self._ask_desk(question, "", lambda desk, text: desk.add(text), offers=offers)
         else:
             self.action_leave()
             self._do(lambda desk: desk.add("?"))
@@ -301,7 +346,7 @@ class LesartApp(LinkedApp):
         if not what:
             self._do(lambda desk: deed(desk, ""))
             return
-        self._ask(f"{words} {what}: ", "", lambda name: self._do(lambda desk: deed(desk, name)))
+        self._ask_desk(f"{words} {what}: ", "", deed)
 
     def action_lit_line(self) -> None:
         """Ask which segment is lit."""
@@ -341,7 +386,12 @@ class LesartApp(LinkedApp):
 
         def take(text: str) -> None:
             self.draw()
-            self._do(lambda desk: desk.edit(edit.key, text))
+            self._answered(
+                lambda desk: desk.edit(edit.key, text),
+                lambda why: self._ask_desk(
+                    f"{edit.label}: ", text, lambda desk, typed: desk.edit(edit.key, typed), why
+                ),
+            )
 
         self._sheet.ask_in_place(self._scene.palette, edit, take)
 

@@ -13,12 +13,13 @@ from textual.containers import Horizontal
 from textual.screen import Screen
 
 from lesart.core.step import Step
-from lesart.study.views import Edit, Picture
+from lesart.study.views import Edit, Offers, Picture
 from lesart.tui import pages, regions
 from lesart.tui.paint import piece, rule
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.lines import Lines
+from lesart.tui.widgets.offers import OfferList
 from lesart.tui.widgets.typed import Take, TypedLine
 from lesart.tui.workspace import WorkspaceView
 
@@ -73,6 +74,7 @@ class Sheet(Screen[None]):
             yield Lines(id="glass-foot")
         yield Lines(id="message")
         yield Lines(id="keys", ground="raised")
+        yield OfferList(id="offers")
         yield TypedLine(id="edit")
 
     @property
@@ -84,6 +86,10 @@ class Sheet(Screen[None]):
     def typed(self) -> TypedLine:
         """Where something is typed."""
         return self.query_one("#edit", TypedLine)
+
+    def on_mount(self) -> None:
+        """The line hands on to the list what is typed, and the keys by which one chooses."""
+        self.typed.offers = self.query_one("#offers", OfferList)
 
     def draw(self, scene: Scene) -> None:
         """Draw the scene in the present size."""
@@ -123,11 +129,29 @@ class Sheet(Screen[None]):
 
     # Typing
 
-    def ask(self, palette: Palette, question: str, text: str, take: Take) -> None:
-        """Ask on the message line."""
-        self.say(palette, question, "ochre")
-        line = self._lines("message").region
-        self._open_typed(line.x + 1 + len(question), line.y, max(line.width - len(question) - 2, 10), text, take)
+    def ask(
+        self,
+        palette: Palette,
+        question: str,
+        text: str,
+        take: Take,
+        trouble: str = "",
+        offers: Offers | None = None,
+    ) -> None:
+        """Ask on the message line; asked again, with the ``trouble`` that the text made above it. ``offers`` are what
+        may be typed."""
+        why = textwrap.wrap(trouble, max(self.size.width - 2, 20))[: LONGEST_MESSAGE - 1]
+        rows = [[piece(palette, f" {line}", "rubric")] for line in why] + [[piece(palette, f" {question}", "ochre")]]
+        message = self._lines("message")
+        message.styles.height = len(rows)
+        message.show(rows, style(palette, "text"), style(palette, "faint"))
+        # It is the last line above the keys, however many lines the region had before.
+        place = (message.region.x + 1 + len(question), self.size.height - 1 - self._lines("keys").size.height)
+        width = min(max(message.region.width - len(question) - 2, 10), max(self.size.width - place[0], 4))
+        if offers:
+            above = self.size.height - 1 - self._lines("keys").size.height - len(rows)
+            self.typed.offers.open(offers, 1, above, max(self.size.width - 2, 20))
+        self.typed.ask(place, width, text, take, asked=question, again=bool(trouble))
 
     def ask_in_place(self, palette: Palette, edit: Edit, take: Take) -> None:
         """Ask over a value where it stands; on the message line when it is not in sight."""

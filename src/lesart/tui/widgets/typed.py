@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from textual.events import Paste
+from textual.events import Key, Paste
 from textual.widgets import Input
 
 from lesart.core.visible import visible
+from lesart.tui.widgets.offers import OfferList
 
 Take = Callable[[str], object]
+MOST_KEPT = 50
+"""Lines that are remembered of each question."""
 
 
 class TypedLine(Input, can_focus=True):
     """Shown while something is typed, hidden otherwise.
 
     Keys may come faster than pictures: ``collect`` takes them before it is known which value they are meant for, and
-    ``ask`` then finds what was typed already, ``enter`` included.
+    ``ask`` then finds what was typed already, ``enter`` included. Once something was entered ``hold`` keeps the keys
+    that follow until it is known whether it was taken: after a refusal they were not meant as commands.
     """
 
     def __init__(self, *, id: str | None = None) -> None:
@@ -25,6 +29,11 @@ class TypedLine(Input, can_focus=True):
         self.busy = False
         self._take: Take | None = None
         self._entered: str | None = None
+        self._held: list[Key] | None = None
+        self._past: dict[str, list[str]] = {}
+        self._asked, self._back = "", 0
+        self.offers = OfferList()
+        """What can be typed here, where something is offered; the sheet puts its own in."""
 
     def collect(self) -> None:
         """Take what is typed from now on."""
@@ -35,8 +44,66 @@ class TypedLine(Input, can_focus=True):
         self.display = True
         self._take_keys()
 
-    def ask(self, place: tuple[int, int], width: int, written: str, take: Take) -> None:
-        """Stand at ``place`` with ``written`` selected, unless something has been typed since ``collect``."""
+    def hold(self) -> None:
+        """Keep what is pressed from now on."""
+        self.busy, self._take, self._held = True, None, []
+        self.styles.width, self.styles.offset = 1, (0, 0)
+        self.value = ""
+        self.display = True
+        self._take_keys()
+
+    def let_go(self) -> list[Key]:
+        """What was pressed since; it is kept no longer."""
+        held, self._held = self._held or [], None
+        self.leave()
+        return held
+
+    async def _on_key(self, event: Key) -> None:
+        """Kept while it is held. Where something is offered down and then up choose; elsewhere up and down go through
+        what was entered here before."""
+        offered = self.offers.display
+        if self._held is not None:
+            self._held.append(event)
+        elif offered and (event.key == "down" or (event.key == "up" and self.offers.is_chosen)):
+            self.offers.move(1 if event.key == "down" else -1)
+        elif event.key in ("up", "down") and self._past.get(self._asked):
+            self._recall(1 if event.key == "up" else -1)
+        else:
+            return
+        event.stop()
+        event.prevent_default()
+
+    def complete(self) -> bool:
+        """The chosen one in place of what was typed of it; is the line whole then?"""
+        found = self.offers.completed()
+        if found is None:
+            return False
+        text, is_whole = found
+        self.value = text if is_whole or text.endswith(" ") else f"{text} "
+        self.cursor_position = len(self.value)
+        return is_whole
+
+    def on_input_changed(self, event: Input.Changed) -> None:
+        """The list narrows with every letter."""
+        event.stop()
+        if self.busy and self._held is None:
+            self.offers.narrow(event.value)
+
+    def _recall(self, by: int) -> None:
+        past = self._past[self._asked]
+        self._back = min(max(self._back + by, 0), len(past))
+        self.value = past[-self._back] if self._back else ""
+        self.cursor_position = len(self.value)
+
+    def ask(
+        self, place: tuple[int, int], width: int, written: str, take: Take, *, asked: str = "", again: bool = False
+    ) -> None:
+        """Stand at ``place`` with ``written`` selected, unless something has been typed since ``collect``. What is
+        asked ``again`` stands as it was typed, the cursor behind it. ``asked`` names the question: what was entered at
+        it before comes back by up.
+        """
+        self._asked, self._back = asked, 0
+        self.select_on_focus = not again
         entered, typed = self._entered, self.value if self.busy else ""
         if entered is not None:
             self.leave()
@@ -47,8 +114,8 @@ class TypedLine(Input, can_focus=True):
         self.display, self.busy = True, True
         self.value = typed or visible(written)
         self._take_keys()
-        if typed:
-            self.cursor_position = len(typed)
+        if typed or again:
+            self.cursor_position = len(self.value)
         else:
             self.action_select_all()
 
@@ -58,8 +125,9 @@ class TypedLine(Input, can_focus=True):
 
     def leave(self) -> None:
         """Nothing more is typed here."""
-        self.busy, self._take, self._entered = False, None, None
+        self.busy, self._take, self._entered, self._held = False, None, None, None
         self.display = False
+        self.offers.close()
         self.screen.set_focus(None)
 
     def _on_paste(self, event: Paste) -> None:
@@ -74,9 +142,17 @@ class TypedLine(Input, can_focus=True):
     def on_input_submitted(self, event: Input.Submitted) -> None:
         """Hand on what was typed; or keep it until it is known for which value."""
         event.stop()
+        if self.offers.display and self.offers.is_chosen:
+            # What was chosen with arrows is meant, not the letters that led there.
+            if not self.complete():
+                return
+            event.value = self.value
         take = self._take
         if take is None:
             self._entered = event.value if self.busy else None
             return
+        if event.value.strip() and self._asked:
+            past = self._past.setdefault(self._asked, [])
+            past[:] = [*(each for each in past if each != event.value), event.value][-MOST_KEPT:]
         self.leave()
         take(event.value)

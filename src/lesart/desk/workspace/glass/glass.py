@@ -38,7 +38,7 @@ from lesart.study.tokens import token_of
 from lesart.study.views import Glass, Leaf, Line, Workspace
 
 _ADDS = {
-    "items": f"add an item; {HOW}: ",
+    "items": "add an item, as field lid air in °F, or label TEXT: ",
     "panel": "character set of a font, as my set < fonts/mine.bdf: ",
     "glyphs": "letter that the new glyph stands for: ",
     "pictures": "name and file, as moon < pictures/moon.png: ",

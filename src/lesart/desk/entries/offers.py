@@ -1,0 +1,137 @@
+"""What can be added in a place, made from the registries: each as it is typed, with what it is; usual ones first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+
+from lesart.core import calm
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS
+from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.parameters import Parameter
+from lesart.core.step import Step
+from lesart.core.wire.hookup import End, Hookup, is_free
+from lesart.core.wire.sums import SUMS
+from lesart.desk.entries.chain import fitting_kinds
+from lesart.desk.state import State
+from lesart.project.tables.wiring import kinds_of
+from lesart.study.views import Offer, Offers
+
+SAYS = {
+    "label": "a text",
+    "field": "a reading in its cells",
+    "bar": "a reading as a bar",
+    "alarm": "a text while an alarm is on",
+    "box": "a frame, or a filled area",
+    "trend": "a reading over time",
+    "dial": "a reading as a hand",
+    "spectrum": "how loud each frequency is",
+    "bubble": "moved by two readings",
+    "picture": "one of the project",
+}
+"""What each kind of item is, in words."""
+OF_A_CHANNEL = ("field", "bar", "alarm", "trend", "dial", "spectrum")
+
+
+def offers_at(state: State) -> Offers:
+    """In the step and leaf that are open."""
+    found = OFFERS.get(state.step)
+    return found(state) if found is not None else {}
+
+
+def _told(parameters: tuple[Parameter, ...]) -> str:
+    """What has to be said behind a name: parameters without a usual value."""
+    asked = [each for each in parameters if each.default is None and not each.optional and each.kind != "part"]
+    return f"; then {', '.join(each.title for each in asked)}" if asked else ""
+
+
+def _of_law(state: State) -> Offers:
+    """Those that take the unit there is; the others have nothing to begin with here."""
+    fits, missing = fitting_kinds(state.chosen, state.project.hookup.parts)
+    found = [Offer(kind.name, kind.title) for kind in fits]
+    found += [Offer(kind.name, f"{kind.title}; the hook-up has no part for it yet", False) for kind in missing]
+    return {"": tuple(found)}
+
+
+def _of_calm(state: State) -> Offers:
+    unit = state.chosen.unit
+    middle = (state.chosen.lowest + state.chosen.highest) / 2
+    usual = ("median", "mean", "exponential", "low-pass")
+    kinds = [*(calm.KINDS[name] for name in usual if name in calm.KINDS)]
+    kinds += [kind for name, kind in calm.KINDS.items() if name not in usual]
+    found = [Offer(kind.name, kind.title) for kind in kinds]
+    found.append(Offer(f"alarm above {middle:g} {unit}".removesuffix(" 1"), "an alarm; or below"))
+    found.append(Offer("noise ", f"in {unit.step}: the cheapest filters that leave no more", False))
+    return {"": tuple(found)}
+
+
+def _of_true(state: State) -> Offers:
+    unit = state.chosen.unit
+    middle = (state.chosen.lowest + state.chosen.highest) / 2
+    value = f"{middle:.3g} {unit}".removesuffix(" 1")
+    return {"": (Offer(value, "what is really there at the cursor; ± how far that may be off"),)}
+
+
+def _of_wire(state: State) -> Offers:
+    hookup = state.project.hookup
+    if state.leaf_of(Step.WIRE) == "sums":
+        return {"=": tuple(_sums())}
+    kinds = [
+        Offer(kind.name, kind.says + _told(kind.parameters), not _told(kind.parameters))
+        for kind in kinds_of(state.project.tables).values()
+    ]
+    pins = tuple(_pins(hookup))
+    between = [part for part in hookup.parts.values() if part.kind.group == "between"]
+    return {
+        "": pins,
+        "=": tuple(kinds),
+        ">": pins,
+        " through ": tuple(Offer(part.name, part.kind.name) for part in between),
+    }
+
+
+def _sums() -> Iterator[Offer]:
+    for kind in SUMS.values():
+        yield Offer(kind.name, kind.says)
+
+
+def _pins(hookup: Hookup) -> Iterator[Offer]:
+    """Those without a job first."""
+    ends = [(end, pin) for end, pin in hookup.ends()]
+    for end, pin in sorted(ends, key=lambda each: not _is_open(hookup, each[0])):
+        yield Offer(str(end), ", ".join(pin.roles), False)
+
+
+def _is_open(hookup: Hookup, end: End) -> bool:
+    return is_free(hookup, end) and not hookup.pin(end).optional
+
+
+def _of_glass(state: State) -> Offers:
+    panels = state.project.panels
+    leaf = state.leaf_of(Step.GLASS)
+    if leaf == "panels there are" or not panels:
+        return {"": tuple(Offer(name, "a panel; a name may follow") for name in CATALOGUE)}
+    if leaf != "items":
+        return {}
+    panel = panels.get(state.panel) or next(iter(panels.values()))
+    pixels = panel.grid is not None
+    words = [word for word in ITEMS if word in OF_A_CHANNEL and (pixels or word not in ONLY_PIXELS)]
+    found = [Offer(f"{word} {state.channel}", SAYS[word]) for word in words]
+    found += [Offer("label ", SAYS["label"], False), Offer("face ", "another page of this panel", False)]
+    found += [Offer("arrange", "all items, by rules")]
+    found += [Offer(f"refit {name}", "this face on another panel") for name in panels if name != panel.name]
+    if pixels:
+        found += [Offer("box", SAYS["box"]), Offer("bubble ", f"two channels, A / B: {SAYS['bubble']}", False)]
+        found += [Offer(f"picture {name}", SAYS["picture"]) for name in state.project.tables.get("pictures", {})]
+    others = [name for name in state.project.channels if name != state.channel]
+    found += [Offer(f"{word} {name}", SAYS[word]) for word in words for name in others]
+    return {"": tuple(found)}
+
+
+OFFERS: Mapping[Step | None, Callable[[State], Offers]] = {
+    Step.WIRE: _of_wire,
+    Step.LAW: _of_law,
+    Step.TRUE: _of_true,
+    Step.CALM: _of_calm,
+    Step.GLASS: _of_glass,
+}
+"""Steps in which a list helps; Raw and Pace say in their question how it is written."""

@@ -1,0 +1,98 @@
+"""What can be typed here: a list that narrows with every letter, to choose from and to complete by."""
+
+from __future__ import annotations
+
+from rich.text import Text
+from textual.widgets import OptionList
+from textual.widgets.option_list import Option
+
+from lesart.study.views import Offer, Offers
+
+MOST_SHOWN = 9
+
+
+def token_of(offers: Offers, typed: str) -> tuple[str, str, tuple[Offer, ...]]:
+    """What stands before the word that is being typed, that word, and what may stand there: ``ntc = therm`` is a name
+    and a sign, the beginning of a kind, and all kinds."""
+    at, group = 0, offers.get("", ())
+    for sign, each in offers.items():
+        place = typed.rfind(sign) + len(sign) if sign and sign in typed else 0
+        if place > at:
+            at, group = place, each
+    word = typed[at:].lstrip()
+    return typed[: len(typed) - len(word)], word, group
+
+
+def narrowed(offers: Offers, typed: str) -> list[Offer]:
+    """Those that begin with the word, in their order, then those that have it somewhere; in the name before the words
+    behind it."""
+    _, word, group = token_of(offers, typed)
+    low = word.strip().casefold()
+    ways = (
+        lambda each: each.text.casefold().startswith(low),
+        lambda each: low in each.text.casefold(),
+        lambda each: low in each.says.casefold(),
+    )
+    found: dict[str, Offer] = {}
+    for way in ways:
+        found.update({each.text: each for each in group if way(each) and each.text not in found})
+    return list(found.values())
+
+
+class OfferList(OptionList, can_focus=False):
+    """Above the line in which something is typed. It never has the keys: the line hands on those that are meant."""
+
+    def __init__(self, *, id: str | None = None) -> None:
+        super().__init__(id=id, compact=True)
+        self.display = False
+        self._offers: Offers = {}
+        self._found: list[Offer] = []
+        self._typed = ""
+        self.is_chosen = False
+
+    def open(self, offers: Offers, left: int, below: int, width: int) -> None:
+        """Show what there is, its last line at ``below``."""
+        self._offers, self._place = offers, (left, below, width)
+        self.narrow("")
+
+    def close(self) -> None:
+        """Nothing is offered any more."""
+        self._offers, self._found, self.display = {}, [], False
+
+    def narrow(self, typed: str) -> None:
+        """Show what fits what has been typed so far."""
+        if not self._offers:
+            self.close()
+            return
+        self._typed, self.is_chosen = typed, False
+        self._found = narrowed(self._offers, typed)
+        left, below, width = self._place
+        shown = min(len(self._found), MOST_SHOWN)
+        self.display = bool(shown)
+        if not shown:
+            return
+        self.styles.width, self.styles.height = width, shown
+        self.styles.offset = (left, max(below - shown + 1, 0))
+        room = max((len(each.text) for each in self._found[:40]), default=0) + 2
+        self.clear_options()
+        self.add_options(
+            [Option(Text.assemble((each.text.ljust(room), "bold"), each.says, no_wrap=True)) for each in self._found]
+        )
+        # Nothing is chosen by letters alone: enter takes what stands in the line.
+        self.highlighted = None
+
+    def move(self, by: int) -> None:
+        """Choose the first, and from there another."""
+        if self._found:
+            self.is_chosen = True
+            self.highlighted = 0 if self.highlighted is None else (self.highlighted + by) % len(self._found)
+
+    def completed(self) -> tuple[str, bool] | None:
+        """The line with the chosen one, or the first, in place of its last word, and whether it is whole then; None
+        without any."""
+        if not self.display or not self._found:
+            return None
+        before, _, _ = token_of(self._offers, self._typed)
+        offer = self._found[self.highlighted or 0]
+        gap = "" if not before or before.endswith(" ") else " "
+        return f"{before}{gap}{offer.text}", offer.is_whole

@@ -1,0 +1,95 @@
+"""The entry line: a list that narrows, what is refused stays open, what is typed meanwhile is no command."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lesart.core.step import Step
+from lesart.tui.widgets.offers import OfferList
+from tests.tui.driven import Driven, opened
+
+
+def line(driven: Driven) -> str:
+    return driven.app._sheet.typed.value
+
+
+def offered(driven: Driven) -> OfferList:
+    return driven.app._sheet.typed.offers
+
+
+async def test_a_refused_line_stays_open(yard: Path) -> None:
+    """With what was typed, the cursor behind it, and why above it; mended it is taken."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus")
+        await driven.press(*"meidan", "enter")
+        typed = driven.app._sheet.typed
+        assert typed.busy
+        assert line(driven) == "meidan"
+        assert typed.cursor_position == 6
+        assert "median" in driven.text("message")
+        assert "add a filter" in driven.text("message")
+        await driven.press("ctrl+u", *"median 9", "enter")
+        assert not typed.busy
+        assert driven.app._picture.workspace.step is Step.CALM
+        assert "added" in driven.text("message")
+
+
+async def test_what_is_typed_after_a_refusal_is_no_command(yard: Path) -> None:
+    """Keys that came with it, as fast as a paste: V would make a variant, D drop one."""
+    async with opened(yard) as driven:
+        before = driven.app._picture.variants
+        await driven.pilot.press("5", "plus", *"bananas", "enter", *"VV1D")
+        await driven.settled()
+        assert driven.app._sheet.typed.busy
+        assert driven.app._picture.variants == before
+        assert driven.app._picture.workspace.step is Step.CALM
+
+
+async def test_what_is_typed_after_a_line_that_is_taken_is_done(yard: Path) -> None:
+    """In turn: the step is opened that was asked for."""
+    async with opened(yard) as driven:
+        await driven.pilot.press("5", "plus", *"median 7", "enter", "3")
+        await driven.until(lambda: driven.app._picture.workspace.step is Step.LAW)
+        assert not driven.app._sheet.typed.busy
+
+
+async def test_a_value_that_is_refused_stays_open(yard: Path) -> None:
+    """On the message line, with why."""
+    async with opened(yard) as driven:
+        await driven.press("6", "tab", "enter")
+        await driven.press(*"many", "enter")
+        assert driven.app._sheet.typed.busy
+        assert line(driven) == "many"
+        assert "whole number" in driven.text("message")
+        await driven.press("escape")
+        assert not driven.app._sheet.typed.busy
+
+
+async def test_the_list_narrows_and_tab_completes(yard: Path) -> None:
+    """By each letter; arrows choose, enter takes what was chosen; nothing is left of it then."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus")
+        await driven.until(lambda: offered(driven).display)
+        all_there_are = offered(driven).option_count
+        await driven.press(*"dea")
+        assert offered(driven).option_count < all_there_are
+        await driven.press("tab")
+        assert line(driven) == "deadband"
+        await driven.press("ctrl+u", *"me", "down", "down")
+        await driven.press("enter")
+        await driven.until(lambda: not driven.app._sheet.typed.busy)
+        assert not offered(driven).display
+        assert "added: mean" in driven.text("message")
+
+
+async def test_up_brings_back_what_was_entered(yard: Path) -> None:
+    """Of the same question, the last one first."""
+    async with opened(yard) as driven:
+        for typed in ("median 3", "mean 4"):
+            await driven.press("5", "plus", *typed, "enter")
+        await driven.press("plus", "up")
+        assert line(driven) == "mean 4"
+        await driven.press("up")
+        assert line(driven) == "median 3"
+        await driven.press("down")
+        assert line(driven) == "mean 4"
