@@ -16,6 +16,7 @@ from lesart.core.step import Step
 from lesart.desk.opening import open_desk
 from lesart.project.folder.store import FILE
 from lesart.tui.app import LesartApp
+from lesart.tui.key_groups import GROUPS, HERE, WORDS
 from lesart.tui.keys import KEYS, MORE_COMMANDS
 from lesart.tui.regions import KEYS_SMALL, KEYS_WIDE
 from lesart.tui.sizes import Size, size_of
@@ -308,16 +309,41 @@ async def test_the_list_of_keys(yard: Path) -> None:
     async with opened(yard, SMALL) as driven:
         await driven.press("question_mark")
         seen = driven.text("body")
-        for _ in range(5):
+        for _ in range(12):
             await driven.press("pagedown")
             seen += driven.text("body")
         for key in KEYS:
             assert key.says in seen
+        for word, _ in WORDS:
+            assert word in seen
         await driven.press("escape")
         assert "keys" not in driven.text("head")
     shown = " ".join(key.shown for key in KEYS)
     for keys, _ in (*KEYS_WIDE, *KEYS_SMALL):
         assert all(part in shown for part in keys.replace("0–9", "0 9").replace("↑↓", "↑ ↓").split())
+
+
+def test_every_key_has_its_group() -> None:
+    """Once among all; and those of a step are keys that there are."""
+    grouped = [name for _, names in GROUPS for name in names]
+    assert sorted(grouped) == sorted(key.keys for key in KEYS)
+    assert set(HERE) == set(Step) - {Step.PACK}
+    assert {name for names in HERE.values() for name in names} <= set(grouped)
+
+
+async def test_the_keys_of_the_open_step_come_first(yard: Path) -> None:
+    """With what + takes there; no line is cut on a wide screen."""
+    by_name = {key.keys: key for key in KEYS}
+    async with opened(yard) as driven:
+        for step in HERE:
+            assert step is not None
+            await driven.press("escape", str(step.number), "question_mark")
+            lines = driven.text("body").splitlines()
+            assert lines[0].strip() == f"in {step.number} {step.shown}"
+            first = "\n".join(lines[: lines.index(" steps")])
+            assert [name for name in HERE[step] if by_name[name].says not in first] == []
+            adds = driven.app._picture.workspace.adds
+            assert not adds or adds.split(",")[0].rstrip(": ")[:40] in first
 
 
 async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_once: Path) -> None:

@@ -34,8 +34,8 @@ async def test_a_refused_line_stays_open(yard: Path) -> None:
         assert "added" in driven.text("message")
 
 
-async def test_what_is_typed_after_a_refusal_is_no_command(yard: Path) -> None:
-    """Keys that came with it, as fast as a paste: V would make a variant, D drop one."""
+async def test_keys_that_come_with_the_line(yard: Path) -> None:
+    """As fast as a paste: after a refusal V and D make and drop no variant; after a line that is taken they are done."""
     async with opened(yard) as driven:
         before = driven.app._picture.variants
         await driven.pilot.press("5", "plus", *"bananas", "enter", *"VV1D")
@@ -43,12 +43,8 @@ async def test_what_is_typed_after_a_refusal_is_no_command(yard: Path) -> None:
         assert driven.app._sheet.typed.busy
         assert driven.app._picture.variants == before
         assert driven.app._picture.workspace.step is Step.CALM
-
-
-async def test_what_is_typed_after_a_line_that_is_taken_is_done(yard: Path) -> None:
-    """In turn: the step is opened that was asked for."""
-    async with opened(yard) as driven:
-        await driven.pilot.press("5", "plus", *"median 7", "enter", "3")
+        await driven.press("escape")
+        await driven.pilot.press("plus", *"median 7", "enter", "3")
         await driven.until(lambda: driven.app._picture.workspace.step is Step.LAW)
         assert not driven.app._sheet.typed.busy
 

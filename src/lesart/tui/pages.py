@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import textwrap
 
-from lesart.tui.keys import KEYS
+from lesart.core.step import Step
+from lesart.tui.key_groups import GROUPS, HERE, WORDS
+from lesart.tui.keys import KEYS, Key
 from lesart.tui.paint import Pieces, piece
 from lesart.tui.theme import Palette
 
@@ -25,20 +27,45 @@ Page = tuple[Pieces, list[Pieces]]
 """A heading and its lines."""
 
 
-def keys_page(palette: Palette, width: int) -> Page:
-    """Every key, in two columns where there is room."""
-    entries: list[Pieces] = [
-        [piece(palette, f"  {key.shown:>8}  ", "ochre"), piece(palette, f"{key.says:<54}")] for key in KEYS
-    ]
-    heading = [piece(palette, " keys", "rubric"), piece(palette, "   escape goes back", "faint")]
-    if width < 2 * KEY_WIDTH - 10:
-        return heading, entries
+def keys_page(palette: Palette, width: int, step: Step | None, adds: str) -> Page:
+    """Keys of the open step first, with what ``+`` takes there; then all, in groups, in two columns where there is
+    room; then a sentence for each idea."""
+    by_name = {key.keys: key for key in KEYS}
+    columns = 2 if width >= 2 * KEY_WIDTH - 10 else 1
+    lines: list[Pieces] = []
+    if step in HERE:
+        lines.append([piece(palette, f" in {step.number} {step.shown}" if step is not None else "", "rubric")])
+        lines += _beside([_key_line(palette, by_name[name]) for name in HERE[step]], columns)
+        if adds:
+            lines += [
+                [piece(palette, f"{'':16}"), piece(palette, row, "faint")]
+                for row in textwrap.wrap(f"+ takes: {adds.rstrip(': ')}", max(width - 16, 20))
+            ]
+        lines.append([])
+    for title, names in GROUPS:
+        lines.append([piece(palette, f" {title}", "rubric")])
+        lines += _beside([_key_line(palette, by_name[name]) for name in names], columns)
+    lines += [[], [piece(palette, " words", "rubric")]]
+    for word, says in WORDS:
+        first, *more = textwrap.wrap(says, max(width - 16, 20))
+        lines.append([piece(palette, f"  {word:>11}  ", "ochre"), piece(palette, first)])
+        lines += [[piece(palette, f"{'':15}{row}")] for row in more]
+    return [piece(palette, " keys", "rubric"), piece(palette, "   escape goes back", "faint")], lines
+
+
+def _key_line(palette: Palette, key: Key) -> Pieces:
+    return [piece(palette, f"  {key.shown:>12}  ", "ochre"), piece(palette, f"{key.says:<50}")]
+
+
+def _beside(entries: list[Pieces], columns: int) -> list[Pieces]:
+    """Down the first column, then down the second."""
+    if columns == 1:
+        return entries
     half = (len(entries) + 1) // 2
-    lines = [
+    return [
         [*left, *(entries[half + index] if half + index < len(entries) else [])]
         for index, left in enumerate(entries[:half])
     ]
-    return heading, lines
 
 
 def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width: int, from_welcome: bool) -> Page:

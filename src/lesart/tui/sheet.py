@@ -195,7 +195,7 @@ class Sheet(Screen[None]):
         if self.room is Size.TINY:
             view.show_plain(*pages.tiny_page(palette, self.size.width, self.size.height), palette)
         elif scene.page == "keys":
-            view.show_plain(*pages.keys_page(palette, width), palette)
+            view.show_plain(*pages.keys_page(palette, width, *_of_place(scene)), palette)
         elif scene.trouble:
             view.show_plain(
                 *pages.trouble_page(palette, scene.subject, scene.trouble, width, scene.from_welcome), palette
@@ -238,3 +238,10 @@ class Sheet(Screen[None]):
 
     def _lines(self, name: str) -> Lines:
         return self.query_one(f"#{name}", Lines)
+
+
+def _of_place(scene: Scene) -> tuple[Step | None, str]:
+    """The open step and what ``+`` takes there; nothing without a project."""
+    if scene.is_plain:
+        return None, ""
+    return scene.picture.workspace.step, scene.picture.workspace.adds

@@ -1,0 +1,101 @@
+"""The keys in groups for the page that lists them: those of the open step first, then by what they are about."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.step import Step
+
+HERE: Mapping[Step | None, tuple[str, ...]] = {
+    Step.WIRE: ("plus", "delete", "j", "w", "enter", "R", "C"),
+    Step.RAW: ("plus", "delete", "o", "r", "u", "enter", "R", "C"),
+    Step.LAW: ("plus", "delete", "K", "J", "H", "enter", "h"),
+    Step.TRUE: ("plus", "delete", "a", "z", "enter"),
+    Step.CALM: ("plus", "delete", "K", "J", "v", "V", "a", "D", "R"),
+    Step.FIT: ("enter", "x", "f", "U", "h", "g"),
+    Step.GLASS: (
+        "plus",
+        "delete",
+        "shift+left",
+        "ctrl+left",
+        "ctrl+shift+left",
+        "A",
+        "E",
+        "Z",
+        "B",
+        "f",
+        "p",
+        "x",
+        "i",
+        "g",
+        "R",
+        "C",
+    ),
+    Step.PACE: ("left_square_bracket", "right_square_bracket", "comma", "full_stop", "x", "plus", "delete", "enter"),
+}
+"""What one does in a step, by the framework's names of keys."""
+GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("steps", tuple("0123456789")),
+    (
+        "places",
+        ("up", "down", "tab", "c", "l", "L", "n", "H", "g", "f", "pageup", "pagedown", "question_mark"),
+    ),
+    (
+        "values",
+        ("enter", "left", "right", "plus", "delete", "K", "J", "m", "R", "C", "U", "x", "escape", "ctrl+z", "ctrl+y"),
+    ),
+    (
+        "time",
+        (
+            "comma",
+            "full_stop",
+            "less_than_sign",
+            "greater_than_sign",
+            "left_square_bracket",
+            "right_square_bracket",
+            "space",
+            "minus",
+            "equals_sign",
+            "h",
+        ),
+    ),
+    ("lines and recordings", ("o", "O", "r", "u")),
+    ("variants and references", ("v", "V", "a", "D", "z")),
+    ("hook-up", ("j", "w")),
+    (
+        "panels",
+        (
+            "shift+left",
+            "shift+right",
+            "shift+up",
+            "shift+down",
+            "ctrl+left",
+            "ctrl+right",
+            "ctrl+up",
+            "ctrl+down",
+            "ctrl+shift+left",
+            "ctrl+shift+right",
+            "ctrl+shift+up",
+            "ctrl+shift+down",
+            "A",
+            "E",
+            "Z",
+            "B",
+            "p",
+            "i",
+        ),
+    ),
+    ("project", ("ctrl+s", "e", "ctrl+p", "ctrl+q")),
+)
+"""Every key of the table, by what it is about."""
+WORDS = (
+    ("† ‡ ·", "a fault, it will be wrong; a doubt, it may be; good to know. n goes through them, m mends"),
+    ("thread", "the strip on top: one reading at all nine steps"),
+    ("channel", "one measured quantity, from its source to its field"),
+    ("leaf", "a page of a step; l turns them"),
+    ("variant", "another way to read the same signal: α, β, γ"),
+    ("hand", "a value you type, in place of the capture"),
+    ("panel, face", "a display, and one page of what it shows"),
+    ("home", "where a fact is stated; values in green are taken from there"),
+)
+"""Ideas that the screen takes for known, a sentence each."""
