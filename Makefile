@@ -25,7 +25,7 @@ contracts: $(VENV)/.test
 
 unit: $(VENV)/.test
 	@sh tools/need-tmux
-	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run
