@@ -79,3 +79,8 @@ def killed(desk: Desk) -> None:
     """What a kill leaves of an open project: the operating system lets its lock go, and nothing else happens."""
     assert desk.filed.session is not None
     desk.filed.session.close()
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Tests that wait for a real terminal come first: at the end one worker would wait for them alone."""
+    items.sort(key=lambda item: not item.nodeid.startswith(("tests/terminal", "tests/live")))
