@@ -64,6 +64,10 @@ PLUG = Parameter(
 )
 
 
+def _most_current(says: str, default: str) -> Parameter:
+    return Parameter("current", "most current", "quantity", says, default, unit="A", lowest=0, above=True, highest=100)
+
+
 def _signals(level_v: float, current_a: float, count: int = 16) -> tuple[Pin, ...]:
     """The first eight answer edges, 4 to 7 time them, 9 to 14 give widths, 15 and 16 are the bus, more are plain."""
     more: dict[int, tuple[str, ...]] = {10: ("four-wire clock",), 11: ("four-wire out",), 12: ("four-wire in",)}
@@ -151,17 +155,7 @@ BOARDS = (
         (Pin("+", ("supply out",), optional=True), Pin("−", ("ground",))),
         (
             Parameter("voltage", "voltage", "quantity", "while it is used", unit="V", lowest=0.5, highest=60),
-            Parameter(
-                "current",
-                "most current",
-                "quantity",
-                "what it gives without harm",
-                "1 A",
-                unit="A",
-                lowest=0,
-                above=True,
-                highest=100,
-            ),
+            _most_current("what it gives without harm", "1 A"),
             Parameter(
                 "capacity",
                 "capacity",
@@ -192,17 +186,7 @@ BOARDS = (
         (Pin("+", ("supply out",), optional=True), Pin("−", ("ground",))),
         (
             Parameter("voltage", "voltage", "quantity", "what it gives", "5 V", unit="V", lowest=0.5, highest=60),
-            Parameter(
-                "current",
-                "most current",
-                "quantity",
-                "the most it gives",
-                "1 A",
-                unit="A",
-                lowest=0,
-                above=True,
-                highest=100,
-            ),
+            _most_current("the most it gives", "1 A"),
             RAILS_WITHIN,
         ),
     ),
@@ -217,17 +201,7 @@ BOARDS = (
         ),
         (
             Parameter("voltage", "voltage", "quantity", "what it gives", "5 V", unit="V", lowest=0.5, highest=60),
-            Parameter(
-                "current",
-                "most current",
-                "quantity",
-                "the most it gives",
-                "1 A",
-                unit="A",
-                lowest=0,
-                above=True,
-                highest=100,
-            ),
+            _most_current("the most it gives", "1 A"),
             Parameter(
                 "efficiency",
                 "efficiency",
@@ -252,17 +226,7 @@ BOARDS = (
         ),
         (
             Parameter("voltage", "voltage", "quantity", "what it gives", "3.3 V", unit="V", lowest=0.5, highest=14),
-            Parameter(
-                "current",
-                "most current",
-                "quantity",
-                "the most it gives",
-                "0.8 A",
-                unit="A",
-                lowest=0,
-                above=True,
-                highest=100,
-            ),
+            _most_current("the most it gives", "0.8 A"),
             RAILS_WITHIN,
         ),
         orders=(("gnd", "out", "in"), ("in", "gnd", "out")),
