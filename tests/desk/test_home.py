@@ -8,9 +8,12 @@ from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.deeds.home import go_home
 from lesart.desk.desk import Desk
+from lesart.desk.entries.chain import joined_first
 from lesart.desk.picture import picture_of
+from lesart.project.check import check_project
 from lesart.project.text import value_at
 from lesart.study.key_places import said_at, seen_at
+from tests.project.facts.benches import BENCH
 
 
 def seen(desk: Desk) -> set[Key]:
@@ -115,3 +118,10 @@ def test_what_is_added_starts_from_what_the_project_knows(desk: Desk) -> None:
     assert not desk.state.message_is_fault, desk.state.message
     assert dict(value_at(desk.state.project.tables, ("sums", "pack"))) == {"kind": "battery hours"}
     assert desk.state.project.sums["pack"].values["capacity"] == 20.0
+
+
+def test_a_new_half_takes_the_resistor_that_is_joined(desk: Desk) -> None:
+    """One that lies in the drawer, and stands first in the file, is not it: then the rail and the side are known too."""
+    assert next(iter(joined_first(desk.state.project.hookup))) in {"brood half", "stand resistors", "stand switches"}
+    text = BENCH.replace("[parts.fix]", '[parts.spare]\nkind = "resistor"\nresistance = "1 kΩ"\n[parts.fix]')
+    assert "spare" not in list(joined_first(check_project(text).hookup))[:4]

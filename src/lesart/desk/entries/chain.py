@@ -75,7 +75,7 @@ def add_law(
     key = list_of(Step.LAW, channel)
     index = len(value_at(read_tables(text), key) or [])
     said = {**given, **(values or {})}
-    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, hookup.parts), **said}
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, joined_first(hookup)), **said}
     added = editor.with_entry(text, key, entry)
     taken = [each[-1] for each in homes_in(added, hookup) if each[:-1] == (*key, index) and each[-1] not in said]
     if taken:
@@ -86,6 +86,12 @@ def add_law(
     return Edited(
         text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
     )
+
+
+def joined_first(hookup: Hookup) -> dict[str, Part]:
+    """Parts by name, first those that a connection runs through: a resistor in a drawer is nobody's half."""
+    used = {join.through for join in hookup.joins}
+    return dict(sorted(hookup.parts.items(), key=lambda each: each[0] not in used))
 
 
 def homes_in(text: str, hookup: Hookup) -> dict[Key, Home]:
