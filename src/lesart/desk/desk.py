@@ -17,7 +17,7 @@ from lesart.core.step import Step
 from lesart.desk.entries import edits
 from lesart.desk.entries.adding import Here, added, moved, removed, tared
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.offers import offers_at
+from lesart.desk.entries.offers import Place, offers_at
 from lesart.desk.entries.typed_values import not_too_long
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
@@ -28,6 +28,7 @@ from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
 from lesart.desk.worthwhile_decimals import typed_or_honest
+from lesart.project.assumed import with_said
 from lesart.project.check import check_project
 from lesart.project.folder.session import Session
 from lesart.project.folder.store import FILE
@@ -160,7 +161,7 @@ class Desk(Navigation):
 
     def offer(self) -> None:
         """See what can be added in the open step."""
-        self.state = replace(self.state, offers=offers_at(self.state))
+        self.state = replace(self.state, offers=offers_at(Place(self.state, self.bench, self.folder)))
 
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""
@@ -221,6 +222,8 @@ class Desk(Navigation):
     def _with(self, key: Key, value: str | int | bool) -> Edited:
         text = with_own(self.editor, self.state.history.text, key)
         text = self.editor.with_value(text, key, value)
+        if key in self.state.project.assumed:
+            text = with_said(self.editor, text, (key,))
         return Edited(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
 
     def _take(self, text: str, deed: str) -> None:
@@ -314,6 +317,8 @@ class Desk(Navigation):
             return
         try:
             text = self.editor.mended(self.state.history.text, note.mend)
+            if known := [mend.key for mend in note.mend if mend.key in self.state.project.assumed]:
+                text = with_said(self.editor, text, known)
             tables = self.state.project.tables
             deed = ", ".join(edits.said_of(tables, mend) for mend in note.mend)
             self._take(text, f"mended: {deed}")

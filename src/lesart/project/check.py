@@ -22,6 +22,7 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
 from lesart.project.assets.named import Assets
 from lesart.project.assets.shown_picture import ShownPicture
+from lesart.project.assumed import parted
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of, leans_on
 from lesart.project.folder.store import FILE
@@ -62,7 +63,12 @@ TABLES = (*GROUPS, "wire", "loop")
 
 
 def read_tables(text: str) -> dict[str, Any]:
-    """Plain tables of a TOML text. Raises ProjectError with the line where it is not TOML."""
+    """Plain tables of a TOML text, without what tells assumed values apart. Raises ProjectError with the line where it
+    is not TOML."""
+    return parted(_loaded(text))[0]
+
+
+def _loaded(text: str) -> dict[str, Any]:
     try:
         return tomllib.loads(text)
     except (RecursionError, ValueError) as error:
@@ -92,9 +98,10 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
     """
-    written = read_tables(text)
+    written, assumed, strange = parted(_loaded(text))
     values, problems = read_table(TOP, {key: written[key] for key in ("lesart", "name") if key in written}, "")
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
+    problems += strange
     tables = resolved(_with_groups(written, problems))
     known = ("lesart", "name", *TABLES)
     for key, value in tables.items():
@@ -154,6 +161,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         measured=measured,
         tables=tables,
         homes=homes,
+        assumed=assumed,
         stated=stated,
         charsets=charsets,
         fonts=fonts,

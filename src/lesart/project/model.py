@@ -149,6 +149,8 @@ class Project:
     tables: Table
     homes: Mapping[Key, Home] = field(default_factory=dict)
     """Of facts, by the key at which each may be stated again."""
+    assumed: tuple[Key, ...] = ()
+    """Values that nobody has said yet."""
     stated: Table = field(default_factory=dict)
     """``tables`` with every fact that is not stated there as its home has it."""
     charsets: Mapping[str, CharacterSet] = field(default_factory=dict)

@@ -32,6 +32,7 @@ from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.facts.compare import inspect_facts
 from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
+from lesart.study.assumptions import inspect_assumed
 from lesart.study.bench import Bench, Run, filtered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.loop_verdicts import paced
@@ -68,6 +69,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
     notes += inspect_facts(project)
+    notes += inspect_assumed(project)
     notes += inspect_sums(project.sums.values(), project.hookup, find)
     notes += inspect_measured(project.checks, project.measured)
     return ordered(_gathered([_at_home(project, note) for note in notes]))
