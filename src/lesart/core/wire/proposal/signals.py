@@ -14,6 +14,8 @@ from lesart.core.wire.role import ROLES, roles_meet
 BRIDGE = ("E+", "E−", "A+", "A−")
 BRIDGE_COLOURS = ("red", "black", "green", "white")
 """As most load cells have them."""
+MOST_APART = 10.0
+"""Halves of a divider that differ more leave little of the range."""
 
 
 def fixed_ends(grow: DraftHookup) -> None:
@@ -138,9 +140,24 @@ def matched(grow: DraftHookup, wanting: list[End]) -> dict[End, End]:
 
 
 def _fixed_half(grow: DraftHookup, join: Join) -> None:
-    """A resistive sensor needs a fixed resistor to the rail, about as large as itself."""
+    """A resistive sensor needs a fixed resistor to the rail, about as large as itself: one that lies ready, else a new
+    one."""
     rail, part = grow.level_rail(), grow.hookup.parts[join.pin.part]
     if rail is not None:
         _, ohm = around(part.value("resistance", 10_000.0))
-        name = grow.part(f"{part.name} divider", "resistor", resistance=(ohm, "Ω"))
+        ready = _ready_half(grow, ohm)
+        name = ready or grow.part(f"{part.name} divider", "resistor", resistance=(ohm, "Ω"))
         grow.join(join.to, rail, name, "red")
+
+
+def _ready_half(grow: DraftHookup, ohm: float) -> str:
+    """A resistor that no connection runs through yet, and that can be half of a divider with so much."""
+    used = {join.through for join in grow.hookup.joins}
+    ready = (
+        name
+        for name, part in grow.hookup.parts.items()
+        if part.kind.name == "resistor"
+        and name not in used
+        and ohm / MOST_APART <= part.value("resistance") <= ohm * MOST_APART
+    )
+    return next(ready, "")
