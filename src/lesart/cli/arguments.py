@@ -85,6 +85,12 @@ def _new(command: Command) -> None:
     command.add_argument("file", type=Path, help="the capture, or a serial port that talks")
     command.add_argument("folder", type=Path, nargs="?", help="default: the file's name without its ending, here")
     command.add_argument("--as", dest="kind", metavar="DECODER", help="what is decoded in a trace of edges (.vcd)")
+    command.add_argument(
+        "--is",
+        dest="what",
+        metavar="SIGNAL",
+        help='what its first column is, like "a thermistor half on a 10-bit converter"; what is assumed has a note',
+    )
     command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
     command.add_argument("--for", dest="lasts", default="5 s", metavar="TIME", help="to listen to a port; default: 5 s")
     command.add_argument("--open", action="store_true", help="open it on a full screen")

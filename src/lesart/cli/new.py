@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import argparse
 import tempfile
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from lesart.cli.answer import print_json
 from lesart.core.errors import CaptureError, RequestError, StorageError
+from lesart.core.notes import Note
 from lesart.core.quantity import counted
 from lesart.desk.opening import folder_for
 from lesart.project.new import Made, make_project
@@ -23,6 +25,7 @@ def run(options: argparse.Namespace) -> int:
         made = _heard(options)
     else:
         made = make_project(options.file, options.folder or folder_for(options.file), options.kind or "")
+    assumed = _said(made, options.what) if options.what else ()
     shape = made.shape
     if options.json:
         print_json(
@@ -38,10 +41,11 @@ def run(options: argparse.Namespace) -> int:
                 "rows": made.rows,
                 "bad_rows": made.bad_rows,
                 "channels": list(made.channels),
+                **({"assumed": [note.text for note in assumed]} if options.what else {}),
             }
         )
     elif not options.open:
-        _say(options.file, made)
+        _say(options.file, made, assumed)
     if options.open:
         from lesart.cli.screen import show
 
@@ -52,6 +56,25 @@ def run(options: argparse.Namespace) -> int:
 
         return show(opener, str(made.folder), light=False)
     return 0
+
+
+def _said(made: Made, what: str) -> tuple[Note, ...]:
+    """What the first column is, said in a line; what is assumed with it. Raises RequestError, and then the folder is
+    there with nothing said."""
+    from lesart.core.step import Step
+    from lesart.desk.opening import open_desk
+    from lesart.study.assumptions import inspect_assumed
+
+    desk = open_desk(made.folder)
+    try:
+        desk.open_step(Step.LAW)
+        desk.add(what)
+        if desk.state.message_is_fault:
+            raise RequestError(f"{made.folder} is made, but what it is is not said there: {desk.state.message}")
+        desk.save()
+        return tuple(inspect_assumed(desk.state.project))
+    finally:
+        desk.close()
 
 
 def _heard(options: argparse.Namespace) -> Made:
@@ -80,7 +103,7 @@ def _heard(options: argparse.Namespace) -> Made:
         return make_project(path, folder, line=line)
 
 
-def _say(file: Path, made: Made) -> None:
+def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:
     """What was found, and how to look at it."""
     bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
     shape = made.shape
@@ -94,4 +117,6 @@ def _say(file: Path, made: Made) -> None:
             f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {counted(shape.header, "header line")}.'
         )
         print(f"{counted(made.rows, 'row')}{bad}, {time}. Channels: {', '.join(made.channels)}.")
+    for note in assumed:
+        print(f"{note.mark} {note.text}")
     print(f"lesart open {made.folder} shows it.")

@@ -14,6 +14,7 @@ from lesart.core.step import Step
 from lesart.desk.entries import calibrations, chain, glass, pace, raw, references, wire
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.proposed_filters import proposed
+from lesart.desk.entries.recipes.made import is_signal, with_signal
 from lesart.desk.entries.table_points import points_from
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
@@ -21,6 +22,8 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 
+SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
+"""Steps in which a recipe can be typed."""
 _SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
 
 
@@ -68,7 +71,10 @@ class StepEntries:
 
 
 def added(here: Here, typed: str) -> Edited:
-    """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor."""
+    """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor; or
+    what the chosen channel is, in a line."""
+    if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed):
+        return with_signal(here.editor, here.state, here.bench, typed)
     return _entries_of(here).add(here, typed)
 
 

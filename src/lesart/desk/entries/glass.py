@@ -20,6 +20,7 @@ from lesart.core.units import conversion, parse_unit
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
+from lesart.desk.entries.recipes.displays import display_in, with_display
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
@@ -52,6 +53,8 @@ def face_in_front(state: State) -> Face | None:
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     """What ``+`` means on the leaf that is turned up."""
     leaf = state.leaf_of(Step.GLASS)
+    if display_in(typed) is not None:
+        return with_display(editor, state, typed)
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)
     if leaf == "pictures":

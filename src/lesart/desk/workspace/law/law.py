@@ -40,7 +40,7 @@ def build(context: Context) -> Workspace:
         lines=tuple(_LINES[leaf](context)),
         leaves=_leaves(context, leaf),
         hints=hints,
-        adds="add a law, as linear °C or table < captures/points.csv: ",
+        adds="a law, as linear °C or table < captures/points.csv; or what it is, as a bridge: ",
     )
 
 

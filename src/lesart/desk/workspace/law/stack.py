@@ -14,6 +14,9 @@ from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of
 from lesart.study.sureness import one_count_of
 from lesart.study.views import Line, Span
 
+NEAREST = "a thermistor half on a 10-bit converter"
+"""What makers read most."""
+
 
 def laws_lines(context: Context) -> list[Line]:
     """One group of rows for each law, the point at the cursor, the slope per count."""
@@ -33,7 +36,8 @@ def laws_lines(context: Context) -> list[Line]:
             (),
         ]
     if not channel.laws:
-        lines += [(label("No law: the reading is the raw value. "), text("+"), label(" adds one.")), ()]
+        said = (label("No law: the reading is the raw value. "), text("+"), label(" adds one."))
+        lines += [*(what_it_is(context) if is_unsaid(context) else (said,)), ()]
     lines.append(
         (
             label("reading in "),
@@ -47,6 +51,21 @@ def laws_lines(context: Context) -> list[Line]:
         )
     )
     return lines
+
+
+def is_unsaid(context: Context) -> bool:
+    """Is it a bare number, of which nobody has said what it means?"""
+    channel = context.channel
+    return not channel.laws and channel.unit_raw.symbol in ("ct", "1") and channel.unit.symbol in ("ct", "1")
+
+
+def what_it_is(context: Context) -> list[Line]:
+    """Where nothing is said of the raw values yet: what would say it."""
+    unit = context.channel.unit_raw.symbol
+    return [
+        (label("No law: the reading is the raw value, in "), text(unit, "lapis"), label(".")),
+        (text("+"), label(" says what it is, like: "), text(NEAREST)),
+    ]
 
 
 def _flows(context: Context) -> list[tuple[Span, ...]]:

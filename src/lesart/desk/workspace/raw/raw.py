@@ -21,6 +21,7 @@ from lesart.desk.workspace.context import (
     value,
     wrapped,
 )
+from lesart.desk.workspace.law.stack import is_unsaid, what_it_is
 from lesart.desk.workspace.raw.lanes import frame_lines
 from lesart.desk.workspace.raw.live import line_lines, state_lines
 from lesart.project.captures.capture import Capture
@@ -30,7 +31,7 @@ from lesart.study.views import Chart, Line, Series, Workspace
 BAD_SHOWN = 4
 BINS = 44
 _BARS = " ▁▂▃▄▅▆▇█"
-ADDS = "name = column unit, name < file as decoder, or name < text line PORT: "
+ADDS = "what it is, as a bridge of 5 kg; or name = column unit, name < file, name < text line PORT: "
 
 
 def build(context: Context) -> Workspace:
@@ -62,6 +63,7 @@ def build(context: Context) -> Workspace:
     columns = _columns(context, capture, source)
     lines = (
         *state_lines(context, source),
+        *((*what_it_is(context), ()) if is_unsaid(context) else ()),
         *facts,
         *evidence,
         *bad,

@@ -1,0 +1,227 @@
+"""A display said in a line: its panel, how it is driven, its part in the hook-up, and a channel on its face."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from lesart.core.errors import RequestError
+from lesart.core.fit.field import Field
+from lesart.core.fit.inspect import fits
+from lesart.core.glass.panels.catalogue import CATALOGUE, named
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.notes import Written
+from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.core.wire.entry import free_name
+from lesart.desk.entries.arranging import arranged
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.recipes.hooked import with_joined
+from lesart.desk.entries.recipes.recipe import Table
+from lesart.desk.state import State
+from lesart.project.assumed import ASSUMED, joined
+from lesart.project.check import check_project
+from lesart.project.model import Channel, Project
+from lesart.project.text import Editor
+
+NUMBERS = {
+    word: str(number) for number, word in enumerate(["one", "two", "three", "four", "five", "six", "seven", "eight"], 1)
+}
+LEAST_TALL = 16
+"""Rows of pixels; modules of eight are driven in ways of their own."""
+MOST_ON_TWO = 128 * 64
+"""Pixels; more take longer over two wires than anyone waits."""
+DEGREE = "°"
+
+
+@dataclass(frozen=True)
+class Driven:
+    """How a panel of some kind is driven: what its table says then, and the part that it is in the hook-up; without
+    one where none is in the catalogue of parts."""
+
+    says: str
+    table: Table
+    part: str = ""
+    also: str = ""
+    """A part that it needs beside."""
+
+
+HOW: Mapping[str, Mapping[str, Driven]] = {
+    "characters": {
+        "on two wires": Driven("an adapter for the two-wire bus", {}, "two-wire character display"),
+        "on four lines": Driven("four data lines", {"hookup": "4 lines"}, "character display", "potentiometer"),
+        "on eight lines": Driven("eight data lines", {"hookup": "8 lines"}, "character display", "potentiometer"),
+    },
+    "pixels": {
+        "on two wires": Driven("the two-wire bus", {"bus": "two-wire"}, "two-wire pixel display"),
+        "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "four-wire pixel display"),
+    },
+    "segments": {
+        "scanned": Driven("lit in turn by the board", {"drive": "scanned"}, "four digits"),
+        "direct": Driven("each segment on a line of its own", {"drive": "direct"}, "one digit"),
+        "on a two-line driver": Driven("a driver that scans by itself", {"drive": "two-line driver"}),
+        "on shift registers": Driven("a register for each digit", {"drive": "shift registers"}),
+    },
+}
+"""By kind of panel, and how one says it."""
+DIGITS_OF = {"four digits": 4, "one digit": 1}
+"""Parts that are one panel only."""
+
+
+def displays() -> dict[str, str]:
+    """Every display that can be said, with what it is; the usual ones first."""
+    usual = ("16×2 characters on two wires", "4 digits scanned", "128×64 pixels on two wires")
+    found = {
+        f"{kind} {how}": driven.says
+        for kind, table in CATALOGUE.items()
+        for how, driven in HOW[str(table["kind"])].items()
+        if _can_be(table, driven)
+    }
+    return {**{name: found[name] for name in usual}, **found}
+
+
+def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
+    if table.get("height", LEAST_TALL) < LEAST_TALL:  # type: ignore[operator]
+        return False
+    if driven.table.get("bus") == "two-wire" and int(table["width"]) * int(table["height"]) > MOST_ON_TWO:
+        return False
+    drive = driven.table.get("drive")
+    if drive == "scanned" and table.get("drive", "scanned") != "scanned":
+        return False
+    if drive == "direct" and table["digits"] != 1:
+        return False
+    return driven.part not in DIGITS_OF or table["digits"] == DIGITS_OF[driven.part] or drive == "scanned"
+
+
+def display_in(typed: str) -> tuple[str, Driven, str] | None:
+    """Panel of the catalogue, how it is driven, and the name behind; None where nobody says how."""
+    plain = re.sub(r"^(?:an? |the )", "", typed.strip().lower())
+    plain = re.sub(r"\b(one|two|three|four|five|six|seven|eight) (?=(?:scanned )?digits?\b)", _digits, plain)
+    plain = re.sub(r"\bscanned (digits?)\b", r"\1 scanned", plain)
+    found = named(plain)
+    if found is None:
+        return None
+    kind, rest = found
+    for how, driven in HOW[str(CATALOGUE[kind]["kind"])].items():
+        if re.match(rf"{how}\b", rest) and _can_be(CATALOGUE[kind], driven):
+            end = len(rest) - len(rest[len(how) :].lstrip())
+            name = rest[end:].strip()
+            return kind, driven, typed.strip()[-len(name) :] if name else ""
+    return None
+
+
+def _digits(match: re.Match[str]) -> str:
+    return f"{NUMBERS[match[1]]} "
+
+
+def with_display(editor: Editor, state: State, typed: str) -> Edited:
+    """A display more, with the chosen channel on it. Raises RequestError for a name that is taken."""
+    found = display_in(typed)
+    if found is None:
+        raise RequestError(f'"{typed.strip()}" is none of {", ".join(displays())}.')
+    kind, driven, name = found
+    project = state.project
+    alike = "" if name else _panel_without_part(project, kind, driven)
+    there = "" if name else _part_without_panel(project, driven.part)
+    name = alike or there or name or _free(project, "glass" if CATALOGUE[kind]["kind"] != "segments" else "digits")
+    if name in project.panels and not alike:
+        raise RequestError(f'There is a panel "{name}" already; give this one another name.')
+    text = state.history.text
+    if alike:
+        for key, value in driven.table.items():
+            text = editor.with_value(text, ("panels", name, key), value)
+    else:
+        text = editor.with_table(text, ("panels", name), {**CATALOGUE[kind], **driven.table})
+    if _has_part(kind, driven) and name not in project.hookup.parts:
+        text = editor.with_table(text, ("parts", name), _part(driven.part))
+        new = [name]
+        if driven.also:
+            new.append(free_name(project.hookup.parts, f"{name} contrast"))
+            text = editor.with_table(text, ("parts", new[-1]), {"kind": driven.also})
+        text = with_joined(editor, text, project, new)
+    if alike and project.faces_on(name):
+        return Edited(text, f"{name}: {typed.strip()}, with its part and the face that it has")
+    face = free_name(project.faces, name)
+    text = editor.with_table(text, ("faces", face), {"panel": name})
+    text, placed = _with_channel(editor, text, state, name, face)
+    return Edited(text, f"added: {name}, {typed.strip()}, with {placed} on it")
+
+
+def _part(kind: str) -> Table:
+    """The table of a part, with what its lamps take, which nobody said."""
+    lamps = [each for each in PARTS[kind].parameters if each.name in ("forward", "current")]
+    table: Table = {"kind": kind, **{each.name: str(each.default) for each in lamps}}
+    return {**table, ASSUMED: joined(each.name for each in lamps)} if lamps else table
+
+
+def _has_part(kind: str, driven: Driven) -> bool:
+    return bool(driven.part) and CATALOGUE[kind].get("digits", 0) in (0, DIGITS_OF.get(driven.part, 0))
+
+
+def _panel_without_part(project: Project, kind: str, driven: Driven) -> str:
+    """One like it that is not wired yet, as a new project has it: that one is meant."""
+    for name, table in project.tables.get("panels", {}).items():
+        same = all(table.get(key) == value for key, value in CATALOGUE[kind].items())
+        if same and driven.part and name not in project.hookup.parts:
+            return str(name)
+    return ""
+
+
+def _part_without_panel(project: Project, kind: str) -> str:
+    """One that is on the desk already and that no panel shows."""
+    parts = project.hookup.parts.values()
+    return next((part.name for part in parts if part.kind.name == kind and part.name not in project.panels), "")
+
+
+def _free(project: Project, name: str) -> str:
+    return free_name((*project.panels, *project.hookup.parts), name)
+
+
+def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str) -> tuple[str, str]:
+    """The chosen channel on a face, placed by rules; with its name before it where there is room for both."""
+    channel = state.project.channels[state.channel]
+    project = check_project(text, state.project)
+    on = project.panels[panel]
+    label = channel.name.encode("ascii", "ignore").decode().strip()
+    has_label = bool(label) and on.rows > 1 and len(label) <= on.columns
+    if has_label:
+        text = editor.with_entry(
+            text, ("faces", face, "items"), {"kind": "label", "text": label, "row": on.counted_from}
+        )
+    entry: Table = {"kind": "field", "channel": channel.name, "row": on.counted_from + has_label}
+    text = editor.with_entry(text, ("faces", face, "items"), {**entry, **_dress(channel, on)})
+    project = check_project(text, state.project)
+    there = replace(state, project=project, history=state.history.done(text, ""))
+    try:
+        return arranged(editor, there, on, project.faces[face], "").text, channel.name
+    except RequestError:  # no room for the name too; what is cut has a note
+        return (editor.without(text, ("faces", face, "items", 0)) if has_label else text), channel.name
+
+
+def _dress(channel: Channel, panel: Panel) -> Table:
+    """What the field has of its own so that every value of the range is shown: first it loses letters of its unit, then
+    decimals. As the channel has it where nothing helps; a note says so then."""
+    field = channel.field
+    if panel.grid is not None:
+        return {"width": field.width}
+    room = panel.columns
+    for unit_text, decimals in _dresses(field):
+        width = next((each for each in range(1, room + 1) if _shows(channel, panel, unit_text, decimals, each)), None)
+        if width is not None:
+            own: Table = {"width": room if panel.rows == 1 else width}
+            if unit_text != field.unit_text:
+                own["unit_text"] = unit_text
+            if decimals != field.decimals:
+                own["decimals"] = decimals
+            return own
+    return {"width": min(field.width, room)}
+
+
+def _dresses(field: Field) -> list[tuple[str, int]]:
+    units = [field.unit_text, *([DEGREE] if field.unit_text.strip().startswith(DEGREE) else []), ""]
+    return [(unit, decimals) for decimals in range(field.decimals, -1, -1) for unit in dict.fromkeys(units)]
+
+
+def _shows(channel: Channel, panel: Panel, unit_text: str, decimals: int, width: int) -> bool:
+    field = replace(channel.field, unit_text=unit_text, decimals=decimals, width=width)
+    return fits(field, channel.lowest, channel.highest, panel.joined)

@@ -1,0 +1,348 @@
+"""A recipe taken: laws, parts, range, a calm start and an honest field of the chosen channel, as one edit."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lesart.core.calm.record import total_cost
+from lesart.core.chain import Stage
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.fit.inspect import COARSE, fits, honest_decimals
+from lesart.core.law import KINDS as LAWS
+from lesart.core.law.resolution import honest_step
+from lesart.core.law.stage import stage_of
+from lesart.core.notes import Key, Written
+from lesart.core.parameters import read_table
+from lesart.core.quantity import counted, parse_quantity
+from lesart.core.step import Step
+from lesart.core.units import Unit, parse_unit
+from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.core.wire.entry import free_name
+from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.part import Part
+from lesart.desk.entries.chain import homes_in, joined_first
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.recipes.hooked import with_joined
+from lesart.desk.entries.recipes.phrase import recipe_in, said_in
+from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
+from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.state import State
+from lesart.desk.worthwhile_decimals import MOST
+from lesart.project.assumed import ASSUMED, joined
+from lesart.project.check import check_project
+from lesart.project.model import Channel, Project
+from lesart.project.new import round_limits
+from lesart.project.text import Editor
+from lesart.study.bench import Bench
+from lesart.study.intervals import filters_interval_s
+from lesart.study.sureness import sureness_in_the_middle
+
+ABSURD = 1e12
+"""Limits while it is not known yet what the laws make of the capture."""
+FINEST = 3
+"""Decimals of a new field at most: more are seldom read."""
+ROOM = 0.5
+"""Of what the capture spans, on either side of it, where nothing else says what can be read."""
+MEANS: tuple[Table, ...] = tuple({"kind": "mean", "samples": samples} for samples in (4, 8, 16, 32))
+MEDIANS: tuple[Table, ...] = ({"kind": "median", "samples": 3},)
+LONGEST_UNIT = 4
+NO_UNIT = ("ct", "1")
+"""Units of raw numbers that say nothing yet."""
+
+
+@dataclass(frozen=True)
+class _Given:
+    """Parts by the name that a sketch has for them: those that are in the hook-up, and those to be added."""
+
+    names: Mapping[str, str]
+    new: Mapping[str, Table]
+
+
+def is_signal(typed: str) -> bool:
+    """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
+    found = recipe_in(typed, SIGNALS)
+    words = typed.strip().lower()
+    if re.split("[=<]", words)[0].strip() in SIGNALS and re.search("[=<]", words):
+        return False  # knob = column: a name
+    laws = [name for name in LAWS if words == name.lower() or words.startswith(f"{name.lower()} ")]
+    return found is not None and len(found[0]) > max(map(len, laws), default=0)
+
+
+def begins_with(recipe: Recipe, channel: Channel) -> bool:
+    """Can it be made of what the channel's raw values are in?"""
+    sketch = recipe.sketch({ask.word: ask.usual for ask in recipe.asks})
+    try:
+        _from_raw(sketch, (), channel, _parts_of(sketch))
+    except RequestError:
+        return False
+    return True
+
+
+def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
+    """The chosen channel as the recipe has it. Raises RequestError for a phrase, a unit or a capture that cannot be."""
+    recipe, rest = _recipe(typed)
+    channel = state.project.channels[state.channel]
+    said = said_in(recipe, rest)
+    sketch = recipe.sketch({**{ask.word: ask.usual for ask in recipe.asks}, **said})
+    places = [key for ask in recipe.asks if ask.word not in said for key in ask.places]
+    sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch))
+    given = _parts_given(sketch, state.project.hookup)
+    text = _without_chain(editor, state.history.text, channel, state.project)
+    for name, table in given.new.items():
+        role = next(each for each, called in given.names.items() if called == name)
+        text = editor.with_table(text, ("parts", name), _with_assumed(table, _names(places, ("parts", role))))
+    if sketch.reads:
+        text = with_joined(editor, text, state.project, list(given.new), str(said.get("reference", "5 V")))
+    text = _with_laws(editor, text, channel, sketch, given, places, state.project)
+    project = check_project(text, state.project)
+    text = _with_range(editor, text, project, channel.name, bench, sketch)
+    text = _calmed(editor, text, channel.name, sketch, bench, check_project(text, project))
+    assumed = check_project(text, project).assumed
+    new = [
+        key for key in assumed if key[:2] == ("channels", channel.name) or (key[0] == "parts" and key[1] in given.new)
+    ]
+    more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
+    select = next((key for key in new if key[2:3] == ("law",)), None)
+    return Edited(text, f"{channel.name}: {typed.strip()}{more if new else ''}", select)
+
+
+def _recipe(typed: str) -> tuple[Recipe, str]:
+    found = recipe_in(typed, SIGNALS)
+    if found is None:
+        raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
+    return SIGNALS[found[0]], found[1]
+
+
+# Where it begins
+
+
+def _parts_of(sketch: Sketch) -> dict[str, Part]:
+    return {
+        name: Part(
+            name, PARTS[str(table["kind"])], read_table(PARTS[str(table["kind"])].parameters, table, "", ("kind",))[0]
+        )
+        for name, table in sketch.parts.items()
+    }
+
+
+def _from_raw(
+    sketch: Sketch, places: Sequence[Key], channel: Channel, parts: Mapping[str, Part]
+) -> tuple[Sketch, list[Key]]:
+    """The sketch from the law on that takes what the channel is in: what is in volts needs no converter. A number
+    without a unit is taken to be in what the first one takes. Raises RequestError."""
+    if not sketch.laws:
+        return sketch, list(places)
+    units = [_unit_in(law, parts) for law in sketch.laws]
+    raw = channel.unit_raw
+    if raw.symbol in NO_UNIT and not units[0].same_dimension(raw):
+        return sketch, list(places)
+    first = next((index for index, unit in enumerate(units) if unit.same_dimension(raw)), None)
+    if first is None:
+        wanted = " or ".join(dict.fromkeys(str(unit) for unit in units))
+        raise RequestError(f"{channel.name} is in {raw}; this begins with {wanted}. Its raw unit is a value in 2 Raw.")
+    kept = [key for key in places if key[0] != "laws" or int(key[1]) >= first]
+    moved = [("laws", int(key[1]) - first, *key[2:]) if key[0] == "laws" else key for key in kept]
+    unit = sketch.raw_unit if first == 0 and raw.symbol in NO_UNIT else str(raw)
+    return replace(sketch, laws=sketch.laws[first:], raw_unit=unit), moved
+
+
+def _unit_in(law: Table, parts: Mapping[str, Part]) -> Unit:
+    return _stage(law, parts).unit_in
+
+
+def _stage(law: Table, parts: Mapping[str, Part]) -> Stage:
+    """Raises RequestError for a value that cannot be."""
+    kind = LAWS[str(law["kind"])]
+    values, problems = read_table(kind.parameters, law, kind.name, also=("kind",))
+    if problems:
+        raise RequestError(f"{problems[0]}")
+    values = {name: parts[value[1:]] if str(value).startswith("@") else value for name, value in values.items()}
+    try:
+        return stage_of(kind.name, kind.build(values))
+    except ValueError as error:
+        raise RequestError(f"{kind.name}: {error}.") from error
+
+
+# Parts
+
+
+def _parts_given(sketch: Sketch, hookup: Hookup) -> _Given:
+    """One of the hook-up for each that a sketch wants, where there is one that is nobody else's; a resistor only where
+    it is joined, for one in a drawer may be for anything."""
+    used = {join.through for join in hookup.joins}
+    names: dict[str, str] = {}
+    new: dict[str, Table] = {}
+    wanted = {law["part"][1:] for law in sketch.laws if str(law.get("part", "")).startswith("@")}  # type: ignore[index]
+    for role, table in sketch.parts.items():
+        kept = role in wanted or role == sketch.reads
+        there = next(
+            (
+                name
+                for name, part in joined_first(hookup).items()
+                if part.kind.name == table["kind"]
+                and name not in names.values()
+                and (part.kind.group != "between" or name in used)
+            ),
+            None,
+        )
+        if there is None and (kept or table["kind"] == "bridge amplifier"):
+            there = free_name((*hookup.parts, *new), role)
+            new[there] = table
+        if there is not None:
+            names[role] = there
+    return _Given(names, new)
+
+
+# The chain
+
+
+def _without_chain(editor: Editor, text: str, channel: Channel, project: Project) -> str:
+    """Without the laws and filters that there were: the recipe says what it is instead."""
+    for section in ("law", "calm"):
+        entries = project.tables["channels"][channel.name].get(section, ())
+        for index in reversed(range(len(entries))):
+            text = editor.without(text, ("channels", channel.name, section, index))
+    return text
+
+
+def _with_laws(
+    editor: Editor,
+    text: str,
+    channel: Channel,
+    sketch: Sketch,
+    given: _Given,
+    places: Sequence[Key],
+    project: Project,
+) -> str:
+    place: Key = ("channels", channel.name)
+    parts = _parts_of(sketch)
+    end = _end_of(sketch, parts)
+    text = editor.with_value(text, (*place, "raw_unit"), sketch.raw_unit)
+    text = editor.with_value(text, (*place, "unit"), str(end))
+    for name, sign in (("lowest", "-"), ("highest", "")):
+        text = editor.with_value(text, (*place, name), f"{sign}{ABSURD:g} {end}".removesuffix(" 1"))
+    if sketch.reads in given.names:
+        text = editor.with_value(text, (*place, "part"), given.names[sketch.reads])
+    laws = [_with_names(law, given) for law in sketch.laws]
+    written = text
+    for law in laws:
+        written = editor.with_entry(written, (*place, "law"), law)
+    # What the project knows already is taken from there, and is not assumed.
+    homes = homes_in(written, check_project(written, project).hookup)
+    for index, law in enumerate(laws):
+        asked = _names(places, ("laws", index))
+        known = [name for name in asked if (*place, "law", index, name) in homes]
+        left = {name: value for name, value in law.items() if name not in known}
+        names = [name for name in asked if name not in known]
+        text = editor.with_entry(text, (*place, "law"), _with_assumed(left, names))
+    return text
+
+
+def _with_names(law: Table, given: _Given) -> Table:
+    """With the part that the hook-up has for it."""
+    return {
+        name: given.names[value[1:]] if isinstance(value, str) and value.startswith("@") else value
+        for name, value in law.items()
+    }
+
+
+def _end_of(sketch: Sketch, parts: Mapping[str, Part]) -> Unit:
+    unit = parse_unit(sketch.raw_unit)
+    for law in sketch.laws:
+        unit = _stage(law, parts).unit_out
+    return unit
+
+
+def _names(places: Iterable[Key], table: Key) -> list[str]:
+    return [str(key[-1]) for key in places if key[:-1] == table]
+
+
+def _with_assumed(table: Table, names: Sequence[str]) -> Table:
+    return {**table, ASSUMED: joined(names)} if names else table
+
+
+def _assuming(editor: Editor, text: str, key: Key, names: Sequence[str]) -> str:
+    return editor.with_value(text, (*key, ASSUMED), joined(names)) if names else text
+
+
+# Range, calm and field, from what the capture shows
+
+
+def _with_range(editor: Editor, text: str, project: Project, name: str, bench: Bench, sketch: Sketch) -> str:
+    """What such a thing can read as a rule, and all that the capture has with some room: assumed until somebody says
+    it."""
+    channel = project.channels[name]
+    block = bench.run(project, channel).blocks[Step.TRUE]
+    good = block.x[block.usable & np.isfinite(block.x)]
+    if not len(good):
+        raise RequestError(f"{name}: the capture has no value that this makes a reading of; nothing is changed.")
+    lowest, highest = (float(good.min()), float(good.max()))
+    seen = round_limits(lowest, highest, ROOM)
+    limits = [f"{limit} {channel.unit}".removesuffix(" 1") for limit in seen]
+    for place, (usual, inside) in enumerate(zip(sketch.span or (), (lowest, highest), strict=False)):
+        end = float(parse_quantity(usual, channel.unit).to(channel.unit))
+        if (end <= inside) if place == 0 else (end >= inside):
+            limits[place] = usual
+    for word, limit in zip(("lowest", "highest"), limits, strict=True):
+        text = editor.with_value(text, ("channels", name, word), limit)
+    return _assuming(editor, text, ("channels", name), ("lowest", "highest"))
+
+
+def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:
+    """A filter with the field that such a reading is worth: of those that are not too late and bring the last digit to
+    rest, the least of those that show most; the first one where none does."""
+    found: list[tuple[int, str]] = []
+    first = ""
+    for entry in MEDIANS if sketch.jumps else MEANS:
+        filtered = editor.with_entry(text, ("channels", name, "calm"), {**entry, ASSUMED: "samples"})
+        filtered = _with_field(editor, filtered, check_project(filtered, before), name, bench)
+        first = first or filtered
+        project = check_project(filtered, before)
+        channel = project.channels[name]
+        lag_s = total_cost(channel.filters, filters_interval_s(project, bench, channel)).lag_s
+        is_late = lag_s > (channel.most_lag_s or project.loop.limits.most_lag_s)
+        if (
+            not is_late
+            and bench.restless(channel.field, bench.run(project, channel).calm) <= channel.field.restless_per_min
+        ):
+            found.append((channel.field.decimals, filtered))
+    return max(found, key=lambda each: each[0])[1] if found else first
+
+
+def _with_field(editor: Editor, text: str, project: Project, name: str, bench: Bench) -> str:
+    """Decimals that are worth it, the unit behind them, and room for the whole range."""
+    channel = project.channels[name]
+    key: Key = ("channels", name, "fit")
+    worth = _worth(project, channel, bench)
+    decimals = channel.field.decimals if worth is None or worth >= MOST else min(worth, FINEST)
+    unit = str(channel.unit)
+    unit_text = "" if unit in NO_UNIT or len(unit) > LONGEST_UNIT else unit
+    field = replace(channel.field, decimals=decimals, unit_text=unit_text)
+    widths = (each for each in range(2, 17) if fits(replace(field, width=each), channel.lowest, channel.highest, ""))
+    width = next(widths, field.width)
+    rules: dict[str, Written] = {"decimals": decimals, "unit_text": unit_text, "width": width}
+    for rule, value in rules.items():
+        text = editor.with_value(text, (*key, rule), value)
+    for face in project.faces.values():
+        for item in face.fields_of(name):
+            if "width" in item.own_keys:
+                text = editor.with_value(text, ("faces", face.name, "items", item.index, "width"), width)
+    return text
+
+
+def _worth(project: Project, channel: Channel, bench: Bench) -> int | None:
+    """Decimals in which a change can be told apart, and one more than it is sure to, for a change is seen better than a
+    value is known. Raises nothing where that cannot be worked out: then None."""
+    try:
+        sure = sureness_in_the_middle(project, channel, bench)
+    except LesartError:
+        return None
+    if sure is None:
+        return None
+    scale = float(channel.field.unit_in.scale / channel.field.unit_shown.scale)
+    apart = honest_step(sure.one_count, sure.rest) / COARSE
+    return honest_decimals(max(apart, (sure.off or 0.0) / 10) * scale)

@@ -1,0 +1,124 @@
+"""What a person types for a recipe: its name and what is known of it, in any order, with the small words of a sentence.
+
+``a thermistor half on a 10-bit converter at 5 V, beta = 3435 K``
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping
+from typing import TypeVar
+
+from lesart.core.errors import RequestError
+from lesart.core.notes import Written
+from lesart.desk.entries.recipes.recipe import Ask, Recipe
+from lesart.desk.entries.typed_values import as_written
+
+Kind = TypeVar("Kind")
+ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
+SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|,\s*(?:and\s+)?")
+"""Words between values."""
+OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
+IDLE = re.compile(r"\b(?:converter|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
+"""Words that only make a sentence of it."""
+PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
+IN_WORDS = ("choice", "unit")
+"""Values that are no number."""
+
+
+def recipe_in(typed: str, recipes: Mapping[str, Kind]) -> tuple[str, str] | None:
+    """The recipe whose name a phrase begins with, the longest such, and what stands behind it; None without one."""
+    bare = ARTICLE.sub("", typed.strip())
+    fit = [name for name in recipes if re.match(rf"{re.escape(name)}\b", bare, re.IGNORECASE)]
+    if not fit:
+        return None
+    name = max(fit, key=len)
+    return name, bare[len(name) :].strip()
+
+
+def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
+    """What was said, by the word of its question. Raises RequestError for what no question takes."""
+    by_word = {ask.word.lower(): ask for ask in recipe.asks} | {ask.parameter.name.lower(): ask for ask in recipe.asks}
+    found: dict[str, Written] = {}
+    word = ""
+    for each in _pieces(rest):
+        piece, word = f"{word}={each}" if word else each, ""
+        if piece.lower() in by_word:  # beta 3950 K
+            word = piece
+            continue
+        name, sign, value = _assigned(piece, by_word)
+        if sign and name.lower() not in by_word:
+            raise RequestError(f'A {recipe.name} takes no "{name}"; {_takes(recipe)}.')
+        ask = by_word[name.lower()] if sign else _taking(recipe, piece, found)
+        if ask.word in found:
+            raise RequestError(f"{ask.parameter.title} is said twice: {found[ask.word]} and {value or piece}.")
+        found[ask.word] = as_written(ask.parameter, value if sign else _bare(piece))
+    if word:
+        raise RequestError(f'"{word}" has no value; {_takes(recipe)}.')
+    return found
+
+
+def _assigned(piece: str, by_word: Mapping[str, Ask]) -> tuple[str, str, str]:
+    """Name, sign and value; ``10k fixed`` and ``5 V reference`` mean the same as with a sign."""
+    value, _, word = piece.rpartition(" ")
+    if value and "=" not in piece and word.lower() in by_word:
+        return word, "=", value.strip()
+    name, sign, value = piece.partition("=")
+    return name.strip(), sign, value.strip()
+
+
+def _pieces(rest: str) -> Iterator[str]:
+    text = re.sub(r"(\d+)\s*-?\s*bits?\b", r"bits=\1", rest)
+    text = re.sub(r"\s*=\s*", "=", IDLE.sub(" ", text))
+    for part in SMALL.split(f" {text.strip()} "):
+        yield from _values(OPENING.sub("", (part or "").strip()))
+
+
+def _values(part: str) -> Iterator[str]:
+    """``10 kΩ 4k7 3435 K`` is three: a number behind something with a letter begins a new one, but for a tolerance."""
+    piece: list[str] = []
+    for word in part.split():
+        is_new = (
+            (word[:1].isdigit() or "=" in word)
+            and piece
+            and piece[-1] != "±"
+            and not re.fullmatch(r"[\d.,+-]+", piece[-1])
+        )
+        if is_new:
+            yield " ".join(piece)
+            piece = []
+        piece.append(word)
+    if "".join(piece).strip(" ,."):
+        yield " ".join(piece)
+
+
+def _bare(piece: str) -> str:
+    return piece.strip(" ,")
+
+
+def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
+    """The first question without an answer that takes a value as it stands, with its unit; else with its own."""
+    numbers = re.search(r"\d", piece)
+    left = [ask for ask in recipe.asks if ask.word not in found and (numbers or ask.parameter.kind in IN_WORDS)]
+    if PREFIXED.match(piece):  # 4k7 is said of resistors
+        left = [ask for ask in left if ask.parameter.unit == "Ω"] or left
+    for ask in left:
+        if ask.parameter.kind == "integer":
+            continue  # a number of bits says so
+        try:
+            ask.parameter.read(_bare(piece))
+        except ValueError:
+            continue
+        return ask
+    for ask in left:
+        try:
+            as_written(ask.parameter, _bare(piece))
+        except RequestError:
+            continue
+        return ask
+    raise RequestError(f'"{piece}" says nothing of a {recipe.name}; {_takes(recipe)}.')
+
+
+def _takes(recipe: Recipe) -> str:
+    asked = ", ".join(f"{ask.word} = {ask.parameter.default}" for ask in recipe.asks)
+    return f"it takes {asked}"
