@@ -17,6 +17,7 @@ from lesart.core.notes import Key
 from lesart.core.quantity import clock, format_quantity, grouped
 from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
+from lesart.desk.entries.offered_values import offers_of_value
 from lesart.desk.hand import follow, value_after
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
@@ -167,7 +168,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         thread=thread_of(context),
         channels=tuple(_channel_row(context, name) for name in project.channels),
         variants=_variants(context),
-        workspace=replace(_with_selection(workspace, state), offers=state.offers),
+        workspace=_with_choices(desk, replace(_with_selection(workspace, state), offers=state.offers)),
         glass=context.glasses,
         notes=tuple(_note_rows(context)),
         message=state.message,
@@ -203,6 +204,13 @@ def _with_selection(workspace: Workspace, state: State) -> Workspace:
     keys = [edit.key for edit in workspace.edits]
     remembered = state.selected_at(state.step)
     return replace(workspace, selected=remembered if remembered in keys else (keys[0] if keys else None))
+
+
+def _with_choices(desk: Desk, workspace: Workspace) -> Workspace:
+    """With what the selected value may be."""
+    if workspace.selected is None:
+        return workspace
+    return replace(workspace, choices=offers_of_value(desk.state.project, desk.folder, workspace.selected))
 
 
 def _values_in_sight(desk: Desk) -> tuple[Key, ...]:

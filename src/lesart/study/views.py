@@ -186,6 +186,8 @@ class Workspace:
     hints: tuple[tuple[str, str], ...] = ()
     offers: Offers = field(default_factory=dict)
     """What ``+`` takes here."""
+    choices: tuple[Offer, ...] = ()
+    """What the selected value may be, where there is an end of it."""
 
     @property
     def name(self) -> str:

@@ -10,20 +10,18 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
-from textual import events
 from textual.binding import Binding
 
 from lesart.core.step import Step
-from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, Offers, ThreadStep
+from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
 from lesart.tui import deeds
+from lesart.tui.asking import AskingApp
 from lesart.tui.commands import Commands
 from lesart.tui.framework import CommandSheet
 from lesart.tui.keys import KEYS
-from lesart.tui.linked import LinkedApp
 from lesart.tui.sizes import Size
 from lesart.tui.theme import DARK, LIGHT
 from lesart.tui.widgets.lines import Lines
-from lesart.tui.widgets.typed import Take
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -32,7 +30,7 @@ CHOICES: dict[Step | None, str] = {Step.LAW: "what fits", Step.CALM: "what there
 """Leaves that a step's ``+`` turns to."""
 
 
-class LesartApp(LinkedApp):
+class LesartApp(AskingApp):
     """Full-screen Lesart: its keys, its questions, its clicks."""
 
     TITLE = "Lesart"
@@ -233,66 +231,6 @@ class LesartApp(LinkedApp):
 
     # Typing
 
-    def _ask(self, question: str, text: str, take: Take) -> None:
-        """Ask on the message line; when it is answered the line is as it was."""
-
-        def taken(typed: str) -> None:
-            self.draw()
-            take(typed)
-
-        self._sheet.ask(self._scene.palette, question, text, taken)
-
-    def _ask_desk(
-        self,
-        question: str,
-        text: str,
-        deed: Callable[[Desk, str], Any],
-        trouble: str = "",
-        offers: Offers | None = None,
-    ) -> None:
-        """Ask for what a deed takes; where it refuses that, the line stays open with it, and why above."""
-
-        def taken(typed: str) -> None:
-            self.draw()
-            self._answered(
-                lambda desk: deed(desk, typed), lambda why: self._ask_desk(question, typed, deed, why, offers)
-            )
-
-        self._sheet.ask(self._scene.palette, question, text, taken, trouble, offers)
-
-    def _answered(self, deed: Callable[[Desk], Any], again: Callable[[str], None]) -> None:
-        """Do it, and keep what is pressed until the desk has answered: it is done then, or was not meant as commands
-        where the answer is a refusal and ``again`` asks anew."""
-        before = self._picture.faults
-        if not self._do(deed):
-            return
-        self._sheet.typed.hold()
-
-        def then() -> None:
-            if not self._sheet.typed.busy:
-                return
-            held = self._sheet.typed.let_go()
-            self.draw()
-            if self._picture.faults > before:
-                again(self._picture.message)
-                return
-            for key in held:
-                self.post_message(events.Key(key.key, key.character))
-
-        self._when_current(then)
-
-    def _when_typing(self, ask: Callable[[], None]) -> None:
-        """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""
-        if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
-            return
-        self._sheet.typed.collect()
-
-        def then() -> None:
-            if self._sheet.typed.busy:
-                ask()
-
-        self._when_current(then)
-
     def action_edit(self) -> None:
         """Type over the selected value, in its place."""
         self._when_typing(self._ask_value)
@@ -379,21 +317,6 @@ class LesartApp(LinkedApp):
     def action_record(self) -> None:
         """The chosen channel's line."""
         self._do(deeds.toggle_recording)
-
-    def _edit_in_place(self, edit: Edit) -> None:
-        if not self._scene.values_focused:
-            self.draw(values_focused=True)
-
-        def take(text: str) -> None:
-            self.draw()
-            self._answered(
-                lambda desk: desk.edit(edit.key, text),
-                lambda why: self._ask_desk(
-                    f"{edit.label}: ", text, lambda desk, typed: desk.edit(edit.key, typed), why
-                ),
-            )
-
-        self._sheet.ask_in_place(self._scene.palette, edit, take)
 
     def action_leave(self) -> None:
         """Leave a value as it was, or a page."""

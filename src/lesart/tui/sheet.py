@@ -19,7 +19,7 @@ from lesart.tui.paint import piece, rule
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.lines import Lines
-from lesart.tui.widgets.offers import OfferList
+from lesart.tui.widgets.offers import MOST_SHOWN, OfferList, longest
 from lesart.tui.widgets.typed import Take, TypedLine
 from lesart.tui.workspace import WorkspaceView
 
@@ -153,15 +153,26 @@ class Sheet(Screen[None]):
             self.typed.offers.open(offers, 1, above, max(self.size.width - 2, 20))
         self.typed.ask(place, width, text, take, asked=question, again=bool(trouble))
 
-    def ask_in_place(self, palette: Palette, edit: Edit, take: Take) -> None:
+    def ask_in_place(self, palette: Palette, edit: Edit, take: Take, offers: Offers | None = None) -> None:
         """Ask over a value where it stands; on the message line when it is not in sight."""
         place = self.query_one("#workspace", WorkspaceView).place_of(edit)
         said = f"{edit.label}: {edit.help}"
         if place is None:
-            self.ask(palette, f"{said}  ", edit.written, take)
+            self.ask(palette, f"{said}  ", edit.written, take, offers=offers)
             return
         self.say(palette, said, "ochre")
+        if offers:
+            self._offer_beside(place, offers)
         self._open_typed(place[0], place[1], max(place[2] + 6, 14), edit.written, take)
+
+    def _offer_beside(self, place: tuple[int, int, int], offers: Offers) -> None:
+        """Under the value, or over it where the screen ends below."""
+        x, y, _ = place
+        width = min(longest(offers) + 2, max(self.size.width - 2, 20))
+        left = max(min(x, self.size.width - width - 1), 0)
+        below = self.size.height - 1 - self._lines("keys").size.height
+        fits_below = below - y >= min(MOST_SHOWN, max(map(len, offers.values())))
+        self.typed.offers.open(offers, left, y + 1 if fits_below else y - 1, width, grows_down=fits_below)
 
     def _open_typed(self, x: int, y: int, width: int, text: str, take: Take) -> None:
         self.typed.ask((x, y), min(width, max(self.size.width - x, 4)), text, take)

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from pathlib import Path
 
 from lesart.core import calm
+from lesart.core.errors import LesartError
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.parameters import Parameter
@@ -12,8 +15,16 @@ from lesart.core.step import Step
 from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
 from lesart.desk.entries.chain import fitting_kinds
+from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
+from lesart.desk.entries.raw import columns_of
+from lesart.desk.entries.recipes.displays import displays
+from lesart.desk.entries.recipes.made import begins_with
+from lesart.desk.entries.recipes.recipe import Recipe
+from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of
+from lesart.study.bench import Bench
+from lesart.study.project_loop import loop_of
 from lesart.study.views import Offer, Offers
 
 SAYS = {
@@ -32,10 +43,19 @@ SAYS = {
 OF_A_CHANNEL = ("field", "bar", "alarm", "trend", "dial", "spectrum")
 
 
-def offers_at(state: State) -> Offers:
+@dataclass(frozen=True)
+class Place:
+    """Where something is to be added: what is looked at, what captures say, and the project's folder."""
+
+    state: State
+    bench: Bench
+    folder: Path
+
+
+def offers_at(place: Place) -> Offers:
     """In the step and leaf that are open."""
-    found = OFFERS.get(state.step)
-    return found(state) if found is not None else {}
+    found = OFFERS.get(place.state.step)
+    return found(place) if found is not None else {}
 
 
 def _told(parameters: tuple[Parameter, ...]) -> str:
@@ -44,15 +64,46 @@ def _told(parameters: tuple[Parameter, ...]) -> str:
     return f"; then {', '.join(each.title for each in asked)}" if asked else ""
 
 
-def _of_law(state: State) -> Offers:
+def _of_law(place: Place) -> Offers:
     """Those that take the unit there is; the others have nothing to begin with here."""
+    state = place.state
     fits, missing = fitting_kinds(state.chosen, state.project.hookup.parts)
     found = [Offer(kind.name, kind.title) for kind in fits]
     found += [Offer(kind.name, f"{kind.title}; the hook-up has no part for it yet", False) for kind in missing]
-    return {"": tuple(found)}
+    signals = _signals(state)
+    return {"": (*found, *signals) if state.chosen.laws else (*signals, *found)}
 
 
-def _of_calm(state: State) -> Offers:
+def _of_raw(place: Place) -> Offers:
+    """What the channel is, where nobody said it; columns that nothing reads; files and lines."""
+    state = place.state
+    source = state.project.sources[state.chosen.source]
+    try:
+        columns = columns_of(place.bench.capture(source), source, state.project)
+    except LesartError:
+        columns = ()
+    left = [column for column, reader in columns if not reader]
+    free = [column for column in left if column not in state.project.channels]
+    found = [Offer(f"{column} = {column}", "another channel, of this column") for column in free]
+    found += [Offer("new < ", "another capture, or a line that is listened to", False)]
+    signals = _signals(state)
+    return {
+        "": (*found, *signals) if state.chosen.laws else (*signals, *found),
+        "=": tuple(Offer(column, "a column of this capture") for column in left),
+        **lines_and_files(state, place.folder),
+    }
+
+
+def _of_pace(place: Place) -> Offers:
+    state = place.state
+    if state.leaf_of(Step.PACE) == "trace":
+        return {"": tuple(Offer(name, "a trace of edges") for name in files_in(place.folder, (".vcd",)))}
+    buses = dict.fromkeys(task.bus for task in loop_of(state.project, place.bench).tasks if task.bus)
+    return {"": tuple(tasks(state, buses))}
+
+
+def _of_calm(place: Place) -> Offers:
+    state = place.state
     unit = state.chosen.unit
     middle = (state.chosen.lowest + state.chosen.highest) / 2
     usual = ("median", "mean", "exponential", "low-pass")
@@ -64,14 +115,16 @@ def _of_calm(state: State) -> Offers:
     return {"": tuple(found)}
 
 
-def _of_true(state: State) -> Offers:
+def _of_true(place: Place) -> Offers:
+    state = place.state
     unit = state.chosen.unit
     middle = (state.chosen.lowest + state.chosen.highest) / 2
     value = f"{middle:.3g} {unit}".removesuffix(" 1")
     return {"": (Offer(value, "what is really there at the cursor; ± how far that may be off"),)}
 
 
-def _of_wire(state: State) -> Offers:
+def _of_wire(place: Place) -> Offers:
+    state = place.state
     hookup = state.project.hookup
     if state.leaf_of(Step.WIRE) == "sums":
         return {"=": tuple(_sums())}
@@ -105,11 +158,12 @@ def _is_open(hookup: Hookup, end: End) -> bool:
     return is_free(hookup, end) and not hookup.pin(end).optional
 
 
-def _of_glass(state: State) -> Offers:
+def _of_glass(place: Place) -> Offers:
+    state = place.state
     panels = state.project.panels
     leaf = state.leaf_of(Step.GLASS)
     if leaf == "panels there are" or not panels:
-        return {"": tuple(Offer(name, "a panel; a name may follow") for name in CATALOGUE)}
+        return {"": _displays()}
     if leaf != "items":
         return {}
     panel = panels.get(state.panel) or next(iter(panels.values()))
@@ -127,11 +181,34 @@ def _of_glass(state: State) -> Offers:
     return {"": tuple(found)}
 
 
-OFFERS: Mapping[Step | None, Callable[[State], Offers]] = {
+def _displays() -> tuple[Offer, ...]:
+    """Said with how it is driven, with all that follows; or the panel alone."""
+    whole = [Offer(name, f"with {says}, its part, and the channel on it") for name, says in displays().items()]
+    return (*whole, *(Offer(name, "an empty panel; a name may follow") for name in CATALOGUE))
+
+
+def _signals(state: State) -> tuple[Offer, ...]:
+    """What the chosen channel may be, by the unit that its raw values are in."""
+    return tuple(
+        Offer(recipe.begins, _of_recipe(recipe))
+        for recipe in SIGNALS.values()
+        if begins_with(recipe, state.project.channels[state.channel])
+    )
+
+
+def _of_recipe(recipe: Recipe) -> str:
+    """What it is, and what is assumed where nothing else is said."""
+    usual = ", ".join(f"{ask.word} {ask.usual}" for ask in recipe.asks)
+    return f"{recipe.says}; {usual}"
+
+
+OFFERS: Mapping[Step | None, Callable[[Place], Offers]] = {
     Step.WIRE: _of_wire,
+    Step.RAW: _of_raw,
     Step.LAW: _of_law,
     Step.TRUE: _of_true,
     Step.CALM: _of_calm,
     Step.GLASS: _of_glass,
+    Step.PACE: _of_pace,
 }
-"""Steps in which a list helps; Raw and Pace say in their question how it is written."""
+"""By step that has entries."""

@@ -39,6 +39,11 @@ def narrowed(offers: Offers, typed: str) -> list[Offer]:
     return list(found.values())
 
 
+def longest(offers: Offers) -> int:
+    """Cells that the widest line takes."""
+    return max((len(each.text) + 2 + len(each.says) for group in offers.values() for each in group), default=0)
+
+
 class OfferList(OptionList, can_focus=False):
     """Above the line in which something is typed. It never has the keys: the line hands on those that are meant."""
 
@@ -48,11 +53,12 @@ class OfferList(OptionList, can_focus=False):
         self._offers: Offers = {}
         self._found: list[Offer] = []
         self._typed = ""
+        self._grows_down = False
         self.is_chosen = False
 
-    def open(self, offers: Offers, left: int, below: int, width: int) -> None:
-        """Show what there is, its last line at ``below``."""
-        self._offers, self._place = offers, (left, below, width)
+    def open(self, offers: Offers, left: int, at: int, width: int, *, grows_down: bool = False) -> None:
+        """Show what there is, its last line at ``at``, or its first one where it grows down."""
+        self._offers, self._place, self._grows_down = offers, (left, at, width), grows_down
         self.narrow("")
 
     def close(self) -> None:
@@ -66,13 +72,13 @@ class OfferList(OptionList, can_focus=False):
             return
         self._typed, self.is_chosen = typed, False
         self._found = narrowed(self._offers, typed)
-        left, below, width = self._place
+        left, at, width = self._place
         shown = min(len(self._found), MOST_SHOWN)
         self.display = bool(shown)
         if not shown:
             return
         self.styles.width, self.styles.height = width, shown
-        self.styles.offset = (left, max(below - shown + 1, 0))
+        self.styles.offset = (left, at if self._grows_down else max(at - shown + 1, 0))
         room = max((len(each.text) for each in self._found[:40]), default=0) + 2
         self.clear_options()
         self.add_options(

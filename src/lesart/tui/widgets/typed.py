@@ -31,7 +31,7 @@ class TypedLine(Input, can_focus=True):
         self._entered: str | None = None
         self._held: list[Key] | None = None
         self._past: dict[str, list[str]] = {}
-        self._asked, self._back = "", 0
+        self._asked, self._back, self._before = "", 0, ""
         self.offers = OfferList()
         """What can be typed here, where something is offered; the sheet puts its own in."""
 
@@ -87,7 +87,8 @@ class TypedLine(Input, can_focus=True):
         """The list narrows with every letter."""
         event.stop()
         if self.busy and self._held is None:
-            self.offers.narrow(event.value)
+            # What stood there before anything was typed narrows nothing.
+            self.offers.narrow("" if event.value == self._before else event.value)
 
     def _recall(self, by: int) -> None:
         past = self._past[self._asked]
@@ -112,6 +113,7 @@ class TypedLine(Input, can_focus=True):
         self._take = take
         self.styles.width, self.styles.offset = width, place
         self.display, self.busy = True, True
+        self._before = visible(written) if not again else ""
         self.value = typed or visible(written)
         self._take_keys()
         if typed or again:

@@ -1,0 +1,53 @@
+"""What a value edited in place may be: choices, names, pins, units, files and ports."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lesart.core.errors import RequestError
+from lesart.core.notes import Key
+from lesart.core.units import SHOWN_IN, parse_unit
+from lesart.desk.entries.edits import parameter_at
+from lesart.desk.entries.offered_files import CAPTURES, files_in, ports_in
+from lesart.desk.entries.wire_values import options_at
+from lesart.project.model import Project
+from lesart.project.text import value_at
+from lesart.study.views import Offer
+
+FILES = {"fonts": (".bdf",), "pictures": (".png", ".bmp", ".gif", ".jpg", ".jpeg", ".xbm")}
+"""Endings of files by the group of tables that name them."""
+
+
+def offers_of_value(project: Project, folder: Path, key: Key) -> tuple[Offer, ...]:
+    """Nothing for a number or a text, of which there is no end."""
+    try:
+        parameter = parameter_at(project, key)
+    except RequestError:
+        return ()
+    if parameter.kind == "choice":
+        return tuple(Offer(choice) for choice in parameter.choices if choice)
+    if parameter.kind == "flag":
+        return Offer("yes"), Offer("no")
+    if options := options_at(project, key, parameter):
+        return tuple(Offer(option) for option in options if option)
+    if parameter.kind == "unit":
+        return _units(project, key)
+    if parameter.channel:
+        return tuple(Offer(name, "what that channel reads") for name in project.channels)
+    if parameter.name == "port":
+        return tuple(Offer(port, says) for port, says in ports_in(folder))
+    if parameter.name in ("file", "capture"):
+        endings = FILES.get(str(key[0]), CAPTURES if "trace" not in key else (".vcd",))
+        return tuple(Offer(name) for name in files_in(folder, endings))
+    names = project.tables.get(parameter.names, {}) if parameter.names else {}
+    return tuple(Offer(str(name)) for name in names)
+
+
+def _units(project: Project, key: Key) -> tuple[Offer, ...]:
+    """Those in which the same thing is said, where it is known of what."""
+    name = key[1] if key[0] == "channels" else value_at(project.tables, (*key[:-1], "channel"))
+    channel = project.channels.get(str(name))
+    if channel is None or key[-1] != "unit":
+        return ()
+    groups = (group for group in SHOWN_IN if parse_unit(group[0]).same_dimension(channel.unit))
+    return tuple(Offer(symbol) for symbol in next(groups, ()))
