@@ -89,3 +89,51 @@ async def test_up_brings_back_what_was_entered(yard: Path) -> None:
         assert line(driven) == "median 3"
         await driven.press("down")
         assert line(driven) == "mean 4"
+
+
+async def test_what_would_come_of_it_is_seen_before_enter(yard: Path) -> None:
+    """On the thread and the glass while it is typed; escape leaves all as it was, undo has nothing to take back."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus")
+        before = driven.text("thread")
+        await driven.press(*"mean 256")
+        await driven.until(lambda: driven.app._picture.preview is not None)
+        assert driven.text("thread") != before
+        assert "as it would be" in driven.text("title")
+        await driven.press("ctrl+u")
+        await driven.until(lambda: driven.app._picture.preview is None)
+        assert driven.text("thread") == before
+        await driven.press(*"mean bananas")
+        await driven.pilot.pause(0.6)
+        await driven.settled()
+        assert driven.app._picture.preview is None
+        await driven.press("escape")
+        assert driven.text("thread") == before
+        assert "as it would be" not in driven.text("title")
+        assert not driven.app._picture.unsaved
+        await driven.press("ctrl+z")
+        assert "Nothing is left to undo" in driven.text("message")
+
+
+async def test_a_value_that_is_one_of_several_shows_them(yard: Path) -> None:
+    """Beside it, all of them whatever stands there now; an arrow and enter take another."""
+    async with opened(yard) as driven:
+        await driven.press("6", "tab")
+        for _ in range(40):
+            edit = driven.app._picture.workspace.selected_edit
+            if edit is not None and edit.key[-1] == "align":
+                break
+            await driven.press("down")
+        assert driven.app._picture.workspace.choices
+        count = len(driven.app._picture.workspace.choices)
+        await driven.press("enter")
+        await driven.until(lambda: offered(driven).display)
+        assert offered(driven).option_count == count
+        before = driven.app._picture.workspace.selected_edit
+        await driven.press("down", "down", "enter")
+        await driven.settled()
+        after = driven.app._picture.workspace.selected_edit
+        assert before is not None
+        assert after is not None
+        assert after.key == before.key
+        assert after.written != before.written

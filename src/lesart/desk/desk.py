@@ -37,6 +37,7 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.inspect import inspect_project
 from lesart.study.lines import Lines, live_notes
+from lesart.study.views import Picture
 
 
 class Desk(Navigation):
@@ -57,6 +58,9 @@ class Desk(Navigation):
         self.values: tuple[Key, ...] = ()
         """Of the picture that a person sees, in reading order."""
         self._seen: State | None = None
+        self.trial: Picture | None = None
+        """As it would be, were what is typed entered."""
+        self.trial_editor = Editor()
 
     # What is looked at
 
@@ -228,6 +232,7 @@ class Desk(Navigation):
 
     def _take(self, text: str, deed: str) -> None:
         """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""
+        self.trial = None
         project = project_to_open(text, self.state.project)
         self.state = replace(self.state, project=project, history=self.state.history.done(text, deed)).says(deed)
         self._settle()

@@ -146,7 +146,7 @@ def look(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = Tru
     desk.hear()
     picture = picture_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
     desk.saw(tuple(edit.key for edit in picture.workspace.edits), picture.workspace.selected)
-    return picture
+    return replace(picture, preview=desk.trial)
 
 
 def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:

@@ -232,6 +232,8 @@ class Picture:
     variant: str = ""
     looked_at: str = ""
     """What R renames and C copies, in words; empty where there is nothing."""
+    preview: Picture | None = None
+    """As it would be, were what is typed entered."""
 
 
 SUPERSCRIPTS = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")

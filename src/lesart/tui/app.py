@@ -254,7 +254,7 @@ class LesartApp(AskingApp):
         question = self._picture.workspace.adds
         if question:
             offers = self._picture.workspace.offers
-            self._ask_desk(question, "", lambda desk, text: desk.add(text), offers=offers)
+            self._ask_desk(question, "", lambda desk, text: desk.add(text), offers=offers, tried=True)
         else:
             self.action_leave()
             self._do(lambda desk: desk.add("?"))
@@ -321,6 +321,7 @@ class LesartApp(AskingApp):
     def action_leave(self) -> None:
         """Leave a value as it was, or a page."""
         if self._sheet.typed.busy:
+            self._untry()
             self._sheet.typed.leave()
             self.draw()
         elif self._scene.progress and self._worker is not None:

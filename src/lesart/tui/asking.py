@@ -6,8 +6,10 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from textual import events
+from textual.timer import Timer
 
 from lesart.study.views import Edit, Offers
+from lesart.tui import deeds
 from lesart.tui.linked import LinkedApp
 from lesart.tui.widgets.typed import Take
 
@@ -15,8 +17,15 @@ if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
 
+TRIED_AFTER_S = 0.25
+"""So long nothing is typed before the desk shows what would come of it."""
+
+
 class AskingApp(LinkedApp):
     """The application with its one line in which something is typed."""
+
+    _resting: Timer | None = None
+    _tried = False
 
     def _ask(self, question: str, text: str, take: Take) -> None:
         """Ask on the message line; when it is answered the line is as it was."""
@@ -34,16 +43,46 @@ class AskingApp(LinkedApp):
         deed: Callable[[Desk, str], Any],
         trouble: str = "",
         offers: Offers | None = None,
+        tried: bool = False,
     ) -> None:
-        """Ask for what a deed takes; where it refuses that, the line stays open with it, and why above."""
+        """Ask for what a deed takes; where it refuses that, the line stays open with it, and why above. What can be
+        ``tried`` is shown before it is entered."""
 
         def taken(typed: str) -> None:
+            self._untry()
             self.draw()
             self._answered(
-                lambda desk: deed(desk, typed), lambda why: self._ask_desk(question, typed, deed, why, offers)
+                lambda desk: deed(desk, typed), lambda why: self._ask_desk(question, typed, deed, why, offers, tried)
             )
 
-        self._sheet.ask(self._scene.palette, question, text, taken, trouble, offers)
+        tries = self._trying(deed) if tried else None
+        self._sheet.ask(self._scene.palette, question, text, taken, trouble, offers, tries)
+
+    def _trying(self, deed: Callable[[Desk, str], Any]) -> Take:
+        """Show what would come of the line once it rests; nothing of an empty one."""
+
+        def later(typed: str) -> None:
+            if self._resting is not None:
+                self._resting.stop()
+            self._resting = self.set_timer(TRIED_AFTER_S, lambda: self._try(deed, typed))
+
+        return later
+
+    def _try(self, deed: Callable[[Desk, str], Any], typed: str) -> None:
+        self._resting = None
+        if self._worker is not None and self._sheet.typed.tries is not None:
+            would = (lambda desk: deed(desk, typed)) if typed.strip() else None
+            self._sent = self._worker.do(lambda desk: deeds.try_out(desk, would))
+            self._tried = True
+
+    def _untry(self) -> None:
+        """What was tried is not wanted any more."""
+        if self._resting is not None:
+            self._resting.stop()
+            self._resting = None
+        if self._tried and self._worker is not None:
+            self._tried = False
+            self._sent = self._worker.do(lambda desk: deeds.try_out(desk, None))
 
     def _answered(self, deed: Callable[[Desk], Any], again: Callable[[str], None]) -> None:
         """Do it, and keep what is pressed until the desk has answered: it is done then, or was not meant as commands
@@ -85,13 +124,15 @@ class AskingApp(LinkedApp):
         workspace = self._picture.workspace
         offers = {"": workspace.choices} if workspace.choices and workspace.selected == edit.key else None
 
+        def would(desk: Desk, typed: str) -> None:
+            desk.edit(edit.key, typed)
+
         def take(text: str) -> None:
+            self._untry()
             self.draw()
             self._answered(
-                lambda desk: desk.edit(edit.key, text),
-                lambda why: self._ask_desk(
-                    f"{edit.label}: ", text, lambda desk, typed: desk.edit(edit.key, typed), why, offers
-                ),
+                lambda desk: would(desk, text),
+                lambda why: self._ask_desk(f"{edit.label}: ", text, would, why, offers, tried=True),
             )
 
-        self._sheet.ask_in_place(self._scene.palette, edit, take, offers)
+        self._sheet.ask_in_place(self._scene.palette, edit, take, offers, self._trying(would))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
@@ -45,6 +46,13 @@ def nudge_value(desk: Desk, direction: int) -> None:
     from lesart.desk import picture
 
     picture.nudge_value(desk, direction)
+
+
+def try_out(desk: Desk, deed: Callable[[Desk], None] | None) -> None:
+    """See what a deed would make; no deed: see what is."""
+    from lesart.desk import trial
+
+    trial.try_out(desk, deed)
 
 
 def go_home(desk: Desk) -> None:

@@ -66,6 +66,8 @@ def title_line(palette: Palette, picture: Picture, width: int) -> Pieces:
         piece(palette, picture.cursor, "text", "raised"),
         piece(palette, f"  {picture.playing}", "verdigris" if picture.is_playing else "faint", "raised"),
     ]
+    if picture.preview is not None:
+        middle.append(piece(palette, "  as it would be", "ochre", "raised", bold=True))
     if picture.hand:
         middle.append(piece(palette, f"  {picture.hand}", "rubric", "raised", bold=True))
     if width >= 110:

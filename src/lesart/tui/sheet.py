@@ -6,7 +6,7 @@ It decides nothing: what a key does is the application's matter, what a text say
 from __future__ import annotations
 
 import textwrap
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from textual.app import ComposeResult
 from textual.containers import Horizontal
@@ -93,6 +93,8 @@ class Sheet(Screen[None]):
 
     def draw(self, scene: Scene) -> None:
         """Draw the scene in the present size."""
+        if not self.typed.busy and scene.picture.preview is not None:
+            scene = replace(scene, picture=replace(scene.picture, preview=None))  # nothing is typed any more
         palette, picture, width = scene.palette, scene.picture, self.size.width
         self._scene = scene
         self._arrange(scene)
@@ -100,10 +102,11 @@ class Sheet(Screen[None]):
         small = self.room in (Size.SMALL, Size.TINY)
         title = regions.name_line(palette) if scene.is_plain else regions.title_line(palette, picture, width)
         self._lines("title").show([title], base, faint)
+        seen = self._seen(picture)
         thread = (
-            [regions.thread_line(palette, picture, width), rule(palette, width)]
+            [regions.thread_line(palette, seen, width), rule(palette, width)]
             if small
-            else regions.thread_lines(palette, picture, width)
+            else regions.thread_lines(palette, seen, width)
         )
         self._lines("thread").show(thread, base, faint)
         self._draw_sides(scene)
@@ -113,6 +116,11 @@ class Sheet(Screen[None]):
             self.say(palette, scene.progress or picture.message, "ochre" if scene.progress else tone)
         keys = regions.KEYS_PLAIN if scene.is_plain else regions.KEYS_SMALL if small else regions.KEYS_WIDE
         self._lines("keys").show([regions.keys_line(palette, width, keys)], base, faint)
+
+    @staticmethod
+    def _seen(picture: Picture) -> Picture:
+        """As it would be while that is known of what is typed; else as it is."""
+        return picture.preview or picture
 
     def say(self, palette: Palette, words: str, tone: str) -> None:
         """A sentence above the keys, on as many lines as it needs."""
@@ -137,9 +145,10 @@ class Sheet(Screen[None]):
         take: Take,
         trouble: str = "",
         offers: Offers | None = None,
+        tries: Take | None = None,
     ) -> None:
         """Ask on the message line; asked again, with the ``trouble`` that the text made above it. ``offers`` are what
-        may be typed."""
+        may be typed; ``tries`` is told what stands in the line."""
         why = textwrap.wrap(trouble, max(self.size.width - 2, 20))[: LONGEST_MESSAGE - 1]
         rows = [[piece(palette, f" {line}", "rubric")] for line in why] + [[piece(palette, f" {question}", "ochre")]]
         message = self._lines("message")
@@ -151,15 +160,19 @@ class Sheet(Screen[None]):
         if offers:
             above = self.size.height - 1 - self._lines("keys").size.height - len(rows)
             self.typed.offers.open(offers, 1, above, max(self.size.width - 2, 20))
+        self.typed.tries = tries
         self.typed.ask(place, width, text, take, asked=question, again=bool(trouble))
 
-    def ask_in_place(self, palette: Palette, edit: Edit, take: Take, offers: Offers | None = None) -> None:
+    def ask_in_place(
+        self, palette: Palette, edit: Edit, take: Take, offers: Offers | None = None, tries: Take | None = None
+    ) -> None:
         """Ask over a value where it stands; on the message line when it is not in sight."""
         place = self.query_one("#workspace", WorkspaceView).place_of(edit)
         said = f"{edit.label}: {edit.help}"
         if place is None:
-            self.ask(palette, f"{said}  ", edit.written, take, offers=offers)
+            self.ask(palette, f"{said}  ", edit.written, take, offers=offers, tries=tries)
             return
+        self.typed.tries = tries
         self.say(palette, said, "ochre")
         if offers:
             self._offer_beside(place, offers)
@@ -183,10 +196,11 @@ class Sheet(Screen[None]):
         palette, picture = scene.palette, scene.picture
         base, faint = style(palette, "text"), style(palette, "faint")
         raised = style(palette, "text", "raised")
+        seen = self._seen(picture)
         margin = self._lines("margin")
         rows = regions.margin_lines(
             palette,
-            picture,
+            seen,
             margin.size.width,
             focused=not scene.values_focused,
             variants=self.room is not Size.MIDDLE,
@@ -196,9 +210,9 @@ class Sheet(Screen[None]):
         notes, chosen = regions.notes_lines(palette, picture, width)
         self._lines("notes").show(notes, raised, style(palette, "faint", "raised"), chosen)
         glass = self._lines("glass")
-        glass.show(regions.glass_lines(palette, picture.glass, glass.size.width), base, faint)
+        glass.show(regions.glass_lines(palette, seen.glass, glass.size.width), base, faint)
         foot = self._lines("glass-foot")
-        foot.show(regions.glass_lines(palette, picture.glass[:1], foot.size.width), base, faint)
+        foot.show(regions.glass_lines(palette, seen.glass[:1], foot.size.width), base, faint)
 
     def _draw_workspace(self, scene: Scene) -> None:
         view, palette = self.query_one("#workspace", WorkspaceView), scene.palette
@@ -216,7 +230,13 @@ class Sheet(Screen[None]):
         elif scene.is_plain:
             view.show_plain(*pages.opening_page(palette, scene.subject), palette)
         else:
-            view.show(scene.picture.workspace, palette, values_focused=scene.values_focused)
+            # Its evidence as it would be; its rows stay where they are, for one of them may be typed over.
+            is_, would = scene.picture.workspace, self._seen(scene.picture).workspace
+            view.show(
+                replace(is_, chart=would.chart, cells=would.cells, glass=would.glass),
+                palette,
+                values_focused=scene.values_focused,
+            )
 
     def _arrange(self, scene: Scene) -> None:
         """Which regions are to be seen at this size."""

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key
-from lesart.core.units import SHOWN_IN, parse_unit
+from lesart.core.units import SHOWN_IN, Unit, parse_unit
 from lesart.desk.entries.edits import parameter_at
 from lesart.desk.entries.offered_files import CAPTURES, files_in, ports_in
 from lesart.desk.entries.wire_values import options_at
@@ -49,5 +49,10 @@ def _units(project: Project, key: Key) -> tuple[Offer, ...]:
     channel = project.channels.get(str(name))
     if channel is None or key[-1] != "unit":
         return ()
-    groups = (group for group in SHOWN_IN if parse_unit(group[0]).same_dimension(channel.unit))
-    return tuple(Offer(symbol) for symbol in next(groups, ()))
+    return tuple(Offer(symbol) for symbol in (str(channel.unit), *other_units(channel.unit)))
+
+
+def other_units(unit: Unit) -> tuple[str, ...]:
+    """Those in which people say the same thing."""
+    group = next((group for group in SHOWN_IN if parse_unit(group[0]).same_dimension(unit)), ())
+    return tuple(symbol for symbol in group if parse_unit(symbol) != unit)

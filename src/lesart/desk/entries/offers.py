@@ -16,6 +16,7 @@ from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
 from lesart.desk.entries.chain import fitting_kinds
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
+from lesart.desk.entries.offered_values import other_units
 from lesart.desk.entries.raw import columns_of
 from lesart.desk.entries.recipes.displays import displays
 from lesart.desk.entries.recipes.made import begins_with
@@ -170,6 +171,7 @@ def _of_glass(place: Place) -> Offers:
     pixels = panel.grid is not None
     words = [word for word in ITEMS if word in OF_A_CHANNEL and (pixels or word not in ONLY_PIXELS)]
     found = [Offer(f"{word} {state.channel}", SAYS[word]) for word in words]
+    found += [Offer(f"field {state.channel} in {unit}", SAYS["field"]) for unit in other_units(state.chosen.unit)]
     found += [Offer("label ", SAYS["label"], False), Offer("face ", "another page of this panel", False)]
     found += [Offer("arrange", "all items, by rules")]
     found += [Offer(f"refit {name}", "this face on another panel") for name in panels if name != panel.name]
@@ -178,7 +180,7 @@ def _of_glass(place: Place) -> Offers:
         found += [Offer(f"picture {name}", SAYS["picture"]) for name in state.project.tables.get("pictures", {})]
     others = [name for name in state.project.channels if name != state.channel]
     found += [Offer(f"{word} {name}", SAYS[word]) for word in words for name in others]
-    return {"": tuple(found)}
+    return {"": (*found, *_displays())}
 
 
 def _displays() -> tuple[Offer, ...]:

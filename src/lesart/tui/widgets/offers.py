@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from rich.text import Text
 from textual.widgets import OptionList
 from textual.widgets.option_list import Option
@@ -27,11 +29,11 @@ def narrowed(offers: Offers, typed: str) -> list[Offer]:
     """Those that begin with the word, in their order, then those that have it somewhere; in the name before the words
     behind it."""
     _, word, group = token_of(offers, typed)
-    low = word.strip().casefold()
-    ways = (
-        lambda each: each.text.casefold().startswith(low),
-        lambda each: low in each.text.casefold(),
-        lambda each: low in each.says.casefold(),
+    low = _plain(word.strip())
+    ways: tuple[Callable[[Offer], bool], ...] = (
+        lambda each: _plain(each.text).startswith(low),
+        lambda each: low in _plain(each.text),
+        lambda each: low in _plain(each.says),
     )
     found: dict[str, Offer] = {}
     for way in ways:
@@ -42,6 +44,18 @@ def narrowed(offers: Offers, typed: str) -> list[Offer]:
 def longest(offers: Offers) -> int:
     """Cells that the widest line takes."""
     return max((len(each.text) + 2 + len(each.says) for group in offers.values() for each in group), default=0)
+
+
+def _line(offer: Offer, room: int, width: int) -> Text:
+    """What is typed and what it is, on one line, with a mark where it is cut."""
+    line = Text.assemble((offer.text.ljust(room), "bold"), offer.says, no_wrap=True)
+    line.truncate(max(width - 2, 4), overflow="ellipsis")
+    return line
+
+
+def _plain(text: str) -> str:
+    """As it may be typed: × is an x for whoever has no such key."""
+    return text.casefold().replace("×", "x")
 
 
 class OfferList(OptionList, can_focus=False):
@@ -81,9 +95,7 @@ class OfferList(OptionList, can_focus=False):
         self.styles.offset = (left, at if self._grows_down else max(at - shown + 1, 0))
         room = max((len(each.text) for each in self._found[:40]), default=0) + 2
         self.clear_options()
-        self.add_options(
-            [Option(Text.assemble((each.text.ljust(room), "bold"), each.says, no_wrap=True)) for each in self._found]
-        )
+        self.add_options([Option(_line(each, room, width)) for each in self._found])
         # Nothing is chosen by letters alone: enter takes what stands in the line.
         self.highlighted = None
 

@@ -34,6 +34,8 @@ class TypedLine(Input, can_focus=True):
         self._asked, self._back, self._before = "", 0, ""
         self.offers = OfferList()
         """What can be typed here, where something is offered; the sheet puts its own in."""
+        self.tries: Take | None = None
+        """Told what would be entered now, whenever that changes."""
 
     def collect(self) -> None:
         """Take what is typed from now on."""
@@ -66,6 +68,8 @@ class TypedLine(Input, can_focus=True):
             self._held.append(event)
         elif offered and (event.key == "down" or (event.key == "up" and self.offers.is_chosen)):
             self.offers.move(1 if event.key == "down" else -1)
+            if self.tries is not None and (found := self.offers.completed()) is not None:
+                self.tries(found[0])
         elif event.key in ("up", "down") and self._past.get(self._asked):
             self._recall(1 if event.key == "up" else -1)
         else:
@@ -89,6 +93,8 @@ class TypedLine(Input, can_focus=True):
         if self.busy and self._held is None:
             # What stood there before anything was typed narrows nothing.
             self.offers.narrow("" if event.value == self._before else event.value)
+            if self.tries is not None:
+                self.tries(event.value)
 
     def _recall(self, by: int) -> None:
         past = self._past[self._asked]
@@ -129,6 +135,7 @@ class TypedLine(Input, can_focus=True):
         """Nothing more is typed here."""
         self.busy, self._take, self._entered, self._held = False, None, None, None
         self.display = False
+        self.tries = None
         self.offers.close()
         self.screen.set_focus(None)
 

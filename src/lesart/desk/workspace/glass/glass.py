@@ -38,11 +38,11 @@ from lesart.study.tokens import token_of
 from lesart.study.views import Glass, Leaf, Line, Workspace
 
 _ADDS = {
-    "items": "add an item, as field lid air in °F, or label TEXT: ",
+    "items": "an item, as field CHANNEL, or a display, as four scanned digits: ",
     "panel": "character set of a font, as my set < fonts/mine.bdf: ",
     "glyphs": "letter that the new glyph stands for: ",
     "pictures": "name and file, as moon < pictures/moon.png: ",
-    "panels there are": "panel and its name, as 16x2 characters shed: ",
+    "panels there are": "a display, as 16×2 characters on two wires, or a panel and its name: ",
 }
 _ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
 _HINTS = {
