@@ -230,7 +230,9 @@ def test_the_two_mistakes_of_the_yard_are_caught(desk: Desk) -> None:
 def test_a_reading_surer_than_its_decimals(desk: Desk) -> None:
     """The lid's probe is good to a degree, and its field shows tenths."""
     note = next(note for note in desk.notes if "uncertainty" in note.text and note.channel == AIR)
-    assert note.text.startswith("lid air on door: the last digit shows 0.1 °C, but the uncertainty is ± 1.2 °C, ")
+    assert note.text.startswith(
+        "lid air on door and lid: the last digit shows 0.1 °C, but the uncertainty is ± 1.2 °C, "
+    )
     assert note.text.endswith('mostly from "point, output".')
     assert (note.mark, note.limit) == (DOUBT, pytest.approx(0.1))
     # ± 1 °C, and 0.5 % of the degrees above zero: twice the root of both would be more than both at their worst.
@@ -295,7 +297,10 @@ def test_where_a_channel_that_is_read_has_no_capture(yard: Path) -> None:
     for leaf in ("how sure", "what fits"):
         desk.choose_leaf(leaf)
         assert picture_of(desk).workspace.lines
-    assert {note.channel for note in desk.notes if "yard-air.vcd" in note.text} >= {"yard air", "syrup below"}
+    assert {name for note in desk.notes if "yard-air.vcd" in note.text for name in note.channels} >= {
+        "yard air",
+        "syrup below",
+    }
 
 
 def test_a_count_is_not_the_same_over_the_range(desk: Desk) -> None:

@@ -89,7 +89,7 @@ def test_every_sentence_of_the_yard_says_its_figure(desk: Desk) -> None:
 def test_every_remedy_of_the_yard_mends(desk: Desk) -> None:
     """As it comes, where there are faults in it on purpose."""
     tried, wrong = wrong_remedies(desk)
-    assert tried >= 10
+    assert tried >= 9
     assert wrong == []
 
 

@@ -134,7 +134,9 @@ def said_of(desk: Desk, channel: str) -> list[str]:
 def test_a_trace_without_a_single_frame_is_a_fault(desk: Desk) -> None:
     """The sensor was asked for a millisecond; a decoder that wants fifty finds nobody."""
     desk.edit(("sources", "yard air", "decode", "start"), "50 ms")
-    assert said_of(desk, "yard air") == ["yard air: no frame comes out of yard-air.vcd, read as bits by length."]
+    assert said_of(desk, "yard air") == [
+        "yard air, yard humidity and dew point: no frame comes out of yard-air.vcd, read as bits by length."
+    ]
     (note,) = [note for note in desk.notes if note.channel == "yard air" and note.step == Step.RAW]
     assert note.mark == FAULT
     desk.edit(("sources", "yard air", "decode", "start"), "500 µs")

@@ -123,7 +123,7 @@ def test_a_capture_that_changes_is_read_again(desk: Desk, yard: Path) -> None:
     assert desk.look_outside()
     assert desk.state.message_is_fault
     gone = [note for note in desk.notes if "is gone" in note.text]
-    assert {note.channel for note in gone} >= {MASS, AIR}
+    assert {name for note in gone for name in note.channels} >= {MASS, AIR}
     assert all(note.mark == FAULT and note.step == Step.RAW for note in gone)
     assert len(desk.bench.raw(desk.state.project, desk.state.chosen)) == shortened
     path.write_bytes(whole)

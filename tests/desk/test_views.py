@@ -7,6 +7,7 @@ import sys
 
 import pytest
 
+from lesart.core.notes import REMARK
 from lesart.core.step import Step, step_at
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
@@ -164,3 +165,38 @@ def test_nothing_heavy_before_the_first_picture() -> None:
     code = "import lesart.tui.app, sys; print(sorted({'numpy', 'textual_plot', 'tomlkit', 'matplotlib', 'scipy'} & set(sys.modules)))"
     result = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert result.stdout.strip() == "[]"
+
+
+def test_remarks_are_folded_behind_what_is_wrong(desk: Desk) -> None:
+    """Into a line with their number for each step; N unfolds them, so does a note that is chosen among them."""
+    rows = picture_of(desk).notes
+    remarks = [note for note in desk.notes if note.mark == REMARK]
+    assert [row.mark for row in rows if row.mark == REMARK] == [REMARK]
+    assert len(rows) == len(desk.notes) - len(remarks) + 1
+    assert rows[-1].text.startswith(f"{len(remarks)} remarks: Wire 1, Raw ")
+    assert sum(int(part.split()[-1].rstrip(".")) for part in rows[-1].text.split(": ")[1].split(", ")) == len(remarks)
+    desk.fold_remarks()
+    assert len(picture_of(desk).notes) == len(desk.notes)
+    desk.fold_remarks()
+    desk.go_to_note(len(desk.notes) - 1)
+    assert picture_of(desk).notes[-1].chosen
+
+
+def test_notes_of_the_open_step_only(desk: Desk) -> None:
+    """F lists them, n goes through them alone, and says so where there are none."""
+    desk.open_step(Step.FIT)
+    desk.filter_notes()
+    wanted = [index for index, note in enumerate(desk.notes) if note.step == Step.FIT]
+    picture = picture_of(desk)
+    assert picture.notes_of == "Fit"
+    assert [row.index for row in picture.notes] == wanted
+    seen = []
+    for _ in range(len(wanted) + 1):
+        desk.next_note()
+        seen.append(desk.state.note)
+    assert seen == [*wanted, wanted[0]]
+    desk.open_step(Step.CALM)
+    desk.next_note()
+    assert desk.state.message == "There are no notes on Calm; F lists those of all steps."
+    desk.filter_notes()
+    assert picture_of(desk).notes_of == ""

@@ -16,7 +16,8 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     notes = inspect_project(project, Bench(folder), date.today())
     if options.json:
-        print_json({"notes": [note_object(note) for note in notes]})
+        # What is said at once to a person is said of each to a program.
+        print_json({"notes": [note_object(each) for note in notes for each in note.of or (note,)]})
     else:
         print("\n".join(note_lines(notes)) or "Nothing to say.")
     return exit_code(notes)

@@ -39,7 +39,7 @@ class Note:
     at, written ``part.pin``. ``place`` is where it stands in the project file, where no remedy says so. ``ways`` are
     the variants of its channel that it holds for; the empty one is the channel itself. ``shown_by`` is another step
     whose workspace shows why: Law, how sure a reading is. ``limit_at`` is where its limit is stated, for one that a
-    person sets.
+    person sets. ``m_does``: what the key with its remedy does, where that is no mending.
     """
 
     mark: str
@@ -58,6 +58,19 @@ class Note:
     ways: tuple[str, ...] = ("",)
     shown_by: Step | None = None
     limit_at: Key | None = None
+    m_does: str = "mends it"
+    of: tuple[Note, ...] = ()
+    """Those that it says at once, of several channels and panels, each as it would stand alone."""
+
+    @property
+    def channels(self) -> tuple[str, ...]:
+        """All that it speaks of."""
+        return tuple(dict.fromkeys(each.channel for each in self.of or (self,) if each.channel is not None))
+
+    @property
+    def panels(self) -> tuple[str, ...]:
+        """All that it speaks of."""
+        return tuple(dict.fromkeys(each.panel for each in self.of or (self,) if each.panel is not None))
 
     @property
     def is_fault(self) -> bool:

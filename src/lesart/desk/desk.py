@@ -40,6 +40,11 @@ from lesart.study.lines import Lines, live_notes
 from lesart.study.views import Picture
 
 
+def is_listed(state: State, note: Note) -> bool:
+    """Is it among those that are looked at?"""
+    return not state.notes_here or state.step is None or note.step == state.step
+
+
 class Desk(Navigation):
     """Open a project with ``open_desk``. ``state`` is the present one; every deed replaces it."""
 
@@ -288,7 +293,22 @@ class Desk(Navigation):
         if not self.notes:
             self.state = self.state.says("There are no notes.")
             return
-        self.go_to_note(0 if self.state.note is None else (self.state.note + 1) % len(self.notes))
+        at = -1 if self.state.note is None else self.state.note
+        ahead = ((at + by) % len(self.notes) for by in range(1, len(self.notes) + 1))
+        index = next((each for each in ahead if is_listed(self.state, self.notes[each])), None)
+        if index is None:
+            step = self.state.step.shown if self.state.step is not None else "All"
+            self.state = self.state.says(f"There are no notes on {step}; F lists those of all steps.")
+            return
+        self.go_to_note(index)
+
+    def fold_remarks(self) -> None:
+        """Or unfold them."""
+        self.state = replace(self.state, remarks_unfolded=not self.state.remarks_unfolded, note=None)
+
+    def filter_notes(self) -> None:
+        """Those of the open step only, or all."""
+        self.state = replace(self.state, notes_here=not self.state.notes_here, note=None)
 
     def go_to_note(self, index: int) -> None:
         """Choose a note and open its step, channel and panel."""

@@ -41,6 +41,8 @@ def _desk_over(folder: Path, session: Session | None) -> Desk:
     project = project_to_open(saved, assets=Assets(folder))
     state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
     desk = Desk(folder, state, Bench(folder), session)
+    if project.about:
+        desk.say(project.about)
     start, end = desk.view()
     desk.put_cursor(start + (end - start) / 5)
     desk.move_cursor(0)

@@ -19,6 +19,7 @@ from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offered_values import offers_of_value
 from lesart.desk.hand import follow, value_after
+from lesart.desk.note_rows import note_rows
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
 from lesart.desk.workspace import BUILDERS
@@ -29,10 +30,9 @@ from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
 from lesart.study.bench import Bench, Run
 from lesart.study.glass import all_glasses
-from lesart.study.key_places import said_at
 from lesart.study.past_readings import wanted_of, with_past
 from lesart.study.redraws import memories
-from lesart.study.views import ChannelRow, Line, NoteRow, Picture, Span, Workspace, numeral
+from lesart.study.views import ChannelRow, Line, Picture, Span, Workspace, numeral
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""
@@ -170,7 +170,8 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         variants=_variants(context),
         workspace=_with_choices(desk, replace(_with_selection(workspace, state), offers=state.offers)),
         glass=context.glasses,
-        notes=tuple(_note_rows(context)),
+        notes=tuple(note_rows(context)),
+        notes_of=state.step.shown if state.notes_here and state.step is not None else "",
         message=state.message,
         message_is_fault=state.message_is_fault,
         faults=state.faults,
@@ -237,7 +238,7 @@ def move_value(desk: Desk, by: int) -> None:
 def _channel_row(context: Context, name: str) -> ChannelRow:
     channel = context.project.channels[name]
     reading = context.readings[name]
-    marks = " ".join(numeral(index) for index, note in enumerate(context.notes, 1) if note.channel == name)
+    marks = " ".join(numeral(index) for index, note in enumerate(context.notes, 1) if name in note.channels)
     if name in context.waiting:
         return ChannelRow(name, "…", marks, name == context.channel.name, "faint")
     if reading.age_s == math.inf:
@@ -293,19 +294,3 @@ def _named(state: State) -> str:
     except LesartError:
         return ""
     return f"{NOUNS.get(group, 'variant')} {name}"
-
-
-def _note_rows(context: Context) -> list[NoteRow]:
-    rows = []
-    for index, note in enumerate(context.notes):
-        remedy = f"{note.remedy[0].upper()}{note.remedy[1:]}." if note.remedy else ""
-        if note.mend:
-            remedy += " m mends it."
-        if note.limit_at is not None and (where := said_at(context.project, note.limit_at)):
-            remedy += f" Its limit is {where}; H goes there."
-        rows.append(
-            NoteRow(
-                numeral(index + 1), note.mark, note.step.capitalize(), note.text, remedy, index == context.state.note
-            )
-        )
-    return rows

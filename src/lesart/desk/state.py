@@ -93,6 +93,9 @@ class State:
     field_place: int = 0
     """Which of the channel's fields on the panel in front Fit looks at; counted round."""
     note: int | None = None
+    remarks_unfolded: bool = False
+    notes_here: bool = False
+    """Only those of the open step."""
     selected: tuple[tuple[Step | None, Key], ...] = ()
     leaves: tuple[tuple[Step | None, str], ...] = ()
     following: bool = True

@@ -42,7 +42,10 @@ from lesart.project.tables.wiring import check_wiring
 TOP = (
     Parameter("lesart", "format version", "integer", "of the project file", lowest=1, highest=FORMAT_VERSION),
     Parameter("name", "name", "text", "of the project", "project", longest=60),
+    Parameter("about", "about", "text", "what is said when it is opened", "", longest=200),
 )
+
+OF_PROJECT = tuple(each.name for each in TOP)
 
 GROUPS = (
     "sources",
@@ -99,14 +102,14 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     tables is a problem, because a misspelt key would silently do nothing.
     """
     written, assumed, strange = parted(_loaded(text))
-    values, problems = read_table(TOP, {key: written[key] for key in ("lesart", "name") if key in written}, "")
+    values, problems = read_table(TOP, {key: written[key] for key in OF_PROJECT if key in written}, "")
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
     problems += strange
     tables = resolved(_with_groups(written, problems))
-    known = ("lesart", "name", *TABLES)
+    known = (*OF_PROJECT, *TABLES)
     for key, value in tables.items():
         if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
-            problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart or name"))
+            problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart, name or about"))
     same = _kept_sources(tables, before)
     sources: dict[str, Source] = _each(
         tables,
@@ -151,6 +154,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         raise ProjectError(FILE, tuple(problems))
     return Project(
         name=values["name"],
+        about=values["about"],
         sources=sources,
         channels=channels,
         panels=with_bars(glass, faces),

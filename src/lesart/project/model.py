@@ -151,6 +151,8 @@ class Project:
     """Of facts, by the key at which each may be stated again."""
     assumed: tuple[Key, ...] = ()
     """Values that nobody has said yet."""
+    about: str = ""
+    """Said when it is opened."""
     stated: Table = field(default_factory=dict)
     """``tables`` with every fact that is not stated there as its home has it."""
     charsets: Mapping[str, CharacterSet] = field(default_factory=dict)

@@ -34,13 +34,11 @@ from lesart.project.model import Channel, Project
 from lesart.project.text import value_at
 from lesart.study.assumptions import inspect_assumed
 from lesart.study.bench import Bench, Run, filtered
+from lesart.study.gathered import gathered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.loop_verdicts import paced
 from lesart.study.raw_notes import raw_notes
 from lesart.study.sureness import Sureness, sureness_in_the_middle
-
-MANY = 3
-"""So many channels with one remark are said at once."""
 
 
 def inspect_project(project: Project, bench: Bench, today: date | None = None) -> tuple[Note, ...]:
@@ -72,7 +70,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     notes += inspect_assumed(project)
     notes += inspect_sums(project.sums.values(), project.hookup, find)
     notes += inspect_measured(project.checks, project.measured)
-    return ordered(_gathered([_at_home(project, note) for note in notes]))
+    return ordered(gathered([_at_home(project, note) for note in notes]))
 
 
 def _at_home(project: Project, note: Note) -> Note:
@@ -128,25 +126,6 @@ def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | 
     if today is not None:
         notes += inspect_age(channel.name, channel.references, channel.valid_d, today.toordinal(), key)
     return [*notes, *_filters(project, channel, run, bench), *_fields(project, channel, run, bench)]
-
-
-def _gathered(notes: list[Note]) -> list[Note]:
-    """Remarks that say the same of several channels become one: a long list hides what is wrong."""
-    same: dict[tuple[str, str, str | None], list[Note]] = {}
-    for note in notes:
-        if note.mark == REMARK and note.channel and note.figure is None and note.text.startswith(f"{note.channel}: "):
-            same.setdefault((note.step, note.text.removeprefix(f"{note.channel}: "), note.remedy), []).append(note)
-    many = {id(note): group for group in same.values() if len(group) >= MANY for note in group}
-    found = []
-    for note in notes:
-        group = many.get(id(note), [])
-        if not group:
-            found.append(note)
-        elif note is group[0]:
-            names = ", ".join(each.channel or "" for each in group)
-            said = note.text.removeprefix(f"{note.channel}: ")
-            found.append(replace(note, channel=None, text=f"{len(group)} channels ({names}): {said}"))
-    return found
 
 
 def item_key(face: str, item: FieldItem, rule: str) -> Key:

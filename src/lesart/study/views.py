@@ -132,7 +132,7 @@ class ChannelRow:
 
 @dataclass(frozen=True)
 class NoteRow:
-    """A line of the apparatus."""
+    """A line of the apparatus. ``index`` is its place among all notes; -1 of the line that folded ones stand for."""
 
     numeral: str
     mark: str
@@ -140,6 +140,7 @@ class NoteRow:
     text: str
     remedy: str
     chosen: bool
+    index: int = -1
 
 
 @dataclass(frozen=True)
@@ -223,6 +224,8 @@ class Picture:
     workspace: Workspace = field(default_factory=lambda: Workspace(None, ""))
     glass: tuple[Glass, ...] = ()
     notes: tuple[NoteRow, ...] = ()
+    notes_of: str = ""
+    """The step that they are only of, where they are; empty: of all."""
     message: str = ""
     message_is_fault: bool = False
     faults: int = 0

@@ -346,8 +346,7 @@ class LesartApp(AskingApp):
         elif isinstance(what, ChannelRow):
             self._do(lambda desk: desk.choose_channel(what.name))
         elif isinstance(what, NoteRow):
-            index = self._picture.notes.index(what)
-            self._do(lambda desk: desk.go_to_note(index))
+            self._do(lambda desk: desk.fold_remarks() if what.index < 0 else desk.go_to_note(what.index))
         elif isinstance(what, Leaf):
             self._do(lambda desk: desk.choose_leaf(what.name))
         elif isinstance(what, Glass):

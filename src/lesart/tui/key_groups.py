@@ -38,7 +38,7 @@ GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("steps", tuple("0123456789")),
     (
         "places",
-        ("up", "down", "tab", "c", "l", "L", "n", "H", "g", "f", "pageup", "pagedown", "question_mark"),
+        ("up", "down", "tab", "c", "l", "L", "n", "N", "F", "H", "g", "f", "pageup", "pagedown", "question_mark"),
     ),
     (
         "values",

@@ -65,6 +65,8 @@ KEYS = (
     Key("u", "u", "ask who answers on a Modbus line, or stop asking", _deed(deeds.toggle_survey)),
     Key("h", "h", "hand: type a value or a reading; again to let go", lambda app: app.action_hand()),
     Key("n", "n", "next note, and go to its place", lambda app: app.action_note()),
+    Key("N", "N", "fold or unfold the remarks", _deed(lambda desk: desk.fold_remarks())),
+    Key("F", "F", "notes of the open step only, or of all", _deed(lambda desk: desk.filter_notes())),
     Key("m", "m", "mend the chosen note by its remedy", lambda app: app.action_mend()),
     Key("H", "H", "go to a value's home, or to a note's limit", _deed(deeds.go_home)),
     Key("g", "g", "bring the next panel forward", lambda app: app.action_glass()),

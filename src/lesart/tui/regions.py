@@ -42,6 +42,8 @@ KEYS_SMALL = (
 )
 FEW_CHANNELS = 10
 """Of so many the numerals of notes have lines of their own; of more they stand behind the names."""
+MARKS = (("†", "rubric", "it will be wrong"), ("‡", "ochre", "doubtful"), ("·", "faint", "worth knowing"))
+ONLY_HERE = "   F of this step only"
 KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
 
 
@@ -223,7 +225,7 @@ def _clicked(each: tuple[str, object], glass: Glass) -> Piece:
 
 def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pieces], int]:
     """The apparatus, and the line of the chosen note."""
-    lines: list[Pieces] = [[piece(palette, " notes", "faint", "raised")]]
+    lines: list[Pieces] = [_notes_head(palette, picture, width)]
     if not picture.notes:
         said = " nothing to say" if picture.notes_are_fresh else " looking for what could be wrong …"
         lines.append([piece(palette, said, "faint", "raised")])
@@ -241,6 +243,19 @@ def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pi
         ]
         lines += _wrapped_note(palette, row, first, width)
     return lines, chosen
+
+
+def _notes_head(palette: Palette, picture: Picture, width: int) -> Pieces:
+    """What the marks mean, and which notes are listed."""
+    of = f" notes on {picture.notes_of} only   F lists all" if picture.notes_of else " notes"
+    head: Pieces = [piece(palette, of, "faint", "raised")]
+    for mark, tone, means in MARKS:
+        if width_of(head) + len(means) + 6 < width:
+            head += [
+                piece(palette, f"   {mark}", tone, "raised", bold=True),
+                piece(palette, f" {means}", "faint", "raised"),
+            ]
+    return head
 
 
 def _wrapped_note(palette: Palette, row: NoteRow, first: Pieces, width: int) -> list[Pieces]:

@@ -109,8 +109,8 @@ class Context:
             (number, note)
             for number, note in enumerate(self.notes, 1)
             if note.step == Step.PACE
-            and note.channel in (None, self.channel.name)
-            and (note.panel is None or note.panel in shown)
+            and (not note.channels or self.channel.name in note.channels)
+            and (not note.panels or any(panel in shown for panel in note.panels))
         ]
         return " ".join(numeral(number) for number, _ in found), any(note.is_fault for _, note in found)
 
@@ -123,13 +123,13 @@ class Context:
             (number, note)
             for number, note in enumerate(self.notes, 1)
             if note.step == step
-            and (channel is None or (note.channel == channel and self._holds_here(note)))
-            and (panel is None or note.panel == panel)
+            and (channel is None or (channel in note.channels and self._holds_here(note)))
+            and (panel is None or panel in note.panels)
         ]
 
     def _holds_here(self, note: Note) -> bool:
         """Does it speak of the way in which its channel is looked at?"""
-        return note.channel != self.state.channel or self.channel.variant in note.ways
+        return self.state.channel not in note.channels or self.channel.variant in note.ways
 
     def notes_here(self) -> list[tuple[int, Note]]:
         """Those on the channel looked at, as its variant has it, with their numbers."""
