@@ -75,10 +75,10 @@ def test_scale_is_converted() -> None:
 @pytest.mark.parametrize(
     ("raw", "stages", "unit", "names"),
     [
-        ("V", [BRIDGE], "mV/V", ("raw gives V", "law[0] takes ct")),
-        ("ct", [BRIDGE, LINE], "°C", ("law[0] gives mV/V", "law[1] takes mV")),
-        ("ct", [BRIDGE, CELL], "N", ("law[1] gives kg", "N")),
-        ("mV", [LINE], "Δ°C", ("law[0] gives °C", "Δ°C", "temperature difference")),
+        ("V", [BRIDGE], "mV/V", ("raw gives V", "law 1 takes ct")),
+        ("ct", [BRIDGE, LINE], "°C", ("law 1 gives mV/V", "law 2 takes mV")),
+        ("ct", [BRIDGE, CELL], "N", ("law 2 gives kg", "N")),
+        ("mV", [LINE], "Δ°C", ("law 1 gives °C", "Δ°C", "temperature difference")),
         ("ct", [], "kg", ("raw gives ct", "kg")),
     ],
 )

@@ -107,7 +107,7 @@ def test_what_fits_is_offered_and_added(desk: Desk) -> None:
     assert picture_of(desk).workspace.chart is None
     desk.add("dew point")
     assert desk.state.message_is_fault
-    assert "law[1] gives V, but law[2] takes %" in desk.state.message
+    assert "law 2 gives V, but law 3 takes %" in desk.state.message
 
 
 def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
@@ -131,7 +131,7 @@ def test_laws_move_where_their_units_let_them(desk: Desk) -> None:
     desk.select(("channels", MASS, "law", 1, "zero"))
     desk.move_entry(-1)
     assert desk.state.message_is_fault
-    assert "raw gives ct, but law[0] takes mV/V" in desk.state.message
+    assert "raw gives ct, but law 1 takes mV/V" in desk.state.message
     desk.move_entry(1)
     assert "It is the last already." in desk.state.message
     desk.open_step(Step.CALM)

@@ -16,7 +16,7 @@ CHANNEL = ("channels", MASS)
 
 WRONG = [
     ((*CHANNEL, "unit"), "volts", "channels.hive 2 mass.unit", "not a unit"),
-    ((*CHANNEL, "raw_unit"), "V", "channels.hive 2 mass", "law[0] takes ct"),
+    ((*CHANNEL, "raw_unit"), "V", "channels.hive 2 mass", "law 1 takes ct"),
     ((*CHANNEL, "source"), "sclae", "channels.hive 2 mass.source", "scale"),
     ((*CHANNEL, "lowest"), "500 kg", "channels.hive 2 mass.highest", "above lowest"),
     ((*CHANNEL, "lowest"), "5", "channels.hive 2 mass.lowest", "no unit"),
@@ -62,7 +62,9 @@ def test_one_wrong_value(key: tuple[str | int, ...], value: str | int, place: st
     (problem,) = caught.value.problems
     assert place in problem.place
     assert says in str(problem)
-    assert str(caught.value).startswith("lesart.toml: ")
+    assert str(caught.value).startswith(f"lesart.toml:{problem.line}: ")
+    assert problem.line > 0
+    assert problem.words
     assert "\n" not in str(problem)
 
 
@@ -225,7 +227,7 @@ def test_a_channel_that_reads_itself_is_refused() -> None:
     text = Editor().with_value(project_text(), ("channels", "syrup below", "law", 0, "air"), "syrup below")
     with pytest.raises(ProjectError) as caught:
         check_project(text)
-    assert "gives mm, but law[0].air takes °C" in str(caught.value)
+    assert "gives mm, but law 1, air takes °C" in str(caught.value)
     reads = {
         "kind": "formula",
         "formula": "x + 0 * t",
@@ -257,15 +259,15 @@ def test_a_channel_is_checked_anew_when_one_it_reads_changes() -> None:
     assert link.others[0].stale_s == 33.0
     assert after.channels["pressure"] is before.channels["pressure"]
     humid = Editor().with_value(text, ("channels", "syrup below", "law", 0, "air"), "yard humidity")
-    with pytest.raises(ProjectError, match='channel "yard humidity" gives %, but law.0..air takes °C'):
+    with pytest.raises(ProjectError, match='channel "yard humidity" gives %, but law 1, air takes °C'):
         check_project(humid, before)
 
 
 def test_a_mistake_in_units_in_each_position_of_a_chain_names_both_steps() -> None:
     """Between raw and the first law, between two laws, and between the last law, the channel, its filters and field."""
     for key, value, says in (
-        ((*CHANNEL, "raw_unit"), "V", "raw gives V, but law[0] takes ct"),
-        ((*CHANNEL, "law", 1, "capacity"), "200 N", "law[1] gives N, but the channel's unit takes kg"),
+        ((*CHANNEL, "raw_unit"), "V", "raw gives V, but law 1 takes ct"),
+        ((*CHANNEL, "law", 1, "capacity"), "200 N", "law 2 gives N, but the channel's unit takes kg"),
         ((*CHANNEL, "calm", 0, "lowest"), "5 V", "V cannot be converted to kg"),
         ((*CHANNEL, "fit", "unit"), "hPa", "kg cannot be converted to hPa"),
         ((*CHANNEL, "true", "references", 0, "true"), "5 V", "V cannot be converted to kg"),
@@ -274,5 +276,5 @@ def test_a_mistake_in_units_in_each_position_of_a_chain_names_both_steps() -> No
             check_project(Editor().with_value(project_text(), key, value))
         assert says in str(caught.value)
     text = _with_law(project_text(), MASS, {"kind": "shunt", "part": "brood half"})
-    with pytest.raises(ProjectError, match=r"law\[1\] gives kg, but law\[2\] takes V"):
+    with pytest.raises(ProjectError, match=r"law 2 gives kg, but law 3 takes V"):
         check_project(text)

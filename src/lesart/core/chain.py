@@ -6,6 +6,7 @@ anywhere gives bit-identical output, so that what is seen at the desk is what fi
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Protocol, runtime_checkable
@@ -272,7 +273,8 @@ def _other(wanted: Wanted, place: str, neighbours: Mapping[str, Neighbour]) -> O
     if name not in neighbours:
         known = ", ".join(neighbours) or "none"
         raise UnitError(
-            f'{place}.{wanted.name}: "{name}" is neither a number with its unit, like "2.5 {wanted.unit}", nor '
+            f'{_counted(place)}, {wanted.name}: "{name}" is neither a number with its unit, '
+            f'like "2.5 {wanted.unit}", nor '
             f"another channel; there are {known}"
         )
     scale, offset = _gate(neighbours[name].unit, f'channel "{name}"', wanted.unit, f"{place}.{wanted.name}")
@@ -284,4 +286,13 @@ def _gate(given: Unit, before: str, wanted: Unit, place: str) -> tuple[float, fl
     try:
         return conversion(given, wanted)
     except UnitError as error:
-        raise UnitError(f"{before} gives {given}, but {place} takes {wanted}; {error}") from error
+        said = f"{_counted(before)} gives {given}, but {_counted(place)} takes {wanted}"
+        raise UnitError(f"{said}; {error}") from error
+
+
+_PLACE = re.compile(r"(\w+)\[(\d+)\](\.?)")
+
+
+def _counted(place: str) -> str:
+    """As people count: ``law 3`` for ``law[2]``."""
+    return _PLACE.sub(lambda found: f"{found[1]} {int(found[2]) + 1}{', ' if found[3] else ''}", place)

@@ -41,15 +41,27 @@ class StorageError(LesartError):
 
 @dataclass(frozen=True)
 class Problem:
-    """One thing wrong with a project: ``place`` is a dotted key, ``value`` as the file has it, ``wanted`` a clause."""
+    """One thing wrong with a project: ``place`` is a dotted key, ``value`` as the file has it, ``wanted`` a clause.
+
+    ``line`` is where it stands in the file, counted from 1, 0 where nobody knows; ``words`` are its place as the screen
+    speaks of it.
+    """
 
     place: str
     value: str
     wanted: str
+    line: int = 0
+    words: str = ""
 
     def __str__(self) -> str:
         said = f"{self.place} = {self.value}" if self.value else self.place
         return f"{said}; {self.wanted}."
+
+    @property
+    def on_screen(self) -> str:
+        """The same sentence in the words of the screen."""
+        place = self.words or self.place
+        return f"{place} = {self.value}; {self.wanted}." if self.value else f"{place}: {self.wanted}."
 
 
 class ProjectError(LesartError):
@@ -58,4 +70,9 @@ class ProjectError(LesartError):
     def __init__(self, where: str, problems: tuple[Problem, ...]) -> None:
         self.where = where
         self.problems = problems
-        super().__init__("\n".join(f"{where}: {problem}" for problem in problems))
+        super().__init__("\n".join(f"{where}{_behind(problem)}: {problem}" for problem in problems))
+
+
+def _behind(problem: Problem) -> str:
+    """The line, as compilers write it."""
+    return f":{problem.line}" if problem.line else ""

@@ -224,7 +224,7 @@ class Desk(Navigation):
             if changed.select is not None:
                 self.state = self.state.seeing(changed.select)
         except ProjectError as error:
-            self.state = self.state.says(str(error.problems[0]), fault=True)
+            self.state = self.state.says(error.problems[0].on_screen, fault=True)
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
@@ -403,7 +403,7 @@ class Desk(Navigation):
         except ProjectError as error:
             count = len(error.problems)
             more = f" ({counted(count, 'problem')})" if count > 1 else ""
-            said = f"{FILE} was changed outside and not taken in{more}: {error.problems[0]}"
+            said = f"{FILE} was changed outside and not taken in{more}: {error.problems[0].on_screen}"
             self.state = self.state.says(said, fault=True)
             return
         self.filed.take(there)

@@ -27,6 +27,7 @@ from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of, leans_on
 from lesart.project.folder.store import FILE
 from lesart.project.model import Channel, Home, Project, Table
+from lesart.project.places import located
 from lesart.project.tables.channels import check_channel, circles, neighbours_of
 from lesart.project.tables.charsets import check_charset
 from lesart.project.tables.faces import check_face, with_bars
@@ -151,7 +152,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
     traces = check_traces(tables, glass, controllers, problems)
     if problems:
-        raise ProjectError(FILE, tuple(problems))
+        raise ProjectError(FILE, tuple(located(problem, written, text) for problem in problems))
     return Project(
         name=values["name"],
         about=values["about"],

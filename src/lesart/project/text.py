@@ -169,7 +169,7 @@ def _header_of(lines: Sequence[str], table: Key) -> int | None:
         for place, line in enumerate(lines)
         if line.lstrip().startswith(opening)
         and str(wanted[-1]) in line
-        and _path_of(line) == wanted
+        and header_path(line) == wanted
         and (index is not None or not line.lstrip().startswith("[["))
     ]
     return found[index or 0] if len(found) > (index or 0) else None
@@ -193,7 +193,7 @@ def swapped(text: str, key: Key) -> str | None:
     first[index], first[index + 1] = first[index + 1], first[index]
     lines = text.splitlines(keepends=True)
     headers = [place for place, line in enumerate(lines) if line.lstrip().startswith("[")]
-    own = [place for place in headers if _path_of(lines[place]) == list(key[:-1])]
+    own = [place for place in headers if header_path(lines[place]) == list(key[:-1])]
     if len(own) <= index + 1:
         return None
     one, other = ((start, _end_of_table(lines, start, headers)) for start in own[index : index + 2])
@@ -222,7 +222,7 @@ def cut_tables(text: str, key: Key) -> str | None:
     headers = [index for index, line in enumerate(lines) if line.lstrip().startswith("[")]
     left = list(lines)
     for first, behind in itertools.pairwise([*headers, len(lines)]):
-        if _path_of(lines[first])[: len(key)] != list(key):
+        if header_path(lines[first])[: len(key)] != list(key):
             continue
         last = max(index for index in range(first, behind) if lines[index].strip() and not _is_comment(lines[index]))
         until = last + 2 if last + 1 < behind and not lines[last + 1].strip() else last + 1
@@ -244,7 +244,7 @@ def renamed_tables(text: str, key: Key, name: str) -> str | None:
     holder.update(renamed)
     lines = text.splitlines(keepends=True)
     for place, line in enumerate(lines):
-        path = _path_of(line) if line.lstrip().startswith("[") else []
+        path = header_path(line) if line.lstrip().startswith("[") else []
         if path[: len(key)] != list(key):
             continue
         opening, closing = ("[[", "]]") if line.lstrip().startswith("[[") else ("[", "]")
@@ -261,7 +261,7 @@ def with_copied_tables(text: str, key: Key, name: str) -> str | None:
     last part; None where they are not written as tables. Comments within them are copied too."""
     lines = text.splitlines(keepends=True)
     headers = [place for place, line in enumerate(lines) if line.lstrip().startswith("[")]
-    own = [place for place in headers if _path_of(lines[place])[: len(key)] == list(key)]
+    own = [place for place in headers if header_path(lines[place])[: len(key)] == list(key)]
     if not own:
         return None
     ends = {place: _end_of_table(lines, place, headers) for place in own}
@@ -283,7 +283,7 @@ def with_copied_tables(text: str, key: Key, name: str) -> str | None:
 def _behind_header(line: str) -> str:
     """What a person wrote behind the brackets of a header: the shortest end without which it still is one."""
     for end in range(line.index("]") + 1, len(line) + 1):
-        if line[end - 1] == "]" and _path_of(line[:end]) and line[end : end + 1] != "]":
+        if line[end - 1] == "]" and header_path(line[:end]) and line[end : end + 1] != "]":
             return line[end:]
     return "\n"
 
@@ -295,7 +295,7 @@ def _quoted(part: str) -> str:
     return part if _BARE.fullmatch(part) else tomlkit.string(part).as_string()
 
 
-def _path_of(header: str) -> list[str]:
+def header_path(header: str) -> list[str]:
     """The keys of a table's header; empty where the line is none after all."""
     try:
         found: Any = tomllib.loads(header)

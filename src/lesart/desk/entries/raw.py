@@ -141,8 +141,17 @@ def _with_source(where: _Where, name: str, table: Table) -> str:
 def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Edited:
     """Without a channel, and without its source where no other channel reads it.
 
-    A channel that a face shows stays: the check of the project says so. Raises RequestError for the last one.
+    Raises RequestError for the last one, and for one that is shown or read: nothing else may go with it unseen.
     """
+    shown = [face.name for face in project.faces.values() if channel.name in face.channels]
+    readers = [other.name for other in project.channels.values() if channel.name in other.chain.reads]
+    if shown or readers:
+        faces = f"shown on face {' and '.join(shown)}" if shown else ""
+        by = f"read by {' and '.join(readers)}" if readers else ""
+        where = " in 7 Glass" if shown else ""
+        raise RequestError(
+            f"{channel.name} is {' and '.join(filter(None, (faces, by)))}; take it away there{where} first."
+        )
     if len(project.channels) == 1:
         raise RequestError("This is the only channel; a project has at least one.")
     left = editor.without(text, ("channels", channel.name))
