@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from textual.binding import Binding
 from textual.events import Key, Paste
 from textual.widgets import Input
 
@@ -11,6 +12,10 @@ from lesart.core.visible import visible
 from lesart.tui.widgets.offers import OfferList
 
 Take = Callable[[str], object]
+ACTIONS = {
+    key.strip(): each.action for each in Input.BINDINGS if isinstance(each, Binding) for key in each.key.split(",")
+}
+"""Keys that edit the line, and what each does."""
 MOST_KEPT = 50
 """Lines that are remembered of each question."""
 
@@ -30,6 +35,7 @@ class TypedLine(Input, can_focus=True):
         self._take: Take | None = None
         self._entered: str | None = None
         self._held: list[Key] | None = None
+        self._to_complete: str | None = None
         self._past: dict[str, list[str]] = {}
         self._asked, self._back, self._before = "", 0, ""
         self.offers = OfferList()
@@ -39,7 +45,7 @@ class TypedLine(Input, can_focus=True):
 
     def collect(self) -> None:
         """Take what is typed from now on."""
-        self.busy, self._take, self._entered = True, None, None
+        self.busy, self._take, self._entered, self._to_complete = True, None, None, None
         self.value = ""
         # It must be there to have the keys, but has no place yet.
         self.styles.width, self.styles.offset = 1, (0, 0)
@@ -72,20 +78,42 @@ class TypedLine(Input, can_focus=True):
                 self.tries(found[0])
         elif event.key in ("up", "down") and self._past.get(self._asked):
             self._recall(1 if event.key == "up" else -1)
+        elif event.key in ACTIONS:
+            # The framework does these a little later than the letters that follow them.
+            await self.run_action(ACTIONS[event.key])
         else:
             return
         event.stop()
         event.prevent_default()
 
     def complete(self) -> bool:
-        """The chosen one in place of what was typed of it; is the line whole then?"""
-        found = self.offers.completed()
+        """The chosen one in place of what was typed of it; is the line whole then? Before it is known what may be typed
+        that is done once it is."""
+        if self._take is None and self._held is None:
+            self._to_complete = self.value
+            return False
+        found = self._completed()
         if found is None:
             return False
-        text, is_whole = found
-        self.value = text if is_whole or text.endswith(" ") else f"{text} "
+        self.value, is_whole = found
         self.cursor_position = len(self.value)
         return is_whole
+
+    def _completed(self) -> tuple[str, bool] | None:
+        found = self.offers.completed()
+        if found is None:
+            return None
+        text, is_whole = found
+        return (text if is_whole or text.endswith(" ") else f"{text} "), is_whole
+
+    def _with_completion(self, typed: str) -> str:
+        """What was typed, with the part completed that stood there when tab was pressed."""
+        begun, self._to_complete = self._to_complete, None
+        if begun is None or not typed.startswith(begun):
+            return typed
+        self.offers.narrow(begun)
+        found = self._completed()
+        return typed if found is None else found[0] + typed[len(begun) :]
 
     def on_input_changed(self, event: Input.Changed) -> None:
         """The list narrows with every letter."""
@@ -111,8 +139,10 @@ class TypedLine(Input, can_focus=True):
         """
         self._asked, self._back = asked, 0
         self.select_on_focus = not again
-        entered, typed = self._entered, self.value if self.busy else ""
+        entered = self._entered
+        typed = self._with_completion(entered if entered is not None else self.value if self.busy else "")
         if entered is not None:
+            entered = typed
             self.leave()
             take(entered)
             return
