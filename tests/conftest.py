@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 from collections.abc import Callable
 from pathlib import Path
@@ -25,6 +26,12 @@ settings.load_profile("lesart")
 
 MASS = "hive 2 mass"
 AIR = "lid air"
+
+
+@pytest.fixture(scope="session", autouse=True)
+def nobody_s_computer(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """What a run remembers for the next one goes to a folder of the tests."""
+    os.environ["XDG_STATE_HOME"] = str(tmp_path_factory.mktemp("state"))
 
 
 @pytest.fixture(scope="session")

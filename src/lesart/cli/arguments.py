@@ -67,12 +67,15 @@ def _force(command: Command) -> None:
 
 
 def _light(command: Command) -> None:
-    command.add_argument("--light", action="store_true", help="dark letters on parchment")
+    look = command.add_mutually_exclusive_group()
+    look.add_argument("--light", action="store_const", const=True, help="dark letters on parchment")
+    look.add_argument("--dark", dest="light", action="store_const", const=False, help="light letters on ink")
 
 
 def _demo(command: Command) -> None:
     command.add_argument("folder", type=Path, nargs="?", default=Path("linden-yard"), help="default: ./linden-yard")
     command.add_argument("--make", action="store_true", help="only make the files")
+    command.add_argument("--walk", action="store_true", help="walk through it: twelve stops, a key at each")
     _light(command)
 
 

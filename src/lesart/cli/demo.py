@@ -25,4 +25,4 @@ def run(options: argparse.Namespace) -> int:
 
         return open_demo(options.folder)
 
-    return show(opener, str(options.folder), light=options.light)
+    return show(opener, str(options.folder), light=options.light, walk=options.walk)

@@ -54,7 +54,7 @@ def run(options: argparse.Namespace) -> int:
 
             return open_desk(made.folder)
 
-        return show(opener, str(made.folder), light=False)
+        return show(opener, str(made.folder))
     return 0
 
 

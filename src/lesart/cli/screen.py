@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 def run(options: argparse.Namespace) -> int:
     """Open a project, or the welcome where none is named."""
     if options.command is None:
-        return show(None, "", light=False)
+        return show(None, "")
     folder: Path = options.project
     if not folder.exists():
         raise RequestError(f"{folder}: there is no such folder; lesart new FILE.csv makes a project.")
@@ -30,10 +30,11 @@ def run(options: argparse.Namespace) -> int:
     return show(opener, str(folder), light=options.light)
 
 
-def show(opener: Callable[[], Desk] | None, name: str, *, light: bool) -> int:
-    """The application until it is left. Raises RequestError where there is no terminal."""
+def show(opener: Callable[[], Desk] | None, name: str, *, light: bool | None = None, walk: bool = False) -> int:
+    """The application until it is left; with no look asked for in the one of the run before. Raises RequestError where
+    there is no terminal."""
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         raise RequestError("a full screen needs a terminal; lesart hand, read, check and draw work without one.")
     from lesart.tui.run import run_screen
 
-    return run_screen(opener, name, light=light)
+    return run_screen(opener, name, light=light, walk=walk)

@@ -15,22 +15,19 @@ from textual.binding import Binding
 from lesart.core.step import Step
 from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
 from lesart.tui import deeds
-from lesart.tui.asking import AskingApp
 from lesart.tui.commands import Commands
 from lesart.tui.framework import CommandSheet
 from lesart.tui.keys import KEYS
 from lesart.tui.sizes import Size
 from lesart.tui.theme import DARK, LIGHT
+from lesart.tui.walking import WalkingApp
 from lesart.tui.widgets.lines import Lines
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
-CHOICES: dict[Step | None, str] = {Step.LAW: "what fits", Step.CALM: "what there is"}
-"""Leaves that a step's ``+`` turns to."""
 
-
-class LesartApp(AskingApp):
+class LesartApp(WalkingApp):
     """Full-screen Lesart: its keys, its questions, its clicks."""
 
     TITLE = "Lesart"
@@ -50,7 +47,10 @@ class LesartApp(AskingApp):
         KEYS[place].does(self)
 
     def open_step(self, step: Step | None) -> None:
-        """A step, or all channels at once."""
+        """A step, or all channels at once; at the welcome a project opened before, by its number."""
+        if self._worker is None:
+            self._open_recent(step.number if step is not None else 0)
+            return
         self.draw(page="work")
         self._do(lambda desk: desk.open_step(step))
 
@@ -166,6 +166,7 @@ class LesartApp(AskingApp):
         """Dark or light."""
         dark = self._scene.palette is DARK
         self.theme = "lesart-parchment" if dark else "lesart-ink"
+        deeds.remember_look(light=dark)
         self.draw(palette=LIGHT if dark else DARK)
 
     def action_export(self) -> None:
@@ -221,6 +222,18 @@ class LesartApp(AskingApp):
             self.draw(subject="the linden yard")
             self.open_with(deeds.open_demo)
 
+    def _open_recent(self, number: int) -> None:
+        if 1 <= number <= len(self._scene.recent) and not self._sheet.typed.busy:
+            self._open_project(self._scene.recent[number - 1].folder)
+
+    def action_write_sum(self) -> None:
+        """The selected sum's result; at the welcome the guided walk."""
+        if self._worker is not None:
+            self._do(deeds.write_sum)
+        elif not self._sheet.typed.busy:
+            self.begin_walk(deeds.walk_waits_at())
+            self.key_d()
+
     def _open_project(self, text: str) -> None:
         self.draw(subject=text)
         self.open_with(lambda: deeds.open_folder(Path(text).expanduser()))
@@ -244,9 +257,6 @@ class LesartApp(AskingApp):
 
     def action_add(self) -> None:
         """Ask which law or filter, or for the true value at the cursor."""
-        choices = CHOICES.get(self._picture.workspace.step)
-        if choices:
-            self._do(lambda desk: desk.choose_leaf(choices))  # what may be typed, in sight while it is
         self._do(lambda desk: desk.offer())
         self._when_typing(self._ask_what_to_add)
 
@@ -331,6 +341,8 @@ class LesartApp(AskingApp):
             self._worker.stop()
             self._worker = None
             self.draw(begun=False, trouble=(), page="work")
+        elif self._scene.page == "work" and self._scene.walk is not None:
+            self.leave_walk()
         else:
             self.draw(page="work")
 

@@ -34,6 +34,34 @@ def open_new(path: Path) -> Desk:
     return opening.open_new(path)
 
 
+def remember_project(desk: Desk) -> None:
+    """For the welcome of the next run."""
+    from lesart.project.folder import remembered
+
+    remembered.remember_project(desk.folder)
+
+
+def remember_look(*, light: bool) -> None:
+    """For the next run."""
+    from lesart.project.folder import remembered
+
+    remembered.remember_look(light=light)
+
+
+def remember_walk(stop: int) -> None:
+    """For the next time."""
+    from lesart.project.folder import remembered
+
+    remembered.remember_walk(stop)
+
+
+def walk_waits_at() -> int:
+    """The stop at which it was left."""
+    from lesart.project.folder import remembered
+
+    return remembered.remembered().walk
+
+
 def move_value(desk: Desk, by: int) -> None:
     """Select another value of the workspace."""
     from lesart.desk import picture

@@ -161,7 +161,7 @@ KEYS = (
     Key("l", "l", "next leaf of a step that has several", lambda app: app.action_leaf(1)),
     Key("L", "L", "leaf before", lambda app: app.action_leaf(-1), False),
     Key("j", "j", "join all pins that are not joined, by their roles", _deed(deeds.join_by_role)),
-    Key("w", "w", "write the selected sum's result into the hook-up", _deed(deeds.write_sum)),
+    Key("w", "w", "write the selected sum's result into the hook-up", lambda app: app.action_write_sum()),
     Key("left", "←", "selected value a step down", lambda app: app.action_nudge(-1), False),
     Key("right", "→", "selected value a step up", lambda app: app.action_nudge(1), False),
     Key("escape", "escape", "cancel; leave it as it was", lambda app: app.action_leave(), False),

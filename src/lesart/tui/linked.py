@@ -16,8 +16,9 @@ from textual.filter import LineFilter
 from textual.message import Message
 
 from lesart.study.views import Picture
+from lesart.tui import deeds
 from lesart.tui.framework import KeysInTurn, end_on_signals, is_hung_up, without_colours
-from lesart.tui.sheet import Scene, Sheet
+from lesart.tui.sheet import BLANK, Recent, Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
 if TYPE_CHECKING:
@@ -44,10 +45,21 @@ class LinkedApp(KeysInTurn):
             self.what, self.done = what, done
             super().__init__()
 
-    def __init__(self, opener: Opener | None, name: str = "", *, light: bool = False) -> None:
+    def __init__(
+        self,
+        opener: Opener | None,
+        name: str = "",
+        *,
+        light: bool = False,
+        recent: tuple[Recent, ...] = (),
+    ) -> None:
         super().__init__()
         self._scene = Scene(
-            LIGHT if light else DARK, subject=name, begun=opener is not None, from_welcome=opener is None
+            LIGHT if light else DARK,
+            subject=name,
+            begun=opener is not None,
+            from_welcome=opener is None,
+            recent=recent,
         )
         self._sheet = Sheet()
         self._opener = opener
@@ -127,7 +139,10 @@ class LinkedApp(KeysInTurn):
         self._done = message.done
         if isinstance(message.what, Picture):
             self._tick_waits = False
+            if self._scene.picture is BLANK and self._worker is not None:
+                self._sent = self._worker.do(deeds.remember_project)
             self.draw(picture=message.what, trouble=(), progress="")
+            self.pictured()
         elif isinstance(message.what, Mistake):
             self.mistake = message.what.sentence
             self.exit(MISTAKEN)
@@ -137,6 +152,9 @@ class LinkedApp(KeysInTurn):
         waiting, self._once_current = self._once_current, []
         for number, then in waiting:
             self._when_current(then, number)
+
+    def pictured(self) -> None:
+        """Called with each new picture."""
 
     @property
     def takes_keys(self) -> bool:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import textwrap
+from collections.abc import Sequence
 
 from lesart.core.step import Step
 from lesart.tui.key_groups import GROUPS, HERE, WORDS
 from lesart.tui.keys import KEYS, Key
-from lesart.tui.paint import Pieces, piece
+from lesart.tui.paint import Pieces, cut, piece
 from lesart.tui.theme import Palette
 
 KEY_WIDTH = 66
@@ -79,9 +80,10 @@ def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width:
     return [piece(palette, f" {name} cannot be opened", "rubric", bold=True)], lines
 
 
-def welcome_page(palette: Palette) -> Page:
-    """What to do without a project, each by one key."""
+def welcome_page(palette: Palette, recent: Sequence[tuple[str, bool]], width: int) -> Page:
+    """What to do without a project, each by one key; ``recent`` are folders, and whether work was left there."""
     rows = (
+        ("w", "walk through the demo: twelve stops, a key at each"),
         ("d", "open the demo, the linden yard, in ./linden-yard"),
         ("n", "make a new project from a capture: numbers, a sound, a logic trace"),
         ("o", "open a project: a folder with lesart.toml"),
@@ -96,6 +98,17 @@ def welcome_page(palette: Palette) -> Page:
     for name, tone in STEPS:
         arrow = [] if name == "Wire" else [piece(palette, " → ", "faint")]
         thread += [*arrow, piece(palette, name[0], tone, bold=True), piece(palette, name[1:], tone)]
+    for number, (folder, unsaved) in enumerate(recent, 1):
+        if number == 1:
+            lines += [[], [piece(palette, "   opened before", "faint")]]
+        left = "   with unsaved work" if unsaved else ""
+        lines.append(
+            [
+                piece(palette, f"   {number:>7}  ", "ochre"),
+                piece(palette, cut(folder, max(width - 36, 20))),
+                piece(palette, left, "rubric"),
+            ]
+        )
     return heading, [[], thread, [], [], *lines]
 
 

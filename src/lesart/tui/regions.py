@@ -272,6 +272,24 @@ def _wrapped_note(palette: Palette, row: NoteRow, first: Pieces, width: int) -> 
     return [[*(first if index == 0 else [blank]), (line, tone, row)] for index, (line, tone) in enumerate(texts)]
 
 
+def walk_lines(palette: Palette, notice: str, look: str, press: str, number: str, width: int) -> list[Pieces]:
+    """What there was to notice, then what to look at and the key that goes on."""
+    room = max(width - 2, 20)
+    rows: list[Pieces] = [rule(palette, width)]
+    rows += [[piece(palette, f" {line}", "verdigris", "raised")] for line in textwrap.wrap(notice, room)]
+    rows += [[piece(palette, f" {line}", "text", "raised")] for line in textwrap.wrap(look, room)]
+    last: Pieces = [piece(palette, f" {number}   ", "faint", "raised")]
+    if press:
+        key, _, does = press.partition(" ")
+        last += [
+            piece(palette, "press ", "faint", "raised"),
+            piece(palette, key, "ochre", "raised", bold=True),
+            piece(palette, f"  {does}", "text", "raised"),
+            piece(palette, "   escape leaves the walk", "faint", "raised"),
+        ]
+    return [*rows, last]
+
+
 def keys_line(palette: Palette, width: int, keys: Sequence[tuple[str, str]]) -> Pieces:
     """What the keys do, as many as fit."""
     pieces: Pieces = [piece(palette, " ", ground="raised")]

@@ -7,18 +7,27 @@ import sys
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from lesart.project.folder.remembered import has_unsaved, remembered
 from lesart.tui.app import LesartApp
 from lesart.tui.framework import TerminalGone, own_screen, read_no_color
 from lesart.tui.linked import MISTAKEN
+from lesart.tui.sheet import Recent
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
 
-def run_screen(opener: Callable[[], Desk] | None, name: str, *, light: bool) -> int:
-    """The application until it is left; its exit code. What ended it by mistake stands on standard error."""
+def run_screen(opener: Callable[[], Desk] | None, name: str, *, light: bool | None, walk: bool = False) -> int:
+    """The application until it is left; its exit code. What ended it by mistake stands on standard error.
+
+    ``light`` is the look asked for, None the one of the run before.
+    """
     read_no_color()
-    app = LesartApp(opener, name, light=light)
+    was = remembered()
+    recent = tuple(Recent(folder, has_unsaved(folder)) for folder in was.recent)
+    app = LesartApp(opener, name, light=was.light if light is None else light, recent=recent)
+    if walk:
+        app.begin_walk(was.walk)
     try:
         with own_screen():
             app.run()

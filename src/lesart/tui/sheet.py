@@ -18,6 +18,7 @@ from lesart.tui import pages, regions
 from lesart.tui.paint import piece, rule
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import Palette, style
+from lesart.tui.walk_stop import Walk
 from lesart.tui.widgets.lines import Lines
 from lesart.tui.widgets.offers import MOST_SHOWN, OfferList, longest
 from lesart.tui.widgets.typed import Take, TypedLine
@@ -25,6 +26,14 @@ from lesart.tui.workspace import WorkspaceView
 
 BLANK = Picture(project="", channel="", capture="", cursor="", playing="", rate="", unsaved=False, hand="")
 LONGEST_MESSAGE = 4
+
+
+@dataclass(frozen=True)
+class Recent:
+    """A project opened before, and whether work was left unsaved there."""
+
+    folder: str
+    unsaved: bool = False
 
 
 @dataclass(frozen=True)
@@ -44,6 +53,8 @@ class Scene:
     subject: str = ""
     begun: bool = False
     from_welcome: bool = False
+    recent: tuple[Recent, ...] = ()
+    walk: Walk | None = None
 
     @property
     def is_plain(self) -> bool:
@@ -72,6 +83,7 @@ class Sheet(Screen[None]):
         with Horizontal(id="foot"):
             yield Lines(id="notes", ground="raised")
             yield Lines(id="glass-foot")
+        yield Lines(id="walk", ground="raised")
         yield Lines(id="message")
         yield Lines(id="keys", ground="raised")
         yield OfferList(id="offers")
@@ -111,6 +123,10 @@ class Sheet(Screen[None]):
         self._lines("thread").show(thread, base, faint)
         self._draw_sides(scene)
         self._draw_workspace(scene)
+        if scene.walk is not None:
+            rows = regions.walk_lines(palette, *scene.walk.says, scene.walk.number, width)
+            self._lines("walk").styles.height = len(rows)
+            self._lines("walk").show(rows, base, faint)
         if not self.typed.busy:  # else a question stands there
             tone = "rubric" if picture.message_is_fault else "text"
             self.say(palette, scene.progress or picture.message, "ochre" if scene.progress else tone)
@@ -226,7 +242,8 @@ class Sheet(Screen[None]):
                 *pages.trouble_page(palette, scene.subject, scene.trouble, width, scene.from_welcome), palette
             )
         elif not scene.begun:
-            view.show_plain(*pages.welcome_page(palette), palette)
+            recent = [(each.folder, each.unsaved) for each in scene.recent]
+            view.show_plain(*pages.welcome_page(palette, recent, width), palette)
         elif scene.is_plain:
             view.show_plain(*pages.opening_page(palette, scene.subject), palette)
         else:
@@ -253,6 +270,7 @@ class Sheet(Screen[None]):
             "foot": sides or page == "notes",
             "middle": page != "notes",
             "glass-foot": size is Size.MIDDLE,
+            "walk": scene.walk is not None and not scene.is_plain and size is not Size.TINY,
             "thread": not scene.is_plain and size is not Size.TINY,
             **dict.fromkeys(("title", "message", "keys"), size is not Size.TINY),
         }

@@ -179,7 +179,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         entry["width"] = room
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)
-    return Edited(text, f"added: {word} {rest}", ("faces", name, "items", index, "column"))
+    in_unit = f" in {own_unit['unit']}" if own_unit else ""
+    return Edited(text, f"added: {word} {rest}{in_unit}", ("faces", name, "items", index, "column"))
 
 
 def _with_unit(state: State, rest: str) -> tuple[str, dict[str, str]]:
