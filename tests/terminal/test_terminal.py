@@ -127,7 +127,7 @@ def test_laws_by_keys(demo: Terminal) -> None:
     demo.until("one raw count is 0.0000926 kg over the whole range")
     demo.keys("+")
     demo.until("a law, as linear °C")
-    demo.until("Not for this unit:")
+    demo.until("what it is, as a bridge")
     demo.typed("linear kg")
     demo.keys("Enter")
     demo.until("added: straight line")
