@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
+
 from lesart.core.step import Step
 from lesart.tui.key_groups import GROUPS, HERE, WORDS
 from lesart.tui.keys import KEYS, MORE_COMMANDS
-from lesart.tui.regions import KEYS_SMALL, KEYS_WIDE
-from lesart.tui.theme import LIGHT
+from lesart.tui.regions import KEYS_SMALL, KEYS_WIDE, keys_line
+from lesart.tui.theme import DARK, LIGHT
 from tests.small import make_small
 from tests.tui.driven import SMALL, opened
 
@@ -83,3 +85,13 @@ async def test_the_keys_of_the_open_step_come_first(yard: Path) -> None:
             assert [name for name in HERE[step] if by_name[name].says not in first] == []
             adds = driven.app._picture.workspace.adds
             assert not adds or adds.split(",")[0].rstrip(": ")[:40] in first
+
+
+@pytest.mark.parametrize("width", [60, 80, 100, 120, 160, 200])
+def test_the_foot_never_loses_what_one_needs(width: int) -> None:
+    """Keys, notes and saving stand there at every width that Lesart is drawn at."""
+    keys = KEYS_SMALL if width < 110 else KEYS_WIDE
+    said = "".join(piece[0] for piece in keys_line(DARK, width, keys))
+    for key in ("n m ", "? keys", "ctrl+s save", "0–9 step"):
+        assert key in said
+    assert len(said) <= width

@@ -137,3 +137,19 @@ async def test_a_value_that_is_one_of_several_shows_them(yard: Path) -> None:
         assert after is not None
         assert after.key == before.key
         assert after.written != before.written
+
+
+async def test_a_word_finds_keys_values_and_notes(yard: Path) -> None:
+    """With a list that narrows; a key that is chosen is pressed, what is nowhere keeps the line."""
+    async with opened(yard) as driven:
+        await driven.press("slash", *"sensitivity of law 2 of hive 2", "enter")
+        assert driven.app._picture.workspace.step is Step.LAW
+        assert driven.app._picture.workspace.selected == ("channels", "hive 2 mass", "law", 1, "sensitivity")
+        await driven.press("slash", *"all channels and panels")
+        await driven.until(lambda: offered(driven).option_count == 1)
+        await driven.press("down", "enter")
+        await driven.until(lambda: driven.app._picture.workspace.step is None)
+        await driven.press("slash", *"zebra", "enter")
+        assert line(driven) == "zebra"
+        assert 'Nothing here has "zebra" in it.' in driven.text("message")
+        await driven.press("escape")

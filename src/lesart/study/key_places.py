@@ -17,6 +17,8 @@ def seen_at(key: Key) -> tuple[Step, str]:
     match key:
         case ("channels", name, "variants", _, *rest):
             return seen_at(("channels", name, *rest))
+        case ("channels", _, "part"):
+            return Step.WIRE, "joins"
         case ("channels", _, "most_lag"):
             return Step.CALM, "filters"
         case ("channels", _, "law", *_):
@@ -45,6 +47,10 @@ def seen_at(key: Key) -> tuple[Step, str]:
             return Step.PACE, "digits"
         case ("panels", _, "trace", *_):
             return Step.PACE, "trace"
+        case ("panels", _, "glyphs", *_) | ("fonts", *_):
+            return Step.GLASS, "glyphs"
+        case ("pictures", *_):
+            return Step.GLASS, "pictures"
         case ("panels", *_):
             return Step.GLASS, "panel"
         case ("faces", *_):

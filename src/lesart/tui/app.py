@@ -13,11 +13,11 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from textual.binding import Binding
 
 from lesart.core.step import Step
-from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, ThreadStep
+from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, Offer, ThreadStep
 from lesart.tui import deeds
 from lesart.tui.commands import Commands
 from lesart.tui.framework import CommandSheet
-from lesart.tui.keys import KEYS
+from lesart.tui.keys import KEYS, MORE_COMMANDS
 from lesart.tui.sizes import Size
 from lesart.tui.theme import DARK, LIGHT
 from lesart.tui.walking import WalkingApp
@@ -268,6 +268,29 @@ class LesartApp(WalkingApp):
         else:
             self.action_leave()
             self._do(lambda desk: desk.add("?"))
+
+    def action_find(self) -> None:
+        """Any key, note, value or name, by a word of it."""
+        self._do(deeds.search)
+        self._when_typing(self._ask_what_to_find)
+
+    def _ask_what_to_find(self) -> None:
+        there = self._picture.workspace.offers.get("", ())
+        keys = {key.says: key for key in (*KEYS, *MORE_COMMANDS) if key.command}
+        offers = {"": (*there, *(Offer(says, f"key {key.shown}".rstrip()) for says, key in keys.items()))}
+
+        def taken(typed: str) -> None:
+            self.draw()
+            key = keys.get(typed.strip())
+            if key is not None:
+                key.does(self)
+                return
+            self._answered(
+                lambda desk: deeds.find(desk, typed),
+                lambda why: self._sheet.ask(self._scene.palette, "find: ", typed, taken, why, offers),
+            )
+
+        self._sheet.ask(self._scene.palette, "find: ", "", taken, "", offers)
 
     def action_take_away(self) -> None:
         """The selected law, reference or filter."""

@@ -83,6 +83,20 @@ def try_out(desk: Desk, deed: Callable[[Desk], None] | None) -> None:
     trial.try_out(desk, deed)
 
 
+def search(desk: Desk) -> None:
+    """See all that can be found."""
+    from lesart.desk.deeds import finding
+
+    finding.search(desk)
+
+
+def find(desk: Desk, typed: str) -> None:
+    """Go to what is called so."""
+    from lesart.desk.deeds import finding
+
+    finding.find(desk, typed)
+
+
 def go_home(desk: Desk) -> None:
     """Where a value is taken from, or the limit of a note stands."""
     from lesart.desk.deeds import home

@@ -170,6 +170,7 @@ KEYS = (
     Key("ctrl+s", "ctrl+s", "save", lambda app: app.action_save()),
     Key("e", "e", "export the open view as SVG or PDF", lambda app: app.action_export()),
     Key("ctrl+p", "ctrl+p", "every command by name", lambda app: app.action_command_palette(), False),
+    Key("slash", "/", "find a key, a note, a value or a name", lambda app: app.action_find()),
     Key("question_mark", "?", "these keys", lambda app: app.action_keys()),
     Key("ctrl+q", "ctrl+q", "leave Lesart", lambda app: app.action_leave_lesart()),
 )

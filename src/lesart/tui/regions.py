@@ -17,28 +17,31 @@ from lesart.tui.widgets.lines import Piece
 KEYS_WIDE = (
     ("0–9", "step"),
     ("↑↓", "channel"),
+    ("+", "add"),
+    ("n m", "note, mend"),
+    ("?", "keys"),
+    ("ctrl+s", "save"),
     ("tab", "values"),
     ("enter ← →", "edit"),
-    ("+", "add"),
+    ("/", "find"),
     (", .", "cursor"),
     ("space", "play"),
     ("h", "hand"),
     ("g", "glass"),
-    ("n m", "note, mend"),
     ("e", "export"),
-    ("?", "keys"),
-    ("ctrl+s", "save"),
 )
-"""The most used first, so that a narrow window cuts the others."""
+"""Those that nobody can do without first: a narrow window cuts the others."""
 KEYS_SMALL = (
     ("0–9", "step"),
-    ("c", "channels"),
-    ("g", "glass"),
-    ("n", "notes"),
-    ("enter", "edit"),
-    ("h", "hand"),
+    ("n m", "note"),
     ("?", "keys"),
     ("ctrl+s", "save"),
+    ("+", "add"),
+    ("enter", "edit"),
+    ("c", "channels"),
+    ("g", "glass"),
+    ("/", "find"),
+    ("h", "hand"),
 )
 FEW_CHANNELS = 10
 """Of so many the numerals of notes have lines of their own; of more they stand behind the names."""

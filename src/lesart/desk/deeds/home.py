@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lesart.core.notes import Key
-from lesart.study.key_places import said_at, seen_at
+from lesart.desk.deeds.going import go_to
+from lesart.study.key_places import said_at
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -18,23 +18,8 @@ def go_home(desk: Desk) -> None:
     if key is None:
         desk.say("This value is at home here; H goes to where a value is taken from, or to the limit of a note.")
         return
-    step, leaf = seen_at(key)
-    project = desk.state.project
-    if key[0] == "channels":
-        desk.choose_channel(str(key[1]))
-    elif key[0] in ("panels", "faces"):
-        desk.choose_panel(str(key[1]) if key[0] == "panels" else project.faces[str(key[1])].panel)
-        if key[0] == "faces":
-            desk.state = replace(desk.state, glass=replace(desk.state.glass, face=str(key[1])))
-    elif key[0] == "sources":
-        reader = next((each.name for each in project.channels.values() if each.source == key[1]), "")
-        if desk.state.chosen.source != key[1]:
-            desk.choose_channel(reader)
-    desk.state = replace(desk.state, step=step)
-    if leaf:
-        desk.state = desk.state.turned_to(step, leaf)
-    desk.state = desk.state.select(key)
-    desk.say(said_at(project, key))
+    go_to(desk, key)
+    desk.say(said_at(desk.state.project, key))
 
 
 def _home(desk: Desk) -> Key | None:

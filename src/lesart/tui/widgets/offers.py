@@ -11,6 +11,8 @@ from textual.widgets.option_list import Option
 from lesart.study.views import Offer, Offers
 
 MOST_SHOWN = 9
+MOST_LISTED = 100
+"""More are found by typing on."""
 
 
 def token_of(offers: Offers, typed: str) -> tuple[str, str, tuple[Offer, ...]]:
@@ -38,7 +40,7 @@ def narrowed(offers: Offers, typed: str) -> list[Offer]:
     found: dict[str, Offer] = {}
     for way in ways:
         found.update({each.text: each for each in group if way(each) and each.text not in found})
-    return list(found.values())
+    return list(found.values())[:MOST_LISTED]
 
 
 def longest(offers: Offers) -> int:
