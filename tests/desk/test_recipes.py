@@ -253,11 +253,20 @@ def test_what_is_in_volts_needs_no_converter(tmp_path: Path) -> None:
     desk.close()
 
 
+@pytest.fixture(scope="module")
+def thermometer(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Desk]:
+    """A thermistor's reading, in Glass. Each test leaves it as it was."""
+    desk = opened(tmp_path_factory.mktemp("thermometer"))
+    desk.add("a thermistor half on a 10-bit converter")
+    desk.open_step(Step.GLASS)
+    yield desk
+    desk.close()
+
+
 @pytest.mark.parametrize("line", displays())
-def test_a_display_in_a_line(line: str, new: Desk) -> None:
+def test_a_display_in_a_line(line: str, thermometer: Desk) -> None:
     """A panel with the reading on it; a part of the hook-up, joined, where one is in the catalogue."""
-    new.add("a thermistor half on a 10-bit converter")
-    new.open_step(Step.GLASS)
+    new = thermometer
     panels = set(new.state.project.panels)
     text = new.state.history.text
     new.add(line)

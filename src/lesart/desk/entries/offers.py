@@ -8,6 +8,7 @@ from pathlib import Path
 
 from lesart.core import calm
 from lesart.core.errors import LesartError
+from lesart.core.glass.faces.arrange import arrange
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.parameters import Parameter
@@ -15,6 +16,7 @@ from lesart.core.step import Step
 from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
 from lesart.desk.entries.chain import fitting_kinds
+from lesart.desk.entries.glass import face_in_front
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
 from lesart.desk.entries.offered_values import other_units
 from lesart.desk.entries.raw import columns_of
@@ -174,13 +176,22 @@ def _of_glass(place: Place) -> Offers:
     found += [Offer(f"field {state.channel} in {unit}", SAYS["field"]) for unit in other_units(state.chosen.unit)]
     found += [Offer("label ", SAYS["label"], False), Offer("face ", "another page of this panel", False)]
     found += [Offer("arrange", "all items, by rules")]
-    found += [Offer(f"refit {name}", "this face on another panel") for name in panels if name != panel.name]
+    found += [Offer(f"refit {name}", "this face on another panel") for name in _refits(state, panel.name)]
     if pixels:
         found += [Offer("box", SAYS["box"]), Offer("bubble ", f"two channels, A / B: {SAYS['bubble']}", False)]
         found += [Offer(f"picture {name}", SAYS["picture"]) for name in state.project.tables.get("pictures", {})]
     others = [name for name in state.project.channels if name != state.channel]
     found += [Offer(f"{word} {name}", SAYS[word]) for word in words for name in others]
     return {"": (*found, *_displays())}
+
+
+def _refits(state: State, front: str) -> list[str]:
+    """Panels on which something of the face in front finds a place."""
+    face = face_in_front(state)
+    if face is None or not face.items:
+        return []
+    others = (panel for name, panel in state.project.panels.items() if name != front)
+    return [panel.name for panel in others if arrange(face.items, panel).items]
 
 
 def _displays() -> tuple[Offer, ...]:
