@@ -180,3 +180,32 @@ def test_a_filter_starts_within_the_channel_s_limits(desk: Desk) -> None:
     chain = desk.state.chosen.chain
     assert chain.links[-1].stage.lowest == -2.0  # type: ignore[attr-defined]
     assert chain.links[-1].stage.highest == 120.0  # type: ignore[attr-defined]
+
+
+def test_laws_and_filters_are_taken_over_from_another_channel(desk: Desk) -> None:
+    """Unit and range follow the laws; each is a copy, so what is changed here stays as it was there."""
+    desk.open_step(Step.RAW)
+    desk.add("probe two = brood_mv mV")
+    desk.choose_channel("probe two")
+    desk.open_step(Step.LAW)
+    desk.add("laws of brood probe")
+    assert desk.state.message == "added: 2 laws of brood probe"
+    two, one = (desk.state.project.channels[name] for name in ("probe two", "brood probe"))
+    assert [law.written for law in two.laws] == [law.written for law in one.laws]
+    assert str(two.unit) == "°C"
+    runs = [desk.bench.run(desk.state.project, channel).blocks[Step.LAW].x for channel in (one, two)]
+    assert (runs[0] == runs[1])[~np.isnan(runs[0])].all()
+    desk.open_step(Step.CALM)
+    desk.add("filters of hive 2 mass")
+    assert desk.state.message_is_fault  # its range is in kilograms
+    desk.add("filters of brood probe")
+    assert desk.state.message == "added: 1 filter of brood probe"
+    desk.edit(("channels", "probe two", "calm", 0, "samples"), "4")
+    assert desk.state.project.tables["channels"]["brood probe"]["calm"][0]["samples"] == 32
+
+
+def test_laws_of_nobody(desk: Desk) -> None:
+    """With who has some."""
+    desk.open_step(Step.LAW)
+    desk.add("laws of brod probe")
+    assert desk.state.message == '"brod probe" is no other channel with Law entries; did you mean brood probe?'

@@ -127,6 +127,8 @@ def _remove_channel(here: Here) -> Edited:
 def _add_law(here: Here, typed: str) -> Edited:
     """By its name; a table from two columns of a file, or from another channel, after ``<``."""
     project, channel, values = here.state.project, here.state.chosen, None
+    if typed.startswith(chain.LAWS_OF):
+        return chain.add_laws_of(here.editor, here.text, channel, typed.removeprefix(chain.LAWS_OF), project)
     if "<" in typed:
         typed, _, what = (part.strip() for part in typed.partition("<"))
         values = points_from(what, typed, project, channel, here.bench, here.folder)
@@ -172,6 +174,10 @@ def _add_filter(here: Here, typed: str) -> Edited:
     if typed.startswith("alarm "):
         text = _own(here.editor, state, "alarms")
         return chain.add_alarm(here.editor, text, channel, typed.removeprefix("alarm "))
+    if typed.startswith(chain.FILTERS_OF):
+        return chain.add_filters_of(
+            here.editor, here.text, channel, typed.removeprefix(chain.FILTERS_OF), state.project
+        )
     if typed.startswith("noise "):
         return proposed(here.editor, here.text, state, here.bench, typed.removeprefix("noise "))
     before = filters_interval_s(state.project, here.bench, channel)

@@ -25,11 +25,11 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.typed_values import kind_named, values_typed
+from lesart.desk.entries.typed_values import kind_named, meant, values_typed
 from lesart.project.check import read_tables
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of
-from lesart.project.model import Channel, Home
+from lesart.project.model import Channel, Home, Project
 from lesart.project.new import round_limits
 from lesart.project.tables.channels import law_stages, neighbours_of
 from lesart.project.tables.variants import resolved
@@ -41,6 +41,8 @@ LISTS: dict[Step | None, tuple[str, ...]] = {
     Step.CALM: ("calm",),
 }
 """Where the entries of a step stand in its channel."""
+LAWS_OF, FILTERS_OF = "laws of ", "filters of "
+"""Before the name of a channel: what it has is taken over."""
 TRUE_VALUE = REFERENCE[0]
 REFERENCE_S = 5.0
 """So many seconds before the cursor are averaged into an indication."""
@@ -86,6 +88,35 @@ def add_law(
     return Edited(
         text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
     )
+
+
+def add_laws_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
+    """The laws of another channel behind those there are; units and limits follow. Raises RequestError without any."""
+    text, count = _with_entries_of(editor, text, channel, name.strip(), project, Step.LAW)
+    text = _with_units(editor, text, channel, project.hookup)
+    return Edited(text, f"added: {counted(count, 'law')} of {name.strip()}", (*list_of(Step.LAW, channel), 0, "kind"))
+
+
+def add_filters_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
+    """The filters of another channel behind those there are. Raises RequestError without any."""
+    text, count = _with_entries_of(editor, text, channel, name.strip(), project, Step.CALM)
+    return Edited(
+        text, f"added: {counted(count, 'filter')} of {name.strip()}", (*list_of(Step.CALM, channel), 0, "kind")
+    )
+
+
+def _with_entries_of(
+    editor: Editor, text: str, channel: Channel, name: str, project: Project, step: Step
+) -> tuple[str, int]:
+    section = LISTS[step][0]
+    others = [each for each, table in project.tables["channels"].items() if table.get(section) and each != channel.name]
+    if name not in others:
+        hint = meant(name, others) or f"there are {', '.join(others) or 'none'}."
+        raise RequestError(f'"{name}" is no other channel with {step.shown} entries; {hint}')
+    entries = project.tables["channels"][name][section]
+    for entry in entries:
+        text = editor.with_entry(text, list_of(step, channel), entry)
+    return text, len(entries)
 
 
 def joined_first(hookup: Hookup) -> dict[str, Part]:

@@ -15,7 +15,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.step import Step
 from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
-from lesart.desk.entries.chain import fitting_kinds
+from lesart.desk.entries.chain import FILTERS_OF, LAWS_OF, end_of_laws, fitting_kinds
 from lesart.desk.entries.glass import face_in_front
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
 from lesart.desk.entries.offered_values import other_units
@@ -73,6 +73,13 @@ def _of_law(place: Place) -> Offers:
     fits, missing = fitting_kinds(state.chosen, state.project.hookup.parts)
     found = [Offer(kind.name, kind.title) for kind in fits]
     found += [Offer(kind.name, f"{kind.title}; the hook-up has no part for it yet", False) for kind in missing]
+    unit = end_of_laws(state.chosen)
+    others = [each for each in state.project.channels.values() if each.laws and each.name != state.channel]
+    found += [
+        Offer(f"{LAWS_OF}{each.name}", "as that channel has them")
+        for each in others
+        if each.unit_raw.same_dimension(unit)
+    ]
     signals = _signals(state)
     return {"": (*found, *signals) if state.chosen.laws else (*signals, *found)}
 
@@ -114,6 +121,8 @@ def _of_calm(place: Place) -> Offers:
     kinds += [kind for name, kind in calm.KINDS.items() if name not in usual]
     found = [Offer(kind.name, kind.title) for kind in kinds]
     found.append(Offer(f"alarm above {middle:g} {unit}".removesuffix(" 1"), "an alarm; or below"))
+    others = (each for each in state.project.channels.values() if each.filters and each.name != state.channel)
+    found += [Offer(f"{FILTERS_OF}{each.name}", each.says, each.unit.same_dimension(unit)) for each in others]
     found.append(Offer("noise ", f"in {unit.step}: the cheapest filters that leave no more", False))
     return {"": tuple(found)}
 
