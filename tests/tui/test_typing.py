@@ -153,3 +153,26 @@ async def test_a_word_finds_keys_values_and_notes(yard: Path) -> None:
         assert line(driven) == "zebra"
         assert 'Nothing here has "zebra" in it.' in driven.text("message")
         await driven.press("escape")
+
+
+async def test_a_choice_that_is_clicked_is_taken(yard: Path) -> None:
+    """As if arrows had led to it; one that something has to follow stays in the line."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus", *"deadb")
+        await driven.until(lambda: offered(driven).option_count == 1)
+        await driven.pilot.click(offered(driven), offset=(3, 0))
+        await driven.until(lambda: not driven.app._sheet.typed.busy)
+        await driven.until(lambda: "added: ignore small changes" in driven.text("message"))
+
+
+async def test_the_keys_at_the_foot_answer_to_a_click(yard: Path) -> None:
+    """Each does what it says."""
+    async with opened(yard) as driven:
+        await driven.click("keys", "? keys")
+        assert driven.app._scene.page == "keys"
+        await driven.click("keys", "? keys")
+        await driven.click("keys", "+ add")
+        assert driven.app._sheet.typed.busy
+        await driven.press("escape")
+        await driven.click("keys", "n m")
+        assert any(row.chosen for row in driven.app._picture.notes)

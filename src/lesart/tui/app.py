@@ -18,6 +18,7 @@ from lesart.tui import deeds
 from lesart.tui.commands import Commands
 from lesart.tui.framework import CommandSheet
 from lesart.tui.keys import KEYS, MORE_COMMANDS
+from lesart.tui.regions import Pressed
 from lesart.tui.sizes import Size
 from lesart.tui.theme import DARK, LIGHT
 from lesart.tui.walking import WalkingApp
@@ -386,12 +387,20 @@ class LesartApp(WalkingApp):
             self._do(lambda desk: desk.choose_leaf(what.name))
         elif isinstance(what, Glass):
             self._do(lambda desk: desk.choose_panel(what.name))
+        elif isinstance(what, Pressed):
+            self._press_shown(what.shown)
         elif isinstance(what, Edit):
             if what.key == self._picture.workspace.selected and self._scene.values_focused:
                 self._edit_in_place(what)
             else:
                 self.draw(values_focused=True)
                 self._do(lambda desk: desk.select(what.key))
+
+    def _press_shown(self, shown: str) -> None:
+        """A key of the foot line; of several that stand there together the first."""
+        key = next((each for each in KEYS if each.shown in (shown, shown.split()[0])), None)
+        if key is not None and key.keys not in ("up", "down"):
+            key.does(self)
 
     def on_chart_view_wheeled(self, message: Any) -> None:
         """Zoom around the pointer."""

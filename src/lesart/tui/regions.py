@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from rich.cells import cell_len
 
@@ -43,10 +44,19 @@ KEYS_SMALL = (
     ("/", "find"),
     ("h", "hand"),
 )
+
+
+@dataclass(frozen=True)
+class Pressed:
+    """What a click on the foot means: the key that stands there, as it is shown."""
+
+    shown: str
+
+
 FEW_CHANNELS = 10
 """Of so many the numerals of notes have lines of their own; of more they stand behind the names."""
 MARKS = (("†", "rubric", "it will be wrong"), ("‡", "ochre", "doubtful"), ("·", "faint", "worth knowing"))
-ONLY_HERE = "   F of this step only"
+ONLY_HERE = "      F only those of the open step"
 KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
 
 
@@ -258,6 +268,8 @@ def _notes_head(palette: Palette, picture: Picture, width: int) -> Pieces:
                 piece(palette, f"   {mark}", tone, "raised", bold=True),
                 piece(palette, f" {means}", "faint", "raised"),
             ]
+    if not picture.notes_of and width_of(head) + len(ONLY_HERE) < width:
+        head.append(piece(palette, ONLY_HERE, "faint", "raised"))
     return head
 
 
@@ -299,5 +311,8 @@ def keys_line(palette: Palette, width: int, keys: Sequence[tuple[str, str]]) -> 
     for key, does in keys:
         if width_of(pieces) + len(key) + len(does) + 4 > width:
             break
-        pieces += [piece(palette, key, "text", "raised"), piece(palette, f" {does}   ", "faint", "raised")]
+        pieces += [
+            (key, style(palette, "text", "raised"), Pressed(key)),
+            (f" {does}   ", style(palette, "faint", "raised"), Pressed(key)),
+        ]
     return pieces

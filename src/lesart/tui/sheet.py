@@ -26,6 +26,8 @@ from lesart.tui.workspace import WorkspaceView
 
 BLANK = Picture(project="", channel="", capture="", cursor="", playing="", rate="", unsaved=False, hand="")
 LONGEST_MESSAGE = 4
+TALL, BROAD = 56, 190
+"""Rows and columns from which notes and panels get more of them."""
 
 
 @dataclass(frozen=True)
@@ -88,6 +90,11 @@ class Sheet(Screen[None]):
         yield Lines(id="keys", ground="raised")
         yield OfferList(id="offers")
         yield TypedLine(id="edit")
+
+    def on_option_list_option_selected(self, event: OfferList.OptionSelected) -> None:
+        """One that is clicked stands in the line; where nothing has to follow it, it is entered."""
+        event.stop()
+        self.typed.take_offered(event.option_index)
 
     @property
     def room(self) -> Size:
@@ -260,6 +267,8 @@ class Sheet(Screen[None]):
         size = self.room
         for each in Size:
             self.set_class(size is each, f"-{each.value}")
+        self.set_class(size is Size.WIDE and self.size.height >= TALL, "-tall")
+        self.set_class(size is Size.WIDE and self.size.width >= BROAD, "-broad")
         page = scene.page if size is Size.SMALL else "work"
         sides = size in (Size.WIDE, Size.MIDDLE) and not scene.is_plain
         large = scene.picture.workspace.step is Step.GLASS or scene.page == "keys"

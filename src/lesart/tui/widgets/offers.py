@@ -107,6 +107,10 @@ class OfferList(OptionList, can_focus=False):
             self.is_chosen = True
             self.highlighted = 0 if self.highlighted is None else (self.highlighted + by) % len(self._found)
 
+    def choose(self, index: int) -> None:
+        """One by its place."""
+        self.is_chosen, self.highlighted = True, index
+
     def completed(self) -> tuple[str, bool] | None:
         """The line with the chosen one, or the first, in place of its last word, and whether it is whole then; None
         without any."""

@@ -99,6 +99,12 @@ class TypedLine(Input, can_focus=True):
         self.cursor_position = len(self.value)
         return is_whole
 
+    def take_offered(self, index: int) -> None:
+        """The choice at a place of the list, as if arrows had led there and enter was pressed."""
+        self.offers.choose(index)
+        self._take_keys()
+        self.post_message(self.Submitted(self, self.value))
+
     def _completed(self) -> tuple[str, bool] | None:
         found = self.offers.completed()
         if found is None:
