@@ -54,6 +54,9 @@ A project is a folder with `lesart.toml` and its captures. The file is plain TOM
 version control. While Lesart is open it notices what is changed outside and takes it in. Saving keeps comments, order
 and keys of your own, which start with `x_`; a misspelt key is refused, because it would silently do nothing.
 
+A table of a channel, a part, a panel or a face may say which of its values nobody has said yet, as a recipe leaves
+them: `assumed = "bits, reference"`. They count like all others; each has a remark until the word is gone.
+
 Values with a unit are texts, as makers write them: `"4k7"`, `"10 kΩ"`, `"3.3V"`, `"2.5 mV/K"`, `"400 kHz"`, `"1/16"`.
 
 *This page is made from the program by `make reference`.*

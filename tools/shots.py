@@ -101,7 +101,8 @@ def _installed(packages: list[str]) -> bool:
 def _take(view: View, path: Path) -> None:
     """A fresh demo for each picture, so that none depends on the one before."""
     with tempfile.TemporaryDirectory() as work:
-        command = [ROOT / ".venv/bin/lesart", *view.arguments]
+        # What a run remembers of others is nobody's business in a picture.
+        command = ["env", f"XDG_STATE_HOME={work}/state", ROOT / ".venv/bin/lesart", *view.arguments]
         with (
             Terminal(command, Path(work), view.columns, view.rows) as terminal,
             _window(terminal, view) as display,
