@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
+
 from lesart.core.step import Step
 from lesart.tui.widgets.offers import OfferList
-from tests.tui.driven import Driven, opened
+from tests.tui.driven import SMALL, Driven, opened
 
 
 def line(driven: Driven) -> str:
@@ -176,3 +178,16 @@ async def test_the_keys_at_the_foot_answer_to_a_click(yard: Path) -> None:
         await driven.press("escape")
         await driven.click("keys", "n m")
         assert any(row.chosen for row in driven.app._picture.notes)
+
+
+@pytest.mark.parametrize("step", "123457")
+async def test_a_small_window_has_room_to_type(step: str, yard: Path) -> None:
+    """The question is cut with a mark, never the line behind it."""
+    async with opened(yard, SMALL) as driven:
+        await driven.press(step, "plus")
+        typed = driven.app._sheet.typed
+        assert typed.busy
+        assert typed.region.width >= 30
+        assert typed.region.right <= SMALL[0]
+        question = driven.text("message").rstrip().splitlines()[-1]
+        assert question.rstrip().endswith(":")

@@ -26,6 +26,8 @@ from lesart.tui.workspace import WorkspaceView
 
 BLANK = Picture(project="", channel="", capture="", cursor="", playing="", rate="", unsaved=False, hand="")
 LONGEST_MESSAGE = 4
+LEAST_TYPED = 34
+"""Columns that are left for what is typed behind a question."""
 TALL, BROAD = 56, 190
 """Rows and columns from which notes and panels get more of them."""
 
@@ -172,6 +174,7 @@ class Sheet(Screen[None]):
     ) -> None:
         """Ask on the message line; asked again, with the ``trouble`` that the text made above it. ``offers`` are what
         may be typed; ``tries`` is told what stands in the line."""
+        question = _shortened(question, self.size.width - LEAST_TYPED)
         why = textwrap.wrap(trouble, max(self.size.width - 2, 20))[: LONGEST_MESSAGE - 1]
         rows = [[piece(palette, f" {line}", "rubric")] for line in why] + [[piece(palette, f" {question}", "ochre")]]
         message = self._lines("message")
@@ -296,6 +299,11 @@ class Sheet(Screen[None]):
 
     def _lines(self, name: str) -> Lines:
         return self.query_one(f"#{name}", Lines)
+
+
+def _shortened(question: str, room: int) -> str:
+    """With room to type behind it; what is cut is marked."""
+    return question if len(question) <= room else f"{question[: max(room - 3, 8)].rstrip()}…: "
 
 
 def _of_place(scene: Scene) -> tuple[Step | None, str]:

@@ -70,14 +70,21 @@ DIGITS_OF = {"four digits": 4, "one digit": 1}
 
 def displays() -> dict[str, str]:
     """Every display that can be said, with what it is; the usual ones first."""
-    usual = ("16×2 characters on two wires", "4 digits scanned", "128×64 pixels on two wires")
+    usual = ("16×2 characters on two wires", "four scanned digits", "128×64 pixels on two wires")
     found = {
-        f"{kind} {how}": driven.says
+        _called(kind, how): driven.says
         for kind, table in CATALOGUE.items()
         for how, driven in HOW[str(table["kind"])].items()
         if _can_be(table, driven)
     }
     return {**{name: found[name] for name in usual}, **found}
+
+
+def _called(kind: str, how: str) -> str:
+    """``four scanned digits``, as one says it."""
+    words = {number: word for word, number in NUMBERS.items()}
+    count, _, rest = kind.partition(" ")
+    return f"{words[count]} scanned {rest}" if how == "scanned" and count in words else f"{kind} {how}"
 
 
 def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
