@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from textual.events import Paste
+from textual.events import MouseDown, MouseEvent, MouseMove, MouseUp, Paste
 
 from lesart.core.step import Step
 from lesart.desk.opening import open_desk
@@ -18,6 +18,7 @@ from lesart.project.folder.store import FILE
 from lesart.tui.app import LesartApp
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import DARK, LIGHT, Palette
+from lesart.tui.widgets.chart import ChartView
 from lesart.tui.widgets.lines import Lines
 from tests.tui.driven import MIDDLE, SMALL, WIDE, Driven, opened
 
@@ -376,3 +377,26 @@ def test_nothing_heavy_when_the_first_picture_stands() -> None:
     """
     done = subprocess.run([sys.executable, "-c", textwrap.dedent(code)], capture_output=True, text=True, check=False)
     assert done.stdout == "[]\n", done.stderr
+
+
+async def test_the_cursor_is_dragged(yard: Path) -> None:
+    """Held at its line it follows the pointer and the view stays; beside it the view is what moves."""
+
+    def mouse(kind: type[MouseEvent], x: int, by: int = 0) -> MouseEvent:
+        return kind(chart, x, 4, by, 0, 1, False, False, False, chart.region.x + x, chart.region.y + 4)
+
+    async with opened(yard) as driven:
+        await driven.press("2")
+        chart = driven.app._sheet.query_one(ChartView)
+        plot = chart.query_one("#plot").region
+        at = next(x for x in range(plot.width) if chart.get_coordinate_from_pixel(x + 1, 1)[0] > (chart._cursor or 0.0))
+        at += plot.x - chart.region.x
+        for start, moves in ((at, True), (at + 20, False)):
+            cursor, labels = driven.app._picture.cursor, driven.app._picture.workspace.chart
+            assert labels is not None
+            chart.post_message(mouse(MouseDown, start))
+            chart.post_message(mouse(MouseMove, start + 9, 9))
+            await driven.until(lambda: driven.app._picture.workspace.chart is not labels)  # noqa: B023
+            await driven.settled()
+            assert (driven.app._picture.cursor > cursor) is moves
+            chart.post_message(mouse(MouseUp, start + 9))

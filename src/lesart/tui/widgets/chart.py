@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from textual.events import Click, MouseMove, MouseScrollDown, MouseScrollUp
+from textual.events import Click, MouseDown, MouseMove, MouseScrollDown, MouseScrollUp
 from textual.message import Message
 from textual.reactive import reactive
 from textual_hires_canvas import HiResMode
@@ -71,6 +71,10 @@ class DecadeFormatter(AxisFormatter):
         return axis.decade_labels(ticks)
 
 
+CURSOR_CELLS = 1.5
+"""Cells on either side of the cursor at which it is taken hold of."""
+
+
 class ChartView(PlotWidget, can_focus=False):
     """Wheel and drag and click go to the desk, which sends new points."""
 
@@ -105,12 +109,14 @@ class ChartView(PlotWidget, can_focus=False):
         super().__init__(id=id, allow_pan_and_zoom=False)
         self._time_axis = False
         self._moved = False
+        self._cursor: float | None = None
+        self._holds_cursor = False
 
     def show(self, chart: Chart, palette: Palette, height: int) -> None:
         """Replace what is drawn, in a widget of so many rows."""
         self.styles.height = height
         self.clear()
-        self._time_axis = chart.time_axis
+        self._time_axis, self._cursor = chart.time_axis, chart.cursor
         plain = DecadeFormatter() if chart.decades else RoundFormatter(MOST_ACROSS, LABEL_SHARE)
         self.set_x_formatter(ClockFormatter() if chart.time_axis else plain)
         self.set_y_formatter(RoundFormatter((height - 3) // ROWS_A_TICK))
@@ -138,7 +144,7 @@ class ChartView(PlotWidget, can_focus=False):
         self.set_xlabel(_plain(chart.x_label))
         self.set_ylabel("")
 
-    def _x_at(self, event: MouseMove | Click | MouseScrollUp | MouseScrollDown) -> float:
+    def _x_at(self, event: MouseDown | MouseMove | Click | MouseScrollUp | MouseScrollDown) -> float:
         plot = self.query_one("#plot").region
         return float(self.get_coordinate_from_pixel(event.screen_x - plot.x, 1)[0])
 
@@ -152,9 +158,20 @@ class ChartView(PlotWidget, can_focus=False):
         event.stop()
         self.post_message(self.Wheeled(0.5, self._x_at(event)))
 
+    def on_mouse_down(self, event: MouseDown) -> None:
+        """On the cursor, or a cell beside it, what is dragged is the cursor."""
+        left = self._x_at(event)
+        cell = self.get_coordinate_from_pixel(event.screen_x - self.query_one("#plot").region.x + 1, 1)[0] - left
+        self._holds_cursor = (
+            self._time_axis and self._cursor is not None and abs(self._cursor - left - cell / 2) <= CURSOR_CELLS * cell
+        )
+
     def on_mouse_move(self, event: MouseMove) -> None:
         """Drag."""
-        if event.button and event.delta_x:
+        if event.button and event.delta_x and self._holds_cursor:
+            self._moved = True
+            self.post_message(self.Pointed(self._x_at(event)))
+        elif event.button and event.delta_x:
             plot = self.query_one("#plot").region
             left = self.get_coordinate_from_pixel(event.screen_x - plot.x, 1)[0]
             right = self.get_coordinate_from_pixel(event.screen_x - plot.x + event.delta_x, 1)[0]
