@@ -221,6 +221,8 @@ def test_a_sentence_is_understood(line: str) -> None:
 
 
 WRONG = {
+    "a thermistr half": '"a thermistr half" is nothing that Lesart knows; did you mean thermistor half?',
+    "a toaster": '"a toaster" is nothing that Lesart knows; it may be thermistor half, bridge, ',
     "a thermistor half beta": '"beta" has no value; it takes ',
     "a thermistor half of 3 kg": '"3 kg" says nothing of a thermistor half; it takes ',
     "a thermistor half colour = red": 'A thermistor half takes no "colour"; it takes ',

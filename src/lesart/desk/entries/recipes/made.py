@@ -27,9 +27,10 @@ from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in, joined_first
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.hooked import with_joined
-from lesart.desk.entries.recipes.phrase import recipe_in, said_in
+from lesart.desk.entries.recipes.phrase import ARTICLE, recipe_in, said_in
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
 from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
 from lesart.desk.worthwhile_decimals import MOST
 from lesart.project.assumed import ASSUMED, joined
@@ -70,6 +71,14 @@ def is_signal(typed: str) -> bool:
         return False  # knob = column: a name
     laws = [name for name in LAWS if words == name.lower() or words.startswith(f"{name.lower()} ")]
     return found is not None and len(found[0]) > max(map(len, laws), default=0)
+
+
+def nearly_a_signal(typed: str) -> str:
+    """``did you mean a thermistor half?`` for what begins with an article as no name or law does; else nothing."""
+    bare = ARTICLE.sub("", typed.strip())
+    if bare == typed.strip():
+        return ""
+    return meant(bare, SIGNALS) or f"it may be {', '.join(SIGNALS)}."
 
 
 def begins_with(recipe: Recipe, channel: Channel) -> bool:
