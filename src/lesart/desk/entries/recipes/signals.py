@@ -131,7 +131,7 @@ def _divided(said: Said) -> Sketch:
 
 VOLTAGE = Recipe(
     "voltage over a divider",
-    "a voltage that two resistors bring down to a converter",
+    "a voltage brought down to a converter by two resistors",
     "a voltage over a divider 30 kΩ 10 kΩ",
     (
         BITS,
@@ -144,7 +144,7 @@ VOLTAGE = Recipe(
 
 PLAIN_VOLTAGE = Recipe(
     "voltage on a converter",
-    "a voltage that a converter reads as it is",
+    "a voltage straight on a converter",
     "a voltage on a converter of 12 bits",
     (BITS, REFERENCE),
     lambda said: Sketch((_converter(said),)),
@@ -160,7 +160,7 @@ SLOPE = Parameter("slope", "slope", "quantity", "of the sensor", "10 mV/°C", un
 AT_ZERO = Parameter("zero", "voltage at 0 °C", "quantity", "of the sensor", "500 mV", unit="mV")
 SENSOR = Recipe(
     "thermometer in volts",
-    "a sensor with so many millivolts to a degree, on a converter",
+    "a sensor that gives so many millivolts per degree, on a converter",
     "a thermometer in volts 10 mV/°C, zero = 500 mV",
     (BITS, REFERENCE, Ask("slope", SLOPE, (("laws", 1, "slope"),)), Ask("zero", AT_ZERO, (("laws", 1, "input"),))),
     _straight,
@@ -221,7 +221,7 @@ def _wheel(said: Said) -> Sketch:
 
 WHEEL = Recipe(
     "wheel's pulses",
-    "pulses counted in a gate, as turns a minute",
+    "pulses counted over a gate time, as turns per minute",
     "a wheel's pulses, marks = 20",
     (
         _of_law("gate rate", "gate", "1 s", ("laws", 0, "gate")),
@@ -233,7 +233,7 @@ WHEEL = Recipe(
 
 TURNS = Recipe(
     "time between pulses",
-    "as turns a minute",
+    "a time for each pulse, as turns per minute",
     "a time between pulses, marks = 2",
     (
         _of_law("interval rate", "marks", "1", ("laws", 0, "marks")),
@@ -246,7 +246,7 @@ TURNS = Recipe(
 
 ECHO = Recipe(
     "time of an echo",
-    "as a distance through air, there and back",
+    "a ranger's answer, as a distance through air",
     "a time of an echo in air of 20 °C",
     (_of_law("echo", "air", "20 °C", ("laws", 0, "air")),),
     lambda said: Sketch(({"kind": "echo", "air": said["air"]},), raw_unit="µs", jumps=True),
@@ -262,7 +262,7 @@ def _already(said: Said) -> Sketch:
 
 
 ALREADY = Recipe(
-    "already in", "a reading that somebody worked out before", "already in °C", (UNIT,), _already, "already in °C"
+    "already in", "a reading that is finished already", "already in °C", (UNIT,), _already, "already in °C"
 )
 
 STEP = Parameter("step", "step", "any quantity", "that one count means", "0.1 °C")
@@ -281,7 +281,7 @@ def _step_of(unit: Unit) -> str:
 
 COUNTS = Recipe(
     "count of",
-    "whole numbers of so much each, as registers and digital sensors give them",
+    "whole numbers worth so much each, as registers and digital sensors give",
     "a count of 0.1 °C",
     (Ask("step", STEP, (("laws", 0, "slope"),)),),
     _counts,
