@@ -19,7 +19,7 @@ from lesart.project.model import Project
 from tests.warm import open_warm
 
 # The machine that runs the tests may be slow; how long an example takes is not what they are about.
-settings.register_profile("lesart", deadline=None, max_examples=60, derandomize=True)
+settings.register_profile("lesart", deadline=None, max_examples=40, derandomize=True)
 # Other examples each time, and many: python -m pytest --hypothesis-profile=deep tests/core
 settings.register_profile("deep", deadline=None, max_examples=1000)
 settings.load_profile("lesart")

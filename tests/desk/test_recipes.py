@@ -7,11 +7,15 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
+from lesart.core.errors import RequestError
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.recipes.displays import displays
+from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.opening import open_desk
 from lesart.project.new import make_project
@@ -202,7 +206,7 @@ def test_a_sentence_is_understood(line: str) -> None:
     """Values in any order, by their units or their words."""
     from lesart.core.quantity import parse_quantity
     from lesart.core.units import parse_unit
-    from lesart.desk.entries.recipes.phrase import recipe_in, said_in
+    from lesart.desk.entries.recipes.phrase import recipe_in
 
     found = recipe_in(line, SIGNALS)
     assert found is not None
@@ -218,6 +222,72 @@ def test_a_sentence_is_understood(line: str) -> None:
         number, _, off = str(said[word]).partition("±")
         assert parse_quantity(number, unit).to(unit) == parse_quantity(wanted.partition("±")[0], unit).to(unit)
         assert off.strip() == wanted.partition("±")[2].strip()
+
+
+WORDS = st.sampled_from(
+    [
+        *(
+            "a",
+            "on",
+            "of",
+            "at",
+            "and",
+            "with",
+            "over",
+            "=",
+            ",",
+            "±",
+            "10-bit",
+            "12 bits",
+            "bits",
+            "10k",
+            "4k7",
+            "5 V",
+        ),
+        *(
+            "3950 K",
+            "beta",
+            "fixed",
+            "reference",
+            "1 %",
+            "-1",
+            "°C",
+            "kg",
+            "5",
+            "1e99 V",
+            "0 V",
+            "converter",
+            "\u0000",
+            "]",
+        ),
+        *(
+            "10 bits 10 bits",
+            "9999999999999999999 bits",
+            "marks = 20",
+            "low = 0 bar",
+            "high = 10 bar",
+            "per = 1/s",
+            "zero",
+        ),
+    ]
+)
+
+
+@given(st.sampled_from(sorted(SIGNALS)), st.lists(WORDS, max_size=7))
+def test_any_words_behind_a_name(name: str, words: list[str]) -> None:
+    """They are taken, or a sentence says why not; what is taken can be sketched or is refused in a sentence."""
+    recipe = SIGNALS[name]
+    try:
+        said = said_in(recipe, " ".join(words))
+    except RequestError as error:
+        assert str(error).strip()
+        return
+    for word, value in said.items():
+        next(ask for ask in recipe.asks if ask.word == word).parameter.read(value)  # raises for what cannot be
+    try:
+        recipe.sketch({**{ask.word: ask.usual for ask in recipe.asks}, **said})
+    except RequestError as error:
+        assert str(error).strip()
 
 
 WRONG = {
