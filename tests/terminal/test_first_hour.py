@@ -1,5 +1,7 @@
 """What a stranger does in the first hour, in a real terminal, with every key counted: the shell's line, letters, arrows.
 
+In a window of 80 by 24, where least is in sight; the first goal in a large one too.
+
 The counts are held: whoever makes one of these ways longer finds out here.
 """
 
@@ -18,7 +20,7 @@ from tools.terminal import Terminal
 
 from lesart.study.walk import STOPS
 
-MOST = {"a": 12, "b": 70, "c": 70, "d": 30, "e": 90, "f": 36, "g": 20, "h": 250}
+MOST = {"a": 12, "b": 70, "c": 72, "d": 30, "e": 90, "f": 36, "g": 20, "h": 250}
 """Keys that each goal takes at most: what it took when this was written, and a few more."""
 LESART = Path(sys.executable).with_name("lesart")
 SIZES = ((160, 47), (80, 24))
@@ -75,7 +77,7 @@ def folder(tmp_path: Path) -> Iterator[Path]:
     return tmp_path
 
 
-def thermometer(folder: Path, size: tuple[int, int] = SIZES[0]) -> Person:
+def thermometer(folder: Path, size: tuple[int, int] = SIZES[1]) -> Person:
     """A new project, and what it is in a line: the reading stands on the glass."""
     person = Person(folder, "lesart new probe.csv --open", size)
     person.sees("516 ct")
@@ -158,7 +160,7 @@ def test_c_segments_pixels_and_a_refit(folder: Path) -> None:
         person.keys("7")
         person.adds("four scanned digits", "added: digits")
         person.adds("128x64 pixels on two wires oled", "added: oled")
-        person.keys("g")
+        person.keys("g", "g", "7")  # the panels stand on a page of their own here
         person.adds("refit oled", "refitted")
         project = person.saves()
         assert {face["panel"] for face in project["faces"].values()} == {"glass", "digits", "oled"}  # type: ignore[attr-defined]
@@ -177,7 +179,7 @@ def test_d_three_references(folder: Path) -> None:
 
 def test_e_a_hookup_that_is_right_and_one_that_is_not(folder: Path) -> None:
     """Sensor, resistor and display on a board, one wire moved to a wrong pin, and mended."""
-    with Person(folder, "lesart new probe.csv --open") as person:
+    with Person(folder, "lesart new probe.csv --open", SIZES[1]) as person:
         person.sees("516 ct")
         person.adds("a thermistor half", "values are assumed")
         person.keys("7")
@@ -190,8 +192,10 @@ def test_e_a_hookup_that_is_right_and_one_that_is_not(folder: Path) -> None:
         person.keys("Tab", "Down", "Down", "Enter")
         person.types("p3")
         person.keys("Enter")
+        person.sees("7 connections · † 1")
+        person.keys("n")
         person.sees("does not work with")
-        person.keys("n", "m")
+        person.keys("m")
         person.sees("mended")
         person.within("e")
 
@@ -207,8 +211,10 @@ def test_f_scanned_digits_in_a_project_of_ones_own(folder: Path) -> None:
         person.keys("Tab", "Enter")
         person.types("8 ms")
         person.keys("Enter")
-        person.sees("flicker")
-        person.keys("n", "m")
+        person.sees("30.9 Hz")
+        person.keys("n")
+        person.sees("flicker; 50 Hz")
+        person.keys("m")
         person.sees("mended")
         person.sees(lambda screen: "flicker; 50 Hz" not in screen)
         person.within("f", start)
