@@ -70,7 +70,10 @@ class TypedLine(Input, can_focus=True):
         """Kept while it is held. Where something is offered down and then up choose; elsewhere up and down go through
         what was entered here before."""
         offered = self.offers.display
-        if self._held is not None:
+        if not self.busy:
+            # It was on its way here while the line closed, and is meant for whatever has the keys now.
+            self.app.post_message(Key(event.key, event.character))
+        elif self._held is not None:
             self._held.append(event)
         elif offered and (event.key == "down" or (event.key == "up" and self.offers.is_chosen)):
             self.offers.move(1 if event.key == "down" else -1)
