@@ -151,6 +151,11 @@ async def test_a_word_finds_keys_values_and_notes(yard: Path) -> None:
         await driven.until(lambda: offered(driven).option_count == 1)
         await driven.press("down", "enter")
         await driven.until(lambda: driven.app._picture.workspace.step is None)
+        await driven.press("slash", *"858 of", "enter")
+        assert any(row.chosen and "858 of" in row.text for row in driven.app._picture.notes)
+        before = driven.app._picture
+        await driven.press("slash", "space", "enter")
+        assert driven.app._picture.workspace.step is before.workspace.step
         await driven.press("slash", *"zebra", "enter")
         assert line(driven) == "zebra"
         assert 'Nothing here has "zebra" in it.' in driven.text("message")

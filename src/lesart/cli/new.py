@@ -70,7 +70,7 @@ def _said(made: Made, what: str) -> tuple[Note, ...]:
         desk.open_step(Step.LAW)
         desk.add(what)
         if desk.state.message_is_fault:
-            raise RequestError(f"{made.folder} is made, but what it is is not said there: {desk.state.message}")
+            raise RequestError(f"{made.folder} is made, without --is: {desk.state.message}")
         desk.save()
         return tuple(inspect_assumed(desk.state.project))
     finally:

@@ -17,7 +17,7 @@ from lesart.core.step import Step
 from lesart.desk.entries import edits
 from lesart.desk.entries.adding import Here, added, moved, removed, tared
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.offers import Place, offers_at
+from lesart.desk.entries.offers import offers_at
 from lesart.desk.entries.typed_values import not_too_long
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
@@ -170,7 +170,7 @@ class Desk(Navigation):
 
     def offer(self) -> None:
         """See what can be added in the open step."""
-        self.state = replace(self.state, offers=offers_at(Place(self.state, self.bench, self.folder)))
+        self.state = replace(self.state, offers=offers_at(Here(self.editor, self.state, self.bench, self.folder)))
 
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""

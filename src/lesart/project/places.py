@@ -9,7 +9,7 @@ from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.notes import Key
-from lesart.project.text import dotted, header_path
+from lesart.project.text import dotted, header_of, header_path
 
 _INDEX = re.compile(r"\[(\d+)\]")
 
@@ -46,29 +46,12 @@ def line_of(text: str, key: Key) -> int:
     """The line on which a value stands, or the table that it belongs into; 0 where neither is written as one."""
     lines = text.splitlines()
     for end in range(len(key), 0, -1):
-        table = header_line(lines, key[:end])
-        if table:
-            return _line_in(lines, table, key[end:]) or table
+        header = header_of(lines, key[:end])
+        if header is not None:
+            return _line_in(lines, header + 1, key[end:]) or header + 1
         if end == len(key) and (below := _first_below(lines, key)):
             return below
     return _line_in(lines, 0, key)
-
-
-def header_line(lines: list[str], table: Key) -> int:
-    """The line of a table's header, of the n-th entry of a list where the key ends in n; 0 without one."""
-    names = [str(part) for part in table if not isinstance(part, int)]
-    wanted = [part for part in table if isinstance(part, int)]
-    found, counts = 0, 0
-    for number, line in enumerate(lines, 1):
-        if not line.lstrip().startswith("[") or header_path(line) != names:
-            continue
-        is_entry = line.lstrip().startswith("[[")
-        if is_entry is not bool(wanted) or (is_entry and not isinstance(table[-1], int)):
-            continue
-        if counts == (wanted[-1] if wanted else 0):
-            return number
-        counts += 1
-    return found
 
 
 def _first_below(lines: list[str], table: Key) -> int:

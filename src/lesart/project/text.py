@@ -140,7 +140,7 @@ def replaced_value(text: str, key: Key, value: Written) -> str | None:
     if '"""' in text or "'''" in text or not isinstance(key[-1], str):
         return None
     lines = re.split(r"(?<=\n)", text)  # a line of TOML ends nowhere else
-    start = _header_of(lines, key[:-1])
+    start = header_of(lines, key[:-1])
     if start is None:
         return None
     pattern = re.compile(
@@ -156,7 +156,7 @@ def replaced_value(text: str, key: Key, value: Written) -> str | None:
     return None
 
 
-def _header_of(lines: Sequence[str], table: Key) -> int | None:
+def header_of(lines: Sequence[str], table: Key) -> int | None:
     """The line of the header of a table, or of an entry of a list of tables; None for tables written in line."""
     *path, last = table if table else ("",)
     index = last if isinstance(last, int) else None

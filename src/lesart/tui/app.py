@@ -23,6 +23,7 @@ from lesart.tui.sizes import Size
 from lesart.tui.theme import DARK, LIGHT
 from lesart.tui.walking import WalkingApp
 from lesart.tui.widgets.lines import Lines
+from lesart.tui.widgets.offers import narrowed
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -282,12 +283,13 @@ class LesartApp(WalkingApp):
 
         def taken(typed: str) -> None:
             self.draw()
-            key = keys.get(typed.strip())
-            if key is not None:
-                key.does(self)
+            # A word or two are enough: the first of the list is meant.
+            found = next((each.text for each in narrowed(offers, typed)), typed.strip()) if typed.strip() else ""
+            if found in keys:
+                keys[found].does(self)
                 return
             self._answered(
-                lambda desk: deeds.find(desk, typed),
+                lambda desk: deeds.find(desk, found) if found else None,
                 lambda why: self._sheet.ask(self._scene.palette, "find: ", typed, taken, why, offers),
             )
 

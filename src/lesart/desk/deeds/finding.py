@@ -36,21 +36,11 @@ def search(desk: Desk) -> None:
     desk.state = replace(desk.state, offers={"": offers})
 
 
-def find(desk: Desk, typed: str) -> None:
-    """Go to what is called so; to the first that has the words in it where nothing is."""
-    words = typed.strip().casefold()
-    if not words:
-        return
-    there = list(findable(desk))
-    ways: tuple[Callable[[Found], bool], ...] = (
-        lambda each: each.text.casefold() == words,
-        lambda each: each.text.casefold().startswith(words),
-        lambda each: words in each.text.casefold(),
-        lambda each: words in each.says.casefold(),
-    )
-    found = next((each for way in ways for each in there if way(each)), None)
+def find(desk: Desk, text: str) -> None:
+    """Go to what is called so."""
+    found = next((each for each in findable(desk) if each.text == text), None)
     if found is None:
-        desk.say(f'Nothing here has "{typed.strip()}" in it.', fault=True)
+        desk.say(f'Nothing here has "{text}" in it.', fault=True)
         return
     found.go(desk)
     desk.say(f"{found.text}: {found.says}" if found.says else found.text)

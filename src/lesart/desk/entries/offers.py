@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
-from pathlib import Path
 
 from lesart.core import calm
 from lesart.core.errors import LesartError
@@ -15,6 +13,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.step import Step
 from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
+from lesart.desk.entries.adding import Here
 from lesart.desk.entries.chain import FILTERS_OF, LAWS_OF, end_of_laws, fitting_kinds
 from lesart.desk.entries.glass import face_in_front
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
@@ -26,7 +25,6 @@ from lesart.desk.entries.recipes.recipe import Recipe
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of
-from lesart.study.bench import Bench
 from lesart.study.project_loop import loop_of
 from lesart.study.views import Offer, Offers
 
@@ -46,19 +44,16 @@ SAYS = {
 OF_A_CHANNEL = ("field", "bar", "alarm", "trend", "dial", "spectrum")
 
 
-@dataclass(frozen=True)
-class Place:
-    """Where something is to be added: what is looked at, what captures say, and the project's folder."""
-
-    state: State
-    bench: Bench
-    folder: Path
-
-
-def offers_at(place: Place) -> Offers:
+def offers_at(here: Here) -> Offers:
     """In the step and leaf that are open."""
-    found = OFFERS.get(place.state.step)
-    return found(place) if found is not None else {}
+    found = OFFERS.get(here.state.step)
+    return found(here) if found is not None else {}
+
+
+def _takes(parameters: tuple[Parameter, ...]) -> str:
+    """What may be said behind a name, with what is usual: ``; capacity, sensitivity, zero 0 mV/V``."""
+    asked = [f"{each.title} {'' if each.default is None else each.default}".strip() for each in parameters]
+    return f"; {', '.join(asked)}" if asked else ""
 
 
 def _told(parameters: tuple[Parameter, ...]) -> str:
@@ -67,11 +62,11 @@ def _told(parameters: tuple[Parameter, ...]) -> str:
     return f"; then {', '.join(each.title for each in asked)}" if asked else ""
 
 
-def _of_law(place: Place) -> Offers:
+def _of_law(here: Here) -> Offers:
     """Those that take the unit there is; the others have nothing to begin with here."""
-    state = place.state
+    state = here.state
     fits, missing = fitting_kinds(state.chosen, state.project.hookup.parts)
-    found = [Offer(kind.name, kind.title) for kind in fits]
+    found = [Offer(kind.name, kind.title + _takes(kind.parameters)) for kind in fits]
     found += [Offer(kind.name, f"{kind.title}; the hook-up has no part for it yet", False) for kind in missing]
     unit = end_of_laws(state.chosen)
     others = [each for each in state.project.channels.values() if each.laws and each.name != state.channel]
@@ -84,12 +79,12 @@ def _of_law(place: Place) -> Offers:
     return {"": (*found, *signals) if state.chosen.laws else (*signals, *found)}
 
 
-def _of_raw(place: Place) -> Offers:
+def _of_raw(here: Here) -> Offers:
     """What the channel is, where nobody said it; columns that nothing reads; files and lines."""
-    state = place.state
+    state = here.state
     source = state.project.sources[state.chosen.source]
     try:
-        columns = columns_of(place.bench.capture(source), source, state.project)
+        columns = columns_of(here.bench.capture(source), source, state.project)
     except LesartError:
         columns = ()
     left = [column for column, reader in columns if not reader]
@@ -100,26 +95,26 @@ def _of_raw(place: Place) -> Offers:
     return {
         "": (*found, *signals) if state.chosen.laws else (*signals, *found),
         "=": tuple(Offer(column, "a column of this capture") for column in left),
-        **lines_and_files(state, place.folder),
+        **lines_and_files(state, here.folder),
     }
 
 
-def _of_pace(place: Place) -> Offers:
-    state = place.state
+def _of_pace(here: Here) -> Offers:
+    state = here.state
     if state.leaf_of(Step.PACE) == "trace":
-        return {"": tuple(Offer(name, "a trace of edges") for name in files_in(place.folder, (".vcd",)))}
-    buses = dict.fromkeys(task.bus for task in loop_of(state.project, place.bench).tasks if task.bus)
+        return {"": tuple(Offer(name, "a trace of edges") for name in files_in(here.folder, (".vcd",)))}
+    buses = dict.fromkeys(task.bus for task in loop_of(state.project, here.bench).tasks if task.bus)
     return {"": tuple(tasks(state, buses))}
 
 
-def _of_calm(place: Place) -> Offers:
-    state = place.state
+def _of_calm(here: Here) -> Offers:
+    state = here.state
     unit = state.chosen.unit
     middle = (state.chosen.lowest + state.chosen.highest) / 2
     usual = ("median", "mean", "exponential", "low-pass")
     kinds = [*(calm.KINDS[name] for name in usual if name in calm.KINDS)]
     kinds += [kind for name, kind in calm.KINDS.items() if name not in usual]
-    found = [Offer(kind.name, kind.title) for kind in kinds]
+    found = [Offer(kind.name, kind.title + _takes(kind.parameters)) for kind in kinds]
     found.append(Offer(f"alarm above {middle:g} {unit}".removesuffix(" 1"), "an alarm; or below"))
     others = (each for each in state.project.channels.values() if each.filters and each.name != state.channel)
     found += [Offer(f"{FILTERS_OF}{each.name}", each.says, each.unit.same_dimension(unit)) for each in others]
@@ -127,16 +122,16 @@ def _of_calm(place: Place) -> Offers:
     return {"": tuple(found)}
 
 
-def _of_true(place: Place) -> Offers:
-    state = place.state
+def _of_true(here: Here) -> Offers:
+    state = here.state
     unit = state.chosen.unit
     middle = (state.chosen.lowest + state.chosen.highest) / 2
     value = f"{middle:.3g} {unit}".removesuffix(" 1")
     return {"": (Offer(value, "what is really there at the cursor; ± how far that may be off"),)}
 
 
-def _of_wire(place: Place) -> Offers:
-    state = place.state
+def _of_wire(here: Here) -> Offers:
+    state = here.state
     hookup = state.project.hookup
     if state.leaf_of(Step.WIRE) == "sums":
         return {"=": tuple(_sums())}
@@ -170,8 +165,8 @@ def _is_open(hookup: Hookup, end: End) -> bool:
     return is_free(hookup, end) and not hookup.pin(end).optional
 
 
-def _of_glass(place: Place) -> Offers:
-    state = place.state
+def _of_glass(here: Here) -> Offers:
+    state = here.state
     panels = state.project.panels
     leaf = state.leaf_of(Step.GLASS)
     if leaf == "panels there are" or not panels:
@@ -205,7 +200,7 @@ def _refits(state: State, front: str) -> list[str]:
 
 def _displays() -> tuple[Offer, ...]:
     """Said with how it is driven, with all that follows; or the panel alone."""
-    whole = [Offer(name, f"with {says}, its part, and the channel on it") for name, says in displays().items()]
+    whole = [Offer(name, f"{says}; with the channel on it") for name, says in displays().items()]
     return (*whole, *(Offer(name, "an empty panel; a name may follow") for name in CATALOGUE))
 
 
@@ -224,7 +219,7 @@ def _of_recipe(recipe: Recipe) -> str:
     return f"{recipe.says}; {usual}"
 
 
-OFFERS: Mapping[Step | None, Callable[[Place], Offers]] = {
+OFFERS: Mapping[Step | None, Callable[[Here], Offers]] = {
     Step.WIRE: _of_wire,
     Step.RAW: _of_raw,
     Step.LAW: _of_law,

@@ -72,7 +72,7 @@ def displays() -> dict[str, str]:
     """Every display that can be said, with what it is; the usual ones first."""
     usual = ("16×2 characters on two wires", "four scanned digits", "128×64 pixels on two wires")
     found = {
-        _called(kind, how): driven.says
+        _called(kind, how): f"{driven.says}, and its part" if _has_part(kind, driven) else driven.says
         for kind, table in CATALOGUE.items()
         for how, driven in HOW[str(table["kind"])].items()
         if _can_be(table, driven)
