@@ -24,6 +24,7 @@ NEEDED = {"Xvfb": "xvfb", "xterm": "xterm", "tmux": "tmux", "import": "imagemagi
 LETTER = {160: "10", 120: "12", 80: "20"}
 """Size of a letter, in points, with which a window of so many columns is 1280 pixels wide."""
 SETTLED_S = 0.8
+MOST_TRIES = 20
 ROOT = Path(__file__).resolve().parent.parent
 
 
@@ -115,8 +116,22 @@ def _take(view: View, path: Path) -> None:
             terminal.until(view.seen)
             time.sleep(SETTLED_S)
             environment = {**os.environ, "DISPLAY": display}
-            subprocess.run(["import", "-window", "root", path], check=True, env=environment)
+            for _ in range(MOST_TRIES):
+                subprocess.run(["import", "-window", "root", path], check=True, env=environment)
+                if not _is_empty(path):
+                    break
+                time.sleep(SETTLED_S)  # the terminal holds the view already, its window does not show it yet
+            else:
+                raise RuntimeError(f"{view.name}: the window stays empty")
     _smaller(path)
+
+
+def _is_empty(path: Path) -> bool:
+    """Is it all of one colour?"""
+    from PIL import Image
+
+    with Image.open(path) as picture:
+        return picture.convert("RGB").getcolors(1) is not None
 
 
 def _smaller(path: Path) -> None:
