@@ -9,6 +9,7 @@ import signal
 import threading
 
 import pytest
+from rich.color import ColorSystem
 from rich.segment import Segment
 from rich.style import Style
 from textual.app import App
@@ -17,17 +18,22 @@ from textual.command import CommandPalette
 from textual.drivers._writer_thread import WriterThread
 from textual.filter import DimFilter, Monochrome
 
+from lesart.core.glass.panels.character_panel import LIGHTS as CHARACTER_LIGHTS
+from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.tui.app import LesartApp
 from lesart.tui.framework import (
     CommandSheet,
     KeysInTurn,
     Screen,
     Uncoloured,
+    for_few_colours,
     is_hung_up,
     read_no_color,
+    told_apart,
     without_colours,
 )
 from lesart.tui.linked import LinkedApp
+from lesart.tui.theme import DARK, LIGHT, Palette
 
 
 def test_greys_for_pieces_with_and_without_a_style() -> None:
@@ -45,6 +51,34 @@ def test_greys_for_pieces_with_and_without_a_style() -> None:
 def test_only_that_filter_is_exchanged() -> None:
     others = DimFilter()
     assert [type(each) for each in without_colours([others, Monochrome()])] == [DimFilter, Uncoloured]
+
+
+@pytest.mark.parametrize("palette", [DARK, LIGHT], ids=["dark", "light"])
+def test_letters_are_seen_in_sixteen_colours(palette: Palette) -> None:
+    """Two colours far apart never become the same one: on every ground of the theme and of every panel."""
+    panels = [(each[0], each[1]) for each in (*CHARACTER_LIGHTS.values(), *PIXEL_LIGHTS.values())]
+    tones = [(palette.ink, tone) for tone in (palette.text, palette.rubric, palette.lapis, palette.ochre)]
+    for ground, letters in (*panels, *tones):
+        for weight in ("", "bold "):
+            style = told_apart(Style.parse(f"{weight}{letters} on {ground}"))
+            assert style.color is not None
+            assert style.bgcolor is not None
+            number, behind = (each.downgrade(ColorSystem.STANDARD).number for each in (style.color, style.bgcolor))
+            assert number is not None
+            # Many terminals take the brighter one for bold letters.
+            assert behind not in (number, number + 8 if style.bold and number < 8 else number)
+
+
+def test_what_is_dark_on_a_panel_stays_dark() -> None:
+    """It is there, and nearly the ground; a piece without colours, or with one, is as it was."""
+    for words in ("#7d9330 on #8aa33a", "bold", "red", "#e8dfcc on #14120f"):
+        assert told_apart(Style.parse(words)) == Style.parse(words)
+
+
+def test_only_sixteen_colours_are_few() -> None:
+    """With more of them nothing is changed."""
+    assert for_few_colours([], "truecolor") == for_few_colours([], "256") == for_few_colours([], None) == []
+    assert len(for_few_colours([], "standard")) == 1
 
 
 @pytest.mark.parametrize(("value", "left"), [("", False), ("1", True), (None, False)])

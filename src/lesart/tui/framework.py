@@ -13,10 +13,12 @@ import signal
 import sys
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
-from functools import partial
+from functools import lru_cache, partial
 from typing import Any
 
+from rich.color import ColorSystem
 from rich.segment import Segment
+from rich.style import Style
 from textual.app import App
 from textual.await_complete import AwaitComplete
 from textual.color import Color
@@ -25,6 +27,12 @@ from textual.filter import LineFilter, Monochrome
 
 ENDING = (signal.SIGTERM, signal.SIGHUP)
 """Somebody wants the program to end, or the terminal is gone."""
+
+
+BRIGHT = 8
+"""From a colour to the brighter one, of sixteen."""
+APART = 0.2
+"""Brightness, of 1, from which two colours are meant to be told apart; what is dark on a panel is nearly its ground."""
 
 
 class TerminalGone(Exception):
@@ -42,6 +50,38 @@ class Uncoloured(Monochrome):
         return [
             each if each.style is None else super(Uncoloured, self).apply([each], background)[0] for each in segments
         ]
+
+
+@lru_cache(maxsize=512)
+def told_apart(style: Style) -> Style:
+    """A style in which letters are seen in sixteen colours, too: two that differ can both become the same grey, and
+    many terminals take the brighter one of a colour for bold letters, so that bold black on grey is grey on grey."""
+    letters, ground = style.color, style.bgcolor
+    if letters is None or ground is None or letters.is_default or ground.is_default:
+        return style
+    meant = [Color.from_rich_color(each).brightness for each in (letters, ground)]
+    number, behind = (each.downgrade(ColorSystem.STANDARD).number for each in (letters, ground))
+    if number is None or behind is None or abs(meant[0] - meant[1]) < APART:
+        return style
+    if number != behind:
+        return style + Style(bold=False) if style.bold and number + BRIGHT == behind else style
+    return style + Style(color="black" if meant[0] < meant[1] else "bright_white", bold=False)
+
+
+class FewColours(LineFilter):
+    """For a terminal of sixteen colours."""
+
+    def apply(self, segments: list[Segment], background: Color) -> list[Segment]:
+        """Each piece with letters that can be seen."""
+        return [
+            each if each.style is None else Segment(each.text, told_apart(each.style), each.control)
+            for each in segments
+        ]
+
+
+def for_few_colours(filters: Sequence[LineFilter], colours: str | None) -> list[LineFilter]:
+    """The filters, with that one for a terminal that has sixteen colours."""
+    return [*filters, *([FewColours()] if colours == "standard" else [])]
 
 
 def without_colours(filters: Sequence[LineFilter]) -> list[LineFilter]:

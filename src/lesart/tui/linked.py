@@ -17,7 +17,7 @@ from textual.message import Message
 
 from lesart.study.views import Picture
 from lesart.tui import deeds
-from lesart.tui.framework import KeysInTurn, end_on_signals, is_hung_up, without_colours
+from lesart.tui.framework import KeysInTurn, end_on_signals, for_few_colours, is_hung_up, without_colours
 from lesart.tui.sheet import BLANK, Recent, Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
@@ -102,8 +102,8 @@ class LinkedApp(KeysInTurn):
             self._worker.stop()
 
     def get_line_filters(self) -> Sequence[LineFilter]:
-        """Those of the framework, with one that works where no colours are wanted."""
-        return without_colours(super().get_line_filters())
+        """Those of the framework, with one that works where no colours are wanted, and one for sixteen of them."""
+        return for_few_colours(without_colours(super().get_line_filters()), self.console.color_system)
 
     def on_ready(self) -> None:
         """The desk only now, and a breath later: its imports would hold up the first picture."""
