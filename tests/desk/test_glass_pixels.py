@@ -164,7 +164,7 @@ def test_a_picture_and_a_font_of_ones_own(hut: Desk, yard: Path) -> None:
 
 
 def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
-    """Its rows have a light of their own; from behind it is mirrored; a part is shown pixel by pixel."""
+    """Its rows have a light of their own; from behind it is mirrored; a close look is at its item."""
     added(hut, "label L")
     hut.turn(look_from_behind)
     assert "No panel here is see-through" in hut.state.message
@@ -183,9 +183,9 @@ def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
     hut.turn(look_closely)
     large = picture_of(hut).workspace.glass
     assert large is not None
-    assert isinstance(large.frame, PixelFrame)
-    assert (large.frame.width, large.frame.height) == (84, 32)
-    assert large.frame.lit(0, 0)
+    assert large.close
+    assert large.focus is not None
+    assert large.focus[:2] == (0, 0)
     hut.edit(("panels", "hut", "light"), "grey")
     hut.edit(("panels", "hut", "backlight"), "30 %")
     hut.edit(("panels", "hut", "low_lights"), "yes")

@@ -18,11 +18,13 @@ from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
+from lesart.study.digit_grid import name_at, pitch_of
 from lesart.study.drawing import draw_subject
 from lesart.study.glass import glass_of
 from lesart.study.views import Chart, Glass, Series
-from lesart.tui.widgets.digit import name_at, pitch_of
-from lesart.tui.widgets.frame import frame_lines
+from lesart.tui.panels.drawn import drawn as drawn_panel
+from lesart.tui.panels.room import Means, Room, Way
+from tests.lit import Dots, half_colours, in_halves, in_little, in_quarters
 
 STAND = SegmentPanel("stand", 4, True, "red", None)
 DOOR = CharacterPanel("door", 16, 2, "green light")
@@ -35,19 +37,16 @@ MIDDLES = {"a": (2, 0), "b": (4, 2), "c": (4, 8), "d": (2, 10), "e": (0, 8), "f"
 
 def pixels(glass: Glass, width: int) -> list[list[str]]:
     """The terminal's half blocks as rows of colours."""
-    rows = []
-    for line in frame_lines(glass, width):
-        upper: list[str] = []
-        lower: list[str] = []
-        for text, style in line:
-            assert style.color is not None
-            assert style.bgcolor is not None
-            for sign in text:
-                below = style.bgcolor.name
-                upper.append(style.color.name if sign == "▀" else below)
-                lower.append(below)
-        rows += [upper, lower]
-    return rows
+    return half_colours(drawn_panel(glass, Room(width, 200), Means(Way.HALVES)).lines)
+
+
+def lit_in_all_blocks(glass: Glass) -> Dots:
+    """What is lit in half blocks; in quarters and in little it is the same."""
+    room = Room(400, 200)
+    halves = in_halves(drawn_panel(glass, room, Means(Way.HALVES)).lines, glass)
+    assert in_quarters(drawn_panel(glass, room, Means(Way.QUARTERS)).lines, glass) == halves
+    assert in_little(drawn_panel(glass, room, Means(Way.LITTLE)).lines) == halves
+    return halves
 
 
 def svg_of(subject: Glass | Chart, folder: Path) -> str:
@@ -103,23 +102,11 @@ def test_many_segments_on_paper_and_in_the_terminal(alphabet: str, tmp_path: Pat
         assert in_terminal == wanted
 
 
-def test_a_panel_too_wide_is_drawn_in_dots() -> None:
-    """Sixteen digits in 78 columns: eight pixels a sign, the same ones lit."""
+def test_sixteen_digits_look_the_same_in_all_blocks() -> None:
+    """Half blocks, quarter blocks, in little: the same dots are lit."""
     panel = replace(STAND, digits=16)
     masks = tuple(panel.code(Cell(letter)) or 0 for letter in "0123456789AbCdEF")
-    glass = glass_of(panel, SegmentFrame(masks))
-    wide, narrow = pixels(glass, 400), ["".join(text for text, _ in line) for line in frame_lines(glass, 78)]
-    assert all(len(line) <= 78 for line in narrow)
-    dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
-    raised = {
-        (2 * column + x, 4 * row + y)
-        for row, line in enumerate(narrow)
-        for column, sign in enumerate(line)
-        for y in range(4)
-        for x in range(2)
-        if ord(sign) - 0x2800 & dots[y][x]
-    }
-    assert raised == {(x, y) for y, row in enumerate(wide) for x, colour in enumerate(row) if colour == glass.lit}
+    assert len(lit_in_all_blocks(glass_of(panel, SegmentFrame(masks)))) > 16 * 10
 
 
 def test_pixels_on_paper_and_in_the_terminal(tmp_path: Path) -> None:
@@ -129,23 +116,16 @@ def test_pixels_on_paper_and_in_the_terminal(tmp_path: Path) -> None:
     frame = panel.lit((rows,))
     glass = glass_of(panel, frame)
     wanted = {(x, y) for x in range(48) for y in range(16) if frame.lit(x, y)}
-    runs = re.findall(r'id="lit-(\d+)-(\d+)-(\d+)"', svg_of(glass, tmp_path))
-    assert {(int(x) + more, int(y)) for x, y, count in runs for more in range(int(count))} == wanted
-    drawn = pixels(glass, 60)
-    assert {(x, y) for x in range(48) for y in range(16) if drawn[y + 1][x + 1] == glass.lit} == wanted
-    dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
-    narrow = ["".join(text for text, _ in line) for line in frame_lines(glass, 30)]
-    raised = {
-        (2 * column + x - 2, 4 * row + y - 2)
-        for row, line in enumerate(narrow)
-        for column, sign in enumerate(line)
-        for y in range(4)
-        for x in range(2)
-        if ord(sign) - 0x2800 & dots[y][x]
-    }
-    assert raised == wanted
-    shrunk = ["".join(text for text, _ in line) for line in frame_lines(glass, 20)]
-    assert all(len(line) <= 20 for line in shrunk)
+    text = svg_of(glass, tmp_path)
+    rows = re.findall(r'id="lit-([\d-]+)"', text)
+    named = {(x, y) for row in rows for y, *places in [[*map(int, row.split("-"))]] for x in places}
+    assert named == wanted
+    # Squares with gaps on all sides, read back from the path itself: no stripes.
+    squares = re.findall(r"M ([\d.]+) ([\d.]+) \nL ([\d.]+) ([\d.]+) \nL ([\d.]+) ([\d.]+)", text)
+    sizes = {(round(float(x1) - float(x0), 2), round(float(y2) - float(y0), 2)) for x0, y0, x1, _, _, y2 in squares[2:]}
+    assert len(squares) >= len(wanted)
+    assert all(abs(width - height) <= 0.02 for width, height in sizes), sizes
+    assert {(x - 1, y - 1) for x, y in lit_in_all_blocks(glass)} == wanted
 
 
 def frame_of(texts: list[str]) -> CharacterFrame:
@@ -157,7 +137,7 @@ def frame_of(texts: list[str]) -> CharacterFrame:
 @settings(max_examples=8)
 @given(st.lists(st.text(st.characters(min_codepoint=32, max_codepoint=126), max_size=16), min_size=2, max_size=2))
 def test_characters_on_paper_and_in_the_terminal(tmp_path_factory: pytest.TempPathFactory, texts: list[str]) -> None:
-    """Every dot of any two lines, in all three drawings: half blocks, braille, SVG."""
+    """Every dot of any two lines, in all drawings: blocks, in little, SVG."""
     frame = frame_of(texts)
     glass = glass_of(DOOR, frame)
     wanted = {(x, y) for x in range(80) for y in range(16) if frame.lit(x, y)}
@@ -167,16 +147,7 @@ def test_characters_on_paper_and_in_the_terminal(tmp_path_factory: pytest.TempPa
     def cell(x: int, y: int) -> tuple[int, int]:
         return 2 + x // 5 * 6 + x % 5, 2 + y // 8 * 9 + y % 8
 
-    drawn = pixels(glass, 120)
-    assert {(x, y) for x in range(80) for y in range(16) if drawn[cell(x, y)[1]][cell(x, y)[0]] == glass.lit} == wanted
-    dots = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
-    braille = ["".join(text for text, _ in line) for line in frame_lines(glass, 60)]
-
-    def raised(x: int, y: int) -> bool:
-        across, down = cell(x, y)
-        return bool(ord(braille[down // 4][across // 2]) - 0x2800 & dots[down % 4][across % 2])
-
-    assert {(x, y) for x in range(80) for y in range(16) if raised(x, y)} == wanted
+    assert lit_in_all_blocks(glass) == {cell(x, y) for x, y in wanted}
 
 
 def test_a_chart_on_paper(tmp_path: Path) -> None:

@@ -295,9 +295,18 @@ def _rig(command: Command) -> None:
 def _draw(command: Command) -> None:
     command.add_argument("project", type=Path)
     command.add_argument("view", choices=("wire", "raw", "law", "true", "sheet", "calm", "glass", "pace"))
-    command.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="ends in .svg or .pdf")
+    command.add_argument(
+        "-o",
+        "--output",
+        type=Path,
+        required=True,
+        metavar="FILE",
+        help="ends in .svg or .pdf; of glass in .png or .gif too",
+    )
     command.add_argument("--channel", help="default: the first one")
     command.add_argument("--panel", help="for glass; default: the first one")
+    command.add_argument("--dot", type=int, default=6, metavar="N", help="pixels of a .png to a dot; default: 6")
+    command.add_argument("--for", dest="lasts", default="5 s", metavar="TIME", help="that a .gif shows; default: 5 s")
     command.add_argument(
         "--at", type=float, metavar="S", help="the cursor, in seconds; default: a fifth of the capture"
     )
@@ -323,5 +332,5 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
     "record": ("listen to a source's line and write what comes into a new capture", _record),
     "survey": ("who answers on a bus, and what it means when none or all of them do", _survey),
     "rig": ("simulated devices on pseudo-terminals and TCP, to listen to and to survey", _rig),
-    "draw": ("a chart, a panel, the hook-up sheet or a timing diagram as SVG or PDF", _draw),
+    "draw": ("a chart, a panel, the hook-up sheet or a timing diagram as SVG or PDF, a panel as PNG or GIF too", _draw),
 }

@@ -3,26 +3,38 @@
 from __future__ import annotations
 
 import argparse
+import math
 from datetime import datetime
 
 from lesart.cli.exported import write_out
 from lesart.cli.project import channel_named
+from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
 from lesart.core.step import Step
 from lesart.desk.calibration import calibration_of
+from lesart.desk.desk import Desk
 from lesart.desk.opening import look_at
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.project.points_csv import points_csv
 from lesart.study.drawable import Subject, hookup_sheet
 from lesart.study.drawing import draw_subject
+from lesart.study.true_pixels import MOST_DOT, moving_file, picture_file
+from lesart.study.views import Glass
+
+ENDINGS = (".svg", ".pdf")
+MOST_PICTURES = 600
 
 
 def run(options: argparse.Namespace) -> int:
     """Write the drawing and say where it is."""
     ending = options.output.suffix.lower()
-    if ending not in (".svg", ".pdf") and (ending, options.view) != (".csv", "sheet"):
-        raise RequestError(f"-o {options.output}: a drawing ends in .svg or .pdf.")
+    endings = {"sheet": (*ENDINGS, ".csv"), "glass": (*ENDINGS, ".png", ".gif")}.get(options.view, ENDINGS)
+    if ending not in endings:
+        *first, last = endings
+        raise RequestError(f"-o {options.output}: a drawing of {options.view} ends in {', '.join(first)} or {last}.")
+    if not 1 <= options.dot <= MOST_DOT:
+        raise RequestError(f"--dot {options.dot}: a dot has from 1 to {MOST_DOT} pixels.")
     desk = look_at(options.project)
     if options.channel is not None:
         desk.choose_channel(channel_named(desk.state.project, options.channel).name)
@@ -58,7 +70,35 @@ def run(options: argparse.Namespace) -> int:
             else f"{options.view} of {desk.state.channel}"
         )
         raise RequestError(f"there is nothing to draw for {of}.")
+    if isinstance(subject, Glass) and ending in (".png", ".gif"):
+        content = picture_file(subject, options.dot) if ending == ".png" else _moving(options, desk, subject)
+        write_out(options, content, desk.folder)
+        print(f"Drawn: {options.output}")
+        return 0
     of = {"wire": "hook-up", "pace": "timing"}.get(options.view, desk.state.channel)
     write_out(options, draw_subject(subject, ending, f"{desk.state.project.name} · {of}"), desk.folder)
     print(f"Drawn: {options.output}")
     return 0
+
+
+def _moving(options: argparse.Namespace, desk: Desk, first: Glass) -> bytes:
+    """The face from the cursor on, drawn as often as its firmware would, in an animated picture."""
+    project, from_s = desk.state.project, desk.state.cursor_s
+    faces = project.faces_on(first.name)
+    lasts_s = lasting(options.lasts)
+    every_s = 1.0 / max((face.redraw_hz for face in faces), default=1.0)
+    count = max(math.ceil(lasts_s / every_s - 1e-9), 1)
+    if count > MOST_PICTURES:
+        raise RequestError(
+            f"--for {options.lasts}: that is {count} pictures, drawn {1 / every_s:g} times a second; "
+            f"at most {MOST_PICTURES} go into one file."
+        )
+    shown: list[tuple[Glass, float]] = []
+    for place in range(count):
+        desk.put_cursor(from_s + place * every_s)
+        glass = next(each for each in context_of(desk).glasses if each.name == first.name)
+        if shown and shown[-1][0] == glass:
+            shown[-1] = (glass, shown[-1][1] + every_s)
+        else:
+            shown.append((glass, every_s))
+    return moving_file([glass for glass, _ in shown], [each for _, each in shown], options.dot)

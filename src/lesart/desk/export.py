@@ -19,12 +19,13 @@ from lesart.project.exported import TakenError, check_free, write_export
 from lesart.project.joins_csv import joins_csv
 from lesart.project.points_csv import points_csv
 from lesart.study.drawable import Subject, hookup_sheet
-from lesart.study.views import Picture
+from lesart.study.views import Glass, Picture
 
 FOLDER = "drawings"
 _ALSO: dict[Step | None, str] = {
     Step.WIRE: ", or .csv for the connections",
     Step.TRUE: ", or .csv for the points",
+    Step.GLASS: ", or .png",
 }
 
 
@@ -52,7 +53,8 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, rep
     path = Path(text.strip()).expanduser()
     path = path if path.is_absolute() else desk.folder / path
     csv = path.suffix.lower() == ".csv" and desk.state.step in (Step.WIRE, Step.TRUE)
-    if not csv and path.suffix.lower() not in (".svg", ".pdf"):
+    png = path.suffix.lower() == ".png" and isinstance(_subject(desk), Glass)
+    if not csv and not png and path.suffix.lower() not in (".svg", ".pdf"):
         also = _ALSO.get(desk.state.step, "")
         desk.say(f'"{text}" does not end in .svg or .pdf{also}; name it like {FOLDER}/view.svg.', fault=True)
         return

@@ -83,7 +83,9 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
             )
     readings = {name: steps[Step.CALM] for name, steps in at.items()}
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
-    glasses = all_glasses(state.seen, readings, state.panel, state.cursor_s, kept, behind=state.glass.from_behind)
+    glasses = all_glasses(
+        state.seen, readings, state.panel, state.cursor_s, kept, behind=state.glass.from_behind, channel=state.channel
+    )
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(

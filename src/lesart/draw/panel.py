@@ -20,7 +20,14 @@ DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
 
 
 def draw_panel(
-    frame: Frame, ground: str, lit: str, unlit: str, title: str, stripe: tuple[int, str, str] | None = None
+    frame: Frame,
+    ground: str,
+    lit: str,
+    unlit: str,
+    title: str,
+    stripe: tuple[int, str, str] | None = None,
+    *,
+    is_round: bool = False,
 ) -> Figure:
     """Millimetres of the drawing are those of an ordinary panel of its kind."""
     width, height = _size_mm(frame)
@@ -37,7 +44,7 @@ def draw_panel(
         case PixelFrame():
             if stripe is not None:
                 _rectangle(axes, 0, 0, width, 2 + stripe[0] * DOT_PITCH, stripe[1], "stripe")
-            _pixel_runs(axes, frame, lit, stripe)
+            _pixels(axes, frame, lit, stripe, is_round=is_round)
         case CharacterFrame():
             _characters(axes, frame, lit, unlit)
         case _:
@@ -147,21 +154,30 @@ def _segments(axes: Axes, frame: SegmentFrame, lit: str, unlit: str) -> None:
             axes.add_patch(Circle((left + x, top + y), BAR / 2, facecolor=colour, edgecolor="none", gid=gid))
 
 
-def _pixel_runs(axes: Axes, frame: PixelFrame, lit: str, stripe: tuple[int, str, str] | None) -> None:
-    """Lit pixels, neighbours of a row as one bar: a page of single ones would be slow to open."""
+def _pixels(
+    axes: Axes, frame: PixelFrame, lit: str, stripe: tuple[int, str, str] | None, *, is_round: bool = False
+) -> None:
+    """Each lit pixel a square, or a disc, with its gaps. A row of them is one path: a page of single patches would be
+    slow to open."""
     for y in range(frame.height):
-        x = 0
-        while x < frame.width:
-            first = x
-            while frame.lit(x, y):
-                x += 1
-            if x > first:
-                width = (x - first) * DOT_PITCH - (DOT_PITCH - DOT)
-                colour = stripe[2] if stripe is not None and y < stripe[0] else lit
-                _rectangle(
-                    axes, 2 + first * DOT_PITCH, 2 + y * DOT_PITCH, width, DOT, colour, f"lit-{first}-{y}-{x - first}"
-                )
-            x += 1
+        places = [x for x in range(frame.width) if frame.lit(x, y)]
+        if places:
+            colour = stripe[2] if stripe is not None and y < stripe[0] else lit
+            _dots(axes, places, y, colour, is_round=is_round)
+
+
+def _dots(axes: Axes, places: list[int], row: int, colour: str, *, is_round: bool) -> None:
+    from matplotlib.patches import PathPatch
+    from matplotlib.path import Path
+
+    top, half = 2 + row * DOT_PITCH, DOT / 2
+    if is_round:
+        paths = [Path.circle((2 + x * DOT_PITCH + half, top + half), half) for x in places]
+    else:
+        corners = ((0.0, 0.0), (DOT, 0.0), (DOT, DOT), (0.0, DOT), (0.0, 0.0))
+        paths = [Path([(2 + x * DOT_PITCH + dx, top + dy) for dx, dy in corners], closed=True) for x in places]
+    gid = f"lit-{row}-" + "-".join(map(str, places))
+    axes.add_patch(PathPatch(Path.make_compound_path(*paths), facecolor=colour, edgecolor="none", gid=gid))
 
 
 def _characters(axes: Axes, frame: CharacterFrame, lit: str, unlit: str) -> None:

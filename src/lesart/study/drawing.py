@@ -14,6 +14,7 @@ from lesart.draw.paper import drawing
 from lesart.draw.timing import DrawnLane, draw_timing
 from lesart.study.drawable import CalibrationSheet, Sheet, Subject
 from lesart.study.timing import MS, Timing, said_of
+from lesart.study.true_pixels import picture_file
 from lesart.study.views import Chart, Glass
 
 if TYPE_CHECKING:
@@ -22,7 +23,9 @@ if TYPE_CHECKING:
 
 
 def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
-    """SVG or PDF by the ending of a file's name."""
+    """SVG or PDF by the ending of a file's name; of a panel PNG too."""
+    if isinstance(subject, Glass) and ending.lower() == ".png":
+        return picture_file(subject)
     if isinstance(subject, Sheet):
         figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     elif isinstance(subject, Glass):
@@ -33,17 +36,18 @@ def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
             subject.unlit,
             visible(f"{subject.name}, {subject.says}"),
             subject.stripe,
+            is_round=subject.round,
         )
     elif isinstance(subject, CalibrationSheet):
         figure = _calibration(subject, title)
     elif isinstance(subject, Timing):
         figure = _timing(subject, title)
     else:
-        figure = draw_chart(_plotted(subject, f"{title} · {subject.title}"))
+        figure = draw_chart(plotted(subject, f"{title} · {subject.title}"))
     return drawing(figure, ending)
 
 
-def _plotted(chart: Chart, title: str) -> PlottedChart:
+def plotted(chart: Chart, title: str) -> PlottedChart:
     """A chart of the screen with nothing in its words that a drawing could not show."""
     return PlottedChart(
         series=[PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in chart.series],
@@ -84,7 +88,7 @@ def _timing(subject: Timing, title: str) -> Figure:
 
 def _calibration(subject: CalibrationSheet, title: str) -> Figure:
     # The line of the cursor says where somebody looked, which is no matter of a calibration.
-    chart = _plotted(replace(subject.chart, cursor=None), "")
+    chart = plotted(replace(subject.chart, cursor=None), "")
 
     def plot(axes: Axes) -> None:
         plot_chart(axes, chart)

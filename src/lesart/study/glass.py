@@ -9,6 +9,7 @@ from functools import singledispatch
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import compose, face_at
+from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.character_panel import LIGHTS, SAME, CharacterPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -18,7 +19,7 @@ from lesart.core.glass.panels.pixels import mirrored
 from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS, SegmentPanel
 from lesart.project.model import Project
 from lesart.study.colours import blend
-from lesart.study.views import Glass
+from lesart.study.views import Box, Glass
 
 Memories = Mapping[str, Memory]
 NOTHING: Memories = {}
@@ -79,18 +80,10 @@ def from_behind(glass: Glass) -> Glass:
     return replace(glass, frame=mirrored(glass.frame), says=f"{glass.says} from behind")
 
 
-def close_up(glass: Glass, x: int, y: int, width: int, height: int) -> Glass:
-    """A part of a pixel panel, so that each of its pixels can be seen, with the marks that are in it."""
-    if not isinstance(glass.frame, PixelFrame):
-        return glass
-    stripe = glass.stripe and (max(glass.stripe[0] - y, 0), *glass.stripe[1:])
-    return replace(
-        glass,
-        frame=glass.frame.part(x, y, width, height),
-        stripe=stripe,
-        marked=tuple((row - y, first - x, behind - x) for row, first, behind in glass.marked),
-        struck=tuple((left - x, top - y, right - x, foot - y) for left, top, right, foot in glass.struck),
-    )
+def focus_of(item: Item, panel: Panel) -> Box:
+    """The box of an item, in pixels or cells."""
+    width, height = size_of(item, panel)
+    return item.column, item.row, width, height
 
 
 @singledispatch
@@ -147,11 +140,12 @@ def all_glasses(
     memories: Memories = NOTHING,
     *,
     behind: bool = False,
+    channel: str = "",
 ) -> tuple[Glass, ...]:
     """Every panel as it would look at a moment, the one brought forward first.
 
     ``memories`` are what panels remember by name, where a face is written over what stood there. ``behind``: those that
-    are see-through are looked at from behind.
+    are see-through are looked at from behind. Where there is no room for all, what shows ``channel`` is looked at.
     """
     names = sorted(project.panels, key=lambda name: name != front)
     glasses = []
@@ -163,7 +157,9 @@ def all_glasses(
         face, since_s = face_at(faces, t_s)
         frame = compose(face, panel, readings, memories.get(name), since_s).frame
         alarm = any(readings[channel].alarms for channel in face.channels if channel in readings)
-        glasses.append(glass_of(panel, frame, alarm=alarm))
+        shown = next((item for item in face.items if getattr(item, "channel", None) == channel), None)
+        focus = focus_of(shown, panel) if shown is not None else None
+        glasses.append(replace(glass_of(panel, frame, alarm=alarm), focus=focus))
     return tuple(
         from_behind(glass) if behind and project.panels[glass.name].see_through else glass for glass in glasses
     )

@@ -37,6 +37,8 @@ class Span:
 
 
 Line = tuple[Span, ...]
+Box = tuple[int, int, int, int]
+"""Left, top, width, height."""
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,12 @@ class Glass:
     """The same on pixels: left, top, and behind the right and lower edge."""
     stripe: tuple[int, str, str] | None = None
     """So many rows on top have a ground and a light of their own."""
+    focus: Box | None = None
+    """Where to look first, in pixels or in cells, when there is no room for all of it."""
+    close: bool = False
+    """Is every dot to be seen, though the whole may not be?"""
+    round: bool = False
+    """Are its dots round?"""
 
 
 @dataclass(frozen=True)

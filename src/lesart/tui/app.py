@@ -135,6 +135,12 @@ class LesartApp(WalkingApp):
             return
         self._do(lambda desk: desk.next_panel())
 
+    def action_way(self) -> None:
+        """Panels in the next way that there is here."""
+        means = self._scene.means.turned()
+        self.draw(means=means)
+        self._do(lambda desk: desk.say(f"Panels are drawn as: {means.way.value}."))
+
     def action_nudge(self, direction: int) -> None:
         """The selected value."""
         self._do(lambda desk: deeds.nudge_value(desk, direction))

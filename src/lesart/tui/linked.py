@@ -13,11 +13,14 @@ from typing import TYPE_CHECKING, Any
 
 from textual.events import Resize
 from textual.filter import LineFilter
+from textual.geometry import Region
 from textual.message import Message
 
 from lesart.study.views import Picture
 from lesart.tui import deeds
-from lesart.tui.framework import KeysInTurn, end_on_signals, for_few_colours, is_hung_up, without_colours
+from lesart.tui.framework import end_on_signals, for_few_colours, is_hung_up, without_colours
+from lesart.tui.graphics.over import PicturedApp
+from lesart.tui.graphics.terminal import Graphics
 from lesart.tui.sheet import BLANK, Recent, Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
@@ -35,7 +38,7 @@ MISTAKEN = 3
 Opener = Callable[[], "Desk"]
 
 
-class LinkedApp(KeysInTurn):
+class LinkedApp(PicturedApp):
     """``opener`` opens the desk in the desk's thread; without one the welcome is shown."""
 
     class Drawn(Message):
@@ -108,6 +111,7 @@ class LinkedApp(KeysInTurn):
     def on_ready(self) -> None:
         """The desk only now, and a breath later: its imports would hold up the first picture."""
         self.draw()
+        self.ask_for_graphics()
         if self._opener is not None:
             self.set_timer(FIRST_PICTURE_S, lambda: self.open_with(self._opener))
 
@@ -152,6 +156,16 @@ class LinkedApp(KeysInTurn):
         waiting, self._once_current = self._once_current, []
         for number, then in waiting:
             self._when_current(then, number)
+
+    def can_draw(self, graphics: Graphics) -> None:
+        """Panels and charts in true pixels from now on, unless another way is wanted."""
+        self.draw(means=replace(self._scene.means, graphics=graphics))
+
+    @property
+    def covered(self) -> Sequence[Region]:
+        """Where something is typed, and the list of what can be."""
+        typed = self._sheet.typed
+        return [each.region for each in (typed, typed.offers) if each is not None and each.display]
 
     def pictured(self) -> None:
         """Called with each new picture."""

@@ -43,6 +43,25 @@ def spans(palette: Palette, line: Iterable[Span], ground: str = "ink", selected:
     return pieces
 
 
+def folded(line: Pieces, width: int) -> list[Pieces]:
+    """A line on as many as the width asks for, cut before a word that says what stands behind it."""
+    if width_of(line) <= width:
+        return [line]
+    parts: list[Pieces] = [[]]
+    for index, each in enumerate(line):
+        follows = cell_len(line[index + 1][0]) if index + 1 < len(line) else 0
+        begins = each[0].startswith(FOLDS) or (index > 0 and line[index - 1][0].endswith("  "))
+        if parts[-1] and begins and width_of(parts[-1]) + cell_len(each[0]) + follows > width:
+            parts.append([(FOLD_INDENT, each[1]), (each[0].lstrip(" ,;"), *each[1:])])
+        else:
+            parts[-1].append(each)
+    return parts
+
+
+FOLD_INDENT = " " * 7
+FOLDS = ("  ", ", ", "; ")
+
+
 def rule(palette: Palette, width: int, ground: str = "ink") -> Pieces:
     """A hairline."""
     return [("─" * width, style(palette, "hairline", ground))]

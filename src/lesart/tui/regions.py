@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rich.cells import cell_len
 
 from lesart.core.step import Step
 from lesart.study.views import Glass, NoteRow, Picture, ThreadStep
 from lesart.tui.paint import Pieces, cut, piece, rule, spans, width_of
+from lesart.tui.panels.drawn import Drawn, drawn
+from lesart.tui.panels.room import Means, Room, Way
 from lesart.tui.theme import Palette, style
-from lesart.tui.widgets.frame import frame_lines
-from lesart.tui.widgets.lines import Piece
+from lesart.tui.widgets.lines import InPixels
 
 KEYS_WIDE = (
     ("0–9", "step"),
@@ -53,6 +54,8 @@ class Pressed:
     shown: str
 
 
+LITTLE_HEIGHT, LEAST_FRONT = 11, 0.75
+"""Rows that a panel behind the first may take, and the share left to the first though others are cut off."""
 FEW_CHANNELS = 10
 """Of so many the numerals of notes have lines of their own; of more they stand behind the names."""
 MARKS = (("†", "rubric", "it will be wrong"), ("‡", "ochre", "doubtful"), ("·", "faint", "worth knowing"))
@@ -205,35 +208,47 @@ def _beside(notes: str, room: int) -> str:
     return " " + " ".join(numerals) if numerals else ""
 
 
-def glass_lines(palette: Palette, glasses: tuple[Glass, ...], width: int) -> list[Pieces]:
-    """Panels under each other, the one brought forward first and named in rubric."""
+def glass_lines(palette: Palette, glasses: tuple[Glass, ...], room: Room, means: Means) -> list[Pieces]:
+    """Panels under each other, the one brought forward first, as large as there is room, and named in rubric."""
     if not glasses:
         return [
             [piece(palette, " no panel yet", "faint")],
             [piece(palette, " add one under [panels] in lesart.toml", "faint")],
         ]
-    lines: list[Pieces] = []
-    for index, glass in enumerate(glasses):
-        tone = "rubric" if index == 0 else "faint"
-        lines.append(
-            [
-                ("glass  ", style(palette, "faint"), glass),
-                (glass.name, style(palette, tone, "ink", True), glass),
-                (f"  {glass.says}", style(palette, "faint"), glass),
-            ]
-        )
-        lines += panel_lines(palette, glass, width)
-        lines.append([])
-    return lines[:-1]
+    behind = [_of_panel(palette, each, replace(room, height=LITTLE_HEIGHT, little=True), means) for each in glasses[1:]]
+    left = room.height - sum(len(lines) + 1 for lines in behind) - 2
+    front = _of_panel(
+        palette, glasses[0], replace(room, height=max(left, int(LEAST_FRONT * room.height))), means, "rubric"
+    )
+    lines = front
+    for each in behind:
+        lines += [[], *each]
+    return lines
 
 
-def panel_lines(palette: Palette, glass: Glass, width: int, *, scale: int = 1) -> list[Pieces]:
-    """One panel, as large as asked."""
-    return [[_clicked(each, glass) for each in line] for line in frame_lines(glass, width, scale=scale)]
+def _of_panel(palette: Palette, glass: Glass, room: Room, means: Means, tone: str = "faint") -> list[Pieces]:
+    """Its name, and what it shows; where it is only in little, that is said."""
+    found = drawn(glass, room, means)
+    words = f"  {glass.says}" + (f", {found.way.value}" if found.way is Way.LITTLE else "")
+    head: Pieces = [
+        ("glass  ", style(palette, "faint"), glass),
+        (glass.name, style(palette, tone, "ink", True), glass),
+        (cut(words, len(words)), style(palette, "faint"), glass),
+    ]
+    return [head, *drawn_lines(palette, glass, found)]
 
 
-def _clicked(each: tuple[str, object], glass: Glass) -> Piece:
-    return (each[0], each[1], glass)  # type: ignore[return-value]
+def panel_lines(palette: Palette, glass: Glass, room: Room, means: Means) -> list[Pieces]:
+    """One panel, as large as asked and as fits."""
+    return drawn_lines(palette, glass, drawn(glass, room, means))
+
+
+def drawn_lines(palette: Palette, glass: Glass, found: Drawn) -> list[Pieces]:
+    """A drawn panel that answers to a click, and under it what is not to be seen."""
+    lines: list[Pieces] = [[(words, tone, glass) for words, tone in line] for line in found.lines]
+    for row, line in zip(found.pixels, lines, strict=False):
+        line[0] = (*line[0][:2], InPixels(row.escape, glass))
+    return [*lines, [piece(palette, found.says, "faint")]] if found.says else lines
 
 
 def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pieces], int]:

@@ -16,6 +16,7 @@ from lesart.core.step import Step
 from lesart.study.views import Edit, Offers, Picture
 from lesart.tui import pages, regions
 from lesart.tui.paint import piece, rule
+from lesart.tui.panels.room import PLAIN, Means, Room
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import Palette, style
 from lesart.tui.walk_stop import Walk
@@ -59,6 +60,7 @@ class Scene:
     from_welcome: bool = False
     recent: tuple[Recent, ...] = ()
     walk: Walk | None = None
+    means: Means = PLAIN
 
     @property
     def is_plain(self) -> bool:
@@ -236,9 +238,11 @@ class Sheet(Screen[None]):
         notes, chosen = regions.notes_lines(palette, picture, width)
         self._lines("notes").show(notes, raised, style(palette, "faint", "raised"), chosen)
         glass = self._lines("glass")
-        glass.show(regions.glass_lines(palette, seen.glass, glass.size.width), base, faint)
+        room = Room(max(glass.size.width - 1, 1), max(glass.size.height, 1))
+        glass.show(regions.glass_lines(palette, seen.glass, room, scene.means), base, faint)
         foot = self._lines("glass-foot")
-        foot.show(regions.glass_lines(palette, seen.glass[:1], foot.size.width), base, faint)
+        room = Room(max(foot.size.width - 1, 1), max(foot.size.height, 1))
+        foot.show(regions.glass_lines(palette, seen.glass[:1], room, scene.means), base, faint)
 
     def _draw_workspace(self, scene: Scene) -> None:
         view, palette = self.query_one("#workspace", WorkspaceView), scene.palette
@@ -262,6 +266,7 @@ class Sheet(Screen[None]):
             view.show(
                 replace(is_, chart=would.chart, cells=would.cells, glass=would.glass),
                 palette,
+                scene.means,
                 values_focused=scene.values_focused,
             )
 
@@ -275,20 +280,23 @@ class Sheet(Screen[None]):
         page = scene.page if size is Size.SMALL else "work"
         sides = size in (Size.WIDE, Size.MIDDLE) and not scene.is_plain
         large = scene.picture.workspace.step is Step.GLASS or scene.page == "keys"
+        # In Glass the panel comes first: notes give way to it, but for one that was gone to.
+        folded = sides and large and scene.page == "work" and not _is_at_note(scene)
+        self.set_class(folded, "-folded")
         shown = {
             "margin": sides or page == "margin",
             "workspace": page in ("work", "keys"),
             "glass": (sides and size is Size.WIDE and not large) or page == "glass",
             "foot": sides or page == "notes",
             "middle": page != "notes",
-            "glass-foot": size is Size.MIDDLE,
+            "glass-foot": size is Size.MIDDLE and not folded,
             "walk": scene.walk is not None and not scene.is_plain and size is not Size.TINY,
             "thread": not scene.is_plain and size is not Size.TINY,
             **dict.fromkeys(("title", "message", "keys"), size is not Size.TINY),
         }
         for name, display in shown.items():
             self.query_one(f"#{name}").display = display
-        if (arrangement := (self.size, shown)) != self._arrangement:
+        if (arrangement := (self.size, shown, folded)) != self._arrangement:
             # Regions know their widths only once they have been laid out.
             self._arrangement = arrangement
             self.call_after_refresh(self._draw_again)
@@ -304,6 +312,11 @@ class Sheet(Screen[None]):
 def _shortened(question: str, room: int) -> str:
     """With room to type behind it; what is cut is marked."""
     return question if len(question) <= room else f"{question[: max(room - 3, 8)].rstrip()}…: "
+
+
+def _is_at_note(scene: Scene) -> bool:
+    """Was a note gone to?"""
+    return any(note.chosen for note in scene.picture.notes)
 
 
 def _of_place(scene: Scene) -> tuple[Step | None, str]:

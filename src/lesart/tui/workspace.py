@@ -2,24 +2,46 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
-from lesart.study.views import CellRow, Chart, Edit, Glass, Workspace
-from lesart.tui.paint import Pieces, line_of_key, piece, spans
-from lesart.tui.regions import panel_lines
+from lesart.core.step import Step
+from lesart.study.views import CellRow, Chart, Edit, Workspace
+from lesart.tui.graphics.terminal import Graphics
+from lesart.tui.paint import Pieces, folded, line_of_key, piece, spans, width_of
+from lesart.tui.panels.drawn import drawn
+from lesart.tui.panels.room import PLAIN, Means, Room, Way
+from lesart.tui.regions import drawn_lines, panel_lines
 from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.lines import Lines
 
 if TYPE_CHECKING:
+    from lesart.tui.chart_pixels import PixelChart
     from lesart.tui.widgets.chart import ChartView
 
 MOST_EVIDENCE = 0.6
 """Share of the room that a panel may take."""
+MOST_OF_GLASS = 0.74
+"""In Glass the panel comes first."""
+MOST_CELL_ROWS = 16
+LEAST_BESIDE = 58
+"""Columns of values that stand beside a panel and not below it."""
 LEAST_CHART = 9
 MOST_CHART = 20
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A chart to be drawn, in so many rows and columns."""
+
+    chart: Chart
+    palette: Palette
+    height: int
+    width: int
+    graphics: Graphics | None
 
 
 class WorkspaceView(Vertical):
@@ -27,76 +49,104 @@ class WorkspaceView(Vertical):
 
     def __init__(self, *, id: str | None = None) -> None:
         super().__init__(id=id)
-        self._chart: ChartView | None = None
+        self._chart: ChartView | PixelChart | None = None
         self._coming = False
-        self._waiting: tuple[Chart, Palette, int] | None = None
-        self._drawn: tuple[Chart, Palette, int] | None = None
+        self._waiting: Wanted | None = None
+        self._drawn: Wanted | None = None
 
     def compose(self) -> ComposeResult:
         """Heading, evidence, rows."""
         yield Lines(id="head")
-        yield Lines(id="evidence")
-        yield Lines(id="body")
+        with Vertical(id="work"):
+            yield Lines(id="evidence")
+            yield Lines(id="body")
 
-    def show(self, workspace: Workspace, palette: Palette, *, values_focused: bool) -> None:
+    def show(self, workspace: Workspace, palette: Palette, means: Means, *, values_focused: bool) -> None:
         """Draw it in the room there is."""
         base, faint = style(palette, "text"), style(palette, "faint")
         head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
+        width = self.size.width - 1
         title, legend = _heading(palette, workspace), _legend(palette, workspace.chart)
-        head.show(
-            [[*title, *legend], _leaves(palette, workspace)] if workspace.leaves else [title, legend], base, faint
+        rows = (
+            [_within(title, legend, width), _within([], _leaves(palette, workspace), width)]
+            if workspace.leaves
+            else [title, _within([], legend, width)]
         )
-        drawn = _evidence(palette, workspace, max(self.size.width - 2, 20), self.size.height - 2)
+        head.show(rows, base, faint)
+        room = Room(max(self.size.width - 5, 20), max(self.size.height - 2, 1), scale=2)
+        drawn, beside = _evidence(palette, workspace, room, means)
         evidence.show(drawn, base, faint)
-        evidence.styles.height = len(drawn)
+        self.set_class(bool(beside), "-beside")
+        evidence.styles.height = "1fr" if beside else len(drawn)
+        evidence.styles.width = beside or "1fr"
         selected = workspace.selected
         lines = [[piece(palette, " "), *spans(palette, line, selected=selected)] for line in workspace.lines]
+        if beside:
+            lines = [part for line in lines for part in folded(line, self.size.width - beside - 1)]
         open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
         page = (workspace.step, open_leaf)
         # Evidence comes first; but what a note led to, or what was added, is in sight though ↑ ↓ go through channels.
         first = next((edit.key for edit in workspace.edits), None)
         follow = line_of_key(workspace.lines, selected) if values_focused or selected != first else 0
         body.show(lines, base, faint, follow, page)
-        self._show_chart(workspace.chart, palette, len(lines))
+        self._show_chart(workspace.chart, palette, means, len(lines))
 
-    def _show_chart(self, chart: Chart | None, palette: Palette, wanted_below: int) -> None:
+    def _show_chart(self, chart: Chart | None, palette: Palette, means: Means, wanted_below: int) -> None:
         self._waiting = None
         room = self.size.height - 2
         height = min(max(room - wanted_below - 1, LEAST_CHART), MOST_CHART)
         if chart is None or room < LEAST_CHART + 3:
             self._hide_chart()
-        elif self._chart is not None:
-            self._chart.display = True
-            if (chart, palette, height) != self._drawn:
-                # After the rest has reached the screen: the glass must not wait for a chart.
-                self._waiting = (chart, palette, height)
-                self.call_after_refresh(self._draw_chart)
+            return
+        graphics = means.graphics if means.way in (Way.BEST, Way.PIXELS) else None
+        wanted = Wanted(chart, palette, height, self.size.width, graphics)
+        if wanted != self._drawn or self._chart is None:
+            # After the rest has reached the screen: the glass must not wait for a chart.
+            self._waiting = wanted
+            self.call_after_refresh(self._draw_chart)
         else:
-            self._waiting = (chart, palette, height)
-            if not self._coming:
-                self._coming = True
-                self.call_later(self._mount_chart)
+            self._chart.display = True
 
-    async def _mount_chart(self) -> None:
-        """Pictures may come while it is mounted; it is drawn once its parts are there, and only with the last one."""
-        from lesart.tui.widgets.chart import ChartView
-
-        view = ChartView(id="chart")
-        await self.mount(view, after="#head")
-        self._chart = view
+    async def _draw_chart(self) -> None:
+        """The last chart that came; pictures may come faster than charts are drawn, or their widget is mounted."""
+        wanted = self._waiting
+        if wanted is None or self._coming:
+            return
+        view = await self._chart_for(wanted)
         if self._waiting is None:
             self._hide_chart()
-        self._draw_chart()
+            return
+        if (self._waiting.graphics is None) != (wanted.graphics is None):
+            self.call_after_refresh(self._draw_chart)  # the terminal has answered meanwhile
+            return
+        wanted, self._waiting = self._waiting, None
+        view.display = True
+        if not isinstance(view, Lines):
+            view.show(wanted.chart, wanted.palette, wanted.height)
+        elif wanted.graphics is not None:
+            view.show_chart(wanted.chart, wanted.palette, wanted.height, wanted.width, wanted.graphics)
+        self._drawn = wanted
 
-    def _draw_chart(self) -> None:
-        """The last chart that came; pictures may come faster than charts are drawn."""
-        if self._chart is not None and self._waiting is not None:
-            self._chart.show(*self._waiting)
-            self._drawn, self._waiting = self._waiting, None
+    async def _chart_for(self, wanted: Wanted) -> ChartView | PixelChart:
+        """The widget that draws it, mounted when the first one comes: its modules are slow to import."""
+        from lesart.tui.chart_pixels import PixelChart
+        from lesart.tui.widgets.chart import ChartView
+
+        kind = ChartView if wanted.graphics is None else PixelChart
+        if isinstance(self._chart, kind):
+            return self._chart
+        self._coming = True
+        if self._chart is not None:
+            await self._chart.remove()
+        view = kind(id="chart")
+        await self.mount(view, after="#head")
+        self._chart, self._coming = view, False
+        return view
 
     def _hide_chart(self) -> None:
         if self._chart is not None:
             self._chart.display = False
+        self._drawn = None
 
     def show_plain(self, heading: Pieces, lines: list[Pieces], palette: Palette) -> None:
         """A page of text instead: keys, troubles, the welcome."""
@@ -127,55 +177,64 @@ def _heading(palette: Palette, workspace: Workspace) -> Pieces:
     ]
 
 
-def _leaves(palette: Palette, workspace: Workspace) -> Pieces:
-    """The leaves by name, the one turned up underlined; each answers to a click."""
-    pieces: Pieces = [piece(palette, "   ")]
+def _within(line: Pieces, groups: list[Pieces], width: int) -> Pieces:
+    """The line with as many of the groups behind it as fit, the most important ones being first."""
+    for group in groups:
+        if width_of(line) + width_of(group) > width:
+            break
+        line = [*line, *group]
+    return line
+
+
+def _leaves(palette: Palette, workspace: Workspace) -> list[Pieces]:
+    """The leaves by name, the one turned up underlined; each answers to a click. Then keys of the place."""
+    groups: list[Pieces] = [[piece(palette, "   ")]]
     for leaf in workspace.leaves:
-        pieces.append((leaf.name, style(palette, "text" if leaf.open else "faint", "ink", leaf.open, leaf.open), leaf))
-        pieces.append(piece(palette, f" {leaf.notes}" if leaf.notes else "", "rubric"))
-        pieces.append(piece(palette, "   "))
-    for key, says in workspace.hints:
-        pieces += [piece(palette, key, "ochre"), piece(palette, f" {says}   ", "faint")]
-    return pieces
+        name = (leaf.name, style(palette, "text" if leaf.open else "faint", "ink", leaf.open, leaf.open), leaf)
+        notes = piece(palette, f" {leaf.notes}" if leaf.notes else "", "rubric")
+        groups.append([name, notes, piece(palette, "   ")])
+    return [
+        *groups,
+        *([piece(palette, key, "ochre"), piece(palette, f" {says}   ", "faint")] for key, says in workspace.hints),
+    ]
 
 
-def _legend(palette: Palette, chart: Chart | None) -> Pieces:
+def _legend(palette: Palette, chart: Chart | None) -> list[Pieces]:
     """What the y axis is, and the sign of each series."""
     if chart is None:
         return []
-    pieces: Pieces = [piece(palette, f"   {chart.y_label}", "faint")]
+    groups: list[Pieces] = [[piece(palette, f"   {chart.y_label}", "faint")]]
     named = {series.name: series for series in chart.series if series.name != "zero"}
     for series in named.values():
         sign = {"line": "─", "dots": "⠒", "points": "●", "rings": "○"}[series.style]
-        pieces += [piece(palette, f"   {sign} ", series.tone), piece(palette, series.name, "faint")]
+        groups.append([piece(palette, f"   {sign} ", series.tone), piece(palette, series.name, "faint")])
     for word, _ in chart.bands:
-        pieces += [piece(palette, f"   {word[0]} ", "rubric"), piece(palette, word, "faint")]
-    return pieces
+        groups.append([piece(palette, f"   {word[0]} ", "rubric"), piece(palette, word, "faint")])
+    return groups
 
 
-def _evidence(palette: Palette, workspace: Workspace, width: int, height: int) -> list[Pieces]:
-    """Cells or a panel, large."""
+def _evidence(palette: Palette, workspace: Workspace, room: Room, means: Means) -> tuple[list[Pieces], int]:
+    """Cells or a panel, large; and the columns that it takes where the values stand beside it."""
     if workspace.cells is not None:
-        return [*_cells(palette, workspace.cells, width), []]
-    if workspace.glass is not None:
-        drawn = _as_large_as_fits(palette, workspace.glass, width - 3, height)
-        return [*[[piece(palette, "   "), *line] for line in drawn], []]
-    return []
-
-
-def _as_large_as_fits(palette: Palette, glass: Glass, width: int, height: int) -> list[Pieces]:
-    """Twice as large, or once, or in dots: the first that leaves room for what can be changed about it."""
-    drawn: list[Pieces] = []
-    for scale, across in ((2, width), (1, width), (1, width // 2 + 2)):
-        drawn = panel_lines(palette, glass, across, scale=scale)
-        if len(drawn) <= MOST_EVIDENCE * height:
-            break
-    return drawn
+        return [*_cells(palette, workspace.cells, room.width + 3), []], 0
+    if workspace.glass is None:
+        return [], 0
+    share = MOST_OF_GLASS if workspace.step is Step.GLASS else MOST_EVIDENCE
+    above = replace(room, height=max(int(share * room.height), 1))
+    found = drawn(workspace.glass, above, means)
+    beside = 0
+    if not found.is_whole and not workspace.glass.close and room.width >= 2 * LEAST_BESIDE:
+        # All of it at the side of its values is worth more than a part of it above them.
+        other = drawn(workspace.glass, replace(room, width=room.width - LEAST_BESIDE), means)
+        if other.is_whole:
+            found, beside = other, max(sum(len(words) for words, _ in line) for line in other.lines) + 5
+    lines = [[piece(palette, "   "), *line] for line in drawn_lines(palette, workspace.glass, found)]
+    return ([*lines, []] if not beside else lines), beside
 
 
 def _cells(palette: Palette, row: CellRow, width: int) -> list[Pieces]:
     """The cells lit large, the captions under each."""
-    drawn = panel_lines(palette, row.glass, width - 3)
+    drawn = panel_lines(palette, row.glass, Room(width - 3, MOST_CELL_ROWS), PLAIN)
     lines: list[Pieces] = [[piece(palette, "   "), *line] for line in drawn]
     count = len(row.captions)
     cell = (sum(len(each[0]) for each in drawn[0]) - 2) // max(count, 1) if drawn else 8

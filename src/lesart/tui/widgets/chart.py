@@ -117,9 +117,9 @@ class ChartView(PlotWidget, can_focus=False):
         self.styles.height = height
         self.clear()
         self._time_axis, self._cursor = chart.time_axis, chart.cursor
-        plain = DecadeFormatter() if chart.decades else RoundFormatter(MOST_ACROSS, LABEL_SHARE)
-        self.set_x_formatter(ClockFormatter() if chart.time_axis else plain)
-        self.set_y_formatter(RoundFormatter((height - 3) // ROWS_A_TICK))
+        of_x, of_y = formatters(chart, height)
+        self.set_x_formatter(of_x)
+        self.set_y_formatter(of_y)
         low, high = chart.y_range
         times = [x for _, xs in chart.bands for x in xs]
         for x in times[:: max(len(times) // MOST_BANDS, 1)]:
@@ -139,8 +139,8 @@ class ChartView(PlotWidget, can_focus=False):
             self.scatter(some, [low + (high - low) * 0.02] * len(some), marker=word[0], marker_style=palette.rubric)
         if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
             self.add_v_line(chart.cursor, palette.rubric)
-        self.set_xlimits(*_apart(chart.x_range))
-        self.set_ylimits(*_apart(chart.y_range))
+        self.set_xlimits(*apart(chart.x_range))
+        self.set_ylimits(*apart(chart.y_range))
         self.set_xlabel(_plain(chart.x_label))
         self.set_ylabel("")
 
@@ -187,7 +187,14 @@ class ChartView(PlotWidget, can_focus=False):
             self.post_message(self.Pointed(self._x_at(event)))
 
 
-def _apart(limits: tuple[float, float]) -> tuple[float, float]:
+def formatters(chart: Chart, height: int) -> tuple[AxisFormatter, AxisFormatter]:
+    """Of x and of y, in a chart of so many rows."""
+    plain = DecadeFormatter() if chart.decades else RoundFormatter(MOST_ACROSS, LABEL_SHARE)
+    return ClockFormatter() if chart.time_axis else plain, RoundFormatter((height - 3) // ROWS_A_TICK)
+
+
+def apart(limits: tuple[float, float]) -> tuple[float, float]:
+    """Two that are not the same."""
     return limits if limits[1] > limits[0] else (limits[0] - 1.0, limits[0] + 1.0)
 
 

@@ -6,7 +6,7 @@ A line too long, or lines too many, end in a mark that says so.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from rich.cells import cell_len
@@ -23,6 +23,14 @@ from lesart.core.visible import visible
 WHEEL_LINES = 3
 Piece = tuple[str, Style] | tuple[str, Style, object]
 """Text, style, and what a click on it means, if anything."""
+
+
+@dataclass(frozen=True)
+class InPixels:
+    """What is drawn in the terminal's own pixels where a piece stands; ``meaning`` of a click as of other pieces."""
+
+    escape: str
+    meaning: object = None
 
 
 @dataclass(frozen=True)
@@ -54,20 +62,27 @@ class Lines(Widget):
         self._follow = 0
         self._scrolled = 0
         self._page: object = None
+        self._pixels: dict[int, list[tuple[int, int, str]]] = {}
 
     def show(
         self, lines: Sequence[Sequence[Piece]], base: Style, faint: Style, follow: int = 0, page: object = None
     ) -> None:
         """Replace what is shown; ``base`` fills the rest of each line. Another ``page`` starts at its top again."""
-        strips, spots = [], []
+        strips: list[Strip] = []
+        spots: list[list[Spot]] = []
+        self._pixels = {}
         for line in lines:
             place, found, segments = 0, [], []
             for piece in line:
                 words = visible(piece[0])
                 width = cell_len(words)
                 segments.append(Segment(words, piece[1]))
-                if len(piece) == 3 and piece[2] is not None:
-                    found.append(Spot(place, place + width, piece[2]))
+                meaning = piece[2] if len(piece) == 3 else None
+                if isinstance(meaning, InPixels):
+                    self._pixels.setdefault(len(strips), []).append((place, width, meaning.escape))
+                    meaning = meaning.meaning
+                if meaning is not None:
+                    found.append(Spot(place, place + width, meaning))
                 place += width
             strips.append(Strip(segments, place))
             spots.append(found)
@@ -126,6 +141,22 @@ class Lines(Widget):
         if strip.cell_length > width:
             return Strip([*strip.crop(0, max(width - 1, 0)), Segment("…", self._faint)], width)
         return strip.adjust_cell_length(width, self._base)
+
+    def pixels_in_sight(self) -> Iterator[tuple[int, int, int, str]]:
+        """Column, row and width on the screen of what is drawn in pixels, and the escape that draws it."""
+        if not self._pixels or not self.display:
+            return
+        region, top = self.content_region, self.top
+        for y in range(self.size.height):
+            if not self._is_said(y, top):
+                for place, width, escape in self._pixels.get(top + y, ()):
+                    if place + width <= self.size.width:
+                        yield region.x + place, region.y + y, width, escape
+
+    def _is_said(self, y: int, top: int) -> bool:
+        """Does a mark stand there that there are more lines?"""
+        height = self.size.height
+        return height > 1 and ((y == height - 1 and len(self._strips) - top > height) or (y == 0 and top > 0))
 
     def _said(self, words: str, width: int) -> Strip:
         return Strip([Segment(words, self._faint)], cell_len(words)).adjust_cell_length(width, self._base)

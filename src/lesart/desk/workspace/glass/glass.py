@@ -24,7 +24,6 @@ from lesart.desk.workspace.glass.glyphs import glyphs_glass, glyphs_lines
 from lesart.desk.workspace.glass.panel import panel_lines
 from lesart.desk.workspace.glass.patterns import test_lines
 from lesart.desk.workspace.glass.pixels import (
-    close_look,
     picture_glass,
     picture_lines,
     pixel_figures,
@@ -32,7 +31,7 @@ from lesart.desk.workspace.glass.pixels import (
 from lesart.desk.workspace.glass.wiring import wiring_glass, wiring_lines
 from lesart.project.check import check_project
 from lesart.project.text import value_at
-from lesart.study.glass import glass_of
+from lesart.study.glass import focus_of, glass_of
 from lesart.study.redraws import redraws_before
 from lesart.study.tokens import token_of
 from lesart.study.views import Glass, Leaf, Line, Workspace
@@ -114,11 +113,12 @@ def _before(context: Context, panel: Panel) -> Glass | None:
 
 def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glass:
     """With the box of the item that is worked on, and the cells that two items claim or that the glass cuts off."""
-    marked = replace(glass, marked=_marked(context, face, panel))
+    focus = focus_of(face.items[selected_item(context.state)[1]], panel) if face.items else None
+    close = context.state.glass.close_up
+    marked = replace(glass, marked=_marked(context, face, panel), focus=focus, close=close)
     if panel.grid is None:
         return replace(marked, clashing=clashing(face, panel))
-    marked = replace(marked, struck=clashing_pixels(face, panel))
-    return close_look(context, marked, face, panel) if context.state.glass.close_up else marked
+    return replace(marked, struck=clashing_pixels(face, panel))
 
 
 def _marked(context: Context, face: Face, panel: Panel) -> tuple[tuple[int, int, int], ...]:

@@ -20,29 +20,13 @@ from lesart.desk.entries.glass import selected_item
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture
-from lesart.study.glass import close_up, glass_of
+from lesart.study.glass import glass_of
 from lesart.study.views import Glass, Line
 
 SHOWN_WIDTH, SHOWN_HEIGHT = 146, 72
 """Pixels that the large view has room for as dots."""
-CLOSE_WIDTH, CLOSE_HEIGHT = 128, 32
-"""Pixels that it has room for as half blocks."""
 APART = 4
 SAMPLE = "0123456789 -42.8 °C µΩ "
-
-
-def close_look(context: Context, glass: Glass, face: Face, panel: Panel) -> Glass:
-    """The part of the panel around the item that is worked on."""
-    item = face.items[selected_item(context.state)[1]] if face.items else None
-    width, height = min(CLOSE_WIDTH, panel.columns), min(CLOSE_HEIGHT, panel.rows)
-    x = y = 0
-    if item is not None:
-        across, down = size_of(item, panel)
-        # A long item is looked at from its beginning.
-        x = item.column + min(across - width, 0) // 2
-        y = item.row + min(down - height, 0) // 2
-    x, y = (min(max(at, 0), room - size) for at, room, size in ((x, panel.columns, width), (y, panel.rows, height)))
-    return close_up(glass, x, y, width, height)
 
 
 @singledispatch

@@ -1,0 +1,215 @@
+"""A panel as a lattice of dots, each with one of few colours: what every way to show it is drawn from.
+
+Blocks and dots of a terminal, its graphics and pictures in files differ in how they draw a dot, never in which one is
+lit.
+Light to import: the first picture on the screen is drawn from it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import assert_never
+
+from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
+from lesart.study.colours import blend
+from lesart.study.digit_grid import HEIGHT, bits_of, name_at, pitch_of
+from lesart.study.views import Box, Glass
+
+GROUND, LIT, UNLIT = range(3)
+"""Places of the colours that every lattice has; marks and stripes have further ones."""
+MARK, MARKED, CLASHING = "#d9583b", 0.35, 0.8
+"""Of the item that is worked on a share of rubric red; more of it where two items want one cell."""
+CELL_ACROSS, CELL_DOWN, MARGIN = 6, 9, 2
+"""Dots from cell to cell of a character panel, and around all of them."""
+
+
+@dataclass(frozen=True)
+class Lattice:
+    """``rows`` from the top, a byte a dot: the place of its colour in ``colours``.
+
+    ``lit`` says which colours are those of light. ``margin``: dots around the panel's own.
+    """
+
+    rows: tuple[bytes, ...]
+    colours: tuple[str, ...]
+    lit: frozenset[int]
+    margin: int = 1
+    focus: Box | None = None
+    stripe: int = GROUND
+    """The place of the ground of a stripe on top, whose light is the colour after it."""
+
+    @property
+    def width(self) -> int:
+        """Dots of a row."""
+        return len(self.rows[0]) if self.rows else 0
+
+    @property
+    def height(self) -> int:
+        """Rows."""
+        return len(self.rows)
+
+    def is_lit(self, x: int, y: int) -> bool:
+        """By column and row, margins counted."""
+        return self.rows[y][x] in self.lit
+
+    @property
+    def gaps(self) -> tuple[int, ...]:
+        """For each colour the one that shows between dots of it: the ground, within a mark the mark."""
+        behind = dict.fromkeys((*self.lit, UNLIT), GROUND)
+        if self.stripe:
+            behind[self.stripe + 1] = self.stripe
+        return tuple(behind.get(place, place) for place in range(len(self.colours)))
+
+    def part(self, box: Box) -> Lattice:
+        """A window of it."""
+        x, y, width, height = box
+        return replace(self, rows=tuple(row[x : x + width] for row in self.rows[y : y + height]), margin=0, focus=None)
+
+    def scaled(self, times: int) -> Lattice:
+        """Each dot so many times as wide and as high."""
+        if times == 1:
+            return self
+        tables = [bytes([value]) * times for value in range(len(self.colours))]
+        rows = (b"".join(map(tables.__getitem__, row)) for row in self.rows)
+        return replace(self, rows=tuple(each for row in rows for each in (row,) * times))
+
+    def shrunk(self, width: int) -> Lattice:
+        """In so many columns at most; a dot is lit where one of those it stands for is."""
+        if self.width <= width:
+            return self
+        height = max(self.height * width // self.width, 1)
+        rows = [bytearray(width) for _ in range(height)]
+        for y, row in enumerate(self.rows):
+            into = rows[y * height // self.height]
+            for x, value in enumerate(row):
+                at = x * width // self.width
+                if value in self.lit or into[at] == GROUND:
+                    into[at] = value
+        return replace(self, rows=tuple(map(bytes, rows)), margin=0, focus=None)
+
+
+@lru_cache(maxsize=32)
+def lattice_of(glass: Glass) -> Lattice:
+    """The dots of a panel, gaps between cells and a margin among them.
+
+    Kept, because most pictures show the same panels again.
+    """
+    match glass.frame:
+        case PixelFrame():
+            return _of_pixels(glass, glass.frame)
+        case CharacterFrame():
+            return _of_characters(glass, glass.frame)
+        case SegmentFrame():
+            return _of_segments(glass, glass.frame)
+        case _:
+            assert_never(glass.frame)
+
+
+def _of_pixels(glass: Glass, frame: PixelFrame) -> Lattice:
+    """A dot a pixel. What is marked or struck has another ground."""
+    width = frame.width
+    edge = bytes(width + 2)
+    bits = [b"\0" + format(row, f"0{width}b").encode().translate(_BITS) + b"\0" for row in frame.rows]
+    rows = [edge, *bits, edge]
+    colours, lit, stripe = [glass.ground, glass.lit, glass.unlit], {LIT}, GROUND
+    if glass.stripe is not None:
+        upper, ground, light = glass.stripe
+        colours += [ground, light]
+        stripe = UNLIT + 1
+        lit.add(stripe + 1)
+        table = bytes((stripe, stripe + 1)) + bytes(254)
+        rows[: upper + 1] = [row.translate(table) for row in rows[: upper + 1]]
+    for left, top, right, foot in glass.struck:
+        _tint(rows, colours, CLASHING, (left + 1, top + 1, right - left, foot - top), lit)
+    for row, first, behind in glass.marked:
+        _tint(rows, colours, MARKED, (first + 1, row + 1, behind - first, 1), lit)
+    focus = glass.focus and (glass.focus[0] + 1, glass.focus[1] + 1, *glass.focus[2:])
+    return Lattice(tuple(rows), tuple(colours), frozenset(lit), 1, focus, stripe)
+
+
+_BITS = bytes.maketrans(b"01", bytes((GROUND, LIT)))
+
+
+def _tint(rows: list[bytes], colours: list[str], share: float, box: Box, lit: set[int]) -> None:
+    """What is dark within a box gets a ground of rubric red."""
+    x, y, width, height = box
+    added: dict[int, int] = {}
+    for at in range(max(y, 0), min(y + height, len(rows))):
+        row = bytearray(rows[at])
+        for place in range(max(x, 0), min(x + width, len(row))):
+            value = row[place]
+            if value in lit:
+                continue
+            if value not in added:
+                colours.append(blend(colours[value], MARK, share))
+                added[value] = len(colours) - 1
+            row[place] = added[value]
+        rows[at] = bytes(row)
+
+
+def dark_at(glass: Glass, row: int, column: int) -> str:
+    """The colour of what is there but dark: of the item that is worked on it stands out."""
+    if (row, column) in glass.clashing:
+        return blend(glass.unlit, MARK, CLASHING)
+    if any(row == at and first <= column < behind for at, first, behind in glass.marked):
+        return blend(glass.unlit, MARK, MARKED)
+    return glass.unlit
+
+
+class _Colours:
+    """Colours by their place, those that come up added behind."""
+
+    def __init__(self, glass: Glass) -> None:
+        self.all = [glass.ground, glass.lit, glass.unlit]
+
+    def place(self, colour: str) -> int:
+        """Of a colour that is not light."""
+        if colour == self.all[GROUND]:
+            return GROUND
+        if colour not in self.all[UNLIT:]:
+            self.all.append(colour)
+        return self.all.index(colour, UNLIT)
+
+
+def _of_characters(glass: Glass, frame: CharacterFrame) -> Lattice:
+    """Five by eight dots a cell with a gap of one, the dark ones to be seen against the gaps."""
+    columns, colours = len(frame.dots[0]), _Colours(glass)
+    blank = bytes(columns * CELL_ACROSS - 1 + 2 * MARGIN)
+    rows = [blank] * MARGIN
+    for row, cells in enumerate(frame.dots):
+        dark = [colours.place(dark_at(glass, row, column)) for column in range(columns)]
+        tables = [bytes.maketrans(b"01", bytes((each, LIT))) for each in dark]
+        for down in range(CELL_DOWN - 1):
+            drawn = b"\0".join(
+                format(cell[down], "05b").encode().translate(table) for cell, table in zip(cells, tables, strict=True)
+            )
+            rows.append(bytes(MARGIN) + drawn + bytes(MARGIN))
+        rows.append(blank)
+    rows.append(blank)
+    focus = glass.focus and (
+        glass.focus[0] * CELL_ACROSS + MARGIN,
+        glass.focus[1] * CELL_DOWN + MARGIN,
+        glass.focus[2] * CELL_ACROSS,
+        glass.focus[3] * CELL_DOWN,
+    )
+    return Lattice(tuple(rows), tuple(colours.all), frozenset({LIT}), MARGIN, focus)
+
+
+def _of_segments(glass: Glass, frame: SegmentFrame) -> Lattice:
+    """Digits on the grid of their alphabet; a colon that is dark is not to be seen."""
+    pitch, bits, colours = pitch_of(frame.alphabet), bits_of(frame.alphabet), _Colours(glass)
+    dark = [colours.place(dark_at(glass, 0, digit)) for digit in range(len(frame.masks))]
+
+    def dot(x: int, y: int) -> int:
+        digit, across = divmod(x - MARGIN, pitch)
+        name = name_at(frame.alphabet, across, y - 1) if 0 <= digit < len(frame.masks) else None
+        bit = bits[name] if name else 0
+        if not bit or (bit == bits[":"] and not frame.masks[digit] & bit):
+            return GROUND
+        return LIT if frame.masks[digit] & bit else dark[digit]
+
+    width = len(frame.masks) * pitch + MARGIN
+    rows = tuple(bytes(dot(x, y) for x in range(width)) for y in range(HEIGHT + 3))
+    focus = glass.focus and (glass.focus[0] * pitch + MARGIN, 1, glass.focus[2] * pitch, HEIGHT)
+    return Lattice(rows, tuple(colours.all), frozenset({LIT}), 1, focus)

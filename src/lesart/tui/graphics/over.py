@@ -1,0 +1,80 @@
+"""Pixels over letters: with each picture the rows that it touches are drawn again, and no others."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Sequence
+from typing import Any
+
+from textual._compositor import ChopsUpdate, CompositorUpdate
+from textual.geometry import Region
+from textual.screen import Screen
+
+from lesart.tui.framework import KeysInTurn
+from lesart.tui.graphics.answers import QUESTIONS, Answered, AnsweringParser, Asked, may_be_asked, read_answers
+from lesart.tui.graphics.terminal import Graphics
+from lesart.tui.widgets.lines import Lines
+
+KEEP, BACK = "\x1b7", "\x1b8"
+"""Where the cursor is."""
+
+
+class PicturedApp(KeysInTurn):
+    """An application whose lines may be drawn in pixels."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._over = ""
+        self._asked = Asked()
+        read_answers()
+
+    def ask_for_graphics(self) -> None:
+        """Of the terminal; what it can comes with ``can_draw``."""
+        if self._driver is not None and not self.is_headless and may_be_asked(os.environ):
+            AnsweringParser.waiting = True
+            self._driver.write(QUESTIONS)
+            self._driver.flush()
+
+    def on_answered(self, message: Answered) -> None:
+        """One after another; what the terminal is comes last."""
+        graphics = self._asked.after(message.answer)
+        if graphics is not None:
+            self.can_draw(graphics)
+
+    def can_draw(self, graphics: Graphics) -> None:
+        """The terminal has graphics."""
+        raise NotImplementedError
+
+    @property
+    def covered(self) -> Sequence[Region]:
+        """Places where something lies over the lines."""
+        return ()
+
+    def _display(self, screen: Screen[Any], renderable: Any) -> None:
+        """The framework writes letters; rows of pixels that they touch are written in the same breath."""
+        is_drawn = isinstance(renderable, CompositorUpdate) and len(self.screen_stack) == 1
+        self._over = self._pixels_over(renderable) if is_drawn else ""
+        super()._display(screen, renderable)
+
+    def _end_update(self) -> None:
+        over, self._over = self._over, ""
+        if over and self._driver is not None:
+            self._driver.write(over)
+        super()._end_update()
+
+    def _pixels_over(self, update: CompositorUpdate) -> str:
+        """Of all that is in sight what an update of letters wipes away."""
+        touched: dict[int, list[tuple[int, int]]] | None = None
+        if isinstance(update, ChopsUpdate):
+            touched = {}
+            for y, first, behind in update.spans:
+                touched.setdefault(y, []).append((first, behind))
+        covered = self.covered
+        parts = [
+            f"\x1b[{y + 1};{x + 1}H{escape}"
+            for lines in self.screen.query(Lines)
+            for x, y, width, escape in lines.pixels_in_sight()
+            if touched is None or any(first < x + width and x < behind for first, behind in touched.get(y, ()))
+            if not any(each.overlaps(Region(x, y, width, 1)) for each in covered)
+        ]
+        return f"{KEEP}{''.join(parts)}{BACK}" if parts else ""

@@ -1,0 +1,143 @@
+"""A lattice of dots as letters: half blocks, quarter blocks, or eight small dots a letter."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Callable, Iterable
+from functools import lru_cache
+from itertools import groupby
+
+from rich.style import Style
+
+from lesart.study.lattice import GROUND, LIT, Lattice
+
+Line = list[tuple[str, Style]]
+
+_QUARTERS = " ▗▖▄▝▐▞▟▘▚▌▙▀▜▛█"
+"""By upper left, upper right, lower left and lower right dot, as bits."""
+_FULL = _QUARTERS[-1]
+"""Never drawn: many a font leaves a line between two of them. A blank on the colour of light has none."""
+_RUNS = re.compile(r"█+|[^█]+")
+_BRAILLE_WEIGHTS = (
+    (((0, 0), 0x01), ((1, 0), 0x02), ((2, 0), 0x04), ((3, 0), 0x40)),
+    (
+        ((0, 1), 0x08),
+        ((1, 1), 0x10),
+        ((2, 1), 0x20),
+        ((3, 1), 0x80),
+    ),
+)
+
+
+@lru_cache(maxsize=1024)
+def _style(colour: str, ground: str) -> Style:
+    return Style(color=colour, bgcolor=ground)
+
+
+def halves(lattice: Lattice) -> list[Line]:
+    """Two dots a letter, one above the other: square ones where letters are twice as high as wide."""
+    return [_half_line(lattice, upper, lower) for upper, lower in _in_rows(lattice, 2)]
+
+
+def _half_line(lattice: Lattice, upper: bytes, lower: bytes) -> Line:
+    line: Line = []
+    for (above, below), run in groupby(zip(upper, lower, strict=True)):
+        length = len(list(run))
+        sign = " " if above == below else "▀"
+        line.append((sign * length, _style(lattice.colours[above], lattice.colours[below])))
+    return line
+
+
+def quarters(lattice: Lattice) -> list[Line]:
+    """Four dots a letter, two by two: each half as wide as high."""
+    lines = []
+    for upper, lower in _in_rows(lattice, 2):
+        quads = upper[0::2], _even(upper), lower[0::2], _even(lower)
+        if {*upper, *lower} <= {GROUND, LIT}:
+            lines.append(_two_coloured(_joined(quads, _QUARTERS), lattice))
+        else:
+            lines.append(_mixed(zip(*quads, strict=True), _quarter_of(lattice)))
+    return lines
+
+
+def _two_coloured(letters: str, lattice: Lattice) -> Line:
+    """Light and ground, in as few pieces as there can be."""
+    light, ground = lattice.colours[LIT], lattice.colours[GROUND]
+    return [
+        (" " * len(run), _style(ground, light)) if run[0] == _FULL else (run, _style(light, ground))
+        for run in _RUNS.findall(letters)
+    ]
+
+
+def _even(row: bytes) -> bytes:
+    """Every second dot; where their number is odd, ground beyond the last one."""
+    return row[1::2] + (b"\0" if len(row) % 2 else b"")
+
+
+def _quarter_of(lattice: Lattice) -> Callable[[tuple[int, ...]], tuple[str, Style]]:
+    """A letter has two colours: light and, of the others, the one that most of its dots have."""
+
+    @lru_cache(maxsize=1024)
+    def letter(quad: tuple[int, ...]) -> tuple[str, Style]:
+        lit = [value in lattice.lit for value in quad]
+        light = next((value for value in quad if value in lattice.lit), LIT)
+        dark = Counter(value for value in quad if value not in lattice.lit).most_common(1)
+        ground = dark[0][0] if dark else GROUND
+        code = sum(weight for weight, on in zip((8, 4, 2, 1), lit, strict=True) if on)
+        if _QUARTERS[code] == _FULL:
+            return " ", _style(lattice.colours[ground], lattice.colours[light])
+        return _QUARTERS[code], _style(lattice.colours[light], lattice.colours[ground])
+
+    return letter
+
+
+def _mixed(cells: Iterable[tuple[int, ...]], letter: Callable[[tuple[int, ...]], tuple[str, Style]]) -> Line:
+    line: Line = []
+    for style, run in groupby(map(letter, cells), key=lambda each: each[1]):
+        line.append(("".join(sign for sign, _ in run), style))
+    return line
+
+
+def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> list[Line]:
+    """Eight small dots a letter: no more than a mark of what is shown. ``pale`` says by the place of a letter what
+    stands back."""
+    light, ground = lattice.colours[LIT], lattice.colours[GROUND]
+    lines: list[Line] = []
+    plain = Style(color=light, bgcolor=ground, bold=True)
+    faint = Style(color=light, bgcolor=ground, dim=True)
+    for y, rows in enumerate(_in_rows(lattice, 4)):
+        bits = [bytes(value in lattice.lit for value in row) for row in rows]
+        width = -(-lattice.width // 2)
+        codes = [0x2800] * width
+        for across, weights in enumerate(_BRAILLE_WEIGHTS):
+            for (down, _), weight in weights:
+                for x, on in enumerate(bits[down][across::2]):
+                    codes[x] += weight * on
+        if pale is None:
+            lines.append([("".join(map(chr, codes)), plain)])
+            continue
+        signs = [(chr(code), faint if pale(x, y) else plain) for x, code in enumerate(codes)]
+        lines.append(
+            [("".join(sign for sign, _ in run), style) for style, run in groupby(signs, key=lambda each: each[1])]
+        )
+    return lines
+
+
+def _in_rows(lattice: Lattice, each: int) -> Iterable[tuple[bytes, ...]]:
+    """Rows by twos or fours, with ground below the last ones."""
+    rows = [*lattice.rows, *[bytes(lattice.width)] * (-lattice.height % each)]
+    return (tuple(rows[at : at + each]) for at in range(0, len(rows), each))
+
+
+def _joined(parts: tuple[bytes, ...], letters: str) -> str:
+    """Letters by the bits of dots that are each 0 or 1: as one large number, since that is one step for a whole row."""
+    code = 0
+    for part in parts:
+        code = 2 * code + int.from_bytes(part, "big")
+    return code.to_bytes(len(parts[0]), "big").decode("latin-1").translate(_tables(letters))
+
+
+@lru_cache
+def _tables(letters: str) -> dict[int, str]:
+    return dict(enumerate(letters))

@@ -1,0 +1,119 @@
+"""A panel as rows of true pixels, one for each row of letters: what has not changed need not be sent again."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import OrderedDict
+from dataclasses import dataclass, field
+from functools import lru_cache
+
+import numpy as np
+from rich.style import Style
+
+from lesart.core.glass.panels.frame import SegmentFrame
+from lesart.draw.raster import Raster, digits_size_mm
+from lesart.study.lattice import Lattice, lattice_of
+from lesart.study.true_pixels import digits_of, dots_of
+from lesart.study.views import Glass
+from lesart.tui.graphics.placed import cells_of, colour_of, placed
+from lesart.tui.graphics.sixel import sixels
+from lesart.tui.graphics.terminal import SIXEL, Graphics
+from lesart.tui.panels.room import Room
+
+MOST_PITCH = 12
+"""Pixels a dot at most: a panel need not fill a large window."""
+MOST_DIGIT = 10.0
+"""Pixels a millimetre of the drawing of digits at most."""
+LITTLE_DIGITS = 7
+"""Rows that digits take beside something more important."""
+MOST_KEPT = 4096
+FIRST_NUMBER = 0x010000
+
+
+@dataclass(frozen=True)
+class PixelRow:
+    """``escape`` draws it where the cursor stands; ``letters`` stand there in the text, in ``style``."""
+
+    width: int
+    escape: str
+    letters: str
+    style: Style
+
+
+@dataclass
+class Numbers:
+    """Numbers of the images that a terminal was given, by what they show; the oldest one is used again."""
+
+    of: OrderedDict[bytes, int] = field(default_factory=OrderedDict)
+
+    def number(self, shown: bytes) -> int:
+        """The same for the same picture."""
+        if shown in self.of:
+            self.of.move_to_end(shown)
+        elif len(self.of) >= MOST_KEPT:
+            self.of[shown] = self.of.popitem(last=False)[1]
+        else:
+            self.of[shown] = FIRST_NUMBER + len(self.of)
+        return self.of[shown]
+
+
+NUMBERS = Numbers()
+
+
+def strips_of(
+    glass: Glass, room: Room, graphics: Graphics, least_pitch: int
+) -> tuple[tuple[PixelRow, ...], str] | None:
+    """Rows and what is not to be seen; None where its dots would be too small."""
+    wide, high = room.width * graphics.cell_width, room.height * graphics.cell_height
+    if isinstance(glass.frame, SegmentFrame):
+        across, down = digits_size_mm(glass.frame)
+        high = min(high, LITTLE_DIGITS * graphics.cell_height) if room.little else high
+        per_mm = min(wide / across, high / down, MOST_DIGIT)
+        return rows_of(digits_of(glass, per_mm), glass.ground, graphics), ""
+    lattice, says = lattice_of(glass), ""
+    pitch = min(wide // lattice.width, high // lattice.height, MOST_PITCH)
+    if glass.close and lattice.focus is not None and pitch < MOST_PITCH:
+        lattice, says = _close(lattice, wide, high, max(2 * pitch, 2 * least_pitch))
+        pitch = min(wide // lattice.width, high // lattice.height, MOST_PITCH)
+    if pitch < least_pitch and not (room.little and pitch >= 1):
+        return None
+    return rows_of(dots_of(glass, lattice, pitch), glass.ground, graphics), says
+
+
+def _close(lattice: Lattice, wide: int, high: int, pitch: int) -> tuple[Lattice, str]:
+    from lesart.tui.panels.window import around, said
+
+    width, height = min(wide // pitch, lattice.width), min(high // pitch, lattice.height)
+    box = around(lattice.focus or (0, 0, 0, 0), width, height, lattice)
+    return lattice.part(box), said(box, lattice)
+
+
+def rows_of(raster: Raster, ground: str, graphics: Graphics) -> tuple[PixelRow, ...]:
+    """Filled up to whole letters with the ground."""
+    cell_width, cell_height = graphics.cell_width, graphics.cell_height
+    cells = -(-raster.width // cell_width)
+    colours = list(raster.colours)
+    if ground not in colours:
+        colours.append(ground)
+    filled = np.pad(
+        raster.indices,
+        ((0, -raster.height % cell_height), (0, cells * cell_width - raster.width)),
+        constant_values=colours.index(ground),
+    )
+    return tuple(
+        _row(filled[top : top + cell_height].tobytes(), tuple(colours), cells, graphics, ground)
+        for top in range(0, len(filled), cell_height)
+    )
+
+
+@lru_cache(maxsize=2048)
+def _row(data: bytes, colours: tuple[str, ...], cells: int, graphics: Graphics, ground: str) -> PixelRow:
+    indices = np.frombuffer(data, np.uint8).reshape(graphics.cell_height, -1)
+    shown = hashlib.blake2b(data + "".join(colours).encode(), digest_size=8)
+    if graphics.protocol == SIXEL:
+        style = Style(bgcolor=ground, meta={"shows": shown.hexdigest()})
+        return PixelRow(cells, sixels(indices, colours), " " * cells, style)
+    number = NUMBERS.number(shown.digest())
+    return PixelRow(
+        cells, placed(indices, colours, number, cells), cells_of(cells), Style(color=colour_of(number), bgcolor=ground)
+    )
