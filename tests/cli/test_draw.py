@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import csv
+import itertools
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
-from tests.cli.spoken import refused, said
+from tests.cli.spoken import read_json, refused, said
 
 
 @pytest.mark.parametrize("ending", ["svg", "pdf"])
@@ -57,3 +59,47 @@ def test_the_points_of_a_calibration_as_csv(
     assert "there is nothing to draw" in refused(
         capsys, "draw", yard_once, "sheet", "--channel", "lid air", "-o", tmp_path / "x.svg"
     )
+
+
+@pytest.mark.parametrize("panel", ["lid", "mast"])
+def test_a_picture_of_a_panel(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], panel: str) -> None:
+    """With a pixel to a dot it is the frame itself; with more, each dot has them all, and gaps."""
+    path = tmp_path / "face.png"
+    said(capsys, "draw", yard_once, "glass", "--panel", panel, "--dot", "1", "-o", path, "--at", "1400")
+    lit = read_json(said(capsys, "glass", yard_once, panel, "--at", "1400", "--json"))["lit"]
+    with Image.open(path) as picture:
+        plain = picture.convert("RGB")
+    colours = {plain.getpixel((x, y)) for y, row in enumerate(lit) for x, dot in enumerate(row) if dot == "#"}
+    others = {plain.getpixel((x, y)) for y, row in enumerate(lit) for x, dot in enumerate(row) if dot != "#"}
+    assert plain.size == (len(lit[0]), len(lit))
+    assert len(colours) == len(others) == 1
+    assert colours != others
+    large = tmp_path / "large.png"
+    said(capsys, "draw", yard_once, "glass", "--panel", panel, "--dot", "10", "-o", large, "--at", "1400")
+    with Image.open(large) as picture:
+        big = picture.convert("RGB")
+    assert big.size == (10 * (len(lit[0]) + 2), 10 * (len(lit) + 2))
+    assert all(
+        (big.getpixel((10 * x + 14, 10 * y + 14)) in colours) == (dot == "#")
+        for y, row in enumerate(lit)
+        for x, dot in enumerate(row)
+    )
+
+
+def test_a_face_over_time(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Each picture stands as long as nothing changed; all of them together last as long as was asked for."""
+    path = tmp_path / "face.gif"
+    said(capsys, "draw", yard_once, "glass", "--panel", "lid", "-o", path, "--at", "1400", "--for", "4s", "--dot", "2")
+    with Image.open(path) as moving:
+        lasts = 0
+        pictures = []
+        for place in range(moving.n_frames):
+            moving.seek(place)
+            lasts += moving.info["duration"]
+            pictures.append(moving.convert("RGB").tobytes())
+    assert lasts == 4000
+    assert len(pictures) > 1
+    assert all(one != other for one, other in itertools.pairwise(pictures))
+    refused(capsys, "draw", yard_once, "glass", "-o", path, "--force", "--for", "1000000 s")
+    assert "ends in .svg or .pdf" in refused(capsys, "draw", yard_once, "raw", "-o", tmp_path / "raw.png")
+    assert "a dot has from 1 to 64 pixels" in refused(capsys, "draw", yard_once, "glass", "-o", path, "--dot", "0")

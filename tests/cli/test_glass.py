@@ -3,10 +3,21 @@
 from __future__ import annotations
 
 import shutil
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
 
+from lesart.cli.hand import lit_object
+from lesart.cli.project import opened
+from lesart.cli.rig import lit_rows
+from lesart.desk.opening import look_at
+from lesart.desk.picture import memory_at
+from lesart.live.slip import frames
+from lesart.study.glass import glass_of
+from lesart.study.panel_stream import stream_of
+from lesart.study.stand_in import StandInPanel
 from tests.cli.spoken import read_json, refused, said
 from tests.conftest import MASS
 
@@ -53,3 +64,52 @@ def test_test_patterns_as_bytes(capsys: pytest.CaptureFixture[str], yard: Path) 
     assert "which has stand, door, lid, mast, gate" in refused(capsys, "glass", yard, "loft")
     shutil.rmtree(yard)
     assert "there is no such folder" in refused(capsys, "glass", yard)
+
+
+@pytest.mark.parametrize("name", ["door", "lid", "mast", "gate"])
+def test_bytes_through_the_stand_in_give_the_face(
+    capsys: pytest.CaptureFixture[str], yard_once: Path, tmp_path: Path, name: str
+) -> None:
+    """Sent over twelve seconds of the capture and obeyed, they show what the face shows at their end."""
+    _, project = opened(yard_once)
+    path = tmp_path / "sent.slip"
+    found = read_json(said(capsys, "glass", yard_once, name, "--to", path, "--for", "12s", "--at", "1400", "--json"))
+    rate_hz = max(face.redraw_hz for face in project.faces_on(name))
+    assert found["drawings"] == round(12 * rate_hz)
+    stand_in = StandInPanel(stream_of(project, name))
+    whole, rest = frames(b"", path.read_bytes())
+    assert rest == b""
+    assert all(stand_in.take(each) for each in whole)
+    last_s = 1400 + (found["drawings"] - 1) / rate_hz
+    shown = read_json(said(capsys, "glass", yard_once, name, "--at", str(last_s), "--json"))
+    assert lit_object(stand_in.shown()) == shown["lit"]
+    assert found["most_for_a_change"] <= found["bytes"]
+
+
+def test_what_is_sent_is_asked_for_rightly(capsys: pytest.CaptureFixture[str], yard_once: Path) -> None:
+    """A scanned panel has no bytes; an address is one that a device can have."""
+    assert "stand is scanned" in refused(capsys, "glass", yard_once, "stand", "--to", "x.slip")
+    said_so = refused(capsys, "glass", yard_once, "lid", "--to", "x.slip", "--address", "0x78")
+    assert "--address 0x78: it is from 0x08 to 0x77, like 0x3C." in said_so
+
+
+def test_the_rig_has_a_panel(yard_once: Path, tmp_path: Path) -> None:
+    """Two programs: one sends a face over a port, the other obeys and prints what its glass shows."""
+    rig = [sys.executable, "-m", "lesart", "rig", str(tmp_path), "--port", "0", "--glass", str(yard_once), "door"]
+    with subprocess.Popen(rig, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as running:
+        assert running.stdout is not None
+        while not running.stdout.readline().startswith("Type a fault"):
+            pass
+        send = [sys.executable, "-m", "lesart", "glass", str(yard_once), "door", "--to", str(tmp_path / "rig/glass")]
+        subprocess.run([*send, "--for", "0.1s", "--at", "1400"], check=True, capture_output=True)
+        # What was cleared by the start may be shown by itself before.
+        shown = [[running.stdout.readline().rstrip("\n") for _ in range(11)]]
+        if not any(map(str.strip, shown[0])):
+            shown.append([running.stdout.readline().rstrip("\n") for _ in range(11)])
+        running.terminate()
+    _, project = opened(yard_once)
+    desk = look_at(yard_once)
+    desk.put_cursor(1400)
+    panel = project.panels["door"]
+    wanted = lit_rows(glass_of(panel, panel.lit(memory_at(desk, "door"))))
+    assert shown[-1] == wanted

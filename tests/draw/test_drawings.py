@@ -18,9 +18,9 @@ from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS, SEGMENTS
-from lesart.study.digit_grid import name_at, pitch_of
 from lesart.study.drawing import draw_subject
 from lesart.study.glass import glass_of
+from lesart.study.lit.digit_grid import name_at, pitch_of
 from lesart.study.views import Chart, Glass, Series
 from lesart.tui.panels.drawn import drawn as drawn_panel
 from lesart.tui.panels.room import Means, Room, Way

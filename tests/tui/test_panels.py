@@ -13,7 +13,7 @@ from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.study.glass import glass_of
-from lesart.study.lattice import lattice_of
+from lesart.study.lit.lattice import lattice_of
 from lesart.study.views import Glass
 from lesart.tui.graphics.terminal import PLACED, SIXEL, Graphics
 from lesart.tui.panels.drawn import Drawn, drawn

@@ -145,7 +145,18 @@ def _glass(command: Command) -> None:
     )
     command.add_argument("--pattern", metavar="NAME", help="e.g. 'all on'")
     command.add_argument("--step", type=int, default=1, metavar="N", help="of the pattern, from 1; default: 1")
+    command.add_argument(
+        "--to",
+        metavar="WHERE",
+        help="send its bytes as time goes by, framed by SLIP (RFC 1055), to a serial port, to HOST:PORT or into a "
+        "file; to the two-wire device of a small computer as they are",
+    )
+    command.add_argument("--live", action="store_true", help="with --to: from the lines, not from the captures")
+    command.add_argument("--for", dest="lasts", metavar="TIME", help="with --to; default: to the end of the capture")
+    command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
+    command.add_argument("--address", metavar="A", help="of the panel on two wires; default: its trace's, or 0x3C")
     _json(command)
+    _force(command)
 
 
 def _pace(command: Command) -> None:
@@ -290,6 +301,12 @@ def _rig(command: Command) -> None:
         "--fault", action="append", default=[], metavar="WHAT", help="from the start, e.g. 'silence 5 s'"
     )
     command.add_argument("--until-eof", action="store_true", help="end with the standard input")
+    command.add_argument(
+        "--glass",
+        nargs=2,
+        metavar=("PROJECT", "PANEL"),
+        help="a stand-in for this panel too, on rig/glass: it obeys the bytes of lesart glass --to, and shows",
+    )
 
 
 def _draw(command: Command) -> None:

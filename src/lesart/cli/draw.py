@@ -19,7 +19,7 @@ from lesart.desk.workspace.pace.pace import timing_of
 from lesart.project.points_csv import points_csv
 from lesart.study.drawable import Subject, hookup_sheet
 from lesart.study.drawing import draw_subject
-from lesart.study.true_pixels import MOST_DOT, moving_file, picture_file
+from lesart.study.lit.true_pixels import MOST_DOT, moving_file, picture_file
 from lesart.study.views import Glass
 
 ENDINGS = (".svg", ".pdf")

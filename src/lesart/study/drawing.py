@@ -13,8 +13,8 @@ from lesart.draw.panel import draw_panel
 from lesart.draw.paper import drawing
 from lesart.draw.timing import DrawnLane, draw_timing
 from lesart.study.drawable import CalibrationSheet, Sheet, Subject
+from lesart.study.lit.true_pixels import picture_file
 from lesart.study.timing import MS, Timing, said_of
-from lesart.study.true_pixels import picture_file
 from lesart.study.views import Chart, Glass
 
 if TYPE_CHECKING:

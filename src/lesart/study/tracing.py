@@ -217,7 +217,7 @@ def _bus_seen(
     words = bench.once_known(("words", token_of(clock), wired), lambda: _words(trace, lines))
     if values["wires"] != TWO and values["command"]:
         controller = told_by_line(controller)
-    shape = _shape(panel)
+    shape = memory_shape(panel)
     obeyed = bench.once_known(
         ("interpreted", token_of(words), controller, shape),
         lambda: interpret(controller, words, *shape[:2], fill=shape[2]),
@@ -301,17 +301,22 @@ def _(panel: SegmentPanel) -> str:
 
 
 @singledispatch
-def _shape(panel: Panel) -> tuple[int, int, int]:
+def memory_shape(panel: Panel) -> tuple[int, int, int]:
     """Columns and pages of its memory, and what stands in a cell at first."""
     return panel.columns, panel.rows, 0
 
 
-@_shape.register
+@memory_shape.register
 def _(panel: PixelPanel) -> tuple[int, int, int]:
     return (*cells_of(panel), 0)
 
 
-@_shape.register
+@memory_shape.register
+def _(panel: SegmentPanel) -> tuple[int, int, int]:
+    return panel.digits * panel.wiring.bytes_a_digit, 1, 0
+
+
+@memory_shape.register
 def _(panel: CharacterPanel) -> tuple[int, int, int]:
     return panel.line * panel.rows, 1, BLANK
 

@@ -10,7 +10,7 @@ from itertools import groupby
 
 from rich.style import Style
 
-from lesart.study.lattice import GROUND, LIT, Lattice
+from lesart.study.lit.lattice import GROUND, LIT, Lattice
 
 Line = list[tuple[str, Style]]
 

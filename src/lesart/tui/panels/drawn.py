@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from rich.style import Style
 
-from lesart.study.lattice import Lattice, lattice_of
+from lesart.study.lit.lattice import Lattice, lattice_of
 from lesart.study.views import Box, Glass
 from lesart.tui.panels import blocks
 from lesart.tui.panels.blocks import Line

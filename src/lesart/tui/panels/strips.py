@@ -12,8 +12,8 @@ from rich.style import Style
 
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.draw.raster import Raster, digits_size_mm
-from lesart.study.lattice import Lattice, lattice_of
-from lesart.study.true_pixels import digits_of, dots_of
+from lesart.study.lit.lattice import Lattice, lattice_of
+from lesart.study.lit.true_pixels import digits_of, dots_of
 from lesart.study.views import Glass
 from lesart.tui.graphics.placed import cells_of, colour_of, placed
 from lesart.tui.graphics.sixel import sixels

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lesart.study.lattice import Lattice
+from lesart.study.lit.lattice import Lattice
 from lesart.study.views import Box
 
 

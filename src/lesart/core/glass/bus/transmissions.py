@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import singledispatch
 
@@ -26,7 +26,7 @@ def transmissions_for(panel: Panel, controller: Controller, memory: Memory) -> t
     """All of a memory. Raises KeyError where the controller has no command to place it by."""
     if controller.told_by == EXPANDER:
         return tuple(
-            Transmission(_ported(controller, byte, not each.command), True)
+            Transmission(ported(controller, (byte >> 4, byte & 15), is_data=not each.command), True)
             for each in sent_for(panel, memory)
             for byte in each.data
         )
@@ -58,38 +58,40 @@ def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[T
     does = {command.does for command in controller.commands}
     if "page" in does:
         for page in range(pages):
-            first = controller.code_of("page", page) + _column(controller, does)
-            yield _said(controller, first, is_data=False)
+            first = controller.code_of("page", page) + column_set(controller, 0)
+            yield said(controller, first, is_data=False)
             yield from _pieces(panel, controller, data[page * columns : (page + 1) * columns])
         return
     window = controller.code_of("columns from to", columns - 1) + controller.code_of("pages from to", pages - 1)
-    yield _said(controller, window, is_data=False)
+    yield said(controller, window, is_data=False)
     yield from _pieces(panel, controller, data)
 
 
-def _column(controller: Controller, does: set[str]) -> bytes:
-    if "column" in does:
-        return controller.code_of("column", 0)
-    return controller.code_of("column low", 0) + controller.code_of("column high", 0)
+def column_set(controller: Controller, column: int) -> bytes:
+    """The commands that go to a column, in one or in two halves. Raises KeyError where there are none."""
+    if any(command.does == "column" for command in controller.commands):
+        return controller.code_of("column", column)
+    return controller.code_of("column low", column & 15) + controller.code_of("column high", column >> 4)
 
 
 def _pieces(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Transmission]:
     size = panel.bus.at_once or len(data)
     for first in range(0, len(data), size):
-        yield _said(controller, data[first : first + size], is_data=True)
+        yield said(controller, data[first : first + size], is_data=True)
 
 
-def _said(controller: Controller, data: bytes, *, is_data: bool) -> Transmission:
+def said(controller: Controller, data: bytes, *, is_data: bool) -> Transmission:
+    """In one transmission, behind the byte that says what it is where the controller wants one."""
     if controller.told_by == BYTE_BEFORE:
         return Transmission(bytes([is_data << controller.data_bit]) + data, is_data)
     return Transmission(data, is_data)
 
 
-def _ported(controller: Controller, byte: int, is_data: bool) -> bytes:
+def ported(controller: Controller, halves: Sequence[int], *, is_data: bool) -> bytes:
     """Each half of a byte set, then enabled, then not: three bytes of the port each."""
     bit = {name: 1 << place for place, name in enumerate(controller.lines)}
     found = bytearray()
-    for nibble in (byte >> 4, byte & 0x0F):
+    for nibble in halves:
         port = sum(bit[name] for place, name in enumerate(("4", "5", "6", "7")) if nibble >> place & 1)
         port |= bit.get("light", 0) | (bit["data"] if is_data else 0)
         found += bytes((port, port | bit["enable"], port))

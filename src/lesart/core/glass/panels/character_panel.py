@@ -12,6 +12,7 @@ from lesart.core.glass.panels.bar_letters import FULL, PARTS
 from lesart.core.glass.panels.frame import CharacterFrame
 from lesart.core.glass.panels.panel import Memory, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
+from lesart.core.glass.panels.start_bytes import START, read_start
 from lesart.core.glass.panels.transfer import TWO_WIRE, Bus
 from lesart.core.glyphs.charsets import SETS, CharacterSet, Dots
 from lesart.core.glyphs.dots import dots_of
@@ -80,6 +81,7 @@ PARAMETERS = (
     Parameter("digit_height", "letter height", "quantity", "of a capital", "5 mm", unit="mm", lowest=0, above=True),
     Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
     Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
+    START,
 )
 
 
@@ -109,6 +111,7 @@ class CharacterPanel(Plain):
     own_set: CharacterSet | None = None
     digit_mm: float = 5.0
     clock_hz: float = 100_000.0
+    start: bytes = b""
 
     @property
     def joined(self) -> str:
@@ -238,6 +241,7 @@ def build_character_panel(
         own_set=charsets.get(values["charset"]),
         digit_mm=values["digit_height"],
         clock_hz=values["clock"],
+        start=read_start(values["start"]),
     )
 
 

@@ -61,6 +61,11 @@ class Panel(Protocol):
         ...
 
     @property
+    def start(self) -> bytes:
+        """Commands that set it up, where a person says which."""
+        ...
+
+    @property
     def scan(self) -> Scan | None:
         """How its digits are lit in turn; None where all are lit all the time."""
         ...
@@ -137,6 +142,7 @@ class Plain:
     clear_ms: float = 0.0
     scan: Scan | None = None
     see_through: bool = False
+    start: bytes = b""
 
     @property
     def bus(self) -> Bus | None:

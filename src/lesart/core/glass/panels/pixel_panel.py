@@ -13,6 +13,7 @@ from lesart.core.glass.panels.packing import Packing, build_packing, pack
 from lesart.core.glass.panels.panel import Memory, PixelGrid, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.pixels import frame_of, mirrored, pixels_of, turned
+from lesart.core.glass.panels.start_bytes import START, read_start
 from lesart.core.glass.panels.transfer import PARAMETERS as BUS
 from lesart.core.glass.panels.transfer import Bus, build_bus
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
@@ -66,6 +67,7 @@ PARAMETERS = (
     Parameter(
         "low_lights", "low lights it", "flag", "a low level turns the backlight on, so its duty is the rest", False
     ),
+    START,
     *BUS,
     *PACKING,
 )
@@ -96,6 +98,7 @@ class PixelPanel(Plain):
     fonts: Mapping[str, Font] = field(default_factory=dict, compare=False, repr=False)
     """A person's own, beside those that are built in."""
     kind: str = "pixels"
+    start: bytes = b""
 
     @property
     def columns(self) -> int:
@@ -188,6 +191,7 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
         packing=packing,
         bus=build_bus(dict(values)),
         fonts=fonts,
+        start=read_start(values["start"]),
         **{each: values[each] for each in same},
     )
 

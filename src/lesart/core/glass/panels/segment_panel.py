@@ -14,6 +14,7 @@ from lesart.core.glass.panels.panel import Memory, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
+from lesart.core.glass.panels.start_bytes import START, read_start
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
@@ -48,6 +49,7 @@ PARAMETERS = (
         lowest=0,
         highest=BRIGHTEST,
     ),
+    START,
 )
 
 
@@ -69,6 +71,7 @@ class SegmentPanel(Plain):
     glyphs: Mapping[str, int] = dataclasses.field(default_factory=dict, hash=False)
     latch: bool = True
     digit_mm: float = 14.0
+    start: bytes = b""
     commands: tuple[int | None, int | None] = (None, None)
     """Of a driver: that to which the brightness is added, and that before the first digit; None where there is none."""
 
@@ -170,6 +173,7 @@ def build_segment_panel(
         glyphs=own,
         latch=values["latch"],
         digit_mm=values["digit_height"],
+        start=read_start(values["start"]),
         commands=(_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
     )
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.glass.panels.frame import PixelFrame, SegmentFrame
 from lesart.draw.raster import Raster, png, raster_of_digits, raster_of_dots
-from lesart.study.lattice import Lattice, dark_at, lattice_of
+from lesart.study.lit.lattice import Lattice, dark_at, lattice_of
 from lesart.study.views import Glass
 
 DOT_PIXELS = 6

@@ -1,0 +1,173 @@
+"""What a program sends to begin with, and afterwards for what has changed since: commands and data, nothing more."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from functools import singledispatch
+
+from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+from lesart.core.glass.bus.sent_bytes import glyphs_sent, sent_for
+from lesart.core.glass.bus.transmissions import Transmission, cells_of, column_set, ported, said, transmissions_for
+from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
+
+LIT_BY = ("as stored", "upright", "shown upright", "light")
+"""What lights a controller's memory as it is, where it has such commands."""
+FOUR_LINES, LINES_OF_FOUR, TWO_ROWS, ON, ONWARDS, CLEARED = 0x2, 0x20, 0x08, 0x0C, 0x06, 0x01
+EIGHT_LINES, RESET = 0x30, 0x3
+RESETS = 3
+"""Times that a panel of characters is told of eight lines before it can be told of four, however it stood before."""
+ADDRESSING = 8
+"""Bytes that are as dear as setting a place anew: a gap that is shorter is written over."""
+
+
+@singledispatch
+def start_for(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
+    """The person's own bytes where the panel has them, else what lights it."""
+    own = panel.start
+    if own:
+        return tuple(_commands(controller, own))
+    there = [each for each in LIT_BY if any(command.does == each for command in controller.commands)]
+    return tuple(each for does in there for each in _commands(controller, controller.code_of(does)))
+
+
+@start_for.register
+def _(panel: CharacterPanel, controller: Controller) -> tuple[Transmission, ...]:
+    """Told of its lines as its data sheets have it since there are such panels, then lit, cleared, given its glyphs."""
+    own = panel.start
+    rows = TWO_ROWS if panel.rows > 1 else 0
+    by_four = controller.told_by == EXPANDER or panel.hookup == "4 lines"
+    told = own or bytes(((LINES_OF_FOUR if by_four else EIGHT_LINES) | rows, ON, ONWARDS, CLEARED))
+    found: list[Transmission] = []
+    if controller.told_by == EXPANDER:
+        halves = (*[RESET] * RESETS, FOUR_LINES)
+        found = [Transmission(ported(controller, [half], is_data=False), True) for half in halves]
+    else:
+        found = [Transmission(bytes((EIGHT_LINES,)), False)] * RESETS
+        found += [Transmission(bytes((LINES_OF_FOUR,)), False)] if by_four else []
+    found += _each(controller, told, is_data=False)
+    for run in glyphs_sent(panel):
+        found += _each(controller, run.data, is_data=not run.command)
+    return tuple(found)
+
+
+@start_for.register
+def _(panel: SegmentPanel, controller: Controller) -> tuple[Transmission, ...]:
+    if panel.start:
+        return tuple(Transmission(bytes((byte,)), False) for byte in panel.start)
+    if controller.told_by == FIRST:
+        return (Transmission(controller.code_of("goes on"), False),)
+    return ()
+
+
+def _commands(controller: Controller, data: bytes) -> Iterator[Transmission]:
+    if controller.told_by == BYTE_BEFORE:
+        yield said(controller, data, is_data=False)
+    else:
+        yield Transmission(data, False)
+
+
+def _each(controller: Controller, data: bytes, *, is_data: bool) -> list[Transmission]:
+    """Byte by byte where an expander takes them, else in one."""
+    if controller.told_by == EXPANDER:
+        return [Transmission(ported(controller, (byte >> 4, byte & 15), is_data=is_data), True) for byte in data]
+    return [Transmission(data, is_data)]
+
+
+def changes_for(panel: Panel, controller: Controller, before: Memory | None, after: Memory) -> tuple[Transmission, ...]:
+    """What brings the glass from one memory to another; all of it where nobody knows what stands there.
+
+    Raises KeyError where the controller has no command to set a place by.
+    """
+    if before is None:
+        return transmissions_for(panel, controller, after)
+    return tuple(_changes(panel, controller, before, after))
+
+
+@singledispatch
+def _changes(panel: Panel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    if sent_for(panel, before) != sent_for(panel, after):
+        yield from transmissions_for(panel, controller, after)
+
+
+@_changes.register
+def _(panel: SegmentPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    """Of a chain all digits, since each shifts the others; of a driver those that changed, behind their address."""
+    was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
+    if was == now:
+        return
+    if controller.told_by != FIRST:
+        yield from transmissions_for(panel, controller, after)
+        return
+    for first, behind in runs(was, now, 1):
+        yield Transmission(controller.code_of("address", first) + now[first:behind], False)
+
+
+@_changes.register
+def _(panel: CharacterPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    for row in range(panel.rows):
+        was, now = bytes(before[row]), bytes(after[row])
+        for first, behind in runs(was, now, 1):
+            place = bytes((SET_ADDRESS | panel.address(row, first),))
+            yield from _each(controller, place, is_data=False)
+            yield from _each(controller, now[first:behind], is_data=True)
+
+
+@_changes.register
+def _(panel: PixelPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    """Run by run within a page where pages are set one by one; else the smallest window around what changed."""
+    was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
+    columns, pages = cells_of(panel)
+    does = {command.does for command in controller.commands}
+    if not {"page", "columns from to"} & does:
+        if was != now:
+            yield from transmissions_for(panel, controller, after)
+        return
+    if "page" not in does:
+        yield from _window(controller, was, now, columns, pages)
+        return
+    for page in range(pages):
+        span = slice(page * columns, (page + 1) * columns)
+        for first, behind in runs(was[span], now[span], ADDRESSING):
+            place = controller.code_of("page", page) + column_set(controller, first)
+            yield said(controller, place, is_data=False)
+            yield said(controller, now[span][first:behind], is_data=True)
+
+
+def _window(controller: Controller, was: bytes, now: bytes, columns: int, pages: int) -> Iterator[Transmission]:
+    box = window_of(was, now, columns, pages)
+    if box is None:
+        return
+    left, top, right, foot = box
+    places = controller.code_of("columns from to", left << 8 | right - 1)
+    places += controller.code_of("pages from to", top << 8 | foot - 1)
+    yield said(controller, places, is_data=False)
+    rows = (now[page * columns + left : page * columns + right] for page in range(top, foot))
+    yield said(controller, b"".join(rows), is_data=True)
+
+
+def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int, int]]:
+    """First and behind the last place of what differs; a rest of up to ``gap`` that does not is in between."""
+    places = [place for place, (one, other) in enumerate(zip(was, now, strict=True)) if one != other]
+    first = last = None
+    for place in places:
+        if first is None or last is None:
+            first = last = place
+        elif place - last > gap:
+            yield first, last + 1
+            first = last = place
+        else:
+            last = place
+    if first is not None and last is not None:
+        yield first, last + 1
+
+
+def window_of(was: bytes, now: bytes, columns: int, pages: int) -> tuple[int, int, int, int] | None:
+    """The smallest window of cells that holds all that differs: left, top, behind right and foot; None of the same."""
+    differ = [place for place, (one, other) in enumerate(zip(was, now, strict=True)) if one != other]
+    if not differ:
+        return None
+    across = [place % columns for place in differ]
+    return min(across), differ[0] // columns, max(across) + 1, differ[-1] // columns + 1

@@ -1,0 +1,65 @@
+"""A panel's own bytes as time goes by: what sets it up, all of the face once, then what has changed since."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from lesart.core.errors import RequestError
+from lesart.core.glass.bus.changes import changes_for, start_for
+from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.bus.transmissions import Transmission
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.transfer import TWO_WIRE
+from lesart.core.pace.trace import is_scanned
+from lesart.project.model import Project
+from lesart.study.model_traces import ADDRESS
+from lesart.study.tracing import controller_of, told_by_line
+
+COMMANDS, DATA = 0, 1
+"""What stands before a transmission where no address does."""
+
+
+@dataclass(frozen=True)
+class PanelStream:
+    """``address`` is None where the panel is not on two wires; ``shown`` what the glass holds, None before anything."""
+
+    panel: Panel
+    controller: Controller
+    address: int | None
+    shown: Memory | None = None
+
+    def start(self) -> tuple[Transmission, ...]:
+        """What sets it up."""
+        return start_for(self.panel, self.controller)
+
+    def after(self, memory: Memory) -> tuple[PanelStream, tuple[Transmission, ...]]:
+        """What brings the glass to a memory. Raises RequestError where its controller cannot be told."""
+        if memory == self.shown:
+            return self, ()
+        try:
+            sent = changes_for(self.panel, self.controller, self.shown, memory)
+        except KeyError as error:
+            raise RequestError(
+                f"{self.controller.name} has no command {error} by which {self.panel.name} could be drawn."
+            ) from error
+        return replace(self, shown=memory), sent
+
+    def head(self, transmission: Transmission) -> int:
+        """The byte before it."""
+        if self.address is not None:
+            return self.address << 1
+        return DATA if transmission.is_data else COMMANDS
+
+
+def stream_of(project: Project, name: str, address: int | None = None) -> PanelStream:
+    """Of a panel that has a bus. Raises RequestError."""
+    panel = project.panels[name]
+    if is_scanned(panel):
+        raise RequestError(f"{name} is scanned: its lines are set in turn, and no bytes are sent to it.")
+    trace = project.traces.get(name)
+    own = trace.values["controller"] if trace is not None and not trace.is_digits else ""
+    controller = controller_of(project, panel, own)
+    if panel.bus is None or panel.bus.kind != TWO_WIRE:
+        return PanelStream(panel, told_by_line(controller), None)
+    known = trace.address if trace is not None and not trace.is_digits else None
+    return PanelStream(panel, controller, next(each for each in (address, known, ADDRESS) if each is not None))
