@@ -133,7 +133,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
         (["check", "{tmp}"], "there is no lesart.toml in it"),
         (["check", "{tmp}/nowhere"], "there is no such folder"),
         (["open", "{yard}"], "a full screen needs a terminal"),
-        (["draw", "{yard}", "raw", "-o", "{tmp}/x.png"], "a drawing ends in .svg or .pdf"),
+        (["draw", "{yard}", "raw", "-o", "{tmp}/x.png"], "a drawing of raw ends in .svg or .pdf"),
         (["draw", "{yard}", "glass", "--panel", "loft", "-o", "{tmp}/x.svg"], "which has stand, door"),
         (["draw", "{yard}", "raw", "-o", "{tmp}/file/x.svg"], "it cannot be written"),
         (["new", "{tmp}/nothing.csv"], "it cannot be read (No such file or directory)"),

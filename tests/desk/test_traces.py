@@ -65,6 +65,56 @@ def test_the_models_own_trace_comes_back(pace: Desk, panel: str, wires: str) -> 
     assert frame == glass.frame
 
 
+@pytest.mark.parametrize(
+    ("drive", "wires"),
+    [("two-line driver", "two lines"), ("scanned through registers", "four-wire"), ("shift registers", "four-wire")],
+)
+@pytest.mark.parametrize("changes", [{}, {"chosen": "the byte before", "chosen_low": "no", "common": "anode"}])
+def test_digits_behind_registers_and_drivers(pace: Desk, drive: str, wires: str, changes: dict[str, str]) -> None:
+    """Their bytes on the wires light what the face shows, however the digit is chosen."""
+    for name, value in {"drive": drive, **changes}.items():
+        pace.edit(("panels", "stand", name), value)
+    pace.edit(("panels", "stand", "chain"), "3 1 4 2")
+    found = with_trace(pace, "stand")
+    assert found.trace.values["wires"] == wires
+    assert not found.obeyed.unknown
+    on = pace.state.project.panels["stand"]
+    pace.put_cursor(AT_S + 0.4)
+    glass = next(glass for glass in picture_of(pace).glass if glass.name == "stand")
+    assert frame_shown(on, found.obeyed, len(found.obeyed), found.end_s) == glass.frame
+    if drive == "two-line driver":
+        assert [each.differs for each in found.against.redraws] == [0, 0, 0]
+
+
+def test_the_two_lines_of_a_driver(pace: Desk) -> None:
+    """By hand: data fall while the clock is high, each byte its lowest bit first, an answer, data rise at the end."""
+    pace.edit(("panels", "stand", "drive"), "two-line driver")
+    assert "its scan and its trace of the drive before taken out" in pace.state.message
+    assert pace.state.project.panels["stand"].scan is None
+    lines = bus_trace(pace.state.project, pace.bench, "stand", [AT_S])
+    clock, data = lines["clock"], lines["data"]
+    rises = clock.t[(clock.level == 1)]
+    bits = data.level_at(rises).tolist()
+    falls = [
+        float(t) for t, level in zip(data.t, data.level, strict=True) if not level and clock.level_at(np.array([t]))[0]
+    ]
+    assert len(falls) == 3
+    starts = [int(np.searchsorted(rises, t)) for t in falls]
+    ends = [*starts[1:], len(rises)]
+    parts = []
+    for start, end in zip(starts, ends, strict=True):
+        whole = bits[start : start + (end - start) // 9 * 9]
+        assert all(whole[at + 8] == 0 for at in range(0, len(whole), 9))
+        parts.append(
+            [sum(bit << place for place, bit in enumerate(whole[at : at + 8])) for at in range(0, len(whole), 9)]
+        )
+    panel = pace.state.project.panels["stand"]
+    pace.put_cursor(AT_S)
+    frame = next(glass.frame for glass in picture_of(pace).glass if glass.name == "stand")
+    assert isinstance(frame, SegmentFrame)
+    assert parts == [[0x40], [0xC0, *panel.sent(frame)], [0x8F]]  # type: ignore[attr-defined]
+
+
 @pytest.mark.parametrize("hookup", ["4 lines", "8 lines"])
 def test_letters_over_parallel_lines(pace: Desk, hookup: str) -> None:
     """A strobe for each byte, or for each half of one; the signals are known by their names."""

@@ -22,10 +22,11 @@ from lesart.core.quantity import counted
 from lesart.desk.deeds.lines import toggle_all
 from lesart.desk.desk import Desk
 from lesart.desk.opening import look_at
-from lesart.desk.picture import memory_at
+from lesart.desk.picture import context_of, memory_at
 from lesart.live.byte_line import FileLine, open_line
 from lesart.study.glass import text_held
 from lesart.study.panel_stream import PanelStream, stream_of
+from lesart.study.views import Glass
 
 
 def run(options: argparse.Namespace) -> int:
@@ -39,11 +40,12 @@ def run(options: argparse.Namespace) -> int:
     if options.to is not None:
         return _send(options, desk, name)
     memory = _memory(options, desk, panel)
-    found = _object(panel, memory)
+    found = _object(panel, memory, _light(options, desk, name))
     if options.json:
         print_json(found)
         return 0
-    print(f"{panel.name}, {panel.says()}")
+    light = found["light"]["says"] if found["light"] else ""
+    print(f"{panel.name}, {panel.says()}" + (f"   {light}" if light else ""))
     for row in found["lit"]:
         print(f"   {row or 'dark'}")
     for each in found["sent"]:
@@ -66,14 +68,22 @@ def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
     return pattern(panel, options.pattern, options.step - 1)
 
 
-def _object(panel: Panel, memory: Memory) -> dict[str, Any]:
+def _light(options: argparse.Namespace, desk: Desk, name: str) -> Glass | None:
+    """Its light at the cursor, with alarms that are on; of a test pattern nobody knows of alarms."""
+    if options.pattern is not None:
+        return None
+    return next(each for each in context_of(desk).glasses if each.name == name)
+
+
+def _object(panel: Panel, memory: Memory, seen: Glass | None) -> dict[str, Any]:
     """Codes are those of the cells behind the glass; of a panel of characters with its text."""
-    frame = panel.lit(memory)
+    frame = panel.seen(panel.lit(memory))
     sent = sent_for(panel, memory)
     return {
         "panel": panel.name,
         "kind": panel.kind,
         "text": text_held(panel, memory),
+        "light": None if seen is None else {"says": seen.light, "behind": seen.ground, "lit": seen.lit},
         "lit": lit_object(frame),
         "sent": [{"what": each.what, "command": each.command, "bytes": each.data.hex(" ")} for each in sent],
         "on_wires": bytes_on_bus(panel, sent),

@@ -21,6 +21,8 @@ _CODE = re.compile(
 )
 _BITS = re.compile(r"(?P<sign>[+\-−]?)0(?:[xX](?P<hex>[0-9a-fA-F]+)|[bB](?P<binary>[01]+))(?:\s+(?P<unit>\D.*))?$")
 _RATIO = re.compile(r"(?P<above>[+\-−]?\d+)\s*/\s*(?P<below>\d+)(?:\s+(?P<unit>\D.*))?$")
+_LEVEL = re.compile(r"(?P<step>\d{1,5})\s*(?:/|of)\s*(?P<most>\d{1,5})(?P<low>\s+low)?")
+"""Of a brightness: 50/255, or 50/255 low where a low level lights."""
 
 
 MOST = Fraction(10) ** 60
@@ -65,6 +67,8 @@ def parse_quantity(text: str, expected: Unit, *, unit_needed: bool = False) -> Q
     if not cleaned or len(cleaned) > 60:
         shown = cleaned[:20] + "…" if cleaned else "nothing"
         raise QuantityError(f"{shown} is not a number; write one like {example(expected)}.")
+    if expected.symbol == "%" and (level := _LEVEL.fullmatch(cleaned)) is not None:
+        return _of_level(level, expected)
     try:
         value, rest, prefix = _split(cleaned)
         if not _is_sensible(value):
@@ -79,6 +83,20 @@ def parse_quantity(text: str, expected: Unit, *, unit_needed: bool = False) -> Q
     if unit_needed and expected.symbol != "1":
         raise QuantityError(f'"{cleaned}" has no unit; write it like {example(expected)}.')
     return Quantity(value, expected)
+
+
+def is_level(text: str, expected: Unit) -> bool:
+    """Is it a level of so many, as 50/255, where a share is meant?"""
+    return expected.symbol == "%" and _LEVEL.fullmatch(text.strip()) is not None
+
+
+def _of_level(level: re.Match[str], expected: Unit) -> Quantity:
+    """A level of so many as a share; of a line whose low level counts the rest. Raises QuantityError."""
+    step, most = int(level["step"]), int(level["most"])
+    if not 0 <= step <= most or most == 0:
+        raise QuantityError(f'"{level[0]}" is no level; write it like 50/255, from 0 to the highest.')
+    share = Fraction(100 * (most - step if level["low"] else step), most)
+    return Quantity(share, expected)
 
 
 def _is_sensible(value: Fraction) -> bool:

@@ -16,6 +16,7 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.desk.entries import edits
 from lesart.desk.entries.adding import Here, added, moved, removed, tared
+from lesart.desk.entries.drives import with_drive
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.offers import offers_at
 from lesart.desk.entries.typed_values import not_too_long
@@ -231,9 +232,10 @@ class Desk(Navigation):
     def _with(self, key: Key, value: str | int | bool) -> Edited:
         text = with_own(self.editor, self.state.history.text, key)
         text = self.editor.with_value(text, key, value)
+        text, also = with_drive(self.editor, text, self.state.project.tables, key, value)
         if key in self.state.project.assumed:
             text = with_said(self.editor, text, (key,))
-        return Edited(text, f"{edits.label_of(self.state.project.tables, key)} = {value}")
+        return Edited(text, f"{edits.label_of(self.state.project.tables, key)} = {value}{also}")
 
     def _take(self, text: str, deed: str) -> None:
         """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""

@@ -10,13 +10,14 @@ from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.faces.items import Item, size_of
-from lesart.core.glass.panels.character_panel import LIGHTS, SAME, CharacterPanel
+from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import BEHIND, PixelPanel
 from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.panels.pixels import mirrored
 from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS, SegmentPanel
+from lesart.core.quantity import plain_number
 from lesart.project.model import Project
 from lesart.study.colours import blend
 from lesart.study.views import Box, Glass
@@ -46,20 +47,31 @@ def _(panel: SegmentPanel, frame: Frame, *, alarm: bool = False) -> Glass:
 
 @glass_of.register
 def _(panel: CharacterPanel, frame: Frame, *, alarm: bool = False) -> Glass:
-    light = panel.alarm_light if alarm and panel.alarm_light != SAME else panel.light
-    ground, ink = LIGHTS[light]
+    ground, ink, name = panel.light_behind(alarm=alarm)
     ground = blend("#000000", ground, DIM + (1 - DIM) * panel.backlight / 100)
     # Below the right contrast lit dots grow pale; above it those that are not lit grow dark with them.
     lit = blend(ground, ink, min(panel.contrast / RIGHT_CONTRAST, 1.0))
     unlit = UNLIT_DOT + (1 - UNLIT_DOT) * max(panel.contrast - RIGHT_CONTRAST, 0.0) / RIGHT_CONTRAST
-    return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit))
+    shown = f"{name}, {plain_number(panel.backlight, 3)} %{', alarm' if alarm else ''}"
+    return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit), light=shown)
 
 
 @glass_of.register
 def _(panel: PixelPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     ground, lit = _light_of(panel, panel.light)
+    shown = f"{panel.light}, {plain_number(panel.backlight, 3)} %"
     stripe = (panel.stripe, *_light_of(panel, panel.stripe_light)) if panel.stripe else None
-    return Glass(panel.name, panel.says(), frame, ground, lit, ground, stripe=stripe)
+    return Glass(
+        panel.name,
+        panel.says(),
+        panel.seen(frame) if isinstance(frame, PixelFrame) else frame,
+        ground,
+        lit,
+        ground,
+        stripe=stripe,
+        round=panel.is_round,
+        light=shown,
+    )
 
 
 def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:

@@ -18,6 +18,7 @@ from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.glass.faces.legibility import inspect_legibility
 from lesart.core.glass.panels.contrast import inspect_contrast
+from lesart.core.glass.panels.inspect_panel import inspect_panel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.law.outside import Ranged, inspect_range
@@ -63,7 +64,8 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
         )
         for key, said in project.unread.items()
     ]
-    notes += [note for panel in project.panels.values() for note in inspect_contrast(panel)]
+    for panel in project.panels.values():
+        notes += [*inspect_contrast(panel), *inspect_panel(panel)]
     notes += paced(project, bench).notes
     notes += bench.hookup_notes(project.hookup)
     notes += inspect_facts(project)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import singledispatch
 
 import numpy as np
 
@@ -12,11 +13,14 @@ from lesart.core.errors import LesartError
 from lesart.core.glass.faces.face import CLEARED
 from lesart.core.glass.faces.partial_redraw import bytes_touched, frame_bytes
 from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.notes import Note
 from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.pulses import Counting, missed
-from lesart.core.pace.scan import DIMMER, scan_verdicts
+from lesart.core.pace.scan import DIMMER, on_camera, scan_verdicts
 from lesart.core.pace.task import COUNT, NS, Loop
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
@@ -100,10 +104,30 @@ def _peak(project: Project) -> list[Verdict]:
     return [Verdict(f"{load.rail.part}, all its parts at their peak", 1000 * load.all_peaks_a, "mA") for load in loads]
 
 
+@singledispatch
+def flashes(panel: Panel) -> int:
+    """Parts of a panel that its own controller lights one after another; 0 where a light behind is always on."""
+    return 0
+
+
+@flashes.register
+def _(panel: PixelPanel) -> int:
+    return panel.height if panel.is_self_lit else 0
+
+
+@flashes.register
+def _(panel: SegmentPanel) -> int:
+    return panel.digits if panel.drive == DRIVER else 0
+
+
 def scans(project: Project, played: Played | None) -> list[Verdict]:
     """Of every scanned panel; without a play what follows from its times alone."""
     found: list[Verdict] = []
     for panel in project.panels.values():
+        if panel.scan is None and panel.scan_hz and flashes(panel):
+            period_ms = 1e3 / panel.scan_hz
+            lit_ms = period_ms / flashes(panel)
+            found.append(on_camera(panel.name, lit_ms, period_ms, project.loop.shutter_ms))
         if panel.scan is not None:
             runs = played.runs.get(f"scan {panel.name}", ()) if played is not None else ()
             judged = scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs)

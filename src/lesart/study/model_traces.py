@@ -10,15 +10,15 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.faces.face import face_at
-from lesart.core.glass.faces.redraw import DRIVER_HZ
+from lesart.core.glass.faces.redraw import DRIVER_HZ, SLOT_HZ
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.glass.panels.transfer import FOUR_WIRE
 from lesart.core.glass.panels.transfer import PARALLEL as SIDE_BY_SIDE
 from lesart.core.pace.edge_writer import evenly, four_wire, parallel, scanned, two_wire
-from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
+from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
 from lesart.core.raw.edges import Edges
 from lesart.project.model import Project
 from lesart.study.bench import Bench
@@ -49,8 +49,10 @@ def bus_trace(
         raise RequestError(f"{name} is scanned and has no bus.")
     wires = wires_of(panel)
     controller, address = _controller(project, name)
-    controller = controller if wires.how == TWO else told_by_line(controller)
+    controller = controller if wires.how in (TWO, LINES) else told_by_line(controller)
     told: list[tuple[float, Transmission]] = []
+    if isinstance(panel, SegmentPanel) and panel.is_shifted:
+        return _through_registers(project, bench, panel, moments_s)
     for place, moment in enumerate(moments_s):
         faces = project.faces_on(name)
         if not faces:
@@ -67,7 +69,28 @@ def bus_trace(
         return parallel(told, wires.lines, 1.0 / wires.clock_hz, end_s)
     if wires.how == FOUR:
         return four_wire(told, wires.clock_hz, end_s)
+    if wires.how == LINES:
+        return two_wire(told, None, wires.clock_hz, end_s, lowest_first=True)
     return two_wire(told, address, wires.clock_hz, end_s)
+
+
+def _through_registers(
+    project: Project, bench: Bench, panel: SegmentPanel, moments_s: Sequence[float]
+) -> dict[str, Edges]:
+    """Digit after digit, each with its segments, for as long as the drawings last. Raises RequestError."""
+    faces = project.faces_on(panel.name)
+    if not faces or panel.scan is None:
+        raise RequestError(f"{panel.name} has no face that could be shown.")
+    slot_s = (panel.scan.on_time_ms + panel.scan.blanking_ms) / 1e3
+    lasts_s = moments_s[-1] - moments_s[0] + _every(moments_s)
+    told = []
+    for place in range(int(lasts_s / slot_s)):
+        moment = moments_s[0] + place * slot_s
+        face, since_s = face_at(faces, moment)
+        masks = panel.lit(composed(project, bench, face, panel, moment, since_s)).masks
+        digit = panel.wiring.digits[place % panel.digits]
+        told.append((LEAD_S + place * slot_s, Transmission(panel.slot(digit, masks[digit]), True)))
+    return four_wire(told, SLOT_HZ, LEAD_S + lasts_s)
 
 
 @dataclass(frozen=True)
@@ -89,7 +112,7 @@ def wires_of(panel: Panel) -> Wires:
 def _(panel: SegmentPanel) -> Wires:
     if panel.drive in NO_BUS:
         raise RequestError(f"{panel.name} is driven {panel.drive}, by lines and no bus.")
-    return Wires()
+    return Wires(LINES) if panel.drive == DRIVER else Wires()
 
 
 @wires_of.register

@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.errors import LesartError
-from lesart.core.glass.faces.redraw import drawing_of
+from lesart.core.glass.faces.redraw import SLOT_HZ, drawing_of
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.pace.pulses import Times
 from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
 from lesart.core.quantity import plain_number
@@ -159,13 +160,14 @@ def _panels(project: Project) -> list[Task]:
     for panel in project.panels.values():
         if panel.scan is not None and panel.columns > 1:
             period = round((panel.scan.on_time_ms + panel.scan.blanking_ms) * MS)
+            takes = SCAN_NS + _shifted_ns(panel)
             found.append(
                 Task(
                     name=f"scan {panel.name}",
                     does=SCAN,
                     period_ns=period,
-                    shortest_ns=SCAN_NS,
-                    longest_ns=SCAN_NS,
+                    shortest_ns=takes,
+                    longest_ns=takes,
                     runs=INTERRUPT,
                     priority=8,
                     of=panel.name,
@@ -176,6 +178,13 @@ def _panels(project: Project) -> list[Task]:
         if faces:
             found.append(_draw(panel, project, faces[0].redraw_hz))
     return found
+
+
+def _shifted_ns(panel: Panel) -> int:
+    """What is shifted into registers for one digit takes its time too."""
+    if not isinstance(panel, SegmentPanel) or not panel.is_shifted:
+        return 0
+    return round(8 * len(panel.slot(0, 0)) / SLOT_HZ * NS)
 
 
 def _draw(panel: Panel, project: Project, redraw_hz: float) -> Task:

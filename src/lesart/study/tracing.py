@@ -25,7 +25,7 @@ from lesart.core.notes import FAULT, Note
 from lesart.core.pace.bus_traced import Against, held_against, traced_verdicts
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
 from lesart.core.pace.scan import judge_scan
-from lesart.core.pace.trace import FOUR, HIGH, PARALLEL, TWO, PanelTrace
+from lesart.core.pace.trace import FOUR, HIGH, LINES, PARALLEL, TWO, PanelTrace
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges, without_glitches
@@ -215,7 +215,7 @@ def _bus_seen(
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
     # What came over the wires hangs on the trace alone: edits of channels and faces leave it.
     words = bench.once_known(("words", token_of(clock), wired), lambda: _words(trace, lines))
-    if values["wires"] != TWO and values["command"]:
+    if values["wires"] not in (TWO, LINES) and values["command"]:
         controller = told_by_line(controller)
     shape = memory_shape(panel)
     obeyed = bench.once_known(
@@ -272,7 +272,7 @@ def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:
     data_line = _signal(lines, values["data"], trace)
     if values["wires"] == FOUR:
         return four_wire_words({"clock": clock, "data": data_line, **also}, {**values, "rest": CLOCK_RESTS_S})
-    return two_wire_words(clock, data_line, trace.address, values["shortest"])
+    return two_wire_words(clock, data_line, trace.address, values["shortest"], bare=values["wires"] == LINES)
 
 
 def controller_of(project: Project, panel: Panel, name: str) -> Controller:
@@ -313,7 +313,9 @@ def _(panel: PixelPanel) -> tuple[int, int, int]:
 
 @memory_shape.register
 def _(panel: SegmentPanel) -> tuple[int, int, int]:
-    return panel.digits * panel.wiring.bytes_a_digit, 1, 0
+    # Where bits choose the digit each has a page, else they lie one behind the other.
+    size = panel.wiring.bytes_a_digit
+    return (size, panel.digits, 0) if panel.is_shifted else (panel.digits * size, 1, 0)
 
 
 @memory_shape.register
@@ -336,6 +338,8 @@ def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpret
 def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     """A memory into the cells of a controller, where it puts them."""
     data = b"".join(each.data for each in sent_for(panel, memory) if not each.command)
+    if isinstance(panel, SegmentPanel) and panel.is_shifted:
+        data = panel.sent(panel.lit(memory))
     room = min(len(data), len(cells))
     cells[:room] = np.frombuffer(data[:room], np.uint8)
 

@@ -95,6 +95,8 @@ class Glass:
     """Is every dot to be seen, though the whole may not be?"""
     round: bool = False
     """Are its dots round?"""
+    light: str = ""
+    """Of its light, in a few words: which, how bright, whether an alarm changed it."""
 
 
 @dataclass(frozen=True)

@@ -121,7 +121,7 @@ def test_the_least_that_keeps_bands_away_on_paper() -> None:
         each for each in scan_verdicts("stand", Scan(3.0, 3.0, 10.0), 4, 20.0, ()) if "camera" in each.name
     ).note
     assert note is not None
-    assert note.remedy == "a refresh from 300 Hz on, or a shutter of 24 ms up to 30 pictures a second"
+    assert note.remedy == "a refresh from 300 Hz on, or a shutter of 24 ms up to 40 pictures a second"
     assert unsaid(note) == ""
     short = 0.05 * 1000 / 270
     nearly = scan_verdicts("stand", Scan(short, 1000 / 270 - short, 10.0), 1, 20.0, ())

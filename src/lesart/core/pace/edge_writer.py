@@ -32,9 +32,15 @@ class Line:
 
 
 def two_wire(
-    told: Iterable[tuple[float, Transmission]], address: int, clock_hz: float, end_s: float
+    told: Iterable[tuple[float, Transmission]],
+    address: int | None,
+    clock_hz: float,
+    end_s: float,
+    *,
+    lowest_first: bool = False,
 ) -> dict[str, Edges]:
-    """Each transmission from its moment on, or as soon as the one before is done; everything is answered.
+    """Each transmission from its moment on, or as soon as the one before is done; everything is answered. Without an
+    address as to a driver of digits, which has none and takes the lowest bit first.
 
     From start to start of two that follow at once it takes nine clocks a byte, its address too, and two more. Source:
     the bus standard, data change while the clock is low.
@@ -46,10 +52,11 @@ def two_wire(
         data.to(t, LOW)
         low = t + period / 2
         clock.to(low, LOW)
-        for byte in (address << 1, *each.data):
+        for byte in each.data if address is None else (address << 1, *each.data):
             for place in range(ANSWERED):
                 # The answer is a low level that the display makes.
-                bit = byte >> (BITS - 1 - place) & 1 if place < BITS else LOW
+                shift = place if lowest_first else BITS - 1 - place
+                bit = byte >> shift & 1 if place < BITS else LOW
                 data.to(low + period / 4, bit)
                 clock.to(low + period / 2, HIGH)
                 low += period

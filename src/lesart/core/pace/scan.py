@@ -16,7 +16,7 @@ from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 
 NO_MEND: tuple[Mend, ...] = ()
-CAMERAS_HZ = (24.0, 25.0, 30.0, 50.0, 60.0)
+CAMERAS_HZ = (24.0, 25.0, 30.0, 40.0, 50.0, 60.0)
 MOST_BANDS = 0.1
 """Light from line to line of a picture that differs by more is seen as bands."""
 MOST_UNEVEN = 0.1
@@ -91,7 +91,7 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
         Verdict("brightness against steady", 100 * found.duty, "%", of=panel),
         _ghosts(panel, scan, digits, key),
         *_currents(panel, scan, found, key),
-        *_on_camera(panel, scan, found, shutter_ms),
+        on_camera(panel, scan.on_time_ms, found.period_ms, shutter_ms),
     ]
     return (*verdicts, *_evenness(panel, digits, runs))
 
@@ -200,33 +200,29 @@ def _carried(
     )
 
 
-def _on_camera(panel: str, scan: Scan, found: ScanVerdict, shutter_ms: float) -> list[Verdict]:
-    """Bands at each rate of pictures; the shutter cannot be open for longer than a picture lasts."""
-    verdicts = []
-    for rate_hz in CAMERAS_HZ:
-        depth = bands(scan.on_time_ms, found.period_ms, min(shutter_ms, 1000.0 / rate_hz))
-        verdicts.append((rate_hz, depth))
-    worst_hz, depth = max(verdicts, key=lambda each: each[1])
-    seen = [f"{rate:g}" for rate, each in verdicts if each > MOST_BANDS]
+def on_camera(panel: str, on_ms: float, period_ms: float, shutter_ms: float) -> Verdict:
+    """Bands at each rate of pictures, of anything that is lit for a time once in a period; the shutter cannot be open
+    for longer than a picture lasts."""
+    found = [(rate_hz, bands(on_ms, period_ms, min(shutter_ms, 1000.0 / rate_hz))) for rate_hz in CAMERAS_HZ]
+    worst_hz, depth = max(found, key=lambda each: each[1])
+    seen = [f"{rate:g}" for rate, each in found if each > MOST_BANDS]
     says = (
         f"a camera at {', '.join(seen)} pictures a second shows bands; from line to line the light differs by "
         f"{100 * depth:.0f} %."
     )
-    return [
-        judged(
-            f"bands on camera, {worst_hz:g} /s",
-            100 * depth,
-            "%",
-            100 * MOST_BANDS,
-            panel,
-            says,
-            _without_bands(found, shutter_ms),
-            mark=DOUBT,
-        )
-    ]
+    return judged(
+        f"bands on camera, {worst_hz:g} /s",
+        100 * depth,
+        "%",
+        100 * MOST_BANDS,
+        panel,
+        says,
+        _without_bands(period_ms, shutter_ms),
+        mark=DOUBT,
+    )
 
 
-def _without_bands(found: ScanVerdict, shutter_ms: float) -> str:
+def _without_bands(period_ms: float, shutter_ms: float) -> str:
     """A refresh that no such camera sees, and a shutter that sees whole rounds, where there is one.
 
     Within n whole rounds and a rest the light differs by 1 part in 2·n + 1 at most, whatever the rest is.
@@ -234,13 +230,13 @@ def _without_bands(found: ScanVerdict, shutter_ms: float) -> str:
     shortest_ms = min(shutter_ms, 1000.0 / max(CAMERAS_HZ))
     rounds = math.ceil((1 / MOST_BANDS - 1) / 2)
     refresh = f"a refresh from {plain_number(1000.0 * rounds / shortest_ms, 3)} Hz on"
-    whole_ms = math.floor(1000.0 / max(CAMERAS_HZ) / found.period_ms) * found.period_ms
+    whole_ms = math.floor(1000.0 / max(CAMERAS_HZ) / period_ms) * period_ms
     if whole_ms:
         return f"{refresh}, or a shutter of {plain_number(whole_ms, 3)} ms"
-    slow = [rate for rate in CAMERAS_HZ if 1000.0 / rate >= found.period_ms]
+    slow = [rate for rate in CAMERAS_HZ if 1000.0 / rate >= period_ms]
     if not slow:
         return refresh
-    return f"{refresh}, or a shutter of {plain_number(found.period_ms, 3)} ms up to {max(slow):g} pictures a second"
+    return f"{refresh}, or a shutter of {plain_number(period_ms, 3)} ms up to {max(slow):g} pictures a second"
 
 
 def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:

@@ -11,7 +11,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.decode.record import GLITCH
 
-TWO, FOUR, PARALLEL = WIRES = ("two-wire", "four-wire", "parallel")
+TWO, FOUR, PARALLEL, LINES = WIRES = ("two-wire", "four-wire", "parallel", "two lines")
 HIGH, LOW = LEVELS = ("high", "low")
 _CAPTURE = (
     Parameter("capture", "capture", "text", "a trace (.vcd), in the project folder", longest=200),
@@ -93,5 +93,5 @@ def trace_parameters(panel: Panel) -> tuple[Parameter, ...]:
 
 
 def is_scanned(panel: Panel) -> bool:
-    """Are its digits lit in turn by lines of their own?"""
-    return panel.scan is not None
+    """Are its digits lit in turn by lines of their own? Behind registers they come by the lines of those."""
+    return panel.scan is not None and not panel.is_shifted

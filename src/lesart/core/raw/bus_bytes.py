@@ -41,9 +41,12 @@ class Words:
         return len(self.t)
 
 
-def two_wire_words(clock: Edges, data: Edges, address: int | None = None, shortest_s: float = 0.0) -> Words:
+def two_wire_words(
+    clock: Edges, data: Edges, address: int | None = None, shortest_s: float = 0.0, *, bare: bool = False
+) -> Words:
     """Bytes written to an address, without the address itself; of any address where it is None. All count as data:
-    on two wires a byte before them says what they are, which is the controller's matter.
+    on two wires a byte before them says what they are, which is the controller's matter. ``bare``: to a driver that
+    has no address and takes the lowest bit first.
 
     The same as the decoder's, which goes edge by edge and says more of each transfer; this one takes whole arrays, as a
     trace of a display has millions of edges.
@@ -64,14 +67,15 @@ def two_wire_words(clock: Edges, data: Edges, address: int | None = None, shorte
         if count <= 0:
             continue
         words = ones[one : one + WORD * count].reshape(count, WORD)
-        values = np.packbits(words[:, :8], axis=1)[:, 0]
-        if values[0] & 1 or (address is not None and values[0] >> 1 != address):
+        values = np.packbits(words[:, 7::-1] if bare else words[:, :8], axis=1)[:, 0]
+        if not bare and (values[0] & 1 or (address is not None and values[0] >> 1 != address)):
             continue
         refused += bool(words[:, 8].any())
         broken += bool((last - one) % WORD)
         if words[0, 8]:
             continue
-        found.append((rises[one + WORD * 2 - 1 : one + WORD * count : WORD], values[1:]))
+        first_byte = 0 if bare else 1
+        found.append((rises[one + WORD * (first_byte + 1) - 1 : one + WORD * count : WORD], values[first_byte:]))
         spans.append((start, end))
     sizes = [len(values) for _, values in found]
     t = np.concatenate([times for times, _ in found]) if found else np.zeros(0)

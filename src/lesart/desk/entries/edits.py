@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from lesart.core.errors import QuantityError, RequestError
 from lesart.core.notes import Key, Mend
 from lesart.core.parameters import Parameter, parted, shown
-from lesart.core.quantity import parse_quantity, plain_number, whole_number
+from lesart.core.quantity import is_level, parse_quantity, plain_number, whole_number
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk.entries import wire_values as wiring
@@ -90,7 +90,7 @@ def _number_with_unit(parameter: Parameter, text: str, expected: Unit) -> str:
     except QuantityError as error:
         raise RequestError(f"{parameter.title} = {shown(text)}; {str(error).rstrip('.')}.") from error
     symbol = quantity.unit.symbol
-    if symbol == "1" or text.endswith(symbol):
+    if symbol == "1" or text.endswith(symbol) or is_level(text, expected):
         return text
     if quantity.unit == expected or quantity.unit.symbol == expected.root:
         # What was typed with a prefix and no unit, 4k7, is kept with its prefix: 4.7 kΩ.

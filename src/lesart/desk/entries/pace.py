@@ -9,9 +9,10 @@ from difflib import get_close_matches
 
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
-from lesart.core.pace.trace import FOUR, PARALLEL, TWO, is_scanned
+from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
 from lesart.core.quantity import parse_quantity, whole_number
 from lesart.core.units import parse_unit
 from lesart.desk.entries.edit_result import Edited
@@ -164,7 +165,10 @@ def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
     if not name:
         raise RequestError("The project has no panel that a trace could be of.")
     panel, signals = state.project.panels[name], list(read_vcd(bench.folder / typed.strip()).lines)
-    entry = {"capture": typed.strip(), **(_digits_of(panel, signals) if is_scanned(panel) else _wires_of(signals))}
+    entry = {
+        "capture": typed.strip(),
+        **(_digits_of(panel, signals) if is_scanned(panel) else _wires_of(panel, signals)),
+    }
     return Edited(
         editor.with_table(state.history.text, ("panels", name, "trace"), entry),
         f"added: trace of {name}",
@@ -181,7 +185,7 @@ CALLED = {
 """What people call such signals."""
 
 
-def _wires_of(signals: list[str]) -> dict[str, str]:
+def _wires_of(panel: Panel, signals: list[str]) -> dict[str, str]:
     found: dict[str, str] = {}
     for line, words in CALLED.items():
         name = next((each for word in words for each in signals if word in each.lower().split(".")[-1]), None)
@@ -201,6 +205,9 @@ def _wires_of(signals: list[str]) -> dict[str, str]:
     for line in ("clock", "data"):
         if line not in found and left:
             found[line] = left.pop(0)
+    if isinstance(panel, SegmentPanel):
+        # A driver of digits has two lines and no address; registers have no select but a latch, or none at all.
+        return {"wires": LINES if panel.drive == DRIVER and "select" not in found else FOUR, **found}
     return {"wires": FOUR if "select" in found else TWO, **found}
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from lesart.core.glass.panels.segment_panel import SCANNED
+from lesart.core.glass.panels.segment_panel import SCANNED, THROUGH
 from lesart.core.law.divider import HALF
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.parameters import Parameter, parted
@@ -106,7 +106,7 @@ def _driven_twice(project: Project) -> Iterator[Note]:
     for name, table in project.tables.get("panels", {}).items():
         drive = table.get("drive")
         key: Key = ("panels", name, "drive")
-        if "scan" not in table or drive is None or drive == SCANNED or key in project.homes:
+        if "scan" not in table or drive is None or drive in (SCANNED, THROUGH) or key in project.homes:
             continue
         yield Note(
             FAULT,

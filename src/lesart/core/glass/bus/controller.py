@@ -14,15 +14,16 @@ from typing import Any
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.segment_panel import BEFORE, REGISTERS, SegmentPanel
 from lesart.core.parameters import Parameter, shown
 
-BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING = TOLD_BY = (
+BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING, CHOICE = TOLD_BY = (
     "a byte before",
     "a line",
     "an expander",
     "the first byte",
     "nothing",
+    "bits that choose",
 )
 """What parts commands from data. ``the first byte`` of each transmission is a command; told by ``nothing``, all are
 data, and each transmission begins at the first cell."""
@@ -116,6 +117,8 @@ class Controller:
     data_bit: int = 6
     single_bit: int = 7
     lines: tuple[str, ...] = ("data", "write", "enable", "light", "4", "5", "6", "7")
+    chosen_by: str = ""
+    """Where bits choose: ``behind`` or ``before`` the segments, and by which level."""
 
     def find(self, byte: int) -> Command | None:
         """The command that a byte is; None where it has none."""
@@ -249,7 +252,13 @@ DIGITS = _set(
 """Of drivers of digits: an address, then a byte a digit."""
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
 """Registers one behind the other: nothing but data."""
-CONTROLLERS = {each.name: each for each in (PAGES, BANKS, LETTERS, DIGITS, CHAIN)}
+CHOSEN = Controller("chosen digits", (), CHOICE, 0, 1, chosen_by="behind low")
+CHOSEN_BEFORE = Controller("chosen digits, choice first", (), CHOICE, 0, 1, chosen_by="before low")
+CHOSEN_HIGH = Controller("chosen digits, by high bits", (), CHOICE, 0, 1, chosen_by="behind high")
+CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (), CHOICE, 0, 1, chosen_by="before high")
+"""Registers that hold the segments of one digit, and bits that choose which."""
+_CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
+CONTROLLERS = {each.name: each for each in (PAGES, BANKS, LETTERS, DIGITS, CHAIN, *_CHOICES)}
 """For each kind of panel, the one that is taken where nobody says."""
 
 
@@ -271,4 +280,7 @@ def _(panel: CharacterPanel) -> str:
 
 @usual_controller.register
 def _(panel: SegmentPanel) -> str:
-    return CHAIN.name if panel.drive == "shift registers" else DIGITS.name
+    if panel.is_shifted:
+        where, level = ("before" if panel.chosen == BEFORE else "behind"), ("low" if panel.chosen_low else "high")
+        return next(each.name for each in _CHOICES if each.chosen_by == f"{where} {level}")
+    return CHAIN.name if panel.drive == REGISTERS else DIGITS.name

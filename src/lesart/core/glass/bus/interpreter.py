@@ -10,9 +10,11 @@ import numpy.typing as npt
 
 from lesart.core.block import Floats
 from lesart.core.glass.bus.controller import (
+    BITS,
     BY_COLUMNS,
     BY_ROWS,
     BYTE_BEFORE,
+    CHOICE,
     EXPANDER,
     FIRST,
     IN_PAGE,
@@ -216,6 +218,8 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
         # A controller may have more pages than its panel; what goes there is not seen, and no mistake.
         pages = max(controller.pages, pages)
     machine = _Machine(controller, columns, pages, fill, order=controller.order, window=[0, columns - 1, 0, pages - 1])
+    if controller.told_by == CHOICE:
+        _choose(machine, controller, words)
     for t, byte, is_data, part, begins in _told(controller, words):
         if begins:
             machine.waiting = None
@@ -239,10 +243,30 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
     )
 
 
+def _choose(machine: _Machine, controller: Controller, words: Words) -> None:
+    """Of each transmission the segments go to the digits that its bits choose; what all of them held before stays, as
+    the eye keeps it."""
+    where, level = controller.chosen_by.split()
+    size = -(-machine.pages // BITS)
+    for part in np.unique(words.part).tolist():
+        mine = words.part == part
+        data, t = words.value[mine].tolist(), float(words.t[mine][-1])
+        choice, lit = (data[:size], data[size:]) if where == "before" else (data[-size:], data[:-size])
+        chosen = int.from_bytes(bytes(choice), "big")
+        chosen = chosen ^ ((1 << BITS * size) - 1) if level == "low" else chosen
+        for place in range(machine.pages):
+            if chosen >> place & 1:
+                for at, byte in enumerate(lit[: machine.columns]):
+                    machine.rows.append((t, place * machine.columns + at, byte, part))
+                machine.beside += max(len(lit) - machine.columns, 0)
+
+
 def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
     """Each byte with its moment, whether it is data, its transmission, and whether it begins that."""
     if controller.told_by == EXPANDER:
         yield from _from_expander(controller, words)
+        return
+    if controller.told_by == CHOICE:
         return
     last, place = -1, 0
     follows: bool | None = None

@@ -28,6 +28,9 @@ def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
 
 @sent_for.register
 def _(panel: SegmentPanel, memory: Memory) -> tuple[Sent, ...]:
+    if panel.is_shifted:
+        masks = panel.lit(memory).masks
+        return tuple(Sent(f"digit {digit + 1}", panel.slot(digit, masks[digit])) for digit in panel.wiring.digits)
     digits = Sent("digits in chain order", panel.sent(panel.lit(memory)))
     dimmed, begins = panel.commands
     first = [] if dimmed is None else [Sent(f"brightness {panel.brightness}", _byte(dimmed + panel.brightness), True)]

@@ -45,11 +45,18 @@ def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transm
 
 @_told.register
 def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    if panel.is_shifted:
+        return tuple(Transmission(each.data, True) for each in sent_for(panel, memory))
     data = panel.sent(panel.lit(memory))
     if controller.told_by == FIRST:
         light = controller.code_of("light", panel.brightness)
-        return Transmission(light, False), Transmission(controller.code_of("address", 0) + data, False)
+        onwards = [Transmission(controller.code_of("goes on"), False)] if _has(controller, "goes on") else []
+        return *onwards, Transmission(controller.code_of("address", 0) + data, False), Transmission(light, False)
     return (Transmission(data, True),)
+
+
+def _has(controller: Controller, does: str) -> bool:
+    return any(command.does == does for command in controller.commands)
 
 
 def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Transmission]:

@@ -11,7 +11,7 @@ from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.segment_panel import REGISTERS, THROUGH, SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
@@ -287,9 +287,10 @@ def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
 
 def _unlatched(face: Face, panel: SegmentPanel) -> list[Note]:
     """Registers without a latch show each bit on its way to its place."""
-    if panel.drive != "shift registers" or panel.latch:
+    if panel.drive not in (REGISTERS, THROUGH) or panel.latch:
         return []
-    bits = panel.digits * panel.wiring.bytes_a_digit * 8
+    shifted = panel.slot(0, 0) if panel.is_shifted else panel.sent(panel.lit(panel.blank()))
+    bits = 8 * len(shifted)
     return [
         Note(
             DOUBT,

@@ -10,10 +10,15 @@ from lesart.core.glass.faces.face import CLEARED, Face, compose
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE, Bus
+from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
+from lesart.core.glass.panels.transfer import ENDS, FOUR_WIRE, TWO_WIRE, Bus
 
 DRIVER_HZ = 100_000.0
 """Of drivers of segments and of chained registers, where nobody says: what a program makes by setting pins."""
+
+
+SLOT_HZ = 1_000_000.0
+"""Of registers that digits are scanned through, where nobody says: by the processor's own four-wire bus."""
 
 
 @dataclass(frozen=True)
@@ -34,6 +39,17 @@ def drawing_of(face: Face, panel: Panel) -> Drawing:
 @singledispatch
 def _drawing(panel: Panel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
     data = bytes_on_bus(panel, sent)
+    return Drawing(Bus(FOUR_WIRE, DRIVER_HZ).transfer_s(data), data, "")
+
+
+@_drawing.register
+def _(panel: SegmentPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
+    data = bytes_on_bus(panel, sent)
+    if panel.drive == DRIVER:
+        # A start and a stop around each command and around the digits behind their address, an answer behind each byte.
+        parts = sum(each.command for each in sent) or 1
+        clocks = 9 * data + ENDS * parts
+        return Drawing(clocks / DRIVER_HZ, data, "")
     return Drawing(Bus(FOUR_WIRE, DRIVER_HZ).transfer_s(data), data, "")
 
 

@@ -38,7 +38,14 @@ CATALOGUE: dict[str, Table] = {
     "64×48 pixels": {"kind": "pixels", "width": 64, "height": 48, "offset": 32, "beyond": 32, "pitch": "0.21 mm"},
     "96×16 pixels": {"kind": "pixels", "width": 96, "height": 16, "pitch": "0.18 mm"},
     "256×64 pixels": {"kind": "pixels", "width": 256, "height": 64, "light": "amber", "pitch": "0.3 mm"},
-    "8×8 modules, four": {"kind": "pixels", "width": 32, "height": 8, "light": "amber", "pitch": "4 mm"},
+    "8×8 modules, four": {
+        "kind": "pixels",
+        "width": 32,
+        "height": 8,
+        "light": "amber",
+        "pitch": "4 mm",
+        "dots": "round",
+    },
 }
 
 

@@ -36,11 +36,20 @@ LINE, LINE_OF_FOUR = 40, 20
 SECOND_LINE = 0x40
 SET_ADDRESS, SET_GLYPH, CLEAR, HOME = 0x80, 0x40, 0x01, 0x02
 SAME = "same"
+LAMPS = "three lamps"
+BRIGHTEST_LAMP = 255
+LAMP_INK = "#12141a"
+"""Dots before three lamps are dark, whatever the colour behind them."""
+UNLIT_GLASS = 24
+"""Of 255: what a glass looks like with all three lamps out, in the light of the room."""
 
 PARAMETERS = (
     Parameter("columns", "columns", "integer", "characters in a row", 16, lowest=8, highest=40),
     Parameter("rows", "rows", "integer", "rows of characters", 2, lowest=1, highest=4),
-    Parameter("light", "light", "choice", "behind the characters", "green light", choices=tuple(LIGHTS)),
+    Parameter("light", "light", "choice", "behind the characters", "green light", choices=(*LIGHTS, LAMPS)),
+    Parameter(
+        "lamps", "lamps", "text", "red, green and blue, each 0 to 255, of three lamps: 255 120 0", "", longest=20
+    ),
     Parameter("charset", "character set", "text", f"{'; '.join(SETS)}; or one of the project", next(iter(SETS))),
     Parameter("hookup", "hooked up by", "choice", "how bytes reach it", HOOKUPS[2], choices=HOOKUPS),
     Parameter(
@@ -76,7 +85,13 @@ PARAMETERS = (
         "choice",
         "while an alarm of a shown channel is on",
         SAME,
-        choices=(SAME, *LIGHTS),
+        choices=(SAME, *LIGHTS, LAMPS),
+    ),
+    Parameter(
+        "alarm_lamps", "lamps of alarms", "text", "as lamps, while an alarm is on; empty: the same", "", longest=20
+    ),
+    Parameter(
+        "low_lights", "low lights it", "flag", "a low level turns the backlight on, so its duty is the rest", False
     ),
     Parameter("digit_height", "letter height", "quantity", "of a capital", "5 mm", unit="mm", lowest=0, above=True),
     Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
@@ -112,6 +127,24 @@ class CharacterPanel(Plain):
     digit_mm: float = 5.0
     clock_hz: float = 100_000.0
     start: bytes = b""
+    lamps: tuple[int, ...] = ()
+    alarm_lamps: tuple[int, ...] = ()
+    low_lights: bool = False
+
+    def light_behind(self, *, alarm: bool) -> tuple[str, str, str]:
+        """The colour behind the dots, that of the dots, and its name; ``alarm``: one of a shown channel is on."""
+        name = self.alarm_light if alarm and self.alarm_light != SAME else self.light
+        if name != LAMPS:
+            return (*LIGHTS[name], name)
+        levels = self.alarm_lamps if alarm and self.alarm_lamps else self.lamps
+        parts = [UNLIT_GLASS + level * (BRIGHTEST_LAMP - UNLIT_GLASS) // BRIGHTEST_LAMP for level in levels]
+        colour = "#" + "".join(f"{part:02x}" for part in parts)
+        return colour, LAMP_INK, f"{LAMPS}, " + " ".join(map(str, levels))
+
+    @property
+    def backlight_duty(self) -> float:
+        """Share of time, in %, that the line of its backlight is high."""
+        return 100.0 - self.backlight if self.low_lights else self.backlight
 
     @property
     def joined(self) -> str:
@@ -242,7 +275,21 @@ def build_character_panel(
         digit_mm=values["digit_height"],
         clock_hz=values["clock"],
         start=read_start(values["start"]),
+        lamps=_levels("lamps", values["lamps"]) or (BRIGHTEST_LAMP,) * 3,
+        alarm_lamps=_levels("lamps of alarms", values["alarm_lamps"]),
+        low_lights=values["low_lights"],
     )
+
+
+def _levels(title: str, written: str) -> tuple[int, ...]:
+    """Of the three lamps. Raises ValueError with a clause."""
+    parts = written.replace(",", " ").split()
+    if not parts:
+        return ()
+    levels = tuple(int(part) if part.isdecimal() else -1 for part in parts)
+    if len(levels) != 3 or any(not 0 <= level <= BRIGHTEST_LAMP for level in levels):
+        raise ValueError(f'{title} = "{written}"; it needs red, green and blue from 0 to 255, like "255 120 0"')
+    return levels
 
 
 def _addresses(written: str, columns: int, rows: int) -> tuple[int, ...]:

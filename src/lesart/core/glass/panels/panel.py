@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Protocol
+from typing import Any, Protocol
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import Frame
@@ -71,6 +71,16 @@ class Panel(Protocol):
         ...
 
     @property
+    def is_shifted(self) -> bool:
+        """Is it scanned through registers, so that there are bytes and no lines of digits?"""
+        ...
+
+    @property
+    def scan_hz(self) -> float:
+        """How often its own controller lights its rows or digits in turn, where it does so; 0: not known."""
+        ...
+
+    @property
     def see_through(self) -> bool:
         """Does what is behind it show?"""
         ...
@@ -113,6 +123,10 @@ class Panel(Protocol):
 
     def blank(self) -> Memory: ...
     def lit(self, memory: Memory) -> Frame: ...
+    def seen(self, frame: Any) -> Any:
+        """A frame of its own as the glass shows it, where it is told wrongly what it is; else the frame itself."""
+        ...
+
     def cells_lit(self, codes: tuple[int, ...]) -> Frame:
         """Cells by themselves, wherever they will stand."""
         ...
@@ -143,6 +157,12 @@ class Plain:
     scan: Scan | None = None
     see_through: bool = False
     start: bytes = b""
+    scan_hz: float = 0.0
+
+    @property
+    def is_shifted(self) -> bool:
+        """By lines of its own, or by a bus."""
+        return False
 
     @property
     def bus(self) -> Bus | None:
@@ -167,6 +187,10 @@ class Plain:
     def sent_code(self, code: int) -> int:
         """The code itself."""
         return code
+
+    def seen(self, frame: Any) -> Any:
+        """As it is."""
+        return frame
 
     def substitute(self, letter: str) -> str | None:
         """None is known."""

@@ -13,6 +13,8 @@ from lesart.core.glass.panels.packing import Packing, build_packing, pack
 from lesart.core.glass.panels.panel import Memory, PixelGrid, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.pixels import frame_of, mirrored, pixels_of, turned
+from lesart.core.glass.panels.set_up import PARAMETERS as SET_UP
+from lesart.core.glass.panels.set_up import SetUp, build_set_up
 from lesart.core.glass.panels.start_bytes import START, read_start
 from lesart.core.glass.panels.transfer import PARAMETERS as BUS
 from lesart.core.glass.panels.transfer import Bus, build_bus
@@ -67,6 +69,19 @@ PARAMETERS = (
     Parameter(
         "low_lights", "low lights it", "flag", "a low level turns the backlight on, so its duty is the rest", False
     ),
+    Parameter("dots", "its dots are", "choice", "as one sees them from near", "square", choices=("square", "round")),
+    Parameter(
+        "scan_rate",
+        "scanned",
+        "quantity",
+        "times a second its rows are lit in turn, as a camera sees; 0: not known",
+        "0 Hz",
+        unit="Hz",
+        lowest=0,
+        highest=10_000,
+    ),
+    Parameter("keeps", "keeps its picture", "flag", "without power, as paper-like ones do", False),
+    *SET_UP,
     START,
     *BUS,
     *PACKING,
@@ -99,6 +114,10 @@ class PixelPanel(Plain):
     """A person's own, beside those that are built in."""
     kind: str = "pixels"
     start: bytes = b""
+    is_round: bool = False
+    scan_hz: float = 0.0
+    keeps: bool = False
+    set_up: SetUp = SetUp()  # noqa: RUF009 - frozen, of plain values
 
     @property
     def columns(self) -> int:
@@ -157,6 +176,14 @@ class PixelPanel(Plain):
         """As a person sees it."""
         return PixelFrame(self.columns, self.rows, memory[0])
 
+    def seen(self, frame: PixelFrame) -> PixelFrame:
+        """As the glass shows a frame, told of its rows as it is."""
+        if self.set_up.is_right(self.height):
+            return frame
+        built = mirrored(frame) if self.mirror else frame
+        shown = turned(self.set_up.seen(turned(built, -self.turns)), self.turns)
+        return mirrored(shown) if self.mirror else shown
+
     def cells_lit(self, codes: tuple[int, ...]) -> PixelFrame:
         """Cells by themselves, each as wide as the widest."""
         font = built_in()[f"{DEFAULT_FONT} fixed"]
@@ -179,7 +206,7 @@ class PixelPanel(Plain):
 def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> PixelPanel:
     """From values by parameter name, and a person's own fonts."""
     packing = build_packing({parameter.name: values[parameter.name] for parameter in PACKING})
-    same = ("stripe", "stripe_light", "see_through", "behind", "backlight", "low_lights")
+    same = ("stripe", "stripe_light", "see_through", "behind", "backlight", "low_lights", "keeps")
     return PixelPanel(
         name=name,
         width=values["width"],
@@ -192,6 +219,9 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
         bus=build_bus(dict(values)),
         fonts=fonts,
         start=read_start(values["start"]),
+        is_round=values["dots"] == "round",
+        scan_hz=values["scan_rate"],
+        set_up=build_set_up({parameter.name: values[parameter.name] for parameter in SET_UP}),
         **{each: values[each] for each in same},
     )
 

@@ -13,17 +13,31 @@ from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glass.panels.panel import Memory, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.scan import Scan
-from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_digits, read_order, usual_order, usual_wiring
+from lesart.core.glass.panels.segment_wiring import (
+    BYTE,
+    SegmentWiring,
+    read_digits,
+    read_order,
+    usual_order,
+    usual_wiring,
+)
 from lesart.core.glass.panels.start_bytes import START, read_start
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
-SCANNED, DIRECT, *_ = DRIVES = ("scanned", "direct", "shift registers", "two-line driver")
+SCANNED, DIRECT, REGISTERS, DRIVER, THROUGH = DRIVES = (
+    "scanned",
+    "direct",
+    "shift registers",
+    "two-line driver",
+    "scanned through registers",
+)
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
 BRIGHTEST = 7
 MOST_BYTE = 0xFF
+BEFORE, BEHIND = "the byte before", "the byte behind"
 
 PARAMETERS = (
     Parameter("digits", "digits", "integer", "digits in the row", 4, lowest=1, highest=MOST_DIGITS),
@@ -39,6 +53,15 @@ PARAMETERS = (
     Parameter("dimmed_by", "dimmed by", "text", "command to which a driver's brightness step is added: 0x88", ""),
     Parameter("begins_by", "begins by", "text", "command that a driver wants before the first digit: 0xC0", ""),
     Parameter("digit_height", "digit height", "quantity", "of a digit", "14 mm", unit="mm", lowest=0, above=True),
+    Parameter(
+        "chosen",
+        "digits chosen by",
+        "choice",
+        "of registers that digits are scanned through: the byte sent before their segments, or behind them",
+        BEHIND,
+        choices=(BEFORE, BEHIND),
+    ),
+    Parameter("chosen_low", "chosen by low", "flag", "a low bit of that byte lights its digit", True),
     Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all are there", True),
     Parameter(
         "brightness",
@@ -48,6 +71,16 @@ PARAMETERS = (
         BRIGHTEST,
         lowest=0,
         highest=BRIGHTEST,
+    ),
+    Parameter(
+        "scan_rate",
+        "scanned",
+        "quantity",
+        "times a second a driver lights its digits in turn, as a camera sees; 0: not known",
+        "0 Hz",
+        unit="Hz",
+        lowest=0,
+        highest=10_000,
     ),
     START,
 )
@@ -72,8 +105,25 @@ class SegmentPanel(Plain):
     latch: bool = True
     digit_mm: float = 14.0
     start: bytes = b""
+    scan_hz: float = 0.0
     commands: tuple[int | None, int | None] = (None, None)
     """Of a driver: that to which the brightness is added, and that before the first digit; None where there is none."""
+
+    chosen: str = BEHIND
+    chosen_low: bool = True
+
+    @property
+    def is_shifted(self) -> bool:
+        """Do its segments and the choice of its digit come through the same registers?"""
+        return self.drive == THROUGH
+
+    def slot(self, digit: int, mask: int) -> bytes:
+        """What is shifted for one digit: its segments, and the byte that chooses it, in the order of ``chosen``."""
+        place = 1 << self.wiring.digits.index(digit)
+        size = -(-self.digits // BYTE)
+        choice = (place ^ ((1 << BYTE * size) - 1) if self.chosen_low else place).to_bytes(size, "big")
+        lit = self.wiring.bits(mask).to_bytes(self.wiring.bytes_a_digit, "big")
+        return choice + lit if self.chosen == BEFORE else lit + choice
 
     @property
     def alphabet(self) -> Alphabet:
@@ -172,8 +222,11 @@ def build_segment_panel(
         brightness=values["brightness"],
         glyphs=own,
         latch=values["latch"],
+        chosen=values["chosen"],
+        chosen_low=values["chosen_low"],
         digit_mm=values["digit_height"],
         start=read_start(values["start"]),
+        scan_hz=values["scan_rate"],
         commands=(_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
     )
 
@@ -201,7 +254,7 @@ def _colons(written: str, digits: int) -> tuple[int, ...]:
 
 
 def _is_scanned(values: Mapping[str, Any]) -> bool:
-    return values.get("drive") == SCANNED and values.get("digits", 1) > 1
+    return values.get("drive") in (SCANNED, THROUGH) and values.get("digits", 1) > 1
 
 
 SEGMENTS = PanelKind(

@@ -109,6 +109,29 @@ DISPLAYS = (
         (_FORWARD, _wanted("5 mA"), Parameter(**{**_DUTY.__dict__, "default": "1/4"})),
     ),
     PartKind(
+        "digits on registers",
+        "digits behind two shift registers, one for the segments and one that chooses the digit, five pins",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=3.0, highest_v=5.5, current_a=0.04, peak_a=0.08),
+            Pin("clock", ("digital in",)),
+            Pin("data", ("digital in",)),
+            Pin("latch", ("digital in",)),
+        ),
+    ),
+    PartKind(
+        "digits on two lines",
+        "digits behind a driver of two lines, which has no address and scans by itself, four pins",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=3.0, highest_v=5.5, current_a=0.04, peak_a=0.08),
+            Pin("clock", ("digital in",)),
+            Pin("data", ("digital in",)),
+        ),
+    ),
+    PartKind(
         "one digit",
         "one digit of seven segments, ten pins",
         "display",

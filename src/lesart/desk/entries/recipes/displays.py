@@ -11,6 +11,7 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.segment_panel import THROUGH
 from lesart.core.notes import Written
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.entry import free_name
@@ -59,11 +60,16 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
     "segments": {
         "scanned": Driven("lit in turn by the board", {"drive": "scanned"}, "four digits"),
         "direct": Driven("each segment on a line of its own", {"drive": "direct"}, "one digit"),
-        "on a two-line driver": Driven("a driver that scans by itself", {"drive": "two-line driver"}),
+        "on a two-line driver": Driven(
+            "a driver that scans by itself", {"drive": "two-line driver"}, "digits on two lines"
+        ),
+        "through registers": Driven("lit in turn through two registers", {"drive": THROUGH}, "digits on registers"),
         "on shift registers": Driven("a register for each digit", {"drive": "shift registers"}),
     },
 }
 """By kind of panel, and how one says it."""
+MOST_CHOSEN = 8
+"""Digits that the bits of one byte choose, and that are lit often enough in turn."""
 DIGITS_OF = {"four digits": 4, "one digit": 1}
 """Parts that are one panel only."""
 
@@ -94,6 +100,8 @@ def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
         return False
     drive = driven.table.get("drive")
     if drive == "scanned" and table.get("drive", "scanned") != "scanned":
+        return False
+    if drive == THROUGH and not 1 < int(table["digits"]) <= MOST_CHOSEN:
         return False
     if drive == "direct" and table["digits"] != 1:
         return False

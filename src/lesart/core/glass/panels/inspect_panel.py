@@ -1,0 +1,81 @@
+"""What can be wrong with how a panel is set up, built in or left without power."""
+
+from __future__ import annotations
+
+from functools import singledispatch
+
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.notes import FAULT, REMARK, Mend, Note
+from lesart.core.step import Step
+
+
+@singledispatch
+def inspect_panel(panel: Panel) -> list[Note]:
+    """Of panels that are told nothing of themselves, and whose picture goes with the power: nothing."""
+    return []
+
+
+@inspect_panel.register
+def _(panel: PixelPanel) -> list[Note]:
+    return [*_set_up(panel), *_from_behind(panel), *_kept(panel)]
+
+
+def _set_up(panel: PixelPanel) -> list[Note]:
+    """Told of other rows than it has."""
+    set_up, place = panel.set_up, ("panels", panel.name)
+    if set_up.is_right(panel.height):
+        return []
+    told = set_up.told not in (0, panel.height)
+    mends = [Mend((*place, "rows_told"), 0)] if told else []
+    if set_up.order != set_up.wired:
+        mends.append(Mend((*place, "order_told"), "as they lie"))
+    what = f"of {set_up.told} rows; it has {panel.height}" if told else f"that its rows lie {set_up.order}"
+    return [
+        Note(
+            FAULT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: its start sequence tells it {what}: {set_up.says(panel.height)}.",
+            figure=float(set_up.told or panel.height),
+            limit=float(panel.height),
+            remedy="tell it of its own rows, and how they lie",
+            mend=tuple(mends),
+            panel=panel.name,
+            place=(*place, "rows_told" if told else "order_told"),
+        )
+    ]
+
+
+def _from_behind(panel: PixelPanel) -> list[Note]:
+    """A see-through panel is often looked at from its other side."""
+    if not panel.see_through or panel.mirror:
+        return []
+    return [
+        Note(
+            REMARK,
+            Step.GLASS,
+            None,
+            f"{panel.name} is see-through and not mirrored: from behind it reads the wrong way round.",
+            remedy="say that it is mirrored where it is looked at from behind; B shows that side",
+            panel=panel.name,
+            place=("panels", panel.name, "mirror"),
+        )
+    ]
+
+
+def _kept(panel: PixelPanel) -> list[Note]:
+    """What stays without power cannot be told from what is new."""
+    if not panel.keeps:
+        return []
+    return [
+        Note(
+            REMARK,
+            Step.GLASS,
+            None,
+            f"{panel.name} keeps its picture without power: the last reading stands there like a new one.",
+            remedy="show when it was read, or clear the panel before power goes",
+            panel=panel.name,
+            place=("panels", panel.name, "keeps"),
+        )
+    ]

@@ -1,0 +1,100 @@
+"""What a start sequence tells a controller of its glass, and what is seen where that is not so.
+
+A controller lights its row lines in turn; on many a glass they lead to every second row, first the even ones, then the
+odd ones. Told of fewer rows, or of another order, it puts rows of the picture where they do not belong. Nothing is
+broken then, and nothing looks right.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.pixels import frame_of, pixels_of
+from lesart.core.parameters import Parameter
+
+IN_TURN, EVERY_SECOND = ORDERS = ("one after another", "every second")
+
+PARAMETERS = (
+    Parameter(
+        "rows_told",
+        "told of rows",
+        "integer",
+        "by its start sequence; 0: all that there are",
+        0,
+        lowest=0,
+        highest=320,
+    ),
+    Parameter(
+        "rows_wired", "rows lie", "choice", "on the row lines, the even ones first or not", EVERY_SECOND, choices=ORDERS
+    ),
+    Parameter(
+        "order_told",
+        "told they lie",
+        "choice",
+        "by its start sequence",
+        "as they lie",
+        choices=("as they lie", *ORDERS),
+    ),
+)
+
+
+@dataclass(frozen=True)
+class SetUp:
+    """``told`` rows, 0 for all; ``wired`` and ``order`` are how the rows lie and how the controller thinks they do."""
+
+    told: int = 0
+    wired: str = EVERY_SECOND
+    order: str = EVERY_SECOND
+
+    def is_right(self, height: int) -> bool:
+        """Does it look as it should?"""
+        return self.order == self.wired and self.told in (0, height)
+
+    def rows(self, height: int) -> list[int | None]:
+        """For each row of the glass the row of the picture that stands there, None where none does."""
+        told = min(self.told or height, height)
+        found: list[int | None] = [None] * height
+        for row in range(told):
+            line = row if self.order == IN_TURN else row // 2 + row % 2 * (height // 2)
+            place = line if self.wired == IN_TURN else _every_second(line, height)
+            if place < height:
+                found[place] = row
+        return found
+
+    def seen(self, frame: PixelFrame) -> PixelFrame:
+        """A frame as the controller has it, as the glass shows it."""
+        if self.is_right(frame.height):
+            return frame
+        pixels = pixels_of(frame)
+        shown = np.zeros_like(pixels)
+        for place, row in enumerate(self.rows(frame.height)):
+            if row is not None:
+                shown[place] = pixels[row]
+        return frame_of(shown)
+
+    def says(self, height: int) -> str:
+        """What one sees, in words."""
+        rows = self.rows(height)
+        there = [place for place, row in enumerate(rows) if row is not None]
+        told = min(self.told or height, height)
+        unseen = f"; {height - told} rows of the picture are not seen" if told < height else ""
+        if self.order == self.wired:
+            return f"only rows 0 to {max(there)} of {height} are lit{unseen}"
+        if self.wired == EVERY_SECOND and told <= height // 2:
+            return f"every second row is dark, as if the picture were twice as high{unseen}"
+        return f"rows of its upper and its lower half lie between each other{unseen}"
+
+
+def _every_second(line: int, height: int) -> int:
+    half = height // 2
+    return 2 * line if line < half else 2 * (line - half) + 1
+
+
+def build_set_up(values: dict[str, Any]) -> SetUp:
+    """From values by parameter name."""
+    wired = values["rows_wired"]
+    return SetUp(values["rows_told"], wired, wired if values["order_told"] == "as they lie" else values["order_told"])
