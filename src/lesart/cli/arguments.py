@@ -144,7 +144,8 @@ def _glass(command: Command) -> None:
         "--at", type=float, metavar="S", help="the cursor, in seconds; default: a fifth of the capture"
     )
     command.add_argument("--pattern", metavar="NAME", help="e.g. 'all on'")
-    command.add_argument("--step", type=int, default=1, metavar="N", help="of the pattern, from 1; default: 1")
+    command.add_argument("--count", metavar="HOW", help="e.g. '0 to 99 every 300 ms at column 2 width 2 padded 0'")
+    command.add_argument("--step", type=int, default=1, metavar="N", help="of pattern or count, from 1; default: 1")
     command.add_argument(
         "--to",
         metavar="WHERE",

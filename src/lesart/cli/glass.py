@@ -14,6 +14,7 @@ from lesart.cli.answer import print_json
 from lesart.cli.hand import lit_object
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
+from lesart.core.glass.bus.counting import read_counting
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.bus.sent_bytes import bytes_on_bus, sent_for
 from lesart.core.glass.bus.transmissions import Transmission
@@ -55,10 +56,15 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
-    if options.pattern is None:
+    if options.pattern is None and options.count is None:
         if options.at is not None:
             desk.put_cursor(options.at)
         return memory_at(desk, panel.name)
+    if options.count is not None:
+        counting = read_counting(options.count, panel)
+        if not 1 <= options.step <= counting.steps:
+            raise RequestError(f"--step {options.step}: the count has steps from 1 to {counting.steps}.")
+        return counting.memory(panel, options.step - 1)
     names = patterns_of(panel)
     if options.pattern not in names:
         raise RequestError(f'"{options.pattern}" is not a pattern of {panel.name}; it has {", ".join(names)}.')
@@ -70,7 +76,7 @@ def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
 
 def _light(options: argparse.Namespace, desk: Desk, name: str) -> Glass | None:
     """Its light at the cursor, with alarms that are on; of a test pattern nobody knows of alarms."""
-    if options.pattern is not None:
+    if options.pattern is not None or options.count is not None:
         return None
     return next(each for each in context_of(desk).glasses if each.name == name)
 

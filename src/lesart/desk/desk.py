@@ -11,6 +11,7 @@ from datetime import date
 from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError
+from lesart.core.glass.panels.catalogue import named
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
@@ -18,7 +19,9 @@ from lesart.desk.entries import edits
 from lesart.desk.entries.adding import Here, added, moved, removed, tared
 from lesart.desk.entries.drives import with_drive
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.glass import with_count
 from lesart.desk.entries.offers import offers_at
+from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.typed_values import not_too_long
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
@@ -178,6 +181,10 @@ class Desk(Navigation):
         if not typed.strip():
             return
         faces = self.state.project.faces
+        at = (self.state.step, self.state.leaf_of(Step.GLASS))
+        if at == (Step.GLASS, "test") and display_in(typed) is None and named(typed) is None:
+            self.turn(lambda state: with_count(state, typed))
+            return
 
         def find() -> Edited:
             not_too_long(typed)

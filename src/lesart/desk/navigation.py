@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lesart.core.errors import LesartError
+from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk import viewport
 from lesart.desk.entries.pace import moved_in_pace
 from lesart.desk.hand import swept
-from lesart.desk.state import LEAVES, State
+from lesart.desk.state import LEAVES, GlassLook, State
 from lesart.desk.viewport import Extent
 from lesart.study.bench import Bench
 from lesart.study.lines import LiveView
@@ -169,6 +170,9 @@ class Navigation:
         """Time has passed."""
         if self.live is not None:
             return
+        if self.state.step is Step.GLASS and self.state.leaf_of(Step.GLASS) == "test" and self.state.replay.playing:
+            self.state = replace(self.state, glass=_played(self.state.glass, elapsed_s * self.state.replay.speed))
+            return
         self.state = viewport.tick(self.state, self.extent(), elapsed_s)
 
     def turn_leaf(self, by: int) -> None:
@@ -198,3 +202,15 @@ class Navigation:
     def ask(self, path: str) -> None:
         """May an export replace this file?"""
         self.state = replace(self.state.says(f"{path} is there already."), asks=path)
+
+
+PATTERN_STEP_S = 0.5
+"""Of a test pattern that is played, where nobody says."""
+
+
+def _played(look: GlassLook, seconds: float) -> GlassLook:
+    """A test pattern gone on by so long."""
+    every_s = look.counting.every_s if look.counting is not None and look.pattern == COUNTED else PATTERN_STEP_S
+    gone_s = look.pattern_s + seconds
+    steps = int(gone_s / every_s + 1e-9)
+    return replace(look, pattern_s=gone_s - steps * every_s, pattern_step=look.pattern_step + steps)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
+from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.notes import Key
 from lesart.core.step import Step
@@ -38,6 +39,7 @@ SEEN_AT = {
 class GlassLook:
     """What is looked at in Glass: the ``face`` worked on, a ``dot`` of a glyph, a test ``pattern`` at its step.
 
+    ``pattern_s`` is how long it was played; ``counting`` the range that was asked for, of the pattern that counts.
     ``lines_found`` are the segments that lines lit so far. ``close_up``: pixel by pixel around the item worked on.
     ``as_before``: while that edit is the last one of the history, the panel is looked at as it was before it.
     """
@@ -45,6 +47,8 @@ class GlassLook:
     face: str = ""
     pattern: str = ""
     pattern_step: int = 0
+    pattern_s: float = 0.0
+    counting: Counting | None = None
     lines_found: tuple[str, ...] = ()
     dot: int = 0
     close_up: bool = False

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from pathlib import Path
 
 from lesart.core.errors import RequestError, UnitError
+from lesart.core.glass.bus.counting import read_counting
+from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
@@ -15,6 +18,7 @@ from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
+from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 from lesart.core.units import conversion, parse_unit
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
@@ -66,6 +70,16 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     if leaf == "panel":
         return _add_set(editor, state, typed, folder)
     return _add_item(editor, state, typed)
+
+
+def with_count(state: State, typed: str) -> State:
+    """A count to try the panel in front with; the project is as before. Raises RequestError."""
+    counting = read_counting(typed, panel_in_front(state))
+    look = replace(state.glass, pattern=COUNTED, pattern_step=0, pattern_s=0.0, counting=counting)
+    said = (
+        f"Counts {counting.first} to {counting.last} every {plain_number(1e3 * counting.every_s, 4)} ms; space plays."
+    )
+    return replace(state, glass=look).says(said)
 
 
 def _add_panel(editor: Editor, state: State, typed: str) -> Edited:

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from functools import partial, singledispatch
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 CODES = 256
+COUNTED = "counting"
 
 Masks = list[int]
 
@@ -86,6 +88,11 @@ def pattern(panel: Panel, name: str, step: int) -> Memory:
     """What the panel's memory holds at a step of a pattern."""
     found = patterns_on(panel)[name]
     return found.at(step % found.steps)
+
+
+def pattern_at(panel: Panel, name: str, step: int, counting: Counting | None) -> Memory:
+    """The same, and where a count was asked for that count."""
+    return counting.memory(panel, step) if counting is not None and name == COUNTED else pattern(panel, name, step)
 
 
 def _lamps(panel: SegmentPanel) -> int:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from lesart.core.glass.bus.patterns import pattern, patterns_of
+from lesart.core.glass.bus.counting import HOW as COUNT_HOW
+from lesart.core.glass.bus.patterns import pattern_at, patterns_of
 from lesart.core.glass.faces.face import FACE, Face, compose
 from lesart.core.glass.faces.inspect_face import clashing, clashing_pixels
 from lesart.core.glass.faces.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
@@ -41,6 +42,7 @@ _ADDS = {
     "panel": "character set of a font, as my set < fonts/mine.bdf: ",
     "glyphs": "letter that the new glyph stands for: ",
     "pictures": "name and file, as moon < pictures/moon.png: ",
+    "test": f"a count, as {COUNT_HOW}: ",
     "panels there are": "a display, as 16×2 characters on two wires, or a panel and its name: ",
 }
 _ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
@@ -48,7 +50,7 @@ _HINTS = {
     "items": (("shift ← →", "moves"), ("ctrl ← →", "snaps"), ("Z", "closer"), ("x", "before")),
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
     "wiring": (("i", "says what is lit"),),
-    "test": (("p", "next pattern"), (", .", "its steps")),
+    "test": (("p", "next pattern"), (", .", "its steps"), ("space", "plays it"), ("+", "a count of one's own")),
 }
 
 
@@ -76,9 +78,9 @@ def build(context: Context) -> Workspace:
 def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
     """As it is at the cursor; on their leaves a test pattern, or the one line that is lit to find the wiring."""
     if leaf == "test":
-        names = patterns_of(panel)
-        name = context.state.glass.pattern if context.state.glass.pattern in names else names[0]
-        return glass_of(panel, panel.lit(pattern(panel, name, context.state.glass.pattern_step)))
+        names, look = patterns_of(panel), context.state.glass
+        name = look.pattern if look.pattern in names else names[0]
+        return glass_of(panel, panel.lit(pattern_at(panel, name, look.pattern_step, look.counting)))
     if leaf == "pictures":
         return picture_glass(panel, context) if panel.grid is not None else context.glasses[0]
     if leaf in ("wiring", "glyphs"):
