@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from lesart.core.glass.faces.items import size_of
 from lesart.core.glass.panels.frame import PixelFrame
-from lesart.core.glyphs.fonts import built_in
+from lesart.core.glyphs.fonts import FONTS, built_in
 from lesart.core.step import Step
-from lesart.desk.deeds.glass import look_closely, look_from_behind, move, snap, space_evenly
+from lesart.desk.deeds.glass import look_closely, look_from_behind, move, next_place, snap, space_evenly
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
+from lesart.desk.workspace.glass.pixels import specimen
 from lesart.project.assets.bdf_write import bdf_text
 from tests.desk.test_glass import added, tables, words
 
@@ -191,3 +193,27 @@ def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
     hut.edit(("panels", "hut", "low_lights"), "yes")
     hut.choose_leaf("panel")
     assert "line high 70 %" in words(hut)
+
+
+def test_a_specimen_of_every_font(hut: Desk) -> None:
+    """f goes through all of them; on the panel's own dots every letter is shown once, page after page."""
+    hut.choose_leaf("glyphs")
+    panel = hut.state.project.panels["hut"]
+    for name in FONTS:
+        hut.turn(next_place)
+        assert hut.state.message == f"font {name}"
+        font = built_in()[name]
+        assert f"{len(font.glyphs)} letters" in words(hut)
+        large = picture_of(hut).workspace.glass
+        assert large is not None
+        assert isinstance(large.frame, PixelFrame)
+        assert (large.frame.width, large.frame.height) == (panel.columns, panel.rows)
+        pages = specimen(font, sorted(font.glyphs), panel.columns, panel.rows)
+        wanted = sum(row.bit_count() for glyph in font.glyphs.values() for row in glyph.rows)
+        if font.height < panel.rows and not font.pitch:  # in a fixed one what is wider than ASCII laps over
+            assert sum(page.lit_count for page in pages) == wanted
+    hut.turn(next_place)
+    assert hut.state.message == f"font {FONTS[0]}"
+    # A capital of 7 pixels of 0.36 mm is 2.5 mm; 16 minutes of arc of it are 0.54 m.
+    hut.turn(lambda state: replace(state, glass=replace(state.glass, font="text 7")))
+    assert "capital is 2.5 mm high, read up to 0.54 m" in words(hut)

@@ -108,6 +108,9 @@ class Navigation:
         elif self.state.step == Step.GLASS and self.state.leaf_of(Step.GLASS) == "test":
             look = self.state.glass
             self.state = replace(self.state, glass=replace(look, pattern_step=max(look.pattern_step + samples, 0)))
+        elif self.state.step == Step.GLASS and self.state.leaf_of(Step.GLASS) == "glyphs":
+            look = self.state.glass
+            self.state = replace(self.state, glass=replace(look, font_page=max(look.font_page + samples, 0)))
         elif self.state.hand is not None:
             self.state = swept(self.state, samples)
         elif len(t):

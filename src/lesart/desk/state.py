@@ -40,7 +40,8 @@ class GlassLook:
     """What is looked at in Glass: the ``face`` worked on, a ``dot`` of a glyph, a test ``pattern`` at its step.
 
     ``pattern_s`` is how long it was played; ``counting`` the range that was asked for, of the pattern that counts.
-    ``lines_found`` are the segments that lines lit so far. ``close_up``: pixel by pixel around the item worked on.
+    ``font`` and ``font_page`` are those of the specimen. ``lines_found`` are the segments that lines lit so far.
+    ``close_up``: dot by dot around the item worked on.
     ``as_before``: while that edit is the last one of the history, the panel is looked at as it was before it.
     """
 
@@ -49,6 +50,8 @@ class GlassLook:
     pattern_step: int = 0
     pattern_s: float = 0.0
     counting: Counting | None = None
+    font: str = ""
+    font_page: int = 0
     lines_found: tuple[str, ...] = ()
     dot: int = 0
     close_up: bool = False

@@ -148,7 +148,7 @@ KEYS = (
     Key("b", "b", "draw panels another way: pixels, blocks, in little", lambda app: app.action_way()),
     Key("B", "B", "look at see-through panels from behind", _deed(deeds.look_from_behind)),
     Key("A", "A", "align the selected item: left, middle, right", _deed(deeds.align)),
-    Key("f", "f", "next face; in Fit the channel's next field", _deed(deeds.next_place)),
+    Key("f", "f", "next face or font; in Fit the channel's next field", _deed(deeds.next_place)),
     Key("p", "p", "next test pattern on the panel", _deed(deeds.next_pattern)),
     Key(
         "x",

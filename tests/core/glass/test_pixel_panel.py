@@ -22,6 +22,7 @@ from lesart.core.glass.panels.pixel_panel import TURNS, PixelPanel, written_text
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.fonts import DIGITS, FONT_NAMES, FONTS, Font, built_in, text_rows
 from lesart.core.parameters import read_table
+from lesart.core.units import UNITS
 from tests.core.fit.fields import field_of
 
 ALIKE: dict[str, list[set[str]]] = {"text 7": [{"-", "─"}, {"=", "═"}, {"·", "∙", "."}]}
@@ -56,9 +57,10 @@ def plainly(font: Font, text: str, x: int, y: int) -> set[tuple[int, int]]:
 
 
 def test_a_letter_that_a_font_lacks_is_noted() -> None:
-    """Numerals have no letters; the note names them, whatever other fonts have."""
-    notes = inspect_face(face(Label("42 kg", 0, 0, font="numerals 14")), panel_of(width=128, height=64))
-    assert any("no shape for g k in" in note.text for note in notes)
+    """Numerals have the letters of units and no others; the note names them, whatever other fonts have."""
+    notes = inspect_face(face(Label("42 qw?", 0, 0, font="numerals 14")), panel_of(width=128, height=64))
+    assert any("no shape for ? q w in" in note.text for note in notes)
+    assert not inspect_face(face(Label("42 kg", 0, 0, font="numerals 14")), panel_of(width=128, height=64))
     assert not inspect_face(face(Label("42 kg", 0, 0)), panel_of(width=128, height=64))
 
 
@@ -74,7 +76,30 @@ def test_every_font_has_what_it_is_for() -> None:
             assert {chr(code) for code in range(0x20, 0x7F)} <= set(font.glyphs)
             assert set("°µ²³Ω±→←↑↓") <= set(font.glyphs)
     heights = [built_in()[name].ascent for name in FONT_NAMES]
-    assert heights == [4, 5, 7, 10, 14, 21]
+    assert heights == [4, 5, 7, 7, 10, 14, 21, 14, 21, 14, 21, 14]
+    letters = {letter for unit in UNITS for letter in unit}
+    for name in ("numerals 14", "numerals 21", "narrow 7", "narrow 14", "text 7 doubled"):
+        assert letters <= set(built_in()[name].glyphs), name
+
+
+def test_plainly_doubled_is_each_pixel_squared() -> None:
+    """Two by two, three by three, no corner cut."""
+    for name, times in (("text 7 doubled", 2), ("text 7 tripled", 3)):
+        large, small = built_in()[name], built_in()["text 7"]
+        for letter, glyph in small.glyphs.items():
+            found = large.glyph(letter)
+            assert found.width == times * glyph.width
+            for y, row in enumerate(found.rows):
+                for x in range(found.width):
+                    lit = glyph.rows[y // times] >> (glyph.width - 1 - x // times) & 1
+                    assert row >> (found.width - 1 - x) & 1 == lit
+
+
+def test_narrow_digits_take_less() -> None:
+    """Three pixels a digit: eight of them in the room of five and a half of the usual ones."""
+    assert {built_in()["narrow 7"].glyph(digit).width for digit in DIGITS} == {3}
+    assert built_in()["narrow 7"].measure("12345678") == 31
+    assert built_in()["text 7"].field_width(8) == 47
 
 
 @pytest.mark.parametrize("name", ["tiny 4", "text 5", "text 10", "numerals 14", "numerals 21"])

@@ -1,7 +1,7 @@
 """Fonts for pixel panels: our own drawings, proportional or fixed, and their sizes made of each other.
 
 Text of 7 pixels is drawn as for character cells; that of 5 and of 4 has drawings of its own. Larger ones are these,
-doubled or tripled with their corners cut, so that slopes stay slopes.
+doubled or tripled with their corners cut, so that slopes stay slopes; or plainly, as programs enlarge small letters.
 """
 
 from __future__ import annotations
@@ -11,11 +11,14 @@ from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
 from lesart.core.glyphs.charsets import GLYPHS
+from lesart.core.glyphs.narrow7 import narrow_rows
 from lesart.core.glyphs.text5 import TEXT_5
 from lesart.core.glyphs.tiny4 import TINY_4
 
 DIGITS = "0123456789"
-NUMERALS = f"{DIGITS}+-.,:%/°=_ "
+UNIT_LETTERS = "ABCFGHJKLMNPSTVWabcdefghiklmnoprstuvxyzµΩ°²³·¹Δ‰"
+"""All that a unit is written with."""
+NUMERALS = f"{DIGITS}+-.,:%/°=_ {UNIT_LETTERS}"
 FIXED = " fixed"
 UNKNOWN = "?"
 
@@ -123,6 +126,13 @@ def _enlarged(glyph: Glyph, times: int) -> Glyph:
     return Glyph(width * times, tuple(rows))
 
 
+def _squared(glyph: Glyph, times: int) -> Glyph:
+    """Each pixel as so many squared and nothing else, as a program makes large letters of small ones."""
+    spread = {"0": "0" * times, "1": "1" * times}
+    rows = [int("".join(spread[bit] for bit in f"{row:0{glyph.width}b}"), 2) for row in glyph.rows]
+    return Glyph(glyph.width * times, tuple(row for row in rows for _ in range(times)))
+
+
 def _sign(number: int) -> int:
     return (number > 0) - (number < 0)
 
@@ -131,6 +141,26 @@ def _larger(name: str, font: Font, times: int, letters: Iterable[str] | None = N
     wanted = font.glyphs if letters is None else {each: font.glyphs[each] for each in letters if each in font.glyphs}
     glyphs = {letter: _enlarged(glyph, times) for letter, glyph in wanted.items()}
     return Font(name, font.ascent * times, font.descent * times, font.gap * times - (times > 2), glyphs)
+
+
+_SIGNS = {
+    "Δ": "..#../..#../.#.#./.#.#./#...#/#...#/#####",
+    "‰": "##..#../##.#.../...#.../..#..../.#...../#.##.##/..##.##",
+}
+
+
+def _signs() -> dict[str, Glyph]:
+    """Of units, beside what panels of characters have."""
+    found = {}
+    for letter, drawn in _SIGNS.items():
+        rows = [row.replace("#", "1").replace(".", "0") for row in drawn.split("/")]
+        found[letter] = Glyph(len(rows[0]), (*(int(row, 2) for row in rows), 0))
+    return found
+
+
+def _plainly(name: str, font: Font, times: int) -> Font:
+    glyphs = {letter: _squared(glyph, times) for letter, glyph in font.glyphs.items()}
+    return Font(name, font.ascent * times, font.descent * times, font.gap * times, glyphs)
 
 
 def fixed(font: Font) -> Font:
@@ -143,14 +173,32 @@ def fixed(font: Font) -> Font:
 def built_in() -> dict[str, Font]:
     """Lesart's own, by name. Made when first asked for: most projects have no pixel panel."""
     five = Font("text 5", 5, 1, 1, {letter: Glyph(width, rows) for letter, (width, rows) in TEXT_5.items()})
-    seven = Font("text 7", 7, 1, 1, _of_cells(GLYPHS))
+    seven = Font("text 7", 7, 1, 1, {**_of_cells(GLYPHS), **_signs()})
     ten = _larger("text 10", five, 2)
     fourteen = _larger("numerals 14", seven, 2, NUMERALS)
     large = _larger("numerals 21", seven, 3, NUMERALS)
+    text_14, text_21 = _larger("text 14", seven, 2), _larger("text 21", seven, 3)
+    doubled, tripled = _plainly("text 7 doubled", seven, 2), _plainly("text 7 tripled", seven, 3)
+    digits = {letter: Glyph(width, rows) for letter, (width, rows) in narrow_rows().items()}
+    narrow = Font("narrow 7", 7, 1, 1, {**seven.glyphs, **digits})
+    narrow_14 = _larger("narrow 14", narrow, 2, NUMERALS)
     tiny = Font("tiny 4", 4, 1, 1, {letter: Glyph(width, rows) for letter, (width, rows) in TINY_4.items()})
-    plain = (tiny, five, seven, ten, fourteen, large)
+    plain = (tiny, five, seven, narrow, ten, text_14, text_21, doubled, tripled, fourteen, large, narrow_14)
     return {font.name: font for font in (*plain, *(fixed(font) for font in plain))}
 
 
-FONT_NAMES = ("tiny 4", "text 5", "text 7", "text 10", "numerals 14", "numerals 21")
+FONT_NAMES = (
+    "tiny 4",
+    "text 5",
+    "text 7",
+    "narrow 7",
+    "text 10",
+    "text 14",
+    "text 21",
+    "text 7 doubled",
+    "text 7 tripled",
+    "numerals 14",
+    "numerals 21",
+    "narrow 14",
+)
 FONTS = (*FONT_NAMES, *(name + FIXED for name in FONT_NAMES))

@@ -16,6 +16,7 @@ from lesart.desk.entries.glass import dot_turned, panel_in_front
 from lesart.desk.entries.glyph_drawing import dot_beside
 from lesart.desk.entries.item_places import aligned, moved_by, snapped, spread
 from lesart.desk.state import State
+from lesart.desk.workspace.glass.pixels import fonts_of
 
 WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
@@ -97,8 +98,19 @@ def look_from_behind(state: State) -> State:
 
 
 def next_place(state: State) -> State:
-    """In Fit the next field of the channel, elsewhere the next face of the panel. Raises RequestError."""
-    return next_field(state) if state.step is Step.FIT else next_face(state)
+    """In Fit the next field of the channel, among fonts the next one, elsewhere the next face. Raises RequestError."""
+    if state.step is Step.FIT:
+        return next_field(state)
+    on_fonts = state.step is Step.GLASS and state.leaf_of(Step.GLASS) == "glyphs"
+    return next_font(state) if on_fonts and panel_in_front(state).grid is not None else next_face(state)
+
+
+def next_font(state: State) -> State:
+    """The next font is looked at, on the dots of the panel in front. Raises RequestError without a panel."""
+    names = fonts_of(panel_in_front(state))
+    at = names.index(state.glass.font) if state.glass.font in names else -1
+    name = names[(at + 1) % len(names)]
+    return replace(state, glass=replace(state.glass, font=name, font_page=0)).says(f"font {name}")
 
 
 def next_face(state: State) -> State:

@@ -49,6 +49,7 @@ _ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
 _HINTS = {
     "items": (("shift ← →", "moves"), ("ctrl ← →", "snaps"), ("Z", "closer"), ("x", "before")),
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
+    "fonts": (("f", "next font"), (", .", "further letters")),
     "wiring": (("i", "says what is lit"),),
     "test": (("p", "next pattern"), (", .", "its steps"), ("space", "plays it"), ("+", "a count of one's own")),
 }
@@ -71,7 +72,7 @@ def build(context: Context) -> Workspace:
         lines=tuple(lines),
         leaves=leaves,
         adds=_ADDS_FONT if leaf == "glyphs" and panel.grid is not None else _ADDS.get(leaf, _ADDS["items"]),
-        hints=(("l", "turns"), *_HINTS.get("" if leaf == "glyphs" and panel.grid is not None else leaf, ())),
+        hints=(("l", "turns"), *_HINTS.get("fonts" if leaf == "glyphs" and panel.grid is not None else leaf, ())),
     )
 
 

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import singledispatch
 
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item, size_of
+from lesart.core.glass.faces.legibility import COMFORT_MINUTES, LEAST_MINUTES, read_from_m
 from lesart.core.glass.faces.panel_memory import Redraws
 from lesart.core.glass.faces.partial_redraw import bytes_touched
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT, PixelPanel
 from lesart.core.glass.panels.pixels import frame_of, inverted
-from lesart.core.glyphs.fonts import FONT_NAMES, Font, built_in, text_rows
+from lesart.core.glyphs.fonts import FONT_NAMES, FONTS, Font, text_rows
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
@@ -21,7 +23,7 @@ from lesart.desk.workspace.context import Context, label, number, rows_of, text,
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture
 from lesart.study.glass import glass_of
-from lesart.study.views import Glass, Line
+from lesart.study.views import Glass, Line, Span
 
 SHOWN_WIDTH, SHOWN_HEIGHT = 146, 72
 """Pixels that the large view has room for as dots."""
@@ -108,6 +110,7 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
                 f"line, {font.descent} below, a digit {font.pitch or font.widest + font.gap} wide"
             ),
         ),
+        _read_from(font, panel),
         (),
     ]
     for each in context.project.tables.get("fonts") or {}:
@@ -125,31 +128,71 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
                 label(": mine < fonts/mine.bdf, or a .ttf"),
             )
         )
-    return [*lines, (), (label("   built in: "), text(", ".join(FONT_NAMES)))]
+    row: list[Span] = []
+    for each in FONT_NAMES:
+        row.append(text(f"{each}   ", "verdigris" if each == name else "faint", bold=each == name))
+    built = [tuple(row[first : first + 6]) for first in range(0, len(row), 6)]
+    return [
+        *lines,
+        (),
+        (label("   built in; "), text("f", "ochre"), label(" goes to the next")),
+        *[(label("   "), *each) for each in built],
+    ]
+
+
+def _read_from(font: Font, panel: PixelPanel) -> Line:
+    """How high a capital is on this panel, and from how far it is read."""
+    high_mm = font.ascent * panel.pitch_mm
+    return (
+        label("   on this panel a capital is "),
+        text(number(high_mm, "mm", 2)),
+        label(" high, read up to "),
+        text(number(read_from_m(high_mm, LEAST_MINUTES), "m", 2)),
+        label(", comfortably up to "),
+        text(number(read_from_m(high_mm, COMFORT_MINUTES), "m", 2)),
+    )
+
+
+def fonts_of(panel: Panel) -> tuple[str, ...]:
+    """All that can be looked at: a person's own first."""
+    return (*(panel.grid.fonts if panel.grid is not None else ()), *FONTS)
 
 
 def _font_looked_at(context: Context, panel: PixelPanel) -> tuple[str, Font]:
-    """The one whose row is selected, else the first of one's own, else the usual one."""
+    """The one that f went to, or whose row is selected, else the first of one's own, else the usual one."""
     selected = context.state.selected_at(Step.GLASS)
-    names = [*([str(selected[1])] if selected and selected[0] == "fonts" else []), *panel.fonts, "text 7"]
-    name = next(each for each in names if each in panel.fonts or each in built_in())
+    chosen = [str(selected[1])] if selected and selected[0] == "fonts" else []
+    names = [context.state.glass.font, *chosen, *panel.fonts, DEFAULT_FONT]
+    name = next(each for each in names if each in fonts_of(panel))
     return name, panel.font(name)
 
 
 def font_glass(context: Context, panel: PixelPanel) -> Glass:
-    """Its letters as they came out, in lines."""
+    """Its letters as they stand on this panel, line under line, as many as it has room for; , . go to further ones."""
     _, font = _font_looked_at(context, panel)
     letters = [*SAMPLE, *(each for each in sorted(font.glyphs) if each not in SAMPLE)]
-    rows: list[int] = []
-    while letters and len(rows) + font.height <= SHOWN_HEIGHT:
-        line: list[str] = []
-        while letters and font.measure([*line, letters[0]]) <= SHOWN_WIDTH:
-            line.append(letters.pop(0))
-        if not line:
-            break
-        width, drawn = text_rows(font, line)
-        rows += [*(row << (SHOWN_WIDTH - width) for row in drawn), 0]
-    return glass_of(panel, PixelFrame(SHOWN_WIDTH, max(len(rows), 1), tuple(rows) or (0,)))
+    pages = specimen(font, letters, panel.columns, panel.rows)
+    return glass_of(panel, pages[context.state.glass.font_page % len(pages)])
+
+
+def specimen(font: Font, letters: Sequence[str], columns: int, rows: int) -> list[PixelFrame]:
+    """Letters in lines, in as many frames as they take."""
+    left, lines = list(letters), []
+    while left:
+        line = [left.pop(0)]
+        while left and font.measure([*line, left[0]]) <= columns:
+            line.append(left.pop(0))
+        lines.append(line)
+    a_page = max((rows + 1) // (font.height + 1), 1)
+    frames = []
+    for first in range(0, len(lines), a_page):
+        drawn: list[int] = []
+        for line in lines[first : first + a_page]:
+            width, bits = text_rows(font, line)
+            shift = columns - width
+            drawn += [*(row << shift if shift >= 0 else row >> -shift for row in bits), 0]
+        frames.append(PixelFrame(columns, rows, tuple((drawn + [0] * rows)[:rows])))
+    return frames
 
 
 # Pictures
