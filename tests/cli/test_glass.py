@@ -113,3 +113,38 @@ def test_the_rig_has_a_panel(yard_once: Path, tmp_path: Path) -> None:
     panel = project.panels["door"]
     wanted = lit_rows(glass_of(panel, panel.lit(memory_at(desk, "door"))))
     assert shown[-1] == wanted
+
+
+def test_arranged_and_refitted_without_a_screen(capsys: pytest.CaptureFixture[str], yard: Path) -> None:
+    """Written into the project file, comments kept; the same as on the screen, rules of the face taken over."""
+    before = (yard / "lesart.toml").read_text("utf-8")
+    shown = said(capsys, "glass", yard, "lid", "--arrange")
+    assert shown.startswith("arranged: ")
+    after = (yard / "lesart.toml").read_text("utf-8")
+    assert after != before
+    assert [line for line in before.splitlines() if line.startswith("#")] == [
+        line for line in after.splitlines() if line.startswith("#")
+    ]
+    assert "refitted: face lid on mast" in said(capsys, "glass", yard, "lid", "--refit", "mast")
+    _, project = opened(yard)
+    old, new = project.faces["lid"], project.faces["lid on mast"]
+    assert (new.redraw_hz, new.writes, new.seen_from_m) == (old.redraw_hz, old.writes, old.seen_from_m)
+    assert new.items
+    assert all(face.items for face in project.faces_on("mast"))
+    assert '"none" is not another panel' in refused(capsys, "glass", yard, "lid", "--refit", "none")
+    assert '--face "x" is not on lid' in refused(capsys, "glass", yard, "lid", "--arrange", "--face", "x")
+
+
+def test_a_count_and_a_light_without_a_screen(capsys: pytest.CaptureFixture[str], yard_once: Path) -> None:
+    """A step of a count, and what the light is at a moment."""
+    found = read_json(
+        said(capsys, "glass", yard_once, "door", "--count", "0 to 99 at column 3 padded 0", "--step", "8", "--json")
+    )
+    assert found["text"][0].rstrip() == "   07"
+    assert found["light"] is None
+    lit = read_json(said(capsys, "glass", yard_once, "door", "--at", "1400", "--json"))["light"]
+    assert lit["says"].endswith("100 %")
+    assert lit["behind"].startswith("#")
+    assert "has steps from 1 to 100" in refused(
+        capsys, "glass", yard_once, "door", "--count", "0 to 99", "--step", "101"
+    )

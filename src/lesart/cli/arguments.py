@@ -152,6 +152,9 @@ def _glass(command: Command) -> None:
         help="send its bytes as time goes by, framed by SLIP (RFC 1055), to a serial port, to HOST:PORT or into a "
         "file; to the two-wire device of a small computer as they are",
     )
+    command.add_argument("--arrange", action="store_true", help="place the items of its face by rules, and write it")
+    command.add_argument("--refit", metavar="PANEL", help="make a face for another panel of its face, and write it")
+    command.add_argument("--face", help="that is arranged or refitted; default: the first one")
     command.add_argument("--live", action="store_true", help="with --to: from the lines, not from the captures")
     command.add_argument("--for", dest="lasts", metavar="TIME", help="with --to; default: to the end of the capture")
     command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")

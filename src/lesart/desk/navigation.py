@@ -94,6 +94,11 @@ class Navigation:
         if name in self.state.project.panels:
             self.state = replace(self.state, panel=name)
 
+    def choose_face(self, name: str) -> None:
+        """The face of the panel in front that is worked on."""
+        if name in self.state.project.faces:
+            self.state = replace(self.state, glass=replace(self.state.glass, face=name))
+
     # The cursor
 
     def move_cursor(self, samples: int) -> None:

@@ -17,6 +17,7 @@ from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspe
 from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.glass.faces.legibility import inspect_legibility
+from lesart.core.glass.faces.moving import inspect_moving
 from lesart.core.glass.panels.contrast import inspect_contrast
 from lesart.core.glass.panels.inspect_panel import inspect_panel
 from lesart.core.glass.panels.panel import Panel
@@ -53,6 +54,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
     for face in project.faces.values():
         notes += inspect_face(face, project.panels[face.panel])
         notes += inspect_legibility(face, project.panels[face.panel])
+        notes += inspect_moving(face, project.panels[face.panel])
     notes += [
         Note(
             FAULT,

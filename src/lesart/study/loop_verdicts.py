@@ -11,6 +11,7 @@ import numpy as np
 from lesart.core.block import Bools
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.face import CLEARED
+from lesart.core.glass.faces.moving import window_of_picture
 from lesart.core.glass.faces.partial_redraw import bytes_touched, frame_bytes
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.panel import Panel
@@ -148,6 +149,8 @@ def _redraw_bytes(project: Project) -> list[Verdict]:
     for panel in project.panels.values():
         for face in project.faces_on(panel.name)[:1]:
             touched = [bytes_touched(panel, item) for item in face.items if item.reads]
+            moving = [window for item in face.items if (window := window_of_picture(item, panel)) is not None]
+            touched += [window.size for window in moving]
             whole = frame_bytes(panel)
             if whole:
                 # Boxes that share a byte would send it twice: it is the frame at most.

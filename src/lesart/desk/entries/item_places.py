@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable
 from dataclasses import replace
 
@@ -103,7 +104,7 @@ def spread(editor: Editor, state: State) -> Edited:
         raise RequestError(f"Equal distances need {FEWEST} items; there are {len(chosen)}.")
     axis = 0 if across else 1
     spans = {place: (boxes[place][axis], boxes[place][axis + 2]) for place in chosen}
-    found = _equal(spans)
+    found = _equal(spans, frozenset(place for place in chosen if face.items[place].pinned))
     if found is None:
         raise RequestError("They overlap, or there are fewer than three below each other; move one first.")
     text = state.history.text
@@ -116,8 +117,9 @@ def spread(editor: Editor, state: State) -> Edited:
     return Edited(text, f"{len(found)} items {where} each other at equal distances")
 
 
-def _equal(spans: dict[int, Span]) -> dict[int, int] | None:
-    """Where each begins, so that all distances are the same to a cell; those that begin together stay together.
+def _equal(spans: dict[int, Span], pinned: frozenset[int]) -> dict[int, int] | None:
+    """Where each begins, so that all distances are the same to a cell; those that begin together stay together, those
+    that are pinned stay where they are, and the distances are the same from one to the next of them.
 
     None where they overlap, or there is nothing between the first and the last.
     """
@@ -129,6 +131,18 @@ def _equal(spans: dict[int, Span]) -> dict[int, int] | None:
             groups.append([place])
     if len(groups) < FEWEST:
         return None
+    stays = [0, *(at for at in range(1, len(groups) - 1) if pinned & set(groups[at])), len(groups) - 1]
+    found: dict[int, int] = {}
+    for first, last in itertools.pairwise(stays):
+        between = _between(groups[first : last + 1], spans)
+        if between is None:
+            return None
+        found |= between
+    return found
+
+
+def _between(groups: list[list[int]], spans: dict[int, Span]) -> dict[int, int] | None:
+    """The first and the last stay; None where there is no room for all."""
     lengths = [max(spans[place][1] for place in group) for group in groups]
     start, last = spans[groups[0][0]][0], spans[groups[-1][0]][0]
     spare = last - start - sum(lengths[:-1])

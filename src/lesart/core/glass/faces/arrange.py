@@ -14,7 +14,7 @@ from lesart.core.glass.faces.items import Bar, FieldItem, Item, size_of, texts_o
 from lesart.core.glass.faces.shapes import Box, PictureItem, Shape, Spectrum, Trend
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 
-LADDER = ("tiny 4", "text 5", "text 7", "text 10", "numerals 14", "numerals 21")
+LADDER = ("tiny 4", "text 5", "text 7", "text 10", "text 14", "numerals 14", "text 21", "numerals 21")
 """Fonts from small to large; an item takes those that have all of its letters."""
 LEAST_BAR = {True: 16, False: 4}
 """Pixels or cells that a bar needs to say anything."""
@@ -203,15 +203,28 @@ def _height(item: Item, panel: PixelGrid) -> int:
 def _placed(rows: Rows, grown: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> dict[int, Item]:
     """Rows spread over the height that is left, items over the width."""
     tops = _tops(rows, grown, panel, blocked) or []
-    if rows and not blocked:
-        spare = panel.rows - (tops[-1] + _row_height(rows[-1], grown, panel))
-        tops = [top + spare * (place + 1) // (len(rows) + 1) for place, top in enumerate(tops)]
+    heights = [_row_height(row, grown, panel) for row in rows]
+    tops = _spread(tops, heights, panel, blocked)
     found: dict[int, Item] = {}
     for row, top in zip(rows, tops, strict=True):
         height = _row_height(row, grown, panel)
         for index, (column, item) in zip(row, _across(row, grown, panel), strict=True):
             # Texts of different height share their lower edge, as on a line.
             found[index] = replace(item, row=top + height - size_of(item, panel)[1], column=column)
+    return found
+
+
+def _spread(tops: list[int], heights: list[int], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> list[int]:
+    """Rows at equal distances over the height that is left to them: all of it, or between items that are pinned."""
+    found: list[int] = []
+    gap = DOWN[panel.grid is not None]
+    edges = [first for first, _ in blocked if tops and first > tops[0]]
+    while len(found) < len(tops):
+        start = len(found)
+        foot = next((edge - gap for edge in edges if edge > tops[start]), panel.rows)
+        band = [place for place in range(start, len(tops)) if tops[place] + heights[place] <= foot]
+        spare = foot - (tops[band[-1]] + heights[band[-1]])
+        found += [tops[place] + spare * (at + 1) // (len(band) + 1) for at, place in enumerate(band)]
     return found
 
 

@@ -8,6 +8,7 @@ from functools import singledispatch
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.faces.legibility import COMFORT_MINUTES, LEAST_MINUTES, read_from_m
+from lesart.core.glass.faces.moving import window_of_picture
 from lesart.core.glass.faces.panel_memory import Redraws
 from lesart.core.glass.faces.partial_redraw import bytes_touched
 from lesart.core.glass.panels.frame import PixelFrame
@@ -54,6 +55,18 @@ def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) ->
             label(f" by {panel.bus.kind}"),
         )
     ]
+    window = window_of_picture(item, panel)
+    if window is not None:
+        lines.append(
+            (
+                label("what moves in it "),
+                text(counted(window.size, "byte")),
+                label(f", columns {window.left} to {window.right - 1}, rows of bytes {window.top} to "),
+                label(f"{window.foot - 1}; at most "),
+                text(number(window.rate_hz, "", 3)),
+                label(" a second"),
+            )
+        )
     if found is not None and found.lit_in_all is not None and panel.is_self_lit:
         lines.append(_worn(face, panel, found.lit_in_all))
     return lines

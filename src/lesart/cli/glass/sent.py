@@ -1,4 +1,4 @@
-"""``lesart glass``: a panel lit at a moment or by a test pattern, and the bytes that are sent for it."""
+"""``lesart glass --to``: a panel's own bytes, as time goes by."""
 
 from __future__ import annotations
 
@@ -8,95 +8,17 @@ import time
 from collections.abc import Sequence
 from dataclasses import dataclass
 from threading import Event
-from typing import Any
 
 from lesart.cli.answer import print_json
-from lesart.cli.hand import lit_object
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
-from lesart.core.glass.bus.counting import read_counting
-from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
-from lesart.core.glass.bus.sent_bytes import bytes_on_bus, sent_for
 from lesart.core.glass.bus.transmissions import Transmission
-from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.quantity import counted
 from lesart.desk.deeds.lines import toggle_all
 from lesart.desk.desk import Desk
-from lesart.desk.opening import look_at
-from lesart.desk.picture import context_of, memory_at
+from lesart.desk.picture import memory_at
 from lesart.live.byte_line import FileLine, open_line
-from lesart.study.glass import text_held
 from lesart.study.panel_stream import PanelStream, stream_of
-from lesart.study.views import Glass
-
-
-def run(options: argparse.Namespace) -> int:
-    """Print it."""
-    desk = look_at(options.project)
-    panels = desk.state.project.panels
-    name = options.panel or next(iter(panels), "")
-    if name not in panels:
-        raise RequestError(f'panel "{name}" is not in the project, which has {", ".join(panels) or "none"}.')
-    panel = panels[name]
-    if options.to is not None:
-        return _send(options, desk, name)
-    memory = _memory(options, desk, panel)
-    found = _object(panel, memory, _light(options, desk, name))
-    if options.json:
-        print_json(found)
-        return 0
-    light = found["light"]["says"] if found["light"] else ""
-    print(f"{panel.name}, {panel.says()}" + (f"   {light}" if light else ""))
-    for row in found["lit"]:
-        print(f"   {row or 'dark'}")
-    for each in found["sent"]:
-        print(f"{each['what']}{', command' if each['command'] else ''}: {each['bytes']}")
-    print(f"{found['on_wires']} bytes on the wires")
-    return 0
-
-
-def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
-    if options.pattern is None and options.count is None:
-        if options.at is not None:
-            desk.put_cursor(options.at)
-        return memory_at(desk, panel.name)
-    if options.count is not None:
-        counting = read_counting(options.count, panel)
-        if not 1 <= options.step <= counting.steps:
-            raise RequestError(f"--step {options.step}: the count has steps from 1 to {counting.steps}.")
-        return counting.memory(panel, options.step - 1)
-    names = patterns_of(panel)
-    if options.pattern not in names:
-        raise RequestError(f'"{options.pattern}" is not a pattern of {panel.name}; it has {", ".join(names)}.')
-    steps = steps_of(panel, options.pattern)
-    if not 1 <= options.step <= steps:
-        raise RequestError(f'--step {options.step}: "{options.pattern}" has steps from 1 to {steps}.')
-    return pattern(panel, options.pattern, options.step - 1)
-
-
-def _light(options: argparse.Namespace, desk: Desk, name: str) -> Glass | None:
-    """Its light at the cursor, with alarms that are on; of a test pattern nobody knows of alarms."""
-    if options.pattern is not None or options.count is not None:
-        return None
-    return next(each for each in context_of(desk).glasses if each.name == name)
-
-
-def _object(panel: Panel, memory: Memory, seen: Glass | None) -> dict[str, Any]:
-    """Codes are those of the cells behind the glass; of a panel of characters with its text."""
-    frame = panel.seen(panel.lit(memory))
-    sent = sent_for(panel, memory)
-    return {
-        "panel": panel.name,
-        "kind": panel.kind,
-        "text": text_held(panel, memory),
-        "light": None if seen is None else {"says": seen.light, "behind": seen.ground, "lit": seen.lit},
-        "lit": lit_object(frame),
-        "sent": [{"what": each.what, "command": each.command, "bytes": each.data.hex(" ")} for each in sent],
-        "on_wires": bytes_on_bus(panel, sent),
-    }
-
-
-# A panel's own bytes, live
 
 
 @dataclass
@@ -118,7 +40,7 @@ class _Sent:
         self.most = max(self.most, size if self.drawings > 1 else 0)
 
 
-def _send(options: argparse.Namespace, desk: Desk, name: str) -> int:
+def send(options: argparse.Namespace, desk: Desk, name: str) -> int:
     """Set the panel up, draw its face, then send what changes, as often as the firmware would draw; until the capture
     or the time is over, or ctrl+c."""
     faces = desk.state.project.faces_on(name)
