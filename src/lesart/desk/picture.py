@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import textwrap
 from dataclasses import replace
+from datetime import datetime
 
 from lesart.core.block import mark_word
 from lesart.core.errors import LesartError
@@ -32,6 +33,7 @@ from lesart.study.bench import Bench, Run
 from lesart.study.glass import all_glasses
 from lesart.study.past_readings import wanted_of, with_past
 from lesart.study.redraws import memories
+from lesart.study.texts import texts_at
 from lesart.study.views import ChannelRow, Line, Picture, Span, Workspace, numeral
 
 VARIANT_WIDTH = 20
@@ -82,9 +84,17 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
                 at[name][Step.CALM], runs[name], _cursor_of(desk, state, runs_of[name]), wanted
             )
     readings = {name: steps[Step.CALM] for name, steps in at.items()}
+    live_now = datetime.now() if desk.live is not None else None
+    texts = texts_at(state.seen.faces.values(), state.cursor_s, live_now)
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
     glasses = all_glasses(
-        state.seen, readings, state.panel, state.cursor_s, kept, behind=state.glass.from_behind, channel=state.channel
+        state.seen,
+        readings | texts,
+        state.panel,
+        state.cursor_s,
+        kept,
+        behind=state.glass.from_behind,
+        channel=state.channel,
     )
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
@@ -95,6 +105,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         problem=problem,
         view=desk.view(),
         at=at,
+        texts=texts,
         glasses=glasses,
         notes=notes,
         surveys=surveys,

@@ -95,6 +95,8 @@ class Reading:
     """Readings before it: how many seconds, in how many steps, and the last good one of each step or NaN."""
     spectra: tuple[tuple[Bands, tuple[float, ...]], ...] = ()
     """Levels in dB of the channel's waveform, by bands of frequency."""
+    text: str = ""
+    """What is no number: an address, a name, a date."""
 
     def past_of(self, span_s: float, steps: int) -> tuple[float, ...]:
         """Those over a span in so many steps; NaN where nobody gave them."""

@@ -10,7 +10,7 @@ from lesart.core.errors import RequestError, UnitError
 from lesart.core.glass.bus.counting import read_counting
 from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.glass.faces.face import Face
-from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, TEXTS, size_of, width_of
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.panel import Panel
@@ -32,11 +32,11 @@ from lesart.project.tables.charsets import charset_table
 from lesart.project.text import Editor, value_at
 
 HOW = (
-    "write field, bar, trend, dial, spectrum or alarm and a CHANNEL, bubble A / B, picture NAME, label TEXT, box, "
-    "face NAME, arrange, or refit PANEL"
+    "write field, bar, trend, dial, spectrum or alarm and a CHANNEL, bubble A / B, picture NAME, label TEXT, "
+    "text KIND, box, face NAME, arrange, or refit PANEL"
 )
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name after it"
-LEAST_BAR = 4
+LEAST_BAR, LEAST_TEXT, MOST_TEXT = 4, 8, 20
 WORDS = (*ITEMS, "face", "arrange", "refit")
 
 
@@ -177,7 +177,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     rest, own_unit = _with_unit(state, rest) if word == "field" else (rest, {})
     named = _named(state, word, rest)
     rest = rest or next(iter(named.values()), "")
-    need = {"label": len(rest), "alarm": 1, "bar": LEAST_BAR, "box": 1}.get(word, 1)
+    need = {"label": len(rest), "text": LEAST_TEXT, "alarm": 1, "bar": LEAST_BAR, "box": 1}.get(word, 1)
     if word == "field":
         need = state.project.channels[rest].field.width
     row, column = _free_place(face, panel, need)
@@ -189,6 +189,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     if word == "field":
         entry["width"] = min(state.project.channels[rest].field.width, _cells_in(panel, room))
         entry |= own_unit
+    if word == "text":
+        entry["width"] = min(_cells_in(panel, room), MOST_TEXT)
     if word in ("bar", "box", "trend", "spectrum"):
         entry["width"] = room
     index = len(face.items) if face else 0
@@ -222,6 +224,10 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
         return {}
     if word == "label":
         return {"text": rest or "text"}
+    if word == "text":
+        if rest in TEXTS:
+            return {"shows": rest}
+        return {"text": rest} if rest else {}
     if word == "picture":
         pictures = state.project.tables.get("pictures") or {}
         name = rest or next(iter(pictures), "")

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Mapping
 from lesart.core import calm
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.arrange import arrange
-from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, TEXTS
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.parameters import Parameter
 from lesart.core.step import Step
@@ -30,6 +30,7 @@ from lesart.study.views import Offer, Offers
 
 SAYS = {
     "label": "a text",
+    "text": "a text not known beforehand, in so many cells",
     "field": "a reading in its cells",
     "bar": "a reading as a bar",
     "alarm": "a text while an alarm is on",
@@ -178,6 +179,7 @@ def _of_glass(here: Here) -> Offers:
     words = [word for word in ITEMS if word in OF_A_CHANNEL and (pixels or word not in ONLY_PIXELS)]
     found = [Offer(f"{word} {state.channel}", SAYS[word]) for word in words]
     found += [Offer(f"field {state.channel} in {unit}", SAYS["field"]) for unit in other_units(state.chosen.unit)]
+    found += [Offer(f"text {kind}", SAYS["text"]) for kind in TEXTS[1:]] + [Offer("text ", SAYS["text"], False)]
     found += [Offer("label ", SAYS["label"], False), Offer("face ", "another page of this panel", False)]
     found += [Offer("arrange", "all items, by rules")]
     found += [Offer(f"refit {name}", "this face on another panel") for name in _refits(state, panel.name)]

@@ -43,9 +43,10 @@ ABSURD = 8.0
 class Context:
     """``run`` is None where the capture cannot be read; ``problem`` then says why. ``glasses`` are all panels lit.
 
-    ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``surveys`` are the
-    last ones by source; ``waiting`` channels whose capture is still to be read. ``in_haste``: an edit has to be on the
-    glass at once, and the same picture comes again with new notes.
+    ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``texts`` are those
+    that are no reading of a channel, by the key of their item. ``surveys`` are the last ones by source; ``waiting``
+    channels whose capture is still to be read. ``in_haste``: an edit has to be on the glass at once, and the same
+    picture comes again with new notes.
     """
 
     state: State
@@ -56,6 +57,7 @@ class Context:
     at: dict[str, dict[Step, Reading]]
     glasses: tuple[Glass, ...]
     notes: tuple[Note, ...]
+    texts: Mapping[str, Reading] = field(default_factory=dict)
     surveys: Mapping[str, Asking] = field(default_factory=dict)
     waiting: frozenset[str] = frozenset()
     in_haste: bool = False
@@ -92,7 +94,7 @@ class Context:
     @property
     def readings(self) -> dict[str, Reading]:
         """What every channel gives to the glass."""
-        return {name: steps[Step.CALM] for name, steps in self.at.items()}
+        return {**{name: steps[Step.CALM] for name, steps in self.at.items()}, **self.texts}
 
     def numerals(self, step: Step, *, channel: str | None = None, panel: str | None = None, most: int = 9) -> str:
         """Superscripts of the notes that speak of a step of a channel, or of a panel; not more than there is room for.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from datetime import datetime
 from typing import Any
 
 from lesart.core.errors import Problem
@@ -11,8 +12,18 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.glass.faces.bars import with_bar_glyphs
 from lesart.core.glass.faces.face import FACE, Face
-from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, AlarmMark, Bar, FieldItem, Item, Label, item_parameters
-from lesart.core.glass.faces.motion import STANDS, TURN, build_motion
+from lesart.core.glass.faces.items import (
+    ITEMS,
+    ONLY_PIXELS,
+    AlarmMark,
+    Bar,
+    FieldItem,
+    Item,
+    Label,
+    TextItem,
+    item_parameters,
+)
+from lesart.core.glass.faces.motion import STANDS, TURN, Motion, build_motion
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.parameters import read_table, shown
 from lesart.project.assets.shown_picture import ShownPicture
@@ -99,6 +110,8 @@ def _item(
     rank: dict[str, Any] = {name: values[name] for name in ("importance", "pinned")}
     if kind == "label":
         return Label(values["text"], values["row"], values["column"], build_motion(values), values["font"], **rank)
+    if kind == "text":
+        return _text(values, place, rank, problems)
     if kind in ONLY_PIXELS:
         return build_shape(kind, values, place, Known(channels, pictures, tables), problems)
     name = values["channel"]
@@ -111,6 +124,37 @@ def _item(
     if kind == "bar":
         return _bar(values, channels[name], place, problems)
     return _field(entry, values, place, index, channels[name], tables, problems)
+
+
+def _text(values: dict[str, Any], place: str, rank: dict[str, Any], problems: list[Problem]) -> TextItem | None:
+    """A text that is not known beforehand; a moment at which captures begin is one that there is."""
+    begins = values["begins"].strip()
+    if begins and not is_moment(begins):
+        problems.append(
+            Problem(f"{place}.begins", shown(begins), 'it must be a date and a time of day, like "2026-05-14 06:00:00"')
+        )
+        return None
+    motion = Motion(step_s=values["step_time"], pause_s=values["pause_time"], blink_hz=values["blink"])
+    return TextItem(
+        values["text"],
+        values["row"],
+        values["column"],
+        motion,
+        values["font"],
+        source=values["shows"],
+        width=values["width"],
+        begins=begins,
+        **rank,
+    )
+
+
+def is_moment(written: str) -> bool:
+    """Is it a moment as ISO 8601 has it?"""
+    try:
+        datetime.fromisoformat(written)
+    except ValueError:
+        return False
+    return True
 
 
 def _field(

@@ -8,8 +8,7 @@ from dataclasses import dataclass, replace
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown
-from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label
-from lesart.core.glass.faces.motion import moved
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label, written_cells
 from lesart.core.glass.faces.pixel_items import with_item
 from lesart.core.glass.faces.shapes import Box, Trend
 from lesart.core.glass.panels.frame import Frame
@@ -93,7 +92,7 @@ def compose(
     shown: list[Shown | None] = []
     for item in face.items:
         shown.append(item.shown(panel, readings) if isinstance(item, FieldItem) else None)
-        written = moved(item.cells(panel, readings), item.motion, t_s)
+        written = written_cells(item, panel, readings, t_s)
         if face.writes == BARE and isinstance(item, FieldItem) and item.motion.is_still:
             written = item.shown(panel, readings).whole
         for column, cell in enumerate(written, item.column):

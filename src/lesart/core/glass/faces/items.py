@@ -10,10 +10,10 @@ from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import POINT_LETTERS, Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.faces.bars import bar_cells
+from lesart.core.glass.faces.motion import LEFT, STANDS, Motion, moved
 from lesart.core.glass.faces.motion import PARAMETERS as MOTION
-from lesart.core.glass.faces.motion import Motion
 from lesart.core.glass.faces.shapes import SILENT, STILL, USUAL, Shape
-from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.panel import Panel, PixelGrid
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.parameters import Parameter
@@ -38,6 +38,17 @@ RANK = (
     Parameter("pinned", "pinned", "flag", "stays where it is when the face is arranged", False),
 )
 CHANNEL = Parameter("channel", "channel", "text", "whose reading it shows", longest=60, names="channels")
+EXAMPLE, ADDRESS, HOST, DATE_AND_TIME, DATE, TIME_OF_DAY = TEXTS = (
+    "its example",
+    "address of this computer",
+    "name of this computer",
+    "date and time",
+    "date",
+    "time of day",
+)
+"""What is no number and still stands in a place of fixed width."""
+DATED = {DATE_AND_TIME: "2026-05-14 06:00:00", DATE: "2026-05-14", TIME_OF_DAY: "06:00:00"}
+"""Those that count on, and how they look."""
 LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *RANK, *MOTION)
 FIELD_PLACE = (CHANNEL, *PLACE, FONT, *RANK, *MOTION)
 BAR = (
@@ -56,6 +67,18 @@ ALARM = (
     FONT,
     *RANK,
     *MOTION,
+)
+TEXT = (
+    Parameter("shows", "shows", "choice", "what the text is of", EXAMPLE, choices=TEXTS),
+    Parameter("text", "for example", "text", "a text of its kind, shown where nobody knows better", "text", longest=80),
+    Parameter(
+        "begins", "captures begin", "text", "of dates and times: 2026-05-14 06:00:00; empty: not known", "", longest=19
+    ),
+    *PLACE,
+    Parameter("width", "width", "integer", "cells; a longer text runs through them", 16, lowest=1, highest=80),
+    FONT,
+    *RANK,
+    *(each for each in MOTION if each.name in ("step_time", "pause_time", "blink")),
 )
 BOX = (
     *PLACE,
@@ -176,6 +199,44 @@ class Label:
 
 
 @dataclass(frozen=True)
+class TextItem(Label):
+    """A text not known beforehand, in ``width`` cells: one that is longer runs through them.
+
+    ``text`` is an example; what it is now comes as the reading under ``key``. Of dates ``begins`` is the moment at
+    which the captures do.
+    """
+
+    source: str = EXAMPLE
+    width: int = 16
+    begins: str = ""
+
+    @property
+    def key(self) -> str:
+        """Under which its text is given among the readings; no channel is called so."""
+        return f"\ttext of {self.source} {self.begins}".rstrip()
+
+    @property
+    def example(self) -> str:
+        """What stands there where nobody gives a text."""
+        return DATED.get(self.source, self.text) if self.text == TEXT[1].default else self.text
+
+    @property
+    def is_still(self) -> bool:
+        """It may be another one at any time."""
+        return False
+
+    def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
+        """All of it, with blanks up to its width."""
+        given = readings.get(self.key)
+        cells = split_cells(given.text if given is not None and given.text else self.example, joined=panel.joined)
+        return cells + (Cell(" "),) * (self.width - len(cells))
+
+    def named(self) -> str:
+        """In notes."""
+        return f"text of {self.source}" if self.source != EXAMPLE else f'text "{self.text}"'
+
+
+@dataclass(frozen=True)
 class _OfChannel:
     """An item that shows one channel, and so changes with it."""
 
@@ -283,6 +344,7 @@ class AlarmMark(_OfChannel):
 Item = Label | FieldItem | Bar | AlarmMark | Shape
 ITEMS = {
     "label": LABEL,
+    "text": TEXT,
     "field": FIELD_PLACE,
     "bar": BAR,
     "alarm": ALARM,
@@ -317,6 +379,8 @@ def size_of(item: Item, panel: Panel) -> tuple[int, int]:
         return item.width, item.tall
     if isinstance(item, Bar):
         return item.width, item.tall if grid is not None else 1
+    if isinstance(item, TextItem):
+        return (item.width, 1) if grid is None else (grid.font(item.font).field_width(item.width), _high(item, grid))
     count = item.field.width if isinstance(item, FieldItem) else len(split_cells(item.text, joined=panel.joined))
     if grid is None:
         return item.motion.width(count), 1
@@ -326,10 +390,26 @@ def size_of(item: Item, panel: Panel) -> tuple[int, int]:
     return font.measure(item.text), font.height
 
 
+def _high(item: TextItem, grid: PixelGrid) -> int:
+    return grid.font(item.font).height
+
+
+def written_cells(item: Item, panel: Panel, readings: Mapping[str, Reading], t_s: float) -> tuple[Cell, ...]:
+    """What of an item stands on the panel ``t_s`` after its face came on."""
+    cells = item.cells(panel, readings)
+    if isinstance(item, TextItem):
+        runs = len(cells) > item.width
+        return moved(cells, replace(item.motion, moves=LEFT if runs else STANDS, window=item.width), t_s)
+    return moved(cells, item.motion, t_s)
+
+
 def texts_of(item: Item) -> tuple[str, ...]:
     """Every letter that an item may show, in as few texts as that takes."""
     if isinstance(item, Bar | Shape):
         return ()
+    if isinstance(item, TextItem):
+        also = "0123456789.:- " if item.source not in (EXAMPLE, HOST) else ""
+        return (item.example, also)
     if isinstance(item, Label | AlarmMark):
         return (item.text,)
     field = item.field

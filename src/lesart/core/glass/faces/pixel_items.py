@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, size_of
-from lesart.core.glass.faces.motion import moved
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, TextItem, size_of, written_cells
 from lesart.core.glass.faces.shapes import Shape
 from lesart.core.glass.panels.panel import Memory, PixelGrid
 from lesart.core.glass.panels.pixel_panel import stamped, written_box, written_text
@@ -30,8 +29,8 @@ def with_item(
         left = {"left": 0, "right": width - taken, "centre": (width - taken) // 2}[item.field.align]
         memory = written_text(memory, panel.columns, font, item.column, item.row, (), room=width)
         return written_text(memory, panel.columns, font, item.column + max(left, 0), item.row, cells)
-    cells = moved(item.cells(panel, readings), item.motion, t_s)
-    room = width if isinstance(item, AlarmMark) or not item.motion.is_still else 0
+    cells = written_cells(item, panel, readings, t_s)
+    room = width if isinstance(item, AlarmMark | TextItem) or not item.motion.is_still else 0
     return written_text(memory, panel.columns, font, item.column, item.row, cells, room=room)
 
 

@@ -9,7 +9,7 @@ from lesart.core.glass.bus.counting import HOW as COUNT_HOW
 from lesart.core.glass.bus.patterns import pattern_at, patterns_of
 from lesart.core.glass.faces.face import FACE, Face, compose
 from lesart.core.glass.faces.inspect_face import clashing, clashing_pixels
-from lesart.core.glass.faces.items import ITEMS, Bar, FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.faces.items import ITEMS, Bar, FieldItem, Item, Label, TextItem, size_of, width_of
 from lesart.core.glass.faces.legibility import layout_of, legibility
 from lesart.core.glass.faces.panel_memory import Redraws
 from lesart.core.glass.faces.shapes import PictureItem, Shape
@@ -149,8 +149,8 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
     worked_on = selected_item(context.state)[1] if face.items else 0
     for index, item in enumerate(face.items):
         key: Key = ("faces", face.name, "items", index)
-        named = item.named() if not isinstance(item, Label) else f'label "{item.text}"'
-        has_width = isinstance(item, FieldItem | Bar | Shape) and not isinstance(item, PictureItem)
+        named = item.named()
+        has_width = isinstance(item, FieldItem | Bar | Shape | TextItem) and not isinstance(item, PictureItem)
         width = value(context.project, (*key, "width")) if has_width else text(str(width_of(item, panel)))
         lines.append(
             (
