@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from textual.binding import Binding
+from textual.events import Key
 
 from lesart.core.step import Step
 from lesart.study.views import ChannelRow, Edit, Glass, Leaf, NoteRow, Offer, ThreadStep
@@ -74,7 +75,8 @@ class LesartApp(WalkingApp):
     def action_turn(self) -> None:
         """Let ↑ ↓ go through the values, or through the channels again; of a line that is typed, complete it."""
         if self._sheet.typed.busy:
-            self._sheet.typed.complete()
+            # Behind the letters that are still on their way to the line, and not before them.
+            self._sheet.typed.post_message(Key("tab", None))
             return
         self.draw(values_focused=not self._scene.values_focused, page="work")
 

@@ -35,6 +35,8 @@ class TypedLine(Input, can_focus=True):
         self._take: Take | None = None
         self._entered: str | None = None
         self._held: list[Key] | None = None
+        self._behind: list[Key] | None = None
+        """Keys behind enter, while that is on its way."""
         self._to_complete: str | None = None
         self._past: dict[str, list[str]] = {}
         self._asked, self._back, self._before = "", 0, ""
@@ -75,6 +77,14 @@ class TypedLine(Input, can_focus=True):
             self.app.post_message(Key(event.key, event.character))
         elif self._held is not None:
             self._held.append(event)
+        elif self._behind is not None:
+            self._behind.append(event)
+        elif event.key == "tab":
+            self.complete()
+        elif event.key == "enter":
+            # What was entered comes as a message a little later; keys until then belong to this line no more.
+            self._behind = []
+            return
         elif offered and (event.key == "down" or (event.key == "up" and self.offers.is_chosen)):
             self.offers.move(1 if event.key == "down" else -1)
             if self.tries is not None and (found := self.offers.completed()) is not None:
@@ -151,9 +161,10 @@ class TypedLine(Input, can_focus=True):
         entered = self._entered
         typed = self._with_completion(entered if entered is not None else self.value if self.busy else "")
         if entered is not None:
-            entered = typed
+            behind = self._behind or []
             self.leave()
-            take(entered)
+            take(typed)
+            self._hand_on(behind)
             return
         self._take = take
         self.styles.width, self.styles.offset = width, place
@@ -173,6 +184,7 @@ class TypedLine(Input, can_focus=True):
     def leave(self) -> None:
         """Nothing more is typed here."""
         self.busy, self._take, self._entered, self._held = False, None, None, None
+        self._behind = None
         self.display = False
         self.tries = None
         self.offers.close()
@@ -188,8 +200,25 @@ class TypedLine(Input, can_focus=True):
         event.prevent_default()
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
-        """Hand on what was typed; or keep it until it is known for which value."""
+        """Hand on what was typed, or keep it until its value is known; then the keys that came behind enter."""
         event.stop()
+        behind = self._behind or []
+        self._behind = None
+        self._submit(event)
+        if self._entered is not None:
+            self._behind = behind  # it is not known yet what was asked; so they wait, too
+        else:
+            self._hand_on(behind)
+
+    def _hand_on(self, keys: list[Key]) -> None:
+        """To whatever has the keys now: this line asked again, or the application."""
+        if self._held is not None:
+            self._held += keys
+            return
+        for key in keys:
+            self.post_message(Key(key.key, key.character))
+
+    def _submit(self, event: Input.Submitted) -> None:
         if self.offers.display and self.offers.is_chosen:
             # What was chosen with arrows is meant, not the letters that led there.
             if not self.complete():
