@@ -7,6 +7,7 @@ Light to import: the first picture on the screen is drawn from it.
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import assert_never
@@ -75,18 +76,21 @@ class Lattice:
         return replace(self, rows=tuple(each for row in rows for each in (row,) * times))
 
     def shrunk(self, width: int) -> Lattice:
-        """In so many columns at most; a dot is lit where one of those it stands for is."""
+        """In so many columns at most, light and ground alone; a dot is lit where one of those it stands for is."""
         if self.width <= width:
             return self
         height = max(self.height * width // self.width, 1)
-        rows = [bytearray(width) for _ in range(height)]
+        is_lit = bytes(int(value in self.lit) for value in range(256))
+        together = [0] * height
         for y, row in enumerate(self.rows):
-            into = rows[y * height // self.height]
-            for x, value in enumerate(row):
-                at = x * width // self.width
-                if value in self.lit or into[at] == GROUND:
-                    into[at] = value
-        return replace(self, rows=tuple(map(bytes, rows)), margin=0, focus=None)
+            together[y * height // self.height] |= int.from_bytes(row.translate(is_lit), "big")
+        # First columns of what each dot stands for: column x goes to x · width // own width.
+        firsts = [-(-at * self.width // width) for at in range(width + 1)]
+        rows = []
+        for each in together:
+            row = each.to_bytes(self.width, "big")
+            rows.append(bytes(int(1 in row[first:behind]) for first, behind in itertools.pairwise(firsts)))
+        return replace(self, rows=tuple(rows), lit=frozenset({LIT}), margin=0, focus=None)
 
 
 @lru_cache(maxsize=32)

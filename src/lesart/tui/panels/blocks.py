@@ -18,16 +18,11 @@ _QUARTERS = " ▗▖▄▝▐▞▟▘▚▌▙▀▜▛█"
 """By upper left, upper right, lower left and lower right dot, as bits."""
 _FULL = _QUARTERS[-1]
 """Never drawn: many a font leaves a line between two of them. A blank on the colour of light has none."""
+_SAME = re.compile(r"0+|1+|2+|3+")
 _RUNS = re.compile(r"█+|[^█]+")
-_BRAILLE_WEIGHTS = (
-    (((0, 0), 0x01), ((1, 0), 0x02), ((2, 0), 0x04), ((3, 0), 0x40)),
-    (
-        ((0, 1), 0x08),
-        ((1, 1), 0x10),
-        ((2, 1), 0x20),
-        ((3, 1), 0x80),
-    ),
-)
+_WEIGHTS = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
+"""Of the two dots of each row in a letter of eight."""
+_BRAILLE = {code: 0x2800 + code for code in range(256)}
 
 
 @lru_cache(maxsize=1024)
@@ -41,6 +36,14 @@ def halves(lattice: Lattice) -> list[Line]:
 
 
 def _half_line(lattice: Lattice, upper: bytes, lower: bytes) -> Line:
+    if {*upper, *lower} <= {GROUND, LIT}:
+        # Two colours: letters out of a table, then one piece a run.
+        light, ground = lattice.colours[LIT], lattice.colours[GROUND]
+        dark, full = _style(light, ground), _style(ground, light)
+        pieces = {"0": (" ", dark), "1": ("▀", full), "2": ("▀", dark), "3": (" ", full)}
+        return [
+            (pieces[run[0]][0] * len(run), pieces[run[0]][1]) for run in _SAME.findall(_joined((upper, lower), "0123"))
+        ]
     line: Line = []
     for (above, below), run in groupby(zip(upper, lower, strict=True)):
         length = len(list(run))
@@ -106,20 +109,20 @@ def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> li
     lines: list[Line] = []
     plain = Style(color=light, bgcolor=ground, bold=True)
     faint = Style(color=light, bgcolor=ground, dim=True)
+    is_lit = bytes(int(value in lattice.lit) for value in range(256))
     for y, rows in enumerate(_in_rows(lattice, 4)):
-        bits = [bytes(value in lattice.lit for value in row) for row in rows]
-        width = -(-lattice.width // 2)
-        codes = [0x2800] * width
-        for across, weights in enumerate(_BRAILLE_WEIGHTS):
-            for (down, _), weight in weights:
-                for x, on in enumerate(bits[down][across::2]):
-                    codes[x] += weight * on
+        code, width = 0, -(-lattice.width // 2)
+        for down, row in enumerate(rows):
+            bits = row.translate(is_lit)
+            code += _WEIGHTS[down][0] * int.from_bytes(bits[0::2], "big")
+            code += _WEIGHTS[down][1] * int.from_bytes(_even(bits), "big")
+        signs = code.to_bytes(width, "big").decode("latin-1").translate(_BRAILLE)
         if pale is None:
-            lines.append([("".join(map(chr, codes)), plain)])
+            lines.append([(signs, plain)])
             continue
-        signs = [(chr(code), faint if pale(x, y) else plain) for x, code in enumerate(codes)]
+        inked = [(sign, faint if pale(x, y) else plain) for x, sign in enumerate(signs)]
         lines.append(
-            [("".join(sign for sign, _ in run), style) for style, run in groupby(signs, key=lambda each: each[1])]
+            [("".join(sign for sign, _ in run), style) for style, run in groupby(inked, key=lambda each: each[1])]
         )
     return lines
 
