@@ -204,7 +204,7 @@ BAROMETER_MISTAKES = (
         DOUBT,
         "lid",
         None,
-        edits=(('channel = "air"', 'channel = "air"\nfont = "numerals 14"'),),
+        edits=(('channel = "air"', 'channel = "air"\nfont = "numerals 14"\ninvalid = "??"'),),
     ),
     Mistake("drawn over the edge", Step.GLASS, FAULT, "lid", None, edits=(("row = 40", "row = 62"),)),
 )

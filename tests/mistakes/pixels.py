@@ -145,7 +145,7 @@ SMALL_MISTAKES = (
         DOUBT,
         "mast",
         None,
-        edits=(('channel = "warmth"', 'channel = "warmth"\nfont = "numerals 14"'),),
+        edits=(('channel = "warmth"', 'channel = "warmth"\nfont = "numerals 14"\ninvalid = "??"'),),
     ),
 )
 
@@ -240,12 +240,12 @@ PIXELS_MISTAKES = (
         ),
     ),
     Mistake(
-        "large numerals without a letter for the unit",
+        "large numerals without a letter for its words",
         Step.GLASS,
         DOUBT,
         "lid",
         None,
-        edits=(('font = "text 10"', 'font = "numerals 21"'),),
+        edits=(('font = "text 10"', 'font = "numerals 21"\ninvalid = "??"'),),
     ),
     Mistake(
         "the bus pulled up by nothing",

@@ -229,7 +229,7 @@ CAVE_MISTAKES = (
         DOUBT,
         "lid",
         None,
-        edits=(('font = "text 10"', 'font = "numerals 14"'),),
+        edits=(('font = "text 10"', 'font = "numerals 14"\ninvalid = "??"'),),
     ),
     Mistake(
         "letters too small for where people stand",

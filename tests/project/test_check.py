@@ -44,7 +44,7 @@ WRONG = [
     (("panels", "door", "scan"), "fast", "panels.door.scan", "not known here"),
     (("faces", "mass", "panel"), "stnad", "faces.mass.panel", "stand, door"),
     (("faces", "mass", "items", 0, "channel"), "hive 3", "items[0].channel", "hive 2 mass, lid air"),
-    (("faces", "mass", "items", 0, "kind"), "needle", "items[0].kind", "label, field"),
+    (("faces", "mass", "items", 0, "kind"), "needle", "items[0].kind", "label, text, field"),
     (("faces", "mass", "items", 0, "width"), 0, "items[0].width", "from 1"),
     (("sources", "scale", "header"), -1, "sources.scale.header", "from 0"),
     (("sources", "scale", "time_unit"), "days", "sources.scale.time_unit", '"s", "ms", "µs", "ISO 8601"'),

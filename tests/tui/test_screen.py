@@ -267,8 +267,8 @@ async def test_export(yard: Path) -> None:
         assert "export to" in driven.text("message")
         await driven.press("enter")
         await driven.until(lambda: (yard / "drawings/stand-glass.svg").exists())
-        await driven.press("e", *["backspace"] * 40, *"x.png", "enter")
-        assert "does not end in .svg or .pdf" in driven.text("message")
+        await driven.press("e", *["backspace"] * 40, *"x.bmp", "enter")
+        assert "does not end in .svg or .pdf, or .png" in driven.text("message")
 
 
 async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_once: Path) -> None:
