@@ -16,8 +16,8 @@ from lesart.desk.opening import look_at
 from lesart.desk.picture import memory_at
 from lesart.live.slip import frames
 from lesart.study.glass import glass_of
-from lesart.study.panel_stream import stream_of
-from lesart.study.stand_in import StandInPanel
+from lesart.study.wires.panel_stream import stream_of
+from lesart.study.wires.stand_in import StandInPanel
 from tests.cli.spoken import read_json, refused, said
 from tests.conftest import MASS
 

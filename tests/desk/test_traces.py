@@ -19,8 +19,8 @@ from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
 from lesart.desk.picture import picture_of
 from lesart.project.captures.vcd_write import vcd_text
-from lesart.study.model_traces import LEAD_S, bus_trace, digits_trace
-from lesart.study.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
+from lesart.study.wires.model_traces import LEAD_S, bus_trace, digits_trace
+from lesart.study.wires.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
 from tests.desk.test_glass import added, tables, words
 
 AT_S = 1500.06

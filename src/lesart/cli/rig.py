@@ -21,9 +21,9 @@ from lesart.live.rig.terminal import Terminal
 from lesart.live.slip import frames
 from lesart.study.glass import glass_of
 from lesart.study.lit.lattice import lattice_of
-from lesart.study.panel_stream import stream_of
-from lesart.study.stand_in import StandInPanel
 from lesart.study.views import Glass
+from lesart.study.wires.panel_stream import stream_of
+from lesart.study.wires.stand_in import StandInPanel
 
 
 def run(options: argparse.Namespace) -> int:

@@ -10,7 +10,7 @@ from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
 from lesart.project.captures.vcd_write import vcd_text
 from lesart.study.bench import Bench
-from lesart.study.model_traces import bus_trace, digits_trace
+from lesart.study.wires.model_traces import bus_trace, digits_trace
 
 TICK_S = 1e-8
 MOST = 1000

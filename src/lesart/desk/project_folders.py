@@ -36,7 +36,7 @@ def _write_yard(folder: Path) -> None:
     from lesart.demo import spoiled
     from lesart.demo.yard import FILES
     from lesart.project.captures.vcd_write import vcd_text
-    from lesart.study.model_traces import bus_trace, digits_trace
+    from lesart.study.wires.model_traces import bus_trace, digits_trace
 
     count = len(FILES) + 2
     for place, (name, made) in enumerate(FILES):

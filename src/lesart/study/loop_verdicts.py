@@ -32,7 +32,7 @@ from lesart.study.bench import Bench
 from lesart.study.intervals import lateness
 from lesart.study.project_loop import COUNTED, loop_of, pulses_of
 from lesart.study.tokens import Token, token_of
-from lesart.study.tracing import trace_verdicts
+from lesart.study.wires.tracing import trace_verdicts
 
 PLAYED_S = 10.0
 SCREEN_RUNS = 60_000

@@ -17,9 +17,9 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import SegmentWiring, usual_order
 from lesart.core.glass.panels.start_bytes import read_start
-from lesart.study.panel_stream import PanelStream
-from lesart.study.stand_in import StandInPanel
-from lesart.study.tracing import told_by_line
+from lesart.study.wires.panel_stream import PanelStream
+from lesart.study.wires.stand_in import StandInPanel
+from lesart.study.wires.tracing import told_by_line
 
 WINDOWS = Controller(
     "windows",

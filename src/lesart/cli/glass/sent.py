@@ -18,7 +18,7 @@ from lesart.desk.deeds.lines import toggle_all
 from lesart.desk.desk import Desk
 from lesart.desk.picture import memory_at
 from lesart.live.byte_line import FileLine, open_line
-from lesart.study.panel_stream import PanelStream, stream_of
+from lesart.study.wires.panel_stream import PanelStream, stream_of
 
 
 @dataclass

@@ -22,7 +22,7 @@ from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
 from lesart.study.bench import Bench
 from lesart.study.project_loop import loop_of
-from lesart.study.tracing import BusSeen, seen
+from lesart.study.wires.tracing import BusSeen, seen
 
 HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
 CLAUSES = ("every", "takes", "sends", "over", "by interrupt", "in background")

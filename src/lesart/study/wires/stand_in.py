@@ -8,8 +8,8 @@ from lesart.core.glass.bus.controller import EXPANDER
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.raw.bus_bytes import Words
-from lesart.study.panel_stream import DATA, PanelStream
-from lesart.study.tracing import frame_shown, memory_shape
+from lesart.study.wires.panel_stream import DATA, PanelStream
+from lesart.study.wires.tracing import frame_shown, memory_shape
 
 MOST_KEPT = 1 << 20
 """Bytes since it was begun with: far more than hours of changes."""

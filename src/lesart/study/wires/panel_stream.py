@@ -12,8 +12,8 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.transfer import TWO_WIRE
 from lesart.core.pace.trace import is_scanned
 from lesart.project.model import Project
-from lesart.study.model_traces import ADDRESS
-from lesart.study.tracing import controller_of, told_by_line
+from lesart.study.wires.model_traces import ADDRESS
+from lesart.study.wires.tracing import controller_of, told_by_line
 
 COMMANDS, DATA = 0, 1
 """What stands before a transmission where no address does."""

@@ -22,7 +22,7 @@ from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
 from lesart.core.raw.edges import Edges
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.tracing import composed, controller_of, told_by_line
+from lesart.study.wires.tracing import composed, controller_of, told_by_line
 
 ADDRESS = 0x3C
 """Where nobody says another."""
