@@ -10,7 +10,7 @@ from textual.events import Key
 from textual.geometry import Region
 
 from lesart.tui.graphics import over
-from lesart.tui.graphics.answers import Answered, AnsweringParser, Asked, may_be_asked
+from lesart.tui.graphics.answers import Answered, AnsweringParser, Asked, may_be_asked, per_inch
 from lesart.tui.graphics.over import PicturedApp
 from lesart.tui.graphics.terminal import PLACED, SIXEL, Graphics
 from lesart.tui.widgets.lines import Lines
@@ -97,6 +97,12 @@ def test_what_the_terminal_can(
 def test_who_is_asked(environment: dict[str, str], may: bool) -> None:
     """Not what stands between two terminals, nor what would show the question."""
     assert may_be_asked(environment) is may
+
+
+@pytest.mark.parametrize(("said", "found"), [("220", 220.0), ("", 96.0), ("fine", 96.0), ("-3", 96.0), ("1e9", 96.0)])
+def test_how_fine_the_screen_is(said: str, found: float) -> None:
+    """As a person says it; the usual where it is absurd."""
+    assert per_inch({"LESART_PIXELS_PER_INCH": said}) == found
 
 
 async def test_only_what_changed_is_sent(yard: Path) -> None:

@@ -205,3 +205,25 @@ def _first(line: list[tuple[str, object]], width: int) -> list[tuple[str, object
     for text, style in line:
         kept.append((text[: width - sum(len(each) for each, _ in kept)], style))
     return [each for each in kept if each[0]]
+
+
+@pytest.mark.parametrize("per_inch", [96.0, 220.0])
+@pytest.mark.parametrize(
+    ("name", "wide_mm", "high_mm"),
+    [("lid", 130 * 0.17, 66 * 0.17), ("door", 99 * 5 / 7, 21 * 5 / 7), ("stand", 66 * 14 / 18, 26 * 14 / 18)],
+)
+def test_life_size(name: str, wide_mm: float, high_mm: float, per_inch: float) -> None:
+    """By hand: dots of 0.17 mm with one around them, capitals of 5 mm in seven dots, digits of 14 mm drawn 18 high."""
+    graphics = Graphics(SIXEL, 10, 20, per_inch)
+    found = drawn(GLASSES[name], Room(200, 60), Means(Way.LIFE, graphics))
+    assert found.way is Way.LIFE
+    assert found.says == f"life size, {wide_mm:.0f} × {high_mm:.0f} mm, at {per_inch:g} pixels an inch"
+    ground = hundredths(GLASSES[name].ground)
+    rows = pixels_of(found, graphics)
+    wide, high = round(wide_mm * per_inch / 25.4), round(high_mm * per_inch / 25.4)
+    assert len(rows) == -(-high // 20) * 20
+    assert len(rows[0]) == -(-wide // 10) * 10
+    assert all(pixel == ground for row in rows for pixel in row[wide:])
+    small = drawn(GLASSES[name], Room(6, 3), Means(Way.LIFE, graphics))
+    assert "% of life size" in small.says
+    assert len(small.pixels) <= 3

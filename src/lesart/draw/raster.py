@@ -173,6 +173,14 @@ def _of_colours(picture: Indices) -> Raster:
     return Raster(indices.reshape(keys.shape).astype(np.uint8), colours)
 
 
+def resized(raster: Raster, width: int, height: int) -> Raster:
+    """Smoothly, in so many pixels."""
+    from PIL import Image
+
+    picture = raster.image().convert("RGB").resize((width, height), Image.Resampling.LANCZOS)
+    return _of_colours(np.asarray(picture, np.uint8))
+
+
 def png(raster: Raster) -> bytes:
     """As a file, the same bytes for the same picture."""
     import io

@@ -29,6 +29,8 @@ PLAIN_LIT = "#e9f1ff"
 """Behind unlit segments: a smoked window, nearly black."""
 RIGHT_CONTRAST = 50.0
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
+CAPITAL, DRAWN_MM = 7, 18.0
+"""Dots of a capital, and the height of a digit in its drawing."""
 DIM = 0.25
 """What is left of a display's colour when its backlight is off, or a driver at its lowest step."""
 
@@ -42,7 +44,8 @@ def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
 @glass_of.register
 def _(panel: SegmentPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     lit = blend(DARK_GROUND, COLOURS[panel.colour], DIM + (1 - DIM) * panel.brightness / BRIGHTEST)
-    return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, blend(DARK_GROUND, lit, UNLIT_SEGMENT))
+    dark, dot_mm = blend(DARK_GROUND, lit, UNLIT_SEGMENT), panel.digit_mm / DRAWN_MM
+    return Glass(panel.name, panel.says(), frame, DARK_GROUND, lit, dark, dot_mm=dot_mm)
 
 
 @glass_of.register
@@ -53,7 +56,16 @@ def _(panel: CharacterPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     lit = blend(ground, ink, min(panel.contrast / RIGHT_CONTRAST, 1.0))
     unlit = UNLIT_DOT + (1 - UNLIT_DOT) * max(panel.contrast - RIGHT_CONTRAST, 0.0) / RIGHT_CONTRAST
     shown = f"{name}, {plain_number(panel.backlight, 3)} %{', alarm' if alarm else ''}"
-    return Glass(panel.name, panel.says(), frame, ground, lit, blend(ground, lit, unlit), light=shown)
+    return Glass(
+        panel.name,
+        panel.says(),
+        frame,
+        ground,
+        lit,
+        blend(ground, lit, unlit),
+        light=shown,
+        dot_mm=panel.digit_mm / CAPITAL,
+    )
 
 
 @glass_of.register
@@ -70,6 +82,7 @@ def _(panel: PixelPanel, frame: Frame, *, alarm: bool = False) -> Glass:
         ground,
         stripe=stripe,
         round=panel.is_round,
+        dot_mm=panel.pitch_mm,
         light=shown,
     )
 

@@ -95,6 +95,8 @@ class Glass:
     """Is every dot to be seen, though the whole may not be?"""
     round: bool = False
     """Are its dots round?"""
+    dot_mm: float = 0.0
+    """From dot to dot, of digits for each millimetre of their drawing; 0 where nobody knows."""
     light: str = ""
     """Of its light, in a few words: which, how bright, whether an alarm changed it."""
 

@@ -98,7 +98,7 @@ class WorkspaceView(Vertical):
         if chart is None or room < LEAST_CHART + 3:
             self._hide_chart()
             return
-        graphics = means.graphics if means.way in (Way.BEST, Way.PIXELS) else None
+        graphics = means.graphics if means.way in (Way.BEST, Way.PIXELS, Way.LIFE) else None
         wanted = Wanted(chart, palette, height, self.size.width, graphics)
         if wanted != self._drawn or self._chart is None:
             # After the rest has reached the screen: the glass must not wait for a chart.

@@ -12,7 +12,7 @@ import os
 import re
 import sys
 import termios
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 import textual.drivers.linux_driver as driver
@@ -20,7 +20,7 @@ from textual._xterm_parser import XTermParser
 from textual.message import Message
 
 from lesart.tui.graphics.placed import ASKED
-from lesart.tui.graphics.terminal import PLACED, SIXEL, Graphics
+from lesart.tui.graphics.terminal import PLACED, SIXEL, USUAL_PER_INCH, Graphics
 
 QUESTIONS = f"{ASKED}\x1b[16t\x1b[c"
 """Takes it pictures by number? How large are its letters? What is it? The last one nearly every terminal answers."""
@@ -28,6 +28,7 @@ ANSWER = re.compile(r"\x1b_G[^\x1b]*\x1b\\|\x1b\[6;\d+;\d+t|\x1b\[\?[\d;]*c")
 BEGUN = re.compile(r"\x1b(?:_(?:G[^\x1b]*\x1b?)?|\[(?:6(?:;[\d;]*)?|\?[\d;]*)?)?$")
 """One that is cut off by the end of what was read."""
 LARGEST_CELL = 200
+PER_INCH, LEAST_PER_INCH, MOST_PER_INCH = "LESART_PIXELS_PER_INCH", 30.0, 1000.0
 HAS_SIXELS = "4"
 
 
@@ -99,8 +100,17 @@ class Asked:
         if cell is None or not all(0 < each <= LARGEST_CELL for each in cell):
             return None
         if HAS_SIXELS in answer[3:-1].split(";")[1:]:
-            return Graphics(SIXEL, *cell)
-        return Graphics(PLACED, *cell) if self.takes_pictures else None
+            return Graphics(SIXEL, *cell, per_inch(os.environ))
+        return Graphics(PLACED, *cell, per_inch(os.environ)) if self.takes_pictures else None
+
+
+def per_inch(environment: Mapping[str, str]) -> float:
+    """Of the screen, as a person says it; the usual figure where nobody does, or what is said is absurd."""
+    try:
+        said = float(environment.get(PER_INCH, ""))
+    except ValueError:
+        return USUAL_PER_INCH
+    return said if LEAST_PER_INCH <= said <= MOST_PER_INCH else USUAL_PER_INCH
 
 
 def cell_in_pixels() -> tuple[int, int] | None:

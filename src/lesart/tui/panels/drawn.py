@@ -47,7 +47,7 @@ class Drawn:
 def drawn(glass: Glass, room: Room, means: Means) -> Drawn:
     """Kept, because most pictures show the same panels again; nobody changes the lines."""
     way = means.way
-    if way is Way.PIXELS or (way is Way.BEST and means.graphics is not None):
+    if means.graphics is not None and way in (Way.PIXELS, Way.LIFE, Way.BEST):
         found = _as_pixels(glass, room, means)
         if found is not None:
             return found
@@ -63,14 +63,18 @@ def drawn(glass: Glass, room: Room, means: Means) -> Drawn:
 
 
 def _as_pixels(glass: Glass, room: Room, means: Means) -> Drawn | None:
-    from lesart.tui.panels.strips import strips_of
+    from lesart.tui.panels.strips import in_life_size, strips_of
 
     assert means.graphics is not None
-    found = strips_of(glass, room, means.graphics, LEAST_PITCH)
+    if means.way is Way.LIFE:
+        found = in_life_size(glass, room, means.graphics)
+    else:
+        found = strips_of(glass, room, means.graphics, LEAST_PITCH)
     if found is None:
         return None
     rows, says = found
-    return Drawn(tuple([(row.letters, row.style)] for row in rows), Way.PIXELS, says, rows)
+    way = Way.LIFE if means.way is Way.LIFE else Way.PIXELS
+    return Drawn(tuple([(row.letters, row.style)] for row in rows), way, says, rows)
 
 
 def _whole(lattice: Lattice, room: Room, way: Way) -> Drawn | None:

@@ -16,6 +16,7 @@ class Way(Enum):
     HALVES = "half blocks"
     QUARTERS = "quarter blocks"
     LITTLE = "in little"
+    LIFE = "life size"
 
 
 @dataclass(frozen=True)
@@ -28,7 +29,7 @@ class Means:
     @property
     def ways(self) -> tuple[Way, ...]:
         """Those there are here."""
-        return tuple(way for way in Way if way is not Way.PIXELS or self.graphics is not None)
+        return tuple(way for way in Way if way not in (Way.PIXELS, Way.LIFE) or self.graphics is not None)
 
     def turned(self) -> Means:
         """With the next way."""

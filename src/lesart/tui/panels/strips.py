@@ -11,13 +11,13 @@ import numpy as np
 from rich.style import Style
 
 from lesart.core.glass.panels.frame import SegmentFrame
-from lesart.draw.raster import Raster, digits_size_mm
+from lesart.draw.raster import Raster, digits_size_mm, resized
 from lesart.study.lit.lattice import Lattice, lattice_of
 from lesart.study.lit.true_pixels import digits_of, dots_of
 from lesart.study.views import Glass
 from lesart.tui.graphics.placed import cells_of, colour_of, placed
 from lesart.tui.graphics.sixel import sixels
-from lesart.tui.graphics.terminal import SIXEL, Graphics
+from lesart.tui.graphics.terminal import INCH_MM, SIXEL, Graphics
 from lesart.tui.panels.room import Room
 
 MOST_PITCH = 12
@@ -78,6 +78,31 @@ def strips_of(
     if pitch < least_pitch and not (room.little and pitch >= 1):
         return None
     return rows_of(dots_of(glass, lattice, pitch), glass.ground, graphics), says
+
+
+FINE = 8
+"""Pixels a dot of the picture that is made smaller to life size."""
+
+
+def in_life_size(glass: Glass, room: Room, graphics: Graphics) -> tuple[tuple[PixelRow, ...], str] | None:
+    """In millimetres as the panel has them, by the pixels of the screen to an inch; smaller where there is no room, and
+    that is said. None of a panel whose size nobody knows."""
+    if not glass.dot_mm:
+        return None
+    per_mm = graphics.pixels_per_inch / INCH_MM
+    if isinstance(glass.frame, SegmentFrame):
+        size_mm = tuple(glass.dot_mm * each for each in digits_size_mm(glass.frame))
+        fine = digits_of(glass, FINE)
+    else:
+        lattice = lattice_of(glass)
+        size_mm = glass.dot_mm * lattice.width, glass.dot_mm * lattice.height
+        fine = dots_of(glass, lattice, FINE)
+    wide, high = room.width * graphics.cell_width, room.height * graphics.cell_height
+    share = min(wide / (size_mm[0] * per_mm), high / (size_mm[1] * per_mm), 1.0)
+    width, height = (max(round(each * per_mm * share), 1) for each in size_mm)
+    of_it = "" if share == 1.0 else f"{100 * share:.0f} % of "
+    says = f"{of_it}life size, {size_mm[0]:.0f} × {size_mm[1]:.0f} mm, at {graphics.pixels_per_inch:g} pixels an inch"
+    return rows_of(resized(fine, width, height), glass.ground, graphics), says
 
 
 def _close(lattice: Lattice, wide: int, high: int, pitch: int) -> tuple[Lattice, str]:
