@@ -19,11 +19,18 @@ from pathlib import Path
 
 from tools.terminal import Terminal
 
-NEEDED = {"Xvfb": "xvfb", "xterm": "xterm", "tmux": "tmux", "import": "imagemagick", "xdpyinfo": "x11-utils"}
+NEEDED = {
+    "Xvfb": "xvfb",
+    "xterm": "xterm",
+    "tmux": "tmux",
+    "import": "imagemagick",
+    "xdpyinfo": "x11-utils",
+    "xdotool": "xdotool",
+}
 """Programs, and the packages that usually hold them."""
 LETTER = {160: "10", 120: "12", 80: "20"}
 """Size of a letter, in points, with which a window of so many columns is 1280 pixels wide."""
-SETTLED_S = 0.8
+SETTLED_S, OPENED_S = 0.8, 6.0
 MOST_TRIES = 20
 ROOT = Path(__file__).resolve().parent.parent
 
@@ -41,6 +48,8 @@ class View:
     columns: int = 160
     rows: int = 47
     arguments: tuple[str, ...] = ("demo", "linden-yard")
+    pixels: bool = False
+    """In a terminal that has graphics, with nothing between it and the program."""
 
 
 VIEWS = (
@@ -54,16 +63,21 @@ VIEWS = (
     View("true", ("4",), "compare with references"),
     View("calm", ("5",), "steady without being slow"),
     View("fit", ("6",), "film strip"),
-    View("glass", ("7", "g"), "cells written a minute"),
     View("glass-pixels", ("7", "g", "g"), "its y by the upper edge"),
+    View("glass-true-pixels", ("g", "g", "4"), "", pixels=True),
     View("pace", ("8",), "the loop, 24.4 ms"),
     View("pace-trace", ("8", *"llll", *"gg", "<"), "transmission 48 of 64"),
     View("pack", ("9",), "firmware"),
     View("hand", ("6", "h", "|99.96 kg", "Enter"), "hand 1"),
-    View("fit-80x24", ("6",), "width 4", 80, 24),
     View("fit-parchment", ("g", "6"), "film strip", arguments=("demo", "linden-yard", "--light")),
     View("welcome", (), "from the wire to the glass", arguments=()),
 )
+
+
+SHEET = "glass-sizes"
+SIZES = ((160, 47), (120, 36), (80, 24))
+OF_KINDS = {"segments": ("7",), "characters": ("7", "g"), "pixels": ("7", "g", "g")}
+"""One picture of every kind of panel in windows of three sizes, side by side and made smaller."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -77,8 +91,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(f"The pictures need {', '.join(missing)}: sudo apt-get install {' '.join(missing)}", file=sys.stderr)
         return 2
     folder: Path = options.folder
-    wanted = set(options.views) or {view.name for view in VIEWS}
-    if unknown := wanted - {view.name for view in VIEWS}:
+    names = {view.name for view in VIEWS} | {SHEET}
+    wanted = set(options.views) or names
+    if unknown := wanted - names:
         print(f"There is no view {', '.join(sorted(unknown))}.", file=sys.stderr)
         return 2
     folder.mkdir(parents=True, exist_ok=True)
@@ -86,7 +101,29 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if view.name in wanted:
             _take(view, folder / f"{view.name}.png")
             print(folder / f"{view.name}.png")
+    if SHEET in wanted:
+        _take_sheet(folder / f"{SHEET}.png")
+        print(folder / f"{SHEET}.png")
     return 0
+
+
+def _take_sheet(path: Path) -> None:
+    """Sizes across, kinds down."""
+    from PIL import Image
+
+    width, height = 640, 400
+    sheet = Image.new("RGB", (width * len(SIZES), height * len(OF_KINDS)))
+    with tempfile.TemporaryDirectory() as work:
+        for down, (kind, presses) in enumerate(OF_KINDS.items()):
+            for across, (columns, rows) in enumerate(SIZES):
+                one = Path(work) / "one.png"
+                # A small window shows the panel first where g is pressed, and Glass where 7 is.
+                keys = ("g", *presses[1:]) if columns == 80 else presses
+                _take(View(kind, keys, "glass" if columns == 80 else "lass", columns, rows), one)
+                with Image.open(one) as picture:
+                    small = picture.convert("RGB").resize((width, height), Image.Resampling.LANCZOS)
+                sheet.paste(small, (across * width, down * height))
+    sheet.quantize(128).save(path, optimize=True)
 
 
 def _installed(packages: list[str]) -> bool:
@@ -101,6 +138,9 @@ def _installed(packages: list[str]) -> bool:
 
 def _take(view: View, path: Path) -> None:
     """A fresh demo for each picture, so that none depends on the one before."""
+    if view.pixels:
+        _take_in_pixels(view, path)
+        return
     with tempfile.TemporaryDirectory() as work:
         # What a run remembers of others is nobody's business in a picture.
         command = ["env", f"XDG_STATE_HOME={work}/state", ROOT / ".venv/bin/lesart", *view.arguments]
@@ -126,6 +166,25 @@ def _take(view: View, path: Path) -> None:
     _smaller(path)
 
 
+def _take_in_pixels(view: View, path: Path) -> None:
+    """Keys are typed into the window itself: a multiplexer between would answer that there are no graphics."""
+    with tempfile.TemporaryDirectory() as work, _display() as environment:
+        quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+        program = ["env", f"XDG_STATE_HOME={work}/state", ROOT / ".venv/bin/lesart", *view.arguments]
+        look = ["-ti", "vt340", "-xrm", "XTerm*numColorRegisters: 256", *_look(view)]
+        window = subprocess.Popen(["xterm", *look, "-e", *program], env=environment, cwd=work, **quiet)  # type: ignore[call-overload]
+        try:
+            time.sleep(OPENED_S)
+            for press in view.presses:
+                subprocess.run(["xdotool", "key", press], env=environment, check=True)
+                time.sleep(SETTLED_S)
+            time.sleep(2 * SETTLED_S)
+            subprocess.run(["import", "-window", "root", path], check=True, env=environment)
+        finally:
+            window.terminate()
+    _smaller(path)
+
+
 def _is_empty(path: Path) -> bool:
     """Is it all of one colour?"""
     from PIL import Image
@@ -142,55 +201,42 @@ def _smaller(path: Path) -> None:
         picture.convert("RGB").quantize(128).save(path, optimize=True)
 
 
+def _look(view: View) -> list[str]:
+    """Letters, size and colours of a window."""
+    size = f"{view.columns}x{view.rows}+0+0"
+    plain = ["-geometry", size, "-b", "0", "-bw", "0", "+sb", "-bg", "#14120f", "-fg", "#e8dfcc"]
+    return ["-fa", "DejaVu Sans Mono", "-fs", LETTER[view.columns], *plain, "-tn", "xterm-256color"]
+
+
 @contextmanager
-def _window(terminal: Terminal, view: View) -> Iterator[str]:
-    """The terminal in a window of its own X server; gives the display's name."""
+def _display() -> Iterator[dict[str, str]]:
+    """An X server of its own; gives the environment in which programs find it."""
     number = next(free for free in range(40, 400) if not Path(f"/tmp/.X11-unix/X{free}").exists())
     display = f":{number}"
     quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
     server = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], **quiet)  # type: ignore[call-overload]
-    window = None
     try:
         environment = {**os.environ, "DISPLAY": display, "COLORTERM": "truecolor", "LC_ALL": "C.UTF-8"}
         environment.pop("TMUX", None)
         while subprocess.run(["xdpyinfo"], env=environment, check=False, **quiet).returncode != 0:  # type: ignore[call-overload]
             time.sleep(0.05)
-        window = subprocess.Popen(
-            [
-                "xterm",
-                "-fa",
-                "DejaVu Sans Mono",
-                "-fs",
-                LETTER[view.columns],
-                "-geometry",
-                f"{view.columns}x{view.rows}+0+0",
-                "-b",
-                "0",
-                "-bw",
-                "0",
-                "+sb",
-                "-bg",
-                "#14120f",
-                "-fg",
-                "#e8dfcc",
-                "-tn",
-                "xterm-256color",
-                "-e",
-                "tmux",
-                "-u",
-                "-S",
-                terminal.socket,
-                "attach",
-            ],
-            env=environment,
-            **quiet,
-        )  # type: ignore[call-overload]
-        yield display
+        yield environment
     finally:
-        if window is not None:
-            window.terminate()
         server.terminate()
         server.wait()
+
+
+@contextmanager
+def _window(terminal: Terminal, view: View) -> Iterator[str]:
+    """The terminal in a window; gives the display's name."""
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+    with _display() as environment:
+        attach = ["-e", "tmux", "-u", "-S", terminal.socket, "attach"]
+        window = subprocess.Popen(["xterm", *_look(view), *attach], env=environment, **quiet)  # type: ignore[call-overload]
+        try:
+            yield environment["DISPLAY"]
+        finally:
+            window.terminate()
 
 
 if __name__ == "__main__":

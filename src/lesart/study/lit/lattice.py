@@ -21,6 +21,8 @@ GROUND, LIT, UNLIT = range(3)
 """Places of the colours that every lattice has; marks and stripes have further ones."""
 MARK, MARKED, CLASHING = "#d9583b", 0.35, 0.8
 """Of the item that is worked on a share of rubric red; more of it where two items want one cell."""
+HARDLY = 60
+"""Of 765 that red, green and blue of two colours differ by."""
 CELL_ACROSS, CELL_DOWN, MARGIN = 6, 9, 2
 """Dots from cell to cell of a character panel, and around all of them."""
 
@@ -66,6 +68,16 @@ class Lattice:
         """A window of it."""
         x, y, width, height = box
         return replace(self, rows=tuple(row[x : x + width] for row in self.rows[y : y + height]), margin=0, focus=None)
+
+    @property
+    def plain(self) -> Lattice:
+        """With the ground in place of what is there but dark, where the two are hardly told apart: for ways in which a
+        letter has room for two colours only."""
+        pairs = zip(bytes.fromhex(self.colours[UNLIT][1:]), bytes.fromhex(self.colours[GROUND][1:]), strict=True)
+        if sum(abs(one - other) for one, other in pairs) > HARDLY:
+            return self
+        table = bytes(GROUND if value == UNLIT else value for value in range(256))
+        return replace(self, rows=tuple(row.translate(table) for row in self.rows))
 
     def scaled(self, times: int) -> Lattice:
         """Each dot so many times as wide and as high."""

@@ -10,7 +10,7 @@ from itertools import groupby
 
 from rich.style import Style
 
-from lesart.study.lit.lattice import GROUND, LIT, Lattice
+from lesart.study.lit.lattice import GROUND, LIT, UNLIT, Lattice
 
 Line = list[tuple[str, Style]]
 
@@ -85,8 +85,9 @@ def _quarter_of(lattice: Lattice) -> Callable[[tuple[int, ...]], tuple[str, Styl
     def letter(quad: tuple[int, ...]) -> tuple[str, Style]:
         lit = [value in lattice.lit for value in quad]
         light = next((value for value in quad if value in lattice.lit), LIT)
-        dark = Counter(value for value in quad if value not in lattice.lit).most_common(1)
-        ground = dark[0][0] if dark else GROUND
+        dark = Counter(value for value in quad if value not in lattice.lit)
+        # Where two have as many a mark, else the ground: an edge that falls between two letters has no teeth then.
+        ground = max(dark, key=lambda value: (dark[value], value > UNLIT, -value)) if dark else GROUND
         code = sum(weight for weight, on in zip((8, 4, 2, 1), lit, strict=True) if on)
         if _QUARTERS[code] == _FULL:
             return " ", _style(lattice.colours[ground], lattice.colours[light])

@@ -86,7 +86,7 @@ def _whole(lattice: Lattice, room: Room, way: Way) -> Drawn | None:
         if way is Way.HALVES:
             return None
     if -(-lattice.width // 2) <= room.width and -(-lattice.height // 2) <= room.height:
-        return Drawn(tuple(blocks.quarters(lattice)), Way.QUARTERS)
+        return Drawn(tuple(blocks.quarters(lattice.plain)), Way.QUARTERS)
     return None
 
 
@@ -122,7 +122,7 @@ def _window(glass: Glass, lattice: Lattice, room: Room, way: Way) -> Drawn | Non
     # What is looked at first; then most of the panel, in square dots where they show that much, else as much as can be.
     *_, chosen, box, is_beside = max(found, key=lambda each: each[:4])
     part = lattice.part(box)
-    lines = blocks.quarters(part) if chosen is Way.QUARTERS else blocks.halves(part)
+    lines = blocks.quarters(part.plain) if chosen is Way.QUARTERS else blocks.halves(part)
     whole = _map(little, box, lattice)
     if is_beside:
         gap = (" ", Style())
