@@ -6,7 +6,7 @@ doubled or tripled with their corners cut, so that slopes stay slopes; or plainl
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
@@ -137,9 +137,31 @@ def _sign(number: int) -> int:
     return (number > 0) - (number < 0)
 
 
+class _Made(Mapping[str, Glyph]):
+    """Glyphs of a font, each made larger when it is first asked for: most of them never are."""
+
+    def __init__(self, small: Mapping[str, Glyph], make: Callable[[Glyph, int], Glyph], times: int) -> None:
+        self.small, self.times, self._make = small, times, make
+        self._made: dict[str, Glyph] = {}
+
+    def __getitem__(self, letter: str) -> Glyph:
+        if letter not in self._made:
+            self._made[letter] = self._make(self.small[letter], self.times)
+        return self._made[letter]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self.small)
+
+    def __len__(self) -> int:
+        return len(self.small)
+
+    def __contains__(self, letter: object) -> bool:
+        return letter in self.small
+
+
 def _larger(name: str, font: Font, times: int, letters: Iterable[str] | None = None) -> Font:
     wanted = font.glyphs if letters is None else {each: font.glyphs[each] for each in letters if each in font.glyphs}
-    glyphs = {letter: _enlarged(glyph, times) for letter, glyph in wanted.items()}
+    glyphs = _Made(wanted, _enlarged, times)
     return Font(name, font.ascent * times, font.descent * times, font.gap * times - (times > 2), glyphs)
 
 
@@ -159,14 +181,21 @@ def _signs() -> dict[str, Glyph]:
 
 
 def _plainly(name: str, font: Font, times: int) -> Font:
-    glyphs = {letter: _squared(glyph, times) for letter, glyph in font.glyphs.items()}
+    glyphs = _Made(font.glyphs, _squared, times)
     return Font(name, font.ascent * times, font.descent * times, font.gap * times, glyphs)
 
 
 def fixed(font: Font) -> Font:
     """The same with every letter as wide as the widest of ASCII."""
-    pitch = max(glyph.width for letter, glyph in font.glyphs.items() if letter.isascii()) + font.gap
+    pitch = widest_of(font) + font.gap
     return Font(font.name + FIXED, font.ascent, font.descent, font.gap, font.glyphs, pitch)
+
+
+def widest_of(font: Font) -> int:
+    """Pixels of the widest letter of ASCII; of a font that is made larger without making it."""
+    glyphs = font.glyphs
+    small, times = (glyphs.small, glyphs.times) if isinstance(glyphs, _Made) else (glyphs, 1)
+    return times * max(glyph.width for letter, glyph in small.items() if letter.isascii())
 
 
 @lru_cache(maxsize=1)
