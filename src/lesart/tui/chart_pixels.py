@@ -58,7 +58,7 @@ class PixelChart(Lines):
         lines: list[Pieces] = []
         for y, row in enumerate(rows_of(raster, palette.ink, graphics)):
             label = piece(palette, f"{labels.get(y, ''):>{LEFT - 1}} ", "faint")
-            lines.append([label, (row.letters, row.style, InPixels(row.escape))])
+            lines.append([label, *((part.letters, part.style, InPixels(part.escape)) for part in row)])
         lines += [self._x_labels(palette, ticks[0], of_x.get_labels_for_ticks(ticks[0]))]
         lines += [[piece(palette, " " * LEFT), piece(palette, cut(visible(chart.x_label), columns), "faint")]]
         self.show(lines, style(palette, "text"), style(palette, "faint"))

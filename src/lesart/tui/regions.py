@@ -246,8 +246,8 @@ def panel_lines(palette: Palette, glass: Glass, room: Room, means: Means) -> lis
 def drawn_lines(palette: Palette, glass: Glass, found: Drawn) -> list[Pieces]:
     """A drawn panel that answers to a click, and under it what is not to be seen."""
     lines: list[Pieces] = [[(words, tone, glass) for words, tone in line] for line in found.lines]
-    for row, line in zip(found.pixels, lines, strict=False):
-        line[0] = (*line[0][:2], InPixels(row.escape, glass))
+    for parts, line in zip(found.pixels, lines, strict=False):
+        line[:] = [(*each[:2], InPixels(part.escape, glass)) for part, each in zip(parts, line, strict=True)]
     return [*lines, [piece(palette, found.says, "faint")]] if found.says else lines
 
 

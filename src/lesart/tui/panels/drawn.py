@@ -16,7 +16,7 @@ from lesart.tui.panels.room import Means, Room, Way
 from lesart.tui.panels.window import around, said
 
 if TYPE_CHECKING:
-    from lesart.tui.panels.strips import PixelRow
+    from lesart.tui.panels.strips import Parts
 
 MAP_WIDTH = 26
 """Columns of the whole in little, with a gap."""
@@ -35,7 +35,7 @@ class Drawn:
     lines: tuple[Line, ...]
     way: Way
     says: str = ""
-    pixels: tuple[PixelRow, ...] = ()
+    pixels: tuple[Parts, ...] = ()
 
     @property
     def is_whole(self) -> bool:
@@ -74,7 +74,7 @@ def _as_pixels(glass: Glass, room: Room, means: Means) -> Drawn | None:
         return None
     rows, says = found
     way = Way.LIFE if means.way is Way.LIFE else Way.PIXELS
-    return Drawn(tuple([(row.letters, row.style)] for row in rows), way, says, rows)
+    return Drawn(tuple([(part.letters, part.style) for part in row] for row in rows), way, says, rows)
 
 
 def _whole(lattice: Lattice, room: Room, way: Way) -> Drawn | None:

@@ -26,6 +26,8 @@ MOST_DIGIT = 10.0
 """Pixels a millimetre of the drawing of digits at most."""
 LITTLE_DIGITS = 7
 """Rows that digits take beside something more important."""
+MOST_WIDE = 640
+"""Pixels of one picture: some terminals draw none that is wider than a thousand, and say nothing."""
 MOST_KEPT = 4096
 FIRST_NUMBER = 0x010000
 
@@ -38,6 +40,10 @@ class PixelRow:
     escape: str
     letters: str
     style: Style
+
+
+Parts = tuple[PixelRow, ...]
+"""Of one row, side by side."""
 
 
 @dataclass
@@ -60,9 +66,7 @@ class Numbers:
 NUMBERS = Numbers()
 
 
-def strips_of(
-    glass: Glass, room: Room, graphics: Graphics, least_pitch: int
-) -> tuple[tuple[PixelRow, ...], str] | None:
+def strips_of(glass: Glass, room: Room, graphics: Graphics, least_pitch: int) -> tuple[tuple[Parts, ...], str] | None:
     """Rows and what is not to be seen; None where its dots would be too small."""
     wide, high = room.width * graphics.cell_width, room.height * graphics.cell_height
     if isinstance(glass.frame, SegmentFrame):
@@ -84,7 +88,7 @@ FINE = 8
 """Pixels a dot of the picture that is made smaller to life size."""
 
 
-def in_life_size(glass: Glass, room: Room, graphics: Graphics) -> tuple[tuple[PixelRow, ...], str] | None:
+def in_life_size(glass: Glass, room: Room, graphics: Graphics) -> tuple[tuple[Parts, ...], str] | None:
     """In millimetres as the panel has them, by the pixels of the screen to an inch; smaller where there is no room, and
     that is said. None of a panel whose size nobody knows."""
     if not glass.dot_mm:
@@ -113,8 +117,8 @@ def _close(lattice: Lattice, wide: int, high: int, pitch: int) -> tuple[Lattice,
     return lattice.part(box), said(box, lattice)
 
 
-def rows_of(raster: Raster, ground: str, graphics: Graphics) -> tuple[PixelRow, ...]:
-    """Filled up to whole letters with the ground."""
+def rows_of(raster: Raster, ground: str, graphics: Graphics) -> tuple[Parts, ...]:
+    """Filled up to whole letters with the ground, each row in parts that a terminal takes."""
     cell_width, cell_height = graphics.cell_width, graphics.cell_height
     cells = -(-raster.width // cell_width)
     colours = list(raster.colours)
@@ -125,8 +129,18 @@ def rows_of(raster: Raster, ground: str, graphics: Graphics) -> tuple[PixelRow, 
         ((0, -raster.height % cell_height), (0, cells * cell_width - raster.width)),
         constant_values=colours.index(ground),
     )
+    most = max(MOST_WIDE // cell_width, 1)
     return tuple(
-        _row(filled[top : top + cell_height].tobytes(), tuple(colours), cells, graphics, ground)
+        tuple(
+            _row(
+                filled[top : top + cell_height, left * cell_width : (left + most) * cell_width].tobytes(),
+                tuple(colours),
+                min(most, cells - left),
+                graphics,
+                ground,
+            )
+            for left in range(0, cells, most)
+        )
         for top in range(0, len(filled), cell_height)
     )
 
