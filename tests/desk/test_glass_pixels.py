@@ -14,6 +14,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.glass import look_closely, look_from_behind, move, next_place, snap, space_evenly
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
+from lesart.desk.entries.item_places import _equal
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.glass.pixels import specimen
 from lesart.project.assets.bdf_write import bdf_text
@@ -217,3 +218,12 @@ def test_a_specimen_of_every_font(hut: Desk) -> None:
     # A capital of 7 pixels of 0.36 mm is 2.5 mm; 16 minutes of arc of it are 0.54 m.
     hut.turn(lambda state: replace(state, glass=replace(state.glass, font="text 7")))
     assert "capital is 2.5 mm high, read up to 0.54 m" in words(hut)
+
+
+def test_equal_distances_keep_what_is_pinned() -> None:
+    """By hand: five items of ten pixels from 0 to 100, the third one pinned at 30: the second stands in the middle of
+    0 and 30, the fourth in the middle of 30 and 100."""
+    spans = {0: (0, 10), 1: (11, 10), 2: (30, 10), 3: (45, 10), 4: (100, 10)}
+    assert _equal(spans, frozenset({2})) == {0: 0, 1: 15, 2: 30, 3: 65, 4: 100}
+    assert _equal(spans, frozenset()) == {0: 0, 1: 25, 2: 50, 3: 75, 4: 100}
+    assert _equal({**spans, 2: (12, 10)}, frozenset({2})) is None

@@ -51,16 +51,9 @@ def _from_behind(panel: PixelPanel) -> list[Note]:
     """A see-through panel is often looked at from its other side."""
     if not panel.see_through or panel.mirror:
         return []
+    says = f"{panel.name} is see-through and not mirrored: from behind it reads the wrong way round."
     return [
-        Note(
-            REMARK,
-            Step.GLASS,
-            None,
-            f"{panel.name} is see-through and not mirrored: from behind it reads the wrong way round.",
-            remedy="say that it is mirrored where it is looked at from behind; B shows that side",
-            panel=panel.name,
-            place=("panels", panel.name, "mirror"),
-        )
+        _remark(panel, says, "say that it is mirrored where it is looked at from behind; B shows that side", "mirror")
     ]
 
 
@@ -68,14 +61,9 @@ def _kept(panel: PixelPanel) -> list[Note]:
     """What stays without power cannot be told from what is new."""
     if not panel.keeps:
         return []
-    return [
-        Note(
-            REMARK,
-            Step.GLASS,
-            None,
-            f"{panel.name} keeps its picture without power: the last reading stands there like a new one.",
-            remedy="show when it was read, or clear the panel before power goes",
-            panel=panel.name,
-            place=("panels", panel.name, "keeps"),
-        )
-    ]
+    says = f"{panel.name} keeps its picture without power: the last reading stands there like a new one."
+    return [_remark(panel, says, "show when it was read, or clear the panel before power goes", "keeps")]
+
+
+def _remark(panel: PixelPanel, says: str, remedy: str, key: str) -> Note:
+    return Note(REMARK, Step.GLASS, None, says, remedy=remedy, panel=panel.name, place=("panels", panel.name, key))
