@@ -240,6 +240,22 @@ PIXELS_MISTAKES = (
         ),
     ),
     Mistake(
+        "a glass told of half its rows",
+        Step.GLASS,
+        FAULT,
+        "lid",
+        None,
+        edits=(('kind = "pixels"', 'kind = "pixels"\nrows_told = 32'),),
+    ),
+    Mistake(
+        "the first two columns of the controller taken for those of the glass",
+        Step.GLASS,
+        FAULT,
+        "lid",
+        None,
+        edits=(('kind = "pixels"', 'kind = "pixels"\ncolumns_off = 2'),),
+    ),
+    Mistake(
         "large numerals without a letter for its words",
         Step.GLASS,
         DOUBT,

@@ -135,3 +135,27 @@ def test_rows_before_a_camera() -> None:
     fast = on_camera("lid", 1 / 64, 1.0, 1000 / 60)
     assert fast.figure == pytest.approx(100 / 33)
     assert fast.note is None
+
+
+@pytest.mark.parametrize(
+    ("told", "rows", "says"),
+    [
+        ({"columns_off": 2}, (0b00110000, 0), "2 columns too far right"),
+        ({"columns_off": -1}, (0b10000000, 0), "1 column too far left"),
+        ({"right_left": True}, (0b00000011, 0), "mirrored"),
+        ({"bottom_up": True}, (0, 0b11000000), "with its rows from the bottom up"),
+        ({"bottom_up": True, "right_left": True}, (0, 0b00000011), "upside down"),
+        ({"columns_off": 8, "bottom_up": True}, (0, 0), "8 columns too far right and with its rows from the bottom up"),
+    ],
+)
+def test_a_picture_that_lies_elsewhere(told: dict[str, int | bool], rows: tuple[int, int], says: str) -> None:
+    """Two dots in the upper left corner of eight by eight, worked by hand; the mends put it right."""
+    panel = replace(LID, set_up=SetUp(**told))  # type: ignore[arg-type]
+    seen = panel.seen(PixelFrame(8, 8, (0b11000000, *[0] * 7)))
+    assert (seen.rows[0], seen.rows[7]) == rows
+    assert not any(seen.rows[1:7])
+    (note,) = inspect_panel(panel)
+    assert note.text == f"lid: its picture lies {says}, because its start sequence tells it so."
+    mended = replace(panel.set_up, **{str(mend.key[-1]): mend.value for mend in note.mend})  # type: ignore[arg-type]
+    assert inspect_panel(replace(panel, set_up=mended)) == []
+    assert set(told) == {mend.key[-1] for mend in note.mend}

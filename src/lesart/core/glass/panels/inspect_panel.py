@@ -18,13 +18,13 @@ def inspect_panel(panel: Panel) -> list[Note]:
 
 @inspect_panel.register
 def _(panel: PixelPanel) -> list[Note]:
-    return [*_set_up(panel), *_from_behind(panel), *_kept(panel)]
+    return [*_set_up(panel), *_lies(panel), *_from_behind(panel), *_kept(panel)]
 
 
 def _set_up(panel: PixelPanel) -> list[Note]:
     """Told of other rows than it has."""
     set_up, place = panel.set_up, ("panels", panel.name)
-    if set_up.is_right(panel.height):
+    if set_up.order == set_up.wired and set_up.told in (0, panel.height):
         return []
     told = set_up.told not in (0, panel.height)
     mends = [Mend((*place, "rows_told"), 0)] if told else []
@@ -43,6 +43,29 @@ def _set_up(panel: PixelPanel) -> list[Note]:
             mend=tuple(mends),
             panel=panel.name,
             place=(*place, "rows_told" if told else "order_told"),
+        )
+    ]
+
+
+def _lies(panel: PixelPanel) -> list[Note]:
+    """Told of another first column, or of another direction."""
+    clauses, place = panel.set_up.lies(), ("panels", panel.name)
+    if not clauses:
+        return []
+    wrong = {"columns_off": 0, "bottom_up": False, "right_left": False}
+    mends = [Mend((*place, name), right) for name, right in wrong.items() if getattr(panel.set_up, name) != right]
+    return [
+        Note(
+            FAULT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: its picture lies {' and '.join(clauses)}, because its start sequence tells it so.",
+            figure=float(abs(panel.set_up.columns_off)) if panel.set_up.columns_off else None,
+            limit=0.0 if panel.set_up.columns_off else None,
+            remedy="tell it the first column and the directions that it has",
+            mend=tuple(mends),
+            panel=panel.name,
+            place=mends[0].key,
         )
     ]
 

@@ -15,6 +15,7 @@ import numpy as np
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.pixels import frame_of, pixels_of
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import counted
 
 IN_TURN, EVERY_SECOND = ORDERS = ("one after another", "every second")
 
@@ -39,6 +40,19 @@ PARAMETERS = (
         "as they lie",
         choices=("as they lie", *ORDERS),
     ),
+    Parameter(
+        "columns_off",
+        "columns off",
+        "integer",
+        "that its picture lies too far right, as where a controller has more columns than the glass",
+        0,
+        lowest=-64,
+        highest=64,
+    ),
+    Parameter(
+        "bottom_up", "told bottom up", "flag", "rows in the other order, as where a module is built in turned", False
+    ),
+    Parameter("right_left", "told right to left", "flag", "columns in the other order", False),
 )
 
 
@@ -49,10 +63,14 @@ class SetUp:
     told: int = 0
     wired: str = EVERY_SECOND
     order: str = EVERY_SECOND
+    columns_off: int = 0
+    bottom_up: bool = False
+    right_left: bool = False
 
     def is_right(self, height: int) -> bool:
         """Does it look as it should?"""
-        return self.order == self.wired and self.told in (0, height)
+        lies = not (self.columns_off or self.bottom_up or self.right_left)
+        return lies and self.order == self.wired and self.told in (0, height)
 
     def rows(self, height: int) -> list[int | None]:
         """For each row of the glass the row of the picture that stands there, None where none does."""
@@ -74,7 +92,23 @@ class SetUp:
         for place, row in enumerate(self.rows(frame.height)):
             if row is not None:
                 shown[place] = pixels[row]
+        shown = shown[::-1] if self.bottom_up else shown
+        shown = shown[:, ::-1] if self.right_left else shown
+        if self.columns_off:
+            # What the controller has beside the glass was never written, so what comes in from there is dark.
+            left, right = max(self.columns_off, 0), max(-self.columns_off, 0)
+            shown = np.pad(shown, ((0, 0), (left, right)))[:, right : right + frame.width]
         return frame_of(shown)
+
+    def lies(self) -> list[str]:
+        """What is wrong with how it lies, in clauses."""
+        side = "right" if self.columns_off > 0 else "left"
+        return [
+            *([f"{counted(abs(self.columns_off), 'column')} too far {side}"] if self.columns_off else []),
+            *(["upside down"] if self.bottom_up and self.right_left else []),
+            *(["with its rows from the bottom up"] if self.bottom_up and not self.right_left else []),
+            *(["mirrored"] if self.right_left and not self.bottom_up else []),
+        ]
 
     def says(self, height: int) -> str:
         """What one sees, in words."""
@@ -97,4 +131,6 @@ def _every_second(line: int, height: int) -> int:
 def build_set_up(values: dict[str, Any]) -> SetUp:
     """From values by parameter name."""
     wired = values["rows_wired"]
-    return SetUp(values["rows_told"], wired, wired if values["order_told"] == "as they lie" else values["order_told"])
+    order = wired if values["order_told"] == "as they lie" else values["order_told"]
+    lies = {name: values[name] for name in ("columns_off", "bottom_up", "right_left")}
+    return SetUp(values["rows_told"], wired, order, **lies)
