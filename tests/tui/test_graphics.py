@@ -109,6 +109,7 @@ async def test_only_what_changed_is_sent(yard: Path) -> None:
     """A change of a few dots sends the rows of letters that hold them; what lies over a panel is not drawn on."""
     async with opened(yard) as driven:
         sent: list[str] = []
+        driven.app._has_pixels = True
         driven.app.can_draw(Graphics(SIXEL, 8, 17))
         await driven.press("g", "g", "4")
         rows = list(driven.app._sheet.query_one("#glass", Lines).pixels_in_sight())
@@ -132,6 +133,17 @@ async def test_only_what_changed_is_sent(yard: Path) -> None:
             counted = sum(text.count("\x1bP") for text in sent)
             assert 0 < len(changed) < len(after)
             assert len(changed) <= counted < len(after) * len(sent)
+
+
+async def test_larger_letters(yard: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Where the letters of the window change their size, pixels are counted anew."""
+    async with opened(yard) as driven:
+        driven.app.can_draw(Graphics(SIXEL, 8, 17))
+        for size, cell, found in (((140, 47), (16, 34), (16, 34)), ((160, 47), None, (16, 34))):
+            monkeypatch.setattr(over, "cell_in_pixels", lambda cell=cell: cell)
+            await driven.pilot.resize_terminal(*size)
+            await driven.pilot.pause()
+            assert driven.app._scene.means.graphics == Graphics(SIXEL, *found)
 
 
 async def test_another_way_by_one_key(yard: Path) -> None:

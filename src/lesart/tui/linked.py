@@ -130,7 +130,11 @@ class LinkedApp(PicturedApp):
         self.post_message(self.Drawn(what, done))
 
     def on_resize(self, event: Resize) -> None:
-        """Other room, other arrangement."""
+        """Other room, other arrangement; perhaps larger letters."""
+        means = self._scene.means
+        if means.graphics is not None:
+            graphics = self.measured_again(means.graphics)
+            self._scene = replace(self._scene, means=replace(means, graphics=graphics))
         self.call_after_refresh(self.draw)
 
     def on_linked_app_drawn(self, message: Drawn) -> None:

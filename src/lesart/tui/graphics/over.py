@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from textual._compositor import ChopsUpdate, CompositorUpdate
@@ -11,7 +12,15 @@ from textual.geometry import Region
 from textual.screen import Screen
 
 from lesart.tui.framework import KeysInTurn
-from lesart.tui.graphics.answers import QUESTIONS, Answered, AnsweringParser, Asked, may_be_asked, read_answers
+from lesart.tui.graphics.answers import (
+    QUESTIONS,
+    Answered,
+    AnsweringParser,
+    Asked,
+    cell_in_pixels,
+    may_be_asked,
+    read_answers,
+)
 from lesart.tui.graphics.terminal import Graphics
 from lesart.tui.widgets.lines import Lines
 
@@ -25,6 +34,7 @@ class PicturedApp(KeysInTurn):
     def __init__(self) -> None:
         super().__init__()
         self._over = ""
+        self._has_pixels = False
         self._asked = Asked()
         read_answers()
 
@@ -39,7 +49,13 @@ class PicturedApp(KeysInTurn):
         """One after another; what the terminal is comes last."""
         graphics = self._asked.after(message.answer)
         if graphics is not None:
+            self._has_pixels = True
             self.can_draw(graphics)
+
+    def measured_again(self, graphics: Graphics) -> Graphics:
+        """After the window changed: its letters may have another size now."""
+        cell = cell_in_pixels()
+        return graphics if cell is None else replace(graphics, cell_width=cell[0], cell_height=cell[1])
 
     def can_draw(self, graphics: Graphics) -> None:
         """The terminal has graphics."""
@@ -52,7 +68,7 @@ class PicturedApp(KeysInTurn):
 
     def _display(self, screen: Screen[Any], renderable: Any) -> None:
         """The framework writes letters; rows of pixels that they touch are written in the same breath."""
-        is_drawn = isinstance(renderable, CompositorUpdate) and len(self.screen_stack) == 1
+        is_drawn = self._has_pixels and isinstance(renderable, CompositorUpdate) and len(self.screen_stack) == 1
         self._over = self._pixels_over(renderable) if is_drawn else ""
         super()._display(screen, renderable)
 
