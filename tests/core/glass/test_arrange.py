@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import time
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -12,7 +13,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.arrange import LADDER, Arranged, arrange
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, Label, size_of
-from lesart.core.glass.faces.shapes import Box
+from lesart.core.glass.faces.shapes import USUAL, Box
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.fonts import built_in
 from tests.core.fit.fields import field_of
@@ -135,6 +136,14 @@ def test_a_hive_by_hand() -> None:
     assert digits.items == {} or set(digits.items) <= {0, 1, 2}
     one = arrange([item("field", 0, 0, 9, width=4), item("label", 1, 0, 1)], PANELS["4 digits"])
     assert (set(one.items), one.dropped) == ({0}, (1,))
+
+
+@pytest.mark.parametrize(("importance", "high"), [(1, 10), (USUAL, 10), (USUAL + 1, 21)])
+def test_a_name_stays_smaller_than_its_reading(importance: int, high: int) -> None:
+    """Alone on a large panel a usual label stops at ten rows; one called important takes the largest font."""
+    (label,) = arrange([item("label", 0, 0, importance)], PANELS["128×64"]).items.values()
+    assert isinstance(label, Label)
+    assert built_in()[label.font].ascent == high
 
 
 def test_twelve_items_are_quick() -> None:

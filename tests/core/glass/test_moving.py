@@ -10,7 +10,7 @@ from lesart.core.glass.faces.arrange import arrange
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Label, size_of
 from lesart.core.glass.faces.moving import inspect_moving, never_shown, window_of_picture
-from lesart.core.glass.faces.shapes import PictureItem
+from lesart.core.glass.faces.shapes import USUAL, PictureItem
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from tests.core.glass.test_pixel_panel import panel_of
@@ -80,9 +80,9 @@ def test_rows_are_spread_between_what_is_pinned() -> None:
     """One label is pinned in the middle; those above and below stand in the middle of what is left to them."""
     panel = panel_of(width=128, height=64)
     items = [
-        Label("above", 0, 0, font="text 5", importance=1),
+        Label("above", 0, 0, font="text 5", importance=USUAL + 1),
         Label("pinned", 30, 0, font="text 5", pinned=True),
-        Label("below", 50, 0, font="text 5", importance=1),
+        Label("below", 50, 0, font="text 5", importance=USUAL + 1),
     ]
     found = arrange(items, panel)
     assert not found.dropped

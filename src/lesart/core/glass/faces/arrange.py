@@ -10,12 +10,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from lesart.core.glass.faces.items import Bar, FieldItem, Item, size_of, texts_of
-from lesart.core.glass.faces.shapes import Box, PictureItem, Shape, Spectrum, Trend
+from lesart.core.glass.faces.items import Bar, FieldItem, Item, Label, size_of, texts_of
+from lesart.core.glass.faces.shapes import USUAL, Box, PictureItem, Shape, Spectrum, Trend
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 
 LADDER = ("tiny 4", "text 5", "text 7", "text 10", "text 14", "numerals 14", "text 21", "numerals 21")
 """Fonts from small to large; an item takes those that have all of its letters."""
+OF_LABELS = LADDER[:4]
+"""Those of a label that nobody calls important: what a reading is called must not shout it down."""
 LEAST_BAR = {True: 16, False: 4}
 """Pixels or cells that a bar needs to say anything."""
 BAR_TALL = 6
@@ -103,7 +105,8 @@ def _fonts(item: Item, panel: PixelGrid) -> tuple[str, ...]:
     if item.font in panel.fonts:
         return (item.font,)
     letters = set("".join(texts_of(item)))
-    return tuple(name for name in LADDER if letters <= set(panel.font(name).glyphs)) or LADDER[:1]
+    ladder = OF_LABELS if isinstance(item, Label) and item.importance <= USUAL else LADDER
+    return tuple(name for name in ladder if letters <= set(panel.font(name).glyphs)) or LADDER[:1]
 
 
 def _rows(free: dict[int, Item], items: Sequence[Item]) -> Rows:
