@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from lesart.draw.chart import PlotSeries, PlottedChart
-from lesart.draw.raster import LEVELS, Indices, Raster, blended
+from lesart.draw.colours import blend
+from lesart.draw.raster import LEVELS, Indices, Raster
 
 if TYPE_CHECKING:
     from PIL.ImageDraw import ImageDraw
@@ -28,7 +29,7 @@ def raster_of_chart(
 ) -> Raster:
     """``colours`` by tone, with ``hairline`` and ``rubric``; ``ticks`` of x and y, which get a hairline each."""
     across, down = _scale(chart.x_range, width), _scale(chart.y_range, height, is_down=True)
-    layers: list[tuple[str, Indices]] = []
+    pictures: list[tuple[str, object]] = []
 
     def layer(tone: str) -> ImageDraw:
         from PIL import Image, ImageDraw
@@ -37,7 +38,6 @@ def raster_of_chart(
         pictures.append((tone, picture))
         return ImageDraw.Draw(picture)
 
-    pictures: list[tuple[str, object]] = []
     grid = layer("hairline")
     for x in ticks[0]:
         grid.line([(across(x), 0), (across(x), height * FINER)], fill=90, width=1)
@@ -53,8 +53,7 @@ def raster_of_chart(
     if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
         x = across(chart.cursor)
         layer("rubric").line([(x, 0), (x, height * FINER)], fill=255, width=FINER)
-    for tone, picture in pictures:
-        layers.append((tone, _levels(picture)))
+    layers = [(tone, _levels(picture)) for tone, picture in pictures]
     return _flat(layers, colours, ground, (height, width))
 
 
@@ -126,10 +125,12 @@ def _flat(
 ) -> Raster:
     """One over the other, each mixed with the ground alone: few colours, which a terminal has room for."""
     indices = np.zeros(shape, np.uint8)
-    table = [ground]
+    tones = list(dict.fromkeys(tone for tone, _ in layers))
+    table = [
+        ground,
+        *(blend(ground, colours[tone], level / LEVELS) for tone in tones for level in range(1, LEVELS + 1)),
+    ]
     for tone, levels in layers:
-        base = len(table) - 1
-        table += [blended(ground, colours[tone], level / LEVELS) for level in range(1, LEVELS + 1)]
         there = levels > 0
-        indices[there] = base + levels[there]
+        indices[there] = LEVELS * tones.index(tone) + levels[there]
     return Raster(indices, tuple(table))

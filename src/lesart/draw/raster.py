@@ -12,6 +12,7 @@ import numpy.typing as npt
 
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glyphs.segments import ALPHABETS
+from lesart.draw.colours import blend
 from lesart.draw.panel import BAR, DIGIT_H, DIGIT_W, PITCH, SLANT, segment_shapes
 
 if TYPE_CHECKING:
@@ -68,7 +69,7 @@ def raster_of_dots(
     levels = np.tile(tile, (dots.shape[0], dots.shape[1]))
     large = np.repeat(np.repeat(dots, pitch, axis=0), pitch, axis=1)
     mixed = tuple(
-        blended(colours[gap[place]], colour, level / LEVELS)
+        blend(colours[gap[place]], colour, level / LEVELS)
         for place, colour in enumerate(colours)
         for level in range(LEVELS + 1)
     )
@@ -100,12 +101,6 @@ def _compact(indices: Indices, colours: Sequence[str]) -> Raster:
     for place in used:
         table[place] = kept.index(colours[place])
     return Raster(table[indices], tuple(kept))
-
-
-def blended(ground: str, lit: str, share: float) -> str:
-    """A colour on the way from ground to lit."""
-    pairs = zip(bytes.fromhex(ground[1:]), bytes.fromhex(lit[1:]), strict=True)
-    return "#" + "".join(f"{round(a + (b - a) * share):02x}" for a, b in pairs)
 
 
 def digits_size_mm(frame: SegmentFrame) -> tuple[float, float]:

@@ -18,8 +18,8 @@ from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.panels.pixels import mirrored
 from lesart.core.glass.panels.segment_panel import BRIGHTEST, COLOURS, SegmentPanel
 from lesart.core.quantity import plain_number
+from lesart.draw.colours import blend
 from lesart.project.model import Project
-from lesart.study.colours import blend
 from lesart.study.views import Box, Glass
 
 Memories = Mapping[str, Memory]

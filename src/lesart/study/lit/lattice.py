@@ -13,7 +13,7 @@ from functools import lru_cache
 from typing import assert_never
 
 from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
-from lesart.study.colours import blend
+from lesart.draw.colours import blend
 from lesart.study.lit.digit_grid import HEIGHT, bits_of, name_at, pitch_of
 from lesart.study.views import Box, Glass
 
