@@ -60,7 +60,12 @@ class PixelChart(Lines):
             label = piece(palette, f"{labels.get(y, ''):>{LEFT - 1}} ", "faint")
             lines.append([label, *((part.letters, part.style, InPixels(part.escape)) for part in row)])
         lines += [self._x_labels(palette, ticks[0], of_x.get_labels_for_ticks(ticks[0]))]
-        lines += [[piece(palette, " " * LEFT), piece(palette, cut(visible(chart.x_label), columns), "faint")]]
+        lines += [
+            [
+                piece(palette, " " * LEFT),
+                piece(palette, cut(visible(f"↑ {chart.y_label}   → {chart.x_label}"), columns), "faint"),
+            ]
+        ]
         self.show(lines, style(palette, "text"), style(palette, "faint"))
 
     def _x_labels(self, palette: Palette, ticks: Sequence[float], labels: Sequence[str]) -> Pieces:
