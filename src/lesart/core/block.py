@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import IntFlag
@@ -74,9 +75,18 @@ class Block:
         good: Bools = np.equal(self.mark & np.uint8(UNUSABLE), 0)
         return good
 
+    @property
+    def is_good(self) -> bool:
+        """Has no sample any mark?"""
+        return not self.mark.any()
+
     def with_values(self, x: Floats, mark: Marks | None = None) -> Block:
         """The same times with other values; a NaN or infinity among them is marked RANGE."""
         mark = self.mark if mark is None else mark
+        # A sum is finite only where all are, or nearly always: the common case costs one pass.
+        with np.errstate(over="ignore", invalid="ignore"):
+            if math.isfinite(np.add.reduce(x)):
+                return Block(self.t, x, mark)
         lost = ~np.isfinite(x) & ((mark & np.uint8(UNUSABLE)) == 0)
         if lost.any():
             mark = np.where(lost, mark | np.uint8(Mark.RANGE), mark)

@@ -62,6 +62,14 @@ class Reading(Stage, Protocol):
 
 
 @runtime_checkable
+class Pointwise(Stage, Protocol):
+    """A stage that takes each sample for itself, whatever its time: equal ones come out equal."""
+
+    @property
+    def pointwise(self) -> None: ...
+
+
+@runtime_checkable
 class Gathering(Stage, Protocol):
     """A stage that gives out fewer samples than come in."""
 
@@ -109,6 +117,11 @@ class Link:
             mark = mark | marks
         return state, self.stage.run_beside(block.with_values(block.x, mark), tuple(values))
 
+    @property
+    def pointwise(self) -> bool:
+        """Does what comes out hang on the sample's value and mark alone?"""
+        return not self.others and isinstance(self.stage, Pointwise)
+
     def settled(self, block: Block) -> Block:
         """Each value as if nothing else had come: a block of one value, long enough for what the stage remembers."""
         if isinstance(self.stage, Gathering):
@@ -136,6 +149,7 @@ class Convert:
     unit_out: Unit
     kind: str = "unit"
     memory_samples: int = 0
+    pointwise: None = None
 
     def initial(self) -> None:
         """It keeps nothing."""

@@ -26,6 +26,7 @@ from lesart.core.raw.source import Source
 from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.step import COMPUTED, Step
+from lesart.core.through import PIECE, through
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
 from lesart.project.captures.capture import Capture
@@ -36,8 +37,6 @@ from lesart.project.model import Channel, Project
 from lesart.study.lines import LiveView
 from lesart.study.tokens import Token, token_of
 
-PIECE = 32_768
-"""Samples run at once: larger arrays cost page faults, smaller ones calls."""
 RECENT = 64
 FEW, MOST = 48, 4000
 ROOM_BYTES = 256 << 20
@@ -361,10 +360,4 @@ def filtered(channel: Channel, block: Block) -> Block:
 
 def _run(links: tuple[Link, ...], block: Block, others: Mapping[str, Block]) -> Block:
     unit = links[0].stage.unit_in
-    chain = Chain(unit, unit, links)
-    states: tuple[Any, ...] = chain.initial()
-    pieces = []
-    for piece in block.pieces(PIECE):
-        states, after = chain.run(states, piece, others)
-        pieces.append(after[-1])
-    return joined(pieces) if pieces else block
+    return through(Chain(unit, unit, links), block, others)

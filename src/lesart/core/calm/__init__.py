@@ -1,10 +1,13 @@
 """Calm: filters that steady a reading, and what each costs. ``KINDS`` is the list of them all."""
 
+from lesart.core.calm.exponential import EXPONENTIAL
 from lesart.core.calm.gates import DEADBAND, DECIMATE, REJECT_MARK, REJECT_RATE, SETTLING_GATE
 from lesart.core.calm.hold import HOLD
+from lesart.core.calm.low_pass import LOW_PASS
 from lesart.core.calm.record import FilterKind
-from lesart.core.calm.recursive import EXPONENTIAL, LOW_PASS, TIME_CONSTANT, TRACKING
 from lesart.core.calm.reject import REJECT_RANGE
+from lesart.core.calm.time_constant import TIME_CONSTANT
+from lesart.core.calm.tracking import TRACKING
 from lesart.core.calm.windowed import MEAN, MEDIAN
 
 KINDS: dict[str, FilterKind] = {

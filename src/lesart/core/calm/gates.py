@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from collections import deque
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from lesart.core.block import Block, Mark
+from lesart.core.block import Block, Bools, Floats, Mark
 from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.calm.windowed import sliding_range
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
 from lesart.core.units import Unit
 
+ROW = 64
+"""Samples that a deadband looks at once for whether it moves."""
 MARKS = {"held": Mark.HELD, "settling": Mark.SETTLING, "held or settling": Mark.HELD | Mark.SETTLING}
 
 
@@ -38,24 +40,50 @@ class RejectRate(Passing):
         self, state: tuple[float, float, int] | None, block: Block
     ) -> tuple[tuple[float, float, int] | None, Block]:
         """The same values; those too fast are marked and NaN."""
-        usable = np.flatnonzero(block.usable)
-        lost = []
-        for place, t, x in zip(usable.tolist(), block.t[usable].tolist(), block.x[usable].tolist(), strict=True):
-            if (
-                state is not None
-                and state[2] < self.after
-                and abs(x - state[1]) > self.most_per_s * max(t - state[0], 0.0)
-            ):
-                lost.append(place)
-                state = (state[0], state[1], state[2] + 1)
+        usable = block.usable
+        t, x = block.t[usable], block.x[usable]
+        if not len(x):
+            return state, block
+        if state is None:
+            state = float(t[0]), float(x[0]), 0
+        lost: list[int] = []
+        next_one = 0
+        # Where each is measured against the one before it, most are right at once; from the first that is too fast on
+        # they go one by one, until one is believed again.
+        for place in np.flatnonzero(self._too_fast(state, t, x)).tolist():
+            if place < next_one:
+                continue
+            if place:
+                state = float(t[place - 1]), float(x[place - 1]), 0
+            for next_one in range(place, len(x)):
+                at, value = float(t[next_one]), float(x[next_one])
+                if state[2] >= self.after or abs(value - state[1]) <= self.most_per_s * max(at - state[0], 0.0):
+                    state = at, value, 0
+                    next_one += 1
+                    break
+                lost.append(next_one)
+                state = state[0], state[1], state[2] + 1
             else:
-                state = (t, x, 0)
+                next_one = len(x)
+        if next_one < len(x):
+            state = float(t[-1]), float(x[-1]), 0
+        lost = np.flatnonzero(usable)[lost].tolist()
         if not lost:
             return state, block
-        x, mark = block.x.copy(), block.mark.copy()
-        x[lost] = np.nan
+        marked, mark = block.x.copy(), block.mark.copy()
+        marked[lost] = np.nan
         mark[lost] |= np.uint8(Mark.RATE)
-        return state, Block(block.t, x, mark)
+        return state, Block(block.t, marked, mark)
+
+    def _too_fast(self, state: tuple[float, float, int], t: Floats, x: Floats) -> Bools:
+        """Each against the one before it, the first against the last good one."""
+        steps, times = np.empty(len(x)), np.empty(len(x))
+        np.subtract(x[1:], x[:-1], out=steps[1:])
+        np.subtract(t[1:], t[:-1], out=times[1:])
+        steps[0], times[0] = x[0] - state[1], t[0] - state[0]
+        most = np.maximum(times, 0.0, out=times)
+        most *= self.most_per_s
+        return np.asarray(np.abs(steps, out=steps) > most)
 
 
 @dataclass(frozen=True)
@@ -93,16 +121,39 @@ class Deadband(Passing):
     def run(self, state: float | None, block: Block) -> tuple[float | None, Block]:
         """What stays is given out again and again."""
         usable = block.usable
-        out = []
-        for x in block.x[usable].tolist():
-            if state is None or abs(x - state) > self.width:
-                state = x
-            out.append(state)
-        if not out:
+        whole = bool(usable.all())
+        good = block.x if whole else block.x[usable]
+        if not len(good):
             return state, block
-        x_out = block.x.copy()
-        x_out[usable] = out
-        return state, block.with_values(x_out)
+        out, state = self._moved(good, float(good[0]) if state is None else state)
+        if not whole:
+            moved, out = out, block.x.copy()
+            out[usable] = moved
+        return state, block.with_values(out)
+
+    def _moved(self, x: Floats, shown: float) -> tuple[Floats, float]:
+        """What is shown at each, and behind the last; runs that lie within the band are not looked at one by one."""
+        rows = len(x) // ROW
+        lines = x[: rows * ROW].reshape(rows, ROW)
+        out = np.empty(len(x))
+        stays = zip(np.min(lines, axis=1).tolist(), np.max(lines, axis=1).tolist(), strict=True) if rows else ()
+        place = 0
+        for least, most in stays:
+            if most - shown <= self.width and shown - least <= self.width:
+                out[place : place + ROW] = shown
+            else:
+                out[place : place + ROW], shown = self._one_by_one(x[place : place + ROW].tolist(), shown)
+            place += ROW
+        out[place:], shown = self._one_by_one(x[place:].tolist(), shown)
+        return out, shown
+
+    def _one_by_one(self, x: list[float], shown: float) -> tuple[list[float], float]:
+        width, out = self.width, []
+        for value in x:
+            if abs(value - shown) > width:
+                shown = value
+            out.append(shown)
+        return out, shown
 
 
 @dataclass(frozen=True)
@@ -118,24 +169,26 @@ class SettlingGate(Passing):
         """Those that have to agree, without the newest."""
         return self.samples - 1
 
-    def initial(self) -> tuple[float, ...]:
+    def initial(self) -> Floats:
         """None yet."""
-        return ()
+        return np.empty(0)
 
-    def run(self, state: tuple[float, ...], block: Block) -> tuple[tuple[float, ...], Block]:
+    def run(self, state: Floats, block: Block) -> tuple[Floats, Block]:
         """The same values, marked while they move."""
-        usable = np.flatnonzero(block.usable)
-        last = deque(state, self.samples)
-        moving = []
-        for place, x in zip(usable.tolist(), block.x[usable].tolist(), strict=True):
-            last.append(x)
-            if len(last) < self.samples or max(last) - min(last) > self.width:
-                moving.append(place)
-        if moving:
+        usable = block.usable
+        last = np.concatenate([state, block.x[usable]])
+        fresh = len(last) - len(state)
+        if not fresh:
+            return state, block
+        early = min(max(self.memory_samples - len(state), 0), fresh)
+        moving = np.ones(fresh, np.bool_)
+        if fresh > early:
+            moving[early:] = sliding_range(last, self.samples) > self.width
+        if moving.any():
             mark = block.mark.copy()
-            mark[moving] |= np.uint8(Mark.SETTLING)
+            mark[usable] |= np.where(moving, np.uint8(Mark.SETTLING), np.uint8(0))
             block = Block(block.t, block.x, mark)
-        return tuple(last), block
+        return last[-self.memory_samples :].copy(), block
 
 
 @dataclass(frozen=True)

@@ -30,6 +30,8 @@ class Hold(Passing):
     def run(self, state: State, block: Block) -> tuple[State, Block]:
         """The same times, gaps bridged."""
         usable = block.usable
+        if usable.all():
+            return ((float(block.t[-1]), float(block.x[-1])) if len(block) else state), block
         seen = np.where(usable, np.arange(len(block)), -1)
         last = np.maximum.accumulate(seen) if len(block) else seen
         t_before, x_before = state if state is not None else (-np.inf, np.nan)

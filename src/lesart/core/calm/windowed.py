@@ -7,6 +7,7 @@ those there are and marks its output SETTLING.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -21,12 +22,20 @@ from lesart.core.units import Unit
 LONGEST = 4096
 
 
+AT_ONCE = 8192
+"""Windows worked on at once: what they need stays in the processor's first cache or near it."""
+
+
 def sliding_sum(x: Floats, n: int) -> Floats:
     """Sums of n neighbours, shape (len(x) − n + 1,), in about log2 n passes.
 
     Pairs, pairs of pairs, and so on: the order of additions depends on n alone, so a sum is bit-identical wherever its
     block was cut. A running sum (add the newest, drop the oldest) is not, and it drifts.
     """
+    return _in_parts(x, n, _sums)
+
+
+def _sums(x: Floats, n: int) -> Floats:
     total: Floats | None = None
     taken, width, power = 0, 1, x
     length = len(x) - n + 1
@@ -43,18 +52,60 @@ def sliding_sum(x: Floats, n: int) -> Floats:
 
 
 def sliding_median(x: Floats, n: int) -> Floats:
-    """Medians of n neighbours, shape (len(x) − n + 1,). Three and five by a sorting network, others by selection."""
+    """Medians of n neighbours, shape (len(x) − n + 1,). Three and five by a sorting network, others by two heaps."""
+    if n in (3, 5):
+        return _in_parts(x, n, _median3 if n == 3 else _median5)
+    try:
+        from bottleneck import move_median
+    except ImportError:
+        # A median is one of its samples: found by another way it is the same to the bit.
+        return np.asarray(np.median(np.lib.stride_tricks.sliding_window_view(x, n), axis=1))
+    return np.asarray(move_median(x, n)[n - 1 :])
+
+
+def _median3(x: Floats, n: int) -> Floats:
+    low, high = np.minimum(x[:-2], x[1:-1]), np.maximum(x[:-2], x[1:-1])
+    np.minimum(high, x[2:], out=high)
+    return np.maximum(low, high, out=low)
+
+
+def _median5(x: Floats, n: int) -> Floats:
+    length = len(x) - 4
+    # Pairs of neighbours are the first pair of one window and the second of another.
+    low, high = np.minimum(x[:-2], x[1:-1]), np.maximum(x[:-2], x[1:-1])
+    a = np.maximum(low[:length], low[2:])
+    b = np.minimum(high[:length], high[2:])
+    least, most = np.minimum(a, b, out=low[:length]), np.maximum(a, b, out=high[:length])
+    np.minimum(most, x[4:], out=most)
+    return np.maximum(least, most, out=a)
+
+
+def sliding_range(x: Floats, n: int) -> Floats:
+    """Greatest less least of n neighbours, shape (len(x) − n + 1,)."""
+    return _in_parts(x, n, _ranges)
+
+
+def _ranges(x: Floats, n: int) -> Floats:
+    least, most, width = x, x, 1
+    while 2 * width <= n:
+        least = np.minimum(least[:-width], least[width:])
+        most = np.maximum(most[:-width], most[width:])
+        width *= 2
+    # What is left is covered by two that overlap.
+    over, length = n - width, len(x) - n + 1
+    least = np.minimum(least[:length], least[over : over + length])
+    return np.maximum(most[:length], most[over : over + length]) - least
+
+
+def _in_parts(x: Floats, n: int, worked_out: Callable[[Floats, int], Floats]) -> Floats:
+    """What each window gives, some of them at once; it hangs on its own samples alone."""
     length = len(x) - n + 1
-    if n == 3:
-        a, b, c = (x[k : k + length] for k in range(3))
-        return np.maximum(np.minimum(a, b), np.minimum(np.maximum(a, b), c))
-    if n == 5:
-        a, b, c, d, e = (x[k : k + length] for k in range(5))
-        a, b = np.minimum(a, b), np.maximum(a, b)
-        c, d = np.minimum(c, d), np.maximum(c, d)
-        low, high = np.maximum(a, c), np.minimum(b, d)
-        return np.maximum(np.minimum(low, high), np.minimum(np.maximum(low, high), e))
-    return np.asarray(np.median(np.lib.stride_tricks.sliding_window_view(x, n), axis=1))
+    if length <= AT_ONCE:
+        return worked_out(x, n)
+    out = np.empty(length)
+    for start in range(0, length, AT_ONCE):
+        out[start : start + AT_ONCE] = worked_out(x[start : start + AT_ONCE + n - 1], n)
+    return out
 
 
 @dataclass(frozen=True)
@@ -75,15 +126,23 @@ class Window(Passing):
     def run(self, state: Floats, block: Block) -> tuple[Floats, Block]:
         """The filtered block; the good samples are taken out, filtered as one dense run, and put back."""
         usable = block.usable
-        dense = np.concatenate([state, block.x[usable]])
-        fresh = len(dense) - len(state)
+        whole = bool(usable.all())
+        good = block.x if whole else block.x[usable]
+        fresh = len(good)
         if fresh == 0:
             return state, block
+        dense = np.empty(len(state) + fresh)
+        dense[: len(state)] = state
+        # A zero has one sign from here on, or which of two zeros is the smaller would hang on the processor.
+        np.add(good, 0.0, out=dense[len(state) :])
         starting = min(max(self.n - 1 - len(state), 0), fresh)
         begun = [self._whole(dense[: len(state) + k + 1]) for k in range(starting)]
-        filtered = np.concatenate([begun, self._sliding(dense)]) if fresh > starting else np.array(begun)
-        x = block.x.copy()
-        x[usable] = filtered
+        x = self._sliding(dense) if fresh > starting else np.array(begun)
+        if starting and fresh > starting:
+            x = np.concatenate([begun, x])
+        if not whole:
+            filtered, x = x, block.x.copy()
+            x[usable] = filtered
         mark = block.mark
         if starting:
             mark = mark.copy()
@@ -106,7 +165,11 @@ class Mean(Window):
     kind: str = "mean"
 
     def _sliding(self, x: Floats) -> Floats:
-        return sliding_sum(x, self.n) / self.n
+        sums = sliding_sum(x, self.n)
+        # By a power of two the reciprocal is exact, and a product is quicker than a quotient.
+        return (
+            np.multiply(sums, 1 / self.n, out=sums) if self.n & (self.n - 1) == 0 else np.divide(sums, self.n, out=sums)
+        )
 
     def _whole(self, x: Floats) -> float:
         return float(sliding_sum(x, len(x))[0]) / len(x)

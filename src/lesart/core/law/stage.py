@@ -35,6 +35,7 @@ class LawStage:
     kind: str
     law: Law
     memory_samples: int = 0
+    pointwise: None = None
 
     @property
     def unit_in(self) -> Unit:

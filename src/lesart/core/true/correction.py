@@ -46,6 +46,7 @@ class Correction:
     points: int = 0
     tare: float = 0.0
     memory_samples: int = 0
+    pointwise: None = None
 
     @property
     def unit_out(self) -> Unit:

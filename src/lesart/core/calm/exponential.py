@@ -1,0 +1,51 @@
+"""The exponential by weight: each sample counts so much, and what was before the rest."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+from lesart.core.block import Floats
+from lesart.core.calm import poles
+from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.calm.stepping import Stepping, settling_by
+from lesart.core.parameters import Parameter
+
+
+@dataclass(frozen=True)
+class Exponential(Stepping):
+    """y += weight × (x − y). Source: textbooks; noise × √(w ÷ (2 − w)), delay (1 − w) ÷ w samples."""
+
+    weight: float
+    kind: str = "exponential"
+
+    @property
+    def settling_samples(self) -> int:
+        return settling_by(1.0 - self.weight)
+
+    @cached_property
+    def parts(self) -> poles.Poles:
+        """One of them, the share that is left from sample to sample."""
+        return poles.Poles(0.0, False, (complex(1.0 - self.weight),), (complex(self.weight),))
+
+    def begin(self, t: float, x: float) -> poles.Stand:
+        return poles.begin(self.parts, x)
+
+    def advance(self, state: poles.Stand, t: Floats, x: Floats) -> tuple[poles.Stand, Floats]:
+        return poles.advance(self.parts, state, x)
+
+
+EXPONENTIAL = FilterKind(
+    name="exponential",
+    averages=True,
+    title="exponential by weight",
+    says=lambda values: f"exponential {values['weight']:g}",
+    parameters=(
+        Parameter("weight", "weight", "quantity", "of the newest sample; 1 keeps none", "0.1", lowest=1e-6, highest=1),
+    ),
+    build=lambda values, unit: Exponential(unit, values["weight"]),
+    cost=lambda values, interval_s: Cost(
+        (1 - values["weight"]) / values["weight"], math.sqrt(values["weight"] / (2 - values["weight"])), 4, 3.0
+    ),
+)
