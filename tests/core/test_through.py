@@ -63,7 +63,9 @@ SPOILED = {
 
 
 @pytest.mark.parametrize("how", SPOILED)
-@pytest.mark.parametrize("filters", [(), (filter_of("mean", samples=4), filter_of("decimate", n=3))], ids=["laws", "all"])
+@pytest.mark.parametrize(
+    "filters", [(), (filter_of("mean", samples=4), filter_of("decimate", n=3))], ids=["laws", "all"]
+)
 def test_looked_up_or_worked_out(how: str, filters: tuple[object, ...]) -> None:
     """Every bit of times, values and marks, whatever is among the codes."""
     chain, block = weighed(*filters), counts(**SPOILED[how])
