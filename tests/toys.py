@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -11,6 +10,7 @@ import numpy as np
 from lesart.core.block import Block, Floats
 from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import Decoded, DecoderKind

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import argparse
 import math
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.cli.answer import number, print_json
 from lesart.core import law
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.law.stage import LawStage, stage_of

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from enum import IntFlag
 
 import numpy as np
 import numpy.typing as npt
+
+from lesart.core.dataclass_later import dataclass
 
 Floats = npt.NDArray[np.float64]
 Marks = npt.NDArray[np.uint8]

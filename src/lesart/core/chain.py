@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any, Protocol, runtime_checkable
 
 import numpy as np
 
 from lesart.core.block import Block, Floats, block_of
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
 from lesart.core.latest import latest
 from lesart.core.step import Step

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lesart.core.block import Block, Floats, Marks
 from lesart.core.chain import Chain
+from lesart.core.dataclass_later import dataclass
 
 MOST_CODES = 1 << 16
 SAMPLES_A_CODE = 4

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.step import Step
 
 FAULT = "†"

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from difflib import get_close_matches
 from typing import Any, Literal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import Problem, QuantityError, UnitError
 from lesart.core.quantity import Quantity, example, format_quantity, parse_quantity
 from lesart.core.units import Unit, parse_unit

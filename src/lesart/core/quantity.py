@@ -6,10 +6,10 @@ Values are exact fractions until they are asked for as floats, so 0.1 V is exact
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, UnitError
 from lesart.core.units import PREFIXES, Unit, conversion, parse_unit
 

@@ -11,7 +11,6 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from difflib import get_close_matches
 from fractions import Fraction
 from functools import lru_cache
@@ -20,6 +19,7 @@ from typing import TypeVar
 import numpy as np
 import numpy.typing as npt
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
 
 Dimension = tuple[int, ...]

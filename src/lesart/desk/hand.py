@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lesart.core.block import mark_word
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import Shown, fill

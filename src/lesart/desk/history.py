@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
+
+from lesart.core.dataclass_later import dataclass
 
 LONGEST = 500
 

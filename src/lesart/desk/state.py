@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.notes import Key

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from lesart.core.axis import clock_labels, clock_ticks, decade_labels, decade_ticks, round_labels, round_ticks
+from lesart.core.dataclass_later import dataclass
 from lesart.draw.paper import INK, new_figure
 
 if TYPE_CHECKING:

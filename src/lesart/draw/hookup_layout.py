@@ -6,8 +6,8 @@ Distances are in rows downwards and in tracks from the left; the drawing makes m
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import Part
 from lesart.core.wire.role import is_rail

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.draw.colours import blend

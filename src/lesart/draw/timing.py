@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.draw.paper import INK, new_figure
 
 if TYPE_CHECKING:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from lesart.core.dataclass_later import dataclass
 
 FIRST_S = 0.25
 LONGEST_S = 8.0

@@ -10,11 +10,11 @@ import sys
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from lesart.core.block import Block, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LineError
 from lesart.core.raw.received import Event, Received
 from lesart.core.raw.source import Source

@@ -9,10 +9,10 @@ from __future__ import annotations
 import os
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import StorageError
 from lesart.core.raw.received import Received
 from lesart.project.captures.recording import head_text, rows_text

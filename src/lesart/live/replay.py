@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
+
+from lesart.core.dataclass_later import dataclass
 
 SPEEDS = (0.1, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 100.0, 300.0)
 

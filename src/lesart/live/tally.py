@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.received import Event, Received
 
 RATE_OVER_S = 2.0

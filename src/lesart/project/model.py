@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import Any
 
 from lesart.core.calm.alarm import Alarm
 from lesart.core.calm.record import FilterEntry
 from lesart.core.chain import Chain
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.field import Field
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.faces.face import Face
@@ -121,8 +122,8 @@ class Home:
 class LoopSettings:
     """``overruled``: by name of a task, what is written of it and nothing else; ``values`` with defaults besides."""
 
-    processor: Processor = Processor()  # noqa: RUF009 - frozen, of plain values
-    limits: Limits = Limits()  # noqa: RUF009 - frozen, of plain values
+    processor: Processor = Processor()
+    limits: Limits = Limits()
     seed: int = 1
     shutter_ms: float = 20.0
     overruled: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)

@@ -7,11 +7,11 @@ import math
 import re
 import shutil
 from collections.abc import Mapping
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.quantity import plain_number

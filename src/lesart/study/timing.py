@@ -5,8 +5,8 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.pace.play import Played, Ran
 from lesart.core.pace.task import BLINK, CONVERT, COUNT, DRAW, NS, READ, SCAN, SEND, WAIT, WORK, Loop, Task

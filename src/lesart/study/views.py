@@ -6,9 +6,10 @@ A tone says what a text is, not its colour: the theme of the screen gives it one
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.notes import Key
 from lesart.core.step import Step

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.step import Step
 from lesart.tui import deeds
 

@@ -6,12 +6,13 @@ It decides nothing: what a key does is the application's matter, what a text say
 from __future__ import annotations
 
 import textwrap
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from textual.app import ComposeResult
 from textual.containers import Horizontal
 from textual.screen import Screen
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.step import Step
 from lesart.study.views import Edit, Offers, Picture
 from lesart.tui import pages, regions

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Block, Bools
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
 from lesart.core.units import Unit

@@ -7,13 +7,14 @@ sample by sample; what was before the gap has no weight there.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.calm.stepping import intervals
+from lesart.core.dataclass_later import dataclass
 
 GROUP = 32_768
 """Samples that are told from the first of them, so that one that stands still stays as it is to the bit."""

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 from lesart.core.block import Floats
 from lesart.core.calm import poles
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.stepping import Stepping, settling_by
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -11,6 +10,7 @@ from lesart.core.block import Block, Bools, Floats, Mark
 from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.windowed import sliding_range
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
 from lesart.core.units import Unit

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lesart.core.block import UNUSABLE, Block, Mark
 from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 State = tuple[float, float] | None

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lesart.core.block import Block
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
 from lesart.core.calm.record import FilterEntry, intervals_s
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
 from lesart.core.law.resolution import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note

@@ -7,12 +7,13 @@ times alone. What the true state was off is then carried from row to row, and ad
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.calm.stepping import intervals
+from lesart.core.dataclass_later import dataclass
 
 ROW = 64
 ROWS_AT_ONCE = 1024

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import cmath
 import math
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any
 
@@ -14,6 +13,7 @@ from lesart.core.block import Floats
 from lesart.core.calm import poles
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.stepping import MOST_SETTLING, SETTLED, Stepping
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
 

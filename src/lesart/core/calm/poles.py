@@ -14,12 +14,12 @@ microsecond each. The two differ by rounding, some 10⁻¹⁶ of the values.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 
 GROUP = 32_768
 """Samples that are told from the first of them, so that one that stands still stays as it is to the bit."""

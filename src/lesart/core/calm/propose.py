@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.block import Block
 from lesart.core.calm.effect import noise_about_trend, spikes
+from lesart.core.dataclass_later import dataclass
 
 Entry = dict[str, Any]
 SMOOTHING = ("median", "mean", "exponential", "time constant", "low-pass", "tracking")

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
 from lesart.core.chain import Stage
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
 

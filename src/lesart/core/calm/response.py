@@ -7,12 +7,12 @@ the reading there is goes through the filters themselves.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.block import Block, Floats
 from lesart.core.chain import Chain
+from lesart.core.dataclass_later import dataclass
 
 MOST_SAMPLES = 32_768
 PERIODS, SAMPLES_A_PERIOD = 6, 4

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.calm.filter_stage import Passing
+from lesart.core.dataclass_later import dataclass
 
 SETTLED = 0.05
 """A filter has settled when less than this part of its first sample is left in it."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -11,6 +10,7 @@ from lesart.core.block import Floats
 from lesart.core.calm import by_time
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.stepping import Stepping, settling_by
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 

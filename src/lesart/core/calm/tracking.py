@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import cmath
 import math
-from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.block import Floats
 from lesart.core.calm import level_and_slope
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.stepping import Stepping, settling_by
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
 

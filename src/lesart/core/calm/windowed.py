@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -16,6 +15,7 @@ import numpy as np
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import unicodedata
-from dataclasses import dataclass
+
+from lesart.core.dataclass_later import dataclass
 
 POINTS = ".,"
 """A comma lights the same point as a point does: a digit has one."""

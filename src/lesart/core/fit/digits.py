@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from lesart.core.dataclass_later import dataclass
 
 BASE = 10
 ADDED, CARRIES_FROM = 3, 5

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
 from lesart.core.fit.cells import split_cells
 from lesart.core.fit.rounding import MODES

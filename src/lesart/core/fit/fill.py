@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lesart.core.block import UNUSABLE, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import POINTS, Cell, split_cells
 from lesart.core.fit.clock import time_text
 from lesart.core.fit.field import SENT, Field, Reading

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass
 
 from lesart.core.block import Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.fit.sweep import Piece, first_overflow, sweep

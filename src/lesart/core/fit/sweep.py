@@ -11,9 +11,9 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.clock import STEPS_S
 from lesart.core.fit.field import BY_RANGE, SECOND, Field, Reading
 from lesart.core.fit.fill import Shown, fill

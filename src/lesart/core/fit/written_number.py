@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from decimal import Decimal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import AS_FIT, BY_RANGE, GROUPS, POINT_LETTERS, Field
 from lesart.core.fit.rounding import LARGEST, rounded

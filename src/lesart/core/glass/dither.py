@@ -6,11 +6,10 @@ figures say what each costs.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lesart.core.block import Bools, Floats
+from lesart.core.dataclass_later import dataclass
 
 THRESHOLD, ORDERED, DIFFUSED = WAYS = ("threshold", "ordered", "diffused")
 EYE = 5

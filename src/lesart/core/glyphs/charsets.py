@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glyphs.box5x8 import LINES
 from lesart.core.glyphs.cell5x8 import BLANK, CELLS_5X8
 from lesart.core.glyphs.katakana5x8 import KATAKANA

@@ -7,9 +7,10 @@ doubled or tripled with their corners cut, so that slopes stay slopes; or plainl
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property, lru_cache
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glyphs.charsets import GLYPHS
 from lesart.core.glyphs.narrow7 import narrow_rows
 from lesart.core.glyphs.text5 import TEXT_5

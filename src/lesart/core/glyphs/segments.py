@@ -12,7 +12,9 @@ the small letters stand where the capital would be read as a digit (b for 8, d f
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
+
+from lesart.core.dataclass_later import dataclass
 
 
 @dataclass(frozen=True)

@@ -5,12 +5,12 @@ Source of all: ISO 2533, the standard atmosphere, with geopotential heights.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.linear import Linear
 from lesart.core.law.record import Argument, Beside, Law, LawKind
 from lesart.core.parameters import Parameter

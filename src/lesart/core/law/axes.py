@@ -5,12 +5,12 @@ The channel's own axis is the input; the others are read beside it, or stand sti
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter
 from lesart.core.quantity import Quantity

@@ -11,13 +11,13 @@ the temperature of its die. No float takes part, so this is what the small proce
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter
 from lesart.core.quantity import Quantity

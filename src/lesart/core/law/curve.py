@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -11,6 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import MOST

@@ -9,13 +9,13 @@ from __future__ import annotations
 import ast
 import unicodedata
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import cached_property, partial
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.law.curve import root_by_halving
 from lesart.core.law.formula_units import Measure, measure_of_unit, measured, scale_of

@@ -5,10 +5,11 @@ from __future__ import annotations
 import ast
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.formula_words import FUNCTIONS, FormulaError
 from lesart.core.units import BASES, PLAIN, TEMPERATURE, Unit
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
+
+from lesart.core.dataclass_later import dataclass
 
 Takes = Literal["a number", "anything", "an angle", "one kind"]
 """What units a function is content with."""

@@ -6,12 +6,12 @@ holds from −45 to 60 °C.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit

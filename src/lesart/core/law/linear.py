@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, UnitError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 
 from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
 
 QUIET_COUNTS = 0.3
 """Noise below this part of a count leaves a converter silent between two codes: averaging then finds nothing."""

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.law.thermocouple_tables import BELL, INVERTED_FROM, PIECES
 from lesart.core.parameters import Parameter

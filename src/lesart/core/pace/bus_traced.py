@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.interpreter import GLYPHS, Cells, Interpreted
 from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.pace.verdict import Verdict, judged

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import itertools
 import statistics
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.pace.play import Played
 from lesart.core.pace.task import NS
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Bools
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, FAULT, Mend, Note
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task

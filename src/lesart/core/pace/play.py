@@ -8,13 +8,14 @@ ran is run once: the other is skipped.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from heapq import heappop, heappush
 
 import numpy as np
 import numpy.typing as npt
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, LOOP, Loop, Task
 
 Nanoseconds = npt.NDArray[np.int64]

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Bools
+from lesart.core.dataclass_later import dataclass
 
 Times = npt.NDArray[np.int64]
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.transfer import Bus
 from lesart.core.pace.pulses import Counting

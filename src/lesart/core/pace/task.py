@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 NS = 1_000_000_000

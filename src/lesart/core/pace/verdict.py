@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import FAULT, Key, Mend, Note
 from lesart.core.step import Step
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Bools, Floats, Marks
+from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.decode.four_wire import sampled
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
 
 Check = Literal["none", "sum", "xor", "CRC-8", "CRC-16"]

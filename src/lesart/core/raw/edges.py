@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Floats, Marks
+from lesart.core.dataclass_later import dataclass
 
 LOW, HIGH, UNKNOWN = 0, 1, 2
 """Levels. UNKNOWN is a line that nobody drives, or of which the trace does not know."""

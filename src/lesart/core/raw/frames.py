@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.block import Block, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.checksums import FrameCheck
 
 OF_TENTHS = "sign bit of the tenths"

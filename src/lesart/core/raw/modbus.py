@@ -6,11 +6,12 @@ Source: Modbus application protocol, functions 3, 4, 6 and 16 and exceptions; Mo
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from lesart.core.block import Block, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.checksums import MODBUS, FrameCheck
 from lesart.core.raw.frames import ByteFrame
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from lesart.core.dataclass_later import dataclass
 
 Happened = Literal["garbage", "chatter", "no reply", "checksum", "exception", "joined", "gone", "lost"]
 

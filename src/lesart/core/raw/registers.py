@@ -9,7 +9,8 @@ from __future__ import annotations
 import math
 import struct
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from lesart.core.dataclass_later import dataclass
 
 TABLES = ("holding", "input", "coil", "discrete")
 TYPES = ("uint16", "int16", "uint32", "int32", "float32", "uint64", "int64", "float64")

@@ -6,9 +6,9 @@ The same judgement for units of Modbus that were asked one by one and for addres
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
 
 Bus = Literal["Modbus", "two-wire bus"]

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lesart.core.block import Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
 from lesart.core.raw.received import Event, Received, visible_bytes
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, Key, Note
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 FEWEST = 8

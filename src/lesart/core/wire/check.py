@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, UnitError
 from lesart.core.quantity import format_quantity, parse_quantity, plain_number
 from lesart.core.units import parse_unit

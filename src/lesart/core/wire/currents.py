@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.wire.hookup import End, Hookup, Join, logic_v, rail_v, supply_join, supply_of
 from lesart.core.wire.part import Part
 

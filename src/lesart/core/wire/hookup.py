@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.role import BUS_LINES, PULLED, PULLED_PART, ROLES

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from lesart.core.dataclass_later import dataclass
 from lesart.core.wire.hookup import (
     BusLine,
     End,

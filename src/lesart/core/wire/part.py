@@ -7,10 +7,11 @@ second-class one. Voltages are in V, currents in A, resistances in Ω, capacitan
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import Any, Literal
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 Group = Literal["board", "source", "sensor", "display", "driver", "between"]

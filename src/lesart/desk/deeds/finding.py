@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.deeds.going import go_to

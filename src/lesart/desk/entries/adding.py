@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
 from lesart.core.calm.record import intervals_s
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock
 from lesart.core.step import Step

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from difflib import get_close_matches
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError, UnitError
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 import textwrap
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import TypeVar
 
 from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import FieldItem

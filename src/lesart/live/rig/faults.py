@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import random
-from dataclasses import dataclass, replace
+from dataclasses import replace
+
+from lesart.core.dataclass_later import dataclass
 
 FAULTS = {
     "noise": "bytes among what it says are turned into others",

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 import random
-from dataclasses import dataclass
+
+from lesart.core.dataclass_later import dataclass
 
 COUNTS_PER_KG = 2.0 / 200.0 / (1000.0 * 5.0 / (128.0 * 5.0)) * (1 << 23)
 """As hive 2's: 2 mV/V at 200 kg, 24 bits, gain 128, reference and excitation from the same regulator."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.project.folder.files import read_whole
 

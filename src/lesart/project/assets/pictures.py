@@ -6,13 +6,13 @@ import io
 import re
 import warnings
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.packing import Packing, pack

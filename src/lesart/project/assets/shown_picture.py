@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.glass.dither import WAYS, Dithered, dither, every_way, proposed
 from lesart.core.glass.faces.plotting import Canvas

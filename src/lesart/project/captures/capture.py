@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 
 from lesart.core.block import Block, Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import Edges

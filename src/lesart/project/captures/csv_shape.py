@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from datetime import datetime
 from itertools import pairwise
 from pathlib import Path
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, UnitError
 from lesart.core.units import Unit, parse_unit
 from lesart.project.folder.files import open_file, read_whole

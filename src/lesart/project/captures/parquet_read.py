@@ -6,13 +6,13 @@ import json
 import os
 import subprocess
 import sys
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import Capture

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Block, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.project.captures.progress import tell

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import struct
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted
 from lesart.project.captures.capture import BadRow, Capture

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key, Written
 from lesart.project.model import Home, Table
 from lesart.project.tables.variants import variant_tables

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
 from lesart.core.block import block_of
 from lesart.core.chain import Link, Stage
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.budget import Doubt
 from lesart.core.law.record import Beside, Fixed, LawEntry, LawKind
 from lesart.core.law.stage import LawStage, stage_of

@@ -6,10 +6,11 @@ It is a convenience: where it cannot be read or written nothing is said, and not
 from __future__ import annotations
 
 import json
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import StorageError
 from lesart.project.folder.store import FILE, OWN_FOLDER, write_whole
 

@@ -11,9 +11,9 @@ import contextlib
 import os
 import re
 import weakref
-from dataclasses import dataclass
 from pathlib import Path
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import StorageError
 from lesart.project.folder.locks import hold, is_held
 from lesart.project.folder.store import OWN_FOLDER, digest, read_text, write_whole

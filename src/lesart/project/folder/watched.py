@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
+
+from lesart.core.dataclass_later import dataclass
 
 Stamp = tuple[int, int, int]
 """Moment of change in nanoseconds, bytes, and which file it is."""

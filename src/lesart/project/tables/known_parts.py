@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
 
 from lesart.core import law
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, shown
 from lesart.core.wire.part import Part

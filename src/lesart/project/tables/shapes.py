@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import Problem
 from lesart.core.glass.faces.shapes import Box, Bubble, Dial, PictureItem, Scale, Shape, Spectrum, Trend
 from lesart.core.parameters import shown

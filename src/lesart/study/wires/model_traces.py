@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from functools import singledispatch
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for

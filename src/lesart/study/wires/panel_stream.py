@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.changes import changes_for, start_for
 from lesart.core.glass.bus.controller import Controller

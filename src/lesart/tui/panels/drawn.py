@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from rich.style import Style
 
+from lesart.core.dataclass_later import dataclass
 from lesart.study.lit.lattice import Lattice, lattice_of
 from lesart.study.views import Box, Glass
 from lesart.tui.panels import blocks

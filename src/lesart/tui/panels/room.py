@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 
+from lesart.core.dataclass_later import dataclass
 from lesart.tui.graphics.terminal import Graphics
 
 

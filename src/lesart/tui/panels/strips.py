@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import hashlib
 from collections import OrderedDict
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import lru_cache
 
 import numpy as np
 from rich.style import Style
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.draw.raster import Raster, digits_size_mm, resized
 from lesart.study.lit.lattice import Lattice, lattice_of

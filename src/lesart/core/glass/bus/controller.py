@@ -7,10 +7,10 @@ is described here by a row a command, so that a person's own controller is a tab
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import singledispatch
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel

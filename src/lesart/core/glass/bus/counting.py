@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.panel import Memory, Panel

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import partial, singledispatch
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.panels.character_panel import CharacterPanel

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import singledispatch
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel

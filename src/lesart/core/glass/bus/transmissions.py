@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import singledispatch
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.panels.packing import PAGES

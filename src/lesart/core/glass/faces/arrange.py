@@ -8,8 +8,9 @@ left out, the least important first. Pinned items stay, and rows keep clear of t
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.faces.items import Bar, FieldItem, Item, Label, size_of, texts_of
 from lesart.core.glass.faces.shapes import USUAL, Box, PictureItem, Shape, Spectrum, Trend
 from lesart.core.glass.panels.panel import Panel, PixelGrid

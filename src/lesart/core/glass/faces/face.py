@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.fit.fill import Shown

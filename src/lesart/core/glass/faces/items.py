@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import POINT_LETTERS, Field, Reading
 from lesart.core.fit.fill import Shown, fill

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Bar, Item, size_of
 from lesart.core.glass.faces.shapes import Shape

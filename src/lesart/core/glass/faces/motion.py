@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.parameters import Parameter
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.changes import window_of
 from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import Face

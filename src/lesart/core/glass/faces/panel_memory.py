@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.field import Reading
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.faces.face import Face, compose

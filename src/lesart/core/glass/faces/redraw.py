@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import singledispatch
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.sent_bytes import Sent, bytes_on_bus, sent_for
 from lesart.core.glass.faces.face import CLEARED, Face, compose
 from lesart.core.glass.panels.character_panel import CharacterPanel

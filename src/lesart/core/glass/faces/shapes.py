@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from lesart.core.block import UNUSABLE
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.motion import Motion

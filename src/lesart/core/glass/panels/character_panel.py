@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.bar_letters import FULL, PARTS
 from lesart.core.glass.panels.frame import CharacterFrame

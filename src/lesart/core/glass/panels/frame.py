@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from lesart.core.dataclass_later import dataclass
 
 
 @dataclass(frozen=True)

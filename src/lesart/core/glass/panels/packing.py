@@ -6,13 +6,13 @@ places. Both are found by looking, once one knows what each would look like.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Bools
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.pixels import frame_of, pixels_of
 from lesart.core.parameters import Parameter

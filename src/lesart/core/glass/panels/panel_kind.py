@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.scan import Scan
 from lesart.core.glyphs.charsets import CharacterSet

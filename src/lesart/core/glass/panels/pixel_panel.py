@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.packing import PARAMETERS as PACKING
@@ -102,14 +103,14 @@ class PixelPanel(Plain):
     turns: int = 0
     mirror: bool = False
     pitch_mm: float = 0.17
-    packing: Packing = Packing()  # noqa: RUF009 - frozen, of plain values
+    packing: Packing = Packing()
     stripe: int = 0
     stripe_light: str = "amber"
     see_through: bool = False
     behind: str = DARK
     backlight: float = 100.0
     low_lights: bool = False
-    bus: Bus = Bus()  # noqa: RUF009 - frozen, of plain values
+    bus: Bus = Bus()
     fonts: Mapping[str, Font] = field(default_factory=dict, compare=False, repr=False)
     """A person's own, beside those that are built in."""
     kind: str = "pixels"
@@ -117,7 +118,7 @@ class PixelPanel(Plain):
     is_round: bool = False
     scan_hz: float = 0.0
     keeps: bool = False
-    set_up: SetUp = SetUp()  # noqa: RUF009 - frozen, of plain values
+    set_up: SetUp = SetUp()
 
     @property
     def columns(self) -> int:

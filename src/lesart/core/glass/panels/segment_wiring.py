@@ -6,8 +6,7 @@ after another and saying what is lit.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 
 OPEN = "-"

@@ -7,11 +7,11 @@ broken then, and nothing looks right.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.pixels import frame_of, pixels_of
 from lesart.core.parameters import Parameter

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 TWO_WIRE, FOUR_WIRE, PARALLEL = BUSES = ("two-wire", "four-wire", "parallel")

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Bools, Floats, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches

@@ -6,8 +6,8 @@ What is joined already stays as it is.
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Mend
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.hookup import End, Hookup, is_pull

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from lesart.core.calm.record import total_cost
 from lesart.core.chain import Stage
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.inspect import COARSE, fits, honest_decimals
 from lesart.core.law import KINDS as LAWS

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key, Written
 from lesart.core.parameters import Parameter
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from lesart.core.block import Block
 from lesart.core.calm.effect import spikes, worst_error
 from lesart.core.calm.record import total_cost
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import fill
