@@ -11,6 +11,7 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.pace.pulses import Times
 from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
 from lesart.core.quantity import plain_number
+from lesart.core.ranked import median
 from lesart.core.raw.edges import HIGH, Edges
 from lesart.project.model import Channel, Project
 from lesart.project.tables.loop import overrule, task_of_its_own
@@ -98,7 +99,7 @@ def _reads(project: Project, bench: Bench) -> list[Task]:
         if kind in COUNTED:
             name = f"count {source.name}"
             pulses = pulses_of(project, bench, channel)
-            between = pulses and int(np.median(np.diff(pulses[0]))) if pulses and len(pulses[0]) > 1 else 0
+            between = pulses and int(median(np.diff(pulses[0]))) if pulses and len(pulses[0]) > 1 else 0
             found[name] = Task(
                 name=name,
                 does=COUNT,

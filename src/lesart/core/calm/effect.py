@@ -6,6 +6,7 @@ import numpy as np
 
 from lesart.core.block import Block, Floats
 from lesart.core.calm.windowed import sliding_median, sliding_sum
+from lesart.core.ranked import median
 
 MOST_CORRELATED = 20_000
 """Samples that a lag is looked for in, from the middle of the capture."""
@@ -27,7 +28,7 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
     if width < 3 or len(good) <= width:
         return 0.0
     trend = sliding_sum(good, width) / width
-    return 1.4826 * float(np.median(np.abs(good[half_span : half_span + len(trend)] - trend)))
+    return 1.4826 * median(np.abs(good[half_span : half_span + len(trend)] - trend))
 
 
 def lag_by_correlation_s(before: Block, after: Block, most_s: float) -> float:
@@ -40,7 +41,7 @@ def lag_by_correlation_s(before: Block, after: Block, most_s: float) -> float:
     good, filtered = before.usable, after.usable
     if good.sum() < 16 or filtered.sum() < 16:
         return float("nan")
-    interval = float(np.median(np.diff(before.t[good])))
+    interval = median(np.diff(before.t[good]))
     if not interval > 0:
         return float("nan")
     start, end = max(before.t[0], after.t[0]), min(before.t[-1], after.t[-1])
@@ -77,7 +78,7 @@ def spikes(block: Block, times: float = 8.0) -> int:
     if len(good) < 16:
         return 0
     off = np.abs(good[2:-2] - sliding_median(good, 5))
-    usual = 1.4826 * float(np.median(off))
+    usual = 1.4826 * median(off)
     least = max(times * usual, BEYOND_NOISE * noise_about_trend(block))
     return int(np.count_nonzero(off > least)) if usual > 0 else 0
 

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key
+from lesart.core.ranked import quantiles
 
 Evaluate = Callable[[Sequence[float]], float]
 """The reading when each toleranced value is off by a share of its half width, −1 to 1, in the order of the doubts."""
@@ -159,5 +160,5 @@ def simulated(
     lost = times - len(good)
     if lost > MOST_LOST * times or len(good) < 2:
         return Simulated(math.nan, math.nan, lost)
-    low, high = np.quantile(good, [0.025, 0.975])
+    low, high = quantiles(good, (0.025, 0.975))
     return Simulated(float(good.std()), float(high - low) / 2.0, lost)

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.block import UNUSABLE, Block, Mark, block_of
 from lesart.core.chain import Chain
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.compensation import Compensation
 from lesart.core.law.record import Fixed, LawEntry
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
 from lesart.core.parameters import parted
 from lesart.core.quantity import counted, format_quantity, grouped, plain_number
+from lesart.core.ranked import distinct
 from lesart.core.step import Step
 
 WORST_LOST = 0.01
@@ -133,7 +134,7 @@ def _whole_numbers(seen: Seen) -> list[Note]:
         if not isinstance(law, Fixed) or not isinstance(law.law, Compensation) or link.place != "law[0]":
             continue
         own, beside = law.law, np.array([law.others[0]])
-        counts = np.unique(np.rint(seen.raw.x[seen.raw.usable]))
+        counts = distinct(np.rint(seen.raw.x[seen.raw.usable]))
         counts = counts[(counts >= own.lowest) & (counts <= own.highest)][:: max(len(counts) // VALUES, 1)]
         if not len(counts):
             continue

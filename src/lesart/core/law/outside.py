@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.slips import Habit, meant_instead, unlikely
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.quantity import clock, counted, format_quantity, grouped, plain_number
+from lesart.core.ranked import median
 from lesart.core.step import Step
 from lesart.core.units import Unit, convert, parse_unit
 
@@ -170,7 +171,7 @@ def _unlikely(seen: Ranged) -> list[Note]:
     habit = unlikely(_good(seen.before), seen.unit, seen.named)
     if habit is None:
         return []
-    middle = float(np.median(_good(seen.before)))
+    middle = median(_good(seen.before))
     remedy = f"in {habit.meant} they would be {habit.said}"
     remedy += f": {_factor(habit, seen.unit)}"
     mend: tuple[Mend, ...] = ()

@@ -7,11 +7,12 @@ inside? Of one whose range was taken from its data: does the quantity ever have 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.ranked import quantiles
 from lesart.core.units import Unit, convert, parse_unit
 
 FAMILIES = (
@@ -89,7 +90,7 @@ def unlikely(readings: Floats, unit: Unit, names: str) -> Habit | None:
     and its column are called."""
     if not len(readings):
         return None
-    low, high = np.quantile(readings, [MOST_OUTSIDE / 2, 1 - MOST_OUTSIDE / 2])
+    low, high = quantiles(readings, (MOST_OUTSIDE / 2, 1 - MOST_OUTSIDE / 2))
     for habit in HABITS:
         named = not habit.names or any(name in names.lower() for name in habit.names)
         fits = habit.lowest <= low and high <= habit.highest and high - low <= habit.spread

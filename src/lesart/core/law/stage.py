@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import cast
 
 import numpy as np
 
 from lesart.core.block import UNUSABLE, Block, Floats, Mark, Marks, joined
 from lesart.core.chain import Stage
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Argument, Beside, Law, WindowLaw
 from lesart.core.parameters import ChannelName
+from lesart.core.ranked import distinct
 from lesart.core.units import Unit
 
 USABLE_SHARE = 0.5
@@ -144,9 +145,9 @@ class Gathered:
 
 def _begun(at: Floats, length: float) -> Floats:
     """Windows that hold a sample, rising; a gap in time is no run of empty windows but a gap."""
-    newest = np.unique(np.floor(at))
+    newest = distinct(np.floor(at))
     before = np.arange(np.ceil(length))
-    return np.unique((newest[:, None] - before[None, :]).ravel())
+    return distinct((newest[:, None] - before[None, :]).ravel())
 
 
 @dataclass(frozen=True)

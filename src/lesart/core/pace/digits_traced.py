@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT
 from lesart.core.pace.scan import MOST_UNEVEN
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import counted, plain_number
+from lesart.core.ranked import median
 from lesart.core.raw.edges import Edges
 
 Spans = npt.NDArray[np.float64]
@@ -202,7 +203,7 @@ def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: flo
 def _evenness(panel: str, traced: DigitsTraced, on_time_ms: float) -> Verdict:
     """Of the digits' shares of light: one that is on for longer is brighter."""
     means = [digit.on_ms[1] * digit.refresh_hz for digit in traced.digits]
-    middle = float(np.median(means))
+    middle = median(np.array(means))
     off = [100 * (each / middle - 1) for each in means]
     worst = max(range(len(off)), key=lambda place: abs(off[place]))
     says = (

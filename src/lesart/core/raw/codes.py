@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from lesart.core.block import Block, Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, Key, Note
 from lesart.core.quantity import clock, counted, format_quantity, grouped, plain_number
+from lesart.core.ranked import distinct, median
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.step import Step
 from lesart.core.units import Unit
@@ -35,7 +36,7 @@ def code_step(x: Floats) -> int:
     of 16. 1 where they have none, are not whole, or are too few to say."""
     if not len(x) or not np.all(x == np.rint(x)) or np.abs(x).max() >= 2.0**53:
         return 1
-    codes = np.unique(x)
+    codes = distinct(x)
     if len(codes) < FEWEST_CODES:
         return 1
     return max(int(np.gcd.reduce(np.diff(codes).astype(np.int64))), 1)
@@ -131,7 +132,7 @@ def _stood(seen: Coded) -> list[Note]:
         return []
     moving = np.delete(np.arange(len(x)), np.arange(last - count + 1, last + 1))
     steps = np.abs(np.diff(x[moving]))
-    noise = 1.4826 * float(np.median(steps)) / np.sqrt(2.0) if len(steps) else 0.0
+    noise = 1.4826 * median(steps) / np.sqrt(2.0) if len(steps) else 0.0
     is_frozen = count == len(x) and count >= FROZEN
     if not is_frozen and not noise > LIVELY:
         return []

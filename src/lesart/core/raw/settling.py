@@ -7,6 +7,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
+from lesart.core.ranked import median
 
 Value = TypeVar("Value", float, Floats)
 RECONNECT_INTERVALS = 10.0
@@ -33,7 +34,7 @@ def with_early_marked(block: Block, settle_s: float, least_interval_s: float, be
     intervals = np.diff(block.t)
     if settle_s > 0:
         forward = intervals[intervals > 0]
-        usual = float(np.median(forward)) if len(forward) else np.inf
+        usual = median(forward) if len(forward) else np.inf
         starts = np.concatenate(([0], np.flatnonzero(intervals > RECONNECT_INTERVALS * usual) + 1))
         since = block.t - block.t[starts][np.searchsorted(starts, np.arange(len(block)), side="right") - 1]
         mark[since < settle_s] |= np.uint8(Mark.SETTLING)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import numpy as np
-
+from lesart.core.ranked import distinct
 from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges
 from lesart.core.raw.survey import Survey, Verdict
@@ -57,5 +56,5 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
 
 def _is_always(line: Edges, level: int) -> bool:
     """From the first moment at which it is known, which may be after the trace begins."""
-    levels = {line.first, *np.unique(line.level).tolist()} - {UNKNOWN}
+    levels = {line.first, *distinct(line.level).tolist()} - {UNKNOWN}
     return levels == {level}

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
 
 from lesart.core.block import Block, Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.curve import Table
+from lesart.core.ranked import distinct, median
 from lesart.core.true.extrapolated import Bent
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
@@ -112,7 +113,7 @@ def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degre
     if kind == "none" or not used:
         return Correction("none", 1.0, 0.0, None, unit)
     points = _points(used)
-    places = len(np.unique(points.indicated))
+    places = len(distinct(points.indicated))
     if kind == "gain":
         return _gain(points, unit)
     if kind == "polynomial" and places > degree:
@@ -143,7 +144,7 @@ class _Points:
 def _points(used: Sequence[Reference]) -> _Points:
     weight = np.array([each.count / each.spread**2 if each.spread > 0 else np.nan for each in used])
     known = np.isfinite(weight)
-    weight = np.where(known, weight, np.median(weight[known]) if known.any() else 1.0)
+    weight = np.where(known, weight, median(weight[known]) if known.any() else 1.0)
     return _Points(
         np.array([reference.indicated for reference in used]),
         np.array([reference.true for reference in used]),

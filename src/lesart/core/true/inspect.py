@@ -5,11 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-import numpy as np
-
 from lesart.core.block import Block
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import plain_number
+from lesart.core.ranked import quantiles
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
 from lesart.core.true.reference import Reference
@@ -38,7 +37,7 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
     if not len(good):
         return []
     # Robust ends: a few absurd samples are the filters' matter, not the correction's.
-    low, high = (float(edge) for edge in np.quantile(good, [0.001, 0.999]))
+    low, high = quantiles(good, (0.001, 0.999))
     return _extrapolated(channel, correction, low, high, unit)
 
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from lesart.core.dataclass_later import dataclass
+from lesart.core.ranked import distinct
 from lesart.core.true.correction import FITS, Correction, Residual, fit_correction, residuals
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
@@ -143,7 +144,7 @@ def hysteresis(references: Sequence[Reference]) -> tuple[float, float] | None:
     high = min(float(true[-1]) for true, _ in ways.values())
     if not low < high:
         return None
-    places = np.unique(np.clip(np.concatenate([true for true, _ in ways.values()]), low, high))
+    places = distinct(np.clip(np.concatenate([true for true, _ in ways.values()]), low, high))
     up, down = (np.interp(places, *ways[way]) for way in ("up", "down"))
     most = int(np.argmax(np.abs(up - down)))
     return float(up[most] - down[most]), float(places[most])

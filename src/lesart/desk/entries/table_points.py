@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.errors import RequestError
 from lesart.core.latest import latest
 from lesart.core.quantity import plain_number
+from lesart.core.ranked import distinct, median
 from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.chain import end_of_laws
@@ -92,10 +93,10 @@ def _beside(project: Project, channel: Channel, other: Channel, bench: Bench) ->
     x, y = convert(mine.x[good], channel.unit, end_of_laws(channel)), true[good]
     if len(x) < KNOTS * LEAST_SAMPLES:
         raise RequestError(f"{channel.name} and {other.name} have {len(x)} good samples together; that is too few.")
-    edges = np.unique(np.quantile(x, np.linspace(0, 1, KNOTS + 1)))
+    edges = distinct(np.quantile(x, np.linspace(0, 1, KNOTS + 1)))
     place = np.clip(np.searchsorted(edges, x, side="right") - 1, 0, len(edges) - 2)
     groups = [place == each for each in range(len(edges) - 1)]
-    points = [(float(np.median(x[each])), float(np.median(y[each]))) for each in groups if each.sum() >= LEAST_SAMPLES]
+    points = [(median(x[each]), median(y[each])) for each in groups if each.sum() >= LEAST_SAMPLES]
     steps = np.diff([value for _, value in points])
     if len(points) < 2 or not ((steps > 0).all() or (steps < 0).all()):
         raise RequestError(

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import singledispatch
 
 import numpy as np
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, LesartError, RequestError
 from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller, usual_controller
 from lesart.core.glass.bus.interpreter import BLANK, Cells, Interpreted, interpret
@@ -27,6 +28,7 @@ from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_d
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.trace import FOUR, HIGH, LINES, PARALLEL, TWO, PanelTrace
 from lesart.core.pace.verdict import Verdict, judged
+from lesart.core.ranked import median
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.step import Step
@@ -257,7 +259,7 @@ def told_by_line(controller: Controller) -> Controller:
 def _clock_hz(clock: Edges) -> float:
     """The bus clock, from the middle one of all periods: pauses are longer than half of them."""
     rises = clock.t[clock.level == 1]
-    return 1.0 / float(np.median(np.diff(rises))) if len(rises) > 1 else 0.0
+    return 1.0 / median(np.diff(rises)) if len(rises) > 1 else 0.0
 
 
 def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import (
     BITS,
     BY_COLUMNS,
@@ -23,6 +24,7 @@ from lesart.core.glass.bus.controller import (
     Command,
     Controller,
 )
+from lesart.core.ranked import distinct
 from lesart.core.raw.bus_bytes import Half, Words, joined
 
 Cells = npt.NDArray[np.int64]
@@ -248,7 +250,7 @@ def _choose(machine: _Machine, controller: Controller, words: Words) -> None:
     the eye keeps it."""
     where, level = controller.chosen_by.split()
     size = -(-machine.pages // BITS)
-    for part in np.unique(words.part).tolist():
+    for part in distinct(words.part).tolist():
         mine = words.part == part
         data, t = words.value[mine].tolist(), float(words.t[mine][-1])
         choice, lit = (data[:size], data[size:]) if where == "before" else (data[-size:], data[:-size])

@@ -13,6 +13,7 @@ import numpy as np
 
 from lesart.core.block import Mark
 from lesart.core.parameters import Parameter
+from lesart.core.ranked import median
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
@@ -52,7 +53,7 @@ def _held(clock: Edges) -> tuple[int, float]:
     low = clock.lasts[:-1][clock.level[:-1] == LOW] if len(clock) else np.zeros(0)
     if not len(low):
         return 0, 0.0
-    return int((low > STRETCHED * np.median(low)).sum()), float(low.max())
+    return int((low > STRETCHED * median(low)).sum()), float(low.max())
 
 
 def _events(clock: Edges, data: Edges) -> Iterator[tuple[float, int, int]]:

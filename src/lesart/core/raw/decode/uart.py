@@ -10,6 +10,7 @@ import numpy as np
 
 from lesart.core.block import Mark
 from lesart.core.parameters import Parameter
+from lesart.core.ranked import quantiles
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
@@ -28,7 +29,7 @@ def found_baud(edges: Edges) -> float:
     lasts = edges.lasts[:-1]
     if len(lasts) < 8:
         return 0.0
-    shortest = float(np.quantile(lasts, 0.05))
+    shortest = quantiles(lasts, (0.05,))[0]
     single = lasts[(lasts > 0.6 * shortest) & (lasts < 1.4 * shortest)]
     # Low pulses are a little longer than high ones, or shorter, on a slow line: the mean of both is the bit.
     rate = 1 / float(single.mean()) if len(single) and single.mean() > 0 else 0.0

@@ -5,10 +5,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 
-import numpy as np
-
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown, fill
@@ -19,6 +17,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
+from lesart.core.ranked import median
 from lesart.core.step import Step
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, text, value
@@ -162,7 +161,7 @@ def typical(context: Context) -> float:
         good = context.run.calm.x[context.run.calm.usable]
         if len(good):
             some = good[:: max(len(good) // 999, 1)]
-            return float(np.median(some[: len(some) - 1 + len(some) % 2]))
+            return median(some[: len(some) - 1 + len(some) % 2])
     return (context.channel.lowest + context.channel.highest) / 2
 
 

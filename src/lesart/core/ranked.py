@@ -1,0 +1,68 @@
+"""Middle and distinct values of an array.
+
+The array library has both, and loads its masked arrays for them: 30 ms that the first reading would wait for.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.block import Floats
+
+MANY = 1 << 20
+
+
+def median(x: Floats) -> float:
+    """The middle of the values, the mean of two for an even count; NaN of none, or with a NaN among them."""
+    count = len(x)
+    if not count:
+        return float("nan")
+    # The last of all too: a NaN goes there.
+    ordered = np.partition(x, sorted({(count - 1) // 2, count // 2, count - 1}))
+    if np.isnan(ordered[-1]):
+        return float("nan")
+    return float((ordered[(count - 1) // 2] + ordered[count // 2]) / 2)
+
+
+def distinct(x: npt.NDArray[Any]) -> npt.NDArray[Any]:
+    """The values that occur, rising, each once; x of shape (n,) without NaN."""
+    if x.size > MANY and (few := _of_few(x)) is not None:
+        return few
+    ordered = np.sort(x, axis=None)
+    new = np.ones(len(ordered), np.bool_)
+    np.not_equal(ordered[1:], ordered[:-1], out=new[1:])
+    return ordered[new]
+
+
+def _of_few(x: npt.NDArray[Any]) -> npt.NDArray[Any] | None:
+    """The values of many that are whole numbers near each other, found without sorting; None where they are not."""
+    low, high = x.min(), x.max()
+    if not (abs(low) < 2**52 and abs(high) < 2**52 and high - low < MANY):
+        return None
+    codes = x.ravel().astype(np.int64)
+    if not np.array_equal(codes, x.ravel()):
+        return None
+    return (np.flatnonzero(np.bincount(codes - int(low))) + int(low)).astype(x.dtype)
+
+
+def quantiles(x: Floats, shares: tuple[float, ...]) -> tuple[float, ...]:
+    """The values that such shares of all lie below, from 0 to 1, taken linearly between neighbours; NaN of none."""
+    last = len(x) - 1
+    if last < 0:
+        return tuple(float("nan") for _ in shares)
+    places = [share * last for share in shares]
+    below = [min(math.floor(place), last) for place in places]
+    wanted = sorted({last, *below, *(min(place + 1, last) for place in below)})
+    ordered = np.partition(x, wanted)
+    if np.isnan(ordered[-1]):
+        return tuple(float("nan") for _ in shares)
+    found = []
+    for place, under in zip(places, below, strict=True):
+        low, high, part = float(ordered[under]), float(ordered[min(under + 1, last)]), place - under
+        # From the nearer of both, so that the ends are exact.
+        found.append(low + (high - low) * part if part < 0.5 else high - (high - low) * (1 - part))
+    return tuple(found)
