@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lesart.core.block import Block, Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.ranked import distinct
 
-FACTOR = 8
+FACTOR = 16
+"""Eight would be drawn no faster, and takes twice the room beside the samples."""
 
 
 @dataclass(frozen=True, eq=False)
 class Envelope:
     """``levels[k]`` holds least and greatest of runs of ``FACTOR**(k+1)`` samples; NaN where a run has no number."""
 
-    t: Floats
-    x: Floats
+    block: Block
     levels: tuple[tuple[Floats, Floats], ...]
 
     def between(self, start_s: float, end_s: float, columns: int) -> tuple[Floats, Floats]:
@@ -24,39 +24,43 @@ class Envelope:
 
         Edges of columns are taken to the nearest run, so a spike may stand one column beside its place, never be lost.
         """
-        first, last = np.searchsorted(self.t, [start_s, end_s])
-        first, last = max(int(first) - 1, 0), min(int(last) + 1, len(self.t))
+        times = self.block.t
+        first, last = np.searchsorted(times, [start_s, end_s])
+        first, last = max(int(first) - 1, 0), min(int(last) + 1, len(times))
         if last - first <= 2 * columns:
-            t, x = self.t[first:last], self.x[first:last]
-            good = np.isfinite(x)
-            return t[good], x[good]
-        least, greatest, grain = self._level((last - first) / columns)
-        edges = np.unique(np.linspace(first // grain, -(-last // grain), columns + 1).astype(int)[:-1])
-        end = -(-last // grain)
-        low = np.fmin.reduceat(least[:end], edges)
-        high = np.fmax.reduceat(greatest[:end], edges)
-        t = np.repeat(self.t[np.minimum(edges * grain, len(self.t) - 1)], 2)
+            seen = self.block[first:last]
+            return seen.t[seen.usable], seen.x[seen.usable]
+        least, greatest, grain, begins = self._level(first, last, (last - first) / columns)
+        edges = distinct(np.linspace(first // grain, -(-last // grain), columns + 1).astype(int)[:-1])
+        end = -(-last // grain) - begins
+        low = np.fmin.reduceat(least[:end], edges - begins)
+        high = np.fmax.reduceat(greatest[:end], edges - begins)
+        t = np.repeat(times[np.minimum(edges * grain, len(times) - 1)], 2)
         x = np.column_stack([low, high]).ravel()
         good = np.isfinite(x)
         return t[good], x[good]
 
-    def _level(self, samples_per_column: float) -> tuple[Floats, Floats, int]:
-        """The coarsest level that still has two runs in a column."""
-        least, greatest, grain = self.x, self.x, 1
-        for level, (low, high) in enumerate(self.levels):
-            if FACTOR ** (level + 1) * 2 > samples_per_column:
-                break
-            least, greatest, grain = low, high, FACTOR ** (level + 1)
-        return least, greatest, grain
+    def _level(self, first: int, last: int, samples_per_column: float) -> tuple[Floats, Floats, int, int]:
+        """The coarsest level that still has two runs in a column, samples a run, and the run that it begins with."""
+        fitting = [level for level in range(len(self.levels)) if FACTOR ** (level + 1) * 2 <= samples_per_column]
+        if fitting:
+            return *self.levels[fitting[-1]], FACTOR ** (fitting[-1] + 1), 0
+        x = _usable(self.block[first:last])
+        return x, x, 1, first
+
+
+def _usable(block: Block) -> Floats:
+    """Values, NaN where there is none to trust."""
+    usable = block.usable
+    return block.x if usable.all() else np.where(usable, block.x, np.nan)
 
 
 def envelope_of(block: Block) -> Envelope:
     """The pyramid over the usable samples of a block."""
-    x = np.where(block.usable, block.x, np.nan)
     levels = []
-    low = high = x
+    low = high = _usable(block)
     while len(low) > FACTOR:
         edges = np.arange(0, len(low), FACTOR)
         low, high = np.fmin.reduceat(low, edges), np.fmax.reduceat(high, edges)
         levels.append((low, high))
-    return Envelope(block.t, x, tuple(levels))
+    return Envelope(block, tuple(levels))

@@ -17,6 +17,7 @@ from lesart.core.fit.sweep import places
 from lesart.core.fit.unit_said import inspect_unit_text
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import counted, plain_number
+from lesart.core.some_of import runs_of
 from lesart.core.step import Step
 
 KeyOf = Callable[[str], Key]
@@ -35,14 +36,18 @@ def honest_decimals(step: float) -> int:
 
 def changes_per_minute(field: Field, block: Block) -> float:
     """How often the last digit shown differs from the one before, over the good samples. 0 for a short block."""
-    usable = block.usable
-    t, x = block.t[usable], block.x[usable]
-    if len(t) < 2 or t[-1] <= t[0]:
-        return 0.0
-    shown = field.shown_value(x)
-    fits = np.abs(shown) * 10.0**field.decimals < 2.0**52
-    steps = rounded_steps(np.where(fits, shown, 0.0), field.decimals, field.round)
-    return float(np.count_nonzero(np.diff(steps)) / ((t[-1] - t[0]) / 60.0))
+    changes, lasted_s = 0, 0.0
+    for run in runs_of(block):
+        usable = run.usable
+        t, x = run.t[usable], run.x[usable]
+        if len(t) < 2 or t[-1] <= t[0]:
+            continue
+        shown = field.shown_value(x)
+        fits = np.abs(shown) * 10.0**field.decimals < 2.0**52
+        steps = rounded_steps(np.where(fits, shown, 0.0), field.decimals, field.round)
+        changes += int(np.count_nonzero(np.diff(steps)))
+        lasted_s += float(t[-1] - t[0])
+    return changes / (lasted_s / 60.0) if lasted_s else 0.0
 
 
 def inspect_field(

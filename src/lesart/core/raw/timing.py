@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
+from lesart.core.ranked import median
+from lesart.core.some_of import MOST, some_of
 
 GAP_INTERVALS = 1.5
 """An interval longer than this many usual ones is a gap: at least one sample did not come."""
@@ -45,14 +46,16 @@ def timing_of(t: Floats) -> Timing:
             repeats=0,
         )
     intervals = np.diff(t)
-    forward = intervals[intervals > 0]
-    usual = float(np.median(forward)) if len(forward) else 0.0
+    is_forward = intervals > 0
+    forward = intervals if is_forward.all() else intervals[is_forward]
+    some = forward[:: max(len(forward) // MOST, 1)]
+    usual = median(some) if len(some) else 0.0
     gaps = forward[forward > GAP_INTERVALS * usual]
     return Timing(
         samples=len(t),
         duration_s=float(t[-1] - t[0]),
         interval_s=usual,
-        jitter_s=float(np.median(np.abs(forward - usual))) if len(forward) else 0.0,
+        jitter_s=median(np.abs(some - usual)) if len(some) else 0.0,
         gaps=len(gaps),
         longest_gap_s=float(gaps.max()) if len(gaps) else 0.0,
         steps_back=int((intervals < 0).sum()),
@@ -77,14 +80,16 @@ class RawFacts:
 
 def raw_facts(block: Block) -> RawFacts:
     """Noise is robust: 1.4826 × median of |differences|, divided by √2, so that slow change and spikes do not count."""
-    good = block.x[block.usable]
+    usable = block.usable
+    good = block.x if usable.all() else block.x[usable]
     marked = {
         flag.name.lower(): count
         for flag in Mark
-        if flag and flag.name and (count := int(((block.mark & np.uint8(flag)) != 0).sum()))
+        if flag and flag.name and not block.is_good and (count := int(((block.mark & np.uint8(flag)) != 0).sum()))
     }
     if len(good) < 2:
         value = float(good[0]) if len(good) else float("nan")
         return RawFacts(marked, value, value, 0.0)
-    noise = 1.4826 * float(np.median(np.abs(np.diff(good)))) / np.sqrt(2.0)
+    some = some_of(block)
+    noise = 1.4826 * median(np.abs(np.diff(some.x[some.usable]))) / np.sqrt(2.0)
     return RawFacts(marked, float(good.min()), float(good.max()), float(noise))

@@ -7,7 +7,9 @@ import numpy as np
 from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped
+from lesart.core.ranked import quantiles
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
+from lesart.core.some_of import some_of
 from lesart.core.step import Step
 from lesart.desk.entries.raw import columns_of
 from lesart.desk.workspace.context import (
@@ -189,17 +191,23 @@ def _facts(context: Context, raw: Block) -> list[Line]:
 def _histogram(context: Context, raw: Block) -> list[Line]:
     """How often each value comes, of what is in view: missing codes, two levels, a converter's ends."""
     first, last = np.searchsorted(raw.t, context.view)
-    good = raw[int(first) : int(last) + 1]
-    x = good.x[good.usable]
+    what = ("histogram", int(first), int(last), context.channel.unit_raw.symbol)
+    return context.bench.once_of(
+        what, raw, compute=lambda: _how_often(context.channel.unit_raw.symbol, raw[int(first) : int(last) + 1])
+    )
+
+
+def _how_often(unit: str, block: Block) -> list[Line]:
+    some = some_of(block)
+    x = some.x[some.usable]
     if len(x) < 2 or x.min() == x.max():
         return []
-    low, high = np.quantile(x, [0.001, 0.999])
+    low, high = quantiles(x, (0.001, 0.999))
     if low == high:
         low, high = float(x.min()), float(x.max())
     # What lies beyond the ends counts at them: of two samples nothing would be left else.
     counts, _ = np.histogram(np.clip(x, low, high), BINS, (low, high))
     bars = "".join(_BARS[int(np.ceil(count / counts.max() * (len(_BARS) - 1)))] for count in counts)
-    unit = context.channel.unit_raw.symbol
     return [(label("how often "), text(bars, "lapis"), label(f"  {number(low, '', 6)} to {number(high, unit, 6)}"))]
 
 
