@@ -80,10 +80,10 @@ def test_what_changed_is_not_believed(folder: Path, change: str) -> None:
 
 
 def test_only_the_last_few_are_kept(folder: Path) -> None:
-    for turn in range(7):
+    for turn in range(kept_capture.MOST_KEPT + 3):
         os.utime(folder / "c.csv", (turn, turn))
         keep(folder, folder / "c.csv", SOURCE, read_capture(folder / "c.csv", SOURCE)).join()
-    assert len(list((folder / ".lesart" / "read").glob("*.npy"))) == 4
+    assert len(list((folder / ".lesart" / "read").glob("*.npy"))) == kept_capture.MOST_KEPT
 
 
 def test_a_folder_that_cannot_be_written_keeps_nothing_and_harms_nothing(folder: Path) -> None:

@@ -5,15 +5,16 @@ from __future__ import annotations
 import csv
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import UTC, datetime
-from itertools import islice
+from operator import itemgetter
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import MARK_WORDS, Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
@@ -26,7 +27,10 @@ from lesart.project.captures.times import FURTHEST_S, time_axis
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
+FEW_ROWS = 64
+"""Read cell by cell where one of them is bad."""
 BAD_KEPT = 1000
+_FIRST = itemgetter(0)
 _SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 _NAN_BITS = int(np.array(np.nan).view(np.uint64))
 _MARKED = {
@@ -67,7 +71,7 @@ def read_csv(path: Path, source: Source) -> Capture:
             parts = []
             for batch in _batches(lines, source):
                 parts.append(list(_numbers(batch, names, source, tally)))
-                tell(path.name, batch[-1][0], len(lines))
+                tell(path.name, batch.numbers[len(batch.lines) - 1], len(lines))
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
     if not parts:
@@ -112,7 +116,8 @@ def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[
     source = _with_time_named(source, names)
 
     def slow(batch: list[tuple[int, str]]) -> Table:
-        return list(_one_by_one(batch, names, source, tally))
+        told = _Batch([number for number, _ in batch], [line for _, line in batch])
+        return list(_one_by_one(told, names, source, tally))
 
     return names, source, list(large_tables(path, len(names), source, slow))
 
@@ -144,28 +149,58 @@ def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:
     return csv.reader(lines, delimiter=sign)
 
 
-def _batches(lines: list[str], source: Source) -> Iterator[list[tuple[int, str]]]:
-    """Runs of ``(line number, line)``, blank lines and comments left out."""
-    numbered = (
-        (number, line)
-        for number, line in enumerate(islice(lines, source.header, None), source.header + 1)
-        if line and not line.startswith("#") and not line.isspace()
-    )
-    while batch := list(islice(numbered, ROWS_AT_ONCE)):
-        yield batch
+@dataclass(frozen=True)
+class _Batch:
+    """Lines of the file and their numbers in it, blank ones and comments left out."""
+
+    numbers: Sequence[int]
+    lines: list[str]
+
+    def __getitem__(self, where: slice) -> _Batch:
+        return _Batch(self.numbers[where], self.lines[where])
 
 
-def _numbers(
-    batch: list[tuple[int, str]], names: tuple[str, ...], source: Source, tally: _Tally
-) -> npt.NDArray[np.float64]:
+def _batches(lines: list[str], source: Source) -> Iterator[_Batch]:
+    """Runs of lines with something in them."""
+    for start in range(source.header, len(lines), ROWS_AT_ONCE):
+        batch = _Batch(range(start + 1, start + 1 + ROWS_AT_ONCE), lines[start : start + ROWS_AT_ONCE])
+        kept = batch if _is_dense(batch.lines) else _without_blanks(batch)
+        if kept.lines:
+            yield kept
+
+
+def _is_dense(lines: list[str]) -> bool:
+    """Does each begin with what is neither blank nor a comment's sign? Nearly all do, and are not looked at singly."""
+    return "" not in lines and not any(first == "#" or first.isspace() for first in set(map(_FIRST, lines)))
+
+
+def _without_blanks(batch: _Batch) -> _Batch:
+    told = zip(batch.numbers, batch.lines, strict=False)
+    kept = [(number, line) for number, line in told if line and not line.startswith("#") and not line.isspace()]
+    return _Batch([number for number, _ in kept], [line for _, line in kept])
+
+
+def _numbers(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tally) -> npt.NDArray[np.float64]:
     """Shape (columns, rows); NaN where a cell is not a number, after it has been tallied."""
-    table = _all_good([line for _, line in batch], len(names), source)
-    return _one_by_one(batch, names, source, tally) if table is None else table
+    table = _all_good(batch.lines, len(names), source)
+    if table is not None:
+        return table
+    count = len(batch.lines)
+    if count <= FEW_ROWS or not _may_be_good(source):
+        return _one_by_one(batch, names, source, tally)
+    # A bad cell makes slow only the rows about it.
+    halves = (batch[: count // 2], batch[count // 2 :])
+    return np.concatenate([_numbers(half, names, source, tally) for half in halves], axis=1)
+
+
+def _may_be_good(source: Source) -> bool:
+    """Can a number of this source be read in one way only?"""
+    return source.decimal != "," and source.time_unit != "ISO 8601"
 
 
 def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.float64] | None:
     """The batch in one go, four times faster; None where a single cell is not a number, or might be read otherwise."""
-    if source.decimal == "," or source.time_unit == "ISO 8601":
+    if not _may_be_good(source):
         return None
     sign = None if source.delimiter == "space" else DELIMITERS[source.delimiter]
     try:
@@ -175,16 +210,14 @@ def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.fl
     return table if table.shape == (width, len(lines)) and np.isfinite(table).all() else None
 
 
-def _one_by_one(
-    batch: list[tuple[int, str]], names: tuple[str, ...], source: Source, tally: _Tally
-) -> npt.NDArray[np.float64]:
+def _one_by_one(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tally) -> npt.NDArray[np.float64]:
     """The batch cell by cell, every bad one tallied."""
     width = len(names)
-    rows = list(_cells_of_each([line for _, line in batch], DELIMITERS[source.delimiter]))
+    rows = list(_cells_of_each(batch.lines, DELIMITERS[source.delimiter]))
     whole = [row if len(row) == width else None for row in rows]
     ragged = np.array([kept is None for kept in whole])
-    for index in np.flatnonzero(ragged):
-        tally.add(batch[index][0], f"{counted(len(rows[index]), 'cell')} where {width} belong", None)
+    for index in np.flatnonzero(ragged).tolist():
+        tally.add(batch.numbers[index], f"{counted(len(rows[index]), 'cell')} where {width} belong", None)
     empty = [""] * width
     table = np.empty((width, len(rows)))
     for column, name in enumerate(names):
@@ -194,8 +227,8 @@ def _one_by_one(
             # A torn row still came when it came.
             cells = [row[column] if column < len(row) else "" for row in rows]
         table[column] = _moments(cells) if moments else _floats(cells, source.decimal)
-        for index in np.flatnonzero(np.isnan(table[column]) & ~ragged):
-            tally.add(batch[index][0], _why(name, cells[index]), name)
+        for index in np.flatnonzero(np.isnan(table[column]) & ~ragged).tolist():
+            tally.add(batch.numbers[index], _why(name, cells[index]), name)
     return table
 
 

@@ -24,9 +24,9 @@ from lesart.project.folder.store import OWN_FOLDER
 
 FOLDER = "read"
 VERSION = 2
-LARGE = 16 << 20
-"""Bytes of a file from which keeping it is worth the room."""
-MOST_KEPT = 4
+LARGE = 1 << 20
+"""Bytes of a file from which it is opened sooner from what was kept."""
+MOST_KEPT = 8
 FORMATS = ("csv", "recording")
 
 
