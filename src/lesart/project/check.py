@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 from typing import Any
 
 from lesart import FORMAT_VERSION
 from lesart.core.errors import Problem, ProjectError
 from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.faces.face import Face
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
@@ -20,6 +21,7 @@ from lesart.core.raw.source import Source
 from lesart.core.wire.check import Check
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.sums import Sum
+from lesart.project import toml_pieces
 from lesart.project.assets.named import Assets
 from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.assumed import parted
@@ -74,7 +76,7 @@ def read_tables(text: str) -> dict[str, Any]:
 
 def _loaded(text: str) -> dict[str, Any]:
     try:
-        return tomllib.loads(text)
+        return toml_pieces.loads(text)
     except (RecursionError, ValueError) as error:
         if not isinstance(error, tomllib.TOMLDecodeError):
             raise ProjectError(FILE, (_unreadable(text, error),)) from error
@@ -144,8 +146,14 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     glass: dict[str, Panel] = _each(
         stated, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
     )
-    faces = _each(
-        tables, "faces", problems, lambda name, table: check_face(name, table, glass, channels, pictures, tables)
+    drawn = _kept_faces(tables, stated, channels, before)
+    faces: dict[str, Face] = _each(
+        tables,
+        "faces",
+        problems,
+        lambda name, table: (
+            (drawn[name], []) if name in drawn else check_face(name, table, glass, channels, pictures, tables)
+        ),
     )
     loop, found = check_loop(stated.get("loop", {}))
     problems += found
@@ -221,6 +229,38 @@ def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Map
         return {}
     same = {name for name in before.channels if found.get(name) == earlier.get(name)}
     return {name: channel for name, channel in before.channels.items() if same.issuperset((name, *channel.chain.reads))}
+
+
+def _kept_faces(
+    tables: Table, stated: Table, channels: Mapping[str, Channel], before: Project | None
+) -> Mapping[str, Face]:
+    """Faces written as before, on panels written as before, of channels that are those of before."""
+    if before is None or before.channels.keys() != channels.keys():
+        return {}
+    if any(tables.get(key) != before.tables.get(key) for key in ("fonts", "pictures", "charsets")):
+        return {}
+    other = {name for name, channel in channels.items() if channel is not before.channels[name]}
+    found, earlier = tables.get("faces", {}), before.tables.get("faces", {})
+    panels, panels_before = stated.get("panels", {}), before.stated.get("panels", {})
+    return {
+        name: face
+        for name, face in before.faces.items()
+        if found.get(name) == earlier.get(name)
+        and panels.get(face.panel) == panels_before.get(face.panel)
+        and other.isdisjoint(_texts_in(earlier.get(name)))
+    }
+
+
+def _texts_in(node: object) -> Iterator[str]:
+    """All texts of a table, channels' names among them."""
+    if isinstance(node, str):
+        yield node
+    elif isinstance(node, Mapping):
+        for each in node.values():
+            yield from _texts_in(each)
+    elif isinstance(node, list):
+        for each in node:
+            yield from _texts_in(each)
 
 
 def _with_groups(tables: Table, problems: list[Problem]) -> dict[str, Any]:

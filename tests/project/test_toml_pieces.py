@@ -1,0 +1,73 @@
+"""A text read in pieces is what the standard library reads, or is refused as it refuses it."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.desk.project_folders import make_yard
+from lesart.project.toml_pieces import _read, loads
+
+LINES = (
+    "[a.b]",
+    "[a.c]",
+    '[a."b"]',
+    "[a]",
+    "[[a.b]]",
+    "[[a.b.d]]",
+    "[a.b.e]",
+    "[f]",
+    "[[f]]",
+    "[f.g]",
+    "x = 1",
+    "y = [",
+    "[1, 2],",
+    "]",
+    "b.x = 3",
+    'z = """',
+    '"""',
+    "# [a.b]",
+    "",
+    "[a .b]",
+    "[ a.'q' ]",
+    'k = "[a.b]"',
+)
+
+
+def outcome(read: object, text: str) -> object:
+    """What comes of it: the tables in their order, or the words of the refusal."""
+    try:
+        return repr(read(text))  # type: ignore[operator]
+    except tomllib.TOMLDecodeError as error:
+        return str(error)
+
+
+@given(st.lists(st.sampled_from(LINES), max_size=14))
+def test_any_lines(lines: list[str]) -> None:
+    """Whatever stands in which order: headers twice, in between, in lists and in texts."""
+    text = "\n".join(lines)
+    assert outcome(loads, text) == outcome(tomllib.loads, text)
+
+
+def test_the_yard_and_an_edit_of_it(tmp_path: Path) -> None:
+    """The whole of it, and again with one value changed: only the piece with that value is read."""
+    make_yard(tmp_path / "yard")
+    text = (tmp_path / "yard" / "lesart.toml").read_text(encoding="utf-8")
+    assert repr(loads(text)) == repr(tomllib.loads(text))
+    read = _read.cache_info().misses
+    edited = text.replace("samples = 5", "samples = 7", 1)
+    assert edited != text
+    assert loads(edited) == tomllib.loads(edited)
+    assert _read.cache_info().misses == read + 1
+    assert loads(text) == tomllib.loads(text)
+
+
+@pytest.mark.parametrize("text", ["[a.b]\nx = 1\n[c]\n[a.b]\n", "[a]\n[c]\n[a]\n", "[a.b]\nx=1\n[a]\nb.y=2\n"])
+def test_what_is_wrong_only_as_a_whole(text: str) -> None:
+    """Each piece is right; together they say a thing twice."""
+    with pytest.raises(tomllib.TOMLDecodeError):
+        loads(text)
