@@ -9,7 +9,6 @@ from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk import viewport
-from lesart.desk.entries.pace import moved_in_pace
 from lesart.desk.hand import swept
 from lesart.desk.state import LEAVES, GlassLook, State
 from lesart.desk.viewport import Extent
@@ -109,6 +108,8 @@ class Navigation:
             return
         self._hold()
         if self.state.step == Step.PACE:
+            from lesart.desk.entries.pace import moved_in_pace
+
             self.state = moved_in_pace(self.state, self.bench, samples)
         elif self.state.step == Step.GLASS and self.state.leaf_of(Step.GLASS) == "test":
             look = self.state.glass
@@ -129,6 +130,8 @@ class Navigation:
             self.state = swept(self.state, direction * MANY_DIGITS)
             return
         if self.state.step == Step.PACE:
+            from lesart.desk.entries.pace import moved_in_pace
+
             self.state = moved_in_pace(self.state, self.bench, direction, by_screens=True)
             return
         start, end = self.view()

@@ -11,7 +11,6 @@ from lesart.project.assets.named import Assets
 from lesart.project.captures.progress import tell
 from lesart.project.folder.made import is_free, leftover_of, made_beside, workplace
 from lesart.project.folder.store import FILE, OWN_FOLDER, read_text, write_whole
-from lesart.project.new import make_project
 from lesart.study.bench import Bench
 
 YARD = "the linden yard"
@@ -42,7 +41,7 @@ def _write_yard(folder: Path) -> None:
     for place, (name, made) in enumerate(FILES):
         tell(YARD, place, count, "Making")
         write_whole(folder / name, made())
-    bench, project = Bench(folder), project_to_open(read_text(folder / FILE), assets=Assets(folder))
+    bench, project = Bench(folder, keeps=False), project_to_open(read_text(folder / FILE), assets=Assets(folder))
     lid = bus_trace(
         project,
         bench,
@@ -105,6 +104,8 @@ def take_up(path: Path) -> str:
     captures = [name for name in _files(folder) if leftover_of(Path(name).name) is None]
     if len(captures) != 1 or not captures[0].startswith("captures/"):
         return ""
+    from lesart.project.new import make_project
+
     with workplace(folder) as work:
         try:
             made = make_project(folder / captures[0], work / folder.name)

@@ -12,9 +12,9 @@ from lesart.core.pace.verdict import tightest
 from lesart.core.quantity import counted
 from lesart.core.step import Step
 from lesart.core.wire.hookup import signal_ends, supply_of
-from lesart.desk.workspace.calm.calm import lag_s
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
+from lesart.study.intervals import filters_lag_s
 from lesart.study.sureness import one_count_of
 from lesart.study.views import Span, ThreadStep, Tone
 
@@ -130,7 +130,7 @@ def _calm_detail(context: Context) -> str:
         return context.channel.variant or FIRST
     way = context.channel.variant or FIRST
     before, after = context.bench.noise(context.run.blocks[Step.TRUE]), context.bench.noise(context.run.calm)
-    lag = lag_s(context)
+    lag = filters_lag_s(context.project, context.bench, context.channel)
     if not lag and before == after:
         return f"{way} as measured"
     quieter = f" σ÷{before / after:.2g}" if after > 0 else ""

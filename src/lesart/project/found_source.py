@@ -11,7 +11,6 @@ from lesart.core.errors import RequestError
 from lesart.core.raw.decode import KINDS
 from lesart.project.captures.csv_shape import find_shape
 from lesart.project.captures.recording import FIRST_LINE
-from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.folder.files import open_file
 from lesart.project.tables.sources import line_parameters
 
@@ -92,6 +91,8 @@ def _decoder(path: Path, decoder: str) -> dict[str, Any]:
     """The signals in the order of the file, unless they are named as what the decoder needs."""
     if decoder not in KINDS:
         raise RequestError(f'"{decoder}" is not a decoder; there are {", ".join(KINDS)}.')
+    from lesart.project.captures.vcd_read import read_vcd
+
     kind, names = KINDS[decoder], list(read_vcd(path).lines)
     roles = [parameter.name for parameter in line_parameters(kind)]
     by_name = {role: role for role in roles if role in names}

@@ -5,9 +5,8 @@ Windows of a law and filters that thin out change how often samples come, so eve
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from lesart.core.calm.record import TotalCost, total_cost
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.law.stage import WindowStage
 from lesart.core.step import Step
@@ -61,6 +60,11 @@ def filters_interval_s(project: Project, bench: Bench, channel: Channel) -> floa
         came = 0.0
     windows = _windows(channel)
     return came or (windows[-1].law.hop_s if windows else raw_interval_s(project, bench, channel))
+
+
+def filters_lag_s(project: Project, bench: Bench, channel: Channel) -> float:
+    """How late the channel's filters are, one behind the other."""
+    return total_cost(channel.filters, filters_interval_s(project, bench, channel)).lag_s
 
 
 def lateness(project: Project, bench: Bench, channel: Channel) -> Lateness:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -11,17 +10,18 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, FAULT, Note
 from lesart.core.quantity import counted
+from lesart.core.ranked import median
 from lesart.core.raw.source import Source
 from lesart.core.step import Step
-from lesart.live.listening import LineState, Listening, next_free
-from lesart.live.presence import is_abandoned
-from lesart.live.record_file import Recorded
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Project
 
 if TYPE_CHECKING:
+    from lesart.live.listening import LineState, Listening
+    from lesart.live.record_file import Recorded
     from lesart.live.rig.rig import Rig
 
 LATE_INTERVALS = 10.0
@@ -46,7 +46,7 @@ class LiveView:
     def is_late(self) -> bool:
         """Has it been silent for longer than it usually is?"""
         t = self.capture.t[-100:]
-        usual = float(np.median(np.diff(t))) if len(t) > 2 else 0.0
+        usual = median(np.diff(t)) if len(t) > 2 else 0.0
         return self.listening and self.state.age_s > max(LATE_INTERVALS * usual, LATE_S)
 
 
@@ -78,6 +78,9 @@ class Lines:
 
     def listen(self, source: Source) -> None:
         """Begin. What was said before and not recorded makes room. Raises StorageError where there can be no rig."""
+        # Nobody who listens to no line waits for what speaks to ports.
+        from lesart.live.listening import Listening
+
         self.with_rig_started()
         if source.name not in self._open:
             self._left.pop(source.name, None)
@@ -86,6 +89,8 @@ class Lines:
 
     def with_rig_started(self) -> None:
         """Start the rig where one is wanted and none is there. Raises StorageError."""
+        from lesart.live.presence import is_abandoned
+
         place = self._folder / "rig"
         if self.with_rig and self._rig is None and (is_abandoned(place) or not (place / "scale").exists()):
             from lesart.live.rig.rig import Rig  # pseudo-terminals, which not every system has
@@ -104,6 +109,8 @@ class Lines:
 
     def record(self, source: Source, now: datetime) -> str:
         """Write what comes into a new file; its name from the project's folder. Raises StorageError."""
+        from lesart.live.listening import next_free
+
         self.listen(source)
         name = next_free(self._folder, source.name, now)
         self._open[source.name].record(self._folder / name)

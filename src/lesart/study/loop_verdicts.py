@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import singledispatch
 
 import numpy as np
 
 from lesart.core.block import Bools
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.face import CLEARED
 from lesart.core.glass.faces.moving import window_of_picture
@@ -32,7 +33,6 @@ from lesart.study.bench import Bench
 from lesart.study.intervals import lateness
 from lesart.study.project_loop import COUNTED, loop_of, pulses_of
 from lesart.study.tokens import Token, token_of
-from lesart.study.wires.tracing import trace_verdicts
 
 PLAYED_S = 10.0
 SCREEN_RUNS = 60_000
@@ -80,6 +80,8 @@ def _key(project: Project, length_s: float) -> tuple[str, Token, float]:
 
 
 def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> Paced:
+    from lesart.study.wires.tracing import trace_verdicts
+
     loop = loop_of(project, bench)
     played = bench.once_known(("played", loop, length_s), lambda: play(loop, round(length_s * NS), most_runs))
     reaches = tuple(reach for reach in _reaches(project, bench) if _is_whole(loop, reach))

@@ -6,30 +6,11 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from lesart.core.errors import RequestError
-from lesart.core.step import Step
 from lesart.desk.deeds.variants import rename_variant
 from lesart.desk.desk import Desk
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.glass import face_in_front, panel_in_front
-from lesart.desk.state import State
+from lesart.desk.in_front import VARIANTS, looked_at
 from lesart.project import naming
-
-VARIANTS = "variants"
-
-
-def looked_at(state: State) -> tuple[str, str]:
-    """The group and the name of what R and C are about. Raises RequestError where there is nothing."""
-    if state.step is Step.WIRE:
-        selected = state.selected_at(Step.WIRE)
-        if selected is not None and selected[0] == "parts":
-            return "parts", str(selected[1])
-        raise RequestError("Select a part on the leaf parts of 1 Wire; tab goes to the values.")
-    if state.step is Step.GLASS:
-        face = face_in_front(state)
-        if state.leaf_of(Step.GLASS) == "items" and face is not None:
-            return "faces", face.name
-        return "panels", panel_in_front(state).name
-    return (VARIANTS, state.variant) if state.variant else ("channels", state.channel)
 
 
 def rename(desk: Desk, typed: str) -> None:

@@ -26,6 +26,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.recipes.displays import display_in, with_display
 from lesart.desk.entries.typed_values import meant
+from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
 from lesart.project.tables.charsets import charset_table
@@ -38,20 +39,6 @@ HOW = (
 PANEL_HOW = f"write one of {', '.join(CATALOGUE)}, and a name after it"
 LEAST_BAR, LEAST_TEXT, MOST_TEXT = 4, 8, 20
 WORDS = (*ITEMS, "face", "arrange", "refit")
-
-
-def panel_in_front(state: State) -> Panel:
-    """The panel brought forward. Raises RequestError where the project has none."""
-    panels = state.project.panels
-    if not panels:
-        raise RequestError("The project has no panel; + on the leaf of panels there are adds one.")
-    return panels.get(state.panel) or next(iter(panels.values()))
-
-
-def face_in_front(state: State) -> Face | None:
-    """The face of that panel that is worked on."""
-    faces = state.project.faces_on(panel_in_front(state).name)
-    return next((face for face in faces if face.name == state.glass.face), faces[0] if faces else None)
 
 
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:

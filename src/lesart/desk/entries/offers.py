@@ -15,7 +15,6 @@ from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
 from lesart.desk.entries.adding import Here
 from lesart.desk.entries.chain import FILTERS_OF, LAWS_OF, end_of_laws, fitting_kinds
-from lesart.desk.entries.glass import face_in_front
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
 from lesart.desk.entries.offered_values import other_units
 from lesart.desk.entries.raw import columns_of
@@ -23,6 +22,7 @@ from lesart.desk.entries.recipes.displays import displays
 from lesart.desk.entries.recipes.made import begins_with
 from lesart.desk.entries.recipes.recipe import Recipe
 from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.in_front import face_in_front
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of
 from lesart.study.project_loop import loop_of

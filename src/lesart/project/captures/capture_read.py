@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -17,30 +18,40 @@ from lesart.core.raw.modbus import read_messages
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.csv_read import read_csv
-from lesart.project.captures.hex_read import read_hex
-from lesart.project.captures.jsonl_read import read_jsonl
-from lesart.project.captures.parquet_read import read_parquet
 from lesart.project.captures.recording import HEADER_LINES, TIME
-from lesart.project.captures.vcd_read import Trace, read_vcd
-from lesart.project.captures.wav_read import read_wav
+
+if TYPE_CHECKING:
+    from lesart.project.captures.vcd_read import Trace
 
 MOST_BAD = 1000
 
 
 def read_capture(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError where there is nothing in it to read."""
-    if source.format == "csv":
-        return read_csv(path, source)
-    if source.format == "recording":
-        return read_csv(path, _of_recording(source))
-    if source.format == "json lines":
-        return read_jsonl(path, source)
-    if source.format == "parquet":
-        return read_parquet(path, source)
-    if source.format == "wav":
-        return read_wav(path)
-    if source.format == "hex":
-        return _of_frames(path.name, Decoded(frames=read_hex(path)), source)
+    # A format's reader is imported by the first file of it.
+    match source.format:
+        case "csv":
+            return read_csv(path, source)
+        case "recording":
+            return read_csv(path, _of_recording(source))
+        case "json lines":
+            from lesart.project.captures.jsonl_read import read_jsonl
+
+            return read_jsonl(path, source)
+        case "parquet":
+            from lesart.project.captures.parquet_read import read_parquet
+
+            return read_parquet(path, source)
+        case "wav":
+            from lesart.project.captures.wav_read import read_wav
+
+            return read_wav(path)
+        case "hex":
+            from lesart.project.captures.hex_read import read_hex
+
+            return _of_frames(path.name, Decoded(frames=read_hex(path)), source)
+    from lesart.project.captures.vcd_read import read_vcd
+
     return _of_trace(path, read_vcd(path), source)
 
 

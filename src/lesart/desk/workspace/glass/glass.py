@@ -18,7 +18,8 @@ from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.step import Step
-from lesart.desk.entries.glass import HOW, face_in_front, selected_item
+from lesart.desk.entries.glass import HOW, selected_item
+from lesart.desk.in_front import face_in_front
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.desk.workspace.glass.glyphs import glyphs_glass, glyphs_lines
