@@ -4,7 +4,7 @@ Bad *data* never ends up here: a bad sample gets a mark and travels on (see ``le
 wrong project, a file that cannot be read, or a request that makes no sense.
 """
 
-from dataclasses import dataclass
+from lesart.core.dataclass_later import dataclass
 
 
 class LesartError(Exception):
@@ -25,6 +25,10 @@ class CaptureError(LesartError):
 
 class ReadingStopped(CaptureError):
     """A person did not want to wait for a file."""
+
+
+class NotWanted(Exception):
+    """What is being worked out has been overtaken: whoever waited for it wants something else by now."""
 
 
 class LineError(LesartError):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -15,18 +15,34 @@ PIECE = 65_536
 """Samples run at once: larger arrays fall out of the cache, smaller ones cost calls."""
 
 
-def through(chain: Chain, block: Block, others: Mapping[str, Block] | None = None) -> Block:
-    """The block after the last link. What the chain leaves as it is, times above all, is shared with ``block``."""
+def through(
+    chain: Chain, block: Block, others: Mapping[str, Block] | None = None, between: Callable[[], None] | None = None
+) -> Block:
+    """The block after the last link. What the chain leaves as it is, times above all, is shared with ``block``.
+
+    ``between`` is called between two pieces, and may raise.
+    """
+    gathered = _Gathered(block)
+    for before, after in pieces_through(chain, block, others):
+        gathered.add(before, after)
+        if between is not None:
+            between()
+    return gathered.block
+
+
+def pieces_through(
+    chain: Chain, block: Block, others: Mapping[str, Block] | None = None
+) -> Iterator[tuple[Block, Block]]:
+    """Each piece before and after the chain, for whoever needs not all of them at once."""
     ahead, rest = _parted(chain)
     table = table_of(ahead, block)
     if table is None:
-        ahead, rest = replace(chain, links=()), chain
-    states, gathered = rest.initial(), _Gathered(block)
+        rest = chain
+    states = rest.initial()
     for piece in block.pieces(PIECE):
         looked_up = piece if table is None else table.look_up(piece)
         states, after = rest.run(states, looked_up, others)
-        gathered.add(piece, after[-1] if after else looked_up)
-    return gathered.block
+        yield piece, after[-1] if after else looked_up
 
 
 def _parted(chain: Chain) -> tuple[Chain, Chain]:

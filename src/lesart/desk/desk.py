@@ -5,41 +5,31 @@ Deeds never raise for what a person typed or a file holds: they leave the state 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError
-from lesart.core.glass.panels.catalogue import named
 from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.desk.entries import edits
-from lesart.desk.entries.adding import Here, added, moved, removed, tared
-from lesart.desk.entries.drives import with_drive
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.glass import with_count
-from lesart.desk.entries.offers import offers_at
-from lesart.desk.entries.recipes.displays import display_in
-from lesart.desk.entries.typed_values import not_too_long
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.navigation import Navigation
 from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
 from lesart.desk.project_file import Filed, project_to_open
-from lesart.desk.shown_unit import in_next_unit
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
-from lesart.desk.worthwhile_decimals import typed_or_honest
 from lesart.project.assumed import with_said
 from lesart.project.check import check_project
 from lesart.project.folder.session import Session
 from lesart.project.folder.store import FILE
-from lesart.project.tables.variants import with_own
+from lesart.project.model import Project
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
-from lesart.study.inspect import inspect_project
 from lesart.study.lines import Lines, live_notes
 from lesart.study.views import Picture
 
@@ -59,6 +49,7 @@ class Desk(Navigation):
         self.surveys = Surveys(folder)
         self.filed = Filed(folder, state.saved, session)
         self._notes: tuple[object, tuple[Note, ...]] = (None, ())
+        self._inspected: tuple[Project, Iterator[Iterable[Note]], list[Note]] | None = None
         self.editor = Editor()
         self._speaking: set[str] = set()
         self._kept_aside = True
@@ -77,8 +68,26 @@ class Desk(Navigation):
     def notes(self) -> tuple[Note, ...]:
         """The notes of the present project, inspected once for each text, and those on the lines as they are now."""
         if not self.notes_are_fresh:
-            self._notes = (self.state.project, inspect_project(self.state.project, self.bench, date.today()))
+            self.inspect(lambda: True)
         return self.last_notes
+
+    def inspect(self, wanted: Callable[[], bool]) -> bool:
+        """Inspect the present project while that is ``wanted``, one part at least, and go on with it the next time.
+
+        Is it inspected whole?
+        """
+        from lesart.study.inspect import as_printed, inspecting
+
+        project = self.state.project
+        if self._inspected is None or self._inspected[0] is not project:
+            self._inspected = (project, inspecting(project, self.bench, date.today()), [])
+        _, parts, found = self._inspected
+        for part in parts:
+            found += part
+            if not wanted():
+                return False
+        self._notes, self._inspected = (project, as_printed(project, found)), None
+        return True
 
     @property
     def notes_are_fresh(self) -> bool:
@@ -118,7 +127,7 @@ class Desk(Navigation):
 
     def forget_notes(self) -> None:
         """What they were inspected from has moved on."""
-        self._notes = (None, self._notes[1])
+        self._notes, self._inspected = (None, self._notes[1]), None
 
     def prepare_edits(self) -> None:
         """Do now what the first edit would have to wait for."""
@@ -152,6 +161,9 @@ class Desk(Navigation):
 
     def edit(self, key: Key, text: str) -> None:
         """What was typed at a value in place."""
+        from lesart.desk.entries.typed_values import not_too_long
+        from lesart.desk.worthwhile_decimals import typed_or_honest
+        from lesart.project.tables.variants import with_own
 
         def find() -> Edited:
             not_too_long(text)
@@ -174,10 +186,19 @@ class Desk(Navigation):
 
     def offer(self) -> None:
         """See what can be added in the open step."""
+        from lesart.desk.entries.adding import Here
+        from lesart.desk.entries.offers import offers_at
+
         self.state = replace(self.state, offers=offers_at(Here(self.editor, self.state, self.bench, self.folder)))
 
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""
+        from lesart.core.glass.panels.catalogue import named
+        from lesart.desk.entries.adding import Here, added
+        from lesart.desk.entries.glass import with_count
+        from lesart.desk.entries.recipes.displays import display_in
+        from lesart.desk.entries.typed_values import not_too_long
+
         if not typed.strip():
             return
         faces = self.state.project.faces
@@ -200,18 +221,26 @@ class Desk(Navigation):
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
+        from lesart.desk.entries.adding import Here, removed
+
         self.change(lambda: removed(Here(self.editor, self.state, self.bench, self.folder)))
 
     def move_entry(self, by: int) -> None:
         """The law or filter that the selected value belongs to, up or down among the others."""
+        from lesart.desk.entries.adding import moved
+
         self.change(lambda: moved(self.editor, self.state, by))
 
     def tare(self) -> None:
         """What is read at the cursor becomes nothing."""
+        from lesart.desk.entries.adding import tared
+
         self.change(lambda: tared(self.editor, self.shown, self.bench))
 
     def next_unit(self) -> None:
         """Show the field of the chosen channel in the next unit that people use."""
+        from lesart.desk.shown_unit import in_next_unit
+
         self.change(lambda: in_next_unit(self.editor, self.state))
 
     def turn(self, deed: Callable[[State], State]) -> None:
@@ -237,6 +266,9 @@ class Desk(Navigation):
             self.state = self.state.says(str(error), fault=True)
 
     def _with(self, key: Key, value: str | int | bool) -> Edited:
+        from lesart.desk.entries.drives import with_drive
+        from lesart.project.tables.variants import with_own
+
         text = with_own(self.editor, self.state.history.text, key)
         text = self.editor.with_value(text, key, value)
         text, also = with_drive(self.editor, text, self.state.project.tables, key, value)

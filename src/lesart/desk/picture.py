@@ -20,16 +20,17 @@ from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offered_values import offers_of_value
 from lesart.desk.hand import follow, value_after
+from lesart.desk.in_front import looked_at
 from lesart.desk.note_rows import note_rows
 from lesart.desk.state import State
 from lesart.desk.thread import thread_of
-from lesart.desk.workspace import BUILDERS
+from lesart.desk.workspace import workspace_of
 from lesart.desk.workspace.context import Context, number
 from lesart.project.model import Channel
 from lesart.project.naming import NOUNS
 from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
-from lesart.study.bench import Bench, Run
+from lesart.study.bench import Bench, Haste, Run
 from lesart.study.glass import all_glasses
 from lesart.study.past_readings import wanted_of, with_past
 from lesart.study.redraws import memories
@@ -154,10 +155,21 @@ def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:
     return desk.state.cursor_s if channel.name != state.channel else state.cursor_s
 
 
-def look(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:
-    """The picture of this moment, with what lines say now; what it selects is selected from then on."""
+def look(
+    desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True, wait_for_all: bool = True
+) -> Picture:
+    """The picture of this moment, with what lines say now; what it selects is selected from then on.
+
+    Where all samples of a long capture need not be waited for, what is not looked at is left out, and the bench says
+    so.
+    """
     desk.hear()
-    picture = picture_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
+    desk.bench.left_out = False
+    desk.bench.haste = None if wait_for_all else Haste(desk.state.cursor_s, desk.view())
+    try:
+        picture = picture_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
+    finally:
+        desk.bench.haste = None
     desk.saw(tuple(edit.key for edit in picture.workspace.edits), picture.workspace.selected)
     return replace(picture, preview=desk.trial)
 
@@ -166,7 +178,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     """The present picture. It changes nothing."""
     context = context_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
     state, project = desk.shown, desk.state.project
-    workspace = BUILDERS[state.step](context)
+    workspace = workspace_of(state.step, context)
     capture, playing, rate = _source_said(desk, context)
     hand = "" if state.hand is None else f"hand {format_quantity(state.hand, state.chosen.unit_raw, 9)}"
     return Picture(
@@ -300,8 +312,6 @@ def _reading_of(context: Context, channel: Channel) -> str:
 
 def _named(state: State) -> str:
     """``channel lid air``."""
-    from lesart.desk.deeds.naming import looked_at
-
     try:
         group, name = looked_at(state)
     except LesartError:

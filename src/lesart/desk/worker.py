@@ -5,23 +5,25 @@ When deeds come faster than pictures, only the last picture is made.
 
 from __future__ import annotations
 
+import gc
 import itertools
 import queue
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from lesart.core.errors import LesartError
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError, NotWanted
 from lesart.core.visible import visible
-from lesart.desk.desk import Desk
-from lesart.desk.picture import look
-from lesart.desk.report import temporary_report, write_report
 from lesart.project.captures.progress import watch_with
 from lesart.project.folder.store import OWN_FOLDER
 from lesart.study.views import Picture
 
-Deed = Callable[[Desk], None]
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+
+Deed = Callable[["Desk"], None]
 LOOK_OUTSIDE_S = 1.0
 PROGRESS_AFTER_S, PROGRESS_S = 0.3, 0.2
 """What is read sooner is not told; then so often."""
@@ -31,8 +33,10 @@ NOTES_S = 10.0
 """So often what lines said is inspected anew."""
 SETTLE_S = 0.06
 """So long after a deed notes are inspected anew, unless another deed comes."""
+SETTLE_LONG_S = 0.3
+"""The same where all samples of a long capture wait to be run: a part of that may take as long as a picture."""
 LONGEST_WAIT_S = 0.5
-"""Deeds that never pause, as while playing, put that off no longer."""
+"""Deeds that never pause, as while playing, put that off no longer: then a part is inspected behind each."""
 
 
 @dataclass(frozen=True)
@@ -58,10 +62,14 @@ class Progress:
 
 News = Picture | Trouble | Mistake | Progress
 REPORT = "report.txt"
+LONGEST_AHEAD_S = 3.0
+"""So long a picture that is made ahead is waited for."""
 
 
 def _reported(desk: Desk, error: BaseException) -> str:
     """Put work aside, if that can still be done, and write the report beside it."""
+    from lesart.desk.report import write_report
+
     try:
         desk.close()
     except Exception as another:  # noqa: BLE001  (the first mistake is the one to tell of)
@@ -72,11 +80,18 @@ def _reported(desk: Desk, error: BaseException) -> str:
 class Worker:
     """Opens the desk in a thread of its own.
 
-    ``deliver`` is called there with each picture and the number of the last deed that it shows.
+    ``deliver`` is called there with each picture and the number of the last deed that it shows. It begins, and imports
+    the desk, once it ``may_begin``; deeds wait meanwhile.
     """
 
-    def __init__(self, open_desk: Callable[[], Desk], deliver: Callable[[News, int], None]) -> None:
+    def __init__(
+        self,
+        open_desk: Callable[[], Desk],
+        deliver: Callable[[News, int], None],
+        may_begin: threading.Event | None = None,
+    ) -> None:
         self._open_desk = open_desk
+        self._may_begin = may_begin
         self._tell = deliver
         self._numbers = itertools.count(1)
         self._done = 0
@@ -117,10 +132,19 @@ class Worker:
         self._deeds.put(None)
         self._thread.join(timeout=5)
 
+    def _look(
+        self, desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True, wait_for_all: bool = True
+    ) -> Picture:
+        from lesart.desk.picture import look
+
+        return look(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others, wait_for_all=wait_for_all)
+
     def _deliver(self, what: News) -> None:
         self._tell(what, self._done)
 
     def _run(self) -> None:
+        if self._may_begin is not None:
+            self._may_begin.wait(LONGEST_AHEAD_S)
         watch_with(self._watch)
         desk: Desk | None = None
         # A thread that died unseen would leave a screen that never answers. Some libraries raise what is no Exception.
@@ -129,14 +153,18 @@ class Worker:
             if desk is not None:
                 self._serve(desk)
         except BaseException as error:  # noqa: BLE001
+            from lesart.desk.report import temporary_report
+
             self._deliver(Mistake(temporary_report(error) if desk is None else _reported(desk, error)))
 
     def _serve(self, desk: Desk) -> None:
         """Until it is stopped."""
         # What a person looks at first is the chosen channel; captures of the others are read behind its picture.
-        self._deliver(look(desk, wait_for_notes=False, wait_for_others=False))
-        self._deliver(look(desk, wait_for_notes=False))
+        self._deliver(self._look(desk, wait_for_notes=False, wait_for_others=False))
+        self._deliver(self._look(desk, wait_for_notes=False))
         desk.prepare_edits()
+        # What is there by now stays: it need not be gone through whenever Python looks for what can go.
+        gc.freeze()
         waits_since: float | None = time.monotonic()
         looked = inspected = time.monotonic()
         next_live, moves = 0.0, False
@@ -144,7 +172,7 @@ class Worker:
             # The screen comes first: what need not be waited for would take the interface's time away.
             moves, moved = desk.is_moving, moves
             idle_s = min(max(next_live - time.monotonic(), 0.0), LIVE_S) if moves else LOOK_OUTSIDE_S
-            more, came = self._do_all(desk, SETTLE_S if waits_since is not None else idle_s)
+            more, came = self._do_all(desk, self._settle_s(desk) if waits_since is not None else idle_s)
             if not more:
                 desk.close()
                 return
@@ -157,12 +185,11 @@ class Worker:
                     inspected, waits_since = now, waits_since or now
                     desk.forget_notes()
             if waits_since is not None and (not came or now - waits_since > LONGEST_WAIT_S):
-                waits_since = None
-                self._after(desk)
+                waits_since = None if self._after(desk) else waits_since
             if now - looked >= LOOK_OUTSIDE_S:
                 looked = now
                 if desk.look_outside():
-                    self._deliver(look(desk, wait_for_notes=False))
+                    self._deliver(self._look(desk, wait_for_notes=False))
                     waits_since = waits_since or now
 
     def _do_all(self, desk: Desk, timeout_s: float) -> tuple[bool, bool]:
@@ -176,7 +203,7 @@ class Worker:
             deed(desk)
             self._unwanted.clear()
             if self._deeds.empty():
-                self._deliver(look(desk, wait_for_notes=False))
+                self._deliver(self._look(desk, wait_for_notes=False, wait_for_all=False))
                 return True, True
             waiting = self._deeds.get()
         return False, True
@@ -184,15 +211,34 @@ class Worker:
     def _live_picture(self, desk: Desk) -> float:
         """What lines say now; gives how long to wait with the next."""
         began = time.monotonic()
-        self._deliver(look(desk, wait_for_notes=False))
+        self._deliver(self._look(desk, wait_for_notes=False))
         return max(LIVE_S, 3 * (time.monotonic() - began))
 
-    def _after(self, desk: Desk) -> None:
-        """What need not be waited for: work put aside, notes inspected anew."""
-        message = desk.state.message
+    def _after(self, desk: Desk) -> bool:
+        """What need not be waited for: work put aside, notes inspected anew. False where a deed came between."""
+        message, fresh = desk.state.message, desk.notes_are_fresh
         desk.keep_work()
-        if not desk.notes_are_fresh or desk.state.message != message:
-            self._deliver(look(desk))
+        desk.bench.wanted = self._deeds.empty
+        try:
+            if desk.bench.left_out:
+                self._deliver(self._look(desk, wait_for_notes=False))
+            if not fresh and not desk.inspect(self._deeds.empty):
+                return False
+            if not fresh or desk.state.message != message:
+                self._deliver(self._look(desk))
+        except NotWanted:
+            # What was worked out so far is kept, and what a picture left out is known to be missing.
+            desk.bench.left_out = True
+            desk.forget_notes()
+            return False
+        finally:
+            desk.bench.wanted = None
+        return True
+
+    @staticmethod
+    def _settle_s(desk: Desk) -> float:
+        """How long nobody must press a key before what need not be waited for is done."""
+        return SETTLE_LONG_S if desk.bench.left_out else SETTLE_S
 
     def _opened(self) -> Desk | None:
         """The desk; while the project is broken its problems are shown, and mending the file opens it."""

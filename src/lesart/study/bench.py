@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -13,21 +13,22 @@ import numpy as np
 from lesart.core.block import Block, joined
 from lesart.core.calm.effect import noise_about_trend
 from lesart.core.chain import Chain, Link
+from lesart.core.dataclass_later import dataclass
 from lesart.core.envelope import Envelope, envelope_of
-from lesart.core.errors import CaptureError, ReadingStopped
+from lesart.core.errors import CaptureError, NotWanted, ReadingStopped
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.latest import latest
 from lesart.core.notes import Note
+from lesart.core.ranked import quantiles
 from lesart.core.raw.codes import code_step
 from lesart.core.raw.settling import with_early_marked
-from lesart.core.raw.silence import survey_in
 from lesart.core.raw.source import Source
 from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
+from lesart.core.some_of import some_of
 from lesart.core.step import COMPUTED, Step
 from lesart.core.through import PIECE, through
-from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.core.wire.hookup import Hookup
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
@@ -37,11 +38,13 @@ from lesart.project.model import Channel, Project
 from lesart.study.lines import LiveView
 from lesart.study.tokens import Token, token_of
 
+LONG = 1 << 20
+"""Samples from which an edit does not wait for all of them."""
 RECENT = 64
-FEW, MOST = 48, 4000
-ROOM_BYTES = 256 << 20
-"""Results are kept while they take no more than this, and never fewer than a few: a picture of many channels uses
-several of each again and again."""
+FEW, MOST = 16, 4000
+ROOM_BYTES = 768 << 20
+"""Results are kept while they take no more than this, and never fewer than a few: a picture uses several of each again
+and again. A block counts twice, by itself and in the run that it is part of."""
 
 Result = TypeVar("Result")
 
@@ -70,6 +73,33 @@ class Run:
         return Reading(float(block.x[index]), int(block.mark[index]), cursor_s - float(block.t[index]))
 
 
+@dataclass(frozen=True)
+class Haste:
+    """What of a long capture is looked at: an edit is on the glass at once by that alone, and the rest follows.
+
+    ``view`` are the seconds of charts; where they hold too many samples, only those about the cursor are run.
+    """
+
+    cursor_s: float
+    view: tuple[float, float]
+
+    def run(self, channel: Channel, raw: Block) -> Run:
+        """The laws over what is looked at, the filters begun so long before that nothing of their start is left."""
+        at = int(np.searchsorted(raw.t, self.cursor_s, side="right"))
+        first, last = (int(place) for place in np.searchsorted(raw.t, self.view))
+        if last - first > LONG:
+            first, last = at - PIECE, at + 1
+        # What is left of a filter's start after its memory is a twentieth, and that to this power less than a float.
+        lead = 13 * channel.chain.memory_samples + 1
+        block = raw[max(min(first, at) - lead, 0) : max(last, at) + 1]
+        blocks = {Step.RAW: raw}
+        for step in COMPUTED[1:]:
+            own = tuple(link for link in channel.chain.links if link.step == step)
+            block = _run(own, block, {}) if own else block
+            blocks[step] = block
+        return Run(blocks)
+
+
 @dataclass
 class _Followed:
     """A chain that goes on where it stopped: its states, what it made so far, and of how many samples."""
@@ -96,6 +126,14 @@ class Bench:
     views: Mapping[str, LiveView] = field(default_factory=dict)
     stopped: dict[Source, str] = field(default_factory=dict)
     files: WatchedFiles = field(default_factory=WatchedFiles)
+    haste: Haste | None = None
+    """What of long captures is looked at, while there is no time for all of them."""
+    left_out: bool = False
+    """Was something left out for that?"""
+    wanted: Callable[[], bool] | None = None
+    """Is what is worked out still wanted? Asked between parts of it; NotWanted is raised where it is not."""
+    keeps: bool = True
+    """Are long captures kept in the project's own folder, to be there sooner the next time?"""
 
     def __post_init__(self) -> None:
         self._bytes: dict[Hashable, int] = {}
@@ -128,6 +166,7 @@ class Bench:
         if key in self.kept:
             self.kept.move_to_end(key)
             return self.kept[key]  # type: ignore[no-any-return]
+        self._ask()
         result = compute()
         self.kept[key] = result
         self._bytes[key] = bytes_of(result)
@@ -135,6 +174,10 @@ class Bench:
             oldest, _ = self.kept.popitem(last=False)
             del self._bytes[oldest]
         return result
+
+    def _ask(self) -> None:
+        if self.wanted is not None and not self.wanted():
+            raise NotWanted
 
     def capture(self, source: Source) -> Capture:
         """The capture of a source, or what its line said so far. Raises CaptureError.
@@ -162,7 +205,7 @@ class Bench:
     def _read(self, source: Source) -> Capture:
         path = self.folder / source.capture
         self.files.note(path)
-        if not is_worth_it(path, source):
+        if not self.keeps or not is_worth_it(path, source):
             return read_capture(path, source)
         kept = kept_capture(self.folder, path, source)
         if kept is None:
@@ -205,8 +248,19 @@ class Bench:
 
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
+        raw = self.raw(project, channel)
+        if not self.views and not channel.chain.reads:
+            key = ("channel", token_of(channel), token_of(raw.x))
+            if self.haste is not None and len(raw) > LONG and key not in self.kept:
+                self.left_out = True
+                return self.haste.run(channel, raw)
+            # By the channel itself: most pictures are of one that was run before, and to compare chains takes longer.
+            return self._once(key, lambda: self._run(project, channel, raw))
+        return self._run(project, channel, raw)
+
+    def _run(self, project: Project, channel: Channel, raw: Block) -> Run:
         source = project.sources[channel.source]
-        blocks = {Step.RAW: self.raw(project, channel)}
+        blocks = {Step.RAW: raw}
         others = {name: self.run(project, project.channels[name]).calm for name in channel.chain.reads}
         read = tuple(token_of(array) for other in others.values() for array in (other.x, other.t))
         links: tuple[Link, ...] = ()
@@ -219,7 +273,7 @@ class Bench:
                 continue
             key = ("run", source, channel.column, channel.unit_raw, links, *read)
             if own:
-                blocks[step] = self._once(key, lambda own=own, before=before: _run(own, before, others))  # type: ignore[misc]
+                blocks[step] = self._once(key, lambda own=own, before=before: _run(own, before, others, self._ask))  # type: ignore[misc]
             else:
                 blocks[step] = before
             if read and not self._moving_arrays.isdisjoint(read):
@@ -268,6 +322,8 @@ class Bench:
 
     def survey(self, source: Source) -> Survey:
         """Addresses that were asked in a trace of a two-wire bus; nobody is expected yet. Raises CaptureError."""
+        from lesart.core.raw.silence import survey_in
+
         lines = self.capture(source).lines
         names = dict(source.decoding.lines) if source.decoding else {}
         clock, data = lines[names["clock"]], lines[names["data"]]
@@ -317,15 +373,17 @@ class Bench:
 
     def hookup_notes(self, hookup: Hookup) -> tuple[Note, ...]:
         """Notes on a hook-up; most edits leave it as it is."""
+        from lesart.core.wire.faults.inspect import inspect_hookup
+
         return self._once(("hookup", token_of(hookup)), lambda: inspect_hookup(hookup))
 
     def middle(self, block: Block) -> tuple[float, float]:
         """Ends of the middle 99 % of the usable samples; zeros without any."""
-        return self._once(("middle", token_of(block.x)), lambda: _middle(block))
+        return self._once(("middle", token_of(block.x)), lambda: _middle(some_of(block)))
 
     def noise(self, block: Block) -> float:
         """Noise about the trend, in the block's unit."""
-        return self._once(("noise", token_of(block.x)), lambda: noise_about_trend(block))
+        return self._once(("noise", token_of(block.x)), lambda: noise_about_trend(some_of(block)))
 
     def restless(self, field: Field, block: Block) -> float:
         """Changes of the last digit a minute."""
@@ -339,8 +397,10 @@ def bytes_of(result: object) -> int:
         return int(result.x.nbytes + result.mark.nbytes)
     if isinstance(result, Capture):
         return sum(bytes_of(block) for block in result.columns.values())
+    if isinstance(result, Run):
+        return sum(map(bytes_of, result.blocks.values()))
     if isinstance(result, Envelope):
-        return int(result.x.nbytes) + sum(int(low.nbytes + high.nbytes) for low, high in result.levels)
+        return sum(int(low.nbytes + high.nbytes) for low, high in result.levels)
     return 0
 
 
@@ -348,8 +408,8 @@ def _middle(block: Block) -> tuple[float, float]:
     good = block.x[block.usable]
     if not len(good):
         return 0.0, 0.0
-    low, high = np.quantile(good, [0.005, 0.995])
-    return float(low), float(high)
+    low, high = quantiles(good, (0.005, 0.995))
+    return low, high
 
 
 def filtered(channel: Channel, block: Block) -> Block:
@@ -358,6 +418,8 @@ def filtered(channel: Channel, block: Block) -> Block:
     return _run(links, block, {}) if links else block
 
 
-def _run(links: tuple[Link, ...], block: Block, others: Mapping[str, Block]) -> Block:
+def _run(
+    links: tuple[Link, ...], block: Block, others: Mapping[str, Block], between: Callable[[], None] | None = None
+) -> Block:
     unit = links[0].stage.unit_in
-    return through(Chain(unit, unit, links), block, others)
+    return through(Chain(unit, unit, links), block, others, between)

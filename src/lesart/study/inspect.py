@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import replace
 from datetime import date
 from functools import partial
 from typing import Any
@@ -11,6 +11,7 @@ from typing import Any
 from lesart.core.block import Block
 from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
 from lesart.core.calm.record import total_cost
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspect_sure
@@ -48,14 +49,19 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
 
     A capture that cannot be read is a fault of its channels, not an exception.
     """
-    notes: list[Note] = []
+    return as_printed(project, [note for part in inspecting(project, bench, today) for note in part])
+
+
+def inspecting(project: Project, bench: Bench, today: date | None = None) -> Iterator[Iterable[Note]]:
+    """The same part by part, for whoever would rather do something else in between. What a part was made of is kept on
+    the bench, so beginning anew costs little."""
     for channel in project.channels.values():
-        notes += _in_every_way(project, channel, bench, today)
+        yield _in_every_way(project, channel, bench, today)
     for face in project.faces.values():
-        notes += inspect_face(face, project.panels[face.panel])
-        notes += inspect_legibility(face, project.panels[face.panel])
-        notes += inspect_moving(face, project.panels[face.panel])
-    notes += [
+        yield inspect_face(face, project.panels[face.panel])
+        yield inspect_legibility(face, project.panels[face.panel])
+        yield inspect_moving(face, project.panels[face.panel])
+    yield [
         Note(
             FAULT,
             Step.GLASS,
@@ -67,13 +73,17 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
         for key, said in project.unread.items()
     ]
     for panel in project.panels.values():
-        notes += [*inspect_contrast(panel), *inspect_panel(panel)]
-    notes += paced(project, bench).notes
-    notes += bench.hookup_notes(project.hookup)
-    notes += inspect_facts(project)
-    notes += inspect_assumed(project)
-    notes += inspect_sums(project.sums.values(), project.hookup, find)
-    notes += inspect_measured(project.checks, project.measured)
+        yield [*inspect_contrast(panel), *inspect_panel(panel)]
+    yield paced(project, bench).notes
+    yield bench.hookup_notes(project.hookup)
+    yield inspect_facts(project)
+    yield inspect_assumed(project)
+    yield inspect_sums(project.sums.values(), project.hookup, find)
+    yield inspect_measured(project.checks, project.measured)
+
+
+def as_printed(project: Project, notes: Sequence[Note]) -> tuple[Note, ...]:
+    """In the order of the apparatus, what is said of several at once gathered, each remedy at its home."""
     return ordered(gathered([_at_home(project, note) for note in notes]))
 
 

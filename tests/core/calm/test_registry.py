@@ -25,10 +25,14 @@ OF_THE_CHANNEL = {"reject range": {"lowest": "-100 kg", "highest": "100 kg"}}
 """What a channel's own range gives."""
 
 
+def written_of(kind: str) -> dict[str, Any]:
+    """As the project file has them."""
+    return {**OF_THE_CHANNEL.get(kind, {}), **calm.KINDS[kind].start(KG, 1 / RATE_HZ)}
+
+
 def as_added(kind: str) -> dict[str, Any]:
     """The values of a new one, as ``+`` in Calm writes them for a channel in kilograms."""
-    record = calm.KINDS[kind]
-    written = {**OF_THE_CHANNEL.get(kind, {}), **record.start(KG, 1 / RATE_HZ)}
+    record, written = calm.KINDS[kind], written_of(kind)
     values, problems = read_table(record.parameters, written, "f")
     assert not problems, f"a new {kind} is not whole: {problems}"
     return values
