@@ -35,6 +35,10 @@ def show(opener: Callable[[], Desk] | None, name: str, *, light: bool | None = N
     there is no terminal."""
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         raise RequestError("a full screen needs a terminal; lesart hand, read, check and draw work without one.")
+    from lesart.desk import ahead
+
+    # Before all that is heavy, and before there is a thread.
+    first = ahead.begin(Path(name)) if opener is not None else None
     from lesart.tui.run import run_screen
 
-    return run_screen(opener, name, light=light, walk=walk)
+    return run_screen(opener, name, light=light, walk=walk, first=first)

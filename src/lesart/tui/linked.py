@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import os
 import signal
 import sys
@@ -25,6 +26,7 @@ from lesart.tui.sheet import BLANK, Recent, Scene, Sheet
 from lesart.tui.theme import DARK, LIGHT, theme_of
 
 if TYPE_CHECKING:
+    from lesart.desk.ahead import Ahead
     from lesart.desk.desk import Desk
     from lesart.desk.worker import News, Worker
 
@@ -55,6 +57,7 @@ class LinkedApp(PicturedApp):
         *,
         light: bool = False,
         recent: tuple[Recent, ...] = (),
+        first: Ahead | None = None,
     ) -> None:
         super().__init__()
         self._scene = Scene(
@@ -66,8 +69,11 @@ class LinkedApp(PicturedApp):
         )
         self._sheet = Sheet()
         self._opener = opener
+        self._first = first
         self._worker: Worker | None = None
         self._sent = self._done = 0
+        self._may_begin = threading.Event()
+        self._remembers = False
         self._once_current: list[tuple[int, Callable[[], None]]] = []
         self._ticked = 0.0
         self._tick_waits = False
@@ -101,6 +107,10 @@ class LinkedApp(PicturedApp):
 
     def let_go(self) -> None:
         """Put unsaved work aside and end the desk's thread."""
+        self._may_begin.set()
+        if self._first is not None:
+            self._first.leave()
+            self._first = None
         if self._worker is not None:
             self._worker.stop()
 
@@ -112,18 +122,43 @@ class LinkedApp(PicturedApp):
         """The desk only now, and a breath later: its imports would hold up the first picture."""
         self.draw()
         self.ask_for_graphics()
+        if self._first is not None:
+            self._loop_hears(self._first)
         if self._opener is not None:
-            self.set_timer(FIRST_PICTURE_S, lambda: self.open_with(self._opener))
+            self.set_timer(FIRST_PICTURE_S, self._begin)
+
+    def _begin(self) -> None:
+        if self._worker is None:
+            self.open_with(self._opener)
 
     def open_with(self, opener: Opener | None) -> None:
-        """Start the desk's thread; the first picture comes as a message."""
+        """Start the desk's thread; the first picture comes as a message, unless one was made ahead."""
         if opener is None:
             return
         from lesart.desk.worker import Worker
 
-        self._worker = Worker(opener, self._deliver)
+        self._worker = Worker(opener, self._deliver, self._may_begin)
+        if self._first is None:
+            self._may_begin.set()
         self._worker.start()
         self.draw(begun=True)
+
+    def _loop_hears(self, first: Ahead) -> None:
+        """Draw what is made ahead when it is there; the desk's thread, which would take the time of it, begins then."""
+        loop = asyncio.get_running_loop()
+
+        def hear() -> None:
+            if not first.hear():
+                return
+            loop.remove_reader(first.handle)
+            # Whoever sees a picture may press a key: there is somebody to take it.
+            self._begin()
+            self._first, picture = None, first.take()
+            if picture is not None and self._scene.picture is BLANK:
+                self.draw(picture=picture)
+            self.call_after_refresh(self._may_begin.set)
+
+        loop.add_reader(first.handle, hear)
 
     def _deliver(self, what: News, done: int) -> None:
         """Called in the desk's thread; messages may be posted from there."""
@@ -147,7 +182,8 @@ class LinkedApp(PicturedApp):
         self._done = message.done
         if isinstance(message.what, Picture):
             self._tick_waits = False
-            if self._scene.picture is BLANK and self._worker is not None:
+            if not self._remembers and self._worker is not None:
+                self._remembers = True
                 self._sent = self._worker.do(deeds.remember_project)
             self.draw(picture=message.what, trouble=(), progress="")
             self.pictured()

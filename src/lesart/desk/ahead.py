@@ -1,0 +1,117 @@
+"""The first picture of a project, made ahead in a process of its own while this one loads the screen.
+
+The reading that a person opened the project for then stands there as soon as there is a screen to show it on, on any
+machine with a second core. It is the picture that the desk makes too, a moment later; nothing is changed or locked for
+it, and where it cannot be made, or there is work of an earlier run to be taken up, the desk's own is the first.
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import pickle
+import signal
+import threading
+import tomllib
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from lesart.project.folder.remembered import has_unsaved
+from lesart.project.folder.store import FILE, read_text
+
+if TYPE_CHECKING:
+    from lesart.study.views import Picture
+
+LARGEST = 16 << 20
+"""Bytes of a capture that is read twice without a thought."""
+
+
+class Ahead:
+    """What the other process writes. ``handle`` can be waited on; ``take`` gives the picture when all is there."""
+
+    def __init__(self, handle: int, child: int) -> None:
+        self.handle = handle
+        self._child = child
+        self._written = b""
+
+    def hear(self) -> bool:
+        """Take what is there; is that all?"""
+        part = os.read(self.handle, 1 << 16)
+        self._written += part
+        return not part
+
+    def take(self) -> Picture | None:
+        """The picture; None where the other process made none. It is over then."""
+        os.close(self.handle)
+        os.waitpid(self._child, 0)
+        return _Own(io.BytesIO(self._written)).load() if self._written else None
+
+    def leave(self) -> None:
+        """It is not wanted any more."""
+        os.close(self.handle)
+        os.kill(self._child, signal.SIGKILL)
+        os.waitpid(self._child, 0)
+
+
+class _Own(pickle.Unpickler):
+    """What comes was written by this program's own child, through a pipe that nobody else holds; and nothing but
+    Lesart's views can be made of it."""
+
+    def find_class(self, module: str, name: str) -> Any:
+        if not module.startswith("lesart."):
+            raise pickle.UnpicklingError(f"{module}.{name}")
+        return super().find_class(module, name)
+
+
+def begin(folder: Path, make: Callable[[Path], Picture | None] | None = None) -> Ahead | None:
+    """Start, before there is any thread.
+
+    None where there is no such project, on a machine without a second core, or
+    where unsaved work of an earlier run is to be taken up first."""
+    if not (folder / FILE).is_file() or has_unsaved(str(folder)):
+        return None
+    if not hasattr(os, "fork") or len(os.sched_getaffinity(0)) < 2:
+        return None
+    ours, theirs = os.pipe()
+    child = os.fork()
+    if child:
+        os.close(theirs)
+        return Ahead(ours, child)
+    try:
+        os.close(ours)
+        _be_still()
+        picture = (make or first_picture)(folder)
+        if picture is not None:
+            with os.fdopen(theirs, "wb") as pipe:
+                pipe.write(pickle.dumps(picture, protocol=pickle.HIGHEST_PROTOCOL))
+        # Captures that are kept for the next time are written by threads.
+        for thread in threading.enumerate():
+            if thread is not threading.current_thread():
+                thread.join()
+    # Whatever it is, the desk will find it too, and say it.
+    except BaseException:  # noqa: BLE001
+        os._exit(1)
+    os._exit(0)
+
+
+def _be_still() -> None:
+    """Nothing of it reaches the terminal, and a key that ends the program ends it too."""
+    nothing = os.open(os.devnull, os.O_RDWR)
+    for handle in range(3):
+        os.dup2(nothing, handle)
+    for number in (signal.SIGINT, signal.SIGHUP, signal.SIGTERM):
+        signal.signal(number, signal.SIG_DFL)
+
+
+def first_picture(folder: Path) -> Picture | None:
+    """As the desk makes it: the chosen channel's reading, those of others where they are at hand. None where a capture
+    is so long that it should not be read twice."""
+    sources = tomllib.loads(read_text(folder / FILE)).get("sources", {})
+    for source in sources.values():
+        if (folder / source["capture"]).stat().st_size > LARGEST:
+            return None
+    from lesart.desk.opening import look_at
+    from lesart.desk.picture import look
+
+    return look(look_at(folder), wait_for_notes=False, wait_for_others=False)
