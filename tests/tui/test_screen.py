@@ -16,9 +16,9 @@ from lesart.core.step import Step
 from lesart.desk.opening import open_desk
 from lesart.project.folder.store import FILE
 from lesart.tui.app import LesartApp
+from lesart.tui.chart_letters import ChartView
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import DARK, LIGHT, Palette
-from lesart.tui.widgets.chart import ChartView
 from lesart.tui.widgets.lines import Lines
 from tests.tui.driven import MIDDLE, SMALL, WIDE, Driven, opened
 
@@ -287,7 +287,7 @@ async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_onc
             await pilot.press(*keys)
             await driven.until(lambda driven=driven, seen=seen: seen in driven.text("title"))  # type: ignore[misc]
             # The chart is mounted behind the first picture; ending the application in the middle of that is no test.
-            await driven.until(lambda app=app: bool(app._sheet.query("#chart #plot")))  # type: ignore[misc]
+            await driven.until(lambda app=app: bool(app._sheet.query("#chart")))  # type: ignore[misc]
             await pilot.pause()
             assert app._worker is not None
             app._worker.stop()
@@ -307,7 +307,7 @@ async def test_a_wrong_name_at_the_welcome(tmp_path: Path, monkeypatch: pytest.M
         await driven.until(lambda: "open the demo" in driven.text("body"))
         await pilot.press("d")
         await driven.until(lambda: "linden yard" in driven.text("title"))
-        await driven.until(lambda: bool(app._sheet.query("#chart #plot")))
+        await driven.until(lambda: bool(app._sheet.query("#chart")))
         await pilot.pause()
         assert app._worker is not None
         app._worker.stop()
@@ -368,7 +368,7 @@ def test_nothing_heavy_when_the_first_picture_stands() -> None:
         from lesart.tui.app import LesartApp
         async def look():
             async with LesartApp(lambda: None).run_test(size=(160, 47)) as pilot:
-                heavy = {"numpy", "scipy", "matplotlib", "tomlkit", "textual_plot", "PIL", "pandas", "pint"}
+                heavy = {"numpy", "scipy", "matplotlib", "tomlkit", "PIL", "pandas", "pint"}
                 print(sorted(heavy & set(sys.modules)))
                 import os
                 sys.stdout.flush()
@@ -388,9 +388,8 @@ async def test_the_cursor_is_dragged(yard: Path) -> None:
     async with opened(yard) as driven:
         await driven.press("2")
         chart = driven.app._sheet.query_one(ChartView)
-        plot = chart.query_one("#plot").region
-        at = next(x for x in range(plot.width) if chart.get_coordinate_from_pixel(x + 1, 1)[0] > (chart._cursor or 0.0))
-        at += plot.x - chart.region.x
+        await driven.until(lambda: chart._cursor is not None)
+        at = chart.column_of(chart._cursor or 0.0)
         for start, moves in ((at, True), (at + 20, False)):
             cursor, labels = driven.app._picture.cursor, driven.app._picture.workspace.chart
             assert labels is not None

@@ -412,14 +412,14 @@ class LesartApp(WalkingApp):
         if key is not None and key.keys not in ("up", "down"):
             key.does(self)
 
-    def on_chart_view_wheeled(self, message: Any) -> None:
+    def on_chart_lines_wheeled(self, message: Any) -> None:
         """Zoom around the pointer."""
         self._do(lambda desk: desk.zoom(message.steps, message.x))
 
-    def on_chart_view_dragged(self, message: Any) -> None:
+    def on_chart_lines_dragged(self, message: Any) -> None:
         """Pan."""
         self._do(lambda desk: desk.pan(message.dx))
 
-    def on_chart_view_pointed(self, message: Any) -> None:
+    def on_chart_lines_pointed(self, message: Any) -> None:
         """Put the cursor there."""
         self._do(lambda desk: desk.put_cursor(message.x))

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from textual.app import ComposeResult
 from textual.containers import Vertical
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.step import Step
 from lesart.study.views import CellRow, Chart, Edit, Workspace
 from lesart.tui.graphics.terminal import Graphics
@@ -19,8 +20,8 @@ from lesart.tui.theme import Palette, style
 from lesart.tui.widgets.lines import Lines
 
 if TYPE_CHECKING:
+    from lesart.tui.chart_letters import ChartView
     from lesart.tui.chart_pixels import PixelChart
-    from lesart.tui.widgets.chart import ChartView
 
 MOST_EVIDENCE = 0.6
 """Share of the room that a panel may take."""
@@ -109,6 +110,8 @@ class WorkspaceView(Vertical):
 
     async def _draw_chart(self) -> None:
         """The last chart that came; pictures may come faster than charts are drawn, or their widget is mounted."""
+        from lesart.tui.chart_pixels import PixelChart
+
         wanted = self._waiting
         if wanted is None or self._coming:
             return
@@ -121,16 +124,18 @@ class WorkspaceView(Vertical):
             return
         wanted, self._waiting = self._waiting, None
         view.display = True
-        if not isinstance(view, Lines):
-            view.show(wanted.chart, wanted.palette, wanted.height)
-        elif wanted.graphics is not None:
-            view.show_chart(wanted.chart, wanted.palette, wanted.height, wanted.width, wanted.graphics)
+        room = wanted.chart, wanted.palette, wanted.height, wanted.width
+        if isinstance(view, PixelChart):
+            if wanted.graphics is not None:
+                view.show_chart(*room, wanted.graphics)
+        else:
+            view.show_chart(*room)
         self._drawn = wanted
 
     async def _chart_for(self, wanted: Wanted) -> ChartView | PixelChart:
         """The widget that draws it, mounted when the first one comes: its modules are slow to import."""
+        from lesart.tui.chart_letters import ChartView
         from lesart.tui.chart_pixels import PixelChart
-        from lesart.tui.widgets.chart import ChartView
 
         kind = ChartView if wanted.graphics is None else PixelChart
         if isinstance(self._chart, kind):

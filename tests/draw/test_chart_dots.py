@@ -1,0 +1,106 @@
+"""Charts in letters of dots, against dots counted one by one."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.draw.chart import PlotSeries, PlottedChart
+from lesart.draw.chart_dots import ACROSS, DOWN, dots_of_chart
+
+COLUMNS, ROWS = 10, 5
+WIDTH, HEIGHT = COLUMNS * ACROSS, ROWS * DOWN
+ORDER = ((0, 0), (0, 1), (0, 2), (1, 0), (1, 1), (1, 2), (0, 3), (1, 3))
+"""Column and row of the dots of a letter, by their bit."""
+
+
+def chart_of(*series: PlotSeries, cursor: float | None = None, bands: object = ()) -> PlottedChart:
+    """Where a dot is one, both ways."""
+    return PlottedChart(
+        series=list(series),
+        title="",
+        x_label="x",
+        y_label="y",
+        x_range=(0.0, WIDTH - 1.0),
+        y_range=(0.0, HEIGHT - 1.0),
+        cursor=cursor,
+        bands=bands,  # type: ignore[arg-type]
+        time_axis=False,
+        decades=False,
+    )
+
+
+def series_of(x: object, y: object, tone: str = "lapis", style: str = "line") -> PlotSeries:
+    return PlotSeries("s", x, y, tone, style)  # type: ignore[arg-type]
+
+
+def texts(chart: PlottedChart) -> list[str]:
+    return ["".join(letters for letters, _ in row) for row in dots_of_chart(chart, COLUMNS, ROWS)]
+
+
+def lit(chart: PlottedChart) -> set[tuple[int, int]]:
+    """Dots that are lit, counted from the left and from below."""
+    found = set()
+    for row, text in enumerate(texts(chart)):
+        assert len(text) == COLUMNS
+        for column, letter in enumerate(text):
+            bits = ord(letter) - 0x2800 if letter != " " else 0
+            for bit, (x, y) in enumerate(ORDER):
+                if bits >> bit & 1:
+                    found.add((column * ACROSS + x, HEIGHT - 1 - (row * DOWN + y)))
+    return found
+
+
+INSIDE = st.tuples(st.integers(0, WIDTH - 1), st.integers(0, HEIGHT - 1))
+
+
+@given(st.lists(INSIDE, min_size=1, max_size=12))
+def test_points_stand_where_they_are(points: list[tuple[int, int]]) -> None:
+    """Each lights its dot and no other."""
+    x, y = (np.array(each, float) for each in zip(*points, strict=True))
+    assert lit(chart_of(series_of(x, y, style="dots"))) == set(points)
+
+
+@given(st.lists(INSIDE, min_size=2, max_size=6))
+def test_a_line_leads_from_point_to_point(points: list[tuple[int, int]]) -> None:
+    """Over each of them, without a hole, and never further than half a dot from the straight way."""
+    x, y = (np.array(each, float) for each in zip(*points, strict=True))
+    found = lit(chart_of(series_of(x, y)))
+    assert set(points) <= found
+    for (x0, y0), (x1, y1) in itertools.pairwise(points):
+        steps = max(abs(x1 - x0), abs(y1 - y0), 1)
+        for step in range(steps + 1):
+            at = x0 + (x1 - x0) * step / steps, y0 + (y1 - y0) * step / steps
+            near = {(a, b) for a, b in found if abs(a - at[0]) <= 0.5 and abs(b - at[1]) <= 0.5}
+            assert near, at
+
+
+def test_a_missing_value_parts_a_line() -> None:
+    """Nothing is drawn over the gap, and both sides are."""
+    y = np.full(WIDTH, 8.0)
+    y[5:9] = np.nan
+    assert {x for x, _ in lit(chart_of(series_of(np.arange(WIDTH, dtype=float), y)))} == {*range(5), *range(9, WIDTH)}
+
+
+def test_what_lies_outside_is_not_drawn_and_leads_there() -> None:
+    """A spike of any height goes up to the edge."""
+    found = lit(chart_of(series_of(np.array([4.0, 5.0, 6.0]), np.array([2.0, 1e300, 2.0]))))
+    assert {y for x, y in found} == set(range(2, HEIGHT))
+    assert lit(chart_of(series_of(np.array([-90.0, -80.0]), np.array([2.0, 2.0])))) == set()
+
+
+def test_cursor_marks_and_points_stand_over_dots() -> None:
+    """The line of a marked sample behind, its letter at the foot; rings and points as such; the cursor before all."""
+    level = series_of(np.array([0.0, WIDTH - 1.0]), np.array([0.0, 0.0]))
+    ring = series_of(np.array([4.0]), np.array([18.0]), "ochre", "rings")
+    rows = dots_of_chart(chart_of(level, ring, cursor=10.0, bands=(("missing", [16.0]),)), COLUMNS, ROWS)
+    text = ["".join(letters for letters, _ in row) for row in rows]
+    assert [line[5] for line in text] == ["│"] * ROWS
+    assert text[0][2] == "○"
+    assert text[-1][8] == "m"
+    tones = {letters.strip(): tone for row in rows for letters, tone in row if letters.strip()}
+    assert (tones["│"], tones["○"], tones["m"]) == ("rubric", "ochre", "rubric")
+    assert "hairline" in tones.values()
