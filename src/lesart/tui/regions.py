@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from functools import lru_cache
 
 from rich.cells import cell_len
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.step import Step
 from lesart.study.views import Glass, NoteRow, Picture, ThreadStep
 from lesart.tui.paint import Pieces, cut, piece, rule, spans, width_of
@@ -261,16 +263,22 @@ def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pi
     for row in picture.notes:
         if row.chosen:
             chosen = len(lines)
-        tone = {"†": "rubric", "‡": "ochre"}.get(row.mark, "faint")
-        mark = "▌" if row.chosen else " "
-        first: Pieces = [
-            (mark, style(palette, "rubric", "raised"), row),
-            (f"{row.numeral:<3}", style(palette, "rubric", "raised"), row),
-            (f"{row.mark} ", style(palette, tone, "raised", True), row),
-            (f"{row.step:<6}", style(palette, "ochre", "raised"), row),
-        ]
-        lines += _wrapped_note(palette, row, first, width)
+        lines += _note_lines(palette, row, width)
     return lines, chosen
+
+
+@lru_cache(maxsize=512)
+def _note_lines(palette: Palette, row: NoteRow, width: int) -> list[Pieces]:
+    """Of one note. Most pictures have those of the one before."""
+    tone = {"†": "rubric", "‡": "ochre"}.get(row.mark, "faint")
+    mark = "▌" if row.chosen else " "
+    first: Pieces = [
+        (mark, style(palette, "rubric", "raised"), row),
+        (f"{row.numeral:<3}", style(palette, "rubric", "raised"), row),
+        (f"{row.mark} ", style(palette, tone, "raised", True), row),
+        (f"{row.step:<6}", style(palette, "ochre", "raised"), row),
+    ]
+    return _wrapped_note(palette, row, first, width)
 
 
 def _notes_head(palette: Palette, picture: Picture, width: int) -> Pieces:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 from rich.style import Style
 from textual.theme import Theme
+
+from lesart.core.dataclass_later import dataclass
 
 
 @dataclass(frozen=True)
@@ -77,6 +78,7 @@ def theme_of(palette: Palette, name: str) -> Theme:
 
 
 @lru_cache(maxsize=256)
+@lru_cache(maxsize=512)
 def style(palette: Palette, tone: str, ground: str = "ink", bold: bool = False, chosen: bool = False) -> Style:
     """The style of a tone on one of the two grounds. ``cells`` are reversed; what is chosen is underlined."""
     back = palette.raised if ground == "raised" else palette.ink

@@ -8,10 +8,11 @@ Light to import: the first picture on the screen is drawn from it.
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import assert_never
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
 from lesart.draw.colours import blend
 from lesart.study.lit.digit_grid import HEIGHT, bits_of, name_at, pitch_of
@@ -98,10 +99,12 @@ class Lattice:
             together[y * height // self.height] |= int.from_bytes(row.translate(is_lit), "big")
         # First columns of what each dot stands for: column x goes to x · width // own width.
         firsts = [-(-at * self.width // width) for at in range(width + 1)]
+        parts = [slice(*ends) for ends in itertools.pairwise(firsts)]
         rows = []
         for each in together:
             row = each.to_bytes(self.width, "big")
-            rows.append(bytes(int(1 in row[first:behind]) for first, behind in itertools.pairwise(firsts)))
+            # Nearly all of most panels is dark: a row without light, or a part of one, is seen at once.
+            rows.append(bytes(1 in row[part] for part in parts) if each else bytes(width))
         return replace(self, rows=tuple(rows), lit=frozenset({LIT}), margin=0, focus=None)
 
 

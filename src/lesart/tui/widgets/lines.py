@@ -7,7 +7,6 @@ A line too long, or lines too many, end in a mark that says so.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 from rich.cells import cell_len
 from rich.segment import Segment
@@ -18,6 +17,7 @@ from textual.message import Message
 from textual.strip import Strip
 from textual.widget import Widget
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.visible import visible
 
 WHEEL_LINES = 3
@@ -42,6 +42,24 @@ class Spot:
     meaning: object
 
 
+def _laid_out(line: Sequence[Piece]) -> tuple[Strip, list[Spot], list[tuple[int, int, str]]]:
+    """The line as the framework draws it, where it answers to a click, and what of it is drawn in pixels."""
+    place, found, segments = 0, [], []
+    pixels: list[tuple[int, int, str]] = []
+    for piece in line:
+        words = visible(piece[0])
+        width = cell_len(words)
+        segments.append(Segment(words, piece[1]))
+        meaning = piece[2] if len(piece) == 3 else None
+        if isinstance(meaning, InPixels):
+            pixels.append((place, width, meaning.escape))
+            meaning = meaning.meaning
+        if meaning is not None:
+            found.append(Spot(place, place + width, meaning))
+        place += width
+    return Strip(segments, place), found, pixels
+
+
 class Lines(Widget):
     """Show lines with ``show``. Where there are more than fit, ``follow`` keeps one in sight; wheel and keys scroll."""
 
@@ -55,6 +73,7 @@ class Lines(Widget):
     def __init__(self, *, id: str | None = None, ground: str = "ink") -> None:
         super().__init__(id=id)
         self.ground = ground
+        self._shown: list[list[Piece]] = []
         self._strips: list[Strip] = []
         self._spots: list[list[Spot]] = []
         self._base = Style()
@@ -70,22 +89,20 @@ class Lines(Widget):
         """Replace what is shown; ``base`` fills the rest of each line. Another ``page`` starts at its top again."""
         strips: list[Strip] = []
         spots: list[list[Spot]] = []
-        self._pixels = {}
-        for line in lines:
-            place, found, segments = 0, [], []
-            for piece in line:
-                words = visible(piece[0])
-                width = cell_len(words)
-                segments.append(Segment(words, piece[1]))
-                meaning = piece[2] if len(piece) == 3 else None
-                if isinstance(meaning, InPixels):
-                    self._pixels.setdefault(len(strips), []).append((place, width, meaning.escape))
-                    meaning = meaning.meaning
-                if meaning is not None:
-                    found.append(Spot(place, place + width, meaning))
-                place += width
-            strips.append(Strip(segments, place))
+        shown = [list(line) for line in lines]
+        self._pixels, pixels = {}, self._pixels
+        for place, line in enumerate(shown):
+            # Most lines of most pictures are those of the one before.
+            if place < len(self._shown) and line == self._shown[place]:
+                strip, found = self._strips[place], self._spots[place]
+                in_pixels = pixels.get(place, [])
+            else:
+                strip, found, in_pixels = _laid_out(line)
+            strips.append(strip)
             spots.append(found)
+            if in_pixels:
+                self._pixels[place] = in_pixels
+        self._shown = shown
         before, top = (self._strips, self._base, self._faint), self.top
         if (follow, page) != (self._follow, self._page):
             self._scrolled = 0
@@ -99,7 +116,8 @@ class Lines(Widget):
         if (len(strips), base, faint, top) != (len(self._strips), self._base, self._faint, self.top):
             self.refresh()
             return
-        changed = [y for y, (old, new) in enumerate(zip(strips, self._strips, strict=True)) if old != new]
+        pairs = enumerate(zip(strips, self._strips, strict=True))
+        changed = [y for y, (old, new) in pairs if old is not new and old != new]
         width = self.size.width
         if changed:
             self.refresh(*(Region(0, y - top, width, 1) for y in changed if y >= top))
