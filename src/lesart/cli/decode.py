@@ -3,23 +3,21 @@
 from __future__ import annotations
 
 import argparse
-import csv
-import json
-import math
 import re
 import sys
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
-from lesart.cli.answer import needs_escapes
-from lesart.core.block import Block, mark_word
+import numpy as np
+
+from lesart.cli.rows import Column, csv_line, print_csv, print_objects
+from lesart.core.block import Block, Floats, mark_word
 from lesart.core.errors import Problem, RequestError
 from lesart.core.quantity import whole_number
 from lesart.core.raw.decode import KINDS, Decoded
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.raw.source import DECODE, Source
-from lesart.core.visible import visible
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.vcd_read import Trace, read_vcd
@@ -27,6 +25,8 @@ from lesart.project.tables.sources import check_source, line_parameters
 
 COLUMNS = ("t", "kind", "bytes", "mark", "why")
 """Of every frame."""
+Table = dict[str, Column]
+"""Columns of one length, by name."""
 SIGNS = {"signed": "two's complement", "sign-bit": "sign bit", "unsigned": "none"}
 
 
@@ -38,19 +38,20 @@ def run(options: argparse.Namespace) -> int:
         _list(read_vcd(path), as_json=options.json)
         return 0
     capture = read_capture(path, _source(path, options, is_trace))
-    rows = _bits(capture.decoded) if options.bits and capture.decoded else _rows(capture)
-    _print(rows, as_json=options.json)
+    tables = _bits(capture.decoded) if options.bits and capture.decoded else _tables(capture)
+    _print(tables, as_json=options.json)
     for name, figure in (capture.decoded.found if capture.decoded else {}).items():
         print(f"{name}: {figure:.6g}", file=sys.stderr)
     return int(any(frame.mark for frame in _frames(capture)))
 
 
 def _list(trace: Trace, *, as_json: bool) -> None:
-    rows: list[dict[str, Any]] = [
-        {"signal": name, "edges": len(line), "lasts_s": line.end_s} for name, line in trace.lines.items()
-    ]
-    rows += [{"signal": name, "changes": len(block), "lasts_s": None} for name, block in trace.values.items()]
-    _print(rows, as_json=as_json)
+    lasts = np.array([line.end_s for line in trace.lines.values()])
+    edges = np.array([len(line) for line in trace.lines.values()])
+    changes = np.array([len(block) for block in trace.values.values()])
+    lines: Table = {"signal": list(trace.lines), "edges": edges, "lasts_s": lasts}
+    values: Table = {"signal": list(trace.values), "changes": changes, "lasts_s": np.full(len(changes), np.nan)}
+    _print([lines, values], as_json=as_json)
 
 
 def _source(path: Path, options: argparse.Namespace, is_trace: bool) -> Source:
@@ -130,58 +131,54 @@ def _frames(capture: Capture) -> tuple[ByteFrame, ...]:
     return (capture.decoded.frames or ()) if capture.decoded else ()
 
 
-def _rows(capture: Capture) -> Iterator[dict[str, Any]]:
+def _tables(capture: Capture) -> Iterator[Table]:
     """A row a frame with its fields, or a row a value."""
     frames = _frames(capture)
     if capture.decoded is not None and capture.decoded.frames is None:
         for name, block in capture.columns.items():
-            yield from _values(name, block)
+            yield {"t": block.t, "kind": [name] * len(block), "value": block.x, "mark": _words(block.mark.tolist())}
         return
-    values = {name: _by_frame(capture.decoded, name, block) for name, block in capture.columns.items()}
-    for place, frame in enumerate(frames):
-        row: dict[str, Any] = {
-            "t": frame.t,
-            "kind": frame.says or "frame",
-            "bytes": frame.data.hex(" "),
-            "mark": mark_word(frame.mark),
-            "why": frame.why or None,
-        }
-        yield row | {name: found.get(place) for name, found in values.items()}
+    table: Table = {
+        "t": np.array([frame.t for frame in frames]),
+        "kind": [frame.says or "frame" for frame in frames],
+        "bytes": [frame.data.hex(" ") for frame in frames],
+        "mark": _words([frame.mark for frame in frames]),
+        "why": [frame.why or None for frame in frames],
+    }
+    values = {name: _by_frame(capture.decoded, name, block, len(frames)) for name, block in capture.columns.items()}
+    yield {**table, **values}
 
 
-def _by_frame(decoded: Decoded | None, name: str, block: Block) -> dict[int, float | None]:
+def _words(marks: list[int]) -> list[str | None]:
+    words = {mark: mark_word(mark) for mark in set(marks)}
+    return [words[mark] for mark in marks]
+
+
+def _by_frame(decoded: Decoded | None, name: str, block: Block, frames: int) -> Floats:
     """A column's values by the place of the frame that each came with: every frame gives one, or some do."""
     places = decoded.from_frame.get(name) if decoded is not None else None
-    return dict(zip(places or range(len(block)), map(_number, block.x.tolist()), strict=True))
+    values = np.full(frames, np.nan)
+    values[list(places or range(len(block)))] = block.x
+    return values
 
 
-def _values(name: str, block: Block) -> Iterator[dict[str, Any]]:
-    for t, x, mark in zip(block.t.tolist(), block.x.tolist(), block.mark.tolist(), strict=True):
-        yield {"t": t, "kind": name, "value": _number(x), "mark": mark_word(mark)}
+def _bits(decoded: Decoded) -> Iterator[Table]:
+    if decoded.bits is not None:
+        bits = decoded.bits
+        kind = ["bit"] * len(bits.t)
+        yield {"t": bits.t, "end": bits.end, "kind": kind, "value": bits.value, "margin": bits.margin}
 
 
-def _bits(decoded: Decoded) -> Iterator[dict[str, Any]]:
-    if decoded.bits is None:
-        return
-    bits = decoded.bits
-    columns = (bits.t.tolist(), bits.end.tolist(), bits.value.tolist(), bits.margin.tolist())
-    for t, end, value, margin in zip(*columns, strict=True):
-        yield {"t": t, "end": end, "kind": "bit", "value": value, "margin": _number(margin)}
-
-
-def _number(value: float) -> float | None:
-    return float(value) if math.isfinite(value) else None
-
-
-def _print(rows: Iterable[dict[str, Any]], *, as_json: bool) -> None:
-    """Control characters of a file are shown, never sent on."""
-    table = None
-    escapes = needs_escapes()
-    for row in rows:
-        if as_json:
-            print(json.dumps(row, ensure_ascii=escapes, allow_nan=False))
+def _print(tables: Iterable[Table], *, as_json: bool) -> None:
+    """The header is that of the first; control characters of a file are shown, never sent on."""
+    begun = False
+    for table in tables:
+        if not len(next(iter(table.values()))):
             continue
-        if table is None:
-            table = csv.writer(sys.stdout, lineterminator="\n")
-            table.writerow(visible(name) for name in row)
-        table.writerow("" if value is None else visible(str(value)) for value in row.values())
+        if as_json:
+            print_objects(table)
+            continue
+        if not begun:
+            print(csv_line(table))
+        begun = True
+        print_csv(table)

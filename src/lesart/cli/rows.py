@@ -1,0 +1,97 @@
+"""Rows of a table, printed many at once: as CSV, or as JSON objects. A year of samples is printed in seconds.
+
+Texts are made column by column and joined by what Python does in one call, which is several times faster than row by
+row, and gives the same letters.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import sys
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from functools import partial
+from itertools import chain
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.cli.answer import needs_escapes
+from lesart.core.visible import visible
+
+AT_ONCE = 50_000
+MANY = AT_ONCE
+"""From so many rows on it is worth to import what writes them faster."""
+LEAST, MOST = 1e-4, 1e16
+"""Numbers from and below these are written without an exponent."""
+Column = Sequence[str | None] | npt.NDArray[Any]
+"""Texts of which many are the same, or numbers in an array; None, and what is not finite, is nothing."""
+
+
+def csv_line(cells: Iterable[str]) -> str:
+    """Cells with quotes where they need them; control characters of a file are shown, never sent on."""
+    line = io.StringIO()
+    csv.writer(line, lineterminator="").writerow([visible(cell) for cell in cells])
+    return line.getvalue()
+
+
+def print_csv(columns: Mapping[str, Column]) -> None:
+    """Rows without a header; all columns are of one length."""
+    for part in _parts(columns):
+        lines = map(",".join, zip(*(_texts(column, "", _csv_cell) for column in part.values()), strict=True))
+        sys.stdout.write("\n".join(chain(lines, ("",))))
+
+
+def print_objects(columns: Mapping[str, Column], *, between: str = "\n", end: str = "\n") -> None:
+    """A JSON object for each row, ``between`` two of them; ``end`` behind the last, where there is one."""
+    escapes = needs_escapes()
+    keys = [json.dumps(name, ensure_ascii=escapes).replace("%", "%%") for name in columns]
+    row = "{" + ", ".join(f"{key}: %s" for key in keys) + "}"
+    said = partial(json.dumps, ensure_ascii=escapes)
+    first = True
+    for part in _parts(columns):
+        texts = [_texts(column, "null", said) for column in part.values()]
+        lines = between.join(map(row.__mod__, zip(*texts, strict=True)))
+        sys.stdout.write(lines if first else between + lines)
+        first = False
+    if not first:
+        sys.stdout.write(end)
+
+
+def _parts(columns: Mapping[str, Column]) -> Iterator[dict[str, Column]]:
+    length = len(next(iter(columns.values()), ()))
+    for start in range(0, length, AT_ONCE):
+        yield {name: column[start : start + AT_ONCE] for name, column in columns.items()}
+
+
+def _texts(column: Column, nothing: str, said: Callable[[str], str]) -> list[str]:
+    if isinstance(column, np.ndarray):
+        texts = _quickly(column) if len(column) >= MANY else None
+        # Else the text of a list has that of each number in it, made in one go.
+        texts = texts or repr(column.tolist())[1:-1].split(", ")
+        for place in np.flatnonzero(~np.isfinite(column)).tolist():
+            texts[place] = nothing
+        return texts
+    known: dict[str | None, str] = {None: nothing}
+    for value in column:
+        if value not in known:
+            known[value] = said(value)  # type: ignore[arg-type]
+    return [known[value] for value in column]
+
+
+def _quickly(column: npt.NDArray[Any]) -> list[str] | None:
+    """The shortest texts that give the same numbers, from a library that finds them four times faster; None where it
+    would write an exponent, which it does in other letters."""
+    size = np.abs(column[np.isfinite(column)])
+    if column.dtype != np.float64 or ((size < LEAST) & (size > 0)).any() or (size >= MOST).any():
+        return None
+    import polars
+
+    texts: list[str] = polars.Series(column).cast(polars.String).to_list()
+    return texts
+
+
+def _csv_cell(text: str) -> str:
+    return text if text.isascii() and text.replace(" ", "").isalnum() else csv_line([text])
