@@ -120,13 +120,25 @@ def _hand(command: Command) -> None:
     _json(command)
 
 
+def _many(command: Command) -> None:
+    """More than one project, or captures that one reads in turn."""
+    command.add_argument("project", type=Path, nargs="+")
+    command.add_argument(
+        "--over", type=Path, nargs="+", default=[], metavar="FILE", help="captures that it reads in place of its own"
+    )
+    command.add_argument(
+        "--source", metavar="NAME", help="whose capture those are; default: the channel's, or the only one"
+    )
+
+
 def _read(command: Command) -> None:
-    command.add_argument("project", type=Path)
+    _many(command)
     command.add_argument("channel")
     command.add_argument("--variant", metavar="NAME", help="default: α, the channel itself")
     command.add_argument("--step", choices=("raw", "law", "true", "calm"), default="calm", help="default: calm")
     command.add_argument("--from", dest="start", type=float, metavar="S", help="seconds from the capture's start")
     command.add_argument("--to", dest="end", type=float, metavar="S", help="seconds from the capture's start")
+    command.add_argument("--into", type=Path, metavar="FOLDER", help="a file for each capture, in place of printing")
     _json(command)
 
 
@@ -225,7 +237,7 @@ def _font(command: Command) -> None:
 
 
 def _check(command: Command) -> None:
-    command.add_argument("project", type=Path)
+    _many(command)
     _json(command)
 
 
