@@ -3,10 +3,11 @@
 #   make test   installs what the tests need and runs linters and all tests
 PYTHON ?= python3
 VENV   := .venv
+BENCH  := .venv-bench
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit shots reference measure fuzz stress lock clean
+.PHONY: demo test lint types contracts unit shots reference bench bench-short fuzz stress lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -37,6 +38,8 @@ lock:
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements.lock
 	uv pip compile pyproject.toml --extra build --extra test --universal --python-version 3.11 --generate-hashes \
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-test.lock
+	uv pip compile pyproject.toml --extra build --extra bench --universal --python-version 3.11 --generate-hashes \
+	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-bench.lock
 
 $(VENV)/.run: requirements.lock pyproject.toml
 	$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Lesart needs Python 3.11 or newer; this is " + sys.version.split()[0] + ". Name another with make PYTHON=python3.12 demo")'
@@ -51,7 +54,7 @@ $(VENV)/.test: requirements-test.lock $(VENV)/.run
 	touch $@
 
 clean:
-	rm -rf $(VENV) build dist
+	rm -rf $(VENV) $(BENCH) build dist
 
 # The reference of the project file, from the program's own records.
 reference: $(VENV)/.run
@@ -66,6 +69,17 @@ stress: $(VENV)/.test
 	@sh tools/need-tmux
 	$(BIN)/python -m tools.stress
 
-# Figures of speed on this machine.
-measure: $(VENV)/.run
-	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m tools.measure
+# Figures of speed, beside plain loops in C and what one would write with other libraries, which only this needs.
+bench: $(BENCH)/.done
+	PYTHONDONTWRITEBYTECODE= $(BENCH)/bin/python -m tools.bench docs/performance.md
+
+# The ratios of a change beside those that stand there, in less than a minute.
+bench-short: $(BENCH)/.done
+	PYTHONDONTWRITEBYTECODE= $(BENCH)/bin/python -m tools.bench --short
+
+$(BENCH)/.done: requirements-bench.lock pyproject.toml
+	test -x $(BENCH)/bin/python || $(PYTHON) -m venv $(BENCH)
+	$(BENCH)/bin/python -m pip --disable-pip-version-check --quiet install --require-hashes -r requirements-bench.lock
+	$(BENCH)/bin/python -m pip --disable-pip-version-check --quiet install --no-deps --no-build-isolation -e .
+	$(BENCH)/bin/python -m compileall -q src
+	touch $@
