@@ -71,10 +71,11 @@ def _source(path: Path, options: argparse.Namespace, is_trace: bool) -> Source:
 
 def _lines(path: Path, options: argparse.Namespace) -> dict[str, str]:
     """Signals by what each is for: those named, else one of that name, else in the order of the file."""
-    kind, names = KINDS[options.kind], list(read_vcd(path).lines)
+    kind = KINDS[options.kind]
     wanted = [parameter.name for parameter in line_parameters(kind)]
     if options.line:
         return dict(zip(wanted, options.line, strict=False))
+    names = list(read_vcd(path).lines)
     by_name = {role: role for role in wanted if role in names}
     if len(by_name) >= kind.needed:
         return by_name
