@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping
 from difflib import get_close_matches
+from functools import lru_cache
 from typing import Any, Literal
 
 from lesart.core.dataclass_later import dataclass
@@ -147,30 +148,9 @@ class Parameter:
             raise ValueError(str(error).rstrip(".")) from error
 
     def _quantity(self, written: object) -> float | Quantity | ChannelName:
-        unit = parse_unit(self.unit)
         if isinstance(written, bool) or not isinstance(written, str | int | float):
             raise ValueError(self.wanted)
-        if isinstance(written, str) and len(written) > LONGEST_NUMBER:
-            raise ValueError(self.wanted)
-        if self.channel and isinstance(written, str) and not is_number(written):
-            if not 0 < len(written) <= self.longest:
-                raise ValueError(self.wanted)
-            return ChannelName(written)
-        try:
-            number = str(written)
-            if self.toleranced:
-                number, off = parted(number)
-                _half_width(off, parse_quantity(number, unit))
-            # A bare number in a file would be a label without a unit: the mistake Lesart is there to stop.
-            quantity = parse_quantity(number, unit, unit_needed=self.kind == "quantity")
-            if self.kind == "any quantity":
-                self._within(quantity.value)
-                return quantity
-            return float(self._within(quantity.to(unit)))
-        except _OutsideError as error:
-            raise ValueError(self.wanted) from error
-        except (QuantityError, UnitError) as error:
-            raise ValueError(f"{self.wanted} ({str(error).rstrip('.')})") from error
+        return _quantity_of(self, written)
 
     def tolerance(self, written: object) -> float:
         """How far the number may be off either way, as it is written: in ``unit``; of an ``any quantity`` in its own.
@@ -190,6 +170,33 @@ class Parameter:
         if low or (self.highest is not None and value > self.highest):
             raise _OutsideError
         return value
+
+
+@lru_cache(maxsize=4096, typed=True)
+def _quantity_of(parameter: Parameter, written: str | float) -> float | Quantity | ChannelName:
+    """What a number with its unit says. Kept: a project is checked with each edit, and nearly all stands as before."""
+    unit = parse_unit(parameter.unit)
+    if isinstance(written, str) and len(written) > LONGEST_NUMBER:
+        raise ValueError(parameter.wanted)
+    if parameter.channel and isinstance(written, str) and not is_number(written):
+        if not 0 < len(written) <= parameter.longest:
+            raise ValueError(parameter.wanted)
+        return ChannelName(written)
+    try:
+        number = str(written)
+        if parameter.toleranced:
+            number, off = parted(number)
+            _half_width(off, parse_quantity(number, unit))
+        # A bare number in a file would be a label without a unit: the mistake Lesart is there to stop.
+        quantity = parse_quantity(number, unit, unit_needed=parameter.kind == "quantity")
+        if parameter.kind == "any quantity":
+            parameter._within(quantity.value)
+            return quantity
+        return float(parameter._within(quantity.to(unit)))
+    except _OutsideError as error:
+        raise ValueError(parameter.wanted) from error
+    except (QuantityError, UnitError) as error:
+        raise ValueError(f"{parameter.wanted} ({str(error).rstrip('.')})") from error
 
 
 def is_number(written: str) -> bool:
