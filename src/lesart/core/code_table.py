@@ -30,7 +30,8 @@ class CodeTable:
         # By their bits: a zero with a minus is no code, and may come out with one.
         if block.mark.any() or not np.array_equal(codes.astype(np.float64).view(np.int64), block.x.view(np.int64)):
             return self.chain.run(self.chain.initial(), block)[1][-1]
-        codes -= self.lowest
+        if self.lowest:
+            codes -= self.lowest
         # They lie within the table; to be told so saves the looking.
         x = np.take(self.x, codes, mode="clip")
         return Block(block.t, x, np.take(self.mark, codes, mode="clip") if self.marked else block.mark)
@@ -43,13 +44,17 @@ def table_of(chain: Chain, block: Block) -> CodeTable | None:
     """
     if not chain.links or len(block) < 2:
         return None
-    least, most = np.fmin.reduce(block.x), np.fmax.reduce(block.x)
+    least, most = block.x.min(), block.x.max()
+    if np.isnan(least):
+        least, most = np.fmin.reduce(block.x), np.fmax.reduce(block.x)
     # Of NaN nothing is true.
     if not (abs(least) < 2**52 and abs(most) < 2**52 and most - least < MOST_CODES):
         return None
     if least != np.floor(least) or len(block) < SAMPLES_A_CODE * (most - least + 1):
         return None
-    codes = np.arange(int(least), int(most) + 1)
+    # From zero where that is no more than a converter has: then nothing need be taken off the codes.
+    lowest = 0 if least >= 0 and most < MOST_CODES else int(least)
+    codes = np.arange(lowest, int(most) + 1)
     every = Block(codes.astype(np.float64), codes.astype(np.float64), np.zeros(len(codes), np.uint8))
     made = chain.run(chain.initial(), every)[1][-1]
-    return CodeTable(chain, int(least), made.x, made.mark, bool(made.mark.any()))
+    return CodeTable(chain, lowest, made.x, made.mark, bool(made.mark.any()))

@@ -33,7 +33,7 @@ NOTES_S = 10.0
 """So often what lines said is inspected anew."""
 SETTLE_S = 0.06
 """So long after a deed notes are inspected anew, unless another deed comes."""
-SETTLE_LONG_S = 0.3
+SETTLE_LONG_S = 0.5
 """The same where all samples of a long capture wait to be run: a part of that may take as long as a picture."""
 LONGEST_WAIT_S = 0.5
 """Deeds that never pause, as while playing, put that off no longer: then a part is inspected behind each."""

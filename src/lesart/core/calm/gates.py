@@ -15,8 +15,8 @@ from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
 from lesart.core.units import Unit
 
-ROW = 64
-"""Samples that a deadband looks at once for whether it moves."""
+ROW, SHORT_ROW = 4096, 128
+"""Samples that a deadband looks at once for whether it moves, and so few that it goes through them one by one."""
 MARKS = {"held": Mark.HELD, "settling": Mark.SETTLING, "held or settling": Mark.HELD | Mark.SETTLING}
 
 
@@ -133,19 +133,21 @@ class Deadband(Passing):
 
     def _moved(self, x: Floats, shown: float) -> tuple[Floats, float]:
         """What is shown at each, and behind the last; runs that lie within the band are not looked at one by one."""
-        rows = len(x) // ROW
-        lines = x[: rows * ROW].reshape(rows, ROW)
         out = np.empty(len(x))
-        stays = zip(np.min(lines, axis=1).tolist(), np.max(lines, axis=1).tolist(), strict=True) if rows else ()
-        place = 0
-        for least, most in stays:
-            if most - shown <= self.width and shown - least <= self.width:
-                out[place : place + ROW] = shown
-            else:
-                out[place : place + ROW], shown = self._one_by_one(x[place : place + ROW].tolist(), shown)
-            place += ROW
-        out[place:], shown = self._one_by_one(x[place:].tolist(), shown)
+        for place in range(0, len(x), ROW):
+            shown = self._row(x[place : place + ROW], out[place : place + ROW], shown)
         return out, shown
+
+    def _row(self, x: Floats, out: Floats, shown: float) -> float:
+        if float(x.max()) - shown <= self.width and shown - float(x.min()) <= self.width:
+            out[:] = shown
+        elif len(x) <= SHORT_ROW:
+            out[:], shown = self._one_by_one(x.tolist(), shown)
+        else:
+            half = len(x) // 2
+            shown = self._row(x[:half], out[:half], shown)
+            shown = self._row(x[half:], out[half:], shown)
+        return shown
 
     def _one_by_one(self, x: list[float], shown: float) -> tuple[list[float], float]:
         width, out = self.width, []

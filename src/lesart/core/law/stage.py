@@ -55,6 +55,12 @@ class LawStage:
         """Values outside the valid range become NaN with RANGE; those at a converter's end keep a SATURATED value."""
         mark = block.mark
         ends = self.law.saturated_at
+        low, high = (block.x.min(), block.x.max()) if len(block) else (np.nan, np.nan)
+        valid = self.law.valid_in
+        if valid[0] <= low and high <= valid[1] and (ends is None or (ends[0] < low and high < ends[1])):
+            # Nearly always all of them lie inside; a NaN among them is not.
+            with np.errstate(all="ignore"):
+                return None, block.with_values(self.law.forward(block.x), mark)
         if ends is not None:
             full = block.usable & ((block.x <= ends[0]) | (block.x >= ends[1]))
             mark = np.where(full, mark | np.uint8(Mark.SATURATED), mark)
