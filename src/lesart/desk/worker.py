@@ -184,7 +184,9 @@ class Worker:
                 if now - inspected >= NOTES_S:
                     inspected, waits_since = now, waits_since or now
                     desk.forget_notes()
-            if waits_since is not None and (not came or now - waits_since > LONGEST_WAIT_S):
+            # Of a long capture a part may take as long as a picture: it waits until nobody presses a key.
+            is_late = waits_since is not None and now - waits_since > LONGEST_WAIT_S and not desk.bench.left_out
+            if waits_since is not None and (not came or is_late):
                 waits_since = None if self._after(desk) else waits_since
             if now - looked >= LOOK_OUTSIDE_S:
                 looked = now
