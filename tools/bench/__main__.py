@@ -13,7 +13,7 @@ from pathlib import Path
 
 from tools.bench import chain, files, screen
 from tools.bench.floor import Floor
-from tools.bench.page import line, page, ratios_of
+from tools.bench.page import line, page, ratios_of, with_lines
 from tools.bench.sides import Row
 
 PAGE = Path("docs/performance.md")
@@ -62,7 +62,7 @@ def main() -> int:
     """Measure, print each line as it is known, and write the page."""
     reader = argparse.ArgumentParser(prog="python -m tools.bench", description=(__doc__ or "").splitlines()[0])
     reader.add_argument("--short", action="store_true", help="chain and filters alone, beside the ratios of the page")
-    reader.add_argument("--only", nargs="+", choices=PARTS, metavar="PART", help=f"of {', '.join(PARTS)}")
+    reader.add_argument("--only", nargs="+", default=[], choices=PARTS, metavar="PART", help=f"of {', '.join(PARTS)}")
     reader.add_argument("page", nargs="?", type=Path, help="where the table goes; without it, it is only printed")
     options = reader.parse_args()
     floor = Floor()
@@ -81,7 +81,10 @@ def main() -> int:
                 rows.append(row)
                 print(line(row), flush=True)
     if options.page is not None:
-        options.page.write_text(page(rows), encoding="utf-8")
+        whole = page(rows)
+        if options.only and options.page.exists():
+            whole = with_lines(options.page.read_text(encoding="utf-8"), rows)
+        options.page.write_text(whole, encoding="utf-8")
     return 0
 
 

@@ -53,6 +53,13 @@ def page(rows: Iterable[Row]) -> str:
     return head + "\n".join(line(row) for row in rows) + "\n"
 
 
+def with_lines(written: str, rows: Iterable[Row]) -> str:
+    """A page with the lines of some rows measured anew."""
+    for row in rows:
+        written = re.sub(rf"^\| {re.escape(row.name)} \|.*$", lambda _, row=row: line(row), written, flags=re.MULTILINE)
+    return written
+
+
 def ratios_of(path: Path) -> dict[str, str]:
     """Of each line of a page that has one, by its name."""
     if not path.exists():
