@@ -16,7 +16,7 @@ import pytest
 from lesart.cli import check as check_command
 from lesart.cli.arguments import COMMANDS, read_arguments
 from lesart.cli.main import main
-from lesart.cli.outlet import Outlet
+from lesart.cli.printed.outlet import Outlet
 from lesart.core.errors import StorageError
 
 STEERS = "a\x1b]0;owned\x07b\x9b31m\u202e\u200bc\x7f"

@@ -9,8 +9,8 @@ import json
 import numpy as np
 import pytest
 
-from lesart.cli import rows
-from lesart.cli.rows import csv_line, print_csv, print_objects
+from lesart.cli.printed import rows
+from lesart.cli.printed.rows import csv_line, print_csv, print_objects
 
 NUMBERS = (0.0, -0.0, 1.5, 1e-4, 9.99e-5, 1e-7, -12.25, 1e15, 1e16, 1.7e300, np.nan, np.inf, 20.3, 1 / 3)
 TEXTS = ("plain", 'with "quotes"', "a, b", None, "µ 5 %", "line\nend", "\x1b[31m")

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from datetime import date
 from functools import partial
 
-from lesart.cli.answer import exit_code, note_lines, note_object, print_json
 from lesart.cli.many import Failed, Job, jobs_of, refuse_source_alone, worked
+from lesart.cli.printed.answer import exit_code, note_lines, note_object, print_json
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
 from lesart.study.bench import Bench
 from lesart.study.inspect import inspect_project

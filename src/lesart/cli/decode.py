@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from lesart.cli.rows import Column, csv_line, print_csv, print_objects
+from lesart.cli.printed.rows import Column, csv_line, print_csv, print_objects
 from lesart.core.block import Block, Floats, mark_word
 from lesart.core.errors import Problem, RequestError
 from lesart.core.quantity import whole_number

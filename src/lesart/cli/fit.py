@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from lesart.cli.answer import print_json
+from lesart.cli.printed.answer import print_json
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from lesart.cli.answer import number, print_json
+from lesart.cli.printed.answer import number, print_json
 from lesart.core import law
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError

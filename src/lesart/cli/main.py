@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from importlib import import_module
 
 from lesart.cli.arguments import read_arguments
-from lesart.cli.outlet import give_up_output, outlets
+from lesart.cli.printed.outlet import give_up_output, outlets
 
 FAULT, WRONG, MISTAKEN = 1, 2, 3
 """Exit codes: a † note was found; wrong use or a broken project; Lesart itself went wrong. 0 is none of them."""

@@ -11,7 +11,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TypeVar
 
-from lesart.cli.answer import over
+from lesart.cli.printed.answer import over
 from lesart.cli.project import opened
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from lesart.cli.answer import print_json
+from lesart.cli.printed.answer import print_json
 from lesart.core.errors import CaptureError, RequestError, StorageError
 from lesart.core.notes import Note
 from lesart.core.quantity import counted

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from lesart.cli.answer import exit_code, number, print_json, quantity_of
+from lesart.cli.printed.answer import exit_code, number, print_json, quantity_of
 from lesart.cli.project import opened
 from lesart.core.pace.jitter import punctual
 from lesart.core.pace.play import MOST_RUNS, Played

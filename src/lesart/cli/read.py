@@ -13,10 +13,10 @@ from pathlib import Path
 import numpy as np
 
 from lesart import FORMAT_VERSION
-from lesart.cli.answer import needs_escapes
 from lesart.cli.many import Failed, Job, jobs_of, refuse_source_alone, worked
+from lesart.cli.printed.answer import needs_escapes
+from lesart.cli.printed.rows import Column, print_csv, print_objects
 from lesart.cli.project import channel_named
-from lesart.cli.rows import Column, print_csv, print_objects
 from lesart.core.block import Block, mark_word
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError, StorageError

@@ -11,7 +11,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from lesart.cli.answer import number, print_json
+from lesart.cli.printed.answer import number, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.quantity import counted, parse_quantity

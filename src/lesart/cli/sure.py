@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from lesart.cli.answer import number
+from lesart.cli.printed.answer import number
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import format_quantity
 from lesart.project.model import Channel, Project

@@ -9,7 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from lesart.cli.answer import over, print_json
+from lesart.cli.printed.answer import over, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import parse_quantity

@@ -5,9 +5,8 @@ Deeds never raise for what a person typed or a file holds: they leave the state 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable
 from dataclasses import replace
-from datetime import date
 from pathlib import Path
 
 from lesart.core.errors import LesartError, ProjectError
@@ -18,6 +17,7 @@ from lesart.desk.entries import edits
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
+from lesart.desk.inspected import Inspected
 from lesart.desk.navigation import Navigation
 from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
 from lesart.desk.project_file import Filed, project_to_open
@@ -27,7 +27,6 @@ from lesart.project.assumed import with_said
 from lesart.project.check import check_project
 from lesart.project.folder.session import Session
 from lesart.project.folder.store import FILE
-from lesart.project.model import Project
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.lines import Lines, live_notes
@@ -48,8 +47,7 @@ class Desk(Navigation):
         self.lines = Lines(folder)
         self.surveys = Surveys(folder)
         self.filed = Filed(folder, state.saved, session)
-        self._notes: tuple[object, tuple[Note, ...]] = (None, ())
-        self._inspected: tuple[Project, Iterator[Iterable[Note]], list[Note]] | None = None
+        self._inspected = Inspected()
         self.editor = Editor()
         self._speaking: set[str] = set()
         self._kept_aside = True
@@ -72,34 +70,20 @@ class Desk(Navigation):
         return self.last_notes
 
     def inspect(self, wanted: Callable[[], bool]) -> bool:
-        """Inspect the present project while that is ``wanted``, one part at least, and go on with it the next time.
-
-        Is it inspected whole?
-        """
-        from lesart.study.inspect import as_printed, inspecting
-
-        project = self.state.project
-        if self._inspected is None or self._inspected[0] is not project:
-            self._inspected = (project, inspecting(project, self.bench, date.today()), [])
-        _, parts, found = self._inspected
-        for part in parts:
-            found += part
-            if not wanted():
-                return False
-        self._notes, self._inspected = (project, as_printed(project, found)), None
-        return True
+        """Inspect the present project while that is ``wanted``; is it inspected whole?"""
+        return self._inspected.go_on(self.state.project, self.bench, wanted)
 
     @property
     def notes_are_fresh(self) -> bool:
         """Are the notes at hand those of the present project?"""
-        return self._notes[0] is self.state.project
+        return self._inspected.are_of(self.state.project)
 
     @property
     def last_notes(self) -> tuple[Note, ...]:
         """The notes at hand, perhaps of the project before the last edit: the glass need not wait for new ones."""
         if not self.bench.views:
-            return self._notes[1]
-        return ordered((*self._notes[1], *live_notes(self.bench.views, self.state.project)))
+            return self._inspected.last
+        return ordered((*self._inspected.last, *live_notes(self.bench.views, self.state.project)))
 
     @property
     def is_moving(self) -> bool:
@@ -127,7 +111,7 @@ class Desk(Navigation):
 
     def forget_notes(self) -> None:
         """What they were inspected from has moved on."""
-        self._notes, self._inspected = (None, self._notes[1]), None
+        self._inspected.forget()
 
     def prepare_edits(self) -> None:
         """Do now what the first edit would have to wait for."""

@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from lesart.cli.answer import print_json
 from lesart.cli.hand import lit_object
+from lesart.cli.printed.answer import print_json
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.counting import read_counting
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from threading import Event
 
-from lesart.cli.answer import print_json
+from lesart.cli.printed.answer import print_json
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
 from lesart.core.glass.bus.transmissions import Transmission

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from lesart import FORMAT_VERSION
-from lesart.cli.outlet import Outlet
+from lesart.cli.printed.outlet import Outlet
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Note
 from lesart.core.quantity import parse_quantity

@@ -18,7 +18,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from lesart.cli.answer import needs_escapes
+from lesart.cli.printed.answer import needs_escapes
 from lesart.core.visible import visible
 
 AT_ONCE = 50_000

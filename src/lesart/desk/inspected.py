@@ -1,0 +1,42 @@
+"""Notes of the present project, worked out part by part, so that an edit need not wait for all of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from datetime import date
+
+from lesart.core.notes import Note
+from lesart.project.model import Project
+from lesart.study.bench import Bench
+
+
+class Inspected:
+    """``last`` are those at hand, perhaps of the project before the last edit."""
+
+    def __init__(self) -> None:
+        self.last: tuple[Note, ...] = ()
+        self._of: Project | None = None
+        self._begun: tuple[Project, Iterator[Iterable[Note]], list[Note]] | None = None
+
+    def are_of(self, project: Project) -> bool:
+        """Are those at hand of this project?"""
+        return self._of is project
+
+    def forget(self) -> None:
+        """What they were inspected from has moved on."""
+        self._of = self._begun = None
+
+    def go_on(self, project: Project, bench: Bench, wanted: Callable[[], bool]) -> bool:
+        """Inspect while that is ``wanted``, one part at least, and go on with it the next time. Is it all inspected?"""
+        # Nobody who looks at a reading waits for what looks for faults.
+        from lesart.study.inspect import as_printed, inspecting
+
+        if self._begun is None or self._begun[0] is not project:
+            self._begun = (project, inspecting(project, bench, date.today()), [])
+        _, parts, found = self._begun
+        for part in parts:
+            found += part
+            if not wanted():
+                return False
+        self.last, self._of, self._begun = as_printed(project, found), project, None
+        return True
