@@ -56,7 +56,7 @@ def test_as_the_standard_library_writes_them(
     assert out == "".join(json.dumps(each, ensure_ascii=False) + "\n" for each in objects)
 
 
-@pytest.mark.parametrize("scale", [1e-9, 1.0, 1e4, 1e14, 1e18])
+@pytest.mark.parametrize("scale", [1e-300, 1e-9, 1e-5, 1e-4, 1.0, 1e4, 1e14, 1e16, 1e18, 1e300])
 def test_numbers_read_back_are_the_same(scale: float, capsys: pytest.CaptureFixture[str]) -> None:
     """To the last bit, and in the letters that Python has for them."""
     x = np.random.default_rng(9).standard_normal(rows.MANY + 5) * scale

@@ -128,6 +128,8 @@ def trace_rows(work: Path, edges: int, rounds: int) -> Iterator[Row]:
 
 def printed_rows(work: Path, rounds: int) -> Iterator[Row]:
     """A channel of a long capture read and printed; the capture is opened again for it."""
+    if not (work / "year.csv").exists():
+        write_csv(work / "year.csv", 8_000_000)
     (work / "lesart.toml").write_text(PROJECT, encoding="utf-8")
     yield _printed("read", [LESART, "read", work, "air"], rounds)
 
