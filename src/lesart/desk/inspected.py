@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable
 from datetime import date
 
 from lesart.core.notes import Note
@@ -16,7 +16,7 @@ class Inspected:
     def __init__(self) -> None:
         self.last: tuple[Note, ...] = ()
         self._of: Project | None = None
-        self._begun: tuple[Project, Iterator[Iterable[Note]], list[Note]] | None = None
+        self._begun: tuple[Project, list[Callable[[], Iterable[Note]]], list[Note]] | None = None
 
     def are_of(self, project: Project) -> bool:
         """Are those at hand of this project?"""
@@ -27,15 +27,19 @@ class Inspected:
         self._of = self._begun = None
 
     def go_on(self, project: Project, bench: Bench, wanted: Callable[[], bool]) -> bool:
-        """Inspect while that is ``wanted``, one part at least, and go on with it the next time. Is it all inspected?"""
+        """Inspect while that is ``wanted``, one part at least, and go on with it the next time. Is it all inspected?
+
+        A part that NotWanted breaks off is begun anew the next time; those before it are not.
+        """
         # Nobody who looks at a reading waits for what looks for faults.
-        from lesart.study.inspect import as_printed, inspecting
+        from lesart.study.inspect import as_printed, parts_of
 
         if self._begun is None or self._begun[0] is not project:
-            self._begun = (project, inspecting(project, bench, date.today()), [])
-        _, parts, found = self._begun
-        for part in parts:
-            found += part
+            self._begun = (project, parts_of(project, bench, date.today()), [])
+        _, left, found = self._begun
+        while left:
+            found += left[0]()
+            del left[0]
             if not wanted():
                 return False
         self.last, self._of, self._begun = as_printed(project, found), project, None

@@ -220,18 +220,18 @@ class Worker:
         """What need not be waited for: work put aside, notes inspected anew. False where a deed came between."""
         message, fresh = desk.state.message, desk.notes_are_fresh
         desk.keep_work()
-        desk.bench.wanted = self._deeds.empty
+        desk.bench.wanted, left_out = self._deeds.empty, desk.bench.left_out
         try:
-            if desk.bench.left_out:
+            if left_out:
                 self._deliver(self._look(desk, wait_for_notes=False))
+                left_out = False
             if not fresh and not desk.inspect(self._deeds.empty):
                 return False
             if not fresh or desk.state.message != message:
                 self._deliver(self._look(desk))
         except NotWanted:
-            # What was worked out so far is kept, and what a picture left out is known to be missing.
-            desk.bench.left_out = True
-            desk.forget_notes()
+            # What was worked out so far is kept, and what a picture left out is still missing.
+            desk.bench.left_out = left_out
             return False
         finally:
             desk.bench.wanted = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from datetime import date
 from functools import partial
@@ -49,19 +49,35 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
 
     A capture that cannot be read is a fault of its channels, not an exception.
     """
-    return as_printed(project, [note for part in inspecting(project, bench, today) for note in part])
+    return as_printed(project, [note for part in parts_of(project, bench, today) for note in part()])
 
 
-def inspecting(project: Project, bench: Bench, today: date | None = None) -> Iterator[Iterable[Note]]:
-    """The same part by part, for whoever would rather do something else in between. What a part was made of is kept on
-    the bench, so beginning anew costs little."""
-    for channel in project.channels.values():
-        yield _in_every_way(project, channel, bench, today)
+def parts_of(project: Project, bench: Bench, today: date | None = None) -> list[Callable[[], Iterable[Note]]]:
+    """The same part by part, for whoever would rather do something else in between. A part that was broken off can be
+    begun anew; what it was made of is kept on the bench."""
+    parts: list[Callable[[], Iterable[Note]]] = [
+        partial(_in_every_way, project, channel, bench, today) for channel in project.channels.values()
+    ]
     for face in project.faces.values():
-        yield inspect_face(face, project.panels[face.panel])
-        yield inspect_legibility(face, project.panels[face.panel])
-        yield inspect_moving(face, project.panels[face.panel])
-    yield [
+        panel = project.panels[face.panel]
+        parts += [partial(look, face, panel) for look in (inspect_face, inspect_legibility, inspect_moving)]
+    parts.append(partial(_unread, project))
+    for panel in project.panels.values():
+        parts += [partial(inspect_contrast, panel), partial(inspect_panel, panel)]
+    return [
+        *parts,
+        lambda: paced(project, bench).notes,
+        lambda: bench.hookup_notes(project.hookup),
+        lambda: inspect_facts(project),
+        lambda: inspect_assumed(project),
+        lambda: inspect_sums(project.sums.values(), project.hookup, find),
+        lambda: inspect_measured(project.checks, project.measured),
+    ]
+
+
+def _unread(project: Project) -> list[Note]:
+    """Fonts and pictures whose files cannot be read."""
+    return [
         Note(
             FAULT,
             Step.GLASS,
@@ -72,14 +88,6 @@ def inspecting(project: Project, bench: Bench, today: date | None = None) -> Ite
         )
         for key, said in project.unread.items()
     ]
-    for panel in project.panels.values():
-        yield [*inspect_contrast(panel), *inspect_panel(panel)]
-    yield paced(project, bench).notes
-    yield bench.hookup_notes(project.hookup)
-    yield inspect_facts(project)
-    yield inspect_assumed(project)
-    yield inspect_sums(project.sums.values(), project.hookup, find)
-    yield inspect_measured(project.checks, project.measured)
 
 
 def as_printed(project: Project, notes: Sequence[Note]) -> tuple[Note, ...]:
