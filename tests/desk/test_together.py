@@ -12,6 +12,7 @@ from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
 from lesart.desk.opening import look_at, open_desk
+from lesart.desk.picture import look
 from lesart.project.folder.store import FILE
 from tests.conftest import AIR, MASS, killed
 
@@ -143,14 +144,18 @@ def test_a_capture_that_becomes_nonsense_is_a_note(desk: Desk, yard: Path) -> No
 
 
 def test_a_picture_that_changes_is_drawn_anew(desk: Desk, yard: Path) -> None:
-    """Without an edit; what it showed before is gone from the project."""
+    """Without an edit; what it showed before is gone from the project and from the panel that shows it."""
     from PIL import Image
 
-    before = desk.state.project.pictures["leaf"]
+    def mast() -> object:
+        return next(glass.frame for glass in look(desk).glass if glass.name == "mast")
+
+    before, seen = desk.state.project.pictures["leaf"], mast()
     Image.new("L", (24, 24), 255).save(yard / "pictures/leaf.png")
     assert desk.look_outside()
     assert desk.look_outside()
     assert desk.state.project.pictures["leaf"].frames != before.frames
+    assert mast() != seen
     assert "leaf.png was changed outside" in desk.state.message
 
 

@@ -146,7 +146,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     glass: dict[str, Panel] = _each(
         stated, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
     )
-    drawn = _kept_faces(tables, stated, channels, before)
+    drawn = _kept_faces(tables, stated, channels, pictures, before)
     faces: dict[str, Face] = _each(
         tables,
         "faces",
@@ -232,12 +232,19 @@ def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Map
 
 
 def _kept_faces(
-    tables: Table, stated: Table, channels: Mapping[str, Channel], before: Project | None
+    tables: Table,
+    stated: Table,
+    channels: Mapping[str, Channel],
+    pictures: Mapping[str, ShownPicture],
+    before: Project | None,
 ) -> Mapping[str, Face]:
-    """Faces written as before, on panels written as before, of channels that are those of before."""
-    if before is None or before.channels.keys() != channels.keys():
+    """Faces written as before, on panels written as before, of channels and pictures that are those of before: a
+    picture's file may be another one though all is written as it was."""
+    if before is None or before.channels.keys() != channels.keys() or before.pictures.keys() != pictures.keys():
         return {}
     if any(tables.get(key) != before.tables.get(key) for key in ("fonts", "pictures", "charsets")):
+        return {}
+    if any(picture is not before.pictures[name] for name, picture in pictures.items()):
         return {}
     other = {name for name, channel in channels.items() if channel is not before.channels[name]}
     found, earlier = tables.get("faces", {}), before.tables.get("faces", {})
