@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.draw.chart import PlotSeries, PlottedChart
-from lesart.draw.chart_dots import ACROSS, DOWN, dots_of_chart
+from lesart.draw.chart_dots import dots_of_chart
+from lesart.draw.dot_letters import ACROSS, DOWN
 
 COLUMNS, ROWS = 10, 5
 WIDTH, HEIGHT = COLUMNS * ACROSS, ROWS * DOWN

@@ -11,7 +11,6 @@ import io
 import os
 import pickle
 import signal
-import threading
 import tomllib
 from collections.abc import Callable
 from pathlib import Path
@@ -44,8 +43,9 @@ class Ahead:
     def take(self) -> Picture | None:
         """The picture; None where the other process made none. It is over then."""
         os.close(self.handle)
-        os.waitpid(self._child, 0)
-        return _Own(io.BytesIO(self._written)).load() if self._written else None
+        _, status = os.waitpid(self._child, 0)
+        # A child that was stopped on the way, for want of memory perhaps, has written half a picture.
+        return _Own(io.BytesIO(self._written)).load() if self._written and status == 0 else None
 
     def leave(self) -> None:
         """It is not wanted any more."""
@@ -85,10 +85,6 @@ def begin(folder: Path, make: Callable[[Path], Picture | None] | None = None) ->
         if picture is not None:
             with os.fdopen(theirs, "wb") as pipe:
                 pipe.write(pickle.dumps(picture, protocol=pickle.HIGHEST_PROTOCOL))
-        # Captures that are kept for the next time are written by threads.
-        for thread in threading.enumerate():
-            if thread is not threading.current_thread():
-                thread.join()
     # Whatever it is, the desk will find it too, and say it.
     except BaseException:  # noqa: BLE001
         os._exit(1)
@@ -114,4 +110,4 @@ def first_picture(folder: Path) -> Picture | None:
     from lesart.desk.opening import look_at
     from lesart.desk.picture import look
 
-    return look(look_at(folder), wait_for_notes=False, wait_for_others=False)
+    return look(look_at(folder, keeps=False), wait_for_notes=False, wait_for_others=False)

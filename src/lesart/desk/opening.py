@@ -30,16 +30,17 @@ def open_desk(path: Path) -> Desk:
     return desk
 
 
-def look_at(path: Path) -> Desk:
-    """The project in a folder as it is saved, for a command that changes nothing. Raises as ``open_desk``."""
-    return _desk_over(project_folder(path), None)
+def look_at(path: Path, *, keeps: bool = True) -> Desk:
+    """The project in a folder as it is saved, for a command that changes nothing; ``keeps``: long captures, to open
+    sooner. Raises as ``open_desk``."""
+    return _desk_over(project_folder(path), None, keeps=keeps)
 
 
-def _desk_over(folder: Path, session: Session | None) -> Desk:
+def _desk_over(folder: Path, session: Session | None, *, keeps: bool = True) -> Desk:
     saved = read_text(folder / FILE)
     project = project_to_open(saved, assets=Assets(folder))
     state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
-    desk = Desk(folder, state, Bench(folder), session)
+    desk = Desk(folder, state, Bench(folder, keeps=keeps), session)
     if project.about:
         desk.say(project.about)
     start, end = desk.view()

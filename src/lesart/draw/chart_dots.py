@@ -12,17 +12,14 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.draw.chart import PlotSeries, PlottedChart
+from lesart.draw.dot_letters import ACROSS, BITS, DOWN, EMPTY
 
-ACROSS, DOWN = 2, 4
-"""Dots of a letter."""
 MOST_BANDS = 120
 MARKERS = {"points": "●", "rings": "○"}
 CURSOR = "│"
-EMPTY = 0x2800
 FAR = 4.0
 """Charts beyond the edge: what lies further out is drawn as if it lay there."""
-_BITS = np.array([[0x01, 0x08], [0x02, 0x10], [0x04, 0x20], [0x40, 0x80]], np.uint8)
-"""By row and column of a dot in its letter. Source: the Unicode standard, Braille patterns."""
+_BITS = np.array(BITS, np.uint8)
 _LETTERS = [" ", *(chr(EMPTY + bits) for bits in range(1, 256))]
 Ints = npt.NDArray[np.int64]
 Run = tuple[str, str]

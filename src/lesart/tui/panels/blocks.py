@@ -10,6 +10,7 @@ from itertools import groupby
 
 from rich.style import Style
 
+from lesart.draw.dot_letters import BITS, EMPTY
 from lesart.study.lit.lattice import GROUND, LIT, UNLIT, Lattice
 
 Line = list[tuple[str, Style]]
@@ -20,9 +21,7 @@ _FULL = _QUARTERS[-1]
 """Never drawn: many a font leaves a line between two of them. A blank on the colour of light has none."""
 _SAME = re.compile(r"0+|1+|2+|3+")
 _RUNS = re.compile(r"█+|[^█]+")
-_WEIGHTS = ((0x01, 0x08), (0x02, 0x10), (0x04, 0x20), (0x40, 0x80))
-"""Of the two dots of each row in a letter of eight."""
-_BRAILLE = {code: 0x2800 + code for code in range(256)}
+_BRAILLE = {code: EMPTY + code for code in range(256)}
 
 
 @lru_cache(maxsize=1024)
@@ -115,8 +114,8 @@ def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> li
         code, width = 0, -(-lattice.width // 2)
         for down, row in enumerate(rows):
             bits = row.translate(is_lit)
-            code += _WEIGHTS[down][0] * int.from_bytes(bits[0::2], "big")
-            code += _WEIGHTS[down][1] * int.from_bytes(_even(bits), "big")
+            code += BITS[down][0] * int.from_bytes(bits[0::2], "big")
+            code += BITS[down][1] * int.from_bytes(_even(bits), "big")
         signs = code.to_bytes(width, "big").decode("latin-1").translate(_BRAILLE)
         if pale is None:
             lines.append([(signs, plain)])
