@@ -110,6 +110,7 @@ def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
         ("H", {"kg": 1, "m": 2, "s": -2, "A": -2}, 1),
         ("Ah", {"s": 1, "A": 1}, 3600),
         ("T", {"kg": 1, "s": -2, "A": -1}, 1),
+        ("S", {"kg": -1, "m": -2, "s": 3, "A": 2}, 1),
         ("L", {"m": 3}, Fraction(1, 1000)),
         ("cd", {"cd": 1}, 1),
         ("lx", {"cd": 1, "m": -2}, 1),
@@ -138,6 +139,10 @@ def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
         ("oz", {"kg": 1}, pound / 16),
         ("psi", {"kg": 1, "m": -1, "s": -2}, pound * gravity / (foot / 12) ** 2),
         ("atm", {"kg": 1, "m": -1, "s": -2}, 101325),
+        ("mmHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9)),
+        ("inHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9) * Fraction(254, 10)),
+        ("kn", {"m": 1, "s": -1}, Fraction(1852, 3600)),
+        ("gₙ", {"m": 1, "s": -2}, gravity),
     ]
     units = {
         symbol: Unit(symbol, _dimension(**powers), Fraction(scale), root=symbol)

@@ -50,6 +50,18 @@ def heard(*lines: str, more: TextState | None = None) -> Received:
         ("T: nan H: 45", ("T", "H"), (NAN, 45)),
         ("1,,3", ("column 1", "column 2", "column 3"), (1, NAN, 3)),
         ("--- 5", ("column 1", "column 2"), (NAN, 5)),
+        ("23,4;56,5", ("column 1", "column 2"), (23.4, 56.5)),
+        ("23,4\t56", ("column 1", "column 2"), (23.4, 56)),
+        ("T=23,4 H=56,5", ("T", "H"), (23.4, 56.5)),
+        ("1,2;3.5", ("column 1", "column 2"), (1, 3.5)),
+        ('{"temp": 23.4, "ok": true, "acc": [1, 2]}', ("temp", "ok", "acc.1", "acc.2"), (23.4, 1, 1, 2)),
+        ('{"bme": {"t": 21.5, "p": null}, "id": "a"}', ("bme.t", "bme.p"), (21.5, NAN)),
+        ("\x1b[0;32mI (50) app: temp=23.4 hum=56\x1b[0m", ("temp", "hum"), (23.4, 56)),
+        ("\x1b[33mTemp: 24.2 °C\x1b[0m", ("Temp",), (24.2,)),
+        ("[12:00:01] INFO mass=4.5kg", ("mass",), (4.5,)),
+        ("12:00:01.250 -> T=21.03 H=65.0", ("T", "H"), (21.03, 65)),
+        ("23.4C 56% 1013.2hPa", ("column 1", "column 2", "column 3"), (23.4, 56, 1013.2)),
+        ("\x1b[2J\x1b[H7,8", ("column 1", "column 2"), (7, 8)),
     ],
 )
 def test_numbers_are_found_whatever_stands_between(
@@ -75,7 +87,7 @@ def test_names_come_from_the_project_the_line_or_a_line_of_words() -> None:
 
 
 def test_what_is_no_row_is_a_row_without_values_and_is_shown() -> None:
-    found = heard("1,2", "3,4,5", "6,x", "\x1b[2J7,8", "9,10")
+    found = heard("1,2", "3,4,5", "6,x", "\x077,8", "9,10")
     assert found.values == (
         (1, 2),
         pytest.approx((NAN, NAN), nan_ok=True),
@@ -85,7 +97,7 @@ def test_what_is_no_row_is_a_row_without_values_and_is_shown() -> None:
     )
     assert [event.what for event in found.events] == ["garbage"] * 3
     assert found.events[0].says == '"3,4,5": 3 values where 2 belong'
-    assert "\\x1b[2J7,8" in found.events[2].says
+    assert "\\x077,8" in found.events[2].says
     assert all(event.says.isprintable() for event in found.events)
 
 

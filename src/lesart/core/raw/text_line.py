@@ -13,6 +13,7 @@ from dataclasses import replace
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
+from lesart.core.raw.line_cells import line_cells, readable
 from lesart.core.raw.received import Event, Received, visible_bytes
 
 LONGEST_LINE = 4096
@@ -26,16 +27,6 @@ LEAST_STEP_S = 1e-6
 MISSING = int(Mark.MISSING)
 Shape = tuple[tuple[str, ...], int]
 """Names, and how many values."""
-_SEPARATORS = (";", "\t", "|", ",")
-# Possessive, as no digit is ever given back: a line of digits alone would take minutes.
-_NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
-_UNIT = r"(?:\s+(?:%|°?[A-Za-zµΩ²³/]{1,4})(?=[\s;,|]|$)(?!\s*[=:]))?"
-_NAMED = re.compile(
-    r"(?:^|(?<=[\s;,|]))([^\W\d][^=:;,|\t]{0,60}?)\s*[=:]\s*(" + _NUMBER + r"|[^\s;,|=:]*)[^\s;,|=:]*" + _UNIT
-)
-_FIRST_NUMBER = re.compile(r"(?<![\w.:])" + _NUMBER + r"(?![\w.:-]*\d)")
-_PLAIN = re.compile(r"\s*+[+-]?+(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+\s*+")
-_NO_VALUE = re.compile(r"(nan|inf|-inf|null|none|n/?a|err\w*|ovf|ol|fail\w*|-+|\?+|\*+)$", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -140,11 +131,12 @@ class _Batch:
 
     def odd(self, line: bytes, t: float) -> None:
         """The first lines, lines with names, and lines that are not as the others."""
-        text = _readable(line)
+        text = readable(line)
         if text is None:
             self.garbage(line, t, "these bytes are not text; is the baud rate right?")
             return
-        names, values, separator = _cells(text, self.state.decimal)
+        cells = line_cells(text, self.state.decimal)
+        names, values, separator = cells.names, cells.values, cells.separator
         if all(map(math.isnan, values)) and not (self.state.columns and len(values) == len(self.state.columns)):
             self.chatter(line, text, t)
             return
@@ -195,11 +187,12 @@ class _Batch:
 
     def _learn_from(self, line: bytes, other: bytes, names: tuple[str, ...]) -> None:
         held, self.state = self.state.held, replace(self.state, held=())
-        _, values, separator = _cells(_readable(line) or "", self.state.decimal)
-        _, others, _ = _cells(_readable(other) or "", self.state.decimal)
-        both = zip(values, others, strict=True)
+        cells = line_cells(readable(line) or "", self.state.decimal)
+        others = line_cells(readable(other) or "", self.state.decimal)
+        separator = cells.separator
+        both = zip(cells.values, others.values, strict=True)
         wordy = frozenset(place for place, pair in enumerate(both) if all(map(math.isnan, pair)))
-        self._learn(names, len(names) or len(values), separator, wordy)
+        self._learn(names, len(names) or len(cells.values), separator, wordy)
         for earlier, t in held:
             self.line(earlier, t)
 
@@ -239,67 +232,12 @@ class _Batch:
             self.row((math.nan,) * len(self.state.columns), t)
 
 
-def _readable(line: bytes) -> str | None:
-    """The line as text; None where it holds what no text holds."""
-    try:
-        text = line.decode("utf-8")
-    except UnicodeDecodeError:
-        text = line.decode("latin-1")
-        # A degree sign in Latin-1 is one odd byte; many of them are no text.
-        if sum(letter > "\x7e" for letter in text) > 2:
-            return None
-    return text if all(letter.isprintable() or letter == "\t" for letter in text) else None
-
-
 def _shape(line: bytes, decimal: str) -> Shape:
     """What one line says of the columns."""
-    names, values, _ = _cells(_readable(line) or "", decimal)
-    return names, len(values)
+    cells = line_cells(readable(line) or "", decimal)
+    return cells.names, len(cells.values)
 
 
 def _all_names(shapes: list[Shape]) -> dict[str, None]:
     """In the order they first came."""
     return dict.fromkeys(name for names, _ in shapes for name in names)
-
-
-def _cells(text: str, decimal: str) -> tuple[tuple[str, ...], tuple[float, ...], bytes | None]:
-    """Names, values and what stands between plain numbers; None where they are not plain."""
-    if decimal == ",":
-        text = re.sub(r"(?<=\d),(?=\d)", ".", text)
-    pairs = _NAMED.findall(text)
-    if pairs and any(_number(value) is not None for _, value in pairs):
-        names = tuple(" ".join(name.split())[:60] for name, _ in pairs)
-        if len(set(names)) == len(names):
-            values = [_number(value) for _, value in pairs]
-            return names, tuple(math.nan if value is None else value for value in values), None
-    separator = next((sign for sign in _SEPARATORS if sign in text), "")
-    cells = text.split(separator or None)
-    if not separator and not all(map(_is_cell, cells)):
-        # Words and numbers mixed: the numbers alone are a row.
-        cells = _FIRST_NUMBER.findall(text) or [text]
-        return (), tuple(_value_of_cell(cell) for cell in cells), None
-    trailing = len(cells) > 1 and not cells[-1].strip()
-    if trailing:
-        cells.pop()
-    plain = not trailing and decimal == "." and all(_PLAIN.fullmatch(cell) for cell in cells)
-    return (), tuple(_value_of_cell(cell) for cell in cells), separator.encode() if plain else None
-
-
-def _is_cell(cell: str) -> bool:
-    return _number(cell) is not None or bool(_NO_VALUE.match(cell))
-
-
-def _value_of_cell(cell: str) -> float:
-    """A cell's number, its unit behind it left aside; NaN where it holds none."""
-    match = _FIRST_NUMBER.search(cell)
-    value = None if match is None or _NO_VALUE.match(cell.strip()) else _number(match[0])
-    return math.nan if value is None else value
-
-
-def _number(text: str) -> float | None:
-    """None for what is not a finite number."""
-    text = text.strip()
-    if not re.fullmatch(_NUMBER, text):
-        return None
-    value = float(int(text, 16)) if "x" in text.lower() else float(text)
-    return value if math.isfinite(value) else None

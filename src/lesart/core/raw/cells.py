@@ -1,0 +1,169 @@
+"""Numbers as programs write them into cells: thousands apart, a unit behind, hexadecimal, true and false.
+
+A cell that can be read in one way only is read; what stands behind a number must be a unit, not any word.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterable, Sequence
+
+from lesart.core.errors import UnitError
+from lesart.core.raw.unit_said import unit_said
+from lesart.core.units import Unit, convert
+
+THOUSANDS = {"none": "", ",": ",", ".": ".", "'": "'", "space": " "}
+"""What may stand between groups of three digits, as the project file names it."""
+FLAGS = {
+    "true": 1.0,
+    "false": 0.0,
+    "on": 1.0,
+    "off": 0.0,
+    "yes": 1.0,
+    "no": 0.0,
+    "high": 1.0,
+    "low": 0.0,
+    "open": 1.0,
+    "closed": 0.0,
+}
+NO_VALUE = frozenset(
+    {
+        "",
+        "nan",
+        "na",
+        "n/a",
+        "null",
+        "none",
+        "nil",
+        "-",
+        "--",
+        "---",
+        "?",
+        "err",
+        "error",
+        "ovf",
+        "ol",
+        "missing",
+        "#n/a",
+    }
+)
+"""Words that say that there is no value; a column may be full of them and still be one of numbers."""
+_NUMBER = {
+    ".": re.compile(r"[+-]?(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+$"),
+    ",": re.compile(r"[+-]?(?:\d++(?:,\d*+)?+|,\d++)(?:[eE][+-]?\d++)?+$"),
+}
+_HEX = re.compile(r"(?:0[xX]([0-9a-fA-F]{1,16})|([0-9a-fA-F]{1,16})[hH])$")
+_WITH_UNIT = re.compile(r"([+\-−]?\s?[\d.,'\u00a0\u202f ]*\d[.,]?(?:[eE][+-]?\d{1,3})?)\s*([^\d\s.,:;+\-].{0,11})$")
+_GROUPED = {
+    ",": re.compile(r"[+-]?\d{1,3}(?:,\d{3})+(?:\.\d*)?$"),
+    ".": re.compile(r"[+-]?\d{1,3}(?:\.\d{3})+(?:,\d*)?$"),
+    "'": re.compile(r"[+-]?\d{1,3}(?:['’]\d{3})+(?:[.,]\d*)?$"),
+    "space": re.compile(r"[+-]?\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?:[.,]\d*)?$"),
+}
+
+
+def plain(cell: str, decimal: str, thousands: str = "none") -> float | None:
+    """A cell that is a number and nothing else; None where it is none."""
+    text = cell.strip().replace("−", "-")
+    if thousands != "none":
+        match = _GROUPED[thousands].match(text)
+        if match:
+            text = re.sub(r"[ \u00a0\u202f'’]" if thousands in ("space", "'") else re.escape(thousands), "", text)
+    if not _NUMBER[decimal].match(text):
+        return None
+    return float(text.replace(",", ".") if decimal == "," else text)
+
+
+def hexadecimal(cell: str) -> float | None:
+    """``0x1F`` or ``1Fh``; None for all else. Digits alone are decimal."""
+    match = _HEX.match(cell.strip())
+    return float(int(match[1] or match[2], 16)) if match else None
+
+
+def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, Unit] | None:
+    """A number and the unit behind it; None where what stands behind is none."""
+    match = _WITH_UNIT.match(cell.strip())
+    if match is None:
+        return None
+    value = plain(match[1].replace("− ", "-").replace("- ", "-"), decimal, thousands)
+    unit = unit_said(match[2]) if value is not None else None
+    return None if value is None or unit is None else (value, unit)
+
+
+class CellReader:
+    """Reads the cells of a file's columns; remembers the unit that each column's first cell had.
+
+    A cell in another unit of the same kind is converted to that one: 1.2 kΩ below 999 Ω is 1200.
+    """
+
+    def __init__(self, decimal: str, thousands: str = "none") -> None:
+        self.decimal, self.thousands = decimal, thousands
+        self.units: dict[str, Unit] = {}
+
+    def number(self, column: str, cell: str) -> float:
+        """NaN where it is none."""
+        text = cell.strip()
+        value = plain(text, self.decimal, self.thousands)
+        if value is not None:
+            return value
+        lowered = text.lower()
+        if lowered in FLAGS:
+            return FLAGS[lowered]
+        if lowered in ("inf", "+inf", "infinity"):
+            return math.inf
+        if lowered in ("-inf", "-infinity"):
+            return -math.inf
+        value = hexadecimal(text)
+        if value is not None:
+            return value
+        found = with_unit(text, self.decimal, self.thousands)
+        if found is None:
+            return math.nan
+        first = self.units.setdefault(column, found[1])
+        try:
+            return convert(found[0], found[1], first)
+        except UnitError:
+            return math.nan
+
+
+def is_number(cell: str, decimal: str) -> bool:
+    """May it be one, in whatever way numbers are written?"""
+    text = cell.strip()
+    if plain(text, decimal) is not None or hexadecimal(text) is not None:
+        return True
+    return any(plain(text, decimal, sign) is not None for sign in THOUSANDS if sign not in ("none", decimal))
+
+
+def thousands_in(columns: Iterable[Sequence[str]], decimal: str) -> str:
+    """What parts groups of three digits in these cells; ``none`` where nothing does."""
+    cells = [cell.strip() for column in columns for cell in column]
+    for name, sign in THOUSANDS.items():
+        if not sign or sign == decimal:
+            continue
+        grouped = [cell for cell in cells if _GROUPED[name].match(cell)]
+        if grouped and all(plain(cell, decimal, name) is not None for cell in grouped):
+            return name
+    return "none"
+
+
+def is_grouped_whole(column: Sequence[str], sign: str) -> bool:
+    """Are the signs in whole numbers those of thousands: 980, 1.024, 1.234.567, and no other places?"""
+    cells = [cell.strip() for cell in column if cell.strip()]
+    mark = re.escape(sign)
+    grouped = [cell for cell in cells if re.match(rf"[+-]?[1-9]\d{{0,2}}(?:{mark}\d{{3}})+$", cell)]
+    bare = [cell for cell in cells if re.match(r"[+-]?\d{1,3}$", cell)]
+    if not grouped or len(grouped) + len(bare) < len(cells):
+        return False
+    return any(cell.count(sign) > 1 for cell in grouped) or (len(bare) >= 2 and min(map(int, bare)) >= 100)
+
+
+def may_be_grouped(column: Sequence[str], sign: str) -> bool:
+    """Has every cell exactly three places, so that its sign may part thousands as well?"""
+    cells = [cell.strip() for cell in column if cell.strip()]
+    return len(cells) > 2 and all(re.match(rf"[+-]?[1-9]\d{{0,2}}{re.escape(sign)}\d{{3}}$", cell) for cell in cells)
+
+
+def is_single_group(cell: str, sign: str) -> bool:
+    """Has it one sign with three digits behind, which may be a decimal sign as well?"""
+    return bool(re.match(rf"[+-]?\d{{1,3}}{re.escape(sign)}\d{{3}}$", cell))

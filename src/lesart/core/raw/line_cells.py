@@ -1,0 +1,194 @@
+"""One line of text as programs and devices write it: names, numbers and units in it, whatever stands between.
+
+Colours are taken out; an object of JSON is what it says; a comma between digits is a decimal sign where it cannot part
+two values.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+import re
+from collections.abc import Mapping
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.cells import FLAGS
+from lesart.core.raw.unit_said import unit_said
+from lesart.core.units import Unit
+
+LONGEST_NAME = 60
+DEEPEST = 4
+_SEPARATORS = (";", "\t", "|", ",")
+# Possessive, as no digit is ever given back: a line of digits alone would take minutes.
+_NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
+_SIGN = r"°\s?[CF]\b|°|[%‰]\s?(?:RH|rH|r\.H\.)?|\*[CF]\b|[A-Za-zµμΩ²³/·*%]{1,8}[²³2]?"
+_UNIT = rf"(?:\s?({_SIGN})(?=[\s;,|)\]}}]|$)(?!\s*[=:]))?"
+_VALUE = r"(" + _NUMBER + r"|[^\s;,|=:]*+)"
+_NAMED = re.compile(
+    r"(?:^|(?<=[\s;,|{\[(]))([^\W\d][^=:;,|\t]{0,60}?)\s*(?:=|:(?!\d\d:))\s*+"
+    + _VALUE
+    + _UNIT
+    + r"[^\s;,|=:]*+(?!\s*=)"
+)
+_FIRST_NUMBER = re.compile(r"(?<![\w.:])" + _NUMBER + r"(?![\w.:-]*\d)")
+_PLAIN = re.compile(r"\s*+[+-]?+(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+\s*+")
+_NO_VALUE = re.compile(r"(nan|inf|-inf|null|none|n/?a|err\w*|ovf|ol|fail\w*|-+|\?+|\*+)$", re.IGNORECASE)
+_WITH_COMMA = re.compile(r"(?<![\d,.])[+-]?\d+,\d+(?![\d,])")
+_LEVEL = re.compile(
+    r"(?:INFO|DEBUG|WARN(?:ING)?|ERROR|TRACE|VERBOSE|FATAL|NOTICE|CRIT(?:ICAL)?)\b[:\s]+(?=\S)", re.IGNORECASE
+)
+"""Words of logs that say how grave a line is, and are no part of a name."""
+_COLOURS = re.compile(rb"\x1b(?:\[[0-9;?]*[ -/]*[@-~]|\][^\x07\x1b]{0,200}(?:\x07|\x1b\\)|[@-Z\\^_])")
+
+
+@dataclass(frozen=True)
+class LineCells:
+    """``names`` are empty where the line has none; ``values`` NaN where there is none; ``units`` those behind a number,
+    as long as ``values``. ``separator`` parts plain numbers; None where they are not plain."""
+
+    names: tuple[str, ...]
+    values: tuple[float, ...]
+    units: tuple[Unit | None, ...]
+    separator: bytes | None
+
+
+def without_colours(line: bytes) -> bytes:
+    """Without sequences that only colour it, or move on a screen."""
+    return _COLOURS.sub(b"", line) if b"\x1b" in line else line
+
+
+def readable(line: bytes) -> str | None:
+    """The line as text; None where it holds what no text holds."""
+    line = without_colours(line)
+    try:
+        text = line.decode("utf-8")
+    except UnicodeDecodeError:
+        text = line.decode("latin-1")
+        # A degree sign in Latin-1 is one odd byte; many of them are no text.
+        if sum(letter > "\x7e" for letter in text) > 2:
+            return None
+    return text if all(letter.isprintable() or letter == "\t" for letter in text) else None
+
+
+def line_cells(text: str, decimal: str = ".") -> LineCells:
+    """What is in a line."""
+    if (begin := text.find("{")) >= 0 and text.rstrip().endswith("}"):
+        found = _object(text[begin:])
+        if found is not None:
+            return found
+    text = _with_points(text, decimal)
+    named = _named(text)
+    if named is not None:
+        return named
+    separator = next((sign for sign in _SEPARATORS if sign in text), "")
+    cells = text.split(separator or None)
+    if not separator and not all(map(_is_cell, cells)):
+        # Words and numbers mixed: the numbers alone are a row.
+        cells = _FIRST_NUMBER.findall(text) or [text]
+        return _row([*cells], None)
+    trailing = len(cells) > 1 and not cells[-1].strip()
+    if trailing:
+        cells.pop()
+    plain = not trailing and decimal == "." and all(_PLAIN.fullmatch(cell) for cell in cells)
+    return _row(cells, separator.encode() if plain else None)
+
+
+def _row(cells: list[str], separator: bytes | None) -> LineCells:
+    values = tuple(map(value_of_cell, cells))
+    units = (None,) * len(cells) if separator is not None else tuple(map(_unit_behind, cells))
+    return LineCells((), values, units, separator)
+
+
+def _with_points(text: str, decimal: str) -> str:
+    """Decimal commas as points: where they are stated, and where nothing else can be meant."""
+    if decimal == ",":
+        return re.sub(r"(?<=\d),(?=\d)", ".", text)
+    found = _WITH_COMMA.findall(text)
+    if not found or "." in re.sub(r"[^\d.,]", "", text).strip("."):
+        return text
+    # Names, a semicolon or a tab part the values; then a comma between digits is no other thing.
+    parted = ";" in text or "\t" in text or re.search(r"[=:]\s*[+-]?\d+,\d+(?:\D|$)", text)
+    return _WITH_COMMA.sub(lambda match: match[0].replace(",", "."), text) if parted else text
+
+
+def _named(text: str) -> LineCells | None:
+    pairs = _NAMED.findall(text)
+    if not pairs or not any(number_in(value) is not None for _, value, _ in pairs):
+        return None
+    names = tuple(_name(name) for name, _, _ in pairs)
+    if len(set(names)) != len(names) or not all(names):
+        return None
+    values = [number_in(value) for _, value, _ in pairs]
+    units = tuple(unit_said(unit.replace("*", "°")) if unit else None for _, _, unit in pairs)
+    return LineCells(names, tuple(math.nan if value is None else value for value in values), units, None)
+
+
+def _name(written: str) -> str:
+    """Behind the last bracket or arrow: what stands before is a level or a tag of a log."""
+    name = re.split(r"->|=>|[>\])}]", written)[-1]
+    return _LEVEL.sub("", " ".join(name.strip(" \"'{[(").split()))[:LONGEST_NAME]
+
+
+def _object(text: str) -> LineCells | None:
+    try:
+        found = json.loads(text)
+    except (ValueError, RecursionError):
+        return None
+    if not isinstance(found, dict):
+        return None
+    pairs: dict[str, float] = {}
+    _flatten(found, "", pairs, DEEPEST)
+    if not pairs:
+        return None
+    return LineCells(tuple(pairs), tuple(pairs.values()), (None,) * len(pairs), None)
+
+
+def _flatten(found: Mapping[str, object], before: str, pairs: dict[str, float], deeper: int) -> None:
+    """Numbers and truth by name; a value that is none is missing, words are no column."""
+    for key, value in found.items():
+        name = f"{before}{key}"[:LONGEST_NAME]
+        if isinstance(value, Mapping) and deeper:
+            _flatten(value, f"{name}.", pairs, deeper - 1)
+        elif isinstance(value, bool | int | float):
+            pairs[name] = _finite(value)
+        elif value is None:
+            pairs[name] = math.nan
+        elif isinstance(value, str) and (number := number_in(value)) is not None:
+            pairs[name] = number
+        elif isinstance(value, list) and all(isinstance(each, int | float) for each in value):
+            pairs |= {f"{name}.{place}": _finite(each) for place, each in enumerate(value[:16], 1)}
+
+
+def _finite(value: float) -> float:
+    try:
+        number = float(value)
+    except OverflowError:
+        return math.nan
+    return number if math.isfinite(number) else math.nan
+
+
+def _is_cell(cell: str) -> bool:
+    return number_in(cell) is not None or bool(_NO_VALUE.match(cell))
+
+
+def value_of_cell(cell: str) -> float:
+    """A cell's number, its unit behind it left aside; NaN where it holds none."""
+    match = _FIRST_NUMBER.search(cell) or re.match(r"\s*(" + _NUMBER + rf")(?=\s?(?:{_SIGN})\s*$)", cell)
+    if match is None or _NO_VALUE.match(cell.strip()):
+        return FLAGS.get(cell.strip().lower(), math.nan)
+    value = number_in(match[0])
+    return math.nan if value is None else value
+
+
+def _unit_behind(cell: str) -> Unit | None:
+    match = re.match(rf"\s*{_NUMBER}\s?({_SIGN})\s*$", cell)
+    return unit_said(match[1].replace("*", "°")) if match else None
+
+
+def number_in(text: str) -> float | None:
+    """None for what is not a finite number. True and false are one and none."""
+    text = text.strip()
+    if not re.fullmatch(_NUMBER, text):
+        return FLAGS.get(text.lower()) if text.lower() in ("true", "false", "on", "off") else None
+    value = float(int(text, 16)) if "x" in text.lower() else float(text)
+    return value if math.isfinite(value) else None
