@@ -1,0 +1,209 @@
+"""Which column of a table is its time, and how it is written, by what it holds first and by its name second."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.cells import NO_VALUE, plain
+from lesart.core.raw.moments.decide import Form, form_of
+from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, seconds_of, unwrapped
+from lesart.core.raw.moments.written import HOURS_MINUTES
+from lesart.core.raw.unit_said import unit_in_name
+from lesart.core.units import Unit
+from lesart.core.visible import visible
+
+NAMES = re.compile(
+    r"(_?t|time.*|times?tamp.*|ts|date.?time.*|date.*|day|days|datum.*|zeit.*|uhrzeit.*|zeitpunkt|seconds?|secs?|sekunden?|"
+    r"minutes?|hours?|millis.*|micros.*|nanos.*|ms|us|µs|ns|s|uptime.*|epoch.*|unix.*|utc.*|gmt|_?time|when|at|elapsed.*|"
+    r"created(_at)?|recorded(_at)?|measured(_at)?|observed(_at)?|updated(_at)?|logged(_at)?|received(_at)?|local.?time.*|"
+    r"date_?time.*|moment|clock|temps|heure|fecha|hora|tempo|data_?ora|index)(\b|_|$)",
+    re.IGNORECASE,
+)
+_LASTING = re.compile(r"uptime|elapsed|runtime|millis|micros|seconds|secs?$|_s$|_ms$", re.IGNORECASE)
+_INNER = re.compile(r".*[._ ](time|timestamp|ts|date|datetime|utc|epoch|at)$", re.IGNORECASE)
+_LOOKS = re.compile(r"\d{1,4}[:/.\-]\d{1,2}[:/.\-]\d{1,4}|\d{1,2}:\d{2}")
+EPOCHS = ((3e8, 5e9, "s"), (3e11, 5e12, "ms"), (3e14, 5e15, "µs"), (3e17, 9.3e18, "ns"))
+"""Numbers that are seconds since 1970 from 1979 to 2128, and what they are in when there are more digits."""
+DAY_NUMBERS = (20_000.0, 80_000.0)
+"""Days since the end of 1899, as spreadsheets count them: from 1954 to 2119."""
+YEARS = (1500.0, 2200.0)
+
+
+@dataclass(frozen=True)
+class TimeColumn:
+    """``column`` is empty where none is a time. ``unit`` is a unit or a form of ``moments``; ``clock`` the column with
+    the time of day, where dates stand alone.
+
+    ``doubt`` says what could be read otherwise; ``unread`` which column looks like a time and why it was not taken.
+    """
+
+    column: str = ""
+    unit: str = "s"
+    clock: str = ""
+    doubt: str = ""
+    unread: str = ""
+
+
+def find_time(
+    columns: Mapping[str, Sequence[str]],
+    decimal: str = ".",
+    *,
+    named: bool = True,
+    units: Mapping[str, Unit] | None = None,
+) -> TimeColumn:
+    """Of columns by name with their first cells as texts. ``named``: do the names say anything? ``units`` by name are
+    those that are known; else what a name ends in."""
+    if len(columns) < 2:
+        return TimeColumn()
+    forms = {name: form for name, cells in columns.items() if (form := form_of(cells)) is not None}
+    if found := _of_texts(columns, forms):
+        return found
+    numbers = {name: numbers for name, cells in columns.items() if (numbers := _numbers(cells, decimal)) is not None}
+    unread = ""
+    for name, values in numbers.items():
+        said = unit_in_name(name) if units is None and named else (units or {}).get(name)
+        unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
+        if unit:
+            return TimeColumn(name, unit)
+        unread = unread or why
+    return TimeColumn(unread=unread or _unread(columns, numbers, named=named))
+
+
+def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -> TimeColumn | None:
+    """Moments with a date first; a date without a clock takes the clock of another column."""
+    dated = [name for name, form in forms.items() if form.has_date]
+    clocks = [name for name, form in forms.items() if form.has_clock and not form.has_date]
+    whole = [name for name in dated if forms[name].has_clock]
+    for name in _by_name(whole):
+        if _goes_on(columns[name], forms[name].name) or len(whole) == 1:
+            return TimeColumn(name, forms[name].name, doubt=forms[name].doubt)
+    if whole:
+        first = _by_name(whole)[0]
+        return TimeColumn(first, forms[first].name, doubt=forms[first].doubt)
+    if dated and clocks:
+        return TimeColumn(dated[0], forms[dated[0]].name, clocks[0], forms[dated[0]].doubt)
+    for name in (*_by_name(dated), *_by_name(clocks), *(each for each in forms if each not in (*dated, *clocks))):
+        if _goes_on(columns[name], forms[name].name):
+            return TimeColumn(name, forms[name].name, doubt=forms[name].doubt)
+    return None
+
+
+def _by_name(names: Sequence[str]) -> list[str]:
+    """Those whose names speak of time first."""
+    return sorted(names, key=lambda name: not says_time(name))
+
+
+def _goes_on(cells: Sequence[str], form: str) -> bool:
+    """Do its moments differ, and seldom run back? Column of one date throughout are no clock."""
+    found = seconds_of(cells, form)
+    found = unwrapped(found, PERIOD_S[form]) if form in PERIOD_S else found
+    steps = np.diff(found[np.isfinite(found)])
+    return len(steps) == 0 or bool((steps > 0).any() and (steps >= 0).mean() >= 0.8)
+
+
+def says_time(name: str) -> bool:
+    """Does a name speak of a moment?"""
+    return bool(NAMES.match(name.strip()) or _INNER.match(name.strip()))
+
+
+def _numbers(cells: Sequence[str], decimal: str) -> Floats | None:
+    """Of a column of numbers; None where more than half are none."""
+    found = [value for cell in cells if (value := plain(cell, decimal)) is not None]
+    filled = sum(cell.strip().lower() not in NO_VALUE for cell in cells)
+    return np.array(found) if found and len(found) >= max(2, filled / 2) else None
+
+
+def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool, named: bool) -> tuple[str, str]:
+    """Its unit where it is the time, else empty, with why not where it looks like one."""
+    in_time = unit is not None and unit.symbol in UNIT_S
+    # A capital T is a temperature, unless it begins at nothing.
+    spoken = named and says_time(name) and (name != "T" or float(values[0]) == 0)
+    guessed = not named and is_first
+    if not (spoken or (in_time and is_first) or guessed):
+        return "", ""
+    if not _rises(values, strictly=guessed):
+        return "", f'"{visible(name)}" does not go on from row to row' if spoken and not in_time else ""
+    if in_time and unit is not None:
+        return unit.symbol, ""
+    epoch = next(
+        (unit for low, high, unit in EPOCHS if low <= float(values[0]) <= high and float(values[-1]) <= high), ""
+    )
+    if epoch and (spoken or epoch == "s"):
+        return epoch, ""
+    if spoken and _are_hours_and_minutes(name, values):
+        return HOURS_MINUTES, ""
+    lowered = name.lower()
+    for begins, unit_name in (
+        ("milli", "ms"),
+        ("ms", "ms"),
+        ("micro", "µs"),
+        ("us", "µs"),
+        ("µs", "µs"),
+        ("nano", "ns"),
+        ("ns", "ns"),
+        ("minute", "min"),
+        ("hour", "h"),
+        ("day", "d"),
+    ):
+        if lowered.startswith(begins):
+            return unit_name, ""
+    if spoken and _are_day_numbers(name, values):
+        return "d", ""
+    if spoken and _are_years(values):
+        return "", f'"{visible(name)}" counts years'
+    if re.fullmatch(r"index", lowered):
+        return "", ""
+    return "s", ""
+
+
+def _rises(values: Floats, *, strictly: bool) -> bool:
+    """Most steps, not all: a clock that once ran back is still the clock."""
+    steps = np.diff(values)
+    up = steps > 0 if strictly else steps >= 0
+    return bool(len(steps)) and bool(up.mean() >= 0.9) and bool((steps > 0).any())
+
+
+def _are_day_numbers(name: str, values: Floats) -> bool:
+    """Days with their fractions: steps that are round in seconds and not in days, or days one by one under a date."""
+    if not DAY_NUMBERS[0] <= float(values[0]) <= float(values[-1]) <= DAY_NUMBERS[1] or _LASTING.search(name):
+        return False
+    steps = np.diff(values)
+    step = float(np.median(steps[steps > 0]))
+    if step >= 1:
+        return bool(re.match(r"dat|day|tag|fecha", name.lower()))
+    seconds = step * 86_400
+    is_round_in_days = abs(round(step, 4) - step) < 1e-9
+    return not is_round_in_days and abs(seconds - round(seconds)) < 0.02 * max(seconds, 0.5)
+
+
+def _are_years(values: Floats) -> bool:
+    whole = bool((values == np.rint(values)).all())
+    return (
+        whole and YEARS[0] <= float(values.min()) and float(values.max()) <= YEARS[1] and len(set(np.diff(values))) <= 2
+    )
+
+
+def _are_hours_and_minutes(name: str, values: Floats) -> bool:
+    """``840, 850, 900``: whole numbers whose last two digits are minutes, with at least one step over an hour."""
+    if unit_in_name(name) is not None or not bool((values == np.rint(values)).all()) or values.max() > 2359:
+        return False
+    if len(values) < 4 or bool((values % 100 >= 60).any()) or _LASTING.search(name):
+        return False
+    minutes = (values // 100) * 60 + values % 100
+    steps, plain_steps = np.diff(minutes), np.diff(values)
+    return len({float(step) for step in steps if step > 0}) < len({float(step) for step in plain_steps if step > 0})
+
+
+def _unread(columns: Mapping[str, Sequence[str]], numbers: Mapping[str, Floats], *, named: bool) -> str:
+    """A column that looks like a time to a person, with a cell of it."""
+    for name, cells in columns.items():
+        cell = next((cell.strip() for cell in cells if cell.strip()), "")
+        looks = name not in numbers and bool(_LOOKS.search(cell))
+        if cell and (looks or (named and name not in numbers and says_time(name))):
+            return f'"{visible(name)}" looks like a time, but "{visible(cell)[:40]}" is in no form that is known'
+    return ""
