@@ -40,7 +40,17 @@ from lesart.project.tables.sums import SUM
 
 FORMAT_SAYS = {
     "json lines": "An object a line; numbers in inner objects are columns like `outer.inner`.",
-    "parquet": "Columns of numbers; the time column may hold moments.",
+    "json": "One document: a list of objects, a list of rows, lists by name, objects by moment.",
+    "parquet": "Columns of numbers, moments, durations and texts.",
+    "spreadsheet": "`.xlsx`, `.ods` and their kin; names and units are found in the rows above the numbers.",
+    "text log": "Lines with a time before them or not, and numbers with names, like `T=21.5 H=60`, colours left out. "
+    "The column of the times is called `time`.",
+    "sentences": "The NMEA 0183 form, `$ttkkk,field,…*hh`, its sums checked. What the usual kinds say has names, as "
+    "`latitude`; of others each field is a column, as `ARD 1`. The time is called `universal time`.",
+    "arrays": "`.npy` and `.npz`; records, columns of a table, arrays by name.",
+    "sound": "AIFF, and WAV of compressed codings; the channels are columns 1, 2, ….",
+    "binary": 'Bare numbers one behind the other. `lesart new FILE --layout "int16, 2 columns, 1 kHz"` writes these '
+    "keys.",
     "wav": "8, 16, 24 and 32 bits and floating point; the channels are columns 1, 2, ….",
     "vcd": "A value change dump, IEEE 1364. Without a decoder each signal is a column of its levels.",
     "hex": "A frame a line: a time in seconds, then bytes in hexadecimal; `#` begins a comment.",

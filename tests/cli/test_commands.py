@@ -104,6 +104,9 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
         "header": 2,
         "time": "zeit [ms]",
         "time_unit": "ms",
+        "clock": None,
+        "rate_is_assumed": False,
+        "said": [],
         "rate_hz": pytest.approx(50.0),
         "rows": 300,
         "bad_rows": 0,
@@ -282,7 +285,7 @@ def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.Ca
     lines = tmp_path / "tank.jsonl"
     lines.write_text("".join(f'{{"ms": {place * 100}, "level": {5 + place / 8}}}\n' for place in range(50)))
     text = said(capsys, "new", lines, tmp_path / "tank")
-    assert "json lines, 50 samples, 10 Hz" in text
+    assert 'json lines, 50 samples, time "ms" as ms, 10 Hz. Channels: level.' in text
     made = (tmp_path / "tank/lesart.toml").read_text()
     assert 'time = "ms"' in made
     assert 'time_unit = "ms"' in made

@@ -84,7 +84,7 @@ def test_other_files(raw: Desk, yard: Path, ending: str) -> None:
         ("x = lid_mv volts", "not a unit"),
         ("x < captures/none.csv", "is not in the project's folder"),
         ("scale < captures/yard-air.vcd", 'There is a source "scale" already'),
-        ("x < lesart.toml", "ends in none of .csv"),
+        ("x < lesart.toml", "no rows of numbers were found"),
         ("x < captures/yard-air.vcd as magic", "is not a decoder; there are pulse width"),
     ],
 )

@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
+from lesart.core.raw.unit_said import unit_in_name
 from lesart.project.captures.csv_read import read_csv
-from lesart.project.captures.csv_shape import find_shape, unit_in_name
+from lesart.project.captures.csv_shape import find_shape
 from lesart.project.new import make_project
 
 Make = Callable[..., Source]
@@ -152,10 +153,10 @@ BAD_FILES = [
     (b"", "empty"),
     (b"  \n\n", "empty"),
     (b"\x00\x01\x02\x03" * 50, "binary"),
-    (b"\x89PNG\r\n\x1a\n\x00\x00", "binary"),
+    (b"\x89PNG\r\n\x1a\n\x00\x00", "it is a picture; pictures go on a face"),
     (b"hello\nworld\nnothing here\n", "no rows of numbers"),
     (b"t\n0\n1\n2\n", None),
-    (b'{"a": [1, 2]}\n', "no rows of numbers"),
+    (b'{"a": ["b", null]}\n', "no column holds numbers; its columns are a"),
 ]
 
 

@@ -25,6 +25,13 @@ from lesart.project.new import make_project
 ENDINGS = {
     "csv": ".csv",
     "json lines": ".jsonl",
+    "json": ".json",
+    "spreadsheet": ".xlsx",
+    "text log": ".log",
+    "sentences": ".nmea",
+    "arrays": ".npy",
+    "sound": ".aiff",
+    "binary": ".bin",
     "parquet": ".parquet",
     "wav": ".wav",
     "vcd": ".vcd",

@@ -54,7 +54,7 @@ def test_lines_that_are_none_are_named(tmp_path: Path) -> None:
         (2, "it is not JSON, or was cut off"),
         (3, "it is not an object of names and numbers"),
     ]
-    assert capture.columns["x"].mark.tolist() == [0, Mark.MISSING, Mark.MISSING, Mark.RANGE, Mark.MISSING, 0]  # type: ignore[attr-defined]
+    assert capture.columns["x"].mark.tolist() == [0, Mark.MISSING, Mark.MISSING, Mark.RANGE, 0, 0]  # type: ignore[attr-defined]
 
 
 def test_moments_and_times_that_run_back(tmp_path: Path) -> None:
@@ -64,7 +64,9 @@ def test_moments_and_times_that_run_back(tmp_path: Path) -> None:
     assert capture.steps_back == 1  # type: ignore[attr-defined]
 
 
-@pytest.mark.parametrize(("text", "says"), [("", "no line is an object"), ('{"a": 1}\n', 'under "t"')])
+@pytest.mark.parametrize(
+    ("text", "says"), [("", "no line is an object"), ('{"a": 1}\n', 'time = "t"; the columns of c.jsonl are a')]
+)
 def test_json_lines_without_numbers_or_times(tmp_path: Path, text: str, says: str) -> None:
     with pytest.raises(CaptureError, match=says):
         jsonl(tmp_path, text, time="t")
@@ -252,7 +254,8 @@ WRONG = [
         "sources.s.fields[1].name",
         "another one here has this name",
     ),
-    ('[sources.s.decode]\nkind = "serial bytes"', "sources.s.decode", "not known here"),
+    ('[sources.s.decode]\nkind = "serial bytes"', "sources.s.decode.line", "missing"),
+    ('format = "wav"\n[sources.s.decode]\nkind = "serial bytes"', "sources.s.decode", "not known here"),
 ]
 
 
@@ -297,7 +300,7 @@ def test_broken_parquet_is_a_sentence(tmp_path: Path, data: bytes) -> None:
 
 def test_parquet_without_numbers_or_the_time_asked_for(tmp_path: Path) -> None:
     polars.DataFrame({"who": ["a"]}).write_parquet(tmp_path / "c.parquet")
-    with pytest.raises(CaptureError, match="no column holds numbers; it has who"):
+    with pytest.raises(CaptureError, match="no column holds numbers; its columns are who"):
         read_capture(tmp_path / "c.parquet", Source("s", "c.parquet", format="parquet"))
     polars.DataFrame({"x": [1]}).write_parquet(tmp_path / "c.parquet")
     with pytest.raises(CaptureError, match=r'sources.s.time = "t"; the columns of c.parquet are x'):

@@ -94,6 +94,9 @@ def _new(command: Command) -> None:
         metavar="SIGNAL",
         help='what its first column is, like "a thermistor half on a 10-bit converter"; what is assumed has a note',
     )
+    command.add_argument(
+        "--layout", default="", metavar="LAYOUT", help='how bare numbers lie, like "int16, 2 columns, 1 kHz, skip 44"'
+    )
     command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
     command.add_argument("--for", dest="lasts", default="5 s", metavar="TIME", help="to listen to a port; default: 5 s")
     command.add_argument("--open", action="store_true", help="open it on a full screen")

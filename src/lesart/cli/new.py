@@ -12,6 +12,7 @@ from lesart.cli.printed.answer import print_json
 from lesart.core.errors import CaptureError, RequestError, StorageError
 from lesart.core.notes import Note
 from lesart.core.quantity import counted
+from lesart.core.visible import visible
 from lesart.desk.opening import folder_for
 from lesart.project.new import Made, make_project
 
@@ -24,7 +25,9 @@ def run(options: argparse.Namespace) -> int:
     if options.file.is_char_device():
         made = _heard(options)
     else:
-        made = make_project(options.file, options.folder or folder_for(options.file), options.kind or "")
+        made = make_project(
+            options.file, options.folder or folder_for(options.file), options.kind or "", layout=options.layout
+        )
     assumed = _said(made, options.what) if options.what else ()
     shape = made.shape
     if options.json:
@@ -35,12 +38,15 @@ def run(options: argparse.Namespace) -> int:
                 "delimiter": shape.delimiter if shape else None,
                 "decimal": shape.decimal if shape else None,
                 "header": shape.header if shape else None,
-                "time": (shape.time or None) if shape else None,
-                "time_unit": shape.time_unit if shape and shape.time else None,
+                "time": made.time.column or None,
+                "time_unit": made.time.unit if made.time.column else None,
+                "clock": made.time.clock or None,
+                "rate_is_assumed": made.assumes_rate,
                 "rate_hz": made.rate_hz,
                 "rows": made.rows,
                 "bad_rows": made.bad_rows,
                 "channels": list(made.channels),
+                "said": list(made.said),
                 **({"assumed": [note.text for note in assumed]} if options.what else {}),
             }
         )
@@ -107,16 +113,27 @@ def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:
     """What was found, and how to look at it."""
     bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
     shape = made.shape
-    if shape is None:
-        print(f"{file}: {made.format}, {counted(made.rows, 'sample')}{bad}, {made.rate_hz:.4g} Hz.")
-        print(f"Channels: {', '.join(made.channels)}.")
-    else:
-        rate = f'time "{shape.time}" in {shape.time_unit}, {made.rate_hz:.4g} Hz'
-        time = rate if shape.time else "no time column, so 1 Hz is assumed"
+    if shape is not None:
+        thousands = f', thousands "{shape.thousands}"' if shape.thousands != "none" else ""
         print(
-            f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}", {counted(shape.header, "header line")}.'
+            f'{file}: cells by "{shape.delimiter}", decimal "{shape.decimal}"{thousands}, '
+            f"{counted(shape.header, 'header line')}."
         )
-        print(f"{counted(made.rows, 'row')}{bad}, {time}. Channels: {', '.join(made.channels)}.")
+    noun = counted(made.rows, "sample" if shape is None else "row")
+    begin = "" if shape else f"{file}: {made.format}, "
+    print(f"{begin}{noun}{bad}, {_time(made)}. Channels: {', '.join(made.channels)}.")
+    for sentence in made.said:
+        print(f"‡ {sentence}.")
     for note in assumed:
         print(f"{note.mark} {note.text}")
     print(f"lesart open {made.folder} shows it.")
+
+
+def _time(made: Made) -> str:
+    """Where the times come from."""
+    if made.assumes_rate:
+        return "no time column, so 1 Hz is assumed"
+    if not made.time.column:
+        return f"{made.rate_hz:.4g} Hz"
+    clock = f' with "{visible(made.time.clock)}"' if made.time.clock else ""
+    return f'time "{visible(made.time.column)}"{clock} as {made.time.unit}, {made.rate_hz:.4g} Hz'

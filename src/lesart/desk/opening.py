@@ -13,6 +13,7 @@ from lesart.desk.state import State
 from lesart.project.assets.named import Assets
 from lesart.project.folder.session import Session, Unsaved
 from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text
+from lesart.project.found_format import bare_name
 from lesart.study.bench import Bench
 
 
@@ -98,7 +99,7 @@ def open_demo(folder: Path) -> Desk:
 
 def folder_for(capture: Path) -> Path:
     """Where a project from a capture goes when nobody says: a folder with its name, here."""
-    return Path(capture.stem or "project")
+    return Path(bare_name(capture) or "project")
 
 
 def open_new(capture: Path) -> Desk:

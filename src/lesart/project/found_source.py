@@ -1,127 +1,164 @@
-"""The table of a source as far as a file says by itself: its format by its ending, its times by their names."""
+"""The table of a source as far as a file says by itself: its format, its times, its columns and their units."""
 
 from __future__ import annotations
 
-import json
-from datetime import datetime
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from lesart.core.errors import RequestError
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import CaptureError, RequestError
+from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
-from lesart.project.captures.csv_shape import find_shape
-from lesart.project.captures.recording import FIRST_LINE
-from lesart.project.folder.files import open_file
-from lesart.project.tables.sources import line_parameters
+from lesart.core.raw.moments.column import TimeColumn
+from lesart.core.units import Unit
+from lesart.project.assumed import ASSUMED
+from lesart.project.captures.csv_shape import CsvShape, find_shape
+from lesart.project.found_format import ENDINGS, format_of
+from lesart.project.tables.sources import check_source, line_parameters
 
-FORMATS = {
-    ".csv": "csv",
-    ".tsv": "csv",
-    ".txt": "csv",
-    ".jsonl": "json lines",
-    ".ndjson": "json lines",
-    ".wav": "wav",
-    ".parquet": "parquet",
-    ".vcd": "vcd",
-    ".hex": "hex",
-}
+FORMATS = ENDINGS
 FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
 """Where frames are, a value to start from."""
-TIMES = {
-    "t": "s",
-    "t_s": "s",
-    "s": "s",
-    "time": "s",
-    "time_s": "s",
-    "seconds": "s",
-    "ms": "ms",
-    "t_ms": "ms",
-    "time_ms": "ms",
-    "millis": "ms",
-    "us": "µs",
-    "t_us": "µs",
-    "time_us": "µs",
-    "timestamp": "s",
-    "at": "s",
-}
-"""Names that mean a time, and the unit that each most likely has."""
-LOOKED_AT, HEAD_BYTES = 20, 1 << 20
+ASSUMED_RATE = "1 Hz"
 
 
-def format_of(path: Path) -> str:
-    """By the ending; a file of another ending is taken for a file of numbers, whose reader says if it is none."""
-    return FORMATS.get(path.suffix.lower(), "csv")
+@dataclass(frozen=True)
+class FoundSource:
+    """``table`` as the project file has it; ``units`` and ``whole`` columns by name where the file says; ``said`` are
+    sentences on what may be read otherwise, or was not found."""
+
+    table: dict[str, Any]
+    format: str
+    time: TimeColumn = TimeColumn()
+    units: Mapping[str, Unit] | None = None
+    whole: frozenset[str] | None = None
+    shape: CsvShape | None = None
+    said: tuple[str, ...] = ()
+
+    @property
+    def has_assumed_rate(self) -> bool:
+        """Is nothing known of the times, so that a rate is assumed?"""
+        return self.table.get(ASSUMED) == "rate"
 
 
-def is_recording(path: Path) -> bool:
-    """Did Lesart itself write it down? Raises CaptureError where it cannot be read."""
-    with open_file(path) as file:
-        return file.read(len(FIRST_LINE)) == FIRST_LINE.encode()
+def without_assumed(table: Mapping[str, Any]) -> dict[str, Any]:
+    """The table as the source itself knows it."""
+    return {key: value for key, value in table.items() if key != ASSUMED}
 
 
 def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
     """The table, ``capture`` as ``written``. Raises CaptureError where the file cannot be read, RequestError for a
     decoder that there is not."""
+    return found_source(path, written, decoder).table
+
+
+def found_source(path: Path, written: str, decoder: str = "", layout: str = "") -> FoundSource:
+    """All that a file says of itself. Raises CaptureError where it cannot be read, RequestError for a decoder that
+    there is not, or a layout that is none."""
+    if layout:
+        from lesart.project.captures.binary_read import layout_of
+
+        table = {"capture": written, **layout_of(layout)}
+        said = () if "rate" in table else _assume(table, TimeColumn())
+        return FoundSource(table, "binary", said=said)
     format_ = format_of(path)
-    if decoder and format_ != "vcd":
+    if decoder and format_ not in ("vcd", "csv"):
         raise RequestError(f'"{written}" is not a trace of edges, so nothing is decoded in it as {decoder}.')
-    if format_ == "csv" and is_recording(path):
-        return {"capture": written, "format": "recording"}
-    if format_ == "csv":
+    if format_ == "recording":
         shape = find_shape(path)
-        return {
-            "capture": written,
-            "delimiter": shape.delimiter,
-            "decimal": shape.decimal,
-            "header": shape.header,
-            "time": shape.time,
-            "time_unit": shape.time_unit,
-        }
-    table: dict[str, Any] = {"capture": written, "format": format_}
-    if format_ == "json lines":
-        return table | _json_time(path)
+        table = {"capture": written, "format": "recording"}
+        return FoundSource(table, format_, shape.found_time, shape.units, shape.whole, shape)
+    if format_ == "csv":
+        return _of_rows(path, written, decoder)
+    table = {"capture": written, "format": format_}
     if format_ == "vcd" and decoder:
-        return table | _decoder(path, decoder)
+        return FoundSource(table | _decoder(path, decoder, list(_lines_of(path))), format_)
     if format_ == "hex":
         table["fields"] = [FIRST_FIELD]
-    return table
+    if format_ == "binary":
+        raise CaptureError(
+            f"{path}: it holds bare numbers, and nothing in it says which; say how they lie: "
+            '--layout "int16, 2 columns, 1 kHz".'
+        )
+    if format_ in ("vcd", "hex", "wav"):
+        return FoundSource(table, format_)
+    return _of_table(path, table, format_)
 
 
-def _decoder(path: Path, decoder: str) -> dict[str, Any]:
+def _of_rows(path: Path, written: str, decoder: str) -> FoundSource:
+    shape = find_shape(path)
+    table: dict[str, Any] = {
+        "capture": written,
+        "delimiter": shape.delimiter,
+        "decimal": shape.decimal,
+        "header": shape.header,
+    }
+    if shape.thousands != "none":
+        table["thousands"] = shape.thousands
+    if shape.names_line:
+        table["names_line"] = shape.names_line
+    said = (*_put_time(table, shape.found_time), *shape.doubts)
+    if decoder:
+        table |= _decoder(path, decoder, list(shape.value_names))
+    return FoundSource(table, "csv", shape.found_time, shape.units, shape.whole, shape, said)
+
+
+def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
+    """Formats whose cells have names."""
+    from lesart.project.captures.capture_read import read_table_of
+    from lesart.project.captures.table import table_time, table_units
+
+    if format_ == "spreadsheet":
+        from lesart.project.captures.sheet_read import read_sheet
+
+        sheet = read_sheet(path)
+        if len(sheet.sheets) > 1:
+            table["sheet"] = sheet.name
+        said = (*_put_time(table, sheet.shape.time), *((sheet.shape.time.doubt,) if sheet.shape.time.doubt else ()))
+        return FoundSource(table, format_, sheet.shape.time, sheet.shape.units, sheet.shape.whole, said=said)
+    source, problems = check_source("capture", table)
+    if source is None:
+        raise CaptureError(f"{path}: {problems[0]}")
+    read = read_table_of(path, source)
+    time = table_time(read)
+    if read.rate_hz:
+        if format_ != "sound":
+            table["rate"] = f"{plain_number(read.rate_hz, 12)} Hz"
+        return FoundSource(table, format_, units=None if format_ == "sound" else table_units(read))
+    said = (*_put_time(table, time), *((time.doubt,) if time.doubt else ()))
+    return FoundSource(table, format_, time, table_units(read), said=said)
+
+
+def _put_time(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
+    """The keys of the time; where there is none, an assumed rate, and what is said of it."""
+    if not time.column:
+        return _assume(table, time)
+    table["time"] = time.column
+    table["time_unit"] = time.unit
+    if time.clock:
+        table["clock"] = time.clock
+    return ()
+
+
+def _assume(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
+    table["rate"] = ASSUMED_RATE
+    table[ASSUMED] = "rate"
+    return (time.unread,) if time.unread else ()
+
+
+def _lines_of(path: Path) -> Mapping[str, Any]:
+    from lesart.project.captures.vcd_read import read_vcd
+
+    return read_vcd(path).lines
+
+
+def _decoder(path: Path, decoder: str, names: list[str]) -> dict[str, Any]:
     """The signals in the order of the file, unless they are named as what the decoder needs."""
     if decoder not in KINDS:
         raise RequestError(f'"{decoder}" is not a decoder; there are {", ".join(KINDS)}.')
-    from lesart.project.captures.vcd_read import read_vcd
-
-    kind, names = KINDS[decoder], list(read_vcd(path).lines)
+    kind = KINDS[decoder]
     roles = [parameter.name for parameter in line_parameters(kind)]
     by_name = {role: role for role in roles if role in names}
     lines = by_name if len(by_name) >= kind.needed else dict(zip(roles[: kind.needed], names, strict=False))
     return {"decode": {"kind": decoder, **lines}, "fields": [] if kind.gives_values else [FIRST_FIELD]}
-
-
-def _json_time(path: Path) -> dict[str, Any]:
-    """A time column by its name in the first lines, its unit by what it holds."""
-    with open_file(path) as file:
-        head = file.read(HEAD_BYTES).decode("utf-8", "replace").splitlines()[:LOOKED_AT]
-    for line in head:
-        try:
-            found = json.loads(line)
-        except (ValueError, RecursionError):
-            continue
-        for name, value in found.items() if isinstance(found, dict) else ():
-            unit = TIMES.get(name.lower())
-            if unit is not None and _is_moment(value):
-                return {"time": name, "time_unit": "ISO 8601"}
-            if unit is not None and isinstance(value, int | float):
-                # Seconds since 1970 have ten digits; what has thirteen are milliseconds.
-                return {"time": name, "time_unit": "ms" if unit == "s" and value > 1e11 else unit}
-    return {}
-
-
-def _is_moment(value: object) -> bool:
-    try:
-        datetime.fromisoformat(str(value))
-    except ValueError:
-        return False
-    return isinstance(value, str)

@@ -15,71 +15,88 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.quantity import plain_number
+from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.timing import raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.csv_shape import CsvShape, find_shape
+from lesart.project.captures.csv_shape import CsvShape
+from lesart.project.captures.rows_shape import is_counter
 from lesart.project.folder.made import is_free, made_beside
 from lesart.project.folder.store import FILE, write_whole
-from lesart.project.found_source import format_of, source_table
+from lesart.project.found_source import FoundSource, found_source, without_assumed
 from lesart.project.tables.sources import check_source
 
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")
 MOST_LIMIT = 1e50
+COUNTED = 10_000
+"""Rows of a column that are looked at to see whether it only counts them."""
 
 
 @dataclass(frozen=True)
 class Made:
-    """What was found in the file, and the folder that was made. ``shape`` is that of a file of numbers."""
+    """What was found in the file, and the folder that was made. ``shape`` is that of a file of numbers.
+
+    ``said`` are sentences on what may be read otherwise; ``assumes_rate``: nothing is known of the times.
+    """
 
     folder: Path
     format: str
     shape: CsvShape | None
+    time: TimeColumn
     rows: int
     rate_hz: float
     bad_rows: int
     channels: tuple[str, ...]
+    assumes_rate: bool = False
+    said: tuple[str, ...] = ()
 
 
-def make_project(capture: Path, folder: Path, decoder: str = "", line: Mapping[str, Any] | None = None) -> Made:
+def make_project(
+    capture: Path, folder: Path, decoder: str = "", line: Mapping[str, Any] | None = None, layout: str = ""
+) -> Made:
     """Copy the capture into a new folder and write its ``lesart.toml``, with what is decoded in a trace of edges.
 
-    ``line`` is where a recording came from, as the project file has it. Raises CaptureError, StorageError, or
-    RequestError for a decoder that there is not.
+    ``line`` is where a recording came from, as the project file has it; ``layout`` how bare numbers lie. Raises
+    CaptureError, StorageError, or RequestError for a decoder or a layout that there is not.
     """
-    table = source_table(capture, f"captures/{capture.name}", decoder)
+    found = found_source(capture, f"captures/{capture.name}", decoder, layout)
+    table = found.table
     if line is not None:
         table = {"capture": table["capture"], "line": line}
-    shape = find_shape(capture) if format_of(capture) == "csv" else None
-    if shape is not None and not shape.value_names:
+    if found.shape is not None and not found.shape.value_names:
         raise CaptureError(f"{capture}: it holds a time column only; a reading needs a column of its own.")
-    source, problems = check_source("capture", table)
+    source, problems = check_source("capture", without_assumed(table))
     if source is None:
         raise CaptureError(f"{capture}: {problems[0]}")
     read = read_capture(capture, source)
     if not is_free(folder):
         raise StorageError(f"{folder}: it is there already; name another folder.")
     usable = {name: block for name, block in read.columns.items() if block.usable.any()}
+    kept = {name: block for name, block in usable.items() if not is_counter(name, block.x[:COUNTED].tolist())}
+    usable = kept or usable
     if not usable:
         raise CaptureError(f"{capture}: no column holds numbers.")
-    timing = timing_of(next(iter(usable.values())).t)
-    found = {name: _column(name, block, shape, read) for name, block in usable.items()}
-    text = project_text(capture, table, usable, found)
+    timing = timing_of(max(usable.values(), key=len).t)
+    columns = {name: _column(name, block, found, read) for name, block in usable.items()}
+    text = project_text(capture, table, usable, columns)
     with made_beside(folder) as making:
         (making / "captures").mkdir()
         shutil.copyfile(capture, making / "captures" / capture.name)
         write_whole(making / FILE, text)
-    names = tuple(each.name for each in found.values())
+    names = tuple(each.name for each in columns.values())
     return Made(
         folder=folder,
-        format=format_of(capture),
-        shape=shape,
-        rows=len(next(iter(usable.values()))),
+        format=found.format,
+        shape=found.shape,
+        time=found.time,
+        rows=max(map(len, usable.values())),
         rate_hz=timing.rate_hz,
         bad_rows=read.bad_count,
         channels=names,
+        assumes_rate=found.has_assumed_rate,
+        said=(*found.said, *read.said),
     )
 
 
@@ -92,15 +109,21 @@ class _Column:
     is_whole: bool
 
 
-def _column(column: str, block: Block, shape: CsvShape | None, read: Capture) -> _Column:
-    """A file of numbers says units in its header, a decoder its own; a bare number is a channel of a sound."""
-    if shape is not None:
-        whole = column in shape.whole
-        return _Column(column, shape.units.get(column) or (COUNTS if whole else PLAIN), whole)
+def _column(column: str, block: Block, found: FoundSource, read: Capture) -> _Column:
+    """A file says units in its names or cells, a decoder its own; a bare number is a channel of a sound."""
     good = block.x[block.usable]
+    is_whole = bool((good == good.round()).all())
+    name = f"channel {column}" if column.isdecimal() else _channel_name(column)
+    if found.units is not None:
+        is_whole = column in found.whole if found.whole is not None else is_whole
+        return _Column(name, found.units.get(column) or (COUNTS if is_whole and len(good) else PLAIN), is_whole)
     said = read.decoded.units.get(column) if read.decoded else None
-    name = f"channel {column}" if column.isdecimal() else column
-    return _Column(name, parse_unit(said) if said else PLAIN, bool((good == good.round()).all()))
+    return _Column(name, parse_unit(said) if said else PLAIN, is_whole)
+
+
+def _channel_name(column: str) -> str:
+    """A name that a channel can have: points part the keys of a file."""
+    return column.replace(".", " ").replace('"', "")[:40].strip() or "reading"
 
 
 def _value(value: object) -> str:
@@ -110,15 +133,7 @@ def _value(value: object) -> str:
 def _source_lines(table: Mapping[str, Any]) -> list[str]:
     """The source's tables as TOML; what JSON writes of texts, numbers and truth is TOML too."""
     lines = ["[sources.capture]"]
-    lines += [
-        f"{key} = {_value(value)}"
-        for key, value in table.items()
-        if key not in ("decode", "fields", "time_unit", "line")
-    ]
-    lines += [f'time_unit = "{table["time_unit"]}"'] if table.get("time") else []
-    is_file = "line" not in table and "rate" not in table
-    if is_file and not table.get("time") and table.get("format", "csv") in ("csv", "json lines", "parquet"):
-        lines.append('rate = "1 Hz"  # the file does not say')
+    lines += [f"{key} = {_value(value)}" for key, value in table.items() if key not in ("decode", "fields", "line")]
     if "decode" in table:
         lines += [
             "",

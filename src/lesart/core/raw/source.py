@@ -7,12 +7,45 @@ from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
+from lesart.core.raw.cells import THOUSANDS
 from lesart.core.raw.checksums import CHECKS, Crc, FrameCheck
 from lesart.core.raw.decode import DecoderKind
 from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 from lesart.core.raw.line import Line
+from lesart.core.raw.moments.read import FORMS
 
-FORMATS = ("csv", "json lines", "parquet", "wav", "vcd", "hex", "recording")
+FORMATS = (
+    "csv",
+    "json lines",
+    "json",
+    "parquet",
+    "spreadsheet",
+    "text log",
+    "sentences",
+    "arrays",
+    "wav",
+    "sound",
+    "binary",
+    "vcd",
+    "hex",
+    "recording",
+)
+TABLES = ("json lines", "json", "parquet", "spreadsheet", "text log", "sentences", "arrays")
+"""Formats whose cells have names."""
+NUMBER_TYPES = (
+    "int8",
+    "uint8",
+    "int16",
+    "uint16",
+    "int24",
+    "uint24",
+    "int32",
+    "uint32",
+    "int64",
+    "uint64",
+    "float32",
+    "float64",
+)
 FORMAT = Parameter("format", "format", "choice", "of the file", "csv", choices=FORMATS)
 EARLY = (
     Parameter(
@@ -38,21 +71,48 @@ EARLY = (
 )
 """Of every source: how early is too early."""
 FILE_NAME = Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200)
+_RATE = Parameter(
+    "rate",
+    "sample rate",
+    "quantity",
+    "samples a second, where there is no time column",
+    "1 Hz",
+    unit="Hz",
+    lowest=0.0,
+    above=True,
+)
 _TIME = (
     Parameter(
         "time", "time column", "text", "name or number of the time column; empty when there is none", "", longest=80
     ),
-    Parameter("time_unit", "time unit", "choice", "of the time column", "s", choices=("s", "ms", "µs", "ISO 8601")),
+    Parameter("time_unit", "time as", "choice", "how the time column is written: its unit or form", "s", choices=FORMS),
     Parameter(
-        "rate",
-        "sample rate",
-        "quantity",
-        "samples a second, where there is no time column",
-        "1 Hz",
-        unit="Hz",
-        lowest=0.0,
-        above=True,
+        "clock",
+        "time of day",
+        "text",
+        "column with it, where the time column has dates only; empty: none",
+        "",
+        longest=80,
     ),
+    _RATE,
+)
+_HEAD = (
+    Parameter("header", "header", "integer", "lines before the first row of numbers", 0, lowest=0, highest=1000),
+    Parameter(
+        "names_line", "names in line", "integer", "of the file; 0: the last of the header", 0, lowest=0, highest=1000
+    ),
+)
+_CELLS = (
+    Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
+    Parameter(
+        "thousands", "thousands", "choice", "sign between groups of three digits", "none", choices=tuple(THOUSANDS)
+    ),
+)
+_LAYOUT = (
+    Parameter("numbers", "numbers", "choice", "what each one is", "int16", choices=NUMBER_TYPES),
+    Parameter("columns", "columns", "integer", "numbers that come together", 1, lowest=1, highest=256),
+    Parameter("order", "order", "choice", "of the bytes of a number", "low first", choices=("low first", "high first")),
+    Parameter("skip", "skip", "integer", "bytes before the first number", 0, lowest=0, highest=1_000_000_000),
 )
 CAPTURE = (
     FILE_NAME,
@@ -64,17 +124,25 @@ CAPTURE = (
         ",",
         choices=(",", ";", "tab", "space", "|"),
     ),
-    Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
-    Parameter("header", "header", "integer", "lines before the first row of numbers", 0, lowest=0, highest=1000),
+    *_CELLS,
+    *_HEAD,
     *_TIME,
     *EARLY,
 )
 """Of a file of numbers."""
 OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "csv": CAPTURE,
-    "json lines": (FILE_NAME, *_TIME, *EARLY),
-    "parquet": (FILE_NAME, *_TIME, *EARLY),
+    **dict.fromkeys(TABLES, (FILE_NAME, *_CELLS, *_TIME, *EARLY)),
+    "spreadsheet": (
+        FILE_NAME,
+        Parameter("sheet", "sheet", "text", "by name; empty: the one with the most numbers", "", longest=80),
+        *_CELLS,
+        *_TIME,
+        *EARLY,
+    ),
     "wav": (FILE_NAME, *EARLY),
+    "sound": (FILE_NAME, *EARLY),
+    "binary": (FILE_NAME, *_LAYOUT, _RATE, *EARLY),
     "vcd": (FILE_NAME, *EARLY),
     "hex": (FILE_NAME, *EARLY),
     "recording": (
@@ -152,8 +220,16 @@ class Source:
     delimiter: str = ","
     decimal: str = "."
     header: int = 0
+    thousands: str = "none"
+    names_line: int = 0
     time: str = ""
     time_unit: str = "s"
+    clock: str = ""
+    sheet: str = ""
+    numbers: str = "int16"
+    columns: int = 1
+    order: str = "low first"
+    skip: int = 0
     rate_hz: float = 1.0
     format: str = "csv"
     decoding: Decoding | None = None

@@ -16,7 +16,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.lines import add_line, add_register, is_line
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.found_source import FORMATS, source_table
+from lesart.project.found_source import source_table, without_assumed
 from lesart.project.model import Channel, Project, Table
 from lesart.project.new import round_limits
 from lesart.project.tables.sources import check_source
@@ -109,10 +109,8 @@ def _add_capture(where: _Where, name: str, what: str) -> Edited:
     _free_source(name, where.project)
     if not file.strip() or not path.is_file():
         raise RequestError(f'"{file.strip()}" is not in the project\'s folder; put it into captures first.')
-    if path.suffix.lower() not in FORMATS:
-        raise RequestError(f'"{file.strip()}" ends in none of {", ".join(FORMATS)}.')
     table = source_table(path, file.strip(), decoder.strip())
-    source, problems = check_source(name, table)
+    source, problems = check_source(name, without_assumed(table))
     if source is None:
         raise RequestError(f"{problems[0]}")
     capture = read_capture(path, source)

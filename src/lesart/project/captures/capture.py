@@ -43,6 +43,8 @@ class Capture:
     steps_back: int
     lines: Mapping[str, Edges] = field(default_factory=dict)
     decoded: Decoded | None = None
+    said: tuple[str, ...] = ()
+    """Sentences on how it was read, where that is not as it stands in the file."""
 
     def begun(self, block: Block) -> Floats | None:
         """When the frames began that a column's samples came with; None where they came with none."""

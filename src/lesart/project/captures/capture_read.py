@@ -12,7 +12,7 @@ import numpy as np
 from lesart.core.block import Block
 from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
-from lesart.core.raw.edges import UNKNOWN, Edges
+from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.frames import ByteFrame, checked, values_of
 from lesart.core.raw.modbus import read_messages
 from lesart.core.raw.source import Source
@@ -21,6 +21,7 @@ from lesart.project.captures.csv_read import read_csv
 from lesart.project.captures.recording import HEADER_LINES, TIME
 
 if TYPE_CHECKING:
+    from lesart.project.captures.table import Table
     from lesart.project.captures.vcd_read import Trace
 
 MOST_BAD = 1000
@@ -30,18 +31,12 @@ def read_capture(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError where there is nothing in it to read."""
     # A format's reader is imported by the first file of it.
     match source.format:
+        case "csv" if source.decoding is not None:
+            return _of_levels(path, read_csv(path, source), source)
         case "csv":
             return read_csv(path, source)
         case "recording":
             return read_csv(path, _of_recording(source))
-        case "json lines":
-            from lesart.project.captures.jsonl_read import read_jsonl
-
-            return read_jsonl(path, source)
-        case "parquet":
-            from lesart.project.captures.parquet_read import read_parquet
-
-            return read_parquet(path, source)
         case "wav":
             from lesart.project.captures.wav_read import read_wav
 
@@ -50,9 +45,72 @@ def read_capture(path: Path, source: Source) -> Capture:
             from lesart.project.captures.hex_read import read_hex
 
             return _of_frames(path.name, Decoded(frames=read_hex(path)), source)
-    from lesart.project.captures.vcd_read import read_vcd
+        case "vcd":
+            from lesart.project.captures.vcd_read import read_vcd
 
-    return _of_trace(path, read_vcd(path), source)
+            return _of_trace(path, read_vcd(path), source)
+    from lesart.project.captures.table import capture_of_table
+
+    return capture_of_table(path, read_table_of(path, source), source)
+
+
+def read_table_of(path: Path, source: Source) -> Table:
+    """The table in a file of a format whose cells have names, or whose numbers lie as is said. Raises CaptureError."""
+    match source.format:
+        case "json lines":
+            from lesart.project.captures.json_read import read_json_lines
+
+            return read_json_lines(path)
+        case "json":
+            from lesart.project.captures.json_read import read_json
+
+            return read_json(path)
+        case "parquet":
+            from lesart.project.captures.parquet_read import read_parquet
+
+            return read_parquet(path)
+        case "spreadsheet":
+            from lesart.project.captures.sheet_read import read_sheet
+
+            return read_sheet(path, source.sheet).table
+        case "text log":
+            from lesart.project.captures.log_read import read_log
+
+            return read_log(path)
+        case "sentences":
+            from lesart.project.captures.sentence_read import read_sentences
+
+            return read_sentences(path)
+        case "arrays":
+            from lesart.project.captures.numpy_read import read_numpy
+
+            return read_numpy(path)
+        case "sound":
+            from lesart.project.captures.sound_read import read_sound
+
+            return read_sound(path)
+    from lesart.project.captures.binary_read import read_binary
+
+    return read_binary(path, source)
+
+
+def _of_levels(path: Path, capture: Capture, source: Source) -> Capture:
+    """What is decoded in columns of levels."""
+    from lesart.project.captures.vcd_read import Trace
+
+    return _of_trace(path, Trace(edges_in(capture), {}), source)
+
+
+def edges_in(capture: Capture) -> dict[str, Edges]:
+    """Columns of nothing but 0 and 1 as lines of a trace; a row that has none is unknown."""
+    found = {}
+    for name, block in capture.columns.items():
+        good = block.x[block.usable]
+        if len(good) and bool(np.isin(good, (0.0, 1.0)).all()):
+            level = np.where(block.usable, block.x, UNKNOWN).astype(np.uint8)
+            end = float(block.t[-1])
+            found[name] = edges_of(block.t[1:], level[1:], int(level[0]), float(block.t[0]), end)
+    return found
 
 
 def _of_recording(source: Source) -> Source:

@@ -6,7 +6,6 @@ goes to the same reader as a small file, which names the line.
 
 from __future__ import annotations
 
-import mmap
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
@@ -14,15 +13,20 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.errors import CaptureError
+from lesart.core.raw.moments.read import UNIT_S, seconds_of
+from lesart.core.raw.moments.written import CLOCK
 from lesart.core.raw.source import Source
-from lesart.project.captures.csv_shape import DELIMITERS, decoded
+from lesart.project.captures.csv_shape import DELIMITERS
 from lesart.project.captures.progress import tell
-from lesart.project.folder.files import open_file
+from lesart.project.captures.text import coding_of, comment_signs, decoded, is_comment
+from lesart.project.folder.files import first_bytes, is_packed, mapped
 
 LARGE = 4 << 20
 """Bytes from which the library's start of a fifth of a second is worth it."""
 PIECE = 32 << 20
 FEW_ROWS = 2048
+PACKED_BY = 4
+"""A packed file of numbers is so much larger than it looks."""
 SAMPLE = 4096
 Table = Sequence[npt.NDArray[np.float64]]
 """Of a piece: an array a column, all of one length."""
@@ -33,24 +37,26 @@ Slow = Callable[[list[tuple[int, str]]], Table]
 def is_large(path: Path, source: Source) -> bool:
     """Is it large, and written so that the library reads it as we do? Raises CaptureError where it cannot be read."""
     sign = DELIMITERS[source.delimiter]
-    usual = source.time_unit != "ISO 8601" and source.delimiter != "space" and source.decimal != sign
+    usual = source.delimiter != "space" and source.decimal != sign and source.thousands == "none"
     try:
-        if not usual or path.stat().st_size < LARGE:
+        size = path.stat().st_size
+        if not usual or size < LARGE // PACKED_BY or (size < LARGE and not is_packed(path)):
             return False
-        with open_file(path) as file:
-            return b"\n" in file.read(1 << 16)
+        head = first_bytes(path, 1 << 16)
+        return b"\n" in head and coding_of(head) in ("utf-8", "latin-1")
     except OSError as error:
         raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
 
 
-def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator[Table]:
-    """Tables of ``width`` columns in the order of the file, which is mapped: a piece is copied once, to be parsed."""
+def large_tables(path: Path, names: Sequence[str], source: Source, slow: Slow) -> Iterator[Table]:
+    """Tables of the columns in the order of the file, which is mapped: a piece is copied once, to be parsed."""
     number = 1
-    with open_file(path) as file, mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
-        size = len(data)
+    with mapped(path) as data:
+        size, start = len(data), 0
         for _ in range(source.header):
-            number += bool(data.readline())
-        start = data.tell()
+            behind = data.find(b"\n", start) + 1
+            number += bool(behind)
+            start = behind or size
         while start < size:
             end = data.rfind(b"\n", start, min(start + PIECE, size)) + 1
             if not end:
@@ -62,10 +68,15 @@ def large_tables(path: Path, width: int, source: Source, slow: Slow) -> Iterator
                     return
                 piece += b"\n"
             rows = _lines_in(piece)
-            yield from _tables(piece, rows, number, width, source, slow)
+            yield from _tables(piece, rows, number, names, source, slow)
             number += rows
             start = end
             tell(path.name, start, size)
+
+
+def _is_text(name: str, source: Source) -> bool:
+    """Does a column hold moments in words?"""
+    return bool(name) and (name == source.clock or (name == source.time and source.time_unit not in UNIT_S))
 
 
 def _lines_in(piece: bytes) -> int:
@@ -73,30 +84,29 @@ def _lines_in(piece: bytes) -> int:
     return int(np.count_nonzero(np.frombuffer(piece, np.uint8) == ord("\n")))
 
 
-def _tables(piece: bytes, rows: int, number: int, width: int, source: Source, slow: Slow) -> Iterator[Table]:
+def _tables(piece: bytes, rows: int, number: int, names: Sequence[str], source: Source, slow: Slow) -> Iterator[Table]:
     """A piece in one go; else its halves; a few rows one by one."""
-    table = _at_once(piece, rows, width, source)
+    table = _at_once(piece, rows, names, source)
     if table is not None:
         yield table
     elif rows > FEW_ROWS:
         middle = piece.rfind(b"\n", 0, len(piece) // 2) + 1 or piece.index(b"\n") + 1
         first, second = piece[:middle], piece[middle:]
         before = first.count(b"\n")
-        yield from _tables(first, before, number, width, source, slow)
+        yield from _tables(first, before, number, names, source, slow)
         if second:
-            yield from _tables(second, rows - before, number + before, width, source, slow)
+            yield from _tables(second, rows - before, number + before, names, source, slow)
     else:
         lines = decoded(piece).replace("\r\n", "\n").split("\n")[:-1]
+        signs = comment_signs(source.delimiter)
         numbered = [
-            (place, line)
-            for place, line in enumerate(lines, number)
-            if line and not line.startswith("#") and not line.isspace()
+            (place, line) for place, line in enumerate(lines, number) if line.strip() and not is_comment(line, signs)
         ]
         if numbered:
             yield slow(numbered)
 
 
-def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | None:
+def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> Table | None:
     """None where a cell is not a plain finite number or a row has another width, as a comment or a blank line has."""
     import polars  # a fifth of a second
 
@@ -104,7 +114,8 @@ def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | Non
     apart = sign.encode() + b" "
     if apart in piece[:SAMPLE]:
         piece = piece.replace(apart, apart[:-1])
-    schema = {str(place): polars.Float64 for place in range(width)}
+    texts = {place for place, name in enumerate(names) if _is_text(name, source)}
+    schema = {str(place): polars.String if place in texts else polars.Float64 for place in range(len(names))}
     try:
         frame = polars.read_csv(
             piece,
@@ -119,5 +130,10 @@ def _at_once(piece: bytes, rows: int, width: int, source: Source) -> Table | Non
         return None
     if frame.height != rows or any(frame.null_count().row(0)):
         return None
-    table = [frame[str(place)].to_numpy() for place in range(width)]
+    table = [
+        seconds_of(frame[str(place)].to_list(), CLOCK if names[place] == source.clock else source.time_unit)
+        if place in texts
+        else frame[str(place)].to_numpy()
+        for place in range(len(names))
+    ]
     return table if all(np.isfinite(column).all() for column in table) else None

@@ -6,7 +6,6 @@ import csv
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import field, replace
-from datetime import UTC, datetime
 from operator import itemgetter
 from pathlib import Path
 
@@ -17,21 +16,26 @@ from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted
+from lesart.core.raw.cells import CellReader
+from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.csv_large import Table, is_large, large_tables
-from lesart.project.captures.csv_shape import DELIMITERS, sample_text, text_lines
+from lesart.project.captures.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.progress import tell
-from lesart.project.captures.times import FURTHEST_S, time_axis
+from lesart.project.captures.rows_shape import column_names
+from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
+from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, moments_of
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
+LOOKED_AT = 200
+"""Lines that are looked at for the first row."""
 FEW_ROWS = 64
 """Read cell by cell where one of them is bad."""
 BAD_KEPT = 1000
 _FIRST = itemgetter(0)
-_SECONDS = {"s": 1.0, "ms": 1e-3, "µs": 1e-6}
 _NAN_BITS = int(np.array(np.nan).view(np.uint64))
 _MARKED = {
     word: float(np.array(_NAN_BITS | int(mark), np.uint64).view(np.float64)) for mark, word in MARK_WORDS.items()
@@ -42,8 +46,10 @@ numbers alone tells what stood in a cell."""
 
 @dataclass
 class _Tally:
-    """Bad cells and torn rows met so far; of each column only the first are kept with their words."""
+    """Bad cells and torn rows met so far; of each column only the first are kept with their words. ``reader`` knows the
+    units that columns began with."""
 
+    reader: CellReader
     bad: dict[str | None, list[BadRow]] = field(default_factory=dict)
 
     def add(self, line: int, why: str, column: str | None) -> None:
@@ -60,7 +66,7 @@ class _Tally:
 def read_csv(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError when there is no row of numbers in it."""
     head = sample_text(path)
-    tally = _Tally()
+    tally = _Tally(CellReader(source.decimal, source.thousands))
     try:
         if is_large(path, source):
             names, source, parts = _large(path, head, source, tally)
@@ -86,16 +92,18 @@ def read_csv(path: Path, source: Source) -> Capture:
             f'{path}: no cell is a number with "{source.delimiter}" between cells and "{source.decimal}" as decimal '
             f"sign; set sources.{source.name}.delimiter and .decimal."
         )
-    t, back = _time_axis(path, table, names, source)
+    axis = _time_axis(path, table, names, source)
+    t, back = axis.t, axis.steps_back
+    values = {name: number for number, name in enumerate(names) if name not in (source.time, source.clock)}
     if is_whole:
         marks = np.zeros(len(t), np.uint8)
-        whole = {name: Block(t, table[number], marks) for number, name in enumerate(names) if name != source.time}
-        return Capture(path.name, t, whole, (), 0, back)
-    columns = {name: _column(t, table[number]) for number, name in enumerate(names) if name != source.time}
+        whole = {name: Block(t, table[number], marks) for name, number in values.items()}
+        return Capture(path.name, t, whole, (), 0, back, said=axis.said)
+    columns = {name: _column(t, table[number]) for name, number in values.items()}
     numeric = np.asarray(np.isfinite(table).any(axis=1))
     bad_rows = np.isnan(table[numeric]).any(axis=0)
     known = {name for name, numbers in zip(names, numeric, strict=True) if numbers}
-    return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back)
+    return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back, said=axis.said)
 
 
 def _joined(parts: Sequence[Table]) -> npt.NDArray[np.float64]:
@@ -112,28 +120,33 @@ def _joined(parts: Sequence[Table]) -> npt.NDArray[np.float64]:
 
 def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[str, ...], Source, list[Table]]:
     """Names, the source with its time column named, and the tables of a large file."""
-    names = _names(head.splitlines(), source)
+    names = _names(lines_of(head), source)
     source = _with_time_named(source, names)
 
     def slow(batch: list[tuple[int, str]]) -> Table:
         told = _Batch([number for number, _ in batch], [line for _, line in batch])
         return list(_one_by_one(told, names, source, tally))
 
-    return names, source, list(large_tables(path, len(names), source, slow))
+    return names, source, list(large_tables(path, names, source, slow))
 
 
 def _names(lines: list[str], source: Source) -> tuple[str, ...]:
-    """Names in the header's last line, or numbers, for as many cells as the first row has."""
+    """Names in the header's last line, or in the one that is said, for as many cells as the first row has."""
     sign = DELIMITERS[source.delimiter]
-    first = next(iter(_cells(lines[source.header : source.header + 50], sign)), [])
-    header = next(iter(_cells(lines[max(source.header - 1, 0) : source.header], sign)), [])
-    if len(header) < len(first):
-        return tuple(f"column {number}" for number in range(1, len(first) + 1))
-    names: list[str] = []
-    for number, cell in enumerate(header, 1):
-        name = "".join(letter if letter.isprintable() else "·" for letter in cell.strip())[:60] or f"column {number}"
-        names.append(name if name not in names else f"{name} {number}")
-    return tuple(names)
+    signs = comment_signs(source.delimiter)
+    below = [
+        each
+        for each in lines[source.header : source.header + LOOKED_AT]
+        if each.strip() and not is_comment(each, signs)
+    ]
+    first = next(iter(_cells(below[:1], sign)), [])
+    number = source.names_line or source.header
+    line = lines[number - 1] if 0 < number <= len(lines) else ""
+    if is_comment(line, signs):
+        said = comment_cells(without_sign(line), source.delimiter) if source.names_line else []
+        return column_names(said, len(first))
+    names = next(iter(_cells([line], sign)), [])
+    return column_names(names, len(first) or len(names), body=[split_row(each, sign) for each in below])
 
 
 def _with_time_named(source: Source, names: tuple[str, ...]) -> Source:
@@ -145,8 +158,8 @@ def _with_time_named(source: Source, names: tuple[str, ...]) -> Source:
 
 def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:
     if sign == " ":
-        return (line.split() for line in lines if line.strip())
-    return csv.reader(lines, delimiter=sign)
+        return (split_row(line, sign) for line in lines if line.strip())
+    return csv.reader(lines, delimiter=sign, skipinitialspace=any(f'{sign} "' in line for line in lines[:1]))
 
 
 @dataclass(frozen=True)
@@ -162,21 +175,24 @@ class _Batch:
 
 def _batches(lines: list[str], source: Source) -> Iterator[_Batch]:
     """Runs of lines with something in them."""
+    signs = comment_signs(source.delimiter)
     for start in range(source.header, len(lines), ROWS_AT_ONCE):
         batch = _Batch(range(start + 1, start + 1 + ROWS_AT_ONCE), lines[start : start + ROWS_AT_ONCE])
-        kept = batch if _is_dense(batch.lines) else _without_blanks(batch)
+        kept = batch if _is_dense(batch.lines, signs) else without_blanks(batch, signs)
         if kept.lines:
             yield kept
 
 
-def _is_dense(lines: list[str]) -> bool:
+def _is_dense(lines: list[str], signs: tuple[str, ...]) -> bool:
     """Does each begin with what is neither blank nor a comment's sign? Nearly all do, and are not looked at singly."""
-    return "" not in lines and not any(first == "#" or first.isspace() for first in set(map(_FIRST, lines)))
+    firsts = {sign[0] for sign in signs}
+    return "" not in lines and not any(first in firsts or first.isspace() for first in set(map(_FIRST, lines)))
 
 
-def _without_blanks(batch: _Batch) -> _Batch:
+def without_blanks(batch: _Batch, signs: tuple[str, ...]) -> _Batch:
+    """Its lines with something in them that is no comment."""
     told = zip(batch.numbers, batch.lines, strict=False)
-    kept = [(number, line) for number, line in told if line and not line.startswith("#") and not line.isspace()]
+    kept = [(number, line) for number, line in told if line.strip() and not is_comment(line, signs)]
     return _Batch([number for number, _ in kept], [line for _, line in kept])
 
 
@@ -195,7 +211,7 @@ def _numbers(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tall
 
 def _may_be_good(source: Source) -> bool:
     """Can a number of this source be read in one way only?"""
-    return source.decimal != "," and source.time_unit != "ISO 8601"
+    return source.decimal != "," and source.time_unit in UNIT_S and source.thousands == "none" and not source.clock
 
 
 def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.float64] | None:
@@ -222,11 +238,12 @@ def _one_by_one(batch: _Batch, names: tuple[str, ...], source: Source, tally: _T
     table = np.empty((width, len(rows)))
     for column, name in enumerate(names):
         cells = [(kept or empty)[column] for kept in whole]
-        moments = name == source.time and source.time_unit == "ISO 8601"
-        if name == source.time:
+        if name in (source.time, source.clock):
             # A torn row still came when it came.
             cells = [row[column] if column < len(row) else "" for row in rows]
-        table[column] = _moments(cells) if moments else _floats(cells, source.decimal)
+            table[column] = moments_of(source, name, cells, lambda cell: tally.reader.number(source.time, cell))
+        else:
+            table[column] = _floats(name, cells, tally.reader)
         for index in np.flatnonzero(np.isnan(table[column]) & ~ragged).tolist():
             tally.add(batch.numbers[index], _why(name, cells[index]), name)
     return table
@@ -249,66 +266,46 @@ def _why(name: str, cell: str) -> str:
     return f'{name} is "{text}", not a number'
 
 
-def _floats(cells: list[str], decimal: str) -> Floats:
+def _floats(name: str, cells: list[str], reader: CellReader) -> Floats:
     """All at once; one by one only where that fails."""
-    if decimal == ",":
-        cells = [cell.replace(",", ".") for cell in cells]
     try:
-        return np.array(list(map(float, cells)))
+        if reader.decimal == "," and reader.thousands == "none":
+            return np.array(list(map(float, [cell.replace(",", ".") for cell in cells])))
+        if reader.thousands == "none":
+            return np.array(list(map(float, cells)))
     except ValueError:
-        return np.array([_float(cell) for cell in cells])
+        pass
+    return np.array(
+        [
+            _MARKED.get(cell.strip(), math.nan) if math.isnan(value) else value
+            for cell, value in ((cell, reader.number(name, cell)) for cell in cells)
+        ]
+    )
 
 
-def _float(cell: str) -> float:
-    try:
-        return float(cell)
-    except ValueError:
-        return _MARKED.get(cell.strip(), math.nan)
-
-
-def _moments(cells: list[str]) -> Floats:
-    """Seconds since 1970 of ISO 8601 moments; a moment without a zone is taken as it stands."""
-    seconds = np.empty(len(cells))
-    for index, cell in enumerate(cells):
-        try:
-            moment = datetime.fromisoformat(cell.strip())
-        except ValueError:
-            seconds[index] = np.nan
-            continue
-        # A moment without a zone is counted as if in UTC, never in the zone of the machine that reads it.
-        known = moment if moment.tzinfo is not None else moment.replace(tzinfo=UTC)
-        seconds[index] = known.timestamp()
-    return seconds
-
-
-def _time_axis(
-    path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...], source: Source
-) -> tuple[Floats, int]:
+def _time_axis(path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...], source: Source) -> TimeAxis:
     """Seconds from the first row, and how many rows came with a time before an earlier one.
 
     The axis never runs back: such a row, and one without a time, gets the latest time so far.
     """
     rows = table.shape[1]
     if not source.time:
-        return np.arange(rows) / source.rate_hz, 0
-    if source.time not in names:
-        raise CaptureError(
-            f'sources.{source.name}.time = "{source.time}"; the columns of {path.name} are {", ".join(names)}.'
-        )
+        return TimeAxis(np.arange(rows) / source.rate_hz, 0)
+    for key, name in (("time", source.time), ("clock", source.clock)):
+        if name and name not in names:
+            raise CaptureError(
+                f'sources.{source.name}.{key} = "{name}"; the columns of {path.name} are {", ".join(names)}.'
+            )
     t = table[names.index(source.time)]
     rises = bool(rows and np.isfinite(t[0]) and (t[1:] >= t[:-1]).all() and t[-1] - t[0] <= FURTHEST_S)
     if rises and source.time_unit == "s":
         # As nearly every clock runs; a time that is none would fail this too.
         # A recording's seconds count from the moment in its head, as they did when they came.
-        return (t if source.format == "recording" else t - t[0]), 0
-    start = 0.0 if source.format == "recording" else None
-    if source.time_unit in ("ms", "µs"):
-        # The first time is taken off before, and by division, so that 100 ms is exactly 0.1 s.
-        known = np.isfinite(t)
-        t = (t - (t[known][0] if start is None and known.any() else 0.0)) / round(1 / _SECONDS[source.time_unit])
-    found = time_axis(t, start)
+        return TimeAxis(t if source.format == "recording" else t - t[0], 0)
+    clocks = table[names.index(source.clock)] if source.clock else None
+    found = axis_of(source, t, clocks, 0.0 if source.format == "recording" else None)
     if found is None:
-        raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time in {source.time_unit}.')
+        raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time, read as {source.time_unit}.')
     return found
 
 

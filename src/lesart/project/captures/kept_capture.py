@@ -23,7 +23,7 @@ from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.folder.store import OWN_FOLDER
 
 FOLDER = "read"
-VERSION = 2
+VERSION = 3
 LARGE = 1 << 20
 """Bytes of a file from which it is opened sooner from what was kept."""
 MOST_KEPT = 8
@@ -71,7 +71,7 @@ def _capture(name: str, told: dict[str, Any], table: np.ndarray[Any, np.dtype[np
             mark[index] = flags
         columns[column] = Block(t, table[place], mark)
     bad = tuple(BadRow(**row) for row in told["bad"])
-    return Capture(name, t, columns, bad, told["bad_count"], told["steps_back"])
+    return Capture(name, t, columns, bad, told["bad_count"], told["steps_back"], said=tuple(told["said"]))
 
 
 def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threading.Thread:
@@ -90,6 +90,7 @@ def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
         "bad": [asdict(row) for row in capture.bad],
         "bad_count": capture.bad_count,
         "steps_back": capture.steps_back,
+        "said": list(capture.said),
     }
     # A disk that is full or read-only keeps nothing, and nothing is worse than before.
     with contextlib.suppress(OSError):

@@ -5,9 +5,17 @@ What is no time, and what lies further away than any recording can, has the late
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable, Sequence
+from typing import Any
+
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, clock_set, seconds_of, unwrapped
+from lesart.core.raw.moments.written import CLOCK, DATES
+from lesart.core.raw.source import Source
 
 FURTHEST_S = 1e12
 """From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
@@ -27,3 +35,65 @@ def time_axis(found: Floats, start: float | None = None) -> tuple[Floats, int] |
     t = np.where(known, since, -np.inf)
     latest = np.maximum(np.maximum.accumulate(t), 0.0)
     return latest, int(np.count_nonzero(known & (t < latest)))
+
+
+@dataclass(frozen=True, eq=False)
+class TimeAxis:
+    """``t`` seconds from the start, shape (n,); ``steps_back`` rows came with a time before one above; ``said`` are
+    sentences on how times were read."""
+
+    t: Floats
+    steps_back: int
+    said: tuple[str, ...] = ()
+
+
+def axis_of(source: Source, times: Floats, clocks: Floats | None = None, start: float | None = None) -> TimeAxis | None:
+    """The axis of the numbers in a time column, which are in the source's unit, or of the seconds of its moments.
+
+    ``clocks`` are seconds since midnight, where the time column holds dates. None where there is no time at all.
+    """
+    said: tuple[str, ...] = ()
+    form = source.time_unit
+    known = np.isfinite(times)
+    if not known.any():
+        return None
+    if form in UNIT_S:
+        scale = UNIT_S[form]
+        if scale != 1.0:
+            # The first time is taken off before, and by division, so that 100 ms is exactly 0.1 s.
+            times = times - (times[known][0] if start is None else 0.0)
+            times = times / round(1 / scale) if scale < 1 else times * scale
+    elif form in PERIOD_S:
+        times = unwrapped(times, PERIOD_S[form])
+    if form in DATES:
+        times, changes = clock_set(times if clocks is None else times + clocks)
+        said = tuple(_clock_said(row, hours) for row, hours in changes)
+    found = time_axis(times, start)
+    return None if found is None else TimeAxis(found[0], found[1], said)
+
+
+def _clock_said(row: int, hours: int) -> str:
+    way = "back" if hours < 0 else "on"
+    return (
+        f"at row {row + 1} the clock was set {way} by an hour, as in summer time; the times go on as if it had not been"
+    )
+
+
+def moments_of(source: Source, name: str, cells: Sequence[str], number: Callable[[str], float]) -> Floats:
+    """What a column of times holds, shape (n,): numbers in the source's unit, or seconds of moments; NaN where none."""
+    if name == source.clock:
+        return seconds_of(cells, CLOCK)
+    if source.time_unit in UNIT_S:
+        return np.array([number(cell) for cell in cells], np.float64)
+    return seconds_of(cells, source.time_unit)
+
+
+def text_of(value: Any) -> str:
+    """A value of a table as a cell has it: what is none is empty, whole numbers have no point."""
+    if value is None or (isinstance(value, float) and math.isnan(value)):
+        return ""
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    if isinstance(value, float) and value.is_integer() and abs(value) < 1e16:
+        return str(int(value))
+    return str(value)

@@ -5,8 +5,10 @@ What the libraries that read them raise becomes a sentence here as well, whateve
 
 from __future__ import annotations
 
+import mmap
 import os
 import stat
+import zlib
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -39,8 +41,13 @@ def open_file(path: Path) -> BinaryIO:
     return os.fdopen(handle, "rb")
 
 
+PACKED = b"\x1f\x8b"
+"""A file that begins so is packed (gzip, RFC 1952); what is in it is read."""
+_AT_ONCE = 1 << 22
+
+
 def read_whole(path: Path, most: int = MOST_BYTES) -> bytes:
-    """All bytes of a file. Raises CaptureError where there is none, or too much of it."""
+    """All bytes of a file, unpacked. Raises CaptureError where there is none, or too much of it."""
     with open_file(path) as file:
         try:
             # A size of 0 may be a lie, as under /proc: no more than may be is read, whatever it says.
@@ -49,7 +56,55 @@ def read_whole(path: Path, most: int = MOST_BYTES) -> bytes:
             raise CaptureError(f"{path}: it cannot be read ({_reason(error)}).") from error
     if len(data) > most:
         raise CaptureError(f"{path}: it has more than {_shown(most)}, which is all that is read of such a file.")
-    return data
+    return _unpacked(path, data, most) if data[:2] == PACKED else data
+
+
+def first_bytes(path: Path, count: int) -> bytes:
+    """The first ones of a file, unpacked; fewer where it has no more. Raises CaptureError."""
+    with open_file(path) as file:
+        head = file.read(count)
+        if head[:2] != PACKED:
+            return head
+        return _unpacked(path, head + file.read(count), count, cut=True)
+
+
+@contextmanager
+def mapped(path: Path) -> Iterator[mmap.mmap | bytes]:
+    """All bytes of a file without a copy of them; those of a packed one in memory. Raises CaptureError."""
+    with open_file(path) as file:
+        if file.read(2) != PACKED:
+            with mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
+                yield data
+            return
+    yield read_whole(path)
+
+
+def is_packed(path: Path) -> bool:
+    """Is it? Raises CaptureError where it cannot be read."""
+    with open_file(path) as file:
+        return file.read(2) == PACKED
+
+
+def _unpacked(path: Path, data: bytes, most: int, *, cut: bool = False) -> bytes:
+    """Never more than may be, whatever so few bytes promise. ``cut``: only the beginning is wanted, of some of it."""
+    parts: list[bytes] = []
+    size, ended = 0, False
+    try:
+        while data[:2] == PACKED and not (cut and size > most):
+            machine = zlib.decompressobj(wbits=31)
+            while data and not machine.eof and size <= most:
+                parts.append(machine.decompress(data, _AT_ONCE))
+                size += len(parts[-1])
+                data = machine.unconsumed_tail
+            if size > most and not cut:
+                raise CaptureError(f"{path}: unpacked it has more than {_shown(most)}, which is all that is read.")
+            ended, data = machine.eof, machine.unused_data
+    except zlib.error as error:
+        if not cut or not size:
+            raise CaptureError(f"{path}: it is packed and damaged ({error}); copy it again, or unpack it.") from error
+    if not ended and not cut:
+        raise CaptureError(f"{path}: it is packed, and its end is missing; copy it again.")
+    return b"".join(parts)[:most] if cut else b"".join(parts)
 
 
 def _shown(size: int) -> str:

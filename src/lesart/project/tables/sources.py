@@ -15,7 +15,9 @@ from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Decoding, S
 from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
 
-ALSO = {"vcd": ("decode", "fields"), "hex": ("decode", "fields"), "recording": ("line",)}
+ALSO = {**dict.fromkeys(("vcd", "csv", "hex"), ("decode", "fields")), "recording": ("line",)}
+OF_EDGES = ("vcd", "csv")
+"""Formats that edges are read from; of rows of numbers those whose columns are levels."""
 """Tables of a source beside its own keys."""
 
 
@@ -82,14 +84,14 @@ def _has_frames(format_: str, decoding: Decoding | None) -> bool:
 
 def _decoding(table: object, place: str, format_: str, problems: list[Problem]) -> Decoding | None:
     """For edges a decoder; frames of a hex dump have a check only."""
-    if table is None or format_ not in ("vcd", "hex"):
+    if table is None or format_ not in (*OF_EDGES, "hex"):
         return None
     if not isinstance(table, Mapping):
         problems.append(Problem(place, shown(table), "it must be a table with a kind"))
         return None
     kind: DecoderKind | None = None
     lines: tuple[Parameter, ...] = ()
-    if format_ == "vcd":
+    if format_ in OF_EDGES:
         kind, missing = kind_of(table, KINDS, place)
         if kind is None:
             problems += missing

@@ -1,0 +1,29 @@
+"""What a library in a process of its own makes of a file."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+from lesart.core.errors import CaptureError
+from lesart.project.folder.files import open_file
+
+
+def told_by_library(path: Path, kind: str, called: str, more: str = "") -> tuple[dict[str, Any], bytes]:
+    """What it says, and the bytes behind. Raises CaptureError where the file is none of its kind, or damaged."""
+    open_file(path).close()
+    command = [sys.executable, "-P", "-m", "lesart.project.captures.library_child", kind, str(path.absolute()), more]
+    environment = {**os.environ, "RUST_BACKTRACE": "0"}
+    done = subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, check=False, env=environment)
+    line, _, data = done.stdout.partition(b"\n")
+    try:
+        told: dict[str, Any] = json.loads(line)
+    except ValueError as error:
+        raise CaptureError(f"{path}: it cannot be read as {called}; its reader broke down over it.") from error
+    if "trouble" in told:
+        raise CaptureError(f"{path}: it cannot be read as {called} ({told['trouble'].rstrip('.')}).")
+    return told, data

@@ -1,0 +1,117 @@
+"""Reading text logs: lines with a time before them or not, and numbers with names or without among their words."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import CaptureError
+from lesart.core.raw.line_cells import LineCells, line_cells, readable
+from lesart.core.units import Unit
+from lesart.project.captures.capture import BadRow
+from lesart.project.captures.table import Table
+from lesart.project.captures.text import decoded
+from lesart.project.folder.files import first_bytes, read_whole
+
+TIME = "time"
+"""What the column of the moments before the lines is called."""
+FEWEST = 0.3
+LOOKED_AT = 400
+_STAMP = re.compile(
+    r"\s*[\[(<]?\s*("
+    r"\d{4}[-/.]\d{1,2}[-/.]\d{1,2}[T ]\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?"
+    r"|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4},? \d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?(?:\s*[AaPp][Mm])?"
+    r"|[A-Z][a-z]{2}\s+\d{1,2} \d{2}:\d{2}:\d{2}"
+    r"|\d{1,2}:\d{2}:\d{2}(?:[.,]\d+)?(?:\s*[AaPp][Mm])?"
+    r"|\d{9,19}(?:\.\d+)?(?=[\s:\]])"
+    r"|\d{1,9}\.\d+(?=\s*[\])])"
+    r")\s*[\])>]?\s*(?:->|=>|[-:|,])?\s+"
+)
+_TICK = re.compile(r"\s*[A-Z] \((\d+)\) [\w.-]+: ")
+"""A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
+_LEVEL = re.compile(
+    r"\s*(?:<\w>|\[?(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)\]?)[:\s]+", re.IGNORECASE
+)
+
+
+@dataclass(frozen=True)
+class _Line:
+    number: int
+    stamp: str
+    cells: LineCells
+
+
+def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
+    """Do enough of its first lines hold numbers with names, or behind a time?"""
+    lines = decoded(first_bytes(path, 1 << 16)).splitlines()[:LOOKED_AT]
+    told = [line for line in lines if line.strip()]
+    found = list(_lines(told))
+    named = [line for line in found if line.cells.names or (line.stamp and not named_only)]
+    return len(named) >= 2 and len(named) >= (0.5 if named_only else FEWEST) * len(told)
+
+
+def read_log(path: Path) -> Table:
+    """A row each line with numbers that are named as others are; all else is passed over. Raises CaptureError."""
+    lines = list(_lines(decoded(read_whole(path)).splitlines()))
+    kept, bad = _alike(lines)
+    if not kept:
+        raise CaptureError(f"{path}: no two lines hold the same numbers; a log is read by names, like T=21.5 H=60.")
+    names = list(dict.fromkeys(name for line in kept for name in _names_of(line.cells)))
+    rows = [dict(zip(_names_of(line.cells), line.cells.values, strict=True)) for line in kept]
+    columns: dict[str, list[float | str | None]] = {}
+    if any(line.stamp for line in kept):
+        columns[TIME] = [line.stamp or None for line in kept]
+    columns |= {name: [row.get(name) for row in rows] for name in names if name != TIME or TIME not in columns}
+    return Table(len(kept), columns, [line.number for line in kept], "line", tuple(bad), _units(kept))
+
+
+def _lines(lines: Sequence[str]) -> Iterator[_Line]:
+    """Those with numbers, a time before them taken off."""
+    for number, written in enumerate(lines, 1):
+        text = readable(written.encode("utf-8", "replace"))
+        if text is None or not text.strip():
+            continue
+        stamp, rest = _stamped(text)
+        cells = line_cells(rest)
+        if any(value == value for value in cells.values):
+            yield _Line(number, stamp, cells)
+
+
+def _stamped(text: str) -> tuple[str, str]:
+    if match := _TICK.match(text):
+        return f"{int(match[1]) / 1000:.3f}", text[match.end() :]
+    if match := _STAMP.match(text):
+        rest = text[match.end() :]
+        return match[1].strip(), _LEVEL.sub("", rest, count=1) if _LEVEL.match(rest) else rest
+    return "", text
+
+
+def _names_of(cells: LineCells) -> tuple[str, ...]:
+    return cells.names or tuple(f"column {number}" for number in range(1, len(cells.values) + 1))
+
+
+def _alike(lines: Sequence[_Line]) -> tuple[list[_Line], list[BadRow]]:
+    """Lines whose names come more than once; where any has names, those without are words with a number in them."""
+    named = [line for line in lines if line.cells.names]
+    if len(named) >= len(lines) / 3:
+        counts = Counter(line.cells.names for line in named)
+        return [line for line in named if counts[line.cells.names] > 1], []
+    widths = Counter(len(line.cells.values) for line in lines if not line.cells.names)
+    if not widths:
+        return [], []
+    usual = max(widths, key=lambda width: (widths[width], width))
+    kept = [line for line in lines if not line.cells.names and len(line.cells.values) == usual]
+    return (kept if len(kept) > 1 else []), []
+
+
+def _units(lines: Sequence[_Line]) -> dict[str, Unit]:
+    """By the first unit that stands behind a number of each name."""
+    found: dict[str, Unit] = {}
+    for line in lines:
+        for name, unit in zip(_names_of(line.cells), line.cells.units, strict=True):
+            if unit is not None:
+                found.setdefault(name, unit)
+    return found

@@ -1,0 +1,229 @@
+"""Where the numbers of a table begin, what its columns are called, and in which units they are.
+
+The same for lines of a text file and for rows of a spreadsheet: both are rows of cells by the time they come here.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import field
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.cells import FLAGS, NO_VALUE, is_number, with_unit
+from lesart.core.raw.moments.column import TimeColumn, find_time
+from lesart.core.raw.moments.decide import form_of
+from lesart.core.raw.unit_said import unit_in_name, unit_said
+from lesart.core.units import Unit
+from lesart.core.visible import visible
+
+SAME = 0.6
+"""Of the columns that hold numbers below: so many must in a row that is one of them, and not of the head."""
+LONGEST_NAME = 60
+ROW = "row"
+"""What a column is called that numbers the rows and has no name."""
+COUNTERS = frozenset({ROW, "index", "idx", "no", "nr", "n", "#", "rownames", "id"})
+
+
+@dataclass(frozen=True)
+class Row:
+    """``number`` is its line or row, from 1. A comment's cells are what stands behind its sign."""
+
+    number: int
+    cells: list[str]
+    is_comment: bool = False
+
+
+@dataclass(frozen=True)
+class RowsShape:
+    """``header`` rows stand before the first one of numbers, counted with blank ones; ``names_line`` is that of the
+    names, 0 where it is the last of them, or where there are none. ``units`` by name, where something says one."""
+
+    header: int
+    names_line: int
+    names: tuple[str, ...]
+    units: Mapping[str, Unit]
+    time: TimeColumn
+    whole: frozenset[str]
+    body: tuple[tuple[str, ...], ...] = field(default=(), repr=False)
+    """Rows that were looked at, cells by column."""
+
+
+def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
+    """The shape of the first rows of a table; None where no row of them holds a number."""
+    told = [row for row in rows if not row.is_comment]
+    width, kinds = _usual(told, decimal)
+    if not any(kinds):
+        return None
+    first = next(
+        (
+            place
+            for place, row in enumerate(told)
+            if _is_of(row, width, kinds, decimal) and not _are_words(told[place + 1 : place + 2], decimal)
+        ),
+        None,
+    )
+    if first is None:
+        return None
+    begin = told[first]
+    body = [row.cells for row in told[first:] if len(row.cells) == width]
+    above = [row for row in rows if row.number < begin.number]
+    names_row, unit_row = _names_row(above, width, decimal)
+    names = column_names(names_row.cells if names_row else [], width, body=body)
+    units = _units(names, unit_row.cells if unit_row else [], width, body, decimal)
+    columns = {name: [row[place] for row in body] for place, name in enumerate(names)}
+    usual_names = above[-1].number if above and not above[-1].is_comment and above[-1].number == begin.number - 1 else 0
+    names_line = 0 if names_row is None or names_row.number == usual_names else names_row.number
+    time = find_time(columns, decimal, named=names_row is not None, units=units)
+    whole = frozenset(
+        name for name, cells in columns.items() if all(not cell or cell.lstrip("+-").isdigit() for cell in cells)
+    )
+    return RowsShape(
+        begin.number - 1, names_line, names, units, time, whole, tuple(tuple(cells) for cells in columns.values())
+    )
+
+
+def _usual(rows: Sequence[Row], decimal: str) -> tuple[int, tuple[bool, ...]]:
+    """The usual width of rows with a number in them, and which columns hold numbers there, or moments."""
+    numeric = [row for row in rows if any(is_value(cell, decimal) for cell in row.cells)]
+    if not numeric:
+        return 0, ()
+    # A head may be longer than the rows that are looked at for its sake: the later ones say what is usual.
+    later = numeric[len(numeric) // 2 :]
+    counts = Counter(len(row.cells) for row in later)
+    width = max(counts, key=lambda each: (counts[each], each))
+    same = [row.cells for row in later if len(row.cells) == width]
+    kinds = tuple(_is_numeric([row[place] for row in same], decimal) for place in range(width))
+    return width, kinds
+
+
+def _is_numeric(cells: Sequence[str], decimal: str) -> bool:
+    filled = [cell for cell in cells if cell.strip().lower() not in NO_VALUE]
+    good = sum(is_value(cell, decimal) for cell in filled)
+    return bool(filled) and good >= len(filled) / 2
+
+
+def is_value(cell: str, decimal: str) -> bool:
+    """A number in any way of writing it, with or without a unit, true or false."""
+    text = cell.strip()
+    return is_number(text, decimal) or text.lower() in FLAGS or with_unit(text, decimal) is not None
+
+
+def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
+    """Does a row hold numbers where those below do?"""
+    if len(row.cells) != width:
+        return False
+    wanted = [cell for cell, kind in zip(row.cells, kinds, strict=True) if kind]
+    filled = [cell for cell in wanted if cell.strip().lower() not in NO_VALUE]
+    good = sum(is_value(cell, decimal) for cell in filled)
+    return bool(good) and good >= SAME * len(filled)
+
+
+def _are_words(behind: Sequence[Row], decimal: str) -> bool:
+    """Is the next row one of words? Then this one, with numbers for names, is of the head as well."""
+    cells = [cell for row in behind for cell in row.cells if cell.strip().lower() not in NO_VALUE]
+    return bool(cells) and not any(is_value(cell, decimal) for cell in cells) and form_of(cells) is None
+
+
+def _names_row(above: Sequence[Row], width: int, decimal: str) -> tuple[Row | None, Row | None]:
+    """The row of names and that of units, looked for from the first row of numbers upwards."""
+    fitting = [row for row in above if _may_name(row, width, decimal)]
+    if not fitting:
+        return None, None
+    plain = [row for row in fitting if not row.is_comment]
+    near = plain[-2:] if plain else fitting[-2:]
+    last = near[-1]
+    if _are_units(last.cells):
+        # Units stand below the names, seldom above.
+        above_it = [row for row in above if row.number < last.number and len(row.cells) == len(last.cells)]
+        names = next((row for row in reversed(fitting) if row.number < last.number), None)
+        # Channels may have numbers for names, where a row of units says that they are.
+        names = above_it[-1] if above_it and (names is None or above_it[-1].number > names.number) else names
+        return (last, None) if names is None else (names, last)
+    before = near[0] if len(near) > 1 else None
+    return last, before if before is not None and _are_units(before.cells) else None
+
+
+def _may_name(row: Row, width: int, decimal: str) -> bool:
+    """As many cells as columns, one less where rows are numbered, or more; hardly any a number."""
+    cells = row.cells
+    if len(cells) != width and not (len(cells) == width - 1 and width > 1 and not row.is_comment):
+        if len(cells) < width or row.is_comment or any(cell.strip() for cell in cells[width:]):
+            return False
+        cells = cells[:width]
+    filled = [cell for cell in cells if cell.strip()]
+    if not filled or (width > 2 and len(filled) < width / 2) or all(set(cell) <= set("-=:_+ ") for cell in filled):
+        return False
+    return sum(is_number(cell, decimal) for cell in filled) <= len(filled) / 4
+
+
+def _are_units(cells: Sequence[str]) -> bool:
+    """Is every filled cell a unit, or a dash, and at least one clearly one?"""
+    filled = [cell.strip().strip("[]()") for cell in cells if cell.strip()]
+    known = [unit_said(cell) is not None for cell in filled]
+    also = sum(cell.lower() in ("-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool") for cell in filled)
+    return bool(filled) and sum(known) + also == len(filled) and any(known) and sum(known) >= len(filled) / 2
+
+
+def column_names(header: Sequence[str], width: int, *, body: Sequence[Sequence[str]] = ()) -> tuple[str, ...]:
+    """Names of a header, made distinct; else ``column 1`` and so on. A header that is one short leaves out the name of
+    the column that numbers the rows."""
+    cells = [*header]
+    if len(cells) == width - 1 and width > 1:
+        cells = [ROW, *cells]
+    if len(cells) < width:
+        return tuple(f"column {number}" for number in range(1, width + 1))
+    names: list[str] = []
+    for number, cell in enumerate(cells[:width], 1):
+        name = clean_name(cell) or (ROW if number == 1 and _counts(body) else f"column {number}")
+        names.append(name if name not in names else f"{name} {number}")
+    return tuple(names)
+
+
+def _counts(body: Sequence[Sequence[str]]) -> bool:
+    """Does the first column number the rows?"""
+    firsts = [row[0].strip() for row in body if row]
+    return (
+        len(firsts) > 1
+        and firsts[:1] in (["0"], ["1"])
+        and firsts == [str(int(firsts[0]) + place) for place in range(len(firsts))]
+    )
+
+
+def clean_name(cell: str) -> str:
+    """One line of letters that can be printed."""
+    return "".join(letter if letter.isprintable() else "·" for letter in " ".join(cell.split()))[:LONGEST_NAME]
+
+
+def _units(
+    names: Sequence[str], said: Sequence[str], width: int, body: Sequence[Sequence[str]], decimal: str
+) -> dict[str, Unit]:
+    """By a row of units, by the name, by what stands behind the numbers."""
+    said = [*said] if len(said) == width else ["", *said] if len(said) == width - 1 else []
+    found: dict[str, Unit] = {}
+    for place, name in enumerate(names):
+        unit = unit_said(said[place].strip().strip("[]()")) if place < len(said) else None
+        unit = unit or unit_in_name(name)
+        if unit is None:
+            cell = next((row[place] for row in body if row[place].strip()), "")
+            behind = with_unit(cell, decimal)
+            unit = behind[1] if behind else None
+        if unit is not None:
+            found[name] = unit
+    return found
+
+
+def is_counter(name: str, cells: Sequence[float]) -> bool:
+    """Does a column only number its rows?"""
+    if name.lower() not in COUNTERS or len(cells) < 2:
+        return False
+    first = cells[0]
+    return first in (0, 1) and all(value == first + place for place, value in enumerate(cells))
+
+
+def shown_cell(text: str) -> str:
+    """A cell in a sentence."""
+    return visible(text)[:40]
+
+
+__all__ = ["Row", "RowsShape", "column_names", "form_of", "is_counter", "is_value", "rows_shape"]

@@ -1,0 +1,46 @@
+"""Reading spreadsheets (.xlsx, .ods and their kin): the sheet with the most numbers, or the one that is named."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import CaptureError
+from lesart.project.captures.by_library import told_by_library
+from lesart.project.captures.capture import BadRow
+from lesart.project.captures.rows_shape import Row, RowsShape, rows_shape
+from lesart.project.captures.table import Table
+from lesart.project.captures.times import text_of
+
+LOOKED_AT = 400
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """``sheets`` are all there are; ``shape`` is what was found in the first rows of this one."""
+
+    name: str
+    sheets: tuple[str, ...]
+    shape: RowsShape
+    table: Table
+
+
+def read_sheet(path: Path, sheet: str = "") -> Sheet:
+    """A sheet with its head. Raises CaptureError where the file is none, or no row of it holds numbers."""
+    told, _ = told_by_library(path, "sheet", "a spreadsheet", sheet)
+    rows = [[text_of(cell) for cell in row] for row in told["rows"]]
+    width = max((_filled(row) for row in rows), default=0)
+    filled = [Row(number, row[:width]) for number, row in enumerate(rows, 1) if any(cell.strip() for cell in row)]
+    shape = rows_shape(filled[:LOOKED_AT], ".") if filled else None
+    if shape is None:
+        raise CaptureError(f"{path}: no row of its sheet {told['sheet'] or '(none)'} holds numbers.")
+    body = [row for row in filled if row.number > shape.header]
+    columns = {name: [row.cells[place] for row in body] for place, name in enumerate(shape.names)}
+    bad: tuple[BadRow, ...] = ()
+    table = Table(len(body), columns, [row.number for row in body], "row", bad, shape.units)
+    return Sheet(told["sheet"], tuple(told["sheets"]), shape, table)
+
+
+def _filled(row: list[str]) -> int:
+    """Cells up to the last one with something in it."""
+    return next((place for place in range(len(row), 0, -1) if row[place - 1].strip()), 0)

@@ -1,0 +1,179 @@
+"""Tables of any format whose cells have names: JSON, spreadsheets, Parquet, text logs, sentences, arrays.
+
+A reader makes a table of what is in its file; what is a time in it, which cells are numbers and which are bad is the
+same for all of them, and is done here.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import field
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import CaptureError
+from lesart.core.raw.cells import NO_VALUE, CellReader
+from lesart.core.raw.moments.column import TimeColumn, find_time, says_time
+from lesart.core.raw.moments.written import ISO
+from lesart.core.raw.source import Source
+from lesart.core.raw.unit_said import unit_in_name
+from lesart.core.units import Unit
+from lesart.core.visible import visible
+from lesart.project.captures.capture import BadRow, Capture
+from lesart.project.captures.times import TimeAxis, axis_of, moments_of, text_of
+
+MOST_BAD = 1000
+LOOKED_AT = 400
+"""Rows that are looked at to find out what a column is."""
+
+
+@dataclass(frozen=True, eq=False)
+class Moments:
+    """Cells that are moments already: ``seconds`` since 1970, or from some start; NaN where there is none."""
+
+    seconds: Floats
+
+
+Cells = Sequence[Any] | Floats | Moments
+"""Numbers, moments, or whatever values stand there, None for an empty one."""
+
+
+@dataclass(frozen=True, eq=False)
+class Table:
+    """``columns`` by name, all of ``rows`` cells. ``places`` are the lines or rows of the file that each came from, of
+    which ``noun`` is one; ``bad`` are those that held no row at all, already told. ``units`` by name, where the format
+    says one."""
+
+    rows: int
+    columns: Mapping[str, Cells]
+    places: Sequence[int] = ()
+    noun: str = "row"
+    bad: tuple[BadRow, ...] = ()
+    units: Mapping[str, Unit] = field(default_factory=dict)
+    rate_hz: float = 0.0
+    """Samples a second, where the format says it; 0 where it does not."""
+
+    def place(self, row: int) -> int:
+        """Where a row stands in its file, from 1."""
+        return self.places[row] if self.places else row + 1
+
+
+def table_time(table: Table) -> TimeColumn:
+    """Which column is the time; one that holds moments before all others."""
+    if table.rate_hz:
+        return TimeColumn()
+    moments = [name for name, cells in table.columns.items() if isinstance(cells, Moments)]
+    if moments:
+        return TimeColumn(min(moments, key=lambda name: not says_time(name)), ISO)
+    columns = {name: sample(cells) for name, cells in table.columns.items()}
+    return find_time(columns, units=table_units(table))
+
+
+def sample(cells: Cells) -> list[str]:
+    """The first cells as texts."""
+    if isinstance(cells, Moments):
+        return []
+    return [
+        text_of(value) for value in (cells[:LOOKED_AT].tolist() if isinstance(cells, np.ndarray) else cells[:LOOKED_AT])
+    ]
+
+
+def table_units(table: Table) -> dict[str, Unit]:
+    """What the format says, else what a name ends in, else what stands behind the first number."""
+    found = dict(table.units)
+    for name, cells in table.columns.items():
+        unit = found.get(name) or unit_in_name(name.rpartition(".")[2])
+        if unit is None and not isinstance(cells, Moments | np.ndarray):
+            reader = CellReader(".")
+            for cell in sample(cells)[:20]:
+                reader.number(name, cell)
+            unit = reader.units.get(name)
+        if unit is not None:
+            found[name] = unit
+    return found
+
+
+def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
+    """The capture a source makes of a table. Raises CaptureError where no column holds numbers."""
+    reader = CellReader(source.decimal, source.thousands)
+    values = {name: cells for name, cells in table.columns.items() if name not in (source.time, source.clock)}
+    axis = _axis(path, table, source, reader)
+    columns: dict[str, Block] = {}
+    bad: dict[int, list[BadRow]] = {row.line: [row] for row in table.bad}
+    for name, cells in values.items():
+        if isinstance(cells, Moments):
+            continue
+        x = _numbers(name, cells, reader)
+        if not np.isfinite(x).any():
+            continue
+        columns[name] = _block(axis.t, x)
+        for row in np.flatnonzero(np.isnan(x))[:MOST_BAD].tolist():
+            why = _why(name, cells[row])
+            if why:
+                bad.setdefault(table.place(row), []).append(BadRow(table.place(row), why, name, noun=table.noun))
+    if not columns:
+        known = ", ".join(visible(name) for name in table.columns) or "none"
+        raise CaptureError(f"{path}: no column holds numbers; its columns are {known[:200]}.")
+    rows = [each for place in sorted(bad) for each in bad[place]]
+    return Capture(path.name, axis.t, columns, tuple(rows[:MOST_BAD]), len(bad), axis.steps_back, said=axis.said)
+
+
+def _numbers(name: str, cells: Sequence[Any] | Floats, reader: CellReader) -> Floats:
+    if isinstance(cells, np.ndarray):
+        return cells.astype(np.float64)
+    return np.array([_number(name, value, reader) for value in cells], np.float64)
+
+
+def _number(name: str, value: Any, reader: CellReader) -> float:
+    if isinstance(value, str):
+        return reader.number(name, value)
+    if value is None:
+        return math.nan
+    try:
+        return float(value)
+    except OverflowError:
+        return math.inf
+    except (TypeError, ValueError):
+        return math.nan
+
+
+def _why(name: str, value: Any) -> str:
+    """Why a cell is no number; empty where it says itself that there is none."""
+    text = text_of(value).strip()
+    if not text or text.lower() in NO_VALUE:
+        return ""
+    return f'{name} is "{visible(text)[:30]}", not a number'
+
+
+def _block(t: Floats, x: Floats) -> Block:
+    mark = np.where(np.isnan(x), np.uint8(Mark.MISSING), np.uint8(0))
+    return Block(t, np.where(np.isfinite(x), x, np.nan), np.where(np.isinf(x), np.uint8(Mark.RANGE), mark))
+
+
+def _axis(path: Path, table: Table, source: Source, reader: CellReader) -> TimeAxis:
+    if not source.time:
+        rate_hz = table.rate_hz or source.rate_hz
+        return TimeAxis(np.arange(table.rows) / rate_hz, 0)
+    times = _times(path, table, source, "time", source.time, reader)
+    clocks = _times(path, table, source, "clock", source.clock, reader) if source.clock else None
+    found = axis_of(source, times, clocks)
+    if found is None:
+        raise CaptureError(f'{path}: nothing in "{visible(source.time)}" is a time, read as {source.time_unit}.')
+    return found
+
+
+def _times(path: Path, table: Table, source: Source, key: str, name: str, reader: CellReader) -> Floats:
+    if name not in table.columns:
+        known = ", ".join(visible(each) for each in table.columns)
+        raise CaptureError(f'sources.{source.name}.{key} = "{name}"; the columns of {path.name} are {known}.')
+    cells = table.columns[name]
+    if isinstance(cells, Moments):
+        return cells.seconds
+    if isinstance(cells, np.ndarray):
+        return cells.astype(np.float64)
+    return moments_of(source, name, [text_of(value) for value in cells], lambda cell: reader.number(name, cell))

@@ -1,0 +1,421 @@
+"""Formats other than rows of text: JSON, tables of libraries, spreadsheets, arrays, sound, logs, sentences."""
+
+from __future__ import annotations
+
+import json
+import zipfile
+from collections.abc import Callable
+from datetime import UTC, timedelta
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from tests.corpus.habit import ROWS, Habit, Wanted, moments, text_file
+
+K = range(ROWS)
+ISO = [f"{moment:%Y-%m-%dT%H:%M:%SZ}" for moment in moments(10)]
+LAST = 20 + (ROWS - 1) / 4
+ENDS = {"temp": (20.0, LAST)}
+TEN = Wanted(0.1, {"temp": "1"}, ENDS)
+
+
+def by(name: str, make: Callable[[Path], None]) -> Callable[[Path], Path]:
+    """A file that a library writes."""
+
+    def write(folder: Path) -> Path:
+        path = folder / name
+        make(path)
+        return path
+
+    return write
+
+
+def lines(name: str, key: str, value: Callable[[int], Any], wanted: Wanted = TEN) -> Habit:
+    """An object a line, its time under some name."""
+    return Habit(name, text_file("log.jsonl", *(json.dumps({key: value(k), "temp": 20 + k / 4}) for k in K)), wanted)
+
+
+def document(name: str, what: Any, wanted: Wanted = TEN, file: str = "log.json", indent: int | None = None) -> Habit:
+    return Habit(name, text_file(file, json.dumps(what, indent=indent)), wanted)
+
+
+EPOCH = 1_936_339_207
+OBJECTS = [{"ts": ISO[k], "temp": 20 + k / 4} for k in K]
+JSON: list[Habit] = [
+    *(
+        lines(f"JSON lines, time called {key}", key, lambda k: ISO[k])
+        for key in ("ts", "date", "datetime", "_time", "utc", "created_at", "date_time", "Zeit", "stand")
+    ),
+    lines("JSON lines, epoch", "epoch", lambda k: EPOCH + 10 * k),
+    lines("JSON lines, ms in brackets", "Time (ms)", lambda k: 10_000 * k),
+    lines("JSON lines, no time", "who", lambda k: "north", Wanted(0, {"temp": "1"}, ENDS)),
+    Habit(
+        "JSON lines, objects in objects",
+        text_file(
+            "log.jsonl",
+            *(json.dumps({"at": ISO[k], "bme": {"temp_c": 20 + k / 4, "acc": [k, 1, 2]}, "ok": True}) for k in K),
+        ),
+        Wanted(0.1, {"bme.temp_c": "°C", "bme.acc.1": "ct", "bme.acc.2": "ct", "bme.acc.3": "ct", "ok": "ct"}),
+    ),
+    Habit(
+        "JSON lines, numbers in quotes",
+        text_file("log.jsonl", *(json.dumps({"ts": str(EPOCH + 10 * k), "temp": f"{20 + k / 4} °C"}) for k in K)),
+        Wanted(0.1, {"temp": "°C"}, ENDS),
+    ),
+    document("JSON, a list of objects", OBJECTS),
+    document("JSON, a list of objects, indented", OBJECTS, indent=2),
+    document("JSON, a list under a name", {"device": "yard", "data": OBJECTS}),
+    document("JSON, a list two names deep", {"result": {"series": OBJECTS}, "status": 200}),
+    document("JSON, columns by name", {"ts": ISO, "temp": [20 + k / 4 for k in K]}),
+    document("JSON, rows with names first", [["ts", "temp"], *([ISO[k], 20 + k / 4] for k in K)]),
+    document("JSON, rows of numbers", [[k / 10, 20 + k / 4] for k in K], Wanted(0, {"column 1": "1", "column 2": "1"})),
+    document("JSON, objects by moment", {ISO[k]: {"temp": 20 + k / 4} for k in K}),
+    document("JSON in a file of another ending", OBJECTS, file="export.txt"),
+]
+
+
+def parquet(make: Callable[[Any], Any]) -> Callable[[Path], Path]:
+    def write(path: Path) -> None:
+        import polars
+
+        make(polars).write_parquet(path)
+
+    return by("log.parquet", write)
+
+
+TEMPS = [20 + k / 4 for k in K]
+PARQUET: list[Habit] = [
+    Habit(
+        "Parquet, moments with a zone",
+        parquet(lambda p: p.DataFrame({"ts": [m.replace(tzinfo=UTC) for m in moments(10)], "temp": TEMPS})),
+        TEN,
+    ),
+    Habit(
+        "Parquet, moments under any name", parquet(lambda p: p.DataFrame({"temp": TEMPS, "stand": moments(10)})), TEN
+    ),
+    Habit(
+        "Parquet, durations",
+        parquet(lambda p: p.DataFrame({"since": [timedelta(milliseconds=100 * k) for k in K], "temp": TEMPS})),
+        Wanted(10, {"temp": "1"}, ENDS),
+    ),
+    Habit("Parquet, moments as text", parquet(lambda p: p.DataFrame({"when": ISO, "temp": TEMPS})), TEN),
+    Habit(
+        "Parquet, epoch in ms",
+        parquet(lambda p: p.DataFrame({"timestamp": [1000 * EPOCH + 10_000 * k for k in K], "temp": TEMPS})),
+        TEN,
+    ),
+    Habit(
+        "Parquet, dates",
+        parquet(lambda p: p.DataFrame({"day": [m.date() for m in moments(86_400)], "temp": TEMPS})),
+        Wanted(1 / 86_400, {"temp": "1"}, ENDS),
+    ),
+    Habit(
+        "Parquet, truth",
+        parquet(lambda p: p.DataFrame({"ts": moments(10), "door": [k % 2 == 0 for k in K]})),
+        Wanted(0.1, {"door": "ct"}, {"door": (1, 0)}),
+    ),
+    Habit("Parquet, no time", parquet(lambda p: p.DataFrame({"temp": TEMPS})), Wanted(0, {"temp": "1"}, ENDS)),
+]
+
+
+def xlsx(*rows: list[Any], sheet: str = "Sheet1", more: str = "") -> Callable[[Path], Path]:
+    def write(path: Path) -> None:
+        import openpyxl
+
+        book = openpyxl.Workbook()
+        page = book.active
+        page.title = sheet
+        for row in rows:
+            page.append(row)
+        if more:
+            book.create_sheet(more).append(["nothing", "but", "words"])
+        book.save(path)
+
+    return by("log.xlsx", write)
+
+
+def ods(*rows: list[str]) -> Callable[[Path], Path]:
+    """By hand, as the open standard has it: numbers as values, moments as dates."""
+
+    def cell(value: Any) -> str:
+        if isinstance(value, float | int):
+            return f'<table:table-cell office:value-type="float" office:value="{value}"/>'
+        if value[:2] == "20":
+            return f'<table:table-cell office:value-type="date" office:date-value="{value}"/>'
+        return f'<table:table-cell office:value-type="string"><text:p>{value}</text:p></table:table-cell>'
+
+    def write(path: Path) -> None:
+        spaces = " ".join(
+            f'xmlns:{name}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"' for name in ("office", "table", "text")
+        )
+        told = "".join(f"<table:table-row>{''.join(map(cell, row))}</table:table-row>" for row in rows)
+        with zipfile.ZipFile(path, "w") as packed:
+            packed.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+            packed.writestr(
+                "content.xml",
+                f'<?xml version="1.0"?><office:document-content {spaces} office:version="1.2"><office:body>'
+                f'<office:spreadsheet><table:table table:name="S">{told}</table:table></office:spreadsheet>'
+                "</office:body></office:document-content>",
+            )
+            manifest = "urn:oasis:names:tc:opendocument:xmlns:manifest:1.0"
+            packed.writestr(
+                "META-INF/manifest.xml",
+                f'<?xml version="1.0"?><m:manifest xmlns:m="{manifest}"><m:file-entry m:full-path="/" '
+                'm:media-type="application/vnd.oasis.opendocument.spreadsheet"/></m:manifest>',
+            )
+
+    return by("log.ods", write)
+
+
+SHEETS: list[Habit] = [
+    Habit(
+        "spreadsheet with moments",
+        xlsx(["Zeit", "temp", "hum"], *([m, 20 + k / 4, 50 + k] for k, m in enumerate(moments(10)))),
+        Wanted(0.1, {"temp": "1", "hum": "ct"}, ENDS),
+    ),
+    Habit(
+        "spreadsheet with a title and units",
+        xlsx(
+            ["Yard, May"], [], ["Time", "temp", "p"], ["s", "°C", "hPa"], *([k / 10, 20 + k / 4, 1000 + k] for k in K)
+        ),
+        Wanted(10, {"temp": "°C", "p": "hPa"}, ENDS),
+    ),
+    Habit(
+        "spreadsheet with dates and clocks",
+        xlsx(["Datum", "Uhrzeit", "temp"], *([m.date(), m.time(), 20 + k / 4] for k, m in enumerate(moments(10)))),
+        TEN,
+    ),
+    Habit(
+        "spreadsheet with texts for times",
+        xlsx(["Datum", "temp"], *([f"{m:%d.%m.%Y %H:%M:%S}", 20 + k / 4] for k, m in enumerate(moments(10)))),
+        TEN,
+    ),
+    Habit(
+        "spreadsheet of two sheets",
+        xlsx(["t", "temp"], *([k / 10, 20 + k / 4] for k in K), sheet="data", more="notes"),
+        Wanted(10, {"temp": "1"}, ENDS),
+    ),
+    Habit("spreadsheet with no time", xlsx(["temp"], *([20 + k / 4] for k in K)), Wanted(0, {"temp": "1"}, ENDS)),
+    Habit(
+        "open spreadsheet",
+        ods(["time", "temp"], *([f"{m:%Y-%m-%dT%H:%M:%S}", 20 + k / 4] for k, m in enumerate(moments(10)))),
+        TEN,
+    ),
+]
+ARRAYS: list[Habit] = [
+    Habit(
+        "array of rows",
+        by("log.npy", lambda path: np.save(path, np.column_stack((np.arange(ROWS) / 10, TEMPS)))),
+        Wanted(0, {"column 1": "1", "column 2": "1"}),
+    ),
+    Habit(
+        "array of one column", by("log.npy", lambda path: np.save(path, np.array(TEMPS))), Wanted(0, {"column 1": "1"})
+    ),
+    Habit(
+        "array of records",
+        by(
+            "log.npy",
+            lambda path: np.save(path, np.array([(k / 10, 20 + k / 4) for k in K], [("t", "f8"), ("temp_c", "f4")])),
+        ),
+        Wanted(10, {"temp_c": "°C"}),
+    ),
+    Habit(
+        "arrays by name",
+        by("log.npz", lambda path: np.savez(path, time=np.arange(ROWS) / 10, temp=np.array(TEMPS), note=np.arange(3))),
+        Wanted(10, {"temp": "1"}, ENDS),
+    ),
+    Habit(
+        "arrays with a rate",
+        by("log.npz", lambda path: np.savez_compressed(path, fs=2000, lid=np.arange(ROWS, dtype=np.int16))),
+        Wanted(2000, {"lid": "ct"}),
+    ),
+    Habit(
+        "array of moments",
+        by(
+            "log.npz",
+            lambda path: np.savez(
+                path, when=np.array([m.isoformat() for m in moments(10)], "datetime64[ms]"), temp=np.array(TEMPS)
+            ),
+        ),
+        TEN,
+    ),
+]
+
+
+def sound(subtype: str, file: str, form: str) -> Callable[[Path], Path]:
+    def write(path: Path) -> None:
+        import soundfile
+
+        wave = np.round(8000 * np.sin(2 * np.pi * np.arange(800) / 40)).astype(np.int16)
+        soundfile.write(path, wave, 8000, subtype=subtype, format=form)
+
+    return by(file, write)
+
+
+TONE = Wanted(8000, {"1": "1"}, rows=800)
+SOUND: list[Habit] = [
+    Habit("WAV of 16 bits", sound("PCM_16", "lid.wav", "WAV"), TONE),
+    Habit("WAV of 24 bits", sound("PCM_24", "lid.wav", "WAV"), TONE),
+    Habit("WAV of floats", sound("FLOAT", "lid.wav", "WAV"), TONE),
+    Habit("WAV by µ-law", sound("ULAW", "lid.wav", "WAV"), TONE),
+    Habit("WAV by A-law", sound("ALAW", "lid.wav", "WAV"), TONE),
+    Habit("WAV by ADPCM", sound("MS_ADPCM", "lid.wav", "WAV"), Wanted(8000, {"1": "1"}, rows=1000)),
+    Habit("AIFF", sound("PCM_16", "lid.aiff", "AIFF"), TONE),
+    Habit("AIFF of floats", sound("FLOAT", "lid.aif", "AIFF"), TONE),
+]
+
+
+def stamped(
+    name: str,
+    form: Callable[[int], str],
+    units: dict[str, str],
+    rate_hz: float = 0.1,
+    file: str = "log.log",
+    **more: Any,
+) -> Habit:
+    return Habit(name, text_file(file, *(form(k) for k in K)), Wanted(rate_hz, units, **more))
+
+
+AT = moments(10)
+TH = {"T": "1", "H": "ct"}
+LOGS: list[Habit] = [
+    stamped(
+        "log with an arrow", lambda k: f"{AT[k]:%H:%M:%S}.000 -> T={20 + k / 4} H={50 + k}", TH, ends={"T": (20, LAST)}
+    ),
+    stamped("log without times", lambda k: f"T={20 + k / 4} H={50 + k}", TH, 0, ends={"T": (20, LAST)}),
+    stamped(
+        "log with levels",
+        lambda k: f"[{AT[k]:%Y-%m-%d %H:%M:%S}] INFO temp: {20 + k / 4} °C, hum: {50 + k} %",
+        {"temp": "°C", "hum": "%"},
+        ends={"temp": (20, LAST)},
+    ),
+    stamped(
+        "log in colours",
+        lambda k: f"\x1b[0;32mI ({5000 + 500 * k}) app: temp={20 + k / 4} hum={50 + k}\x1b[0m",
+        {"temp": "1", "hum": "ct"},
+        2,
+        ends={"temp": (20, LAST)},
+    ),
+    stamped(
+        "log of a serial monitor",
+        lambda k: f"{AT[k]:%H:%M:%S}.250 > {20 + k / 4},{50 + k}",
+        {"column 1": "1", "column 2": "ct"},
+        ends={"column 1": (20, LAST)},
+    ),
+    stamped(
+        "log of a system",
+        lambda k: f"{AT[k]:%b %d %H:%M:%S} yard logger[12]: mass={40 + k / 10}kg",
+        {"mass": "kg"},
+        ends={"mass": (40, 40 + (ROWS - 1) / 10)},
+    ),
+    stamped(
+        "log with words between",
+        lambda k: f"{AT[k]:%Y-%m-%dT%H:%M:%SZ} T={20 + k / 4}" if k % 4 else f"{AT[k]:%Y-%m-%dT%H:%M:%SZ} still here",
+        {"T": "1"},
+        rows=ROWS - 10,
+    ),
+    stamped(
+        "log of objects",
+        lambda k: f'{AT[k]:%H:%M:%S} {{"temp": {20 + k / 4}, "door": false}}',
+        {"temp": "1", "door": "ct"},
+        ends={"temp": (20, LAST)},
+    ),
+    stamped(
+        "log in a .txt", lambda k: f"{AT[k]:%d.%m.%Y %H:%M:%S}: mass: {40 + k / 10} kg", {"mass": "kg"}, file="log.txt"
+    ),
+    stamped(
+        "log, epoch before each line",
+        lambda k: f"{EPOCH + 10 * k}.5: temp={20 + k / 4}",
+        {"temp": "1"},
+        ends={"temp": (20, LAST)},
+    ),
+]
+
+
+def sentence(body: str) -> str:
+    total = 0
+    for letter in body.encode():
+        total ^= letter
+    return f"${body}*{total:02X}"
+
+
+def position(k: int) -> list[str]:
+    clock = f"{8 + k // 3600:02}{k // 60 % 60:02}{k % 60:02}.00"
+    return [
+        sentence(f"GPRMC,{clock},A,4807.{k:03},N,01131.{k:03},W,{k / 10:.1f},84.4,140531,,"),
+        sentence(f"GPGGA,{clock},4807.{k:03},N,01131.{k:03},W,1,08,0.9,{500 + k / 10:.1f},M,46.9,M,,"),
+    ]
+
+
+SENTENCES: list[Habit] = [
+    Habit(
+        "sentences of a position",
+        text_file("ride.nmea", *(line for k in K for line in position(k)), end="\r\n"),
+        Wanted(
+            1,
+            {
+                "latitude": "°",
+                "longitude": "°",
+                "speed over ground": "kn",
+                "course": "°",
+                "fix": "1",
+                "satellites": "1",
+                "spread": "1",
+                "height": "m",
+            },
+            {
+                "latitude": (48 + 7 / 60, 48 + 7.039 / 60),
+                "longitude": (-(11 + 31 / 60), -(11 + 31.039 / 60)),
+                "height": (500, 503.9),
+            },
+        ),
+    ),
+    Habit(
+        "sentences with a wrong sum",
+        text_file("ride.txt", *("$GPGGA,bad*00" if k == 5 else sentence(f"WIMTW,{10 + k / 10:.1f},C") for k in K)),
+        Wanted(0, {"water temperature": "°C"}, {"water temperature": (10, 13.9)}, ROWS - 1),
+    ),
+    Habit(
+        "sentences of a kind of one's own",
+        text_file("yard.txt", *(sentence(f"PYARD,{k},{20 + k / 4},north") for k in K)),
+        Wanted(0, {"ARD 1": "ct", "ARD 2": "1"}, {"ARD 2": (20, LAST)}),
+    ),
+]
+
+
+def refused(name: str, file: str, data: bytes, says: str) -> Habit:
+    """Bytes that no reader takes, and what is said of them."""
+
+    def make(path: Path) -> None:
+        path.write_bytes(data)
+
+    return Habit(name, by(file, make), refused=says)
+
+
+def zipped(path: Path) -> None:
+    with zipfile.ZipFile(path, "w") as packed:
+        packed.writestr("log.csv", "t,temp\n0,1\n")
+
+
+REFUSED: list[Habit] = [
+    refused(
+        "old office document, damaged",
+        "log.xls",
+        b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(600),
+        "it cannot be read as a spreadsheet",
+    ),
+    refused(
+        "HDF5", "log.h5", b"\x89HDF\r\n\x1a\n" + bytes(100), "it is a file of arrays (HDF5); write its table as CSV"
+    ),
+    refused("a matrix program's workspace", "log.mat", b"MATLAB 5.0 MAT-file" + bytes(200), "write its columns as CSV"),
+    refused("a database", "log.db", b"SQLite format 3\0" + bytes(100), "it is a database; write its table as CSV"),
+    refused("packed otherwise", "log.csv.bz2", b"BZh91AY&SY" + bytes(50), "it is packed (bzip2); unpack it"),
+    refused("a picture", "log.csv", b"\x89PNG\r\n\x1a\n" + bytes(50), "it is a picture"),
+    refused("bare numbers", "log.bin", bytes(range(256)), '--layout "int16, 2 columns, 1 kHz"'),
+    refused("nothing in it", "log.csv", b"", "it is empty"),
+    refused("words", "log.txt", b"Dear diary,\nno bees today.\n", "no rows of numbers were found"),
+    Habit("a packed folder", by("log.zip", zipped), refused="it is a packed folder (zip) with log.csv; unpack it"),
+    refused("packed and cut off", "log.csv.gz", b"\x1f\x8b\x08\x00\x00\x00\x00\x00\x00\x03", "its end is missing"),
+]
+FORMATS: list[Habit] = [*JSON, *PARQUET, *SHEETS, *ARRAYS, *SOUND, *LOGS, *SENTENCES, *REFUSED]
