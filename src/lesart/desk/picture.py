@@ -220,7 +220,8 @@ def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
     rate, replay = "", desk.state.replay
     if context.run is not None:
         timing = desk.bench.timing(context.run.blocks[Step.RAW])
-        rate = f"{number(timing.rate_hz, 'Hz', 3)}  {grouped(str(timing.samples))} samples"
+        assumed = " assumed" if context.project.assumes_rate(source.name) else ""
+        rate = f"{number(timing.rate_hz, 'Hz', 3)}{assumed}  {grouped(str(timing.samples))} samples"
     playing = f"▶ ×{replay.speed:g}" if replay.playing else f"‖ ×{replay.speed:g}"
     return source.capture.rpartition("/")[2] or "no capture", playing, rate
 

@@ -12,7 +12,7 @@ from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.units import Unit
-from lesart.project.assumed import ASSUMED
+from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.csv_shape import CsvShape, find_shape
 from lesart.project.found_format import ENDINGS, format_of
 from lesart.project.tables.sources import check_source, line_parameters
@@ -39,7 +39,7 @@ class FoundSource:
     @property
     def has_assumed_rate(self) -> bool:
         """Is nothing known of the times, so that a rate is assumed?"""
-        return self.table.get(ASSUMED) == "rate"
+        return "rate" in str(self.table.get(ASSUMED, "")).split(", ")
 
 
 def without_assumed(table: Mapping[str, Any]) -> dict[str, Any]:
@@ -99,6 +99,8 @@ def _of_rows(path: Path, written: str, decoder: str) -> FoundSource:
     if shape.names_line:
         table["names_line"] = shape.names_line
     said = (*_put_time(table, shape.found_time), *shape.doubts)
+    if any("thousands" in doubt for doubt in shape.doubts):
+        _assumed(table, "decimal")
     if decoder:
         table |= _decoder(path, decoder, list(shape.value_names))
     return FoundSource(table, "csv", shape.found_time, shape.units, shape.whole, shape, said)
@@ -138,12 +140,19 @@ def _put_time(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
     table["time_unit"] = time.unit
     if time.clock:
         table["clock"] = time.clock
+    if time.doubt:
+        _assumed(table, "time_unit")
     return ()
+
+
+def _assumed(table: dict[str, Any], key: str) -> None:
+    """A value that might be another: the project says so until a person has looked at it."""
+    table[ASSUMED] = joined(filter(None, (table.get(ASSUMED, ""), key)))
 
 
 def _assume(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
     table["rate"] = ASSUMED_RATE
-    table[ASSUMED] = "rate"
+    _assumed(table, "rate")
     return (time.unread,) if time.unread else ()
 
 

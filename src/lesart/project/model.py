@@ -173,6 +173,10 @@ class Project:
         """The faces of a panel, in the order of the file; the first one is shown."""
         return tuple(face for face in self.faces.values() if face.panel == panel)
 
+    def assumes_rate(self, source: str) -> bool:
+        """Is nothing known of when the samples of a source came, so that their rate is assumed?"""
+        return not self.sources[source].time and ("sources", source, "rate") in self.assumed
+
     def looking_at(self, channel: Channel) -> Project:
         """The project with the fields of a channel as its variant has them; itself where it is not a variant."""
         if not channel.variant:

@@ -15,6 +15,8 @@ from lesart.study.key_places import seen_at
 def inspect_assumed(project: Project) -> Iterator[Note]:
     """Each with its place, and the key that takes it as it is."""
     for key in project.assumed:
+        if key[0] == "sources" and key[-1] == "rate":
+            continue  # 2 Raw says it, with what hangs on it
         channel = str(key[1]) if key[0] == "channels" else None
         yield Note(
             REMARK,

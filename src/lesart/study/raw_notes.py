@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 from lesart.core.block import Block
+from lesart.core.errors import LesartError
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
 from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
 from lesart.core.raw.decode.record import NARROW, Decoded, least_margin
+from lesart.core.raw.source import Source
 from lesart.core.step import Step
+from lesart.project.assumed import mend_of
 from lesart.project.captures.capture import Capture
 from lesart.project.facts.tolerances import counts_pulses
+from lesart.project.found_source import found_source
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench, Run
 
@@ -24,6 +28,9 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
     if bench.is_gone(project.sources[channel.source]):
         said = f"{channel.name}: {capture.name} is gone; what was read of it is still shown."
         notes.append(Note(FAULT, Step.RAW, channel.name, said, remedy="put the file back, or name another"))
+    if _speaks_for(project, channel):
+        notes += _assumed_rate(project, channel, bench)
+        notes += [_said(channel, sentence) for sentence in capture.said]
     if not len(raw):
         return [*notes, *_nothing_came(project, channel, capture, bench)]
     if _speaks_for(project, channel) and capture.decoded is not None:
@@ -76,6 +83,47 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
     seen = _coded(project, channel, raw)
     what = ("codes", seen.name, seen.unit, seen.is_counts, seen.bits, seen.key)
     return [*notes, *bench.once_of(what, raw, compute=lambda: inspect_codes(seen))]
+
+
+def _said(channel: Channel, sentence: str) -> Note:
+    """How the file was read, where that is not as it stands there."""
+    return Note(REMARK, Step.RAW, channel.name, f"{channel.name}: {sentence}.")
+
+
+def _assumed_rate(project: Project, channel: Channel, bench: Bench) -> list[Note]:
+    """Nothing says when the samples came: all that counts in seconds hangs on a rate that nobody has stated."""
+    if not project.assumes_rate(channel.source):
+        return []
+    source, key = project.sources[channel.source], ("sources", channel.source, "rate")
+    rate = f"{plain_number(source.rate_hz, 6)} Hz"
+    unread = _unread_time(bench, source)
+    why = f"; {unread}" if unread else ""
+    return [
+        Note(
+            DOUBT,
+            Step.RAW,
+            channel.name,
+            f"{channel.name}: no column of {source.capture.rpartition('/')[2]} is known to be a time, so {rate} is "
+            f"assumed: rates, lags and filters in seconds hang on it{why}.",
+            figure=source.rate_hz,
+            unit="Hz",
+            remedy="type the rate, or name the time column and how it is written",
+            m_does="takes it as it is",
+            mend=(mend_of(project.assumed, key),),
+            place=key,
+        )
+    ]
+
+
+def _unread_time(bench: Bench, source: Source) -> str:
+    """Which column looks like a time, and why it was not taken; empty where none does."""
+    path = bench.folder / source.capture
+    try:
+        there = path.stat()
+        what = ("unread time", str(path), there.st_mtime_ns, there.st_size)
+        return bench.once_known(what, lambda: found_source(path, source.capture).time.unread)
+    except (OSError, LesartError):
+        return ""  # what is wrong with the file is said elsewhere
 
 
 def _coded(project: Project, channel: Channel, raw: Block) -> Coded:

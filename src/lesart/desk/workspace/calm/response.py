@@ -47,7 +47,7 @@ def response_lines(context: Context) -> list[Line]:
     unit = context.channel.unit.symbol
     step = found.step
     interval = context.bench.timing(context.run.blocks[Step.TRUE]).interval_s
-    half = 0.5 / interval
+    half, is_assumed = 0.5 / interval, context.project.assumes_rate(context.channel.source)
     lines: list[Line] = [
         (
             label("a step: 10 to 90 % in "),
@@ -70,6 +70,7 @@ def response_lines(context: Context) -> list[Line]:
             text(number(found.frequencies.cutoff_hz, "Hz", 3)),
             label("   samples come at "),
             text(number(1 / interval, "Hz", 4)),
+            *((text(" assumed", "ochre"),) if is_assumed else ()),
             label(", half of that is "),
             text(number(half, "Hz", 4)),
         ),

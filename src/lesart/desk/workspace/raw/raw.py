@@ -169,6 +169,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
             text(grouped(str(timing.samples))),
             label("   rate "),
             text(number(timing.rate_hz, "Hz", 4)),
+            *((text(" assumed", "ochre"),) if context.project.assumes_rate(context.channel.source) else ()),
             label("   jitter "),
             text(number(_tidy(timing.jitter_s, timing.interval_s) * 1e3, "ms", 2)),
             label("   gaps "),
