@@ -23,7 +23,8 @@ from lesart.project.folder.files import first_bytes, is_packed, mapped
 
 LARGE = 4 << 20
 """Bytes from which the library's start of a fifth of a second is worth it."""
-PIECE = 32 << 20
+PIECE = 24 << 20
+"""Below what the allocator gives back to the system each time, so that its pages are used again."""
 FEW_ROWS = 2048
 PACKED_BY = 4
 """A packed file of numbers is so much larger than it looks."""
@@ -46,6 +47,11 @@ def is_large(path: Path, source: Source) -> bool:
         return b"\n" in head and coding_of(head) in ("utf-8", "latin-1")
     except OSError as error:
         raise CaptureError(f"{path}: it cannot be read ({error.strerror}).") from error
+
+
+def size_of(path: Path) -> int:
+    """Bytes of it, about those that are in it where it is packed."""
+    return path.stat().st_size * (PACKED_BY if is_packed(path) else 1)
 
 
 def large_tables(path: Path, names: Sequence[str], source: Source, slow: Slow) -> Iterator[Table]:
@@ -86,9 +92,9 @@ def _lines_in(piece: bytes) -> int:
 
 def _tables(piece: bytes, rows: int, number: int, names: Sequence[str], source: Source, slow: Slow) -> Iterator[Table]:
     """A piece in one go; else its halves; a few rows one by one."""
-    table = _at_once(piece, rows, names, source)
-    if table is not None:
-        yield table
+    tables = _at_once(piece, rows, names, source)
+    if tables is not None:
+        yield from tables
     elif rows > FEW_ROWS:
         middle = piece.rfind(b"\n", 0, len(piece) // 2) + 1 or piece.index(b"\n") + 1
         first, second = piece[:middle], piece[middle:]
@@ -106,7 +112,7 @@ def _tables(piece: bytes, rows: int, number: int, names: Sequence[str], source: 
             yield slow(numbered)
 
 
-def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> Table | None:
+def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> list[Table] | None:
     """None where a cell is not a plain finite number or a row has another width, as a comment or a blank line has."""
     import polars  # a fifth of a second
 
@@ -130,10 +136,15 @@ def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> T
         return None
     if frame.height != rows or any(frame.null_count().row(0)):
         return None
-    table = [
-        seconds_of(frame[str(place)].to_list(), CLOCK if names[place] == source.clock else source.time_unit)
-        if place in texts
-        else frame[str(place)].to_numpy()
-        for place in range(len(names))
-    ]
-    return table if all(np.isfinite(column).all() for column in table) else None
+    if texts:
+        table = [
+            seconds_of(frame[str(place)].to_list(), CLOCK if names[place] == source.clock else source.time_unit)
+            if place in texts
+            else frame[str(place)].to_numpy()
+            for place in range(len(names))
+        ]
+        return [table] if all(np.isfinite(column).all() for column in table) else None
+    # Chunk by chunk, as the library's threads made them: to join them would copy them once more.
+    chunks = zip(*(frame[str(place)].get_chunks() for place in range(len(names))), strict=True)
+    tables = [[column.to_numpy() for column in chunk] for chunk in chunks]
+    return tables if all(np.isfinite(column).all() for table in tables for column in table) else None

@@ -21,7 +21,7 @@ from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
-from lesart.project.captures.csv_large import Table, is_large, large_tables
+from lesart.project.captures.csv_large import Table, is_large, large_tables, size_of
 from lesart.project.captures.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.progress import tell
 from lesart.project.captures.rows_shape import column_names
@@ -30,6 +30,8 @@ from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, moments
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
+MORE = 2
+"""Rows of a large file may be shorter further on than at its head."""
 LOOKED_AT = 200
 """Lines that are looked at for the first row."""
 FEW_ROWS = 64
@@ -69,22 +71,22 @@ def read_csv(path: Path, source: Source) -> Capture:
     tally = _Tally(CellReader(source.decimal, source.thousands))
     try:
         if is_large(path, source):
-            names, source, parts = _large(path, head, source, tally)
+            names, source, filled = _large(path, head, source, tally)
         else:
             lines = text_lines(path, whole_only=source.format == "recording")
             names = _names(lines, source)
             source = _with_time_named(source, names)
-            parts = []
+            filled = _Filled(len(names), len(lines))
             for batch in _batches(lines, source):
-                parts.append(list(_numbers(batch, names, source, tally)))
+                filled.add(_numbers(batch, names, source, tally))
                 tell(path.name, batch.numbers[len(batch.lines) - 1], len(lines))
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error
-    if not parts:
+    if not filled.rows:
         raise CaptureError(
             f"{path}: no row follows {counted(source.header, 'header line')}; set sources.{source.name}.header."
         )
-    table = _joined(parts)
+    table = filled.table[:, : filled.rows]
     # One look at all cells: most files are whole, and then nothing else needs to be looked at again.
     is_whole = bool(np.isfinite(table).all())
     if not is_whole and not np.isfinite(table).any():
@@ -106,19 +108,27 @@ def read_csv(path: Path, source: Source) -> Capture:
     return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back, said=axis.said)
 
 
-def _joined(parts: Sequence[Table]) -> npt.NDArray[np.float64]:
-    """One table of shape (columns, rows), each cell copied once."""
-    rows = [len(part[0]) for part in parts]
-    table = np.empty((len(parts[0]), sum(rows)))
-    start = 0
-    for part, count in zip(parts, rows, strict=True):
+class _Filled:
+    """A table of shape (columns, rows) that is filled part by part, each cell copied once. ``guess`` are its rows; more
+    than there will be cost nothing, as memory that nobody touched is none."""
+
+    def __init__(self, columns: int, guess: int) -> None:
+        self.table = np.empty((columns, max(guess, 1)))
+        self.rows = 0
+
+    def add(self, part: Table) -> None:
+        """Below the rows there are."""
+        count = len(part[0])
+        if self.rows + count > self.table.shape[1]:
+            larger = np.empty((self.table.shape[0], 2 * (self.rows + count)))
+            larger[:, : self.rows] = self.table[:, : self.rows]
+            self.table = larger
         for place, column in enumerate(part):
-            table[place, start : start + count] = column
-        start += count
-    return table
+            self.table[place, self.rows : self.rows + count] = column
+        self.rows += count
 
 
-def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[str, ...], Source, list[Table]]:
+def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[str, ...], Source, _Filled]:
     """Names, the source with its time column named, and the tables of a large file."""
     names = _names(lines_of(head), source)
     source = _with_time_named(source, names)
@@ -127,7 +137,12 @@ def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[
         told = _Batch([number for number, _ in batch], [line for _, line in batch])
         return list(_one_by_one(told, names, source, tally))
 
-    return names, source, list(large_tables(path, names, source, slow))
+    lines = lines_of(head)
+    guess = MORE * size_of(path) * len(lines) // max(len(head), 1)
+    filled = _Filled(len(names), guess)
+    for part in large_tables(path, names, source, slow):
+        filled.add(part)
+    return names, source, filled
 
 
 def _names(lines: list[str], source: Source) -> tuple[str, ...]:
@@ -269,6 +284,8 @@ def _why(name: str, cell: str) -> str:
 def _floats(name: str, cells: list[str], reader: CellReader) -> Floats:
     """All at once; one by one only where that fails."""
     try:
+        if any("_" in cell for cell in cells):
+            raise ValueError  # Python reads 1_000 as a thousand, and nobody else does
         if reader.decimal == "," and reader.thousands == "none":
             return np.array(list(map(float, [cell.replace(",", ".") for cell in cells])))
         if reader.thousands == "none":
@@ -301,7 +318,9 @@ def _time_axis(path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...
     if rises and source.time_unit == "s":
         # As nearly every clock runs; a time that is none would fail this too.
         # A recording's seconds count from the moment in its head, as they did when they came.
-        return TimeAxis(t if source.format == "recording" else t - t[0], 0)
+        if source.format != "recording" and t[0]:
+            t -= t[0]
+        return TimeAxis(t, 0)
     clocks = table[names.index(source.clock)] if source.clock else None
     found = axis_of(source, t, clocks, 0.0 if source.format == "recording" else None)
     if found is None:
