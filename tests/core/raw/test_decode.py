@@ -179,7 +179,10 @@ def test_wrong_parity_and_a_missing_stop_break_the_frame() -> None:
     held = Line().stay(1e-3).to(0).stay(5e-3).to(1).stay(1e-2).edges()
     frames = decode("serial bytes", held, baud=9600).frames
     assert frames is not None
-    assert frames[0].why == "byte 1: no stop bit"
+    assert (frames[0].mark, frames[0].why) == (Mark.MISSING, "byte 1: a break, low for longer than a word")
+    slow = decode("serial bytes", uart([b"A\x03"], 8700).edges(), baud=9600).frames
+    assert slow is not None
+    assert "framing error, no stop bit" in slow[0].why
 
 
 # Two-wire bus

@@ -162,6 +162,63 @@ def four_wire(frames: Sequence[bytes], mode: int, *, lowest_first: bool = False,
     }
 
 
+def one_wire(frames: Sequence[bytes], *, present: bool = True) -> Line:
+    """Resets of 500 µs, an answer 30 µs later for 120 µs, slots of 70 µs: a one low for 6 µs, a zero for 60."""
+    line = Line().stay(1e-3)
+    for data in frames:
+        line.to(0).stay(500e-6).to(1).stay(30e-6)
+        if present:
+            line.to(0).stay(120e-6).to(1)
+        line.stay(400e-6)
+        for byte in data:
+            for place in range(8):
+                low = 6e-6 if byte >> place & 1 else 60e-6
+                line.to(0).stay(low).to(1).stay(75e-6 - low)
+        line.stay(5e-3)
+    return line
+
+
+def infrared(codes: Sequence[bytes], *, repeats: int = 0, light: int = 0) -> Line:
+    """Marks of 560 µs at the light's level; 9 ms and 4.5 ms before a code, 9 ms and 2.25 ms for a repeat."""
+    line = Line(1 - light).stay(0.02)
+
+    def mark(on: float, rest: float) -> None:
+        line.to(light).stay(on).to(1 - light).stay(rest)
+
+    for data in codes:
+        mark(9e-3, 4.5e-3)
+        for byte in data:
+            for place in range(8):
+                mark(560e-6, 1690e-6 if byte >> place & 1 else 560e-6)
+        mark(560e-6, 0.04)
+        for _ in range(repeats):
+            mark(9e-3, 2.25e-3)
+            mark(560e-6, 0.09)
+    return line
+
+
+def quadrature(steps: Sequence[int], quarter_s: float = 1e-3) -> dict[str, Edges]:
+    """Quarters of a period, on or back: a leads where it goes on."""
+    lines, place = {"a": Line(0), "b": Line(0)}, 0
+    for step in steps:
+        for line in lines.values():
+            line.stay(quarter_s)
+        place = (place + step) % 4
+        lines["a"].to(int(place in (1, 2)))
+        lines["b"].to(int(place in (2, 3)))
+    return {name: line.stay(quarter_s).edges() for name, line in lines.items()}
+
+
+class TwoLines(TwoWire):
+    """A driver of digits: no address, lowest bit first."""
+
+    def byte(self, value: int, *, acknowledged: bool = True, held: float = 0.0) -> TwoLines:
+        for place in range(8):
+            self.bit(value >> place & 1)
+        self.bit(0 if acknowledged else 1, held=held)
+        return self
+
+
 def random_edges(seed: int, count: int, unknown: bool = True) -> Edges:
     """Any trace at all."""
     random: Any = np.random.default_rng(seed)

@@ -8,8 +8,8 @@ from typing import Literal
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
 
-Check = Literal["none", "sum", "xor", "CRC-8", "CRC-16"]
-CHECKS: tuple[Check, ...] = ("none", "sum", "xor", "CRC-8", "CRC-16")
+Check = Literal["none", "sum", "xor", "LRC", "CRC-8", "CRC-16"]
+CHECKS: tuple[Check, ...] = ("none", "sum", "xor", "LRC", "CRC-8", "CRC-16")
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ class FrameCheck:
     @property
     def length(self) -> int:
         """Bytes that the check takes at the end of a frame."""
-        return {"none": 0, "sum": 1, "xor": 1, "CRC-8": 1, "CRC-16": 2}[self.kind]
+        return {"none": 0, "sum": 1, "xor": 1, "LRC": 1, "CRC-8": 1, "CRC-16": 2}[self.kind]
 
     def expected(self, data: bytes) -> bytes:
         """The bytes that belong behind ``data``."""
@@ -90,6 +90,8 @@ class FrameCheck:
             return b""
         if self.kind == "sum":
             return bytes((sum(data) & 0xFF,))
+        if self.kind == "LRC":
+            return bytes((-sum(data) & 0xFF,))
         if self.kind == "xor":
             value = 0
             for byte in data:

@@ -51,17 +51,22 @@ def edges_of(
 ) -> Edges:
     """Edges from changes as a trace has them; changes to the level that stands already are left out."""
     times, levels = np.asarray(t, np.float64), np.asarray(level, np.uint8)
+    if len(times) > 1 and (times[1:] == times[:-1]).any():
+        # Of changes at one moment the last one stands: what lasts no time was never there.
+        last = np.append(times[1:] != times[:-1], True)
+        times, levels = times[last], levels[last]
     before = np.concatenate(([first], levels[:-1])) if len(levels) else levels
     real = levels != before
     end = (float(times[-1]) if len(times) else start_s) if end_s is None else end_s
     return Edges(times[real], levels[real], first, start_s, end)
 
 
-def without_glitches(edges: Edges, shortest_s: float) -> tuple[Edges, int]:
+def without_glitches(edges: Edges, shortest_s: float, *, from_first: bool = False) -> tuple[Edges, int]:
     """Edges without pulses shorter than ``shortest_s``, and how many edges went.
 
     A level counts once it has stood so long; it counts from its edge, so that widths keep their length. What bounces is
-    low or high from the edge after which it stood. The last level of a trace has no end to be short by.
+    low or high from the edge after which it stood, or ``from_first`` from the first edge of its bouncing, as firmware
+    has it that acts at once and then looks away. The last level of a trace has no end to be short by.
     """
     if shortest_s <= 0 or not len(edges):
         return edges, 0
@@ -69,6 +74,8 @@ def without_glitches(edges: Edges, shortest_s: float) -> tuple[Edges, int]:
     stands[-1] = True
     kept = np.flatnonzero(stands)
     before = np.concatenate(([edges.first], edges.level[kept][:-1]))
-    kept = kept[edges.level[kept] != before]
-    cleaned = Edges(edges.t[kept], edges.level[kept], edges.first, edges.start_s, edges.end_s)
+    is_change = edges.level[kept] != before
+    begins = np.concatenate(([0], kept[:-1] + 1))[is_change]
+    kept = kept[is_change]
+    cleaned = Edges(edges.t[begins if from_first else kept], edges.level[kept], edges.first, edges.start_s, edges.end_s)
     return cleaned, len(edges) - len(cleaned)

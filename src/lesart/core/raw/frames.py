@@ -49,6 +49,7 @@ class FieldSpec:
     offset: float = 0.0
     tenths: bool = False
     word_swap: bool = False
+    byte_swap: bool = False
 
     def number(self, data: bytes) -> float | None:
         """The value in some bytes; None where they hold none."""
@@ -61,7 +62,7 @@ class FieldSpec:
         whole = int.from_bytes(data, "big") >> (8 * len(data) - self.first_bit - self.bits)
         raw = whole & ((1 << self.bits) - 1)
         if self.bits % 8 == 0:
-            raw = _reordered(raw, self.bits // 8, self.order, self.word_swap)
+            raw = _reordered(raw, self.bits // 8, self)
         if self.tenths:
             value, why = _with_tenths(raw, self.bits, self.sign)
             if value is None:
@@ -74,14 +75,15 @@ class FieldSpec:
         return (value / parts if exact else value * self.scale) + self.offset, ""
 
 
-def _reordered(raw: int, count: int, order: str, word_swap: bool) -> int:
-    """Bytes low first turned round; words of two bytes low first put the other way round."""
+def _reordered(raw: int, count: int, spec: FieldSpec) -> int:
+    """Bytes low first turned round; words of two bytes low first put the other way round, and bytes within them."""
     data = raw.to_bytes(count, "big")
-    if order == "low first":
+    if spec.order == "low first":
         data = data[::-1]
-    if word_swap and count % 2 == 0:
+    if (spec.word_swap or spec.byte_swap) and count % 2 == 0:
         words = [data[place : place + 2] for place in range(0, count, 2)]
-        data = b"".join(reversed(words))
+        words = [word[::-1] for word in words] if spec.byte_swap else words
+        data = b"".join(reversed(words) if spec.word_swap else words)
     return int.from_bytes(data, "big")
 
 

@@ -41,6 +41,7 @@ REGISTER = (
     Parameter("address", "address", "integer", "from 0, as it goes over the line", lowest=0, highest=65_535),
     Parameter("type", "type", "choice", "of the number; longer ones take more registers", "uint16", choices=TYPES),
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
+    Parameter("byte_swap", "bytes swapped", "flag", "does the lower byte of each register come first", False),
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
 )

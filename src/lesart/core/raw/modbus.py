@@ -32,6 +32,39 @@ EXCEPTIONS = {
 FAILED = 0x80
 
 
+OF_ASCII = FrameCheck("LRC")
+"""Of Modbus ASCII: what brings the sum of all bytes to zero. Source: Modbus over serial line, section 6.2.1."""
+
+
+def ascii_frames(frames: Sequence[ByteFrame]) -> tuple[ByteFrame, ...]:
+    """Frames of Modbus ASCII in serial bytes, whatever rests part those: from a colon to the end of its line, two
+    letters a byte. What is no pair of hexadecimal digits breaks its frame."""
+    letters = [(frame, byte) for frame in frames for byte in frame.data]
+    found: list[ByteFrame] = []
+    begun: list[tuple[ByteFrame, int]] | None = None
+    for frame, byte in letters:
+        if byte == ord(":"):
+            begun = []
+        elif byte in b"\r\n" and begun:
+            found.append(_ascii_frame(begun))
+            begun = None
+        elif begun is not None:
+            begun.append((frame, byte))
+    return tuple(found)
+
+
+def _ascii_frame(letters: Sequence[tuple[ByteFrame, int]]) -> ByteFrame:
+    text, (first, _), (last, _) = bytes(byte for _, byte in letters), letters[0], letters[-1]
+    broken = next((each for each, _ in letters if each.mark), None)
+    try:
+        data = bytes.fromhex(text.decode("ascii"))
+    except ValueError:
+        return ByteFrame(first.t, last.end, text, int(Mark.MISSING), "its letters are no pairs of hexadecimal digits")
+    if broken is not None:
+        return ByteFrame(first.t, last.end, data, broken.mark, broken.why)
+    return ByteFrame(first.t, last.end, data)
+
+
 @dataclass(frozen=True)
 class Message:
     """What a frame says: ``registers`` from ``address`` on where it carries values, else ``count`` of them is asked."""
@@ -58,14 +91,14 @@ class Message:
         return f"unit {self.unit}: {verb} {self.count} {table} from {self.address}"
 
 
-def message_of(data: bytes, asked: Message | None = None) -> Message | None:
-    """What a whole frame says, its CRC included; None where it is not a message of these functions.
+def message_of(data: bytes, asked: Message | None = None, check: FrameCheck = CHECK) -> Message | None:
+    """What a whole frame says, its check included; None where it is not a message of these functions.
 
     A reply is told from a request by its length, and where both fit by whether ``asked`` waits for one.
     """
-    if len(data) < 5 or CHECK.wrong(data):
+    if len(data) < 3 + check.length or check.wrong(data):
         return None
-    unit, function, body = data[0], data[1], data[2:-2]
+    unit, function, body = data[0], data[1], data[2 : -check.length]
     waits = asked is not None and not asked.is_reply and asked.unit == unit and asked.function == function & 0x7F
     if function & FAILED:
         return Message(unit, function & 0x7F, True, exception=body[0]) if len(body) == 1 else None
@@ -123,16 +156,16 @@ class _Sample:
     frame: int
 
 
-def read_messages(frames: Sequence[ByteFrame]) -> Messages:
+def read_messages(frames: Sequence[ByteFrame], check: FrameCheck = CHECK) -> Messages:
     """What carries values counts when it is over. A request that nobody answered marks the registers it asked for
     MISSING, at the time of the next request."""
     said: list[ByteFrame] = []
     samples: dict[str, list[_Sample]] = {}
     asked: Message | None = None
     for place, frame in enumerate(frames):
-        found = None if frame.mark else message_of(frame.data, asked)
+        found = None if frame.mark else message_of(frame.data, asked, check)
         if found is None:
-            said.append(_broken(frame))
+            said.append(_broken(frame, check))
             continue
         if not found.is_reply and asked is not None:
             _take(samples, asked, (frame.t, place), None)
@@ -155,10 +188,10 @@ def read_messages(frames: Sequence[ByteFrame]) -> Messages:
     return Messages(tuple(said), columns, {name: tuple(each.frame for each in rows) for name, rows in in_order.items()})
 
 
-def _broken(frame: ByteFrame) -> ByteFrame:
+def _broken(frame: ByteFrame, check: FrameCheck) -> ByteFrame:
     if frame.mark:
         return frame
-    wrong = CHECK.wrong(frame.data)
+    wrong = check.wrong(frame.data)
     mark = Mark.CHECKSUM if wrong else Mark.MISSING
     return replace(frame, mark=int(mark), why=wrong or "no message of functions 3, 4, 6 and 16")
 

@@ -39,6 +39,7 @@ class RegisterSpec:
     address: int
     type: str = "uint16"
     word_swap: bool = False
+    byte_swap: bool = False
     scale: float = 1.0
     offset: float = 0.0
 
@@ -53,7 +54,7 @@ class RegisterSpec:
             number = float(bool(words[0]))
         else:
             ordered = words[::-1] if self.word_swap else words
-            data = b"".join(word.to_bytes(2, "big") for word in ordered)
+            data = b"".join(word.to_bytes(2, "little" if self.byte_swap else "big") for word in ordered)
             number = float(struct.unpack(">" + _CODES[self.type], data)[0])
         value = number * self.scale + self.offset
         # By division where a step is one part of a whole, so that 127 tenths are 12.7.

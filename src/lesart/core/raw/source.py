@@ -152,6 +152,7 @@ OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
 }
 """What each format needs to be told."""
 
+MESSAGES = ("none", "Modbus RTU", "Modbus ASCII")
 DECODE = (
     Parameter(
         "messages",
@@ -159,7 +160,7 @@ DECODE = (
         "choice",
         "that the frames are; registers become columns",
         "none",
-        choices=("none", "Modbus RTU"),
+        choices=MESSAGES,
     ),
     Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
     Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6),
@@ -184,6 +185,7 @@ FIELD = (
     Parameter("bits", "bits", "integer", "of the value", 16, lowest=1, highest=64),
     Parameter("order", "order", "choice", "of the bytes of a value of whole bytes", "high first", choices=ORDERS),
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
+    Parameter("byte_swap", "bytes swapped", "flag", "does the lower byte of each word come first", False),
     Parameter("sign", "sign", "choice", "how a negative value is sent", "none", choices=SIGNS),
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
@@ -272,4 +274,5 @@ def field_from(values: Mapping[str, Any]) -> FieldSpec:
         offset=values["offset"],
         tenths=values["tenths"],
         word_swap=values["word_swap"],
+        byte_swap=values["byte_swap"],
     )

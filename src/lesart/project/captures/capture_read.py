@@ -14,7 +14,7 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.frames import ByteFrame, checked, values_of
-from lesart.core.raw.modbus import read_messages
+from lesart.core.raw.modbus import OF_ASCII, ascii_frames, read_messages
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.csv_read import read_csv
@@ -156,8 +156,9 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
     if decoded.frames is not None:
         check = source.decoding.check if source.decoding else None
         frames = checked(decoded.frames, check) if check else decoded.frames
-        if source.decoding and source.decoding.messages == "Modbus RTU":
-            messages = read_messages(frames)
+        if source.decoding and source.decoding.messages != "none":
+            is_ascii = source.decoding.messages == "Modbus ASCII"
+            messages = read_messages(ascii_frames(frames), OF_ASCII) if is_ascii else read_messages(frames)
             frames = messages.frames
             columns |= messages.columns
             decoded = replace(decoded, from_frame=messages.from_frame)

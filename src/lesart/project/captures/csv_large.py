@@ -146,5 +146,5 @@ def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> l
         return [table] if all(np.isfinite(column).all() for column in table) else None
     # Chunk by chunk, as the library's threads made them: to join them would copy them once more.
     chunks = zip(*(frame[str(place)].get_chunks() for place in range(len(names))), strict=True)
-    tables = [[column.to_numpy() for column in chunk] for chunk in chunks]
+    tables: list[Table] = [[column.to_numpy() for column in chunk] for chunk in chunks]
     return tables if all(np.isfinite(column).all() for table in tables for column in table) else None

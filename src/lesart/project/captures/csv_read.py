@@ -78,7 +78,7 @@ def read_csv(path: Path, source: Source) -> Capture:
             source = _with_time_named(source, names)
             filled = _Filled(len(names), len(lines))
             for batch in _batches(lines, source):
-                filled.add(_numbers(batch, names, source, tally))
+                filled.add(list(_numbers(batch, names, source, tally)))
                 tell(path.name, batch.numbers[len(batch.lines) - 1], len(lines))
     except csv.Error as error:
         raise CaptureError(f"{path}: it cannot be read as rows of cells ({error}).") from error

@@ -27,8 +27,10 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
         meant = cleaned["select"].level_at(t) == (LOW if values["selected"] == "low" else HIGH)
         t, ones = t[meant], ones[meant]
     frames = []
+    command = cleaned.get("command")
     for first, last in _groups(t, cleaned.get("select"), values):
-        frames.append(_frame(t[first:last], ones[first:last], cleaned.get("command"), values))
+        for begin, end in _parts(t, first, last, command):
+            frames.append(_frame(t[begin:end], ones[begin:end], command, values))
     bits = Bits(t, np.append(t[1:], t[-1:]), ones, np.full(len(t), np.nan))
     return Decoded(frames=tuple(frames), bits=bits, removed=removed)
 
@@ -54,11 +56,20 @@ def _groups(t: Floats, select: Edges | None, values: Mapping[str, Any]) -> list[
     return list(itertools.pairwise(edges))
 
 
+def _parts(t: Floats, first: int, last: int, command: Edges | None) -> list[tuple[int, int]]:
+    """Bits of one frame by what the command line says at the end of each byte: where that changes, a part ends."""
+    if command is None or last - first < 16:
+        return [(first, last)]
+    says = command.level_at(t[first + 7 : last : 8])
+    borders = first + 8 * (np.flatnonzero(np.diff(says.astype(np.int8))) + 1)
+    return list(itertools.pairwise([first, *borders.tolist(), last]))
+
+
 def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, Any]) -> ByteFrame:
-    """Words of eight bits; the command line says at the first bit what it is."""
+    """Words of eight bits; the command line says at the end of the first one what it is."""
     says = ""
     if command is not None:
-        says = "data" if int(command.level_at(t[:1])[0]) == HIGH else "command"
+        says = "data" if int(command.level_at(t[7:8] if len(t) > 7 else t[-1:])[0]) == HIGH else "command"
     left = len(ones) % 8
     whole = ones[: len(ones) - left].reshape(-1, 8)
     if values["first"] == "lowest":

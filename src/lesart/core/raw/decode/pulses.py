@@ -7,10 +7,10 @@ from typing import Any
 
 import numpy as np
 
-from lesart.core.block import Block, Floats, Mark
+from lesart.core.block import Block, Bools, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.parameters import Parameter
-from lesart.core.raw.decode.record import GLITCH, Decoded, DecoderKind, seconds
+from lesart.core.raw.decode.record import DATED, FIRST_EDGE, GLITCH, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
 
 MOST_GATES = 10_000_000
@@ -18,7 +18,7 @@ EDGE = Parameter("edge", "edge", "choice", "that counts", "rising", choices=("ri
 
 
 def _cleaned(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> tuple[Edges, int]:
-    return without_glitches(lines["line"], values["shortest"])
+    return without_glitches(lines["line"], values["shortest"], from_first=values["dated"] == FIRST_EDGE)
 
 
 def _moments(edges: Edges, edge: str) -> Floats:
@@ -59,6 +59,7 @@ WIDTH = DecoderKind(
         seconds("least", "at least", "shorter ones are marked", "0 s"),
         seconds("most", "at most", "longer ones are marked", "1000 s"),
         GLITCH,
+        DATED,
     ),
     decode=_width,
     gives_values=True,
@@ -66,9 +67,11 @@ WIDTH = DecoderKind(
 
 
 def _interval(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
+    """From edge to edge; where the line was unknown between two, nobody knows how many came."""
     edges, removed = _cleaned(lines, values)
     t = _moments(edges, values["edge"])
-    return Decoded({"interval": _ranged(t[1:], np.diff(t), values)}, {"interval": "s"}, removed=removed)
+    known = np.diff(np.searchsorted(edges.t[edges.level == UNKNOWN], t)) == 0
+    return Decoded({"interval": _ranged(t[1:][known], np.diff(t)[known], values)}, {"interval": "s"}, removed=removed)
 
 
 INTERVAL = DecoderKind(
@@ -82,6 +85,7 @@ INTERVAL = DecoderKind(
         seconds("least", "at least", "shorter ones are marked", "0 s"),
         seconds("most", "at most", "longer ones are marked", "100000 s"),
         GLITCH,
+        DATED,
     ),
     decode=_interval,
     gives_values=True,
@@ -102,7 +106,21 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     t = _moments(edges, values["edge"])
     # A hair for times that were meant to be on the border and came out a rounding before it.
     numbers = np.diff(np.searchsorted(t, borders - 1e-9 * gate)).astype(np.float64)
-    return Decoded({"count": Block(borders[1:], numbers, np.zeros(count, np.uint8))}, {"count": "ct"}, removed=removed)
+    unknown = _unknown_in(edges, borders)
+    marks = np.where(unknown, np.uint8(Mark.MISSING), np.uint8(0))
+    return Decoded(
+        {"count": Block(borders[1:], np.where(unknown, np.nan, numbers), marks)}, {"count": "ct"}, removed=removed
+    )
+
+
+def _unknown_in(edges: Edges, borders: Floats) -> Bools:
+    """Is the line unknown in some part of each gate? A gate that begins the trace may begin before it is known."""
+    starts, ends = edges.t[edges.level == UNKNOWN], (edges.t + edges.lasts)[edges.level == UNKNOWN]
+    # Unknown before the first edge is a trace that began there: the edge itself is not counted, and that is known.
+    begun = np.searchsorted(starts, borders[1:])
+    over = np.searchsorted(ends, borders[:-1], side="right")
+    found: Bools = begun > over
+    return found
 
 
 GATE = DecoderKind(
@@ -115,6 +133,7 @@ GATE = DecoderKind(
         EDGE,
         seconds("gate", "gate", "time that is counted over", "1 s", above=True),
         seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s"),
+        DATED,
     ),
     decode=_gate,
     gives_values=True,

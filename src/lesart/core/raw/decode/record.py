@@ -84,4 +84,13 @@ def seconds(name: str, title: str, says: str, default: str, *, above: bool = Fal
     return Parameter(name, title, "quantity", says, default, unit="s", lowest=0.0, above=above, highest=1e6)
 
 
+FIRST_EDGE, LAST_EDGE = DATED_BY = ("first edge", "last edge")
+DATED = Parameter(
+    "dated",
+    "bounce dated by",
+    "choice",
+    "the edge of what bounces from which its new level counts; much firmware acts at the first",
+    LAST_EDGE,
+    choices=DATED_BY,
+)
 GLITCH = seconds("shortest", "shortest pulse", "shorter ones are glitches: removed and counted", "0 s")

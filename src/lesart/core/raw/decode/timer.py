@@ -13,8 +13,8 @@ import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.parameters import Parameter
-from lesart.core.raw.decode.record import GLITCH, Decoded, DecoderKind
-from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
+from lesart.core.raw.decode.record import DATED, FIRST_EDGE, GLITCH, Decoded, DecoderKind
+from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
 
 SPANS = ("rising to rising", "falling to falling", "high", "low")
 HAIR = 1e-6
@@ -22,7 +22,7 @@ HAIR = 1e-6
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
-    edges, removed = without_glitches(lines["line"], values["shortest"])
+    edges, removed = without_glitches(lines["line"], values["shortest"], from_first=values["dated"] == FIRST_EDGE)
     starts, ends = _spans(edges, values["of"])
     tick_hz, round_ = values["clock"] / values["prescaler"], float(2 ** values["bits"])
     before, after = (np.floor((t - edges.start_s) * tick_hz + HAIR) for t in (starts, ends))
@@ -40,16 +40,19 @@ def _spans(edges: Edges, of: str) -> tuple[Floats, Floats]:
     was = np.concatenate(([edges.first], edges.level[:-1])) if len(edges) else edges.level
     rises = edges.t[(edges.level == HIGH) & (was == LOW)]
     falls = edges.t[(edges.level == LOW) & (was == HIGH)]
-    if of == "rising to rising":
-        return rises[:-1], rises[1:]
-    if of == "falling to falling":
-        return falls[:-1], falls[1:]
+    if of in SPANS[:2]:
+        moments = rises if of == SPANS[0] else falls
+        known = np.diff(np.searchsorted(edges.t[edges.level == UNKNOWN], moments)) == 0
+        return moments[:-1][known], moments[1:][known]
     first, second = (rises, falls) if of == "high" else (falls, rises)
     places = np.searchsorted(second, first, side="right")
     known = places < len(second)
     # Where the level was unknown between them, two starts share an end: the later one is the pulse.
     starts, ends = first[known], second[places[known]]
-    last = np.append(np.diff(ends) > 0, True) if len(ends) else known[:0]
+    unknown = edges.t[edges.level == UNKNOWN]
+    whole = np.searchsorted(unknown, starts) == np.searchsorted(unknown, ends)
+    starts, ends = starts[whole], ends[whole]
+    last = np.append(np.diff(ends) > 0, True) if len(ends) else np.zeros(0, bool)
     return starts[last], ends[last]
 
 
@@ -75,6 +78,7 @@ TIMER = DecoderKind(
         Parameter("prescaler", "prescaler", "integer", "clocks a tick", 1, lowest=1, highest=65_536),
         Parameter("bits", "bits", "integer", "width of the timer", 16, lowest=4, highest=32),
         GLITCH,
+        DATED,
     ),
     decode=_decode,
     gives_values=True,

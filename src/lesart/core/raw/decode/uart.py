@@ -16,6 +16,7 @@ from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
 USUAL_BAUD = (300, 600, 1200, 2400, 4800, 9600, 14400, 19200, 28800, 38400, 57600, 115200, 230400, 460800, 921600)
+BREAK = "a break, low for longer than a word"
 NEAR = 0.03
 """A measured rate this near to a usual one is meant to be it; bytes are read rightly up to about twice that."""
 
@@ -99,7 +100,9 @@ def _wrong(bits: list[int], rest: list[int], parity: str, stop: int) -> str:
         if int(rest[0] == HIGH) != (even if parity == "even" else 1 - even):
             return "parity"
         rest = rest[1:]
-    return "" if all(level == HIGH for level in rest[:stop]) else "no stop bit"
+    if all(level == HIGH for level in rest[:stop]):
+        return ""
+    return BREAK if not any(bits) and all(level == LOW for level in rest[:stop]) else "framing error, no stop bit"
 
 
 def _grouped(words: list[Word], gap_s: float) -> tuple[ByteFrame, ...]:
@@ -110,7 +113,8 @@ def _grouped(words: list[Word], gap_s: float) -> tuple[ByteFrame, ...]:
         if group and (word is None or word[0] - group[-1][1] > gap_s):
             wrong = next((f"byte {number}: {each[3]}" for number, each in enumerate(group, 1) if each[3]), "")
             data = bytes(each[2] & 0xFF for each in group)
-            frames.append(ByteFrame(group[0][0], group[-1][1], data, int(Mark.CHECKSUM) if wrong else 0, wrong))
+            mark = Mark.MISSING if BREAK in wrong else Mark.CHECKSUM if wrong else Mark(0)
+            frames.append(ByteFrame(group[0][0], group[-1][1], data, int(mark), wrong))
             group = []
         if word is not None:
             group.append(word)
