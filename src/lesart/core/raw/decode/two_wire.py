@@ -20,6 +20,7 @@ from lesart.core.raw.frames import ByteFrame
 from lesart.core.raw.survey import Asked
 
 CLOCK, DATA = 0, 1
+ALL = "all"
 STRETCHED = 3.0
 """The clock is held when it stays low this many times longer than it usually does."""
 
@@ -107,6 +108,8 @@ def _frame(transfer: Transfer, end: float, stopped: bool, values: Mapping[str, A
     asked = f"{'read' if reads else 'write'} 0x{address:02X}"
     if values["address"] and int(values["address"], 0) != address:
         return []
+    if values["transfers"] not in (ALL, "reads" if reads else "writes"):
+        return []
     data = bytes(numbers[1:])
     wrong = ""
     if words[0][8]:
@@ -142,6 +145,7 @@ TWO_WIRE = DecoderKind(
     needed=2,
     parameters=(
         Parameter("address", "address", "text", "only transfers with it, like 0x76; empty: all", "", longest=6),
+        Parameter("transfers", "transfers", "choice", "that count", ALL, choices=(ALL, "reads", "writes")),
         GLITCH,
     ),
     decode=_decode,

@@ -1,0 +1,84 @@
+"""Lines of text in serial bytes that were heard on a wire: their numbers by name, as a line that is listened to has."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+
+import numpy as np
+
+from lesart.core.block import Block, Mark
+from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.line_cells import LineCells, line_cells, readable
+
+ENDS = b"\r\n\0"
+LONGEST = 4096
+
+
+@dataclass(frozen=True, eq=False)
+class SpokenLines:
+    """``frames`` are the lines, each from its first letter to its end; ``columns`` a value of each that has one;
+    ``from_frame`` names for each sample of a column its line, by its place."""
+
+    frames: tuple[ByteFrame, ...]
+    columns: dict[str, Block]
+    from_frame: dict[str, tuple[int, ...]]
+
+
+def spoken_lines(frames: Sequence[ByteFrame]) -> SpokenLines:
+    """Lines with numbers as most others have them give values; what is broken on the wire gives none and is marked."""
+    lines = _joined(frames)
+    cells = [line_cells(text) if (text := readable(line.data)) else None for line in lines]
+    usual = _usual([each for each in cells if each is not None])
+    rows: dict[str, list[tuple[float, float, int]]] = {}
+    for place, (line, found) in enumerate(zip(lines, cells, strict=True)):
+        if found is None or _shape(found) != usual:
+            continue
+        for name, value in zip(_names(found), found.values, strict=True):
+            good = not line.mark and math.isfinite(value)
+            rows.setdefault(name, []).append((line.end, value if good else math.nan, place))
+    columns = {name: _block(found) for name, found in rows.items()}
+    return SpokenLines(lines, columns, {name: tuple(row[2] for row in found) for name, found in rows.items()})
+
+
+def _joined(frames: Sequence[ByteFrame]) -> tuple[ByteFrame, ...]:
+    """Bytes put together to lines: rests between words end none."""
+    lines: list[ByteFrame] = []
+    letters = bytearray()
+    start, mark, why = 0.0, 0, ""
+    for frame in frames:
+        step = (frame.end - frame.t) / max(len(frame.data), 1)
+        for place, byte in enumerate(frame.data):
+            end = frame.t + step * (place + 1)
+            if byte in ENDS or len(letters) >= LONGEST:
+                if letters:
+                    lines.append(ByteFrame(start, end, bytes(letters), mark, why))
+                letters, mark, why = bytearray(), 0, ""
+                continue
+            start = start if letters else frame.t + step * place
+            letters.append(byte)
+            mark, why = mark or frame.mark, why or frame.why
+    if letters:
+        lines.append(ByteFrame(start, frames[-1].end, bytes(letters), int(Mark.MISSING), "its end is not in the trace"))
+    return tuple(lines)
+
+
+def _shape(cells: LineCells) -> tuple[tuple[str, ...], int]:
+    return cells.names, len(cells.values)
+
+
+def _usual(cells: Sequence[LineCells]) -> tuple[tuple[str, ...], int] | None:
+    """Names and number of values that most lines with numbers have."""
+    counts = Counter(_shape(each) for each in cells if any(map(math.isfinite, each.values)))
+    return counts.most_common(1)[0][0] if counts else None
+
+
+def _names(cells: LineCells) -> tuple[str, ...]:
+    return cells.names or tuple(f"column {number}" for number in range(1, len(cells.values) + 1))
+
+
+def _block(rows: list[tuple[float, float, int]]) -> Block:
+    t, x = (np.array([row[place] for row in rows], np.float64) for place in (0, 1))
+    return Block(t, x, np.where(np.isnan(x), np.uint8(Mark.MISSING), np.uint8(0)))

@@ -1,0 +1,70 @@
+"""All talks of a trace: every kind looks at the lines that are left, and the likeliest that share no line are taken."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.raw.edges import Edges
+from lesart.core.raw.talks.buses import look_at_four_wires, look_at_two_wires
+from lesart.core.raw.talks.one_line import look_at_infrared, look_at_lengths, look_at_one_wire, look_at_serial
+from lesart.core.raw.talks.seen_line import SeenLine
+from lesart.core.raw.talks.talk import STILL, Look, Talk, named_right
+from lesart.core.raw.talks.turning import look_at_digits, look_at_encoders, look_at_parallel, look_at_pulses
+
+LOOKS: dict[str, Look] = {
+    "two-wire bus": look_at_two_wires,
+    "four-wire serial": look_at_four_wires,
+    "scanned digits": look_at_digits,
+    "parallel bus": look_at_parallel,
+    "bits by length": look_at_lengths,
+    "one-wire bus": look_at_one_wire,
+    "infrared by distance": look_at_infrared,
+    "serial bytes": look_at_serial,
+    "quadrature": look_at_encoders,
+    "pulses": look_at_pulses,
+}
+"""By what they look for. A further one is a module's function and a line here."""
+LEAST_SURE = 0.35
+MOST_LINES = 64
+"""Of a trace; more are a processor's insides, and pairs of them are too many to look at."""
+NAMES = 0.03
+"""What names that fit add to how sure a talk is: they decide between equals, and overrule nothing."""
+
+
+def recognise(lines: Mapping[str, Edges]) -> tuple[Talk, ...]:
+    """What each line is part of, the likeliest first; lines that never change last."""
+    busiest = sorted(lines, key=lambda name: -len(lines[name]))[:MOST_LINES]
+    seen = {name: SeenLine(name, edges) for name, edges in lines.items() if name in busiest}
+    moving = {name: line for name, line in seen.items() if len(line)}
+    found = [talk for look in LOOKS.values() for talk in look(seen) if talk.sure >= LEAST_SURE]
+    found.sort(key=_rank, reverse=True)
+    taken: list[Talk] = []
+    used: set[str] = set()
+    clocks: set[str] = set()
+    for talk in found:
+        shared = used & set(talk.signals)
+        # Two lines of data may hang on one clock: what goes to a device, and what comes from it.
+        if shared and not (talk.kind == "four-wire serial" and _may_share(talk, taken, shared)):
+            continue
+        taken.append(talk)
+        used |= set(talk.signals)
+        clocks.add(talk.line("clock"))
+    still = [name for name in seen if name not in moving and name not in used]
+    return (*taken, *(Talk(STILL, (("line", name),), 1.0, "it never changes") for name in still))
+
+
+def _rank(talk: Talk) -> tuple[float, float]:
+    """How sure it is with what its names say, then how much it explains. More lines explained by one talk are better
+    than each of them by one of its own."""
+    return round(talk.sure + NAMES * named_right(talk.lines) + 0.03 * min(len(talk.signals), 8), 3), talk.weight
+
+
+def _may_share(talk: Talk, taken: list[Talk], shared: set[str]) -> bool:
+    """Does it have the clock and the select of another, and data of its own?"""
+    if talk.line("data") in shared:
+        return False
+    return any(
+        other.kind == talk.kind
+        and (other.line("clock"), other.line("select")) == (talk.line("clock"), talk.line("select"))
+        for other in taken
+    )

@@ -1,0 +1,153 @@
+"""A trace says what it is: by how its lines behave, whatever they are called and in whatever order they stand."""
+
+from __future__ import annotations
+
+import random
+import time
+
+import numpy as np
+import pytest
+
+from lesart.core.raw.decode import KINDS
+from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
+from lesart.core.raw.talks.recognise import LOOKS, recognise
+from lesart.core.raw.talks.talk import STILL, Talk, is_called
+from tests.core.raw.unknown import SENDERS, Unknown
+
+NAMED = ("scanned digits", "parallel bus")
+"""Their lines are many, and which is which segment only names can say."""
+
+
+def shown_to(unknown: Unknown, dice: random.Random, before: str = "x") -> tuple[dict[str, Edges], dict[str, str]]:
+    """The lines in any order under names that say nothing, and the role behind each name."""
+    roles = list(unknown.lines)
+    dice.shuffle(roles)
+    keep = unknown.kind in NAMED
+    names = {role: role if keep else f"{before}{place}" for place, role in enumerate(roles)}
+    return {names[role]: unknown.lines[role] for role in roles}, {name: role for role, name in names.items()}
+
+
+def is_right(talk: Talk, unknown: Unknown, roles: dict[str, str]) -> bool:
+    """Its kind, its lines and what it has to be told."""
+    if talk.kind != unknown.kind or any(dict(talk.values).get(key) != value for key, value in unknown.values.items()):
+        return False
+    if unknown.kind in (*NAMED, "quadrature"):
+        return True
+    return {role: roles[name] for role, name in talk.lines} == {role: role for role in unknown.lines}
+
+
+@pytest.mark.parametrize("name", SENDERS)
+def test_a_talk_alone_is_recognised(name: str) -> None:
+    """Twenty senders of each kind, with rates, modes, levels and lengths by chance."""
+    wrong = []
+    for seed in range(20):
+        dice = random.Random(seed)
+        unknown = SENDERS[name](dice)
+        lines, roles = shown_to(unknown, dice)
+        talks = recognise(lines)
+        if not is_right(talks[0], unknown, roles):
+            wrong.append((seed, talks[0]))
+    assert not wrong
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_talks_beside_each_other_are_all_recognised(seed: int) -> None:
+    """Four devices on one probe, each with lines of its own; no line is in two of them."""
+    dice = random.Random(1000 + seed)
+    chosen = dice.sample([name for name in SENDERS if name not in ("digits in turn", "letters over four lines")], 4)
+    lines: dict[str, Edges] = {}
+    parts = []
+    for place, name in enumerate(chosen):
+        unknown = SENDERS[name](dice)
+        mine, roles = shown_to(unknown, dice, f"n{place}x")
+        lines |= mine
+        parts.append((name, unknown, roles))
+    names = list(lines)
+    dice.shuffle(names)
+    talks = recognise({name: lines[name] for name in names})
+    missing = [
+        (name, [(talk.kind, talk.lines) for talk in talks if set(talk.signals) & set(roles)])
+        for name, unknown, roles in parts
+        if not any(set(talk.signals) <= set(roles) and is_right(talk, unknown, roles) for talk in talks)
+    ]
+    assert not missing
+    signals = [name for talk in talks for name in talk.signals]
+    assert len(signals) == len(set(signals)) == len(lines)
+
+
+def test_names_decide_between_equals_only() -> None:
+    """A clock that is called data, and data that are called clock, are what they do."""
+    unknown = SENDERS["two-wire bus"](random.Random(3))
+    talks = recognise({"scl": unknown.lines["data"], "sda": unknown.lines["clock"]})
+    assert dict(talks[0].lines) == {"clock": "sda", "data": "scl"}
+
+
+@pytest.mark.parametrize(
+    ("name", "role"),
+    [
+        ("SCL", "clock"),
+        ("top.i2c_scl0", "clock"),
+        ("sck", "clock"),
+        ("MOSI", "data"),
+        ("SDA_1", "data"),
+        ("nCS", "select"),
+        ("tx", "line"),
+        ("RS", "command"),
+        ("D/C".replace("/", ""), "command"),
+    ],
+)
+def test_what_people_call_such_lines(name: str, role: str) -> None:
+    assert is_called(name.removeprefix("top.i2c_"), role)
+
+
+def test_lines_that_never_change_are_said_last() -> None:
+    still = Edges(np.zeros(0), np.zeros(0, np.uint8), 1, 0.0, 1.0)
+    talks = recognise({"rest": still, "beat": edges_of([0.1, 0.2, 0.3, 0.4], [1, 0, 1, 0], 0, 0.0, 1.0)})
+    assert [(talk.kind, talk.signals) for talk in talks] == [("pulse interval", ("beat",)), (STILL, ("rest",))]
+
+
+def test_every_talk_but_those_of_panels_has_its_decoder() -> None:
+    """What is recognised can be decoded, with the lines and the values that it names."""
+    for name, send in SENDERS.items():
+        unknown = send(random.Random(7))
+        if unknown.kind in NAMED:
+            continue
+        kind = KINDS[unknown.kind]
+        lines, _ = shown_to(unknown, random.Random(7))
+        talk = recognise(lines)[0]
+        known = {parameter.name for parameter in kind.parameters}
+        assert {key for key, _ in talk.values} <= known, name
+        assert [role for role, _ in talk.lines] == list(kind.lines[: len(talk.lines)]), name
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_any_lines_at_all_are_no_reason_to_break_down(seed: int) -> None:
+    """Noise, unknown levels, lines of one edge: something is said of each, and nothing raises."""
+    dice = np.random.default_rng(seed)
+    lines = {}
+    for place in range(5):
+        count = int(dice.integers(0, 400))
+        t = np.cumsum(dice.exponential(10.0 ** dice.uniform(-7, -2), count))
+        lines[f"x{place}"] = edges_of(t, dice.integers(0, 3, count), int(dice.integers(0, 3)))
+    talks = recognise(lines)
+    assert {name for talk in talks for name in talk.signals} <= set(lines)
+    assert all(0 <= talk.sure <= 1 for talk in talks)
+    assert all(name == UNKNOWN or name for name in LOOKS)
+
+
+def test_a_million_edges_are_recognised_soon() -> None:
+    """What is looked at is the beginning of each line: a long trace takes no longer than a short one, nearly."""
+    unknown = SENDERS["display on four wires"](random.Random(1))
+    period = max(line.end_s for line in unknown.lines.values())
+    many = 1_000_000 // sum(map(len, unknown.lines.values())) + 1
+    lines = {
+        role: edges_of(
+            np.concatenate([line.t + period * place for place in range(many)]), np.tile(line.level, many), line.first
+        )
+        for role, line in unknown.lines.items()
+    }
+    assert sum(map(len, lines.values())) > 900_000
+    began = time.process_time()
+    talks = recognise(lines)
+    assert talks[0].kind == "four-wire serial"
+    assert time.process_time() - began < 10  # a second on a quiet machine; docs/performance.md has the figure

@@ -1,0 +1,195 @@
+"""Traces of which nobody says what they are, by senders that know nothing of who looks at them."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from lesart.core.glass.bus.transmissions import Transmission
+from lesart.core.pace.edge_writer import evenly, parallel, scanned
+from lesart.core.pace.edge_writer import four_wire as written_four
+from lesart.core.raw.edges import Edges, edges_of
+from tests.core.raw.traces import Line, TwoLines, TwoWire, by_length, four_wire, infrared, one_wire, quadrature, uart
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """``lines`` by role, and what they talk; ``values`` that must be found."""
+
+    kind: str
+    lines: Mapping[str, Edges]
+    values: Mapping[str, object]
+
+
+def _bytes(dice: random.Random, count: int) -> bytes:
+    return bytes(dice.randrange(256) for _ in range(count))
+
+
+def two_wire(dice: random.Random) -> Unknown:
+    """A sensor whose registers are read, a clock stretched now and then, a device that is not there."""
+    bus = TwoWire(bit_s=dice.choice([2.5e-6, 10e-6]))
+    address = dice.randrange(0x08, 0x78)
+    for _ in range(dice.randrange(4, 30)):
+        bus.start().byte(address << 1).byte(0xF7).start().byte(address << 1 | 1)
+        for byte in _bytes(dice, 5):
+            bus.byte(byte, held=dice.choice([0, 0, 0, 12]))
+        bus.byte(dice.randrange(256), acknowledged=False).stop()
+    if dice.random() < 0.3:
+        bus.start().byte(0x50 << 1, acknowledged=False).stop()
+    return Unknown("two-wire bus", bus.lines, {})
+
+
+def digit_driver(dice: random.Random) -> Unknown:
+    bus = TwoLines(bit_s=20e-6)
+    for _ in range(dice.randrange(3, 20)):
+        bus.start().byte(0x40).stop()
+        bus.start().byte(0xC0)
+        for _ in range(4):
+            bus.byte(dice.choice([0x3F, 0x06, 0x5B, 0x4F, 0x66]))
+        bus.stop()
+        bus.start().byte(0x88 + dice.randrange(8)).stop()
+    return Unknown("two-line driver", bus.lines, {})
+
+
+def four(dice: random.Random, *, with_command: bool = False) -> Unknown:
+    mode = dice.randrange(4)
+    frames = [_bytes(dice, dice.randrange(2, 9)) for _ in range(dice.randrange(6, 40))]
+    lines = dict(four_wire(frames, mode))
+    if not with_command:
+        del lines["command"]
+    return Unknown("four-wire serial", lines, {"mode": mode})
+
+
+def display_on_four(dice: random.Random) -> Unknown:
+    """Commands and data, told by a line."""
+    told, t = [], 1e-4
+    for _ in range(dice.randrange(10, 40)):
+        told.append((t, Transmission(_bytes(dice, 3), False)))
+        told.append((t + 1e-4, Transmission(_bytes(dice, 24), True)))
+        t += 1e-3
+    return Unknown("four-wire serial", written_four(told, 2e6, t), {"mode": 0})
+
+
+def serial(dice: random.Random) -> Unknown:
+    baud = dice.choice([1200, 9600, 19200, 57600, 115200])
+    text = [
+        f"T={dice.uniform(-10, 40):.2f} H={dice.randrange(20, 99)}\r\n".encode() for _ in range(dice.randrange(3, 20))
+    ]
+    parity = dice.choice(["none", "none", "even", "odd"])
+    line = uart(text, baud, parity=parity, gap_bits=dice.randrange(40, 400))
+    return Unknown(
+        "serial bytes", {"line": line.edges()}, {"baud": baud} | ({"parity": parity} if parity != "none" else {})
+    )
+
+
+def binary_serial(dice: random.Random) -> Unknown:
+    line = uart([_bytes(dice, 8) for _ in range(12)], 19200, gap_bits=60)
+    return Unknown("serial bytes", {"line": line.edges()}, {"baud": 19200})
+
+
+def inverted_serial(dice: random.Random) -> Unknown:
+    line = uart([b"hello, yard\n"] * 6, 9600)
+    return Unknown("serial bytes", {"line": line.edges().inverted()}, {"baud": 9600, "idle": "low"})
+
+
+def forty_bits(dice: random.Random) -> Unknown:
+    frames = []
+    for _ in range(dice.randrange(4, 30)):
+        data = round(dice.uniform(30, 90) * 10).to_bytes(2, "big") + round(dice.uniform(0, 40) * 10).to_bytes(2, "big")
+        frames.append(data + bytes((sum(data) & 0xFF,)))
+    jitter = (dice.gauss(0, 2e-6) for _ in iter(int, 1))
+    return Unknown("bits by length", {"line": by_length(frames, jitter).edges()}, {})
+
+
+def one(dice: random.Random) -> Unknown:
+    line = one_wire([b"\xcc\x44", *(b"\xcc\xbe" + _bytes(dice, 9) for _ in range(dice.randrange(1, 6)))])
+    return Unknown("one-wire bus", {"line": line.edges()}, {})
+
+
+def remote(dice: random.Random) -> Unknown:
+    light = dice.choice([0, 1])
+    codes = []
+    for _ in range(dice.randrange(1, 5)):
+        command = dice.randrange(256)
+        codes.append(bytes((0x00, 0xFF, command, command ^ 0xFF)))
+    line = infrared(codes, repeats=dice.randrange(2), light=light)
+    return Unknown("infrared by distance", {"line": line.edges()}, {"light": "high"} if light else {})
+
+
+def encoder(dice: random.Random) -> Unknown:
+    way, steps = 1, []
+    for _ in range(dice.randrange(80, 400)):
+        way = -way if dice.random() < 0.04 else way
+        steps.append(way)
+    return Unknown("quadrature", quadrature(steps), {})
+
+
+def rate(dice: random.Random) -> Unknown:
+    """A wheel that turns, about as fast."""
+    t = np.cumsum([dice.uniform(0.09, 0.11) for _ in range(60)])
+    edges = np.sort(np.concatenate((t, t + 0.02)))
+    return Unknown("pulse interval", {"line": edges_of(edges, [1, 0] * len(t), 0, 0.0, float(edges[-1]) + 0.1)}, {})
+
+
+def echo(dice: random.Random) -> Unknown:
+    """A pulse every 60 ms whose width says how far it is."""
+    line = Line(0)
+    for place in range(60):
+        width = 1e-3 + 9e-3 * (place % 23) / 23
+        line.stay(0.06 - 1e-3).to(1).stay(width).to(0).stay(1e-3 - width if width < 1e-3 else 0)
+        line.now = (place + 1) * 0.06 + width
+    return Unknown("pulse width", {"line": line.edges()}, {})
+
+
+def bouncing(dice: random.Random) -> Unknown:
+    line = Line(1)
+    for _ in range(14):
+        line.stay(dice.uniform(0.4, 1.6))
+        for level in (0, 1):
+            for _ in range(dice.randrange(1, 4)):
+                line.to(level).stay(dice.uniform(0.1e-3, 0.4e-3)).to(1 - level).stay(dice.uniform(0.1e-3, 0.3e-3))
+            line.to(level).stay(dice.uniform(0.1, 0.3))
+    return Unknown("pulse interval", {"line": line.edges()}, {"dated": "first edge"})
+
+
+def lit_digits(dice: random.Random) -> Unknown:
+    bits = [dice.choice([0x3F, 0x06, 0x5B, 0x4F, 0x66, 0x6D, 0x7D, 0x07, 0x7F, 0x6F]) for _ in range(4)]
+    on_level = dice.choice([0, 1])
+    digits, segments = scanned(evenly(2e-3, 0.1e-3, bits, 0.4), 4, 8, 0.4, on_level=on_level, lit_level=1 - on_level)
+    names = ["a", "b", "c", "d", "e", "f", "g", "dp"]
+    lines = {f"dig{place}": line for place, line in enumerate(digits, 1)} | dict(zip(names, segments, strict=True))
+    return Unknown("scanned digits", lines, {"digit_on": "high" if on_level else "low"})
+
+
+def letters(dice: random.Random) -> Unknown:
+    told = [(0.01, Transmission(b"\x33\x32\x28\x0c\x06\x01", False))]
+    for place in range(12):
+        told.append((0.1 + 0.1 * place, Transmission(b"\x80", False)))
+        told.append(
+            (0.1 + 0.1 * place + 1e-3, Transmission(f"Hive {place}  {dice.uniform(20, 60):.2f} kg".encode(), True))
+        )
+    lines = parallel(told, 4, 50e-6, 1.5)
+    return Unknown("parallel bus", lines, {})
+
+
+SENDERS: dict[str, Callable[[random.Random], Unknown]] = {
+    "two-wire bus": two_wire,
+    "driver of digits": digit_driver,
+    "four wires": four,
+    "display on four wires": display_on_four,
+    "serial text": serial,
+    "serial bytes": binary_serial,
+    "serial, inverted": inverted_serial,
+    "forty bits": forty_bits,
+    "one wire": one,
+    "infrared": remote,
+    "encoder": encoder,
+    "rate": rate,
+    "echo": echo,
+    "bouncing contact": bouncing,
+    "digits in turn": lit_digits,
+    "letters over four lines": letters,
+}
