@@ -1,0 +1,185 @@
+"""The picture on an unknown device's glass: a display's bytes on lines that nobody names lead to the same picture."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+import pytest
+
+from lesart.core.glass.bus.changes import start_for
+from lesart.core.glass.bus.controller import CONTROLLERS, LINE, usual_controller
+from lesart.core.glass.bus.interpreter import interpret
+from lesart.core.glass.bus.known_displays import KnownDisplay, known_displays
+from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
+from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.pace.edge_writer import evenly, four_wire, parallel, scanned, two_wire
+from lesart.core.raw.bus_bytes import four_wire_words, parallel_words, two_wire_words
+from lesart.core.raw.edges import Edges
+from lesart.core.raw.talks.recognise import recognise
+from lesart.project.tables.panels import check_panel
+from lesart.study.wires.tracing import frame_shown, memory_shape, told_by_line
+
+
+def panel_of(table: Mapping[str, Any]) -> Panel:
+    panel, problems = check_panel("p", table, {}, {})
+    assert panel is not None, problems
+    return panel
+
+
+def found_in(
+    lines: Mapping[str, Edges], dice: random.Random, *, named: bool = False
+) -> tuple[KnownDisplay, dict[str, Edges]]:
+    """The one display that is found on lines under names that say nothing."""
+    roles = list(lines)
+    dice.shuffle(roles)
+    shown = {role if named else f"{chr(0x71 + place)}": lines[role] for place, role in enumerate(roles)}
+    found = [display for talk in recognise(shown) for display in known_displays(talk, shown)]
+    assert len(found) == 1, found
+    return found[0], shown
+
+
+def picture(display: KnownDisplay, lines: Mapping[str, Edges]) -> tuple[Panel, object]:
+    """What a project with these two tables shows at the end."""
+    panel, trace = panel_of(display.panel), display.trace
+    controller = CONTROLLERS[trace.get("controller", "") or usual_controller(panel)]
+    if trace["wires"] in ("four-wire", "parallel") and trace.get("command"):
+        controller = told_by_line(controller)
+    if trace["wires"] == "four-wire":
+        roles = {role: lines[trace[role]] for role in ("clock", "data", "select", "command") if role in trace}
+        values = {"mode": 0, "first": "highest", "selected": "low", "shortest": 0.0, "rest": 1e-3}
+        words = four_wire_words(roles, values | {key: trace[key] for key in ("mode", "selected") if key in trace})
+    elif trace["wires"] == "parallel":
+        data = [lines[name] for name in trace["data"].split()]
+        words = parallel_words(lines[trace["clock"]], data, lines.get(trace.get("command", "")), 1e-3)
+    else:
+        address = int(trace["address"], 0) if "address" in trace else None
+        words = two_wire_words(lines[trace["clock"]], lines[trace["data"]], address, bare=trace["wires"] == "two lines")
+    columns, pages, fill = memory_shape(panel)
+    obeyed = interpret(controller, words, columns, pages, fill=fill)
+    return panel, frame_shown(panel, obeyed, len(obeyed), 1e9)
+
+
+def any_pixels(panel: Panel, dice: random.Random) -> Any:
+    """A picture of chance, with nothing of it even."""
+    rng = np.random.default_rng(dice.randrange(1 << 30))
+    width, height = panel.columns, panel.rows
+    return (tuple(int("".join(map(str, rng.integers(0, 2, width))), 2) for _ in range(height)),)
+
+
+PIXELS = ["128×64 pixels", "128×32 pixels", "64×48 pixels", "96×16 pixels"]
+
+
+@pytest.mark.parametrize("name", PIXELS)
+@pytest.mark.parametrize("at_once", [0, 16])
+def test_a_panel_of_pixels_on_two_wires(name: str, at_once: int) -> None:
+    """Its size, its address, its place in the controller's memory and every pixel, drawn three times over."""
+    dice = random.Random(len(name) + at_once)
+    panel = panel_of({**CATALOGUE[name], "at_once": at_once})
+    controller = CONTROLLERS["pages"]
+    memory = any_pixels(panel, dice)
+    told = [(0.01, each) for each in start_for(panel, controller)]
+    if panel.rows != 64:
+        told.append((0.011, Transmission(bytes((0x00, 0xA8, panel.rows - 1)), False)))
+    for place in range(3):
+        told += [(0.02 + 0.2 * place, each) for each in transmissions_for(panel, controller, memory)]
+    display, lines = found_in(two_wire(told, 0x3C, 400e3, 0.7), dice)
+    assert display.trace["address"] == "0x3C"
+    found, frame = picture(display, lines)
+    assert (found.columns, found.rows) == (panel.columns, panel.rows)
+    assert frame == panel.lit(memory)
+
+
+@pytest.mark.parametrize(("name", "controller"), [("128×64 pixels", "pages"), ("84×48 pixels", "banks")])
+def test_a_panel_of_pixels_on_four_wires(name: str, controller: str) -> None:
+    """Which controller it has is seen from its commands, by a line that tells them from data."""
+    dice = random.Random(len(name))
+    panel = panel_of({**CATALOGUE[name], "bus": "four-wire"})
+    told_by = told_by_line(CONTROLLERS[controller])
+    assert told_by.told_by == LINE
+    memory = any_pixels(panel, dice)
+    told = [(0.01, each) for each in start_for(panel, told_by)]
+    for place in range(3):
+        told += [(0.02 + 0.1 * place, each) for each in transmissions_for(panel, told_by, memory)]
+    display, lines = found_in(four_wire(told, 2e6, 0.4), dice)
+    assert display.trace.get("controller", "pages") == controller
+    found, frame = picture(display, lines)
+    assert (found.columns, found.rows) == (panel.columns, panel.rows)
+    assert frame == panel.lit(memory)
+
+
+TEXTS = ("Hive 2   42.50 kg", "lid 34.5 C  62 %", "syrup 31 L left", "gate 12/min")
+
+
+@pytest.mark.parametrize("name", ["16×2 characters", "20×4 characters", "20×2 characters"])
+@pytest.mark.parametrize("hookup", ["two-wire expander", "4 lines", "8 lines"])
+def test_a_panel_of_letters(name: str, hookup: str) -> None:
+    """Through an expander on two wires, over four lines in any order, over eight: every code in its place."""
+    dice = random.Random(len(name) + len(hookup))
+    panel = panel_of({**CATALOGUE[name], "hookup": hookup})
+    memory = tuple(
+        tuple(TEXTS[row].ljust(panel.columns)[: panel.columns].encode("ascii")) + (0x20,) * (panel.line - panel.columns)  # type: ignore[attr-defined]
+        for row in range(panel.rows)
+    )
+    controller = CONTROLLERS["letters"] if hookup == "two-wire expander" else told_by_line(CONTROLLERS["letters"])
+    sent = [*start_for(panel, controller)]
+    told = [(0.01 + 2e-3 * place, each) for place, each in enumerate(sent)]
+    told += [(0.5 + 0.5 * place, each) for place in range(2) for each in transmissions_for(panel, controller, memory)]
+    if hookup == "two-wire expander":
+        display, lines = found_in(two_wire(told, 0x27, 100e3, 2.0), dice)
+    else:
+        # Of four lines every order is tried; of eight their names have to say it.
+        eight = hookup == "8 lines"
+        display, lines = found_in(parallel(told, 8 if eight else 4, 50e-6, 2.0), dice, named=eight)
+    found, frame = picture(display, lines)
+    assert (found.columns, found.rows) == (panel.columns, panel.rows)
+    assert frame == panel.lit(memory)
+
+
+@pytest.mark.parametrize("drive", ["two-line driver", "shift registers"])
+def test_digits_behind_a_chip(drive: str) -> None:
+    dice = random.Random(len(drive))
+    panel = panel_of({"kind": "segments", "digits": 4, "drive": drive})
+    controller = CONTROLLERS[usual_controller(panel)]
+    told = []
+    memory: Any = ()
+    for place in range(12):
+        memory = (tuple(dice.choice([0x3F, 0x06, 0x5B, 0x4F, 0x66, 0x6D, 0x7D, 0x07]) for _ in range(4)),)
+        told += [(0.01 + 0.1 * place, each) for each in transmissions_for(panel, controller, memory)]
+    if drive == "two-line driver":
+        display, lines = found_in(two_wire(told, None, 100e3, 1.5, lowest_first=True), dice)
+    else:
+        made = {role: line for role, line in four_wire(told, 1e6, 1.5).items() if role != "command"}
+        display, lines = found_in(made, dice)
+    found, frame = picture(display, lines)
+    assert display.panel["drive"] == drive
+    assert found.columns == 4
+    assert frame == panel.lit(memory)
+
+
+@pytest.mark.parametrize("on_level", [0, 1])
+@pytest.mark.parametrize("lit_level", [0, 1])
+def test_digits_lit_in_turn_say_how_they_are_wired(on_level: int, lit_level: int) -> None:
+    """Which level lights a segment is the one that makes figures."""
+    bits = [0x5B, 0x4F, 0x66, 0x07]
+    digits, segments = scanned(evenly(2e-3, 0.1e-3, bits, 0.4), 4, 8, 0.4, on_level=on_level, lit_level=lit_level)
+    names = ["a", "b", "c", "d", "e", "f", "g", "dp"]
+    lines = {f"dig{place}": line for place, line in enumerate(digits, 1)} | dict(zip(names, segments, strict=True))
+    talk = recognise(lines)[0]
+    (display,) = known_displays(talk, lines)
+    assert (display.trace.get("digit_on", "high"), display.trace.get("segment_on", "high")) == (
+        "high" if on_level else "low",
+        "high" if lit_level else "low",
+    )
+    assert display.trace["segments"] == " ".join(names)
+
+
+def test_a_sensor_is_no_display() -> None:
+    """Bytes that are read, and commands of a sensor, are meant for no panel that there is."""
+    dice = random.Random(5)
+    told = [(0.01 * place, Transmission(bytes((0xF4, dice.randrange(256))), False)) for place in range(40)]
+    lines = two_wire(told, 0x76, 100e3, 1.0)
+    assert [display for talk in recognise(lines) for display in known_displays(talk, lines)] == []
