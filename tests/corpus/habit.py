@@ -11,7 +11,7 @@ import numpy as np
 
 from lesart.core.errors import LesartError
 from lesart.project.check import check_project
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 from lesart.study.bench import Bench
 
 ROWS = 40

@@ -15,7 +15,7 @@ from lesart.desk.opening import open_desk
 from lesart.desk.picture import look, move_value
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 from tests.conftest import MASS
 
 COUNTS_PER_MV_V = 2**23 * 128 / 1000

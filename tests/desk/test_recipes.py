@@ -18,7 +18,7 @@ from lesart.desk.entries.recipes.displays import displays
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.opening import open_desk
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 from lesart.study.assumptions import inspect_assumed
 
 SECONDS = 120

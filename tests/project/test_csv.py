@@ -17,7 +17,7 @@ from lesart.core.raw.source import Source
 from lesart.core.raw.unit_said import unit_in_name
 from lesart.project.captures.csv_read import read_csv
 from lesart.project.captures.csv_shape import find_shape
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 
 Make = Callable[..., Source]
 

@@ -20,7 +20,7 @@ from lesart.project.captures.times import time_axis
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.folder.files import library, read_whole
 from lesart.project.folder.store import read_text
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 
 ENDINGS = {
     "csv": ".csv",

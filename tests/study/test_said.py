@@ -8,7 +8,7 @@ from pathlib import Path
 from lesart.core.notes import DOUBT, REMARK
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 
 
 def written(tmp_path: Path, *lines: str) -> Path:

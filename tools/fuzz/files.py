@@ -24,7 +24,7 @@ from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.vcd_write import vcd_text
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
-from lesart.project.new import make_project
+from lesart.project.new.make import make_project
 from lesart.project.tables.sources import check_source, line_parameters
 
 HEX = "".join(f"{t / 10:.1f}  01 03 06 00 be 00 bb 01 0e f9 1f\n" for t in range(40))

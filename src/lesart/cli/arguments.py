@@ -87,7 +87,16 @@ def _open(command: Command) -> None:
 def _new(command: Command) -> None:
     command.add_argument("file", type=Path, help="the capture, or a serial port that talks")
     command.add_argument("folder", type=Path, nargs="?", help="default: the file's name without its ending, here")
-    command.add_argument("--as", dest="kind", metavar="DECODER", help="what is decoded in a trace of edges (.vcd)")
+    command.add_argument(
+        "--as", dest="kind", metavar="DECODER", help="what is decoded in a trace of edges; default: found out"
+    )
+    command.add_argument(
+        "--line",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="signal of --as, in the order the decoder names them",
+    )
     command.add_argument(
         "--is",
         dest="what",
@@ -263,14 +272,14 @@ def _wire(command: Command) -> None:
 
 
 def _decode(command: Command) -> None:
-    command.add_argument("file", type=Path, help="ends in .vcd, or holds a time and bytes a line")
+    command.add_argument("file", type=Path, help="a trace of edges (VCD, or levels in CSV), or a time and bytes a line")
     command.add_argument("--as", dest="kind", metavar="KIND", help="a decoder; without one the signals are listed")
     command.add_argument(
         "--line",
         action="append",
         default=[],
         metavar="NAME",
-        help="signal to read, in the order the decoder names them; default: those of the file",
+        help="signal to read, in the order the decoder names them; default: those that talk so, or are called so",
     )
     command.add_argument(
         "--set",

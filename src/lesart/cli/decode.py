@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import re
 import sys
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -16,12 +16,18 @@ from lesart.core.block import Block, Floats, mark_word
 from lesart.core.errors import Problem, RequestError
 from lesart.core.quantity import whole_number
 from lesart.core.raw.decode import KINDS, Decoded
+from lesart.core.raw.edges import Edges
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.raw.source import DECODE, Source
+from lesart.core.raw.talks.recognise import recognise
+from lesart.core.raw.talks.talk import STILL
+from lesart.core.visible import visible
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.vcd_read import Trace, read_vcd
-from lesart.project.tables.sources import check_source, line_parameters
+from lesart.project.new.edges import trace_table
+from lesart.project.new.trace import lines_for, lines_of, sentence_of, silent
+from lesart.project.tables.sources import check_source
 
 COLUMNS = ("t", "kind", "bytes", "mark", "why")
 """Of every frame."""
@@ -33,11 +39,11 @@ SIGNS = {"signed": "two's complement", "sign-bit": "sign bit", "unsigned": "none
 def run(options: argparse.Namespace) -> int:
     """List the signals, or print what is decoded; 1 when a frame is broken."""
     path: Path = options.file
-    is_trace = path.suffix.lower() == ".vcd"
-    if is_trace and options.kind is None:
-        _list(read_vcd(path), as_json=options.json)
+    table = trace_table(path, path.name)
+    if table is not None and options.kind is None:
+        _list(path, table, as_json=options.json)
         return 0
-    capture = read_capture(path, _source(path, options, is_trace))
+    capture = read_capture(path, _source(path, options, table))
     tables = _bits(capture.decoded) if options.bits and capture.decoded else _tables(capture)
     _print(tables, as_json=options.json)
     for name, figure in (capture.decoded.found if capture.decoded else {}).items():
@@ -45,41 +51,51 @@ def run(options: argparse.Namespace) -> int:
     return int(any(frame.mark for frame in _frames(capture)))
 
 
-def _list(trace: Trace, *, as_json: bool) -> None:
+def _list(path: Path, table: Mapping[str, Any], *, as_json: bool) -> None:
+    """Its signals; what they talk goes where it is in no script's way."""
+    trace = read_vcd(path) if table.get("format") == "vcd" else Trace(lines_of(path, table), {})
     lasts = np.array([line.end_s for line in trace.lines.values()])
     edges = np.array([len(line) for line in trace.lines.values()])
     changes = np.array([len(block) for block in trace.values.values()])
     lines: Table = {"signal": list(trace.lines), "edges": edges, "lasts_s": lasts}
     values: Table = {"signal": list(trace.values), "changes": changes, "lasts_s": np.full(len(changes), np.nan)}
     _print([lines, values], as_json=as_json)
+    for talk in recognise(trace.lines):
+        if talk.kind != STILL:
+            print(visible(f"{sentence_of(talk)}."), file=sys.stderr)
 
 
-def _source(path: Path, options: argparse.Namespace, is_trace: bool) -> Source:
+def _source(path: Path, options: argparse.Namespace, table: Mapping[str, Any] | None) -> Source:
     """The source that the arguments describe, read as a project would. Raises RequestError with its problems."""
+    fields = [_field(each) for each in options.field]
     decode = _written(dict(_pair(each) for each in options.set), options.kind)
-    if is_trace:
+    if table is not None:
         if options.kind not in KINDS:
             raise RequestError(f'--as "{options.kind}" is not a decoder; there are {", ".join(KINDS)}.')
-        decode |= {"kind": options.kind, **_lines(path, options)}
-    fields = [_field(each) for each in options.field]
-    table = {"capture": path.name, "format": "vcd" if is_trace else "hex", "decode": decode, "fields": fields}
-    source, problems = check_source("file", table)
+        decode = {"kind": options.kind, **_found(lines_of(path, table), options), **decode}
+    told = {"capture": path.name, "format": "hex"} if table is None else table
+    source, problems = check_source("file", {**told, "decode": decode, "fields": fields})
     if source is None:
         raise RequestError("\n".join(_said(problem) for problem in problems))
     return source
 
 
-def _lines(path: Path, options: argparse.Namespace) -> dict[str, str]:
-    """Signals by what each is for: those named, else one of that name, else in the order of the file."""
+def _found(lines: Mapping[str, Edges], options: argparse.Namespace) -> dict[str, Any]:
+    """Signals by what each is for, and what the decoder has to be told: those named, else as the trace says by itself.
+    Which they are is said, and why nothing may come of them."""
     kind = KINDS[options.kind]
-    wanted = [parameter.name for parameter in line_parameters(kind)]
     if options.line:
-        return dict(zip(wanted, options.line, strict=False))
-    names = list(read_vcd(path).lines)
-    by_name = {role: role for role in wanted if role in names}
-    if len(by_name) >= kind.needed:
-        return by_name
-    return dict(zip(wanted[: kind.needed], names, strict=False))
+        named: dict[str, Any] = dict(zip(kind.lines, options.line, strict=False))
+        how = ""
+    else:
+        named, how = lines_for(kind, lines)
+        talk = next((each for each in recognise(lines) if each.kind == kind.name), None)
+        named |= dict(talk.values) if talk is not None else {}
+    told = ", ".join(f"{key} = {value}" for key, value in named.items())
+    print(visible(f"reads {told}" + (f" ({how})" if how else "")), file=sys.stderr)
+    if why := silent(kind, {role: str(name) for role, name in named.items()}, lines):
+        print(visible(f"{why}."), file=sys.stderr)
+    return named
 
 
 def _pair(written: str) -> tuple[str, str]:

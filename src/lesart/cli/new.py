@@ -14,7 +14,7 @@ from lesart.core.notes import Note
 from lesart.core.quantity import counted
 from lesart.core.visible import visible
 from lesart.desk.opening import folder_for
-from lesart.project.new import Made, make_project
+from lesart.project.new.make import Made, make_project
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -26,7 +26,11 @@ def run(options: argparse.Namespace) -> int:
         made = _heard(options)
     else:
         made = make_project(
-            options.file, options.folder or folder_for(options.file), options.kind or "", layout=options.layout
+            options.file,
+            options.folder or folder_for(options.file),
+            options.kind or "",
+            layout=options.layout,
+            signals=options.line,
         )
     assumed = _said(made, options.what) if options.what else ()
     shape = made.shape
@@ -47,6 +51,7 @@ def run(options: argparse.Namespace) -> int:
                 "bad_rows": made.bad_rows,
                 "channels": list(made.channels),
                 "said": list(made.said),
+                **_trace_object(made),
                 **({"assumed": [note.text for note in assumed]} if options.what else {}),
             }
         )
@@ -120,13 +125,57 @@ def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:
             f"{counted(shape.header, 'header line')}."
         )
     noun = counted(made.rows, "sample" if shape is None else "row")
+    if made.talks:
+        signals = counted(sum(len(talk.signals) for talk in made.talks), "signal")
+        print(f"{file}: a trace of {signals}{bad}. Channels: {', '.join(made.channels)}.")
     begin = "" if shape else f"{file}: {made.format}, "
-    print(f"{begin}{noun}{bad}, {_time(made)}. Channels: {', '.join(made.channels)}.")
+    if not made.talks:
+        print(f"{begin}{noun}{bad}, {_time(made)}. Channels: {', '.join(made.channels)}.")
     for sentence in made.said:
         print(f"‡ {sentence}.")
+    for sentence in made.heard:
+        print(visible(f"{sentence}."))
+    if made.panels:
+        _show_panels(made)
     for note in assumed:
         print(f"{note.mark} {note.text}")
     print(f"lesart open {made.folder} shows it.")
+
+
+def _trace_object(made: Made) -> dict[str, object]:
+    """What the lines of a trace talk, and the displays on them."""
+    if not made.talks:
+        return {}
+    return {
+        "talks": [
+            {
+                "kind": talk.kind,
+                "lines": {role: name for role, name in talk.lines if name},
+                "sure": round(talk.sure, 3),
+                "why": talk.why,
+                "values": dict(talk.values),
+            }
+            for talk in made.talks
+        ],
+        "displays": [
+            {"panel": name, **display.panel, "sure": round(display.sure, 3), "why": display.why}
+            for name, display in zip(made.panels, made.displays, strict=True)
+        ],
+    }
+
+
+def _show_panels(made: Made) -> None:
+    """The picture on each glass at the end of the trace."""
+    from lesart.cli.project import opened
+    from lesart.study.bench import Bench
+    from lesart.study.wires.last_picture import printed
+
+    folder, project = opened(made.folder)
+    bench = Bench(folder, keeps=False)
+    for name in made.panels:
+        print(f"{name}, {project.panels[name].says()}, at the end of the trace:")
+        for row in printed(project, bench, name):
+            print(f"  {row}".rstrip())
 
 
 def _time(made: Made) -> str:

@@ -13,6 +13,7 @@ from lesart.cli.printed.answer import over, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import parse_quantity
+from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import Line
 from lesart.core.raw.silence import survey_in
 from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
@@ -20,6 +21,7 @@ from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
+from lesart.project.new.trace import lines_for
 from lesart.project.tables.sources import check_source
 
 SECOND = parse_unit("s")
@@ -65,11 +67,15 @@ def _object(survey: Survey, verdicts: Sequence[Verdict]) -> dict[str, Any]:
 
 
 def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:
-    """A two-wire bus in a trace: its first two signals, or those named clock and data."""
+    """A two-wire bus in a trace: the signals that are named, else those that talk as one does, or are called so."""
     lines = read_vcd(Path(options.where)).lines
     names = list(lines)
-    pair = options.line or [name for name in ("clock", "data") if name in lines]
-    pair = pair if len(pair) == 2 else names[:2]
+    pair, how = options.line, ""
+    if len(pair) != 2:
+        roles, how = lines_for(KINDS["two-wire bus"], lines)
+        pair = list(roles.values())
+    if len(pair) == 2 and how:
+        print(visible(f"reads clock = {pair[0]}, data = {pair[1]} ({how})"), file=sys.stderr)
     if len(pair) < 2 or any(name not in lines for name in pair):
         known = ", ".join(names) or "none of one bit"
         raise CaptureError(f"{options.where}: a two-wire bus needs --line CLOCK --line DATA; the signals are {known}.")

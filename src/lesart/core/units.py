@@ -142,7 +142,7 @@ def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
         ("mmHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9)),
         ("inHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9) * Fraction(254, 10)),
         ("kn", {"m": 1, "s": -1}, Fraction(1852, 3600)),
-        ("gₙ", {"m": 1, "s": -2}, gravity),
+        ("gn", {"m": 1, "s": -2}, gravity),
     ]
     units = {
         symbol: Unit(symbol, _dimension(**powers), Fraction(scale), root=symbol)
@@ -166,6 +166,7 @@ _SPELLINGS = {
     "degC": "°C",
     "degF": "°F",
     "deg": "°",
+    "gₙ": "gn",
     "l": "L",
     "sec": "s",
     "count": "ct",

@@ -13,7 +13,7 @@ from lesart.desk.state import State
 from lesart.project.assets.named import Assets
 from lesart.project.folder.session import Session, Unsaved
 from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text
-from lesart.project.found_format import bare_name
+from lesart.project.new.format import bare_name
 from lesart.study.bench import Bench
 
 
@@ -104,7 +104,7 @@ def folder_for(capture: Path) -> Path:
 
 def open_new(capture: Path) -> Desk:
     """A new project from a capture. Raises CaptureError, StorageError, or RequestError for a port."""
-    from lesart.project.new import make_project
+    from lesart.project.new.make import make_project
 
     if capture.is_char_device():
         raise RequestError(f"{capture} is a port, not a file; lesart new {capture} listens to it and makes a project.")

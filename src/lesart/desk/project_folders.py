@@ -104,7 +104,7 @@ def take_up(path: Path) -> str:
     captures = [name for name in _files(folder) if leftover_of(Path(name).name) is None]
     if len(captures) != 1 or not captures[0].startswith("captures/"):
         return ""
-    from lesart.project.new import make_project
+    from lesart.project.new.make import make_project
 
     with workplace(folder) as work:
         try:

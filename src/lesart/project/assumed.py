@@ -27,6 +27,17 @@ def parted(tables: Mapping[str, Any]) -> tuple[dict[str, Any], tuple[Key, ...], 
     return left, tuple(found), problems
 
 
+def without_assumed(table: Mapping[str, Any]) -> dict[str, Any]:
+    """The table as the source itself knows it, and the tables in it."""
+
+    def bare(value: Any) -> Any:
+        if isinstance(value, Mapping):
+            return without_assumed(value)
+        return [bare(each) for each in value] if isinstance(value, list | tuple) else value
+
+    return {key: bare(value) for key, value in table.items() if key != ASSUMED}
+
+
 def _without(node: Any, key: Key, found: list[Key], problems: list[Problem]) -> Any:
     if isinstance(node, list):
         return [_without(each, (*key, index), found, problems) for index, each in enumerate(node)]

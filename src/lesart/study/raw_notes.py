@@ -13,8 +13,8 @@ from lesart.core.step import Step
 from lesart.project.assumed import mend_of
 from lesart.project.captures.capture import Capture
 from lesart.project.facts.tolerances import counts_pulses
-from lesart.project.found_source import found_source
 from lesart.project.model import Channel, Project
+from lesart.project.new.source import found_source
 from lesart.study.bench import Bench, Run
 
 WORST_DROPPED = 0.01

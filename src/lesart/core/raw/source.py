@@ -152,13 +152,13 @@ OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
 }
 """What each format needs to be told."""
 
-MESSAGES = ("none", "Modbus RTU", "Modbus ASCII")
+MESSAGES = ("none", "Modbus RTU", "Modbus ASCII", "text lines")
 DECODE = (
     Parameter(
         "messages",
         "messages",
         "choice",
-        "that the frames are; registers become columns",
+        "that the frames are; registers and numbers in lines become columns",
         "none",
         choices=MESSAGES,
     ),

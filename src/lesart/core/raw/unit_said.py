@@ -287,7 +287,7 @@ _SENSES: tuple[tuple[str, dict[str, str]], ...] = (
         r"temp|tmp|dew|ambient|indoor|outdoor|(?:^|[\W_])t\d*$|(?:^|[\W_])air$|chamber|probe|brood|thermo",
         {"c": "°C", "f": "°F", "k": "K"},
     ),
-    (r"acc|gyro_?acc|(?:^|_)a[xyz]$|shock|vibration|imu", {"g": "gₙ", "m/s2": "m/s^2"}),
+    (r"acc|gyro_?acc|(?:^|_)a[xyz]$|shock|vibration|imu", {"g": "gn", "m/s2": "m/s^2"}),
     (r"mass|weight|load|scale|gewicht|masse|hive", {"g": "g", "t": "t"}),
     (r"current|amp|curr|strom|(?:^|_)i\d*$|(?:^|_)i_|charge", {"a": "A"}),
     (r"volt|vbat|vcc|vin|vout|bat|supply|spannung|solar|(?:^|_)[uv]\d*$|lid|bus", {"v": "V"}),
@@ -304,10 +304,8 @@ _SENSES: tuple[tuple[str, dict[str, str]], ...] = (
     (r"field|mag", {"t": "T"}),
 )
 """What a name speaks of, and units that one letter is with it."""
-_IN_BRACKETS = re.compile(r"^(.*?)\s*[\[(<]\s*([^\])>]+?)\s*[\])>]\s*$")
-_IN_WORDS = re.compile(r"^(.*?)\s+in\s+(\S+(?:\s[CFcf])?)$")
+_BRACKETS = {"]": "[", ")": "(", ">": "<"}
 _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|min|h)(?:[2²]|\^2)?$")
-_SLASH = re.compile(r"^(.*?)\s*/\s*([^\s]+)$")
 
 
 @lru_cache(maxsize=2048)
@@ -370,12 +368,15 @@ def unit_in_name(name: str) -> Unit | None:
     name = " ".join(name.split())
     if not name:
         return None
-    for pattern in (_IN_BRACKETS, _IN_WORDS):
-        if match := pattern.match(name):
-            return _in_sense(match[1], match[2])
+    opens = name.rfind(_BRACKETS[name[-1]]) if name[-1] in _BRACKETS else -1
+    if opens >= 0 and name[opens + 1 : -1].strip():
+        return _in_sense(name[:opens].strip(), name[opens + 1 : -1].strip())
+    before, apart, behind = name.rpartition(" in ")
+    if apart:
+        return _in_sense(before, behind)
     if unit := _behind_blank(name):
         return unit
-    if "/" in name and (match := _SLASH.match(name)):
+    if "/" in name and not name.endswith("/"):
         # ``p/hPa`` and ``wind / m/s``: what stands behind the first slash, if what stands before is no unit itself.
         before, _, behind = name.partition("/")
         # A name that is nothing but a rate is one; ``t/s`` and ``T/K`` are quantities in their units.

@@ -30,7 +30,7 @@ from lesart.project.check import read_tables
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of
 from lesart.project.model import Channel, Home, Project
-from lesart.project.new import round_limits
+from lesart.project.new.limits import round_limits
 from lesart.project.tables.channels import law_stages, neighbours_of
 from lesart.project.tables.variants import resolved
 from lesart.project.text import Editor, value_at

@@ -8,7 +8,7 @@ from pathlib import Path
 from lesart.core.raw.decode import KINDS as DECODERS
 from lesart.core.raw.line import LINES
 from lesart.desk.state import State
-from lesart.project.found_source import FORMATS
+from lesart.project.new.source import FORMATS
 from lesart.study.views import Offer, Offers
 
 CAPTURES = tuple(FORMATS)

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import replace
 from difflib import get_close_matches
+from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
@@ -15,10 +16,12 @@ from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
 from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
 from lesart.core.quantity import parse_quantity, whole_number
+from lesart.core.raw.edges import Edges
 from lesart.core.units import parse_unit
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.new.trace import found_in_trace
 from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at
 from lesart.study.bench import Bench
@@ -158,23 +161,36 @@ def _front_bus(state: State, bench: Bench) -> BusSeen | None:
 
 
 def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
-    """The trace of the panel in front; which signal is which is guessed by their names.
+    """The trace of the panel in front; which signal is which is seen by how they behave, else by their names.
 
     Raises RequestError where there is no panel, CaptureError where the file is none.
     """
     name = state.panel or next(iter(state.project.panels), "")
     if not name:
         raise RequestError("The project has no panel that a trace could be of.")
-    panel, signals = state.project.panels[name], list(read_vcd(bench.folder / typed.strip()).lines)
-    entry = {
-        "capture": typed.strip(),
-        **(_digits_of(panel, signals) if is_scanned(panel) else _wires_of(panel, signals)),
-    }
+    panel, lines = state.project.panels[name], read_vcd(bench.folder / typed.strip()).lines
+    entry = {"capture": typed.strip(), **(_seen_on(panel, lines) or _guessed(panel, list(lines)))}
     return Edited(
         editor.with_table(state.history.text, ("panels", name, "trace"), entry),
         f"added: trace of {name}",
         ("panels", name, "trace", next(iter(entry))),
     )
+
+
+def _seen_on(panel: Panel, lines: Mapping[str, Edges]) -> Mapping[str, Any]:
+    """The signals of a display of its kind that was recognised; none where there is none."""
+    return next(
+        (
+            display.trace
+            for _, display in found_in_trace(lines).displays
+            if display.panel["kind"] == panel.kind and ("digits" in display.trace) == is_scanned(panel)
+        ),
+        {},
+    )
+
+
+def _guessed(panel: Panel, signals: list[str]) -> Mapping[str, Any]:
+    return _digits_of(panel, signals) if is_scanned(panel) else _wires_of(panel, signals)
 
 
 CALLED = {

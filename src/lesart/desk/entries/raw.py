@@ -11,14 +11,18 @@ from lesart.core.errors import RequestError, UnitError
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
 from lesart.core.raw.source import Source
+from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.lines import add_line, add_register, is_line
+from lesart.project.assumed import without_assumed
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.found_source import source_table, without_assumed
+from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Channel, Project, Table
-from lesart.project.new import round_limits
+from lesart.project.new.format import format_of
+from lesart.project.new.limits import round_limits
+from lesart.project.new.source import source_table
 from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
@@ -109,7 +113,7 @@ def _add_capture(where: _Where, name: str, what: str) -> Edited:
     _free_source(name, where.project)
     if not file.strip() or not path.is_file():
         raise RequestError(f'"{file.strip()}" is not in the project\'s folder; put it into captures first.')
-    table = source_table(path, file.strip(), decoder.strip())
+    table = source_table(path, file.strip(), decoder.strip() or _talk_of(path))
     source, problems = check_source(name, without_assumed(table))
     if source is None:
         raise RequestError(f"{problems[0]}")
@@ -124,6 +128,13 @@ def _add_capture(where: _Where, name: str, what: str) -> Edited:
     entry = _channel(name, column, _unit(capture, column), capture.columns[column])
     text = where.editor.with_table(text, ("channels", name), entry)
     return Edited(text, f"added: {name} from {path.name}, column {column}", ("channels", name, "column"))
+
+
+def _talk_of(path: Path) -> str:
+    """The decoder of what a trace of edges talks, the likeliest first; empty where it is none, or talks nothing."""
+    if format_of(path) != "vcd":
+        return ""
+    return next((talk.kind for talk in recognise(read_vcd(path).lines) if talk.kind in KINDS), "")
 
 
 def _with_source(where: _Where, name: str, table: Table) -> str:

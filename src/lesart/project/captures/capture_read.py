@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -14,8 +14,9 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.frames import ByteFrame, checked, values_of
-from lesart.core.raw.modbus import OF_ASCII, ascii_frames, read_messages
+from lesart.core.raw.modbus import OF_ASCII, Messages, ascii_frames, read_messages
 from lesart.core.raw.source import Source
+from lesart.core.raw.spoken_lines import SpokenLines, spoken_lines
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.csv_read import read_csv
 from lesart.project.captures.recording import HEADER_LINES, TIME
@@ -25,6 +26,12 @@ if TYPE_CHECKING:
     from lesart.project.captures.vcd_read import Trace
 
 MOST_BAD = 1000
+MESSAGES: dict[str, Callable[[Sequence[ByteFrame]], Messages | SpokenLines]] = {
+    "Modbus RTU": read_messages,
+    "Modbus ASCII": lambda frames: read_messages(ascii_frames(frames), OF_ASCII),
+    "text lines": spoken_lines,
+}
+"""What makes columns of frames that are messages."""
 
 
 def read_capture(path: Path, source: Source) -> Capture:
@@ -157,8 +164,7 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
         check = source.decoding.check if source.decoding else None
         frames = checked(decoded.frames, check) if check else decoded.frames
         if source.decoding and source.decoding.messages != "none":
-            is_ascii = source.decoding.messages == "Modbus ASCII"
-            messages = read_messages(ascii_frames(frames), OF_ASCII) if is_ascii else read_messages(frames)
+            messages = MESSAGES[source.decoding.messages](frames)
             frames = messages.frames
             columns |= messages.columns
             decoded = replace(decoded, from_frame=messages.from_frame)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -14,8 +14,8 @@ from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.csv_shape import CsvShape, find_shape
-from lesart.project.found_format import ENDINGS, format_of
-from lesart.project.tables.sources import check_source, line_parameters
+from lesart.project.new.format import ENDINGS, format_of
+from lesart.project.tables.sources import check_source
 
 FORMATS = ENDINGS
 FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
@@ -42,18 +42,15 @@ class FoundSource:
         return "rate" in str(self.table.get(ASSUMED, "")).split(", ")
 
 
-def without_assumed(table: Mapping[str, Any]) -> dict[str, Any]:
-    """The table as the source itself knows it."""
-    return {key: value for key, value in table.items() if key != ASSUMED}
-
-
 def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
     """The table, ``capture`` as ``written``. Raises CaptureError where the file cannot be read, RequestError for a
     decoder that there is not."""
     return found_source(path, written, decoder).table
 
 
-def found_source(path: Path, written: str, decoder: str = "", layout: str = "") -> FoundSource:
+def found_source(
+    path: Path, written: str, decoder: str = "", layout: str = "", signals: Sequence[str] = ()
+) -> FoundSource:
     """All that a file says of itself. Raises CaptureError where it cannot be read, RequestError for a decoder that
     there is not, or a layout that is none."""
     if layout:
@@ -70,10 +67,10 @@ def found_source(path: Path, written: str, decoder: str = "", layout: str = "") 
         table = {"capture": written, "format": "recording"}
         return FoundSource(table, format_, shape.found_time, shape.units, shape.whole, shape)
     if format_ == "csv":
-        return _of_rows(path, written, decoder)
+        return _of_rows(path, written, decoder, signals)
     table = {"capture": written, "format": format_}
     if format_ == "vcd" and decoder:
-        return FoundSource(table | _decoder(path, decoder, list(_lines_of(path))), format_)
+        return FoundSource(table | _decoder(path, decoder, table, signals), format_)
     if format_ == "hex":
         table["fields"] = [FIRST_FIELD]
     if format_ == "binary":
@@ -86,7 +83,7 @@ def found_source(path: Path, written: str, decoder: str = "", layout: str = "") 
     return _of_table(path, table, format_)
 
 
-def _of_rows(path: Path, written: str, decoder: str) -> FoundSource:
+def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> FoundSource:
     shape = find_shape(path)
     table: dict[str, Any] = {
         "capture": written,
@@ -102,7 +99,7 @@ def _of_rows(path: Path, written: str, decoder: str) -> FoundSource:
     if any("thousands" in doubt for doubt in shape.doubts):
         _assumed(table, "decimal")
     if decoder:
-        table |= _decoder(path, decoder, list(shape.value_names))
+        table |= _decoder(path, decoder, table, signals)
     return FoundSource(table, "csv", shape.found_time, shape.units, shape.whole, shape, said)
 
 
@@ -156,18 +153,16 @@ def _assume(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
     return (time.unread,) if time.unread else ()
 
 
-def _lines_of(path: Path) -> Mapping[str, Any]:
-    from lesart.project.captures.vcd_read import read_vcd
-
-    return read_vcd(path).lines
-
-
-def _decoder(path: Path, decoder: str, names: list[str]) -> dict[str, Any]:
-    """The signals in the order of the file, unless they are named as what the decoder needs."""
+def _decoder(path: Path, decoder: str, table: Mapping[str, Any], signals: Sequence[str]) -> dict[str, Any]:
+    """A decoder with its signals: by how they behave, else by their names, else in the order of the file."""
     if decoder not in KINDS:
         raise RequestError(f'"{decoder}" is not a decoder; there are {", ".join(KINDS)}.')
-    kind = KINDS[decoder]
-    roles = [parameter.name for parameter in line_parameters(kind)]
-    by_name = {role: role for role in roles if role in names}
-    lines = by_name if len(by_name) >= kind.needed else dict(zip(roles[: kind.needed], names, strict=False))
-    return {"decode": {"kind": decoder, **lines}, "fields": [] if kind.gives_values else [FIRST_FIELD]}
+    from lesart.project.new.trace import decoding_of, found_in_trace, lines_for, lines_of
+
+    kind, lines = KINDS[decoder], lines_of(path, table)
+    talk = next((each for each in found_in_trace(lines).talks if each.kind == decoder), None)
+    if talk is not None and (not signals or set(signals) <= set(talk.signals)):
+        needs = not kind.gives_values and talk.messages == "none"
+        return {"decode": decoding_of(talk), "fields": [FIRST_FIELD] if needs else []}
+    roles = dict(zip(kind.lines, signals, strict=False)) if signals else lines_for(kind, lines)[0]
+    return {"decode": {"kind": decoder, **roles}, "fields": [] if kind.gives_values else [FIRST_FIELD]}

@@ -37,7 +37,7 @@ from lesart.desk.worthwhile_decimals import MOST
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
-from lesart.project.new import round_limits
+from lesart.project.new.limits import round_limits
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s

@@ -1,0 +1,26 @@
+"""Limits for what was measured: round, with some room, and nothing beyond what a quantity can be."""
+
+from __future__ import annotations
+
+import math
+
+from lesart.core.quantity import plain_number
+
+MOST_LIMIT = 1e50
+SAME = 1e-8
+"""Values that differ by less than this share of them are the same, but for rounding."""
+
+
+def round_limits(least: float, greatest: float, room: float = 0.1) -> tuple[str, str]:
+    """Limits with some room on either side, a part of the span, in two figures; none beyond what a quantity can be."""
+    least, greatest = (min(max(end, -MOST_LIMIT), MOST_LIMIT) for end in (least, greatest))
+    span = greatest - least
+    if span <= SAME * max(abs(least), abs(greatest)):
+        span = abs(greatest) or 1.0
+    grain = 10.0 ** math.floor(math.log10(span) - 0.5)
+    # A hair inwards first: a limit that is round already must not jump to the next one.
+    low = math.floor((least - span * room) / grain + 1e-9) * grain
+    high = math.ceil((greatest + span * room) / grain - 1e-9) * grain
+    if least >= 0 > low:
+        low = 0.0
+    return plain_number(low, 9).replace("−", "-"), plain_number(high, 9).replace("−", "-")

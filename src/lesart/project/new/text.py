@@ -1,0 +1,141 @@
+"""The text of a new project: sources, a channel a column, panels with their traces, a face for the first channels."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import field
+from typing import Any
+
+from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
+from lesart.core.fit.inspect import honest_decimals
+from lesart.core.raw.timing import raw_facts
+from lesart.core.units import Unit, parse_unit
+from lesart.project.new.limits import round_limits
+
+COUNTS = parse_unit("ct")
+PLAIN = parse_unit("1")
+
+
+@dataclass(frozen=True, eq=False)
+class NewChannel:
+    """A channel called ``name`` of a column of a source, with what the column holds."""
+
+    name: str
+    source: str
+    column: str
+    unit: Unit
+    is_whole: bool
+    block: Block
+
+
+@dataclass(frozen=True)
+class NewPanel:
+    """``table`` and ``trace`` as the project file has them; ``trace`` is empty where there is none."""
+
+    name: str
+    table: Mapping[str, Any]
+    trace: Mapping[str, Any] = field(default_factory=dict)
+
+
+GLASS = NewPanel("glass", {"kind": "characters", "columns": 16, "rows": 2})
+"""Where the first readings of a new project are seen."""
+
+
+def project_text(
+    made_from: str,
+    title: str,
+    sources: Mapping[str, Mapping[str, Any]],
+    channels: Sequence[NewChannel],
+    panels: Sequence[NewPanel] = (),
+    idle: Sequence[str] = (),
+) -> str:
+    """The project file; the first channels on a two-line display. ``idle`` are tasks that nobody's loop has."""
+    lines = [
+        f"# Made by lesart new from {made_from}. Everything here can be changed, by hand or on the screen.",
+        "lesart = 1",
+        f"name = {_value(title)}",
+    ]
+    for name, table in sources.items():
+        lines += ["", *_source_lines(name, table)]
+    for channel in channels:
+        lines += ["", *_channel_lines(channel)]
+    for panel in (*panels, GLASS):
+        lines += ["", *_panel_lines(panel)]
+    lines += ["", *_face_lines([channel.name for channel in channels])]
+    for task in idle:
+        lines += ["", f"[loop.tasks.{_value(task)}]", "off = true"]
+    return "\n".join([*lines, ""])
+
+
+def _value(value: object) -> str:
+    """What JSON writes of texts, numbers and truth is TOML too."""
+    return json.dumps(value, ensure_ascii=False)
+
+
+def _key(name: str) -> str:
+    return name if re.fullmatch(r"[A-Za-z0-9_-]+", name) else _value(name)
+
+
+def _pairs(table: Mapping[str, Any]) -> list[str]:
+    return [f"{key} = {_value(value)}" for key, value in table.items()]
+
+
+def _source_lines(name: str, table: Mapping[str, Any]) -> list[str]:
+    place = f"sources.{_key(name)}"
+    lines = [
+        f"[{place}]",
+        *_pairs({key: each for key, each in table.items() if key not in ("decode", "fields", "line")}),
+    ]
+    for inner in ("decode", "line"):
+        if inner in table:
+            lines += ["", f"[{place}.{inner}]", *_pairs(table[inner])]
+    for each in table.get("fields", ()):
+        lines += ["", f"[[{place}.fields]]", *_pairs(each)]
+    return lines
+
+
+def _panel_lines(panel: NewPanel) -> list[str]:
+    place = f"panels.{_key(panel.name)}"
+    lines = [f"[{place}]", *_pairs(panel.table)]
+    return [*lines, "", f"[{place}.trace]", *_pairs(panel.trace)] if panel.trace else lines
+
+
+def _face_lines(names: Sequence[str]) -> list[str]:
+    """One channel over both rows; of several the first two, a row each."""
+    shown = names[:2]
+    room = 7 if len(shown) > 1 else 16
+    lines = ["[faces.first]", 'panel = "glass"']
+    for row, name in enumerate(shown):
+        place = {"row": row, "column": 8, "width": 8} if len(shown) > 1 else {"row": 1, "width": 16}
+        label = {"kind": "label", "text": _label(name)[:room], "row": row}
+        for item in (label, {"kind": "field", "channel": name, **place}):
+            lines += ["", "[[faces.first.items]]", *_pairs(item)]
+    return lines
+
+
+def _label(name: str) -> str:
+    """The name without the unit behind it, in letters that every character panel has."""
+    bare = re.split(r"\s*[\[(/]", name)[0] or name
+    return "".join(letter for letter in bare if " " <= letter <= "~").strip()[:16] or "reading"
+
+
+def _channel_lines(channel: NewChannel) -> list[str]:
+    unit = channel.unit
+    facts = raw_facts(channel.block)
+    lowest, highest = (f"{end} {unit}".removesuffix(" 1") for end in round_limits(facts.least, facts.greatest))
+    decimals = 0 if channel.is_whole else min(honest_decimals(facts.noise) if facts.noise else 2, 4)
+    unit_text = "" if unit in (PLAIN, COUNTS) else unit.symbol if unit.symbol.isascii() or "°" in unit.symbol else ""
+    place = f"channels.{_value(channel.name)}"
+    told = {
+        "source": channel.source,
+        "column": channel.column,
+        "raw_unit": str(unit),
+        "unit": str(unit),
+        "lowest": lowest,
+        "highest": highest,
+    }
+    fit = {"width": 8, "decimals": decimals, "unit_text": unit_text if len(unit_text) <= 4 else ""}
+    return [f"[{place}]", *_pairs(told), "", f"[{place}.fit]", *_pairs(fit)]

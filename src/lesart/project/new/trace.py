@@ -1,0 +1,289 @@
+"""A project from a trace of which nobody says what it is: a source for what can be read, a panel for what is shown."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import CaptureError
+from lesart.core.glass.bus.known_displays import KnownDisplay, known_displays
+from lesart.core.quantity import plain_number
+from lesart.core.raw.decode import KINDS, DecoderKind
+from lesart.core.raw.edges import Edges
+from lesart.core.raw.talks.recognise import recognise
+from lesart.core.raw.talks.talk import STILL, Talk, is_called
+from lesart.core.units import parse_unit
+from lesart.project.assumed import without_assumed
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.capture_read import edges_in, read_capture
+from lesart.project.new.text import COUNTS, PLAIN, NewChannel, NewPanel
+from lesart.project.tables.sources import check_source
+
+MOST_FIELDS = 4
+MOST_CHANNELS = 24
+FEWEST_GATES = 20
+"""In which a bus is counted over a trace."""
+SHORT = {
+    "two-wire bus": "bus",
+    "four-wire serial": "wires",
+    "serial bytes": "serial",
+    "bits by length": "sensor",
+    "one-wire bus": "one wire",
+    "infrared by distance": "remote",
+    "quadrature": "encoder",
+    "pulse interval": "pulses",
+    "pulse width": "pulses",
+    "two-line driver": "driver",
+}
+"""What a source of such a talk is called."""
+
+
+@dataclass(frozen=True, eq=False)
+class FoundTrace:
+    """``lines`` by name; ``talks`` of them, the likeliest first; ``displays`` with the talk that each is on."""
+
+    lines: Mapping[str, Edges]
+    talks: tuple[Talk, ...]
+    displays: tuple[tuple[Talk, KnownDisplay], ...]
+
+
+def found_in_trace(lines: Mapping[str, Edges]) -> FoundTrace:
+    """What some lines talk, and which displays are on them."""
+    talks = recognise(lines)
+    displays = [(talk, display) for talk in talks for display in known_displays(talk, lines)]
+    return FoundTrace(lines, talks, tuple(displays))
+
+
+def lines_of(path: Path, table: Mapping[str, Any]) -> Mapping[str, Edges]:
+    """Signals of one bit in a trace, or columns of levels in rows of numbers. Raises CaptureError."""
+    if table.get("format") == "vcd":
+        from lesart.project.captures.vcd_read import read_vcd
+
+        return read_vcd(path).lines
+    source, problems = check_source("capture", without_assumed(table))
+    if source is None:
+        raise CaptureError(f"{path}: {problems[0]}")
+    return edges_in(read_capture(path, source))
+
+
+def is_trace(lines: Mapping[str, Edges], columns: int) -> bool:
+    """Are rows of numbers a trace: nothing but levels, and lines enough, or edges at odd times?"""
+    return bool(lines) and len(lines) == columns and sum(map(len, lines.values())) >= 4
+
+
+@dataclass(frozen=True, eq=False)
+class NewFromTrace:
+    """Tables of sources by name, channels and panels; ``said`` a sentence for each talk, with what is made of it."""
+
+    sources: Mapping[str, Mapping[str, Any]]
+    channels: tuple[NewChannel, ...]
+    panels: tuple[NewPanel, ...]
+    said: tuple[str, ...]
+    bad: int = 0
+
+
+def new_from_trace(path: Path, capture: Mapping[str, Any], found: FoundTrace) -> NewFromTrace:
+    """What a project of it has. ``capture`` are the keys of a source that say the file and how it is read."""
+    sources: dict[str, Mapping[str, Any]] = {}
+    channels: list[NewChannel] = []
+    panels = _panels(str(capture["capture"]), found)
+    said, bad = [], 0
+    shown = {id(talk) for talk, _ in found.displays}
+    for talk in found.talks:
+        if talk.kind != STILL:
+            said.append(sentence_of(talk))
+            said += [display_sentence(display) for each, display in found.displays if each is talk]
+        if talk.kind not in KINDS:
+            continue
+        made = list(_channels(path, capture, talk, has_display=id(talk) in shown, taken=sources))
+        for name, table, read, blocks in made[: MOST_CHANNELS - len(channels)]:
+            sources[name] = table
+            bad += read.bad_count
+            channels += _new_channels(name, read, blocks, channels)
+    still = [talk.signals[0] for talk in found.talks if talk.kind == STILL]
+    if still:
+        said.append(f"{', '.join(still)}: {'never changes' if len(still) == 1 else 'never change'}")
+    return NewFromTrace(sources, tuple(channels), panels, tuple(said), bad)
+
+
+def sentence_of(talk: Talk) -> str:
+    """``scl, sda: two-wire bus, sure 99 %: 141 of 141 transfers …``."""
+    told = ", ".join(f"{key} {value}" for key, value in talk.values if value != "")
+    messages = f", {talk.messages}" if talk.messages != "none" else ""
+    setting = f" ({told}{messages})" if told or messages else ""
+    return f"{', '.join(talk.signals)}: {talk.kind}{setting}, {round(100 * talk.sure)} % sure: {talk.why}"
+
+
+def display_sentence(display: KnownDisplay) -> str:
+    """The panel that is on it."""
+    panel, where = display.panel, display.trace.get("address", "")
+    size = {
+        "pixels": lambda: f"{panel['width']}×{panel['height']} pixels",
+        "characters": lambda: f"{panel['columns']}×{panel['rows']} characters",
+        "segments": lambda: f"{panel['digits']} digits",
+    }[panel["kind"]]()
+    controller = f" by {display.trace['controller']}" if display.trace.get("controller") else ""
+    at = f" at {where}" if where else ""
+    if "digits" in display.trace:
+        return f"  a display of {size}"
+    return f"  a display of {size}{at}{controller}, {round(100 * display.sure)} % sure: {display.why}"
+
+
+def _panels(capture: str, found: FoundTrace) -> tuple[NewPanel, ...]:
+    """Each display, called by what it is."""
+    panels: list[NewPanel] = []
+    for _, display in found.displays:
+        base = {"pixels": "pixels", "characters": "letters", "segments": "digits"}[display.panel["kind"]]
+        names = [panel.name for panel in panels]
+        name = base if base not in names else f"{base} {1 + sum(each.startswith(base) for each in names)}"
+        panels.append(NewPanel(name, display.panel, {"capture": capture, **display.trace}))
+    return tuple(panels)
+
+
+def decoding_of(talk: Talk) -> dict[str, Any]:
+    """The decoder's table as the project file has it."""
+    table: dict[str, Any] = {
+        "kind": talk.kind,
+        **{role: name for role, name in talk.lines if name},
+        **dict(talk.values),
+    }
+    table |= {"check": talk.check} if talk.check != "none" else {}
+    return table | ({"messages": talk.messages} if talk.messages != "none" else {})
+
+
+Made = tuple[str, Mapping[str, Any], Capture, Mapping[str, Block]]
+"""A source's name, its table, what is read of it, and the columns that hold numbers."""
+
+
+def _channels(
+    path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool, taken: Mapping[str, Any]
+) -> Iterator[Made]:
+    """Sources of a talk: one, or one for each device on it that is read."""
+    base = SHORT.get(talk.kind, "capture")
+    for name, more, fields in _ways(path, capture, talk, has_display=has_display):
+        called = name or base
+        number = 1 + sum(re_begins(each, called) for each in taken)
+        called = called if number == 1 else f"{called} {number}"
+        table: dict[str, Any] = {**capture, "decode": {**decoding_of(talk), **more}}
+        if fields:
+            table["fields"] = [dict(each) for each in fields]
+        read = _read(path, table)
+        blocks = {column: block for column, block in read.columns.items() if block.usable.any()}
+        if blocks:
+            yield called, table, read, blocks
+
+
+def re_begins(name: str, base: str) -> bool:
+    """Is a name this one, or this one with a number?"""
+    return name == base or (name.startswith(f"{base} ") and name[len(base) + 1 :].isdecimal())
+
+
+def _ways(
+    path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool
+) -> Iterator[tuple[str, Mapping[str, Any], tuple[Mapping[str, Any], ...]]]:
+    """A name, more for the decoder, and fields: whole talks, or each address that is read."""
+    if KINDS[talk.kind].gives_values or talk.messages != "none" or talk.fields:
+        yield "", {}, talk.fields
+        return
+    frames = _frames(_read(path, {**capture, "decode": decoding_of(talk)}))
+    if talk.kind == "two-wire bus":
+        for address, size in sorted(_read_from(frames).items()):
+            yield f"0x{address:02X}", {"address": f"0x{address:02X}", "transfers": "reads"}, _words(size)
+        if has_display or _read_from(frames):
+            return
+    sizes = [len(frame.data) for frame in frames if not frame.mark and frame.data]
+    if sizes and not has_display:
+        yield "", {}, _words(int(np.median(sizes)))
+
+
+def _frames(read: Capture) -> tuple[Any, ...]:
+    return (read.decoded.frames or ()) if read.decoded else ()
+
+
+def _read_from(frames: tuple[Any, ...]) -> dict[int, int]:
+    """Addresses that were read from, with how many bytes mostly came."""
+    sizes: dict[int, list[int]] = {}
+    for frame in frames:
+        if frame.says.startswith("read 0x") and not frame.mark and frame.data:
+            sizes.setdefault(int(frame.says.split()[1], 16), []).append(len(frame.data))
+    return {address: int(np.median(found)) for address, found in sizes.items()}
+
+
+def _words(size: int) -> tuple[Mapping[str, Any], ...]:
+    """Values to start from: words of two bytes, the higher one first; a last byte by itself."""
+    count = min(size // 2, MOST_FIELDS)
+    words = [
+        {"name": f"bytes {2 * place + 1} and {2 * place + 2}", "first_bit": 16 * place, "bits": 16}
+        for place in range(count)
+    ]
+    return tuple(words) or ({"name": "byte 1", "first_bit": 0, "bits": 8},)
+
+
+def _read(path: Path, table: Mapping[str, Any]) -> Capture:
+    source, problems = check_source("capture", without_assumed(table))
+    if source is None:
+        raise CaptureError(f"{path}: {problems[0]}")
+    return read_capture(path, source)
+
+
+def _new_channels(
+    source: str, read: Capture, blocks: Mapping[str, Block], others: list[NewChannel]
+) -> Iterator[NewChannel]:
+    """A channel each column, called by it, and by its source where it says little."""
+    for column, block in blocks.items():
+        bare = column.replace(".", " ").replace('"', "")[:40].strip() or "reading"
+        says_little = bare.startswith(("byte", "value", "column")) or bare in ("interval", "width", "position", "count")
+        name = f"{source} {bare}" if says_little and len(blocks) > 1 else source if says_little else bare
+        if any(other.name == name for other in others):
+            name = f"{source} {bare}"
+        said = read.decoded.units.get(column) if read.decoded else None
+        good = block.x[block.usable]
+        is_whole = bool((good == good.round()).all())
+        unit = parse_unit(said) if said else COUNTS if is_whole else PLAIN
+        yield NewChannel(name, source, column, unit, is_whole, block)
+
+
+def lines_for(kind: DecoderKind, lines: Mapping[str, Edges]) -> tuple[dict[str, str], str]:
+    """The signals that a decoder reads, by what each is for, and how they were found: by how they behave, by what they
+    are called, or as they stand in the file."""
+    talk = next((each for each in recognise(lines) if each.kind == kind.name), None)
+    if talk is not None:
+        return {role: name for role, name in talk.lines if role in kind.lines}, f"{round(100 * talk.sure)} % sure"
+    named: dict[str, str] = {}
+    for role in kind.lines:
+        name = next((each for each in lines if each == role), None)
+        name = name or next((each for each in lines if is_called(each, role) and each not in named.values()), None)
+        if name is not None:
+            named[role] = name
+    if all(role in named for role in kind.lines[: kind.needed]):
+        return named, "by their names"
+    moving = [name for name in lines if len(lines[name])] or list(lines)
+    return dict(zip(kind.lines[: kind.needed], moving, strict=False)), "as they stand in the file"
+
+
+def activity(capture: Mapping[str, Any], found: FoundTrace) -> tuple[str, dict[str, Any]]:
+    """A source for a trace in which nothing but displays was found: how busy its bus is, a count every so often."""
+    talk = max((each for each in found.talks if each.kind != STILL), key=lambda each: each.weight)
+    line = talk.line("clock") or max(talk.signals, key=lambda name: len(found.lines[name]))
+    edges = found.lines[line]
+    lasts = edges.end_s - edges.start_s
+    gate = 10.0 ** math.floor(math.log10(max(lasts / FEWEST_GATES, 1e-6)))
+    decode = {"kind": "gate count", "line": line, "gate": f"{plain_number(gate * 1e6, 6)} µs"}
+    return line, {**capture, "decode": decode}
+
+
+def silent(kind: DecoderKind, roles: Mapping[str, str], lines: Mapping[str, Edges]) -> str:
+    """Why a decoder can find nothing in its lines; empty where each of them changes."""
+    still = [name for role, name in roles.items() if name in lines and not len(lines[name])]
+    if not still:
+        return ""
+    level = {0: "low", 1: "high"}.get(lines[still[0]].first, "unknown")
+    return (
+        f"{still[0]} never changes: it is {level} from the first moment to the last, so {kind.name} finds nothing in it"
+    )
