@@ -21,7 +21,7 @@ from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
-from lesart.core.raw.line import LINES, REGISTER
+from lesart.core.raw.line import BUS_REGISTER, LINES, REGISTER
 from lesart.core.raw.source import DECODE, FORMAT, FORMATS, OF_FORMAT
 from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
@@ -239,6 +239,13 @@ def _sources() -> list[str]:
             REGISTER,
             level=4,
             says="Of the Modbus kinds; each is a column that a channel can read.",
+        ),
+        _section(
+            "A register on two wires",
+            "[[sources.NAME.line.registers]]",
+            BUS_REGISTER,
+            level=4,
+            says="Of the two-wire bus of this computer; each is a column that a channel can read.",
         ),
     ]
 

@@ -308,7 +308,9 @@ def _record(command: Command) -> None:
 
 
 def _survey(command: Command) -> None:
-    command.add_argument("where", help="a serial port, HOST:PORT, a source with --project, or a trace (.vcd)")
+    command.add_argument(
+        "where", help="a serial port, HOST:PORT, a bus as /dev/i2c-1, a source with --project, or a trace (.vcd)"
+    )
     command.add_argument("--project", type=Path, metavar="FOLDER", help="says what is expected, and names the source")
     command.add_argument("--units", default="1-247", help="of Modbus; default: 1-247")
     command.add_argument("--timeout", default="0.1 s", metavar="TIME", help="for each unit; default: 0.1 s")
@@ -328,6 +330,8 @@ def _rig(command: Command) -> None:
     command.add_argument(
         "--fault", action="append", default=[], metavar="WHAT", help="from the start, e.g. 'silence 5 s'"
     )
+    command.add_argument("--broker", type=int, metavar="PORT", help="a broker of MQTT too; 0 takes a free port")
+    command.add_argument("--udp", type=int, metavar="PORT", help="what the scale says goes to this UDP port too")
     command.add_argument("--until-eof", action="store_true", help="end with the standard input")
     command.add_argument(
         "--glass",

@@ -28,7 +28,14 @@ from lesart.study.wires.stand_in import StandInPanel
 
 def run(options: argparse.Namespace) -> int:
     """Offer the devices; one fault a line of the standard input makes one."""
-    rig = Rig(options.folder / "rig", options.port, options.rate)
+    rig = Rig(
+        options.folder / "rig",
+        options.port,
+        options.rate,
+        with_bus=True,
+        broker_port=options.broker,
+        udp_port=options.udp,
+    )
     shown = ShownGlass(rig.folder, Path(options.glass[0]), options.glass[1]) if options.glass else None
     faults = [_fault(each) for each in options.fault]
     ended = threading.Event()

@@ -14,11 +14,12 @@ from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.decode import KINDS
-from lesart.core.raw.line import Line
+from lesart.core.raw.line import Line, byte_of
 from lesart.core.raw.silence import survey_in
 from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
+from lesart.live.byte_line import KERNEL_BUS
 from lesart.project.captures.vcd_read import read_vcd
 from lesart.project.model import Project
 from lesart.project.new.trace import lines_for
@@ -31,7 +32,7 @@ def run(options: argparse.Namespace) -> int:
     """Ask and judge; 1 where something is wrong."""
     project = opened(options.project)[1] if options.project else None
     is_trace = Path(options.where).suffix.lower() == ".vcd"
-    survey = _of_trace(options, project) if is_trace else _of_line(options, project)
+    survey = _of_trace(options, project) if is_trace else _of_wires(options, project) or _of_line(options, project)
     verdicts = judge(survey)
     if options.json:
         print_json(_object(survey, verdicts))
@@ -85,14 +86,32 @@ def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:
     return replace(survey_in(lines[pair[0]], lines[pair[1]]), expected=expected)
 
 
+def _of_wires(options: argparse.Namespace, project: Project | None) -> Survey | None:
+    """The two-wire bus of this computer, or of a source; None where it is none. Every address is asked for a byte."""
+    source = project.sources.get(options.where) if project is not None else None
+    if source is not None and source.line is not None and "bus" in dict(source.line.values):
+        where, expected = str(source.line["bus"]), {byte_of(source.line["address"], 0x7F): source.name}
+    elif KERNEL_BUS.fullmatch(options.where) or Path(options.where).is_socket():
+        where, expected = options.where, {}
+    else:
+        return None
+    from lesart.live.bus_ear import FIRST, LAST, asked_bus
+
+    folder = options.project if project is not None else Path()
+    asked = asked_bus(where, folder)
+    return Survey(
+        "two-wire bus", tuple(_told(asked, LAST - FIRST + 1, quiet=options.json)), expected | _expected(options)
+    )
+
+
 def _of_line(options: argparse.Namespace, project: Project | None) -> Survey:
     """A Modbus line: that of a source of the project, a port, or HOST:PORT."""
     folder, expected = Path(), _expected(options)
     if project is not None:
         folder = options.project
         source = project.sources.get(options.where)
-        if source is None or source.line is None or not source.line.kind.has_registers:
-            with_one = [each.name for each in project.sources.values() if each.line and each.line.kind.has_registers]
+        if source is None or source.line is None or not source.line.kind.is_modbus:
+            with_one = [each.name for each in project.sources.values() if each.line and each.line.kind.is_modbus]
             known = ", ".join(with_one) or "none"
             raise RequestError(f'source "{options.where}" has no Modbus line; those with one are {known}.')
         line = source.line

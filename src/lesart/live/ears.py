@@ -18,6 +18,18 @@ def ear_for(line: Line, folder: Path, clock: Clock, is_over: Callable[[], bool])
         from lesart.live.text_ear import TextEar
 
         return TextEar(line, folder, clock)
+    if line.kind.name == "UDP text":
+        from lesart.live.network_ear import UdpEar
+
+        return UdpEar(line, clock)
+    if line.kind.name == "MQTT":
+        from lesart.live.network_ear import MqttEar
+
+        return MqttEar(line, clock)
+    if line.kind.name == "two-wire bus":
+        from lesart.live.bus_ear import BusEar
+
+        return BusEar(line, folder, clock)
     if line.kind.name == "this computer":
         from lesart.live.host_ear import HostEar
 

@@ -21,7 +21,7 @@ from lesart.core.errors import LineError
 from lesart.core.raw.line import Line
 from lesart.core.raw.modbus import CHECK
 from lesart.core.raw.received import Event, Happened, Received, visible_bytes
-from lesart.core.raw.registers import Request, exception_says, requests_for, values_in
+from lesart.core.raw.registers import RegisterSpec, Request, exception_says, requests_for, values_in
 from lesart.live.ear import Clock, port_path
 from lesart.live.schedule import Due
 from lesart.live.text_ear import PARITY, open_port
@@ -154,8 +154,9 @@ class ModbusEar:
     def __init__(self, line: Line, folder: Path, clock: Clock, is_over: Callable[[], bool]) -> None:
         self._line, self._clock, self._is_over = line, clock, is_over
         self._asker = Asker(line, folder)
-        self._requests = requests_for(line.registers)
-        self._columns = tuple(register.name for register in line.registers)
+        self._registers = [each for each in line.registers if isinstance(each, RegisterSpec)]
+        self._requests = requests_for(self._registers)
+        self._columns = tuple(register.name for register in self._registers)
         self._due = Due(line["period"], clock)
 
     def open(self) -> None:
@@ -183,7 +184,7 @@ class ModbusEar:
                     self._asker.wait_for_late(self._is_over)
                     break
         now = self._clock()
-        values = values_in(self._line.registers, replies)
+        values = values_in(self._registers, replies)
         if any(map(math.isnan, values)) and not events:
             events.append(
                 Event(now, "garbage", f"unit {self._line['unit']}: a float among the registers is not a number")

@@ -10,7 +10,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.received import Event, Received
 
 RATE_OVER_S = 2.0
-GOOD = frozenset(("chatter",))
+GOOD = frozenset(("chatter", "units"))
 """What may happen on a healthy line."""
 LAST_KEPT = 6
 

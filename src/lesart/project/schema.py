@@ -22,7 +22,7 @@ from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
-from lesart.core.raw.line import LINES, REGISTER
+from lesart.core.raw.line import LINES
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
 from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
@@ -72,6 +72,12 @@ def _is_case(part: str | int, of: str) -> bool:
 
 def _kind(project: Project, table: Key) -> str:
     return str(value_at(project.tables, (*table, "kind")))
+
+
+def _register(project: Project, table: Key) -> Parameters:
+    """Those that the registers of a line have."""
+    kind = LINES.get(_kind(project, table[:-2]))
+    return kind.register if kind is not None else ()
 
 
 def _by_kind(kinds: Mapping[str, Any]) -> Callable[[Project, Key], Parameters]:
@@ -170,7 +176,7 @@ SCHEMA: Mapping[tuple[str, ...], Parameters | Callable[[Project, Key], Parameter
     ("sources", NAME): _source,
     ("sources", NAME, "decode"): _decoding,
     ("sources", NAME, "line"): _by_kind(LINES),
-    ("sources", NAME, "line", "registers", INDEX): REGISTER,
+    ("sources", NAME, "line", "registers", INDEX): _register,
     ("sources", NAME, "fields", INDEX): FRAME_FIELD,
     ("channels", NAME): CHANNEL,
     ("channels", NAME, "law", INDEX): _by_kind(law.KINDS),

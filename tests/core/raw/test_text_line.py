@@ -246,3 +246,19 @@ def test_a_burst_after_a_rest_is_as_long_as_its_bytes_take() -> None:
     state, _ = take(state, b"x=1\n", 1.0)
     _, heard = take(state, b"x=2\nx=3\n", 2.0)
     assert heard.t == (1.996, 2.0)
+
+
+def test_units_behind_numbers_are_told_once() -> None:
+    """For the recording, from which a project learns them; they are no fault of the line."""
+    found = heard("T: 23.5 °C H: 56 %", "T: 23.6 °C H: 57 %")
+    assert [(event.what, event.says) for event in found.events] == [("units", "T °C; H %")]
+    assert found.values == ((23.5, 56), (23.6, 57))
+
+
+def test_boot_lines_in_any_colour_name_no_column() -> None:
+    """Noise of another baud rate, a greeting, levels of a log: the columns are those of the lines with numbers."""
+    boot = ["\x1b[0;32mI (29) boot: chip ready\x1b[0m", "### boot v1.2 rst", "entry 0x400805e4"]
+    rows = [f"\x1b[0;32mI ({50 + k}) app: temp={20 + k} hum=56\x1b[0m" for k in range(3)]
+    found = heard(*boot, *rows)
+    assert found.columns == ("temp", "hum")
+    assert found.values == ((20, 56), (21, 56), (22, 56))

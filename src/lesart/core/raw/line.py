@@ -7,6 +7,7 @@ from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
+from lesart.core.raw.bus_registers import BUS_ORDERS, BUS_TYPES, BusRegister
 from lesart.core.raw.registers import TABLES, TYPES, RegisterSpec
 
 PARITIES = ("none", "even", "odd")
@@ -46,19 +47,44 @@ REGISTER = (
     Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
 )
 """A value in the registers of a unit, one of ``registers``."""
+BUS_REGISTER = (
+    Parameter("name", "name", "text", "of the column it gives", longest=60),
+    Parameter(
+        "register", "register", "text", "that is read from, like 0xF7; empty: the device just answers", "", longest=6
+    ),
+    Parameter("type", "type", "choice", "of the number", "uint16", choices=BUS_TYPES),
+    Parameter("order", "order", "choice", "of its bytes", "high first", choices=BUS_ORDERS),
+    Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
+    Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
+)
+"""A value in the registers of a device on two wires."""
 
 
 @dataclass(frozen=True)
 class LineKind:
-    """``has_registers``: its columns are listed in the project; else they are what comes."""
+    """``register`` are the parameters of each entry of ``registers``, which list its columns; empty: they are what
+    comes. ``is_modbus``: who answers can be asked for by unit."""
 
     name: str
     title: str
     says: str
     parameters: tuple[Parameter, ...]
-    has_registers: bool = False
+    register: tuple[Parameter, ...] = ()
+    is_modbus: bool = False
+
+    @property
+    def has_registers(self) -> bool:
+        """Are its columns listed in the project?"""
+        return bool(self.register)
 
 
+_TEXT = (
+    Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
+    Parameter(
+        "names", "names", "text", "of the columns, with commas between; empty: as the line says", "", longest=400
+    ),
+)
+_HOST = Parameter("host", "host", "text", "name or address in the network", longest=200)
 LINES = {
     kind.name: kind
     for kind in (
@@ -70,15 +96,7 @@ LINES = {
                 _port(),
                 _baud(115_200),
                 *_SERIAL,
-                Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
-                Parameter(
-                    "names",
-                    "names",
-                    "text",
-                    "of the columns, with commas between; empty: as the line says",
-                    "",
-                    longest=400,
-                ),
+                *_TEXT,
             ),
         ),
         LineKind(
@@ -86,18 +104,60 @@ LINES = {
             "Modbus over a serial port",
             "registers of a unit, read again and again",
             (_port(), _baud(19_200), *_SERIAL, *_ASKING),
-            has_registers=True,
+            register=REGISTER,
+            is_modbus=True,
         ),
         LineKind(
             "Modbus TCP",
             "Modbus over a network",
             "registers of a unit, read again and again",
             (
-                Parameter("host", "host", "text", "name or address in the network", longest=200),
+                _HOST,
                 Parameter("tcp_port", "TCP port", "integer", "where it listens", 502, lowest=1, highest=65_535),
                 *_ASKING,
             ),
-            has_registers=True,
+            register=REGISTER,
+            is_modbus=True,
+        ),
+        LineKind(
+            "UDP text",
+            "text over a network, by UDP",
+            "numbers in lines of text that boards send to this computer",
+            (
+                Parameter(
+                    "udp_port", "UDP port", "integer", "at which this computer listens", lowest=1, highest=65_535
+                ),
+                Parameter(
+                    "listen", "listen at", "text", "address of this computer; 0.0.0.0: all", "0.0.0.0", longest=60
+                ),
+                *_TEXT,
+            ),
+        ),
+        LineKind(
+            "MQTT",
+            "text over a broker, by MQTT 3.1.1",
+            "numbers in what is published under a topic; a bare number is called as its topic",
+            (
+                _HOST,
+                Parameter("tcp_port", "TCP port", "integer", "of the broker", 1883, lowest=1, highest=65_535),
+                Parameter("topic", "topic", "text", "with + for one level, # for all below", "#", longest=400),
+                Parameter("user", "user", "text", "name that the broker wants; empty: none", "", longest=100),
+                Parameter(
+                    "password_in", "password in", "text", "variable of the environment; empty: none", "", longest=100
+                ),
+                *_TEXT,
+            ),
+        ),
+        LineKind(
+            "two-wire bus",
+            "two-wire bus of this computer",
+            "registers of a device, read again and again through the kernel",
+            (
+                Parameter("bus", "bus", "text", "/dev/i2c-1, or a stand-in in the project's folder", longest=200),
+                Parameter("address", "address", "text", "of the device, like 0x76", longest=6),
+                _ASKING[1],
+            ),
+            register=BUS_REGISTER,
         ),
         LineKind("this computer", "this computer", "its load, memory, disk and temperature", (_ASKING[1],)),
     )
@@ -110,7 +170,7 @@ class Line:
 
     kind: LineKind
     values: tuple[tuple[str, Any], ...]
-    registers: tuple[RegisterSpec, ...] = ()
+    registers: tuple[RegisterSpec | BusRegister, ...] = ()
 
     def __getitem__(self, name: str) -> Any:
         """A value by name; KeyError where the kind has none of it."""
@@ -122,9 +182,28 @@ class Line:
         told: Mapping[str, Any] = dict(self.values)
         if "port" in told:
             return f"{told['port']}, {told['baud']} baud"
+        if "udp_port" in told:
+            return f"UDP port {told['udp_port']}"
+        if "topic" in told:
+            return f"{told['topic']} at {told['host']}:{told['tcp_port']}"
+        if "bus" in told:
+            return f"{told['address']} on {told['bus']}"
         return f"{told['host']}:{told['tcp_port']}" if "host" in told else self.kind.name
 
 
-def register_from(values: Mapping[str, Any]) -> RegisterSpec:
-    """A register of values of ``REGISTER``."""
+def register_from(values: Mapping[str, Any]) -> RegisterSpec | BusRegister:
+    """A register of values of ``REGISTER`` or ``BUS_REGISTER``. Raises ValueError with a clause."""
+    if "register" in values:
+        return BusRegister(**{**values, "register": byte_of(values["register"]) if values["register"] else None})
     return RegisterSpec(**values)
+
+
+def byte_of(written: str, highest: int = 0xFF) -> int:
+    """``0xF7`` or ``247``. Raises ValueError with a clause."""
+    try:
+        number = int(written, 0)
+    except ValueError:
+        number = -1
+    if not 0 <= number <= highest:
+        raise ValueError(f"it must be a number from 0x00 to 0x{highest:02X}, like 0x{highest // 2:02X}")
+    return number

@@ -10,6 +10,7 @@ import json
 import math
 import re
 from collections.abc import Mapping
+from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS
@@ -50,6 +51,8 @@ class LineCells:
     values: tuple[float, ...]
     units: tuple[Unit | None, ...]
     separator: bytes | None
+    words: str = ""
+    """What stands between the numbers of a line of words, which is the same in each line that says the same."""
 
 
 def without_colours(line: bytes) -> bytes:
@@ -85,7 +88,7 @@ def line_cells(text: str, decimal: str = ".") -> LineCells:
     if not separator and not all(map(_is_cell, cells)):
         # Words and numbers mixed: the numbers alone are a row.
         cells = _FIRST_NUMBER.findall(text) or [text]
-        return _row([*cells], None)
+        return replace(_row([*cells], None), words=" ".join(_FIRST_NUMBER.sub("#", text).split()))
     trailing = len(cells) > 1 and not cells[-1].strip()
     if trailing:
         cells.pop()

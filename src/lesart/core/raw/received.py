@@ -6,7 +6,7 @@ from typing import Literal
 
 from lesart.core.dataclass_later import dataclass
 
-Happened = Literal["garbage", "chatter", "no reply", "checksum", "exception", "joined", "gone", "lost"]
+Happened = Literal["garbage", "chatter", "no reply", "checksum", "exception", "joined", "gone", "lost", "units"]
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from dataclasses import replace
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
-from lesart.core.raw.line_cells import line_cells, readable
+from lesart.core.raw.line_cells import LineCells, line_cells, readable
 from lesart.core.raw.received import Event, Received, visible_bytes
 
 LONGEST_LINE = 4096
@@ -25,8 +25,8 @@ ALONE_S = 1.0
 MOST_HELD = 16
 LEAST_STEP_S = 1e-6
 MISSING = int(Mark.MISSING)
-Shape = tuple[tuple[str, ...], int]
-"""Names, and how many values."""
+Shape = tuple[tuple[str, ...], int, str]
+"""Names, how many values, and the words between them where a line is one of words."""
 
 
 @dataclass(frozen=True)
@@ -141,9 +141,13 @@ class _Batch:
             self.chatter(line, text, t)
             return
         if not self.state.columns:
-            self._hold(line, t, (names, len(values)))
+            self._hold(line, t, (names, len(values), cells.words))
             return
         columns = self.state.columns
+        if cells.words and not names and not _are_numbered(columns):
+            # Where values have names, words with a number in them are something else that is said.
+            self.chatter(line, text, t)
+            return
         if names and names != columns and set(names) <= set(columns):
             self.part_of_row(dict(zip(names, values, strict=True)), t)
             return
@@ -193,6 +197,8 @@ class _Batch:
         both = zip(cells.values, others.values, strict=True)
         wordy = frozenset(place for place, pair in enumerate(both) if all(map(math.isnan, pair)))
         self._learn(names, len(names) or len(cells.values), separator, wordy)
+        if held:
+            self._say_units(cells, held[0][1])
         for earlier, t in held:
             self.line(earlier, t)
 
@@ -207,6 +213,16 @@ class _Batch:
             self.row(tuple(before[name] for name in self.state.columns), t)
             before = {}
         self.state = replace(self.state, partial=tuple(before.items()))
+
+    def _say_units(self, cells: LineCells, t: float) -> None:
+        """What stands behind the numbers of the first rows: a recording has it, and a project learns it from there."""
+        told = [
+            f"{name} {unit}"
+            for name, unit in zip(self.state.columns, cells.units, strict=False)
+            if unit is not None and len(cells.units) == len(self.state.columns)
+        ]
+        if told:
+            self.events.append(Event(t, "units", "; ".join(told)))
 
     def _learn(self, names: tuple[str, ...], width: int, separator: bytes | None, wordy: frozenset[int]) -> None:
         asked = self.state.asked
@@ -235,9 +251,13 @@ class _Batch:
 def _shape(line: bytes, decimal: str) -> Shape:
     """What one line says of the columns."""
     cells = line_cells(readable(line) or "", decimal)
-    return cells.names, len(cells.values)
+    return cells.names, len(cells.values), cells.words
+
+
+def _are_numbered(columns: tuple[str, ...]) -> bool:
+    return columns == tuple(f"column {number}" for number in range(1, len(columns) + 1))
 
 
 def _all_names(shapes: list[Shape]) -> dict[str, None]:
     """In the order they first came."""
-    return dict.fromkeys(name for names, _ in shapes for name in names)
+    return dict.fromkeys(name for names, _, _ in shapes for name in names)

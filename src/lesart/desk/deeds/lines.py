@@ -64,7 +64,7 @@ def _begin(desk: Desk, sources: list[Source]) -> bool:
 
 def toggle_survey(desk: Desk) -> None:
     """Ask who answers on the chosen channel's Modbus line, or on the first there is; again to stop."""
-    sources = [each for each in desk.state.project.sources.values() if each.line and each.line.kind.has_registers]
+    sources = [each for each in desk.state.project.sources.values() if each.line and each.line.kind.is_modbus]
     chosen = [each for each in sources if each.name == desk.state.chosen.source]
     if not sources:
         desk.say(

@@ -6,6 +6,7 @@ import re
 from typing import Any
 
 from lesart.core.errors import Problem, RequestError
+from lesart.core.raw.bus_registers import BUS_TYPES
 from lesart.core.raw.line import LINES
 from lesart.core.raw.registers import TABLES, TYPES
 from lesart.core.raw.source import Source
@@ -18,6 +19,10 @@ _HOW = {
     "text line": "NAME < text line PORT [BAUD], like: mass < text line rig/scale 115200",
     "Modbus RTU": "NAME < Modbus RTU PORT unit N TABLE ADDRESS [TYPE], like: air < Modbus RTU rig/mast unit 7 input 3",
     "Modbus TCP": "NAME < Modbus TCP HOST:PORT unit N TABLE ADDRESS [TYPE]",
+    "UDP text": "NAME < UDP text PORT, like: mass < UDP text 5005",
+    "MQTT": "NAME < MQTT HOST[:PORT] TOPIC, like: mass < MQTT 192.168.1.4 yard/hive-3",
+    "two-wire bus": "NAME < two-wire bus BUS ADDRESS [REGISTER] [TYPE], like: "
+    "air < two-wire bus /dev/i2c-1 0x76 0xFA int16",
     "this computer": "NAME < this computer",
 }
 
@@ -92,6 +97,8 @@ def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[s
         if more and not more.strip().isdecimal():
             raise RequestError(f'"{more}" is not a baud rate; write {_HOW[kind]}.')
         return {"port": place, **({"baud": int(more)} if more else {})}, []
+    if kind in _OTHERS:
+        return _OTHERS[kind](place, more.strip(), name)
     match = re.fullmatch(rf"(?:unit\s+(\d+)\s+)?(?:(\d+)\s+baud\s+)?({_REGISTER.pattern})", more.strip())
     if match is None:
         raise RequestError(f'"{more}" does not say which register; write {_HOW[kind]}.')
@@ -105,6 +112,33 @@ def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[s
     found = _REGISTER.fullmatch(match[3])
     assert found is not None
     return told, [_register(found, name)]
+
+
+def _udp(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    if more or not place.isdecimal():
+        raise RequestError(f'"{f"{place} {more}".strip()}" is not a port; write {_HOW["UDP text"]}.')
+    return {"udp_port": int(place)}, []
+
+
+def _mqtt(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    host, _, port = place.rpartition(":")
+    told: dict[str, Any] = {"host": host, "tcp_port": int(port)} if host and port.isdecimal() else {"host": place}
+    return told | ({"topic": more} if more else {}), []
+
+
+def _bus(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    match = re.fullmatch(rf"(0x[0-9a-fA-F]{{1,2}})(?:\s+(0x[0-9a-fA-F]{{1,2}}))?(?:\s+({'|'.join(BUS_TYPES)}))?", more)
+    if match is None:
+        raise RequestError(f'"{more}" does not say which device and register; write {_HOW["two-wire bus"]}.')
+    register = {
+        "name": name,
+        **({"register": match[2]} if match[2] else {}),
+        **({"type": match[3]} if match[3] else {}),
+    }
+    return {"bus": place, "address": match[1]}, [register]
+
+
+_OTHERS = {"UDP text": _udp, "MQTT": _mqtt, "two-wire bus": _bus}
 
 
 def _said(problem: Problem, name: str) -> str:

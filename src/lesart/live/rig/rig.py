@@ -16,6 +16,8 @@ from pathlib import Path
 
 from lesart.core.errors import RequestError, StorageError
 from lesart.live.presence import hold
+from lesart.live.rig.broker import Broker
+from lesart.live.rig.bus_device import BusStandIn
 from lesart.live.rig.faults import FAULTS, USUAL_S, Faults, noisy, spoiled
 from lesart.live.rig.modbus_device import Bank, mast, rtu_answer, rtu_length, tcp_answer
 from lesart.live.rig.signals import scale_line
@@ -39,7 +41,8 @@ class _Waiting:
 
 @dataclass
 class Rig:
-    """Its devices under ``folder``: ``scale`` and ``mast`` lead to serial ports; TCP on 127.0.0.1.
+    """Its devices under ``folder``: ``scale`` and ``mast`` lead to serial ports; TCP on 127.0.0.1. ``with_bus``: and
+    ``bus``, two wires with devices on them. With ``broker_port`` a broker, with ``udp_port`` what the scale says there.
 
     ``port`` 0 takes a free one; ``rate_hz`` is how often the scale speaks. ``fault`` may be called from another thread.
     """
@@ -50,6 +53,9 @@ class Rig:
     bank: Bank = field(default_factory=mast)
     says: Callable[[float, random.Random], bytes] = scale_line
     faults: Faults = field(default_factory=Faults)
+    with_bus: bool = False
+    broker_port: int | None = None
+    udp_port: int | None = None
 
     def __post_init__(self) -> None:
         self._scale, self._mast = Terminal(self.folder / "scale"), Terminal(self.folder / "mast")
@@ -64,6 +70,9 @@ class Rig:
         self._zero = time.monotonic()
         self._said = 0
         self._lock: int | None = None
+        self._bus = BusStandIn(self.folder / "bus") if self.with_bus else None
+        self._broker = Broker(self.broker_port) if self.broker_port is not None else None
+        self._datagrams = socket.socket(socket.AF_INET, socket.SOCK_DGRAM) if self.udp_port is not None else None
 
     # Beginning and ending
 
@@ -78,6 +87,9 @@ class Rig:
         self._scale.plug()
         self._mast.plug()
         self._listen()
+        for other in (self._bus, self._broker):
+            if other is not None:
+                other.start()
         self._thread = threading.Thread(target=self._run, name="rig", daemon=True)
         self._thread.start()
 
@@ -89,6 +101,11 @@ class Rig:
         for terminal in (self._scale, self._mast):
             terminal.pull()
         self._hang_up()
+        for other in (self._bus, self._broker):
+            if other is not None:
+                other.stop()
+        if self._datagrams is not None:
+            self._datagrams.close()
         if self._lock is not None:
             os.close(self._lock)
             self._lock = None
@@ -147,6 +164,9 @@ class Rig:
         lines = [self.says(place / self.rate_hz, self._dice) for place in range(self._said + 1, due + 1)]
         self._said = max(due, self._said)
         data = b"".join(lines)
+        if data and self._datagrams is not None:
+            with contextlib.suppress(OSError):
+                self._datagrams.sendto(data, ("127.0.0.1", self.udp_port))
         if data:
             self._scale.say(noisy(data, self._dice) if self.faults.on("noise", now) else data)
 
@@ -226,8 +246,16 @@ class Rig:
 
 def ports_of(rig: Rig) -> dict[str, str]:
     """What the rig offers, by device: where it is and how it speaks."""
+    more = {}
+    if rig.with_bus:
+        more["bus"] = f"{rig.folder / 'bus'}: two wires, devices at 0x40 and 0x76"
+    if rig.broker_port is not None and rig._broker is not None:
+        more["broker"] = f"127.0.0.1:{rig._broker.port}: MQTT, publishes under yard/hive-3"
+    if rig.udp_port is not None:
+        more["scale over UDP"] = f"to 127.0.0.1:{rig.udp_port}"
     return {
         "scale": f"{rig.folder / 'scale'}: a text line, {rig.rate_hz:g} times a second",
         "mast": f"{rig.folder / 'mast'}: Modbus RTU, unit {rig.bank.unit}, any baud rate",
         "mast over TCP": f"127.0.0.1:{rig.port}: Modbus TCP, unit {rig.bank.unit}",
+        **more,
     }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -11,9 +12,11 @@ from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.moments.column import TimeColumn
+from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.csv_shape import CsvShape, find_shape
+from lesart.project.captures.text import sample_text
 from lesart.project.new.format import ENDINGS, format_of
 from lesart.project.tables.sources import check_source
 
@@ -65,7 +68,8 @@ def found_source(
     if format_ == "recording":
         shape = find_shape(path)
         table = {"capture": written, "format": "recording"}
-        return FoundSource(table, format_, shape.found_time, shape.units, shape.whole, shape)
+        units = shape.units | _units_heard(path, shape.names)
+        return FoundSource(table, format_, shape.found_time, units, shape.whole, shape)
     if format_ == "csv":
         return _of_rows(path, written, decoder, signals)
     table = {"capture": written, "format": format_}
@@ -127,6 +131,19 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
         return FoundSource(table, format_, units=None if format_ == "sound" else table_units(read))
     said = (*_put_time(table, time), *((time.doubt,) if time.doubt else ()))
     return FoundSource(table, format_, time, table_units(read), said=said)
+
+
+def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:
+    """What stood behind the numbers of the line that was recorded."""
+    found: dict[str, Unit] = {}
+    for line in sample_text(path).splitlines():
+        match = re.match(r"# \d+\.\d+ units: (.+)$", line)
+        for told in match[1].split("; ") if match else ():
+            name, _, symbol = told.rpartition(" ")
+            unit = unit_said(symbol)
+            if name in names and unit is not None:
+                found.setdefault(name, unit)
+    return found
 
 
 def _put_time(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:

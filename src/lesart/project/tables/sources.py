@@ -7,15 +7,17 @@ from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.raw.bus_registers import BusRegister
 from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.frames import FieldSpec
-from lesart.core.raw.line import LINES, REGISTER, Line, register_from
+from lesart.core.raw.line import LINES, Line, LineKind, byte_of, register_from
 from lesart.core.raw.registers import RegisterSpec
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Decoding, Source, check_from, field_from
 from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
 
 ALSO = {**dict.fromkeys(("vcd", "csv", "hex"), ("decode", "fields")), "recording": ("line",)}
+LAST_ADDRESS = 0x7F
 OF_EDGES = ("vcd", "csv")
 """Formats that edges are read from; of rows of numbers those whose columns are levels."""
 """Tables of a source beside its own keys."""
@@ -62,16 +64,29 @@ def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
     also = ("kind", "registers") if kind.has_registers else ("kind",)
     values, found = read_table(kind.parameters, table, place, also=also)
     problems += found
-    registers = _registers(table.get("registers", []), f"{place}.registers", problems) if kind.has_registers else ()
+    if not found and "address" in values:
+        try:
+            byte_of(values["address"], LAST_ADDRESS)
+        except ValueError as error:
+            problems.append(Problem(f"{place}.address", shown(values["address"]), str(error)))
+    registers = (
+        _registers(kind, table.get("registers", []), f"{place}.registers", problems) if kind.has_registers else ()
+    )
     return Line(kind, tuple(values.items()), registers)
 
 
-def _registers(entries: object, place: str, problems: list[Problem]) -> tuple[RegisterSpec, ...]:
+def _registers(
+    kind: LineKind, entries: object, place: str, problems: list[Problem]
+) -> tuple[RegisterSpec | BusRegister, ...]:
     """They may not reach beyond the last address."""
-    specs: list[RegisterSpec] = []
-    for index, values in _named_tables(entries, REGISTER, place, problems):
-        spec = register_from(values)
-        if spec.address + spec.words > 65_536:
+    specs: list[RegisterSpec | BusRegister] = []
+    for index, values in _named_tables(entries, kind.register, place, problems):
+        try:
+            spec = register_from(values)
+        except ValueError as error:
+            problems.append(Problem(f"{place}[{index}].register", shown(values["register"]), str(error)))
+            continue
+        if isinstance(spec, RegisterSpec) and spec.address + spec.words > 65_536:
             wanted = f"its {spec.words} registers must end by 65535"
             problems.append(Problem(f"{place}[{index}].address", str(spec.address), wanted))
         specs.append(spec)

@@ -6,7 +6,6 @@ import math
 
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, grouped
-from lesart.core.raw.line import REGISTER
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text
@@ -32,7 +31,7 @@ def line_lines(context: Context, source: Source) -> list[Line]:
     for index, register in enumerate(source.line.registers):
         if register.name == context.channel.column:
             lines.append((text(f"register {register.name}", "ochre"),))
-            lines += rows_of(context.project, (*place, "registers", index), REGISTER[1:], in_line=3)
+            lines += rows_of(context.project, (*place, "registers", index), kind.register[1:], in_line=3)
     return lines
 
 

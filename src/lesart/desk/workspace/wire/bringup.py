@@ -45,7 +45,7 @@ def _who_answers(context: Context) -> list[Line]:
     hookup = context.project.hookup
     for source in context.project.sources.values():
         asking = context.surveys.get(source.name)
-        if source.line is not None and source.line.kind.has_registers:
+        if source.line is not None and source.line.kind.is_modbus:
             lines.append((text(f"   {source.name}  ", "ochre"), *_asked(asking)))
             lines += _verdicts(surveys.judge(asking.survey)) if asking is not None and asking.asked else []
         elif source.decoding is not None and source.decoding.kind.name == "two-wire bus":
