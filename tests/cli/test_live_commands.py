@@ -58,7 +58,7 @@ def capture_of(yard: Path) -> Path:
 
 def test_a_recording_becomes_the_capture_of_its_source(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["record", str(yard), "scale", "--for", "0.5s"]) == 0
-    assert re.search(r"captures/scale-\d{8}-\d{6}\.csv: \d+ rows\.\n", capsys.readouterr().out)
+    assert re.search(r"captures/scale-\d{8}-\d{6}\.csv: \d+ rows safe\.\n", capsys.readouterr().out)
     assert "# A comment that stays." in (yard / "lesart.toml").read_text()
     assert main(["read", str(yard), "mass", "--json"]) == 0
     readings = json.loads(capsys.readouterr().out)["readings"]

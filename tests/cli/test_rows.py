@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+from decimal import Context, Decimal
 
 import numpy as np
 import pytest
@@ -58,11 +59,36 @@ def test_as_the_standard_library_writes_them(
 
 @pytest.mark.parametrize("scale", [1e-300, 1e-9, 1e-5, 1e-4, 1.0, 1e4, 1e14, 1e16, 1e18, 1e300])
 def test_numbers_read_back_are_the_same(scale: float, capsys: pytest.CaptureFixture[str]) -> None:
-    """To the last bit, and in the letters that Python has for them."""
+    """To the last bit, and in the letters that Python has for them; but for numbers whose fifteen digits end in zeros,
+    which are those."""
     x = np.random.default_rng(9).standard_normal(rows.MANY + 5) * scale
     print_csv({"x": x})
     lines = capsys.readouterr().out.splitlines()
-    assert lines == [repr(each) for each in x.tolist()]
+    wanted = [repr(each) for each in x.tolist()]
+    other = [(line, want) for line, want in zip(lines, wanted, strict=True) if line != want]
+    assert len(other) < len(lines) / 500
+    for line, want in other:
+        assert len(line) <= len(want) - 5
+        assert Decimal(line) == Context(prec=15).create_decimal(Decimal(want)).normalize()
+
+
+@pytest.mark.parametrize(
+    ("value", "written"),
+    [
+        (9.999999999999999e-05, "0.0001"),
+        (0.0010000000000000009, "0.001"),
+        (0.1 + 0.2, "0.3"),
+        (0.010117500000000001, "0.0101175"),
+        (1 / 3, "0.3333333333333333"),
+        (1e22, "1e+22"),
+        (123456.78900000002, "123456.789"),
+    ],
+)
+def test_noise_of_floats_is_left_out(value: float, written: str, capsys: pytest.CaptureFixture[str]) -> None:
+    print_csv({"x": np.array([value])})
+    assert capsys.readouterr().out == f"{written}\n"
+    print_objects({"x": np.array([value])})
+    assert capsys.readouterr().out == f'{{"x": {written}}}\n'
 
 
 def test_a_cell_is_quoted_as_csv_wants_it_and_steers_no_terminal() -> None:

@@ -53,7 +53,12 @@ def test_what_happened_before_the_first_row_stands_behind_the_head(tmp_path: Pat
     file.add(Received(events=(Event(0.1, "chatter", '"hello"'),)))
     file.add(batch(3, 1))
     file.close(1.0)
-    assert (tmp_path / "r.csv").read_text().splitlines()[3:] == ["t,x", '# 0.100000 chatter: "hello"', "0.300000,3"]
+    assert (tmp_path / "r.csv").read_text().splitlines()[3:] == [
+        "t,x",
+        '# 0.100000 chatter: "hello"',
+        "0.300000,3",
+        "# 0.300000 ended: 1 rows",
+    ]
 
 
 def _full_at(room: int, then: list[int]) -> Callable[[int, bytes], int]:
@@ -102,6 +107,21 @@ def test_what_has_no_room_to_wait_is_counted_and_named_in_the_file(tmp_path: Pat
     assert recorded.rows + recorded.lost == 210
     assert f"# 20.000000 lost: {recorded.lost} rows before this, No space left on device" in text
     assert values(tmp_path / "r.csv")[-10:] == [float(place) for place in range(200, 210)]
+
+
+def test_one_whose_disk_stayed_full_does_not_say_that_it_ended(tmp_path: Path) -> None:
+    """So that it is known for one that nobody took up, with the rows that are in it."""
+    file = RecordFile(tmp_path / "r.csv", "s", STARTED, write=_full_at(150, []))
+    for place in range(5):
+        file.add(batch(10 * place))
+        file.write(float(place * 2))
+    recorded = file.close(20.0)
+    assert recorded.rows + recorded.lost == 50
+    assert recorded.trouble == "No space left on device"
+    text = (tmp_path / "r.csv").read_text()
+    assert " ended: " not in text
+    whole = [line for line in text.splitlines(keepends=True)[4:] if line.endswith("\n")]
+    assert recorded.rows <= len(whole)
 
 
 def test_a_limit_of_the_operating_system_is_met_as_a_full_disk(tmp_path: Path) -> None:

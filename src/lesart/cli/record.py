@@ -13,7 +13,7 @@ from typing import Any
 
 from lesart.cli.printed.answer import number, print_json
 from lesart.cli.project import opened
-from lesart.core.errors import RequestError
+from lesart.core.errors import RequestError, StorageError
 from lesart.core.quantity import counted, parse_quantity
 from lesart.core.raw.source import Source
 from lesart.core.units import parse_unit
@@ -42,11 +42,14 @@ def run(options: argparse.Namespace) -> int:
     finally:
         recorded = listening.stop()
     assert recorded is not None
-    kept = recorded.rows > 0
+    kept, untaken = recorded.rows > 0, ""
     if kept and options.to is None:
-        _adopt(folder, source.name, str(path.relative_to(folder)))
-    _say(listening.state, recorded, as_json=options.json)
-    return 0 if kept else 1
+        try:
+            _adopt(folder, source.name, str(path.relative_to(folder)))
+        except StorageError as error:
+            untaken = str(error)
+    _say(listening.state, recorded, untaken, as_json=options.json)
+    return 0 if kept and not untaken else 1
 
 
 def lasting(written: str | None) -> float:
@@ -93,8 +96,11 @@ def wait(listening: Listening, lasts_s: float, *, quiet: bool) -> None:
 def _status(state: LineState) -> str:
     bad = "".join(f", {count} {what}" for what, count in state.tally.bad.items())
     trouble = f"; {state.trouble}, tried again" if state.trouble else ""
-    full = f"; writing fails: {state.recorded.trouble}" if state.recorded and state.recorded.trouble else ""
-    rows = counted(state.tally.rows, "row")
+    recorded, full = state.recorded, ""
+    if recorded is not None and recorded.trouble:
+        full = f"; writing fails: {recorded.trouble}, {counted(recorded.lost, 'row')} lost"
+    # What is counted is what is written: what was heard and waits may never be.
+    rows = counted(recorded.rows if recorded is not None else state.tally.rows, "row")
     return visible(f"{state.now_s:7.1f} s  {rows}, {state.rate_hz:.3g} a second{bad}{trouble}{full}")
 
 
@@ -104,7 +110,8 @@ def _adopt(folder: Path, source: str, capture: str) -> None:
     write_whole(folder / FILE, Editor().with_value(text, ("sources", source, "capture"), capture))
 
 
-def _say(state: LineState, recorded: Recorded, *, as_json: bool) -> None:
+def _say(state: LineState, recorded: Recorded, untaken: str, *, as_json: bool) -> None:
+    """What came, and last what of it is safe. ``untaken`` is why the project does not name it."""
     tally = state.tally
     if as_json:
         content: dict[str, Any] = {
@@ -114,6 +121,7 @@ def _say(state: LineState, recorded: Recorded, *, as_json: bool) -> None:
             "bad": dict(tally.bad),
             "trouble": recorded.trouble or state.trouble or None,
             "last_t": number(tally.last_t),
+            "untaken": untaken or None,
         }
         print_json(content)
         return
@@ -123,5 +131,8 @@ def _say(state: LineState, recorded: Recorded, *, as_json: bool) -> None:
         why = f" ({state.trouble})" if state.trouble else ""
         print(visible(f"Nothing came{why}, so there is no recording."))
         return
+    if untaken:
+        print(f"The project could not be told of it: {untaken}")
+        print("lesart check and the next open offer it.")
     lost = f"; {counted(recorded.lost, 'row')} lost ({recorded.trouble})" if recorded.lost else ""
-    print(f"{recorded.path}: {counted(recorded.rows, 'row')}{lost}.")
+    print(f"{recorded.path}: {counted(recorded.rows, 'row')} safe{lost}.")

@@ -15,7 +15,7 @@ from pathlib import Path
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import StorageError
 from lesart.core.raw.received import Received
-from lesart.project.captures.recording import head_text, rows_text
+from lesart.project.captures.recording import ended_text, head_text, rows_text
 
 SYNC_S = 1.0
 """What came longer ago than this is on the disk."""
@@ -72,6 +72,7 @@ class RecordFile:
         self._trouble = self._why = ""
         self._synced_at = self._tried_at = float("-inf")
         self._unsynced = False
+        self._last_t = 0.0
 
     @property
     def state(self) -> Recorded:
@@ -99,6 +100,7 @@ class RecordFile:
             self._queue(f"# {first:.6f} lost: {self._gap} rows before this, {self._why}\n", 0)
             self._gap = 0
         self._queue(rows_text(heard), len(heard.t))
+        self._last_t = heard.t[-1] if heard.t else self._last_t
 
     def _queue(self, text: str, rows: int) -> None:
         if text:
@@ -133,7 +135,10 @@ class RecordFile:
             self._trouble = error.strerror or str(error)
 
     def close(self, now: float) -> Recorded:
-        """Write the rest and end. A recording without a row leaves no file."""
+        """Write the rest and how it ended. A recording without a row leaves no file."""
+        if self._begun and not self._trouble:
+            rows = self._rows + sum(rows for _, rows in self._waiting)
+            self._queue(ended_text(self._last_t, rows), 0)
         self.write(now, last=True)
         if self._waiting:
             self._lost += sum(rows for _, rows in self._waiting)

@@ -39,6 +39,7 @@ from lesart.study.assumptions import inspect_assumed
 from lesart.study.bench import Bench, Run, filtered
 from lesart.study.gathered import gathered
 from lesart.study.intervals import filters_interval_s
+from lesart.study.left_recordings import inspect_left_recordings
 from lesart.study.loop_verdicts import paced
 from lesart.study.raw_notes import raw_notes
 from lesart.study.sureness import Sureness, sureness_in_the_middle
@@ -61,7 +62,7 @@ def parts_of(project: Project, bench: Bench, today: date | None = None) -> list[
     for face in project.faces.values():
         panel = project.panels[face.panel]
         parts += [partial(look, face, panel) for look in (inspect_face, inspect_legibility, inspect_moving)]
-    parts.append(partial(_unread, project))
+    parts += [partial(inspect_left_recordings, project, bench), partial(_unread, project)]
     for panel in project.panels.values():
         parts += [partial(inspect_contrast, panel), partial(inspect_panel, panel)]
     return [

@@ -26,6 +26,10 @@ MANY = AT_ONCE
 """From so many rows on it is worth to import what writes them faster."""
 WITH_TWO_DIGITS = 1e-5, 1e-4
 """Python writes numbers below the second with an exponent of two digits at least."""
+NOISY = 17
+"""Letters from which on a number may end in noise."""
+ZEROS = 5
+"""Of so many letters less none are by chance, but once in a thousand times."""
 Column = Sequence[str | None] | npt.NDArray[Any]
 """Texts of which many are the same, or numbers in an array; None, and what is not finite, is nothing."""
 
@@ -71,11 +75,19 @@ def _texts(column: Column, nothing: str, said: Callable[[str], str]) -> list[str
         texts = _quickly(column) if len(column) >= MANY else None
         # Else the text of a list has that of each number in it, made in one go.
         texts = texts or repr(column.tolist())[1:-1].split(", ")
+        if column.dtype == np.float64:
+            texts = [text if len(text) < NOISY else _without_noise(text) for text in texts]
         for place in np.flatnonzero(~np.isfinite(column)).tolist():
             texts[place] = nothing
         return texts
     known = {value: nothing if value is None else said(value) for value in set(column)}
     return list(known.values()) * len(column) if len(known) == 1 else list(map(known.__getitem__, column))
+
+
+def _without_noise(text: str) -> str:
+    """Fifteen digits of a number that has more, where those end in zeros: the rest is what sums of floats leave."""
+    short = repr(float(f"{float(text):.15g}"))
+    return short if len(short) <= len(text) - ZEROS else text
 
 
 def _quickly(column: npt.NDArray[Any]) -> list[str] | None:

@@ -20,6 +20,7 @@ from lesart.core.visible import visible
 FIRST_LINE = "# lesart recording 1"
 HEADER_LINES = 4
 TIME = "t"
+ENDED = "ended"
 
 
 def head_text(title: str, started: datetime, columns: Iterable[str]) -> str:
@@ -27,6 +28,11 @@ def head_text(title: str, started: datetime, columns: Iterable[str]) -> str:
     names = io.StringIO()
     csv.writer(names, lineterminator="\n").writerow([TIME, *map(_one_line, columns)])
     return f"{FIRST_LINE}\n# {_one_line(title)}\n# t is seconds since {started.isoformat()}\n{names.getvalue()}"
+
+
+def ended_text(t: float, rows: int) -> str:
+    """The last line of one that ended as it was meant to; one that was killed, or whose disk was full, has none."""
+    return f"# {t:.6f} {ENDED}: {rows} rows\n"
 
 
 def rows_text(heard: Received) -> str:
