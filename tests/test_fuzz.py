@@ -9,7 +9,17 @@ import pytest
 from tools.fuzz.__main__ import ALL, cases
 
 SEED = 20_261_126
-FEW = {"project values": 60, "project text broken": 40, "parquet": 3, "wav": 15, "vcd": 25, "fonts": 25, "filters": 300}
+FEW = {
+    "project values": 60,
+    "project text broken": 40,
+    "parquet": 3,
+    "xlsx": 3,
+    "aiff": 3,
+    "wav": 15,
+    "vcd": 25,
+    "fonts": 25,
+    "filters": 300,
+}
 """Cases of places where one takes long; of the others there are more."""
 
 

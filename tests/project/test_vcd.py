@@ -186,3 +186,14 @@ def test_garbage_behind_a_header_never_raises_anything_else(
     path.write_bytes(HEAD.encode() + b"#0\n" + body)
     trace = read_vcd(path)
     assert (np.diff(trace.lines["a"].t) >= 0).all()
+
+
+def test_stamps_that_run_back_are_counted_and_a_dump_of_ports_is_said(tmp_path: Path) -> None:
+    """A pulse that comes of such a stamp is held at the latest time, and nobody is left to wonder."""
+    head = "$timescale 1 us $end\n$var wire 1 ! a $end\n$enddefinitions $end\n"
+    (tmp_path / "a.vcd").write_text(head + "#0\n0!\n#10\n1!\n#5\n0!\n#20\n1!\n")
+    assert read_vcd(tmp_path / "a.vcd").steps_back == 1
+    ports = "$timescale 1 us $end\n$var port 1 ! a $end\n$enddefinitions $end\n#0\n$dumpports\npD 6 6 !\n$end\n#9\npU 6 6 !\n"
+    (tmp_path / "b.vcd").write_text(ports)
+    with pytest.raises(CaptureError, match="it is an extended dump of ports; write a plain one"):
+        read_vcd(tmp_path / "b.vcd")

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import contextlib
+import gzip
 import io
+import json
 import random
 import shutil
 import struct
@@ -11,6 +13,7 @@ from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
 
+import numpy as np
 from tools.fuzz.places import Place, run_command
 
 from lesart.core.errors import LesartError
@@ -74,8 +77,60 @@ def _seeds(kind: str) -> tuple[bytes, ...]:
         "wav": lambda: (other_captures.lid_sound()[:4000],),
         "hex": lambda: (HEX.encode(),),
         "parquet": lambda: (_tabular(),),
+        "json": lambda: (
+            json.dumps([{"at": f"2031-05-14T08:00:{t:02}Z", "mass": t} for t in range(50)]).encode(),
+            json.dumps({"t": list(range(40)), "x": [t / 4 for t in range(40)]}).encode(),
+            ODD_JSON,
+        ),
+        "log": lambda: (
+            "".join(f"12:00:{t:02}.5 -> T={t / 4} H={t} %\n" for t in range(50)).encode(),
+            "".join(f"\x1b[0;32mI ({50 * t}) app: temp={t / 4}\x1b[0m\n" for t in range(50)).encode(),
+        ),
+        "nmea": lambda: (
+            b"".join(b"$GPGGA,0812%02d,4807.038,N,01131.000,E,1,08,0.9,545.4,M,46.9,M,,\r\n" % t for t in range(50)),
+        ),
+        "npy": lambda: tuple(
+            map(_array, (np.arange(60.0).reshape(30, 2), np.arange(40, dtype="i2"), np.zeros(9, "M8[s]")))
+        ),
+        "npz": lambda: (_arrays(),),
+        "xlsx": lambda: (_sheet(),),
+        "aiff": lambda: (_aiff(),),
+        "gz": lambda: (gzip.compress(yard.capture_text().encode()[:3000]),),
+        "bin": lambda: (bytes(range(256)) * 4,),
     }
     return made[kind]()
+
+
+def _array(values: np.ndarray) -> bytes:  # type: ignore[type-arg]
+    into = io.BytesIO()
+    np.save(into, values)
+    return into.getvalue()
+
+
+def _arrays() -> bytes:
+    into = io.BytesIO()
+    np.savez(into, t=np.arange(30) / 10, x=np.arange(30), fs=10)
+    return into.getvalue()
+
+
+@lru_cache
+def _sheet() -> bytes:
+    from openpyxl import Workbook
+
+    book, into = Workbook(), io.BytesIO()
+    for row in (["t", "mass"], ["s", "kg"], *([t / 10, 40 + t] for t in range(40))):
+        book.active.append(row)
+    book.save(into)
+    return into.getvalue()
+
+
+@lru_cache
+def _aiff() -> bytes:
+    import soundfile  # type: ignore[import-untyped]
+
+    into = io.BytesIO()
+    soundfile.write(into, np.arange(-400, 400, dtype="i2"), 8000, format="AIFF")
+    return into.getvalue()
 
 
 PUT_IN = (b"nan", b"1e400", b"-", b"\n", b"\0", b"9" * 400, b"\xff\xfe", b'"', b"#", b"b1 !\n")
@@ -200,8 +255,9 @@ def fonts(dice: random.Random, folder: Path) -> None:
         read_font(path, "odd", {"size": dice.choice((4, 12, 128)), "level": 50.0})
 
 
+LATER = ("json", "log", "nmea", "npy", "npz", "xlsx", "aiff", "gz", "bin")
 FILES: dict[str, Place] = {
-    **{kind: _capture(kind) for kind in ("csv", "jsonl", "vcd", "wav", "hex", "parquet")},
+    **{kind: _capture(kind) for kind in ("csv", "jsonl", "vcd", "wav", "hex", "parquet", *LATER)},
     "every decoder": every_decoder,
     "pictures": pictures,
     "fonts": fonts,

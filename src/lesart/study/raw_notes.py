@@ -62,7 +62,7 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
                 DOUBT,
                 Step.RAW,
                 channel.name,
-                f"{channel.name}: {counted(capture.steps_back, 'row')} "
+                f"{channel.name}: {counted(capture.steps_back, 'time stamp' if capture.lines else 'row')} "
                 f"{'has' if capture.steps_back == 1 else 'have'} a time before that of one above.",
                 figure=float(capture.steps_back),
                 remedy="look at the logger's clock",

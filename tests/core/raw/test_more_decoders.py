@@ -11,7 +11,7 @@ from lesart.core.raw.edges import UNKNOWN, Edges, edges_of, without_glitches
 from lesart.core.raw.frames import ByteFrame, FieldSpec
 from lesart.core.raw.modbus import OF_ASCII, ascii_frames, read_messages
 from lesart.core.raw.registers import RegisterSpec
-from tests.core.raw.traces import Line, TwoLines, decode, four_wire, infrared, one_wire, quadrature, uart
+from tests.core.raw.traces import Line, TwoLines, by_length, decode, four_wire, infrared, one_wire, quadrature, uart
 
 
 def frames_of(found: object) -> list[tuple[str, bytes, str]]:
@@ -183,3 +183,19 @@ def test_nothing_at_all_gives_nothing(name: str) -> None:
         found = decode(name, dict.fromkeys(kind.lines, still))
         assert not found.frames
         assert all(not block.usable.any() for block in found.columns.values())
+
+
+def test_a_sensor_that_is_asked_again_is_told_from_one_that_is_silent() -> None:
+    """A request without an answer and another one soon behind it is one reading tried twice."""
+    good = bytes((2, 1, 0, 9, 12))
+    line = by_length([good]).stay(1.8)
+    for _ in range(3):
+        line.stay(1.8).to(0).stay(0.018).to(1).stay(0.2)  # nobody answers
+        later = by_length([good])
+        shift = line.now - 0.1
+        line.t += [t + shift for t in later.t]
+        line.levels += later.levels
+        line.now += later.now - 0.1
+    found = decode("bits by length", line.edges())
+    assert [len(frame.data) for frame in found.frames or ()] == [5, 0, 5, 0, 5, 0, 5]
+    assert found.found["times it was asked again"] == 3

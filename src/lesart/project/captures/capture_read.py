@@ -132,12 +132,12 @@ def _of_trace(path: Path, trace: Trace, source: Source) -> Capture:
     """Without a decoder every signal is a column of its own levels."""
     if source.decoding is None:
         columns = {**{name: _levels(line) for name, line in trace.lines.items()}, **trace.values}
-        return replace(_capture(path.name, columns), lines=trace.lines)
+        return replace(_capture(path.name, columns), lines=trace.lines, steps_back=trace.steps_back)
     lines = {role: _line(path, trace, name, source, role) for role, name in source.decoding.lines}
     decoded = source.decoding.kind.decode(lines, dict(source.decoding.values))
     capture = _of_frames(path.name, decoded, source)
     named = {name: trace.lines[name] for _, name in source.decoding.lines}
-    return replace(capture, lines=named)
+    return replace(capture, lines=named, steps_back=trace.steps_back)
 
 
 def _line(path: Path, trace: Trace, name: str, source: Source, role: str) -> Edges:

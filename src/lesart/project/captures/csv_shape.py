@@ -110,7 +110,10 @@ class _Way:
 def _best(lines: Sequence[str]) -> tuple[RowsShape | None, float, str, str]:
     """The delimiter and decimal sign that make the most cells numbers."""
     ways: list[_Way] = []
+    tabs = sum("\t" in line for line in lines) > len(lines) / 2
     for name, sign in DELIMITERS.items():
+        if name == "space" and tabs:
+            continue  # blanks beside tabs are within cells
         rows = rows_of(lines, name)
         told = [row.cells for row in rows if not row.is_comment]
         for decimal in ".,":

@@ -20,11 +20,8 @@ MOST_COLUMNS = 256
 def read_numpy(path: Path) -> Table:
     """Columns of the arrays; those of another length than most are left out. Raises CaptureError."""
     data = read_whole(path)
-    if data[:2] == b"PK":
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            if sum(entry.file_size for entry in packed.infolist()) > MOST_BYTES:
-                raise CaptureError(f"{path}: unpacked it has more than 2 GB, which is all that is read.")
     with library(str(path), "arrays"):
+        _refuse_bombs(path, data)
         loaded = np.load(io.BytesIO(data), allow_pickle=False)
         arrays = {"": loaded} if isinstance(loaded, np.ndarray) else {name: loaded[name] for name in loaded.files}
     columns: dict[str, Cells] = {}
@@ -40,6 +37,14 @@ def read_numpy(path: Path) -> Table:
     usual = max(set(lengths), key=lambda each: (lengths.count(each), each))
     kept = {name: cells for name, cells in columns.items() if _length(cells) == usual}
     return Table(usual, kept, rate_hz=rate_hz)
+
+
+def _refuse_bombs(path: Path, data: bytes) -> None:
+    """What is packed may promise more than any memory holds."""
+    if data[:2] == b"PK":
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if sum(entry.file_size for entry in packed.infolist()) > MOST_BYTES:
+                raise CaptureError(f"{path}: unpacked it has more than 2 GB, which is all that is read.")
 
 
 def _length(cells: Cells) -> int:

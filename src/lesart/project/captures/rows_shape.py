@@ -152,7 +152,8 @@ def _may_name(row: Row, width: int, decimal: str) -> bool:
             return False
         cells = cells[:width]
     filled = [cell for cell in cells if cell.strip()]
-    if not filled or (width > 2 and len(filled) < width / 2) or all(set(cell) <= set("-=:_+ ") for cell in filled):
+    sparse = width > 2 and len(filled) < width / 2 and not _are_units(cells)
+    if not filled or sparse or all(set(cell) <= set("-=:_+ ") for cell in filled):
         return False
     return sum(is_number(cell, decimal) for cell in filled) <= len(filled) / 4
 
@@ -171,7 +172,7 @@ def column_names(header: Sequence[str], width: int, *, body: Sequence[Sequence[s
     cells = [*header]
     if len(cells) == width - 1 and width > 1:
         cells = [ROW, *cells]
-    if len(cells) < width:
+    if len(cells) < width or any(cell.strip() for cell in cells[width:]):
         return tuple(f"column {number}" for number in range(1, width + 1))
     names: list[str] = []
     for number, cell in enumerate(cells[:width], 1):

@@ -127,7 +127,7 @@ def comment_signs(delimiter: str) -> tuple[str, ...]:
 
 def is_comment(line: str, signs: tuple[str, ...]) -> bool:
     """Is a line one, whatever blanks stand before it?"""
-    return line.lstrip().startswith(signs)
+    return line.lstrip(" ").startswith(signs)
 
 
 def without_sign(line: str) -> str:

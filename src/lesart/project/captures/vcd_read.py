@@ -61,6 +61,8 @@ class Trace:
 
     lines: Mapping[str, Edges]
     values: Mapping[str, Block]
+    steps_back: int = 0
+    """Time stamps that were before the one above."""
 
 
 def read_vcd(path: Path) -> Trace:
@@ -72,6 +74,8 @@ def read_vcd(path: Path) -> Trace:
         changes.add(piece)
         read += len(piece)
         tell(path.name, read, len(data))
+    if b"$dumpports" in data[header.body :] and not any(len(part.tick) for part in changes.scalars):
+        raise CaptureError(f"{path}: it is an extended dump of ports; write a plain one, by $dumpvars.")
     if changes.last_tick is None:
         raise CaptureError(f"{path}: no time stamp follows the header; the trace is empty or was cut off.")
     return _trace(header, changes)
@@ -178,6 +182,7 @@ class _Changes:
         self.vectors: list[tuple[int, str, bytes]] = []
         self.first_tick: int | None = None
         self.last_tick: int | None = None
+        self.steps_back = 0
 
     def add(self, piece: bytes) -> None:
         """The changes of a piece."""
@@ -194,6 +199,7 @@ class _Changes:
         before = self.last_tick or 0
         tick_of = np.concatenate(([before], ticks))[np.cumsum(is_stamp)]
         if len(ticks):
+            self.steps_back += int((np.diff(ticks, prepend=self.last_tick or 0) < 0).sum())
             self.first_tick = int(ticks[0]) if self.first_tick is None else self.first_tick
             self.last_tick = int(ticks.max()) if self.last_tick is None else max(self.last_tick, int(ticks.max()))
         levels = _LEVELS[first]
@@ -285,7 +291,7 @@ def _trace(header: Header, changes: _Changes) -> Trace:
             lines[variable.name] = _line((ticks[own] - first) * header.tick_s, levels[own], end_s)
         else:
             values[variable.name] = _vector(variable, changes, first, header.tick_s)
-    return Trace(lines, values)
+    return Trace(lines, values, changes.steps_back)
 
 
 def _line(t: npt.NDArray[np.float64], level: Bytes, end_s: float) -> Edges:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -13,6 +13,9 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
+
+RETRY = 0.5
+"""Of the usual time between two requests: one that comes sooner behind a silence is the same reading tried again."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,7 +58,17 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
         frames.append(_frame(pulses, is_one, place, values, asked))
     bits = Bits(pulses.start[used], pulses.end[used], is_one[used].astype(np.uint8), margin[used])
     least = float(margin[used].min()) if used.any() else float("nan")
-    return Decoded(frames=tuple(frames), bits=bits, removed=removed, found={"least margin": least})
+    found = {"least margin": least, "times it was asked again": float(_asked_again(frames))}
+    return Decoded(frames=tuple(frames), bits=bits, removed=removed, found=found)
+
+
+def _asked_again(frames: Sequence[ByteFrame]) -> int:
+    """Silences that were followed by another request sooner than it is usually asked: a program that tries again."""
+    if len(frames) < 2:
+        return 0
+    steps = np.diff([frame.t for frame in frames])
+    silent = np.array([not frame.data for frame in frames[:-1]])
+    return int((silent & (steps < RETRY * np.median(steps))).sum())
 
 
 def _frames(pulses: _Pulses, values: Mapping[str, Any]) -> Iterator[tuple[int, int, int]]:
