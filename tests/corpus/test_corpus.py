@@ -19,3 +19,10 @@ def test_habit_is_read_as_a_careful_person_reads_it(tmp_path: Path, habit: Habit
     """Its rate, its columns with their units, its first and last values; what is doubtful is said."""
     found = outcome(habit, tmp_path)
     assert found.right, found.why
+
+
+def test_the_page_says_how_many_habits_there_are() -> None:
+    """And how many of them are right by saying what is in doubt, or why they are refused."""
+    said = sum(bool(habit.refused or habit.said or (habit.wanted and not habit.wanted.rate_hz)) for habit in HABITS)
+    page = (Path(__file__).parents[2] / "docs/files.md").read_text(encoding="utf-8")
+    assert f"{len(HABITS)} habits of writing; read rightly: {len(HABITS)}, of which {said} by saying" in page

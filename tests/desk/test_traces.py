@@ -17,8 +17,11 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
-from lesart.desk.picture import picture_of
+from lesart.desk.opening import open_desk
+from lesart.desk.picture import context_of, picture_of
 from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.new.make import make_project
+from lesart.study.wires.last_picture import last_frame
 from lesart.study.wires.model_traces import LEAD_S, bus_trace, digits_trace
 from lesart.study.wires.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
 from tests.desk.test_glass import added, tables, words
@@ -404,3 +407,17 @@ def test_traces_on_paper(pace: Desk) -> None:
     assert digits.count("traced</text>") >= 4
     assert "dark between digits, traced" in digits
     assert "lid, 128×64 pixels" in (pace.folder / "drawings/bus.svg").read_text()
+
+
+def test_a_foreign_glass_follows_the_cursor(yard: Path, tmp_path: Path) -> None:
+    """A panel without a face, of which there is a trace, shows what the trace had drawn by then."""
+    made = make_project(yard / "captures/lid-bus.vcd", tmp_path / "lid")
+    desk = open_desk(made.folder)
+    desk.put_cursor(0.0)
+    dark = next(glass for glass in context_of(desk).glasses if glass.name == "pixels")
+    assert not any(dark.frame.rows)  # type: ignore[union-attr]
+    desk.put_cursor(0.8)
+    drawn = next(glass for glass in context_of(desk).glasses if glass.name == "pixels")
+    assert drawn.frame == last_frame(desk.state.project, desk.bench, "pixels")
+    assert sum(bin(row).count("1") for row in drawn.frame.rows) > 500  # type: ignore[union-attr]
+    desk.close()

@@ -97,6 +97,10 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         behind=state.glass.from_behind,
         channel=state.channel,
     )
+    if any(not state.seen.faces_on(name) for name in state.seen.traces):
+        from lesart.study.wires.last_picture import with_traced  # not for the first picture of most projects
+
+        glasses = with_traced(state.seen, bench, glasses, state.cursor_s)
     notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(

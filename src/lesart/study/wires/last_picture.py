@@ -1,24 +1,57 @@
-"""What the glass of a traced panel shows at the end of its trace, as a terminal prints it."""
+"""What the glass of a traced panel shows: at a moment of its trace, or at its end, as a terminal prints it."""
 
 from __future__ import annotations
 
+import math
+
+import numpy as np
+
+from lesart.core.errors import LesartError
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.glass import glass_of
 from lesart.study.lit.lattice import Lattice, lattice_of
+from lesart.study.views import Glass
 from lesart.study.wires.tracing import BusSeen, digits_shown, frame_shown, seen
 
 _HALVES = " ▀▄█"
 """Neither dot of a cell, the upper, the lower, both."""
 
 
-def last_frame(project: Project, bench: Bench, panel: str) -> Frame:
-    """Raises CaptureError where the trace cannot be read."""
+def with_traced(project: Project, bench: Bench, glasses: tuple[Glass, ...], t_s: float) -> tuple[Glass, ...]:
+    """Panels without a face, of which there is a trace, as the trace lights them: a foreign device's glass follows the
+    cursor. One whose trace cannot be read stays dark; Pace says why."""
+    found = []
+    for glass in glasses:
+        if glass.name in project.traces and not project.faces_on(glass.name):
+            try:
+                frame = frame_at(project, bench, glass.name, t_s)
+            except LesartError:
+                frame = None
+            glass = glass if frame is None else glass_of(project.panels[glass.name], frame)
+        found.append(glass)
+    return tuple(found)
+
+
+def frame_at(project: Project, bench: Bench, panel: str, t_s: float) -> Frame:
+    """At a moment of the captures: of the trace itself where it is one of them, or says when it began; else at its
+    end. Raises CaptureError."""
+    trace = project.traces[panel]
+    begins = trace.values["starts_at"]
+    is_capture = any(source.capture == trace.capture for source in project.sources.values())
+    if begins is None and not is_capture:
+        return last_frame(project, bench, panel)
+    return last_frame(project, bench, panel, t_s - (begins or 0.0))
+
+
+def last_frame(project: Project, bench: Bench, panel: str, until_s: float = math.inf) -> Frame:
+    """The last one until a moment of the trace. Raises CaptureError where that cannot be read."""
     found, glass = seen(project, bench, panel), project.panels[panel]
     if isinstance(found, BusSeen):
-        return frame_shown(glass, found.obeyed, len(found.obeyed), found.end_s)
+        count = int(np.searchsorted(found.obeyed.t, until_s, side="right"))
+        return frame_shown(glass, found.obeyed, count, min(until_s, found.end_s))
     assert isinstance(glass, SegmentPanel)
     return digits_shown(glass, found)
 

@@ -81,7 +81,7 @@ def look_at_encoders(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
     for a, b in combinations(lines.values(), 2):
         if min(len(a), len(b)) < FEW or max(len(a), len(b)) > 1.4 * min(len(a), len(b)):
             continue
-        if min(a.duty, b.duty) < 0.12:
+        if not all(_is_about_half(line) for line in (a, b)):
             continue
         end = min(a.head.end_s, b.head.end_s)
         t, steps = steps_of(a.until(end), b.until(end))
@@ -104,6 +104,12 @@ def look_at_encoders(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
             why,
             weight=float(len(a) + len(b)),
         )
+
+
+def _is_about_half(line: SeenLine) -> bool:
+    """Is it as long high as low while it moves, about?"""
+    high, low = (line.lasting(level) for level in (HIGH, LOW))
+    return len(high) > 2 and len(low) > 2 and 0.1 < float(np.median(high)) / float(np.median(low)) < 10
 
 
 def _is_b(name: str) -> bool:

@@ -41,8 +41,8 @@ def build(context: Context) -> Workspace:
     channel, project = context.channel, context.project
     source = project.sources[channel.source]
     # A rate counts only where no column holds the time, a unit of time only where one does.
-    moot = "rate" if source.time else "time_unit"
-    told = [parameter for parameter in OF_FORMAT[source.format] if parameter.name != moot]
+    moot = ("rate",) if source.time else ("time_unit", "clock")
+    told = [parameter for parameter in OF_FORMAT[source.format] if parameter.name not in moot]
     told = told if source.line is not None else [FORMAT, *told]
     settings = rows_of(project, ("sources", source.name), told, in_line=2, column=40)
     settings += _decoder_rows(context, source)
