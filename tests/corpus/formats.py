@@ -69,7 +69,16 @@ JSON: list[Habit] = [
     document("JSON, a list two names deep", {"result": {"series": OBJECTS}, "status": 200}),
     document("JSON, columns by name", {"ts": ISO, "temp": [20 + k / 4 for k in K]}),
     document("JSON, rows with names first", [["ts", "temp"], *([ISO[k], 20 + k / 4] for k in K)]),
-    document("JSON, rows of numbers", [[k / 10, 20 + k / 4] for k in K], Wanted(0, {"column 1": "1", "column 2": "1"})),
+    document("JSON, rows of numbers", [[k / 10, 20 + k / 4] for k in K], Wanted(10, {"column 2": "1"})),
+    document(
+        "JSON, a table library's columns by place",
+        {"temp": {str(1000 * (EPOCH + 10 * k)): 20 + k / 4 for k in K}},
+    ),
+    document(
+        "JSON, a table library's three lists",
+        {"columns": ["temp"], "index": [1000 * (EPOCH + 10 * k) for k in K], "data": [[20 + k / 4] for k in K]},
+    ),
+    document("JSON, objects by epoch", {str(1000 * (EPOCH + 10 * k)): {"temp": 20 + k / 4} for k in K}),
     document("JSON, objects by moment", {ISO[k]: {"temp": 20 + k / 4} for k in K}),
     document("JSON in a file of another ending", OBJECTS, file="export.txt"),
 ]
@@ -207,7 +216,7 @@ ARRAYS: list[Habit] = [
     Habit(
         "array of rows",
         by("log.npy", lambda path: np.save(path, np.column_stack((np.arange(ROWS) / 10, TEMPS)))),
-        Wanted(0, {"column 1": "1", "column 2": "1"}),
+        Wanted(10, {"column 2": "1"}),
     ),
     Habit(
         "array of one column", by("log.npy", lambda path: np.save(path, np.array(TEMPS))), Wanted(0, {"column 1": "1"})
@@ -414,6 +423,12 @@ REFUSED: list[Habit] = [
     refused("a picture", "log.csv", b"\x89PNG\r\n\x1a\n" + bytes(50), "it is a picture"),
     refused("bare numbers", "log.bin", bytes(range(256)), '--layout "int16, 2 columns, 1 kHz"'),
     refused("nothing in it", "log.csv", b"", "it is empty"),
+    refused(
+        "a page",
+        "log.html",
+        b"<!DOCTYPE html>\n<table><tr><td>1</td></tr></table>",
+        "it is a page or a document of marks",
+    ),
     refused("words", "log.txt", b"Dear diary,\nno bees today.\n", "no rows of numbers were found"),
     Habit("a packed folder", by("log.zip", zipped), refused="it is a packed folder (zip) with log.csv; unpack it"),
     refused("packed and cut off", "log.csv.gz", b"\x1f\x8b\x08\x00\x00\x00\x00\x00\x00\x03", "its end is missing"),

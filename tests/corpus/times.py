@@ -202,6 +202,28 @@ TIMES: list[Habit] = [
         said='"03/04/2031 10:00" is read with the day first',
     ),
     Habit(
+        "months",
+        text_file("log.csv", *rows([f"{2028 + k // 12}-{k % 12 + 1:02}" for k in range(ROWS)], "Month")),
+        Wanted(1 / (31 * 86_400), UNITS, ENDS),
+    ),
+    Habit(
+        "a date in parts",
+        text_file("log.csv", *rows([f"2031,5,{14 + k // 24},{k % 24}" for k in range(ROWS)], "year,month,day,hour")),
+        Wanted(0, {"year": "ct", "month": "ct", "day": "ct", "hour": "ct", **UNITS}, ENDS),
+        said='"year", "month" and "day" stand in columns of their own',
+    ),
+    Habit(
+        "a first column that rises evenly under another name",
+        text_file("log.csv", *rows([f"{k * 1e-6:.6e}" for k in range(ROWS)], "Trace Name")),
+        Wanted(1e6, UNITS, ENDS),
+        said='"Trace Name" rises evenly and is taken for the time',
+    ),
+    Habit(
+        "rows that are numbered and no more",
+        text_file("log.csv", *(f"{k},{20 + k / 4}" for k in range(ROWS))),
+        Wanted(0, {"column 1": "ct", "column 2": "1"}),
+    ),
+    Habit(
         "a speed is no time",
         text_file("log.csv", "speed m/s,temp", *(f"{k / 4},{20 + k % 3}" for k in range(ROWS))),
         Wanted(0, {"speed m/s": "m/s", "temp": "ct"}),

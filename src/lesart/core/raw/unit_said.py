@@ -387,6 +387,12 @@ def unit_in_name(name: str) -> Unit | None:
     return unit_said(name) if name in _AS_WRITTEN or "°" in name else None
 
 
+def speaks_of(name: str) -> bool:
+    """Does a name speak of something that is measured, and not of time?"""
+    lowered = name.strip().lower()
+    return any("s" not in units and re.search(pattern, lowered) for pattern, units in _SENSES)
+
+
 def _behind_blank(name: str) -> Unit | None:
     """``Pressure hPa``, ``wind m/s``, ``Temperature °C``: two letters or more, a sign, or a fraction."""
     before, _, last = name.rpartition(" ")

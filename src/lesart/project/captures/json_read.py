@@ -69,6 +69,10 @@ def _rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
         return max(inner, key=len, default=[])
     if not isinstance(found, Mapping):
         return []
+    if (split := _split(found)) is not None:
+        return split
+    if (by_name := _by_name_and_place(found)) is not None:
+        return by_name
     if columns := _columns(found):
         length = max(map(len, columns.values()))
         return [
@@ -84,6 +88,28 @@ def _rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
     if len(values) > max(len(best), 1) and len(values) == len(found):
         return [{KEY: name, **each} for name, each in found.items()]
     return best or ([found] if any(isinstance(each, int | float) for each in found.values()) else [])
+
+
+def _split(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
+    """Names, places and rows in three lists, as table libraries write them; None for anything else."""
+    names, rows, places = found.get("columns"), found.get("data"), found.get("index", [])
+    if not isinstance(names, list) or not isinstance(rows, list) or not all(isinstance(row, list) for row in rows):
+        return None
+    places = places if isinstance(places, list) and len(places) == len(rows) else []
+    told = [dict(zip(map(str, names), row, strict=False)) for row in rows]
+    return [{KEY: place, **row} for place, row in zip(places, told, strict=True)] if places else list(told)
+
+
+def _by_name_and_place(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
+    """Columns of values by the place of their row, all with the same places; None for anything else."""
+    columns = list(found.values())
+    if not columns or not all(isinstance(each, Mapping) and each for each in columns):
+        return None
+    places = list(columns[0])
+    plain = all(not isinstance(value, list | Mapping) for each in columns for value in each.values())
+    if not plain or len(places) <= len(columns) or any(list(each) != places for each in columns):
+        return None
+    return [{KEY: place, **{name: cells[place] for name, cells in found.items()}} for place in places]
 
 
 def _columns(found: Mapping[str, Any]) -> dict[str, list[Any]]:

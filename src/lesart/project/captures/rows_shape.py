@@ -68,7 +68,8 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     begin = told[first]
     body = [row.cells for row in told[first:] if len(row.cells) == width]
     above = [row for row in rows if row.number < begin.number]
-    names_row, unit_row = _names_row(above, width, decimal)
+    is_labelled = _counts(body) or not is_value(body[0][0], decimal)
+    names_row, unit_row = _names_row(above, width, decimal, is_labelled=is_labelled)
     names = column_names(names_row.cells if names_row else [], width, body=body)
     units = _units(names, unit_row.cells if unit_row else [], width, body, decimal)
     columns = {name: [row[place] for row in body] for place, name in enumerate(names)}
@@ -125,9 +126,10 @@ def _are_words(behind: Sequence[Row], decimal: str) -> bool:
     return bool(cells) and not any(is_value(cell, decimal) for cell in cells) and form_of(cells) is None
 
 
-def _names_row(above: Sequence[Row], width: int, decimal: str) -> tuple[Row | None, Row | None]:
-    """The row of names and that of units, looked for from the first row of numbers upwards."""
-    fitting = [row for row in above if _may_name(row, width, decimal)]
+def _names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bool) -> tuple[Row | None, Row | None]:
+    """The row of names and that of units, looked for from the first row of numbers upwards. ``is_labelled``: the first
+    column numbers the rows or names them, so that it may have no name itself."""
+    fitting = [row for row in above if _may_name(row, width, decimal, is_labelled=is_labelled)]
     if not fitting:
         return None, None
     plain = [row for row in fitting if not row.is_comment]
@@ -144,10 +146,12 @@ def _names_row(above: Sequence[Row], width: int, decimal: str) -> tuple[Row | No
     return last, before if before is not None and _are_units(before.cells) else None
 
 
-def _may_name(row: Row, width: int, decimal: str) -> bool:
+def _may_name(row: Row, width: int, decimal: str, *, is_labelled: bool) -> bool:
     """As many cells as columns, one less where rows are numbered, or more; hardly any a number."""
     cells = row.cells
-    if len(cells) != width and not (len(cells) == width - 1 and width > 1 and not row.is_comment):
+    if row.is_comment and any(cell.endswith(":") for cell in cells):
+        return False  # it says what the file is
+    if len(cells) != width and not (len(cells) == width - 1 and is_labelled and width > 1 and not row.is_comment):
         if len(cells) < width or row.is_comment or any(cell.strip() for cell in cells[width:]):
             return False
         cells = cells[:width]
@@ -161,6 +165,7 @@ def _may_name(row: Row, width: int, decimal: str) -> bool:
 def _are_units(cells: Sequence[str]) -> bool:
     """Is every filled cell a unit, or a dash, and at least one clearly one?"""
     filled = [cell.strip().strip("[]()") for cell in cells if cell.strip()]
+    filled = filled[1:] if len(filled) > 2 and "unit" in filled[0].lower() else filled
     known = [unit_said(cell) is not None for cell in filled]
     also = sum(cell.lower() in ("-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool") for cell in filled)
     return bool(filled) and sum(known) + also == len(filled) and any(known) and sum(known) >= len(filled) / 2

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 from lesart.core.errors import CaptureError
@@ -55,6 +56,10 @@ def sample_text(path: Path) -> str:
 
 
 def _refuse_binary(path: Path, head: bytes) -> None:
+    if head.lstrip()[:1] == b"<" and re.match(
+        rb"<(?:!doctype|\?xml|html|table|svg|[a-z]+[ >])", head.lstrip()[:40].lower()
+    ):
+        raise CaptureError(f"{path}: it is a page or a document of marks (HTML, XML); write its table as CSV.")
     for begins, what, todo in _KNOWN:
         if head.startswith(begins):
             raise CaptureError(f"{path}: it is {what}; {todo}.")

@@ -13,7 +13,7 @@ from lesart.core.raw.cells import NO_VALUE, plain
 from lesart.core.raw.moments.decide import Form, form_of
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, seconds_of, unwrapped
 from lesart.core.raw.moments.written import HOURS_MINUTES
-from lesart.core.raw.unit_said import unit_in_name
+from lesart.core.raw.unit_said import speaks_of, unit_in_name
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 
@@ -64,13 +64,19 @@ def find_time(
     if found := _of_texts(columns, forms):
         return found
     numbers = {name: numbers for name, cells in columns.items() if (numbers := _numbers(cells, decimal)) is not None}
-    unread = ""
+    named = named and not all(re.fullmatch(r"column \d+", name) for name in columns)
+    unread = _in_parts(columns)
+    if unread:
+        return TimeColumn(unread=unread)
     for name, values in numbers.items():
         said = unit_in_name(name) if units is None and named else (units or {}).get(name)
         unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
         if unit:
             return TimeColumn(name, unit)
         unread = unread or why
+    first = next(iter(columns))
+    if first in numbers and _goes_evenly(first, numbers[first], (units or {}).get(first)):
+        return TimeColumn(first, "s", doubt=f'"{visible(first)}" rises evenly and is taken for the time, in seconds')
     return TimeColumn(unread=unread or _unread(columns, numbers, named=named))
 
 
@@ -123,17 +129,16 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
     in_time = unit is not None and unit.symbol in UNIT_S
     # A capital T is a temperature, unless it begins at nothing.
     spoken = named and says_time(name) and (name != "T" or float(values[0]) == 0)
-    guessed = not named and is_first
-    if not (spoken or (in_time and is_first) or guessed):
+    epoch = next((unit for low, high, unit in EPOCHS if low <= float(values.min()) and float(values.max()) <= high), "")
+    guessed = not named and is_first and not _counts(values)
+    dated = is_first and bool(epoch) and bool((values == np.rint(values)).all())
+    if not (spoken or (in_time and is_first) or guessed or dated):
         return "", ""
     if not _rises(values, strictly=guessed):
         return "", f'"{visible(name)}" does not go on from row to row' if spoken and not in_time else ""
     if in_time and unit is not None:
         return unit.symbol, ""
-    epoch = next(
-        (unit for low, high, unit in EPOCHS if low <= float(values[0]) <= high and float(values[-1]) <= high), ""
-    )
-    if epoch and (spoken or epoch == "s"):
+    if epoch and (spoken or dated or epoch == "s"):
         return epoch, ""
     if spoken and _are_hours_and_minutes(name, values):
         return HOURS_MINUTES, ""
@@ -151,6 +156,8 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
         ("day", "d"),
     ):
         if lowered.startswith(begins):
+            if unit_name in ("min", "h", "d") and len(set(values.tolist())) < 0.8 * len(values):
+                return "", f'"{visible(name)}" stands still for rows on end'
             return unit_name, ""
     if spoken and _are_day_numbers(name, values):
         return "d", ""
@@ -159,6 +166,30 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
     if re.fullmatch(r"index", lowered):
         return "", ""
     return "s", ""
+
+
+def _in_parts(columns: Mapping[str, Sequence[str]]) -> str:
+    """Dates whose parts stand in columns of their own."""
+    lowered = {name.strip().lower(): name for name in columns}
+    parts = [lowered[each] for each in ("year", "month", "day") if each in lowered]
+    if len(parts) < 3:
+        return ""
+    said = " and ".join((f'"{parts[0]}", "{parts[1]}"', f'"{parts[2]}"'))
+    return f"{said} stand in columns of their own, which are not read together; join them into one"
+
+
+def _counts(values: Floats) -> bool:
+    """Does it only number the rows?"""
+    return bool(values[0] in (0, 1)) and bool((np.diff(values) == 1).all())
+
+
+def _goes_evenly(name: str, values: Floats, unit: Unit | None) -> bool:
+    """Do the first column's numbers rise by the same step throughout, one that is no whole number?"""
+    steps = np.diff(values)
+    if len(steps) < 8 or unit is not None or speaks_of(name) or not (steps > 0).all():
+        return False
+    step = float(np.median(steps))
+    return float(np.ptp(steps)) < 0.01 * step and abs(step - round(step)) > 1e-9
 
 
 def _rises(values: Floats, *, strictly: bool) -> bool:

@@ -75,7 +75,7 @@ def _seconds(letters: npt.NDArray[np.uint32], how: Written) -> Floats:
         seconds += parts["fraction"] / 10.0 ** (end - begin)
     if how.has_date:
         month = parts.get("month", zero + how.month)
-        day, year = parts["day"], parts.get("year", zero + NO_YEAR)
+        day, year = parts.get("day", zero + 1), parts.get("year", zero + NO_YEAR)
         if "year" in how.spans and how.spans["year"][1] - how.spans["year"][0] == 2:
             year = np.where(year < 69, year + 2000, year + 1900)
         good &= (month >= 1) & (month <= 12) & (day >= 1) & (hour <= 24)

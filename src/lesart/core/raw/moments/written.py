@@ -89,6 +89,7 @@ _COMPACT = re.compile(
     r"(?P<year>[12]\d{3})(?P<month>[01]\d)(?P<day>[0-3]\d)(?:[Tt_\-\s]?(?P<hour>\d{2})(?P<minute>\d{2})(?P<second>\d{2})?"
     r"(?:[.,](?P<fraction>\d{1,9})\d*)?" + _ZONE + r")?\s*$"
 )
+_MONTHLY = re.compile(r"(?P<year>[12]\d{3})-(?P<month>[01]\d)$")
 _CLOCK = re.compile(
     r"[Tt]?(?P<hour>\d{1,5}):(?P<minute>\d{2})(?::(?P<second>\d{2})(?:[.,:](?P<fraction>\d{1,9})\d*)?)?"
     r"(?:\s*(?P<half>[AaPp])\.?[Mm]\.?)?" + _ZONE + r"\s*$"
@@ -149,7 +150,10 @@ def written(text: str, form: str) -> Written | None:
 
 def _match(text: str, form: str) -> re.Match[str] | None:
     if form in (ISO, YEAR_FIRST):
-        return _MOMENT[YEAR_FIRST].match(text) or _COMPACT.match(text) or _CLOCK_FIRST[YEAR_FIRST].match(text)
+        for pattern in (_MOMENT[YEAR_FIRST], _COMPACT, _CLOCK_FIRST[YEAR_FIRST], _MONTHLY):
+            if found := pattern.match(text):
+                return found
+        return None
     found = _MOMENT[form].match(text) or _CLOCK_FIRST[form].match(text)
     if found is None and form == MONTH_FIRST:
         return _NO_YEAR.match(text)
@@ -171,7 +175,7 @@ def _from(match: re.Match[str]) -> Written | None:
         if hours is None:
             return None
         plus_s -= 3600.0 * hours
-    has_date = bool(told.get("day"))
+    has_date = bool(told.get("day") or told.get("month"))
     return Written(
         spans, month, plus_s, (told.get("half") or "").lower(), has_date, bool(told.get("minute")), bool(zone)
     )
