@@ -266,6 +266,19 @@ class _Silent:
             },
             "gust",
         ),
+        ("roof < UDP text 5005", {"kind": "UDP text", "udp_port": 5005}, "1"),
+        ("roof < MQTT 10.0.0.4 yard/roof", {"kind": "MQTT", "host": "10.0.0.4", "topic": "yard/roof"}, "1"),
+        ("roof < mqtt broker:1884", {"kind": "MQTT", "host": "broker", "tcp_port": 1884}, "1"),
+        (
+            "gust < two-wire bus /dev/i2c-1 0x76 0xFA int16",
+            {
+                "kind": "two-wire bus",
+                "bus": "/dev/i2c-1",
+                "address": "0x76",
+                "registers": [{"name": "gust", "register": "0xFA", "type": "int16"}],
+            },
+            "gust",
+        ),
     ],
 )
 def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column: str) -> None:
@@ -287,6 +300,9 @@ def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column
         ("roof < text line p 5", "baud = 5; it must be a whole number from 50"),
         ("gust < Modbus RTU p unit 7", "does not say which register"),
         ("gust < Modbus RTU p unit 300 input 0", "unit = 300; it must be a whole number from 1 to 247"),
+        ("roof < UDP text here", '"here" is not a port; write NAME < UDP text PORT'),
+        ("gust < two-wire bus /dev/i2c-1 76", '"76" does not say which device and register'),
+        ("gust < two-wire bus /dev/i2c-1 0x99", "it must be a number from 0x00 to 0x7F"),
         ("mast < this computer", 'There is a source "mast" already'),
     ],
 )

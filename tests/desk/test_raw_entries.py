@@ -152,3 +152,11 @@ def test_a_bit_that_is_nearly_the_other_is_a_doubt(desk: Desk) -> None:
     (note,) = [note for note in desk.notes if "margin" in note.text]
     assert (note.channel, note.mark, note.limit) == ("yard air", DOUBT, 20)
     assert unsaid(note) == ""
+
+
+def test_a_trace_without_a_decoder_becomes_what_it_talks(raw: Desk, yard: Path) -> None:
+    frames = [bytes((2, value, 0, 9, (11 + value) & 0xFF)) for value in (20, 21, 22)]
+    (yard / "captures/roof.vcd").write_text(vcd_text({"q": by_length(frames).edges()}, 1e-6))
+    raw.add("roof < captures/roof.vcd")
+    assert raw.state.message == "added: roof from roof.vcd, column value"
+    assert raw.state.project.sources["roof"].decoding.kind.name == "bits by length"  # type: ignore[union-attr]

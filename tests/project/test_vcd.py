@@ -197,3 +197,12 @@ def test_stamps_that_run_back_are_counted_and_a_dump_of_ports_is_said(tmp_path: 
     (tmp_path / "b.vcd").write_text(ports)
     with pytest.raises(CaptureError, match="it is an extended dump of ports; write a plain one"):
         read_vcd(tmp_path / "b.vcd")
+
+
+def test_an_open_line_floats_high(tmp_path: Path) -> None:
+    """Where nobody ever drives it high, z is what the pull-up makes of it; beside a driven high it is unknown."""
+    head = '$timescale 1 us $end\n$var wire 1 ! sda $end\n$var wire 1 " bus $end\n$enddefinitions $end\n'
+    (tmp_path / "a.vcd").write_text(head + '#0\nz!\n0"\n#10\n0!\n1"\n#20\nz!\nz"\n#30\n0!\n0"\n')
+    lines = read_vcd(tmp_path / "a.vcd").lines
+    assert (lines["sda"].first, lines["sda"].level.tolist()) == (1, [0, 1, 0])
+    assert (lines["bus"].first, lines["bus"].level.tolist()) == (0, [1, 2, 0])

@@ -28,7 +28,9 @@ FEW = 32
 """So many signals are looked for one by one; more are sorted."""
 _UNITS = {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "ps": 1e-12, "fs": 1e-15}
 _LEVELS = np.full(256, 255, np.uint8)
-for _letter, _level in zip(b"01xXzZ", (0, 1, 2, 2, 2, 2), strict=True):
+FLOATS = 3
+"""Nobody drives the line: high where it is only ever pulled low, unknown where somebody also drives it high."""
+for _letter, _level in zip(b"01xXzZ", (0, 1, 2, 2, FLOATS, FLOATS), strict=True):
     _LEVELS[_letter] = _level
 _VECTOR = np.isin(np.arange(256), np.frombuffer(b"bBrRsS", np.uint8))
 
@@ -288,10 +290,19 @@ def _trace(header: Header, changes: _Changes) -> Trace:
             key = _key(variable.code)
             low, high = (np.searchsorted(keys, key, side=side) for side in ("left", "right")) if many else (0, 0)
             own = slice(low, high) if many else np.flatnonzero(keys == key)
-            lines[variable.name] = _line((ticks[own] - first) * header.tick_s, levels[own], end_s)
+            lines[variable.name] = _line((ticks[own] - first) * header.tick_s, _driven(levels[own]), end_s)
         else:
             values[variable.name] = _vector(variable, changes, first, header.tick_s)
     return Trace(lines, values, changes.steps_back)
+
+
+def _driven(level: Bytes) -> Bytes:
+    """Levels without what floats: an open line has a resistor that pulls it up."""
+    floats = level == FLOATS
+    if not floats.any():
+        return level
+    is_open = bool((level == 0).any()) and not bool((level == 1).any())
+    return np.where(floats, np.uint8(1 if is_open else UNKNOWN), level)
 
 
 def _line(t: npt.NDArray[np.float64], level: Bytes, end_s: float) -> Edges:
