@@ -91,6 +91,19 @@ def test_noise_of_floats_is_left_out(value: float, written: str, capsys: pytest.
     assert capsys.readouterr().out == f'{{"x": {written}}}\n'
 
 
+def test_noise_is_left_out_of_many_as_of_few(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Steps of a tenth and of a millionth summed, beside numbers that have all their digits."""
+    x = np.concatenate([np.cumsum(np.full(400, 0.1)), np.cumsum(np.full(400, 1e-6)), np.sqrt(np.arange(2, 99))])
+    print_csv({"x": x})
+    few = capsys.readouterr().out
+    monkeypatch.setattr(rows, "MANY", 1)
+    print_csv({"x": x})
+    assert capsys.readouterr().out == few
+    assert few.splitlines()[9:12] == ["1.0", "1.1", "1.2"]
+
+
 def test_a_cell_is_quoted_as_csv_wants_it_and_steers_no_terminal() -> None:
     """Control characters are shown."""
     line = csv_line(["a,b", 'say "so"', "\x1b[31m"])

@@ -12,11 +12,15 @@ from pathlib import Path
 import numpy as np
 from tools.bench.sides import Row, row
 
+from lesart.core.glass.bus.transmissions import Transmission
+from lesart.core.pace.edge_writer import four_wire, two_wire
+from lesart.core.raw.edges import Edges, edges_of
 from lesart.core.raw.received import Received
 from lesart.core.raw.source import Source
 from lesart.live.record_file import RecordFile
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.kept_capture import keep, kept_capture
+from lesart.project.new.trace import found_in_trace
 
 LESART = Path(sys.executable).with_name("lesart")
 PROJECT = """lesart = 1
@@ -122,8 +126,30 @@ def trace_rows(work: Path, edges: int, rounds: int) -> Iterator[Row]:
         ("its bytes read", path.read_bytes),
         rounds=rounds,
     )
+    lines = unknown_lines(1_000_000)
+    yield row(
+        f"an unknown trace of {sum(map(len, lines.values())) / 1e6:.1f} M edges recognised, with its display",
+        lambda: found_in_trace(lines),
+        rounds=rounds,
+        remark="2 s allowed",
+    )
     command = [LESART, "decode", path, "--as", "pulse width", "--line", "pulses"]
     yield _printed("decode", command, rounds)
+
+
+def unknown_lines(edges: int) -> dict[str, Edges]:
+    """A display on four wires, a device on two, and pulses beside them, under names that say nothing."""
+    dice = np.random.default_rng(7)
+    share, told = edges // 3, []
+    for place in range(share // 400):
+        told.append((place * 1e-3, Transmission(bytes((0xB0 | place % 8, 0x00, 0x10)), False)))
+        told.append((place * 1e-3 + 2e-4, Transmission(dice.integers(0, 256, 16).astype(np.uint8).tobytes(), True)))
+    lasts = place * 1e-3 + 0.1
+    found = {f"q{name[0]}": line for name, line in four_wire(told, 2e6, lasts).items()}
+    asked = [(place * 2e-3, Transmission(bytes((0xF4, place % 256)), False)) for place in range(share // 90)]
+    found |= {f"w{name[0]}": line for name, line in two_wire(asked, 0x76, 100e3, lasts + 1.0).items()}
+    t = np.cumsum(dice.uniform(0.9e-4, 1.1e-4, share))
+    return found | {"e": edges_of(t, np.arange(share) % 2 == 0, 0, 0.0, float(t[-1]))}
 
 
 def printed_rows(work: Path, rounds: int) -> Iterator[Row]:

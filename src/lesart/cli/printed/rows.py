@@ -28,6 +28,8 @@ WITH_TWO_DIGITS = 1e-5, 1e-4
 """Python writes numbers below the second with an exponent of two digits at least."""
 NOISY = 17
 """Letters from which on a number may end in noise."""
+EXACT_POWERS = 22
+"""Of ten, that a float holds exactly: beyond them scaling would round by itself."""
 ZEROS = 5
 """Of so many letters less none are by chance, but once in a thousand times."""
 Column = Sequence[str | None] | npt.NDArray[Any]
@@ -72,11 +74,9 @@ def _parts(columns: Mapping[str, Column]) -> Iterator[dict[str, Column]]:
 
 def _texts(column: Column, nothing: str, said: Callable[[str], str]) -> list[str]:
     if isinstance(column, np.ndarray):
-        texts = _quickly(column) if len(column) >= MANY else None
-        # Else the text of a list has that of each number in it, made in one go.
-        texts = texts or repr(column.tolist())[1:-1].split(", ")
+        texts = _written(column)
         if column.dtype == np.float64:
-            texts = [text if len(text) < NOISY else _without_noise(text) for text in texts]
+            _leave_noise(texts, column)
         for place in np.flatnonzero(~np.isfinite(column)).tolist():
             texts[place] = nothing
         return texts
@@ -84,17 +84,38 @@ def _texts(column: Column, nothing: str, said: Callable[[str], str]) -> list[str
     return list(known.values()) * len(column) if len(known) == 1 else list(map(known.__getitem__, column))
 
 
-def _without_noise(text: str) -> str:
-    """Fifteen digits of a number that has more, where those end in zeros: the rest is what sums of floats leave."""
-    short = repr(float(f"{float(text):.15g}"))
-    return short if len(short) <= len(text) - ZEROS else text
+def _written(column: npt.NDArray[Any]) -> list[str]:
+    """As Python writes each number: the text of a list has that of each in it, made in one go."""
+    return _quickly(column) if column.dtype == np.float64 and len(column) >= MANY else _plainly(column)
 
 
-def _quickly(column: npt.NDArray[Any]) -> list[str] | None:
-    """The shortest texts that give the same numbers, from a library that finds them four times faster; None of others
-    than floats."""
-    if column.dtype != np.float64:
-        return None
+def _plainly(column: npt.NDArray[Any]) -> list[str]:
+    return repr(column.tolist())[1:-1].split(", ") if len(column) else []
+
+
+def _leave_noise(texts: list[str], column: npt.NDArray[np.float64]) -> None:
+    """Fifteen digits of numbers that have more, where those end in zeros: the rest is what sums of floats leave."""
+    long = np.flatnonzero(np.fromiter(map(len, texts), np.int64, len(texts)) >= NOISY)
+    rounded, ends_in_zeros = _fifteen_digits(column[long])
+    noisy = long[ends_in_zeros]
+    for place, short in zip(noisy.tolist(), _written(rounded[ends_in_zeros]), strict=True):
+        if len(short) <= len(texts[place]) - ZEROS:
+            texts[place] = short
+
+
+def _fifteen_digits(x: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.bool_]]:
+    """Each number rounded to so many, and whether at least three of them are zeros at the end, of which alone the text
+    gets shorter by much. One that cannot be scaled has none."""
+    with np.errstate(all="ignore"):
+        places = 14 - np.floor(np.log10(np.abs(x)))
+        power = 10.0 ** np.clip(places, 0, EXACT_POWERS)
+        scaled = np.rint(x * power)
+        rounded = scaled / power
+        return rounded, (places > 0) & (places <= EXACT_POWERS) & (scaled % 1000 == 0)
+
+
+def _quickly(column: npt.NDArray[np.float64]) -> list[str]:
+    """The same letters from a library that finds them four times faster."""
     import polars
 
     texts = polars.Series(column).cast(polars.String)

@@ -279,7 +279,7 @@ def _trace(header: Header, changes: _Changes) -> Trace:
     levels = np.concatenate([part.level for part in changes.scalars])
     keys = np.concatenate([part.key for part in changes.scalars])
     first, last = changes.first_tick or 0, changes.last_tick or 0
-    end_s = (last - first) * header.tick_s
+    end_s = float(_seconds(np.array([last - first]), header.tick_s)[0])
     many = len(header.variables) > FEW
     if many:
         order = np.argsort(keys, kind="stable")
@@ -290,10 +290,16 @@ def _trace(header: Header, changes: _Changes) -> Trace:
             key = _key(variable.code)
             low, high = (np.searchsorted(keys, key, side=side) for side in ("left", "right")) if many else (0, 0)
             own = slice(low, high) if many else np.flatnonzero(keys == key)
-            lines[variable.name] = _line((ticks[own] - first) * header.tick_s, _driven(levels[own]), end_s)
+            lines[variable.name] = _line(_seconds(ticks[own] - first, header.tick_s), _driven(levels[own]), end_s)
         else:
             values[variable.name] = _vector(variable, changes, first, header.tick_s)
     return Trace(lines, values, changes.steps_back)
+
+
+def _seconds(ticks: Places, tick_s: float) -> npt.NDArray[np.float64]:
+    """By division where a tick is a part of a second, so that 1017 ns are 1.017e-6 s and not the float beside it."""
+    parts = round(1 / tick_s)
+    return (ticks / parts if parts > 1 else ticks * tick_s).astype(np.float64, copy=False)
 
 
 def _driven(level: Bytes) -> Bytes:
