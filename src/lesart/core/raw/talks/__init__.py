@@ -1,5 +1,5 @@
 """What the lines of an unknown trace talk: by how they behave first, and by what they are called second.
 
-``suspects`` holds what each kind of talk is known by; ``recognise`` lets them all look and takes the likeliest that
+Each module holds what some kinds of talk are known by; ``recognise`` lets them all look and takes the likeliest that
 share no line.
 """
