@@ -51,6 +51,18 @@ JSON: list[Habit] = [
     lines("JSON lines, ms in brackets", "Time (ms)", lambda k: 10_000 * k),
     lines("JSON lines, no time", "who", lambda k: "north", Wanted(0, {"temp": "1"}, ENDS)),
     Habit(
+        "JSON lines, sensors below each other",
+        text_file(
+            "log.jsonl",
+            *(
+                json.dumps({"at": ISO[k], "sensor": name, "value": 20 + k / 4 + up})
+                for name, up in (("yard", 0), ("lid", 10))
+                for k in K
+            ),
+        ),
+        Wanted(0.1, {"yard": "1", "lid": "1"}, {"yard": (20.0, LAST), "lid": (30.0, LAST + 10)}, 2 * ROWS),
+    ),
+    Habit(
         "JSON lines, objects in objects",
         text_file(
             "log.jsonl",

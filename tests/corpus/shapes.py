@@ -43,6 +43,16 @@ def named(name: str, unit: str | None, column: str | None = None) -> Habit:
     return Habit(f"name {name}", text_file("log.tsv", *lines), Wanted(10, {column or name: unit or "1"}))
 
 
+def long_rows(names: list[str], *, by_sensor: bool = False) -> list[list[str]]:
+    """Moment, sensor, value for each of some sensors at each moment; or one sensor's rows behind the other's."""
+    told = [[t, name, f"{20 + 10 * place + k / 4:.2f}"] for k, t in enumerate(ISO) for place, name in enumerate(names)]
+    return sorted(told, key=lambda row: names.index(row[1])) if by_sensor else told
+
+
+def in_lines(head: str, told: list[list[str]], sep: str = ",") -> list[str]:
+    return [head, *(sep.join(row) for row in told)]
+
+
 ENDS = {"temp": (20.0, LAST)}
 SHAPES: list[Habit] = [
     rows("plain", table(["t,temp"], TENTHS, TEMP), {"temp": "1"}, ends=ENDS),
@@ -320,4 +330,52 @@ SHAPES: list[Habit] = [
     named("U / mV", "mV"),
     named("wind_kmh", None),
     named("Speed [km/h]", "km/h"),
+    rows(
+        "sensors below each other, with units",
+        in_lines(
+            "time,entity_id,state,unit_of_measurement",
+            [[*row, {"yard": "°C", "hive": "kg"}[row[1]]] for row in long_rows(["yard", "hive"])],
+        ),
+        {"yard": "°C", "hive": "kg"},
+        0.1,
+        rows=2 * ROWS,
+        ends={"yard": (20.0, LAST), "hive": (30.0, LAST + 10)},
+        said='"entity_id" says which sensor a row is of',
+    ),
+    rows(
+        "one sensor's rows behind the other's",
+        in_lines("date;probe;value", long_rows(["north", "south", "lid"], by_sensor=True), ";"),
+        {"north": "1", "south": "1", "lid": "1"},
+        0.1,
+        rows=3 * ROWS,
+        ends={"north": (20.0, LAST), "lid": (40.0, LAST + 20)},
+        lasts_s=390,
+    ),
+    rows(
+        "sensors by number, two values each",
+        in_lines("ts,node,temp,hum (%)", [[*row, str(50 + int(row[1]))] for row in long_rows(["7", "12"])]),
+        {"node 7 temp": "1", "node 7 hum (%)": "%", "node 12 temp": "1", "node 12 hum (%)": "%"},
+        0.1,
+        rows=2 * ROWS,
+        ends={"node 7 temp": (20.0, LAST), "node 12 hum (%)": (62, 62)},
+    ),
+    rows(
+        "sensors taking turns",
+        in_lines("t,channel,value", [[t, "ab"[k % 2], TEMP[k]] for k, t in enumerate(TENTHS)]),
+        {"a": "1", "b": "1"},
+        5,
+        ends={"a": (20.0, 20 + (ROWS - 2) / 4), "b": (20.25, LAST)},
+    ),
+    rows(
+        "a state beside the numbers",
+        in_lines("t,mode,temp", [[t, "idle" if k < 15 else "run", TEMP[k]] for k, t in enumerate(TENTHS)]),
+        {"temp": "1"},
+        ends=ENDS,
+    ),
+    rows(
+        "a verdict beside each number",
+        in_lines("t,temp,check", [[t, TEMP[k], ("fine", "cold", "fine", "warm")[k % 4]] for k, t in enumerate(TENTHS)]),
+        {"temp": "1"},
+        ends=ENDS,
+    ),
 ]

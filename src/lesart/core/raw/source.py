@@ -108,6 +108,14 @@ _CELLS = (
         "thousands", "thousands", "choice", "sign between groups of three digits", "none", choices=tuple(THOUSANDS)
     ),
 )
+_WHOSE = Parameter(
+    "whose",
+    "rows are of",
+    "text",
+    "column that says which sensor a row is of; empty: all are of one",
+    "",
+    longest=80,
+)
 _LAYOUT = (
     Parameter("numbers", "numbers", "choice", "what each one is", "int16", choices=NUMBER_TYPES),
     Parameter("columns", "columns", "integer", "numbers that come together", 1, lowest=1, highest=256),
@@ -127,17 +135,19 @@ CAPTURE = (
     *_CELLS,
     *_HEAD,
     *_TIME,
+    _WHOSE,
     *EARLY,
 )
 """Of a file of numbers."""
 OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "csv": CAPTURE,
-    **dict.fromkeys(TABLES, (FILE_NAME, *_CELLS, *_TIME, *EARLY)),
+    **dict.fromkeys(TABLES, (FILE_NAME, *_CELLS, *_TIME, _WHOSE, *EARLY)),
     "spreadsheet": (
         FILE_NAME,
         Parameter("sheet", "sheet", "text", "by name; empty: the one with the most numbers", "", longest=80),
         *_CELLS,
         *_TIME,
+        _WHOSE,
         *EARLY,
     ),
     "wav": (FILE_NAME, *EARLY),
@@ -227,6 +237,7 @@ class Source:
     time: str = ""
     time_unit: str = "s"
     clock: str = ""
+    whose: str = ""
     sheet: str = ""
     numbers: str = "int16"
     columns: int = 1

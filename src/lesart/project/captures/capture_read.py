@@ -115,8 +115,11 @@ def edges_in(capture: Capture) -> dict[str, Edges]:
         good = block.x[block.usable]
         if len(good) and bool(np.isin(good, (0.0, 1.0)).all()):
             level = np.where(block.usable, block.x, UNKNOWN).astype(np.uint8)
-            end = float(block.t[-1])
-            found[name] = edges_of(block.t[1:], level[1:], int(level[0]), float(block.t[0]), end)
+            start, end = float(capture.t[0]), float(capture.t[-1])
+            # A line of which nothing is said at the start is unknown until something is.
+            known = int(block.t[0] <= start)
+            first = int(level[0]) if known else UNKNOWN
+            found[name] = edges_of(block.t[known:], level[known:], first, start, end)
     return found
 
 

@@ -27,6 +27,7 @@ from lesart.project.captures.progress import tell
 from lesart.project.captures.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
 from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, moments_of
+from lesart.project.captures.whose_rows import Names, order_of, parted
 
 ROWS_AT_ONCE = 2048
 """Read in one go where all are good; few enough that a bad one does not slow many."""
@@ -49,9 +50,11 @@ numbers alone tells what stood in a cell."""
 @dataclass
 class _Tally:
     """Bad cells and torn rows met so far; of each column only the first are kept with their words. ``reader`` knows the
-    units that columns began with."""
+    units that columns began with, ``names`` the sensors that rows are of, ``of_line`` those of bad rows."""
 
     reader: CellReader
+    names: Names = field(default_factory=Names)
+    of_line: dict[int, str] = field(default_factory=dict)
     bad: dict[str | None, list[BadRow]] = field(default_factory=dict)
 
     def add(self, line: int, why: str, column: str | None) -> None:
@@ -70,7 +73,7 @@ def read_csv(path: Path, source: Source) -> Capture:
     head = sample_text(path)
     tally = _Tally(CellReader(source.decimal, source.thousands))
     try:
-        if is_large(path, source):
+        if is_large(path, source) and not source.whose:
             names, source, filled = _large(path, head, source, tally)
         else:
             lines = text_lines(path, whole_only=source.format == "recording")
@@ -94,18 +97,45 @@ def read_csv(path: Path, source: Source) -> Capture:
             f'{path}: no cell is a number with "{source.delimiter}" between cells and "{source.decimal}" as decimal '
             f"sign; set sources.{source.name}.delimiter and .decimal."
         )
+    if source.whose:
+        table = _by_time(path, table, names, source)
     axis = _time_axis(path, table, names, source)
     t, back = axis.t, axis.steps_back
-    values = {name: number for number, name in enumerate(names) if name not in (source.time, source.clock)}
+    keys = (source.time, source.clock, source.whose)
+    values = {name: number for number, name in enumerate(names) if name not in keys}
     if is_whole:
         marks = np.zeros(len(t), np.uint8)
         whole = {name: Block(t, table[number], marks) for name, number in values.items()}
-        return Capture(path.name, t, whole, (), 0, back, said=axis.said)
+        capture = Capture(path.name, t, whole, (), 0, back, said=axis.said)
+        return _parted(capture, table, names, source, tally)
     columns = {name: _column(t, table[number]) for name, number in values.items()}
     numeric = np.asarray(np.isfinite(table).any(axis=1))
     bad_rows = np.isnan(table[numeric]).any(axis=0)
     known = {name for name, numbers in zip(names, numeric, strict=True) if numbers}
-    return Capture(path.name, t, columns, tally.rows(known), int(np.count_nonzero(bad_rows)), back, said=axis.said)
+    count = int(np.count_nonzero(bad_rows))
+    capture = Capture(path.name, t, columns, tally.rows(known), count, back, said=axis.said)
+    return _parted(capture, table, names, source, tally)
+
+
+def _by_time(path: Path, table: npt.NDArray[np.float64], names: Sequence[str], source: Source) -> Floats:
+    """The table with its rows in the order of their times, where one sensor's stand behind the other's."""
+    if source.whose not in names:
+        raise CaptureError(
+            f'sources.{source.name}.whose = "{source.whose}"; the columns of {path.name} are {", ".join(names)}.'
+        )
+    if source.time not in names:
+        return table
+    order = order_of(table[names.index(source.time)], table[names.index(source.whose)])
+    return table if order is None else table[:, order]
+
+
+def _parted(
+    capture: Capture, table: npt.NDArray[np.float64], names: Sequence[str], source: Source, tally: _Tally
+) -> Capture:
+    """A column for each sensor, where a column says whose the rows are."""
+    if not source.whose:
+        return capture
+    return parted(capture, source.whose, table[names.index(source.whose)], tally.names, tally.of_line)
 
 
 class _Filled:
@@ -226,7 +256,12 @@ def _numbers(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tall
 
 def _may_be_good(source: Source) -> bool:
     """Can a number of this source be read in one way only?"""
-    return source.decimal != "," and source.time_unit in UNIT_S and source.thousands == "none" and not source.clock
+    return (
+        source.decimal != ","
+        and source.time_unit in UNIT_S
+        and source.thousands == "none"
+        and not (source.clock or source.whose)
+    )
 
 
 def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.float64] | None:
@@ -257,10 +292,16 @@ def _one_by_one(batch: _Batch, names: tuple[str, ...], source: Source, tally: _T
             # A torn row still came when it came.
             cells = [row[column] if column < len(row) else "" for row in rows]
             table[column] = moments_of(source, name, cells, lambda cell: tally.reader.number(source.time, cell))
+        elif name == source.whose:
+            table[column] = tally.names.codes(name, cells)
         else:
             table[column] = _floats(name, cells, tally.reader)
         for index in np.flatnonzero(np.isnan(table[column]) & ~ragged).tolist():
             tally.add(batch.numbers[index], _why(name, cells[index]), name)
+    if source.whose:
+        whose = names.index(source.whose) if source.whose in names else 0
+        torn = np.flatnonzero(np.isnan(table).any(axis=0)).tolist()
+        tally.of_line.update((batch.numbers[row], (whole[row] or empty)[whose]) for row in torn)
     return table
 
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import field
 from pathlib import Path
 
 from lesart.core.dataclass_later import dataclass
@@ -21,6 +22,7 @@ from lesart.core.raw.moments.decide import form_of
 from lesart.core.units import Unit
 from lesart.project.captures.rows_shape import Row, RowsShape, is_value, rows_shape
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, without_sign
+from lesart.project.captures.whose_rows import units_said
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 """As the project file names them."""
@@ -49,6 +51,10 @@ class CsvShape:
     doubts: tuple[str, ...] = ()
     share: float = 1.0
     """Of all cells, how many are numbers or moments."""
+    whose: str = ""
+    """The column that says which sensor each row is of."""
+    units_of: Mapping[str, Unit] = field(default_factory=dict)
+    """By sensor, where a column says them."""
 
     @property
     def time(self) -> str:
@@ -63,7 +69,7 @@ class CsvShape:
     @property
     def value_names(self) -> tuple[str, ...]:
         """All columns but the time."""
-        return tuple(name for name in self.names if name not in (self.time, self.found_time.clock))
+        return tuple(name for name in self.names if name not in (self.time, self.found_time.clock, self.whose))
 
 
 def find_shape(path: Path) -> CsvShape:
@@ -94,6 +100,8 @@ def find_shape(path: Path) -> CsvShape:
         whole=best.whole,
         doubts=doubts,
         share=share,
+        whose=best.whose,
+        units_of=units_said(dict(zip(best.names, best.body, strict=True)), best.whose) if best.whose else {},
     )
 
 

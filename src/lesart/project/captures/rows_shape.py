@@ -16,6 +16,7 @@ from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.unit_said import unit_in_name, unit_said
 from lesart.core.units import Unit
 from lesart.core.visible import visible
+from lesart.project.captures.whose_rows import whose_column
 
 SAME = 0.6
 """Of the columns that hold numbers below: so many must in a row that is one of them, and not of the head."""
@@ -47,6 +48,8 @@ class RowsShape:
     whole: frozenset[str]
     body: tuple[tuple[str, ...], ...] = field(default=(), repr=False)
     """Rows that were looked at, cells by column."""
+    whose: str = ""
+    """The column that says which sensor each row is of; empty where none does."""
 
 
 def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
@@ -79,9 +82,8 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     whole = frozenset(
         name for name, cells in columns.items() if all(not cell or cell.lstrip("+-").isdigit() for cell in cells)
     )
-    return RowsShape(
-        begin.number - 1, names_line, names, units, time, whole, tuple(tuple(cells) for cells in columns.values())
-    )
+    cells = tuple(tuple(cells) for cells in columns.values())
+    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose_column(columns, time))
 
 
 def _usual(rows: Sequence[Row], decimal: str) -> tuple[int, tuple[bool, ...]]:

@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import field
+from dataclasses import field, replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+import numpy.typing as npt
 
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
@@ -26,6 +27,7 @@ from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.times import TimeAxis, axis_of, moments_of, text_of
+from lesart.project.captures.whose_rows import Names, order_of, parted
 
 MOST_BAD = 1000
 LOOKED_AT = 400
@@ -101,7 +103,12 @@ def table_units(table: Table) -> dict[str, Unit]:
 def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     """The capture a source makes of a table. Raises CaptureError where no column holds numbers."""
     reader = CellReader(source.decimal, source.thousands)
-    values = {name: cells for name, cells in table.columns.items() if name not in (source.time, source.clock)}
+    names = Names()
+    codes = np.zeros(0)
+    if source.whose:
+        table, codes = _by_time(path, table, source, reader, names)
+    keys = (source.time, source.clock, source.whose)
+    values = {name: cells for name, cells in table.columns.items() if name not in keys}
     axis = _axis(path, table, source, reader)
     columns: dict[str, Block] = {}
     bad: dict[int, list[BadRow]] = {row.line: [row] for row in table.bad}
@@ -120,7 +127,42 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
         known = ", ".join(visible(name) for name in table.columns) or "none"
         raise CaptureError(f"{path}: no column holds numbers; its columns are {known[:200]}.")
     rows = [each for place in sorted(bad) for each in bad[place]]
-    return Capture(path.name, axis.t, columns, tuple(rows[:MOST_BAD]), len(bad), axis.steps_back, said=axis.said)
+    bad_rows = tuple(rows[:MOST_BAD])
+    capture = Capture(path.name, axis.t, columns, bad_rows, len(bad), axis.steps_back, said=axis.said)
+    if not source.whose:
+        return capture
+    told = {table.place(row): text_of(value) for row, value in enumerate(_listed(table.columns[source.whose]))}
+    return parted(capture, source.whose, codes, names, told)
+
+
+def _by_time(path: Path, table: Table, source: Source, reader: CellReader, names: Names) -> tuple[Table, Floats]:
+    """The table with its rows in the order of their times, where one sensor's stand behind the other's, and a code for
+    the sensor of each row."""
+    if source.whose not in table.columns:
+        raise CaptureError(_no_column(path, table, source, "whose", source.whose))
+    codes = names.codes(source.whose, map(text_of, _listed(table.columns[source.whose])))
+    times = _times(path, table, source, "time", source.time, reader) if source.time else np.zeros(0)
+    order = order_of(times, codes) if source.time else None
+    if order is None:
+        return table, codes
+    columns = {name: _taken(cells, order) for name, cells in table.columns.items()}
+    places = [table.place(row) for row in order.tolist()]
+    return replace(table, columns=columns, places=places), codes[order]
+
+
+def _listed(cells: Cells) -> list[Any]:
+    return list(cells.seconds if isinstance(cells, Moments) else cells)
+
+
+def _taken(cells: Cells, order: npt.NDArray[np.intp]) -> Cells:
+    if isinstance(cells, Moments):
+        return Moments(cells.seconds[order])
+    return cells[order] if isinstance(cells, np.ndarray) else [cells[row] for row in order.tolist()]
+
+
+def _no_column(path: Path, table: Table, source: Source, key: str, name: str) -> str:
+    known = ", ".join(visible(each) for each in table.columns)
+    return f'sources.{source.name}.{key} = "{name}"; the columns of {path.name} are {known}.'
 
 
 def _numbers(name: str, cells: Sequence[Any] | Floats, reader: CellReader) -> Floats:
@@ -169,8 +211,7 @@ def _axis(path: Path, table: Table, source: Source, reader: CellReader) -> TimeA
 
 def _times(path: Path, table: Table, source: Source, key: str, name: str, reader: CellReader) -> Floats:
     if name not in table.columns:
-        known = ", ".join(visible(each) for each in table.columns)
-        raise CaptureError(f'sources.{source.name}.{key} = "{name}"; the columns of {path.name} are {known}.')
+        raise CaptureError(_no_column(path, table, source, key, name))
     cells = table.columns[name]
     if isinstance(cells, Moments):
         return cells.seconds

@@ -11,6 +11,7 @@ from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.glass.bus.known_displays import KnownDisplay
+from lesart.core.quantity import counted
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.talks.talk import Talk
 from lesart.core.raw.timing import timing_of
@@ -97,12 +98,12 @@ def make_project(
         format=found.format,
         shape=found.shape,
         time=found.time,
-        rows=max(map(len, usable.values())),
+        rows=len(read.t) if found.whose else max(map(len, usable.values())),
         rate_hz=timing.rate_hz,
         bad_rows=read.bad_count,
         channels=tuple(each.name for each in channels),
         assumes_rate=found.has_assumed_rate,
-        said=(*found.said, *read.said),
+        said=(*_of_whom(found, len(read.columns)), *found.said, *read.said),
     )
 
 
@@ -114,7 +115,7 @@ def _trace(capture: Path, found: FoundSource) -> FoundTrace | None:
     if found.shape is None or found.has_assumed_rate or not set(found.shape.value_names) <= found.shape.whole:
         return None
     lines = lines_of(capture, found.table)
-    if not is_trace(lines, len(found.shape.value_names)):
+    if not is_trace(lines, len(lines) if found.whose else len(found.shape.value_names)):
         return None
     trace = found_in_trace(lines)
     # Switches that somebody logged are levels too; a code, or a display, is what makes a trace of them.
@@ -180,12 +181,25 @@ def _channel(column: str, block: Block, found: FoundSource, read: Capture) -> Ne
     is_whole = bool((good == good.round()).all())
     name = f"channel {column}" if column.isdecimal() else _channel_name(column)
     if found.units is not None:
-        is_whole = column in found.whole if found.whole is not None else is_whole
-        unit = found.units.get(column) or (COUNTS if is_whole and len(good) else PLAIN)
+        of = _of(column, found) if found.whose else column
+        is_whole = of in found.whole if found.whole is not None and not found.whose else is_whole
+        unit = found.units_of.get(column) or found.units.get(of) or (COUNTS if is_whole and len(good) else PLAIN)
     else:
         said = read.decoded.units.get(column) if read.decoded else None
         unit = parse_unit(said) if said else PLAIN
     return NewChannel(name, "capture", column, unit, is_whole, block)
+
+
+def _of_whom(found: FoundSource, columns: int) -> tuple[str, ...]:
+    if not found.whose:
+        return ()
+    return (f'"{found.whose}" says which sensor a row is of: {counted(columns, "column")} made of them.',)
+
+
+def _of(column: str, found: FoundSource) -> str:
+    """The column of the file whose numbers a sensor's column has."""
+    names = found.shape.value_names if found.shape is not None else tuple(found.units or ())
+    return next((name for name in names if column.endswith(f" {name}")), names[0] if len(names) == 1 else "")
 
 
 def _channel_name(column: str) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
+from dataclasses import field
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +18,7 @@ from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import sample_text
+from lesart.project.captures.whose_rows import units_said, whose_column
 from lesart.project.new.format import ENDINGS, format_of
 from lesart.project.tables.sources import check_source
 
@@ -38,6 +40,9 @@ class FoundSource:
     whole: frozenset[str] | None = None
     shape: CsvShape | None = None
     said: tuple[str, ...] = ()
+    whose: str = ""
+    units_of: Mapping[str, Unit] = field(default_factory=dict)
+    """By the sensor that rows are of, where a column of the file says them."""
 
     @property
     def has_assumed_rate(self) -> bool:
@@ -102,15 +107,19 @@ def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> 
     said = (*_put_time(table, shape.found_time), *shape.doubts)
     if any("thousands" in doubt for doubt in shape.doubts):
         _assumed(table, "decimal")
+    if shape.whose:
+        table["whose"] = shape.whose
     if decoder:
         table |= _decoder(path, decoder, table, signals)
-    return FoundSource(table, "csv", shape.found_time, shape.units, shape.whole, shape, said)
+    return FoundSource(
+        table, "csv", shape.found_time, shape.units, shape.whole, shape, said, shape.whose, shape.units_of
+    )
 
 
 def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
     """Formats whose cells have names."""
     from lesart.project.captures.capture_read import read_table_of
-    from lesart.project.captures.table import table_time, table_units
+    from lesart.project.captures.table import sample, table_time, table_units
 
     if format_ == "spreadsheet":
         from lesart.project.captures.sheet_read import read_sheet
@@ -119,7 +128,11 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
         if len(sheet.sheets) > 1:
             table["sheet"] = sheet.name
         said = (*_put_time(table, sheet.shape.time), *((sheet.shape.time.doubt,) if sheet.shape.time.doubt else ()))
-        return FoundSource(table, format_, sheet.shape.time, sheet.shape.units, sheet.shape.whole, said=said)
+        shape = sheet.shape
+        units_of = _put_whose(table, dict(zip(shape.names, shape.body, strict=True)), shape.time)
+        return FoundSource(
+            table, format_, shape.time, shape.units, shape.whole, None, said, str(table.get("whose", "")), units_of
+        )
     source, problems = check_source("capture", table)
     if source is None:
         raise CaptureError(f"{path}: {problems[0]}")
@@ -130,7 +143,19 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
             table["rate"] = f"{plain_number(read.rate_hz, 12)} Hz"
         return FoundSource(table, format_, units=None if format_ == "sound" else table_units(read))
     said = (*_put_time(table, time), *((time.doubt,) if time.doubt else ()))
-    return FoundSource(table, format_, time, table_units(read), said=said)
+    units_of = _put_whose(table, {name: sample(cells) for name, cells in read.columns.items()}, time)
+    units = table_units(read)
+    return FoundSource(table, format_, time, units, said=said, whose=str(table.get("whose", "")), units_of=units_of)
+
+
+def _put_whose(table: dict[str, Any], columns: Mapping[str, Sequence[str]], time: TimeColumn) -> dict[str, Unit]:
+    """The key that says which sensor each row is of, where a column does; and their units."""
+    same = {name: cells for name, cells in columns.items() if cells}
+    whose = whose_column(same, time)
+    if not whose:
+        return {}
+    table["whose"] = whose
+    return units_said(same, whose)
 
 
 def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:

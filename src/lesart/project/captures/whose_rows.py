@@ -1,0 +1,183 @@
+"""Rows that are each of one sensor, whose name stands in a cell: a column for each, on its own times.
+
+Programs that keep the readings of many sensors write them so: moment, sensor, value, and often the unit.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
+from itertools import pairwise
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.block import Block, Floats
+from lesart.core.errors import CaptureError
+from lesart.core.raw.cells import NO_VALUE, is_number, with_unit
+from lesart.core.raw.moments.column import TimeColumn
+from lesart.core.raw.unit_said import unit_said
+from lesart.core.units import Unit
+from lesart.core.visible import visible
+from lesart.project.captures.capture import BadRow, Capture
+
+MOST_NAMES = 200
+OFTEN = 0.3
+"""Share of rows from which on two sensors take turns, or of moments from which on they speak together."""
+CALLED = frozenset(
+    {"sensor", "sensors", "channel", "ch", "signal", "name", "device", "id", "entity", "topic", "series", "tag"}
+    | {"variable", "parameter", "metric", "probe", "node", "source", "station", "measurement", "quantity", "field"}
+    | {"key", "line", "pin", "address", "addr"}
+)
+"""Words in the name of a column that says whose a row is."""
+UNIT_WORDS = frozenset({"unit", "units", "uom"})
+
+
+class Names:
+    """Each text that a cell says, and a number for it: a table of numbers holds nothing else."""
+
+    def __init__(self) -> None:
+        self.known: dict[str, int] = {}
+
+    def codes(self, column: str, cells: Iterable[str]) -> Floats:
+        """NaN where a cell says nothing. Raises CaptureError where there are too many to be sensors."""
+        told = [cell.strip() for cell in cells]
+        for cell in told:
+            if cell and cell not in self.known:
+                self.known[cell] = len(self.known)
+        if len(self.known) > MOST_NAMES:
+            raise CaptureError(
+                f'whose = "{visible(column)}": that column says more than {MOST_NAMES} different things; name the one '
+                "that says which sensor each row is of, or none."
+            )
+        return np.array([self.known.get(cell, np.nan) for cell in told], np.float64)
+
+
+def whose_column(columns: Mapping[str, Sequence[str]], time: TimeColumn) -> str:
+    """The column that says which sensor each row is of, by what it does and what it is called; empty where none does.
+
+    Sensors take turns, or speak at the same moments; lines of a trace turn over each time they are named. What changes
+    seldom and is never said twice of one moment is a state, and no name.
+    """
+    moments = _moments(columns, time)
+    found = [
+        (share, name)
+        for name, cells in columns.items()
+        if name not in (time.column, time.clock) and (share := _share(name, columns, moments))
+    ]
+    return max(found, key=lambda each: each[0])[1] if found and _has_others(columns, time, found) else ""
+
+
+def _moments(columns: Mapping[str, Sequence[str]], time: TimeColumn) -> list[tuple[str, ...]]:
+    parts = [columns[name] for name in (time.column, time.clock) if name and name in columns]
+    return list(zip(*parts, strict=True)) if parts else []
+
+
+def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tuple[str, ...]]) -> float:
+    """How far a column tells sensors apart: 0 for one that does not."""
+    cells = columns[name]
+    told = [cell.strip() for cell in cells]
+    names = {cell for cell in told if cell.lower() not in NO_VALUE}
+    if not 2 <= len(names) <= min(MOST_NAMES, len(told) / 2):
+        return 0.0
+    words = set(re.findall(r"[a-z]+", name.lower()))
+    is_called = bool(words & CALLED)
+    is_text = not any(is_number(each, ".") or with_unit(each, ".") for each in names)
+    if words & UNIT_WORDS or not (is_text or (is_called and all(each.isdigit() for each in names))):
+        return 0.0
+    turns = sum(one != other for one, other in pairwise(told)) / len(told)
+    together = _together(told, moments)
+    if together >= OFTEN:
+        return together + 2 * is_called
+    turn_over = any(_turn_over(told, others) for other, others in columns.items() if other != name)
+    return max(turns, OFTEN) if is_called and (turns >= OFTEN or turn_over) else 0.0
+
+
+def _turn_over(told: Sequence[str], levels: Sequence[str]) -> bool:
+    """Is a column nothing but 0 and 1, and another one each time that a name comes again?"""
+    last: dict[str, str] = {}
+    same = 0
+    for name, level in zip(told, map(str.strip, levels), strict=True):
+        if level not in ("0", "1"):
+            return False
+        same += last.get(name) == level
+        last[name] = level
+    return same <= len(told) / 20
+
+
+def _together(told: Sequence[str], moments: Sequence[tuple[str, ...]]) -> float:
+    """Share of moments of which more than one name is said, and none twice."""
+    said: dict[tuple[str, ...], list[str]] = defaultdict(list)
+    for moment, name in zip(moments, told, strict=False):
+        said[moment].append(name)
+    return sum(len(set(names)) == len(names) > 1 for names in said.values()) / max(len(said), 1)
+
+
+def _has_others(columns: Mapping[str, Sequence[str]], time: TimeColumn, found: Sequence[tuple[float, str]]) -> bool:
+    """Is there a column of numbers beside?"""
+    others = columns.keys() - {time.column, time.clock} - {name for _, name in found}
+    return any(
+        sum(is_number(cell, ".") or is_number(cell, ",") for cell in columns[name]) >= len(columns[name]) / 2
+        for name in others
+        if columns[name]
+    )
+
+
+def units_said(columns: Mapping[str, Sequence[str]], whose: str) -> dict[str, Unit]:
+    """The unit of each sensor, where a column says them; none of one that has several."""
+    column = next((name for name in columns if set(re.findall(r"[a-z]+", name.lower())) & UNIT_WORDS), "")
+    if not column:
+        return {}
+    said: dict[str, set[str]] = defaultdict(set)
+    for name, unit in zip(columns[whose], columns[column], strict=True):
+        said[name.strip()].add(unit.strip())
+    found = {name: unit_said(next(iter(units))) for name, units in said.items() if len(units) == 1}
+    return {name: unit for name, unit in found.items() if unit is not None}
+
+
+def order_of(t: Floats, codes: Floats) -> npt.NDArray[np.intp] | None:
+    """Rows by time, where a file has one sensor's after the other's; None where they stand in order, or a sensor's own
+    times run back, which is told and not mended."""
+    if not np.isfinite(t).all() or not (np.diff(t) < 0).any():
+        return None
+    if any((np.diff(t[codes == code]) < 0).any() for code in np.unique(codes[np.isfinite(codes)])):
+        return None
+    return np.argsort(t, kind="stable")
+
+
+def column_called(whose: str, name: str, column: str, *, is_only: bool) -> str:
+    """What a sensor's numbers of a column are called: a number alone is no name."""
+    own = f"{whose} {name}" if name.isdigit() else name
+    return visible(own if is_only else f"{own} {column}")
+
+
+def parted(capture: Capture, whose: str, codes: Floats, names: Names, of_line: Mapping[int, str]) -> Capture:
+    """A column for each name that has numbers in one; ``of_line`` says whose the bad rows are."""
+    values = {name: block for name, block in capture.columns.items() if np.isfinite(block.x).any()}
+    is_only = len(values) == 1
+    columns: dict[str, Block] = {}
+    bad_rows = ~np.isfinite(codes)
+    for name, code in names.known.items():
+        own = np.flatnonzero(codes == code)
+        for column, block in values.items():
+            x = block.x[own]
+            # What a sensor never says it does not have.
+            if np.isfinite(x).any():
+                called = column_called(whose, name, column, is_only=is_only)
+                columns[called] = Block(block.t[own], x, block.mark[own])
+                bad_rows[own] |= np.isnan(x)
+    bad = [each for row in capture.bad if (each := _bad(row, whose, of_line, columns.keys(), is_only=is_only))]
+    return replace(capture, columns=columns, bad=tuple(bad), bad_count=int(bad_rows.sum()))
+
+
+def _bad(
+    row: BadRow, whose: str, of_line: Mapping[int, str], columns: Iterable[str], *, is_only: bool
+) -> BadRow | None:
+    """A bad row under the name of its sensor's column; None where the sensor has no such column."""
+    name = of_line.get(row.line, "").strip()
+    if row.column is None or not name or row.column == whose:
+        return replace(row, column=None)
+    called = column_called(whose, name, row.column, is_only=is_only)
+    return replace(row, column=called) if called in columns else None
