@@ -340,7 +340,7 @@ SHAPES: list[Habit] = [
         0.1,
         rows=2 * ROWS,
         ends={"yard": (20.0, LAST), "hive": (30.0, LAST + 10)},
-        said='"entity_id" says which sensor a row is of',
+        said='"entity_id" names the sensor of each row; 2 columns were made',
     ),
     rows(
         "one sensor's rows behind the other's",

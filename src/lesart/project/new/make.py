@@ -11,7 +11,6 @@ from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.glass.bus.known_displays import KnownDisplay
-from lesart.core.quantity import counted
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.talks.talk import Talk
 from lesart.core.raw.timing import timing_of
@@ -193,7 +192,8 @@ def _channel(column: str, block: Block, found: FoundSource, read: Capture) -> Ne
 def _of_whom(found: FoundSource, columns: int) -> tuple[str, ...]:
     if not found.whose:
         return ()
-    return (f'"{found.whose}" says which sensor a row is of: {counted(columns, "column")} made of them.',)
+    were = "column was" if columns == 1 else "columns were"
+    return (f'"{found.whose}" names the sensor of each row; {columns} {were} made',)
 
 
 def _of(column: str, found: FoundSource) -> str:
