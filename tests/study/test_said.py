@@ -8,7 +8,11 @@ from pathlib import Path
 from lesart.core.notes import DOUBT, REMARK
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
+from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.check import check_project
 from lesart.project.new.make import make_project
+from lesart.study.assumptions import inspect_assumed
+from tests.core.raw.traces import by_length
 
 
 def written(tmp_path: Path, *lines: str) -> Path:
@@ -37,7 +41,7 @@ def test_a_form_that_might_be_another_is_remarked(tmp_path: Path) -> None:
     folder = written(tmp_path, "t,mass", "03/04/2031 10:00,1", "03/05/2031 10:00,2")
     desk = open_desk(folder)
     texts = [note.text for note in desk.notes if note.mark == REMARK]
-    assert "capture: time as day month year is assumed." in texts
+    assert 'capture: time as "day month year" is assumed.' in texts
     desk.close()
 
 
@@ -52,3 +56,16 @@ def test_a_clock_that_was_set_is_remarked(tmp_path: Path) -> None:
     ]
     assert not any("has a time before" in note.text for note in desk.notes)
     desk.close()
+
+
+def test_an_assumed_field_of_frames_is_named_by_its_own_name(tmp_path: Path) -> None:
+    """Two fields of one sensor have two remarks, and a choice stands in quotes."""
+    frames = [bytes((2, 100 + k, 0, 200 + k, (2 + 100 + k + 200 + k) & 0xFF)) for k in range(12)]
+    (tmp_path / "air.vcd").write_text(vcd_text({"q": by_length(frames).edges()}, 1e-8, "bench"))
+    made = make_project(tmp_path / "air.vcd", tmp_path / "made")
+    project = check_project((made.folder / "lesart.toml").read_text(encoding="utf-8"))
+    assert [note.text for note in inspect_assumed(project)] == [
+        "sensor, value 1: scale 0.1 is assumed.",
+        "sensor, value 2: scale 0.1 is assumed.",
+        'sensor, value 2: sign "sign bit" is assumed.',
+    ]

@@ -33,9 +33,19 @@ def inspect_assumed(project: Project) -> Iterator[Note]:
 
 
 def _said(project: Project, key: Key) -> str:
-    """``air: β = 3950 K is assumed``."""
-    title = next((each.title for each in parameters_at(project, key[:-1]) if each.name == key[-1]), str(key[-1]))
+    """``air: β 3950 K is assumed``; what is a choice is named as it stands in its list."""
+    known = next((each for each in parameters_at(project, key[:-1]) if each.name == key[-1]), None)
     value = value_at(project.tables, key)
     if key[-1] == "kind":
         return f"{key[1]} is assumed to be a {value}."
-    return f"{key[1]}: {title} {value} is assumed."
+    whose, title = _whose(project, key), known.title if known is not None else key[-1]
+    if known is not None and known.kind == "choice":
+        value = f'"{value}"'
+    return f"{whose}: {title} {value} is assumed."
+
+
+def _whose(project: Project, key: Key) -> str:
+    """What a value is of; a field of a source by both names."""
+    if len(key) > 4 and key[2] == "fields":
+        return f"{key[1]}, {value_at(project.tables, (*key[:4], 'name'))}"
+    return str(key[1])
