@@ -11,12 +11,17 @@ from typing import Any
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.inspect import honest_decimals
-from lesart.core.raw.timing import raw_facts
+from lesart.core.quantity import plain_number
+from lesart.core.raw.timing import raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
 from lesart.project.new.limits import round_limits
 
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")
+USUAL_AGE_S = 5.0
+"""From which a field is stale where the file says nothing: ``core/fit/field.py``."""
+MISSED = 2.5
+"""Intervals from which on a reading is stale: one may be late, two have failed."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -138,4 +143,12 @@ def _channel_lines(channel: NewChannel) -> list[str]:
         "highest": highest,
     }
     fit = {"width": 8, "decimals": decimals, "unit_text": unit_text if len(unit_text) <= 4 else ""}
+    if (age := _stale_after(timing_of(channel.block.t).interval_s)) is not None:
+        fit["stale_after"] = age
     return [f"[{place}]", *_pairs(told), "", f"[{place}.fit]", *_pairs(fit)]
+
+
+def _stale_after(interval_s: float) -> str | None:
+    """Two readings may fail before one is stale; None where the usual age is enough for that."""
+    age_s = MISSED * interval_s
+    return f"{plain_number(age_s, 3)} s" if age_s > USUAL_AGE_S else None
