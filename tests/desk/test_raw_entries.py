@@ -13,7 +13,7 @@ from lesart.core.notes import DOUBT, FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from tests.conftest import MASS
 from tests.core.raw.traces import by_length, uart
 from tests.figures import unsaid

@@ -19,7 +19,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.export import export_view
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import context_of, picture_of
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.new.make import make_project
 from lesart.study.wires.last_picture import last_frame
 from lesart.study.wires.model_traces import LEAD_S, bus_trace, digits_trace

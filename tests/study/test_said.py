@@ -8,7 +8,7 @@ from pathlib import Path
 from lesart.core.notes import DOUBT, REMARK
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.check import check_project
 from lesart.project.new.make import make_project
 from lesart.study.assumptions import inspect_assumed

@@ -24,7 +24,7 @@ from lesart.project.assets.bdf_write import bdf_text
 from lesart.project.assets.font_files import read_font
 from lesart.project.assets.pictures import read_picture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
 from lesart.project.new.make import make_project

@@ -24,7 +24,7 @@ from lesart.core.raw.talks.talk import STILL
 from lesart.core.visible import visible
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.vcd_read import Trace, read_vcd
+from lesart.project.captures.traces.vcd_read import Trace, read_vcd
 from lesart.project.new.edges import trace_table
 from lesart.project.new.trace import lines_for, lines_of, sentence_of, silent
 from lesart.project.tables.sources import check_source

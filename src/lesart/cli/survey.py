@@ -20,7 +20,7 @@ from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.live.byte_line import KERNEL_BUS
-from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.model import Project
 from lesart.project.new.trace import lines_for
 from lesart.project.tables.sources import check_source

@@ -8,7 +8,7 @@ from lesart.cli.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.study.bench import Bench
 from lesart.study.wires.model_traces import bus_trace, digits_trace
 

@@ -14,7 +14,7 @@ from lesart.demo.other_captures import bucket_trace, cups_trace, lid_sound, node
 from lesart.demo.panels import PANELS
 from lesart.demo.signals import morning, weighings, weighings_before_winter
 from lesart.demo.traces import air_trace, beam_trace
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.folder.store import FILE
 
 CAPTURE = "captures/hive-2-morning.csv"

@@ -34,7 +34,7 @@ def _write_yard(folder: Path) -> None:
     # Its signals are not needed where its files are there.
     from lesart.demo import spoiled
     from lesart.demo.yard import FILES
-    from lesart.project.captures.vcd_write import vcd_text
+    from lesart.project.captures.traces.vcd_write import vcd_text
     from lesart.study.wires.model_traces import bus_trace, digits_trace
 
     count = len(FILES) + 2

@@ -20,7 +20,7 @@ from lesart.core.raw.edges import Edges
 from lesart.core.units import parse_unit
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
-from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.new.trace import found_in_trace
 from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor, value_at

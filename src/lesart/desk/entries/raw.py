@@ -18,7 +18,7 @@ from lesart.desk.entries.lines import add_line, add_register, is_line
 from lesart.project.assumed import without_assumed
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.model import Channel, Project, Table
 from lesart.project.new.format import format_of
 from lesart.project.new.limits import round_limits

@@ -18,12 +18,12 @@ from lesart.core.raw.modbus import OF_ASCII, Messages, ascii_frames, read_messag
 from lesart.core.raw.source import Source
 from lesart.core.raw.spoken_lines import SpokenLines, spoken_lines
 from lesart.project.captures.capture import BadRow, Capture
-from lesart.project.captures.csv_read import read_csv
 from lesart.project.captures.recording import HEADER_LINES, TIME
+from lesart.project.captures.rows.csv_read import read_csv
 
 if TYPE_CHECKING:
     from lesart.project.captures.table import Table
-    from lesart.project.captures.vcd_read import Trace
+    from lesart.project.captures.traces.vcd_read import Trace
 
 MOST_BAD = 1000
 MESSAGES: dict[str, Callable[[Sequence[ByteFrame]], Messages | SpokenLines]] = {
@@ -45,15 +45,15 @@ def read_capture(path: Path, source: Source) -> Capture:
         case "recording":
             return read_csv(path, _of_recording(source))
         case "wav":
-            from lesart.project.captures.wav_read import read_wav
+            from lesart.project.captures.samples.wav_read import read_wav
 
             return read_wav(path)
         case "hex":
-            from lesart.project.captures.hex_read import read_hex
+            from lesart.project.captures.traces.hex_read import read_hex
 
             return _of_frames(path.name, Decoded(frames=read_hex(path)), source)
         case "vcd":
-            from lesart.project.captures.vcd_read import read_vcd
+            from lesart.project.captures.traces.vcd_read import read_vcd
 
             return _of_trace(path, read_vcd(path), source)
     from lesart.project.captures.table import capture_of_table
@@ -65,45 +65,45 @@ def read_table_of(path: Path, source: Source) -> Table:
     """The table in a file of a format whose cells have names, or whose numbers lie as is said. Raises CaptureError."""
     match source.format:
         case "json lines":
-            from lesart.project.captures.json_read import read_json_lines
+            from lesart.project.captures.named_cells.json_read import read_json_lines
 
             return read_json_lines(path)
         case "json":
-            from lesart.project.captures.json_read import read_json
+            from lesart.project.captures.named_cells.json_read import read_json
 
             return read_json(path)
         case "parquet":
-            from lesart.project.captures.parquet_read import read_parquet
+            from lesart.project.captures.named_cells.parquet_read import read_parquet
 
             return read_parquet(path)
         case "spreadsheet":
-            from lesart.project.captures.sheet_read import read_sheet
+            from lesart.project.captures.named_cells.sheet_read import read_sheet
 
             return read_sheet(path, source.sheet).table
         case "text log":
-            from lesart.project.captures.log_read import read_log
+            from lesart.project.captures.named_cells.log_read import read_log
 
             return read_log(path)
         case "sentences":
-            from lesart.project.captures.sentence_read import read_sentences
+            from lesart.project.captures.named_cells.sentence_read import read_sentences
 
             return read_sentences(path)
         case "arrays":
-            from lesart.project.captures.numpy_read import read_numpy
+            from lesart.project.captures.samples.numpy_read import read_numpy
 
             return read_numpy(path)
         case "sound":
-            from lesart.project.captures.sound_read import read_sound
+            from lesart.project.captures.samples.sound_read import read_sound
 
             return read_sound(path)
-    from lesart.project.captures.binary_read import read_binary
+    from lesart.project.captures.samples.binary_read import read_binary
 
     return read_binary(path, source)
 
 
 def _of_levels(path: Path, capture: Capture, source: Source) -> Capture:
     """What is decoded in columns of levels."""
-    from lesart.project.captures.vcd_read import Trace
+    from lesart.project.captures.traces.vcd_read import Trace
 
     return _of_trace(path, Trace(edges_in(capture), {}), source)
 

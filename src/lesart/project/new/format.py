@@ -8,8 +8,8 @@ import zipfile
 from pathlib import Path
 
 from lesart.core.errors import CaptureError
-from lesart.project.captures.csv_shape import CsvShape, find_shape
 from lesart.project.captures.recording import FIRST_LINE
+from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes
 
@@ -135,8 +135,8 @@ def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
 
 def _kind_of_text(path: Path) -> str:
     """Rows of numbers, sentences, or a log."""
-    from lesart.project.captures.log_read import looks_like_log
-    from lesart.project.captures.sentence_read import looks_like_sentences
+    from lesart.project.captures.named_cells.log_read import looks_like_log
+    from lesart.project.captures.named_cells.sentence_read import looks_like_sentences
 
     if looks_like_sentences(path):
         return "sentences"

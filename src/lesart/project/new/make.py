@@ -18,8 +18,8 @@ from lesart.core.units import parse_unit
 from lesart.project.assumed import without_assumed
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.csv_shape import CsvShape
-from lesart.project.captures.rows_shape import is_counter
+from lesart.project.captures.rows.csv_shape import CsvShape
+from lesart.project.captures.rows.rows_shape import is_counter
 from lesart.project.folder.made import is_free, made_beside
 from lesart.project.folder.store import FILE, write_whole
 from lesart.project.new.format import bare_name

@@ -16,7 +16,7 @@ from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
-from lesart.project.captures.csv_shape import CsvShape, find_shape
+from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import sample_text
 from lesart.project.captures.whose_rows import units_said, whose_column
 from lesart.project.new.format import ENDINGS, format_of
@@ -62,7 +62,7 @@ def found_source(
     """All that a file says of itself. Raises CaptureError where it cannot be read, RequestError for a decoder that
     there is not, or a layout that is none."""
     if layout:
-        from lesart.project.captures.binary_read import layout_of
+        from lesart.project.captures.samples.binary_read import layout_of
 
         table = {"capture": written, **layout_of(layout)}
         said = () if "rate" in table else _assume(table, TimeColumn())
@@ -122,7 +122,7 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
     from lesart.project.captures.table import sample, table_time, table_units
 
     if format_ == "spreadsheet":
-        from lesart.project.captures.sheet_read import read_sheet
+        from lesart.project.captures.named_cells.sheet_read import read_sheet
 
         sheet = read_sheet(path)
         if len(sheet.sheets) > 1:

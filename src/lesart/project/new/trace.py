@@ -63,7 +63,7 @@ def found_in_trace(lines: Mapping[str, Edges]) -> FoundTrace:
 def lines_of(path: Path, table: Mapping[str, Any]) -> Mapping[str, Edges]:
     """Signals of one bit in a trace, or columns of levels in rows of numbers. Raises CaptureError."""
     if table.get("format") == "vcd":
-        from lesart.project.captures.vcd_read import read_vcd
+        from lesart.project.captures.traces.vcd_read import read_vcd
 
         return read_vcd(path).lines
     source, problems = check_source("capture", without_assumed(table))

@@ -32,7 +32,7 @@ from lesart.core.ranked import median
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.step import Step
-from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.redraws import readings_before

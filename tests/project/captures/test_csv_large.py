@@ -14,9 +14,9 @@ from hypothesis import strategies as st
 
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.project.captures import csv_large
 from lesart.project.captures.capture import Capture
-from lesart.project.captures.csv_read import read_csv
+from lesart.project.captures.rows import csv_large
+from lesart.project.captures.rows.csv_read import read_csv
 
 
 @contextmanager

@@ -20,7 +20,7 @@ from lesart.core.raw.cells import (
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.units import Unit
-from lesart.project.captures.rows_shape import Row, RowsShape, is_value, rows_shape
+from lesart.project.captures.rows.rows_shape import Row, RowsShape, is_value, rows_shape
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, without_sign
 from lesart.project.captures.whose_rows import units_said
 

@@ -17,7 +17,7 @@ from lesart.project.assets.font_files import read_font
 from lesart.project.assets.pictures import read_picture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.times import time_axis
-from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.folder.files import library, read_whole
 from lesart.project.folder.store import read_text
 from lesart.project.new.make import make_project

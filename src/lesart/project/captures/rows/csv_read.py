@@ -21,10 +21,10 @@ from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
-from lesart.project.captures.csv_large import Table, is_large, large_tables, size_of
-from lesart.project.captures.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.progress import tell
-from lesart.project.captures.rows_shape import column_names
+from lesart.project.captures.rows.csv_large import Table, is_large, large_tables, size_of
+from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, split_row
+from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
 from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, moments_of
 from lesart.project.captures.whose_rows import Names, order_of, parted

@@ -12,7 +12,7 @@ import pytest
 from lesart.cli.main import main
 from lesart.core.raw.edges import Edges
 from lesart.project.captures.capture import Capture
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.check import check_project
 from lesart.project.model import Project
 from lesart.project.new.make import Made, make_project
@@ -69,7 +69,7 @@ def test_each_device_that_is_read_on_two_wires_is_a_source(tmp_path: Path) -> No
 
 def test_a_display_and_a_sensor_on_one_probe(tmp_path: Path, yard_once: Path) -> None:
     """The picture on the glass is that of the yard's own trace; the sensor beside it is a channel."""
-    from lesart.project.captures.vcd_read import read_vcd
+    from lesart.project.captures.traces.vcd_read import read_vcd
 
     lid = read_vcd(yard_once / "captures/lid-bus.vcd").lines
     frames = [bytes((2, k, 0, 9, (11 + k) & 0xFF)) for k in range(6)]

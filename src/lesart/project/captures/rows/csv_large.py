@@ -16,8 +16,8 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.moments.read import UNIT_S, seconds_of
 from lesart.core.raw.moments.written import CLOCK
 from lesart.core.raw.source import Source
-from lesart.project.captures.csv_shape import DELIMITERS
 from lesart.project.captures.progress import tell
+from lesart.project.captures.rows.csv_shape import DELIMITERS
 from lesart.project.captures.text import coding_of, comment_signs, decoded, is_comment
 from lesart.project.folder.files import first_bytes, is_packed, mapped
 

@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.edges import Edges
-from lesart.project.captures import vcd_read
-from lesart.project.captures.vcd_read import read_vcd
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces import vcd_read
+from lesart.project.captures.traces.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_write import vcd_text
 from tests.core.raw.traces import random_edges, uart
 
 WAYWARD = """$date today $end

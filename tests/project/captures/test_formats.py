@@ -21,8 +21,8 @@ from lesart.core.errors import CaptureError, ProjectError
 from lesart.core.raw.source import Source
 from lesart.demo.traces import air_reading
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.vcd_read import read_vcd
-from lesart.project.captures.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.check import check_project
 from lesart.study.bench import Bench
 from tests.core.raw.traces import TwoWire, by_length, uart

@@ -17,8 +17,8 @@ from lesart.core.raw.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.captures.csv_shape import find_shape
 from lesart.project.captures.recording import head_text, rows_text
+from lesart.project.captures.rows.csv_shape import find_shape
 from lesart.project.check import check_project
 
 STARTED = datetime(2026, 5, 14, 8, tzinfo=UTC)

@@ -14,7 +14,7 @@ from typing import Any
 import pytest
 
 from lesart.core.raw.talks.recognise import recognise
-from lesart.project.captures.vcd_read import read_vcd
+from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.check import check_project
 from lesart.project.new.make import make_project
 from lesart.study.bench import Bench

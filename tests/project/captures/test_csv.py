@@ -15,8 +15,8 @@ from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.core.raw.unit_said import unit_in_name
-from lesart.project.captures.csv_read import read_csv
-from lesart.project.captures.csv_shape import find_shape
+from lesart.project.captures.rows.csv_read import read_csv
+from lesart.project.captures.rows.csv_shape import find_shape
 from lesart.project.new.make import make_project
 
 Make = Callable[..., Source]

@@ -8,7 +8,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.project.captures.by_library import told_by_library
 from lesart.project.captures.capture import BadRow
-from lesart.project.captures.rows_shape import Row, RowsShape, rows_shape
+from lesart.project.captures.rows.rows_shape import Row, RowsShape, rows_shape
 from lesart.project.captures.table import Table
 from lesart.project.captures.times import text_of
 

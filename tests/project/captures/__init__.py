@@ -1,0 +1,1 @@
+"""Tests of what is read from files, by format."""

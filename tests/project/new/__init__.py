@@ -1,0 +1,1 @@
+"""Tests of projects made from a file."""
