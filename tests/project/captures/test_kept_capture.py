@@ -14,6 +14,7 @@ from lesart.project.captures import kept_capture, progress
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.kept_capture import keep
+from lesart.project.tables.sources import check_source
 from lesart.study.bench import Bench
 
 SOURCE = Source("s", "c.csv", header=1, time="t")
@@ -50,6 +51,37 @@ def test_what_is_kept_is_what_was_read(folder: Path) -> None:
         read.name,
     )
     assert kept.bad_in("a") == read.bad_in("a")
+
+
+def test_sensors_with_times_of_their_own_are_kept_too(folder: Path) -> None:
+    """One of them has two columns on one axis."""
+    rows = [f"{k},{'abc'[k % 3]},{k / 7},{k if k % 3 == 1 else ''}" for k in range(ROWS)]
+    (folder / "c.csv").write_text("t,sensor,x,y\n" + "\n".join(rows) + "\n")
+    source = Source("s", "c.csv", header=1, time="t", whose="sensor")
+    read = read_capture(folder / "c.csv", source)
+    assert list(read.columns) == ["a x", "b x", "b y", "c x"]
+    keep(folder, folder / "c.csv", source, read).join()
+    kept = kept_capture.kept_capture(folder, folder / "c.csv", source)
+    assert kept is not None
+    assert same(read, kept)
+    assert kept.columns["b x"].t is kept.columns["b y"].t
+    assert kept.t.tolist() == list(range(ROWS))
+
+
+def test_what_is_decoded_is_not_kept(folder: Path) -> None:
+    """Its frames are more than columns: opened again, a decoder's pulses are looked at as before."""
+    rows = [f"{k / 1000},{k // 10 % 2}" for k in range(ROWS)]
+    (folder / "c.csv").write_text("t,q\n" + "\n".join(rows) + "\n")
+    table = {"capture": "c.csv", "header": 1, "time": "t", "decode": {"kind": "pulse interval", "line": "q"}}
+    source, problems = check_source("s", table)
+    assert source is not None, problems
+    first = Bench(folder).capture(source)
+    for thread in [thread for thread in threading.enumerate() if thread.name == "keep"]:
+        thread.join()
+    again = Bench(folder).capture(source)
+    assert first.lines.keys() == again.lines.keys() == {"q"}
+    assert again.decoded is not None
+    assert same(first, again)
 
 
 def test_a_bench_reads_a_file_once_and_the_next_one_not_at_all(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -17,13 +17,13 @@ from typing import Any
 
 import numpy as np
 
-from lesart.core.block import Block
+from lesart.core.block import Block, Floats
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.folder.store import OWN_FOLDER
 
 FOLDER = "read"
-VERSION = 3
+VERSION = 4
 LARGE = 1 << 20
 """Bytes of a file from which it is opened sooner from what was kept."""
 MOST_KEPT = 8
@@ -31,9 +31,9 @@ FORMATS = ("csv", "recording")
 
 
 def is_worth_it(path: Path, source: Source) -> bool:
-    """Is the file large, and of a kind that takes long to read?"""
+    """Is the file large, and of a kind that takes long to read? What is decoded has frames, which are not kept."""
     try:
-        return source.format in FORMATS and path.stat().st_size >= LARGE
+        return source.format in FORMATS and source.decoding is None and path.stat().st_size >= LARGE
     except OSError:
         return False
 
@@ -53,25 +53,28 @@ def kept_capture(folder: Path, path: Path, source: Source) -> Capture | None:
         place = _place(folder, path, source)
         told = json.loads(place.with_suffix(".json").read_text(encoding="utf-8"))
         # Mapped, not read: only what is looked at comes into memory.
-        table = np.asarray(np.load(place, mmap_mode="r", allow_pickle=False))
-        return _capture(path.name, told, table)
+        numbers = np.asarray(np.load(place, mmap_mode="r", allow_pickle=False))
+        return _capture(path.name, told, numbers)
     except (OSError, ValueError, LookupError, TypeError, OverflowError, RecursionError):
         return None
 
 
-def _capture(name: str, told: dict[str, Any], table: np.ndarray[Any, np.dtype[np.float64]]) -> Capture:
-    names: list[str] = told["columns"]
-    if table.dtype != np.float64 or table.shape != (1 + len(names), told["rows"]):
+def _capture(name: str, told: dict[str, Any], numbers: Floats) -> Capture:
+    """Of numbers one after the other: each axis of time, then each column, which says which axis is its own."""
+    lengths: list[int] = told["axes"]
+    columns: list[tuple[str, int]] = told["columns"]
+    whole = [*lengths, *(lengths[axis] for _, axis in columns)]
+    if numbers.dtype != np.float64 or numbers.shape != (sum(whole),):
         raise ValueError("another shape")
-    t = table[0]
-    columns = {}
-    for place, column in enumerate(names, 1):
-        mark = np.zeros(len(t), np.uint8)
-        for index, flags in told["marks"][place - 1]:
+    parts = np.split(numbers, np.cumsum(whole)[:-1])
+    axes, blocks = parts[: len(lengths)], {}
+    for (column, axis), x, marks in zip(columns, parts[len(lengths) :], told["marks"], strict=True):
+        mark = np.zeros(len(x), np.uint8)
+        for index, flags in marks:
             mark[index] = flags
-        columns[column] = Block(t, table[place], mark)
+        blocks[column] = Block(axes[axis], x, mark)
     bad = tuple(BadRow(**row) for row in told["bad"])
-    return Capture(name, t, columns, bad, told["bad_count"], told["steps_back"], said=tuple(told["said"]))
+    return Capture(name, axes[0], blocks, bad, told["bad_count"], told["steps_back"], said=tuple(told["said"]))
 
 
 def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threading.Thread:
@@ -83,9 +86,12 @@ def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threadin
 
 def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
     blocks = list(capture.columns.values())
+    # Columns of one sensor share an axis, mostly all of them; each is kept once.
+    axes = list({id(t): t for t in (capture.t, *(block.t for block in blocks))}.values())
+    places = {id(t): place for place, t in enumerate(axes)}
     told = {
-        "columns": list(capture.columns),
-        "rows": len(capture.t),
+        "axes": [len(t) for t in axes],
+        "columns": [(name, places[id(block.t)]) for name, block in capture.columns.items()],
         "marks": [[[int(place), int(block.mark[place])] for place in np.flatnonzero(block.mark)] for block in blocks],
         "bad": [asdict(row) for row in capture.bad],
         "bad_count": capture.bad_count,
@@ -99,10 +105,10 @@ def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
         temporary = place.with_suffix(f".{os.getpid()}.tmp")
         try:
             with temporary.open("wb") as file:
-                shape = (1 + len(blocks), len(capture.t))
-                header = {"descr": "<f8", "fortran_order": False, "shape": shape}
+                arrays = [*axes, *(block.x for block in blocks)]
+                header = {"descr": "<f8", "fortran_order": False, "shape": (sum(map(len, arrays)),)}
                 np.lib.format.write_array_header_1_0(file, header)
-                for array in (capture.t, *(block.x for block in blocks)):
+                for array in arrays:
                     file.write(np.ascontiguousarray(array, "<f8").data)
             place.with_suffix(".json").write_text(json.dumps(told), encoding="utf-8")
             os.replace(temporary, place)

@@ -161,12 +161,13 @@ def parted(capture: Capture, whose: str, codes: Floats, names: Names, of_line: M
     bad_rows = ~np.isfinite(codes)
     for name, code in names.known.items():
         own = np.flatnonzero(codes == code)
+        t = capture.t[own]
         for column, block in values.items():
             x = block.x[own]
             # What a sensor never says it does not have.
             if np.isfinite(x).any():
                 called = column_called(whose, name, column, is_only=is_only)
-                columns[called] = Block(block.t[own], x, block.mark[own])
+                columns[called] = Block(t, x, block.mark[own])
                 bad_rows[own] |= np.isnan(x)
     bad = [each for row in capture.bad if (each := _bad(row, whose, of_line, columns.keys(), is_only=is_only))]
     return replace(capture, columns=columns, bad=tuple(bad), bad_count=int(bad_rows.sum()))
