@@ -120,6 +120,20 @@ PARQUET: list[Habit] = [
         parquet(lambda p: p.DataFrame({"since": [timedelta(milliseconds=100 * k) for k in K], "temp": TEMPS})),
         Wanted(10, {"temp": "1"}, ENDS),
     ),
+    Habit(
+        "Parquet, sensors below each other",
+        parquet(
+            lambda p: p.DataFrame(
+                {
+                    "at": [*moments(10), *moments(10)],
+                    "who": ["yard"] * ROWS + ["lid"] * ROWS,
+                    "value": [*TEMPS, *(each + 10 for each in TEMPS)],
+                    "unit": ["°C"] * ROWS + ["kg"] * ROWS,
+                }
+            )
+        ),
+        Wanted(0.1, {"yard": "°C", "lid": "kg"}, {"yard": (20.0, LAST), "lid": (30.0, LAST + 10)}, 2 * ROWS),
+    ),
     Habit("Parquet, moments as text", parquet(lambda p: p.DataFrame({"when": ISO, "temp": TEMPS})), TEN),
     Habit(
         "Parquet, epoch in ms",
@@ -194,6 +208,14 @@ SHEETS: list[Habit] = [
         "spreadsheet with moments",
         xlsx(["Zeit", "temp", "hum"], *([m, 20 + k / 4, 50 + k] for k, m in enumerate(moments(10)))),
         Wanted(0.1, {"temp": "1", "hum": "ct"}, ENDS),
+    ),
+    Habit(
+        "spreadsheet with sensors below each other",
+        xlsx(
+            ["Zeit", "Sensor", "Wert"],
+            *([m, name, 20 + k / 4 + up] for k, m in enumerate(moments(10)) for name, up in (("yard", 0), ("lid", 10))),
+        ),
+        Wanted(0.1, {"yard": "1", "lid": "1"}, {"yard": (20.0, LAST), "lid": (30.0, LAST + 10)}, 2 * ROWS),
     ),
     Habit(
         "spreadsheet with a title and units",

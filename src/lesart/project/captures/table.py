@@ -76,10 +76,10 @@ def table_time(table: Table) -> TimeColumn:
     return find_time(columns, units=table_units(table))
 
 
-def sample(cells: Cells) -> list[str]:
-    """The first cells as texts."""
+def sample(cells: Cells, *, moments: bool = False) -> list[str]:
+    """The first cells as texts; none of a column of moments, unless they are wanted."""
     if isinstance(cells, Moments):
-        return []
+        return [text_of(value) for value in cells.seconds[:LOOKED_AT].tolist()] if moments else []
     return [
         text_of(value) for value in (cells[:LOOKED_AT].tolist() if isinstance(cells, np.ndarray) else cells[:LOOKED_AT])
     ]

@@ -40,9 +40,13 @@ class FoundSource:
     whole: frozenset[str] | None = None
     shape: CsvShape | None = None
     said: tuple[str, ...] = ()
-    whose: str = ""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By the sensor that rows are of, where a column of the file says them."""
+
+    @property
+    def whose(self) -> str:
+        """The column that says which sensor each row is of; empty where none does."""
+        return str(self.table.get("whose", ""))
 
     @property
     def has_assumed_rate(self) -> bool:
@@ -111,9 +115,7 @@ def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> 
         table["whose"] = shape.whose
     if decoder:
         table |= _decoder(path, decoder, table, signals)
-    return FoundSource(
-        table, "csv", shape.found_time, shape.units, shape.whole, shape, said, shape.whose, shape.units_of
-    )
+    return FoundSource(table, "csv", shape.found_time, shape.units, shape.whole, shape, said, shape.units_of)
 
 
 def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
@@ -125,14 +127,13 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
         from lesart.project.captures.named_cells.sheet_read import read_sheet
 
         sheet = read_sheet(path)
+        shape = sheet.shape
         if len(sheet.sheets) > 1:
             table["sheet"] = sheet.name
-        said = (*_put_time(table, sheet.shape.time), *((sheet.shape.time.doubt,) if sheet.shape.time.doubt else ()))
-        shape = sheet.shape
-        units_of = _put_whose(table, dict(zip(shape.names, shape.body, strict=True)), shape.time)
-        return FoundSource(
-            table, format_, shape.time, shape.units, shape.whole, None, said, str(table.get("whose", "")), units_of
-        )
+        if shape.whose:
+            table["whose"] = shape.whose
+        said = (*_put_time(table, shape.time), *((shape.time.doubt,) if shape.time.doubt else ()))
+        return FoundSource(table, format_, shape.time, shape.units, shape.whole, None, said, shape.units_of)
     source, problems = check_source("capture", table)
     if source is None:
         raise CaptureError(f"{path}: {problems[0]}")
@@ -143,19 +144,11 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
             table["rate"] = f"{plain_number(read.rate_hz, 12)} Hz"
         return FoundSource(table, format_, units=None if format_ == "sound" else table_units(read))
     said = (*_put_time(table, time), *((time.doubt,) if time.doubt else ()))
-    units_of = _put_whose(table, {name: sample(cells) for name, cells in read.columns.items()}, time)
-    units = table_units(read)
-    return FoundSource(table, format_, time, units, said=said, whose=str(table.get("whose", "")), units_of=units_of)
-
-
-def _put_whose(table: dict[str, Any], columns: Mapping[str, Sequence[str]], time: TimeColumn) -> dict[str, Unit]:
-    """The key that says which sensor each row is of, where a column does; and their units."""
-    same = {name: cells for name, cells in columns.items() if cells}
-    whose = whose_column(same, time)
-    if not whose:
-        return {}
-    table["whose"] = whose
-    return units_said(same, whose)
+    cells = {name: told for name, cells in read.columns.items() if (told := sample(cells, moments=True))}
+    if whose := whose_column(cells, time):
+        table["whose"] = whose
+    units_of = units_said(cells, whose) if whose else {}
+    return FoundSource(table, format_, time, table_units(read), said=said, units_of=units_of)
 
 
 def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:

@@ -20,9 +20,9 @@ KEY = "key"
 """What the names of objects become where each is a row: moments, as often as not."""
 
 
-def read_json_lines(path: Path, data: bytes | None = None) -> Table:
+def read_json_lines(path: Path) -> Table:
     """Every value of every object, inner ones as ``outer.inner``. Raises CaptureError where there is none."""
-    text = decoded(read_whole(path) if data is None else data)
+    text = decoded(read_whole(path))
     rows: list[dict[str, Any]] = []
     places: list[int] = []
     bad: list[BadRow] = []

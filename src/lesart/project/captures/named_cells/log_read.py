@@ -11,7 +11,6 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.raw.line_cells import LineCells, line_cells, readable
 from lesart.core.units import Unit
-from lesart.project.captures.capture import BadRow
 from lesart.project.captures.table import Table
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes, read_whole
@@ -56,7 +55,7 @@ def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
 def read_log(path: Path) -> Table:
     """A row each line with numbers that are named as others are; all else is passed over. Raises CaptureError."""
     lines = list(_lines(decoded(read_whole(path)).splitlines()))
-    kept, bad = _alike(lines)
+    kept = _alike(lines)
     if not kept:
         raise CaptureError(f"{path}: no two lines hold the same numbers; a log is read by names, like T=21.5 H=60.")
     names = list(dict.fromkeys(name for line in kept for name in _names_of(line.cells)))
@@ -65,7 +64,7 @@ def read_log(path: Path) -> Table:
     if any(line.stamp for line in kept):
         columns[TIME] = [line.stamp or None for line in kept]
     columns |= {name: [row.get(name) for row in rows] for name in names if name != TIME or TIME not in columns}
-    return Table(len(kept), columns, [line.number for line in kept], "line", tuple(bad), _units(kept))
+    return Table(len(kept), columns, [line.number for line in kept], "line", units=_units(kept))
 
 
 def _lines(lines: Sequence[str]) -> Iterator[_Line]:
@@ -93,18 +92,18 @@ def _names_of(cells: LineCells) -> tuple[str, ...]:
     return cells.names or tuple(f"column {number}" for number in range(1, len(cells.values) + 1))
 
 
-def _alike(lines: Sequence[_Line]) -> tuple[list[_Line], list[BadRow]]:
+def _alike(lines: Sequence[_Line]) -> list[_Line]:
     """Lines whose names come more than once; where any has names, those without are words with a number in them."""
     named = [line for line in lines if line.cells.names]
     if len(named) >= len(lines) / 3:
         counts = Counter(line.cells.names for line in named)
-        return [line for line in named if counts[line.cells.names] > 1], []
+        return [line for line in named if counts[line.cells.names] > 1]
     widths = Counter(len(line.cells.values) for line in lines if not line.cells.names)
     if not widths:
-        return [], []
+        return []
     usual = max(widths, key=lambda width: (widths[width], width))
     kept = [line for line in lines if not line.cells.names and len(line.cells.values) == usual]
-    return (kept if len(kept) > 1 else []), []
+    return kept if len(kept) > 1 else []
 
 
 def _units(lines: Sequence[_Line]) -> dict[str, Unit]:

@@ -22,7 +22,6 @@ from lesart.core.raw.moments.decide import form_of
 from lesart.core.units import Unit
 from lesart.project.captures.rows.rows_shape import Row, RowsShape, is_value, rows_shape
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, without_sign
-from lesart.project.captures.whose_rows import units_said
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 """As the project file names them."""
@@ -101,7 +100,7 @@ def find_shape(path: Path) -> CsvShape:
         doubts=doubts,
         share=share,
         whose=best.whose,
-        units_of=units_said(dict(zip(best.names, best.body, strict=True)), best.whose) if best.whose else {},
+        units_of=best.units_of,
     )
 
 

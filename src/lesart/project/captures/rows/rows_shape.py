@@ -16,7 +16,7 @@ from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.unit_said import unit_in_name, unit_said
 from lesart.core.units import Unit
 from lesart.core.visible import visible
-from lesart.project.captures.whose_rows import whose_column
+from lesart.project.captures.whose_rows import units_said, whose_column
 
 SAME = 0.6
 """Of the columns that hold numbers below: so many must in a row that is one of them, and not of the head."""
@@ -50,6 +50,8 @@ class RowsShape:
     """Rows that were looked at, cells by column."""
     whose: str = ""
     """The column that says which sensor each row is of; empty where none does."""
+    units_of: Mapping[str, Unit] = field(default_factory=dict)
+    """By sensor, where a column says them."""
 
 
 def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
@@ -83,7 +85,9 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
         name for name, cells in columns.items() if all(not cell or cell.lstrip("+-").isdigit() for cell in cells)
     )
     cells = tuple(tuple(cells) for cells in columns.values())
-    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose_column(columns, time))
+    whose = whose_column(columns, time)
+    units_of = units_said(columns, whose) if whose else {}
+    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of)
 
 
 def _usual(rows: Sequence[Row], decimal: str) -> tuple[int, tuple[bool, ...]]:

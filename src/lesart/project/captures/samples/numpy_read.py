@@ -15,6 +15,8 @@ from lesart.project.captures.table import Cells, Moments, Table
 from lesart.project.folder.files import MOST_BYTES, library, read_whole
 
 MOST_COLUMNS = 256
+TIME = "time"
+"""What an array of moments is called that has no name."""
 
 
 def read_numpy(path: Path) -> Table:
@@ -29,7 +31,7 @@ def read_numpy(path: Path) -> Table:
     for name, array in arrays.items():
         if array.ndim == 0 and name.lower() in ("fs", "rate", "sample_rate", "rate_hz", "samplerate", "sr", "fs_hz"):
             rate_hz = float(array) if np.isfinite(float(array)) and float(array) > 0 else 0.0
-        columns |= _columns(name, array)
+        columns |= _columns(path, name, array)
     lengths = [_length(cells) for cells in columns.values()]
     if not lengths or max(lengths) == 0:
         said = ", ".join(f"{name or 'array'} {array.dtype} {array.shape}" for name, array in arrays.items())
@@ -51,11 +53,11 @@ def _length(cells: Cells) -> int:
     return len(cells.seconds) if isinstance(cells, Moments) else len(cells)
 
 
-def _columns(name: str, array: np.ndarray[Any, Any]) -> dict[str, Cells]:
+def _columns(path: Path, name: str, array: np.ndarray[Any, Any]) -> dict[str, Cells]:
     """By the names of a record, by the place of a column, or by the array's own."""
     if array.dtype.names:
         flat = array.reshape(-1)
-        return {key: cells for field in array.dtype.names for key, cells in _columns(field, flat[field]).items()}
+        return {key: cells for field in array.dtype.names for key, cells in _columns(path, field, flat[field]).items()}
     if array.dtype.kind == "M":
         seconds = array.reshape(-1).astype("datetime64[ns]").astype(np.int64) * 1e-9
         return {name or TIME: Moments(np.where(np.isnat(array.reshape(-1)), np.nan, seconds))}
@@ -71,10 +73,7 @@ def _columns(name: str, array: np.ndarray[Any, Any]) -> dict[str, Cells]:
     table = array if array.shape[0] >= array.shape[1] else array.T
     if table.shape[1] > MOST_COLUMNS:
         raise CaptureError(
-            f"{name or 'the array'} has {counted(table.shape[1], 'column')}; at most {MOST_COLUMNS} are read."
+            f"{path}: {name or 'its array'} has {counted(table.shape[1], 'column')}; at most {MOST_COLUMNS} are read."
         )
     called = f"{name} " if name else "column "
     return {f"{called}{place + 1}": table[:, place].astype(np.float64) for place in range(table.shape[1])}
-
-
-TIME = "time"
