@@ -38,7 +38,7 @@ def _head(channel: Channel, date: str) -> list[str]:
         offset = plain_number(correction.offset, 6)
         lines.append(f"true = {plain_number(correction.gain, 8)} × indicated + {offset} {unit}".replace("+ −", "− "))
     if correction.covered is not None:
-        ends = [correction.fitted(edge) for edge in correction.covered]
+        ends = correction.known
         # To a ten-thousandth of what they span: finer figures would claim more than a fit knows.
         places = max(math.ceil(-math.log10((ends[1] - ends[0]) / 1e4)), 0) if ends[1] > ends[0] else 6
         low, high = (format_quantity(round(end, places), unit, 9) for end in ends)

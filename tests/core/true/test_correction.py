@@ -139,3 +139,23 @@ def test_without_references_nobody_knows() -> None:
     """A remark, not silence."""
     (note,) = inspect_correction("mass", fit_correction("none", [], KG), block_of([1.0]))
     assert note.mark == REMARK
+
+
+@given(st.decimals(-50, 50, places=3), st.decimals(1, 100, places=2), st.floats(-5, 5), st.floats(1e-3, 10))
+def test_the_ends_of_two_references_are_those_that_were_typed(low, span, indicated: float, rise: float) -> None:  # type: ignore[no-untyped-def]
+    """A line goes through both of them: what floats leave of an empty scale is no figure."""
+    ends = float(low), float(low + span)
+    pairs = [(ends[0], indicated), (ends[1], indicated + rise)]
+    correction = fit_correction("line", references(pairs), KG)
+    assert correction.known == pytest.approx(ends, abs=2e-9 * float(span))
+    if low == 0:
+        assert str(correction.known[0]) == "0.0"
+
+
+@pytest.mark.parametrize("zero", [0.002379529, 0.1, 1 / 3, 7e-5, -0.3])
+def test_references_stop_at_nothing_and_not_at_what_floats_leave(zero: float) -> None:
+    correction = fit_correction("line", references([(0.0, zero), (10.0, zero + 0.20023897)]), KG)
+    indicated = block_of(np.linspace(zero - 0.01, zero + 0.2, 500).tolist())
+    (note,) = inspect_correction("mass", correction, indicated)
+    assert "references stop at 0 kg. " in note.text
+    assert note.limit == 0.0

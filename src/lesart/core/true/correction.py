@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Protocol
 
@@ -77,6 +78,22 @@ class Correction:
         if self.curve is not None:
             return float(self.curve.forward(np.array([indicated]))[0])
         return indicated * self.gain + self.offset
+
+    @property
+    def known(self) -> tuple[float, float]:
+        """The least and the greatest value that the references vouch for, in the reading's unit.
+
+        To a billionth of what they span: below that stands only what floats leave, such as −4e-16 kg for an empty
+        scale. Raises ValueError without references.
+        """
+        if self.covered is None:
+            raise ValueError("no reference says from where to where this correction is known")
+        low, high = (self.fitted(edge) for edge in self.covered)
+        span = abs(high - low) or max(abs(low), abs(high)) or 1.0
+        if not math.isfinite(span):
+            return low, high
+        places = 9 - math.floor(math.log10(span))
+        return round(low, places) + 0.0, round(high, places) + 0.0
 
     def slope(self, x: float) -> float:
         """Corrected per indicated."""

@@ -72,10 +72,8 @@ def drift_between(earlier: Calibration, later: Calibration) -> Drift | None:
 
 def _most(one: Correction, other: Correction) -> tuple[float, float]:
     """The largest change of an indication, and the true value where it is."""
-    assert one.covered is not None
-    assert other.covered is not None
-    low = max(one.fitted(one.covered[0]), other.fitted(other.covered[0]))
-    high = min(one.fitted(one.covered[1]), other.fitted(other.covered[1]))
+    low = max(one.known[0], other.known[0])
+    high = min(one.known[1], other.known[1])
     if low > high:
         return math.nan, math.nan
     places = np.linspace(low, high, STEPS if high > low else 1).tolist()

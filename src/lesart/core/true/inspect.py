@@ -48,8 +48,7 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
     side = max(beyond, key=lambda name: beyond[name])
     if beyond[side] <= 0:
         return []
-    reach, stop = (high, last) if side == "above" else (low, first)
-    reach, stop = correction.fitted(reach), correction.fitted(stop)
+    reach, stop = correction.fitted(high if side == "above" else low), correction.known[side == "above"]
     span = last - first
     mark = FAULT if span == 0 or beyond[side] > FAULT_SHARE * span else DOUBT
     digits = 4

@@ -125,7 +125,7 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     line += [label("   tare "), value(context.project, (*place, "tare"))]
     if correction.covered is None:
         return [tuple(line)]
-    low, high = (correction.fitted(edge) for edge in correction.covered)
+    low, high = correction.known
     known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
     limits = (
         label("   left at most "),
