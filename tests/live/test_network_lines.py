@@ -76,8 +76,16 @@ def test_a_port_that_is_taken_is_said() -> None:
         port = taken.getsockname()[1]
         line = source_of({"kind": "UDP text", "udp_port": port, "listen": "127.0.0.1"}).line
         assert line is not None
-        with pytest.raises(LineError, match=f"UDP port {port} cannot be listened at"):
+        with pytest.raises(LineError, match=rf"UDP port {port} cannot be listened at \(another program has it\)"):
             UdpEar(line, time.monotonic).open()
+
+
+def test_an_address_of_another_computer_is_said() -> None:
+    """One of those that the standard keeps for documents: nobody has it."""
+    line = source_of({"kind": "UDP text", "udp_port": free_udp_port(), "listen": "192.0.2.7"}).line
+    assert line is not None
+    with pytest.raises(LineError, match=r"\(this computer is not 192\.0\.2\.7\)"):
+        UdpEar(line, time.monotonic).open()
 
 
 @pytest.fixture
@@ -119,6 +127,14 @@ def test_bare_numbers_are_called_as_their_topics(tmp_path: Path, broker: Broker)
     assert set(columns) == {"temperature", "humidity"}
     good = columns["temperature"].x[columns["temperature"].usable]
     assert set(good.tolist()) == {21.5}
+
+
+def test_a_topic_that_the_broker_keeps_is_said(broker: Broker) -> None:
+    """It connects us all the same, and nothing would ever come."""
+    line = mqtt(broker, "shut/#").line
+    assert line is not None
+    with pytest.raises(LineError, match=r"does not give shut/# to this user; name another topic or user"):
+        MqttEar(line, time.monotonic).open()
 
 
 def test_no_broker_is_said_and_a_broker_that_leaves_is_tried_again(tmp_path: Path) -> None:

@@ -5,6 +5,7 @@ What a datagram or a message holds is a line, or several; numbers are found in i
 
 from __future__ import annotations
 
+import errno
 import os
 import queue
 import re
@@ -19,6 +20,8 @@ from lesart.core.raw.text_line import TextState, joined, take
 from lesart.live.ear import Clock
 
 WAIT_S = 0.1
+PATIENCE_S = 5.0
+"""With a broker that does not answer."""
 LARGEST = 65_536
 MOST_WAITING = 100_000
 """Messages of a broker that wait to be read; more are dropped, and that is said."""
@@ -60,8 +63,13 @@ class UdpEar:
             self._socket.bind((host, port))
         except OSError as error:
             self.close()
-            taken = "another program has it" if error.errno in (13, 98, 48) else error.strerror or str(error)
-            raise LineError(f"UDP port {port} cannot be listened at ({taken})") from error
+            known = {
+                errno.EADDRINUSE: "another program has it",
+                errno.EACCES: "below 1024 only the system may; take a higher one",
+                errno.EADDRNOTAVAIL: f"this computer is not {host}",
+            }
+            why = known.get(error.errno or 0) or error.strerror or str(error)
+            raise LineError(f"UDP port {port} cannot be listened at ({why})") from error
         # Each datagram is heard from its start.
         self._state = joined(self._state, self._clock() - 1.0)
 
@@ -118,7 +126,7 @@ class MqttEar:
         self._client = client
         client.loop_start()
         try:
-            reason = answered.get(timeout=5)
+            reason = answered.get(timeout=PATIENCE_S)
         except queue.Empty as error:
             self.close()
             raise LineError(f"what answers at {host}:{port} is no broker") from error
@@ -127,8 +135,23 @@ class MqttEar:
             # The library tells the reasons of both versions of the protocol as those of the newer one.
             said = {132: 1, 133: 2, 136: 3, 134: 4, 135: 5}.get(reason, reason)
             raise LineError(f"the broker at {host}:{port} refuses: {_REASONS.get(said, f'reason {reason}')}")
-        client.subscribe(self._line["topic"], qos=0)
+        self._subscribe(client)
         self._state = joined(self._state, self._clock() - 1.0)
+
+    def _subscribe(self, client: Any) -> None:
+        """A broker may connect somebody and still keep a topic to itself; nothing would ever come. Raises LineError."""
+        topic, given = self._line["topic"], queue.SimpleQueue[bool]()
+        client.on_subscribe = lambda _client, _data, _number, reasons, _: given.put(not reasons[0].is_failure)
+        client.subscribe(topic, qos=0)
+        where = f"{self._line['host']}:{self._line['tcp_port']}"
+        try:
+            is_given = given.get(timeout=PATIENCE_S)
+        except queue.Empty as error:
+            self.close()
+            raise LineError(f"the broker at {where} does not answer when asked for {topic}") from error
+        if not is_given:
+            self.close()
+            raise LineError(f"the broker at {where} does not give {topic} to this user; name another topic or user")
 
     def _on_message(self, _client: Any, _data: Any, message: Any) -> None:
         try:

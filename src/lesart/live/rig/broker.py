@@ -19,6 +19,8 @@ from lesart.core.errors import RequestError
 CONNECT, CONNACK, PUBLISH, PUBACK, SUBSCRIBE, SUBACK, PINGREQ, PINGRESP, DISCONNECT = 1, 2, 3, 4, 8, 9, 12, 13, 14
 MOST = 1 << 20
 EVERY_S = 0.2
+SHUT, REFUSED = "shut/", 0x80
+"""Topics that nobody may listen to here, and what a broker answers then: section 3.9.3."""
 
 
 class Client:
@@ -160,8 +162,9 @@ class Broker:
                 length = struct.unpack_from(">H", body, place)[0]
                 topics.append(body[place + 2 : place + 2 + length].decode())
                 place += 3 + length
-            client.topics += topics
-            client.send(packet(SUBACK, number + bytes(len(topics))))
+            client.topics += [topic for topic in topics if not topic.startswith(SHUT)]
+            answers = bytes(REFUSED if topic.startswith(SHUT) else 0 for topic in topics)
+            client.send(packet(SUBACK, number + answers))
         elif kind == PUBLISH:
             length = struct.unpack_from(">H", body)[0]
             topic, rest = body[2 : 2 + length].decode(), body[2 + length :]
