@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from textual.events import Key
 
 from lesart.core.step import Step
 from lesart.tui.widgets.offers import OfferList
@@ -49,6 +50,18 @@ async def test_keys_that_come_with_the_line(yard: Path) -> None:
         await driven.pilot.press("plus", *"median 7", "enter", "3")
         await driven.until(lambda: driven.app._picture.workspace.step is Step.LAW)
         assert not driven.app._sheet.typed.busy
+
+
+async def test_a_refused_line_is_mended_before_it_is_said(yard: Path) -> None:
+    """What would come of it stands there while it is typed, so nobody waits: no letter of the mend is lost."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus", *"meidan 9")
+        for key in ("enter", "V", "ctrl+u", *"mean 4"):
+            # All at once: the desk has not answered yet.
+            driven.app.post_message(Key(key, key if len(key) == 1 else None))
+        await driven.until(lambda: line(driven) == "mean 4")
+        await driven.press("enter")
+        assert "added: mean" in driven.text("message")
 
 
 async def test_a_value_that_is_refused_stays_open(yard: Path) -> None:

@@ -11,7 +11,7 @@ from textual.timer import Timer
 from lesart.study.views import Edit, Offers
 from lesart.tui import deeds
 from lesart.tui.linked import LinkedApp
-from lesart.tui.widgets.typed import Take
+from lesart.tui.widgets.typed import Take, mending
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -86,7 +86,8 @@ class AskingApp(LinkedApp):
 
     def _answered(self, deed: Callable[[Desk], Any], again: Callable[[str], None]) -> None:
         """Do it, and keep what is pressed until the desk has answered: it is done then, or was not meant as commands
-        where the answer is a refusal and ``again`` asks anew."""
+        where the answer is a refusal and ``again`` asks anew. What mends the line is done there: who saw while typing
+        that it will not do does not wait to be told."""
         before = self._picture.faults
         if not self._do(deed):
             return
@@ -99,7 +100,7 @@ class AskingApp(LinkedApp):
             self.draw()
             if self._picture.faults > before:
                 again(self._picture.message)
-                return
+                held = mending(held)
             for key in held:
                 self.post_message(events.Key(key.key, key.character))
 

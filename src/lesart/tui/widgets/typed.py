@@ -16,8 +16,16 @@ ACTIONS = {
     key.strip(): each.action for each in Input.BINDINGS if isinstance(each, Binding) for key in each.key.split(",")
 }
 """Keys that edit the line, and what each does."""
+MENDING = frozenset(key for key, action in ACTIONS.items() if action.startswith("delete_left"))
+"""Keys that only a line of text knows: whoever presses one means the line that stands there."""
 MOST_KEPT = 50
 """Lines that are remembered of each question."""
+
+
+def mending(keys: list[Key]) -> list[Key]:
+    """Of keys behind a line that was refused those that mend it: from the first that takes letters away."""
+    first = next((index for index, key in enumerate(keys) if key.key in MENDING), len(keys))
+    return keys[first:]
 
 
 class TypedLine(Input, can_focus=True):
