@@ -83,6 +83,11 @@ def _butterworth(order: int, share: float) -> tuple[tuple[float, float, float, f
     return tuple(sections)
 
 
+def sections_of(low_pass: LowPass) -> tuple[tuple[float, float, float, float, float], ...]:
+    """b₀, b₁, b₂, a₁, a₂ of each section, as it is computed sample by sample; b₂ and a₂ are 0 in one of one pole."""
+    return _butterworth(low_pass.order, low_pass.cutoff_hz / low_pass.rate_hz)
+
+
 @lru_cache(maxsize=64)
 def _settled_after(order: int, share: float) -> int:
     """Samples until a step is within ``SETTLED`` of 1 and stays there for a while; at most ``MOST_SETTLING``."""

@@ -1,1 +1,1 @@
-"""Pack: what goes to the firmware. Empty until chains are carried over into integer arithmetic."""
+"""Pack: a channel carried into firmware, in whole numbers that are proved not to overflow and shown to agree."""

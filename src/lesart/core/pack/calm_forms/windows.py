@@ -1,0 +1,127 @@
+"""Mean and median of the last n good samples in whole numbers."""
+
+from __future__ import annotations
+
+from lesart.core.block import Mark
+from lesart.core.calm.windowed import Mean, Median
+from lesart.core.pack.calm_forms.stage_form import Around, keep, unless_usable
+from lesart.core.pack.program.reciprocal import divided
+from lesart.core.pack.program.statements import Function, KeepAt, Let, Repeat, Statement, Stop, When
+from lesart.core.pack.program.whole import (
+    Whole,
+    clipped,
+    down,
+    equal,
+    least,
+    local,
+    marked,
+    neither,
+    pick,
+    quotient,
+    whole,
+    within,
+)
+
+
+def _start(around: Around) -> int:
+    return min(max(0, around.low), around.high)
+
+
+def mean(stage: Mean, around: Around) -> Function:
+    """The sum of a ring: the oldest goes, the newest comes. Rounded to the nearest step, a half up."""
+    n, low, high = stage.n, around.low, around.high
+    if (n * (high - low)).bit_length() + 1 > around.machine.wide:
+        raise around.refused(
+            f"a sum of {n} readings of up to {high - low} steps is wider than {around.machine.wide} bits; "
+            f"a word of {2 * around.machine.word} bits would do, or fewer samples."
+        )
+    ring = around.kept("ring", low, high, _start(around), n)
+    # From the least reading on, so that nothing is below zero and a quotient is a floor.
+    total = around.kept("sum", 0, n * (high - low))
+    place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
+    why = "the sum of what the ring holds"
+    oldest = within(total.value - (ring.item(place.value) - low), 0, n * (high - low), why)
+    settled = quotient_of(total.value, n, around)
+    starting = quotient(total.value + down(count.value, 1), within(count.value, 1, n, "one has come"))
+    body: tuple[Statement, ...] = (
+        unless_usable(around.mark),
+        When(equal(count.value, n), (keep(total, oldest),), (keep(count, least(count.value + 1, n)),)),
+        keep(total, within(total.value + (around.x - low), 0, n * (high - low), why)),
+        KeepAt(ring.name, place.value, around.x),
+        keep(place, pick(equal(place.value, n - 1), 0, within(place.value + 1, 0, n - 1, "it is not the last"))),
+        When(
+            count.value < n,
+            (
+                Let("x", within(starting + low, low, high, "a mean lies between least and greatest")),
+                Let("mark", marked(around.mark, int(Mark.SETTLING))),
+            ),
+            (Let("x", within(settled + low, low, high, "a mean lies between least and greatest")),),
+        ),
+    )
+    return around.function(body, (ring, total, place, count))
+
+
+def quotient_of(total: Whole, n: int, around: Around) -> Whole:
+    """The sum ÷ n, rounded to the nearest."""
+    if n & (n - 1) == 0:
+        shift = n.bit_length() - 1
+        return down(total + (n >> 1), shift)
+    return divided(total + (n >> 1), n, around.machine)
+
+
+def median(stage: Median, around: Around) -> Function:
+    """The samples are kept twice, as they came and in order: the oldest is taken out, the newest put in."""
+    n, low, high = stage.n, around.low, around.high
+    start = _start(around)
+    ring, order = around.kept("ring", low, high, start, n), around.kept("order", low, high, start, n)
+    place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
+    index, spot = local("i", 0, n - 1), local("spot", 0, n - 1)
+    one_less = within(spot - 1, 0, max(n - 1, 0), "it is not the first")
+    found, old = local("found", 0, 1), local("old", low, high)
+    out: tuple[Statement, ...] = (
+        Let("found", whole(0)),
+        Let("old", ring.item(place.value)),
+        Repeat(
+            "i",
+            whole(n - 1),
+            (
+                When(equal(order.item(index), old), (Let("found", whole(1)),)),
+                When(
+                    found,
+                    (
+                        KeepAt(
+                            order.name, index, order.item(within(index + 1, 0, n - 1, "the loop ends before the last"))
+                        ),
+                    ),
+                ),
+            ),
+        ),
+    )
+    put_in: tuple[Statement, ...] = (
+        Let("spot", within(count.value - 1, 0, n - 1, "one has come")),
+        Repeat(
+            "i",
+            whole(n),
+            (
+                When(equal(spot, 0), (Stop(),)),
+                When(order.item(one_less) <= around.x, (Stop(),)),
+                KeepAt(order.name, spot, order.item(one_less)),
+                Let("spot", one_less),
+            ),
+        ),
+        KeepAt(order.name, spot, around.x),
+    )
+    middle = within(down(count.value, 1), 0, n - 1, "half of n")
+    below = within(middle - 1, 0, n - 1, "two have come")
+    even = neither(equal(count.value, down(count.value, 1) * 2 + 1))
+    two = within(down(order.item(below) + order.item(middle), 1), low, high, "between two readings")
+    body: tuple[Statement, ...] = (
+        unless_usable(around.mark),
+        When(equal(count.value, n), out if n > 1 else (), (keep(count, least(count.value + 1, n)),)),
+        KeepAt(ring.name, place.value, around.x),
+        keep(place, pick(equal(place.value, n - 1), 0, within(place.value + 1, 0, n - 1, "it is not the last"))),
+        *put_in,
+        When(count.value < n, (Let("mark", marked(around.mark, int(Mark.SETTLING))),)),
+        When(even, (Let("x", two),), (Let("x", order.item(clipped(middle, 0, n - 1))),)),
+    )
+    return around.function(body, (ring, order, place, count))

@@ -1,0 +1,159 @@
+"""A channel in whole numbers: its laws, filters, alarms and fields as functions, and that none of them overflows."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from lesart.core.calm.alarm import Alarm
+from lesart.core.calm.low_pass import LowPass
+from lesart.core.calm.tracking import Tracking
+from lesart.core.chain import Chain, Thinning
+from lesart.core.dataclass_later import dataclass
+from lesart.core.law.stage import BesideStage, WindowStage
+from lesart.core.pack.calm_forms.alarm_form import alarm_form
+from lesart.core.pack.calm_forms.kinds import filter_form
+from lesart.core.pack.calm_forms.stage_form import Around
+from lesart.core.pack.field_form import FieldWanted, field_form, last_place
+from lesart.core.pack.law_forms.law_form import LawForm, Laws, law_form
+from lesart.core.pack.machine import Machine, PackError, Scale, scale_of
+from lesart.core.pack.program.in_c import stored_bytes
+from lesart.core.pack.program.proof import operations, overflows
+from lesart.core.pack.program.statements import Function, Kept
+from lesart.core.step import Step
+
+SWINGS = (LowPass, Tracking)
+"""Filters whose output may go beyond what has come in."""
+
+
+@dataclass(frozen=True)
+class ChannelWanted:
+    """``name`` is fit for code, ``title`` is the channel's own; raw numbers from ``low`` to ``high`` stand for raw
+    values by ``raw``; readings from ``lowest`` to ``highest`` count. ``share`` of a field's last place is how far whole
+    numbers may be off."""
+
+    name: str
+    title: str
+    chain: Chain
+    raw: Scale
+    low: int
+    high: int
+    lowest: float
+    highest: float
+    alarms: tuple[Alarm, ...]
+    fields: tuple[FieldWanted, ...]
+    interval_s: float
+    share: float
+    machine: Machine
+
+
+@dataclass(frozen=True, eq=False)
+class ChannelForm:
+    """What is written of a channel: ``law``, then ``calm`` in turn, ``alarms`` and ``fields`` behind them."""
+
+    wanted: ChannelWanted
+    scale: Scale
+    finer: int
+    law: LawForm
+    calm: tuple[Function, ...]
+    alarms: tuple[Function, ...]
+    fields: tuple[Function, ...]
+
+    @property
+    def functions(self) -> tuple[Function, ...]:
+        """All of them, in the order in which a sample goes through."""
+        return (self.law.function, *self.calm, *self.alarms, *self.fields)
+
+    @property
+    def kept(self) -> tuple[Kept, ...]:
+        """All that is kept from sample to sample."""
+        return tuple(kept for each in self.functions for kept in each.kept if not kept.only_here)
+
+    @property
+    def memory_bytes(self) -> int:
+        """Of what is kept, without what a compiler puts between."""
+        return sum(stored_bytes(each.low, each.high) * max(each.length, 1) for each in self.kept)
+
+    @property
+    def table_bytes(self) -> int:
+        """Of all tables of constants."""
+        return sum(
+            stored_bytes(table.low, table.high) * len(table.values) for each in self.functions for table in each.tables
+        )
+
+    @property
+    def operations(self) -> int:
+        """At most, of one sample through laws, filters and alarms."""
+        return sum(operations(each.body) for each in (self.law.function, *self.calm, *self.alarms))
+
+
+def channel_form(wanted: ChannelWanted) -> ChannelForm:
+    """Raises PackError for what whole numbers of this word cannot do, with the place and what would."""
+    links = wanted.chain.links
+    law_links = tuple(link for link in links if link.step is not Step.CALM)
+    _carried(wanted, tuple(link.stage for link in law_links))
+    finest = min((last_place(each.field) for each in wanted.fields if each.field.is_number), default=Fraction(1, 100))
+    scale, finer = scale_of(finest, wanted.lowest, wanted.highest, wanted.machine, wanted.title)
+    budget = wanted.share * (1 << finer)
+    laws = Laws(law_links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
+    law = law_form(wanted.name, f"{wanted.title}, Law and True", laws, scale, budget, wanted.machine)
+    stages = [link for link in links if link.step is Step.CALM]
+    low, high = law.reading
+    if any(isinstance(link.stage, SWINGS) for link in stages):
+        low, high = low - (high - low), high + (high - low)
+    calm, interval_s = [], wanted.interval_s
+    for place, link in enumerate(stages, 1):
+        around = Around(
+            wanted.name,
+            f"calm{place}_{link.stage.kind.replace(' ', '_').replace('-', '_')}",
+            f"{wanted.title}, Calm {place}",
+            link.stage.kind,
+            scale,
+            low,
+            high,
+            interval_s,
+            budget,
+            wanted.machine,
+        )
+        calm.append(filter_form(link.stage, around))
+        if isinstance(link.stage, Thinning):
+            interval_s *= link.stage.n
+    alarms = tuple(
+        alarm_form(
+            alarm,
+            Around(
+                wanted.name,
+                f"alarm{place}",
+                f"{wanted.title}, alarm {alarm.name}",
+                f"{alarm.side} {alarm.limit:g}",
+                scale,
+                low,
+                high,
+                interval_s,
+                budget,
+                wanted.machine,
+            ),
+        )
+        for place, alarm in enumerate(wanted.alarms, 1)
+    )
+    fields = tuple(field_form(each, scale, low, high, budget, wanted.machine) for each in wanted.fields)
+    form = ChannelForm(wanted, scale, finer, law, tuple(calm), alarms, fields)
+    found = next(overflows(form.functions, wanted.machine.word), None)
+    if found is not None:
+        raise PackError(str(found))
+    return form
+
+
+def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:
+    beside = next((each for each in stages if isinstance(each, BesideStage)), None)
+    if beside is not None:
+        others = " and ".join(str(each.given) for each in beside.reads)
+        raise PackError(
+            f"{wanted.title}: its law {beside.kind} reads {others} as well, and a law of two readings is not carried "
+            "into whole numbers yet; give it a constant in its place, or leave the channel out."
+        )
+    window = next((each for each in stages if isinstance(each, WindowStage)), None)
+    if window is not None:
+        raise PackError(
+            f"{wanted.title}: its law {window.kind} gathers windows of samples, which is not carried into whole "
+            "numbers yet; leave the channel out."
+        )

@@ -1,0 +1,1 @@
+"""Laws and corrections in whole numbers: a straight line, tables, whole coefficients."""

@@ -1,0 +1,41 @@
+"""What a law becomes in whole numbers: an expression of the raw number, and what it costs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.program.in_c import stored_bytes
+from lesart.core.pack.program.whole import Table, Whole
+
+Curve = Callable[[Floats], Floats]
+"""From raw numbers, float64 of whole values, to readings in steps of the reading's scale, not rounded."""
+
+
+@dataclass(frozen=True, eq=False)
+class Form:
+    """``value`` in steps; ``says`` how it is worked out, in a sentence; ``equation`` the same as a formula."""
+
+    value: Whole
+    says: str
+    equation: str
+    entries: int = 0
+
+    @property
+    def tables(self) -> tuple[Table, ...]:
+        """What it looks up in."""
+        return tuple(dict.fromkeys(self.value.tables))
+
+    @property
+    def table_bytes(self) -> int:
+        """Bytes of all tables."""
+        return sum(len(each.values) * stored_bytes(each.low, each.high) for each in self.tables)
+
+
+def worst(curve: Curve, worked: Callable[[Floats], Floats], codes: Floats) -> float:
+    """The greatest distance in steps over some codes; infinite where one of the two has no number."""
+    apart = np.abs(curve(codes) - worked(codes))
+    return float(apart.max()) if len(apart) and np.isfinite(apart).all() else float("inf")

@@ -1,0 +1,189 @@
+"""The laws and the correction of a channel as one function of the raw number: what is wanted, and what it became."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import numpy as np
+
+from lesart.core.block import UNUSABLE, Block, Bools, Floats, Mark
+from lesart.core.chain import Link
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.law_forms.curve_table import table_form
+from lesart.core.pack.law_forms.form import Curve, Form
+from lesart.core.pack.law_forms.straight import line_form
+from lesart.core.pack.machine import Machine, PackError, Scale
+from lesart.core.pack.program.bound import bound
+from lesart.core.pack.program.on_arrays import on_arrays
+from lesart.core.pack.program.statements import Function, Leave, Let, Statement, When
+from lesart.core.pack.program.whole import Whole, either, flags_of, local, pick, whole
+
+MOST_CODES = 1 << 24
+PIECE = 1 << 16
+STRAIGHT = 1e-3
+"""Of a step: a curve that is nowhere further from a line is one."""
+
+
+@dataclass(frozen=True)
+class Laws:
+    """``links`` from raw value to reading, that take each sample for itself; raw numbers from ``low`` to ``high``
+    stand for values by ``raw``; readings that count lie from ``lowest`` to ``highest``."""
+
+    links: tuple[Link, ...]
+    raw: Scale
+    low: int
+    high: int
+    lowest: float
+    highest: float
+
+    def at(self, numbers: Floats) -> Block:
+        """What the desk makes of raw numbers."""
+        x = float(self.raw.zero) + numbers * float(self.raw.step)
+        block = Block(numbers, x, np.zeros(len(numbers), np.uint8))
+        for link in self.links:
+            _, block = link.run(link.stage.initial(), block)
+        return block
+
+    def good(self, block: Block) -> Bools:
+        """Which of them count."""
+        usable = (block.mark & np.uint8(UNUSABLE)) == 0
+        with np.errstate(invalid="ignore"):
+            return np.asarray(usable & (block.x >= self.lowest) & (block.x <= self.highest))
+
+    def codes(self) -> Floats:
+        """All raw numbers, or as many of them as are looked at where there are more."""
+        count = self.high - self.low + 1
+        if count <= MOST_CODES:
+            return np.arange(self.low, self.high + 1, dtype=np.float64)
+        return np.unique(np.rint(np.linspace(self.low, self.high, MOST_CODES >> 4)))
+
+
+@dataclass(frozen=True)
+class Agreement:
+    """The whole-number law against the desk's over ``codes`` raw numbers: ``worst`` in the reading's unit, at raw
+    number ``worst_at``; ``every`` is False where only some were looked at; ``otherwise`` how many count for one and not
+    for the other."""
+
+    codes: int
+    every: bool
+    worst: float
+    worst_at: int
+    otherwise: int
+
+
+@dataclass(frozen=True, eq=False)
+class LawForm:
+    """``function`` takes ``raw`` and ``mark`` and gives ``x`` and ``mark``; ``form`` holds from ``first`` to ``last``,
+    raw numbers beyond are marked."""
+
+    function: Function
+    form: Form
+    first: int
+    last: int
+    reading: tuple[int, int]
+    agreement: Agreement
+
+
+def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, machine: Machine) -> LawForm:
+    """The closed form where the law is a line, else the smallest table that is off by at most ``budget`` steps.
+
+    Raises PackError where nothing will do.
+    """
+    first, last, saturated = _ends(place, laws)
+    raw = local("raw", first, last)
+
+    def curve(numbers: Floats) -> Floats:
+        return np.asarray((laws.at(numbers).x - float(scale.zero)) / float(scale.step))
+
+    form = _line(raw, curve, budget, machine) or table_form(name, raw, curve, budget - 0.5, machine)
+    if form is None:
+        raise PackError(
+            f"{place}: no line and no table of up to 4096 entries on a word of {machine.word} bits stays within "
+            f"{budget:g} steps of {float(scale.step):.3g} over raw {first} to {last}; allow a larger share of the last "
+            "place, narrow the channel's range, or take a wider word."
+        )
+    low, high = form.value.low, form.value.high
+    given = local("raw", min(laws.low, first), max(laws.high, last))
+    mark = local("mark", 0, 255)
+    lets, value = bound(form.value)
+    zero = whole(min(max(0, low), high))
+    lost = pick(either(given < saturated[0], given > saturated[1]), int(Mark.SATURATED), int(Mark.RANGE))
+    body: tuple[Statement, ...] = (
+        Let("x", zero),
+        When(flags_of(mark, int(UNUSABLE)), (Leave(),)),
+        When(either(given < first, given > last), (Let("mark", marked_by(mark, lost)), Leave())),
+        *lets,
+        Let("x", value),
+    )
+    says = f"{form.says}; {form.equation}"
+    function = Function(f"{name}_law", place, says, (given, mark), (local("x", low, high), mark), body)
+    agreement = _agreement(laws, scale, form, first, last)
+    if agreement.every and agreement.worst > budget * float(scale.step) * (1 + 1e-9):
+        raise PackError(
+            f"{place}: at raw {agreement.worst_at} whole numbers are off by {agreement.worst:.3g}, more than the "
+            f"{budget * float(scale.step):.3g} allowed."
+        )
+    return LawForm(function, form, first, last, (low, high), agreement)
+
+
+def marked_by(mark: Whole, flags: Whole) -> Whole:
+    """A mark with flags that are worked out."""
+    return Whole("|", (mark, flags), 0, 255)
+
+
+def _ends(place: str, laws: Laws) -> tuple[int, int, tuple[int, int]]:
+    """Where readings count from and to, and beyond which numbers the converter is at its end."""
+    codes = laws.codes()
+    good_from, good_to, top, bottom = None, None, laws.high, laws.low
+    for start in range(0, len(codes), PIECE):
+        piece = codes[start : start + PIECE]
+        block = laws.at(piece)
+        found = np.flatnonzero(laws.good(block))
+        if len(found):
+            good_from = int(piece[found[0]]) if good_from is None else good_from
+            good_to = int(piece[found[-1]])
+        full = np.flatnonzero(block.mark & np.uint8(Mark.SATURATED))
+        for each in piece[full].tolist():
+            if each > (laws.low + laws.high) / 2:
+                top = min(top, int(each) - 1)
+            else:
+                bottom = max(bottom, int(each) + 1)
+    if good_from is None or good_to is None:
+        raise PackError(
+            f"{place}: no raw number from {laws.low} to {laws.high} gives a reading from {laws.lowest:g} to "
+            f"{laws.highest:g}; look at the channel's range."
+        )
+    return good_from, good_to, (bottom, top)
+
+
+def _line(raw: Whole, curve: Curve, budget: float, machine: Machine) -> Form | None:
+    first, last = float(raw.low), float(raw.high)
+    ends = curve(np.array([first, last]))
+    gain = Fraction(float(ends[1])) - Fraction(float(ends[0]))
+    gain = gain / (raw.high - raw.low) if raw.high > raw.low else Fraction(0)
+    offset = Fraction(float(ends[0])) - gain * raw.low
+    looked = np.unique(np.rint(np.linspace(first, last, 4097)))
+    bow = np.abs(curve(looked) - (float(offset) + looked * float(gain))).max()
+    if not bow <= STRAIGHT:
+        return None
+    return line_form(raw, gain, offset, budget - float(bow), machine)
+
+
+def _agreement(laws: Laws, scale: Scale, form: Form, first: int, last: int) -> Agreement:
+    codes = laws.codes()
+    worst, worst_at, otherwise = 0.0, first, 0
+    for start in range(0, len(codes), PIECE):
+        piece = codes[start : start + PIECE]
+        block = laws.at(piece)
+        good = laws.good(block)
+        inside = (piece >= first) & (piece <= last)
+        otherwise += int((good != inside).sum())
+        inside &= good
+        if inside.any():
+            numbers = piece[inside]
+            x = on_arrays(form.value, {"raw": numbers.astype(np.int64)})
+            apart = np.abs(float(scale.zero) + x * float(scale.step) - block.x[inside])
+            here = int(apart.argmax())
+            if apart[here] > worst:
+                worst, worst_at = float(apart[here]), int(numbers[here])
+    return Agreement(len(codes), laws.high - laws.low + 1 <= MOST_CODES, worst, worst_at, otherwise)

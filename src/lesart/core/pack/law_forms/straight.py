@@ -1,0 +1,60 @@
+"""A straight line in whole numbers: one product, one sum, one shift."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from lesart.core.pack.law_forms.form import Form
+from lesart.core.pack.machine import Machine
+from lesart.core.pack.program.whole import Whole, down, times
+
+MOST_SHIFT = 46
+"""Bits behind the point of a factor: finer than this nothing is gained on a word of 32 bits."""
+
+WELL_WITHIN, LEAST_OFF = 0.125, 0.75
+"""Of the budget, and in steps: so little that a wider product would show nothing more."""
+
+
+def line_form(raw: Whole, gain: Fraction, offset: Fraction, budget: float, machine: Machine) -> Form | None:
+    """(raw · m + b) >> s nearest to raw × ``gain`` + ``offset``, in steps; None where it would be off by more than
+    ``budget``.
+
+    Of the factors that fit the finest is taken, in the narrowest product that stays well within the budget. Where a
+    count is finer than a word can multiply, its lowest bits are dropped first: rounding down by up to 2^k − 1 counts,
+    of which half is given back in b.
+    """
+    for wide in (each for each in (32, 64) if each < machine.wide):
+        found = _best(raw, gain, offset, 0, machine, wide)
+        if found is not None and found[0] <= max(budget * WELL_WITHIN, LEAST_OFF):
+            return found[1]
+    for dropped in range(max(raw.bits, 1)):
+        found = _best(raw, gain, offset, dropped, machine, machine.wide)
+        if found is not None and found[0] <= budget:
+            return found[1]
+    return None
+
+
+def _best(
+    raw: Whole, gain: Fraction, offset: Fraction, dropped: int, machine: Machine, wide: int
+) -> tuple[float, Form] | None:
+    short = down(raw, dropped)
+    for shift in range(min(MOST_SHIFT, wide - 2), -1, -1):
+        factor = round(gain * (1 << (shift + dropped)))
+        lost = Fraction((1 << dropped) - 1, 2) * gain
+        # A half, so that the floor of the shift rounds to the nearest.
+        added = round((offset + lost + (Fraction(1, 2) if shift else 0)) * (1 << shift))
+        value = times(short, factor, by_shifts=not machine.multiplier) + added
+        if max(part.bits for part in value.walk()) > wide:
+            continue
+        slant = abs(Fraction(factor, 1 << (shift + dropped)) - gain)
+        furthest = max(abs(raw.low), abs(raw.high))
+        off = float(slant * furthest + abs(lost) + Fraction(1, 2) + Fraction(1, 1 << shift))
+        drops = f"(raw >> {dropped})" if dropped else "raw"
+        sign, size = ("+", added) if added >= 0 else ("−", -added)
+        form = Form(
+            down(value, shift),
+            "one product, one sum, one shift",
+            f"x = ({drops} · {factor} {sign} {size}) >> {shift}",
+        )
+        return off, form
+    return None

@@ -1,0 +1,68 @@
+"""Whole-number expressions on arrays: all codes of a converter at once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.pack.program.whole import Whole
+
+Wholes = npt.NDArray[np.int64]
+
+
+def on_arrays(expression: Whole, values: Mapping[str, Wholes]) -> Wholes:
+    """An expression of variables of the moment whose values are arrays, int64 of one shape.
+
+    What is worked out twice in a tree is looked up the second time. Raises KeyError for a variable that is not given.
+    """
+    return _worked(expression, values, {})
+
+
+def _worked(expression: Whole, values: Mapping[str, Wholes], known: dict[int, Wholes]) -> Wholes:
+    found = known.get(id(expression))
+    if found is None:
+        found = known[id(expression)] = _by_op(expression, values, known)
+    return found
+
+
+def _by_op(expression: Whole, values: Mapping[str, Wholes], known: dict[int, Wholes]) -> Wholes:
+    op, parts = expression.op, expression.parts
+    if op == "constant":
+        return np.array(parts[0], np.int64)
+    if op == "local":
+        return values[parts[0]]
+    if op == "at":
+        return np.take(np.array(parts[0].values, np.int64), _worked(parts[1], values, known))
+    if op == "within":
+        return _worked(parts[0], values, known)
+    if op == "down":
+        return _worked(parts[0], values, known) >> np.int64(parts[1])
+    given = [_worked(each, values, known) for each in parts]
+    return np.asarray(_OPERATIONS[op](*given), np.int64)
+
+
+def _toward_zero(a: Wholes, b: Wholes) -> Wholes:
+    floor = a // b
+    return np.asarray(floor + ((a - floor * b != 0) & (floor < 0)), np.int64)
+
+
+_OPERATIONS: dict[str, Callable[..., Any]] = {
+    "+": np.add,
+    "-": np.subtract,
+    "*": np.multiply,
+    "quotient": _toward_zero,
+    "least": np.minimum,
+    "most": np.maximum,
+    "<": np.less,
+    "<=": np.less_equal,
+    "==": np.equal,
+    "and": np.logical_and,
+    "or": np.logical_or,
+    "not": np.logical_not,
+    "|": np.bitwise_or,
+    "&": np.bitwise_and,
+    "pick": np.where,
+}

@@ -1,0 +1,43 @@
+"""What is said of a channel in whole numbers, in the header, the Python module and the README alike."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from lesart.core.pack.channel_form import ChannelForm, ChannelWanted
+from lesart.core.quantity import format_quantity
+
+
+def fraction_said(value: Fraction) -> str:
+    """``1/640``, or ``0.1`` where it is a short decimal."""
+    short = f"{float(value):.6g}"
+    return short if Fraction(short) == value else f"{value.numerator}/{value.denominator}"
+
+
+def raw_said(wanted: ChannelWanted) -> str:
+    """What a raw number stands for."""
+    unit = wanted.chain.unit_raw
+    if wanted.raw.step == 1 and wanted.raw.zero == 0:
+        return f"raw: {unit}, {wanted.low} to {wanted.high}"
+    zero = f"{fraction_said(wanted.raw.zero)} {unit} + " if wanted.raw.zero else ""
+    return f"raw: {wanted.low} to {wanted.high}, for {zero}raw × {fraction_said(wanted.raw.step)} {unit}"
+
+
+def channel_lines(form: ChannelForm) -> list[str]:
+    """Title, steps, ranges and the worst error."""
+    wanted = form.wanted
+    unit = wanted.chain.unit
+    agreed = form.law.agreement
+    last_places = agreed.worst / (float(form.scale.step) * (1 << form.finer))
+    looked = f"over all {agreed.codes} raw numbers" if agreed.every else f"over {agreed.codes} raw numbers of all"
+    lines = [
+        wanted.title,
+        f"x: steps of {fraction_said(form.scale.step)} {unit}, 2^{form.finer} of them a last place of the field.",
+        f"Law and True: {form.law.form.says}, for raw {form.law.first} to {form.law.last}; beyond them marked.",
+        f"Worst error {format_quantity(agreed.worst, unit, 3)}, {last_places:.3g} of a last place, {looked}, "
+        f"at raw {agreed.worst_at}.",
+    ]
+    if agreed.otherwise:
+        lines.append(f"{agreed.otherwise} raw numbers count at the desk and not here, or the other way round.")
+    lines += [f"Calm {place}: {each.says}." for place, each in enumerate(form.calm, 1)]
+    return lines
