@@ -204,6 +204,26 @@ def _trace(command: Command) -> None:
     _force(command)
 
 
+def _pack(command: Command) -> None:
+    command.add_argument("project", type=Path)
+    command.add_argument(
+        "--to", type=Path, metavar="FOLDER", help="write the pack there; without it nothing is written"
+    )
+    command.add_argument("--channel", action="append", default=[], metavar="NAME", help="default: all of them")
+    command.add_argument("--word", choices=("16", "32"), help="bits of the processor's word; default: the project's")
+    command.add_argument("--no-multiplier", action="store_true", help="products with constants become shifts and sums")
+    command.add_argument("--no-divider", action="store_true", help="quotients by constants become products")
+    command.add_argument(
+        "--within", metavar="SHARE", help="of the last place that it may be off, e.g. '10 %%'; default: the project's"
+    )
+    command.add_argument("--no-compile", action="store_true", help="do not try it with the compilers of this machine")
+    command.add_argument(
+        "--check", action="store_true", help="only tell whether the pack there is as the project gives"
+    )
+    command.add_argument("--compare", type=Path, metavar="ROWS", help="what a device printed while it ran the vectors")
+    _json(command)
+
+
 def _picture(command: Command) -> None:
     command.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
     command.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")
@@ -372,6 +392,7 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
     "glass": ("a panel lit, or a test pattern on it, with the bytes that are sent", _glass),
     "pace": ("the firmware's loop played: refresh, buses, missed pulses, lag, each with its limit", _pace),
     "trace": ("a logic trace of a panel's lines as the model makes them, to hold a real one against", _trace),
+    "pack": ("channels in whole numbers for a firmware, with vectors, compiled and compared", _pack),
     "picture": ("a picture made ready for a pixel panel, and its bytes", _picture),
     "font": ("Lesart's own fonts for pixel panels, shown and written as BDF", _font),
     "check": ("every note of a project", _check),

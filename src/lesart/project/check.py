@@ -35,6 +35,7 @@ from lesart.project.tables.charsets import check_charset
 from lesart.project.tables.faces import check_face, with_bars
 from lesart.project.tables.known_parts import KnownParts
 from lesart.project.tables.loop import check_loop
+from lesart.project.tables.pack import check_pack
 from lesart.project.tables.panels import check_panel
 from lesart.project.tables.sources import check_source
 from lesart.project.tables.sums import check_measured, check_sum
@@ -64,7 +65,7 @@ GROUPS = (
     "controllers",
 )
 """Groups of tables with names of their own."""
-TABLES = (*GROUPS, "wire", "loop")
+TABLES = (*GROUPS, "wire", "loop", "pack")
 """Tables of a project; each says itself what is wrong with it."""
 
 
@@ -157,6 +158,8 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     )
     loop, found = check_loop(stated.get("loop", {}))
     problems += found
+    pack, found = check_pack(stated.get("pack", {}))
+    problems += found
     controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
     traces = check_traces(tables, glass, controllers, problems)
     if problems:
@@ -184,6 +187,7 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
         loop=loop if before is None else replace(loop, usual=before.loop.usual),
         controllers=controllers,
         traces=traces,
+        pack=pack,
     )
 
 

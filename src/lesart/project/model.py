@@ -22,6 +22,7 @@ from lesart.core.notes import Key, Written
 from lesart.core.pace.judge import Limits
 from lesart.core.pace.task import Processor
 from lesart.core.pace.trace import PanelTrace
+from lesart.core.pack.settings import PackSettings
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
 from lesart.core.true.history import Calibration
@@ -168,6 +169,7 @@ class Project:
     """Of its own, beside those that are built in."""
     traces: Mapping[str, PanelTrace] = field(default_factory=dict)
     """Logic traces of panels, by panel."""
+    pack: PackSettings = PackSettings()
 
     def faces_on(self, panel: str) -> tuple[Face, ...]:
         """The faces of a panel, in the order of the file; the first one is shown."""

@@ -20,6 +20,7 @@ from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.notes import Key
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters
+from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
 from lesart.core.raw.line import LINES
@@ -198,6 +199,7 @@ SCHEMA: Mapping[tuple[str, ...], Parameters | Callable[[Project, Key], Parameter
     ("fonts", NAME): FONT_FILE,
     ("pictures", NAME): PICTURE_FILE,
     ("loop",): SETTINGS,
+    ("pack",): PACK,
     ("loop", "tasks", NAME): TASK,
     ("parts", NAME): _part,
     ("sums", NAME): _sum,

@@ -7,14 +7,15 @@ from fractions import Fraction
 from lesart.core.calm.alarm import Alarm
 from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.tracking import Tracking
-from lesart.core.chain import Chain, Thinning
+from lesart.core.chain import Chain, Link, Thinning
 from lesart.core.dataclass_later import dataclass
-from lesart.core.law.stage import BesideStage, WindowStage
+from lesart.core.law.stage import WindowStage
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
 from lesart.core.pack.calm_forms.kinds import filter_form
 from lesart.core.pack.calm_forms.stage_form import Around
 from lesart.core.pack.field_form import FieldWanted, field_form, last_place
 from lesart.core.pack.law_forms.law_form import LawForm, Laws, law_form
+from lesart.core.pack.law_forms.pair_form import Beside, pair_form
 from lesart.core.pack.machine import Machine, PackError, Scale, scale_of
 from lesart.core.pack.program.in_c import stored_bytes
 from lesart.core.pack.program.proof import operations, overflows
@@ -44,6 +45,8 @@ class ChannelWanted:
     interval_s: float
     share: float
     machine: Machine
+    beside: Beside | None = None
+    """The channel that one of its laws reads as well."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,8 +97,7 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     finest = min((last_place(each.field) for each in wanted.fields if each.field.is_number), default=Fraction(1, 100))
     scale, finer = scale_of(finest, wanted.lowest, wanted.highest, wanted.machine, wanted.title)
     budget = wanted.share * (1 << finer)
-    laws = Laws(law_links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
-    law = law_form(wanted.name, f"{wanted.title}, Law and True", laws, scale, budget, wanted.machine)
+    law = _law(wanted, law_links, scale, budget)
     stages = [link for link in links if link.step is Step.CALM]
     low, high = law.reading
     if any(isinstance(link.stage, SWINGS) for link in stages):
@@ -143,17 +145,23 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     return form
 
 
+def _law(wanted: ChannelWanted, links: tuple[Link, ...], scale: Scale, budget: float) -> LawForm:
+    place = f"{wanted.title}, Law and True"
+    laws = Laws(links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
+    if wanted.beside is not None:
+        return pair_form(wanted.name, place, laws, wanted.beside, scale, budget, wanted.machine)
+    return law_form(wanted.name, place, laws, scale, budget, wanted.machine)
+
+
 def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:
-    beside = next((each for each in stages if isinstance(each, BesideStage)), None)
-    if beside is not None:
-        others = " and ".join(str(each.given) for each in beside.reads)
+    if len(wanted.chain.reads) > 1:
         raise PackError(
-            f"{wanted.title}: its law {beside.kind} reads {others} as well, and a law of two readings is not carried "
-            "into whole numbers yet; give it a constant in its place, or leave the channel out."
+            f"{wanted.title}: its laws read {' and '.join(wanted.chain.reads)}, and a table is made over one other "
+            "reading at most; give one of them as a constant, or leave the channel out."
         )
     window = next((each for each in stages if isinstance(each, WindowStage)), None)
     if window is not None:
         raise PackError(
             f"{wanted.title}: its law {window.kind} gathers windows of samples, which is not carried into whole "
-            "numbers yet; leave the channel out."
+            "numbers; leave the channel out."
         )

@@ -39,6 +39,9 @@ class Machine:
 MOST_FINER = 6
 """Bits finer than a last place: a 64th of it, far below what any sensor tells."""
 
+WELL_FINE = 4
+"""From so many bits on it does not matter where a range lies."""
+
 
 @dataclass(frozen=True)
 class Scale:
@@ -63,17 +66,34 @@ class Scale:
 def scale_of(last_place: Fraction, lowest: float, highest: float, machine: Machine, place: str) -> tuple[Scale, int]:
     """The finest scale of a last place halved again and again that holds a range, and how often it was halved.
 
-    Half the word is left free above the range: filters swing over it, and a field may be in another unit. Raises
-    PackError where not even whole last places fit.
+    Half the word is left free above the range: filters swing over it, and a field may be in another unit. Where a range
+    lies far from zero it is told from its middle, if that gives finer steps. Raises PackError where not even whole last
+    places fit.
     """
-    largest = max(abs(Fraction(lowest)), abs(Fraction(highest))) / last_place
-    for finer in range(MOST_FINER, -1, -1):
-        if largest * (1 << finer) * 2 <= machine.largest:
-            return Scale(last_place / (1 << finer)), finer
-    needs = math.ceil(math.log2(float(largest) * 2 + 2)) + 1
+    zero = Fraction(0)
+    places = _places(last_place, lowest, highest, zero)
+    middle = round((Fraction(lowest) + Fraction(highest)) / 2 / last_place) * last_place
+    if _finest(places, machine) < WELL_FINE and _finest(
+        _places(last_place, lowest, highest, middle), machine
+    ) > _finest(places, machine):
+        zero, places = middle, _places(last_place, lowest, highest, middle)
+    finer = _finest(places, machine)
+    if finer >= 0:
+        return Scale(last_place / (1 << finer), zero), finer
+    needs = math.ceil(math.log2(float(places) * 2 + 2)) + 1
     word = next((each for each in (16, 32) if each >= needs), 0)
     would = f"a word of {word} bits would do" if word else "show fewer decimals"
     raise PackError(
-        f"{place}: {lowest:g} to {highest:g} is up to {float(largest):.0f} last places, and a word of {machine.word} "
-        f"bits holds {machine.largest // 2} with room to swing; {would}."
+        f"{place}: {lowest:g} to {highest:g} is {float(places):.0f} last places to either side, and a word of "
+        f"{machine.word} bits holds {machine.largest // 2} with room to swing; {would}."
     )
+
+
+def _places(last_place: Fraction, lowest: float, highest: float, zero: Fraction) -> Fraction:
+    """The most last places that a range is from its zero."""
+    return max(abs(Fraction(lowest) - zero), abs(Fraction(highest) - zero)) / last_place
+
+
+def _finest(places: Fraction, machine: Machine) -> int:
+    """How often a last place can be halved; −1 where it is too fine itself."""
+    return next((finer for finer in range(MOST_FINER, -1, -1) if places * (2 << finer) <= machine.largest), -1)

@@ -99,8 +99,9 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
     if form is None:
         raise PackError(
             f"{place}: no line and no table of up to 4096 entries on a word of {machine.word} bits stays within "
-            f"{budget:g} steps of {float(scale.step):.3g} over raw {first} to {last}; allow a larger share of the last "
-            "place, narrow the channel's range, or take a wider word."
+            f"{budget * float(scale.step):.3g} of the desk over raw {first} to {last}, where a step is "
+            f"{float(scale.step):.3g}; allow a larger share of the last place, narrow the channel's range, or take a "
+            "wider word."
         )
     low, high = form.value.low, form.value.high
     given = local("raw", min(laws.low, first), max(laws.high, last))

@@ -56,6 +56,9 @@ def overflows(functions: Iterable[Function], word: int) -> Iterator[Overflow]:
     for function in functions:
         kept = {each.name: each for each in function.kept}
         outputs = {each.parts[0]: each for each in function.outputs}
+        for output in function.outputs:
+            if output.bits > word and output.parts[0] != "mark":
+                yield _overflow(function, output, word)
         for each in function.wholes:
             for part in each.walk():
                 if part.op in ("since",) or _is_moment(part):
@@ -85,8 +88,11 @@ def _is_moment(part: Whole) -> bool:
 
 
 def _overflow(function: Function, part: Whole, has: int) -> Overflow:
-    word = next((each for each in WORDS if 2 * each >= part.bits), 0)
-    return Overflow(function.place, part.low, part.high, part.bits, has, word)
+    """``has``: the word for what goes on, twice the word for what is worked out."""
+    least = part.bits if part.op == "local" else -(-part.bits // 2)
+    return Overflow(
+        function.place, part.low, part.high, part.bits, has, next((each for each in WORDS if each >= least), 0)
+    )
 
 
 COUNTED = frozenset(

@@ -65,7 +65,9 @@ def header_part(form: ChannelForm) -> str:
 
 
 def _step_head(form: ChannelForm) -> str:
-    return f"uint8_t {form.wanted.name}_step({state_name(form)} *s, {raw_type(form)} raw, uint8_t mark, uint32_t now)"
+    beside = "".join(f", {stored_type(each.low, each.high)} {each.parts[0]}" for each in form.law.function.inputs[2:])
+    given = f"{state_name(form)} *s, {raw_type(form)} raw, uint8_t mark, uint32_t now{beside}"
+    return f"uint8_t {form.wanted.name}_step({given})"
 
 
 def source(form: ChannelForm, header: str) -> str:

@@ -34,7 +34,9 @@ def _channel(form: ChannelForm, made: Sequence[Vector]) -> str:
     name, stages = form.wanted.name, (form.law.function, *form.calm)
     low, high = reading_range(form)
     kind = stored_type(low, high)
-    members = [f"    {raw_type(form)} raw;", "    uint8_t mark;", "    uint32_t now;", "    uint8_t reached;"]
+    members = [f"    {raw_type(form)} raw;", "    uint8_t mark;", "    uint32_t now;"]
+    members += [f"    {stored_type(each.low, each.high)} {each.parts[0]};" for each in form.law.function.inputs[2:]]
+    members += ["    uint8_t reached;"]
     members += [f"    {kind} x[{len(stages)}];", f"    uint8_t marks[{len(stages)}];"]
     if form.alarms:
         members.append(f"    uint8_t alarms[{len(form.alarms)}];")
@@ -51,7 +53,9 @@ def _row(form: ChannelForm, vector: Vector, stages: int) -> str:
     xs = [constant(passed[place].x) if place < len(passed) else "0" for place in range(stages)]
     marks = [str(passed[place].mark) if place < len(passed) else "0" for place in range(stages)]
     given = vector.given
-    pieces = [constant(given.raw), str(given.mark), f"{given.now}u", str(len(passed)), _braced(xs), _braced(marks)]
+    pieces = [constant(given.raw), str(given.mark), f"{given.now}u"]
+    pieces += [constant(given.of(each.parts[0])) for each in form.law.function.inputs[2:]]
+    pieces += [str(len(passed)), _braced(xs), _braced(marks)]
     if form.alarms:
         pieces.append(_braced([str(each) for each in vector.alarms or (0,) * len(form.alarms)]))
     for place, field in enumerate(form.fields):
@@ -93,7 +97,8 @@ def _function(form: ChannelForm, count: int, kind: str) -> list[str]:
             *_compared(name, each.name, place),
         ]
     lines += [
-        f"        came = {name}_step(&whole, {name}_vectors[i].raw, {name}_vectors[i].mark, {name}_vectors[i].now);",
+        f"        came = {name}_step(&whole, {name}_vectors[i].raw, {name}_vectors[i].mark,",
+        f"            {name}_vectors[i].now{_beside(form)});",
         "        if (came != passes || (came && (whole.x != x || whole.mark != mark))) {",
         f'            printf("{name}, vector %u, step: differs from its stages\\n", (unsigned)i);',
         "            return 1;",
@@ -129,6 +134,11 @@ def _function(form: ChannelForm, count: int, kind: str) -> list[str]:
     lines += ["    }"]
     lines += ["    (void)state;"] if form.fields else []
     return [*lines, "    return 0;", "}"]
+
+
+def _beside(form: ChannelForm) -> str:
+    inputs = [each.parts[0] for each in form.law.function.inputs[2:]]
+    return "".join(f", {form.wanted.name}_vectors[i].{each}" for each in inputs)
 
 
 def _compared(name: str, stage: str, place: int) -> list[str]:

@@ -42,8 +42,12 @@ def _class(form: ChannelForm) -> str:
 
 
 def _step(form: ChannelForm) -> list[str]:
-    lines = ["    def step(self, raw, mark, now):", "        # 1 where a reading came out: self.x and self.mark."]
-    lines += ["        passes, x, mark = self.law(raw, mark)"]
+    beside = "".join(f", {each.parts[0]}" for each in form.law.function.inputs[2:])
+    lines = [
+        f"    def step(self, raw, mark, now{beside}):",
+        "        # 1 where a reading came out: self.x and self.mark.",
+    ]
+    lines += [f"        passes, x, mark = self.law(raw, mark{beside})"]
     for each in form.calm:
         lines += [
             f"        passes, x, mark = self.{short_name(form, each)}(x, mark, now)",

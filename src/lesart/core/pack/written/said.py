@@ -29,15 +29,20 @@ def channel_lines(form: ChannelForm) -> list[str]:
     unit = wanted.chain.unit
     agreed = form.law.agreement
     last_places = agreed.worst / (float(form.scale.step) * (1 << form.finer))
-    looked = f"over all {agreed.codes} raw numbers" if agreed.every else f"over {agreed.codes} raw numbers of all"
+    looked = f"over all {agreed.codes} raw numbers" if agreed.every else f"over {agreed.codes} of all raw numbers"
+    if wanted.beside is not None:
+        looked = f"over {agreed.codes} pairs of a raw number and what {wanted.beside.title} reads"
+    zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
     lines = [
         wanted.title,
-        f"x: steps of {fraction_said(form.scale.step)} {unit}, 2^{form.finer} of them a last place of the field.",
+        f"x: {zero}steps of {fraction_said(form.scale.step)} {unit}, 2^{form.finer} of them a last place of the field.",
         f"Law and True: {form.law.form.says}, for raw {form.law.first} to {form.law.last}; beyond them marked.",
         f"Worst error {format_quantity(agreed.worst, unit, 3)}, {last_places:.3g} of a last place, {looked}, "
         f"at raw {agreed.worst_at}.",
     ]
     if agreed.otherwise:
         lines.append(f"{agreed.otherwise} raw numbers count at the desk and not here, or the other way round.")
+    if wanted.beside is not None:
+        lines.append(f"beside: x of {wanted.beside.title}, the latest one, and beside_mark its mark.")
     lines += [f"Calm {place}: {each.says}." for place, each in enumerate(form.calm, 1)]
     return lines

@@ -17,11 +17,17 @@ ENDS = 3
 
 @dataclass(frozen=True)
 class Given:
-    """A raw number with its mark, and when it came."""
+    """A raw number with its mark, and when it came; and what the channel beside it read, with its mark."""
 
     raw: int
     mark: int
     now: int
+    beside: int = 0
+    beside_mark: int = 0
+
+    def of(self, name: str) -> int:
+        """By the name that functions have for it."""
+        return int(getattr(self, name))
 
 
 @dataclass(frozen=True)
@@ -51,11 +57,13 @@ def model_of(form: ChannelForm) -> Any:
 def vectors(form: ChannelForm, given: Iterable[Given]) -> tuple[Vector, ...]:
     """What the model makes of inputs, stage by stage."""
     model, out = model_of(form), []
+    inputs = [each.parts[0] for each in form.law.function.inputs]
     stages = [getattr(model, short_name(form, each)) for each in form.calm]
     alarms = [getattr(model, short_name(form, each)) for each in form.alarms]
     fields = [(getattr(model, short_name(form, each)), each.kept[0].name) for each in form.fields]
     for each in given:
-        found = [Passed(*map(int, model.law(each.raw, each.mark)))]
+        given_law = [each.of(name) for name in inputs]
+        found = [Passed(*map(int, model.law(*given_law)))]
         for stage in stages:
             found.append(Passed(*map(int, stage(found[-1].x, found[-1].mark, each.now))))
             if not found[-1].passes:
@@ -85,6 +93,13 @@ def ends_of(form: ChannelForm, interval_ms: int, begins_ms: int) -> tuple[Given,
     for raw, mark in inputs:
         out.append(Given(raw, mark, now % TIMES))
         now += interval_ms
+    if wanted.beside is not None:
+        beside = wanted.beside
+        others = [beside.low, beside.high, (beside.low + beside.high) // 2]
+        out = [
+            Given(each.raw, each.mark, each.now, others[place % 3], 1 if place % 7 == 6 else 0)
+            for place, each in enumerate(out)
+        ]
     far = now + 3_600_000
     out += [Given(law.first, 0, far % TIMES), Given(law.last, 0, (far + interval_ms) % TIMES)]
     near_end = TIMES - 2 * interval_ms
@@ -98,13 +113,23 @@ def csv_of(form: ChannelForm, made: Sequence[Vector]) -> str:
     names = ["law", *(short_name(form, each) for each in form.calm)]
     alarms = [short_name(form, each) for each in form.alarms]
     fields = [short_name(form, each) for each in form.fields]
-    head = ["raw", "mark", "now_ms", *(f"{name}_{what}" for name in names for what in ("x", "mark")), *alarms, *fields]
+    also = [each.parts[0] for each in form.law.function.inputs[2:]]
+    head = [
+        "raw",
+        "mark",
+        "now_ms",
+        *also,
+        *(f"{name}_{what}" for name in names for what in ("x", "mark")),
+        *alarms,
+        *fields,
+    ]
     return "\n".join([",".join(head), *(",".join(row_of(form, each)) for each in made)]) + "\n"
 
 
 def row_of(form: ChannelForm, vector: Vector) -> list[str]:
     """The cells of a row; those of a field are its codes in hex."""
-    row = [str(vector.given.raw), str(vector.given.mark), str(vector.given.now)]
+    also = [each.parts[0] for each in form.law.function.inputs[2:]]
+    row = [str(vector.given.of(name)) for name in ("raw", "mark", "now", *also)]
     for place in range(len(form.calm) + 1):
         stage = vector.stages[place] if place < len(vector.stages) else None
         row += [str(stage.x), str(stage.mark)] if stage is not None and stage.passes else ["", ""]

@@ -1,0 +1,160 @@
+"""``lesart pack``: channels in whole numbers, written for a firmware, compiled and compared."""
+
+from __future__ import annotations
+
+import argparse
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from lesart.cli.printed.answer import print_json, quantity_of
+from lesart.cli.project import channel_named, opened
+from lesart.core.errors import RequestError
+from lesart.core.pack.machine import Machine
+from lesart.core.pack.settings import PackSettings
+from lesart.core.pack.written.files import channel_summary
+from lesart.core.quantity import format_quantity
+from lesart.project.folder.files import read_whole
+from lesart.project.model import Project
+from lesart.study.bench import Bench
+from lesart.study.packing.compared import compared
+from lesart.study.packing.compiled import (
+    Compiled,
+    Sizes,
+    compiled_and_run,
+    other_compilers,
+    sizes_for,
+)
+from lesart.study.packing.folder import stale_files, write_pack
+from lesart.study.packing.made import Pack, PackedChannel, packed
+
+WITHOUT = "no C compiler is here; build test_pack.c elsewhere, and hand what it prints to --compare"
+
+
+def run(options: argparse.Namespace) -> int:
+    """1 where a channel is left out, the firmware differs from its model, or the pack is older than the project."""
+    folder, project = opened(options.project)
+    for name in options.channel:
+        channel_named(project, name)
+    pack = packed(project, Bench(folder), _settings(project, options), options.channel)
+    if not pack.channels:
+        raise RequestError("\n".join(pack.left_out.values()) or f"{project.name}: there is no channel to pack.")
+    if options.check:
+        return _checked(pack, options)
+    if options.compare is not None:
+        return _compared(pack, options)
+    files = pack.files
+    if options.to is not None:
+        write_pack(options.to, files)
+    done = None if options.no_compile else compiled_and_run(files)
+    sizes = [] if options.no_compile else [sizes_for(each, files) for each in other_compilers()]
+    if options.json:
+        print_json(_object(pack, done, sizes, options))
+    else:
+        print("\n".join(_lines(pack, done, sizes, options)))
+    return int(bool(pack.left_out) or (done is not None and not done.ok))
+
+
+def _settings(project: Project, options: argparse.Namespace) -> PackSettings:
+    own = project.pack
+    machine = Machine(
+        int(options.word) if options.word else own.machine.word,
+        own.machine.multiplier and not options.no_multiplier,
+        own.machine.divider and not options.no_divider,
+    )
+    share = own.share if options.within is None else _share(options.within)
+    return replace(own, machine=machine, share=share)
+
+
+def _share(written: str) -> float:
+    return quantity_of(written, "--within", "%", lowest=5, highest=100) / 100
+
+
+def _checked(pack: Pack, options: argparse.Namespace) -> int:
+    where = _folder(options, "--check")
+    stale = stale_files(where, pack.files)
+    if options.json:
+        print_json({"folder": str(where), "as_the_project": not stale, "differ": list(stale)})
+    elif stale:
+        print(
+            f"{where}: {', '.join(stale[:5])}{' …' if len(stale) > 5 else ''} not as the project gives; pack it again."
+        )
+    else:
+        print(f"{where}: as the project gives it.")
+    return int(bool(stale))
+
+
+def _folder(options: argparse.Namespace, option: str) -> Path:
+    if options.to is None:
+        raise RequestError(f"{option} needs --to FOLDER, where the pack is.")
+    return Path(options.to)
+
+
+def _compared(pack: Pack, options: argparse.Namespace) -> int:
+    text = read_whole(options.compare).decode("utf-8", "replace")
+    found = compared(pack, text.splitlines())
+    if options.json:
+        print_json(
+            {"rows": found.rows, "wanted": found.wanted, "difference": found.difference or None, "unread": found.unread}
+        )
+    else:
+        print(_said_of(found.rows, found.wanted, found.difference))
+    return int(not found.ok)
+
+
+def _said_of(rows: int, wanted: int, difference: str) -> str:
+    if difference:
+        return difference
+    if rows < wanted:
+        return f"{rows} of {wanted} rows are there, and they are equal; the device has not printed the others."
+    return f"equal in all {rows} rows"
+
+
+def _object(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argparse.Namespace) -> dict[str, Any]:
+    channels = [
+        channel_summary(each.form, len(each.vectors))
+        | {
+            "followed_readings": each.followed.readings,
+            "followed_worst": each.followed.worst,
+            "followed_otherwise": each.followed.otherwise,
+        }
+        for each in pack.channels
+    ]
+    return {
+        "project": pack.title,
+        "word": pack.settings.machine.word,
+        "folder": str(options.to) if options.to is not None else None,
+        "files": sorted(pack.files),
+        "channels": channels,
+        "left_out": dict(pack.left_out),
+        "compiled": None if done is None else {"compiler": done.compiler, "ok": done.ok, "says": done.says},
+        "sizes": [{"target": each.target, "code": each.code, "data": each.data, "says": each.says} for each in sizes],
+    }
+
+
+def _lines(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argparse.Namespace) -> list[str]:
+    lines = [_line(each) for each in pack.channels]
+    lines += [f"left out: {said}" for said in pack.left_out.values()]
+    if options.to is not None:
+        count = len(pack.files)
+        lines.append(f"written: {count} files into {options.to}")
+    if done is not None:
+        lines.append(done.says if done.ok else f"† {done.says}")
+    elif not options.no_compile:
+        lines.append(WITHOUT)
+    lines += [
+        f"for {each.target}: {each.code} bytes of code and tables, {each.data} of data"
+        if not each.says
+        else f"for {each.target}: {each.says}"
+        for each in sizes
+    ]
+    return lines
+
+
+def _line(channel: PackedChannel) -> str:
+    form, unit = channel.form, channel.form.wanted.chain.unit
+    worst = format_quantity(form.law.agreement.worst, unit, 2)
+    return (
+        f"{form.wanted.title:<20} {form.law.form.says:<32} worst {worst:<12} "
+        f"{form.memory_bytes:>5} B  tables {form.table_bytes:>5} B  {form.operations:>4} operations"
+    )

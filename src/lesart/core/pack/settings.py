@@ -1,0 +1,45 @@
+"""How a project is packed: the processor's word, and how near whole numbers have to come."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.machine import Machine
+from lesart.core.parameters import Parameter
+
+WORDS = ("16", "32")
+SETTINGS = (
+    Parameter("word", "word", "choice", "bits of what is kept; products have twice as many", "32", choices=WORDS),
+    Parameter("multiplier", "multiplier", "flag", "can the processor multiply; else shifts and sums", True),
+    Parameter("divider", "divider", "flag", "can it divide; else products with reciprocals", True),
+    Parameter(
+        "share",
+        "within",
+        "quantity",
+        "of a field's last place that whole numbers may be off from the desk",
+        "25 %",
+        unit="%",
+        lowest=5,
+        highest=100,
+    ),
+    Parameter(
+        "vectors", "vectors", "integer", "of each channel's capture, beside the ends", 200, lowest=0, highest=5000
+    ),
+)
+
+
+@dataclass(frozen=True)
+class PackSettings:
+    """``share`` of a field's last place; ``vectors`` taken from each channel's capture."""
+
+    machine: Machine = Machine()
+    share: float = 0.25
+    vectors: int = 200
+
+
+def settings_of(values: Mapping[str, Any]) -> PackSettings:
+    """From values by parameter name."""
+    machine = Machine(int(values["word"]), values["multiplier"], values["divider"])
+    return PackSettings(machine, values["share"] / 100, values["vectors"])

@@ -1,0 +1,98 @@
+"""All files of a pack as texts, by their names: the same project gives the same bytes."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+
+from lesart.core.pack.channel_form import ChannelForm
+from lesart.core.pack.machine import Machine
+from lesart.core.pack.program.in_c import HELPERS
+from lesart.core.pack.written.c_channel import header_part, marks_said, source
+from lesart.core.pack.written.c_test import c_test
+from lesart.core.pack.written.python_module import python_module
+from lesart.core.pack.written.readme import readme
+from lesart.core.pack.written.vectors import Vector, csv_of
+
+VERSION = 1
+LIST = "pack.json"
+"""It says that the folder is a pack, and what of."""
+
+
+def pack_files(
+    title: str,
+    name: str,
+    machine: Machine,
+    tested: Sequence[tuple[ChannelForm, Sequence[Vector]]],
+    left_out: Mapping[str, str],
+) -> dict[str, str]:
+    """``name`` is fit for code; ``left_out`` says of channels why they are not there."""
+    forms = [form for form, _ in tested]
+    header = f"{name}.h"
+    files = {"README.md": readme(title, header, machine, forms, left_out), header: header_text(name, title, forms)}
+    for form, made in tested:
+        files[f"{form.wanted.name}.c"] = source(form, header)
+        files[f"vectors/{form.wanted.name}.csv"] = csv_of(form, made)
+    files[f"{name}.py"] = python_module(title, forms)
+    files["test_pack.c"] = c_test(header, tested)
+    content = summary(title, machine, tested, left_out) | {"files": sorted(files)}
+    files[LIST] = json.dumps(content, indent=1, ensure_ascii=False) + "\n"
+    return files
+
+
+def header_text(name: str, title: str, forms: Sequence[ChannelForm]) -> str:
+    """The one header."""
+    guard = f"{name.upper()}_H"
+    parts = [
+        f"/* {title} in whole numbers. Written by Lesart; change the project, not this.\n"
+        f" * Marks: {marks_said()}; 0 is good. */",
+        f"#ifndef {guard}\n#define {guard}",
+        "#include <stdint.h>",
+        HELPERS.rstrip(),
+        *(header_part(form) for form in forms),
+        "#endif",
+    ]
+    return "\n\n".join(parts) + "\n"
+
+
+def summary(
+    title: str,
+    machine: Machine,
+    tested: Sequence[tuple[ChannelForm, Sequence[Vector]]],
+    left_out: Mapping[str, str],
+) -> dict[str, object]:
+    """What is in it, for scripts."""
+    return {
+        "lesart": VERSION,
+        "project": title,
+        "word": machine.word,
+        "multiplier": machine.multiplier,
+        "divider": machine.divider,
+        "channels": [channel_summary(form, len(made)) for form, made in tested],
+        "left_out": dict(left_out),
+    }
+
+
+def channel_summary(form: ChannelForm, vectors: int) -> dict[str, object]:
+    """Of one channel: figures in the channel's unit."""
+    agreed = form.law.agreement
+    return {
+        "name": form.wanted.title,
+        "in_code": form.wanted.name,
+        "unit": form.wanted.chain.unit.symbol,
+        "step": float(form.scale.step),
+        "law": form.law.form.says,
+        "entries": form.law.form.entries,
+        "raw_from": form.law.first,
+        "raw_to": form.law.last,
+        "worst_error": agreed.worst,
+        "worst_error_last_places": agreed.worst / (float(form.scale.step) * (1 << form.finer)),
+        "worst_at_raw": agreed.worst_at,
+        "raw_numbers": agreed.codes,
+        "every_raw_number": agreed.every,
+        "otherwise": agreed.otherwise,
+        "memory_bytes": form.memory_bytes,
+        "table_bytes": form.table_bytes,
+        "operations": form.operations,
+        "vectors": vectors,
+    }

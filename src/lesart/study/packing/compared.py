@@ -1,0 +1,68 @@
+"""What a device printed while it ran the vectors, held against what it must give: the first step that differs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.written.vectors import Vector
+from lesart.study.packing.made import Pack, PackedChannel
+
+CELLS = 4
+
+
+@dataclass(frozen=True)
+class Compared:
+    """``rows`` that were held against the vectors, of ``wanted``; ``difference`` is the first one in a sentence, empty
+    where there is none; ``unread`` is how many lines were no rows."""
+
+    rows: int
+    wanted: int
+    difference: str
+    unread: int
+
+    @property
+    def ok(self) -> bool:
+        """All of them, and all the same."""
+        return not self.difference and self.rows == self.wanted
+
+
+def compared(pack: Pack, lines: Iterable[str]) -> Compared:
+    """Rows ``stage,vector,x,mark`` as the test program prints them, in any order and with anything between them."""
+    expected = {key: value for channel in pack.channels for key, value in _rows(channel).items()}
+    seen: set[tuple[str, int]] = set()
+    unread, difference = 0, ""
+    for line in lines:
+        row = _row(line)
+        if row is None or row[:2] not in expected:
+            unread += bool(line.strip())
+            continue
+        stage, index, x, mark = row
+        seen.add((stage, index))
+        wanted_x, wanted_mark, place, given = expected[stage, index]
+        if (x, mark) != (wanted_x, wanted_mark) and not difference:
+            difference = (
+                f"{place}, vector {index} (raw {given.given.raw}, mark {given.given.mark}): the device gives {x}, "
+                f"mark {mark}; it must be {wanted_x}, mark {wanted_mark}."
+            )
+    return Compared(len(seen), len(expected), difference, unread)
+
+
+def _rows(channel: PackedChannel) -> dict[tuple[str, int], tuple[int, int, str, Vector]]:
+    functions = (channel.form.law.function, *channel.form.calm)
+    return {
+        (function.name, index): (stage.x, stage.mark, function.place, vector)
+        for index, vector in enumerate(channel.vectors)
+        for function, stage in zip(functions, vector.stages, strict=False)
+        if stage.passes
+    }
+
+
+def _row(line: str) -> tuple[str, int, int, int] | None:
+    cells = [each.strip() for each in line.split(",")]
+    if len(cells) != CELLS:
+        return None
+    try:
+        return cells[0], int(cells[1]), int(cells[2]), int(cells[3])
+    except ValueError:
+        return None

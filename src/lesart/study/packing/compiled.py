@@ -1,0 +1,127 @@
+"""The pack compiled by what this machine has, and its vectors run: equal, or the first difference."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import tempfile
+from collections.abc import Mapping
+from pathlib import Path
+
+from lesart.core.dataclass_later import dataclass
+
+STRICT = ("-std=c99", "-O2", "-Wall", "-Wextra", "-Wconversion", "-pedantic", "-Werror")
+CHECKED = ("-fsanitize=undefined", "-fno-sanitize-recover=all")
+"""Stops where something is done that the language leaves undefined."""
+SMALL = ("-std=c99", "-Os", "-Wall", "-Wextra", "-Werror")
+LONGEST_S = 120
+SAID = 400
+"""Letters of what a compiler says that are handed on."""
+
+
+@dataclass(frozen=True)
+class Compiled:
+    """``compiler`` by its command; ``ok``; ``says`` what came of it in a sentence."""
+
+    compiler: str
+    ok: bool
+    says: str
+
+
+@dataclass(frozen=True)
+class Sizes:
+    """Of a pack for another processor: ``target`` as its compiler calls it; bytes of code with its tables, and of
+    memory that has a value at the start."""
+
+    target: str
+    code: int
+    data: int
+    says: str = ""
+
+
+def host_compiler() -> str | None:
+    """The one that a person named in ``CC``, or what is usually there; None where there is none."""
+    named = os.environ.get("CC", "")
+    return next((each for each in (named, "cc", "gcc") if each and shutil.which(each)), None)
+
+
+def compiled_and_run(files: Mapping[str, str]) -> Compiled | None:
+    """Built with every warning an error and undefined behaviour checked, and run. None without a compiler."""
+    compiler = host_compiler()
+    if compiler is None:
+        return None
+    with tempfile.TemporaryDirectory(prefix="lesart-pack-") as name:
+        folder = Path(name)
+        _write(folder, files)
+        sources = sorted(each for each in files if each.endswith(".c"))
+        for checks in (CHECKED, ()):
+            built = _run([compiler, *STRICT, *checks, *sources, "-o", "test_pack"], folder)
+            if built.returncode == 0:
+                break
+        if built.returncode != 0:
+            return Compiled(compiler, False, f"{compiler} does not take it: {_first(built.stderr)}")
+        ran = _run([str(folder / "test_pack")], folder)
+        how = "undefined behaviour checked" if checks else "without checks for undefined behaviour"
+        if ran.returncode != 0:
+            return Compiled(compiler, False, f"the first difference: {_first(ran.stdout or ran.stderr)}")
+        return Compiled(compiler, True, f"equal; built by {compiler} with every warning an error, {how}")
+
+
+def other_compilers() -> tuple[str, ...]:
+    """Compilers for other processors on this machine: commands that end in ``-gcc`` and are not for this one."""
+    own = _target(host_compiler() or "cc")
+    found: dict[str, str] = {}
+    for folder in os.environ.get("PATH", "").split(os.pathsep):
+        for path in sorted(Path(folder).glob("*-gcc")) if folder else ():
+            target = _target(str(path))
+            if target and target != own:
+                found.setdefault(target, str(path))
+    return tuple(found.values())
+
+
+def sizes_for(compiler: str, files: Mapping[str, str]) -> Sizes:
+    """The channels compiled small, and measured by the compiler's own tool."""
+    target = _target(compiler)
+    with tempfile.TemporaryDirectory(prefix="lesart-pack-") as name:
+        folder = Path(name)
+        _write(folder, files)
+        sources = sorted(each for each in files if each.endswith(".c") and each != "test_pack.c")
+        built = _run([compiler, *SMALL, "-c", *sources], folder)
+        if built.returncode != 0:
+            return Sizes(target, 0, 0, f"it does not take it: {_first(built.stderr)}")
+        tool = compiler.removesuffix("gcc") + "size"
+        measured = _run([tool, *(f"{each.removesuffix('.c')}.o" for each in sources)], folder)
+        rows = [line.split() for line in measured.stdout.splitlines()[1:]]
+        figures = [(int(row[0]), int(row[1]) + int(row[2])) for row in rows if len(row) > 3 and row[0].isdigit()]
+        return Sizes(target, sum(code for code, _ in figures), sum(data for _, data in figures))
+
+
+def _target(compiler: str) -> str:
+    return _run([compiler, "-dumpmachine"], Path.cwd()).stdout.strip()
+
+
+def _write(folder: Path, files: Mapping[str, str]) -> None:
+    for name, text in files.items():
+        if name.endswith((".c", ".h")):
+            (folder / name).write_text(text, encoding="utf-8")
+
+
+def _run(command: list[str], folder: Path) -> subprocess.CompletedProcess[str]:
+    try:
+        return subprocess.run(
+            command,
+            cwd=folder,
+            capture_output=True,
+            text=True,
+            timeout=LONGEST_S,
+            check=False,
+            stdin=subprocess.DEVNULL,
+        )
+    except (OSError, subprocess.TimeoutExpired) as error:
+        return subprocess.CompletedProcess(command, 1, "", str(error))
+
+
+def _first(text: str) -> str:
+    line = next((each for each in text.splitlines() if each.strip()), "it said nothing")
+    return line[:SAID]

@@ -1,0 +1,196 @@
+"""A project packed: its channels in whole numbers with their vectors, and why some are left out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+
+import numpy as np
+
+from lesart.core.block import Block, Floats, Mark
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError
+from lesart.core.pack.channel_form import ChannelForm, ChannelWanted, channel_form
+from lesart.core.pack.law_forms.pair_form import Beside
+from lesart.core.pack.machine import PackError
+from lesart.core.pack.program.whole import TIMES
+from lesart.core.pack.settings import PackSettings
+from lesart.core.pack.written.c_channel import reading_range
+from lesart.core.pack.written.files import pack_files
+from lesart.core.pack.written.vectors import Given, Vector, ends_of, vectors
+from lesart.core.through import through
+from lesart.project.model import Channel, Project
+from lesart.study.bench import Bench
+from lesart.study.packing.wanted import channel_wanted, code_names
+
+BEGINS_MS = 1000
+"""The clock at the first vector: not 0, which a state begins with."""
+
+
+@dataclass(frozen=True)
+class Followed:
+    """The model against the desk over the vectors of a capture, behind all filters: ``worst`` in the reading's unit,
+    over ``readings``; ``otherwise``: how many are good for one and not for the other."""
+
+    readings: int
+    worst: float
+    otherwise: int
+
+
+@dataclass(frozen=True, eq=False)
+class PackedChannel:
+    """A channel's form, what it must give, and how the whole of it follows the desk."""
+
+    form: ChannelForm
+    vectors: tuple[Vector, ...]
+    followed: Followed
+
+
+@dataclass(frozen=True, eq=False)
+class Pack:
+    """``left_out``: by channel, why."""
+
+    title: str
+    name: str
+    settings: PackSettings
+    channels: tuple[PackedChannel, ...]
+    left_out: Mapping[str, str]
+
+    @property
+    def files(self) -> dict[str, str]:
+        """All of them."""
+        tested = [(each.form, each.vectors) for each in self.channels]
+        return pack_files(self.title, self.name, self.settings.machine, tested, self.left_out)
+
+
+def packed(project: Project, bench: Bench, settings: PackSettings, names: Sequence[str] = ()) -> Pack:
+    """All channels, or those of some names, each by the variant that is adopted."""
+    in_code = code_names(project.channels)
+    made: dict[str, PackedChannel] = {}
+    left_out: dict[str, str] = {}
+    for name in _in_turn(project, names or tuple(project.channels)):
+        try:
+            beside = _beside(project.channels[name], made)
+            made[name] = packed_channel(project, bench, project.channels[name], in_code[name], settings, beside)
+        except PackError as error:
+            left_out[name] = str(error)
+    own = next(iter(code_names([project.name]).values()))
+    name = f"{own}_pack" if own in in_code.values() else own
+    return Pack(project.name, name, settings, tuple(made.values()), left_out)
+
+
+def _in_turn(project: Project, names: Sequence[str]) -> tuple[str, ...]:
+    """Those, each behind the channels that its laws read, which are packed as well."""
+    out: dict[str, None] = {}
+
+    def put(name: str) -> None:
+        for other in project.channels[name].chain.reads:
+            put(other)
+        out[name] = None
+
+    for name in names:
+        put(name)
+    return tuple(out)
+
+
+def _beside(channel: Channel, made: Mapping[str, PackedChannel]) -> Beside | None:
+    """The channel that its laws read. Raises PackError where that one could not be packed."""
+    if len(channel.chain.reads) != 1:
+        return None
+    other = channel.chain.reads[0]
+    if other not in made:
+        raise PackError(f"{channel.name}: it reads {other}, which is left out itself.")
+    form = made[other].form
+    low, high = reading_range(form)
+    return Beside(other, form.wanted.name, form.scale, low, high)
+
+
+def packed_channel(
+    project: Project,
+    bench: Bench,
+    channel: Channel,
+    name: str,
+    settings: PackSettings,
+    beside: Beside | None = None,
+) -> PackedChannel:
+    """Raises PackError for what whole numbers cannot do."""
+    wanted = channel_wanted(project, bench, channel, name, settings, beside)
+    form = channel_form(wanted)
+    taken = _taken(project, bench, channel, wanted, settings.vectors)
+    begins = (taken[-1].now if taken else BEGINS_MS) + 60_000
+    interval_ms = max(round(wanted.interval_s * 1000), 1)
+    made = vectors(form, (*taken, *ends_of(form, interval_ms, begins)))
+    return PackedChannel(form, made, _followed(form, made[: len(taken)]))
+
+
+def _taken(project: Project, bench: Bench, channel: Channel, wanted: ChannelWanted, count: int) -> tuple[Given, ...]:
+    """The first samples of the capture, and as many about the first of its bad ones behind them."""
+    try:
+        block = bench.raw(project, channel)
+    except LesartError:
+        return ()
+    bad = np.flatnonzero(block.mark[count // 2 :])
+    start = int(bad[0]) if len(bad) else count // 2
+    half = count // 2
+    parts = [block[:half], block[half + max(start - half // 2, 0) :][:half]] if half else []
+    out: list[Given] = []
+    readings = _read_beside(project, bench, wanted)
+    for part in parts:
+        for t, x, mark in zip(part.t.tolist(), part.x.tolist(), part.mark.tolist(), strict=True):
+            number = round(wanted.raw.number(x)) if np.isfinite(x) else 0
+            is_inside = wanted.low <= number <= wanted.high
+            number = min(max(number, wanted.low), wanted.high)
+            now = (BEGINS_MS + round((t - float(block.t[0])) * 1000)) % TIMES
+            flags = int(mark) if is_inside else int(mark) | int(Mark.RANGE)
+            out.append(Given(number, flags, now, *readings(t)))
+    return tuple(out)
+
+
+def _read_beside(project: Project, bench: Bench, wanted: ChannelWanted) -> Callable[[float], tuple[int, int]]:
+    """What the channel beside it reads at a time: a whole number of its scale, and its mark."""
+    beside = wanted.beside
+    if beside is None:
+        return lambda t: (0, 0)
+    try:
+        calm = bench.run(project, project.channels[beside.title]).calm
+    except LesartError:
+        return lambda t: ((beside.low + beside.high) // 2, int(Mark.MISSING))
+
+    def at(t: float) -> tuple[int, int]:
+        place = int(np.searchsorted(calm.t, t, side="right")) - 1
+        if place < 0 or not np.isfinite(calm.x[place]):
+            return (beside.low + beside.high) // 2, int(Mark.MISSING)
+        return min(max(round(beside.scale.number(float(calm.x[place]))), beside.low), beside.high), int(
+            calm.mark[place]
+        )
+
+    return at
+
+
+def _others(form: ChannelForm, made: Sequence[Vector], t: Floats) -> dict[str, Block]:
+    """What the channel beside it read at each of them."""
+    beside = form.wanted.beside
+    if beside is None:
+        return {}
+    mark = np.array([each.given.beside_mark for each in made], np.uint8)
+    x = float(beside.scale.zero) + np.array([each.given.beside for each in made]) * float(beside.scale.step)
+    return {beside.title: Block(t, np.where(mark & 31, np.nan, x), mark)}
+
+
+def _followed(form: ChannelForm, made: Sequence[Vector]) -> Followed:
+    """The desk's own chain on the same raw numbers at the same times."""
+    if not made:
+        return Followed(0, 0.0, 0)
+    raw = np.array([each.given.raw for each in made], np.float64)
+    t = np.array([each.given.now for each in made], np.float64) / 1000.0
+    mark = np.array([each.given.mark for each in made], np.uint8)
+    x = float(form.wanted.raw.zero) + raw * float(form.wanted.raw.step)
+    block = Block(t, np.where(mark & 31, np.nan, x), mark)
+    desk = through(form.wanted.chain, block, _others(form, made, t))
+    ours = [each.stages[-1] for each in made if each.stages[-1].passes]
+    if len(ours) != len(desk):
+        return Followed(len(desk), float("nan"), abs(len(ours) - len(desk)))
+    values = np.array([each.x for each in ours], np.float64) * float(form.scale.step) + float(form.scale.zero)
+    usable = (np.array([each.mark for each in ours], np.uint8) & 31) == 0
+    both = usable & desk.usable
+    worst = float(np.abs(values[both] - desk.x[both]).max()) if both.any() else 0.0
+    return Followed(len(desk), worst, int((usable != desk.usable).sum()))

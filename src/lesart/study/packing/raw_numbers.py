@@ -1,0 +1,101 @@
+"""Which whole numbers a firmware has in place of a channel's raw values: registers, counts, or steps of a decimal."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+import numpy as np
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError
+from lesart.core.law.stage import LawStage
+from lesart.core.pack.machine import Scale
+from lesart.core.raw.frames import FieldSpec
+from lesart.project.model import Channel, Project
+from lesart.study.bench import Bench
+
+MOST_DECIMALS, LOOKED_AT = 6, 4000
+WHOLE = 1e-6
+ROOM = Fraction(1, 20)
+"""Of a range that follows from the channel's own: so much more at either end, that what lies beyond is told."""
+FINE = 8
+"""Steps a last place, where only the law says how fine a raw value has to be."""
+
+
+@dataclass(frozen=True)
+class RawNumbers:
+    """Whole numbers from ``low`` to ``high``; each stands for a raw value by ``scale``. ``says`` where that is from."""
+
+    scale: Scale
+    low: int
+    high: int
+    says: str
+
+
+def raw_numbers(project: Project, bench: Bench, channel: Channel) -> RawNumbers:
+    """As a frame's field says it, or its converter, or else its capture and its range."""
+    source = project.sources[channel.source]
+    spec = next((each for each in source.fields if each.name == channel.column), None)
+    if spec is not None:
+        return _of_field(spec)
+    converter = _converter_range(channel)
+    if converter is not None:
+        return RawNumbers(Scale(Fraction(1)), *converter, "the converter's own codes")
+    step = Fraction(1) if channel.unit_raw.symbol == "ct" else _step_of(project, bench, channel)
+    low, high = _range_of(project, bench, channel, step)
+    return RawNumbers(Scale(step), low, high, "from the channel's range")
+
+
+def _of_field(spec: FieldSpec) -> RawNumbers:
+    step = Fraction(str(spec.scale)) * (Fraction(1, 10) if spec.tenths else 1)
+    scale = Scale(step, Fraction(str(spec.offset)))
+    if spec.tenths:
+        top = 10 * ((1 << spec.bits // 2) - 1) + 9
+        return RawNumbers(scale, 0 if spec.sign == "none" else -top, top, f"tenths of {spec.bits} bits of a frame")
+    top = (1 << spec.bits) - 1
+    low, high = (0, top) if spec.sign == "none" else (-(1 << spec.bits - 1), (1 << spec.bits - 1) - 1)
+    return RawNumbers(scale, low, high, f"{spec.bits} bits of a frame")
+
+
+def _converter_range(channel: Channel) -> tuple[int, int] | None:
+    """Of a first law that takes counts between two ends."""
+    first = channel.chain.links[0] if channel.chain.links else None
+    if channel.unit_raw.symbol != "ct" or first is None or not isinstance(first.stage, LawStage):
+        return None
+    low, high = first.stage.law.valid_in
+    if not (math.isfinite(low) and math.isfinite(high)) or high - low > 2.0**32:
+        return None
+    return math.ceil(low), math.floor(high)
+
+
+def _values(project: Project, bench: Bench, channel: Channel) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+    try:
+        block = bench.raw(project, channel)
+    except LesartError:
+        return np.empty(0)
+    return np.asarray(block.x[block.usable])
+
+
+def _step_of(project: Project, bench: Bench, channel: Channel) -> Fraction:
+    """The decimals in which the capture comes; where that has too many, as fine as the law needs it."""
+    values = _values(project, bench, channel)[:LOOKED_AT]
+    for decimals in range(MOST_DECIMALS + 1) if len(values) else ():
+        scaled = values * 10.0**decimals
+        if np.abs(scaled - np.rint(scaled)).max() < WHOLE * max(1.0, float(np.abs(scaled).max()) * 1e-6):
+            return Fraction(1, 10**decimals)
+    middle = channel.chain.raw_for((channel.lowest + channel.highest) / 2)
+    slope = abs(channel.chain.slope(middle)) if math.isfinite(middle) else math.nan
+    fine = 10.0**-channel.field.decimals / FINE / slope if slope and math.isfinite(slope) else 1e-3
+    return Fraction(10) ** math.floor(math.log10(fine))
+
+
+def _range_of(project: Project, bench: Bench, channel: Channel, step: Fraction) -> tuple[int, int]:
+    """The raw values of the channel's range, with room beyond; those of the capture where the law has no inverse."""
+    ends = [channel.chain.raw_for(channel.lowest), channel.chain.raw_for(channel.highest)]
+    if not all(math.isfinite(each) for each in ends):
+        values = _values(project, bench, channel)
+        ends = [float(values.min()), float(values.max())] if len(values) else [0.0, 65_535.0 * float(step)]
+    low, high = sorted(Fraction(each) / step for each in ends)
+    room = (high - low) * ROOM + 1
+    return math.floor(low - room), math.ceil(high + room)

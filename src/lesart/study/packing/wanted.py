@@ -1,0 +1,86 @@
+"""What is wanted of each channel: names fit for code, raw numbers, fields with the codes that their panels want."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterable
+
+from lesart.core.fit.cells import Cell
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.pack.channel_form import ChannelWanted
+from lesart.core.pack.field_form import CodeOf, FieldWanted
+from lesart.core.pack.law_forms.pair_form import Beside
+from lesart.core.pack.settings import PackSettings
+from lesart.project.model import Channel, Project
+from lesart.study.bench import Bench
+from lesart.study.intervals import raw_interval_s
+from lesart.study.packing.raw_numbers import raw_numbers
+
+UNICODE_FIELD = "its own field, letters by their numbers in Unicode"
+
+
+def code_names(names: Iterable[str]) -> dict[str, str]:
+    """Names fit for C and Python by the names that people gave: small letters, digits and ``_``, no two alike."""
+    found: dict[str, str] = {}
+    for name in names:
+        plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
+        word = re.sub(r"[^a-z0-9]+", "_", plain).strip("_") or "channel"
+        word = f"n{word}" if word[0].isdigit() else word
+        taken = set(found.values())
+        count = 2
+        own = word
+        while own in taken:
+            own, count = f"{word}_{count}", count + 1
+        found[name] = own
+    return found
+
+
+def channel_wanted(
+    project: Project,
+    bench: Bench,
+    channel: Channel,
+    name: str,
+    settings: PackSettings,
+    beside: Beside | None = None,
+) -> ChannelWanted:
+    """Everything of it; nothing is decided here that the core can decide."""
+    raw = raw_numbers(project, bench, channel)
+    return ChannelWanted(
+        name=name,
+        title=channel.name,
+        chain=channel.chain,
+        raw=raw.scale,
+        low=raw.low,
+        high=raw.high,
+        lowest=channel.lowest,
+        highest=channel.highest,
+        alarms=channel.alarms,
+        fields=_fields(project, channel, name),
+        interval_s=raw_interval_s(project, bench, channel),
+        share=settings.share,
+        machine=settings.machine,
+        beside=beside,
+    )
+
+
+def _fields(project: Project, channel: Channel, name: str) -> tuple[FieldWanted, ...]:
+    """Where it stands on panels; its own field where it stands on none."""
+    found: list[FieldWanted] = []
+    for panel_name, panel in project.panels.items():
+        for face, item in project.fields_on(panel_name, channel.name):
+            where = f"{channel.name}, field on {panel_name}, face {face.name}"
+            short = f"field{len(found) + 1}_{next(iter(code_names([panel_name]).values()))}"
+            found.append(FieldWanted(name, short, where, item.field, _codes_of(panel), panel.joined))
+    if not found:
+        place = f"{channel.name}, {UNICODE_FIELD}"
+        found.append(FieldWanted(name, "field1", place, channel.field, lambda cell: ord(cell.letter[0])))
+    return tuple(found)
+
+
+def _codes_of(panel: Panel) -> CodeOf:
+    def code(cell: Cell) -> int | None:
+        own = panel.code(cell)
+        return None if own is None else panel.sent_code(own)
+
+    return code
