@@ -142,13 +142,7 @@ def _lines(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argpa
         lines.append(done.says if done.ok else f"† {done.says}")
     elif not options.no_compile:
         lines.append(WITHOUT)
-    lines += [
-        f"for {each.target}: {each.code} bytes of code and tables, {each.data} of data"
-        if not each.says
-        else f"for {each.target}: {each.says}"
-        for each in sizes
-    ]
-    return lines
+    return [*lines, *(f"for {each.target}: {each.said}" for each in sizes)]
 
 
 def _line(channel: PackedChannel) -> str:

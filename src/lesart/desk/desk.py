@@ -20,6 +20,7 @@ from lesart.desk.history import History
 from lesart.desk.inspected import Inspected
 from lesart.desk.navigation import Navigation
 from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
+from lesart.desk.packing import Packing
 from lesart.desk.project_file import Filed, project_to_open
 from lesart.desk.state import LEAVES, State
 from lesart.desk.surveys import Surveys
@@ -46,6 +47,7 @@ class Desk(Navigation):
         self.folder = folder
         self.lines = Lines(folder)
         self.surveys = Surveys(folder)
+        self.packing: Packing | None = None
         self.filed = Filed(folder, state.saved, session)
         self._inspected = Inspected()
         self.editor = Editor()
@@ -88,7 +90,8 @@ class Desk(Navigation):
     @property
     def is_moving(self) -> bool:
         """Does something happen by itself, so that the picture must be made anew?"""
-        return self.lines.any or self.surveys.any_running
+        packs = self.packing is not None and self.packing.is_running
+        return self.lines.any or self.surveys.any_running or packs
 
     @property
     def has_moved_on(self) -> bool:

@@ -115,6 +115,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         notes=notes,
         surveys=surveys,
         waiting=frozenset(waiting),
+        packing=desk.packing,
         in_haste=not wait_for_notes and not desk.notes_are_fresh,
     )
 

@@ -21,6 +21,7 @@ LEAVES: dict[Step | None, tuple[str, ...]] = {
     Step.CALM: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     Step.FIT: ("field", "rules", "digits", "sweep"),
     Step.PACE: ("loop", "tasks", "digits", "what if", "trace"),
+    Step.PACK: ("this channel", "firmware"),
     Step.GLASS: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
 }
 """Steps whose workspace has several leaves."""

@@ -33,7 +33,7 @@ def thread_of(context: Context) -> tuple[ThreadStep, ...]:
         _fit(context),
         _glass(context),
         _pace(context),
-        ThreadStep(Step.PACK, Span("—", "faint"), "nothing yet"),
+        _pack(context),
     ]
     return tuple(_with_notes(context, step) for step in steps)
 
@@ -65,6 +65,21 @@ def _wire(context: Context) -> ThreadStep:
     return ThreadStep(
         Step.WIRE, Span(" ".join(pins) or "not joined", "text" if pins else "rubric"), name, supply or part.kind.name
     )
+
+
+def _pack(context: Context) -> ThreadStep:
+    """How near the firmware comes, once that was worked out: nobody waits for it on other steps."""
+    from lesart.desk.workspace.pack.known import packed_before
+
+    found = packed_before(context)
+    if found is None:
+        return ThreadStep(Step.PACK, Span("—", "faint"), "not worked out")
+    if isinstance(found, str):
+        return ThreadStep(Step.PACK, Span("left out", "rubric"), "9 says why")
+    form = found.form
+    worst = form.law.agreement.worst / (float(form.scale.step) * (1 << form.finer))
+    detail = f"off, {form.operations} ops"
+    return ThreadStep(Step.PACK, Span(f"{number(worst, '', 2)} digit", "verdigris"), detail)
 
 
 def _values(context: Context, step: Step) -> tuple[float, str, str | None]:

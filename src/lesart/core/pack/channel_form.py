@@ -62,6 +62,13 @@ class ChannelForm:
     fields: tuple[Function, ...]
 
     @property
+    def laws(self) -> Laws:
+        """What its law stands for."""
+        wanted = self.wanted
+        links = tuple(link for link in wanted.chain.links if link.step is not Step.CALM)
+        return Laws(links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
+
+    @property
     def functions(self) -> tuple[Function, ...]:
         """All of them, in the order in which a sample goes through."""
         return (self.law.function, *self.calm, *self.alarms, *self.fields)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from lesart.core.step import Step
 from lesart.desk.deeds.glass import before_or_after, turn_dot
 from lesart.desk.deeds.pace import drawn_or_wanted, figures_kept, next_sweep
+from lesart.desk.deeds.packing import write_firmware
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -32,6 +33,8 @@ TURNS: Mapping[tuple[Step | None, str], Callable[[Desk], None]] = {
     (Step.PACE, "tasks"): _keep_figures,
     (Step.PACE, "digits"): _keep_figures,
     (Step.PACE, "what if"): lambda desk: desk.turn(next_sweep),
+    (Step.PACK, "this channel"): write_firmware,
+    (Step.PACK, "firmware"): write_firmware,
     (Step.PACE, "trace"): lambda desk: desk.turn(drawn_or_wanted),
 }
 
@@ -44,5 +47,5 @@ def turn_over(desk: Desk) -> None:
     else:
         desk.say(
             "x makes a rule this field's own in 6 Fit; in 7 Glass it turns a dot of a glyph, or before and after; in 8 "
-            "Pace it keeps figures."
+            "Pace it keeps figures; in 9 Pack it writes the firmware."
         )

@@ -20,6 +20,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.quantity import grouped, plain_number
 from lesart.core.step import Step
 from lesart.desk.entries.edits import parameter_at, written_at
+from lesart.desk.packing import Packing
 from lesart.desk.state import State
 from lesart.desk.surveys import Asking
 from lesart.project.model import Channel, Project
@@ -61,6 +62,8 @@ class Context:
     texts: Mapping[str, Reading] = field(default_factory=dict)
     surveys: Mapping[str, Asking] = field(default_factory=dict)
     waiting: frozenset[str] = frozenset()
+    packing: Packing | None = None
+    """The last pack that was written from here."""
     in_haste: bool = False
 
     def in_time(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result | None:

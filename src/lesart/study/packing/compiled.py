@@ -31,13 +31,18 @@ class Compiled:
 
 @dataclass(frozen=True)
 class Sizes:
-    """Of a pack for another processor: ``target`` as its compiler calls it; bytes of code with its tables, and of
+    """Of a pack for another processor: ``target`` by the widths that its compiler has; bytes of code and tables, and of
     memory that has a value at the start."""
 
     target: str
     code: int
     data: int
     says: str = ""
+
+    @property
+    def said(self) -> str:
+        """In words."""
+        return self.says or f"{self.code} bytes of code and tables, {self.data} of data"
 
 
 def host_compiler() -> str | None:
@@ -82,7 +87,7 @@ def other_compilers() -> tuple[str, ...]:
 
 def sizes_for(compiler: str, files: Mapping[str, str]) -> Sizes:
     """The channels compiled small, and measured by the compiler's own tool."""
-    target = _target(compiler)
+    target = _widths(compiler)
     with tempfile.TemporaryDirectory(prefix="lesart-pack-") as name:
         folder = Path(name)
         _write(folder, files)
@@ -99,6 +104,16 @@ def sizes_for(compiler: str, files: Mapping[str, str]) -> Sizes:
 
 def _target(compiler: str) -> str:
     return _run([compiler, "-dumpmachine"], Path.cwd()).stdout.strip()
+
+
+def _widths(compiler: str) -> str:
+    """What tells processors apart here: how wide an int and a pointer are."""
+    macros = _run([compiler, "-dM", "-E", "-x", "c", os.devnull], Path.cwd()).stdout.split()
+    found = {name: macros[place + 1] for place, name in enumerate(macros[:-1]) if name.startswith("__SIZEOF_")}
+    int_bytes, pointer_bytes = found.get("__SIZEOF_INT__", ""), found.get("__SIZEOF_POINTER__", "")
+    if not (int_bytes.isdigit() and pointer_bytes.isdigit()):
+        return "a processor of unknown width"
+    return f"an int of {8 * int(int_bytes)} bits and pointers of {8 * int(pointer_bytes)}"
 
 
 def _write(folder: Path, files: Mapping[str, str]) -> None:

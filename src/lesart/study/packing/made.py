@@ -62,12 +62,19 @@ class Pack:
         return pack_files(self.title, self.name, self.settings.machine, tested, self.left_out)
 
 
-def packed(project: Project, bench: Bench, settings: PackSettings, names: Sequence[str] = ()) -> Pack:
-    """All channels, or those of some names, each by the variant that is adopted."""
+def packed(
+    project: Project,
+    bench: Bench,
+    settings: PackSettings,
+    names: Sequence[str] = (),
+    told: Callable[[str], None] = lambda name: None,
+) -> Pack:
+    """All channels, or those of some names, each by the variant that is adopted; ``told`` which one comes next."""
     in_code = code_names(project.channels)
     made: dict[str, PackedChannel] = {}
     left_out: dict[str, str] = {}
     for name in _in_turn(project, names or tuple(project.channels)):
+        told(name)
         try:
             beside = _beside(project.channels[name], made)
             made[name] = packed_channel(project, bench, project.channels[name], in_code[name], settings, beside)
@@ -76,6 +83,17 @@ def packed(project: Project, bench: Bench, settings: PackSettings, names: Sequen
     own = next(iter(code_names([project.name]).values()))
     name = f"{own}_pack" if own in in_code.values() else own
     return Pack(project.name, name, settings, tuple(made.values()), left_out)
+
+
+def channel_packed_alone(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> PackedChannel:
+    """One channel, in any of its variants, with those that its laws read. Raises PackError."""
+    in_code = code_names(project.channels)
+    made: dict[str, PackedChannel] = {}
+    for name in _in_turn(project, channel.chain.reads):
+        made[name] = packed_channel(
+            project, bench, project.channels[name], in_code[name], settings, _beside(project.channels[name], made)
+        )
+    return packed_channel(project, bench, channel, in_code[channel.name], settings, _beside(channel, made))
 
 
 def _in_turn(project: Project, names: Sequence[str]) -> tuple[str, ...]:

@@ -17,7 +17,7 @@ from lesart.study.bench import Bench
 from lesart.study.intervals import raw_interval_s
 from lesart.study.packing.raw_numbers import raw_numbers
 
-UNICODE_FIELD = "its own field, letters by their numbers in Unicode"
+UNICODE_FIELD = "its own field, on no panel"
 
 
 def code_names(names: Iterable[str]) -> dict[str, str]:

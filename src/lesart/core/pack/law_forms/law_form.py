@@ -9,7 +9,7 @@ import numpy as np
 from lesart.core.block import UNUSABLE, Block, Bools, Floats, Mark
 from lesart.core.chain import Link
 from lesart.core.dataclass_later import dataclass
-from lesart.core.pack.law_forms.curve_table import table_form
+from lesart.core.pack.law_forms.curve_table import looked_at, table_form
 from lesart.core.pack.law_forms.form import Curve, Form
 from lesart.core.pack.law_forms.straight import line_form
 from lesart.core.pack.machine import Machine, PackError, Scale
@@ -133,28 +133,41 @@ def marked_by(mark: Whole, flags: Whole) -> Whole:
 
 
 def _ends(place: str, laws: Laws) -> tuple[int, int, tuple[int, int]]:
-    """Where readings count from and to, and beyond which numbers the converter is at its end."""
-    codes = laws.codes()
-    good_from, good_to, top, bottom = None, None, laws.high, laws.low
-    for start in range(0, len(codes), PIECE):
-        piece = codes[start : start + PIECE]
-        block = laws.at(piece)
-        found = np.flatnonzero(laws.good(block))
-        if len(found):
-            good_from = int(piece[found[0]]) if good_from is None else good_from
-            good_to = int(piece[found[-1]])
-        full = np.flatnonzero(block.mark & np.uint8(Mark.SATURATED))
-        for each in piece[full].tolist():
-            if each > (laws.low + laws.high) / 2:
-                top = min(top, int(each) - 1)
-            else:
-                bottom = max(bottom, int(each) + 1)
-    if good_from is None or good_to is None:
+    """Where readings count from and to, and beyond which numbers the converter is at its end.
+
+    Looked for in strides first, then number by number where it changes: an island that lies between two strides is told
+    when all numbers are compared.
+    """
+    strides = looked_at(laws.low, laws.high)
+    block = laws.at(strides)
+    found = np.flatnonzero(laws.good(block))
+    if not len(found):
         raise PackError(
             f"{place}: no raw number from {laws.low} to {laws.high} gives a reading from {laws.lowest:g} to "
             f"{laws.highest:g}; look at the channel's range."
         )
-    return good_from, good_to, (bottom, top)
+    before, after = max(found[0] - 1, 0), min(found[-1] + 1, len(strides) - 1)
+    first = _where(laws, int(strides[before]), int(strides[found[0]]))[0]
+    last = _where(laws, int(strides[found[-1]]), int(strides[after]))[-1]
+    return first, last, _saturated(laws)
+
+
+def _where(laws: Laws, low: int, high: int) -> tuple[int, ...]:
+    """The first and the last number of some that count."""
+    numbers = np.arange(low, high + 1, dtype=np.float64)
+    good = numbers[laws.good(laws.at(numbers))]
+    return int(good[0]), int(good[-1])
+
+
+def _saturated(laws: Laws) -> tuple[int, int]:
+    """The least and the greatest number at which nothing is at its end."""
+    edge = 64
+    bottom = np.arange(laws.low, min(laws.low + edge, laws.high) + 1, dtype=np.float64)
+    top = np.arange(max(laws.high - edge, laws.low), laws.high + 1, dtype=np.float64)
+    full_low, full_high = ((laws.at(part).mark & np.uint8(Mark.SATURATED)) != 0 for part in (bottom, top))
+    low = int(bottom[full_low][-1]) + 1 if full_low[0] else laws.low
+    high = int(top[full_high][0]) - 1 if full_high[-1] else laws.high
+    return low, high
 
 
 def _line(raw: Whole, curve: Curve, budget: float, machine: Machine) -> Form | None:
@@ -168,6 +181,17 @@ def _line(raw: Whole, curve: Curve, budget: float, machine: Machine) -> Form | N
     if not bow <= STRAIGHT:
         return None
     return line_form(raw, gain, offset, budget - float(bow), machine)
+
+
+def errors_of(form: LawForm, laws: Laws, scale: Scale, count: int) -> tuple[Floats, Floats]:
+    """Raw numbers where readings count, and how far the whole-number law is from the desk there, in the reading's
+    unit; both of at most ``count``, of one length."""
+    numbers = np.unique(np.rint(np.linspace(form.first, form.last, count)))
+    block = laws.at(numbers)
+    good = laws.good(block)
+    numbers = numbers[good]
+    x = on_arrays(form.form.value, {"raw": numbers.astype(np.int64)})
+    return numbers, float(scale.zero) + x * float(scale.step) - block.x[good]
 
 
 def _agreement(laws: Laws, scale: Scale, form: Form, first: int, last: int) -> Agreement:

@@ -1,20 +1,31 @@
-"""Pack: an empty place that says what will fill it."""
+"""Pack: a channel as the firmware computes it, and the whole firmware: written, compiled, compared."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from lesart.core.step import Step
-from lesart.desk.workspace.context import Context, label, text
-from lesart.study.views import Workspace
+from lesart.desk.state import LEAVES
+from lesart.desk.workspace.context import Context
+from lesart.desk.workspace.pack.channel import channel_leaf
+from lesart.desk.workspace.pack.firmware import firmware_leaf
+from lesart.study.views import Chart, Leaf, Line, Workspace
+
+_LEAVES: dict[str, Callable[[Context], tuple[str, Chart | None, list[Line]]]] = {
+    "this channel": channel_leaf,
+    "firmware": firmware_leaf,
+}
 
 
 def build(context: Context) -> Workspace:
-    """Nothing goes to a firmware yet."""
-    lines = (
-        (text("Nothing here yet."),),
-        (),
-        (label("Tables, integer code and test vectors for a firmware will be made here"),),
-        (label("from this thread, compiled and compared with it bit for bit."),),
-        (),
-        (label("Until then "), text("lesart hand"), label(" gives the exact values, cells and codes to compare with.")),
+    """The leaf that is turned up."""
+    leaf = context.state.leaf_of(Step.PACK)
+    subtitle, chart, lines = _LEAVES[leaf](context)
+    return Workspace(
+        Step.PACK,
+        subtitle,
+        chart=chart,
+        lines=tuple(lines),
+        leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.PACK]),
+        hints=(("l", "turns"), ("x", "writes it, compiles and compares")),
     )
-    return Workspace(Step.PACK, "carry it into firmware", lines=lines)

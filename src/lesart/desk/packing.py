@@ -1,0 +1,67 @@
+"""The pack written and compiled from the desk, beside everything else."""
+
+from __future__ import annotations
+
+import threading
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from lesart.core.errors import LesartError
+from lesart.project.model import Project
+
+FOLDER = "firmware"
+"""In the project's own folder."""
+
+
+@dataclass
+class Packing:
+    """One run, under way or done. Written by its own thread, looked at by others.
+
+    ``doing`` is what it is at; ``done`` what came of it, a sentence each; ``trouble`` why it ended early.
+    """
+
+    folder: Path
+    project: Project
+    doing: str = "reading"
+    done: list[str] = field(default_factory=list)
+    left_out: dict[str, str] = field(default_factory=dict)
+    trouble: str = ""
+    is_equal: bool | None = None
+
+    def __post_init__(self) -> None:
+        self._thread = threading.Thread(target=self._run, name="pack", daemon=True)
+        self._thread.start()
+
+    @property
+    def is_running(self) -> bool:
+        """Is there more to come?"""
+        return self._thread.is_alive()
+
+    def _run(self) -> None:
+        from lesart.study.bench import Bench
+        from lesart.study.packing.compiled import compiled_and_run, other_compilers, sizes_for
+        from lesart.study.packing.folder import write_pack
+        from lesart.study.packing.made import packed
+
+        def told(name: str) -> None:
+            self.doing = f"packing {name}"
+
+        try:
+            pack = packed(self.project, Bench(self.folder), self.project.pack, told=told)
+            self.left_out = dict(pack.left_out)
+            files = pack.files
+            self.doing = "writing"
+            write_pack(self.folder / FOLDER, files)
+            self.done.append(f"{len(files)} files written into {FOLDER}/, {len(pack.channels)} channels")
+            self.doing = "compiling"
+            built = compiled_and_run(files)
+            self.is_equal = None if built is None else built.ok
+            self.done.append(
+                "no C compiler here; README.md says how to compare elsewhere" if built is None else built.says
+            )
+            for compiler in other_compilers():
+                sizes = sizes_for(compiler, files)
+                self.done.append(f"for {sizes.target}: {sizes.said}")
+        except LesartError as error:
+            self.trouble = str(error)
+        self.doing = ""

@@ -1,0 +1,119 @@
+"""One channel in whole numbers: how far it is from the desk over all raw numbers, and what each stage costs."""
+
+from __future__ import annotations
+
+from lesart.core.pack.channel_form import ChannelForm
+from lesart.core.pack.law_forms.law_form import errors_of
+from lesart.core.pack.program.in_c import stored_bytes
+from lesart.core.pack.program.proof import operations
+from lesart.core.pack.program.statements import Function
+from lesart.core.pack.settings import SETTINGS
+from lesart.core.pack.written.said import fraction_said, raw_said
+from lesart.core.quantity import grouped
+from lesart.core.step import Step
+from lesart.desk.workspace.context import Context, label, number, rows_of, text, wrapped
+from lesart.desk.workspace.pack.known import packed_here
+from lesart.study.packing.made import PackedChannel
+from lesart.study.views import Chart, Line, Series
+
+POINTS = 600
+NAME = 44
+
+
+def channel_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
+    """The chart of its error, its figures, its stages; or why it cannot be carried."""
+    settings = rows_of(context.project, ("pack",), SETTINGS, column=26)
+    found = packed_here(context)
+    if found is None:
+        return "as the firmware computes it", None, [(label("   working it out …"),), (), *settings]
+    if isinstance(found, str):
+        return "as the firmware computes it", None, [*wrapped(found, "rubric"), (), *settings]
+    form = found.form
+    subtitle = f"whole numbers of {form.wanted.machine.word} bits beside the desk"
+    return subtitle, _chart(context, form), [*_figures(found), (), *_stages(form), (), *settings]
+
+
+def _chart(context: Context, form: ChannelForm) -> Chart | None:
+    if form.wanted.beside is not None:
+        return None
+    raw, off = errors_of(form.law, form.laws, form.scale, POINTS)
+    if len(raw) < 2:
+        return None
+    allowed = form.wanted.share * float(form.scale.step) * (1 << form.finer)
+    ends = [float(raw[0]), float(raw[-1])]
+    here = context.here[Step.RAW].value
+    wide = 1.15 * allowed
+    return Chart(
+        f"off the desk / {form.wanted.chain.unit}",
+        (
+            Series("off", raw.tolist(), off.tolist(), "verdigris"),
+            Series("allowed", ends, [allowed, allowed], "faint"),
+            Series("allowed", ends, [-allowed, -allowed], "faint"),
+        ),
+        "raw number",
+        f"off / {form.wanted.chain.unit}",
+        (ends[0], ends[1]),
+        (-wide, wide),
+        cursor=form.wanted.raw.number(here) if here == here else None,
+    )
+
+
+def _figures(found: PackedChannel) -> list[Line]:
+    form, agreed = found.form, found.form.law.agreement
+    unit = form.wanted.chain.unit.symbol
+    place = float(form.scale.step) * (1 << form.finer)
+    if form.wanted.beside is not None:
+        over = f"{grouped(str(agreed.codes))} pairs with {form.wanted.beside.title}"
+    else:
+        over = f"{'all ' if agreed.every else ''}{grouped(str(agreed.codes))} raw numbers"
+    lines: list[Line] = [
+        (
+            label("   worst "),
+            text(number(agreed.worst, unit, 2), "verdigris"),
+            label(f", {number(agreed.worst / place, '', 2)} of a last place, over {over}"),
+        ),
+        (
+            label("   with its filters "),
+            text(number(found.followed.worst, unit, 2), "verdigris"),
+            label(f" over {found.followed.readings} of the capture; "),
+            text(f"{len(found.vectors)} vectors"),
+            label(f"; the worst is at raw {agreed.worst_at}"),
+        ),
+    ]
+    otherwise = agreed.otherwise + found.followed.otherwise
+    if otherwise:
+        lines.append((text(f"   {otherwise} count here and not at the desk, or the other way round", "rubric"),))
+    return lines
+
+
+def _stages(form: ChannelForm) -> list[Line]:
+    lines: list[Line] = [(label(f"   {'stage':<{NAME}}{'operations':>11}{'memory':>9}{'tables':>9}"),)]
+    lines += [_stage(form, each) for each in form.functions]
+    total = f"   {'in all':<{NAME}}{form.operations:>11}{_bytes(form.memory_bytes):>9}{_bytes(form.table_bytes):>9}"
+    lines.append((text(total, bold=True),))
+    unit = form.wanted.chain.unit
+    zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
+    lines += [(), *wrapped(f"{form.law.form.equation}", "lapis")]
+    steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted)}."
+    return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever raw number comes.", "faint")]
+
+
+def _stage(form: ChannelForm, function: Function) -> Line:
+    name = function.place.removeprefix(f"{form.wanted.title}, ")
+    # A field is known by where it stands, the law and a filter by what they do.
+    shown = name if name.startswith("field") else f"{name}: {function.says.split(';')[0]}"
+    memory = sum(
+        stored_bytes(each.low, each.high) * max(each.length, 1) for each in function.kept if not each.only_here
+    )
+    tables = sum(stored_bytes(each.low, each.high) * len(each.values) for each in function.tables)
+    cut = shown if len(shown) < NAME else f"{shown[: NAME - 2]}…"
+    return (
+        text(f"   {cut:<{NAME}}"),
+        text(f"{operations(function.body):>11}"),
+        text(f"{_bytes(memory):>9}"),
+        text(f"{_bytes(tables):>9}"),
+    )
+
+
+def _bytes(count: int) -> str:
+    return f"{count} B"

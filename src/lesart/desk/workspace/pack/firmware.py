@@ -1,0 +1,37 @@
+"""The firmware of all channels: what was written, whether it computes the same, and what was left out."""
+
+from __future__ import annotations
+
+from lesart.core.pack.settings import SETTINGS
+from lesart.desk.packing import FOLDER
+from lesart.desk.workspace.context import Context, label, rows_of, text, wrapped
+from lesart.study.views import Chart, Line
+
+
+def firmware_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
+    """What the last run said, or what x would do."""
+    settings = rows_of(context.project, ("pack",), SETTINGS, column=26)
+    packing = context.packing
+    if packing is None:
+        lines: list[Line] = [
+            (
+                label("   "),
+                text("x", "ochre"),
+                label(f" writes all channels into {FOLDER}/ of the project: C, Python,"),
+            ),
+            (label("   vectors, a README; builds them where a C compiler is found, and runs the vectors."),),
+        ]
+        return "all channels", None, [*lines, (), *settings]
+    lines = [(text(f"   {packing.doing} …", "ochre"),)] if packing.is_running else []
+    for said in packing.done:
+        good = packing.is_equal is not False or not said.startswith("the first difference")
+        lines += wrapped(f" {said}", "verdigris" if good else "rubric")
+    if packing.trouble:
+        lines += wrapped(packing.trouble, "rubric")
+    if packing.left_out:
+        lines += [(), (label("   left out"),)]
+        for said in packing.left_out.values():
+            lines += wrapped(f" {said}", "ochre")
+    if packing.project is not context.state.project and not packing.is_running:
+        lines += [(), (label("   The project was changed since; "), text("x", "ochre"), label(" writes it again."))]
+    return "all channels", None, [*lines, (), *settings]
