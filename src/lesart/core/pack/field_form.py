@@ -242,12 +242,13 @@ def _number(
             ),
         ),
     ]
-    return [*lets, Let("number", places), *separate, *_placed(wanted, texts, digits, number, shown, cells)]
+    return [*lets, Let("number", places), *separate, *_placed(wanted, texts, digits, number, exact < 0, shown, cells)]
 
 
 def _placed(
-    wanted: FieldWanted, texts: _Texts, digits: Kept, number: Whole, shown: Whole, cells: Kept
+    wanted: FieldWanted, texts: _Texts, digits: Kept, number: Whole, is_below: Whole, shown: Whole, cells: Kept
 ) -> list[Statement]:
+    """``is_below``: is the reading below zero, though it may be rounded to it?"""
     field = wanted.field
     width, count = field.width, digits.length
     minus_code, plus_code = _code(wanted, Cell("-")), _code(wanted, Cell("+"))
@@ -268,7 +269,7 @@ def _placed(
     needs = local("needs", need.low, need.high)
     over = texts.said(field.overflow, OVERFLOW)
     below = texts.said(field.underflow, UNDERFLOW) if field.underflow else over
-    too_wide = (When(number < 0, (*below, Leave()), (*over, Leave())),)
+    too_wide = (When(is_below, (*below, Leave()), (*over, Leave())),) if field.underflow else (*over, Leave())
     spare = within(width - needs, 0, width, "what is too wide has left")
     at_cell = local("place", 0, width)
     start = {

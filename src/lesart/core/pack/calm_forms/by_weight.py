@@ -56,8 +56,9 @@ def _bits(around: Around, smallest: float, headroom: int, room: int) -> _Bits:
     span_bits = bits_of(around.high - around.low)
     least_finer = max(math.ceil(math.log2(1.0 / (smallest * max(around.budget, 0.5)))), 0)
     least_weight = max(math.ceil(-math.log2(smallest)), 0) + 6
-    finer = min(least_finer + 2, MOST_FINER)
-    weight = min(MOST_WEIGHT_BITS, least_weight + 8, around.machine.wide - 2 - headroom - span_bits - finer)
+    finer = min(least_finer + 1, MOST_FINER)
+    # A coefficient takes what room there is: after a jump over the whole range its last bit is seen.
+    weight = min(MOST_WEIGHT_BITS, around.machine.wide - 2 - headroom - span_bits - finer)
     while weight < least_weight and finer > least_finer:
         finer, weight = finer - 1, weight + 1
     if weight < least_weight or finer < least_finer or span_bits + finer + room > around.machine.wide:

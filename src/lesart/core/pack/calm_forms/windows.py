@@ -30,11 +30,6 @@ def _start(around: Around) -> int:
 def mean(stage: Mean, around: Around) -> Function:
     """The sum of a ring: the oldest goes, the newest comes. Rounded to the nearest step, a half up."""
     n, low, high = stage.n, around.low, around.high
-    if (n * (high - low)).bit_length() + 1 > around.machine.wide:
-        raise around.refused(
-            f"a sum of {n} readings of up to {high - low} steps is wider than {around.machine.wide} bits; "
-            f"a word of {2 * around.machine.word} bits would do, or fewer samples."
-        )
     ring = around.kept("ring", low, high, _start(around), n)
     # From the least reading on, so that nothing is below zero and a quotient is a floor.
     total = around.kept("sum", 0, n * (high - low))

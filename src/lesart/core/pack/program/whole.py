@@ -249,7 +249,9 @@ def times(a: Whole, factor: int, *, by_shifts: bool) -> Whole:
 
     Runs of ones become one sum and one difference (canonical signed digits), the fewest there are.
     """
-    if not by_shifts or factor == 0:
+    if factor == 0:
+        return whole(0)
+    if not by_shifts:
         return a * factor
     total: Whole | None = None
     place, left = 0, factor
