@@ -19,6 +19,7 @@ from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
+from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
 from lesart.core.raw.line import BUS_REGISTER, LINES, REGISTER
@@ -154,6 +155,7 @@ def page() -> str:
             for kind, parameters in ITEMS.items()
         ),
         "\n## Pace\n",
+        _section("The pack", "[pack]", PACK, level=3, says="The processor that firmware is written for."),
         _section("The loop", "[loop]", SETTINGS, level=3, says="What the firmware runs on, and the limits of Pace."),
         _section(
             "A task",

@@ -40,7 +40,7 @@ def at(desk: Desk, step: int) -> Picture:
         (6, ["film strip", "overflow text", "honest decimals 1", "width 4", "the last digit changes"]),
         (7, ["field of hive 2 mass", "over, padded", "drawn at 5 Hz"]),
         (8, ["digit 4", "refresh of stand", "41 Hz", "−18 %", "† ³", "count beam, missed"]),
-        (9, ["Nothing here yet"]),
+        (9, ["Nothing can overflow", "all 16 777 216 raw numbers", "multiplier yes"]),
     ],
 )
 def test_every_step_says_what_it_should(desk: Desk, step: int, says: list[str]) -> None:

@@ -34,6 +34,9 @@ limit = "43 kg"
 
 [panels.door.glyphs]
 "♥" = ".#.#./#####"
+
+[pack]
+word = "16"
 """
 """Tables that a small project has not by itself."""
 

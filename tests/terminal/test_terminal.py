@@ -31,7 +31,7 @@ STEPS = (
     ("6", "film strip"),
     ("7", "4 digits, scanned"),
     ("8", "the loop, 24.4 ms of it"),
-    ("9", "bit for bit"),
+    ("9", "Nothing can overflow"),
 )
 
 

@@ -270,6 +270,9 @@ def _font(command: Command) -> None:
 
 def _check(command: Command) -> None:
     _many(command)
+    command.add_argument(
+        "--form", choices=("text", "json", "sarif", "xml"), default="text", help="sarif and xml are for build servers"
+    )
     _json(command)
 
 

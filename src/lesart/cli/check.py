@@ -9,6 +9,7 @@ from functools import partial
 
 from lesart.cli.many import Failed, Job, jobs_of, refuse_source_alone, worked
 from lesart.cli.printed.answer import exit_code, note_lines, note_object, print_json
+from lesart.cli.printed.reports import sarif, test_cases
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
 from lesart.study.bench import Bench
 from lesart.study.inspect import inspect_project
@@ -17,16 +18,32 @@ from lesart.study.inspect import inspect_project
 def run(options: argparse.Namespace) -> int:
     """Print notes; 1 when one is a fault, 2 when a project of several is broken."""
     refuse_source_alone(options)
+    if options.form in ("sarif", "xml"):
+        return _reported(options)
+    as_json = options.json or options.form == "json"
     jobs = jobs_of(options.project, options.over)
     work = partial(_notes, source=options.source)
     if len(jobs) > 1:
-        return _many(jobs, work, as_json=options.json)
+        return _many(jobs, work, as_json=as_json)
     notes = work(jobs[0])
-    if options.json:
+    if as_json:
         print_json({"notes": _objects(notes)})
     else:
         print("\n".join(note_lines(notes)) or "Nothing to say.")
     return exit_code(notes)
+
+
+def _reported(options: argparse.Namespace) -> int:
+    """For a build server. A project that cannot be read has no notes, so it is refused as a whole."""
+    notes: dict[str, list[Note]] = {}
+    channels: dict[str, tuple[str, ...]] = {}
+    for job in jobs_of(options.project, options.over):
+        folder, project = job.opened(options.source)
+        found = inspect_project(project, Bench(folder), date.today())
+        notes[job.name] = [each for note in found for each in note.of or (note,)]
+        channels[job.name] = tuple(project.channels)
+    print(sarif(notes) if options.form == "sarif" else test_cases(notes, channels))
+    return max(exit_code(found) for found in notes.values())
 
 
 def _notes(job: Job, source: str | None) -> tuple[Note, ...]:

@@ -9,17 +9,20 @@ import numpy as np
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
+from lesart.core.pace.task import Task
 from lesart.core.pack.channel_form import ChannelForm, ChannelWanted, channel_form
 from lesart.core.pack.law_forms.pair_form import Beside
 from lesart.core.pack.machine import PackError
 from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.settings import PackSettings
 from lesart.core.pack.written.c_channel import reading_range
+from lesart.core.pack.written.c_panel import PanelTables
 from lesart.core.pack.written.files import pack_files
 from lesart.core.pack.written.vectors import Given, Vector, ends_of, vectors
 from lesart.core.through import through
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
+from lesart.study.packing.panels import panel_tables, tasks_of
 from lesart.study.packing.wanted import channel_wanted, code_names
 
 BEGINS_MS = 1000
@@ -54,12 +57,15 @@ class Pack:
     settings: PackSettings
     channels: tuple[PackedChannel, ...]
     left_out: Mapping[str, str]
+    panels: tuple[PanelTables, ...] = ()
+    tasks: tuple[tuple[str, Task], ...] = ()
 
     @property
     def files(self) -> dict[str, str]:
         """All of them."""
         tested = [(each.form, each.vectors) for each in self.channels]
-        return pack_files(self.title, self.name, self.settings.machine, tested, self.left_out)
+        machine = self.settings.machine
+        return pack_files(self.title, self.name, machine, tested, self.left_out, self.panels, self.tasks)
 
 
 def packed(
@@ -69,7 +75,8 @@ def packed(
     names: Sequence[str] = (),
     told: Callable[[str], None] = lambda name: None,
 ) -> Pack:
-    """All channels, or those of some names, each by the variant that is adopted; ``told`` which one comes next."""
+    """All channels with panels and loop, or the channels of some names alone, each by the variant that is adopted;
+    ``told`` which one comes next."""
     in_code = code_names(project.channels)
     made: dict[str, PackedChannel] = {}
     left_out: dict[str, str] = {}
@@ -82,7 +89,9 @@ def packed(
             left_out[name] = str(error)
     own = next(iter(code_names([project.name]).values()))
     name = f"{own}_pack" if own in in_code.values() else own
-    return Pack(project.name, name, settings, tuple(made.values()), left_out)
+    whole = () if names else panel_tables(project)
+    tasks = () if names else tasks_of(project, bench)
+    return Pack(project.name, name, settings, tuple(made.values()), left_out, whole, tasks)
 
 
 def channel_packed_alone(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> PackedChannel:

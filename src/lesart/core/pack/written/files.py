@@ -5,10 +5,12 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping, Sequence
 
+from lesart.core.pace.task import Task
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_c import HELPERS
 from lesart.core.pack.written.c_channel import header_part, marks_said, source
+from lesart.core.pack.written.c_panel import RUNS, PanelTables, loop_header, panel_header, panel_source
 from lesart.core.pack.written.c_test import c_test
 from lesart.core.pack.written.python_module import python_module
 from lesart.core.pack.written.readme import readme
@@ -25,6 +27,8 @@ def pack_files(
     machine: Machine,
     tested: Sequence[tuple[ChannelForm, Sequence[Vector]]],
     left_out: Mapping[str, str],
+    panels: Sequence[PanelTables] = (),
+    tasks: Sequence[tuple[str, Task]] = (),
 ) -> dict[str, str]:
     """``name`` is fit for code; ``left_out`` says of channels why they are not there."""
     forms = [form for form, _ in tested]
@@ -33,11 +37,27 @@ def pack_files(
     for form, made in tested:
         files[f"{form.wanted.name}.c"] = source(form, header)
         files[f"vectors/{form.wanted.name}.csv"] = csv_of(form, made)
+    glass = f"{name}_glass.h"
+    if panels:
+        files[glass] = glass_header(name, panels)
+    for panel in panels:
+        if panel.runs or panel.pictures:
+            files[f"glass_{panel.name}.c"] = panel_source(panel, glass)
+    if tasks:
+        files[f"{name}_loop.h"] = loop_header(name, tasks)
     files[f"{name}.py"] = python_module(title, forms)
     files["test_pack.c"] = c_test(header, tested)
     content = summary(title, machine, tested, left_out) | {"files": sorted(files)}
     files[LIST] = json.dumps(content, indent=1, ensure_ascii=False) + "\n"
     return files
+
+
+def glass_header(name: str, panels: Sequence[PanelTables]) -> str:
+    """What all panels are sent."""
+    guard = f"{name.upper()}_GLASS_H"
+    parts = ["/* What the panels are sent. Written by Lesart; change the project, not this. */"]
+    parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>", RUNS.rstrip()]
+    return "\n\n".join([*parts, *map(panel_header, panels), "#endif"]) + "\n"
 
 
 def header_text(name: str, title: str, forms: Sequence[ChannelForm]) -> str:

@@ -75,9 +75,9 @@ def _figures(found: PackedChannel) -> list[Line]:
         (
             label("   with its filters "),
             text(number(found.followed.worst, unit, 2), "verdigris"),
-            label(f" over {found.followed.readings} of the capture; "),
+            label(f" over {found.followed.readings} samples; "),
             text(f"{len(found.vectors)} vectors"),
-            label(f"; the worst is at raw {agreed.worst_at}"),
+            label(f"; worst at raw {agreed.worst_at}"),
         ),
     ]
     otherwise = agreed.otherwise + found.followed.otherwise

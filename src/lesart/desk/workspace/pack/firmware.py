@@ -17,9 +17,10 @@ def firmware_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
             (
                 label("   "),
                 text("x", "ochre"),
-                label(f" writes all channels into {FOLDER}/ of the project: C, Python,"),
+                label(f" writes channels, panels and loop into {FOLDER}/ of the project:"),
             ),
-            (label("   vectors, a README; builds them where a C compiler is found, and runs the vectors."),),
+            (label("   C, Python, vectors, a README. A C compiler that is found builds it and runs"),),
+            (label("   the vectors."),),
         ]
         return "all channels", None, [*lines, (), *settings]
     lines = [(text(f"   {packing.doing} …", "ochre"),)] if packing.is_running else []

@@ -1,0 +1,110 @@
+"""The panels of a project for its firmware: what each is sent to begin with, by face, by test pattern; its pictures."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from lesart.core.errors import LesartError
+from lesart.core.glass.bus.changes import start_for
+from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
+from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
+from lesart.core.glass.faces.face import Face, compose
+from lesart.core.glass.faces.items import FieldItem
+from lesart.core.glass.panels.packing import pack
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.pace.task import Task
+from lesart.core.pace.trace import is_scanned
+from lesart.core.pack.written.c_panel import FieldPlace, PanelTables
+from lesart.project.model import Project
+from lesart.study.bench import Bench
+from lesart.study.packing.wanted import code_names
+from lesart.study.project_loop import loop_of
+from lesart.study.wires.panel_stream import stream_of
+
+Runs = Mapping[str, tuple[str, tuple[Transmission, ...]]]
+STILL = 1
+"""Steps of a pattern that is one picture; those that move are made by a firmware itself."""
+
+
+def panel_tables(project: Project) -> tuple[PanelTables, ...]:
+    """Of every panel that bytes are sent to, and of those that are driven digit by digit."""
+    names = code_names(project.panels)
+    return tuple(_of_panel(project, panel, names[name]) for name, panel in project.panels.items())
+
+
+def _of_panel(project: Project, panel: Panel, name: str) -> PanelTables:
+    faces = project.faces_on(panel.name)
+    words = code_names(face.name for face in faces)
+    places = _places(project, faces, {face.name: f"{name}_{words[face.name]}" for face in faces})
+    scan, times = panel.scan, None
+    if scan is not None:
+        times = round(scan.on_time_ms * 1000), round(scan.blanking_ms * 1000), panel.columns
+    runs, pictures = _runs(project, panel, name, words), _pictures(project, panel, name)
+    return PanelTables(name, f"{panel.name}: {panel.says()}.", runs, pictures, places, times)
+
+
+def _places(project: Project, faces: Sequence[Face], words: Mapping[str, str]) -> tuple[FieldPlace, ...]:
+    """Where each field stands; a channel may stand on a face more than once."""
+    channels = code_names(project.channels)
+    seen: dict[str, int] = {}
+    out = []
+    for face in faces:
+        for item in face.items:
+            if isinstance(item, FieldItem):
+                macro = f"{words[face.name]}_{channels[item.channel]}".upper()
+                seen[macro] = seen.get(macro, 0) + 1
+                which = f"_{seen[macro]}" if seen[macro] > 1 else ""
+                out.append(FieldPlace(f"{macro}{which}", item.row, item.column, item.field.width))
+    return tuple(out)
+
+
+def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> Runs:
+    """Nothing of a panel that is scanned, or whose controller has no command to draw it by."""
+    if is_scanned(panel):
+        return {}
+    try:
+        controller = stream_of(project, panel.name).controller
+        runs = {f"{name}_start": ("sets it up", start_for(panel, controller))}
+        for face in project.faces_on(panel.name):
+            bare = transmissions_for(panel, controller, compose(face, panel, {}).memory)
+            runs[f"{name}_face_{words[face.name]}"] = (f"face {face.name} before any reading", bare)
+        return {**runs, **_patterns(panel, controller, name)}
+    except (LesartError, KeyError):
+        return {}
+
+
+def _patterns(panel: Panel, controller: Controller, name: str) -> Runs:
+    found = [each for each in patterns_of(panel) if steps_of(panel, each) == STILL]
+    words = code_names(found)
+    out = {}
+    for each in found:
+        sent = transmissions_for(panel, controller, pattern(panel, each, 0))
+        out[f"{name}_test_{words[each]}"] = (f"test pattern: {each}", sent)
+    return out
+
+
+def _pictures(project: Project, panel: Panel, name: str) -> Mapping[str, tuple[str, bytes]]:
+    """Those that stand on its faces, in its own packing, each by itself."""
+    if not isinstance(panel, PixelPanel):
+        return {}
+    named = [str(getattr(item, "picture", "")) for face in project.faces_on(panel.name) for item in face.items]
+    shown = {each: project.pictures[each] for each in named if each in project.pictures}
+    words = code_names(shown)
+    out: dict[str, tuple[str, bytes]] = {}
+    for each, picture in shown.items():
+        if picture.said:
+            continue
+        for place, frame in enumerate(picture.frames):
+            which = f"_{place + 1}" if len(picture.frames) > 1 else ""
+            says = f"picture {each}, {frame.width}x{frame.height}, {panel.packing.bytes}"
+            out[f"{name}_picture_{words[each]}{which}"] = (says, pack(frame, panel.packing))
+    return out
+
+
+def tasks_of(project: Project, bench: Bench) -> tuple[tuple[str, Task], ...]:
+    """The tasks of the loop, each with a word for code."""
+    tasks = loop_of(project, bench).tasks
+    words = code_names(task.name for task in tasks)
+    return tuple((f"task_{words[task.name]}", task) for task in tasks)
