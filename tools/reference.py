@@ -117,9 +117,11 @@ def page() -> str:
         _section("A reference", "references = [{ … }, …]", REFERENCE, level=3),
         '\n### Calibrations from before\n\n`[channels."NAME".calibrations."spring"]` with `kind`, `degree` and '
         "`references`, written as the adopted one.\n",
-        '\n## Calm\n\nAny number of `[[channels."NAME".calm]]`, in order.\n',
+        '\n## Calm\n\nAny number of `[[channels."NAME".calm]]`, in order. What each computes: x is the good sample '
+        "that comes, t its time, y what goes out. Where nothing else is said a bad sample passes with its mark and "
+        "leaves what is kept as it was.\n",
         *(
-            _section(f'`kind = "{kind.name}"`, {kind.title}', "", kind.parameters, level=3)
+            _section(f'`kind = "{kind.name}"`, {kind.title}', "", kind.parameters, level=3, says=kind.computes)
             for kind in calm.KINDS.values()
         ),
         _section("An alarm", '[[channels."NAME".alarms]]', ALARM),

@@ -16,7 +16,7 @@ def test_a_pack_is_written_checked_and_compared(yard: Path, tmp_path: Path, caps
     assert [each["name"] for each in told["channels"]] == ["lid air"]
     assert told["compiled"]["ok"] is True
     assert sorted(path.name for path in folder.iterdir()) == [
-        "README.md", "lid_air.c", "linden_yard.h", "linden_yard.py", "pack.json", "test_pack.c", "vectors",
+        "README.md", "computed.md", "lid_air.c", "linden_yard.h", "linden_yard.py", "pack.json", "test_pack.c", "vectors",
     ]  # fmt: skip
     check = ("pack", yard, "--channel", "lid air", "--to", folder, "--check")
     assert "as the project gives it" in said(capsys, *check)

@@ -150,3 +150,10 @@ def test_what_thins_samples_out_says_so(kind: str) -> None:
     entry = FilterEntry(calm.KINDS[kind], as_added(kind), {})
     out = run_whole(made(kind)[0], block_of(np.zeros(1000), RATE_HZ))
     assert len(out) == pytest.approx(1000 * 0.1 / entry.interval_behind_s(0.1), abs=1)
+
+
+def test_every_filter_says_what_it_computes() -> None:
+    """In a sentence that names what it keeps or that it keeps nothing, and all that it can be told."""
+    for kind in calm.KINDS.values():
+        assert kind.computes.endswith("."), kind.name
+        assert " y" in f" {kind.computes}" or "passes" in kind.computes, kind.name

@@ -31,8 +31,8 @@ from lesart.study.project_loop import loop_of
 from lesart.study.wires.panel_stream import stream_of
 from lesart.study.wires.stand_in import StandInPanel
 
-LEFT_OUT = {"dew point", "lid level", "stand lean"}
-"""Of the yard: a steep law of two readings, windows of samples, a law of three readings."""
+LEFT_OUT = {"lid level", "stand lean"}
+"""Of the yard: windows of samples, a law of three readings."""
 
 
 @pytest.fixture(scope="module")

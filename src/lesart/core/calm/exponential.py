@@ -38,6 +38,10 @@ class Exponential(Stepping):
 
 EXPONENTIAL = FilterKind(
     name="exponential",
+    computes=(
+        "The first good sample has always been: y = x. Then y ← y + weight · (x − y). Marked settling until "
+        "(1 − weight) to the count of samples is below 0.05."
+    ),
     averages=True,
     title="exponential by weight",
     says=lambda values: f"exponential {values['weight']:g}",

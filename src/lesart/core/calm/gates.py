@@ -230,6 +230,11 @@ def _own(unit: Unit, number: str) -> str:
 
 REJECT_RATE = FilterKind(
     name="reject rate",
+    computes=(
+        "The first good sample passes and is kept with its time. Then y = x where |x − last| ≤ most · (t − "
+        "last time), a time that runs back counting as none; else y is lost and marked rate. Behind `after` "
+        "lost ones in a row the next passes whatever it is. What passes is kept in place of the last."
+    ),
     title="reject by rate",
     says=lambda values: "rate",
     parameters=(
@@ -242,6 +247,7 @@ REJECT_RATE = FilterKind(
 )
 REJECT_MARK = FilterKind(
     name="reject mark",
+    computes=("y = x; a sample that has one of the marks is lost and marked missing as well. Nothing is kept."),
     title="reject by mark",
     says=lambda values: f"no {values['marks']}",
     parameters=(
@@ -252,6 +258,7 @@ REJECT_MARK = FilterKind(
 )
 DEADBAND = FilterKind(
     name="deadband",
+    computes=("The first good sample is shown. Then where |x − shown| > width, shown = x; y = shown."),
     title="ignore small changes",
     says=lambda values: f"deadband {values['width']}",
     parameters=(
@@ -263,6 +270,10 @@ DEADBAND = FilterKind(
 )
 SETTLING_GATE = FilterKind(
     name="settling gate",
+    computes=(
+        "y = x. It is marked settling unless the last n good samples are there and the greatest of them less "
+        "the least is at most width."
+    ),
     title="mark until it settles",
     says=lambda values: f"settled {values['samples']}",
     parameters=(
@@ -275,6 +286,7 @@ SETTLING_GATE = FilterKind(
 )
 DECIMATE = FilterKind(
     name="decimate",
+    computes=("The first sample of all passes, good or not, and each n-th behind it; the others are gone."),
     thins="n",
     title="every n-th sample",
     says=lambda values: f"every {values['n']}.",

@@ -149,6 +149,14 @@ def _lowpass(values: dict[str, Any], unit: Unit) -> LowPass:
 
 LOW_PASS = FilterKind(
     name="low-pass",
+    computes=(
+        "Butterworth by the bilinear transform, w = 2·tan(π·cut-off ÷ rate). For each pair of analog poles p "
+        "= w·e^(iπ(2k + order + 1) ÷ 2·order), z = (2 + p) ÷ (2 − p), a₁ = −2·Re z, a₂ = |z|², b = (1 + a₁ + "
+        "a₂) ÷ 4: y ← y₁ + a₂·(y₁ − y₂) + b·(x + 2x₁ + x₂ − 4y₁). An odd order has one section more, z = (2 − "
+        "w) ÷ (2 + w), b = (1 − z) ÷ 2: y ← y₁ + b·(x + x₁ − 2y₁). Each section's y is the next one's x. The "
+        "first good sample has always been: all x and y of before are it. Marked settling until a step would "
+        "stay within 0.05 of its end."
+    ),
     averages=True,
     rate="rate",
     title="low-pass by order and cut-off",

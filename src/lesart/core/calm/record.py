@@ -46,6 +46,9 @@ class FilterKind:
     """The parameter that says at which rate samples come, in Hz, or how long after each other, in s; empty for none."""
     thins: str = ""
     """The parameter that says of how many samples one passes; empty where all do."""
+    computes: str = ""
+    """Equations, start and exceptions, enough to write it again in another language; x is the good sample that comes,
+    y what goes out, t its time."""
     evenly_over: str = ""
     """The parameter that says over how many samples all weigh alike: whole periods of a hum are gone behind it."""
 

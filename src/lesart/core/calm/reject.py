@@ -44,6 +44,7 @@ def _build(values: dict[str, Any], unit: Unit) -> RejectRange:
 
 REJECT_RANGE = FilterKind(
     name="reject range",
+    computes=("y = x where lowest ≤ x ≤ highest; else y is lost and marked range. Nothing is kept."),
     title="reject by range",
     says=lambda values: "range",
     parameters=(

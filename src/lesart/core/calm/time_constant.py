@@ -48,6 +48,11 @@ def _time_cost(values: dict[str, Any], interval_s: float) -> Cost:
 
 TIME_CONSTANT = FilterKind(
     name="time constant",
+    computes=(
+        "The first good sample has always been: y = x. Then y ← y + (1 − e^(−dt ÷ time)) · (x − y), dt from "
+        "the good sample before, 0 where time stands or runs back. Marked settling as an exponential of "
+        "weight 1 − e^(−interval ÷ time) would be."
+    ),
     averages=True,
     rate="interval",
     title="exponential by time",

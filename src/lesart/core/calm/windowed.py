@@ -208,6 +208,10 @@ def _median_cost(values: dict[str, Any], interval_s: float) -> Cost:
 
 MEDIAN = FilterKind(
     name="median",
+    computes=(
+        "y is the middle one of the last n good samples in order. While fewer have come it is the middle one "
+        "of those, of an even count the mean of the middle two, and marked settling."
+    ),
     title="median of the last n",
     says=lambda values: f"median {values['samples']}",
     parameters=(Parameter("samples", "samples", "integer", "how many; odd", 5, lowest=1, highest=LONGEST - 1),),
@@ -217,6 +221,9 @@ MEDIAN = FilterKind(
 
 MEAN = FilterKind(
     name="mean",
+    computes=(
+        "y is the sum of the last n good samples ÷ n. While fewer have come it is their mean, and marked settling."
+    ),
     averages=True,
     evenly_over="samples",
     title="mean of the last n",

@@ -47,6 +47,8 @@ class ChannelWanted:
     machine: Machine
     beside: Beside | None = None
     """The channel that one of its laws reads as well."""
+    described: tuple[str, ...] = ()
+    """Its laws, correction and filters as equations, a sentence or more each."""
 
 
 @dataclass(frozen=True, eq=False)

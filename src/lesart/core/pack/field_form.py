@@ -32,6 +32,7 @@ from lesart.core.pack.program.whole import (
     whole,
     within,
 )
+from lesart.core.quantity import counted
 from lesart.core.units import conversion
 
 MOST_CODE = 0xFFFF
@@ -90,7 +91,11 @@ def field_form(wanted: FieldWanted, scale: Scale, low: int, high: int, budget: f
         body += _words(wanted, texts, x, scale)
     else:
         body += _number(wanted, texts, x, scale, budget, machine)
-    says = f"{field.width} cells, {field.decimals} decimals, {field.round}" if field.shows == "number" else "a word"
+    says = (
+        f"{counted(field.width, 'cell')}, {counted(field.decimals, 'decimal')}, {field.round}"
+        if field.shows == "number"
+        else "a word"
+    )
     local_arrays = (Kept("digits", 0, 9, 0, _most_digits(wanted, x, scale, budget, machine), True),)
     kept = (cells, *(local_arrays if field.shows == "number" else ()))
     return Function(wanted.name, wanted.place, says, (x, mark, age), (state,), tuple(body), kept)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.panel import Panel
@@ -61,6 +61,37 @@ def channel_wanted(
         share=settings.share,
         machine=settings.machine,
         beside=beside,
+        described=(*_laws_said(channel), *_correction_said(channel), *_filters_said(channel)),
+    )
+
+
+def _told(written: Mapping[str, object]) -> str:
+    return ", ".join(f"{name} {value}" for name, value in written.items() if name != "kind")
+
+
+def _laws_said(channel: Channel) -> tuple[str, ...]:
+    return tuple(
+        f"Law {place}, {each.kind.title}: {each.kind.formula}; {_told(each.written) or 'nothing to be told'}. "
+        f"Source: {each.kind.source}."
+        for place, each in enumerate(channel.laws, 1)
+    )
+
+
+def _correction_said(channel: Channel) -> tuple[str, ...]:
+    """A line by its numbers; a curve by what it goes through."""
+    fit = channel.correction
+    if fit.kind == "none":
+        return ()
+    tare = f", less {fit.tare:.9g} {channel.unit} of tare" if fit.tare else ""
+    if fit.curve is None:
+        return (f"True, {fit.kind}: {fit.gain:.12g} · reading {fit.offset:+.12g} {channel.unit}{tare}.",)
+    return (f"True, {fit.kind} through {fit.points} references{tare}.",)
+
+
+def _filters_said(channel: Channel) -> tuple[str, ...]:
+    return tuple(
+        f"Calm {place}, {each.kind.title}; {_told(each.written) or 'as usual'}: {each.kind.computes}"
+        for place, each in enumerate(channel.filters, 1)
     )
 
 

@@ -214,13 +214,7 @@ def _searched(name: str, raw: Whole, knots: list[tuple[int, int, int]], shift: i
     firsts = Table(f"{name}_first", bases, "what it begins with")
     slants = Table(f"{name}_slope", slopes, f"its slope, times 2^{shift}")
     off = raw - raw.low
-    place: Whole = Whole("constant", (0,), 0, 0)
-    step = 1 << (len(knots) - 1).bit_length() - 1
-    while step:
-        further = clipped(place + step, 0, len(knots) - 1)
-
-        place = pick(at(starts, further) <= off, further, place)
-        step >>= 1
+    place = found_by_halving(starts, off)
     ends = [*starts.values[1:], raw.high - raw.low + 1]
     longest = max(end - begin for begin, end in zip(starts.values, ends, strict=True)) - 1
     rest = within(off - at(starts, place), 0, longest, "the line that was found begins at or before it")
@@ -233,6 +227,19 @@ def _searched(name: str, raw: Whole, knots: list[tuple[int, int, int]], shift: i
     value = within(value, min(reached), max(reached), "each line between its ends")
     equation = f"x = first[i] + (slope[i] · (raw − {raw.low} − from[i]) >> {shift}), i found by halving"
     return Form(value, "lines of different lengths", equation, len(knots))
+
+
+def found_by_halving(starts: Table, off: Whole) -> Whole:
+    """The last place of a rising table whose entry is not above a number; its first entry is never above it. It takes
+    as many comparisons as the count of entries has bits."""
+    last = len(starts.values) - 1
+    place: Whole = Whole("constant", (0,), 0, 0)
+    step = 1 << max(last.bit_length() - 1, 0)
+    while step:
+        further = clipped(place + step, 0, last)
+        place = pick(at(starts, further) <= off, further, place)
+        step >>= 1
+    return place
 
 
 def _rounded(values: Floats) -> tuple[int, ...]:

@@ -12,6 +12,7 @@ from lesart.core.pack.program.in_c import HELPERS
 from lesart.core.pack.written.c_channel import header_part, marks_said, source
 from lesart.core.pack.written.c_panel import RUNS, PanelTables, loop_header, panel_header, panel_source
 from lesart.core.pack.written.c_test import c_test
+from lesart.core.pack.written.computed import computed
 from lesart.core.pack.written.python_module import python_module
 from lesart.core.pack.written.readme import readme
 from lesart.core.pack.written.vectors import Vector, csv_of
@@ -34,6 +35,7 @@ def pack_files(
     forms = [form for form, _ in tested]
     header = f"{name}.h"
     files = {"README.md": readme(title, header, machine, forms, left_out), header: header_text(name, title, forms)}
+    files["computed.md"] = computed(title, forms)
     for form, made in tested:
         files[f"{form.wanted.name}.c"] = source(form, header)
         files[f"vectors/{form.wanted.name}.csv"] = csv_of(form, made)

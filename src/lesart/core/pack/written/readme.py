@@ -38,6 +38,8 @@ def readme(title: str, header: str, machine: Machine, forms: Sequence[ChannelFor
         "prints `equal`, or the first difference. On a device, build it with `-DPRINT_ROWS`, keep what it prints, and",
         "run `lesart pack PROJECT --compare ROWS`. `vectors/` has the same as CSV.",
         "",
+        "`computed.md` has every law and filter as equations, with its start and its exceptions.",
+        "",
         "## Channels",
     ]
     for form in forms:

@@ -77,7 +77,6 @@ def _figures(found: PackedChannel) -> list[Line]:
             text(number(found.followed.worst, unit, 2), "verdigris"),
             label(f" over {found.followed.readings} samples; "),
             text(f"{len(found.vectors)} vectors"),
-            label(f"; worst at raw {agreed.worst_at}"),
         ),
     ]
     otherwise = agreed.otherwise + found.followed.otherwise
@@ -95,6 +94,7 @@ def _stages(form: ChannelForm) -> list[Line]:
     zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
     lines += [(), *wrapped(f"{form.law.form.equation}", "lapis")]
     steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted)}."
+    steps += f" It is worst at raw {form.law.agreement.worst_at}."
     return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever raw number comes.", "faint")]
 
 
