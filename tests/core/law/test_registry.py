@@ -53,6 +53,7 @@ AS_PRINTED: dict[str, dict[str, Any]] = {
     "windowed level": {"reference": "1 V"},
     "strongest frequency": {},
     "trimmed compensation": {"coefficients": "-4000; 6553", "shift": 10, "step": "0.01 °C"},
+    "whole-number steps": {"steps": "(x * t1 >> 10) - 4000", "constants": "t1 = 6553", "step": "0.01 °C"},
     "formula": {"formula": "x / r", "names": "r = 10 Ω", "from": "V", "to": "A"},
 }
 """For each law what its printed example says. A law that is not here has none that anybody ran."""
@@ -111,7 +112,7 @@ def test_the_printed_example_of_a_window_comes_out(kind: str) -> None:
     assert one.of_window(sine if is_heard else told * sine, 1e-4) == pytest.approx(value, abs=half * 1.001)
 
 
-IN_WHOLE_NUMBERS = {"trimmed compensation": (1.0, 200.0, 0.02)}
+IN_WHOLE_NUMBERS = dict.fromkeys(("trimmed compensation", "whole-number steps"), (1.0, 200.0, 0.02))
 """Laws that round as a part's maker does: how far an inverse may be off, over how many counts a slope can be seen, and
 how well."""
 ASIDE: dict[str, tuple[dict[str, Any], float]] = {

@@ -28,7 +28,7 @@ def laws_of(kind: str) -> Laws:
     found: Any = stage_of(kind, law_of(kind))
     low, high = found.law.valid_in
     low, high = max(low, -1000.0), min(high, 1000.0)
-    if kind in ("platinum", "timer ticks", "trimmed compensation", "altitude"):
+    if kind in ("platinum", "timer ticks", "trimmed compensation", "whole-number steps", "altitude"):
         low, high = {"platinum": (50.0, 250.0), "timer ticks": (0.0, 4095.0), "altitude": (50_000.0, 102_000.0)}.get(
             kind, (0.0, 4095.0)
         )

@@ -15,6 +15,7 @@ from lesart.core.law.record import LawKind
 from lesart.core.law.resistive import BETA, BY_POINTS, PLATINUM, THERMISTOR
 from lesart.core.law.thermocouple import THERMOCOUPLE
 from lesart.core.law.timed import ECHO, GATE, INTERVAL, TICKS
+from lesart.core.law.whole_steps import WHOLE_STEPS
 from lesart.core.law.window import LEVEL, PEAK, RMS, STRONGEST
 
 KINDS: dict[str, LawKind] = {
@@ -53,6 +54,7 @@ KINDS: dict[str, LawKind] = {
         LEVEL,
         STRONGEST,
         COMPENSATION,
+        WHOLE_STEPS,
         FORMULA,
     )
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 
 import numpy as np
@@ -10,13 +11,14 @@ from lesart.core.block import UNUSABLE, Block, Bools, Floats, Mark
 from lesart.core.chain import Link
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.law_forms.curve_table import looked_at, table_form
+from lesart.core.pack.law_forms.exact import exact_form
 from lesart.core.pack.law_forms.form import Curve, Form
 from lesart.core.pack.law_forms.straight import line_form
 from lesart.core.pack.machine import Machine, PackError, Scale
 from lesart.core.pack.program.bound import bound
 from lesart.core.pack.program.on_arrays import on_arrays
 from lesart.core.pack.program.statements import Function, Leave, Let, Statement, When
-from lesart.core.pack.program.whole import Whole, either, flags_of, local, pick, whole
+from lesart.core.pack.program.whole import Whole, either, flags_of, local, pick, whole, within
 
 MOST_CODES = 1 << 24
 PIECE = 1 << 16
@@ -95,7 +97,11 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
     def curve(numbers: Floats) -> Floats:
         return np.asarray((laws.at(numbers).x - float(scale.zero)) / float(scale.step))
 
-    form = _line(raw, curve, budget, machine) or table_form(name, raw, curve, budget - 0.5, machine)
+    form = (
+        _exact(laws, raw, scale, budget, machine)
+        or _line(raw, curve, budget, machine)
+        or table_form(name, raw, curve, budget - 0.5, machine)
+    )
     if form is None:
         raise PackError(
             f"{place}: no line and no table of up to 4096 entries on a word of {machine.word} bits stays within "
@@ -103,6 +109,9 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
             f"{float(scale.step):.3g}; allow a larger share of the last place, narrow the channel's range, or take a "
             "wider word."
         )
+    agreement, reached = _agreement(laws, scale, form, first, last)
+    if agreement.every:
+        form = replace(form, value=within(form.value, *reached, "every raw number was tried"))
     low, high = form.value.low, form.value.high
     given = local("raw", min(laws.low, first), max(laws.high, last))
     mark = local("mark", 0, 255)
@@ -118,7 +127,6 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
     )
     says = f"{form.says}; {form.equation}"
     function = Function(f"{name}_law", place, says, (given, mark), (local("x", low, high), mark), body)
-    agreement = _agreement(laws, scale, form, first, last)
     if agreement.every and agreement.worst > budget * float(scale.step) * (1 + 1e-9):
         raise PackError(
             f"{place}: at raw {agreement.worst_at} whole numbers are off by {agreement.worst:.3g}, more than the "
@@ -170,6 +178,12 @@ def _saturated(laws: Laws) -> tuple[int, int]:
     return low, high
 
 
+def _exact(laws: Laws, raw: Whole, scale: Scale, budget: float, machine: Machine) -> Form | None:
+    if laws.raw.step != 1 or laws.raw.zero != 0:
+        return None
+    return exact_form(laws.links, raw, None, scale, budget, machine)
+
+
 def _line(raw: Whole, curve: Curve, budget: float, machine: Machine) -> Form | None:
     first, last = float(raw.low), float(raw.high)
     ends = curve(np.array([first, last]))
@@ -194,21 +208,26 @@ def errors_of(form: LawForm, laws: Laws, scale: Scale, count: int) -> tuple[Floa
     return numbers, float(scale.zero) + x * float(scale.step) - block.x[good]
 
 
-def _agreement(laws: Laws, scale: Scale, form: Form, first: int, last: int) -> Agreement:
+def _agreement(laws: Laws, scale: Scale, form: Form, first: int, last: int) -> tuple[Agreement, tuple[int, int]]:
+    """And the least and the greatest step that a raw number gives."""
     codes = laws.codes()
     worst, worst_at, otherwise = 0.0, first, 0
+    low, high = form.value.high, form.value.low
     for start in range(0, len(codes), PIECE):
         piece = codes[start : start + PIECE]
         block = laws.at(piece)
         good = laws.good(block)
         inside = (piece >= first) & (piece <= last)
         otherwise += int((good != inside).sum())
-        inside &= good
         if inside.any():
             numbers = piece[inside]
-            x = on_arrays(form.value, {"raw": numbers.astype(np.int64)})
-            apart = np.abs(float(scale.zero) + x * float(scale.step) - block.x[inside])
+            x = np.broadcast_to(on_arrays(form.value, {"raw": numbers.astype(np.int64)}), numbers.shape)
+            low, high = min(low, int(x.min())), max(high, int(x.max()))
+            # Where the desk has no reading, whatever stands here is counted among those that count otherwise.
+            off = np.abs(float(scale.zero) + x * float(scale.step) - block.x[inside])
+            apart = np.where(good[inside], off, 0.0)
             here = int(apart.argmax())
             if apart[here] > worst:
                 worst, worst_at = float(apart[here]), int(numbers[here])
-    return Agreement(len(codes), laws.high - laws.low + 1 <= MOST_CODES, worst, worst_at, otherwise)
+    every = laws.high - laws.low + 1 <= MOST_CODES
+    return Agreement(len(codes), every, worst, worst_at, otherwise), (low, high)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import replace
+from fractions import Fraction
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from lesart.core.block import UNUSABLE, Block, Bools, Floats, Mark
 from lesart.core.chain import Link
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.law_forms.curve_table import found_by_halving
+from lesart.core.pack.law_forms.exact import exact_form
 from lesart.core.pack.law_forms.form import Form
 from lesart.core.pack.law_forms.law_form import Agreement, LawForm, Laws
 from lesart.core.pack.machine import Machine, PackError, Scale
@@ -31,7 +33,8 @@ from lesart.core.pack.program.whole import (
     within,
 )
 
-MOST_ENTRIES = 4096
+MOST_ENTRIES, FEW_ENTRIES = 4096, 256
+"""A table of no more than few is not worth the longer way to its rows."""
 GRID = 1025, 41
 """Places of the raw number, at which an uneven table may have a row, and of the other reading, at which a candidate is
 measured."""
@@ -83,13 +86,16 @@ def pair_form(
     """
     surface = _Surface(laws, beside)
     first, last = _ends(place, surface)
-    form = _smallest(name, surface, first, last, scale, budget - 0.5, machine)
+    form = _exact(surface, first, last, scale, budget, machine)
+    # A law of whole numbers rounds what it reads to counts: a half goes either way, so it is asked at counts.
+    each = beside.scale.step.denominator if form is not None else 1
+    form = form or _smallest(name, surface, first, last, scale, budget - 0.5, machine)
     if form is None:
         raise PackError(
             f"{place}: it reads {beside.title} as well, and no table over both of up to {MOST_ENTRIES} entries stays "
             "near enough to the desk; narrow the channel's range, or allow a larger share of the last place."
         )
-    agreement = _agreement(surface, form, first, last, scale)
+    agreement = _agreement(surface, form, first, last, scale, each)
     if agreement.worst > budget * float(scale.step) * (1 + 1e-9):
         allowed = budget * float(scale.step)
         raise PackError(
@@ -99,6 +105,17 @@ def pair_form(
     function = _function(name, place, form, laws, beside, first, last, scale)
     output = function.outputs[0]
     return LawForm(function, form, first, last, (output.low, output.high), agreement)
+
+
+def _exact(surface: _Surface, first: int, last: int, scale: Scale, budget: float, machine: Machine) -> Form | None:
+    """A law of whole numbers, where both readings are counts: the other one is rounded to them."""
+    laws, beside = surface.laws, surface.beside
+    finer = (1 / beside.scale.step).numerator
+    counts = beside.scale.zero == 0 and finer & (finer - 1) == 0 and beside.scale.step == Fraction(1, finer)
+    if laws.raw.step != 1 or laws.raw.zero != 0 or not counts:
+        return None
+    other = nearest(local("beside", beside.low, beside.high), finer.bit_length() - 1)
+    return exact_form(laws.links, local("raw", first, last), other, scale, budget, machine)
 
 
 def _ends(place: str, surface: _Surface) -> tuple[int, int]:
@@ -129,9 +146,11 @@ def _smallest(
     numbers = np.unique(np.rint(np.linspace(first, last, GRID[0])))
     others = np.unique(np.rint(np.linspace(beside.low, beside.high, GRID[1])))
     exact, good = surface.over(numbers, others)
-    found = [_even(name, surface, first, last, scale, budget, machine, (numbers, others, exact, good))]
-    found.append(_uneven(name, surface, numbers, others, scale, budget, machine, exact, good))
-    return min((each for each in found if each is not None), key=lambda form: form.entries, default=None)
+    even = _even(name, surface, first, last, scale, budget, machine, (numbers, others, exact, good))
+    if even is not None and even.entries <= FEW_ENTRIES:
+        return even
+    uneven = _uneven(name, surface, numbers, others, scale, budget, machine, exact, good)
+    return min((each for each in (even, uneven) if each is not None), key=lambda form: form.entries, default=None)
 
 
 def _even(
@@ -179,6 +198,8 @@ def _uneven(
     beside = surface.beside
     for other_power in range(_bits(beside.high - beside.low), -1, -1):
         columns = (beside.high - beside.low >> other_power) + 2
+        if columns * 3 > MOST_ENTRIES:
+            break
         knots = _knots(surface, numbers, other_power, columns, budget * float(scale.step) * ROWS_SHARE)
         if len(knots) * columns > MOST_ENTRIES:
             break
@@ -357,10 +378,12 @@ def _gone_on(values: Floats) -> None:
     values[:] = filled
 
 
-def _agreement(surface: _Surface, form: Form, first: int, last: int, scale: Scale) -> Agreement:
+def _agreement(surface: _Surface, form: Form, first: int, last: int, scale: Scale, each: int) -> Agreement:
+    """At readings of the other that are whole multiples of ``each`` steps."""
     beside = surface.beside
     numbers = np.unique(np.rint(np.linspace(first, last, FINAL[0])))
-    others = np.unique(np.rint(np.linspace(beside.low, beside.high, FINAL[1])))
+    low, high = -(-beside.low // each), beside.high // each
+    others = np.unique(np.rint(np.linspace(low, high, FINAL[1]))) * each
     worst, worst_at = 0.0, first
     for other in others.tolist():
         block = surface.at(numbers, int(other))

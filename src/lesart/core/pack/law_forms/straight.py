@@ -23,6 +23,11 @@ def line_form(raw: Whole, gain: Fraction, offset: Fraction, budget: float, machi
     count is finer than a word can multiply, its lowest bits are dropped first: rounding down by up to 2^k − 1 counts,
     of which half is given back in b.
     """
+    if gain.denominator == offset.denominator == 1:
+        exact = times(raw, gain.numerator, by_shifts=not machine.multiplier) + offset.numerator
+        if max(part.bits for part in exact.walk()) <= machine.wide:
+            says = "one whole product" if gain != 1 else "one sum" if offset else "as it comes"
+            return Form(exact, says, f"x = raw · {gain} {'+' if offset >= 0 else '−'} {abs(offset)}")
     for wide in (each for each in (32, 64) if each < machine.wide):
         found = _best(raw, gain, offset, 0, machine, wide)
         if found is not None and found[0] <= max(budget * WELL_WITHIN, LEAST_OFF):
