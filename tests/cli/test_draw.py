@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import itertools
+import re
 from pathlib import Path
 
 import pytest
@@ -103,3 +104,34 @@ def test_a_face_over_time(yard_once: Path, tmp_path: Path, capsys: pytest.Captur
     refused(capsys, "draw", yard_once, "glass", "-o", path, "--force", "--for", "1000000 s")
     assert "ends in .svg or .pdf" in refused(capsys, "draw", yard_once, "raw", "-o", tmp_path / "raw.png")
     assert "a dot has from 1 to 64 pixels" in refused(capsys, "draw", yard_once, "glass", "-o", path, "--dot", "0")
+
+
+def test_a_panel_is_drawn_at_its_own_size(yard: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """The ruler is 10 mm, and 128 dots of 0.17 mm are 21.76 mm: both measured in the file, in points of 1/72 inch."""
+    file = tmp_path / "lid.svg"
+    said(capsys, "draw", yard, "face", "--panel", "lid", "-o", file)
+    text = file.read_text()
+    strokes = [float(x) for x in re.findall(r'<g id="ruler">\s*<path d="M ([\d.]+) [\d.]+ \nL \1 ', text)]
+    assert len(strokes) == 11
+    assert (max(strokes) - min(strokes)) * 25.4 / 72 == pytest.approx(10.0, abs=0.01)
+    (ground,) = re.findall(r'<g id="ground">\s*<path d="([^"]*)"', text)
+    xs = [float(x) for x in re.findall(r"[ML] ([\d.]+)", ground)]
+    # Two dots of border on either side.
+    assert (max(xs) - min(xs)) * 25.4 / 72 == pytest.approx((128 + 4) * 0.17, abs=0.01)
+    assert len(re.findall(r'id="cut-out', text)) == 8
+    refused(capsys, "draw", yard, "face", "--panel", "lid", "-o", tmp_path / "lid.png")
+
+
+def test_a_report_has_all_of_it_and_the_same_bytes(
+    yard: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Contents, notes, what is open, hook-up, a list of channels, their charts, every panel, the loop."""
+    first, second = tmp_path / "one.pdf", tmp_path / "two.pdf"
+    out = said(capsys, "draw", yard, "report", "-o", first)
+    said(capsys, "draw", yard, "report", "-o", second)
+    data = first.read_bytes()
+    assert data == second.read_bytes()
+    pages = len(re.findall(rb"/Type /Page\b(?!s)", data))
+    assert f"{pages} pages" in out
+    assert pages > 40
+    assert "ends in .pdf" in refused(capsys, "draw", yard, "report", "-o", tmp_path / "r.svg")

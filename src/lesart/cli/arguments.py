@@ -364,16 +364,20 @@ def _rig(command: Command) -> None:
     )
 
 
+DRAWN = ("wire", "raw", "law", "true", "sheet", "calm", "glass", "face", "pace", "report")
+"""Views: ``face`` is a panel at its own size with a ruler and a cut-out, ``report`` all of them in one PDF."""
+
+
 def _draw(command: Command) -> None:
     command.add_argument("project", type=Path)
-    command.add_argument("view", choices=("wire", "raw", "law", "true", "sheet", "calm", "glass", "pace"))
+    command.add_argument("view", choices=DRAWN)
     command.add_argument(
         "-o",
         "--output",
         type=Path,
         required=True,
         metavar="FILE",
-        help="ends in .svg or .pdf; of glass in .png or .gif too",
+        help="ends in .svg or .pdf; of glass in .png or .gif too; of a report in .pdf",
     )
     command.add_argument("--channel", help="default: the first one")
     command.add_argument("--panel", help="for glass; default: the first one")

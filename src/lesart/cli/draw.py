@@ -10,15 +10,18 @@ from lesart.cli.exported import write_out
 from lesart.cli.project import channel_named
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
+from lesart.core.quantity import counted
 from lesart.core.step import Step
 from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.opening import look_at
 from lesart.desk.picture import context_of, picture_of
+from lesart.desk.report_pages import report_pages
 from lesart.desk.workspace.pace.pace import timing_of
+from lesart.draw.paper import bound, drawing
 from lesart.project.points_csv import points_csv
 from lesart.study.drawable import Subject, hookup_sheet
-from lesart.study.drawing import draw_subject
+from lesart.study.drawing import draw_subject, life_size
 from lesart.study.lit.true_pixels import MOST_DOT, moving_file, picture_file
 from lesart.study.views import Glass
 
@@ -29,13 +32,17 @@ MOST_PICTURES = 600
 def run(options: argparse.Namespace) -> int:
     """Write the drawing and say where it is."""
     ending = options.output.suffix.lower()
-    endings = {"sheet": (*ENDINGS, ".csv"), "glass": (*ENDINGS, ".png", ".gif")}.get(options.view, ENDINGS)
+    own = {"sheet": (*ENDINGS, ".csv"), "glass": (*ENDINGS, ".png", ".gif"), "report": (".pdf",)}
+    endings = own.get(options.view, ENDINGS)
     if ending not in endings:
         *first, last = endings
-        raise RequestError(f"-o {options.output}: a drawing of {options.view} ends in {', '.join(first)} or {last}.")
+        said = f"{', '.join(first)} or {last}" if first else last
+        raise RequestError(f"-o {options.output}: a drawing of {options.view} ends in {said}.")
     if not 1 <= options.dot <= MOST_DOT:
         raise RequestError(f"--dot {options.dot}: a dot has from 1 to {MOST_DOT} pixels.")
     desk = look_at(options.project)
+    if options.view == "report":
+        return _report(options, desk)
     if options.channel is not None:
         desk.choose_channel(channel_named(desk.state.project, options.channel).name)
     if ending == ".csv":
@@ -49,13 +56,13 @@ def run(options: argparse.Namespace) -> int:
         desk.choose_panel(options.panel)
     if options.at is not None:
         desk.put_cursor(options.at)
-    desk.open_step(Step.TRUE if options.view == "sheet" else Step(options.view))
+    desk.open_step({"sheet": Step.TRUE, "face": Step.GLASS}.get(options.view) or Step(options.view))
     subject: Subject | None
     if options.view == "wire":
         subject = hookup_sheet(desk.state.project)
     elif options.view == "sheet":
         subject = calibration_of(desk, f"{datetime.now():%Y-%m-%d}")
-    elif options.view == "glass":
+    elif options.view in ("glass", "face"):
         subject = next(iter(context_of(desk).glasses), None)
     elif options.view == "pace":
         subject = timing_of(context_of(desk))
@@ -75,9 +82,28 @@ def run(options: argparse.Namespace) -> int:
         write_out(options, content, desk.folder)
         print(f"Drawn: {options.output}")
         return 0
+    if options.view == "face" and isinstance(subject, Glass):
+        return _life_size(options, desk, subject)
     of = {"wire": "hook-up", "pace": "timing"}.get(options.view, desk.state.channel)
     write_out(options, draw_subject(subject, ending, f"{desk.state.project.name} · {of}"), desk.folder)
     print(f"Drawn: {options.output}")
+    return 0
+
+
+def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:
+    """The panel in its own millimetres."""
+    if not glass.dot_mm:
+        raise RequestError(f"{glass.name}: how large it is is not known; give its pitch or the height of its digits.")
+    write_out(options, drawing(life_size(glass), options.output.suffix), desk.folder)
+    print(f"Drawn: {options.output}, to be printed at 100 %")
+    return 0
+
+
+def _report(options: argparse.Namespace, desk: Desk) -> int:
+    """All of it in one file."""
+    pages = list(report_pages(desk, f"{datetime.now():%Y-%m-%d}"))
+    write_out(options, bound(pages), desk.folder)
+    print(f"Drawn: {options.output}, {counted(len(pages), 'page')}")
     return 0
 
 

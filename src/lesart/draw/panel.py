@@ -17,6 +17,8 @@ PITCH = 15.0
 SLANT = 0.09
 """Shift to the right per millimetre of height, as such digits lean."""
 DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
+LIFE_EDGE_MM, LIFE_FOOT_MM, LIFE_LEAST_MM = 11.0, 8.0, 96.0
+"""Paper around a panel at its own size, below it for the ruler, and the least width that its words need."""
 
 
 def draw_panel(
@@ -38,6 +40,65 @@ def draw_panel(
     axes.axis("off")
     axes.set_title(title, loc="left", fontsize=8, color=INK["text"], parse_math=False)
     _rectangle(axes, 0, 0, width, height, ground, "ground")
+    _lit(axes, frame, lit, unlit, stripe, is_round=is_round)
+    return figure
+
+
+def draw_life_size(
+    frame: Frame,
+    ground: str,
+    lit: str,
+    unlit: str,
+    title: str,
+    stripe: tuple[int, str, str] | None = None,
+    *,
+    is_round: bool = False,
+    scale: float,
+) -> Figure:
+    """The same at its own size: ``scale`` real millimetres to one of an ordinary panel. With a bar of 10 mm to lay a
+    ruler on, and the lines of a cut-out through which all of it is seen."""
+    width, height = (each * scale for each in _size_mm(frame))
+    edge, below = LIFE_EDGE_MM, LIFE_FOOT_MM
+    across, down = max(width + 2 * edge, LIFE_LEAST_MM), height + 2 * edge + below
+    figure = new_figure(across, down)
+    axes = figure.add_axes((edge / across, (edge + below) / down, width / across, height / down))
+    axes.set_xlim(0, width / scale)
+    axes.set_ylim(height / scale, 0)
+    axes.axis("off")
+    _rectangle(axes, 0, 0, width / scale, height / scale, ground, "ground")
+    _lit(axes, frame, lit, unlit, stripe, is_round=is_round)
+    page = figure.add_axes((0, 0, 1, 1))
+    page.set_xlim(0, across)
+    page.set_ylim(0, down)
+    page.axis("off")
+    page.patch.set_visible(False)
+    _cut_out(page, edge, edge + below, width, height)
+    page.text(edge, down - edge + 5.5, title, fontsize=8, color=INK["text"], parse_math=False)
+    _ruler(page, edge, edge, f"10 mm; cut-out {width:.1f} × {height:.1f} mm; print at 100 %")
+    return figure
+
+
+def _cut_out(axes: Axes, x: float, y: float, width: float, height: float) -> None:
+    """Corners to cut along, drawn outwards so that no line stands on the glass."""
+    for at_x, out_x in ((x, -1), (x + width, 1)):
+        for at_y, out_y in ((y, -1), (y + height, 1)):
+            axes.plot([at_x, at_x + 4 * out_x], [at_y, at_y], color=INK["rubric"], linewidth=0.4, gid="cut-out")
+            axes.plot([at_x, at_x], [at_y, at_y + 4 * out_y], color=INK["rubric"], linewidth=0.4, gid="cut-out")
+
+
+def _ruler(axes: Axes, x: float, y: float, words: str) -> None:
+    """Ten millimetres, the first one and the last with long strokes."""
+    for millimetre in range(11):
+        stroke = 2.5 if millimetre % 5 == 0 else 1.4
+        axes.plot([x + millimetre] * 2, [y, y + stroke], color=INK["text"], linewidth=0.4, gid="ruler")
+    axes.plot([x, x + 10], [y, y], color=INK["text"], linewidth=0.4, gid="ruler")
+    axes.text(x + 12, y, words, fontsize=7, color=INK["faint"], parse_math=False)
+
+
+def _lit(
+    axes: Axes, frame: Frame, lit: str, unlit: str, stripe: tuple[int, str, str] | None, *, is_round: bool
+) -> None:
+    width = _size_mm(frame)[0]
     match frame:
         case SegmentFrame():
             _segments(axes, frame, lit, unlit)
@@ -49,7 +110,6 @@ def draw_panel(
             _characters(axes, frame, lit, unlit)
         case _:
             assert_never(frame)
-    return figure
 
 
 def _size_mm(frame: Frame) -> tuple[float, float]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import logging
+from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -30,6 +31,17 @@ def new_figure(width_mm: float, height_mm: float) -> Figure:
 
     mpl.rcParams.update({"svg.fonttype": "none", "svg.hashsalt": "lesart", "pdf.fonttype": 42, "font.size": 9})
     return Figure(figsize=(width_mm / 25.4, height_mm / 25.4))
+
+
+def bound(figures: Iterable[Figure]) -> bytes:
+    """Pages of one PDF, each of its own size, the same bytes for the same pages."""
+    from matplotlib.backends.backend_pdf import PdfPages
+
+    buffer = io.BytesIO()
+    with PdfPages(buffer, metadata={"CreationDate": None, "Creator": "Lesart"}) as pages:
+        for figure in figures:
+            pages.savefig(figure)
+    return buffer.getvalue()
 
 
 def drawing(figure: Figure, ending: str) -> bytes:

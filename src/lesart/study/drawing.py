@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from lesart.core.glass.panels.frame import Frame
 from lesart.core.visible import visible
 from lesart.draw.calibration import draw_calibration
 from lesart.draw.chart import PlotSeries, PlottedChart, draw_chart, plot_chart
 from lesart.draw.hookup import draw_hookup
-from lesart.draw.panel import draw_panel
+from lesart.draw.panel import draw_life_size, draw_panel
 from lesart.draw.paper import drawing
 from lesart.draw.timing import DrawnLane, draw_timing
 from lesart.study.drawable import CalibrationSheet, Sheet, Subject
@@ -26,25 +27,29 @@ def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
     """SVG or PDF by the ending of a file's name; of a panel PNG too."""
     if isinstance(subject, Glass) and ending.lower() == ".png":
         return picture_file(subject)
+    return drawing(figure_of(subject, title), ending)
+
+
+def figure_of(subject: Subject, title: str) -> Figure:
+    """A sheet by itself."""
     if isinstance(subject, Sheet):
-        figure = draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
-    elif isinstance(subject, Glass):
-        figure = draw_panel(
-            subject.frame,
-            subject.ground,
-            subject.lit,
-            subject.unlit,
-            visible(f"{subject.name}, {subject.says}"),
-            subject.stripe,
-            is_round=subject.round,
-        )
-    elif isinstance(subject, CalibrationSheet):
-        figure = _calibration(subject, title)
-    elif isinstance(subject, Timing):
-        figure = _timing(subject, title)
-    else:
-        figure = draw_chart(plotted(subject, f"{title} · {subject.title}"))
-    return drawing(figure, ending)
+        return draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
+    if isinstance(subject, Glass):
+        return draw_panel(*_lit(subject), subject.stripe, is_round=subject.round)
+    if isinstance(subject, CalibrationSheet):
+        return _calibration(subject, title)
+    if isinstance(subject, Timing):
+        return _timing(subject, title)
+    return draw_chart(plotted(subject, f"{title} · {subject.title}"))
+
+
+def life_size(glass: Glass) -> Figure:
+    """A panel in its own millimetres, with a ruler and the lines of a cut-out."""
+    return draw_life_size(*_lit(glass), glass.stripe, is_round=glass.round, scale=glass.dot_mm)
+
+
+def _lit(glass: Glass) -> tuple[Frame, str, str, str, str]:
+    return glass.frame, glass.ground, glass.lit, glass.unlit, visible(f"{glass.name}, {glass.says}")
 
 
 def plotted(chart: Chart, title: str) -> PlottedChart:
