@@ -10,9 +10,9 @@ from lesart.core.errors import StorageError
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.export import export_view
 from lesart.desk.opening import look_at, open_desk
 from lesart.desk.picture import look
+from lesart.desk.sheets.export import export_view
 from lesart.project.folder.store import FILE
 from tests.conftest import AIR, MASS, killed
 

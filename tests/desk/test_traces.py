@@ -16,9 +16,9 @@ from lesart.core.raw.bus_bytes import Words
 from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.export import export_view
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import context_of, picture_of
+from lesart.desk.sheets.export import export_view
 from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.new.make import make_project
 from lesart.study.wires.last_picture import last_frame

@@ -12,11 +12,11 @@ from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
 from lesart.core.quantity import counted
 from lesart.core.step import Step
-from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.opening import look_at
 from lesart.desk.picture import context_of, picture_of
-from lesart.desk.report_pages import report_pages
+from lesart.desk.sheets.calibration import calibration_of
+from lesart.desk.sheets.report_pages import report_pages
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.draw.paper import bound, drawing
 from lesart.project.points_csv import points_csv

@@ -184,12 +184,12 @@ class LesartApp(WalkingApp):
         self._when_typing(self._ask_export)
 
     def _ask_export(self) -> None:
-        from lesart.desk.export import default_path
+        from lesart.desk.sheets.export import default_path
 
         self._ask("export to .svg or .pdf: ", default_path(self._picture), self._export)
 
     def _export(self, text: str, *, replaces: bool = False) -> None:
-        from lesart.desk.export import export_view
+        from lesart.desk.sheets.export import export_view
 
         worker = self._worker
         assert worker is not None

@@ -14,7 +14,8 @@ from lesart.core.chain import Link
 from lesart.core.law.record import Beside as BesideLaw
 from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.pack.law_forms.law_form import LawForm, Laws, law_form
-from lesart.core.pack.law_forms.pair_form import Beside, pair_form
+from lesart.core.pack.law_forms.pair_form import pair_form
+from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.machine import Machine, PackError, Scale, scale_of
 from lesart.core.pack.program.in_python import HELPERS, class_text, loaded, table_text
 from lesart.core.step import Step

@@ -15,7 +15,8 @@ from lesart.core.pack.calm_forms.kinds import filter_form
 from lesart.core.pack.calm_forms.stage_form import Around
 from lesart.core.pack.field_form import FieldWanted, field_form, last_place
 from lesart.core.pack.law_forms.law_form import LawForm, Laws, law_form
-from lesart.core.pack.law_forms.pair_form import Beside, pair_form
+from lesart.core.pack.law_forms.pair_form import pair_form
+from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.machine import Machine, PackError, Scale, scale_of
 from lesart.core.pack.program.in_c import stored_bytes
 from lesart.core.pack.program.proof import operations, overflows

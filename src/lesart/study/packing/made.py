@@ -11,7 +11,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.pace.task import Task
 from lesart.core.pack.channel_form import ChannelForm, ChannelWanted, channel_form
-from lesart.core.pack.law_forms.pair_form import Beside
+from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.machine import PackError
 from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.settings import PackSettings

@@ -10,7 +10,7 @@ from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.pack.channel_form import ChannelWanted
 from lesart.core.pack.field_form import CodeOf, FieldWanted
-from lesart.core.pack.law_forms.pair_form import Beside
+from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.settings import PackSettings
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench

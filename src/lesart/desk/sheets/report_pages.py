@@ -9,9 +9,9 @@ from lesart.core.notes import Note
 from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.core.visible import visible
-from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
+from lesart.desk.sheets.calibration import calibration_of
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.draw.text_page import Line, text_pages
 from lesart.project.model import Channel, Project

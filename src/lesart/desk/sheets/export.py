@@ -10,9 +10,9 @@ from pathlib import Path
 
 from lesart.core.errors import LesartError
 from lesart.core.step import Step
-from lesart.desk.calibration import calibration_of
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
+from lesart.desk.sheets.calibration import calibration_of
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.desk.workspace.pace.trace import traced_timing
 from lesart.project.exported import TakenError, check_free, write_export
