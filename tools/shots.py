@@ -67,7 +67,7 @@ VIEWS = (
     View("glass-true-pixels", ("g", "g", "4"), "", pixels=True),
     View("pace", ("8",), "the loop, 24.4 ms"),
     View("pace-trace", ("8", *"llll", *"gg", "<"), "transmission 48 of 64"),
-    View("pack", ("9",), "firmware"),
+    View("pack", ("9", "Down", "Down"), "lines of different lengths"),
     View("hand", ("6", "h", "|99.96 kg", "Enter"), "hand 1"),
     View("fit-parchment", ("g", "6"), "film strip", arguments=("demo", "linden-yard", "--light")),
     View("welcome", (), "from the wire to the glass", arguments=()),

@@ -75,16 +75,26 @@ class FieldSpec:
         return (value / parts if exact else value * self.scale) + self.offset, ""
 
 
-def _reordered(raw: int, count: int, spec: FieldSpec) -> int:
-    """Bytes low first turned round; words of two bytes low first put the other way round, and bytes within them."""
-    data = raw.to_bytes(count, "big")
+def byte_places(spec: FieldSpec) -> tuple[int, ...]:
+    """The bytes of a value by their places in its own field, the highest of the number first; none where it is no whole
+    bytes.
+
+    Bytes low first are turned round; words of two bytes low first put the other way round, and bytes within them.
+    """
+    count = spec.bits // 8 if spec.bits % 8 == 0 else 0
+    places = list(range(count))
     if spec.order == "low first":
-        data = data[::-1]
+        places = places[::-1]
     if (spec.word_swap or spec.byte_swap) and count % 2 == 0:
-        words = [data[place : place + 2] for place in range(0, count, 2)]
+        words = [places[place : place + 2] for place in range(0, count, 2)]
         words = [word[::-1] for word in words] if spec.byte_swap else words
-        data = b"".join(reversed(words) if spec.word_swap else words)
-    return int.from_bytes(data, "big")
+        places = [place for word in (reversed(words) if spec.word_swap else words) for place in word]
+    return tuple(places)
+
+
+def _reordered(raw: int, count: int, spec: FieldSpec) -> int:
+    data = raw.to_bytes(count, "big")
+    return int.from_bytes(bytes(data[place] for place in byte_places(spec)), "big")
 
 
 def signed(raw: int, bits: int, sign: str) -> int:

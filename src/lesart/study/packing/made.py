@@ -17,11 +17,13 @@ from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.settings import PackSettings
 from lesart.core.pack.written.c_channel import reading_range
 from lesart.core.pack.written.c_panel import PanelTables
+from lesart.core.pack.written.c_source import FramesWanted
 from lesart.core.pack.written.files import pack_files
 from lesart.core.pack.written.vectors import Given, Vector, ends_of, vectors
 from lesart.core.through import through
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
+from lesart.study.packing.frames import frames_of
 from lesart.study.packing.panels import panel_tables, tasks_of
 from lesart.study.packing.wanted import channel_wanted, code_names
 
@@ -59,13 +61,15 @@ class Pack:
     left_out: Mapping[str, str]
     panels: tuple[PanelTables, ...] = ()
     tasks: tuple[tuple[str, Task], ...] = ()
+    frames: tuple[FramesWanted, ...] = ()
 
     @property
     def files(self) -> dict[str, str]:
         """All of them."""
         tested = [(each.form, each.vectors) for each in self.channels]
         machine = self.settings.machine
-        return pack_files(self.title, self.name, machine, tested, self.left_out, self.panels, self.tasks)
+        more = self.panels, self.tasks, self.frames
+        return pack_files(self.title, self.name, machine, tested, self.left_out, *more)
 
 
 def packed(
@@ -91,7 +95,8 @@ def packed(
     name = f"{own}_pack" if own in in_code.values() else own
     whole = () if names else panel_tables(project)
     tasks = () if names else tasks_of(project, bench)
-    return Pack(project.name, name, settings, tuple(made.values()), left_out, whole, tasks)
+    frames = () if names else frames_of(project)
+    return Pack(project.name, name, settings, tuple(made.values()), left_out, whole, tasks, frames)
 
 
 def channel_packed_alone(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> PackedChannel:

@@ -11,6 +11,7 @@ from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_c import HELPERS
 from lesart.core.pack.written.c_channel import header_part, marks_said, source
 from lesart.core.pack.written.c_panel import RUNS, PanelTables, loop_header, panel_header, panel_source
+from lesart.core.pack.written.c_source import BITS, FramesWanted, frames_header, frames_source
 from lesart.core.pack.written.c_test import c_test
 from lesart.core.pack.written.computed import computed
 from lesart.core.pack.written.python_module import python_module
@@ -30,6 +31,7 @@ def pack_files(
     left_out: Mapping[str, str],
     panels: Sequence[PanelTables] = (),
     tasks: Sequence[tuple[str, Task]] = (),
+    frames: Sequence[FramesWanted] = (),
 ) -> dict[str, str]:
     """``name`` is fit for code; ``left_out`` says of channels why they are not there."""
     forms = [form for form, _ in tested]
@@ -45,6 +47,10 @@ def pack_files(
     for panel in panels:
         if panel.runs or panel.pictures:
             files[f"glass_{panel.name}.c"] = panel_source(panel, glass)
+    if frames:
+        files[f"{name}_frames.h"] = frames_head(name, frames)
+    for each in frames:
+        files[f"frames_{each.name}.c"] = frames_source(each, f"{name}_frames.h")
     if tasks:
         files[f"{name}_loop.h"] = loop_header(name, tasks)
     files[f"{name}.py"] = python_module(title, forms)
@@ -60,6 +66,14 @@ def glass_header(name: str, panels: Sequence[PanelTables]) -> str:
     parts = ["/* What the panels are sent. Written by Lesart; change the project, not this. */"]
     parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>", RUNS.rstrip()]
     return "\n\n".join([*parts, *map(panel_header, panels), "#endif"]) + "\n"
+
+
+def frames_head(name: str, frames: Sequence[FramesWanted]) -> str:
+    """What takes frames of all sources apart."""
+    guard = f"{name.upper()}_FRAMES_H"
+    parts = ["/* What sensors send, taken apart. Written by Lesart; change the project, not this. */"]
+    parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>", BITS.rstrip()]
+    return "\n\n".join([*parts, *map(frames_header, frames), "#endif"]) + "\n"
 
 
 def header_text(name: str, title: str, forms: Sequence[ChannelForm]) -> str:

@@ -88,14 +88,15 @@ def _figures(found: PackedChannel) -> list[Line]:
 def _stages(form: ChannelForm) -> list[Line]:
     lines: list[Line] = [(label(f"   {'stage':<{NAME}}{'operations':>11}{'memory':>9}{'tables':>9}"),)]
     lines += [_stage(form, each) for each in form.functions]
-    total = f"   {'in all':<{NAME}}{form.operations:>11}{_bytes(form.memory_bytes):>9}{_bytes(form.table_bytes):>9}"
+    every = sum(operations(each.body) for each in form.functions)
+    total = f"   {'in all':<{NAME}}{every:>11}{_bytes(form.memory_bytes):>9}{_bytes(form.table_bytes):>9}"
     lines.append((text(total, bold=True),))
     unit = form.wanted.chain.unit
     zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
     lines += [(), *wrapped(f"{form.law.form.equation}", "lapis")]
     steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted)}."
     steps += f" It is worst at raw {form.law.agreement.worst_at}."
-    return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever raw number comes.", "faint")]
+    return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever comes.", "faint")]
 
 
 def _stage(form: ChannelForm, function: Function) -> Line:

@@ -1,0 +1,24 @@
+"""The sources of a project whose frames a firmware takes apart itself."""
+
+from __future__ import annotations
+
+from lesart.core.pack.written.c_source import WIDEST, FramesWanted
+from lesart.core.raw.checksums import FrameCheck
+from lesart.project.model import Project
+from lesart.study.packing.wanted import code_names
+
+NONE = FrameCheck()
+
+
+def frames_of(project: Project) -> tuple[FramesWanted, ...]:
+    """Those with values at places of a frame; values wider than 32 bits are left to the person."""
+    names = code_names(project.sources)
+    found = []
+    for name, source in project.sources.items():
+        specs = [spec for spec in source.fields if spec.bits <= WIDEST]
+        if specs:
+            words = code_names(spec.name for spec in specs)
+            check = source.decoding.check if source.decoding is not None else NONE
+            fields = tuple((words[spec.name], spec) for spec in specs)
+            found.append(FramesWanted(names[name], name, check, fields))
+    return tuple(found)

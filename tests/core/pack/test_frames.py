@@ -1,0 +1,92 @@
+"""Frames taken apart in C: the numbers and marks of the desk, for every check, order, sign and place there is."""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+
+from lesart.core.pack.written.c_source import FramesWanted, field_range, frames_source
+from lesart.core.pack.written.files import frames_head
+from lesart.core.raw.checksums import CHECKS, MODBUS, Crc, FrameCheck
+from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
+from tests.core.pack.programs import built_and_run
+
+FRAMES = 30
+
+
+def check_of(kind: str, chance: random.Random) -> FrameCheck:
+    if not kind.startswith("CRC"):
+        return FrameCheck(kind)  # type: ignore[arg-type]
+    width = int(kind[4:])
+    reflect = chance.random() < 0.5
+    crc = Crc(
+        width, chance.getrandbits(width) | 1, chance.getrandbits(width), reflect, reflect, chance.getrandbits(width)
+    )
+    return FrameCheck(kind, MODBUS if width == 16 and chance.random() < 0.3 else crc, chance.random() < 0.5)  # type: ignore[arg-type]
+
+
+def fields_of(chance: random.Random) -> tuple[tuple[str, FieldSpec], ...]:
+    out = []
+    for place in range(4):
+        bits = chance.choice((1, 3, 8, 12, 16, 24, 32))
+        tenths = bits in (12, 16) and chance.random() < 0.5
+        signs = SIGNS if tenths else SIGNS[:3]
+        sign = chance.choice(signs) if bits > 1 else "none"
+        out.append((f"f{place}", FieldSpec(
+            f"f{place}", chance.randrange(0, 33), bits, chance.choice(ORDERS), sign, tenths=tenths,
+            word_swap=chance.random() < 0.3, byte_swap=chance.random() < 0.3,
+        )))  # fmt: skip
+    return tuple(out)
+
+
+def test_numbers_and_marks_are_those_of_the_desk(tmp_path: Path) -> None:
+    """Good frames, frames that a bit spoiled, and frames that end too early."""
+    chance = random.Random(11)
+    wanted = [
+        FramesWanted(f"s{place}", f"source {place}", check_of(kind, chance), fields_of(chance))
+        for place, kind in enumerate(kind for kind in CHECKS for _ in range(4))
+    ]
+    files = {f"{each.name}.c": frames_source(each, "tried_frames.h") for each in wanted}
+    files["tried_frames.h"] = frames_head("tried", wanted)
+    rows, expected = [], []
+    for each in wanted:
+        for number in range(FRAMES):
+            data = bytes(
+                chance.getrandbits(8) & chance.choice((0xFF, 0xFF, 0x09)) for _ in range(each.bytes - each.check.length)
+            )
+            frame = data + each.check.expected(data)
+            if number % 3 == 1:
+                place = chance.randrange(len(frame))
+                frame = frame[:place] + bytes((frame[place] ^ 1 << chance.randrange(8),)) + frame[place + 1 :]
+            elif number % 3 == 2 and number % 2:
+                frame = frame[: chance.randrange(len(frame))]
+            rows.append((each, frame))
+            expected.append(desk(each, frame))
+    lines = ['#include <stdio.h>\n#include "tried_frames.h"', "int main(void) {"]
+    for each, frame in rows:
+        told = ", ".join(f"{byte}" for byte in frame) or "0"
+        shown = "".join(f'printf(" %ld %d", (long)out.{name}, out.{name}_mark);' for name, _ in each.fields)
+        lines.append(
+            f"{{ static const uint8_t b[] = {{{told}}}; {each.name}_raw out; int m = {each.name}_frame(b, {len(frame)}, &out); "
+            f'printf("%d", m); {shown} printf("\\n"); }}'
+        )
+    files["main.c"] = "\n".join([*lines, "return 0; }"])
+    found = [[int(cell) for cell in line.split()] for line in built_and_run(tmp_path, files).splitlines()]
+    assert found == expected
+    assert {row[0] for row in found} == {0, 1, 2}
+
+
+def desk(wanted: FramesWanted, frame: bytes) -> list[int]:
+    """Mark, then number and mark of each field: tenths as whole numbers."""
+    mark = 1 if len(frame) < wanted.bytes else 2 if wanted.check.wrong(frame) else 0
+    row = [mark]
+    for _, spec in wanted.fields:
+        value = None if mark else spec.read(frame)[0]
+        if value is None:
+            row += [0, mark or 1]
+            continue
+        number = round(value * (10 if spec.tenths else 1))
+        low, high = field_range(spec)
+        assert low <= number <= high
+        row += [number, 0]
+    return row
