@@ -52,7 +52,8 @@ def run(options: argparse.Namespace) -> int:
         print_json(_object(pack, done, sizes, options))
     else:
         print("\n".join(_lines(pack, done, sizes, options)))
-    return int(bool(pack.left_out) or (done is not None and not done.ok))
+    differs = (done is not None and not done.ok) or any(each.ran not in ("", "equal") for each in sizes)
+    return int(bool(pack.left_out) or differs)
 
 
 def _settings(project: Project, options: argparse.Namespace) -> PackSettings:
@@ -128,7 +129,10 @@ def _object(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argp
         "channels": channels,
         "left_out": dict(pack.left_out),
         "compiled": None if done is None else {"compiler": done.compiler, "ok": done.ok, "says": done.says},
-        "sizes": [{"target": each.target, "code": each.code, "data": each.data, "says": each.says} for each in sizes],
+        "sizes": [
+            {"target": each.target, "code": each.code, "data": each.data, "says": each.says, "ran": each.ran}
+            for each in sizes
+        ],
     }
 
 

@@ -37,6 +37,10 @@ class Packing:
         """Is there more to come?"""
         return self._thread.is_alive()
 
+    def wait(self, seconds: float) -> None:
+        """Until it is done, at most so long."""
+        self._thread.join(seconds)
+
     def _run(self) -> None:
         from lesart.study.bench import Bench
         from lesart.study.packing.compiled import compiled_and_run, other_compilers, sizes_for

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import json
+import os
 import re
+import shutil
+import subprocess
 from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
@@ -22,7 +25,7 @@ from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.packing.compared import compared
-from lesart.study.packing.compiled import compiled_and_run
+from lesart.study.packing.compiled import compiled_and_run, other_compilers, sizes_for
 from lesart.study.packing.folder import stale_files, write_pack
 from lesart.study.packing.made import Pack, packed
 from lesart.study.packing.raw_numbers import raw_numbers
@@ -229,3 +232,33 @@ def test_the_loop_is_a_table_of_the_tasks_of_pace(pack: Pack, project: Project, 
         (round(task.period_ns / 1000), round(task.longest_ns / 1000), task.priority) for task in tasks
     ]
     assert len({name for name, *_ in rows}) == len(tasks) > 10
+
+
+def test_other_compilers_are_measured_and_their_programs_emulated(
+    pack: Pack, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The compiler of this machine under another name, and a stand-in emulator that runs what it is given."""
+    gcc, size = shutil.which("gcc"), shutil.which("size")
+    assert gcc is not None
+    assert size is not None
+    target = subprocess.run([gcc, "-dumpmachine"], capture_output=True, text=True, check=True).stdout.strip()
+    compiler = tmp_path / "tried-gcc"
+    compiler.write_text(f'#!/bin/sh\n[ "$1" = -dumpmachine ] && echo tried-none && exit\nexec {gcc} "$@"\n')
+    (tmp_path / "tried-size").write_text(f'#!/bin/sh\nexec {size} "$@"\n')
+    emulator = tmp_path / "qemu-tried"
+    emulator.write_text('#!/bin/sh\nexec "$1"\n')
+    for each in (compiler, tmp_path / "tried-size", emulator):
+        each.chmod(0o755)
+    monkeypatch.setenv("PATH", f"{tmp_path}:{os.environ['PATH']}")
+    assert str(compiler) in other_compilers()
+    assert target != "tried-none"
+    one = replace(pack, channels=pack.channels[:1], panels=(), tasks=(), frames=())
+    found = sizes_for(str(compiler), one.files)
+    assert (found.says, found.ran) == ("", "equal")
+    assert found.code > 500
+    assert found.target.startswith("an int of 32 bits")
+    broken = {**one.files, "hive_2_mass.c": one.files["hive_2_mass.c"].replace("return 1;", "return 1", 1)}
+    assert sizes_for(str(compiler), broken).says.startswith("it does not take it: ")
+    monkeypatch.setenv("CC", "no-such-compiler")
+    monkeypatch.setenv("PATH", str(tmp_path / "nothing"))
+    assert compiled_and_run(one.files) is None

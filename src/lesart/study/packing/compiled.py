@@ -15,6 +15,8 @@ STRICT = ("-std=c99", "-O2", "-Wall", "-Wextra", "-Wconversion", "-pedantic", "-
 CHECKED = ("-fsanitize=undefined", "-fno-sanitize-recover=all")
 """Stops where something is done that the language leaves undefined."""
 SMALL = ("-std=c99", "-Os", "-Wall", "-Wextra", "-Werror")
+EMULATOR = "qemu-{}"
+"""By the first word of what a compiler calls its target."""
 LONGEST_S = 120
 SAID = 400
 """Letters of what a compiler says that are handed on."""
@@ -38,11 +40,14 @@ class Sizes:
     code: int
     data: int
     says: str = ""
+    ran: str = ""
+    """What came of the vectors in an emulator of that processor; empty where there is none."""
 
     @property
     def said(self) -> str:
         """In words."""
-        return self.says or f"{self.code} bytes of code and tables, {self.data} of data"
+        ran = f"; run in an emulator: {self.ran}" if self.ran else ""
+        return self.says or f"{self.code} bytes of code and tables, {self.data} of data{ran}"
 
 
 def host_compiler() -> str | None:
@@ -99,7 +104,21 @@ def sizes_for(compiler: str, files: Mapping[str, str]) -> Sizes:
         measured = _run([tool, *(f"{each.removesuffix('.c')}.o" for each in sources)], folder)
         rows = [line.split() for line in measured.stdout.splitlines()[1:]]
         figures = [(int(row[0]), int(row[1]) + int(row[2])) for row in rows if len(row) > 3 and row[0].isdigit()]
-        return Sizes(target, sum(code for code, _ in figures), sum(data for _, data in figures))
+        code, data = sum(code for code, _ in figures), sum(data for _, data in figures)
+        return Sizes(target, code, data, ran=_emulated(compiler, files, folder))
+
+
+def _emulated(compiler: str, files: Mapping[str, str], folder: Path) -> str:
+    """The vectors run by a general processor emulator, where there is one and the program can be linked without
+    libraries of its own system."""
+    emulator = shutil.which(EMULATOR.format(_target(compiler).split("-")[0]))
+    if emulator is None:
+        return ""
+    sources = sorted(each for each in files if each.endswith(".c"))
+    if _run([compiler, "-std=c99", "-O1", "-static", *sources, "-o", "test_pack"], folder).returncode != 0:
+        return ""
+    ran = _run([emulator, str(folder / "test_pack")], folder)
+    return "equal" if ran.returncode == 0 else f"the first difference: {_first(ran.stdout or ran.stderr)}"
 
 
 def _target(compiler: str) -> str:

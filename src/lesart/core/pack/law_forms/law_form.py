@@ -52,6 +52,11 @@ class Laws:
         with np.errstate(invalid="ignore"):
             return np.asarray(usable & (block.x >= self.lowest) & (block.x <= self.highest))
 
+    def shown(self, amount: float) -> str:
+        """A difference of readings with its unit."""
+        unit = self.links[-1].stage.unit_out.step.symbol if self.links else "1"
+        return f"{amount:.3g}" if unit == "1" else f"{amount:.3g} {unit}"
+
     def codes(self) -> Floats:
         """All raw numbers, or as many of them as are looked at where there are more."""
         count = self.high - self.low + 1
@@ -105,9 +110,9 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
     if form is None:
         raise PackError(
             f"{place}: no line and no table of up to 4096 entries on a word of {machine.word} bits stays within "
-            f"{budget * float(scale.step):.3g} of the desk over raw {first} to {last}, where a step is "
-            f"{float(scale.step):.3g}; allow a larger share of the last place, narrow the channel's range, or take a "
-            "wider word."
+            f"{laws.shown(budget * float(scale.step))} of the desk over raw {first} to {last}, where a step is "
+            f"{laws.shown(float(scale.step))}; allow a larger share of the last place, narrow the channel's range, or "
+            "take a wider word."
         )
     agreement, reached = _agreement(laws, scale, form, first, last)
     if agreement.every:

@@ -1,0 +1,60 @@
+"""Pack at the desk: settings edited in place, a channel that cannot be carried, the firmware written by x."""
+
+from __future__ import annotations
+
+import tomllib
+
+from lesart.core.step import Step
+from lesart.desk.deeds.turning import turn_over
+from lesart.desk.desk import Desk
+from lesart.desk.packing import FOLDER
+from lesart.desk.picture import picture_of
+from lesart.study.views import Picture
+
+
+def lines_of(picture: Picture) -> str:
+    return "\n".join("".join(span.text for span in line) for line in picture.workspace.lines)
+
+
+def test_a_word_is_set_in_place_and_the_channel_follows(desk: Desk) -> None:
+    """The table is made where there is none; undone it is gone."""
+    desk.choose_channel("battery")
+    desk.open_step(Step.PACK)
+    assert "worst" in lines_of(picture_of(desk))
+    desk.edit(("pack", "word"), "16")
+    assert tomllib.loads(desk.state.history.text)["pack"] == {"word": "16"}
+    shown = lines_of(picture_of(desk))
+    assert "on a word of 16 bits stays within 0.00025 V of the desk" in " ".join(shown.split())
+    assert "left out" in picture_of(desk).thread[8].value.text
+    desk.edit(("pack", "word"), "12")
+    assert desk.state.message_is_fault
+    desk.undo()
+    assert "pack" not in tomllib.loads(desk.state.history.text)
+
+
+def test_the_thread_knows_how_near_the_firmware_comes_once_it_was_asked(desk: Desk) -> None:
+    """Nobody waits for it on other steps."""
+    desk.open_step(Step.RAW)
+    assert picture_of(desk).thread[8].detail == "not worked out"
+    desk.open_step(Step.PACK)
+    assert picture_of(desk).thread[8].value.text == "0.0078 digit"
+    desk.open_step(Step.RAW)
+    assert picture_of(desk).thread[8].value.text == "0.0078 digit"
+
+
+def test_x_writes_compiles_and_compares(desk: Desk) -> None:
+    """Beside everything else: the desk says what it is at, then what came of it, and what was left out."""
+    desk.open_step(Step.PACK)
+    turn_over(desk)
+    assert desk.packing is not None
+    assert desk.is_moving
+    turn_over(desk)
+    assert "It is under way" in desk.state.message
+    desk.packing.wait(120.0)
+    assert not desk.is_moving
+    shown = lines_of(picture_of(desk))
+    assert "equal; built by" in shown
+    assert "lid level" in shown
+    assert (desk.folder / FOLDER / "linden_yard.h").is_file()
+    desk.edit(("pack", "share"), "50 %")
+    assert "The project was changed since" in lines_of(picture_of(desk))
