@@ -122,3 +122,24 @@ def test_a_variant_by_name(yard: Path, capsys: pytest.CaptureFixture[str]) -> No
     assert 'variant "γ" is not in channel lid air; it has α, β' in refused(
         capsys, "hand", yard, AIR, "--raw", "700", "--variant", "γ"
     )
+
+
+@pytest.mark.parametrize("raw", ["461708", "0", "120000", "1250000"])
+def test_by_the_firmware_it_is_what_the_desk_shows(
+    raw: str, yard_once: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Every stage within a quarter of a last place, and the very codes that the panel is sent."""
+    desk = read_json(said(capsys, "hand", yard_once, MASS, "--raw", raw, "--json", code=1))
+    told = read_json(said(capsys, "hand", yard_once, MASS, "--raw", raw, "--firmware", "--json"))
+    assert [each["place"] for each in told["stages"]] == [
+        f"{MASS}, {each}" for each in ("Law and True", "Calm 1", "Calm 2", "Calm 3", "Calm 4")
+    ]
+    assert told["stages"][-1]["value"] == pytest.approx(desk["steps"][-1]["value"], abs=0.025)
+    assert told["stages"][-1]["value"] == told["stages"][-1]["x"] * told["step"]
+    assert told["fields"][0]["codes"] == desk["field"]["codes"]
+
+
+def test_what_firmware_cannot_do_is_told(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert "its laws read stand x and stand y" in refused(
+        capsys, "hand", yard_once, "stand lean", "--raw", "1", "--firmware"
+    )

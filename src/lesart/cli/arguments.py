@@ -129,6 +129,7 @@ def _hand(command: Command) -> None:
     )
     command.add_argument("--variant", metavar="NAME", help="default: α, the channel itself")
     command.add_argument("--sure", action="store_true", help="and how sure it is: what each tolerance makes of it")
+    command.add_argument("--firmware", action="store_true", help="in the whole numbers that lesart pack writes")
     _json(command)
 
 

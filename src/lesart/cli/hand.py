@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Mapping
 from dataclasses import replace
 from pathlib import Path
 from typing import Any, assert_never
@@ -28,14 +29,18 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     channel = channel_named(project, options.channel, options.variant)
     plain = channel
+    readings: Mapping[str, float] = {}
     if channel.chain.reads:
-        channel = _standing(folder, project, channel, options.beside)
+        readings = _beside(folder, project, channel, options.beside)
+        channel = replace(channel, chain=channel.chain.at(readings))
     elif options.beside:
         raise RequestError(f'--with "{options.beside[0]}": no law of {channel.name} reads another channel.')
     if options.raw is not None:
         raw = _typed(options.raw, channel.unit_raw, "--raw")
     else:
         raw = raw_for_reading(channel, _typed(options.reading, channel.unit, "--reading"))
+    if options.firmware:
+        return _by_firmware(folder, project, plain, raw, readings, as_json=options.json)
     result = follow(project, channel, raw, options.panel)
     notes = inspect_hand(project, channel, result)
     sure = sureness_of(project, plain, channel, raw, _count_step(folder, project, plain)) if options.sure else None
@@ -46,6 +51,20 @@ def run(options: argparse.Namespace) -> int:
         said = [] if sure is None else sure_said(sure, channel)
         print("\n".join([*_lines(result), *said, *note_lines(notes)]))
     return exit_code(notes)
+
+
+def _by_firmware(
+    folder: Path, project: Project, channel: Channel, raw: float, readings: Mapping[str, float], *, as_json: bool
+) -> int:
+    """In whole numbers, as Pack writes them; no note is made of it."""
+    from lesart.cli.printed.firmware import firmware_lines, firmware_object, through_firmware
+
+    form, vector = through_firmware(folder, project, channel, raw, readings)
+    if as_json:
+        print_json(firmware_object(form, vector))
+    else:
+        print("\n".join(firmware_lines(form, vector)))
+    return 0
 
 
 def _count_step(folder: Path, project: Project, channel: Channel) -> int:
@@ -61,8 +80,8 @@ def _count_step(folder: Path, project: Project, channel: Channel) -> int:
         return 1
 
 
-def _standing(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Channel:
-    """The channel while those it reads stand as asked, or as they did at the end of their captures."""
+def _beside(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Mapping[str, float]:
+    """What the channels that it reads say: as asked, or as they did at the end of their captures."""
     from lesart.study.bench import Bench
 
     given: dict[str, float] = {}
@@ -73,9 +92,8 @@ def _standing(folder: Path, project: Project, channel: Channel, beside: list[str
             raise RequestError(f'--with "{setting}": write it NAME=VALUE; {channel.name} reads {known}.')
         given[name] = _typed(written, project.channels[name].unit, f"--with {name}")
     if given.keys() >= set(channel.chain.reads):
-        return replace(channel, chain=channel.chain.at(given))
-    left = Bench(folder).readings_at(project, channel.chain.reads, float("inf"))
-    return replace(channel, chain=channel.chain.at({**left, **given}))
+        return given
+    return {**Bench(folder).readings_at(project, channel.chain.reads, float("inf")), **given}
 
 
 def _typed(text: str, unit: Unit, option: str) -> float:
