@@ -14,6 +14,8 @@ from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, wrapped
 from lesart.desk.workspace.pack.known import packed_here
 from lesart.study.packing.made import PackedChannel
+from lesart.study.project_loop import operations_of
+from lesart.study.timing import brief_time
 from lesart.study.views import Chart, Line, Series
 
 POINTS = 600
@@ -30,7 +32,8 @@ def channel_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
         return "as the firmware computes it", None, [*wrapped(found, "rubric"), (), *settings]
     form = found.form
     subtitle = f"whole numbers of {form.wanted.machine.word} bits beside the desk"
-    return subtitle, _chart(context, form), [*_figures(found), (), *_stages(form), (), *settings]
+    lines = [*_figures(found), (), *_stages(form), *_beside_pace(context, form), (), *settings]
+    return subtitle, _chart(context, form), lines
 
 
 def _chart(context: Context, form: ChannelForm) -> Chart | None:
@@ -97,6 +100,15 @@ def _stages(form: ChannelForm) -> list[Line]:
     steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted)}."
     steps += f" It is worst at raw {form.law.agreement.worst_at}."
     return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever comes.", "faint")]
+
+
+def _beside_pace(context: Context, form: ChannelForm) -> list[Line]:
+    """What Pace counts for the same reading, as long as nobody measured it."""
+    project = context.project
+    estimated = operations_of(project, context.channel, context.bench)
+    takes = brief_time(project.loop.processor.takes_ns(estimated))
+    said = f"Pace counts {estimated:.0f} operations of floats a sample, {takes};"
+    return wrapped(f"{said} here are {form.operations} of whole numbers.", "faint")
 
 
 def _stage(form: ChannelForm, function: Function) -> Line:
