@@ -50,6 +50,8 @@ class ChannelWanted:
     """The channel that one of its laws reads as well."""
     described: tuple[str, ...] = ()
     """Its laws, correction and filters as equations, a sentence or more each."""
+    filter_words: tuple[str, ...] = ()
+    """What each filter is in a few words: ``median 5``."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -118,7 +120,7 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
             wanted.name,
             f"calm{place}_{link.stage.kind.replace(' ', '_').replace('-', '_')}",
             f"{wanted.title}, Calm {place}",
-            link.stage.kind,
+            wanted.filter_words[place - 1] if wanted.filter_words else link.stage.kind,
             scale,
             low,
             high,

@@ -61,6 +61,7 @@ def channel_wanted(
         share=settings.share,
         machine=settings.machine,
         beside=beside,
+        filter_words=tuple(each.says for each in channel.filters),
         described=(*_laws_said(channel), *_correction_said(channel), *_filters_said(channel)),
     )
 

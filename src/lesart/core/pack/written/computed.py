@@ -28,4 +28,20 @@ def computed(title: str, forms: Sequence[ChannelForm]) -> str:
             lines += [f"- {each}" for each in wanted.described]
         lines += ["", "In whole numbers:", ""]
         lines += [f"- {each.place}: {each.says}." for each in form.functions]
+        reasons = reasons_of(form)
+        if reasons:
+            lines += ["", f"Ranges follow by interval arithmetic; where that sees too little: {'; '.join(reasons)}."]
     return "\n".join(lines) + "\n"
+
+
+def reasons_of(form: ChannelForm) -> tuple[str, ...]:
+    """Why some values lie in narrower ranges than intervals can tell, each once."""
+    return tuple(
+        dict.fromkeys(
+            part.parts[1]
+            for function in form.functions
+            for each in function.wholes
+            for part in each.walk()
+            if part.op == "within"
+        )
+    )

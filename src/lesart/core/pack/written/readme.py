@@ -38,7 +38,8 @@ def readme(title: str, header: str, machine: Machine, forms: Sequence[ChannelFor
         "prints `equal`, or the first difference. On a device, build it with `-DPRINT_ROWS`, keep what it prints, and",
         "run `lesart pack PROJECT --compare ROWS`. `vectors/` has the same as CSV.",
         "",
-        "`computed.md` has every law and filter as equations, with its start and its exceptions.",
+        "`computed.md` has every law and filter as equations, with its start and its exceptions, and what shows that",
+        "nothing overflows.",
         "",
         "## Channels",
     ]
@@ -50,25 +51,7 @@ def readme(title: str, header: str, machine: Machine, forms: Sequence[ChannelFor
             "operations a sample."
         )
         lines += [f"- {each.place}: {each.says}." for each in form.fields]
-        reasons = reasons_of(form)
-        if reasons:
-            lines.append(
-                f"- Ranges are shown by interval arithmetic, and where that sees too little: {'; '.join(reasons)}."
-            )
     if left_out:
         lines += ["", "## Left out", ""]
         lines += [f"- {said}" for said in left_out.values()]
     return "\n".join(lines) + "\n"
-
-
-def reasons_of(form: ChannelForm) -> tuple[str, ...]:
-    """Why some values lie in narrower ranges than intervals can tell, each once."""
-    return tuple(
-        dict.fromkeys(
-            part.parts[1]
-            for function in form.functions
-            for each in function.wholes
-            for part in each.walk()
-            if part.op == "within"
-        )
-    )
