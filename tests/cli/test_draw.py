@@ -10,6 +10,8 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
+from lesart.draw.paper import bound
+from lesart.draw.text_page import LETTERS, text_pages
 from tests.cli.spoken import read_json, refused, said
 
 
@@ -122,16 +124,25 @@ def test_a_panel_is_drawn_at_its_own_size(yard: Path, tmp_path: Path, capsys: py
     refused(capsys, "draw", yard, "face", "--panel", "lid", "-o", tmp_path / "lid.png")
 
 
-def test_a_report_has_all_of_it_and_the_same_bytes(
-    yard: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_a_report_has_all_of_it(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Contents, notes, what is open, hook-up, a list of channels, their charts, every panel, the loop."""
-    first, second = tmp_path / "one.pdf", tmp_path / "two.pdf"
-    out = said(capsys, "draw", yard, "report", "-o", first)
-    said(capsys, "draw", yard, "report", "-o", second)
-    data = first.read_bytes()
-    assert data == second.read_bytes()
-    pages = len(re.findall(rb"/Type /Page\b(?!s)", data))
+    file = tmp_path / "one.pdf"
+    out = said(capsys, "draw", yard_once, "report", "-o", file)
+    pages = len(re.findall(rb"/Type /Page\b(?!s)", file.read_bytes()))
     assert f"{pages} pages" in out
     assert pages > 40
-    assert "ends in .pdf" in refused(capsys, "draw", yard, "report", "-o", tmp_path / "r.svg")
+    assert "ends in .pdf" in refused(capsys, "draw", yard_once, "report", "-o", tmp_path / "r.svg")
+
+
+def test_pages_of_text_hold_every_line_and_are_the_same_bytes() -> None:
+    """As many pages as the lines need; a long one goes on below."""
+    lines = [(f"line {number} " + "word " * (number % 40), "text") for number in range(120)]
+    pages = list(text_pages("all of them", lines))
+    shown = [text.get_text() for page in pages for text in page.texts]
+    assert len(pages) > 3
+    assert all(
+        any(each.startswith(f"line {number} ") or each == f"line {number}" for each in shown) for number in range(120)
+    )
+    assert sum(each.split().count("word") for each in shown) == sum(number % 40 for number in range(120))
+    assert max(map(len, shown)) <= LETTERS
+    assert bound(pages) == bound(text_pages("all of them", lines))
