@@ -13,7 +13,7 @@ from lesart.core.errors import RequestError
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.settings import PackSettings
 from lesart.core.pack.written.files import channel_summary
-from lesart.core.quantity import format_quantity
+from lesart.core.quantity import counted, format_quantity
 from lesart.project.folder.files import read_whole
 from lesart.project.model import Project
 from lesart.study.bench import Bench
@@ -107,8 +107,10 @@ def _said_of(rows: int, wanted: int, difference: str) -> str:
     if difference:
         return difference
     if rows < wanted:
-        return f"{rows} of {wanted} rows are there, and they are equal; the device has not printed the others."
-    return f"equal in all {rows} rows"
+        return (
+            f"{rows} of {counted(wanted, 'row')} are there, and they are equal; the device has not printed the others."
+        )
+    return f"equal in all {counted(rows, 'row')}"
 
 
 def _object(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argparse.Namespace) -> dict[str, Any]:
@@ -140,8 +142,7 @@ def _lines(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argpa
     lines = [_line(each) for each in pack.channels]
     lines += [f"left out: {said}" for said in pack.left_out.values()]
     if options.to is not None:
-        count = len(pack.files)
-        lines.append(f"written: {count} files into {options.to}")
+        lines.append(f"written: {counted(len(pack.files), 'file')} into {options.to}")
     if done is not None:
         lines.append(done.says if done.ok else f"† {done.says}")
     elif not options.no_compile:

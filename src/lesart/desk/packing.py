@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from lesart.core.errors import LesartError
+from lesart.core.quantity import counted
 from lesart.project.model import Project
 
 FOLDER = "firmware"
@@ -56,7 +57,9 @@ class Packing:
             files = pack.files
             self.doing = "writing"
             write_pack(self.folder / FOLDER, files)
-            self.done.append(f"{len(files)} files written into {FOLDER}/, {len(pack.channels)} channels")
+            self.done.append(
+                f"{counted(len(files), 'file')} written into {FOLDER}/, {counted(len(pack.channels), 'channel')}"
+            )
             self.doing = "compiling"
             built = compiled_and_run(files)
             self.is_equal = None if built is None else built.ok
