@@ -30,8 +30,6 @@ from lesart.core.pack.program.whole import (
     within,
 )
 
-DEFAULT_RATE_BITS = 16
-
 
 def reject_range(stage: RejectRange, around: Around) -> Function:
     """Limits are allowed themselves: the lowest is rounded up to a step, the highest down."""

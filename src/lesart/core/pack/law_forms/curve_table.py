@@ -14,7 +14,7 @@ from lesart.core.block import Floats
 from lesart.core.pack.law_forms.form import Curve, Form
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.on_arrays import on_arrays
-from lesart.core.pack.program.whole import Table, Whole, at, clipped, down, local, nearest, pick, within
+from lesart.core.pack.program.whole import Table, Whole, at, clipped, down, nearest, pick, within
 
 MOST_ENTRIES = 4096
 LOOKED_AT = 1 << 16
@@ -244,8 +244,3 @@ def found_by_halving(starts: Table, off: Whole) -> Whole:
 
 def _rounded(values: Floats) -> tuple[int, ...]:
     return tuple(int(each) for each in np.rint(values).tolist())
-
-
-def raw_number(low: int, high: int) -> Whole:
-    """The variable that forms are expressions of."""
-    return local("raw", low, high)

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-import numpy as np
-
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import stored_bytes
@@ -33,9 +31,3 @@ class Form:
     def table_bytes(self) -> int:
         """Bytes of all tables."""
         return sum(len(each.values) * stored_bytes(each.low, each.high) for each in self.tables)
-
-
-def worst(curve: Curve, worked: Callable[[Floats], Floats], codes: Floats) -> float:
-    """The greatest distance in steps over some codes; infinite where one of the two has no number."""
-    apart = np.abs(curve(codes) - worked(codes))
-    return float(apart.max()) if len(apart) and np.isfinite(apart).all() else float("inf")

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from lesart.core.pack.program.brackets import bare
 from lesart.core.pack.program.statements import (
     Function,
     Keep,
@@ -226,7 +227,7 @@ def _statements(function: Function, body: Iterable[Statement]) -> Iterator[str]:
                 stored = _stored(printed, each.value, (value.low, value.high))
                 yield f"{array}[{printed.of(each.index)[0]}] = {stored};"
             case When():
-                yield f"if ({_bare(printed.of(each.condition)[0])}) {{"
+                yield f"if ({bare(printed.of(each.condition)[0])}) {{"
                 yield from (INDENT + line for line in _statements(function, each.then))
                 if each.otherwise:
                     yield "} else {"
@@ -256,19 +257,7 @@ def _stored(printed: _Printed, value: Whole, into: tuple[int, int]) -> str:
         return printed._moment(value)
     text, _ = printed.of(value)
     cast = f"({stored_type(*into)})"
-    return _bare(text) if value.op == "constant" else text if text.startswith(cast) else f"{cast}{text}"
-
-
-def _bare(text: str) -> str:
-    """Without a pair of brackets around all of it."""
-    if not (text.startswith("(") and text.endswith(")")):
-        return text
-    depth = 0
-    for place, letter in enumerate(text):
-        depth += (letter == "(") - (letter == ")")
-        if depth == 0 and place < len(text) - 1:
-            return text
-    return text[1:-1]
+    return bare(text) if value.op == "constant" else text if text.startswith(cast) else f"{cast}{text}"
 
 
 def _leave(function: Function, passes: bool) -> Iterator[str]:

@@ -9,6 +9,7 @@ import keyword
 from collections.abc import Iterable, Iterator
 from typing import Any
 
+from lesart.core.pack.program.brackets import bare
 from lesart.core.pack.program.statements import (
     Function,
     Keep,
@@ -83,20 +84,20 @@ def _statements(function: Function, body: Iterable[Statement], here: set[str]) -
     for each in body:
         match each:
             case Let():
-                yield f"{each.name} = {_bare(_of(each.value, here))}"
+                yield f"{each.name} = {bare(_of(each.value, here))}"
             case Keep():
-                yield f"self.{each.name} = {_bare(_of(each.value, here))}"
+                yield f"self.{each.name} = {bare(_of(each.value, here))}"
             case KeepAt():
                 array = each.name if each.name in here else f"self.{each.name}"
-                yield f"{array}[{_bare(_of(each.index, here))}] = {_bare(_of(each.value, here))}"
+                yield f"{array}[{bare(_of(each.index, here))}] = {bare(_of(each.value, here))}"
             case When():
-                yield f"if {_bare(_of(each.condition, here))}:"
+                yield f"if {bare(_of(each.condition, here))}:"
                 yield from (INDENT + line for line in (*_statements(function, each.then, here), *_pass(each.then)))
                 if each.otherwise:
                     yield "else:"
                     yield from (INDENT + line for line in _statements(function, each.otherwise, here))
             case Repeat():
-                yield f"for {each.name} in range({_bare(_of(each.count, here))}):"
+                yield f"for {each.name} in range({bare(_of(each.count, here))}):"
                 yield from (INDENT + line for line in _statements(function, each.body, here))
             case Stop():
                 yield "break"
@@ -106,17 +107,6 @@ def _statements(function: Function, body: Iterable[Statement], here: set[str]) -
 
 def _pass(body: tuple[Statement, ...]) -> tuple[str, ...]:
     return () if body else ("pass",)
-
-
-def _bare(text: str) -> str:
-    if not (text.startswith("(") and text.endswith(")")):
-        return text
-    depth = 0
-    for place, letter in enumerate(text):
-        depth += (letter == "(") - (letter == ")")
-        if depth == 0 and place < len(text) - 1:
-            return text
-    return text[1:-1]
 
 
 def _leave(function: Function, passes: bool) -> str:
