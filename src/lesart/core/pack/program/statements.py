@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.program.plain import plain
 from lesart.core.pack.program.whole import Table, Whole
 
 
@@ -110,6 +111,9 @@ class Function:
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "body", _decided(self.body))
+        # They are written as comments.
+        object.__setattr__(self, "place", plain(self.place))
+        object.__setattr__(self, "says", plain(self.says))
 
     @property
     def wholes(self) -> Iterator[Whole]:

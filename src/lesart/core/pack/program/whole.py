@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.program.plain import plain
 
 LONGEST_MS = 2**31 - 1
 """Milliseconds from one moment to a later one: longer ones count as this."""
@@ -24,6 +25,9 @@ class Table:
     name: str
     values: tuple[int, ...]
     says: str = ""
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "says", plain(self.says))
 
     @property
     def low(self) -> int:

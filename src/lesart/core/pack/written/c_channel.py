@@ -12,6 +12,7 @@ from lesart.core.pack.program.in_c import (
     stored_type,
     table_text,
 )
+from lesart.core.pack.program.plain import plain
 from lesart.core.pack.program.statements import Function, Kept
 from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.written.said import channel_lines, raw_said
@@ -73,7 +74,10 @@ def _step_head(form: ChannelForm) -> str:
 def source(form: ChannelForm, header: str) -> str:
     """The whole source of a channel."""
     state = state_name(form)
-    parts = [f"/* {form.wanted.title}. Written by Lesart; change the project, not this. */", f'#include "{header}"']
+    parts = [
+        f"/* {plain(form.wanted.title)}. Written by Lesart; change the project, not this. */",
+        f'#include "{header}"',
+    ]
     tables = dict.fromkeys(table for each in form.functions for table in each.tables)
     parts += [table_text(each) for each in tables]
     parts += [function_text(each, state) for each in form.functions]

@@ -8,6 +8,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.pace.task import Task
 from lesart.core.pack.program.in_c import INDENT, WIDE
+from lesart.core.pack.program.plain import plain
 
 RUNS = """\
 /* Runs of bytes: 0 for commands or 1 for data, the count (low byte, high byte), the bytes; 2 ends them all. */
@@ -50,7 +51,7 @@ class PanelTables:
 
 def panel_header(tables: PanelTables) -> str:
     """Declarations, and the figures that a program needs beside them."""
-    lines = [f"/* {tables.says} */"]
+    lines = [f"/* {plain(tables.says)} */"]
     for place in tables.places:
         lines.append(f"#define {place.macro}_ROW {place.row}")
         lines.append(f"#define {place.macro}_COLUMN {place.column}")
@@ -65,12 +66,12 @@ def panel_header(tables: PanelTables) -> str:
 
 
 def _extern(name: str, says: str, size: int) -> str:
-    return f"extern const uint8_t {name}[{size}]; /* {says} */"
+    return f"extern const uint8_t {name}[{size}]; /* {plain(says)} */"
 
 
 def panel_source(tables: PanelTables, header: str) -> str:
     """The bytes themselves."""
-    parts = [f"/* {tables.says} Written by Lesart; change the project, not this. */", f'#include "{header}"']
+    parts = [f"/* {plain(tables.says)} Written by Lesart; change the project, not this. */", f'#include "{header}"']
     parts += [_bytes(name, says, flat(found)) for name, (says, found) in tables.runs.items()]
     parts += [_bytes(name, says, data) for name, (says, data) in tables.pictures.items()]
     return "\n\n".join(parts) + "\n"
@@ -87,7 +88,7 @@ def flat(found: Sequence[Transmission]) -> bytes:
 
 
 def _bytes(name: str, says: str, data: bytes) -> str:
-    lines, row = [f"/* {says} */", f"const uint8_t {name}[{len(data)}] = {{"], INDENT
+    lines, row = [f"/* {plain(says)} */", f"const uint8_t {name}[{len(data)}] = {{"], INDENT
     for value in data:
         piece = f"0x{value:02X}, "
         if len(row) + len(piece) > WIDE:
@@ -105,7 +106,10 @@ def loop_header(name: str, tasks: Sequence[tuple[str, Task]]) -> str:
         "/* The loop as Pace has it. Write a function for each task; period 0: in each turn. Written by Lesart. */",
         f"#ifndef {guard}\n#define {guard}\n#include <stdint.h>",
         "",
-        *(f"void {word}(void); /* {task.name}: {task.does}, {task.runs}, {_took(task)} */" for word, task in tasks),
+        *(
+            f"void {word}(void); /* {plain(task.name)}: {task.does}, {task.runs}, {_took(task)} */"
+            for word, task in tasks
+        ),
         "",
         "typedef struct {",
         f"{INDENT}void (*run)(void);",

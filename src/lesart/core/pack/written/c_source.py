@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import stored_type
+from lesart.core.pack.program.plain import plain
 from lesart.core.raw.checksums import Crc, FrameCheck
 from lesart.core.raw.frames import MOST_TENTHS, OF_TENTHS, FieldSpec, byte_places
 
@@ -58,10 +59,10 @@ def frames_header(wanted: FramesWanted) -> str:
     members = []
     for name, spec in wanted.fields:
         low, high = field_range(spec)
-        members += [f"    {stored_type(low, high)} {name}; /* {_says(spec)} */", f"    uint8_t {name}_mark;"]
+        members += [f"    {stored_type(low, high)} {name}; /* {plain(_says(spec))} */", f"    uint8_t {name}_mark;"]
     return "\n".join(
         [
-            f"/* Frames of {wanted.title}: {wanted.bytes} bytes or more, check {wanted.check.kind}. */",
+            f"/* Frames of {plain(wanted.title)}: {wanted.bytes} bytes or more, check {wanted.check.kind}. */",
             "typedef struct {",
             *members,
             f"}} {wanted.name}_raw;",
@@ -81,7 +82,7 @@ def _says(spec: FieldSpec) -> str:
 
 def frames_source(wanted: FramesWanted, header: str) -> str:
     """The whole source."""
-    parts = [f"/* {wanted.title}. Written by Lesart; change the project, not this. */", f'#include "{header}"']
+    parts = [f"/* {plain(wanted.title)}. Written by Lesart; change the project, not this. */", f'#include "{header}"']
     check = _check(wanted)
     parts += [check] if check else []
     parts.append(_function(wanted))

@@ -9,6 +9,7 @@ from lesart.core.pace.task import Task
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_c import HELPERS
+from lesart.core.pack.program.plain import plain
 from lesart.core.pack.written.c_channel import header_part, marks_said, source
 from lesart.core.pack.written.c_panel import RUNS, PanelTables, loop_header, panel_header, panel_source
 from lesart.core.pack.written.c_source import BITS, FramesWanted, frames_header, frames_source
@@ -80,7 +81,7 @@ def header_text(name: str, title: str, forms: Sequence[ChannelForm]) -> str:
     """The one header."""
     guard = f"{name.upper()}_H"
     parts = [
-        f"/* {title} in whole numbers. Written by Lesart; change the project, not this.\n"
+        f"/* {plain(title)} in whole numbers. Written by Lesart; change the project, not this.\n"
         f" * Marks: {marks_said()}; 0 is good. */",
         f"#ifndef {guard}\n#define {guard}",
         "#include <stdint.h>",

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.program.in_python import HELPERS, class_text, table_text
+from lesart.core.pack.program.plain import plain
 from lesart.core.pack.program.statements import Function
 from lesart.core.pack.written.c_channel import marks_said, stepped
 from lesart.core.pack.written.said import channel_lines, raw_said
@@ -19,7 +20,7 @@ def short_name(form: ChannelForm, function: Function) -> str:
 def python_module(title: str, forms: Sequence[ChannelForm]) -> str:
     """The text of the module."""
     head = [
-        f'"""{title} in whole numbers. Written by Lesart; change the project, not this.',
+        f'"""{plain(title)} in whole numbers. Written by Lesart; change the project, not this.',
         "",
         f"Marks: {marks_said()}; 0 is good.",
         '"""',

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from lesart.core.pack.channel_form import ChannelForm, ChannelWanted
+from lesart.core.pack.program.plain import plain
 from lesart.core.quantity import format_quantity
 
 
@@ -18,9 +19,9 @@ def raw_said(wanted: ChannelWanted) -> str:
     """What a raw number stands for."""
     unit = wanted.chain.unit_raw
     if wanted.raw.step == 1 and wanted.raw.zero == 0:
-        return f"raw: {unit}, {wanted.low} to {wanted.high}"
+        return plain(f"raw: {unit}, {wanted.low} to {wanted.high}")
     zero = f"{fraction_said(wanted.raw.zero)} {unit} + " if wanted.raw.zero else ""
-    return f"raw: {wanted.low} to {wanted.high}, for {zero}raw × {fraction_said(wanted.raw.step)} {unit}"
+    return plain(f"raw: {wanted.low} to {wanted.high}, for {zero}raw × {fraction_said(wanted.raw.step)} {unit}")
 
 
 def channel_lines(form: ChannelForm) -> list[str]:
@@ -45,4 +46,4 @@ def channel_lines(form: ChannelForm) -> list[str]:
     if wanted.beside is not None:
         lines.append(f"beside: x of {wanted.beside.title}, the latest one, and beside_mark its mark.")
     lines += [f"Calm {place}: {each.says}." for place, each in enumerate(form.calm, 1)]
-    return lines
+    return [plain(each) for each in lines]

@@ -1,0 +1,15 @@
+"""Words of a person in generated code: they stand in comments, and can never end one."""
+
+from __future__ import annotations
+
+from lesart.core.visible import visible
+
+_HARMLESS = str.maketrans({"\\": "/", '"': "'"})
+
+
+def plain(words: str) -> str:
+    """Fit for a comment of C, for one of Python, and for a docstring: one line, no end of any of them within.
+
+    Names come from projects that strangers made, and the Python that is written is run as the model.
+    """
+    return visible(words).translate(_HARMLESS).replace("*/", "* /").replace("/*", "/ *")
