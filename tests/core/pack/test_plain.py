@@ -32,31 +32,31 @@ def test_plain_words_stay_as_they_are() -> None:
 
 
 def test_a_project_of_a_stranger_is_packed_and_nothing_in_it_runs(tmp_path: Path) -> None:
-    """Its channel, source, panel, face and column are called as would end every comment and docstring."""
+    """Its channel, source, panel and face are called alike, and as would end every comment and docstring."""
     bad = 'x */ int evil; \\"\\"\\" \\nraise ValueError(1) \\\\ /*'
     (tmp_path / "c.csv").write_text("t,a\n" + "".join(f"{i / 10},{i % 50}\n" for i in range(60)))
     text = f"""lesart = 1
 name = "{bad}"
-[sources."s {bad}"]
+[sources."{bad}"]
 capture = "c.csv"
 header = 1
 time = "t"
-[channels."c {bad}"]
-source = "s {bad}"
+[channels."{bad}"]
+source = "{bad}"
 column = "a"
 raw_unit = "ct"
 unit = "ct"
 lowest = "0 ct"
 highest = "100 ct"
-[panels."p {bad}"]
+[panels."{bad}"]
 kind = "characters"
 columns = 16
 rows = 2
-[faces."f {bad}"]
-panel = "p {bad}"
-[[faces."f {bad}".items]]
+[faces."{bad}"]
+panel = "{bad}"
+[[faces."{bad}".items]]
 kind = "field"
-channel = "c {bad}"
+channel = "{bad}"
 width = 5
 """
     project = check_project(text)

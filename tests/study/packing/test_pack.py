@@ -184,6 +184,9 @@ def test_raw_numbers_are_those_that_a_firmware_has(project: Project, yard_once: 
 
 
 def test_names_are_fit_for_code_and_no_two_alike() -> None:
+    assert code_names(["door", "Door"], before="glass_", taken=["glass_door"]) == {
+        "door": "glass_door_2", "Door": "glass_door_3",
+    }  # fmt: skip
     assert code_names(["hive 2", "Hive-2", "2 m", "Größe", "…"]) == {
         "hive 2": "hive_2", "Hive-2": "hive_2_2", "2 m": "n2_m", "Größe": "groe", "…": "channel",
     }  # fmt: skip
@@ -195,11 +198,11 @@ def test_the_bytes_of_a_panel_light_what_the_desk_lights(pack: Pack, project: Pr
     for name, panel in project.panels.items():
         for face in project.faces_on(name):
             source = pack.files.get(f"glass_{name}.c", "")
-            if f"{name}_start[" not in source:
+            if f"glass_{name}_start[" not in source:
                 continue
             stream = stream_of(project, name)
             there = StandInPanel(stream)
-            for array in (f"{name}_start", f"{name}_face_{code_names([face.name])[face.name]}"):
+            for array in (f"glass_{name}_start", f"glass_{name}_face_{code_names([face.name])[face.name]}"):
                 for is_data, data in runs_in(source, array):
                     head = stream.address << 1 if stream.address is not None else is_data
                     assert there.take(bytes((head,)) + data)
@@ -207,8 +210,8 @@ def test_the_bytes_of_a_panel_light_what_the_desk_lights(pack: Pack, project: Pr
             tried += 1
     assert tried >= 3
     header = pack.files["linden_yard_glass.h"]
-    assert "#define STAND_LIT_US 6000" in header
-    assert "#define DOOR_BOTH_LID_AIR_ROW 1" in header
+    assert "#define GLASS_STAND_LIT_US 6000" in header
+    assert "#define GLASS_DOOR_BOTH_LID_AIR_ROW 1" in header
 
 
 def runs_in(source: str, array: str) -> Iterator[tuple[int, bytes]]:

@@ -30,7 +30,8 @@ STILL = 1
 
 def panel_tables(project: Project) -> tuple[PanelTables, ...]:
     """Of every panel that bytes are sent to, and of those that are driven digit by digit."""
-    names = code_names(project.panels)
+    # A panel may be called as a channel is, whose functions begin with its name.
+    names = code_names(project.panels, before="glass_", taken=code_names(project.channels).values())
     return tuple(_of_panel(project, panel, names[name]) for name, panel in project.panels.items())
 
 

@@ -20,17 +20,19 @@ from lesart.study.packing.raw_numbers import raw_numbers
 UNICODE_FIELD = "its own field, on no panel"
 
 
-def code_names(names: Iterable[str]) -> dict[str, str]:
-    """Names fit for C and Python by the names that people gave: small letters, digits and ``_``, no two alike."""
+def code_names(names: Iterable[str], *, before: str = "", taken: Iterable[str] = ()) -> dict[str, str]:
+    """Names fit for C and Python by the names that people gave: small letters, digits and ``_``, no two alike and none
+    of those that are ``taken``. ``before`` stands before each."""
     found: dict[str, str] = {}
+    others = set(taken)
     for name in names:
         plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
         word = re.sub(r"[^a-z0-9]+", "_", plain).strip("_") or "channel"
-        word = f"n{word}" if word[0].isdigit() else word
-        taken = set(found.values())
+        word = before + (f"n{word}" if word[0].isdigit() else word)
+        known = {*found.values(), *others}
         count = 2
         own = word
-        while own in taken:
+        while own in known:
             own, count = f"{word}_{count}", count + 1
         found[name] = own
     return found

@@ -47,7 +47,7 @@ def pack_files(
         files[glass] = glass_header(name, panels)
     for panel in panels:
         if panel.runs or panel.pictures:
-            files[f"glass_{panel.name}.c"] = panel_source(panel, glass)
+            files[f"{panel.name}.c"] = panel_source(panel, glass)
     if frames:
         files[f"{name}_frames.h"] = frames_head(name, frames)
     for each in frames:
