@@ -28,6 +28,11 @@ MASS = "hive 2 mass"
 AIR = "lid air"
 
 
+def pytest_xdist_auto_num_workers() -> int:
+    """One more than there are processors: a third of what tests of screens and terminals do is to wait for them."""
+    return (os.cpu_count() or 1) + 1
+
+
 @pytest.fixture(scope="session", autouse=True)
 def nobody_s_computer(tmp_path_factory: pytest.TempPathFactory) -> None:
     """What a run remembers for the next one goes to a folder of the tests."""

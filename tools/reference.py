@@ -19,6 +19,7 @@ from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import BUS_TRACE, DIGITS_TRACE
+from lesart.core.pack.settings import OF_CHANNEL as CHANNEL_PACK
 from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
@@ -158,6 +159,13 @@ def page() -> str:
         ),
         "\n## Pace\n",
         _section("The pack", "[pack]", PACK, level=3, says="The processor that firmware is written for."),
+        _section(
+            "A channel in the pack",
+            "[channels.NAME.pack]",
+            CHANNEL_PACK,
+            level=3,
+            says="A variant computed in whole numbers shows on the glass what the firmware will show.",
+        ),
         _section("The loop", "[loop]", SETTINGS, level=3, says="What the firmware runs on, and the limits of Pace."),
         _section(
             "A task",

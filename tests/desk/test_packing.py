@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import tomllib
 
+import numpy as np
+
 from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
+from lesart.desk.deeds.variants import new_variant, next_variant
 from lesart.desk.desk import Desk
 from lesart.desk.packing import FOLDER
 from lesart.desk.picture import picture_of
+from lesart.study.packing.made import form_alone
 from lesart.study.views import Picture
 
 
@@ -40,6 +44,29 @@ def test_the_thread_knows_how_near_the_firmware_comes_once_it_was_asked(desk: De
     assert picture_of(desk).thread[8].value.text == "0.0078 digit"
     desk.open_step(Step.RAW)
     assert picture_of(desk).thread[8].value.text == "0.0078 digit"
+
+
+def test_a_variant_is_computed_as_the_firmware_will(desk: Desk) -> None:
+    """In steps of the firmware down to the glass, by capture and by hand; the channel itself stays as it is."""
+    desk.choose_channel("brood probe")
+    exact = picture_of(desk).thread[4].value.text
+    new_variant(desk)
+    key = (*desk.state.chosen.key("pack"), "computed")
+    desk.open_step(Step.PACK)
+    assert key in {edit.key for edit in picture_of(desk).workspace.edits}
+    desk.edit(key, "whole numbers")
+    assert desk.state.chosen.variant
+    channel, run = desk.state.chosen, desk.bench.run(desk.state.seen, desk.state.chosen)
+    step = float(form_alone(desk.state.seen, desk.bench, channel).scale.step)
+    steps = run.calm.x[run.calm.usable] / step
+    assert np.abs(steps - steps.round()).max() < 1e-6
+    assert len(set(steps.round().tolist())) > 100
+    next_variant_at = desk.state.variant
+    desk.turn(next_variant)
+    assert desk.state.variant != next_variant_at
+    assert picture_of(desk).thread[4].value.text == exact
+    calm = desk.bench.run(desk.state.seen, desk.state.chosen).calm
+    assert np.abs(calm.x[calm.usable] - run.calm.x[run.calm.usable]).max() <= 0.3 * 0.1
 
 
 def test_x_writes_compiles_and_compares(desk: Desk) -> None:

@@ -37,6 +37,9 @@ limit = "43 kg"
 
 [pack]
 word = "16"
+
+[channels."in kg".pack]
+computed = "whole numbers"
 """
 """Tables that a small project has not by itself."""
 

@@ -11,8 +11,8 @@ from lesart.cli.many import Failed, Job, jobs_of, refuse_source_alone, worked
 from lesart.cli.printed.answer import exit_code, note_lines, note_object, print_json
 from lesart.cli.printed.reports import sarif, test_cases
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
-from lesart.study.bench import Bench
 from lesart.study.inspect import inspect_project
+from lesart.study.whole_bench import bench_at
 
 
 def run(options: argparse.Namespace) -> int:
@@ -39,7 +39,7 @@ def _reported(options: argparse.Namespace) -> int:
     channels: dict[str, tuple[str, ...]] = {}
     for job in jobs_of(options.project, options.over):
         folder, project = job.opened(options.source)
-        found = inspect_project(project, Bench(folder), date.today())
+        found = inspect_project(project, bench_at(folder), date.today())
         notes[job.name] = [each for note in found for each in note.of or (note,)]
         channels[job.name] = tuple(project.channels)
     print(sarif(notes) if options.form == "sarif" else test_cases(notes, channels))
@@ -48,7 +48,7 @@ def _reported(options: argparse.Namespace) -> int:
 
 def _notes(job: Job, source: str | None) -> tuple[Note, ...]:
     folder, project = job.opened(source)
-    return inspect_project(project, Bench(folder), date.today())
+    return inspect_project(project, bench_at(folder), date.today())
 
 
 def _objects(notes: Sequence[Note]) -> list[dict[str, object]]:

@@ -16,6 +16,7 @@ from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
+from lesart.core.pack.settings import FLOATS
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
 from lesart.desk.hand import HandResult, follow, raw_for_reading
@@ -29,6 +30,10 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     channel = channel_named(project, options.channel, options.variant)
     plain = channel
+    if channel.computed != FLOATS:
+        from lesart.study.whole_bench import bench_at
+
+        channel = bench_at(folder).as_computed(project, channel)
     readings: Mapping[str, float] = {}
     if channel.chain.reads:
         readings = _beside(folder, project, channel, options.beside)
@@ -69,11 +74,11 @@ def _by_firmware(
 
 def _count_step(folder: Path, project: Project, channel: Channel) -> int:
     """The step in which the counts of the channel's capture come; 1 where it cannot be read."""
-    from lesart.study.bench import Bench
+    from lesart.study.whole_bench import bench_at
 
     if channel.unit_raw.symbol != "ct":
         return 1
-    bench = Bench(folder)
+    bench = bench_at(folder)
     try:
         return bench.code_step(bench.raw(project, channel))
     except LesartError:
@@ -82,7 +87,7 @@ def _count_step(folder: Path, project: Project, channel: Channel) -> int:
 
 def _beside(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Mapping[str, float]:
     """What the channels that it reads say: as asked, or as they did at the end of their captures."""
-    from lesart.study.bench import Bench
+    from lesart.study.whole_bench import bench_at
 
     given: dict[str, float] = {}
     for setting in beside:
@@ -93,7 +98,7 @@ def _beside(folder: Path, project: Project, channel: Channel, beside: list[str])
         given[name] = _typed(written, project.channels[name].unit, f"--with {name}")
     if given.keys() >= set(channel.chain.reads):
         return given
-    return {**Bench(folder).readings_at(project, channel.chain.reads, float("inf")), **given}
+    return {**bench_at(folder).readings_at(project, channel.chain.reads, float("inf")), **given}
 
 
 def _typed(text: str, unit: Unit, option: str) -> float:

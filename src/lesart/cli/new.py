@@ -167,11 +167,11 @@ def _trace_object(made: Made) -> dict[str, object]:
 def _show_panels(made: Made) -> None:
     """The picture on each glass at the end of the trace."""
     from lesart.cli.project import opened
-    from lesart.study.bench import Bench
+    from lesart.study.whole_bench import bench_at
     from lesart.study.wires.last_picture import printed
 
     folder, project = opened(made.folder)
-    bench = Bench(folder, keeps=False)
+    bench = bench_at(folder, keeps=False)
     for name in made.panels:
         print(f"{name}, {project.panels[name].says()}, at the end of the trace:")
         for row in printed(project, bench, name):

@@ -11,9 +11,9 @@ from lesart.core.pace.jitter import punctual
 from lesart.core.pace.play import MOST_RUNS, Played
 from lesart.core.pace.task import NS, Task
 from lesart.core.pace.verdict import Verdict
-from lesart.study.bench import Bench
 from lesart.study.loop_verdicts import paced
 from lesart.study.timing import said_of
+from lesart.study.whole_bench import bench_at
 
 SHORTEST_S, LONGEST_S = 1e-3, 3600.0
 
@@ -23,7 +23,7 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     found = paced(
         project,
-        Bench(folder),
+        bench_at(folder),
         quantity_of(options.lasts, "--for", "s", lowest=SHORTEST_S, highest=LONGEST_S),
         MOST_RUNS,
     )

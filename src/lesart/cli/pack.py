@@ -16,7 +16,6 @@ from lesart.core.pack.written.files import channel_summary
 from lesart.core.quantity import counted, format_quantity
 from lesart.project.folder.files import read_whole
 from lesart.project.model import Project
-from lesart.study.bench import Bench
 from lesart.study.packing.compared import compared
 from lesart.study.packing.compiled import (
     Compiled,
@@ -27,6 +26,7 @@ from lesart.study.packing.compiled import (
 )
 from lesart.study.packing.folder import stale_files, write_pack
 from lesart.study.packing.made import Pack, PackedChannel, packed
+from lesart.study.whole_bench import bench_at
 
 WITHOUT = "no C compiler is here; build test_pack.c elsewhere, and hand what it prints to --compare"
 
@@ -36,7 +36,7 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     for name in options.channel:
         channel_named(project, name)
-    pack = packed(project, Bench(folder), _settings(project, options), options.channel)
+    pack = packed(project, bench_at(folder), _settings(project, options), options.channel)
     if not pack.channels:
         raise RequestError("\n".join(pack.left_out.values()) or f"{project.name}: there is no channel to pack.")
     if options.check:

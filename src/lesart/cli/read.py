@@ -27,6 +27,7 @@ from lesart.core.through import pieces_through
 from lesart.project.folder.store import FILE
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
+from lesart.study.whole_bench import bench_at
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,7 @@ def _print(job: Job, wanted: _Wanted) -> int:
     folder, project = job.opened(wanted.source, wanted.channel)
     channel = channel_named(project, wanted.channel, wanted.variant)
     unit = channel.unit_raw if wanted.step is Step.RAW else channel.unit
-    parts = _parts(project, channel, Bench(folder), wanted)
+    parts = _parts(project, channel, bench_at(folder), wanted)
     if wanted.json:
         head = {"lesart": FORMAT_VERSION, "channel": channel.name, "step": wanted.step, "unit": unit.symbol}
         print(json.dumps(head, ensure_ascii=needs_escapes(), indent=2)[:-2] + ',\n  "readings": [')
@@ -85,6 +86,7 @@ def _print(job: Job, wanted: _Wanted) -> int:
 
 def _parts(project: Project, channel: Channel, bench: Bench, wanted: _Wanted) -> Iterator[Block]:
     """What is asked for after a step, a piece at a time: of what is long nothing is held but its capture."""
+    channel = bench.as_computed(project, channel)
     if channel.chain.reads:
         blocks = iter((bench.run(project, channel).blocks[wanted.step],))
     else:

@@ -9,7 +9,7 @@ from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
 from lesart.project.captures.traces.vcd_write import vcd_text
-from lesart.study.bench import Bench
+from lesart.study.whole_bench import bench_at
 from lesart.study.wires.model_traces import bus_trace, digits_trace
 
 TICK_S = 1e-8
@@ -24,7 +24,7 @@ def run(options: argparse.Namespace) -> int:
         raise RequestError(f'panel "{options.panel}" is not in the project, which has {known}.')
     if not 1 <= options.drawings <= MOST:
         raise RequestError(f"--drawings {options.drawings}: it must be from 1 to {MOST}.")
-    panel, bench = project.panels[options.panel], Bench(folder)
+    panel, bench = project.panels[options.panel], bench_at(folder)
     faces = project.faces_on(options.panel)
     every_s = 1.0 / faces[0].redraw_hz if faces else 1.0
     if is_scanned(panel):

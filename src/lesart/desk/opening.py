@@ -14,7 +14,7 @@ from lesart.project.assets.named import Assets
 from lesart.project.folder.session import Session, Unsaved
 from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text
 from lesart.project.new.format import bare_name
-from lesart.study.bench import Bench
+from lesart.study.whole_bench import bench_at
 
 
 def open_desk(path: Path) -> Desk:
@@ -41,7 +41,7 @@ def _desk_over(folder: Path, session: Session | None, *, keeps: bool = True) -> 
     saved = read_text(folder / FILE)
     project = project_to_open(saved, assets=Assets(folder))
     state = State(project, History((saved,)), saved, next(iter(project.channels)), next(iter(project.panels), ""))
-    desk = Desk(folder, state, Bench(folder, keeps=keeps), session)
+    desk = Desk(folder, state, bench_at(folder, keeps=keeps), session)
     if project.about:
         desk.say(project.about)
     start, end = desk.view()

@@ -43,16 +43,16 @@ class Packing:
         self._thread.join(seconds)
 
     def _run(self) -> None:
-        from lesart.study.bench import Bench
         from lesart.study.packing.compiled import compiled_and_run, other_compilers, sizes_for
         from lesart.study.packing.folder import write_pack
         from lesart.study.packing.made import packed
+        from lesart.study.whole_bench import bench_at
 
         def told(name: str) -> None:
             self.doing = f"packing {name}"
 
         try:
-            pack = packed(self.project, Bench(self.folder), self.project.pack, told=told)
+            pack = packed(self.project, bench_at(self.folder), self.project.pack, told=told)
             self.left_out = dict(pack.left_out)
             files = pack.files
             self.doing = "writing"

@@ -140,7 +140,7 @@ def _looked_at(state: State, channel: Channel) -> Channel:
 def _standing(bench: Bench, state: State) -> Channel:
     """The chosen channel while those that it reads stand still; without their values where they cannot be read."""
     try:
-        return bench.standing(state.project, state.chosen, state.cursor_s)
+        return bench.standing(state.project, bench.as_computed(state.seen, state.chosen), state.cursor_s)
     except LesartError:
         return state.chosen
 

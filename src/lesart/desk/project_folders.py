@@ -11,7 +11,7 @@ from lesart.project.assets.named import Assets
 from lesart.project.captures.progress import tell
 from lesart.project.folder.made import is_free, leftover_of, made_beside, workplace
 from lesart.project.folder.store import FILE, OWN_FOLDER, read_text, write_whole
-from lesart.study.bench import Bench
+from lesart.study.whole_bench import bench_at
 
 YARD = "the linden yard"
 
@@ -41,7 +41,7 @@ def _write_yard(folder: Path) -> None:
     for place, (name, made) in enumerate(FILES):
         tell(YARD, place, count, "Making")
         write_whole(folder / name, made())
-    bench, project = Bench(folder, keeps=False), project_to_open(read_text(folder / FILE), assets=Assets(folder))
+    bench, project = bench_at(folder, keeps=False), project_to_open(read_text(folder / FILE), assets=Assets(folder))
     lid = bus_trace(
         project,
         bench,

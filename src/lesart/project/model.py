@@ -22,7 +22,7 @@ from lesart.core.notes import Key, Written
 from lesart.core.pace.judge import Limits
 from lesart.core.pace.task import Processor
 from lesart.core.pace.trace import PanelTrace
-from lesart.core.pack.settings import PackSettings
+from lesart.core.pack.settings import FLOATS, PackSettings
 from lesart.core.raw.source import Source
 from lesart.core.true.correction import Correction
 from lesart.core.true.history import Calibration
@@ -37,7 +37,7 @@ from lesart.project.assets.shown_picture import ShownPicture
 Table = Mapping[str, Any]
 ADOPTED = "adopted"
 """The calibration in use, among those kept."""
-VARYING = ("law", "true", "calm", "fit", "alarms")
+VARYING = ("law", "true", "calm", "fit", "alarms", "pack")
 """Sections of a channel that a variant may have of its own."""
 
 
@@ -74,6 +74,8 @@ class Channel:
     variant: str = ""
     variants: tuple[Channel, ...] = ()
     """Other ways to read it, each a channel of the same name with its ``variant`` named."""
+    computed: str = FLOATS
+    """How the desk works it out: by ``chain``, or by the whole numbers that a firmware makes of it."""
 
     @property
     def says(self) -> str:

@@ -20,6 +20,7 @@ from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.notes import Key
 from lesart.core.pace.task import SETTINGS, TASK
 from lesart.core.pace.trace import trace_parameters
+from lesart.core.pack.settings import OF_CHANNEL as CHANNEL_PACK
 from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
@@ -188,6 +189,7 @@ SCHEMA: Mapping[tuple[str, ...], Parameters | Callable[[Project, Key], Parameter
     ("channels", NAME, "calm", INDEX): _by_kind(calm.KINDS),
     ("channels", NAME, "alarms", INDEX): ALARM,
     ("channels", NAME, "fit"): FIELD,
+    ("channels", NAME, "pack"): CHANNEL_PACK,
     ("panels", NAME): _by_kind(PANELS),
     ("panels", NAME, "scan"): SCAN,
     ("panels", NAME, "trace"): _trace,

@@ -20,6 +20,7 @@ from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.latest import latest
 from lesart.core.notes import Note
+from lesart.core.pack.settings import FLOATS
 from lesart.core.ranked import quantiles
 from lesart.core.raw.codes import code_step
 from lesart.core.raw.settling import with_early_marked
@@ -134,6 +135,8 @@ class Bench:
     """Is what is worked out still wanted? Asked between parts of it; NotWanted is raised where it is not."""
     keeps: bool = True
     """Are long captures kept in the project's own folder, to be there sooner the next time?"""
+    as_firmware: Callable[[Project, Bench, Channel], Channel] | None = None
+    """A channel with the whole numbers of its firmware for a chain: what makes them looks at captures by a bench."""
 
     def __post_init__(self) -> None:
         self._bytes: dict[Hashable, int] = {}
@@ -249,6 +252,7 @@ class Bench:
     def run(self, project: Project, channel: Channel) -> Run:
         """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
         raw = self.raw(project, channel)
+        channel = self.as_computed(project, channel)
         if not self.views and not channel.chain.reads:
             key = ("channel", token_of(channel), token_of(raw.x))
             if self.haste is not None and len(raw) > LONG and key not in self.kept:
@@ -257,6 +261,19 @@ class Bench:
             # By the channel itself: most pictures are of one that was run before, and to compare chains takes longer.
             return self._once(key, lambda: self._run(project, channel, raw))
         return self._run(project, channel, raw)
+
+    def as_computed(self, project: Project, channel: Channel) -> Channel:
+        """Itself, or with the chain of whole numbers that its firmware is. Raises PackError where none can be made."""
+        if channel.computed == FLOATS:
+            return channel
+        make = self.as_firmware
+        if make is None:
+            raise RuntimeError(f"{channel.name} is computed as in firmware, and this bench was not told how")
+        # The finest field decides how fine whole numbers are; where it stands does not matter.
+        faces = project.looking_at(channel).faces.values()
+        fields = tuple(item.field for face in faces for item in face.fields_of(channel.name))
+        key = ("firmware", token_of(channel), project.pack, fields)
+        return self._once(key, lambda: make(project, self, channel))
 
     def _run(self, project: Project, channel: Channel, raw: Block) -> Run:
         source = project.sources[channel.source]

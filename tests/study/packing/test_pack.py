@@ -12,14 +12,18 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
+import numpy as np
 import pytest
 
+from lesart.core.block import Block, joined
 from lesart.core.errors import StorageError
 from lesart.core.glass.faces.face import compose
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_python import loaded
-from lesart.core.pack.settings import PackSettings
+from lesart.core.pack.settings import WHOLES, PackSettings
 from lesart.core.pack.written.files import LIST
+from lesart.core.pack.written.vectors import vectors
+from lesart.core.through import through
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Project
@@ -31,6 +35,7 @@ from lesart.study.packing.made import Pack, packed
 from lesart.study.packing.raw_numbers import raw_numbers
 from lesart.study.packing.wanted import code_names
 from lesart.study.project_loop import loop_of
+from lesart.study.whole_bench import bench_at
 from lesart.study.wires.panel_stream import stream_of
 from lesart.study.wires.stand_in import StandInPanel
 
@@ -266,3 +271,47 @@ def test_other_compilers_are_measured_and_their_programs_emulated(
     monkeypatch.setenv("CC", "no-such-compiler")
     monkeypatch.setenv("PATH", str(tmp_path / "nothing"))
     assert compiled_and_run(one.files) is None
+
+
+def test_at_the_desk_a_channel_reads_to_the_bit_what_its_firmware_reads(
+    pack: Pack, project: Project, yard_once: Path
+) -> None:
+    """The chain of whole numbers over the raw numbers of the vectors: the same steps, the same marks, and samples that
+    do not come out of a filter do not come out."""
+    bench = bench_at(yard_once)
+    for each in pack.channels:
+        form = each.form
+        channel = bench.as_computed(project, replace(project.channels[form.wanted.title], computed=WHOLES))
+        given = [vector.given for vector in each.vectors]
+        if form.wanted.beside is not None:
+            # Of a channel beside it the desk keeps the last good value; a firmware is told by the mark.
+            given = [one for one in given if not one.beside_mark][:-3]
+        mark = np.array([one.mark for one in given], np.uint8)
+        raw = np.array([form.wanted.raw.value(one.raw) for one in given])
+        times = np.array([one.now for one in given]) / 1000.0
+        others = {}
+        if form.wanted.beside is not None:
+            beside = form.wanted.beside
+            stands = np.array([beside.scale.value(one.beside) for one in given])
+            others[beside.title] = Block(times, stands, np.zeros(len(times), np.uint8))
+        after = through(channel.chain, Block(times, np.where(mark & 31, np.nan, raw), mark), others)
+        wanted = [one.stages[-1] for one in vectors(form, given) if one.stages[-1].passes]
+        usable = np.array([one.mark & 31 == 0 for one in wanted])
+        assert usable.tolist() == after.usable.tolist(), form.wanted.title
+        steps = np.array([form.scale.number(x) for x in after.x[usable].tolist()])
+        assert np.abs(steps - np.rint(steps)).max() < 1e-6
+        assert np.rint(steps).tolist() == [one.x for one, good in zip(wanted, usable, strict=True) if good], (
+            form.wanted.title
+        )
+
+
+def test_a_capture_that_is_cut_anywhere_gives_the_same(project: Project, yard_once: Path) -> None:
+    """The state of a firmware goes on where it was, and a state that was used once can be used again."""
+    bench = bench_at(yard_once)
+    channel = bench.as_computed(project, replace(project.channels["brood probe"], computed=WHOLES))
+    raw = bench.raw(project, channel)[:3000]
+    whole = channel.chain.run(channel.chain.initial(), raw)[1][-1]
+    states, first = channel.chain.run(channel.chain.initial(), raw[:1234])
+    for _ in range(2):
+        _, rest = channel.chain.run(states, raw[1234:])
+        assert np.array_equal(joined([first[-1], rest[-1]]).x, whole.x, equal_nan=True)

@@ -11,8 +11,8 @@ from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.written.vectors import Given, Vector, vectors
 from lesart.core.quantity import format_quantity
 from lesart.project.model import Channel, Project
-from lesart.study.bench import Bench
 from lesart.study.packing.made import channel_packed_alone
+from lesart.study.whole_bench import bench_at
 
 MOST_SAMPLES = 5000
 BEGINS_MS = 1000
@@ -22,7 +22,7 @@ def through_firmware(
     folder: Path, project: Project, channel: Channel, raw: float, beside: Mapping[str, float]
 ) -> tuple[ChannelForm, Vector]:
     """What stands behind each stage once nothing else than ``raw`` has come. Raises PackError."""
-    form = channel_packed_alone(project, Bench(folder), channel, project.pack).form
+    form = channel_packed_alone(project, bench_at(folder), channel, project.pack).form
     wanted = form.wanted
     number = min(max(round(wanted.raw.number(raw)), wanted.low), wanted.high)
     other, other_mark = 0, 0

@@ -29,6 +29,19 @@ SETTINGS = (
     ),
 )
 
+FLOATS, WHOLES = "floats", "whole numbers"
+OF_CHANNEL = (
+    Parameter(
+        "computed",
+        "computed in",
+        "choice",
+        "how the desk works the channel out: exactly, or as the firmware will",
+        FLOATS,
+        choices=(FLOATS, WHOLES),
+    ),
+)
+"""What each channel is told of it, and each of its variants."""
+
 
 @dataclass(frozen=True)
 class PackSettings:

@@ -19,6 +19,7 @@ from lesart.core.fit.field import Field, build_field
 from lesart.core.law.outside import MARKED, SHOWN
 from lesart.core.law.record import LawEntry, LawKind
 from lesart.core.law.stage import stage_of
+from lesart.core.pack.settings import OF_CHANNEL
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.step import Step
 from lesart.core.units import Unit, conversion, parse_unit
@@ -152,6 +153,8 @@ def check_channel(
     filters, filtering = _filters(table, place, unit, problems)
     alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
+    packed, wrong = read_table(OF_CHANNEL, table.get("pack", {}), f"{place}.pack")
+    problems += wrong
     if problems or field is None or correction is None:
         return None, problems
     behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
@@ -187,6 +190,7 @@ def check_channel(
         field=field,
         variants=variants,
         calibrations=calibrations,
+        computed=packed["computed"],
     ), []
 
 

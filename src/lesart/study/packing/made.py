@@ -87,7 +87,7 @@ def packed(
     for name in _in_turn(project, names or tuple(project.channels)):
         told(name)
         try:
-            beside = _beside(project.channels[name], made)
+            beside = _beside(project.channels[name], {each: done.form for each, done in made.items()})
             made[name] = packed_channel(project, bench, project.channels[name], in_code[name], settings, beside)
         except PackError as error:
             left_out[name] = str(error)
@@ -101,13 +101,30 @@ def packed(
 
 def channel_packed_alone(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> PackedChannel:
     """One channel, in any of its variants, with those that its laws read. Raises PackError."""
+    forms = _forms_beside(project, bench, channel, settings)
+    return packed_channel(project, bench, channel, _in_code(project, channel), settings, _beside(channel, forms))
+
+
+def form_alone(project: Project, bench: Bench, channel: Channel) -> ChannelForm:
+    """The same without vectors, for the processor of the project. Raises PackError."""
+    forms = _forms_beside(project, bench, channel, project.pack)
+    name, beside = _in_code(project, channel), _beside(channel, forms)
+    return channel_form(channel_wanted(project, bench, channel, name, project.pack, beside))
+
+
+def _in_code(project: Project, channel: Channel) -> str:
+    return code_names(project.channels)[channel.name]
+
+
+def _forms_beside(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> dict[str, ChannelForm]:
+    """Of the channels that its laws read, and of those that they read."""
     in_code = code_names(project.channels)
-    made: dict[str, PackedChannel] = {}
+    forms: dict[str, ChannelForm] = {}
     for name in _in_turn(project, channel.chain.reads):
-        made[name] = packed_channel(
-            project, bench, project.channels[name], in_code[name], settings, _beside(project.channels[name], made)
-        )
-    return packed_channel(project, bench, channel, in_code[channel.name], settings, _beside(channel, made))
+        other = project.channels[name]
+        wanted = channel_wanted(project, bench, other, in_code[name], settings, _beside(other, forms))
+        forms[name] = channel_form(wanted)
+    return forms
 
 
 def _in_turn(project: Project, names: Sequence[str]) -> tuple[str, ...]:
@@ -124,14 +141,14 @@ def _in_turn(project: Project, names: Sequence[str]) -> tuple[str, ...]:
     return tuple(out)
 
 
-def _beside(channel: Channel, made: Mapping[str, PackedChannel]) -> Beside | None:
+def _beside(channel: Channel, forms: Mapping[str, ChannelForm]) -> Beside | None:
     """The channel that its laws read. Raises PackError where that one could not be packed."""
     if len(channel.chain.reads) != 1:
         return None
     other = channel.chain.reads[0]
-    if other not in made:
+    if other not in forms:
         raise PackError(f"{channel.name}: it reads {other}, which is left out itself.")
-    form = made[other].form
+    form = forms[other]
     low, high = reading_range(form)
     return Beside(other, form.wanted.name, form.scale, low, high)
 

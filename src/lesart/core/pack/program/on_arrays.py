@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
+from lesart.core.pack.program.statements import Function, Leave, Let, Statement, When
 from lesart.core.pack.program.whole import Whole
 
 Wholes = npt.NDArray[np.int64]
@@ -19,6 +20,47 @@ def on_arrays(expression: Whole, values: Mapping[str, Wholes]) -> Wholes:
     What is worked out twice in a tree is looked up the second time. Raises KeyError for a variable that is not given.
     """
     return _worked(expression, values, {})
+
+
+def outputs_on_arrays(function: Function, values: Mapping[str, Wholes]) -> dict[str, Wholes]:
+    """What a function that keeps nothing makes of arrays of one shape, by the names of its outputs.
+
+    Raises TypeError for one that keeps something or repeats: that goes sample by sample.
+    """
+    shape = np.broadcast_shapes(*(each.shape for each in values.values()))
+    known = {name: np.broadcast_to(each, shape) for name, each in values.items()}
+    _done(function.body, known, np.ones(shape, np.bool_))
+    return {each.parts[0]: known[each.parts[0]] for each in function.outputs}
+
+
+def _done(body: Iterable[Statement], known: dict[str, Wholes], at: Any) -> Any:
+    """Statements where ``at`` says so; gives where more is to be done behind them."""
+    for each in body:
+        match each:
+            case Let():
+                # Elsewhere it may be looked up beyond a table's ends: that is worked out from what is allowed.
+                known[each.name] = _put(known.get(each.name), each.value, known, at)
+            case When():
+                asked = np.zeros(at.shape, np.bool_)
+                asked[at] = _on(each.condition, known, at) != 0
+                then = _done(each.then, known, at & asked)
+                at = then | _done(each.otherwise, known, at & ~asked)
+            case Leave():
+                return np.zeros(at.shape, np.bool_)
+            case _:
+                raise TypeError(f"{type(each).__name__} goes sample by sample")
+    return at
+
+
+def _on(expression: Whole, known: Mapping[str, Wholes], at: Any) -> Wholes:
+    """Where it is asked for alone."""
+    return on_arrays(expression, {name: each[at] for name, each in known.items()})
+
+
+def _put(before: Wholes | None, expression: Whole, known: Mapping[str, Wholes], at: Any) -> Wholes:
+    after = np.zeros(at.shape, np.int64) if before is None else before.copy()
+    after[at] = _on(expression, known, at)
+    return after
 
 
 def _worked(expression: Whole, values: Mapping[str, Wholes], known: dict[int, Wholes]) -> Wholes:

@@ -7,7 +7,7 @@ from lesart.core.pack.law_forms.law_form import errors_of
 from lesart.core.pack.program.in_c import stored_bytes
 from lesart.core.pack.program.proof import operations
 from lesart.core.pack.program.statements import Function
-from lesart.core.pack.settings import SETTINGS
+from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.pack.written.said import fraction_said, raw_said
 from lesart.core.quantity import grouped
 from lesart.core.step import Step
@@ -24,7 +24,8 @@ NAME = 44
 
 def channel_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
     """The chart of its error, its figures, its stages; or why it cannot be carried."""
-    settings = rows_of(context.project, ("pack",), SETTINGS, column=26)
+    own = rows_of(context.project, context.channel.key("pack"), OF_CHANNEL, column=26)
+    settings = [*own, *rows_of(context.project, ("pack",), SETTINGS, column=26)]
     found = packed_here(context)
     if found is None:
         return "as the firmware computes it", None, [(label("   working it out …"),), (), *settings]

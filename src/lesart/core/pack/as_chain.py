@@ -1,0 +1,183 @@
+"""A channel's whole numbers as a chain of the desk: what the firmware will read, on charts and on the glass."""
+
+from __future__ import annotations
+
+from copy import deepcopy
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import UNUSABLE, Block, Floats
+from lesart.core.chain import Chain, Link, Stage, Thinning, Wanted
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.channel_form import ChannelForm
+from lesart.core.pack.machine import Scale
+from lesart.core.pack.program.on_arrays import outputs_on_arrays
+from lesart.core.pack.program.whole import TIMES
+from lesart.core.pack.written.python_module import short_name
+from lesart.core.pack.written.vectors import model_of
+from lesart.core.step import Step
+from lesart.core.units import Unit
+
+KIND = "whole numbers"
+
+
+def whole_chain(form: ChannelForm) -> Chain:
+    """Laws and correction are one link, at Law; each filter is a link of its own. What it reads beside stays."""
+    wanted = form.wanted
+    links = [link for link in wanted.chain.links if link.step is not Step.CALM]
+    others = tuple(
+        # It is read in its channel's own unit there: the table over both has the conversion in it.
+        replace(other, scale=1.0, offset=0.0)
+        for link in links
+        for other in link.others
+    )[:1]
+    made = [Link(Step.LAW, "law[0]", WholeLaw(form, replace(wanted.chain, links=tuple(links))), others=others)]
+    stages = [link for link in wanted.chain.links if link.step is Step.CALM]
+    model = model_of(form)
+    for link, function in zip(stages, form.calm, strict=True):
+        kind = ThinnedFilter if isinstance(link.stage, Thinning) else WholeFilter
+        made.append(Link(Step.CALM, link.place, kind(link.stage, form.scale, model, short_name(form, function))))
+    return replace(wanted.chain, links=tuple(made))
+
+
+def _readings(scale: Scale, steps: Any, mark: Any) -> Floats:
+    """NaN where there is none to trust."""
+    return np.where(mark & np.uint8(UNUSABLE), np.nan, float(scale.zero) + steps * float(scale.step))
+
+
+def _steps(scale: Scale, x: Floats, low: int, high: int) -> Any:
+    """Whole numbers between two ends; those of NaN are marked, and may be any."""
+    with np.errstate(invalid="ignore"):
+        return np.clip(np.rint(np.nan_to_num(_number(scale, x))), low, high).astype(np.int64)
+
+
+def _number(scale: Scale, x: Floats) -> Floats:
+    """As ``Scale.number``, of an array."""
+    return (x - float(scale.zero)) / float(scale.step)
+
+
+@dataclass(frozen=True, eq=False)
+class WholeLaw:
+    """``laws`` are those of the desk, for who asks for a slope or an inverse."""
+
+    form: ChannelForm
+    laws: Chain
+    beside: float | None = None
+    kind: str = KIND
+    memory_samples: int = 0
+
+    @property
+    def unit_in(self) -> Unit:
+        """Of the raw value."""
+        return self.laws.unit_raw
+
+    @property
+    def unit_out(self) -> Unit:
+        """Of the reading."""
+        return self.laws.unit
+
+    @property
+    def reads(self) -> tuple[Wanted, ...]:
+        """Named by its link."""
+        return ()
+
+    def initial(self) -> None:
+        """It keeps nothing."""
+
+    def run(self, state: None, block: Block) -> tuple[None, Block]:
+        """Each raw value as the whole number that stands for it."""
+        values = () if self.beside is None else (np.full(len(block), self.beside),)
+        return None, self.run_beside(block, values)
+
+    def run_beside(self, block: Block, values: tuple[Floats, ...]) -> Block:
+        """``values`` of the channel that it reads, in that one's unit."""
+        wanted = self.form.wanted
+        raw, mark = self.form.law.function.inputs[:2]
+        given = {"raw": _steps(wanted.raw, block.x, raw.low, raw.high), "mark": block.mark.astype(np.int64)}
+        given["mark"] = np.where(np.isnan(block.x), given["mark"] | 1, given["mark"])
+        if wanted.beside is not None:
+            beside = values[0] if values else np.full(len(block), np.nan)
+            given["beside"] = _steps(wanted.beside.scale, beside, wanted.beside.low, wanted.beside.high)
+            given["beside_mark"] = np.where(np.isnan(beside), 1, 0)
+        made = outputs_on_arrays(self.form.law.function, given)
+        marks = made[mark.parts[0]].astype(np.uint8)
+        return Block(block.t, _readings(self.form.scale, made["x"], marks), marks)
+
+    def fixed(self, values: tuple[float, ...]) -> Stage:
+        """While the channel that it reads stands still."""
+        return replace(self, beside=values[0])
+
+    def slope(self, x: float) -> float:
+        """The desk's."""
+        return self.laws.slope(x)
+
+    def inverse(self, y: float) -> float:
+        """The desk's."""
+        return self.laws.raw_for(y)
+
+
+@dataclass(frozen=True, eq=False)
+class WholeFilter:
+    """``method`` of ``model``, which is a firmware's state as it begins; ``stage`` is the desk's."""
+
+    stage: Stage
+    scale: Scale
+    model: Any
+    method: str
+    kind: str = KIND
+
+    @property
+    def unit_in(self) -> Unit:
+        """Of the reading."""
+        return self.stage.unit_in
+
+    @property
+    def unit_out(self) -> Unit:
+        """The same."""
+        return self.stage.unit_out
+
+    @property
+    def memory_samples(self) -> int:
+        """As the desk's."""
+        return self.stage.memory_samples
+
+    def initial(self) -> Any:
+        """A firmware that was just switched on."""
+        return deepcopy(self.model)
+
+    def run(self, state: Any, block: Block) -> tuple[Any, Block]:
+        """Sample by sample, as a firmware has them."""
+        after = deepcopy(state)
+        stage = getattr(after, self.method)
+        steps = np.rint(np.nan_to_num(_number(self.scale, block.x))).astype(np.int64).tolist()
+        times = (np.rint(block.t * 1000.0).astype(np.int64) % TIMES).tolist()
+        made = [stage(*each) for each in zip(steps, block.mark.tolist(), times, strict=True)]
+        passes = np.array([each[0] for each in made], np.bool_)
+        x = np.array([each[1] for each in made], np.float64)[passes]
+        mark = np.array([each[2] for each in made], np.uint8)[passes]
+        t = block.t if passes.all() else block.t[passes]
+        return after, Block(t, _readings(self.scale, x, mark), mark)
+
+    def slope(self, x: float) -> float:
+        """The desk's."""
+        return self.stage.slope(x)
+
+    def inverse(self, y: float) -> float:
+        """The desk's."""
+        return self.stage.inverse(y)
+
+
+class ThinnedFilter(WholeFilter):
+    """One that lets one of so many samples through."""
+
+    @property
+    def n(self) -> int:
+        """Of how many."""
+        assert isinstance(self.stage, Thinning)
+        return self.stage.n
+
+    def at_rest(self, block: Block) -> Block:
+        """What comes out of a run of equal samples."""
+        return self.run(self.initial(), block)[1]
