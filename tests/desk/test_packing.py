@@ -10,10 +10,10 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.deeds.variants import new_variant, next_variant
 from lesart.desk.desk import Desk
-from lesart.desk.packing import FOLDER
 from lesart.desk.picture import picture_of
 from lesart.study.packing.made import form_alone
 from lesart.study.views import Picture
+from lesart.study.written_pack import FOLDER
 
 
 def lines_of(picture: Picture) -> str:

@@ -9,9 +9,7 @@ from pathlib import Path
 from lesart.core.errors import LesartError
 from lesart.core.quantity import counted
 from lesart.project.model import Project
-
-FOLDER = "firmware"
-"""In the project's own folder."""
+from lesart.study.written_pack import FOLDER
 
 
 @dataclass

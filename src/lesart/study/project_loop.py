@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 
 from lesart.core.errors import LesartError
@@ -18,6 +20,7 @@ from lesart.project.tables.loop import overrule, task_of_its_own
 from lesart.study.bench import Bench
 from lesart.study.intervals import lateness, raw_interval_s
 from lesart.study.tokens import token_of
+from lesart.study.written_pack import written_operations
 
 MS, US = NS // 1000, NS // 1_000_000
 READ_NS = {"bits by length": 5 * MS, "pulse width": 10 * MS, "serial bytes": 2 * MS, "two-wire bus": MS}
@@ -31,9 +34,12 @@ LAW_OPERATIONS, CORRECTION_OPERATIONS = 10.0, 4.0
 COUNTED = ("gate count", "pulse interval")
 
 
-def loop_of(project: Project, bench: Bench) -> Loop:
-    """Reads, conversions, counts, drawings and scans that the project asks for, as a person has overruled them."""
-    tasks = [*_reads(project, bench), *_converts(project, bench), *_panels(project)]
+def loop_of(project: Project, bench: Bench, packed: Mapping[str, int] | None = None) -> Loop:
+    """Reads, conversions, counts, drawings and scans that the project asks for, as a person has overruled them.
+
+    ``packed`` are operations on whole numbers by channel; those of the pack that is written where nobody says.
+    """
+    tasks = [*_reads(project, bench), *_converts(project, bench, packed), *_panels(project)]
     usual = project.loop.usual
     usual.clear()
     said, found = project.loop.overruled, []
@@ -129,10 +135,11 @@ def _reads(project: Project, bench: Bench) -> list[Task]:
     return list(found.values())
 
 
-def _converts(project: Project, bench: Bench) -> list[Task]:
+def _converts(project: Project, bench: Bench, packed: Mapping[str, int] | None) -> list[Task]:
     found = []
     for channel in shown_channels(project):
-        takes = project.loop.processor.takes_ns(operations_of(project, channel, bench))
+        known = written_operations(project, bench, channel) if packed is None else packed.get(channel.name)
+        takes = conversion_ns(project, channel, bench, known)
         found.append(
             Task(
                 name=f"convert {channel.name}",
@@ -146,6 +153,13 @@ def _converts(project: Project, bench: Bench) -> list[Task]:
             )
         )
     return found
+
+
+def conversion_ns(project: Project, channel: Channel, bench: Bench, packed: int | None) -> int:
+    """Of a raw sample: by its operations in a pack, as estimated where it is in none."""
+    if packed is not None:
+        return project.loop.processor.whole_takes_ns(packed)
+    return project.loop.processor.takes_ns(operations_of(project, channel, bench))
 
 
 def operations_of(project: Project, channel: Channel, bench: Bench) -> float:

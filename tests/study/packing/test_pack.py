@@ -236,7 +236,8 @@ def runs_in(source: str, array: str) -> Iterator[tuple[int, bytes]]:
 def test_the_loop_is_a_table_of_the_tasks_of_pace(pack: Pack, project: Project, yard_once: Path) -> None:
     """Each with its period and its longest time in microseconds."""
     rows = re.findall(r"\{ (task_\w+), (\d+)u, (\d+)u, (\d) \}", pack.files["linden_yard_loop.h"])
-    tasks = loop_of(project, Bench(yard_once)).tasks
+    operations = {each.form.wanted.title: each.form.operations for each in pack.channels}
+    tasks = loop_of(project, Bench(yard_once), operations).tasks
     assert [(int(period), int(most), int(first)) for _, period, most, first in rows] == [
         (round(task.period_ns / 1000), round(task.longest_ns / 1000), task.priority) for task in tasks
     ]

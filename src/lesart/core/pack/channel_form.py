@@ -50,6 +50,8 @@ class ChannelWanted:
     """The channel that one of its laws reads as well."""
     described: tuple[str, ...] = ()
     """Its laws, correction and filters as equations, a sentence or more each."""
+    definition: str = ""
+    """The same for what is packed alike."""
     filter_words: tuple[str, ...] = ()
     """What each filter is in a few words: ``median 5``."""
 

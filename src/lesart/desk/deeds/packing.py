@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lesart.core.step import Step
-from lesart.desk.packing import FOLDER, Packing
+from lesart.desk.packing import Packing
+from lesart.study.written_pack import FOLDER
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk

@@ -9,7 +9,7 @@ from typing import Any
 from lesart.core.errors import Problem
 from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE, Bus
 from lesart.core.pace.judge import Limits
-from lesart.core.pace.task import NS, SETTINGS, TASK, WORDS, Processor, Task
+from lesart.core.pace.task import NS, SETTINGS, TASK, WHOLE_WORDS, WORDS, Processor, Task
 from lesart.core.parameters import read_table, shown
 from lesart.project.model import LoopSettings
 
@@ -44,7 +44,9 @@ def check_loop(table: object) -> tuple[LoopSettings, list[Problem]]:
         values["usable"] / 100,
     )
     clocks = values["operation"] or WORDS[values["word"]]
-    return LoopSettings(Processor(values["clock"], clocks), limits, values["seed"], values["shutter"], overruled), []
+    whole_clocks = values["whole_operation"] or WHOLE_WORDS[values["word"]]
+    processor = Processor(values["clock"], clocks, whole_clocks)
+    return LoopSettings(processor, limits, values["seed"], values["shutter"], overruled), []
 
 
 def _overruled(name: str, table: Mapping[str, Any], problems: list[Problem]) -> Mapping[str, Any]:

@@ -94,7 +94,8 @@ def packed(
     own = next(iter(code_names([project.name]).values()))
     name = f"{own}_pack" if own in in_code.values() else own
     whole = () if names else panel_tables(project)
-    tasks = () if names else tasks_of(project, bench)
+    operations = {each: done.form.operations for each, done in made.items()}
+    tasks = () if names else tasks_of(project, bench, operations)
     frames = () if names else frames_of(project)
     return Pack(project.name, name, settings, tuple(made.values()), left_out, whole, tasks, frames)
 

@@ -104,8 +104,8 @@ def _pictures(project: Project, panel: Panel, name: str) -> Mapping[str, tuple[s
     return out
 
 
-def tasks_of(project: Project, bench: Bench) -> tuple[tuple[str, Task], ...]:
-    """The tasks of the loop, each with a word for code."""
-    tasks = loop_of(project, bench).tasks
+def tasks_of(project: Project, bench: Bench, operations: Mapping[str, int]) -> tuple[tuple[str, Task], ...]:
+    """The tasks of the loop, each with a word for code; ``operations`` by channel that is packed."""
+    tasks = loop_of(project, bench, operations).tasks
     words = code_names(task.name for task in tasks)
     return tuple((f"task_{words[task.name]}", task) for task in tasks)

@@ -16,6 +16,7 @@ from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.intervals import raw_interval_s
 from lesart.study.packing.raw_numbers import raw_numbers
+from lesart.study.written_pack import definition_of
 
 UNICODE_FIELD = "its own field, on no panel"
 
@@ -63,6 +64,7 @@ def channel_wanted(
         share=settings.share,
         machine=settings.machine,
         beside=beside,
+        definition=definition_of(project, channel.name, settings),
         filter_words=tuple(each.says for each in channel.filters),
         described=(*_laws_said(channel), *_correction_said(channel), *_filters_said(channel)),
     )

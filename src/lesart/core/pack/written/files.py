@@ -116,6 +116,7 @@ def channel_summary(form: ChannelForm, vectors: int) -> dict[str, object]:
     return {
         "name": form.wanted.title,
         "in_code": form.wanted.name,
+        "of": form.wanted.definition,
         "unit": form.wanted.chain.unit.symbol,
         "step": float(form.scale.step),
         "law": form.law.form.says,

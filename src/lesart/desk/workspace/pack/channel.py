@@ -17,6 +17,7 @@ from lesart.study.packing.made import PackedChannel
 from lesart.study.project_loop import operations_of
 from lesart.study.timing import brief_time
 from lesart.study.views import Chart, Line, Series
+from lesart.study.written_pack import written_operations
 
 POINTS = 600
 NAME = 44
@@ -104,12 +105,15 @@ def _stages(form: ChannelForm) -> list[Line]:
 
 
 def _beside_pace(context: Context, form: ChannelForm) -> list[Line]:
-    """What Pace counts for the same reading, as long as nobody measured it."""
-    project = context.project
+    """What Pace takes a conversion for, and what it took before the pack was written."""
+    project, processor = context.project, context.project.loop.processor
     estimated = operations_of(project, context.channel, context.bench)
-    takes = brief_time(project.loop.processor.takes_ns(estimated))
-    said = f"Pace counts {estimated:.0f} operations of floats a sample, {takes};"
-    return wrapped(f"{said} here are {form.operations} of whole numbers.", "faint")
+    before = f"{brief_time(processor.takes_ns(estimated))} for {estimated:.0f} on floats"
+    here = f"{brief_time(processor.whole_takes_ns(form.operations))} for {form.operations} operations on whole numbers"
+    written = written_operations(project, context.bench, context.channel)
+    if written == form.operations:
+        return wrapped(f"Pace counts {here}, from the pack that is written; it estimated {before}.", "faint")
+    return wrapped(f"Pace estimates {before}; with this pack written it counts {here}.", "faint")
 
 
 def _stage(form: ChannelForm, function: Function) -> Line:

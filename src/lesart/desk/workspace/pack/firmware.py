@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from lesart.core.pack.settings import SETTINGS
-from lesart.desk.packing import FOLDER
 from lesart.desk.workspace.context import Context, label, rows_of, text, wrapped
 from lesart.study.views import Chart, Line
+from lesart.study.written_pack import FOLDER
 
 
 def firmware_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
