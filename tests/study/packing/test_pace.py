@@ -20,7 +20,7 @@ from lesart.study.packing.made import packed
 from lesart.study.project_loop import loop_of, operations_of
 from lesart.study.written_pack import FOLDER, written_operations
 
-CHANNEL = "brood probe"
+CHANNEL = "lid air"
 
 
 @pytest.fixture
