@@ -221,7 +221,12 @@ def _pack(command: Command) -> None:
     command.add_argument(
         "--check", action="store_true", help="only tell whether the pack there is as the project gives"
     )
-    command.add_argument("--compare", type=Path, metavar="ROWS", help="what a device printed while it ran the vectors")
+    command.add_argument(
+        "--compare",
+        metavar="ROWS",
+        help="what a device prints while it runs the vectors: a file, a serial port, HOST:PORT, or - for a pipe",
+    )
+    command.add_argument("--baud", type=int, default=115_200, help="of the serial port; default: 115200")
     _json(command)
 
 

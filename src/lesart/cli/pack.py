@@ -14,6 +14,7 @@ from lesart.core.pack.machine import Machine
 from lesart.core.pack.settings import PackSettings
 from lesart.core.pack.written.files import channel_summary
 from lesart.core.quantity import counted, format_quantity
+from lesart.live.printed_lines import is_live, printed_lines
 from lesart.project.folder.files import read_whole
 from lesart.project.model import Project
 from lesart.study.packing.compared import compared
@@ -28,6 +29,8 @@ from lesart.study.packing.folder import stale_files, write_pack
 from lesart.study.packing.made import Pack, PackedChannel, packed
 from lesart.study.whole_bench import bench_at
 
+PATIENCE_S = 20.0
+"""A device that says nothing for so long has ended, or never began."""
 WITHOUT = "no C compiler is here; build test_pack.c elsewhere, and hand what it prints to --compare"
 
 
@@ -92,8 +95,12 @@ def _folder(options: argparse.Namespace, option: str) -> Path:
 
 
 def _compared(pack: Pack, options: argparse.Namespace) -> int:
-    text = read_whole(options.compare).decode("utf-8", "replace")
-    found = compared(pack, text.splitlines())
+    if is_live(options.compare):
+        lines = printed_lines(options.compare, options.baud, PATIENCE_S)
+        found = compared(pack, lines, ends_early=True)
+    else:
+        text = read_whole(Path(options.compare)).decode("utf-8", "replace")
+        found = compared(pack, text.splitlines())
     if options.json:
         print_json(
             {"rows": found.rows, "wanted": found.wanted, "difference": found.difference or None, "unread": found.unread}

@@ -1,0 +1,92 @@
+"""Lines of text that a device prints: through a serial port, a TCP connection, or whatever stands before a pipe."""
+
+from __future__ import annotations
+
+import socket
+import stat
+import sys
+from collections.abc import Iterator
+from contextlib import closing
+from pathlib import Path
+
+import serial
+
+from lesart.core.errors import LineError
+from lesart.live.byte_line import TCP
+
+LONGEST = 4096
+"""Bytes without a line's end that are kept; a device that sends noise for hours fills no memory."""
+ONCE = 1024
+
+
+def is_live(where: str) -> bool:
+    """Is it a pipe, a connection or a device, and no file?"""
+    if where == "-":
+        return True
+    if Path(where).exists():
+        return stat.S_ISCHR(Path(where).stat().st_mode)
+    return TCP.fullmatch(where) is not None
+
+
+def printed_lines(where: str, baud: int, patience_s: float) -> Iterator[str]:
+    """Lines as they come, until the other end closes or says nothing for ``patience_s``.
+
+    ``where`` is ``-`` for standard input, HOST:PORT, or a serial port. Raises LineError where it cannot be opened.
+    """
+    if where == "-":
+        yield from sys.stdin
+        return
+    found = TCP.fullmatch(where)
+    if found is not None and not Path(where).exists():
+        yield from _of_socket(where, found["host"].strip("[]"), int(found["port"]), patience_s)
+        return
+    try:
+        port = serial.Serial(where, baud, timeout=patience_s)
+    except (serial.SerialException, ValueError, OSError) as error:
+        raise LineError(f"{where} cannot be opened ({error}); name a port, as /dev/ttyUSB0") from error
+    with closing(port):
+        yield from _cut(_of_port(port, where))
+
+
+def _of_port(port: serial.Serial, where: str) -> Iterator[bytes]:
+    while True:
+        try:
+            data = port.read(1)
+            data += port.read(min(port.in_waiting, ONCE)) if data else b""
+        except (serial.SerialException, OSError) as error:
+            raise LineError(f"{where} was lost ({error})") from error
+        if not data:
+            return
+        yield data
+
+
+def _of_socket(where: str, host: str, port: int, patience_s: float) -> Iterator[str]:
+    try:
+        connection = socket.create_connection((host, port), patience_s)
+    except OSError as error:
+        raise LineError(f"{where} cannot be reached ({error}); is the other end listening?") from error
+    with connection:
+        yield from _cut(_received(connection))
+
+
+def _received(connection: socket.socket) -> Iterator[bytes]:
+    while True:
+        try:
+            data = connection.recv(ONCE)
+        except OSError:  # nothing for so long, or it hung up: both are an end
+            return
+        if not data:
+            return
+        yield data
+
+
+def _cut(pieces: Iterator[bytes]) -> Iterator[str]:
+    """Bytes cut into lines; the last one may have no end."""
+    rest = b""
+    for piece in pieces:
+        *lines, rest = (rest + piece).split(b"\n")
+        for line in lines:
+            yield line.decode("utf-8", "replace")
+        rest = rest[-LONGEST:]
+    if rest:
+        yield rest.decode("utf-8", "replace")
