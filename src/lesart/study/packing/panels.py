@@ -17,8 +17,10 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.pace.task import Task
 from lesart.core.pace.trace import is_scanned
 from lesart.core.pack.written.c_panel import FieldPlace, PanelTables
+from lesart.core.pack.written.c_redraw import Redraw
 from lesart.project.model import Project
 from lesart.study.bench import Bench
+from lesart.study.packing.redraws import redraw_of
 from lesart.study.packing.wanted import code_names
 from lesart.study.project_loop import loop_of
 from lesart.study.wires.panel_stream import stream_of
@@ -43,7 +45,19 @@ def _of_panel(project: Project, panel: Panel, name: str) -> PanelTables:
     if scan is not None:
         times = round(scan.on_time_ms * 1000), round(scan.blanking_ms * 1000), panel.columns
     runs, pictures = _runs(project, panel, name, words), _pictures(project, panel, name)
-    return PanelTables(name, f"{panel.name}: {panel.says()}.", runs, pictures, places, times)
+    says = f"{panel.name}: {panel.says()}."
+    return PanelTables(name, says, runs, pictures, places, times, _redraw(project, panel, name, words))
+
+
+def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> Redraw | None:
+    """Nothing of a panel that is scanned: its digits are its frame."""
+    if is_scanned(panel):
+        return None
+    faces = [(f"{name}_frame_{words[face.name]}", face) for face in project.faces_on(panel.name)]
+    try:
+        return redraw_of(panel, stream_of(project, panel.name).controller, faces)
+    except LesartError:
+        return None
 
 
 def _places(project: Project, faces: Sequence[Face], words: Mapping[str, str]) -> tuple[FieldPlace, ...]:

@@ -9,6 +9,7 @@ from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.pace.task import Task
 from lesart.core.pack.program.in_c import INDENT, WIDE
 from lesart.core.pack.program.plain import plain
+from lesart.core.pack.written.c_redraw import Redraw, redraw_header, redraw_source
 
 RUNS = """\
 /* Runs of bytes: 0 for commands or 1 for data, the count (low byte, high byte), the bytes; 2 ends them all. */
@@ -47,6 +48,8 @@ class PanelTables:
     places: Sequence[FieldPlace]
     scan_us: tuple[int, int, int] | None = None
     """Lit, dark, and digits, where they are driven in turn."""
+    redraw: Redraw | None = None
+    """How it is brought from one frame to the next, where it is sent anything."""
 
 
 def panel_header(tables: PanelTables) -> str:
@@ -62,7 +65,14 @@ def panel_header(tables: PanelTables) -> str:
         lines += [f"#define {macro}_{name} {figure}" for name, figure in figures]
     lines += [_extern(name, says, len(flat(found))) for name, (says, found) in tables.runs.items()]
     lines += [_extern(name, says, len(data)) for name, (says, data) in tables.pictures.items()]
+    if tables.redraw is not None:
+        lines += [_extern(name, says, len(data)) for name, says, data in _frames(tables.redraw)]
+        lines += redraw_header(tables.name, tables.redraw)
     return "\n".join(lines)
+
+
+def _frames(redraw: Redraw) -> list[tuple[str, str, bytes]]:
+    return [(name, f"face {face} before any reading, as a frame", data) for name, face, data in redraw.frames]
 
 
 def _extern(name: str, says: str, size: int) -> str:
@@ -74,6 +84,9 @@ def panel_source(tables: PanelTables, header: str) -> str:
     parts = [f"/* {plain(tables.says)} Written by Lesart; change the project, not this. */", f'#include "{header}"']
     parts += [_bytes(name, says, flat(found)) for name, (says, found) in tables.runs.items()]
     parts += [_bytes(name, says, data) for name, (says, data) in tables.pictures.items()]
+    if tables.redraw is not None:
+        parts += [_bytes(name, says, data) for name, says, data in _frames(tables.redraw)]
+        parts += redraw_source(tables.name, tables.redraw)
     return "\n\n".join(parts) + "\n"
 
 

@@ -1,0 +1,373 @@
+"""What brings a panel from one frame to the next, in C: what differs is sent, behind the commands that go there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.program.in_c import INDENT, WIDE
+
+PIECE = 16
+"""Bytes in one transmission where each has to begin with a byte of its own: so much stack, and no more."""
+RUN_END = """\
+/* Behind the last byte that differs, from one that does on; up to so many in between that do not are sent again. */
+static uint16_t run_end(const uint8_t *shown, const uint8_t *wanted, uint16_t first, uint16_t end, uint16_t gap)
+{
+    uint16_t last = first;
+    uint16_t place = first;
+    while (place + 1 < end && (uint16_t)(place + 1 - last) <= gap) {
+        place++;
+        if (shown[place] != wanted[place]) {
+            last = place;
+        }
+    }
+    return (uint16_t)(last + 1);
+}"""
+
+
+@dataclass(frozen=True)
+class Cells:
+    """A controller of characters: the command that goes to each cell, row by row of ``line`` cells; ``port`` has the
+    bytes for a half of zeros and what its bits add, data beside it, where an expander takes them."""
+
+    line: int
+    places: bytes
+    port: ExpanderPort | None = None
+    gap = 1
+
+
+@dataclass(frozen=True)
+class ExpanderPort:
+    """Bytes of a port: always, for data besides, to enable, and for each bit of a half from the lowest on."""
+
+    always: int
+    data: int
+    enable: int
+    bits: tuple[int, int, int, int]
+
+
+@dataclass(frozen=True)
+class Addressed:
+    """A driver of digits that takes an address and what follows it: the address of each byte."""
+
+    places: bytes
+    gap = 1
+
+
+@dataclass(frozen=True)
+class Chained:
+    """All bytes, since each shifts the others."""
+
+
+@dataclass(frozen=True)
+class Paged:
+    """Pages of ``columns`` bytes: the commands that go to each page, and to each column. ``before`` are the bytes that
+    part commands from data, where there are such."""
+
+    columns: int
+    pages: tuple[bytes, ...]
+    places: tuple[bytes, ...]
+    before: tuple[int, int] | None
+    gap: int
+
+
+@dataclass(frozen=True)
+class Windowed:
+    """A window is set by its columns and its pages."""
+
+    columns: int
+    to_columns: int
+    to_pages: int
+    before: tuple[int, int] | None
+
+
+Way = Cells | Addressed | Chained | Paged | Windowed
+
+
+@dataclass(frozen=True)
+class Redraw:
+    """``size`` bytes of a frame; ``digits`` is where each digit's first byte stands, ``wide`` bytes each, the highest
+    first; frames of faces before any reading, by their names in code."""
+
+    way: Way
+    size: int
+    digits: tuple[int, ...]
+    wide: int
+    frames: Sequence[tuple[str, str, bytes]]
+
+
+def redraw_header(name: str, redraw: Redraw) -> list[str]:
+    """Declarations."""
+    lines = [
+        f"#define {name.upper()}_BYTES {redraw.size}",
+        f"/* Sends what differs of two frames of {name.upper()}_BYTES; what was shown is what was wanted then. */",
+        f"void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send);",
+    ]
+    if isinstance(redraw.way, Cells) or redraw.digits:
+        lines += [
+            "/* A cell of a field at its place in a frame. */",
+            f"void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code);",
+        ]
+    return lines
+
+
+def redraw_source(name: str, redraw: Redraw) -> list[str]:
+    """Functions and the tables that they go by."""
+    way = redraw.way
+    parts = [] if isinstance(way, Chained | Windowed) else [RUN_END]
+    match way:
+        case Cells():
+            parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
+        case Addressed():
+            parts += [_table(f"{name}_places", way.places), _addressed(name, redraw.size)]
+        case Chained():
+            parts += [_chained(name, redraw.size)]
+        case Paged():
+            parts += [_paged(name, way, redraw.size)]
+        case Windowed():
+            parts += [_windowed(name, way, redraw.size)]
+    if isinstance(way, Cells):
+        parts.append(_put_cell(name, way))
+    elif redraw.digits:
+        parts.append(_put_digit(name, redraw))
+    return parts
+
+
+def _table(name: str, data: bytes, *, wide: int = 0) -> str:
+    """``wide`` bytes in each row of it; all in one without."""
+    kind = f"static const uint8_t {name}[{len(data) // wide}][{wide}]" if wide else ""
+    lines, row = [f"{kind or f'static const uint8_t {name}[{len(data)}]'} = {{"], INDENT
+    step = wide or 1
+    for start in range(0, len(data), step):
+        cells = ", ".join(f"0x{value:02X}" for value in data[start : start + step])
+        piece = f"{{ {cells} }}, " if wide else f"{cells}, "
+        if len(row) + len(piece) > WIDE:
+            lines.append(row.rstrip())
+            row = INDENT
+        row += piece
+    return "\n".join([*lines, row.rstrip(), "};"])
+
+
+def _told(name: str, way: Cells) -> list[str]:
+    if way.port is None:
+        return []
+    port = way.port
+    bits = "\n".join(
+        f"    if (half & {1 << place}) {{\n        port |= 0x{bit:02X};\n    }}" for place, bit in enumerate(port.bits)
+    )
+    return [
+        f"""\
+static void {name}_half(uint8_t half, uint8_t is_data, send_run send)
+{{
+    uint8_t bytes[3];
+    uint8_t port = (uint8_t)(is_data ? 0x{port.always | port.data:02X} : 0x{port.always:02X});
+{bits}
+    bytes[0] = port;
+    bytes[1] = (uint8_t)(port | 0x{port.enable:02X});
+    bytes[2] = port;
+    send(1, bytes, 3);
+}}""",
+        f"""\
+static void {name}_tell(uint8_t byte, uint8_t is_data, send_run send)
+{{
+    {name}_half((uint8_t)(byte >> 4), is_data, send);
+    {name}_half((uint8_t)(byte & 15), is_data, send);
+}}""",
+    ]
+
+
+def _cells(name: str, way: Cells, size: int) -> str:
+    if way.port is None:
+        told = f"send(0, {name}_places + place, 1);\n        send(1, wanted + place, (uint16_t)(end - place));"
+        each = ""
+    else:
+        told = f"{name}_tell({name}_places[place], 0, send);"
+        each = f"{name}_tell(wanted[place], 1, send);\n            "
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint16_t place = 0;
+    while (place < {size}) {{
+        uint16_t end;
+        if (shown[place] == wanted[place]) {{
+            place++;
+            continue;
+        }}
+        end = run_end(shown, wanted, place, (uint16_t)((place / {way.line} + 1) * {way.line}), {way.gap});
+        {told}
+        for (; place < end; place++) {{
+            {each}shown[place] = wanted[place];
+        }}
+    }}
+}}"""
+
+
+def _addressed(name: str, size: int) -> str:
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t bytes[{size + 1}];
+    uint16_t place = 0;
+    while (place < {size}) {{
+        uint16_t end;
+        uint16_t count = 1;
+        if (shown[place] == wanted[place]) {{
+            place++;
+            continue;
+        }}
+        end = run_end(shown, wanted, place, {size}, {Addressed.gap});
+        bytes[0] = {name}_places[place];
+        for (; place < end; place++) {{
+            bytes[count++] = wanted[place];
+            shown[place] = wanted[place];
+        }}
+        send(0, bytes, count);
+    }}
+}}"""
+
+
+def _chained(name: str, size: int) -> str:
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t differs = 0;
+    uint16_t place;
+    for (place = 0; place < {size}; place++) {{
+        if (shown[place] != wanted[place]) {{
+            differs = 1;
+        }}
+        shown[place] = wanted[place];
+    }}
+    if (differs) {{
+        send(1, wanted, {size});
+    }}
+}}"""
+
+
+def _data(name: str, before: tuple[int, int] | None) -> str:
+    """A run of a frame as it goes out."""
+    if before is None:
+        return f"""\
+static void {name}_data(const uint8_t *data, uint16_t count, send_run send)
+{{
+    send(1, data, count);
+}}"""
+    return f"""\
+static void {name}_data(const uint8_t *data, uint16_t count, send_run send)
+{{
+    uint8_t bytes[{PIECE + 1}];
+    while (count) {{
+        uint8_t some = (uint8_t)(count < {PIECE} ? count : {PIECE});
+        uint8_t i;
+        bytes[0] = 0x{before[1]:02X};
+        for (i = 0; i < some; i++) {{
+            bytes[i + 1] = data[i];
+        }}
+        send(1, bytes, (uint16_t)(some + 1));
+        data += some;
+        count = (uint16_t)(count - some);
+    }}
+}}"""
+
+
+def _paged(name: str, way: Paged, size: int) -> str:
+    to_page, to_column = len(way.pages[0]), len(way.places[0])
+    first = [] if way.before is None else [f"bytes[count++] = 0x{way.before[0]:02X};"]
+    copied = [
+        *first,
+        f"for (i = 0; i < {to_page}; i++) {{",
+        f"    bytes[count++] = {name}_pages[place / {way.columns}][i];",
+        "}",
+        f"for (i = 0; i < {to_column}; i++) {{",
+        f"    bytes[count++] = {name}_columns[place % {way.columns}][i];",
+        "}",
+    ]
+    commands = "\n        ".join(copied)
+    tables = (
+        _table(f"{name}_pages", b"".join(way.pages), wide=to_page),
+        _table(f"{name}_columns", b"".join(way.places), wide=to_column),
+    )
+    function = f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t bytes[{to_page + to_column + len(first)}];
+    uint16_t place = 0;
+    while (place < {size}) {{
+        uint16_t end;
+        uint16_t count = 0;
+        uint8_t i;
+        if (shown[place] == wanted[place]) {{
+            place++;
+            continue;
+        }}
+        end = run_end(shown, wanted, place, (uint16_t)((place / {way.columns} + 1) * {way.columns}), {way.gap});
+        {commands}
+        send(0, bytes, count);
+        {name}_data(wanted + place, (uint16_t)(end - place), send);
+        for (; place < end; place++) {{
+            shown[place] = wanted[place];
+        }}
+    }}
+}}"""
+    return "\n\n".join((*tables, _data(name, way.before), function))
+
+
+def _windowed(name: str, way: Windowed, size: int) -> str:
+    pages = size // way.columns
+    window = [] if way.before is None else [f"0x{way.before[0]:02X}"]
+    window += [f"0x{way.to_columns:02X}", "0", "0", f"0x{way.to_pages:02X}", "0", "0"]
+    at = len(window) - 6
+    function = f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t bytes[{len(window)}] = {{ {", ".join(window)} }};
+    uint16_t left = {way.columns}, right = 0, top = {pages}, foot = 0, row, column;
+    for (row = 0; row < {pages}; row++) {{
+        for (column = 0; column < {way.columns}; column++) {{
+            uint16_t place = (uint16_t)(row * {way.columns} + column);
+            if (shown[place] != wanted[place]) {{
+                left = column < left ? column : left;
+                right = column > right ? column : right;
+                top = row < top ? row : top;
+                foot = row;
+                shown[place] = wanted[place];
+            }}
+        }}
+    }}
+    if (left > right) {{
+        return;
+    }}
+    bytes[{at + 1}] = (uint8_t)left;
+    bytes[{at + 2}] = (uint8_t)right;
+    bytes[{at + 4}] = (uint8_t)top;
+    bytes[{at + 5}] = (uint8_t)foot;
+    send(0, bytes, {len(window)});
+    for (row = top; row <= foot; row++) {{
+        {name}_data(wanted + (uint16_t)(row * {way.columns} + left), (uint16_t)(right - left + 1), send);
+    }}
+}}"""
+    return "\n\n".join((_data(name, way.before), function))
+
+
+def _put_cell(name: str, way: Cells) -> str:
+    return f"""\
+void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code)
+{{
+    wanted[(uint16_t)(row * {way.line}u + column)] = (uint8_t)code;
+}}"""
+
+
+def _put_digit(name: str, redraw: Redraw) -> str:
+    shifts = [8 * (redraw.wide - 1 - each) for each in range(redraw.wide)]
+    puts = "\n".join(
+        f"    wanted[{name}_digits[column] + {place}] = (uint8_t)({f'code >> {shift}' if shift else 'code'});"
+        for place, shift in enumerate(shifts)
+    )
+    return f"""\
+{_table(f"{name}_digits", bytes(redraw.digits))}
+
+void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code)
+{{
+    (void)row;
+{puts}
+}}"""

@@ -1,0 +1,99 @@
+"""How a panel's controller is brought from one frame to the next: what a firmware needs of it, asked of the desk."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import singledispatch
+
+from lesart.core.glass.bus.changes import ADDRESSING
+from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+from lesart.core.glass.bus.transmissions import cells_of, column_set
+from lesart.core.glass.faces.face import Face, compose
+from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.pack.written.c_redraw import (
+    Addressed,
+    Cells,
+    Chained,
+    ExpanderPort,
+    Paged,
+    Redraw,
+    Way,
+    Windowed,
+)
+
+FAR = 2
+"""Bytes behind the command that sets a window's first and last column, or page."""
+
+
+def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, Face]]) -> Redraw | None:
+    """``faces`` each with its name in code. None where the controller has no commands to go to a place by."""
+    try:
+        way = _way(panel, controller)
+    except KeyError:
+        return None
+    if way is None:
+        return None
+    frames = [(name, face.name, frame_bytes(panel, compose(face, panel, {}).memory)) for name, face in faces]
+    digits, wide = _digits(panel)
+    return Redraw(way, len(frame_bytes(panel, panel.blank())), digits, wide, frames)
+
+
+def frame_bytes(panel: Panel, memory: Memory) -> bytes:
+    """A memory as a firmware keeps it: the codes of cells, or what is sent of digits and dots."""
+    if isinstance(panel, CharacterPanel):
+        return b"".join(bytes(row) for row in memory)
+    if isinstance(panel, PixelPanel):
+        return panel.sent(panel.lit(memory))
+    assert isinstance(panel, SegmentPanel)
+    return panel.sent(panel.lit(memory))
+
+
+def _digits(panel: Panel) -> tuple[tuple[int, ...], int]:
+    """Where each digit stands in what is sent."""
+    if not isinstance(panel, SegmentPanel):
+        return (), 0
+    wide = panel.wiring.bytes_a_digit
+    return tuple(wide * panel.wiring.digits.index(place) for place in range(panel.digits)), wide
+
+
+@singledispatch
+def _way(panel: Panel, controller: Controller) -> Way | None:
+    return None
+
+
+@_way.register
+def _(panel: CharacterPanel, controller: Controller) -> Way | None:
+    line = len(panel.blank()[0])
+    places = bytes(SET_ADDRESS | panel.address(row, column) for row in range(panel.rows) for column in range(line))
+    if controller.told_by != EXPANDER:
+        return Cells(line, places)
+    bit = {name: 1 << place for place, name in enumerate(controller.lines)}
+    port = ExpanderPort(bit.get("light", 0), bit["data"], bit["enable"], (bit["4"], bit["5"], bit["6"], bit["7"]))
+    return Cells(line, places, port)
+
+
+@_way.register
+def _(panel: SegmentPanel, controller: Controller) -> Way | None:
+    if controller.told_by != FIRST:
+        return Chained()
+    size = panel.digits * panel.wiring.bytes_a_digit
+    found = [controller.code_of("address", place) for place in range(size)]
+    return Addressed(b"".join(found)) if all(len(each) == 1 for each in found) else None
+
+
+@_way.register
+def _(panel: PixelPanel, controller: Controller) -> Way | None:
+    columns, pages = cells_of(panel)
+    before = (0, 1 << controller.data_bit) if controller.told_by == BYTE_BEFORE else None
+    does = {command.does: command for command in controller.commands}
+    if "page" in does:
+        to_pages = tuple(controller.code_of("page", page) for page in range(pages))
+        to_columns = tuple(column_set(controller, column) for column in range(columns))
+        return Paged(columns, to_pages, to_columns, before, ADDRESSING)
+    window = does["columns from to"], does["pages from to"]
+    if any(each.more != FAR for each in window):
+        return None
+    return Windowed(columns, window[0].code, window[1].code, before)
