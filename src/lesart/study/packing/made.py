@@ -16,6 +16,7 @@ from lesart.core.pack.machine import PackError
 from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.settings import PackSettings
 from lesart.core.pack.written.c_channel import reading_range
+from lesart.core.pack.written.c_edges import EdgesWanted
 from lesart.core.pack.written.c_panel import PanelTables
 from lesart.core.pack.written.c_source import FramesWanted
 from lesart.core.pack.written.files import pack_files
@@ -23,6 +24,7 @@ from lesart.core.pack.written.vectors import Given, Vector, ends_of, vectors
 from lesart.core.through import through
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
+from lesart.study.packing.edges import edges_of
 from lesart.study.packing.frames import frames_of
 from lesart.study.packing.panels import panel_tables, tasks_of
 from lesart.study.packing.wanted import channel_wanted, code_names
@@ -62,13 +64,14 @@ class Pack:
     panels: tuple[PanelTables, ...] = ()
     tasks: tuple[tuple[str, Task], ...] = ()
     frames: tuple[FramesWanted, ...] = ()
+    edges: tuple[EdgesWanted, ...] = ()
 
     @property
     def files(self) -> dict[str, str]:
         """All of them."""
         tested = [(each.form, each.vectors) for each in self.channels]
         machine = self.settings.machine
-        more = self.panels, self.tasks, self.frames
+        more = self.panels, self.tasks, self.frames, self.edges
         return pack_files(self.title, self.name, machine, tested, self.left_out, *more)
 
 
@@ -96,8 +99,8 @@ def packed(
     whole = () if names else panel_tables(project)
     operations = {each: done.form.operations for each, done in made.items()}
     tasks = () if names else tasks_of(project, bench, operations)
-    frames = () if names else frames_of(project)
-    return Pack(project.name, name, settings, tuple(made.values()), left_out, whole, tasks, frames)
+    frames, edges = ((), ()) if names else (frames_of(project), edges_of(project, bench))
+    return Pack(project.name, name, settings, tuple(made.values()), left_out, whole, tasks, frames, edges)
 
 
 def channel_packed_alone(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> PackedChannel:

@@ -11,6 +11,7 @@ from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_c import HELPERS
 from lesart.core.pack.program.plain import plain
 from lesart.core.pack.written.c_channel import header_part, marks_said, source
+from lesart.core.pack.written.c_edges import EdgesWanted, edges_header, edges_source
 from lesart.core.pack.written.c_panel import RUNS, PanelTables, loop_header, panel_header, panel_source
 from lesart.core.pack.written.c_source import BITS, FramesWanted, frames_header, frames_source
 from lesart.core.pack.written.c_test import c_test
@@ -33,6 +34,7 @@ def pack_files(
     panels: Sequence[PanelTables] = (),
     tasks: Sequence[tuple[str, Task]] = (),
     frames: Sequence[FramesWanted] = (),
+    edges: Sequence[EdgesWanted] = (),
 ) -> dict[str, str]:
     """``name`` is fit for code; ``left_out`` says of channels why they are not there."""
     forms = [form for form, _ in tested]
@@ -52,6 +54,10 @@ def pack_files(
         files[f"{name}_frames.h"] = frames_head(name, frames)
     for each in frames:
         files[f"frames_{each.name}.c"] = frames_source(each, f"{name}_frames.h")
+    if edges:
+        files[f"{name}_edges.h"] = edges_head(name, edges)
+    for line in edges:
+        files[f"edges_{line.name}.c"] = edges_source(line, f"{name}_edges.h")
     if tasks:
         files[f"{name}_loop.h"] = loop_header(name, tasks)
     files[f"{name}.py"] = python_module(title, forms)
@@ -75,6 +81,14 @@ def frames_head(name: str, frames: Sequence[FramesWanted]) -> str:
     parts = ["/* What sensors send, taken apart. Written by Lesart; change the project, not this. */"]
     parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>", BITS.rstrip()]
     return "\n\n".join([*parts, *map(frames_header, frames), "#endif"]) + "\n"
+
+
+def edges_head(name: str, edges: Sequence[EdgesWanted]) -> str:
+    """What takes the edges of all lines apart."""
+    guard = f"{name.upper()}_EDGES_H"
+    parts = ["/* What lines tell by their edges. Written by Lesart; change the project, not this. */"]
+    parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>"]
+    return "\n\n".join([*parts, *map(edges_header, edges), "#endif"]) + "\n"
 
 
 def header_text(name: str, title: str, forms: Sequence[ChannelForm]) -> str:
