@@ -17,6 +17,7 @@ from lesart.project.folder.store import FILE, read_text
 from lesart.study.bench import Bench
 from lesart.study.packing.folder import write_pack
 from lesart.study.packing.made import packed
+from lesart.study.packing.panels import tasks_of
 from lesart.study.project_loop import loop_of, operations_of
 from lesart.study.written_pack import FOLDER, written_operations
 
@@ -76,9 +77,13 @@ def test_a_list_that_somebody_changed_is_no_pack(written: Path, content: str) ->
     assert written_operations(project, Bench(written), project.channels[CHANNEL]) is None
 
 
-def test_what_is_written_does_not_hang_on_what_was_written_before(yard: Path) -> None:
-    """The loop goes by the pack that it is part of."""
-    project = check_project(read_text(yard / FILE))
-    first = packed(project, Bench(yard), project.pack).files
-    write_pack(yard / FOLDER, first)
-    assert packed(project, Bench(yard), project.pack).files == first
+def test_what_is_written_does_not_hang_on_what_was_written_before(written: Path) -> None:
+    """The loop of a pack goes by the channels that are in it."""
+    project = check_project(read_text(written / FILE))
+    operations = {CHANNEL: 1}
+    after = tasks_of(project, Bench(written), operations)
+    shutil.rmtree(written / FOLDER)
+    assert tasks_of(project, Bench(written), operations) == after
+    takes = {task.name: task.longest_ns for _, task in after}
+    processor = project.loop.processor
+    assert takes[f"convert {CHANNEL}"] == round(processor.whole_clocks / processor.clock_hz * 1e9)

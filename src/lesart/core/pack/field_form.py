@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from fractions import Fraction
 
 from lesart.core.block import UNUSABLE, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell, split_cells
-from lesart.core.fit.field import AS_FIT, FIXED, GROUPS, POINT_LETTERS, SENT, Field
+from lesart.core.fit.field import AS_FIT, GROUPS, POINT_LETTERS, SENT, Field
 from lesart.core.pack.law_forms.straight import line_form
 from lesart.core.pack.machine import Machine, PackError, Scale
 from lesart.core.pack.program.bound import bound
@@ -72,7 +73,7 @@ def last_place(field: Field) -> Fraction:
 def field_form(wanted: FieldWanted, scale: Scale, low: int, high: int, budget: float, machine: Machine) -> Function:
     """Fills ``cells`` of the kept state and gives which ``state`` the field is in.
 
-    Raises PackError for what is not carried into whole numbers: prefixes by range, decimals as many as fit, times.
+    Raises PackError for what is not carried into whole numbers: prefixes by range, times, alarms.
     """
     field = wanted.field
     _carried(wanted)
@@ -89,6 +90,9 @@ def field_form(wanted: FieldWanted, scale: Scale, low: int, high: int, budget: f
         body.append(When(flags_of(mark, int(Mark.SETTLING)), (*texts.said(field.settling, SETTLING), Leave())))
     if field.shows == "word":
         body += _words(wanted, texts, x, scale)
+    elif field.decimals_are == AS_FIT:
+        for decimals in range(field.decimals, -1, -1):
+            body += _number(wanted, texts, x, scale, budget, machine, decimals)
     else:
         body += _number(wanted, texts, x, scale, budget, machine)
     says = (
@@ -106,17 +110,14 @@ def _carried(wanted: FieldWanted) -> None:
     missing = (
         "a prefix by range"
         if field.prefix != "none"
-        else "decimals as many as fit"
-        if field.decimals_are == AS_FIT
         else f"shows {field.shows}"
         if field.shows not in ("number", "word")
-        else "digits sent as numbers"
-        if field.sent != SENT[0]
+        else "digits sent as one byte"
+        if field.sent == SENT[2]
         else ""
     )
     if missing:
-        raise PackError(f"{wanted.place}: {missing} is not carried into whole numbers; a fixed number of decimals is.")
-    assert field.decimals_are == FIXED
+        raise PackError(f"{wanted.place}: {missing} is not carried into whole numbers; a plain number is.")
 
 
 def _code(wanted: FieldWanted, cell: Cell) -> int:
@@ -124,6 +125,12 @@ def _code(wanted: FieldWanted, cell: Cell) -> int:
     if code is None:
         code = wanted.code(Cell(" "))
     return code if code is not None else ord(" ")
+
+
+def _digit_code(wanted: FieldWanted, digit: int, *, point: bool = False) -> int:
+    """A digit's own, or that of its number where it is sent as one by mistake."""
+    cell = Cell(str(digit), point=point)
+    return _code(wanted, cell if wanted.field.sent == SENT[0] else replace(cell, code=digit))
 
 
 def _most_code(wanted: FieldWanted) -> int:
@@ -142,6 +149,7 @@ class _Texts:
     def __init__(self, wanted: FieldWanted, cells: Kept) -> None:
         self._wanted, self.cells = wanted, cells
         self._made: dict[tuple[int, ...], Table] = {}
+        self._named: dict[str, Table] = {}
 
     def said(self, text: str, state: int) -> tuple[Statement, ...]:
         """A text in all cells."""
@@ -161,6 +169,10 @@ class _Texts:
         left = {"left": 0, "right": missing, "centre": missing // 2}[field.align]
         placed = (Cell(" "),) * left + cells + (Cell(" "),) * (missing - left)
         return tuple(_code(wanted, each) for each in placed)
+
+    def named(self, name: str, values: tuple[int, ...], says: str) -> Table:
+        """A table of the field, the same one each time it is asked for."""
+        return self._named.setdefault(name, Table(f"{self._wanted.name}_{name}", values, says))
 
     def _copied(self, codes: tuple[int, ...]) -> tuple[Statement, ...]:
         index = local("i", 0, self._wanted.field.width - 1)
@@ -206,6 +218,25 @@ def rounded(value: Whole, finer: int, mode: str) -> Whole:
     return within(pick(minus, 0 - cut, cut), -cut.high if value.low < 0 else 0, cut.high, "the sign is put back")
 
 
+def rounded_by(value: Whole, parts: int, mode: str, machine: Machine) -> Whole:
+    """A number of so many parts each, as whole ones, by the field's own mode."""
+    minus, most_size = value < 0, max(abs(value.low), abs(value.high))
+    size = within(most(value, 0 - value), 0, most_size, "a size is not below zero")
+    if mode in ("down", "cut by code"):
+        out = divided(size, parts, machine)
+    elif mode == "floor":
+        out = divided(size + pick(minus, parts - 1, 0), parts, machine)
+    elif mode == "half even":
+        cut = divided(size, parts, machine)
+        rest = within(size - cut * parts, 0, parts - 1, "a remainder")
+        odd = equal(cut - down(cut, 1) * 2, 1)
+        up = pick(both(equal(rest * 2, parts), odd), 1, pick(rest * 2 > parts, 1, 0))
+        out = cut + up
+    else:
+        out = divided(size + parts // 2, parts, machine)
+    return within(pick(minus, 0 - out, out), -out.high if value.low < 0 else 0, out.high, "the sign is put back")
+
+
 def _most_digits(wanted: FieldWanted, x: Whole, scale: Scale, budget: float, machine: Machine) -> int:
     if wanted.field.shows != "number":
         return 1
@@ -216,13 +247,30 @@ def _most_digits(wanted: FieldWanted, x: Whole, scale: Scale, budget: float, mac
 
 
 def _number(
-    wanted: FieldWanted, texts: _Texts, x: Whole, scale: Scale, budget: float, machine: Machine
+    wanted: FieldWanted,
+    texts: _Texts,
+    x: Whole,
+    scale: Scale,
+    budget: float,
+    machine: Machine,
+    decimals: int | None = None,
 ) -> list[Statement]:
-    """Digits from the last on by division and remainder; then what stands before, the number, what stands behind."""
-    field, cells = wanted.field, texts.cells
+    """Digits from the last on by division and remainder; then what stands before, the number, what stands behind.
+
+    With ``decimals``, where as many are shown as fit, so many are tried: what comes behind it tries fewer.
+    """
     exact, finer = _shown_steps(wanted, x, scale, budget, machine)
-    lets, places = bound(rounded(exact, finer, field.round), "r")
-    count = _most_digits(wanted, x, scale, budget, machine)
+    field, cells = wanted.field, texts.cells
+    fewer = 0 if decimals is None else field.decimals - decimals
+    if fewer:
+        # Once from the reading itself: what was rounded to more decimals must not be rounded again.
+        places = rounded_by(exact, 10**fewer << finer, field.round, machine)
+        wanted = replace(wanted, field=replace(field, decimals=field.decimals - fewer))
+        field = wanted.field
+    else:
+        places = rounded(exact, finer, field.round)
+    lets, places = bound(places, "r")
+    count = max(len(str(max(abs(places.low), abs(places.high)))), field.decimals + 1)
     digits = Kept("digits", 0, 9, 0, count, True)
     number = local("number", places.low, places.high)
     biggest = max(abs(places.low), abs(places.high))
@@ -247,13 +295,26 @@ def _number(
             ),
         ),
     ]
-    return [*lets, Let("number", places), *separate, *_placed(wanted, texts, digits, number, exact < 0, shown, cells)]
+    need, out = _placed(wanted, texts, digits, number, shown, cells)
+    needs = local("needs", need.low, need.high)
+    before = [*lets, Let("number", places), *separate, Let("needs", need)]
+    if decimals:
+        return [*before, When(needs <= field.width, (*out, Leave()))]
+    return [*before, When(needs > field.width, _too_wide(field, texts, exact < 0)), *out]
+
+
+def _too_wide(field: Field, texts: _Texts, is_below: Whole) -> tuple[Statement, ...]:
+    """``is_below``: is the reading below zero, though it may be rounded to it?"""
+    over = texts.said(field.overflow, OVERFLOW)
+    if not field.underflow:
+        return *over, Leave()
+    return (When(is_below, (*texts.said(field.underflow, UNDERFLOW), Leave()), (*over, Leave())),)
 
 
 def _placed(
-    wanted: FieldWanted, texts: _Texts, digits: Kept, number: Whole, is_below: Whole, shown: Whole, cells: Kept
-) -> list[Statement]:
-    """``is_below``: is the reading below zero, though it may be rounded to it?"""
+    wanted: FieldWanted, texts: _Texts, digits: Kept, number: Whole, shown: Whole, cells: Kept
+) -> tuple[Whole, list[Statement]]:
+    """The cells that it needs, and how they are filled where there are so many."""
     field = wanted.field
     width, count = field.width, digits.length
     minus_code, plus_code = _code(wanted, Cell("-")), _code(wanted, Cell("+"))
@@ -272,9 +333,6 @@ def _placed(
     )
     need = shown + sign + groups + (own_point + len(before) + len(behind))
     needs = local("needs", need.low, need.high)
-    over = texts.said(field.overflow, OVERFLOW)
-    below = texts.said(field.underflow, UNDERFLOW) if field.underflow else over
-    too_wide = (When(is_below, (*below, Leave()), (*over, Leave())),) if field.underflow else (*over, Leave())
     spare = within(width - needs, 0, width, "what is too wide has left")
     at_cell = local("place", 0, width)
     start = {
@@ -291,17 +349,13 @@ def _placed(
 
     blank = _code(wanted, Cell(" "))
     cell_index, digit_index = local("i", 0, width - 1), local("i", 0, count - 1)
-    plain = Table(
-        f"{wanted.name}_digits", tuple(_code(wanted, Cell(str(each))) for each in range(10)), "codes of digits"
-    )
-    pointed = Table(
-        f"{wanted.name}_points",
-        tuple(_code(wanted, Cell(str(each), point=True)) for each in range(10)),
+    plain = texts.named("digits", tuple(_digit_code(wanted, each) for each in range(10)), "codes of digits")
+    pointed = texts.named(
+        "points",
+        tuple(_digit_code(wanted, each, point=True) for each in range(10)),
         "codes of digits with their point",
     )
     out: list[Statement] = [
-        Let("needs", need),
-        When(needs > width, too_wide),
         Repeat("i", whole(width), (KeepAt(cells.name, cell_index, whole(blank)),)),
         Let("place", whole(0) if zeros else start),
     ]
@@ -315,7 +369,7 @@ def _placed(
         ends = local("zeros", 0, width)
         out += [
             Let("zeros", spare),
-            Repeat("i", whole(width), (When(cell_index >= ends, (Stop(),)), *put(_code(wanted, Cell("0"))))),
+            Repeat("i", whole(width), (When(cell_index >= ends, (Stop(),)), *put(_digit_code(wanted, 0)))),
         ]
     spot = local("spot", 0, count - 1)
     digit = digits.item(spot)
@@ -337,7 +391,7 @@ def _placed(
     out.append(Repeat("i", whole(count), tuple(parts)))
     for each in behind:
         out += put(_code(wanted, each))
-    return out
+    return need, out
 
 
 def _ends_group(spot: Whole, decimals: int) -> Whole:
