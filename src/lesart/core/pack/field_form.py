@@ -262,6 +262,7 @@ def _number(
     exact, finer = _shown_steps(wanted, x, scale, budget, machine)
     field, cells = wanted.field, texts.cells
     fewer = 0 if decimals is None else field.decimals - decimals
+    named = _names(fewer)
     if fewer:
         # Once from the reading itself: what was rounded to more decimals must not be rounded again.
         places = rounded_by(exact, 10**fewer << finer, field.round, machine)
@@ -269,35 +270,35 @@ def _number(
         field = wanted.field
     else:
         places = rounded(exact, finer, field.round)
-    lets, places = bound(places, "r")
+    lets, places = bound(places, named("r"))
     count = max(len(str(max(abs(places.low), abs(places.high)))), field.decimals + 1)
     digits = Kept("digits", 0, 9, 0, count, True)
-    number = local("number", places.low, places.high)
+    number = local(named("number"), places.low, places.high)
     biggest = max(abs(places.low), abs(places.high))
-    left = local("left", 0, biggest)
+    left = local(named("left"), 0, biggest)
     size = within(most(number, 0 - number), 0, biggest, "a size is not below zero")
-    index, shown = local("i", 0, count - 1), local("shown", field.decimals + 1, count)
-    tenth = local("tenth", 0, biggest // 10)
+    index, shown = local("i", 0, count - 1), local(named("shown"), field.decimals + 1, count)
+    tenth = local(named("tenth"), 0, biggest // 10)
     separate: list[Statement] = [
-        Let("left", size),
-        Let("shown", whole(field.decimals + 1)),
+        Let(named("left"), size),
+        Let(named("shown"), whole(field.decimals + 1)),
         Repeat(
             "i",
             whole(count),
             (
-                Let("tenth", divided(left, 10, machine)),
+                Let(named("tenth"), divided(left, 10, machine)),
                 KeepAt("digits", index, within(left - tenth * 10, 0, 9, "a remainder")),
                 When(
                     both(left > 0, index >= field.decimals + 1),
-                    (Let("shown", within(index + 1, field.decimals + 1, count, "i is below")),),
+                    (Let(named("shown"), within(index + 1, field.decimals + 1, count, "i is below")),),
                 ),
-                Let("left", tenth),
+                Let(named("left"), tenth),
             ),
         ),
     ]
-    need, out = _placed(wanted, texts, digits, number, shown, cells)
-    needs = local("needs", need.low, need.high)
-    before = [*lets, Let("number", places), *separate, Let("needs", need)]
+    need, out = _placed(wanted, texts, digits, number, shown, cells, fewer)
+    needs = local(named("needs"), need.low, need.high)
+    before = [*lets, Let(named("number"), places), *separate, Let(named("needs"), need)]
     if decimals:
         return [*before, When(needs <= field.width, (*out, Leave()))]
     return [*before, When(needs > field.width, _too_wide(field, texts, exact < 0)), *out]
@@ -311,11 +312,17 @@ def _too_wide(field: Field, texts: _Texts, is_below: Whole) -> tuple[Statement, 
     return (When(is_below, (*texts.said(field.underflow, UNDERFLOW), Leave()), (*over, Leave())),)
 
 
+def _names(fewer: int) -> Callable[[str], str]:
+    """Variables of a try with so many decimals fewer are its own: each has the type that its range needs."""
+    return lambda name: f"{name}_less{fewer}_" if fewer else name
+
+
 def _placed(
-    wanted: FieldWanted, texts: _Texts, digits: Kept, number: Whole, shown: Whole, cells: Kept
+    wanted: FieldWanted, texts: _Texts, digits: Kept, number: Whole, shown: Whole, cells: Kept, fewer: int
 ) -> tuple[Whole, list[Statement]]:
     """The cells that it needs, and how they are filled where there are so many."""
     field = wanted.field
+    named = _names(fewer)
     width, count = field.width, digits.length
     minus_code, plus_code = _code(wanted, Cell("-")), _code(wanted, Cell("+"))
     before = split_cells(field.unit_text, joined=wanted.joined) if field.unit_place == "before" else ()
@@ -332,7 +339,7 @@ def _placed(
         else whole(0)
     )
     need = shown + sign + groups + (own_point + len(before) + len(behind))
-    needs = local("needs", need.low, need.high)
+    needs = local(named("needs"), need.low, need.high)
     spare = within(width - needs, 0, width, "what is too wide has left")
     at_cell = local("place", 0, width)
     start = {
@@ -371,12 +378,12 @@ def _placed(
             Let("zeros", spare),
             Repeat("i", whole(width), (When(cell_index >= ends, (Stop(),)), *put(_digit_code(wanted, 0)))),
         ]
-    spot = local("spot", 0, count - 1)
+    spot = local(named("spot"), 0, count - 1)
     digit = digits.item(spot)
     shared = field.decimals > 0 and point_shares
     parts: list[Statement] = [
         When(digit_index >= shown, (Stop(),)),
-        Let("spot", within(shown - 1 - digit_index, 0, count - 1, "i is below what is shown")),
+        Let(named("spot"), within(shown - 1 - digit_index, 0, count - 1, "i is below what is shown")),
     ]
     code: Whole = at(plain, digit)
     if shared:
