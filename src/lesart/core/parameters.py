@@ -71,6 +71,8 @@ class Parameter:
     """The group of tables whose name a text is: it follows when that is renamed. ``pins`` are written ``part.pin``,
     ``formula`` is a list of names with channels among them."""
     toleranced: bool = False
+    usual: tuple[str | int, ...] = ()
+    """Other values that such a thing has as well, as the project file writes them."""
 
     @property
     def wanted(self) -> str:

@@ -10,6 +10,7 @@ from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
 from lesart.core.units import Unit, parse_unit
+from lesart.core.usual import BITS, GAINS, REFERENCES, SENSITIVITIES
 
 TOP_CODES = ("2^(n-1)", "2^(n-1) - 1")
 
@@ -76,7 +77,7 @@ BRIDGE_CONVERTER = LawKind(
     source="ratiometric measurement of a Wheatstone bridge",
     example="4 194 304 ct, 24 bits, gain 128, reference = excitation → 3.90625 mV/V",
     parameters=(
-        Parameter("bits", "bits", "integer", "width of the count, sign included", 24, lowest=8, highest=32),
+        Parameter("bits", "bits", "integer", "width of the count, sign included", 24, lowest=8, highest=32, usual=BITS),
         Parameter(
             "full_scale",
             "full scale",
@@ -85,7 +86,9 @@ BRIDGE_CONVERTER = LawKind(
             TOP_CODES[0],
             choices=TOP_CODES,
         ),
-        Parameter("gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True),
+        Parameter(
+            "gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True, usual=GAINS
+        ),
         Parameter(
             "reference",
             "reference",
@@ -95,9 +98,18 @@ BRIDGE_CONVERTER = LawKind(
             unit="V",
             lowest=0,
             above=True,
+            usual=REFERENCES,
         ),
         Parameter(
-            "excitation", "excitation", "quantity", "supply of the bridge", "5 V", unit="V", lowest=0, above=True
+            "excitation",
+            "excitation",
+            "quantity",
+            "supply of the bridge",
+            "5 V",
+            unit="V",
+            lowest=0,
+            above=True,
+            usual=REFERENCES,
         ),
     ),
     build=_bridge_converter,
@@ -164,7 +176,14 @@ LOAD_CELL = LawKind(
             above=True,
         ),
         Parameter(
-            "sensitivity", "sensitivity", "quantity", "rated output at capacity", unit="mV/V", lowest=0, above=True
+            "sensitivity",
+            "sensitivity",
+            "quantity",
+            "rated output at capacity",
+            unit="mV/V",
+            lowest=0,
+            above=True,
+            usual=SENSITIVITIES,
         ),
         Parameter("zero", "zero", "quantity", "output without load", "0 mV/V", unit="mV/V"),
         Parameter(

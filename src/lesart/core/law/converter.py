@@ -11,6 +11,7 @@ from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
 from lesart.core.units import Unit, parse_unit
+from lesart.core.usual import BITS, GAINS, REFERENCES
 
 COUNT, VOLT, AMPERE = parse_unit("ct"), parse_unit("V"), parse_unit("A")
 FULL_SCALES = ("2^n", "2^n - 1")
@@ -72,7 +73,9 @@ CONVERTER = LawKind(
     source="transfer function of an ideal converter",
     example="2048 ct, 12 bits, 3.3 V, full scale 2^n → 1.65 V",
     parameters=(
-        Parameter("bits", "bits", "integer", "width of the count, a sign included", 12, lowest=4, highest=32),
+        Parameter(
+            "bits", "bits", "integer", "width of the count, a sign included", 12, lowest=4, highest=32, usual=BITS
+        ),
         Parameter("signed", "signed", "flag", "does the count go below zero", False),
         Parameter(
             "full_scale",
@@ -83,9 +86,18 @@ CONVERTER = LawKind(
             choices=FULL_SCALES,
         ),
         Parameter(
-            "reference", "reference", "quantity", "voltage of full scale at gain 1", unit="V", lowest=0, above=True
+            "reference",
+            "reference",
+            "quantity",
+            "voltage of full scale at gain 1",
+            unit="V",
+            lowest=0,
+            above=True,
+            usual=REFERENCES,
         ),
-        Parameter("gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True),
+        Parameter(
+            "gain", "gain", "quantity", "amplification before the converter", "1", lowest=0, above=True, usual=GAINS
+        ),
     ),
     build=_converter,
     start=lambda unit_in, unit_out: {"reference": "3.3 V"},

@@ -13,6 +13,7 @@ from lesart.core.law.linear import Linear
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit
+from lesart.core.usual import REFERENCES
 from lesart.core.wire.part import Part
 
 VOLT, OHM, AMPERE = parse_unit("V"), parse_unit("Ω"), parse_unit("A")
@@ -125,7 +126,16 @@ HALF = LawKind(
         _resistor("fixed resistor of the hook-up, the other half"),
         Parameter("sensor", "sensor", "choice", "where the sensor is", TO_GROUND, choices=(TO_GROUND, TO_SUPPLY)),
         Parameter(
-            "supply", "supply", "quantity", "of the divider", "3.3 V", unit="V", lowest=0, above=True, highest=1000
+            "supply",
+            "supply",
+            "quantity",
+            "of the divider",
+            "3.3 V",
+            unit="V",
+            lowest=0,
+            above=True,
+            highest=1000,
+            usual=REFERENCES,
         ),
     ),
     build=_half,

@@ -14,6 +14,7 @@ from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import Unit, parse_unit
+from lesart.core.usual import BETAS, RESISTANCES
 
 OHM, CELSIUS = parse_unit("Ω"), parse_unit("°C")
 ZERO_K = 273.15
@@ -146,7 +147,15 @@ BETA = LawKind(
     example="3 588 Ω, 10 kΩ at 25 °C, β 3950 K → 50 °C",
     parameters=(
         Parameter(
-            "beta", "β", "quantity", "of the data sheet", "3950 K", unit="K", lowest=BETAS_K[0], highest=BETAS_K[1]
+            "beta",
+            "β",
+            "quantity",
+            "of the data sheet",
+            "3950 K",
+            unit="K",
+            lowest=BETAS_K[0],
+            highest=BETAS_K[1],
+            usual=BETAS,
         ),
         Parameter(
             "resistance",
@@ -157,6 +166,7 @@ BETA = LawKind(
             unit="Ω",
             lowest=0,
             above=True,
+            usual=RESISTANCES,
         ),
         Parameter(
             "at", "at", "quantity", "temperature of that resistance", "25 °C", unit="°C", lowest=-200, highest=1000
@@ -303,7 +313,17 @@ PLATINUM = LawKind(
     source="IEC 60751",
     example="138.5055 Ω, 100 Ω at 0 °C → 100 °C",
     parameters=(
-        Parameter("resistance", "at 0 °C", "quantity", "resistance at 0 °C", "100 Ω", unit="Ω", lowest=0, above=True),
+        Parameter(
+            "resistance",
+            "at 0 °C",
+            "quantity",
+            "resistance at 0 °C",
+            "100 Ω",
+            unit="Ω",
+            lowest=0,
+            above=True,
+            usual=("100 Ω", "500 Ω", "1 kΩ"),
+        ),
     ),
     build=lambda values: Platinum(values["resistance"]),
     start=lambda unit_in, unit_out: {},

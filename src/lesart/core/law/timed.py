@@ -12,6 +12,7 @@ from lesart.core.law.linear import Linear
 from lesart.core.law.record import Argument, Beside, Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit
+from lesart.core.usual import CLOCKS, GATES, MARKS, PRESCALERS, TIMER_BITS
 
 COUNT, SECOND, METRE, CELSIUS = parse_unit("ct"), parse_unit("s"), parse_unit("m"), parse_unit("°C")
 SOUND_AT_ZERO_M_S, ZERO_K = 331.3, 273.15
@@ -52,10 +53,27 @@ TICKS = LawKind(
     example="12 500 ct, 8 MHz, prescaler 64 → 0.1 s",
     parameters=(
         Parameter(
-            "clock", "clock", "quantity", "of the timer, before its prescaler", "1 MHz", unit="Hz", lowest=0, above=True
+            "clock",
+            "clock",
+            "quantity",
+            "of the timer, before its prescaler",
+            "1 MHz",
+            unit="Hz",
+            lowest=0,
+            above=True,
+            usual=CLOCKS,
         ),
-        Parameter("prescaler", "prescaler", "integer", "clocks a tick", 1, lowest=1, highest=65_536),
-        Parameter("bits", "bits", "integer", "width of the timer: more ticks cannot be", 16, lowest=4, highest=32),
+        Parameter("prescaler", "prescaler", "integer", "clocks a tick", 1, lowest=1, highest=65_536, usual=PRESCALERS),
+        Parameter(
+            "bits",
+            "bits",
+            "integer",
+            "width of the timer: more ticks cannot be",
+            16,
+            lowest=4,
+            highest=32,
+            usual=TIMER_BITS,
+        ),
     ),
     build=_ticks,
     start=lambda unit_in, unit_out: {},
@@ -132,6 +150,7 @@ ECHO = LawKind(
             lowest=0,
             above=True,
             highest=1,
+            usual=("0.5", "1"),
         ),
         Parameter("offset", "offset", "quantity", "added: from the sensor to the mark", "0 mm", unit="m"),
         Parameter(
@@ -156,8 +175,10 @@ GATE = LawKind(
     source="definition of a rate; one pulse is 60 ÷ (marks × gate in seconds) turns a minute",
     example="5 ct, 2 marks, 1 s → 150 1/min",
     parameters=(
-        Parameter("gate", "gate", "quantity", "time that was counted over", "1 s", unit="s", lowest=0, above=True),
-        Parameter("marks", "marks", "quantity", "pulses a turn", "1", lowest=0, above=True),
+        Parameter(
+            "gate", "gate", "quantity", "time that was counted over", "1 s", unit="s", lowest=0, above=True, usual=GATES
+        ),
+        Parameter("marks", "marks", "quantity", "pulses a turn", "1", lowest=0, above=True, usual=MARKS),
         Parameter("per", "per", "choice", "of the rate", "1/min", choices=RATES),
     ),
     build=_gate,
@@ -202,7 +223,7 @@ INTERVAL = LawKind(
     source="definition of a rate",
     example="0.02 s, 2 marks → 1500 1/min",
     parameters=(
-        Parameter("marks", "marks", "quantity", "pulses a turn", "1", lowest=0, above=True),
+        Parameter("marks", "marks", "quantity", "pulses a turn", "1", lowest=0, above=True, usual=MARKS),
         Parameter("per", "per", "choice", "of the rate", "1/min", choices=RATES),
     ),
     build=lambda values: Rate(values["marks"], parse_unit(values["per"])),
