@@ -230,6 +230,24 @@ def _pack(command: Command) -> None:
     _json(command)
 
 
+def _why(command: Command) -> None:
+    from lesart.cli.why import Paired  # its own action, not for other commands
+
+    command.add_argument("project", type=Path)
+    command.add_argument("channel")
+    command.add_argument(
+        "--should",
+        action=Paired,
+        metavar="READING",
+        help="what it should read, e.g. '21.5 °C' or '21.5 °C ± 0.3'; several may be given; default: its references",
+    )
+    command.add_argument("--raw", action=Paired, metavar="V", help="raw value at which it should; of the one before")
+    command.add_argument("--at", action=Paired, type=float, metavar="S", help="moment of the capture; default: its end")
+    command.add_argument("--variant", help="of the channel; default: the channel itself")
+    command.set_defaults(truths=None)
+    _json(command)
+
+
 def _picture(command: Command) -> None:
     command.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
     command.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")
@@ -406,6 +424,7 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
     "pace": ("the firmware's loop played: refresh, buses, missed pulses, lag, each with its limit", _pace),
     "trace": ("a logic trace of a panel's lines as the model makes them, to hold a real one against", _trace),
     "pack": ("channels in whole numbers for a firmware, with vectors, compiled and compared", _pack),
+    "why": ("what a channel should read, and the few mistakes that explain what it reads", _why),
     "picture": ("a picture made ready for a pixel panel, and its bytes", _picture),
     "font": ("Lesart's own fonts for pixel panels, shown and written as BDF", _font),
     "check": ("every note of a project", _check),

@@ -1,0 +1,141 @@
+"""``lesart why``: what a channel should read, and the few mistakes that would explain what it reads."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from lesart.cli.printed.answer import number, print_json
+from lesart.cli.project import channel_named, opened
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.notes import Key
+from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.units import Unit
+from lesart.project.model import Channel
+from lesart.project.text import dotted
+from lesart.study.whole_bench import bench_at
+from lesart.study.why.apart import Answer
+from lesart.study.why.asked import asked_truth
+from lesart.study.why.number import WhyNumber, truths_of_references, why_number
+from lesart.study.why.said import apart_said, now_said, same_said
+from lesart.study.why.search import Explanation
+from lesart.study.why.suspect import Suspect
+
+SHOWN = 6
+
+
+class Paired(argparse.Action):
+    """``--raw`` and ``--at`` belong to the ``--should`` before them."""
+
+    def __call__(self, parser: Any, namespace: Any, values: Any, option_string: str | None = None) -> None:
+        given = list(getattr(namespace, "truths", None) or [])
+        if self.dest == "should":
+            given.append({"should": values})
+        elif not given or self.dest in given[-1]:
+            parser.error(f"{option_string} {values}: it belongs behind the --should that it is of")
+        else:
+            given[-1][self.dest] = values
+        namespace.truths = given
+
+
+def run(options: argparse.Namespace) -> int:
+    """0 where the channel is right or is explained, 1 where nothing explains it."""
+    folder, project = opened(options.project)
+    channel = channel_named(project, options.channel, options.variant)
+    bench = bench_at(folder)
+    truths = [
+        asked_truth(
+            project,
+            bench,
+            channel,
+            each["should"],
+            at_s=each.get("at"),
+            raw=_raw(each["raw"], channel.unit_raw) if "raw" in each else None,
+        )
+        for each in options.truths or []
+    ] or list(truths_of_references(channel))
+    if not truths:
+        raise RequestError(
+            f'{channel.name}: say what it should read, as --should "21.5 {channel.unit}"; it has no references.'
+        )
+    found = why_number(project, bench, channel, truths)
+    if options.json:
+        print_json(why_object(found))
+    else:
+        print("\n".join(why_lines(found)))
+    return int(not found.is_right and not found.answers and not found.said)
+
+
+def _raw(text: str, unit: Unit) -> float:
+    try:
+        return float(parse_quantity(text, unit).to(unit))
+    except (QuantityError, UnitError) as error:
+        raise RequestError(f'--raw "{text}": {str(error).rstrip(".")}; give a number in {unit}.') from error
+
+
+def why_lines(found: WhyNumber) -> list[str]:
+    """For a person."""
+    lines = now_said(found)
+    if found.is_right:
+        return lines
+    if found.said:
+        lines.append(found.said[0].upper() + found.said[1:] + ".")
+    for place, each in enumerate(found.answers[:SHOWN], 1):
+        lines += _answer_lines(found.channel, place, each)
+    if len(found.answers) > SHOWN:
+        lines.append(f"   and {len(found.answers) - SHOWN} less likely ones")
+    if found.apart is not None:
+        lines.append(apart_said(found, found.apart))
+    return lines
+
+
+def _answer_lines(channel: Channel, place: int, answer: Answer) -> list[str]:
+    explanation = answer.explanation
+    reads = ", ".join(format_quantity(each, channel.unit, 5) for each in explanation.reads.tolist())
+    lines = [f"{place}  {explanation.sentence}: {reads}"]
+    lines += [f"   {dotted(key)} = {value}" for each in explanation.suspects for key, value in each.edits]
+    return lines + [f"   {line}" for line in same_said(answer)]
+
+
+def why_object(found: WhyNumber) -> dict[str, Any]:
+    """For scripts."""
+    apart = found.apart
+    return {
+        "channel": found.channel.name,
+        "unit": found.channel.unit.symbol,
+        "truths": [
+            {"raw": number(each.raw), "reading": each.reading, "tolerance": each.tolerance, "now": number(now)}
+            for each, now in zip(found.truths, found.now, strict=True)
+        ],
+        "right": found.is_right,
+        "said": found.said or None,
+        "answers": [
+            _explained(each.explanation) | {"same": [_explained(other) for other in each.same]}
+            for each in found.answers
+        ],
+        "apart": None if apart is None else {"bring_to": apart.true, "reads": list(apart.reads)},
+        "tried": found.tried,
+    }
+
+
+def _explained(explanation: Explanation) -> dict[str, Any]:
+    return {
+        "sentence": explanation.sentence,
+        "score": explanation.score,
+        "reads": [number(each) for each in explanation.reads.tolist()],
+        "mistakes": [_mistake(each) for each in explanation.suspects],
+    }
+
+
+def _mistake(suspect: Suspect) -> dict[str, Any]:
+    return {
+        "key": _key(suspect.key),
+        "has": suspect.has or None,
+        "would": suspect.would or None,
+        "says": suspect.sentence,
+        "edits": [{"key": _key(key), "value": value} for key, value in suspect.edits],
+    }
+
+
+def _key(key: Key | None) -> str | None:
+    return None if key is None else dotted(key)

@@ -1,0 +1,1 @@
+"""From a symptom to the one mistake that explains it."""

@@ -1,0 +1,190 @@
+"""Why a channel reads what it does: truths in, the few mistakes that explain them out."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping, Sequence
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError
+from lesart.core.latest import latest
+from lesart.core.pack.field_form import last_place
+from lesart.project.model import Channel, Project
+from lesart.project.tables.channels import neighbours_of
+from lesart.study.bench import Bench
+from lesart.study.why.apart import Answer, Apart, apart, grouped_answers
+from lesart.study.why.of_parameters import law_suspects, solved_suspects, unit_suspects
+from lesart.study.why.of_raw import at_its_end, column_suspects, field_suspects, number_suspects, spec_of
+from lesart.study.why.of_readings import common_suspects, lost_part, reading_suspects
+from lesart.study.why.search import Explanation, Searched, explained
+from lesart.study.why.suspect import Suspect
+from lesart.study.why.thread_model import NEVER, ThreadModel, Truth, model_of
+
+LOOKED_AT = 129
+"""Raw values at which explanations are compared."""
+WIDER = 0.5
+"""Of the span of the capture, that is looked at to either side of it."""
+SEEN, WIDE = 200, 0.1
+"""Samples of the capture that are looked at, and how far beyond the channel's range a reading still may be."""
+TOLD_APART = 3
+"""Answers that a reading is looked for to tell apart; two where none does for three."""
+
+
+@dataclass(frozen=True, eq=False)
+class WhyNumber:
+    """``now`` is what the channel reads at each truth. ``answers`` are the likeliest first; ``apart`` is the reading
+    that would tell the first of them apart. ``said`` is a finding that no statement explains; ``tried`` how many
+    suspects there were."""
+
+    channel: Channel
+    truths: tuple[Truth, ...]
+    now: tuple[float, ...]
+    answers: tuple[Answer, ...]
+    apart: Apart | None
+    said: str
+    tried: int
+
+    @property
+    def is_right(self) -> bool:
+        """Are all truths met as it is?"""
+        return all(abs(now - each.reading) <= each.tolerance for now, each in zip(self.now, self.truths, strict=True))
+
+
+def why_number(project: Project, bench: Bench, channel: Channel, truths: Sequence[Truth]) -> WhyNumber:
+    """The search over everything that the project states of a channel."""
+    neighbours = neighbours_of(project.tables.get("channels", {}))
+    reads = {name: neighbours[name] for name in channel.chain.reads}
+    model = model_of(channel, reads, spec_of(project, channel) if all(each.data for each in truths) else None)
+    now = model.at(truths)
+    searched = _searched(project, bench, channel, model, truths)
+    suspects = list(_suspects(project, bench, channel, truths, now))
+    if len(truths) > 1:
+        suspects += solved_suspects(channel, searched.off, model)
+    wrong = any(not abs(a - each.reading) <= each.tolerance for a, each in zip(now.tolist(), truths, strict=True))
+    found: list[Explanation] = explained(searched, suspects) if wrong else []
+    finest = min((each.tolerance for each in truths), default=0.0)
+    answers = grouped_answers(found, finest, (channel.lowest, channel.highest))
+    said = (at_its_end(channel, truths) or lost_part(truths, now.tolist())) if wrong else ""
+    telling = _apart(searched, model, channel, answers, finest)
+    return WhyNumber(channel, tuple(truths), tuple(now.tolist()), tuple(answers), telling, said, len(suspects))
+
+
+def _suspects(
+    project: Project, bench: Bench, channel: Channel, truths: Sequence[Truth], now: Floats
+) -> Iterator[Suspect]:
+    yield from law_suspects(channel)
+    yield from unit_suspects(channel)
+    if all(each.data for each in truths):
+        yield from field_suspects(project, channel)
+    else:
+        yield from number_suspects(channel, truths)
+    if all(each.beside for each in truths):
+        yield from column_suspects(channel, list(truths[0].beside))
+    yield from reading_suspects(channel)
+    yield from common_suspects(channel, truths, now.tolist())
+
+
+def _searched(
+    project: Project, bench: Bench, channel: Channel, model: ThreadModel, truths: Sequence[Truth]
+) -> Searched:
+    raws = [each.raw for each in truths if math.isfinite(each.raw)]
+    good = np.zeros(0)
+    try:
+        block = bench.raw(project, channel)
+        good = block.x[block.usable]
+        raws += [float(good.min()), float(good.max())] if len(good) else []
+    except LesartError:
+        pass
+    # As far as the channel's own range goes, if what it states is not too wrong for that.
+    ends = [channel.chain.raw_for(end) for end in (channel.lowest, channel.highest)]
+    raws += [end for end in ends if math.isfinite(end)]
+    low, high = (min(raws), max(raws)) if raws else (0.0, 1.0)
+    room = (high - low) * WIDER or max(abs(high), 1.0) * WIDER
+    grid = np.linspace(low - room, high + room, LOOKED_AT)
+    if channel.unit_raw.symbol == "ct":
+        grid = np.unique(np.rint(grid))
+    others = {name: np.full(len(grid), truths[-1].others.get(name, float("nan"))) for name in model.neighbours}
+    some = good[:: max(len(good) // SEEN, 1)]
+    span = channel.highest - channel.lowest
+    return Searched(
+        model, tuple(truths), grid, others, some, (channel.lowest - WIDE * span, channel.highest + WIDE * span)
+    )
+
+
+def _apart(
+    searched: Searched, model: ThreadModel, channel: Channel, answers: Sequence[Answer], tolerance: float
+) -> Apart | None:
+    try:
+        now = searched.curve(model)
+    except NEVER:
+        return None
+    for count in range(min(TOLD_APART, len(answers)), 1, -1):
+        found = apart(now, answers[:count], channel.lowest, channel.highest, tolerance)
+        if found is not None:
+            return found
+    return None
+
+
+def truth_at(
+    project: Project, bench: Bench, channel: Channel, at_s: float, reading: float, tolerance: float, said: str = ""
+) -> Truth:
+    """What a channel should read at a moment of its capture. Raises CaptureError where that cannot be read."""
+    source = project.sources[channel.source]
+    capture = bench.capture(source)
+    block = bench.raw(project, channel)
+    place = max(int(np.searchsorted(block.t, at_s, side="right")) - 1, 0)
+    while place > 0 and not block.usable[place]:
+        place -= 1
+    t = float(block.t[place]) if len(block) else 0.0
+    beside = {name: _value_at(each.x, each.t, t) for name, each in capture.columns.items() if name.isprintable()}
+    return Truth(
+        float(block.x[place]) if len(block) else float("nan"),
+        reading,
+        tolerance,
+        said,
+        _data_at((capture.decoded.frames if capture.decoded is not None else None) or (), t),
+        beside if len(beside) > 1 else {},
+        others_at(project, bench, channel, t),
+    )
+
+
+def _value_at(x: Floats, times: Floats, t: float) -> float:
+    place = int(np.searchsorted(times, t, side="right")) - 1
+    return float(x[place]) if place >= 0 else float("nan")
+
+
+def _data_at(frames: Sequence[object], t: float) -> bytes:
+    """The bytes of the frame that ended at a moment."""
+    for frame in frames:
+        if getattr(frame, "end", math.nan) >= t - 1e-9 and not getattr(frame, "mark", 1):
+            data = getattr(frame, "data", b"")
+            return bytes(data)
+    return b""
+
+
+def others_at(project: Project, bench: Bench, channel: Channel, t: float) -> Mapping[str, float]:
+    """What the channels that its laws read say at a moment."""
+    out = {}
+    for name in channel.chain.reads:
+        try:
+            x, _ = latest(bench.run(project, project.channels[name]).calm, np.array([t]))
+            out[name] = float(x[0])
+        except LesartError:
+            out[name] = float("nan")
+    return out
+
+
+def truths_of_references(channel: Channel) -> tuple[Truth, ...]:
+    """References that are used, as truths: the raw value is the one that laws give the indicated reading for.
+
+    Each may be off by its own tolerance, by how it scattered, and by a last place of the channel's field.
+    """
+    found, place = [], float(last_place(channel.field))
+    for each in channel.references:
+        raw = channel.chain.raw_for(channel.correction.corrected(each.indicated))
+        if each.used and math.isfinite(raw):
+            found.append(Truth(raw, each.true, max(each.tolerance, 2 * each.spread, place), each.taken))
+    return tuple(found)

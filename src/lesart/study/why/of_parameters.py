@@ -1,0 +1,342 @@
+"""Suspects among the values of laws and of the parts they take: from the records of their parameters alone."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
+from fractions import Fraction
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.law import KINDS
+from lesart.core.law.record import LawEntry
+from lesart.core.law.slips import FAMILIES
+from lesart.core.law.stage import stage_of
+from lesart.core.notes import Key, Written
+from lesart.core.parameters import ChannelName, Parameter, parted
+from lesart.core.quantity import Quantity, format_quantity, plain_number
+from lesart.core.true.correction import FITS, fit_correction
+from lesart.core.units import Unit, parse_unit
+from lesart.core.wire.part import Part
+from lesart.project.model import Channel
+from lesart.study.why.suspect import OFTEN, RARE, SELDOM, USUAL, Suspect
+from lesart.study.why.thread_model import NEVER, ThreadModel, with_law
+
+POWERS = (10.0, 0.1, 100.0, 0.01, 1000.0, 0.001)
+DOUBLES = (2.0, 0.5)
+DIGITS = 9
+STEP = 1e-4
+"""Of the logarithm of a value that is solved for."""
+
+
+@dataclass(frozen=True)
+class Other:
+    """Another value that a parameter may have had: as written and as read."""
+
+    written: Written
+    value: Any
+    weight: float
+
+
+def others_of(parameter: Parameter, value: Any, written: object) -> Iterator[Other]:
+    """Other values, the usual ones first; none of them is the one that it has. ``written`` is as it stands there."""
+    seen = [value]
+    for candidate, weight in _candidates(parameter, value, str(written)):
+        try:
+            found = parameter.read(candidate)
+        except ValueError:
+            continue
+        if any(_same(found, each) for each in seen):
+            continue
+        seen.append(found)
+        yield Other(candidate, found, weight)
+
+
+def _same(a: Any, b: Any) -> bool:
+    if isinstance(a, float) and isinstance(b, float):
+        return abs(a - b) <= 1e-9 * max(abs(a), abs(b))
+    if isinstance(a, Quantity) and isinstance(b, Quantity):
+        return a.unit == b.unit and _same(float(a.value), float(b.value))
+    return bool(a == b)
+
+
+def _candidates(parameter: Parameter, value: Any, written: str) -> Iterator[tuple[Written, float]]:
+    for usual in parameter.usual:
+        yield usual, USUAL
+    if parameter.kind == "choice":
+        yield from ((each, USUAL) for each in parameter.choices)
+    elif parameter.kind == "flag":
+        yield not value, USUAL
+    elif parameter.kind == "unit" and isinstance(value, Unit):
+        yield from ((each, OFTEN) for each in _family(value.symbol))
+    elif parameter.kind == "integer" and isinstance(value, int):
+        yield from ((each, RARE) for each in (value - 1, value + 1, value * 2, value // 2))
+    elif parameter.kind == "quantity" and isinstance(value, float):
+        yield from _numbers(value, parse_unit(parameter.unit), written)
+    elif parameter.kind == "any quantity" and isinstance(value, Quantity):
+        yield from _quantities(value)
+
+
+def _family(symbol: str) -> tuple[str, ...]:
+    family = next((each for each in FAMILIES if symbol in each), ())
+    return tuple(each for each in family if each != symbol)
+
+
+def _numbers(value: float, unit: Unit, written: str) -> Iterator[tuple[Written, float]]:
+    for factors, weight in ((POWERS, RARE), (DOUBLES, RARE)):
+        for factor in factors:
+            yield format_quantity(value * factor, unit, DIGITS), weight
+    yield format_quantity(-value, unit, DIGITS), RARE
+    # The number as it is, in a unit that it is often taken for.
+    number, _, symbol = parted(written)[0].strip().rpartition(" ")
+    for other in _family(symbol) if number else ():
+        yield f"{number} {other}", OFTEN
+
+
+def _quantities(value: Quantity) -> Iterator[tuple[Written, float]]:
+    number, symbol = float(value.value), value.unit.symbol
+    for other in _family(symbol):
+        yield f"{plain_number(number, DIGITS)} {other}", OFTEN
+    for factor in (*POWERS, *DOUBLES, -1.0):
+        yield f"{plain_number(number * factor, DIGITS)} {symbol}".removesuffix(" 1"), RARE
+
+
+def law_suspects(channel: Channel) -> Iterator[Suspect]:
+    """Each parameter of each law, each value of the parts they take, a law that is missing or of a similar kind."""
+    for place, entry in enumerate(channel.laws):
+        key: Key = (*channel.key("law"), place)
+        for parameter in entry.kind.parameters:
+            value = entry.values.get(parameter.name)
+            if parameter.kind == "part" and isinstance(value, Part):
+                yield from _of_part(entry, place, parameter.name, value)
+            elif value is not None and not isinstance(value, ChannelName):
+                yield from _of_value(entry, place, parameter, value, (*key, parameter.name))
+        yield from _of_kind(entry, place, key)
+        yield Suspect(
+            f"law {place} itself",
+            f"law {place + 1}",
+            entry.kind.name,
+            "none",
+            SELDOM,
+            lambda model, place=place: replace(model, laws=(*model.laws[:place], *model.laws[place + 1 :])),  # type: ignore[misc]
+            says=f"law {place + 1}, {entry.kind.name}, is one too many; without it the reading is explained",
+        )
+
+
+def _title(entry: LawEntry, title: str) -> str:
+    return f"{title} of {entry.kind.name}"
+
+
+def _rebuilt(entry: LawEntry, place: int, values: Mapping[str, Any], model: ThreadModel) -> ThreadModel:
+    return with_law(model, place, stage_of(entry.kind.name, entry.kind.build({**entry.values, **values})))
+
+
+def _of_value(entry: LawEntry, place: int, parameter: Parameter, value: Any, key: Key) -> Iterator[Suspect]:
+    written = entry.written.get(parameter.name, parameter.default)
+    for other in others_of(parameter, value, written):
+        yield Suspect(
+            f"law {place} {parameter.name}",
+            _title(entry, parameter.title),
+            _said(written),
+            _said(other.written),
+            other.weight,
+            lambda model, found=other.value: _rebuilt(entry, place, {parameter.name: found}, model),  # type: ignore[misc]
+            key,
+            other.written,
+        )
+
+
+def _said(written: object) -> str:
+    return {True: "yes", False: "no"}[written] if isinstance(written, bool) else parted(str(written))[0].strip()
+
+
+def _of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[Suspect]:
+    """Its resistors, and two of them changed for each other."""
+    numbers = [each for each in part.kind.parameters if each.unit == "Ω" and each.name in part.values]
+
+    def changed(values: Mapping[str, Any]) -> Part:
+        return replace(part, values={**part.values, **values})
+
+    for parameter in numbers:
+        value = part.values[parameter.name]
+        has = format_quantity(float(value), parse_unit("Ω"), DIGITS)
+        for other in others_of(parameter, value, has):
+            yield Suspect(
+                f"part {part.name} {parameter.name}",
+                f"{parameter.title} of {part.name}",
+                has,
+                str(other.written),
+                other.weight,
+                lambda model, key=parameter.name, found=other.value: _rebuilt(  # type: ignore[misc]
+                    entry, place, {name: changed({key: found})}, model
+                ),
+                ("parts", part.name, parameter.name),
+                other.written,
+            )
+    if len(numbers) == 2:
+        one, two = (each.name for each in numbers)
+        swapped = {one: part.values[two], two: part.values[one]}
+        written = {each: format_quantity(float(swapped[each]), parse_unit("Ω"), DIGITS) for each in (one, two)}
+        yield Suspect(
+            f"part {part.name}",
+            part.name,
+            "",
+            "",
+            USUAL,
+            lambda model: _rebuilt(entry, place, {name: changed(swapped)}, model),
+            ("parts", part.name, one),
+            written[one],
+            f"{one} and {two} of {part.name} are in each other's place",
+            ((("parts", part.name, two), written[two]),),
+        )
+
+
+def _of_kind(entry: LawEntry, place: int, key: Key) -> Iterator[Suspect]:
+    """Laws that are told the same things, so that one may have been taken for the other."""
+    told = {each.name for each in entry.kind.parameters}
+    for other in KINDS.values():
+        if other.name == entry.kind.name or {each.name for each in other.parameters} != told:
+            continue
+
+        def change(model: ThreadModel, other: Any = other) -> ThreadModel:
+            return with_law(model, place, stage_of(other.name, other.build(dict(entry.values))))
+
+        yield Suspect(
+            f"law {place} kind",
+            f"law {place + 1}",
+            entry.kind.name,
+            other.name,
+            RARE,
+            change,
+            (*key, "kind"),
+            other.name,
+        )
+
+
+def unit_suspects(channel: Channel) -> Iterator[Suspect]:
+    """Raw numbers taken in another unit than they come in, and readings in another than they are said to have."""
+    for symbol in _family(channel.unit_raw.symbol):
+        yield Suspect(
+            "raw unit",
+            "the raw unit",
+            channel.unit_raw.symbol,
+            symbol,
+            OFTEN,
+            lambda model, symbol=symbol: replace(model, unit_raw=parse_unit(symbol)),  # type: ignore[misc]
+            channel.key("raw_unit"),
+            symbol,
+        )
+    yield from _of_fit(channel)
+
+
+def _of_fit(channel: Channel) -> Iterator[Suspect]:
+    """Another fit through the references there are, none at all, and a tare that is still on."""
+    for kind in FITS[1:] if channel.references else ():
+        if kind == channel.correction.kind:
+            continue
+        try:
+            fitted = replace(fit_correction(kind, channel.references, channel.unit), tare=channel.correction.tare)
+        except NEVER:
+            continue
+        yield Suspect(
+            "true",
+            "the fit of True",
+            channel.correction.kind,
+            kind,
+            RARE,
+            lambda model, fitted=fitted: replace(model, correction=fitted),  # type: ignore[misc]
+            (*channel.key("true"), "kind"),
+            kind,
+        )
+    if channel.correction.kind != "none" or channel.correction.tare:
+        plain = fit_correction("none", (), channel.unit)
+        more = (((*channel.key("true"), "tare"), "0"),) if channel.correction.tare else ()
+        yield Suspect(
+            "true",
+            "the fit of True",
+            channel.correction.kind,
+            "none",
+            RARE,
+            lambda model: replace(model, correction=plain),
+            (*channel.key("true"), "kind"),
+            "none",
+            more=more,
+        )
+        if channel.correction.tare:
+            untared = replace(channel.correction, tare=0.0)
+            yield Suspect(
+                "true",
+                "the tare",
+                format_quantity(channel.correction.tare, channel.unit),
+                "0",
+                OFTEN,
+                lambda model: replace(model, correction=untared),
+                (*channel.key("true"), "tare"),
+                "0",
+            )
+
+
+def solved_suspects(channel: Channel, misfit: Callable[[ThreadModel], Floats], model: ThreadModel) -> Iterator[Suspect]:
+    """Each number of a law as it would have to be, whatever is usual; of two truths or more, or anything explains."""
+    for place, entry in enumerate(channel.laws):
+        key: Key = (*channel.key("law"), place)
+        for parameter in entry.kind.parameters:
+            value = entry.values.get(parameter.name)
+            number = float(value.value) if isinstance(value, Quantity) else value
+            if parameter.kind not in ("quantity", "any quantity") or not isinstance(number, float) or not number:
+                continue
+
+            def change(model: ThreadModel, factor: float, entry: LawEntry = entry, place: int = place,
+                       name: str = parameter.name, value: Any = value) -> ThreadModel:  # fmt: skip
+                return _rebuilt(entry, place, {name: _times(value, factor)}, model)
+
+            factor = _solved(lambda at, change=change: misfit(change(model, at)))  # type: ignore[misc]
+            if factor is None:
+                continue
+            unit = value.unit if isinstance(value, Quantity) else parse_unit(parameter.unit)
+            would = format_quantity(number * factor, unit, 4)
+            written = entry.written.get(parameter.name, parameter.default)
+            yield Suspect(
+                f"law {place} {parameter.name}",
+                _title(entry, parameter.title),
+                _said(written),
+                would,
+                SELDOM,
+                lambda model, factor=factor, change=change: change(model, factor),  # type: ignore[misc]
+                (*key, parameter.name),
+                would,
+            )
+
+
+def _times(value: Any, factor: float) -> Any:
+    return replace(value, value=value.value * Fraction(factor)) if isinstance(value, Quantity) else value * factor
+
+
+def _solved(misfit: Callable[[float], Floats]) -> float | None:
+    """The factor at which the sum of squares is least, if that lies within reach: by halving about the best of some."""
+
+    def cost(power: float) -> float:
+        try:
+            off = misfit(float(np.exp(power)))
+        except NEVER:
+            return math.inf
+        total = float(np.sum(off * off))
+        return total if math.isfinite(total) else math.inf
+
+    tried = {power: cost(power) for power in np.linspace(-3.0, 3.0, 25).tolist()}
+    best = min(tried, key=lambda power: tried[power])
+    step = 0.125
+    if not math.isfinite(tried[best]):
+        return None
+    while step > STEP:
+        near = {power: cost(power) for power in (best - step, best + step)}
+        better = min(near, key=lambda power: near[power])
+        if near[better] < cost(best):
+            best = better
+        else:
+            step /= 2
+    return float(np.exp(best))

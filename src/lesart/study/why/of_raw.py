@@ -1,0 +1,170 @@
+"""Suspects before any law: where in its frame a value stands, which column it is, how its bits are a number."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.notes import Key
+from lesart.core.raw.frames import SIGNS, FieldSpec
+from lesart.project.model import Channel, Project
+from lesart.study.why.suspect import OFTEN, RARE, USUAL, Suspect
+from lesart.study.why.thread_model import Change, ThreadModel, Truth
+
+WORDS = (8, 12, 16, 24, 32)
+WRAPS = (8, 10, 12, 16)
+SHIFTS = (4, 6, 8, 1, 2, 3, 5)
+"""Bits by which a count stands too high in its word: 12 in 16, 10 in 16, 24 in 32, then odd ones."""
+
+
+def field_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
+    """What the project states of a value in a frame, a little otherwise."""
+    source = project.sources[channel.source]
+    place = next((place for place, each in enumerate(source.fields) if each.name == channel.column), None)
+    if place is None:
+        return
+    spec = source.fields[place]
+    table: Key = ("sources", source.name, "fields", place)
+
+    def suspect(name: str, title: str, has: object, value: str | int | float | bool, weight: float) -> Suspect:
+        other = replace(spec, **{name: value})  # type: ignore[arg-type]
+        said = {True: "yes", False: "no"}
+        return Suspect(
+            f"field {name}",
+            f"{title} of field {spec.name}",
+            said[has] if isinstance(has, bool) else str(has),
+            said[value] if isinstance(value, bool) else f"{value:g}" if isinstance(value, float) else str(value),
+            weight,
+            lambda model: replace(model, spec=other),
+            (*table, name),
+            f"{value:g}" if isinstance(value, float) else value,
+        )
+
+    for sign in SIGNS:
+        if sign != spec.sign:
+            yield suspect("sign", "sign", spec.sign, sign, USUAL)
+    whole = spec.bits % 8 == 0 and spec.bits > 8
+    if whole:
+        other = "low first" if spec.order == "high first" else "high first"
+        yield suspect("order", "order of bytes", spec.order, other, USUAL)
+    if whole and spec.bits % 16 == 0 and spec.bits > 16:
+        yield suspect("word_swap", "words the other way round", spec.word_swap, not spec.word_swap, OFTEN)
+        yield suspect("byte_swap", "bytes of words the other way round", spec.byte_swap, not spec.byte_swap, OFTEN)
+    for step in (8, -8, 16, -16, 1, -1):
+        if spec.first_bit + step >= 0:
+            weight = OFTEN if abs(step) == 8 else RARE
+            yield suspect("first_bit", "first bit", spec.first_bit, spec.first_bit + step, weight)
+    for bits in (8, 10, 12, 16, 24, 32):
+        if bits != spec.bits:
+            yield suspect("bits", "bits", spec.bits, bits, RARE)
+    yield suspect("tenths", "tenths in the second half", spec.tenths, not spec.tenths, OFTEN)
+    for factor in (10.0, 0.1, 100.0, 0.01):
+        scale = float(f"{spec.scale * factor:.12g}")
+        yield suspect("scale", "scale", f"{spec.scale:g}", scale, OFTEN)
+
+
+def column_suspects(channel: Channel, columns: Sequence[str]) -> Iterator[Suspect]:
+    """Other columns of the source; those beside it first. A register that is off by one is one of them."""
+    here = columns.index(channel.column) if channel.column in columns else -1
+    for place, name in enumerate(columns):
+        if place == here:
+            continue
+        near = here >= 0 and abs(place - here) == 1
+        yield Suspect(
+            "column",
+            "the column",
+            channel.column,
+            name,
+            OFTEN if near else RARE,
+            lambda model, name=name: replace(model, column=name, spec=None),  # type: ignore[misc]
+            channel.key("column"),
+            name,
+        )
+
+
+def number_suspects(channel: Channel, truths: Sequence[Truth]) -> Iterator[Suspect]:
+    """Slips by which bits became the raw number; only of whole numbers, which counts and registers are."""
+    raws = [each.raw for each in truths]
+    if not all(raw == raw and raw == round(raw) and abs(raw) < 2**32 for raw in raws):
+        return
+
+    def slip(says: str, weight: float, change: Change) -> Suspect:
+        return Suspect("raw number", "the raw number", "", "", weight, _raw(change), says=says)
+
+    if all(raw >= 0 for raw in raws):
+        for bits in WORDS:
+            if any(raw >= 1 << bits - 1 for raw in raws) and all(raw < 1 << bits for raw in raws):
+                says = f"the raw number is signed, in {bits} bits, and was read without its sign"
+                yield slip(says, USUAL, lambda x, bits=bits: np.where(x >= 2 ** (bits - 1), x - 2**bits, x))  # type: ignore[misc]
+        if all(raw < 1 << 16 for raw in raws):
+            yield slip("the two bytes of the raw number are in the wrong order", USUAL, _swapped)
+        yield slip("the two words of the raw number are in the wrong order", OFTEN, _words_swapped)
+    else:
+        for bits in WORDS:
+            says = f"the raw number has no sign, in {bits} bits, and was read with one"
+            yield slip(says, USUAL, lambda x, bits=bits: np.where(x < 0, x + 2**bits, x))  # type: ignore[misc]
+    for bits in SHIFTS:
+        weight = OFTEN if bits in (4, 6, 8) else RARE
+        says = f"the raw number stands {bits} {'bit' if bits == 1 else 'bits'} too high in its word"
+        yield slip(says, weight, lambda x, bits=bits: np.floor(x / 2**bits))  # type: ignore[misc]
+        low = says.replace("too high", "too low")
+        yield slip(low, RARE, lambda x, bits=bits: x * 2**bits)  # type: ignore[misc]
+    for bits in WRAPS:
+        says = f"the raw number has gone round: it is {2**bits} more than what {bits} bits hold"
+        yield slip(says, RARE, lambda x, bits=bits: x + 2**bits)  # type: ignore[misc]
+    ends = _converter_end(channel)
+    if ends:
+        says = f"the raw number counts from the other end: it is {ends} less what was read"
+        yield slip(says, RARE, lambda x: ends - x)
+    for factor, noun in ((0.1, "tenths"), (0.01, "hundredths")):
+        says = f"the raw number is in {noun}, and was taken as whole"
+        yield slip(says, OFTEN, lambda x, factor=factor: x * factor)  # type: ignore[misc]
+    yield slip("the raw number is whole, and was taken as tenths", RARE, lambda x: x * 10.0)
+
+
+def _raw(change: Change) -> Callable[[ThreadModel], ThreadModel]:
+    def changed(model: ThreadModel) -> ThreadModel:
+        return replace(model, raw_change=change)
+
+    return changed
+
+
+def _swapped(x: Floats) -> Floats:
+    whole = np.nan_to_num(x).astype(np.int64)
+    return np.asarray((whole & 0xFF) << 8 | (whole >> 8 & 0xFF), np.float64)
+
+
+def _words_swapped(x: Floats) -> Floats:
+    whole = np.nan_to_num(x).astype(np.int64)
+    return np.asarray((whole & 0xFFFF) << 16 | (whole >> 16 & 0xFFFF), np.float64)
+
+
+def _converter_end(channel: Channel) -> int:
+    """The greatest count of a converter that is the first law; 0 where it is none."""
+    first = channel.laws[0] if channel.laws else None
+    if first is None or channel.unit_raw.symbol != "ct" or "bits" not in first.values:
+        return 0
+    return int((1 << int(first.values["bits"]) - int(bool(first.values.get("signed")))) - 1)
+
+
+def spec_of(project: Project, channel: Channel) -> FieldSpec | None:
+    """Where in its frame the channel's raw value stands; None where it is no field of a frame."""
+    source = project.sources[channel.source]
+    return next((each for each in source.fields if each.name == channel.column), None)
+
+
+def at_its_end(channel: Channel, truths: Sequence[Truth]) -> str:
+    """A converter that stands at its end: nothing that the project says can explain it."""
+    end = _converter_end(channel)
+    first = channel.laws[0] if channel.laws else None
+    low = -(end + 1) if first is not None and first.values.get("signed") else 0
+    if not end or not truths:
+        return ""
+    if all(each.raw >= end for each in truths):
+        return f"the converter stands at its upper end, {end} ct: the sensor is open or shorted, or the input too high"
+    if all(each.raw <= low for each in truths):
+        return f"the converter stands at its lower end, {low} ct: the sensor is open or shorted, or nothing is joined"
+    return ""

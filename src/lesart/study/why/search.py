@@ -1,0 +1,115 @@
+"""The search: every suspect alone, then likely ones two by two, held against all truths."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.study.why.suspect import Suspect
+from lesart.study.why.thread_model import NEVER, ThreadModel, Truth
+
+PAIRED = 60
+"""Of the likeliest suspects are tried two by two."""
+PAIR = -2.0
+"""How much less usual two mistakes are than one."""
+MOST_AGAINST, AGAINST = 0.9, 2.0
+"""Of a capture that would lie beyond the channel's range: from so much on the capture contradicts, before it weighs."""
+SIGMAS = 2.0
+"""A tolerance is so many standard deviations: what is off by all of it is met worse than what is not off at all."""
+
+
+@dataclass(frozen=True, eq=False)
+class Explanation:
+    """``suspects`` that explain every truth together: ``reads`` at each of them, ``curve`` over the raw values looked
+    at. ``score`` is how usual they are, less how far they miss."""
+
+    suspects: tuple[Suspect, ...]
+    reads: Floats
+    curve: Floats
+    score: float
+
+    @property
+    def sentence(self) -> str:
+        """What explains."""
+        return ", and ".join(each.sentence for each in self.suspects)
+
+
+@dataclass(frozen=True, eq=False)
+class Searched:
+    """What was looked at: ``raw`` values between the least and the greatest that come, shape (n,); what other channels
+    say meanwhile."""
+
+    model: ThreadModel
+    truths: tuple[Truth, ...]
+    raw: Floats
+    others: Mapping[str, Floats]
+    seen: Floats
+    """Raw values of the capture, some of them, shape (m,)."""
+    range: tuple[float, float]
+    """In which its readings should lie."""
+
+    def off(self, model: ThreadModel) -> Floats:
+        """How far its readings are from the truths, in tolerances of each."""
+        wanted = np.array([each.reading for each in self.truths])
+        allowed = np.array([each.tolerance for each in self.truths])
+        return np.asarray((model.at(self.truths) - wanted) / allowed)
+
+    def contradicted(self, model: ThreadModel) -> float:
+        """Which share of the capture it would read beyond the channel's range, or not at all."""
+        if not len(self.seen) or self._reads_elsewhere(model):
+            return 0.0
+        others = {name: np.full(len(self.seen), each[0]) for name, each in self.others.items()}
+        x = model.read(self.seen, others)
+        return float(np.mean(~((x >= self.range[0]) & (x <= self.range[1]))))
+
+    def curve(self, model: ThreadModel) -> Floats:
+        """Its readings over the raw values looked at; none where it takes others from the same bytes."""
+        if self._reads_elsewhere(model):
+            return np.full(len(self.raw), np.nan)
+        return model.read(self.raw, self.others)
+
+    def _reads_elsewhere(self, model: ThreadModel) -> bool:
+        return model.spec is not self.model.spec or model.column != self.model.column
+
+
+def explained(searched: Searched, suspects: Sequence[Suspect]) -> list[Explanation]:
+    """Those that meet every truth, the likeliest first; two by two where none does alone."""
+    singles = [found for each in suspects if (found := _tried(searched, (each,), 0.0)) is not None]
+    if singles:
+        return sorted(singles, key=lambda each: -each.score)
+    pairs = [found for each in _pairs(suspects) if (found := _tried(searched, each, PAIR)) is not None]
+    return sorted(pairs, key=lambda each: -each.score)
+
+
+def _pairs(suspects: Sequence[Suspect]) -> Iterator[tuple[Suspect, Suspect]]:
+    likely = sorted(suspects, key=lambda each: -each.weight)[:PAIRED]
+    for place, one in enumerate(likely):
+        for other in likely[place + 1 :]:
+            if one.slot != other.slot and not _within(one.slot, other.slot):
+                yield one, other
+
+
+def _within(one: str, other: str) -> bool:
+    """A law that is missing has no value."""
+    return one.startswith(other.removesuffix(" itself") + " ") or other.startswith(one.removesuffix(" itself") + " ")
+
+
+def _tried(searched: Searched, suspects: tuple[Suspect, ...], less: float) -> Explanation | None:
+    try:
+        model = searched.model
+        for each in suspects:
+            model = each.change(model)
+        off = searched.off(model)
+        if not np.all(np.abs(off) <= 1.0):
+            return None
+        reads, curve = model.at(searched.truths), searched.curve(model)
+        against = searched.contradicted(model)
+    except NEVER:
+        return None
+    if against > MOST_AGAINST:
+        return None
+    weight = sum(each.weight for each in suspects) + less - AGAINST * against
+    return Explanation(suspects, reads, curve, weight - 0.5 * float(np.sum((SIGMAS * off) ** 2)))

@@ -1,0 +1,49 @@
+"""A suspect: one statement that may be wrong, and what would be right."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.notes import Key, Written
+from lesart.study.why.thread_model import ThreadModel
+
+USUAL, OFTEN, RARE, SELDOM = -1.0, -1.5, -2.5, -4.0
+"""How usual a mistake is, as a logarithm: another round value of a data sheet, a unit taken for another, a value that
+is off by a power of ten for no reason that is known, one that nobody would have written."""
+
+
+@dataclass(frozen=True, eq=False)
+class Suspect:
+    """``slot`` is what it changes: of two with one slot only one can be. ``what`` names the statement, ``has`` what it
+    says and ``would`` what would explain, as they are written. ``key`` is where; None where the project has no place
+    for it, and ``says`` tells it to whom writes the firmware.
+
+    ``weight`` is how usual the mistake is, as a logarithm. ``change`` raises one of NEVER where it cannot be.
+    """
+
+    slot: str
+    what: str
+    has: str
+    would: str
+    weight: float
+    change: Callable[[ThreadModel], ThreadModel]
+    key: Key | None = None
+    value: Written | None = None
+    says: str = ""
+    more: tuple[tuple[Key, Written], ...] = ()
+    """What has to be written besides, in the same moment."""
+
+    @property
+    def sentence(self) -> str:
+        """What explains, in a clause."""
+        if self.says:
+            return self.says
+        return f"{self.what} is {self.has}; {self.would} would explain it"
+
+    @property
+    def edits(self) -> tuple[tuple[Key, Written], ...]:
+        """What mends it in the project; nothing where it has no place for it."""
+        if self.key is None or self.value is None:
+            return ()
+        return ((self.key, self.value), *self.more)

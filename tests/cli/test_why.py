@@ -1,0 +1,62 @@
+"""``lesart why``: what it prints, and what it returns."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from lesart.cli.main import main
+from tests.cli.spoken import read_json, refused, said
+
+MASS = "hive 2 mass"
+
+
+@pytest.fixture
+def halved(yard: Path) -> Path:
+    """The yard with half of the scale's gain."""
+    file = yard / "lesart.toml"
+    file.write_text(file.read_text().replace('gain = "128"', 'gain = "64"', 1))
+    return yard
+
+
+def test_two_truths_name_the_gain(halved: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Each at its own raw value; the value that mends it stands below."""
+    asked = ("why", halved, MASS, "--should", "43 kg ± 0.3", "--raw", "461708", "--should", "65.3 kg ± 0.3")
+    out = said(capsys, *asked, "--raw", "700000")
+    assert "channels.hive 2 mass.law[0].gain = 128" in out
+    told = read_json(said(capsys, *asked, "--raw", "700000", "--json"))
+    assert told["right"] is False
+    assert [each["raw"] for each in told["truths"]] == [461708.0, 700000.0]
+    edits = [
+        edit
+        for answer in told["answers"][:1]
+        for each in (answer, *answer["same"])
+        for mistake in each["mistakes"]
+        for edit in mistake["edits"]
+    ]
+    assert {"key": "channels.hive 2 mass.law[0].gain", "value": "128"} in edits
+    for answer in told["answers"]:
+        for x, each in zip(answer["reads"], told["truths"], strict=True):
+            assert abs(x - each["reading"]) <= each["tolerance"]
+
+
+def test_references_are_truths_as_well(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert "That is right as it is" in said(capsys, "why", yard, MASS)
+
+
+def test_what_nothing_explains_returns_1(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    wild = [(100_000, "17 kg"), (200_000, "3 kg"), (300_000, "91 kg"), (400_000, "8 kg")]
+    asked = [part for raw, reading in wild for part in ("--should", f"{reading} ± 0.1", "--raw", str(raw))]
+    out = said(capsys, "why", yard, "hive 1 mass", *asked, code=1)
+    assert "suspects explains it, alone or two by two." in out
+
+
+def test_wrong_use_is_a_sentence(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert "write what it should read, like 21.5 kg" in refused(capsys, "why", yard, MASS, "--should", "heavy")
+    assert '--raw "x"' in refused(capsys, "why", yard, MASS, "--should", "4 kg", "--raw", "x")
+    assert "say what it should read" in refused(capsys, "why", yard, "battery")
+    with pytest.raises(SystemExit) as ended:
+        main(["why", str(yard), MASS, "--raw", "5"])
+    assert ended.value.code == 2
+    assert "it belongs behind the --should that it is of" in capsys.readouterr().err
