@@ -12,12 +12,13 @@ from lesart.core.step import Step
 from lesart.desk.history import History
 from lesart.live.replay import Replay
 from lesart.project.model import Channel, Project
+from lesart.study.truth import Truth
 from lesart.study.views import Offers
 
 LEAVES: dict[Step | None, tuple[str, ...]] = {
     Step.WIRE: ("joins", "parts", "sums", "supply", "bring-up"),
     Step.LAW: ("laws", "how sure", "what fits"),
-    Step.TRUE: ("references", "fits", "calibrations"),
+    Step.TRUE: ("references", "fits", "calibrations", "why"),
     Step.CALM: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     Step.FIT: ("field", "rules", "digits", "sweep"),
     Step.PACE: ("loop", "tasks", "digits", "what if", "trace"),
@@ -78,6 +79,19 @@ class PaceLook:
 
 
 @dataclass(frozen=True)
+class WhyLook:
+    """What a channel, in one of its variants, should read: ``truths`` that a person has said."""
+
+    channel: str = ""
+    variant: str = ""
+    truths: tuple[Truth, ...] = ()
+
+    def is_of(self, channel: Channel) -> bool:
+        """Is it about this one?"""
+        return (channel.name, channel.variant) == (self.channel, self.variant)
+
+
+@dataclass(frozen=True)
 class State:
     """``project`` is the checked form of ``history.text``; ``saved`` is what the file holds.
 
@@ -111,6 +125,7 @@ class State:
     live_width_s: float = 30.0
     glass: GlassLook = GlassLook()
     pace: PaceLook = PaceLook()
+    why: WhyLook = WhyLook()
     message: str = ""
     message_is_fault: bool = False
     faults: int = 0

@@ -117,6 +117,13 @@ class LesartApp(WalkingApp):
             question = "hand, a raw value or a reading: "
             self._ask_desk(question, "", lambda desk, text: desk.take_hand(text))
 
+    def action_why(self) -> None:
+        """Ask what the channel should read."""
+        self._when_typing(self._ask_why)
+
+    def _ask_why(self) -> None:
+        self._ask_desk("why, it should read: ", "", deeds.ask_why)
+
     def action_note(self) -> None:
         """Next note; on a small screen the notes take its place. Without a project: a new one."""
         if self._worker is None:

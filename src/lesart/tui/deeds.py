@@ -97,6 +97,13 @@ def find(desk: Desk, typed: str) -> None:
     finding.find(desk, typed)
 
 
+def ask_why(desk: Desk, typed: str) -> None:
+    """What the channel should read, and what explains that it does not."""
+    from lesart.desk.deeds import why
+
+    why.ask_why(desk, typed)
+
+
 def go_home(desk: Desk) -> None:
     """Where a value is taken from, or the limit of a note stands."""
     from lesart.desk.deeds import home

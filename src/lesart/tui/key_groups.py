@@ -10,7 +10,7 @@ HERE: Mapping[Step | None, tuple[str, ...]] = {
     Step.WIRE: ("plus", "delete", "j", "w", "enter", "R", "C"),
     Step.RAW: ("plus", "delete", "o", "r", "u", "enter", "R", "C"),
     Step.LAW: ("plus", "delete", "K", "J", "H", "enter", "h"),
-    Step.TRUE: ("plus", "delete", "a", "z", "enter"),
+    Step.TRUE: ("plus", "delete", "y", "x", "a", "z", "enter"),
     Step.CALM: ("plus", "delete", "K", "J", "v", "V", "a", "D", "R"),
     Step.FIT: ("enter", "x", "f", "U", "h", "g"),
     Step.GLASS: (
@@ -75,6 +75,7 @@ GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
             "minus",
             "equals_sign",
             "h",
+            "y",
         ),
     ),
     ("lines and recordings", ("o", "O", "r", "u")),

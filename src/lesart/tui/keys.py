@@ -64,6 +64,7 @@ KEYS = (
     Key("r", "r", "record the channel's line, or end that", lambda app: app.action_record()),
     Key("u", "u", "ask who answers on a Modbus line, or stop asking", _deed(deeds.toggle_survey)),
     Key("h", "h", "hand: type a value or a reading; again to let go", lambda app: app.action_hand()),
+    Key("y", "y", "why: say what it should read; the mistakes that explain it", lambda app: app.action_why()),
     Key("n", "n", "next note, and go to its place", lambda app: app.action_note()),
     Key("N", "N", "fold or unfold the remarks", _deed(lambda desk: desk.fold_remarks())),
     Key("F", "F", "notes of the open step only, or of all", _deed(lambda desk: desk.filter_notes())),

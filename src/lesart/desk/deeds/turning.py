@@ -9,6 +9,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.glass import before_or_after, turn_dot
 from lesart.desk.deeds.pace import drawn_or_wanted, figures_kept, next_sweep
 from lesart.desk.deeds.packing import write_firmware
+from lesart.desk.deeds.why import write_answer
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -29,6 +30,7 @@ TURNS: Mapping[tuple[Step | None, str], Callable[[Desk], None]] = {
     (Step.FIT, "rules"): _rule,
     (Step.GLASS, "items"): lambda desk: desk.turn(before_or_after),
     (Step.GLASS, "glyphs"): turn_dot,
+    (Step.TRUE, "why"): write_answer,
     (Step.PACE, "loop"): _keep_figures,
     (Step.PACE, "tasks"): _keep_figures,
     (Step.PACE, "digits"): _keep_figures,
@@ -46,6 +48,6 @@ def turn_over(desk: Desk) -> None:
         TURNS[at](desk)
     else:
         desk.say(
-            "x makes a rule this field's own in 6 Fit; in 7 Glass it turns a dot of a glyph, or before and after; in 8 "
-            "Pace it keeps figures; in 9 Pack it writes the firmware."
+            "x writes an answer of why in 4 True; it makes a rule this field's own in 6 Fit; in 7 Glass it turns a dot "
+            "of a glyph, or before and after; in 8 Pace it keeps figures; in 9 Pack it writes the firmware."
         )

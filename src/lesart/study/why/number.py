@@ -12,20 +12,23 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.latest import latest
 from lesart.core.pack.field_form import last_place
+from lesart.core.ranked import quantiles
 from lesart.project.model import Channel, Project
 from lesart.project.tables.channels import neighbours_of
 from lesart.study.bench import Bench
+from lesart.study.truth import Truth
 from lesart.study.why.apart import Answer, Apart, apart, grouped_answers
 from lesart.study.why.of_parameters import law_suspects, solved_suspects, unit_suspects
 from lesart.study.why.of_raw import at_its_end, column_suspects, field_suspects, number_suspects, spec_of
 from lesart.study.why.of_readings import common_suspects, lost_part, reading_suspects
 from lesart.study.why.search import Explanation, Searched, explained
 from lesart.study.why.suspect import Suspect
-from lesart.study.why.thread_model import NEVER, ThreadModel, Truth, model_of
+from lesart.study.why.thread_model import NEVER, ThreadModel, model_of
 
 LOOKED_AT = 129
 """Raw values at which explanations are compared."""
-WIDER = 0.5
+MIDDLE = 0.01, 0.99
+WIDER = 0.3
 """Of the span of the capture, that is looked at to either side of it."""
 SEEN, WIDE = 200, 0.1
 """Samples of the capture that are looked at, and how far beyond the channel's range a reading still may be."""
@@ -46,6 +49,9 @@ class WhyNumber:
     apart: Apart | None
     said: str
     tried: int
+    raw: Floats
+    curve: Floats
+    """What it reads, as it is stated, over the ``raw`` values looked at; explanations have their own."""
 
     @property
     def is_right(self) -> bool:
@@ -68,8 +74,13 @@ def why_number(project: Project, bench: Bench, channel: Channel, truths: Sequenc
     finest = min((each.tolerance for each in truths), default=0.0)
     answers = grouped_answers(found, finest, (channel.lowest, channel.highest))
     said = (at_its_end(channel, truths) or lost_part(truths, now.tolist())) if wrong else ""
-    telling = _apart(searched, model, channel, answers, finest)
-    return WhyNumber(channel, tuple(truths), tuple(now.tolist()), tuple(answers), telling, said, len(suspects))
+    try:
+        curve = searched.curve(model)
+    except NEVER:
+        curve = np.full(len(searched.raw), np.nan)
+    telling = _apart(curve, channel, answers, finest)
+    shown = tuple(now.tolist())
+    return WhyNumber(channel, tuple(truths), shown, tuple(answers), telling, said, len(suspects), searched.raw, curve)
 
 
 def _suspects(
@@ -95,7 +106,8 @@ def _searched(
     try:
         block = bench.raw(project, channel)
         good = block.x[block.usable]
-        raws += [float(good.min()), float(good.max())] if len(good) else []
+        # A few absurd samples are no range.
+        raws += quantiles(good, MIDDLE) if len(good) else ()
     except LesartError:
         pass
     # As far as the channel's own range goes, if what it states is not too wrong for that.
@@ -114,13 +126,7 @@ def _searched(
     )
 
 
-def _apart(
-    searched: Searched, model: ThreadModel, channel: Channel, answers: Sequence[Answer], tolerance: float
-) -> Apart | None:
-    try:
-        now = searched.curve(model)
-    except NEVER:
-        return None
+def _apart(now: Floats, channel: Channel, answers: Sequence[Answer], tolerance: float) -> Apart | None:
     for count in range(min(TOLD_APART, len(answers)), 1, -1):
         found = apart(now, answers[:count], channel.lowest, channel.highest, tolerance)
         if found is not None:

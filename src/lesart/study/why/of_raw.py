@@ -11,8 +11,9 @@ from lesart.core.block import Floats
 from lesart.core.notes import Key
 from lesart.core.raw.frames import SIGNS, FieldSpec
 from lesart.project.model import Channel, Project
+from lesart.study.truth import Truth
 from lesart.study.why.suspect import OFTEN, RARE, USUAL, Suspect
-from lesart.study.why.thread_model import Change, ThreadModel, Truth
+from lesart.study.why.thread_model import Change, ThreadModel
 
 WORDS = (8, 12, 16, 24, 32)
 WRAPS = (8, 10, 12, 16)

@@ -6,7 +6,7 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.study.why.apart import Answer, Apart
 from lesart.study.why.number import WhyNumber
 
-FEW = 3
+FEW = 4
 
 
 def now_said(found: WhyNumber) -> list[str]:
@@ -29,12 +29,12 @@ def now_said(found: WhyNumber) -> list[str]:
 
 
 def same_said(answer: Answer) -> list[str]:
-    """Others that no reading tells from it."""
+    """Others that no reading tells from it, a line each; the likeliest of many."""
     if not answer.same:
         return []
-    said = [each.sentence for each in answer.same[:FEW]]
-    rest = f", and {len(answer.same) - FEW} more" if len(answer.same) > FEW else ""
-    return [f"no reading tells it from: {'; '.join(said)}{rest}"]
+    said = [", and ".join(suspect.brief for suspect in each.suspects) for each in answer.same[:FEW]]
+    rest = len(answer.same) - FEW
+    return ["no reading tells it from", *(f"  {each}" for each in said), *([f"  and {rest} more"] if rest > 0 else [])]
 
 
 def apart_said(found: WhyNumber, apart: Apart) -> str:

@@ -8,8 +8,9 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
+from lesart.study.truth import Truth
 from lesart.study.why.suspect import Suspect
-from lesart.study.why.thread_model import NEVER, ThreadModel, Truth
+from lesart.study.why.thread_model import NEVER, ThreadModel
 
 PAIRED = 60
 """Of the likeliest suspects are tried two by two."""

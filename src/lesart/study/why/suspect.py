@@ -42,6 +42,13 @@ class Suspect:
         return f"{self.what} is {self.has}; {self.would} would explain it"
 
     @property
+    def brief(self) -> str:
+        """The same in a few words."""
+        if self.says:
+            return self.says
+        return f"{self.what} {self.has} → {self.would}"
+
+    @property
     def edits(self) -> tuple[tuple[Key, Written], ...]:
         """What mends it in the project; nothing where it has no place for it."""
         if self.key is None or self.value is None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import field, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -17,27 +17,11 @@ from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import Unit
 from lesart.project.model import Channel
+from lesart.study.truth import Truth
 
 Change = Callable[[Floats], Floats]
 NEVER = (ValueError, ArithmeticError, KeyError, LesartError)
 """What a statement raises that cannot be so: it explains nothing."""
-
-
-@dataclass(frozen=True)
-class Truth:
-    """What a channel should read, within ``tolerance`` either way, where ``raw`` came: all in its units.
-
-    ``data`` are the bytes of the frame that it came in; ``beside`` the other columns of its source at that moment;
-    ``others`` what the channels that its laws read say then. ``said`` is how a person put it.
-    """
-
-    raw: float
-    reading: float
-    tolerance: float
-    said: str = ""
-    data: bytes = b""
-    beside: Mapping[str, float] = field(default_factory=dict, compare=False)
-    others: Mapping[str, float] = field(default_factory=dict, compare=False)
 
 
 @dataclass(frozen=True, eq=False)

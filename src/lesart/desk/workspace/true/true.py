@@ -13,6 +13,7 @@ from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, decimals_for, label, span_of, text, value, wrapped
 from lesart.desk.workspace.true.fits import fit_series, signed
 from lesart.desk.workspace.true.history import history_chart, history_lines
+from lesart.desk.workspace.true.why import why_chart, why_lines
 from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
 
 
@@ -224,4 +225,5 @@ _LEAVES: dict[str, tuple[Callable[[Context], list[Line]], Callable[[Context], Ch
     "references": (references_lines, chart),
     "fits": (fits_lines, chart),
     "calibrations": (history_lines, history_chart),
+    "why": (why_lines, why_chart),
 }

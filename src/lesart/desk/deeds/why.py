@@ -1,0 +1,75 @@
+"""Why a reading is wrong, asked at the desk: truths taken in, and the change of an answer written."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.quantity import counted
+from lesart.core.step import Step
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.state import State, WhyLook
+from lesart.project.tables.variants import with_own
+
+if TYPE_CHECKING:
+    from lesart.desk.desk import Desk
+    from lesart.study.why.suspect import Suspect
+
+LEAF = "why"
+
+
+def ask_why(desk: Desk, typed: str) -> None:
+    """What the channel should read at the cursor, or for what is in hand; with nothing typed all of it is forgotten."""
+    from lesart.study.why.asked import asked_truth
+
+    state, channel = desk.state, desk.state.chosen
+    asked = state.why if state.why.is_of(channel) else WhyLook(channel.name, channel.variant)
+    if not typed.strip():
+        desk.turn(
+            lambda state: _turned(state, WhyLook(channel.name, channel.variant)).says(
+                "What it should read is forgotten."
+            )
+        )
+        return
+    try:
+        truth = asked_truth(state.seen, desk.bench, channel, typed, at_s=desk.shown.cursor_s, raw=state.hand)
+    except LesartError as error:
+        desk.say(str(error), fault=True)
+        return
+    truths = (*asked.truths, truth)
+    more = "one more tells more; " if len(truths) == 1 else ""
+    said = f"{counted(len(truths), 'truth')} about {channel.name}; {more}y with nothing typed forgets."
+    desk.turn(lambda state: _turned(state, replace(asked, truths=truths)).says(said))
+
+
+def _turned(state: State, why: WhyLook) -> State:
+    return replace(state, step=Step.TRUE, why=why).turned_to(Step.TRUE, LEAF)
+
+
+def write_answer(desk: Desk) -> None:
+    """The change of the answer that is selected, of the first one that has any where none is."""
+    from lesart.desk.picture import context_of
+    from lesart.desk.workspace.true.why import why_here
+
+    found = why_here(context_of(desk))
+
+    def find() -> Edited:
+        if found is None or isinstance(found, str):
+            raise RequestError("Nothing is asked yet; y says what it should read.")
+        suspects = [each for answer in found.answers for each in answer.explanation.suspects if each.edits]
+        selected = desk.state.selected_at(Step.TRUE)
+        chosen = next((each for each in suspects if each.key == selected), suspects[0] if suspects else None)
+        if chosen is None:
+            raise RequestError("No answer is a change of this project; it is the firmware that has to be mended.")
+        text = _written(desk, chosen)
+        return Edited(text, f"written: {chosen.what} {chosen.would}".rstrip())
+
+    desk.change(find)
+
+
+def _written(desk: Desk, suspect: Suspect) -> str:
+    text = desk.state.history.text
+    for key, value in suspect.edits:
+        text = desk.editor.with_value(with_own(desk.editor, text, key), key, value)
+    return text

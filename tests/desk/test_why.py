@@ -1,0 +1,86 @@
+"""Why a reading is wrong, at the desk: truths said by key, answers on a leaf, the change written by x."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from lesart.core.step import Step
+from lesart.desk.deeds.turning import turn_over
+from lesart.desk.deeds.why import LEAF, ask_why
+from lesart.desk.desk import Desk
+from lesart.desk.picture import picture_of
+from lesart.project.text import value_at
+from tests.warm import open_warm
+
+MASS = "hive 2 mass"
+GAIN = ("channels", MASS, "law", 0, "gain")
+
+
+@pytest.fixture
+def halved(yard: Path) -> Desk:
+    """The yard with half of the scale's gain."""
+    file = yard / "lesart.toml"
+    file.write_text(file.read_text().replace('gain = "128"', 'gain = "64"', 1))
+    return open_warm(yard)
+
+
+def lines_of(desk: Desk) -> str:
+    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+
+
+def test_the_gain_is_named_written_and_undone(halved: Desk) -> None:
+    halved.choose_channel(MASS)
+    halved.open_step(Step.RAW)
+    ask_why(halved, "43 kg ± 0.5")
+    assert (halved.state.step, halved.state.leaf_of(Step.TRUE)) == (Step.TRUE, LEAF)
+    picture = picture_of(halved)
+    assert "gain of bridge converter is 64; it would be 128" in lines_of(halved)
+    assert GAIN in {edit.key for edit in picture.workspace.edits}
+    assert picture.workspace.chart is not None
+    assert [series.name for series in picture.workspace.chart.series][:2] == ["as it is", "if 1"]
+    turn_over(halved)
+    assert value_at(halved.state.project.tables, GAIN) == "128"
+    assert "That is right as it is" in lines_of(halved)
+    halved.undo()
+    assert value_at(halved.state.project.tables, GAIN) == "64"
+
+
+def test_a_second_truth_is_of_what_is_in_hand(halved: Desk) -> None:
+    """It tells more; with nothing typed all of it is forgotten."""
+    halved.choose_channel(MASS)
+    ask_why(halved, "43 kg ± 0.5")
+    halved.take_hand("900000")
+    ask_why(halved, "84.2 kg ± 0.5")
+    assert [truth.raw for truth in halved.state.why.truths][1] == 900_000
+    assert "900 000 ct" in lines_of(halved)
+    ask_why(halved, "")
+    assert halved.state.why.truths == ()
+
+
+def test_what_is_no_reading_is_refused_and_nothing_is_lost(halved: Desk) -> None:
+    halved.choose_channel(MASS)
+    ask_why(halved, "43 kg")
+    before = halved.state.why
+    ask_why(halved, "heavy")
+    assert halved.state.message_is_fault
+    assert "write what it should read, like 21.5 kg" in halved.state.message
+    assert halved.state.why == before
+
+
+def test_truths_are_of_one_channel_and_of_one_variant(desk: Desk) -> None:
+    desk.choose_channel(MASS)
+    ask_why(desk, "50 kg")
+    desk.choose_channel("battery")
+    desk.turn(lambda state: replace(state, step=Step.TRUE).turned_to(Step.TRUE, LEAF))
+    assert "Does battery read something wrong?" in lines_of(desk)
+    turn_over(desk)
+    assert desk.state.message == "Nothing is asked yet; y says what it should read."
+
+
+def test_references_are_answered_without_a_question(desk: Desk) -> None:
+    desk.choose_channel(MASS)
+    desk.turn(lambda state: replace(state, step=Step.TRUE).turned_to(Step.TRUE, LEAF))
+    assert "That is right as it is" in lines_of(desk)
