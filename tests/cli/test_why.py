@@ -60,3 +60,24 @@ def test_wrong_use_is_a_sentence(yard: Path, capsys: pytest.CaptureFixture[str])
         main(["why", str(yard), MASS, "--raw", "5"])
     assert ended.value.code == 2
     assert "it belongs behind the --should that it is of" in capsys.readouterr().err
+
+
+def test_a_panel_is_asked_about_look_by_look(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Each pick leaves fewer; the end names what is otherwise, and its key."""
+    asked = read_json(said(capsys, "why", yard, "stand", "--json"))
+    looks = asked["question"]["looks"]
+    anode = "the segments of a digit share their anode: low and high are the other way round"
+    pick = next(at for at, look in enumerate(looks, 1) if anode in look["of"])
+    out = said(capsys, "why", yard, "stand", "--pick", pick)
+    assert anode in out
+    assert "panels.stand.common = anode" in out
+    assert "which of these do you see?" in said(capsys, "why", yard, "door", "--pattern", "both")
+
+
+def test_what_stands_there_is_typed(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    out = said(capsys, "why", yard, "stand", "--pattern", "all on", "--sees", " | | | ")
+    assert "stand: the segments of a digit share their anode" in out
+    none = said(capsys, "why", yard, "stand", "--pattern", "all on", "--sees", "a | b | c | d", code=1)
+    assert none == "stand: no single thing of its set-up explains what you see.\n"
+    assert "of 9 looks there is no 12" in refused(capsys, "why", yard, "stand", "--pick", "12")
+    assert '--pattern "waves": stand can show face mass' in refused(capsys, "why", yard, "stand", "--pattern", "waves")

@@ -234,7 +234,7 @@ def _why(command: Command) -> None:
     from lesart.cli.why import Paired  # its own action, not for other commands
 
     command.add_argument("project", type=Path)
-    command.add_argument("channel")
+    command.add_argument("channel", metavar="channel-or-panel")
     command.add_argument(
         "--should",
         action=Paired,
@@ -244,7 +244,14 @@ def _why(command: Command) -> None:
     command.add_argument("--raw", action=Paired, metavar="V", help="raw value at which it should; of the one before")
     command.add_argument("--at", action=Paired, type=float, metavar="S", help="moment of the capture; default: its end")
     command.add_argument("--variant", help="of the channel; default: the channel itself")
-    command.set_defaults(truths=None)
+    command.add_argument("--pattern", metavar="NAME", help="of a panel: what is shown on it; default: what tells most")
+    command.add_argument(
+        "--pick", type=int, action="append", default=[], metavar="N", help="the look that you see; once a question"
+    )
+    command.add_argument(
+        "--sees", metavar="TEXT", help="what stands there: 'bc | abged | …' of segments, 'row | row' of characters"
+    )
+    command.set_defaults(truths=None, at=None)
     _json(command)
 
 

@@ -41,6 +41,10 @@ class Paired(argparse.Action):
 def run(options: argparse.Namespace) -> int:
     """0 where the channel is right or is explained, 1 where nothing explains it."""
     folder, project = opened(options.project)
+    if options.channel not in project.channels and options.channel in project.panels:
+        from lesart.cli import why_glass
+
+        return why_glass.run(options, folder, project.panels[options.channel])
     channel = channel_named(project, options.channel, options.variant)
     bench = bench_at(folder)
     truths = [

@@ -1,0 +1,168 @@
+"""Which of these do you see? The pattern that tells most suspects apart, and what is left once a look was picked."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.glass.bus.patterns import COUNTED, patterns_of, patterns_on, steps_of
+from lesart.core.glass.panels.frame import Frame, PixelFrame
+from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.study.why.of_glass import GlassSuspect, glass_suspects
+
+MOST = 9
+"""Looks that are shown at once, one a key; what looks otherwise is "none of these"."""
+MOST_LARGE = 6
+"""Of pictures, which take more room."""
+NONE = 0
+MOVING = {
+    "counting": (1234,),
+    "running light": (5,),
+    "each segment in turn": tuple(range(16)),
+    "each digit in turn": (0,),
+}
+"""Steps of patterns that move, at which they say something; the first of every other one."""
+SKIPPED = ("all off",)
+FACE, AT_HAND = "face ", 1.3
+
+
+@dataclass(frozen=True, eq=False)
+class Looks:
+    """What some suspects, the likeliest first, have a panel look like."""
+
+    frame: Frame
+    suspects: tuple[GlassSuspect, ...]
+
+    @property
+    def weight(self) -> float:
+        """Of all of them together."""
+        return sum(math.exp(each.weight) for each in self.suspects)
+
+
+@dataclass(frozen=True, eq=False)
+class Question:
+    """``name`` is the pattern or the face, ``memory`` what is written, ``looks`` what may be seen, the likeliest first:
+    at most so many are shown, and ``others`` look otherwise."""
+
+    name: str
+    memory: Memory
+    looks: tuple[Looks, ...]
+    others: tuple[GlassSuspect, ...]
+
+
+def shown_memories(panel: Panel, faces: Mapping[str, Memory]) -> dict[str, Memory]:
+    """What can be shown: faces as they are now, and test patterns at the steps that say something."""
+    found = {f"{FACE}{name}": memory for name, memory in faces.items()}
+    for name in patterns_of(panel):
+        if name in SKIPPED:
+            continue
+        for step in MOVING.get(name, (0,)):
+            if step >= steps_of(panel, name) > 1 and name != COUNTED:
+                continue
+            said = f"{name}, step {step + 1}" if steps_of(panel, name) > 1 else name
+            found[said] = patterns_on(panel)[name].at(step % steps_of(panel, name))
+    return found
+
+
+class Looked:
+    """Looks, each worked out once: a question is asked of what is left of the one before."""
+
+    def __init__(self) -> None:
+        self._seen: dict[tuple[int, str], Frame | None] = {}
+
+    def at(self, each: GlassSuspect, name: str, memory: Memory) -> Frame | None:
+        """None where so many bytes are no picture of such a panel."""
+        key = id(each), name
+        if key not in self._seen:
+            try:
+                self._seen[key] = each.look(memory)
+            except ValueError:
+                self._seen[key] = None
+        return self._seen[key]
+
+
+def looks_of(name: str, memory: Memory, suspects: Sequence[GlassSuspect], looked: Looked) -> tuple[Looks, ...]:
+    """What may be seen of a memory, the likeliest first; what cannot be drawn is left out."""
+    groups: dict[Frame, list[GlassSuspect]] = {}
+    for each in suspects:
+        frame = looked.at(each, name, memory)
+        if frame is not None:
+            groups.setdefault(frame, []).append(each)
+    looks = [Looks(frame, tuple(sorted(group, key=lambda each: -each.weight))) for frame, group in groups.items()]
+    return tuple(sorted(looks, key=lambda each: -each.weight))
+
+
+def told_apart(looks: Sequence[Looks]) -> float:
+    """Bits that an answer tells, as so many looks are shown and the rest is none of them."""
+    most = most_of(looks)
+    weights = [each.weight for each in looks[:most]]
+    weights += [sum(each.weight for each in looks[most:])] if len(looks) > most else []
+    total = sum(weights)
+    return -sum(weight / total * math.log2(weight / total) for weight in weights if weight > 0) if total else 0.0
+
+
+def most_of(looks: Sequence[Looks]) -> int:
+    """How many of them are shown at once."""
+    return MOST_LARGE if looks and isinstance(looks[0].frame, PixelFrame) else MOST
+
+
+def question_of(name: str, memory: Memory, suspects: Sequence[GlassSuspect], looked: Looked) -> Question:
+    """What to show, and what to ask of it."""
+    looks = looks_of(name, memory, suspects, looked)
+    most = most_of(looks)
+    others = tuple(each for look in looks[most:] for each in look.suspects)
+    return Question(name, memory, looks[:most], others)
+
+
+def best_question(memories: Mapping[str, Memory], suspects: Sequence[GlassSuspect], looked: Looked) -> Question | None:
+    """The one whose answer tells most; None where nothing tells them apart any more."""
+    asked = {name: looks_of(name, memory, suspects, looked) for name, memory in memories.items()}
+    telling = {name: told_apart(looks) for name, looks in asked.items() if len(looks) > 1}
+    if not telling:
+        return None
+    # A face is on the bench already; a pattern has to be written first.
+    name = max(telling, key=lambda each: telling[each] * (AT_HAND if each.startswith(FACE) else 1.0))
+    return question_of(name, memories[name], suspects, looked)
+
+
+def left_after(question: Question, pick: int) -> tuple[GlassSuspect, ...]:
+    """The suspects that a pick leaves: a look by its number from 1, or 0 for none of these."""
+    return question.others if pick == NONE else question.looks[pick - 1].suspects
+
+
+@dataclass(frozen=True, eq=False)
+class Asked:
+    """How far it is: the ``question`` that is next, None where the answer is there; ``left`` the suspects, the
+    likeliest first; ``picked`` how many answers were given."""
+
+    question: Question | None
+    left: tuple[GlassSuspect, ...]
+    picked: int
+
+
+def asked_so_far(panel: Panel, faces: Mapping[str, Memory], picks: Sequence[int], first: str = "") -> Asked:
+    """The same answers lead to the same question. ``first`` is a pattern that a person has on the panel already.
+
+    Raises ValueError for a pick that was not shown, KeyError for a pattern that there is not.
+    """
+    memories = shown_memories(panel, faces)
+    suspects: tuple[GlassSuspect, ...] = tuple(glass_suspects(panel))
+    looked = Looked()
+    question = (
+        question_of(first, memories[first], suspects, looked) if first else best_question(memories, suspects, looked)
+    )
+    for count, pick in enumerate(picks):
+        if question is None:
+            break
+        if not NONE <= pick <= len(question.looks):
+            raise ValueError(f"of {len(question.looks)} looks there is no {pick}")
+        suspects = left_after(question, pick)
+        question = best_question(memories, suspects, looked) if suspects else None
+        if question is None:
+            return Asked(None, _likeliest(suspects), count + 1)
+    return Asked(question, _likeliest(suspects), len(picks))
+
+
+def _likeliest(suspects: Sequence[GlassSuspect]) -> tuple[GlassSuspect, ...]:
+    return tuple(sorted(suspects, key=lambda each: -each.weight))
