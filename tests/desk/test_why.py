@@ -11,8 +11,10 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.deeds.why import LEAF, ask_why
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import context_of, picture_of
+from lesart.desk.workspace.glass.why import asked_here
 from lesart.project.text import value_at
+from lesart.study.why.of_glass import glass_suspects
 from tests.warm import open_warm
 
 MASS = "hive 2 mass"
@@ -84,3 +86,37 @@ def test_references_are_answered_without_a_question(desk: Desk) -> None:
     desk.choose_channel(MASS)
     desk.turn(lambda state: replace(state, step=Step.TRUE).turned_to(Step.TRUE, LEAF))
     assert "That is right as it is" in lines_of(desk)
+
+
+def test_looks_of_a_panel_are_picked_until_one_thing_is_left(desk: Desk) -> None:
+    """By number; what stands on the face when it began is what was looked at; x writes what mends it."""
+    desk.open_step(Step.GLASS)
+    ask_why(desk, "")
+    assert desk.state.leaf_of(Step.GLASS) == LEAF
+    assert picture_of(desk).workspace.glass is None
+    anode = "the segments of a digit share their anode"
+    for _ in range(9):
+        context = context_of(desk)
+        panel = context.project.panels[context.glasses[0].name]
+        question = asked_here(context, panel).question
+        if question is None:
+            break
+        truth = next(each for each in glass_suspects(panel) if each.says.startswith(anode)).look(question.memory)
+        desk.put_cursor(desk.state.cursor_s + 300.0)  # the face goes on; the looks are of what it was
+        ask_why(desk, str(next((at for at, look in enumerate(question.looks, 1) if look.frame == truth), 0)))
+    assert "The segments of a digit share their anode" in lines_of(desk)
+    turn_over(desk)
+    assert value_at(desk.state.project.tables, ("panels", "stand", "common")) == "anode"
+    desk.undo()
+    assert value_at(desk.state.project.tables, ("panels", "stand", "common")) is None
+
+
+def test_a_look_that_is_not_there_is_refused(desk: Desk) -> None:
+    desk.open_step(Step.GLASS)
+    ask_why(desk, "")
+    turn_over(desk)
+    assert desk.state.message == "It is not answered yet; y says which look you see."
+    for typed in ("12", "x", "-1"):
+        ask_why(desk, typed)
+        assert desk.state.message == f'"{typed}" is none of these looks; type a number from 0 to 9.'
+        assert desk.state.why.picks == ()

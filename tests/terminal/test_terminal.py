@@ -140,6 +140,25 @@ def test_laws_by_keys(demo: Terminal) -> None:
     demo.until("hive 2 mass on stand is shown in")
 
 
+def test_why_by_keys(demo: Terminal) -> None:
+    """What it should read is typed, an answer is written and undone; then the looks of the panel are asked about."""
+    demo.keys("2", "y")
+    demo.until("why, it should read:")
+    demo.typed("86 kg ± 1")
+    demo.keys("Enter")
+    demo.until("1 truth about hive 2 mass")
+    demo.until("it would be 64")
+    demo.keys("x")
+    demo.until("written: gain of bridge converter 64")
+    demo.until("That is right as it is")
+    demo.keys("C-z", "7", "y", "Enter")
+    demo.until("Which of these do you see?")
+    demo.keys("y")
+    demo.typed("1")
+    demo.keys("Enter")
+    demo.until("begins anew")
+
+
 def test_references_and_a_variant_by_keys(demo: Terminal) -> None:
     """Two references are recorded and make a line; a variant of the channel is made, changed, and both stand there."""
     demo.keys("4", "Down")

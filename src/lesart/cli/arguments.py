@@ -234,7 +234,10 @@ def _why(command: Command) -> None:
     from lesart.cli.why import Paired  # its own action, not for other commands
 
     command.add_argument("project", type=Path)
-    command.add_argument("channel", metavar="channel-or-panel")
+    command.add_argument("channel", metavar="channel, panel or part")
+    command.add_argument(
+        "--nothing", action="store_true", help="nothing comes, or always the same: what to measure, and what it means"
+    )
     command.add_argument(
         "--should",
         action=Paired,

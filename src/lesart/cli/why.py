@@ -45,8 +45,15 @@ def run(options: argparse.Namespace) -> int:
         from lesart.cli import why_glass
 
         return why_glass.run(options, folder, project.panels[options.channel])
-    channel = channel_named(project, options.channel, options.variant)
     bench = bench_at(folder)
+    is_part = options.channel not in project.channels and options.channel in project.hookup.parts
+    if options.nothing or is_part:
+        from lesart.cli import why_nothing
+
+        channel = None if is_part else channel_named(project, options.channel, options.variant)
+        part = options.channel if is_part else ""
+        return why_nothing.run(project, bench, channel, part, as_json=options.json)
+    channel = channel_named(project, options.channel, options.variant)
     truths = [
         asked_truth(
             project,

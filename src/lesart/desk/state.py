@@ -7,6 +7,7 @@ from dataclasses import field, replace
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.faces.items import FieldItem
+from lesart.core.glass.panels.panel import Memory
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.history import History
@@ -23,7 +24,7 @@ LEAVES: dict[Step | None, tuple[str, ...]] = {
     Step.FIT: ("field", "rules", "digits", "sweep"),
     Step.PACE: ("loop", "tasks", "digits", "what if", "trace"),
     Step.PACK: ("this channel", "firmware"),
-    Step.GLASS: ("items", "panel", "glyphs", "pictures", "wiring", "test", "panels there are"),
+    Step.GLASS: ("items", "panel", "glyphs", "pictures", "wiring", "test", "why", "panels there are"),
 }
 """Steps whose workspace has several leaves."""
 
@@ -80,11 +81,17 @@ class PaceLook:
 
 @dataclass(frozen=True)
 class WhyLook:
-    """What a channel, in one of its variants, should read: ``truths`` that a person has said."""
+    """What a channel, in one of its variants, should read: ``truths`` that a person has said; and what he has seen on
+    a ``panel``."""
 
     channel: str = ""
     variant: str = ""
     truths: tuple[Truth, ...] = ()
+    panel: str = ""
+    picks: tuple[int, ...] = ()
+    """Of the questions about a panel: which look was seen, 0 for none of those shown."""
+    faces: tuple[tuple[str, Memory], ...] = ()
+    """What its face showed when they began: looks picked before are of that, wherever the cursor has gone since."""
 
     def is_of(self, channel: Channel) -> bool:
         """Is it about this one?"""

@@ -122,7 +122,9 @@ class LesartApp(WalkingApp):
         self._when_typing(self._ask_why)
 
     def _ask_why(self) -> None:
-        self._ask_desk("why, it should read: ", "", deeds.ask_why)
+        is_glass = self._picture.workspace.step is Step.GLASS
+        question = "why, the look that you see; nothing begins anew: " if is_glass else "why, it should read: "
+        self._ask_desk(question, "", deeds.ask_why)
 
     def action_note(self) -> None:
         """Next note; on a small screen the notes take its place. Without a project: a new one."""

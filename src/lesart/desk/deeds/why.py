@@ -23,6 +23,9 @@ def ask_why(desk: Desk, typed: str) -> None:
     """What the channel should read at the cursor, or for what is in hand; with nothing typed all of it is forgotten."""
     from lesart.study.why.asked import asked_truth
 
+    if desk.state.step is Step.GLASS:
+        pick_look(desk, typed)
+        return
     state, channel = desk.state, desk.state.chosen
     asked = state.why if state.why.is_of(channel) else WhyLook(channel.name, channel.variant)
     if not typed.strip():
@@ -45,6 +48,58 @@ def ask_why(desk: Desk, typed: str) -> None:
 
 def _turned(state: State, why: WhyLook) -> State:
     return replace(state, step=Step.TRUE, why=why).turned_to(Step.TRUE, LEAF)
+
+
+def pick_look(desk: Desk, typed: str) -> None:
+    """Which of the looks shown is seen on the panel in front; with nothing typed the questions begin anew."""
+    from lesart.desk.picture import context_of
+    from lesart.desk.workspace.glass.why import asked_here, faces_now
+
+    context = context_of(desk)
+    if not context.glasses:
+        desk.say("There is no panel yet; + on the leaf of panels makes one.", fault=True)
+        return
+    panel = context.project.panels[context.glasses[0].name]
+    before = desk.state.why
+    picks = before.picks if before.panel == panel.name else ()
+    faces = before.faces if picks else tuple(faces_now(context, panel).items())
+    is_there = desk.state.leaf_of(Step.GLASS) == LEAF
+    if typed.strip() and is_there:
+        question = asked_here(context, panel).question
+        most = len(question.looks) if question is not None else 0
+        least = 0 if question is not None and question.others else 1
+        if not typed.strip().isdecimal() or not least <= int(typed) <= most:
+            would = f"a number from {least} to {most}" if most else "nothing: it is answered, and y begins anew"
+            desk.say(f'"{typed}" is none of these looks; type {would}.', fault=True)
+            return
+        picks = (*picks, int(typed))
+    else:
+        picks, faces = (), tuple(faces_now(context, panel).items())
+    look = replace(before, panel=panel.name, picks=picks, faces=faces)
+    desk.turn(lambda state: replace(state, why=look).turned_to(Step.GLASS, LEAF).says(""))
+
+
+def write_look(desk: Desk) -> None:
+    """The change that makes the project as the panel is seen to be."""
+    from lesart.desk.picture import context_of
+    from lesart.desk.workspace.glass.why import asked_here
+
+    context = context_of(desk)
+    panel = context.project.panels[context.glasses[0].name] if context.glasses else None
+
+    def find() -> Edited:
+        found = None if panel is None else asked_here(context, panel)
+        if found is None or found.question is not None or not found.left:
+            raise RequestError("It is not answered yet; y says which look you see.")
+        chosen = next((each for each in found.left if each.edits), None)
+        if chosen is None:
+            raise RequestError(f"The project has no place for it; {found.left[0].remedy}.")
+        text = desk.state.history.text
+        for key, value in chosen.edits:
+            text = desk.editor.with_value(text, key, value)
+        return Edited(text, f"written: {chosen.says}")
+
+    desk.change(find)
 
 
 def write_answer(desk: Desk) -> None:

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from functools import lru_cache
+
 import numpy as np
 
 from lesart.core.block import Bools
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.pixels import pixels_of
+from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.segments import ALPHABETS, lit_names
 
 QUADRANTS = " ▘▝▀▖▌▞▛▗▚▐▜▄▙▟█"
 """By the dots that are lit: upper left 1, upper right 2, lower left 4, lower right 8."""
 WIDEST = 32
 """Letters of a look: two stand beside each other."""
-SEVEN = "7"
+SEVEN, STRANGE = "7", "▒"
 
 
 def drawn(frame: Frame) -> list[str]:
@@ -22,7 +26,7 @@ def drawn(frame: Frame) -> list[str]:
         case SegmentFrame():
             return _seven(frame) if frame.alphabet == SEVEN else _named(frame)
         case CharacterFrame():
-            return _quadrants(_dots_of(frame))
+            return _letters(frame)
         case PixelFrame():
             return _quadrants(pixels_of(frame))
 
@@ -49,16 +53,21 @@ def _named(frame: SegmentFrame) -> list[str]:
     return [" | ".join(parts)]
 
 
-def _dots_of(frame: CharacterFrame) -> Bools:
-    """All dots of all cells, a gap of one between cells."""
-    rows, columns = len(frame.dots), len(frame.dots[0])
-    dots = np.zeros((rows * 9, columns * 6), np.bool_)
-    for row, cells in enumerate(frame.dots):
-        for column, cell in enumerate(cells):
-            for down, bits in enumerate(cell):
-                for across in range(5):
-                    dots[row * 9 + down, column * 6 + across] = bits >> 4 - across & 1
-    return dots
+def _letters(frame: CharacterFrame) -> list[str]:
+    """Row by row between bars, each cell as the letter that its dots are; a shade where they are none."""
+    known = _letters_by_dots()
+    return [f"│{''.join(known.get(cell, STRANGE) for cell in cells)}│" for cells in frame.dots]
+
+
+@lru_cache(maxsize=1)
+def _letters_by_dots() -> Mapping[tuple[int, ...], str]:
+    """Those of all sets; where two letters look the same the plainest."""
+    found: dict[tuple[int, ...], str] = {(31,) * 8: "█", (0,) * 8: " "}
+    for each in SETS.values():
+        for code, letter in sorted(each.letters.items(), key=lambda entry: not entry[1].isascii()):
+            if letter.isprintable():
+                found.setdefault(each.dots(code), letter)
+    return found
 
 
 def _quadrants(dots: Bools) -> list[str]:

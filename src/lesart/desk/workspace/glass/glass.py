@@ -30,6 +30,7 @@ from lesart.desk.workspace.glass.pixels import (
     picture_lines,
     pixel_figures,
 )
+from lesart.desk.workspace.glass.why import why_lines
 from lesart.desk.workspace.glass.wiring import wiring_glass, wiring_lines
 from lesart.project.check import check_project
 from lesart.project.text import value_at
@@ -52,6 +53,7 @@ _HINTS = {
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),
     "fonts": (("f", "next font"), (", .", "further letters")),
     "wiring": (("i", "says what is lit"),),
+    "why": (("y", "which look you see"),),
     "test": (("p", "next pattern"), (", .", "its steps"), ("space", "plays it"), ("+", "a count of one's own")),
 }
 
@@ -69,7 +71,7 @@ def build(context: Context) -> Workspace:
     return Workspace(
         Step.GLASS,
         f"{panel.name}, {panel.says()} {marks}",
-        glass=_large(context, panel, leaf),
+        glass=None if leaf == "why" else _large(context, panel, leaf),
         lines=tuple(lines),
         leaves=leaves,
         adds=_ADDS_FONT if leaf == "glyphs" and panel.grid is not None else _ADDS.get(leaf, _ADDS["items"]),
@@ -288,5 +290,6 @@ _LEAVES: dict[str, Callable[[Context, Panel], list[Line]]] = {
     "pictures": picture_lines,
     "wiring": lambda context, panel: wiring_lines(panel, context),
     "test": test_lines,
+    "why": why_lines,
     "panels there are": kinds_lines,
 }

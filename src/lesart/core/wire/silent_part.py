@@ -1,0 +1,86 @@
+"""A part that says nothing: the checks of the bring-up list that concern it, in the order in which they are done."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import QuantityError, UnitError
+from lesart.core.wire.check import Check, Judged, judge
+from lesart.core.wire.hookup import Hookup, supply_of
+
+DEEPEST = 8
+"""Supplies behind each other that are followed."""
+
+
+@dataclass(frozen=True)
+class Stop:
+    """A check on the way; ``judged`` is what was measured says, None while nobody has measured it."""
+
+    check: Check
+    judged: Judged | None
+
+
+@dataclass(frozen=True)
+class Path:
+    """``stops`` in order; the first one that is wrong explains the silence, else the next is the first not measured."""
+
+    stops: tuple[Stop, ...]
+
+    @property
+    def wrong(self) -> Stop | None:
+        """What explains it."""
+        return next((each for each in self.stops if each.judged is not None and not each.judged.good), None)
+
+    @property
+    def next(self) -> Stop | None:
+        """What to measure now; None where something is wrong already, or all is right."""
+        return None if self.wrong is not None else next((each for each in self.stops if each.judged is None), None)
+
+
+def silent_path(hookup: Hookup, checks: Sequence[Check], measured: Mapping[str, str], part: str) -> Path:
+    """Its rails from the outermost on, the ground, its own supply, its lines, then what it should do."""
+    rails = {str(each) for each in _rails(hookup, part)}
+    found = [each for each in checks if _concerns(hookup, each, part, rails)]
+    return Path(tuple(Stop(each, _judged(each, measured.get(each.key))) for each in found))
+
+
+def _rails(hookup: Hookup, part: str) -> Iterator[object]:
+    for _ in range(DEEPEST):
+        fed = supply_of(hookup, part)
+        if fed is None:
+            return
+        yield fed[1]
+        part = fed[1].part
+
+
+def _concerns(hookup: Hookup, check: Check, part: str, rails: set[str]) -> bool:
+    if check.part == part or check.key == "ground":
+        return True
+    place = check.key.rpartition(" ")[0]
+    if place in rails:
+        return True
+    if check.part == "" or " idle" in check.key:
+        return _names(check.does, part) or _is_joined(hookup, place, part)
+    return _names(check.does, part)
+
+
+def _names(does: str, part: str) -> bool:
+    """Is the part spoken of, and not only one whose name begins alike?"""
+    before, found, behind = does.partition(part)
+    return bool(found) and not behind[:1].isalnum() and not before[-1:].isalnum()
+
+
+def _is_joined(hookup: Hookup, place: str, part: str) -> bool:
+    """Does a wire lead from the part to a place?"""
+    ends = [(str(join.pin), str(join.to), join.pin.part, join.to.part) for join in hookup.joins]
+    return any(place in (one, other) and part in parts for one, other, *parts in ends)
+
+
+def _judged(check: Check, measured: str | None) -> Judged | None:
+    if measured is None:
+        return None
+    try:
+        return judge(check, measured)
+    except (QuantityError, UnitError):
+        return None
