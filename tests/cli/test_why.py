@@ -81,3 +81,19 @@ def test_what_stands_there_is_typed(yard: Path, capsys: pytest.CaptureFixture[st
     assert none == "stand: no single thing of its set-up explains what you see.\n"
     assert "of 9 looks there is no 12" in refused(capsys, "why", yard, "stand", "--pick", "12")
     assert '--pattern "waves": stand can show face mass' in refused(capsys, "why", yard, "stand", "--pattern", "waves")
+
+
+def test_a_flicker_a_lag_and_silence(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Of the loop, with the key that mends it; of a part, what to measure first."""
+    out = said(capsys, "why", yard, "--time", "missed")
+    assert "loop.tasks.count beam.runs = by interrupt" in out
+    told = read_json(said(capsys, "why", yard, "--time", "freezes", "--json"))
+    assert told == {"lesart": 1, "symptom": "freezes", "verdicts": []}
+    assert "By the figures of the loop nothing freezes" in said(capsys, "why", yard, "--time", "freezes")
+    out = said(capsys, "why", yard, "yard air", "--nothing", code=1)
+    assert out.startswith("yard air: it does say something, from ")
+    assert 'Next is "air print"; write what you measure at wire.measured.air print.' in out
+    file = yard / "lesart.toml"
+    file.write_text(file.read_text().replace('ground = "0.4 Ω"', 'ground = "40 Ω"'))
+    assert "That explains it" in said(capsys, "why", yard, "lid probe")
+    assert "Say which channel, panel or part is wrong" in refused(capsys, "why", yard)

@@ -234,7 +234,12 @@ def _why(command: Command) -> None:
     from lesart.cli.why import Paired  # its own action, not for other commands
 
     command.add_argument("project", type=Path)
-    command.add_argument("channel", metavar="channel, panel or part")
+    command.add_argument("channel", nargs="?", metavar="channel, panel or part")
+    command.add_argument(
+        "--time",
+        choices=("flickers", "lags", "missed", "freezes"),
+        help="of the loop: which task or setting explains it",
+    )
     command.add_argument(
         "--nothing", action="store_true", help="nothing comes, or always the same: what to measure, and what it means"
     )

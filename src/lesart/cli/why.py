@@ -41,6 +41,13 @@ class Paired(argparse.Action):
 def run(options: argparse.Namespace) -> int:
     """0 where the channel is right or is explained, 1 where nothing explains it."""
     folder, project = opened(options.project)
+    if options.time is not None:
+        from lesart.cli import why_time
+
+        return why_time.run(folder, project, bench_at(folder), options.time, as_json=options.json)
+    if options.channel is None:
+        known = ", ".join((*project.channels, *project.panels))
+        raise RequestError(f"Say which channel, panel or part is wrong, or --time; there are {known}.")
     if options.channel not in project.channels and options.channel in project.panels:
         from lesart.cli import why_glass
 

@@ -105,7 +105,17 @@ def check_project(text: str, before: Project | None = None, assets: Assets | Non
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
     """
-    written, assumed, strange = parted(_loaded(text))
+    return check_tables(_loaded(text), text, before, assets)
+
+
+def check_tables(
+    tables_written: dict[str, Any], text: str, before: Project | None = None, assets: Assets | None = None
+) -> Project:
+    """The same of tables that were read already; ``text`` is what problems are located in.
+
+    Raises ProjectError with every problem found.
+    """
+    written, assumed, strange = parted(tables_written)
     values, problems = read_table(TOP, {key: written[key] for key in OF_PROJECT if key in written}, "")
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
     problems += strange
