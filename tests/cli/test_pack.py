@@ -6,6 +6,7 @@ import io
 import os
 import pty
 import select
+import shutil
 import socket
 import subprocess
 import threading
@@ -139,3 +140,21 @@ def test_a_line_that_is_not_there_is_a_sentence(yard: Path, capsys: pytest.Captu
     assert "127.0.0.1:1 cannot be reached" in refused(capsys, *compare, "127.0.0.1:1")
     assert "no-such-rows" in refused(capsys, *compare, "no-such-rows")
     assert "/dev/null cannot be opened" in refused(capsys, *compare, "/dev/null")
+
+
+def test_a_device_that_computes_otherwise_is_explained(
+    yard: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """The firmware of a project with half the gain, held against the pack of the right one."""
+    other = tmp_path / "other"
+    shutil.copytree(yard, other)
+    file = other / "lesart.toml"
+    file.write_text(file.read_text().replace('gain = "128"', 'gain = "64"', 1))
+    folder = tmp_path / "fw"
+    said(capsys, "pack", other, "--channel", "hive 2 mass", "--to", folder, "--no-compile")
+    sources = [str(each) for each in folder.glob("*.c")]
+    subprocess.run(["gcc", "-std=c99", "-DPRINT_ROWS", *sources, "-o", str(folder / "device")], check=True)
+    printed = subprocess.run([str(folder / "device")], check=True, capture_output=True).stdout
+    (tmp_path / "rows").write_bytes(printed)
+    told = said(capsys, "pack", yard, "--channel", "hive 2 mass", "--compare", tmp_path / "rows", code=1)
+    assert "hive 2 mass, why: gain of bridge converter is 128; 64 would explain it." in told

@@ -17,7 +17,7 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.live.printed_lines import is_live, printed_lines
 from lesart.project.folder.files import read_whole
 from lesart.project.model import Project
-from lesart.study.packing.compared import compared
+from lesart.study.packing.compared import Compared, compared
 from lesart.study.packing.compiled import (
     Compiled,
     Sizes,
@@ -45,7 +45,7 @@ def run(options: argparse.Namespace) -> int:
     if options.check:
         return _checked(pack, options)
     if options.compare is not None:
-        return _compared(pack, options)
+        return _compared(project, pack, options)
     files = pack.files
     if options.to is not None:
         write_pack(options.to, files)
@@ -94,7 +94,7 @@ def _folder(options: argparse.Namespace, option: str) -> Path:
     return Path(options.to)
 
 
-def _compared(pack: Pack, options: argparse.Namespace) -> int:
+def _compared(project: Project, pack: Pack, options: argparse.Namespace) -> int:
     if is_live(options.compare):
         lines = printed_lines(options.compare, options.baud, PATIENCE_S)
         found = compared(pack, lines, ends_early=True)
@@ -106,8 +106,24 @@ def _compared(pack: Pack, options: argparse.Namespace) -> int:
             {"rows": found.rows, "wanted": found.wanted, "difference": found.difference or None, "unread": found.unread}
         )
     else:
-        print(_said_of(found.rows, found.wanted, found.difference))
+        print("\n".join([_said_of(found.rows, found.wanted, found.difference), *_as_if(project, pack, found, options)]))
     return int(not found.ok)
+
+
+def _as_if(project: Project, pack: Pack, found: Compared, options: argparse.Namespace) -> list[str]:
+    """Of each channel whose law differs: the one statement that the device computes otherwise."""
+    from lesart.study.why.device import why_device
+
+    lines = []
+    bench = bench_at(opened(options.project)[0])
+    for each in pack.channels:
+        rows = found.laws.get(each.form.wanted.title, ())
+        why = why_device(project, bench, each.form, rows) if rows else None
+        if why is not None and why.answers:
+            lines.append(
+                f"The device computes as if, of {each.form.wanted.title}: {why.answers[0].explanation.sentence}."
+            )
+    return lines
 
 
 def _said_of(rows: int, wanted: int, difference: str) -> str:

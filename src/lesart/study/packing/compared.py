@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import field
 
+from lesart.core.block import UNUSABLE
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.written.vectors import Vector
 from lesart.study.packing.made import Pack, PackedChannel
@@ -20,6 +22,8 @@ class Compared:
     wanted: int
     difference: str
     unread: int
+    laws: Mapping[str, tuple[tuple[int, int], ...]] = field(default_factory=dict)
+    """By channel whose law differed: raw numbers with what the device made of them, in steps, where both count."""
 
     @property
     def ok(self) -> bool:
@@ -34,6 +38,9 @@ def compared(pack: Pack, lines: Iterable[str], *, ends_early: bool = False) -> C
     """
     expected = {key: value for channel in pack.channels for key, value in _rows(channel).items()}
     seen: set[tuple[str, int]] = set()
+    laws = {channel.form.law.function.name: channel.form.wanted.title for channel in pack.channels}
+    told: dict[str, list[tuple[int, int]]] = {}
+    wrong: set[str] = set()
     unread, difference = 0, ""
     for line in lines:
         row = _row(line)
@@ -43,6 +50,10 @@ def compared(pack: Pack, lines: Iterable[str], *, ends_early: bool = False) -> C
         stage, index, x, mark = row
         seen.add((stage, index))
         wanted_x, wanted_mark, place, given = expected[stage, index]
+        if stage in laws and not (mark | wanted_mark) & UNUSABLE and not given.given.beside:
+            told.setdefault(laws[stage], []).append((given.given.raw, x))
+        if (x, mark) != (wanted_x, wanted_mark) and stage in laws:
+            wrong.add(laws[stage])
         if (x, mark) != (wanted_x, wanted_mark) and not difference:
             difference = (
                 f"{place}, vector {index} (raw {given.given.raw}, mark {given.given.mark}): the device gives {x}, "
@@ -50,7 +61,8 @@ def compared(pack: Pack, lines: Iterable[str], *, ends_early: bool = False) -> C
             )
         if len(seen) == len(expected) or (difference and ends_early):
             break
-    return Compared(len(seen), len(expected), difference, unread)
+    found = {name: tuple(dict.fromkeys(rows)) for name, rows in told.items() if name in wrong}
+    return Compared(len(seen), len(expected), difference, unread, found)
 
 
 def _rows(channel: PackedChannel) -> dict[tuple[str, int], tuple[int, int, str, Vector]]:
