@@ -120,9 +120,8 @@ def _as_if(project: Project, pack: Pack, found: Compared, options: argparse.Name
         rows = found.laws.get(each.form.wanted.title, ())
         why = why_device(project, bench, each.form, rows) if rows else None
         if why is not None and why.answers:
-            lines.append(
-                f"The device computes as if, of {each.form.wanted.title}: {why.answers[0].explanation.sentence}."
-            )
+            explained = why.answers[0].explanation.sentence
+            lines.append(f"{each.form.wanted.title}, why: {explained}.")
     return lines
 
 
