@@ -97,3 +97,13 @@ def test_a_flicker_a_lag_and_silence(yard: Path, capsys: pytest.CaptureFixture[s
     file.write_text(file.read_text().replace('ground = "0.4 Ω"', 'ground = "40 Ω"'))
     assert "That explains it" in said(capsys, "why", yard, "lid probe")
     assert "Say which channel, panel or part is wrong" in refused(capsys, "why", yard)
+
+
+def test_the_mistakes_of_the_wrong_yard_are_found(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """By what its opening line says of either station."""
+    folder = tmp_path / "wrong"
+    assert "with two mistakes in it" in said(capsys, "demo", folder, "--wrong", "--make")
+    out = said(capsys, "why", folder, MASS, "--should", "42 kg", "--at", "1440")
+    assert "channels.hive 2 mass.law[0].gain = 128" in out
+    out = said(capsys, "why", folder, "lid air", "--should", "35 °C", "--at", "1440")
+    assert "channels.lid air.law[0].input = 500 mV" in out

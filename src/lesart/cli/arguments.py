@@ -73,7 +73,10 @@ def _light(command: Command) -> None:
 
 
 def _demo(command: Command) -> None:
-    command.add_argument("folder", type=Path, nargs="?", default=Path("linden-yard"), help="default: ./linden-yard")
+    command.add_argument("folder", type=Path, nargs="?", help="default: ./linden-yard")
+    command.add_argument(
+        "--wrong", action="store_true", help="with a mistake at each of two stations, to be found by y"
+    )
     command.add_argument("--make", action="store_true", help="only make the files")
     command.add_argument("--walk", action="store_true", help="walk through it: twelve stops, a key at each")
     _light(command)

@@ -29,6 +29,17 @@ def make_yard(folder: Path) -> None:
         _put_into(making, folder)
 
 
+def make_wrong_yard(folder: Path) -> None:
+    """The linden yard with a mistake at each of two stations, to be found. Raises StorageError."""
+    from lesart.demo.yard import WRONG
+
+    make_yard(folder)
+    text = read_text(folder / FILE)
+    for right, wrong in WRONG:
+        text = text.replace(right, wrong, 1)
+    write_whole(folder / FILE, text.encode())
+
+
 def _write_yard(folder: Path) -> None:
     """The traces of its displays last: they are drawn from the others."""
     # Its signals are not needed where its files are there.

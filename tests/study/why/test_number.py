@@ -276,3 +276,23 @@ def test_a_named_mistake_is_the_one_that_was_made() -> None:
     named = [each for each in law_suspects(wrong.project.channels["made"]) if is_it(wrong, each)]
     assert named
     assert all(not is_it(others[0], each) for each in named)
+
+
+def test_a_zero_that_is_missing_is_solved_for(tmp_path: Path) -> None:
+    """A sensor whose 500 mV are nothing, taken as if 0 V were: no factor would find it, one round value does."""
+    project = check_project(
+        PLAIN.replace('raw_unit = "ct"\nunit = "mm"', 'raw_unit = "mV"\nunit = "mm"')
+        .replace('input = "0 ct"\noutput = "12 mm"\nslope = "0.137 mm/ct"', 'input = "0 mV"\noutput = "0 mm"\nslope = "0.1 mm/mV"')
+    )  # fmt: skip
+    channel = project.channels["level"]
+    for raws in ((1712.0,), (612.0, 1712.0)):
+        given = [Truth(raw, (raw - 500.0) * 0.1, 0.05) for raw in raws]
+        found = why_number(project, Bench(tmp_path), channel, given)
+        named = [
+            edit
+            for answer in found.answers
+            for each in (answer.explanation, *answer.same)
+            for suspect in each.suspects
+            for edit in suspect.edits
+        ]
+        assert (("channels", "level", "law", 0, "input"), "500 mV") in named

@@ -40,9 +40,15 @@ def grouped_answers(found: Sequence[Explanation], tolerance: float, within: tupl
         home = next((group for group in groups if _is_same(group[0], each, tolerance, within)), None)
         if home is None:
             groups.append([each])
-        else:
+        elif not any(_is_of_same(each, other) for other in home):
             home.append(each)
     return [Answer(group[0], tuple(group[1:])) for group in groups]
+
+
+def _is_of_same(one: Explanation, other: Explanation) -> bool:
+    """Are they about the same statements? Then the likelier value of the two is enough."""
+    keys = [each.key for each in one.suspects]
+    return None not in keys and keys == [each.key for each in other.suspects]
 
 
 def _is_same(one: Explanation, other: Explanation, tolerance: float, within: tuple[float, float]) -> bool:

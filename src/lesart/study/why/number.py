@@ -18,10 +18,11 @@ from lesart.project.tables.channels import neighbours_of
 from lesart.study.bench import Bench
 from lesart.study.truth import Truth
 from lesart.study.why.apart import Answer, Apart, apart, grouped_answers
-from lesart.study.why.of_parameters import law_suspects, solved_suspects, unit_suspects
+from lesart.study.why.of_parameters import law_suspects, unit_suspects
 from lesart.study.why.of_raw import at_its_end, column_suspects, field_suspects, number_suspects, spec_of
 from lesart.study.why.of_readings import common_suspects, lost_part, reading_suspects
 from lesart.study.why.search import Explanation, Searched, explained
+from lesart.study.why.solved import solved_suspects
 from lesart.study.why.suspect import Suspect
 from lesart.study.why.thread_model import NEVER, ThreadModel, model_of
 
@@ -67,8 +68,9 @@ def why_number(project: Project, bench: Bench, channel: Channel, truths: Sequenc
     now = model.at(truths)
     searched = _searched(project, bench, channel, model, truths)
     suspects = list(_suspects(project, bench, channel, truths, now))
-    if len(truths) > 1:
-        suspects += solved_suspects(channel, searched.off, model)
+    known = {(each.key, str(each.value)) for each in suspects}
+    solved = solved_suspects(channel, searched.off, model, len(truths))
+    suspects += [each for each in solved if (each.key, str(each.value)) not in known]
     wrong = any(not abs(a - each.reading) <= each.tolerance for a, each in zip(now.tolist(), truths, strict=True))
     found: list[Explanation] = explained(searched, suspects) if wrong else []
     finest = min((each.tolerance for each in truths), default=0.0)

@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
-from fractions import Fraction
 from typing import Any
 
-import numpy as np
-
-from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law import KINDS
 from lesart.core.law.record import LawEntry
@@ -29,8 +24,6 @@ from lesart.study.why.thread_model import NEVER, ThreadModel, with_law
 POWERS = (10.0, 0.1, 100.0, 0.01, 1000.0, 0.001)
 DOUBLES = (2.0, 0.5)
 DIGITS = 9
-STEP = 1e-4
-"""Of the logarithm of a value that is solved for."""
 
 
 @dataclass(frozen=True)
@@ -127,11 +120,13 @@ def law_suspects(channel: Channel) -> Iterator[Suspect]:
         )
 
 
-def _title(entry: LawEntry, title: str) -> str:
+def titled(entry: LawEntry, title: str) -> str:
+    """A parameter with the law that it is of."""
     return f"{title} of {entry.kind.name}"
 
 
-def _rebuilt(entry: LawEntry, place: int, values: Mapping[str, Any], model: ThreadModel) -> ThreadModel:
+def rebuilt(entry: LawEntry, place: int, values: Mapping[str, Any], model: ThreadModel) -> ThreadModel:
+    """The model with other values of a law."""
     return with_law(model, place, stage_of(entry.kind.name, entry.kind.build({**entry.values, **values})))
 
 
@@ -140,17 +135,18 @@ def _of_value(entry: LawEntry, place: int, parameter: Parameter, value: Any, key
     for other in others_of(parameter, value, written):
         yield Suspect(
             f"law {place} {parameter.name}",
-            _title(entry, parameter.title),
-            _said(written),
-            _said(other.written),
+            titled(entry, parameter.title),
+            said_of(written),
+            said_of(other.written),
             other.weight,
-            lambda model, found=other.value: _rebuilt(entry, place, {parameter.name: found}, model),  # type: ignore[misc]
+            lambda model, found=other.value: rebuilt(entry, place, {parameter.name: found}, model),  # type: ignore[misc]
             key,
             other.written,
         )
 
 
-def _said(written: object) -> str:
+def said_of(written: object) -> str:
+    """As it stands in the project, without its tolerance."""
     return {True: "yes", False: "no"}[written] if isinstance(written, bool) else parted(str(written))[0].strip()
 
 
@@ -171,7 +167,7 @@ def _of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[Sus
                 has,
                 str(other.written),
                 other.weight,
-                lambda model, key=parameter.name, found=other.value: _rebuilt(  # type: ignore[misc]
+                lambda model, key=parameter.name, found=other.value: rebuilt(  # type: ignore[misc]
                     entry, place, {name: changed({key: found})}, model
                 ),
                 ("parts", part.name, parameter.name),
@@ -187,7 +183,7 @@ def _of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[Sus
             "",
             "",
             USUAL,
-            lambda model: _rebuilt(entry, place, {name: changed(swapped)}, model),
+            lambda model: rebuilt(entry, place, {name: changed(swapped)}, model),
             ("parts", part.name, one),
             written[one],
             f"{one} and {two} of {part.name} are in each other's place",
@@ -278,65 +274,3 @@ def _of_fit(channel: Channel) -> Iterator[Suspect]:
                 (*channel.key("true"), "tare"),
                 "0",
             )
-
-
-def solved_suspects(channel: Channel, misfit: Callable[[ThreadModel], Floats], model: ThreadModel) -> Iterator[Suspect]:
-    """Each number of a law as it would have to be, whatever is usual; of two truths or more, or anything explains."""
-    for place, entry in enumerate(channel.laws):
-        key: Key = (*channel.key("law"), place)
-        for parameter in entry.kind.parameters:
-            value = entry.values.get(parameter.name)
-            number = float(value.value) if isinstance(value, Quantity) else value
-            if parameter.kind not in ("quantity", "any quantity") or not isinstance(number, float) or not number:
-                continue
-
-            def change(model: ThreadModel, factor: float, entry: LawEntry = entry, place: int = place,
-                       name: str = parameter.name, value: Any = value) -> ThreadModel:  # fmt: skip
-                return _rebuilt(entry, place, {name: _times(value, factor)}, model)
-
-            factor = _solved(lambda at, change=change: misfit(change(model, at)))  # type: ignore[misc]
-            if factor is None:
-                continue
-            unit = value.unit if isinstance(value, Quantity) else parse_unit(parameter.unit)
-            would = format_quantity(number * factor, unit, 4)
-            written = entry.written.get(parameter.name, parameter.default)
-            yield Suspect(
-                f"law {place} {parameter.name}",
-                _title(entry, parameter.title),
-                _said(written),
-                would,
-                SELDOM,
-                lambda model, factor=factor, change=change: change(model, factor),  # type: ignore[misc]
-                (*key, parameter.name),
-                would,
-            )
-
-
-def _times(value: Any, factor: float) -> Any:
-    return replace(value, value=value.value * Fraction(factor)) if isinstance(value, Quantity) else value * factor
-
-
-def _solved(misfit: Callable[[float], Floats]) -> float | None:
-    """The factor at which the sum of squares is least, if that lies within reach: by halving about the best of some."""
-
-    def cost(power: float) -> float:
-        try:
-            off = misfit(float(np.exp(power)))
-        except NEVER:
-            return math.inf
-        total = float(np.sum(off * off))
-        return total if math.isfinite(total) else math.inf
-
-    tried = {power: cost(power) for power in np.linspace(-3.0, 3.0, 25).tolist()}
-    best = min(tried, key=lambda power: tried[power])
-    step = 0.125
-    if not math.isfinite(tried[best]):
-        return None
-    while step > STEP:
-        near = {power: cost(power) for power in (best - step, best + step)}
-        better = min(near, key=lambda power: near[power])
-        if near[better] < cost(best):
-            best = better
-        else:
-            step /= 2
-    return float(np.exp(best))

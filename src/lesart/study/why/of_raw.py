@@ -120,9 +120,11 @@ def number_suspects(channel: Channel, truths: Sequence[Truth]) -> Iterator[Suspe
     if ends:
         says = f"the raw number counts from the other end: it is {ends} less what was read"
         yield slip(says, RARE, lambda x: ends - x)
+    # A converter has counts and no tenths; registers and frames often have.
+    weight = RARE - 1.0 if _is_converted(channel) else OFTEN
     for factor, noun in ((0.1, "tenths"), (0.01, "hundredths")):
         says = f"the raw number is in {noun}, and was taken as whole"
-        yield slip(says, OFTEN, lambda x, factor=factor: x * factor)  # type: ignore[misc]
+        yield slip(says, weight, lambda x, factor=factor: x * factor)  # type: ignore[misc]
     yield slip("the raw number is whole, and was taken as tenths", RARE, lambda x: x * 10.0)
 
 
@@ -149,6 +151,11 @@ def _converter_end(channel: Channel) -> int:
     if first is None or channel.unit_raw.symbol != "ct" or "bits" not in first.values:
         return 0
     return int((1 << int(first.values["bits"]) - int(bool(first.values.get("signed")))) - 1)
+
+
+def _is_converted(channel: Channel) -> bool:
+    """Is its first law a converter, of whatever kind?"""
+    return bool(channel.laws) and "bits" in channel.laws[0].values
 
 
 def spec_of(project: Project, channel: Channel) -> FieldSpec | None:

@@ -75,7 +75,7 @@ def common_suspects(channel: Channel, truths: Sequence[Truth], now: Sequence[flo
     if len(truths) < 2 or not np.isfinite(shown).all():
         return
     off = float(np.mean(wanted - shown))
-    said = format_quantity(float(f"{off:.4g}"), channel.unit.step)
+    said = format_quantity(float(f"{off:.4g}"), channel.unit)
     yield _slip(f"every reading is off by the same {said.lstrip('-')}: its zero", SELDOM, lambda x: x + off)
     if np.all(shown != 0.0):
         factor = float(np.exp(np.mean(np.log(np.abs(wanted / shown))))) if np.all(wanted / shown > 0) else 0.0

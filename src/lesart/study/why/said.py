@@ -16,7 +16,7 @@ def now_said(found: WhyNumber) -> list[str]:
     for each, now in zip(found.truths, found.now, strict=True):
         raw = format_quantity(each.raw, found.channel.unit_raw, 7)
         should = format_quantity(each.reading, unit, 6)
-        within = format_quantity(each.tolerance, unit.step, 2)
+        within = format_quantity(each.tolerance, unit, 2)
         lines.append(
             f"{found.channel.name} reads {format_quantity(now, unit, 6)} where {should} ± {within} should be "
             f"(raw {raw})."

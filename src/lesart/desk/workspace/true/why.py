@@ -140,7 +140,7 @@ def _truths(found: WhyNumber) -> list[Line]:
     unit = found.channel.unit
     lines: list[Line] = [(label(f"   {'should read':<26}{'reads':<18}{'raw':<16}"),)]
     for each, now in zip(found.truths, found.now, strict=True):
-        within = format_quantity(each.tolerance, unit.step, 2)
+        within = format_quantity(each.tolerance, unit, 2)
         should = f"{format_quantity(each.reading, unit, 5)} ± {within}"
         right = abs(now - each.reading) <= each.tolerance
         raw = format_quantity(each.raw, found.channel.unit_raw, 7)
