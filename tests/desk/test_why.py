@@ -120,3 +120,33 @@ def test_a_look_that_is_not_there_is_refused(desk: Desk) -> None:
         ask_why(desk, typed)
         assert desk.state.message == f'"{typed}" is none of these looks; type a number from 0 to 9.'
         assert desk.state.why.picks == ()
+
+
+def test_nothing_comes_of_a_part(desk: Desk) -> None:
+    """The channel's own where none is named; a wrong measure ends the list."""
+    desk.choose_channel("yard air")
+    desk.open_step(Step.WIRE)
+    ask_why(desk, "")
+    assert "Nothing comes of air?" in lines_of(desk)
+    assert "door.supply" not in lines_of(desk)
+    ask_why(desk, "lid air")
+    assert "Nothing comes of lid probe?" in lines_of(desk)
+    assert "Warm, press or shade lid probe" in lines_of(desk)
+    desk.edit(("wire", "measured", "lid probe.supply volts"), "0.3 V")
+    assert "That explains it" in lines_of(desk)
+    assert "Warm, press or shade lid probe" not in lines_of(desk)
+    ask_why(desk, "moon")
+    assert desk.state.message.startswith('"moon" is no part of the hook-up; there are ')
+
+
+def test_pulses_are_missed_and_the_change_is_written(desk: Desk) -> None:
+    desk.open_step(Step.PACE)
+    ask_why(desk, "hums")
+    assert desk.state.message == '"hums" is no symptom; it is one of flickers, lags, missed, freezes.'
+    ask_why(desk, "Missed")
+    assert "if count beam runs by interrupt: 0 %" in lines_of(desk)
+    turn_over(desk)
+    assert value_at(desk.state.project.tables, ("loop", "tasks", "count beam", "runs")) == "by interrupt"
+    assert "By the figures of the loop nothing is missed" in " ".join(lines_of(desk).split())
+    turn_over(desk)
+    assert desk.state.message == "Nothing is asked yet; y says what you see."

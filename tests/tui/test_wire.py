@@ -12,7 +12,7 @@ from tests.tui.driven import MIDDLE, SMALL, WIDE, opened
 async def test_leaves_turn_by_keys_and_clicks(yard: Path) -> None:
     async with opened(yard) as driven:
         await driven.press("1")
-        assert "joins   parts   sums   supply   bring-up" in driven.text("head")
+        assert "joins   parts   sums   supply   why   bring-up" in driven.text("head")
         assert "stand resistors 270Ω" not in driven.text("body")
         await driven.press("l")
         assert "large 3.3 V board" in driven.text("body")

@@ -11,14 +11,7 @@ from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Project
 from lesart.project.text import dotted
 from lesart.study.bench import Bench
-from lesart.study.why.of_time import SHOWN, Explained, WhyTime, why_time
-
-NOT = {
-    "flickers": "nothing flickers",
-    "lags": "nothing lags",
-    "missed": "nothing is missed",
-    "freezes": "nothing freezes",
-}
+from lesart.study.why.of_time import NOT, SHOWN, Explained, WhyTime, why_time
 
 
 def run(folder: Path, project: Project, bench: Bench, symptom: str, *, as_json: bool) -> int:
@@ -44,7 +37,9 @@ def _lines(found: WhyTime) -> list[str]:
                 [] if each.suspect.is_cause else [f"      {dotted(key)} = {value}" for key, value in each.suspect.edits]
             )
     if not found.causes and not found.mends:
-        lines.append(f"   None of {counted(found.tried, 'change')} does it alone.")
+        alone = f"None of {counted(found.tried, 'change')} does it alone."
+        traced = "A trace shows it, so it is the firmware that has to change."
+        lines.append(f"   {traced if 'traced' in verdict.name else alone}")
         lines += [f"   nearer if {each.suspect.says}: {_figure(each.figure, verdict.unit)}" for each in found.nearer]
     return lines
 

@@ -17,12 +17,12 @@ from lesart.study.truth import Truth
 from lesart.study.views import Offers
 
 LEAVES: dict[Step | None, tuple[str, ...]] = {
-    Step.WIRE: ("joins", "parts", "sums", "supply", "bring-up"),
+    Step.WIRE: ("joins", "parts", "sums", "supply", "why", "bring-up"),
     Step.LAW: ("laws", "how sure", "what fits"),
     Step.TRUE: ("references", "fits", "calibrations", "why"),
     Step.CALM: ("filters", "variants", "step", "frequencies", "alarms", "what there is"),
     Step.FIT: ("field", "rules", "digits", "sweep"),
-    Step.PACE: ("loop", "tasks", "digits", "what if", "trace"),
+    Step.PACE: ("loop", "tasks", "digits", "what if", "trace", "why"),
     Step.PACK: ("this channel", "firmware"),
     Step.GLASS: ("items", "panel", "glyphs", "pictures", "wiring", "test", "why", "panels there are"),
 }
@@ -92,6 +92,10 @@ class WhyLook:
     """Of the questions about a panel: which look was seen, 0 for none of those shown."""
     faces: tuple[tuple[str, Memory], ...] = ()
     """What its face showed when they began: looks picked before are of that, wherever the cursor has gone since."""
+    part: str = ""
+    """That says nothing."""
+    symptom: str = ""
+    """Of the loop."""
 
     def is_of(self, channel: Channel) -> bool:
         """Is it about this one?"""

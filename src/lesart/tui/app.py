@@ -29,6 +29,13 @@ from lesart.tui.widgets.offers import narrowed
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
+WHY: dict[Step | None, str] = {
+    Step.WIRE: "why, the part that says nothing: ",
+    Step.GLASS: "why, the look that you see; nothing begins anew: ",
+    Step.PACE: "why, it flickers, lags, missed or freezes: ",
+}
+"""What is asked where no reading is meant."""
+
 
 class LesartApp(WalkingApp):
     """Full-screen Lesart: its keys, its questions, its clicks."""
@@ -122,9 +129,8 @@ class LesartApp(WalkingApp):
         self._when_typing(self._ask_why)
 
     def _ask_why(self) -> None:
-        is_glass = self._picture.workspace.step is Step.GLASS
-        question = "why, the look that you see; nothing begins anew: " if is_glass else "why, it should read: "
-        self._ask_desk(question, "", deeds.ask_why)
+        step = self._picture.workspace.step
+        self._ask_desk(WHY.get(step, "why, it should read: "), "", deeds.ask_why)
 
     def action_note(self) -> None:
         """Next note; on a small screen the notes take its place. Without a project: a new one."""

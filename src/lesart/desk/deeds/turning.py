@@ -9,7 +9,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.glass import before_or_after, turn_dot
 from lesart.desk.deeds.pace import drawn_or_wanted, figures_kept, next_sweep
 from lesart.desk.deeds.packing import write_firmware
-from lesart.desk.deeds.why import write_answer, write_look
+from lesart.desk.deeds.why import write_answer, write_look, write_time
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -32,6 +32,7 @@ TURNS: Mapping[tuple[Step | None, str], Callable[[Desk], None]] = {
     (Step.GLASS, "glyphs"): turn_dot,
     (Step.TRUE, "why"): write_answer,
     (Step.GLASS, "why"): write_look,
+    (Step.PACE, "why"): write_time,
     (Step.PACE, "loop"): _keep_figures,
     (Step.PACE, "tasks"): _keep_figures,
     (Step.PACE, "digits"): _keep_figures,

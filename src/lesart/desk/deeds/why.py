@@ -23,8 +23,9 @@ def ask_why(desk: Desk, typed: str) -> None:
     """What the channel should read at the cursor, or for what is in hand; with nothing typed all of it is forgotten."""
     from lesart.study.why.asked import asked_truth
 
-    if desk.state.step is Step.GLASS:
-        pick_look(desk, typed)
+    other = {Step.GLASS: pick_look, Step.WIRE: name_part, Step.PACE: name_symptom}.get(desk.state.step or Step.TRUE)
+    if other is not None:
+        other(desk, typed)
         return
     state, channel = desk.state, desk.state.chosen
     asked = state.why if state.why.is_of(channel) else WhyLook(channel.name, channel.variant)
@@ -48,6 +49,52 @@ def ask_why(desk: Desk, typed: str) -> None:
 
 def _turned(state: State, why: WhyLook) -> State:
     return replace(state, step=Step.TRUE, why=why).turned_to(Step.TRUE, LEAF)
+
+
+def name_part(desk: Desk, typed: str) -> None:
+    """The part that says nothing, or the channel of it; with nothing typed that of the channel looked at."""
+    name, project = typed.strip(), desk.state.project
+    part = project.channels[name].part if name in project.channels else name
+    if name and part not in project.hookup.parts:
+        known = ", ".join(project.hookup.parts) or "none; + adds one"
+        desk.say(f'"{name}" is no part of the hook-up; there are {known}.', fault=True)
+        return
+    desk.turn(lambda state: replace(state, why=replace(state.why, part=part)).turned_to(Step.WIRE, LEAF).says(""))
+
+
+def name_symptom(desk: Desk, typed: str) -> None:
+    """What is seen of the loop."""
+    from lesart.study.why.of_time import SYMPTOMS
+
+    symptom = typed.strip().lower()
+    if symptom and symptom not in SYMPTOMS:
+        desk.say(f'"{typed}" is no symptom; it is one of {", ".join(SYMPTOMS)}.', fault=True)
+        return
+    desk.turn(lambda state: replace(state, why=replace(state.why, symptom=symptom)).turned_to(Step.PACE, LEAF).says(""))
+
+
+def write_time(desk: Desk) -> None:
+    """The change that is selected, or the first that makes a figure right."""
+    from lesart.desk.picture import context_of
+    from lesart.desk.workspace.pace.why import times_here
+
+    context = context_of(desk)
+
+    def find() -> Edited:
+        found = times_here(context) if context.state.why.symptom else None
+        if not found or isinstance(found, str):
+            raise RequestError("Nothing is asked yet; y says what you see.")
+        mends = [one.suspect for each in found for one in each.mends]
+        selected = desk.state.selected_at(Step.PACE)
+        chosen = next((each for each in mends if each.edits[0][0] == selected), mends[0] if mends else None)
+        if chosen is None:
+            raise RequestError("No change of this project does it alone.")
+        text = desk.state.history.text
+        for key, value in chosen.edits:
+            text = desk.editor.with_value(text, key, value)
+        return Edited(text, f"written: {chosen.says}")
+
+    desk.change(find)
 
 
 def pick_look(desk: Desk, typed: str) -> None:

@@ -29,6 +29,13 @@ SYMPTOMS: dict[str, tuple[str, ...]] = {
     "freezes": ("left out", "processor at work", "in use"),
 }
 """What a person says, and words in the names of verdicts that are about it."""
+NOT = {
+    "flickers": "nothing flickers",
+    "lags": "nothing lags",
+    "missed": "nothing is missed",
+    "freezes": "nothing freezes",
+}
+"""The same where it is not so."""
 SHOWN = 5
 Tables = dict[str, Any]
 

@@ -17,6 +17,7 @@ from lesart.desk.workspace.context import Context, label, number, rows_of, text,
 from lesart.desk.workspace.pace.sweep import sweep_chart, sweep_lines
 from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.desk.workspace.pace.trace import trace_leaf
+from lesart.desk.workspace.pace.why import why_leaf
 from lesart.study.loop_verdicts import SCREEN_RUNS, paced, verdicts_known
 from lesart.study.project_loop import loop_of
 from lesart.study.timing import Timing, brief_time, lanes_of, said_of
@@ -34,6 +35,7 @@ HINTS = {
     "digits": (("x", "keeps figures"),),
     "what if": (("x", "next one"),),
     "trace": ((", .", "on"), ("x", "wanted")),
+    "why": (("y", "what you see"), ("x", "writes the change")),
 }
 MS = NS // 1000
 
@@ -242,4 +244,5 @@ _LEAVES: dict[str, Callable[[Context], tuple[str, list[Line]]]] = {
     "tasks": _task_leaf,
     "digits": _digits_leaf,
     "what if": _what_if_leaf,
+    "why": why_leaf,
 }

@@ -35,7 +35,7 @@ def bringup_lines(context: Context) -> list[Line]:
         (),
     ]
     for number, check in enumerate(checks, 1):
-        lines += _check(context, number, check)
+        lines += check_lines(context, number, check)
     return lines
 
 
@@ -81,7 +81,7 @@ def _verdicts(verdicts: Iterable[Verdict]) -> list[Line]:
     return lines
 
 
-def _check(context: Context, number: int, check: Check) -> list[Line]:
+def check_lines(context: Context, number: int, check: Check) -> list[Line]:
     measured = context.project.measured.get(check.key)
     key = ("wire", "measured", check.key)
     found = value(context.project, key)

@@ -1,4 +1,4 @@
-"""Wire: what is joined to what and can it work, on five leaves: joins, parts, sums, supply, bring-up."""
+"""Wire: what is joined to what and can it work, on six leaves: joins, parts, sums, supply, bring-up, why."""
 
 from __future__ import annotations
 
@@ -16,6 +16,7 @@ from lesart.desk.workspace.wire.joins import joins_lines
 from lesart.desk.workspace.wire.parts import parts_lines
 from lesart.desk.workspace.wire.sums import sums_lines
 from lesart.desk.workspace.wire.supply import supply_lines
+from lesart.desk.workspace.wire.why import why_lines
 from lesart.study.views import Leaf, Line, Workspace, numeral
 
 _LINES: dict[str, Callable[[Context], list[Line]]] = {
@@ -24,9 +25,15 @@ _LINES: dict[str, Callable[[Context], list[Line]]] = {
     "sums": sums_lines,
     "supply": supply_lines,
     "bring-up": bringup_lines,
+    "why": why_lines,
 }
 _ADDS = {"sums": "add a sum, name = kind: "}
-_HINTS = {"joins": ("j", "joins by role"), "sums": ("w", "writes the part"), "bring-up": ("enter", "measured")}
+_HINTS = {
+    "joins": ("j", "joins by role"),
+    "sums": ("w", "writes the part"),
+    "bring-up": ("enter", "measured"),
+    "why": ("y", "which part"),
+}
 _ADDS_ELSE = "join a.pin > b.pin through r, or add a part, name = kind: "
 
 
