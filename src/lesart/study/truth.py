@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import field
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.edges import Edges
 
 
 @dataclass(frozen=True)
@@ -23,3 +24,5 @@ class Truth:
     data: bytes = b""
     beside: Mapping[str, float] = field(default_factory=dict, compare=False)
     others: Mapping[str, float] = field(default_factory=dict, compare=False)
+    lines: Mapping[str, Edges] = field(default_factory=dict, compare=False)
+    """Edges of its source up to that moment, as far back as some readings lie."""

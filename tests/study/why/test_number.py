@@ -296,3 +296,45 @@ def test_a_zero_that_is_missing_is_solved_for(tmp_path: Path) -> None:
             for edit in suspect.edits
         ]
         assert (("channels", "level", "law", 0, "input"), "500 mV") in named
+
+
+@pytest.mark.parametrize(("stated", "wrong", "name", "key", "was", "moments"), [
+    ('shortest = "5 µs"', 'shortest = "5 µs"\nthreshold = "20 µs"', "yard air", ("sources", "yard air", "decode", "threshold"),
+     None, (1100.0, 2000.0)),
+    ('gate = "60 s"', 'gate = "10 s"', "entrance", ("sources", "beam", "decode", "gate"), "60 s", (1205.0, 2405.0)),
+])  # fmt: skip
+def test_what_was_decoded_is_decoded_otherwise(
+    stated: str,
+    wrong: str,
+    name: str,
+    key: tuple[str, ...],
+    was: str | None,
+    moments: tuple[float, ...],
+    yard: Project,
+    yard_once: Path,
+) -> None:
+    """A threshold below all pulses, where nothing is left that counts; a gate that is too short."""
+    right = Bench(yard_once)
+    channel = yard.channels[name]
+    calm = right.run(yard, channel).calm
+    texts = [
+        f"{calm.x[int(np.searchsorted(calm.t, moment, side='right')) - 1]:.1f} {channel.unit} ± "
+        + ("0.1" if was is None else "6")
+        for moment in moments
+    ]
+    project = check_project(read_text(yard_once / FILE).replace(stated, wrong, 1))
+    bench = Bench(yard_once)
+    asked_for = [
+        asked_truth(project, bench, project.channels[name], text, at_s=moment)
+        for text, moment in zip(texts, moments, strict=True)
+    ]
+    found = why_number(project, bench, project.channels[name], asked_for)
+    edits = [
+        edit
+        for answer in found.answers
+        for each in (answer.explanation, *answer.same)
+        for suspect in each.suspects
+        for edit in suspect.edits
+    ]
+    assert key in [each for each, _ in edits]
+    assert was is None or (key, was) in edits

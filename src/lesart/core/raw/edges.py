@@ -40,6 +40,12 @@ class Edges:
         found = self.level[np.maximum(place, 0)] if len(self.level) else np.full(np.shape(moments), self.first)
         return np.where(place >= 0, found, self.first).astype(np.uint8)
 
+    def between(self, start_s: float, end_s: float) -> Edges:
+        """A part of the trace, with the level that stands there before its first edge."""
+        first, last = (int(place) for place in np.searchsorted(self.t, (start_s, end_s)))
+        before = int(self.level[first - 1]) if first else self.first
+        return Edges(self.t[first:last], self.level[first:last], before, start_s, end_s)
+
     def inverted(self) -> Edges:
         """High for low and low for high."""
         swapped = np.array([HIGH, LOW, UNKNOWN], np.uint8)

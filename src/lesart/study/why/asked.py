@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from dataclasses import replace
 
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.parameters import TOLERANCE
@@ -32,7 +33,7 @@ def asked_truth(
     moment = math.inf if at_s is None else at_s
     found = truth_at(project, bench, channel, moment, reading, off, text)
     sure = _sureness(project, bench, channel, reading, 0.0 if math.isinf(moment) else moment)
-    return Truth(found.raw, reading, math.hypot(off, sure), text, found.data, beside=found.beside, others=found.others)
+    return replace(found, tolerance=math.hypot(off, sure))
 
 
 def reading_of(channel: Channel, text: str) -> tuple[float, float]:

@@ -13,13 +13,21 @@ from lesart.core.errors import LesartError
 from lesart.core.latest import latest
 from lesart.core.pack.field_form import last_place
 from lesart.core.ranked import quantiles
+from lesart.core.raw.edges import Edges
 from lesart.project.model import Channel, Project
 from lesart.project.tables.channels import neighbours_of
 from lesart.study.bench import Bench
 from lesart.study.truth import Truth
 from lesart.study.why.apart import Answer, Apart, apart, grouped_answers
 from lesart.study.why.of_parameters import law_suspects, unit_suspects
-from lesart.study.why.of_raw import at_its_end, column_suspects, field_suspects, number_suspects, spec_of
+from lesart.study.why.of_raw import (
+    at_its_end,
+    column_suspects,
+    decode_suspects,
+    field_suspects,
+    number_suspects,
+    spec_of,
+)
 from lesart.study.why.of_readings import common_suspects, lost_part, reading_suspects
 from lesart.study.why.search import Explanation, Searched, explained
 from lesart.study.why.solved import solved_suspects
@@ -30,6 +38,8 @@ LOOKED_AT = 129
 """Raw values at which explanations are compared."""
 MIDDLE = 0.01, 0.99
 WIDER = 0.3
+READINGS, AFTER = 12, 0.01
+"""Readings that edges are looked at for, so that one of them is whole however it is decoded; a share of that behind."""
 """Of the span of the capture, that is looked at to either side of it."""
 SEEN, WIDE = 200, 0.1
 """Samples of the capture that are looked at, and how far beyond the channel's range a reading still may be."""
@@ -94,6 +104,8 @@ def _suspects(
         yield from field_suspects(project, channel)
     else:
         yield from number_suspects(channel, truths)
+    if all(each.lines for each in truths):
+        yield from decode_suspects(project, channel)
     if all(each.beside for each in truths):
         yield from column_suspects(channel, list(truths[0].beside))
     yield from reading_suspects(channel)
@@ -144,8 +156,9 @@ def truth_at(
     capture = bench.capture(source)
     block = bench.raw(project, channel)
     place = max(int(np.searchsorted(block.t, at_s, side="right")) - 1, 0)
-    while place > 0 and not block.usable[place]:
-        place -= 1
+    good = np.flatnonzero(block.usable[: place + 1])
+    # Where none is usable, that may be what has to be explained.
+    place = int(good[-1]) if len(good) else place
     t = float(block.t[place]) if len(block) else 0.0
     beside = {name: _value_at(each.x, each.t, t) for name, each in capture.columns.items() if name.isprintable()}
     return Truth(
@@ -156,7 +169,17 @@ def truth_at(
         _data_at((capture.decoded.frames if capture.decoded is not None else None) or (), t),
         beside if len(beside) > 1 else {},
         others_at(project, bench, channel, t),
+        _edges_before(capture.lines, block.t, place) if source.decoding is not None else {},
     )
+
+
+def _edges_before(lines: Mapping[str, Edges], times: Floats, place: int) -> dict[str, Edges]:
+    """Of some readings up to one."""
+    if not len(times):
+        return {}
+    end = float(times[place])
+    start = float(times[max(place - READINGS, 0)]) if place else end - 1.0
+    return {name: each.between(start, end + AFTER * (end - start)) for name, each in lines.items() if len(each)}
 
 
 def _value_at(x: Floats, times: Floats, t: float) -> float:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import UnitError
 from lesart.core.law import KINDS
 from lesart.core.law.record import LawEntry
 from lesart.core.law.slips import FAMILIES
@@ -15,7 +16,7 @@ from lesart.core.notes import Key, Written
 from lesart.core.parameters import ChannelName, Parameter, parted
 from lesart.core.quantity import Quantity, format_quantity, plain_number
 from lesart.core.true.correction import FITS, fit_correction
-from lesart.core.units import Unit, parse_unit
+from lesart.core.units import Unit, convert, parse_unit
 from lesart.core.wire.part import Part
 from lesart.project.model import Channel
 from lesart.study.why.suspect import OFTEN, RARE, SELDOM, USUAL, Suspect
@@ -79,11 +80,23 @@ def _family(symbol: str) -> tuple[str, ...]:
     return tuple(each for each in family if each != symbol)
 
 
+def as_written(value: float, unit: Unit, written: str, digits: int) -> str:
+    """A value in ``unit``, in the unit that the one before was written in: 40 µs, and not 0.00004 s."""
+    symbol = parted(written)[0].strip().rpartition(" ")[2]
+    try:
+        own = parse_unit(symbol)
+        if own.same_dimension(unit) and symbol:
+            return format_quantity(float(convert(value, unit, own)), own, digits)
+    except UnitError:
+        pass
+    return format_quantity(value, unit, digits)
+
+
 def _numbers(value: float, unit: Unit, written: str) -> Iterator[tuple[Written, float]]:
     for factors, weight in ((POWERS, RARE), (DOUBLES, RARE)):
         for factor in factors:
-            yield format_quantity(value * factor, unit, DIGITS), weight
-    yield format_quantity(-value, unit, DIGITS), RARE
+            yield as_written(value * factor, unit, written, DIGITS), weight
+    yield as_written(-value, unit, written, DIGITS), RARE
     # The number as it is, in a unit that it is often taken for.
     number, _, symbol = parted(written)[0].strip().rpartition(" ")
     for other in _family(symbol) if number else ():

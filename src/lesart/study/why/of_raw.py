@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -10,10 +10,12 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.notes import Key
 from lesart.core.raw.frames import SIGNS, FieldSpec
+from lesart.core.raw.source import Decoding
 from lesart.project.model import Channel, Project
 from lesart.study.truth import Truth
+from lesart.study.why.of_parameters import others_of, said_of
 from lesart.study.why.suspect import OFTEN, RARE, USUAL, Suspect
-from lesart.study.why.thread_model import Change, ThreadModel
+from lesart.study.why.thread_model import NEVER, Change, ThreadModel
 
 WORDS = (8, 12, 16, 24, 32)
 WRAPS = (8, 10, 12, 16)
@@ -65,6 +67,54 @@ def field_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
     for factor in (10.0, 0.1, 100.0, 0.01):
         scale = float(f"{spec.scale * factor:.12g}")
         yield suspect("scale", "scale", f"{spec.scale:g}", scale, OFTEN)
+
+
+def decode_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
+    """What the project states of how edges become bits, widths or counts, a little otherwise."""
+    source = project.sources[channel.source]
+    decoding = source.decoding
+    if decoding is None:
+        return
+    values = dict(decoding.values)
+    spec = spec_of(project, channel)
+    written = project.stated.get("sources", {}).get(source.name, {}).get("decode", {})
+    for parameter in decoding.kind.parameters:
+        value = values.get(parameter.name)
+        if value is None or parameter.kind == "text":
+            continue
+        shown = written.get(parameter.name, parameter.default)
+        for other in others_of(parameter, value, shown):
+
+            def acquire(truth: Truth, name: str = parameter.name, found: object = other.value) -> float:
+                return _decoded(decoding, {**values, name: found}, spec, channel.column, truth)
+
+            yield Suspect(
+                f"decode {parameter.name}",
+                f"{parameter.title} of {decoding.kind.title}",
+                said_of(shown),
+                said_of(other.written),
+                other.weight,
+                lambda model, acquire=acquire: replace(model, acquire=acquire, spec=None),  # type: ignore[misc]
+                ("sources", source.name, "decode", parameter.name),
+                other.written,
+            )
+
+
+def _decoded(
+    decoding: Decoding, values: Mapping[str, object], spec: FieldSpec | None, column: str, truth: Truth
+) -> float:
+    """The last value in the edges of a truth; NaN where there is none."""
+    lines = {role: truth.lines[name] for role, name in decoding.lines if name in truth.lines}
+    try:
+        found = decoding.kind.decode(lines, dict(values))
+    except NEVER:
+        return float("nan")
+    if spec is not None:
+        whole = [frame for frame in found.frames or () if frame.data and not frame.mark]
+        number = spec.number(whole[-1].data) if whole else None
+        return float("nan") if number is None else number
+    block = found.columns.get(column)
+    return float(block.x[-1]) if block is not None and len(block) else float("nan")
 
 
 def column_suspects(channel: Channel, columns: Sequence[str]) -> Iterator[Suspect]:

@@ -73,7 +73,8 @@ class Searched:
         return model.read(self.raw, self.others)
 
     def _reads_elsewhere(self, model: ThreadModel) -> bool:
-        return model.spec is not self.model.spec or model.column != self.model.column
+        elsewhere = model.spec is not self.model.spec or model.column != self.model.column
+        return elsewhere or model.acquire is not None
 
 
 def explained(searched: Searched, suspects: Sequence[Suspect]) -> list[Explanation]:

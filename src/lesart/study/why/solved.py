@@ -14,10 +14,10 @@ from lesart.core.block import Floats
 from lesart.core.law.record import LawEntry
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import Quantity, format_quantity
+from lesart.core.quantity import Quantity
 from lesart.core.units import parse_unit
 from lesart.project.model import Channel
-from lesart.study.why.of_parameters import rebuilt, said_of, titled
+from lesart.study.why.of_parameters import as_written, rebuilt, said_of, titled
 from lesart.study.why.suspect import RARE, SELDOM, Suspect
 from lesart.study.why.thread_model import NEVER, ThreadModel
 
@@ -67,12 +67,13 @@ def _solved_for(
     to, digits = rounded
     key: Key = (*channel.key("law"), place, parameter.name)
     unit = value.unit if isinstance(value, Quantity) else parse_unit(parameter.unit)
-    would = format_quantity(to, unit, MOST_DIGITS)
+    written = str(entry.written.get(parameter.name, parameter.default))
+    would = as_written(to, unit, written, MOST_DIGITS)
     weight = SELDOM if digits > FEW_DIGITS else RARE - 0.5 * digits
     return Suspect(
         f"law {place} {parameter.name}",
         titled(entry, parameter.title),
-        said_of(entry.written.get(parameter.name, parameter.default)),
+        said_of(written),
         would,
         weight,
         lambda model: setting(model, to),

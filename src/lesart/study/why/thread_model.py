@@ -39,12 +39,16 @@ class ThreadModel:
     neighbours: Mapping[str, Neighbour]
     spec: FieldSpec | None = None
     column: str = ""
+    acquire: Callable[[Truth], float] | None = None
+    """The raw value taken anew out of the edges of a line."""
     raw_change: Change | None = None
     reading_change: Change | None = None
 
     def raw_of(self, truths: Sequence[Truth]) -> Floats:
         """The raw values, as they would have been read; NaN where a frame holds none."""
-        if self.spec is not None:
+        if self.acquire is not None:
+            found: list[float | None] = [self.acquire(each) for each in truths]
+        elif self.spec is not None:
             found = [self.spec.read(each.data)[0] if each.data else each.raw for each in truths]
         elif self.column:
             found = [each.beside.get(self.column, float("nan")) for each in truths]

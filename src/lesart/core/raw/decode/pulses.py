@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,7 @@ from lesart.core.errors import CaptureError
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import DATED, FIRST_EDGE, GLITCH, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
+from lesart.core.usual import GATES
 
 MOST_GATES = 10_000_000
 EDGE = Parameter("edge", "edge", "choice", "that counts", "rising", choices=("rising", "falling"))
@@ -131,7 +133,7 @@ GATE = DecoderKind(
     needed=1,
     parameters=(
         EDGE,
-        seconds("gate", "gate", "time that is counted over", "1 s", above=True),
+        replace(seconds("gate", "gate", "time that is counted over", "1 s", above=True), usual=GATES),
         seconds("shortest", "shortest pulse", "what bounces for less is counted once", "0 s"),
         DATED,
     ),
