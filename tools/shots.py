@@ -68,7 +68,12 @@ VIEWS = (
     View("pace", ("8",), "the loop, 24.4 ms"),
     View("pace-trace", ("8", *"llll", *"gg", "<"), "transmission 48 of 64"),
     View("pack", ("9", "Down", "Down"), "lines of different lengths"),
-    View("hand", ("6", "h", "|99.96 kg", "Enter"), "hand 1"),
+    View(
+        "why",
+        ("4", "y", "|42 kg ± 0.5", "Enter"),
+        "it would be",
+        arguments=("demo", "linden-yard-wrong", "--wrong"),
+    ),
     View("fit-parchment", ("g", "6"), "film strip", arguments=("demo", "linden-yard", "--light")),
     View("welcome", (), "from the wire to the glass", arguments=()),
 )

@@ -37,6 +37,10 @@ def grouped_answers(found: Sequence[Explanation], tolerance: float, within: tupl
     beside what it is like."""
     groups: list[list[Explanation]] = []
     for each in found:
+        if any(suspect.is_solved for suspect in each.suspects) and any(
+            _is_of_same(each, other) for group in groups for other in group
+        ):
+            continue
         home = next((group for group in groups if _is_same(group[0], each, tolerance, within)), None)
         if home is None:
             groups.append([each])

@@ -79,6 +79,7 @@ def _solved_for(
         lambda model: setting(model, to),
         key,
         would,
+        is_solved=True,
     )
 
 

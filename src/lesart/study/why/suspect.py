@@ -33,6 +33,8 @@ class Suspect:
     says: str = ""
     more: tuple[tuple[Key, Written], ...] = ()
     """What has to be written besides, in the same moment."""
+    is_solved: bool = False
+    """Was its value worked out of the truths themselves? Then a usual one of the same statement is better."""
 
     @property
     def sentence(self) -> str:

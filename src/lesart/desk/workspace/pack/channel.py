@@ -108,8 +108,8 @@ def _beside_pace(context: Context, form: ChannelForm) -> list[Line]:
     """What Pace takes a conversion for, and what it took before the pack was written."""
     project, processor = context.project, context.project.loop.processor
     estimated = operations_of(project, context.channel, context.bench)
-    before = f"{brief_time(processor.takes_ns(estimated))} for {estimated:.0f} on floats"
-    here = f"{brief_time(processor.whole_takes_ns(form.operations))} for {form.operations} operations on whole numbers"
+    before = f"{brief_time(processor.takes_ns(estimated))} for {estimated:.0f} operations on floats"
+    here = f"{brief_time(processor.whole_takes_ns(form.operations))} for {form.operations} on whole numbers"
     written = written_operations(project, context.bench, context.channel)
     if written == form.operations:
         return wrapped(f"Pace counts {here}, from the pack that is written; it estimated {before}.", "faint")
