@@ -18,7 +18,12 @@ FEW = {
     "wav": 15,
     "vcd": 25,
     "fonts": 25,
-    "filters": 300,
+    "filters": 200,
+    "log": 70,
+    "csv": 70,
+    "nmea": 70,
+    "gz": 70,
+    "jsonl": 70,
 }
 """Cases of places where one takes long; of the others there are more."""
 

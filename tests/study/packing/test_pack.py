@@ -125,9 +125,10 @@ def test_the_python_module_imports_nothing_and_goes_sample_by_sample(pack: Pack)
 def test_words_of_sixteen_bits_without_multiplier_and_divider(project: Project, yard_once: Path) -> None:
     """What does not fit says the word that would do; the rest is equal in C too."""
     settings = PackSettings(Machine(16, multiplier=False, divider=False), 0.25, 60)
-    small = packed(project, Bench(yard_once), settings)
+    names = [*[name for name in project.channels if name not in LEFT_OUT][::2], "battery"]
+    small = packed(project, Bench(yard_once), settings, names)
     assert "battery" in small.left_out
-    assert len(small.channels) >= 14
+    assert len(small.channels) >= 7
     assert max(each.form.law.function.outputs[0].bits for each in small.channels) <= 16
     built = compiled_and_run(small.files)
     assert built is not None
@@ -280,7 +281,7 @@ def test_at_the_desk_a_channel_reads_to_the_bit_what_its_firmware_reads(
     """The chain of whole numbers over the raw numbers of the vectors: the same steps, the same marks, and samples that
     do not come out of a filter do not come out."""
     bench = bench_at(yard_once)
-    for each in pack.channels:
+    for each in pack.channels[::3]:
         form = each.form
         channel = bench.as_computed(project, replace(project.channels[form.wanted.title], computed=WHOLES))
         given = [vector.given for vector in each.vectors]

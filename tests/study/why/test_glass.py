@@ -87,7 +87,7 @@ def ends_at(panel: Panel, faces: dict[str, Memory], truth: GlassSuspect) -> tupl
         picks.append(next((at for at, look in enumerate(question.looks, 1) if look.frame == seen), 0))
 
 
-@pytest.mark.parametrize("name", ["stand", "door", "lid", "mast", "gate", *OWN])
+@pytest.mark.parametrize("name", ["stand", "door", "lid", "four", "driver", "letters"])
 def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Project) -> None:
     """And what else is left looks the same whatever is shown; few questions do."""
     project = more if name in OWN else yard
@@ -98,7 +98,7 @@ def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Proj
     assert len(suspects) > 15
     taken = []
     # All of them take a while: some tell enough of each kind, and the likeliest are among them.
-    for truth in suspects[:4] + suspects[4 :: max(len(suspects) // 6, 1)]:
+    for truth in suspects[:3] + suspects[3 :: max(len(suspects) // 4, 1)]:
         left, questions = ends_at(panel, faces, truth)
         assert truth.says in left
         by_name = {each.says: each for each in suspects}
@@ -109,7 +109,7 @@ def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Proj
     assert sum(taken) / len(taken) <= 4.5
 
 
-@pytest.mark.parametrize("name", ["stand", "door", "lid", "mast", "gate"])
+@pytest.mark.parametrize("name", ["stand", "door", "lid"])
 def test_what_mends_it_can_be_written(name: str, yard: Project, yard_once: Path) -> None:
     """Every change of a suspect is a project that opens; every suspect without one says what to do."""
     text = read_text(yard_once / FILE)

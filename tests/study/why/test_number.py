@@ -25,7 +25,7 @@ from lesart.study.why.of_parameters import others_of
 from lesart.study.why.thread_model import model_of
 from tests.study.why.made_wrong import asked, generated, is_it, mistakes, rank, raw_truths, shows, truths
 
-PROJECTS = 12
+PROJECTS = 7
 """Generated ones; fifty of them and the yard, with one to three truths, take a minute."""
 
 
@@ -54,7 +54,7 @@ def test_one_mistake_of_each_kind_is_first_or_not_told_apart_from_the_first(tmp_
             for answer in found.answers:
                 for x, each in zip(answer.explanation.reads.tolist(), given, strict=True):
                     assert abs(x - each.reading) <= each.tolerance
-    assert sum(ranks.values()) >= 40
+    assert sum(ranks.values()) >= 25
     assert ranks[1] >= 0.95 * sum(ranks.values()), ranks
 
 
