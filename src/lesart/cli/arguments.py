@@ -8,6 +8,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from lesart import __version__
+from lesart.cli.why.arguments import why_arguments
 
 EPILOG = """\
 exit code: 0 no fault, 1 a note marked †, 2 wrong use or a broken project,
@@ -233,39 +234,6 @@ def _pack(command: Command) -> None:
     _json(command)
 
 
-def _why(command: Command) -> None:
-    from lesart.cli.why import Paired  # its own action, not for other commands
-
-    command.add_argument("project", type=Path)
-    command.add_argument("channel", nargs="?", metavar="channel, panel or part")
-    command.add_argument(
-        "--time",
-        choices=("flickers", "lags", "missed", "freezes"),
-        help="of the loop: which task or setting explains it",
-    )
-    command.add_argument(
-        "--nothing", action="store_true", help="nothing comes, or always the same: what to measure, and what it means"
-    )
-    command.add_argument(
-        "--should",
-        action=Paired,
-        metavar="READING",
-        help="what it should read, e.g. '21.5 °C' or '21.5 °C ± 0.3'; several may be given; default: its references",
-    )
-    command.add_argument("--raw", action=Paired, metavar="V", help="raw value at which it should; of the one before")
-    command.add_argument("--at", action=Paired, type=float, metavar="S", help="moment of the capture; default: its end")
-    command.add_argument("--variant", help="of the channel; default: the channel itself")
-    command.add_argument("--pattern", metavar="NAME", help="of a panel: what is shown on it; default: what tells most")
-    command.add_argument(
-        "--pick", type=int, action="append", default=[], metavar="N", help="the look that you see; once a question"
-    )
-    command.add_argument(
-        "--sees", metavar="TEXT", help="what stands there: 'bc | abged | …' of segments, 'row | row' of characters"
-    )
-    command.set_defaults(truths=None, at=None)
-    _json(command)
-
-
 def _picture(command: Command) -> None:
     command.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
     command.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")
@@ -442,7 +410,7 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
     "pace": ("the firmware's loop played: refresh, buses, missed pulses, lag, each with its limit", _pace),
     "trace": ("a logic trace of a panel's lines as the model makes them, to hold a real one against", _trace),
     "pack": ("channels in whole numbers for a firmware, with vectors, compiled and compared", _pack),
-    "why": ("what a channel should read, and the few mistakes that explain what it reads", _why),
+    "why": ("what a channel should read, and the few mistakes that explain what it reads", why_arguments),
     "picture": ("a picture made ready for a pixel panel, and its bytes", _picture),
     "font": ("Lesart's own fonts for pixel panels, shown and written as BDF", _font),
     "check": ("every note of a project", _check),

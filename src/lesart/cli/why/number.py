@@ -1,19 +1,20 @@
-"""``lesart why``: what a channel should read, and the few mistakes that would explain what it reads."""
+"""``lesart why`` of a channel: what it should read, and the few mistakes that would explain what it reads."""
 
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 from typing import Any
 
 from lesart.cli.printed.answer import number, print_json
-from lesart.cli.project import channel_named, opened
+from lesart.cli.project import channel_named
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
-from lesart.project.model import Channel
+from lesart.project.model import Channel, Project
 from lesart.project.text import dotted
-from lesart.study.whole_bench import bench_at
+from lesart.study.bench import Bench
 from lesart.study.why.apart import Answer
 from lesart.study.why.asked import asked_truth
 from lesart.study.why.number import WhyNumber, truths_of_references, why_number
@@ -24,42 +25,8 @@ from lesart.study.why.suspect import Suspect
 SHOWN = 6
 
 
-class Paired(argparse.Action):
-    """``--raw`` and ``--at`` belong to the ``--should`` before them."""
-
-    def __call__(self, parser: Any, namespace: Any, values: Any, option_string: str | None = None) -> None:
-        given = list(getattr(namespace, "truths", None) or [])
-        if self.dest == "should":
-            given.append({"should": values})
-        elif not given or self.dest in given[-1]:
-            parser.error(f"{option_string} {values}: it belongs behind the --should that it is of")
-        else:
-            given[-1][self.dest] = values
-        namespace.truths = given
-
-
-def run(options: argparse.Namespace) -> int:
+def run(folder: Path, project: Project, bench: Bench, options: argparse.Namespace) -> int:
     """0 where the channel is right or is explained, 1 where nothing explains it."""
-    folder, project = opened(options.project)
-    if options.time is not None:
-        from lesart.cli import why_time
-
-        return why_time.run(folder, project, bench_at(folder), options.time, as_json=options.json)
-    if options.channel is None:
-        known = ", ".join((*project.channels, *project.panels))
-        raise RequestError(f"Say which channel, panel or part is wrong, or --time; there are {known}.")
-    if options.channel not in project.channels and options.channel in project.panels:
-        from lesart.cli import why_glass
-
-        return why_glass.run(options, folder, project.panels[options.channel])
-    bench = bench_at(folder)
-    is_part = options.channel not in project.channels and options.channel in project.hookup.parts
-    if options.nothing or is_part:
-        from lesart.cli import why_nothing
-
-        channel = None if is_part else channel_named(project, options.channel, options.variant)
-        part = options.channel if is_part else ""
-        return why_nothing.run(project, bench, channel, part, as_json=options.json)
     channel = channel_named(project, options.channel, options.variant)
     truths = [
         asked_truth(
