@@ -7,7 +7,7 @@ BENCH  := .venv-bench
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit shots reference bench bench-short fuzz stress lock clean
+.PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -27,6 +27,10 @@ contracts: $(VENV)/.test
 unit: $(VENV)/.test
 	@sh tools/need-tmux
 	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal
+
+# Tests that go over everything there is, key by key and choice by choice: some minutes.
+proof: $(VENV)/.test
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal -m long
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run

@@ -38,6 +38,7 @@ def taken(desk: Desk, line: str) -> str:
     return ""
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("step", [step for step in OFFERS if step is not Step.LAW], ids=str)
 def test_every_choice_of_the_yard_can_be_taken(step: Step, desk: Desk) -> None:
     """In every leaf that offers something."""
@@ -65,6 +66,7 @@ def test_every_choice_of_the_yard_can_be_taken(step: Step, desk: Desk) -> None:
     assert count > 0
 
 
+@pytest.mark.long
 def test_every_law_that_is_offered_can_be_taken(tmp_path: Path) -> None:
     """In every unit there is; those without a part say which is wanted."""
     desk, seen = open_desk(make_small(tmp_path)), set()

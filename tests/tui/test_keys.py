@@ -15,6 +15,7 @@ from tests.small import make_small
 from tests.tui.driven import SMALL, opened
 
 
+@pytest.mark.long
 async def test_every_key_and_command_does_what_it_can(tmp_path: Path) -> None:
     """Each key of the table is taken by the desk, and what it asks is left again; nothing ends Lesart."""
     async with opened(make_small(tmp_path)) as driven:

@@ -87,7 +87,10 @@ def ends_at(panel: Panel, faces: dict[str, Memory], truth: GlassSuspect) -> tupl
         picks.append(next((at for at, look in enumerate(question.looks, 1) if look.frame == seen), 0))
 
 
-@pytest.mark.parametrize("name", ["stand", "door", "lid", "four", "driver", "letters"])
+@pytest.mark.parametrize(
+    "name",
+    ["stand", "door", "lid", *(pytest.param(name, marks=pytest.mark.long) for name in ("four", "driver", "letters"))],
+)
 def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Project) -> None:
     """And what else is left looks the same whatever is shown; few questions do."""
     project = more if name in OWN else yard

@@ -27,6 +27,7 @@ def yard(text: str) -> Project:
     return check_project(text)
 
 
+@pytest.mark.long
 def test_what_is_said_to_mend_mends(yard: Project, text: str, yard_once: Path) -> None:
     """Each change that is named is written into the file, and the loop played anew: the figure is the one that was told,
     and within its limit."""
