@@ -124,6 +124,7 @@ def test_a_panel_is_drawn_at_its_own_size(yard: Path, tmp_path: Path, capsys: py
     refused(capsys, "draw", yard, "face", "--panel", "lid", "-o", tmp_path / "lid.png")
 
 
+@pytest.mark.long
 def test_a_report_has_all_of_it(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Contents, notes, what is open, hook-up, a list of channels, their charts, every panel, the loop."""
     file = tmp_path / "one.pdf"

@@ -88,6 +88,7 @@ def test_charts(desk: Desk, step: int, series: str) -> None:
         assert all(chart.y_range[0] <= y <= chart.y_range[1] for y in each.y), each.name
 
 
+@pytest.mark.long
 def test_every_channel_at_every_step_and_leaf(desk: Desk) -> None:
     """By its capture and by hand, no line too long: windows, channels beside, and those without a law too."""
     # Every second one: stations beside each other have much the same laws.

@@ -181,6 +181,7 @@ def test_pictures_stand_where_they_are_put() -> None:
     assert not picture((0.1, 0.1)).is_still
 
 
+@pytest.mark.long
 @given(
     row=st.integers(0, 40),
     column=st.integers(0, 60),
