@@ -13,7 +13,9 @@ from lesart.desk.deeds.why import LEAF, ask_why
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.glass.why import asked_here
+from lesart.desk.workspace.true.why import why_here
 from lesart.project.text import value_at
+from lesart.study.why.number import WhyNumber
 from lesart.study.why.of_glass import glass_suspects
 from tests.warm import open_warm
 
@@ -150,3 +152,30 @@ def test_pulses_are_missed_and_the_change_is_written(desk: Desk) -> None:
     assert "By the figures of the loop nothing is missed" in " ".join(lines_of(desk).split())
     turn_over(desk)
     assert desk.state.message == "Nothing is asked yet; y says what you see."
+
+
+def test_two_mistakes_are_written_one_after_the_other(yard: Path) -> None:
+    """A sensor whose zero and slope are wrong: the pair is named, x mends what the project has a place for."""
+    file = yard / "lesart.toml"
+    wrong = file.read_text().replace('input = "500 mV"', 'input = "50 mV"', 1).replace("10 mV/°C ±", "20 mV/°C ±", 1)
+    file.write_text(wrong)
+    desk = open_warm(yard)
+    desk.choose_channel("lid air")
+    for raw in (420, 700, 1050):
+        desk.take_hand(f"{raw} mV")
+        ask_why(desk, f"{(raw - 500) / 10} °C ± 0.1")
+    pair = why_here(context_of(desk))
+    assert isinstance(pair, WhyNumber)
+    assert len(pair.answers[0].explanation.suspects) == 2
+    assert "   and the reading is half of what it should be" in lines_of(desk)
+    law = ("channels", "lid air", "law", 0)
+    before = desk.state.history.text
+    turn_over(desk)
+    assert value_at(desk.state.project.tables, (*law, "input")) == "500 mV"
+    assert "slope of linear is 20 mV/°C; it would be 10 mV/°C" in lines_of(desk)
+    turn_over(desk)
+    assert value_at(desk.state.project.tables, (*law, "slope")) == "10 mV/°C"
+    assert "That is right as it is" in lines_of(desk)
+    desk.undo()
+    desk.undo()
+    assert desk.state.history.text == before

@@ -14,7 +14,6 @@ from lesart.project.tables.variants import with_own
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
-    from lesart.study.why.suspect import Suspect
 
 LEAF = "why"
 
@@ -159,19 +158,15 @@ def write_answer(desk: Desk) -> None:
     def find() -> Edited:
         if found is None or isinstance(found, str):
             raise RequestError("Nothing is asked yet; y says what it should read.")
-        suspects = [each for answer in found.answers for each in answer.explanation.suspects if each.edits]
         selected = desk.state.selected_at(Step.TRUE)
-        chosen = next((each for each in suspects if each.key == selected), suspects[0] if suspects else None)
+        written = [answer.explanation for answer in found.answers if answer.explanation.edits]
+        chosen = next((each for each in written if selected in dict(each.edits)), written[0] if written else None)
         if chosen is None:
             raise RequestError("No answer is a change of this project; it is the firmware that has to be mended.")
-        text = _written(desk, chosen)
-        return Edited(text, f"written: {chosen.what} {chosen.would}".rstrip())
+        text = desk.state.history.text
+        for key, value in chosen.edits:
+            text = desk.editor.with_value(with_own(desk.editor, text, key), key, value)
+        said = ", ".join(f"{each.what} {each.would}".rstrip() for each in chosen.suspects if each.edits)
+        return Edited(text, f"written: {said}")
 
     desk.change(find)
-
-
-def _written(desk: Desk, suspect: Suspect) -> str:
-    text = desk.state.history.text
-    for key, value in suspect.edits:
-        text = desk.editor.with_value(with_own(desk.editor, text, key), key, value)
-    return text

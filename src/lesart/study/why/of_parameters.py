@@ -97,6 +97,7 @@ def _numbers(value: float, unit: Unit, written: str) -> Iterator[tuple[Written, 
         for factor in factors:
             yield as_written(value * factor, unit, written, DIGITS), weight
     yield as_written(-value, unit, written, DIGITS), RARE
+    yield as_written(0.0, unit, written, DIGITS), RARE
     # The number as it is, in a unit that it is often taken for.
     number, _, symbol = parted(written)[0].strip().rpartition(" ")
     for other in _family(symbol) if number else ():
@@ -107,7 +108,7 @@ def _quantities(value: Quantity) -> Iterator[tuple[Written, float]]:
     number, symbol = float(value.value), value.unit.symbol
     for other in _family(symbol):
         yield f"{plain_number(number, DIGITS)} {other}", OFTEN
-    for factor in (*POWERS, *DOUBLES, -1.0):
+    for factor in (-1.0, 0.0, *POWERS, *DOUBLES):
         yield f"{plain_number(number * factor, DIGITS)} {symbol}".removesuffix(" 1"), RARE
 
 

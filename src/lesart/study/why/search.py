@@ -8,12 +8,16 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
+from lesart.core.notes import Key, Written
 from lesart.study.truth import Truth
 from lesart.study.why.suspect import Suspect
 from lesart.study.why.thread_model import NEVER, ThreadModel
 
-PAIRED = 60
+PAIRED = 90
 """Of the likeliest suspects are tried two by two."""
+LAWS = ("law", "part")
+WHOLE = ("part", "field", "decode")
+"""What is built as a whole, whichever value of it is changed."""
 PAIR = -2.0
 """How much less usual two mistakes are than one."""
 MOST_AGAINST, AGAINST = 0.9, 2.0
@@ -31,6 +35,11 @@ class Explanation:
     reads: Floats
     curve: Floats
     score: float
+
+    @property
+    def edits(self) -> tuple[tuple[Key, Written], ...]:
+        """What mends all of it in the project."""
+        return tuple(edit for each in self.suspects for edit in each.edits)
 
     @property
     def sentence(self) -> str:
@@ -95,8 +104,14 @@ def _pairs(suspects: Sequence[Suspect]) -> Iterator[tuple[Suspect, Suspect]]:
 
 
 def _within(one: str, other: str) -> bool:
-    """A law that is missing has no value."""
-    return one.startswith(other.removesuffix(" itself") + " ") or other.startswith(one.removesuffix(" itself") + " ")
+    """Does one change leave nothing of the other? A law that is missing has no value, and moves those behind it; two
+    values of one law, or of one field, are built anew from what the project states."""
+    slots = [each.split(" ") for each in (one, other)]
+    groups = [slot[0] for slot in slots]
+    if any(slot[-1] == "itself" for slot in slots):
+        return groups[0] in LAWS and groups[1] in LAWS
+    same_law = groups == ["law", "law"] and slots[0][1] == slots[1][1]
+    return same_law or (groups[0] == groups[1] and groups[0] in WHOLE)
 
 
 def _tried(searched: Searched, suspects: tuple[Suspect, ...], less: float) -> Explanation | None:

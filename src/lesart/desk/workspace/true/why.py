@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import textwrap
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -161,34 +161,22 @@ def _answer(context: Context, found: WhyNumber, place: int, answer: Answer, seen
     reads = ", ".join(format_quantity(each, found.channel.unit, 5) for each in explanation.reads.tolist())
     lines: list[Line] = [()]
     for at, suspect in enumerate(explanation.suspects):
-        head = f"{place:>2} " if at == 0 else " and "[:3]
-        lines += _suspect(head, suspect, seen)
+        lines += _suspect(f"{place:>2} " if at == 0 else "   and ", suspect, seen)
     lines.append((label("   it would read "), text(reads, "verdigris")))
     lines += [(label(f"   {said}"),) for said in same_said(answer)]
     return lines
 
 
 def _suspect(head: str, suspect: Suspect, seen: set[Key]) -> list[Line]:
-    key = suspect.key
-    if key is None or suspect.value is None or key in seen:
-        return [(text(head, "rubric"), *line) for line in _folded(suspect.sentence)]
+    """Its change can be selected where it stands for the first time; ``head`` stands before the first line."""
+    key, written = suspect.key, suspect.value
+    if key is None or written is None or key in seen:
+        first, *more = textwrap.wrap(suspect.sentence, WIDE)
+        return [(text(head, "rubric"), text(first)), *((text(f"   {line}"),) for line in more)]
     seen.add(key)
-    shown = suspect.would or str(suspect.value)
-    edit = Edit(
-        key, suspect.what, str(suspect.value).lower() if suspect.value in (True, False) else str(suspect.value), HELP
-    )
+    plain = str(written).lower() if isinstance(written, bool) else str(written)
+    change = Span(suspect.would or plain, "ochre", True, Edit(key, suspect.what, plain, HELP))
     if suspect.says:
-        return [(text(head, "rubric"), text(f"{suspect.says}: "), Span(shown, "ochre", True, edit))]
-    return [
-        (
-            text(head, "rubric"),
-            text(f"{suspect.what} is "),
-            text(suspect.has, "rubric"),
-            label("; it would be "),
-            Span(shown, "ochre", True, edit),
-        )
-    ]
-
-
-def _folded(words: str) -> Sequence[Line]:
-    return [(text(words),)] if len(words) <= WIDE else [line[:] for line in wrapped(words)]
+        return [(text(head, "rubric"), text(f"{suspect.says}: "), change)]
+    has = text(suspect.has, "rubric")
+    return [(text(head, "rubric"), text(f"{suspect.what} is "), has, label("; it would be "), change)]
