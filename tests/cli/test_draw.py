@@ -135,6 +135,7 @@ def test_a_report_has_all_of_it(yard_once: Path, tmp_path: Path, capsys: pytest.
     assert "ends in .pdf" in refused(capsys, "draw", yard_once, "report", "-o", tmp_path / "r.svg")
 
 
+@pytest.mark.long
 def test_pages_of_text_hold_every_line_and_are_the_same_bytes() -> None:
     """As many pages as the lines need; a long one goes on below."""
     lines = [(f"line {number} " + "word " * (number % 40), "text") for number in range(120)]

@@ -96,6 +96,7 @@ for arguments in {all!r}:
 """Commands one after another in one process: starting it is what takes the time."""
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("encoding", ["latin-1", "cp1252", "ascii"])
 def test_every_command_speaks_every_encoding(yard_once: Path, encoding: str) -> None:
     """Text with other signs; JSON with escapes, so that names stay what they are."""

@@ -30,6 +30,7 @@ def test_sarif_has_a_result_for_each_note(yard: Path, capsys: pytest.CaptureFixt
         assert place == f"{yard}/lesart.toml"
 
 
+@pytest.mark.long
 def test_cases_are_the_same_whatever_is_wrong(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """One for each channel at each step; those with a fault fail, with its sentence."""
     notes = read_json(said(capsys, "check", yard, "--json", code=1))["notes"]

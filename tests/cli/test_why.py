@@ -83,6 +83,7 @@ def test_what_stands_there_is_typed(yard: Path, capsys: pytest.CaptureFixture[st
     assert '--pattern "waves": stand can show face mass' in refused(capsys, "why", yard, "stand", "--pattern", "waves")
 
 
+@pytest.mark.long
 def test_a_flicker_a_lag_and_silence(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Of the loop, with the key that mends it; of a part, what to measure first."""
     out = said(capsys, "why", yard, "--time", "missed")

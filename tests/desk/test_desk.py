@@ -433,6 +433,7 @@ def test_a_picture_of_what_did_not_change_computes_nothing_anew(desk: Desk, monk
     picture_of(desk)
 
 
+@pytest.mark.long
 def test_old_results_make_room(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("lesart.study.bench.ROOM_BYTES", 4 << 20)
     for number in range(15):

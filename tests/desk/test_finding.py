@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from lesart.core.step import Step
 from lesart.desk.deeds.finding import find, findable, search
 from lesart.desk.deeds.going import go_to
@@ -32,6 +34,7 @@ NOT_ON_A_SCREEN = {
 that they belong to is opened all the same."""
 
 
+@pytest.mark.long
 def test_each_kind_of_value_is_selected_where_it_stands(desk: Desk) -> None:
     """One of each parameter of each kind of table."""
     project, seen, unseen = desk.state.project, set(), set()

@@ -112,6 +112,7 @@ def test_by_a_letter_and_at_equal_distances(hut: Desk) -> None:
     assert hut.state.message_is_fault
 
 
+@pytest.mark.long
 def test_shapes_are_added_by_name(hut: Desk) -> None:
     """Of one channel, of two, of a picture; each says what it cannot be made of."""
     for typed in ("dial wind", "trend wind", "spectrum lid sound", "bubble stand x / stand y / wind", "picture leaf"):

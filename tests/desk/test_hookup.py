@@ -341,6 +341,7 @@ def test_a_law_that_needs_a_part_finds_one_or_says_so(bare: Desk) -> None:
     assert bare.state.chosen.unit.symbol == "A"
 
 
+@pytest.mark.long
 def test_every_value_on_every_leaf_can_be_edited_as_it_stands(wire: Desk) -> None:
     """Typing what stands there already changes nothing and is never refused."""
     for leaf in ("joins", "parts", "sums", "bring-up"):

@@ -47,6 +47,7 @@ def test_the_thread_knows_how_near_the_firmware_comes_once_it_was_asked(desk: De
     assert picture_of(desk).thread[8].value.text == "0.0078 digit"
 
 
+@pytest.mark.long
 def test_a_variant_is_computed_as_the_firmware_will(desk: Desk) -> None:
     """In steps of the firmware down to the glass, by capture and by hand; the channel itself stays as it is."""
     desk.choose_channel("brood probe")
@@ -70,6 +71,7 @@ def test_a_variant_is_computed_as_the_firmware_will(desk: Desk) -> None:
     assert np.abs(calm.x[calm.usable] - run.calm.x[run.calm.usable]).max() <= 0.3 * 0.1
 
 
+@pytest.mark.long
 def test_x_writes_compiles_and_compares(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     """Beside everything else: the desk says what it is at, then what came of it, and what was left out."""
     # Compilers for other processors, where a machine has them, are tried by the tests of the pack.

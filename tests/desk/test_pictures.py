@@ -11,6 +11,7 @@ from lesart.desk.picture import context_of, look, move_value, nudge_value, pictu
 from lesart.desk.state import LEAVES
 
 
+@pytest.mark.long
 def test_a_picture_changes_nothing(desk: Desk) -> None:
     """At every step and leaf: the state afterwards is the same object, and the picture the same twice."""
     for step in (None, *Step):

@@ -93,6 +93,7 @@ def example_of(parameter: Parameter) -> str:
     return found[1]
 
 
+@pytest.mark.long
 def test_every_filter_part_and_sum_can_be_typed(shared: Desk) -> None:
     for name, kind in calm.KINDS.items():
         assert typed(shared, 5, "", name)[0].startswith(f"added: {kind.title}"), name

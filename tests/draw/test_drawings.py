@@ -135,6 +135,7 @@ def frame_of(texts: list[str]) -> CharacterFrame:
 
 
 @settings(max_examples=8)
+@pytest.mark.long
 @given(st.lists(st.text(st.characters(min_codepoint=32, max_codepoint=126), max_size=16), min_size=2, max_size=2))
 def test_characters_on_paper_and_in_the_terminal(tmp_path_factory: pytest.TempPathFactory, texts: list[str]) -> None:
     """Every dot of any two lines, in all drawings: blocks, in little, SVG."""

@@ -69,6 +69,7 @@ def test_the_yard_on_paper(yard_project: Project, tmp_path: Path) -> None:
     assert ids(root, "join-") == {f"join-{join.index}" for join in yard_project.hookup.joins if join.index != 15}
 
 
+@pytest.mark.long
 def test_pdf_and_the_same_bytes(yard_project: Project) -> None:
     sheet = hookup_sheet(yard_project)
     assert sheet is not None

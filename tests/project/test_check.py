@@ -207,6 +207,7 @@ def test_what_is_taken_from_the_project_before_is_what_would_be_checked(key: tup
     assert repr(beside) == repr(fresh)
 
 
+@pytest.mark.long
 def test_a_problem_is_a_problem_beside_the_project_before() -> None:
     before = check_project(project_text())
     for key, value, place, _ in WRONG:

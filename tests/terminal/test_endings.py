@@ -204,6 +204,7 @@ def test_nothing_is_left_behind_in_the_temporary_folder(tmp_path: Path, yard_onc
     assert list(tmp_path.iterdir()) == []
 
 
+@pytest.mark.long
 def test_a_window_closed_under_another_program_that_leads_it(tmp_path: Path, yard_once: Path) -> None:
     """As under make: the hang-up goes to who leads the session, which waits for Lesart, and Lesart ends by itself."""
     shutil.copytree(yard_once, tmp_path / "yard")

@@ -73,6 +73,7 @@ def test_every_key_has_its_group() -> None:
     assert {name for names in HERE.values() for name in names} <= set(grouped)
 
 
+@pytest.mark.long
 async def test_the_keys_of_the_open_step_come_first(yard: Path) -> None:
     """With what + takes there; no line is cut on a wide screen."""
     by_name = {key.keys: key for key in KEYS}

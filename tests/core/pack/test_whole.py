@@ -31,6 +31,7 @@ def function_of(name: str, tree: w.Whole) -> Function:
     return Function(name, "tried", "a tree", inputs, (w.local("x", tree.low, tree.high),), (*lets, Let("x", rest)))
 
 
+@pytest.mark.long
 def test_arrays_python_and_c_agree_and_ranges_hold(tmp_path: Path) -> None:
     """Of two hundred random trees, at values among which are all ends."""
     chance = random.Random(24)

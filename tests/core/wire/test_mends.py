@@ -6,6 +6,7 @@ import random
 import re
 from collections import defaultdict
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -141,6 +142,7 @@ def _exchanged(found: Hookup, chance: random.Random) -> Hookup:
 
 
 @settings(max_examples=100, deadline=None)
+@pytest.mark.long
 @given(spoiled())
 def test_the_key_of_a_note_mends_it_and_breaks_nothing(before: Hookup) -> None:
     """What it says is no longer so, and there is no fault that was not there before."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from itertools import permutations
 
+import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
@@ -72,6 +73,7 @@ def test_a_proposed_hook_up_of_compatible_parts_has_no_fault(parts: dict[str, ob
 
 
 @settings(max_examples=60, deadline=None)
+@pytest.mark.long
 @given(st.lists(st.sampled_from(WANTING), min_size=5, max_size=9))
 def test_a_pin_is_left_out_only_where_there_are_too_few(chosen: list[str]) -> None:
     """Counted for every set of roles: what wants a pin of these is more than there are of them (Hall's condition)."""

@@ -181,7 +181,7 @@ def test_any_bytes_at_all(tmp_path: Path) -> None:
     """Random bytes, truncated and shuffled captures: a capture or a sentence, never anything else."""
     rng = random.Random(11)
     good = b"t,mass\n" + b"".join(b"%d,%d.5\n" % (k, k * 7 % 13) for k in range(60))
-    for number in range(150):
+    for number in range(60):
         if number % 3 == 0:
             content = rng.randbytes(rng.randint(1, 400))
         elif number % 3 == 1:

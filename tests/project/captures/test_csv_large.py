@@ -77,6 +77,7 @@ ROW = st.one_of(
     st.booleans(),
     st.booleans(),
 )
+@pytest.mark.long
 @settings(max_examples=300)
 def test_the_same_as_a_small_one(
     tmp_path_factory: pytest.TempPathFactory,

@@ -109,6 +109,7 @@ def test_who_wants_to_stop_is_not_held_up() -> None:
         fails()
 
 
+@pytest.mark.long
 def test_a_damaged_parquet_file_ends_no_process(tmp_path: Path) -> None:
     """Lengths exchanged for huge ones, bytes cut out: some of these end the library's process by a signal."""
     import polars

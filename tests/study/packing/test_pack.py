@@ -83,6 +83,7 @@ def test_a_wrong_table_is_found(pack: Pack) -> None:
     assert built.says.startswith("the first difference: brood_probe, vector ")
 
 
+@pytest.mark.long
 def test_the_same_project_gives_the_same_bytes(pack: Pack, project: Project, yard_once: Path) -> None:
     names = ("hive 2 mass", "smoker")
     once, again = (packed(project, Bench(yard_once), project.pack, names).files for _ in range(2))
@@ -122,6 +123,7 @@ def test_the_python_module_imports_nothing_and_goes_sample_by_sample(pack: Pack)
                 assert tuple(tuple(getattr(model, f.kept[0].name)) for f in each.form.fields) == vector.cells
 
 
+@pytest.mark.long
 def test_words_of_sixteen_bits_without_multiplier_and_divider(project: Project, yard_once: Path) -> None:
     """What does not fit says the word that would do; the rest is equal in C too."""
     settings = PackSettings(Machine(16, multiplier=False, divider=False), 0.25, 60)

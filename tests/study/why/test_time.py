@@ -50,6 +50,7 @@ def test_what_is_said_to_mend_mends(yard: Project, text: str, yard_once: Path) -
     assert set(SYMPTOMS) == {"flickers", "lags", "missed", "freezes"}
 
 
+@pytest.mark.long
 def test_the_causes_are_named(yard: Project, text: str, yard_once: Path) -> None:
     """The filter that makes a reading late."""
     bench = Bench(yard_once)
