@@ -4,6 +4,7 @@
 PYTHON ?= python3
 VENV   := .venv
 BENCH  := .venv-bench
+MUTANTS := .venv-mutants
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
@@ -44,6 +45,8 @@ lock:
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-test.lock
 	uv pip compile pyproject.toml --extra build --extra bench --universal --python-version 3.11 --generate-hashes \
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-bench.lock
+	uv pip compile pyproject.toml --extra build --extra test --extra mutants --universal --python-version 3.11 \
+	  --generate-hashes --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-mutants.lock
 
 $(VENV)/.run: requirements.lock pyproject.toml
 	$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Lesart needs Python 3.11 or newer; this is " + sys.version.split()[0] + ". Name another with make PYTHON=python3.12 demo")'
@@ -58,11 +61,11 @@ $(VENV)/.test: requirements-test.lock $(VENV)/.run
 	touch $@
 
 clean:
-	rm -rf $(VENV) $(BENCH) build dist
+	rm -rf $(VENV) $(BENCH) $(MUTANTS) build dist
 
-# The reference of the project file, from the program's own records.
+# Pages of the guide that are made from the program's own records: project file, commands, keys, theory, jobs.
 reference: $(VENV)/.run
-	$(BIN)/python -m tools.reference docs/project-file.md
+	$(BIN)/python -m tools.reference docs
 
 # Absurd input for every place that takes any, for ten minutes: only a sentence may come of it.
 fuzz: $(VENV)/.test
@@ -86,4 +89,14 @@ $(BENCH)/.done: requirements-bench.lock pyproject.toml
 	$(BENCH)/bin/python -m pip --disable-pip-version-check --quiet install --require-hashes -r requirements-bench.lock
 	$(BENCH)/bin/python -m pip --disable-pip-version-check --quiet install --no-deps --no-build-isolation -e .
 	$(BENCH)/bin/python -m compileall -q src
+	touch $@
+
+# Small changes of the core at places drawn by chance: is there a test that notices? About half an hour.
+mutants: $(MUTANTS)/.done
+	$(MUTANTS)/bin/python -m tools.mutants
+
+$(MUTANTS)/.done: requirements-mutants.lock pyproject.toml
+	test -x $(MUTANTS)/bin/python || $(PYTHON) -m venv $(MUTANTS)
+	$(MUTANTS)/bin/python -m pip --disable-pip-version-check --quiet install --require-hashes -r requirements-mutants.lock
+	$(MUTANTS)/bin/python -m pip --disable-pip-version-check --quiet install --no-deps --no-build-isolation -e .
 	touch $@

@@ -6,17 +6,12 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from lesart.core.notes import Note
+from lesart.demo.jobs.job import csv_of
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
 from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.inspect import inspect_project
-
-
-def csv_of(columns: Mapping[str, Sequence[float]]) -> str:
-    """With a line of names; every number in full."""
-    rows = zip(*columns.values(), strict=True)
-    return ",".join(columns) + "\n" + "".join(",".join(repr(float(x)) for x in row) + "\n" for row in rows)
 
 
 def bench_of(folder: Path, toml: str, columns: Mapping[str, Sequence[float]] | None = None) -> tuple[Project, Bench]:

@@ -2,17 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
 
-from tools.reference import page
+import pytest
+from tools.reference.pages import pages
 from tools.shots import SHEET, VIEWS
 
 ROOT = Path(__file__).resolve().parent.parent
 
 
-def test_the_reference_is_current() -> None:
-    """docs/project-file.md is what ``make reference`` would write."""
-    assert (ROOT / "docs/project-file.md").read_text(encoding="utf-8") == page()
+@pytest.fixture(scope="module")
+def made() -> Mapping[str, str]:
+    """Each page as ``make reference`` would write it."""
+    return pages()
+
+
+def test_pages_that_are_made_are_current(made: Mapping[str, str]) -> None:
+    """Each stands in docs as it would be written, what the commands of the jobs print with it."""
+    assert [name for name, text in made.items() if (ROOT / "docs" / name).read_text(encoding="utf-8") != text] == []
+
+
+def test_no_page_of_a_job_is_left_over(made: Mapping[str, str]) -> None:
+    """A job that is gone takes its page with it."""
+    there = {f"jobs/{path.name}" for path in (ROOT / "docs/jobs").iterdir()}
+    assert there == {name for name in made if name.startswith("jobs/")}
 
 
 def test_the_readme_shows_every_picture_there_is() -> None:

@@ -14,7 +14,8 @@ from pathlib import Path
 import pytest
 
 from lesart.cli import check as check_command
-from lesart.cli.arguments import COMMANDS, read_arguments
+from lesart.cli.arguments.commands import COMMANDS
+from lesart.cli.arguments.reading import read_arguments
 from lesart.cli.main import main
 from lesart.cli.printed.outlet import Outlet
 from lesart.core.errors import StorageError

@@ -2,81 +2,11 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.step import Step
-from tests.mistakes.mistake import REFUSED, Job, Mistake, column
-from tests.mistakes.wires import BOARD_3V3, CSV, channel, face, fed, field, label, wire
+from lesart.demo.jobs.buses import WET, dialogue
+from tests.mistakes.mistake import REFUSED, Mistake, column
 
-T = np.arange(0.0, 60.0, 0.5)
-WAVE = np.sin(T / 9)
-
-
-def crc(data: bytes) -> bytes:
-    """Of a frame on the field bus, its low byte first: x¹⁶ + x¹⁵ + x² + 1, reflected, begun with ones."""
-    found = 0xFFFF
-    for byte in data:
-        found ^= byte
-        for _ in range(8):
-            found = (found >> 1) ^ 0xA001 if found & 1 else found >> 1
-    return found.to_bytes(2, "little")
-
-
-def dialogue(values: list[int], *, spoil: int = 0, register: int = 30) -> str:
-    """Unit 1 asked for one register each second; every so many answers with a wrong sum."""
-    lines = []
-    for second, value in enumerate(values):
-        ask = bytes((1, 3)) + register.to_bytes(2, "big") + bytes((0, 1))
-        answer = bytes((1, 3, 2)) + value.to_bytes(2, "big")
-        end = b"\x00\x00" if spoil and second % spoil == 1 else crc(answer)
-        lines += [f"{second}.0 {(ask + crc(ask)).hex(' ')}", f"{second}.02 {(answer + end).hex(' ')}"]
-    return "\n".join(lines) + "\n"
-
-
-WET = [190 + place % 9 for place in range(60)]
-SOIL = Job(
-    "soil",
-    """
-[sources.soil]
-capture = "soil.hex"
-format = "hex"
-[sources.soil.decode]
-messages = "Modbus RTU"
-check = "none"
-[channels.wet]
-source = "soil"
-column = "unit 1 holding 30"
-part = "probe"
-raw_unit = "1"
-unit = "%"
-lowest = "0 %"
-highest = "60 %"
-[[channels.wet.law]]
-kind = "linear"
-input = "0"
-output = "0 %"
-slope = "0.1 %"
-[channels.wet.fit]
-unit_text = "%"
-width = 6
-restless = 100
-[panels.door]
-kind = "characters"
-"""
-    + face("door", label("soil"), field("wet", column="8"))
-    + wire(
-        {
-            "board": BOARD_3V3,
-            "line": 'kind = "line driver"',
-            "probe": 'kind = "register meter"',
-            "mains": 'kind = "supply"\nvoltage = "12 V"',
-        },
-        fed("line") + "line.out > board.p14; line.in > board.p13; line.enable > board.p1; probe.A > line.A;"
-        "probe.B > line.B; probe.supply > mains.+; probe.gnd > mains.−; mains.− > board.gnd",
-    ),
-    files={"soil.hex": dialogue(WET)},
-)
 SOIL_MISTAKES = (
     Mistake("sums that fail", Step.RAW, DOUBT, "wet", 15.0, files={"soil.hex": dialogue(WET, spoil=4)}),
     Mistake("a register that never came", Step.RAW, FAULT, "wet", files={"soil.hex": dialogue(WET, register=31)}),
@@ -130,27 +60,6 @@ SOIL_MISTAKES = (
     Mistake("two cells for 100 %", Step.FIT, FAULT, "wet", 60.0, edits=(("width = 6", "width = 3"),)),
 )
 
-MACHINE = Job(
-    "machine",
-    CSV
-    + channel("load", "%", "0", "100", "load", raw_unit='"%"')
-    + '[channels.load.fit]\ndecimals = 0\nunit_text = "%"\nrestless = 100\n'
-    + channel("disk", "%", "0", "100", "disk", raw_unit='"%"')
-    + '[channels.disk.fit]\ndecimals = 0\nunit_text = "%"\nrestless = 100\n'
-    + '[panels.lid]\nkind = "pixels"\n'
-    + face(
-        "lid", label("LOAD"), field("load", column="60"), label("DISK", row="20"), field("disk", row="20", column="60")
-    )
-    + wire(
-        {"board": 'kind = "3.3 V computer"', "lid": 'kind = "two-wire pixel display"'},
-        fed("lid") + "lid.clock > board.p16; lid.data > board.p15",
-    ),
-    {
-        "t": T,
-        "load": [float(round(30 + 20 * each)) for each in WAVE],
-        "disk": [26.0 + place // 60 for place in range(len(T))],
-    },
-)
 MACHINE_MISTAKES = (
     Mistake(
         "a share of one taken for per cent of a hundred",
@@ -229,31 +138,6 @@ MACHINE_MISTAKES = (
     ),
 )
 
-AXES = Job(
-    "tilt",
-    CSV
-    + channel("east", "m/s²", "-20", "20", "x")
-    + '[[channels.east.law]]\nkind = "linear"\ninput = "0 ct"\noutput = "0 m/s²"\nslope = "0.01 m/s²/ct"\n[channels.east.fit]\nrestless = 200\n'
-    + channel("north", "m/s²", "-20", "20", "y")
-    + '[[channels.north.law]]\nkind = "linear"\ninput = "0 ct"\noutput = "0 m/s²"\nslope = "0.01 m/s²/ct"\n[channels.north.fit]\nrestless = 200\n'
-    + '[panels.mast]\nkind = "pixels"\n'
-    + face(
-        "mast",
-        field("east"),
-        field("north", column="64"),
-        'kind = "bubble"\nacross = "east"\nup = "north"\nrow = 20\ncolumn = 40\nwidth = 40\ntall = 40\nacross_from = "-5 m/s²"\nacross_to = "5 m/s²"\nup_from = "-5 m/s²"\nup_to = "5 m/s²"\n',
-    )
-    + wire(
-        {"board": BOARD_3V3, "mast": 'kind = "two-wire pixel display"', "move": 'kind = "inertial module"'},
-        fed("mast", "move")
-        + "mast.clock > board.p16; mast.data > board.p15; move.clock > board.p16; move.data > board.p15",
-    ),
-    {
-        "t": T,
-        "x": [float(round(100 * each)) for each in WAVE],
-        "y": [float(round(200 * each)) for each in np.cos(T / 9)],
-    },
-)
 AXES_MISTAKES = (
     Mistake(
         "sixteen bits unsigned where they are signed",

@@ -6,54 +6,12 @@ import numpy as np
 
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.step import Step
-from tests.mistakes.mistake import REFUSED, Job, Mistake, pulses, vcd
-from tests.mistakes.wires import BOARD_5V, digits, face, fed, field, label, wire
+from lesart.demo.jobs.job import pulses, vcd
+from lesart.demo.jobs.pieces import BOARD_5V
+from tests.mistakes.mistake import REFUSED, Mistake
 
-WHEEL = Job(
-    "wheel",
-    """
-[sources.wheel]
-capture = "wheel.vcd"
-format = "vcd"
-[sources.wheel.decode]
-kind = "gate count"
-line = "w"
-gate = "1 s"
-[channels.turns]
-source = "wheel"
-column = "count"
-part = "beam"
-unit = "1/min"
-lowest = "0 1/min"
-highest = "300 1/min"
-[[channels.turns.law]]
-kind = "gate rate"
-marks = "4"
-[channels.turns.fit]
-decimals = 0
-width = 4
-restless = 60
-[panels.seg]
-kind = "segments"
-[panels.seg.scan]
-on_time = "2.5 ms"
-blanking = "0.1 ms"
-wanted = "60 Hz"
-"""
-    + face("seg", field("turns", redraw="", width="4").replace("redraw = \n", ""))
-    + wire(
-        {
-            "board": 'kind = "large 3.3 V board"',
-            "beam": 'kind = "beam counter"',
-            "seg": 'kind = "four digits"',
-            "r": 'kind = "resistor"\nresistance = "270 Ω"',
-            "t": 'kind = "transistor"',
-        },
-        fed("beam") + "beam.out > board.p4;" + digits("seg", first=9).replace("board.p20", "board.p20"),
-    ),
-    files={"wheel.vcd": vcd({"w": pulses(list(np.arange(0.05, 20.0, 0.125)), 0.01)}, 20.0)},
-)
 SLOW = {"wheel.vcd": vcd({"w": pulses(list(np.arange(0.05, 20.0, 0.5)), 0.01)}, 20.0)}
+
 WHEEL_MISTAKES = (
     Mistake(
         "the law has another gate than the decoder",
@@ -134,45 +92,6 @@ WHEEL_MISTAKES = (
     ),
 )
 
-ECHO_S = 2 * 0.20 / 343.2
-ECHO = Job(
-    "echo",
-    """
-[sources.echo]
-capture = "echo.vcd"
-format = "vcd"
-[sources.echo.decode]
-kind = "timer ticks"
-line = "e"
-of = "high"
-clock = "16 MHz"
-prescaler = 8
-[channels.depth]
-source = "echo"
-column = "ticks"
-part = "ranger"
-unit = "cm"
-lowest = "2 cm"
-highest = "60 cm"
-[[channels.depth.law]]
-kind = "timer ticks"
-[[channels.depth.law]]
-kind = "echo"
-air = "20 °C"
-[channels.depth.fit]
-unit_text = "cm"
-width = 6
-restless = 60
-[panels.door]
-kind = "characters"
-"""
-    + face("door", label("depth"), field("depth", column="8"))
-    + wire(
-        {"board": BOARD_5V, "ranger": 'kind = "echo ranger"'},
-        fed("ranger", rail="board.5V") + "ranger.start > board.p1; ranger.echo > board.p4",
-    ),
-    files={"echo.vcd": vcd({"e": pulses(list(np.arange(0.1, 12.0, 0.1)), ECHO_S)}, 12.0)},
-)
 ECHO_MISTAKES = (
     Mistake(
         "the law has another prescaler than the timer",

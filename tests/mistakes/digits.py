@@ -2,27 +2,10 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.step import Step
-from tests.mistakes.mistake import REFUSED, Job, Mistake
-from tests.mistakes.wires import CSV, LARGE, channel, digits, face, field, wire
+from tests.mistakes.mistake import REFUSED, Mistake
 
-T = np.arange(0.0, 60.0, 0.5)
-WARM = {"t": T, "x": [round(21.0 + 4 * each, 1) for each in np.sin(T / 9)]}
-PLAIN = CSV + channel("warmth", "°C", "-20", "50", "x", raw_unit='"°C"')
-FIELD = '[channels.warmth.fit]\nunit_text = "°C"\nwidth = 7\nrestless = 60\n'
-LEAF = "P1\n16 16\n" + ("1 0 " * 8 + "\n" + "0 1 " * 8 + "\n") * 8
-
-
-DRIVER = Job(
-    "stand",
-    PLAIN.replace('lowest = "-20', 'lowest = "0')
-    + '[channels.warmth.fit]\ndecimals = 0\nunit_text = "°C"\nwidth = 4\nrestless = 60\n'
-    '[panels.stand]\nkind = "segments"\ndrive = "two-line driver"\n' + face("stand", field("warmth")),
-    WARM,
-)
 DRIVER_MISTAKES = (
     Mistake(
         "a minus where all four cells are taken",
@@ -113,24 +96,6 @@ DRIVER_MISTAKES = (
     ),
 )
 
-YARD = Job(
-    "twelve pins",
-    CSV
-    + channel("sum", "1", "0", "9999", "n", raw_unit='"1"')
-    + '[channels.sum.fit]\ndecimals = 0\nwidth = 4\nrestless = 200\n[panels.seg]\nkind = "segments"\n'
-    '[panels.seg.scan]\non_time = "2.5 ms"\nblanking = "0.1 ms"\n'
-    + face("seg", field("sum"))
-    + wire(
-        {
-            "board": LARGE,
-            "seg": 'kind = "four digits"',
-            "r": 'kind = "resistor"\nresistance = "270 Ω"',
-            "t": 'kind = "transistor"',
-        },
-        digits("seg"),
-    ),
-    {"t": T, "n": [float(17 + 40 * place) for place in range(len(T))]},
-)
 YARD_MISTAKES = (
     Mistake(
         "digits held for 5 ms each",

@@ -2,54 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 import numpy as np
 
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.step import Step
-from tests.mistakes.mistake import REFUSED, Job, Mistake, column
-from tests.mistakes.wires import BOARD_5V, CSV, channel, face, fed, field, label, wire
+from lesart.demo.jobs.heat_and_height import T, hot
+from tests.mistakes.mistake import REFUSED, Mistake, column
 
-T = np.arange(0.0, 60.0, 0.5)
-WAVE = np.sin(T / 9)
-
-
-def counts(values: object) -> list[float]:
-    return [float(round(each)) for each in np.asarray(values, np.float64)]
-
-
-GATE = Job(
-    "gate lamp",
-    CSV
-    + channel("heat", "°C", "0", "99", "raw", part='"warm"')
-    + """[[channels.heat.law]]
-kind = "converter"
-bits = 10
-reference = "5 V ± 1 %"
-[[channels.heat.law]]
-kind = "linear"
-input = "0 V"
-output = "0 K"
-slope = "10 mV/K"
-[[channels.heat.calm]]
-kind = "mean"
-samples = 4
-[channels.heat.fit]
-decimals = 0
-width = 2
-restless = 60
-[panels.one]
-kind = "segments"
-digits = 1
-drive = "direct"
-"""
-    + face(
-        "one", field("heat", moves='"digits in turn"', step_time='"0.6 s"', gap_time='"0.2 s"', pause_time='"1.5 s"')
-    )
-    + wire({"board": BOARD_5V, "warm": 'kind = "analog sensor"'}, fed("warm", rail="board.5V") + "warm.out > board.a1"),
-    {"t": T, "raw": counts((296 + 3 * WAVE) * 0.010 / 5 * 1024)},
-)
 GATE_MISTAKES = (
     Mistake("273.15 forgotten", Step.LAW, FAULT, "heat", 100.0, edits=(('output = "0 K"', 'output = "0 °C"'),)),
     Mistake("taken off twice", Step.LAW, FAULT, "heat", 100.0, edits=(('output = "0 K"', 'output = "-273.15 K"'),)),
@@ -107,28 +66,6 @@ def lifted(factor: float) -> object:
     return column("p", lambda p: [float(each * factor) for each in p])
 
 
-BAROMETER = Job(
-    "barometer",
-    CSV
-    + channel("air", "hPa", "300", "1100", "p", raw_unit='"Pa"')
-    + '[channels.air.fit]\ndecimals = 0\nunit_text = "hPa"\nwidth = 8\nrestless = 60\n'
-    + channel("height", "m", "-100", "3000", "p", raw_unit='"Pa"')
-    + """[[channels.height.law]]
-kind = "altitude"
-sea_level = "1013 hPa ± 1 hPa"
-[[channels.height.calm]]
-kind = "mean"
-samples = 4
-[channels.height.fit]
-decimals = 0
-width = 6
-restless = 60
-[panels.lid]
-kind = "pixels"
-"""
-    + face("lid", field("air"), field("height", row="20"), label("m", row="40")),
-    {"t": T, "p": [float(round(98_000 + 40 * each)) for each in WAVE]},
-)
 BAROMETER_MISTAKES = (
     Mistake(
         "pascals taken as hectopascals",
@@ -209,45 +146,8 @@ BAROMETER_MISTAKES = (
     Mistake("drawn over the edge", Step.GLASS, FAULT, "lid", None, edits=(("row = 40", "row = 62"),)),
 )
 
-
-def hot(*at: int) -> Sequence[float]:
-    return [float(round(100 + 2 * each)) if place not in at else 400.0 for place, each in enumerate(WAVE)]
-
-
-OVEN = Job(
-    "smoke shed",
-    CSV
-    + channel("smoke", "°C", "0", "110", "raw", part='"warm"')
-    + """[[channels.smoke.law]]
-kind = "converter"
-bits = 10
-reference = "5 V ± 1 %"
-[[channels.smoke.law]]
-kind = "linear"
-input = "0 V"
-output = "0 °C"
-slope = "20 mV/°C"
-[[channels.smoke.alarms]]
-name = "hot"
-side = "above"
-limit = "30 °C"
-hysteresis = "2 °C"
-[channels.smoke.fit]
-decimals = 0
-unit_text = "°C"
-width = 6
-restless = 60
-[panels.door]
-kind = "characters"
-"""
-    + face("door", label("smoke"), field("smoke", column="9"))
-    + wire(
-        {"board": BOARD_5V, "warm": 'kind = "analog sensor"', "horn": 'kind = "buzzer"', "t": 'kind = "transistor"'},
-        fed("warm", rail="board.5V") + "warm.out > board.a1; horn.+ > board.p5 through t; horn.− > board.gnd",
-    ),
-    {"t": T, "raw": hot()},
-)
 RESTLESS = np.random.default_rng(2).normal(0, 4, len(T))
+
 OVEN_MISTAKES = (
     Mistake(
         "an alarm that chatters",

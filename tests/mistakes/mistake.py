@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import tempfile
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
 from lesart.core.errors import ProjectError
 from lesart.core.notes import Note
 from lesart.core.step import Step
+from lesart.demo.jobs.job import Job
 from lesart.project.assets.named import Assets
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
@@ -21,16 +22,6 @@ from tests.benches import csv_of
 Columns = Mapping[str, Sequence[float]]
 REFUSED = "refused"
 """In place of a mark: such a project is not opened at all."""
-
-
-@dataclass(frozen=True)
-class Job:
-    """``files`` by name, beside ``bench.csv`` made of ``columns``; the project file without its first lines."""
-
-    name: str
-    toml: str
-    columns: Columns = field(default_factory=dict)
-    files: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -100,22 +91,3 @@ def speaks_of(note: Note) -> set[str]:
 def column(name: str, change: Callable[[Sequence[float]], Sequence[float]]) -> Callable[[Columns], Columns]:
     """A capture with one of its columns otherwise."""
     return lambda columns: {**columns, name: change(columns[name])}
-
-
-def vcd(lines: Mapping[str, Sequence[tuple[float, int]]], end_s: float) -> str:
-    """A trace of lines, each its changes as (seconds, level); a microsecond is the least."""
-    ids = {name: chr(33 + place) for place, name in enumerate(lines)}
-    head = ["$timescale 1 us $end"] + [f"$var wire 1 {ids[name]} {name} $end" for name in lines]
-    changes = sorted((round(t * 1e6), level, ids[name]) for name, each in lines.items() for t, level in each)
-    body = []
-    for at in sorted({t for t, _, _ in changes}):
-        body += [f"#{at}", *(f"{level}{code}" for t, level, code in changes if t == at)]
-    return "\n".join([*head, "$enddefinitions $end", *body, f"#{round(end_s * 1e6)}", ""])
-
-
-def pulses(times_s: Sequence[float], width_s: float) -> list[tuple[float, int]]:
-    """Low, and high for a while at each time."""
-    found: list[tuple[float, int]] = [(0.0, 0)]
-    for t in times_s:
-        found += [(t, 1), (t + width_s, 0)]
-    return found

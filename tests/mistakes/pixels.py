@@ -2,30 +2,13 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.step import Step
-from tests.mistakes.mistake import REFUSED, Job, Mistake
-from tests.mistakes.wires import BOARD_3V3, BOARD_5V, CSV, channel, face, fed, field, label, wire
+from lesart.demo.jobs.pieces import BOARD_3V3, BOARD_5V
+from tests.mistakes.mistake import REFUSED, Mistake
 
-T = np.arange(0.0, 60.0, 0.5)
-WARM = {"t": T, "x": [round(21.0 + 4 * each, 1) for each in np.sin(T / 9)]}
-PLAIN = CSV + channel("warmth", "°C", "-20", "50", "x", raw_unit='"°C"')
-FIELD = '[channels.warmth.fit]\nunit_text = "°C"\nwidth = 7\nrestless = 60\n'
-LEAF = "P1\n16 16\n" + ("1 0 " * 8 + "\n" + "0 1 " * 8 + "\n") * 8
-
-WINDOW = Job(
-    "window",
-    PLAIN
-    + FIELD
-    + '[panels.pane]\nkind = "pixels"\nsee_through = true\nmirror = true\nlight = "blue"\n'
-    + face("pane", label("HIVE"), field("warmth", row="16", font='"text 10"'), label("lid", row="40")).replace(
-        'panel = "pane"\n', 'panel = "pane"\nseen_from = "0.15 m"\n', 1
-    ),
-    WARM,
-)
 SEEN = 'seen_from = "0.15 m"'
+
 WINDOW_MISTAKES = (
     Mistake(
         "light before something bright",
@@ -82,21 +65,6 @@ WINDOW_MISTAKES = (
     ),
 )
 
-SMALL = Job(
-    "small panel",
-    PLAIN + FIELD + '[panels.mast]\nkind = "pixels"\nwidth = 84\nheight = 48\nlight = "grey"\nbus = "four-wire"\n'
-    'clock = "2 MHz"\n[pictures.leaf]\nfile = "leaf.pbm"\n'
-    + face(
-        "mast", label("MAST"), field("warmth", row="12"), 'kind = "picture"\npicture = "leaf"\nrow = 26\ncolumn = 4\n'
-    )
-    + wire(
-        {"board": BOARD_3V3, "mast": 'kind = "four-wire pixel display"'},
-        fed("mast") + "mast.clock > board.p10; mast.data > board.p11; mast.reset > board.p1; mast.dc > board.p2;"
-        "mast.select > board.p3",
-    ),
-    WARM,
-    {"leaf.pbm": LEAF},
-)
 SMALL_MISTAKES = (
     Mistake("5 V signals into 3.3 V", Step.WIRE, FAULT, "mast", 5.0, edits=((BOARD_3V3, BOARD_5V),)),
     Mistake(
@@ -149,18 +117,6 @@ SMALL_MISTAKES = (
     ),
 )
 
-PIXELS = Job(
-    "lid panel",
-    PLAIN
-    + FIELD
-    + '[panels.lid]\nkind = "pixels"\n'
-    + face("lid", label("LID"), field("warmth", row="12", font='"text 10"'))
-    + wire(
-        {"board": BOARD_3V3 + '\nbus_clock = "400 kHz"', "lid": 'kind = "two-wire pixel display"\naddress = "0x3D"'},
-        fed("lid") + "lid.clock > board.p16; lid.data > board.p15",
-    ),
-    WARM,
-)
 PIXELS_MISTAKES = (
     Mistake(
         "another clock on the panel than on the bus",

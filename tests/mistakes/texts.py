@@ -2,26 +2,11 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.step import Step
-from tests.mistakes.mistake import REFUSED, Job, Mistake, column
-from tests.mistakes.wires import BOARD_3V3, CSV, channel, face, fed, field, label, wire
+from lesart.demo.jobs.pieces import BOARD_3V3
+from tests.mistakes.mistake import REFUSED, Mistake, column
 
-T = np.arange(0.0, 60.0, 0.5)
-WAVE = np.sin(T / 9)
-
-
-NUMBER = Job(
-    "counter",
-    CSV
-    + channel("bees", "1", "0", "999", "n", raw_unit='"1"')
-    + "[channels.bees.fit]\ndecimals = 0\nwidth = 4\nrestless = 300\n"
-    '[panels.door]\nkind = "characters"\n'
-    + face("door", label("bees"), field("bees", column="8"), label("gate", row="1")),
-    {"t": T, "n": [float(100 + 7 * place) for place in range(len(T))]},
-)
 NUMBER_MISTAKES = (
     Mistake(
         "the number sent as one byte",
@@ -88,15 +73,6 @@ NUMBER_MISTAKES = (
     ),
 )
 
-RUNNING = Job(
-    "running digits",
-    CSV
-    + channel("plum", "1", "0", "9999", "n", raw_unit='"1"')
-    + '[channels.plum.fit]\ndecimals = 0\nwidth = 4\npad = "zero"\nrestless = 300\n'
-    '[panels.seg]\nkind = "segments"\ncommon = "anode"\n[panels.seg.scan]\non_time = "2 ms"\nblanking = "0.1 ms"\nline_resistor = "0 Ω"\n'
-    + face("seg", field("plum")),
-    {"t": T, "n": [float(417 + 30 * place) for place in range(len(T))]},
-)
 RUNNING_MISTAKES = (
     Mistake(
         "sixteen bits into four digits",
@@ -170,19 +146,6 @@ RUNNING_MISTAKES = (
     ),
 )
 
-CENTRED = Job(
-    "hut door",
-    CSV
-    + channel("mass", "kg", "0", "99", "m", raw_unit='"kg"')
-    + '[channels.mass.fit]\ndecimals = 0\nwidth = 4\nunit_text = "kg"\nrestless = 200\n'
-    '[panels.door]\nkind = "characters"\n'
-    + face("door", label("HIVE 2", column="5"), label("val=", row="1"), field("mass", row="1", column="5"))
-    + wire(
-        {"board": 'kind = "5 V board"', "door": 'kind = "two-wire character display"\naddress = "0x27"'},
-        fed("door", rail="board.5V") + "door.clock > board.p16; door.data > board.p15",
-    ),
-    {"t": T, "m": [float(round(40 + 3 * each)) for each in WAVE]},
-)
 CENTRED_MISTAKES = (
     Mistake(
         "blinking so slowly that it is taken for a loose wire",

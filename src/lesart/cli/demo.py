@@ -1,4 +1,4 @@
-"""``lesart demo``: the linden yard."""
+"""``lesart demo``: the linden yard, and jobs worked out."""
 
 from __future__ import annotations
 
@@ -14,7 +14,11 @@ if TYPE_CHECKING:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Open it; or only make its files."""
+    """Open it; or only make its files, or list what else is worked out."""
+    if options.list:
+        return _list()
+    if options.job is not None:
+        return _job(options)
     folder = options.folder or Path("linden-yard-wrong" if options.wrong else "linden-yard")
     if options.wrong and not (folder / FILE).exists():
         from lesart.desk.project_folders import make_wrong_yard
@@ -36,3 +40,32 @@ def run(options: argparse.Namespace) -> int:
         return open_demo(folder)
 
     return show(opener, str(folder), light=options.light, walk=options.walk)
+
+
+def _list() -> int:
+    from lesart.demo.jobs.listed import JOBS
+
+    width = max(len(job.folder) for job in JOBS)
+    for job in JOBS:
+        print(f"{job.folder:<{width}}  {job.title}")
+    print()
+    print(f"lesart demo --job {JOBS[0].folder} makes and opens one; lesart demo alone opens the whole yard.")
+    return 0
+
+
+def _job(options: argparse.Namespace) -> int:
+    from lesart.demo.jobs.listed import job_named
+    from lesart.desk.project_folders import make_job
+
+    name = job_named(options.job).folder
+    folder = make_job(name, options.folder or Path(name))
+    if options.make:
+        print(f"{folder}: {name} is there. lesart open {folder} shows it.")
+        return 0
+
+    def opener() -> Desk:
+        from lesart.desk.opening import open_desk
+
+        return open_desk(folder)
+
+    return show(opener, str(folder), light=options.light)

@@ -7,7 +7,7 @@ import sys
 from collections.abc import Sequence
 from importlib import import_module
 
-from lesart.cli.arguments import read_arguments
+from lesart.cli.arguments.reading import read_arguments
 from lesart.cli.printed.outlet import give_up_output, outlets
 
 FAULT, WRONG, MISTAKEN = 1, 2, 3

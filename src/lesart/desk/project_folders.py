@@ -40,6 +40,25 @@ def make_wrong_yard(folder: Path) -> None:
     write_whole(folder / FILE, text.encode())
 
 
+def make_job(name: str, folder: Path) -> Path:
+    """A job worked out, in a folder of its own, in one step; one that is there already stays as it is.
+
+    Raises RequestError for a name that there is not, StorageError for a folder that holds something else.
+    """
+    from lesart.demo.jobs.job import job_files
+    from lesart.demo.jobs.listed import job_named
+
+    job = job_named(name)
+    if (folder / FILE).exists():
+        return folder
+    if not is_free(folder):
+        raise StorageError(f"{folder}: it holds other files; name another folder, like lesart demo --job {name} mine.")
+    with made_beside(folder) as making:
+        for each, content in job_files(job).items():
+            write_whole(making / each, content.encode())
+    return folder
+
+
 def _write_yard(folder: Path) -> None:
     """The traces of its displays last: they are drawn from the others."""
     # Its signals are not needed where its files are there.

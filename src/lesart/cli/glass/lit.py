@@ -12,6 +12,7 @@ from lesart.core.glass.bus.counting import read_counting
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.bus.sent_bytes import bytes_on_bus, sent_for
 from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.quantity import counted
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, memory_at
 from lesart.study.glass import text_held
@@ -30,7 +31,7 @@ def show(options: argparse.Namespace, desk: Desk, panel: Panel) -> int:
         print(f"   {row or 'dark'}")
     for each in found["sent"]:
         print(f"{each['what']}{', command' if each['command'] else ''}: {each['bytes']}")
-    print(f"{found['on_wires']} bytes on the wires")
+    print(f"{counted(found['on_wires'], 'byte')} on the wires")
     return 0
 
 

@@ -16,7 +16,18 @@ from lesart.core.true.extrapolated import Bent
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 
-FITS = ("none", "offset", "gain", "line", "polynomial", "piecewise line", "monotone cubic")
+FIT_RULES = {
+    "none": "the reading as the laws give it",
+    "offset": "true = indicated + b, b the weighted mean error; what two unknowns cannot be had from falls back to it",
+    "gain": "true = a · indicated, a = Σw·x·y ÷ Σw·x²; zero stays where it is",
+    "line": "true = a · indicated + b, weighted least squares about the weighted means",
+    "polynomial": "of degree 2 to 4 in the indication scaled to −1 … 1 over the references; it has to rise all along",
+    "piecewise line": "straight from reference to reference, several at one place as their weighted mean",
+    "monotone cubic": "through the same points without overshooting: slopes by the weighted harmonic mean of the "
+    "neighbouring ones",
+}
+"""Every fit and what it computes; x is indicated, y true, w the weight."""
+FITS = tuple(FIT_RULES)
 """From the simplest to the most yielding."""
 DEGREES = 2, 4
 STEPS = 65

@@ -1,13 +1,8 @@
-"""The reference of the project file, made from the records that the program itself reads by.
-
-Run by ``make reference``; a test fails while the page says something else than the program.
-"""
+"""The reference of the project file."""
 
 from __future__ import annotations
 
-import argparse
 from collections.abc import Iterable
-from pathlib import Path
 
 from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM
@@ -356,14 +351,3 @@ def _default(parameter: Parameter) -> str:
         return "*must be given*"
     shown = str(parameter.default).lower() if isinstance(parameter.default, bool) else str(parameter.default)
     return f"`{shown}`" if shown else "empty"
-
-
-def main() -> None:
-    """Write the page."""
-    parser = argparse.ArgumentParser(prog="python -m tools.reference", description=(__doc__ or "").splitlines()[0])
-    parser.add_argument("file", type=Path, nargs="?", default=Path("docs/project-file.md"))
-    parser.parse_args().file.write_text(page(), encoding="utf-8")
-
-
-if __name__ == "__main__":
-    main()

@@ -1,0 +1,33 @@
+"""Arguments that many commands have."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+Command = argparse.ArgumentParser
+
+
+def as_json(command: Command) -> None:
+    command.add_argument("--json", action="store_true", help="for a script; the object says its version")
+
+
+def with_force(command: Command) -> None:
+    command.add_argument("--force", action="store_true", help="replace a file that is there; never one of a project")
+
+
+def with_look(command: Command) -> None:
+    look = command.add_mutually_exclusive_group()
+    look.add_argument("--light", action="store_const", const=True, help="dark letters on parchment")
+    look.add_argument("--dark", dest="light", action="store_const", const=False, help="light letters on ink")
+
+
+def many_projects(command: Command) -> None:
+    """More than one project, or captures that one reads in turn."""
+    command.add_argument("project", type=Path, nargs="+")
+    command.add_argument(
+        "--over", type=Path, nargs="+", default=[], metavar="FILE", help="captures that it reads in place of its own"
+    )
+    command.add_argument(
+        "--source", metavar="NAME", help="whose capture those are; default: the channel's, or the only one"
+    )

@@ -1,0 +1,77 @@
+"""A job worked out: its project file, its captures, and the commands that show what comes of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from lesart.core.block import Floats
+from lesart.project.folder.store import FILE
+
+Column = Sequence[float] | Floats
+
+CAPTURE = "bench.csv"
+
+
+@dataclass(frozen=True)
+class Job:
+    """``toml`` is its project file without its first lines; ``columns`` are those of ``bench.csv``, ``files`` others.
+
+    ``title`` says in a line what it is, ``tells`` in a few sentences what is to be learned from it. ``tries`` are
+    commands of `lesart`, as they are typed in its folder.
+    """
+
+    name: str
+    toml: str
+    columns: Mapping[str, Column] = field(default_factory=dict)
+    files: Mapping[str, str] = field(default_factory=dict)
+    title: str = ""
+    tells: str = ""
+    tries: tuple[str, ...] = ()
+
+    @property
+    def folder(self) -> str:
+        """Its name as that of a folder."""
+        return self.name.replace(" ", "-")
+
+    @property
+    def text(self) -> str:
+        """The project file, a blank line before each table."""
+        head = f'lesart = 1\nname = "{self.name}"\nabout = "{self.title[0].upper()}{self.title[1:]}."\n'
+        spaced: list[str] = []
+        for line in filter(None, self.toml.splitlines()):
+            if line.startswith("["):
+                spaced.append("")
+            spaced.append(line)
+        return head + "\n".join(spaced) + "\n"
+
+
+def job_files(job: Job) -> dict[str, str]:
+    """All its files by name; the project file comes last, as it reads the others."""
+    captures = {CAPTURE: csv_of(job.columns)} if job.columns else {}
+    return {**captures, **job.files, FILE: job.text}
+
+
+def csv_of(columns: Mapping[str, Column]) -> str:
+    """With a line of names; every number in full."""
+    rows = zip(*columns.values(), strict=True)
+    return ",".join(columns) + "\n" + "".join(",".join(repr(float(x)) for x in row) + "\n" for row in rows)
+
+
+def vcd(lines: Mapping[str, Sequence[tuple[float, int]]], end_s: float) -> str:
+    """A trace of lines, each its changes as (seconds, level); a tenth of a microsecond is the least."""
+    ids = {name: chr(33 + place) for place, name in enumerate(lines)}
+    head = ["$timescale 100 ns $end"] + [f"$var wire 1 {ids[name]} {name} $end" for name in lines]
+    changes = sorted((round(t * 1e7), level, ids[name]) for name, each in lines.items() for t, level in each)
+    body = []
+    for at in sorted({t for t, _, _ in changes}):
+        body += [f"#{at}", *(f"{level}{code}" for t, level, code in changes if t == at)]
+    return "\n".join([*head, "$enddefinitions $end", *body, f"#{round(end_s * 1e7)}", ""])
+
+
+def pulses(times_s: Sequence[float], width_s: float) -> list[tuple[float, int]]:
+    """Low, and high for a while at each time."""
+    found: list[tuple[float, int]] = [(0.0, 0)]
+    for t in times_s:
+        found += [(t, 1), (t + width_s, 0)]
+    return found

@@ -1,0 +1,48 @@
+"""The commands, as ``--help`` tells of them."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from lesart.cli.arguments.commands import COMMANDS
+from lesart.cli.arguments.reading import command_parser
+
+COLUMNS = 100
+HEAD = """\
+# Commands
+
+Everything that is done on the screen can be done in a shell, and all that it prints can be had as JSON.
+
+- Options may stand anywhere. A number below zero is no option, `--raw -4.5`.
+- Exit code 0: no fault. 1: a note marked † was found. 2: wrong use, or a project that is none. 3: Lesart itself went
+  wrong; a sentence says where its report is.
+- JSON answers are objects that say their version first, `"lesart": 1`, and hold neither NaN nor infinity.
+- A file that is there is replaced only with `--force`, one that the project reads never.
+- What comes from files is never obeyed by the terminal: control characters are printed as `\\x1b`.
+- `lesart completion bash` (or `zsh`, `fish`, `tcsh`) prints what makes the shell complete commands and options.
+
+*This page is made from the program by `make reference`.*
+"""
+
+
+@contextmanager
+def _columns(count: int) -> Iterator[None]:
+    """Help is wrapped to the terminal, and a page has none."""
+    before = os.environ.get("COLUMNS")
+    os.environ["COLUMNS"] = str(count)
+    try:
+        yield
+    finally:
+        if before is None:
+            del os.environ["COLUMNS"]
+        else:
+            os.environ["COLUMNS"] = before
+
+
+def page() -> str:
+    """One section a command."""
+    with _columns(COLUMNS):
+        sections = [f"## {name}\n\n```text\n{command_parser(name).format_help().rstrip()}\n```\n" for name in COMMANDS]
+    return "\n".join([HEAD, *sections])

@@ -1,0 +1,71 @@
+"""What is computed: every law, fit, filter, sum and rule of timing, with its source."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from tools.reference.project_file import WEIGHTS
+
+from lesart.core import calm, law
+from lesart.core.pace.rules import RULES
+from lesart.core.true.correction import FIT_RULES
+from lesart.core.wire.sums import SUMS
+
+HEAD = """\
+# What is computed
+
+Every formula that a number goes through, from the records that the program computes by. Which values each takes stands
+on the page of the [project file](project-file.md). `lesart law KIND X` tries a law, `lesart hand` a whole channel.
+
+*This page is made from the program by `make reference`.*
+"""
+LAWS = """
+## Laws
+
+The forward direction is given; the inverse is worked out of it, or found by bisection where there is no closed form,
+and a test holds the two together within 1e-12 of the range. Counts of an ADC of n bits: code c stands for
+c ÷ 2ⁿ of the reference. How sure a reading is: each tolerance t moves it by |∂reading ÷ ∂value| · t, what comes from
+one part or rail moves together, and the parts are added by their squares; a simulation of a thousand draws stands
+beside it.
+"""
+FIELDS = """
+## Fields
+
+What a field shows is the correctly rounded decimal of the reading as it is, in the mode it names: the reading is a
+binary number, is turned into its exact decimal, and that is rounded once. A value that is too wide shows the overflow
+text, never a cut number.
+"""
+
+
+def page() -> str:
+    """All of it."""
+    return "\n".join(
+        [
+            HEAD,
+            LAWS,
+            _table(
+                ("law", "formula", "source"),
+                ((f"`{k.name}`", k.formula, k.source) for k in law.KINDS.values()),
+            ),
+            "\n## Fits\n\n" + WEIGHTS + " The error of a fit is judged by leaving one reference out at a time.\n",
+            _table(("fit", "computes"), ((f"`{name}`", says) for name, says in FIT_RULES.items())),
+            "\n## Filters\n\nx is the good sample that comes, t its time, y what goes out. Where nothing else is said "
+            "a bad sample passes with its mark and leaves what is kept as it was. Delay and noise of each, as its "
+            "values are, stand on the screen and are measured by tests.\n",
+            _table(("filter", "computes"), ((f"`{k.name}`", k.computes) for k in calm.KINDS.values())),
+            FIELDS,
+            "\n## Sums of the bench\n",
+            _table(("sum", "formula", "source"), ((f"`{k.name}`", k.formula, k.source) for k in SUMS.values())),
+            "\n## Rules of timing\n\nThe figures of 8 Pace and of `lesart pace`; … stands for a name.\n",
+            _table(
+                ("figure", "unit", "how it is worked out", "held against"),
+                ((rule.name, rule.unit, rule.works_out, rule.limit) for rule in RULES),
+            ),
+        ]
+    )
+
+
+def _table(heads: tuple[str, ...], rows: Iterable[tuple[str, ...]]) -> str:
+    lines = [f"| {' | '.join(heads)} |", f"| {' | '.join('---' for _ in heads)} |"]
+    lines += [f"| {' | '.join(cell.replace('|', chr(92) + '|') for cell in row)} |" for row in rows]
+    return "\n".join(lines) + "\n"
