@@ -120,6 +120,8 @@ def check_tables(
     problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
     problems += strange
     tables = resolved(_with_groups(written, problems))
+    if assets is not None:
+        problems += assets.stray(tables)
     known = (*OF_PROJECT, *TABLES)
     for key, value in tables.items():
         if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
 
 from lesart.core.errors import LesartError, StorageError
 from lesart.project.check import read_tables
 from lesart.project.folder.store import FILE, OWN_FOLDER, read_text, write_whole
-
-NAMED = (("sources", "capture"), ("fonts", "file"), ("pictures", "file"))
-"""Tables with what names a file in each of them."""
+from lesart.project.named_files import named_files
 
 
 class TakenError(StorageError):
@@ -52,23 +49,4 @@ def _read_by(folder: Path) -> set[Path]:
         tables = read_tables(read_text(folder / FILE))
     except LesartError:
         return found
-    return found | {(folder / name).resolve() for name in _named_in(tables)}
-
-
-def _named_in(tables: Mapping[str, Any]) -> Iterator[str]:
-    for group, key in NAMED:
-        for table in _tables(tables.get(group)):
-            yield from _text(table.get(key))
-    for panel in _tables(tables.get("panels")):
-        for trace in _tables({"trace": panel.get("trace")}):
-            yield from _text(trace.get("capture"))
-
-
-def _tables(group: object) -> Iterator[Mapping[str, Any]]:
-    if isinstance(group, Mapping):
-        yield from (table for table in group.values() if isinstance(table, Mapping))
-
-
-def _text(value: object) -> Iterator[str]:
-    if isinstance(value, str) and value and "\0" not in value:
-        yield value
+    return found | {(folder / name).resolve() for _, name in named_files(tables)}

@@ -20,6 +20,7 @@ from lesart.cli.arguments.panels import (
     trace_arguments,
 )
 from lesart.cli.arguments.projects import (
+    allow_arguments,
     check_arguments,
     demo_arguments,
     fit_arguments,
@@ -57,5 +58,6 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
         "a chart, a panel, the hook-up sheet or a timing diagram as SVG or PDF, a panel as PNG or GIF too",
         draw_arguments,
     ),
+    "allow": ("files outside its folder that a project may read, because you trust it", allow_arguments),
     "completion": ("what makes a shell complete commands and options", completion_arguments),
 }

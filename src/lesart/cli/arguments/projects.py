@@ -105,3 +105,8 @@ def law_arguments(command: Command) -> None:
     command.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="e.g. --set reference=3.3V")
     command.add_argument("--inverse", action="store_true", help="values are readings; what gives them")
     as_json(command)
+
+
+def allow_arguments(command: Command) -> None:
+    command.add_argument("project", type=Path, help="its folder")
+    command.add_argument("--yes", action="store_true", help="do not ask")

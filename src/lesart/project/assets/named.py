@@ -12,12 +12,16 @@ from typing import Any
 
 from lesart.core.errors import LesartError, Problem
 from lesart.core.glyphs.fonts import FONTS, Font
-from lesart.core.parameters import read_table
+from lesart.core.parameters import read_table, shown
 from lesart.project.assets.font_files import FONT_FILE, read_font
 from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture, crossed_out, shown_picture
+from lesart.project.folder.borders import WRITTEN_INTO, is_allowed, leads_to
 from lesart.project.folder.watched import WatchedFiles
+from lesart.project.named_files import named_files
 
 Table = Mapping[str, Any]
+ALLOW = "lesart allow {folder}"
+"""What a person does who trusts it."""
 KEPT = 200
 """Results kept: edits go back and forth between few."""
 
@@ -29,6 +33,7 @@ class Assets:
     folder: Path | None = None
     files: WatchedFiles = field(default_factory=WatchedFiles)
     _kept: dict[tuple[object, ...], Any] = field(default_factory=dict)
+    _within: set[str] = field(default_factory=set)
 
     def check_font(self, name: str, table: Table) -> tuple[Font | str | None, list[Problem]]:
         """The font, the sentence why it cannot be read, or every problem of its table."""
@@ -52,6 +57,25 @@ class Assets:
             return self._once(values, lambda path: shown_picture(path, values), ""), []
         except LesartError as error:
             return crossed_out(values, str(error)), []
+
+    def stray(self, tables: Table) -> list[Problem]:
+        """Each file that tables name and that lies outside the project's folder without anybody having allowed it."""
+        if self.folder is None:
+            return []
+        problems = []
+        for place, name in (*((each, each) for each in WRITTEN_INTO), *named_files(tables)):
+            if name in self._within:
+                continue
+            where = leads_to(self.folder, name)
+            if where is None or is_allowed(self.folder, where):
+                self._within.add(name)
+                continue
+            is_folder = place == name
+            mend = "have a folder of its own there" if is_folder else "copy it into captures"
+            wanted = f"it leads out of the project, to {where}; {mend}, or, if you trust the project: {{}}"
+            allowed_by = ALLOW.format(folder=self.folder)
+            problems.append(Problem(place, "" if is_folder else shown(name), wanted.format(allowed_by)))
+        return problems
 
     def _once(self, values: Mapping[str, Any], read: Callable[[Path], Any], name: str) -> Any:
         """What was made of the same file before. Raises what ``read`` raises."""
