@@ -3,6 +3,7 @@ by every reader there is; and what a damaged file does to a library is a sentenc
 
 from __future__ import annotations
 
+import gzip
 import os
 from collections.abc import Callable
 from pathlib import Path
@@ -140,3 +141,19 @@ def test_times_beyond_all_recordings_are_none() -> None:
     shifted = time_axis(np.array([5.0, 6.0]), 0.0)
     assert shifted is not None
     assert shifted[0].tolist() == [5.0, 6.0]
+
+
+@pytest.mark.parametrize(("times", "refused"), [(10, False), (150, False), (3000, True)])
+def test_a_packed_file_that_would_fill_memory_is_refused(tmp_path: Path, times: int, refused: bool) -> None:
+    """By what it comes to for its size, once that is much at all: 60 MB that came to so many times their size."""
+    size = 60_000_000
+    noise = np.random.default_rng(3).integers(0, 256, size // times, np.uint8).tobytes()
+    path = tmp_path / "a.csv.gz"
+    path.write_bytes(gzip.compress(noise + b"0" * (size - len(noise)), 9))
+    ratio = size / path.stat().st_size
+    assert refused == (ratio > 200)
+    if refused:
+        with pytest.raises(LesartError, match="200 times its size"):
+            read_whole(path)
+    else:
+        assert len(read_whole(path)) == size

@@ -44,6 +44,9 @@ def open_file(path: Path) -> BinaryIO:
 PACKED = b"\x1f\x8b"
 """A file that begins so is packed (gzip, RFC 1952); what is in it is read."""
 _AT_ONCE = 1 << 22
+MOST_PACKED, PACKED_FREE = 200, 50_000_000
+"""Times its size that a packed file may have unpacked, and bytes that any may. Logs come to 10 to 50 times; a thousand,
+the most there is, is a file made to fill memory, and its rows take many times its bytes once they are numbers."""
 
 
 def read_whole(path: Path, most: int = MOST_BYTES) -> bytes:
@@ -88,7 +91,7 @@ def is_packed(path: Path) -> bool:
 def _unpacked(path: Path, data: bytes, most: int, *, cut: bool = False) -> bytes:
     """Never more than may be, whatever so few bytes promise. ``cut``: only the beginning is wanted, of some of it."""
     parts: list[bytes] = []
-    size, ended = 0, False
+    size, ended, promised = 0, False, max(MOST_PACKED * len(data), PACKED_FREE)
     try:
         while data[:2] == PACKED and not (cut and size > most):
             machine = zlib.decompressobj(wbits=31)
@@ -96,6 +99,9 @@ def _unpacked(path: Path, data: bytes, most: int, *, cut: bool = False) -> bytes
                 parts.append(machine.decompress(data, _AT_ONCE))
                 size += len(parts[-1])
                 data = machine.unconsumed_tail
+                if size > promised and not cut:
+                    much = f"unpacked it has more than {MOST_PACKED} times its size"
+                    raise CaptureError(f"{path}: {much}; if that is right, unpack it first.")
             if size > most and not cut:
                 raise CaptureError(f"{path}: unpacked it has more than {_shown(most)}, which is all that is read.")
             ended, data = machine.eof, machine.unused_data
