@@ -127,7 +127,8 @@ def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:
     noun = counted(made.rows, "sample" if shape is None else "row")
     if made.talks:
         signals = counted(sum(len(talk.signals) for talk in made.talks), "signal")
-        print(f"{file}: a trace of {signals}{bad}. Channels: {', '.join(made.channels)}.")
+        lost = f"; {made.bad_rows} of {counted(made.rows, 'reading')} {'is' if made.bad_rows == 1 else 'are'} bad"
+        print(f"{file}: a trace of {signals}{lost if made.bad_rows else ''}. Channels: {', '.join(made.channels)}.")
     begin = "" if shape else f"{file}: {made.format}, "
     if not made.talks:
         print(f"{begin}{noun}{bad}, {_time(made)}. Channels: {', '.join(made.channels)}.")
