@@ -67,11 +67,11 @@ class _Own(pickle.Unpickler):
 def begin(folder: Path, make: Callable[[Path], Picture | None] | None = None) -> Ahead | None:
     """Start, before there is any thread.
 
-    None where there is no such project, on a machine without a second core, or
+    None where there is no such project, on a machine without a second core (or that is no Linux), or
     where unsaved work of an earlier run is to be taken up first."""
     if not (folder / FILE).is_file() or has_unsaved(str(folder)):
         return None
-    if not hasattr(os, "fork") or len(os.sched_getaffinity(0)) < 2:
+    if not hasattr(os, "sched_getaffinity") or len(os.sched_getaffinity(0)) < 2:
         return None
     ours, theirs = os.pipe()
     child = os.fork()

@@ -18,10 +18,10 @@ NASTY = st.text(st.sampled_from("*/\\\"'\n\r\t a?\0\u2028"), max_size=12)
 
 @given(NASTY)
 def test_no_words_end_a_comment(words: str) -> None:
-    """In one line, without an end or a beginning of a comment, a quote or a sign that escapes."""
+    """In one line, without an end or a beginning of a comment, a quote or a sign or three signs that escape."""
     made = plain(words)
     assert made.isprintable()
-    assert not any(each in made for each in ("*/", "/*", '"', "\\"))
+    assert not any(each in made for each in ("*/", "/*", '"', "\\", "??"))
     scope: dict[str, object] = {}
     exec(f'# {made}\nclass A:\n    """{made} {made}."""\nfound = 1\n', scope)
     assert scope["found"] == 1
@@ -33,7 +33,7 @@ def test_plain_words_stay_as_they_are() -> None:
 
 def test_a_project_of_a_stranger_is_packed_and_nothing_in_it_runs(tmp_path: Path) -> None:
     """Its channel, source, panel and face are called alike, and as would end every comment and docstring."""
-    bad = 'x */ int evil; \\"\\"\\" \\nraise ValueError(1) \\\\ /*'
+    bad = 'x ???/ */ int evil; \\"\\"\\" \\nraise ValueError(1) \\\\ /*'
     (tmp_path / "c.csv").write_text("t,a\n" + "".join(f"{i / 10},{i % 50}\n" for i in range(60)))
     text = f"""lesart = 1
 name = "{bad}"

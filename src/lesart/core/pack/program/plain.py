@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import re
+
 from lesart.core.visible import visible
 
 _HARMLESS = str.maketrans({"\\": "/", '"': "'"})
+_TRIGRAPH = re.compile(r"\?(?=\?)")
+"""Two question marks and a sign are another sign in C99: ``??/`` escapes a line end, and compilers warn of it."""
 
 
 def plain(words: str) -> str:
@@ -12,4 +16,5 @@ def plain(words: str) -> str:
 
     Names come from projects that strangers made, and the Python that is written is run as the model.
     """
-    return visible(words).translate(_HARMLESS).replace("*/", "* /").replace("/*", "/ *")
+    harmless = visible(words).translate(_HARMLESS).replace("*/", "* /").replace("/*", "/ *")
+    return _TRIGRAPH.sub("? ", harmless)
