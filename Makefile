@@ -8,7 +8,8 @@ MUTANTS := .venv-mutants
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress lock clean
+.PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress mutants site wheel
+.PHONY: versions lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -100,3 +101,20 @@ $(MUTANTS)/.done: requirements-mutants.lock pyproject.toml
 	$(MUTANTS)/bin/python -m pip --disable-pip-version-check --quiet install --require-hashes -r requirements-mutants.lock
 	$(MUTANTS)/bin/python -m pip --disable-pip-version-check --quiet install --no-deps --no-build-isolation -e .
 	touch $@
+
+# The guide as a site, in build/site; a broken link is an error.
+site: $(VENV)/.test
+	$(BIN)/python -m mkdocs build --strict --quiet
+
+# The wheel, tried: in a fresh environment, from another folder.
+wheel: $(VENV)/.run
+	rm -rf dist build/wheel
+	$(BIN)/python -m pip --disable-pip-version-check --quiet wheel --no-deps --no-build-isolation -w dist .
+	$(PYTHON) -m venv build/wheel
+	build/wheel/bin/python -m pip --disable-pip-version-check --quiet install --require-hashes -r requirements.lock
+	build/wheel/bin/python -m pip --disable-pip-version-check --quiet install --no-deps dist/*.whl
+	sh tools/try-wheel build/wheel/bin
+
+# All tests on every Python that is supported and is here; the others are named.
+versions:
+	sh tools/each-version

@@ -36,7 +36,9 @@ def test_no_file_of_the_repository_is_named_like_an_option() -> None:
         assert [name for name in listed.stdout.splitlines() if name.startswith("-") or "/-" in name] == []
 
 
-@pytest.mark.parametrize("page", ["README.md", "docs/steps.md", "docs/newcomer.md"])
+@pytest.mark.parametrize(
+    "page", ["README.md", "docs/guide/first.md", "docs/guide/glass.md", "docs/how.md", "docs/newcomer.md"]
+)
 def test_pages_for_people_can_be_scanned(page: str) -> None:
     """No line is longer than what the eye takes in at once; the reference of the project file is for looking up."""
     lines = (ROOT / page).read_text(encoding="utf-8").splitlines()

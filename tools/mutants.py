@@ -20,6 +20,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
@@ -31,7 +32,16 @@ LONGEST_S = 120.0
 AT_ONCE = 60
 """So many tests go in a first run; a mutant that lives through them meets the rest."""
 
+PASSED_OVER = ("core/RemoveDecorator", "core/ExceptionReplacer", "core/VariableInserter", "core/VariableReplacer")
+"""Programs that do not even start, and changes that want to be told of what."""
+
 Place = tuple[int, int]
+
+
+@cache
+def _text(module: Path) -> str:
+    """As it was when it was first looked at: who works on beside it changes nothing here."""
+    return module.read_text()
 
 
 @dataclass(frozen=True)
@@ -48,11 +58,11 @@ class Mutant:
         from cosmic_ray.mutating import mutate_code
         from cosmic_ray.plugins import get_operator
 
-        changed: str | None = mutate_code(self.module.read_text(), get_operator(self.operator)(), self.occurrence)
+        changed: str | None = mutate_code(_text(self.module), get_operator(self.operator)(), self.occurrence)
         return changed
 
     def __str__(self) -> str:
-        was, now = self.module.read_text().splitlines(), (self.source() or "").splitlines()
+        was, now = _text(self.module).splitlines(), (self.source() or "").splitlines()
         changed = next((b for a, b in zip(was, now, strict=False) if a != b), "")
         return f"{self.module.relative_to(ROOT)}:{self.line}  {was[self.line - 1].strip()}  →  {changed.strip()}"
 
@@ -73,11 +83,11 @@ def mutants_of(module: Path) -> Mapping[Place, list[Mutant]]:
     from cosmic_ray.ast import ast_nodes, get_ast
     from cosmic_ray.plugins import get_operator, operator_names
 
-    source = module.read_text()
+    source = _text(module)
     nodes, silent = list(ast_nodes(get_ast(source))), _spans_without_effect(source)
     found: dict[Place, list[Mutant]] = defaultdict(list)
     for name in sorted(operator_names()):
-        if name in ("core/RemoveDecorator", "core/ExceptionReplacer"):  # a program that does not even start
+        if name in PASSED_OVER:
             continue
         starts = (start for node in nodes for start, _ in get_operator(name)().mutation_positions(node))
         for occurrence, start in enumerate(starts):
@@ -147,7 +157,7 @@ class Judge:
             at.write_text(changed)
             return all(self._passes(copy, tests[start : start + AT_ONCE]) for start in range(0, len(tests), AT_ONCE))
         finally:
-            at.write_text(mutant.module.read_text())
+            at.write_text(_text(mutant.module))
             with self._lock:
                 self._copies.append(copy)
 
