@@ -9,7 +9,7 @@ BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
 .PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress mutants site wheel
-.PHONY: versions lock clean
+.PHONY: versions endure lock clean
 
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
@@ -118,3 +118,7 @@ wheel: $(VENV)/.run
 # All tests on every Python that is supported and is here; the others are named.
 versions:
 	sh tools/each-version
+
+# Two hours of a fast line, every key over ten million samples, two hundred kills: a quarter of an hour.
+endure: $(VENV)/.run
+	$(BIN)/python -m tools.endure
