@@ -163,3 +163,17 @@ def test_a_link_to_itself_leads_nowhere(place: Path) -> None:
     """It is no file, which is said where it is read."""
     (place / "project/loop.csv").symlink_to("loop.csv")
     assert leads_to(place / "project", "loop.csv") is None
+
+
+def test_an_edit_leads_no_further_than_a_file_does(place: Path) -> None:
+    """A name typed at the desk is held against the same border."""
+    from lesart.desk.desk import Desk
+    from lesart.desk.opening import open_desk
+
+    folder = place / "project"
+    (folder / "lesart.toml").write_text(PROJECT.format(**INSIDE))
+    desk: Desk = open_desk(folder)
+    before = desk.state.history.text
+    desk.edit(("sources", "s", "capture"), "../secret.csv")
+    assert "leads out of the project" in desk.state.message
+    assert desk.state.history.text == before

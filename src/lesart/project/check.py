@@ -9,6 +9,7 @@ from dataclasses import replace
 from typing import Any
 
 from lesart import FORMAT_VERSION
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import Problem, ProjectError
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.faces.face import Face
@@ -116,27 +117,82 @@ def check_tables(
     Raises ProjectError with every problem found.
     """
     written, assumed, strange = parted(tables_written)
-    values, problems = read_table(TOP, {key: written[key] for key in OF_PROJECT if key in written}, "")
-    problems = [Problem(problem.place.lstrip("."), problem.value, problem.wanted) for problem in problems]
+    values, problems = _top(written)
     problems += strange
+    assets = assets or (before.assets if before is not None else Assets())
     tables = resolved(_with_groups(written, problems))
-    if assets is not None:
-        problems += assets.stray(tables)
+    problems += [*assets.stray(tables), *_unknown(tables)]
+    sources = _sources(tables, problems, before)
+    hookup = _hookup(tables, problems, before)
+    homes = _homes(tables, hookup, before)
+    stated = with_homes(tables, homes)
+    sums, checks, measured = _sums(stated, hookup, problems, before)
+    channels = _channels(tables, stated, hookup, problems, before)
+    glass = _glass(tables, stated, channels, problems, before, assets)
+    loop, found = check_loop(stated.get("loop", {}))
+    problems += found
+    pack, found = check_pack(stated.get("pack", {}))
+    problems += found
+    controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
+    traces = check_traces(tables, glass.panels, controllers, problems)
+    if problems:
+        raise ProjectError(FILE, tuple(located(problem, written, text) for problem in problems))
+    return Project(
+        name=values["name"],
+        about=values["about"],
+        sources=sources,
+        channels=channels,
+        panels=with_bars(glass.panels, glass.faces),
+        faces=glass.faces,
+        hookup=hookup,
+        sums=sums,
+        checks=checks,
+        measured=measured,
+        tables=tables,
+        homes=homes,
+        assumed=assumed,
+        stated=stated,
+        charsets=glass.charsets,
+        fonts=glass.fonts,
+        pictures=glass.pictures,
+        unread=glass.unread,
+        assets=assets,
+        loop=loop if before is None else replace(loop, usual=before.loop.usual),
+        controllers=controllers,
+        traces=traces,
+        pack=pack,
+    )
+
+
+def _top(written: Table) -> tuple[dict[str, Any], list[Problem]]:
+    """What stands above all tables."""
+    values, problems = read_table(TOP, {key: written[key] for key in OF_PROJECT if key in written}, "")
+    return values, [Problem(each.place.lstrip("."), each.value, each.wanted) for each in problems]
+
+
+def _unknown(tables: Table) -> list[Problem]:
+    """Keys above all tables that mean nothing."""
     known = (*OF_PROJECT, *TABLES)
-    for key, value in tables.items():
-        if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY):
-            problems.append(Problem(key, shown(value), "this key is not known here; it may be lesart, name or about"))
+    return [
+        Problem(key, shown(value), "this key is not known here; it may be lesart, name or about")
+        for key, value in tables.items()
+        if not isinstance(value, dict) and key not in known and not key.startswith(OWN_KEY)
+    ]
+
+
+def _sources(tables: Table, problems: list[Problem], before: Project | None) -> dict[str, Source]:
     same = _kept_sources(tables, before)
-    sources: dict[str, Source] = _each(
+    return _each(
         tables,
         "sources",
         problems,
         lambda name, table: (same[name], []) if name in same else check_source(name, table),
     )
-    hookup = _hookup(tables, problems, before)
-    homes = _homes(tables, hookup, before)
-    stated = with_homes(tables, homes)
-    sums, checks, measured = _sums(stated, hookup, problems, before)
+
+
+def _channels(
+    tables: Table, stated: Table, hookup: Hookup, problems: list[Problem], before: Project | None
+) -> dict[str, Channel]:
     # A source with a problem of its own is still a source: one mistake, one sentence.
     named = list(tables.get("sources", {}))
     parts = KnownParts(hookup.parts, list(tables.get("parts", {})))
@@ -149,14 +205,36 @@ def check_tables(
         lambda name, table: (kept[name], []) if name in kept else check_channel(name, table, named, parts, neighbours),
     )
     problems += circles(channels)
+    return channels
+
+
+@dataclass(frozen=True)
+class _Glass:
+    """Panels and faces, with what is drawn on them; ``unread`` says of fonts and pictures why they cannot be read."""
+
+    charsets: dict[str, CharacterSet]
+    fonts: dict[str, Font]
+    pictures: dict[str, ShownPicture]
+    unread: dict[Key, str]
+    panels: dict[str, Panel]
+    faces: dict[str, Face]
+
+
+def _glass(
+    tables: Table,
+    stated: Table,
+    channels: dict[str, Channel],
+    problems: list[Problem],
+    before: Project | None,
+    assets: Assets,
+) -> _Glass:
     charsets: dict[str, CharacterSet] = _each(tables, "charsets", problems, check_charset)
-    assets = assets or (before.assets if before is not None else Assets())
     read: dict[str, Font | str] = _each(tables, "fonts", problems, assets.check_font)
     fonts = {name: font for name, font in read.items() if isinstance(font, Font)}
     pictures: dict[str, ShownPicture] = _each(tables, "pictures", problems, assets.check_picture)
     unread: dict[Key, str] = {("fonts", name): said for name, said in read.items() if isinstance(said, str)}
     unread |= {("pictures", name): picture.said for name, picture in pictures.items() if picture.said}
-    glass: dict[str, Panel] = _each(
+    panels: dict[str, Panel] = _each(
         stated, "panels", problems, lambda name, table: check_panel(name, table, charsets, fonts)
     )
     drawn = _kept_faces(tables, stated, channels, pictures, before)
@@ -165,42 +243,10 @@ def check_tables(
         "faces",
         problems,
         lambda name, table: (
-            (drawn[name], []) if name in drawn else check_face(name, table, glass, channels, pictures, tables)
+            (drawn[name], []) if name in drawn else check_face(name, table, panels, channels, pictures, tables)
         ),
     )
-    loop, found = check_loop(stated.get("loop", {}))
-    problems += found
-    pack, found = check_pack(stated.get("pack", {}))
-    problems += found
-    controllers: dict[str, Controller] = _each(tables, "controllers", problems, check_controller)
-    traces = check_traces(tables, glass, controllers, problems)
-    if problems:
-        raise ProjectError(FILE, tuple(located(problem, written, text) for problem in problems))
-    return Project(
-        name=values["name"],
-        about=values["about"],
-        sources=sources,
-        channels=channels,
-        panels=with_bars(glass, faces),
-        faces=faces,
-        hookup=hookup,
-        sums=sums,
-        checks=checks,
-        measured=measured,
-        tables=tables,
-        homes=homes,
-        assumed=assumed,
-        stated=stated,
-        charsets=charsets,
-        fonts=fonts,
-        pictures=pictures,
-        unread=unread,
-        assets=assets,
-        loop=loop if before is None else replace(loop, usual=before.loop.usual),
-        controllers=controllers,
-        traces=traces,
-        pack=pack,
-    )
+    return _Glass(charsets, fonts, pictures, unread, panels, faces)
 
 
 def _hookup(tables: Table, problems: list[Problem], before: Project | None) -> Hookup:
