@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 import textwrap
-from dataclasses import replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from lesart.core.block import mark_word
@@ -35,7 +36,7 @@ from lesart.study.glass import all_glasses
 from lesart.study.past_readings import wanted_of, with_past
 from lesart.study.redraws import memories
 from lesart.study.texts import texts_at
-from lesart.study.views import ChannelRow, Line, Picture, Span, Workspace, numeral
+from lesart.study.views import ChannelRow, Glass, Line, Picture, Span, Workspace, numeral
 
 VARIANT_WIDTH = 20
 """Columns the margin has for what a variant does."""
@@ -47,50 +48,96 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     Where others need not be waited for, channels whose capture is not read yet stand empty.
     """
     state, bench = desk.shown, desk.bench
-    at: dict[str, dict[Step, Reading]] = {}
-    runs: dict[str, Run] = {}
-    runs_of = {each.name: _looked_at(state, each) for each in state.project.channels.values()}
-    problem = ""
-    waiting: set[str] = set()
+    found = _computed(desk, wait_for_others=wait_for_others)
+    at = found.at
+    if state.hand is not None:
+        at[state.channel] = _in_hand(bench, state)
+    _add_alarms_and_past(desk, state, found)
+    live_now = datetime.now() if desk.live is not None else None
+    texts = texts_at(state.seen.faces.values(), state.cursor_s, live_now)
+    glasses = _glasses(bench, state, {name: steps[Step.CALM] for name, steps in at.items()} | texts)
+    notes = desk.notes if wait_for_notes else desk.last_notes
+    surveys = desk.surveys.by_source
+    return Context(
+        state=state,
+        bench=bench,
+        run=found.runs.get(state.channel),
+        problem=found.problem,
+        view=desk.view(),
+        at=at,
+        texts=texts,
+        glasses=glasses,
+        notes=notes,
+        surveys=surveys,
+        waiting=frozenset(found.waiting),
+        packing=desk.packing,
+        in_haste=not wait_for_notes and not desk.notes_are_fresh,
+    )
+
+
+@dataclass
+class _Computed:
+    """Readings at the cursor by channel and step, runs of those that were computed, what is wrong with the chosen one,
+    and those whose capture is still read."""
+
+    at: dict[str, dict[Step, Reading]] = field(default_factory=dict)
+    runs: dict[str, Run] = field(default_factory=dict)
+    problem: str = ""
+    waiting: set[str] = field(default_factory=set)
+
+
+def _computed(desk: Desk, *, wait_for_others: bool) -> _Computed:
+    """Every channel, the chosen one as its variant in front."""
+    state, found = desk.shown, _Computed()
+    nothing = Reading(math.nan, age_s=math.inf)
     for channel in (_looked_at(state, each) for each in state.project.channels.values()):
         can_wait = not wait_for_others and channel.name != state.channel
         if can_wait and not _is_at_hand(desk, channel):
-            at[channel.name] = dict.fromkeys(COMPUTED, Reading(math.nan, age_s=math.inf))
-            waiting.add(channel.name)
+            found.at[channel.name] = dict.fromkeys(COMPUTED, nothing)
+            found.waiting.add(channel.name)
             continue
         try:
-            run = bench.run(state.project, channel)
+            run = desk.bench.run(state.project, channel)
         except LesartError as error:
-            at[channel.name] = dict.fromkeys(COMPUTED, Reading(math.nan, age_s=math.inf))
-            problem = str(error) if channel.name == state.channel else problem
+            found.at[channel.name] = dict.fromkeys(COMPUTED, nothing)
+            found.problem = str(error) if channel.name == state.channel else found.problem
             continue
-        runs[channel.name] = run
+        found.runs[channel.name] = run
         cursor_s = _cursor_of(desk, state, channel)
-        at[channel.name] = {step: run.reading_at(step, cursor_s) for step in COMPUTED}
-    if state.hand is not None:
-        followed = follow(state.project, _standing(bench, state), state.hand).steps
-        values = {step: value_after(followed, step) for step in COMPUTED}
-        at[state.channel] = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
-        beyond = tuple(alarm.name for alarm in state.chosen.alarms if alarm.is_beyond(values[Step.CALM].value))
-        at[state.channel][Step.CALM] = replace(at[state.channel][Step.CALM], alarms=beyond)
-    for name, run in runs.items():
+        found.at[channel.name] = {step: run.reading_at(step, cursor_s) for step in COMPUTED}
+    return found
+
+
+def _in_hand(bench: Bench, state: State) -> dict[Step, Reading]:
+    """What the value in hand gives at each step, with the alarms it is beyond."""
+    assert state.hand is not None
+    followed = follow(state.project, _standing(bench, state), state.hand).steps
+    values = {step: value_after(followed, step) for step in COMPUTED}
+    at = {step: Reading(value.value, value.mark_flags) for step, value in values.items()}
+    beyond = tuple(alarm.name for alarm in state.chosen.alarms if alarm.is_beyond(values[Step.CALM].value))
+    at[Step.CALM] = replace(at[Step.CALM], alarms=beyond)
+    return at
+
+
+def _add_alarms_and_past(desk: Desk, state: State, found: _Computed) -> None:
+    """To the readings that go on glass: alarms that are set, and of a trend what was read before."""
+    at, wanted = found.at, wanted_of(state.seen.faces.values())
+    for name, run in found.runs.items():
         channel = state.chosen if name == state.channel else state.project.channels[name]
         if channel.alarms and (state.hand is None or name != state.channel):
-            at[name][Step.CALM] = with_alarms(
-                bench, channel, run, at[name][Step.CALM], _cursor_of(desk, state, channel)
-            )
-    for name, wanted in wanted_of(state.seen.faces.values()).items():
-        if name in runs:
-            at[name][Step.CALM] = with_past(
-                at[name][Step.CALM], runs[name], _cursor_of(desk, state, runs_of[name]), wanted
-            )
-    readings = {name: steps[Step.CALM] for name, steps in at.items()}
-    live_now = datetime.now() if desk.live is not None else None
-    texts = texts_at(state.seen.faces.values(), state.cursor_s, live_now)
+            cursor_s = _cursor_of(desk, state, channel)
+            at[name][Step.CALM] = with_alarms(desk.bench, channel, run, at[name][Step.CALM], cursor_s)
+        if name in wanted:
+            cursor_s = _cursor_of(desk, state, _looked_at(state, state.project.channels[name]))
+            at[name][Step.CALM] = with_past(at[name][Step.CALM], run, cursor_s, wanted[name])
+
+
+def _glasses(bench: Bench, state: State, shown: Mapping[str, Reading]) -> tuple[Glass, ...]:
+    """All panels, lit; of one without a face what a trace has drawn on it."""
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
     glasses = all_glasses(
         state.seen,
-        readings | texts,
+        shown,
         state.panel,
         state.cursor_s,
         kept,
@@ -101,23 +148,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         from lesart.study.wires.last_picture import with_traced  # not for the first picture of most projects
 
         glasses = with_traced(state.seen, bench, glasses, state.cursor_s)
-    notes = desk.notes if wait_for_notes else desk.last_notes
-    surveys = desk.surveys.by_source
-    return Context(
-        state=state,
-        bench=bench,
-        run=runs.get(state.channel),
-        problem=problem,
-        view=desk.view(),
-        at=at,
-        texts=texts,
-        glasses=glasses,
-        notes=notes,
-        surveys=surveys,
-        waiting=frozenset(waiting),
-        packing=desk.packing,
-        in_haste=not wait_for_notes and not desk.notes_are_fresh,
-    )
+    return glasses
 
 
 def memory_at(desk: Desk, panel: str) -> Memory:

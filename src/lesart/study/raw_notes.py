@@ -36,26 +36,37 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
     if _speaks_for(project, channel) and capture.decoded is not None:
         notes += _narrow_bits(channel, capture.decoded)
         notes += inspect_empty_frames(channel.name, capture.decoded.frames or ())
+    notes += [*_marked(channel, raw, capture, bench), *_timed(channel, raw, capture, bench)]
+    seen = _coded(project, channel, raw)
+    what = ("codes", seen.name, seen.unit, seen.is_counts, seen.bits, seen.key)
+    return [*notes, *bench.once_of(what, raw, compute=lambda: inspect_codes(seen))]
+
+
+def _marked(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list[Note]:
+    """How many samples could not be believed, and the first of them."""
     lost = int((~raw.usable).sum())
-    facts = bench.facts(raw)
-    if lost:
-        share = lost / len(raw)
-        kinds = ", ".join(f"{count} {word}" for word, count in facts.marked.items())
-        bad = capture.bad_in(channel.column)
-        first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
-        notes.append(
-            Note(
-                FAULT if lost == len(raw) else DOUBT if share > WORST_DROPPED else REMARK,
-                Step.RAW,
-                channel.name,
-                f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
-                f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
-                figure=float(lost),
-                unit="samples",
-                limit=WORST_DROPPED * len(raw),
-            )
+    if not lost:
+        return []
+    kinds = ", ".join(f"{count} {word}" for word, count in bench.facts(raw).marked.items())
+    bad = capture.bad_in(channel.column)
+    first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
+    return [
+        Note(
+            FAULT if lost == len(raw) else DOUBT if lost / len(raw) > WORST_DROPPED else REMARK,
+            Step.RAW,
+            channel.name,
+            f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
+            f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
+            figure=float(lost),
+            unit="samples",
+            limit=WORST_DROPPED * len(raw),
         )
-    timing = bench.timing(raw)
+    ]
+
+
+def _timed(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list[Note]:
+    """Times that run back, and gaps in them."""
+    timing, notes = bench.timing(raw), []
     if capture.steps_back:
         notes.append(
             Note(
@@ -80,9 +91,7 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
                 unit="s",
             )
         )
-    seen = _coded(project, channel, raw)
-    what = ("codes", seen.name, seen.unit, seen.is_counts, seen.bits, seen.key)
-    return [*notes, *bench.once_of(what, raw, compute=lambda: inspect_codes(seen))]
+    return notes
 
 
 def _said(channel: Channel, sentence: str) -> Note:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.program.in_c import constant, stored_type
+from lesart.core.pack.program.statements import Function
 from lesart.core.pack.written.c_channel import raw_type, reading_range, state_name
 from lesart.core.pack.written.vectors import Vector
 
@@ -70,7 +71,6 @@ def _braced(pieces: Sequence[str]) -> str:
 
 def _function(form: ChannelForm, count: int, kind: str) -> list[str]:
     name, state = form.wanted.name, state_name(form)
-    stages = (form.law.function, *form.calm)
     lines = [
         f"static int test_{name}(void)",
         "{",
@@ -83,19 +83,8 @@ def _function(form: ChannelForm, count: int, kind: str) -> list[str]:
     lines += ["    uint8_t state, k;"] if form.fields else []
     lines += [f"    {name}_start(&one);", f"    {name}_start(&whole);", f"    for (i = 0; i < {count}; i++) {{"]
     lines += ["        passes = 1;", "        x = 0;", f"        mark = {name}_vectors[i].mark;"]
-    for place, each in enumerate(stages):
-        own = stored_type(each.outputs[0].low, each.outputs[0].high)
-        given = "".join(
-            f"{name}_vectors[i].{part.parts[0]}, " for part in each.inputs if part.parts[0] not in ("x", "mark")
-        )
-        lines += [
-            "        if (passes) {",
-            f"            {own} own = ({own})x;",
-            f"            passes = {each.name}(&one, {given}&own, &mark);",
-            "            x = own;",
-            "        }",
-            *_compared(name, each.name, place),
-        ]
+    for place, each in enumerate((form.law.function, *form.calm)):
+        lines += _stage_tried(name, each, place)
     lines += [
         f"        came = {name}_step(&whole, {name}_vectors[i].raw, {name}_vectors[i].mark,",
         f"            {name}_vectors[i].now{_beside(form)});",
@@ -108,32 +97,58 @@ def _function(form: ChannelForm, count: int, kind: str) -> list[str]:
         "        }",
     ]
     for place, each in enumerate(form.alarms):
-        own = stored_type(each.inputs[0].low, each.inputs[0].high)
-        lines += [
-            f"        (void){each.name}(&one, ({own})x, mark, {name}_vectors[i].now, &alarm);",
-            f"        if (alarm != {name}_vectors[i].alarms[{place}]) {{",
-            f'            printf("{name}, vector %u, {each.name}: %u, not %u\\n", (unsigned)i, (unsigned)alarm,',
-            f"                (unsigned){name}_vectors[i].alarms[{place}]);",
-            "            return 1;",
-            "        }",
-        ]
+        lines += _alarm_tried(name, each, place)
     for place, each in enumerate(form.fields, 1):
-        cells = each.kept[0]
-        own = stored_type(each.inputs[0].low, each.inputs[0].high)
-        lines += [
-            f"        (void){each.name}(&one, ({own})x, mark, 0, &state);",
-            f"        for (k = 0; k < {cells.length}; k++) {{",
-            f"            if (one.{cells.name}[k] != {name}_vectors[i].cells{place}[k]) {{",
-            f'                printf("{name}, vector %u, {each.name}, cell %u: code %u, not %u\\n", (unsigned)i,',
-            f"                    (unsigned)k, (unsigned)one.{cells.name}[k],",
-            f"                    (unsigned){name}_vectors[i].cells{place}[k]);",
-            "                return 1;",
-            "            }",
-            "        }",
-        ]
+        lines += _field_tried(name, each, place)
     lines += ["    }"]
     lines += ["    (void)state;"] if form.fields else []
     return [*lines, "    return 0;", "}"]
+
+
+def _stage_tried(name: str, each: Function, place: int) -> list[str]:
+    """One stage by itself, with what the stage before it gave."""
+    own = stored_type(each.outputs[0].low, each.outputs[0].high)
+    given = "".join(
+        f"{name}_vectors[i].{part.parts[0]}, " for part in each.inputs if part.parts[0] not in ("x", "mark")
+    )
+    return [
+        "        if (passes) {",
+        f"            {own} own = ({own})x;",
+        f"            passes = {each.name}(&one, {given}&own, &mark);",
+        "            x = own;",
+        "        }",
+        *_compared(name, each.name, place),
+    ]
+
+
+def _alarm_tried(name: str, each: Function, place: int) -> list[str]:
+    """One alarm over the corrected readings."""
+    own = stored_type(each.inputs[0].low, each.inputs[0].high)
+    return [
+        f"        (void){each.name}(&one, ({own})x, mark, {name}_vectors[i].now, &alarm);",
+        f"        if (alarm != {name}_vectors[i].alarms[{place}]) {{",
+        f'            printf("{name}, vector %u, {each.name}: %u, not %u\\n", (unsigned)i, (unsigned)alarm,',
+        f"                (unsigned){name}_vectors[i].alarms[{place}]);",
+        "            return 1;",
+        "        }",
+    ]
+
+
+def _field_tried(name: str, each: Function, place: int) -> list[str]:
+    """One field, code by code."""
+    cells = each.kept[0]
+    own = stored_type(each.inputs[0].low, each.inputs[0].high)
+    return [
+        f"        (void){each.name}(&one, ({own})x, mark, 0, &state);",
+        f"        for (k = 0; k < {cells.length}; k++) {{",
+        f"            if (one.{cells.name}[k] != {name}_vectors[i].cells{place}[k]) {{",
+        f'                printf("{name}, vector %u, {each.name}, cell %u: code %u, not %u\\n", (unsigned)i,',
+        f"                    (unsigned)k, (unsigned)one.{cells.name}[k],",
+        f"                    (unsigned){name}_vectors[i].cells{place}[k]);",
+        "                return 1;",
+        "            }",
+        "        }",
+    ]
 
 
 def _beside(form: ChannelForm) -> str:
