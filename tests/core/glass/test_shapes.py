@@ -287,3 +287,19 @@ def test_a_part_of_a_frame(x: int, y: int, width: int, height: int) -> None:
     for across in range(width):
         for down in range(height):
             assert part.lit(across, down) == frame.lit(x + across, y + down)
+
+
+@pytest.mark.parametrize("sweep", [90.0, 180.0, 270.0])
+def test_a_dial_has_five_ticks_from_its_scale_inwards(sweep: float) -> None:
+    """At its ends, its quarters and its middle: two pixels towards the axis, on the way of the radius."""
+    item = dial(width=61, tall=41, sweep_deg=sweep)
+    rows = item.rows({}, 0.0)
+    lit = {(x, y) for y, line in enumerate(drawn(rows, 61)) for x, sign in enumerate(line) if sign == "#"}
+    for quarter in range(5):
+        angle = math.radians(90 + sweep / 2 - quarter / 4 * sweep)
+        for inwards in (0, 1, 2):
+            x = 30 + math.cos(angle) * (item.radius - inwards)
+            y = item.radius - math.sin(angle) * (item.radius - inwards)
+            assert any(math.dist((x, y), each) < 0.8 for each in lit), (sweep, quarter, inwards)
+    beside = [each for each in lit if math.dist(each, (30, item.radius)) < item.radius - 3.5]
+    assert beside == [], "nothing else stands within the scale"

@@ -383,3 +383,28 @@ def test_records_are_complete(kind: LawKind) -> None:
     assert all(parameter.help for parameter in kind.parameters)
     names = [parameter.name for parameter in kind.parameters]
     assert len(set(names)) == len(names)
+
+
+@pytest.mark.parametrize(("count", "taken"), [(1, False), (2, True), (13, True), (14, False)])
+def test_a_polynomial_has_two_to_thirteen_coefficients(count: int, taken: bool) -> None:
+    """Up to the twelfth power; one is no polynomial, and more are noise."""
+    written = {"coefficients": " ".join(["1"] * count), "lowest": "0", "highest": "1"}
+    if taken:
+        assert build("polynomial", **written).forward(np.array([1.0])) == pytest.approx(count)
+        return
+    with pytest.raises(ValueError, match="2 to 13 numbers"):
+        build("polynomial", **written)
+
+
+@pytest.mark.parametrize(
+    "points",
+    [
+        # 1/T is not bent as a thermistor's: c comes out below zero in the first, b in the second.
+        "32 kΩ @ 0 °C; 10 kΩ @ 20 °C; 3.6 kΩ @ 50 °C",
+        "32.65 kΩ @ 0 °C; 31 kΩ @ 25 °C; 3.603 kΩ @ 50 °C",
+    ],
+)
+def test_points_that_no_thermistor_has_are_refused(points: str) -> None:
+    """The curve through them would turn back, and a resistance would mean two temperatures."""
+    with pytest.raises(ValueError, match="no thermistor goes through"):
+        build("thermistor by points", points=points)

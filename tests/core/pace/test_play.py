@@ -411,3 +411,9 @@ def test_a_task_in_each_turn_hides_no_pulse() -> None:
     assert 0 < lost.sum() < len(lost)
     during = np.array([S + 10 * MS])
     assert missed(during, during + 20 * MS, played.busy).all()
+
+
+def test_a_bus_that_nobody_uses_is_free() -> None:
+    """No share of it, nor of any in a loop that was not played at all."""
+    assert play(Loop((_task("a", MS, US, bus="a bus"),)), S).bus_load("another") == 0.0
+    assert play(Loop((_task("a", MS, US, bus="a bus"),)), S).bus_load("a bus") == pytest.approx(1e-3)

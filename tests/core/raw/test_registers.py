@@ -71,3 +71,10 @@ def test_requests_cover_every_register_and_nothing_else(registers: list[Register
 def test_what_was_not_answered_has_no_value() -> None:
     registers = [RegisterSpec("a", "input", 0), RegisterSpec("b", "holding", 0)]
     assert values_in(registers, {Request("input", 0, 1): [5]}) == pytest.approx((5, math.nan), nan_ok=True)
+
+
+@pytest.mark.parametrize(
+    ("address", "count", "said"), [(7, 1, "holding 7"), (7, 2, "holding 7 to 8"), (0, 125, "holding 0 to 124")]
+)
+def test_a_request_says_its_first_and_its_last_register(address: int, count: int, said: str) -> None:
+    assert Request("holding", address, count).says == said
