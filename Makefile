@@ -40,13 +40,13 @@ shots: $(VENV)/.run
 
 # New versions of everything. Needs uv; the files hold versions and hashes, no addresses.
 lock:
-	uv pip compile pyproject.toml --extra build --universal --python-version 3.11 --generate-hashes \
+	uv pip compile pyproject.toml --extra build --extra lock --universal --python-version 3.11 --generate-hashes \
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements.lock
-	uv pip compile pyproject.toml --extra build --extra test --universal --python-version 3.11 --generate-hashes \
+	uv pip compile pyproject.toml --extra build --extra lock --extra test --universal --python-version 3.11 --generate-hashes \
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-test.lock
-	uv pip compile pyproject.toml --extra build --extra bench --universal --python-version 3.11 --generate-hashes \
+	uv pip compile pyproject.toml --extra build --extra lock --extra bench --universal --python-version 3.11 --generate-hashes \
 	  --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-bench.lock
-	uv pip compile pyproject.toml --extra build --extra test --extra mutants --universal --python-version 3.11 \
+	uv pip compile pyproject.toml --extra build --extra lock --extra test --extra mutants --universal --python-version 3.11 \
 	  --generate-hashes --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-mutants.lock
 
 $(VENV)/.run: requirements.lock pyproject.toml

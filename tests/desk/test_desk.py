@@ -19,7 +19,7 @@ from lesart.desk.picture import picture_of
 from lesart.live.replay import SPEEDS, Replay
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.bench import bytes_of
 from lesart.study.inspect import inspect_project
 from tests.conftest import AIR, MASS, killed

@@ -10,7 +10,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.fit import next_field, own_or_channels
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from tests.conftest import AIR
 
 ITEMS = ("faces", "both", "items")

@@ -10,7 +10,7 @@ from lesart.desk.deeds.going import go_to
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.project.schema import parameters_at, tables_in
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 
 NOT_ON_A_SCREEN = {
     "name",

@@ -11,7 +11,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.entries.chain import joined_first
 from lesart.desk.picture import picture_of
 from lesart.project.check import check_project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.key_places import said_at, seen_at
 from tests.project.facts.benches import BENCH
 

@@ -15,7 +15,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.desk.workspace.context import WIDTH
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from tests.conftest import MASS
 
 JOINS = ("wire", "joins")

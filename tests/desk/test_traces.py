@@ -23,7 +23,8 @@ from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.new.make import make_project
 from lesart.study.wires.last_picture import last_frame
 from lesart.study.wires.model_traces import LEAD_S, bus_trace, digits_trace
-from lesart.study.wires.tracing import BusSeen, DigitsSeen, digits_shown, frame_shown, seen
+from lesart.study.wires.traced_frames import frame_shown
+from lesart.study.wires.tracing import BusSeen, DigitsSeen, digits_shown, seen
 from tests.desk.test_glass import added, tables, words
 
 AT_S = 1500.06

@@ -14,7 +14,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, picture_of
 from lesart.desk.workspace.glass.why import asked_here
 from lesart.desk.workspace.true.why import why_here
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.why.number import WhyNumber
 from lesart.study.why.of_glass import glass_suspects
 from tests.warm import open_warm

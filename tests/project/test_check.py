@@ -9,7 +9,8 @@ import pytest
 from lesart.core.errors import ProjectError
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from tests.conftest import AIR, MASS
 
 CHANNEL = ("channels", MASS)

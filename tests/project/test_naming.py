@@ -9,7 +9,8 @@ from lesart.demo.yard import project_text
 from lesart.project.check import check_project, read_tables
 from lesart.project.facts.compare import inspect_facts
 from lesart.project.naming import NOUNS, copied, mentions_of, renamed
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from tests.project.facts.benches import BENCH
 
 TEXTS = {"bench": BENCH, "yard": project_text()}

@@ -12,7 +12,7 @@ from lesart.core.errors import Problem
 from lesart.core.notes import Key
 from lesart.demo.yard import project_text
 from lesart.project.places import in_words, key_of, line_of, located
-from lesart.project.text import dotted
+from lesart.project.toml_values import dotted
 
 
 def keys_in(node: Any, key: Key = ()) -> Iterator[tuple[Key, Any]]:

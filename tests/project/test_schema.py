@@ -22,7 +22,7 @@ from lesart.demo.yard import project_text
 from lesart.project.check import check_project, check_tables
 from lesart.project.model import Project
 from lesart.project.schema import INDEX, NAME, SCHEMA, parameters_at
-from lesart.project.text import dotted, value_at
+from lesart.project.toml_values import dotted, value_at
 from tests.small import small_project
 
 NAMES_A_KIND = {"kind", "format"}

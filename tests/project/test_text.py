@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from lesart.core.notes import Key
 from lesart.demo.yard import project_text
-from lesart.project.text import Editor, replaced_value, value_at
+from lesart.project.text import Editor, replaced_value
+from lesart.project.toml_values import value_at
 
 YARD = project_text()
 TABLES = tomllib.loads(YARD)

@@ -8,7 +8,7 @@ from lesart.core.fit.inspect import honest_decimals
 from lesart.core.law.resolution import honest_step
 from lesart.core.notes import Key
 from lesart.desk.state import State
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.bench import Bench
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 

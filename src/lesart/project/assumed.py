@@ -12,7 +12,8 @@ from typing import Any
 from lesart.core.errors import Problem
 from lesart.core.notes import Key, Mend
 from lesart.core.parameters import shown
-from lesart.project.text import Editor, dotted, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import dotted, value_at
 
 ASSUMED = "assumed"
 IN = ("channels", "parts", "panels", "faces", "sources")

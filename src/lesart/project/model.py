@@ -19,7 +19,7 @@ from lesart.core.glyphs.charsets import CharacterSet
 from lesart.core.glyphs.fonts import Font
 from lesart.core.law.record import LawEntry
 from lesart.core.notes import Key, Written
-from lesart.core.pace.judge import Limits
+from lesart.core.pace.limits import Limits
 from lesart.core.pace.task import Processor
 from lesart.core.pace.trace import PanelTrace
 from lesart.core.pack.settings import FLOATS, PackSettings

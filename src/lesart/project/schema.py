@@ -41,7 +41,7 @@ from lesart.project.tables.corrections import TRUE
 from lesart.project.tables.panels import LONGEST_GLYPH
 from lesart.project.tables.sources import line_parameters
 from lesart.project.tables.sums import SUM
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 
 Parameters = tuple[Parameter, ...]
 NAME, INDEX = "*", "#"

@@ -6,15 +6,14 @@ import copy
 import itertools
 import re
 import tomllib
-from collections.abc import Callable, Iterable, Mapping, MutableMapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Mend, Written
+from lesart.project.toml_values import LINES, add_entry, delete_value, dotted, set_value, value_at
 
 _BARE = re.compile(r"[A-Za-z0-9_-]+")
-LINES = ("references", "joins")
-"""Lists whose entries stand in one line each: there are many of them, and they are read as a table."""
 
 
 class Editor:
@@ -38,15 +37,15 @@ class Editor:
         the time that an edit has.
         """
         if (changed := replaced_value(text, key, value)) is None:
-            return self._changed(text, lambda document: _set(document, key, value))
+            return self._changed(text, lambda document: set_value(document, key, value))
         self.prepare(text)
-        _set(self._document, key, value)
+        set_value(self._document, key, value)
         self._text = changed
         return changed
 
     def with_table(self, text: str, key: Key, table: Mapping[str, Written]) -> str:
         """The text with a new table at ``key``, behind the others of its kind."""
-        return self._changed(text, lambda document: _set(document, key, table))
+        return self._changed(text, lambda document: set_value(document, key, table))
 
     def mended(self, text: str, mends: Iterable[Mend]) -> str:
         """The text with all edits of a remedy."""
@@ -63,16 +62,16 @@ class Editor:
 
     def with_entry(self, text: str, key: Key, entry: Mapping[str, Written]) -> str:
         """The text with an entry more at the end of the list at ``key``; the list is made where there is none."""
-        return self._changed(text, lambda document: _append(document, key, entry))
+        return self._changed(text, lambda document: add_entry(document, key, entry))
 
     def without(self, text: str, key: Key) -> str:
         """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
         cut = cut_entry(text, key) or cut_tables(text, key)
-        return cut or self._changed(text, lambda document: _delete(document, key))
+        return cut or self._changed(text, lambda document: delete_value(document, key))
 
     def without_value(self, text: str, key: Key) -> str:
         """The text without the value at ``key``, which is one of a table; its line goes, all others stay."""
-        return self._changed(text, lambda document: _delete(document, key))
+        return self._changed(text, lambda document: delete_value(document, key))
 
     def with_renamed(self, text: str, key: Key, name: str) -> str:
         """The text with the table at ``key`` called ``name``. Raises RequestError where it is in line."""
@@ -111,7 +110,7 @@ def cut_entry(text: str, key: Key) -> str | None:
     many goes.
     """
     wanted = copy.deepcopy(tomllib.loads(text))
-    _delete(wanted, key)
+    delete_value(wanted, key)
     lines = text.splitlines(keepends=True)
     headers = [index for index, line in enumerate(lines) if line.lstrip().startswith("[")]
     for place, first in enumerate(headers):
@@ -217,7 +216,7 @@ def cut_tables(text: str, key: Key) -> str | None:
     A channel stands in several tables. What is written between them for what comes next stays.
     """
     wanted = copy.deepcopy(tomllib.loads(text))
-    _delete(wanted, key)
+    delete_value(wanted, key)
     lines = text.splitlines(keepends=True)
     headers = [index for index, line in enumerate(lines) if line.lstrip().startswith("[")]
     left = list(lines)
@@ -311,95 +310,3 @@ def header_path(header: str) -> list[str]:
 
 def _is_comment(line: str) -> bool:
     return line.lstrip().startswith("#")
-
-
-def _append(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
-    """In an array in line as a table in line; else as a ``[[table]]`` of its own."""
-    import tomlkit
-
-    place = document
-    for step in key[:-1]:
-        if step not in place:
-            place[step] = tomlkit.table()
-        place = place[step]
-    there = place.get(key[-1])
-    if there is None and key[-1] in LINES:
-        there = place[key[-1]] = tomlkit.array().multiline(True)
-    elif there is None:
-        place[key[-1]] = tomlkit.aot()
-        there = place[key[-1]]
-    if isinstance(there, tomlkit.items.AoT):
-        table = tomlkit.table()
-        table.update(entry)
-        table.add(tomlkit.nl())
-        there.append(table)
-        return
-    inline = tomlkit.inline_table()
-    inline.update(entry)
-    there.append(inline)
-
-
-def _delete(document: Any, key: Key) -> None:
-    """From plain tables or from a document; the list goes too when it was the last."""
-    place = document
-    for step in key[:-2]:
-        place = place[step]
-    del place[key[-2]][key[-1]]
-    if not len(place[key[-2]]):
-        del place[key[-2]]
-
-
-def _set(document: Any, key: Key, value: Written | Mapping[str, Written]) -> None:
-    """Change one value in place."""
-    import tomlkit
-
-    place: Any = document
-    for step, following in itertools.pairwise(key):
-        if isinstance(step, int):
-            place = place[step]
-            continue
-        if isinstance(place, MutableMapping) and step not in place:
-            if isinstance(following, int):
-                raise RequestError(f"{dotted(key)}: there is no list there to change.")
-            place[step] = tomlkit.table()
-        place = place[step]
-    last: Any = key[-1]
-    if isinstance(value, Mapping):
-        fresh_table = tomlkit.table()
-        fresh_table.update(value)
-        fresh_table.add(tomlkit.nl())
-        place[last] = fresh_table
-        return
-    # The comment behind a value belongs to the person; replacing the item would lose it.
-    comment = place.item(last).trivia if hasattr(place, "item") and last in place else None
-    place[last] = value
-    if comment is not None and hasattr(place, "item"):
-        fresh = place.item(last).trivia
-        fresh.indent, fresh.comment_ws, fresh.comment, fresh.trail = (
-            comment.indent,
-            comment.comment_ws,
-            comment.comment,
-            comment.trail,
-        )
-
-
-def value_at(tables: Any, key: Key) -> Any:
-    """What stands at ``key`` in plain tables; None when nothing does."""
-    for step in key:
-        if isinstance(step, int):
-            if not isinstance(tables, list) or step >= len(tables):
-                return None
-            tables = tables[step]
-        elif isinstance(tables, dict) and step in tables:
-            tables = tables[step]
-        else:
-            return None
-    return tables
-
-
-def dotted(key: Key) -> str:
-    """A key as problems write it: ``channels.hive 2 mass.law[1].capacity``."""
-    text = ""
-    for step in key:
-        text += f"[{step}]" if isinstance(step, int) else f".{step}" if text else step
-    return text

@@ -8,7 +8,7 @@ from lesart.core.notes import REMARK, Key, Note
 from lesart.project.assumed import mend_of
 from lesart.project.model import Project
 from lesart.project.schema import parameters_at
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.key_places import seen_at
 
 

@@ -34,7 +34,7 @@ from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.facts.compare import inspect_facts
 from lesart.project.model import Channel, Project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.assumptions import inspect_assumed
 from lesart.study.bench import Bench, Run, filtered
 from lesart.study.gathered import gathered

@@ -19,7 +19,8 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.notes import Note
-from lesart.core.pace.judge import Reach, buses, counts, done_in_time, drawings, emptied, energy, freshness, reads
+from lesart.core.pace.freshness import Reach, freshness
+from lesart.core.pace.judge import buses, counts, done_in_time, drawings, emptied, energy, reads
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.pulses import Counting, missed
 from lesart.core.pace.scan import DIMMER, on_camera, scan_verdicts

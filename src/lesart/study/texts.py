@@ -10,7 +10,8 @@ from functools import lru_cache
 
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import Face
-from lesart.core.glass.faces.items import ADDRESS, DATE, DATE_AND_TIME, DATED, HOST, TIME_OF_DAY, TextItem
+from lesart.core.glass.faces.item_parameters import ADDRESS, DATE, DATE_AND_TIME, HOST, TIME_OF_DAY
+from lesart.core.glass.faces.items import DATED, TextItem
 
 FORMATS = {DATE_AND_TIME: "%Y-%m-%d %H:%M:%S", DATE: "%Y-%m-%d", TIME_OF_DAY: "%H:%M:%S"}
 ASKED_EVERY_S = 10

@@ -10,17 +10,8 @@ import pytest
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.inspect_letters import inspect_letters
-from lesart.core.glass.faces.items import (
-    ADDRESS,
-    DATE,
-    DATE_AND_TIME,
-    HOST,
-    TEXTS,
-    TIME_OF_DAY,
-    TextItem,
-    size_of,
-    texts_of,
-)
+from lesart.core.glass.faces.item_parameters import ADDRESS, DATE, DATE_AND_TIME, HOST, TEXTS, TIME_OF_DAY
+from lesart.core.glass.faces.items import TextItem, size_of, texts_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel

@@ -14,19 +14,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lesart.core.glass.panels.scan import Scan
+from lesart.core.pace.freshness import Reach, ShownTimes, freshness, shown_times
 from lesart.core.pace.jitter import punctual
-from lesart.core.pace.judge import (
-    Limits,
-    Reach,
-    ShownTimes,
-    buses,
-    done_in_time,
-    drawings,
-    energy,
-    freshness,
-    reads,
-    shown_times,
-)
+from lesart.core.pace.judge import buses, done_in_time, drawings, energy, reads
+from lesart.core.pace.limits import Limits
 from lesart.core.pace.play import play
 from lesart.core.pace.pulses import missed
 from lesart.core.pace.scan import judge_scan, scan_verdicts

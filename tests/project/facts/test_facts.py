@@ -14,7 +14,8 @@ from lesart.project.check import check_project
 from lesart.project.facts.compare import inspect_facts
 from lesart.project.facts.homes import parameter_of
 from lesart.project.model import Project
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from tests.project.facts.benches import BENCH
 
 TEXTS = {"bench": BENCH, "yard": project_text()}

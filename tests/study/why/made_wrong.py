@@ -12,7 +12,8 @@ from lesart.core.errors import ProjectError, RequestError
 from lesart.core.notes import Key, Written
 from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from lesart.study.bench import Bench
 from lesart.study.truth import Truth
 from lesart.study.why.number import WhyNumber, why_number

@@ -15,7 +15,7 @@ from lesart.core.notes import Note
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
-from lesart.project.text import dotted
+from lesart.project.toml_values import dotted
 
 
 def print_json(content: Mapping[str, Any]) -> None:

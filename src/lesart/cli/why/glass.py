@@ -11,7 +11,7 @@ from lesart.cli.printed.answer import print_json
 from lesart.core.errors import RequestError
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.quantity import counted
-from lesart.project.text import dotted
+from lesart.project.toml_values import dotted
 from lesart.study.why.drawn import drawn
 from lesart.study.why.of_glass import GlassSuspect
 from lesart.study.why.seen import seen_by

@@ -8,7 +8,7 @@ from lesart.cli.printed.answer import print_json
 from lesart.core.quantity import counted
 from lesart.core.wire.silent_part import Path, Stop
 from lesart.project.model import Channel, Project
-from lesart.project.text import dotted
+from lesart.project.toml_values import dotted
 from lesart.study.bench import Bench
 from lesart.study.why.nothing import part_of, path_of, symptom
 

@@ -13,7 +13,7 @@ from lesart.core.notes import Key
 from lesart.core.quantity import format_quantity, parse_quantity
 from lesart.core.units import Unit
 from lesart.project.model import Channel, Project
-from lesart.project.text import dotted
+from lesart.project.toml_values import dotted
 from lesart.study.bench import Bench
 from lesart.study.why.apart import Answer
 from lesart.study.why.asked import asked_truth

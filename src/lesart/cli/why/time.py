@@ -9,7 +9,7 @@ from lesart.cli.printed.answer import number, print_json
 from lesart.core.quantity import counted, plain_number
 from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Project
-from lesart.project.text import dotted
+from lesart.project.toml_values import dotted
 from lesart.study.bench import Bench
 from lesart.study.why.of_time import NOT, SHOWN, Explained, WhyTime, why_time
 

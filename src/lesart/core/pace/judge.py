@@ -8,11 +8,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-import numpy as np
-
 from lesart.core.block import Bools
-from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, FAULT, Mend, Note
+from lesart.core.pace.limits import Limits
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task
 from lesart.core.pace.verdict import Verdict
@@ -22,39 +20,6 @@ from lesart.core.step import Step
 
 MOST_EMPTY_MS = 10.0
 """A display that is empty for longer, again and again, is seen to flicker."""
-
-
-@dataclass(frozen=True)
-class Reach:
-    """How a channel comes to a panel: the tasks that read, convert and draw it. ``lag_s`` is that of its windows
-    and filters, ``waits_s`` how much longer it is from reading to reading where they let fewer through than are read;
-    ``alarm_s`` how long its slowest alarm waits, None without one; ``stale_after_s`` when the panel says so."""
-
-    channel: str
-    panel: str
-    read: str
-    convert: str
-    draw: str
-    lag_s: float
-    stale_after_s: float
-    alarm_s: float | None = None
-    waits_s: float = 0.0
-    most_lag_s: float = 0.0
-    """What its channel is allowed; the loop's own limit holds where that is more."""
-
-
-@dataclass(frozen=True)
-class Limits:
-    """Shares of time 0 to 1, seconds, milliamperes, milliampere-hours."""
-
-    most_bus: float = 0.6
-    most_lag_s: float = 1.0
-    active_ma: float = 0.0
-    idle_ma: float = 0.0
-    shown_ma: float = 0.0
-    capacity_mah: float = 0.0
-    others_ma: float = 0.0
-    usable: float = 1.0
 
 
 def done_in_time(played: Played) -> list[Verdict]:
@@ -294,107 +259,6 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
             )
         verdicts.append(Verdict(f"{task.name}, missed", 100.0 * missed / total, "%", 0.0, note=note, of=task.of))
     return verdicts
-
-
-def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
-    """From the sensor to the glass, filters included: after how long a new reading is there, and how old what stands
-    there can become. Drawing more often makes the first shorter; only reading more often the second."""
-    found = shown_times(played, reach)
-    if found is None:
-        return []
-    after, oldest = found.after_ns / NS + reach.lag_s, found.oldest_ns / NS + reach.lag_s + reach.waits_s
-    verdicts = [
-        _after(reach, after, max(limits.most_lag_s, reach.most_lag_s)),
-        Verdict(f"{reach.channel} on {reach.panel}, at most old", 1000 * oldest, "ms", of=reach.channel),
-    ]
-    age = oldest - reach.lag_s
-    if age > reach.stale_after_s:
-        shown, limit = told_apart(age, reach.stale_after_s)
-        note = Note(
-            DOUBT,
-            Step.PACE,
-            reach.channel,
-            f"{reach.channel} on {reach.panel}: between two readings it grows "
-            f"{shown} s old and is shown as stale from {limit} s on.",
-            figure=age,
-            unit="s",
-            limit=reach.stale_after_s,
-            remedy="read it more often, or let it grow older",
-            panel=reach.panel,
-            limit_at=("channels", reach.channel, "fit", "stale_after"),
-        )
-        verdicts.append(
-            Verdict(
-                name=f"{reach.channel}, oldest shown",
-                figure=age,
-                unit="s",
-                limit=reach.stale_after_s,
-                at_least=False,
-                note=note,
-                of=reach.channel,
-            )
-        )
-    if reach.alarm_s is not None:
-        # What sets it off may come just behind a reading.
-        verdicts.append(
-            Verdict(f"alarm of {reach.channel} shows in", 1000 * (oldest + reach.alarm_s), "ms", of=reach.channel)
-        )
-    return verdicts
-
-
-def _after(reach: Reach, after: float, most_s: float) -> Verdict:
-    """How long until a new reading is on the glass, against what is wanted."""
-    name = f"{reach.channel} to {reach.panel}"
-    if not after > most_s:
-        return Verdict(name, 1000 * after, "ms", 1000 * most_s, of=reach.channel)
-    by_filters = reach.lag_s > after / 2
-    most = "by its filters" if by_filters else "until it is drawn"
-    room = most_s - after + reach.lag_s
-    calmer = f"filters that lag by {plain_number(room, 2)} s at most" if room > 0 else "filters that lag less"
-    shown, limit = told_apart(after, most_s)
-    note = Note(
-        DOUBT,
-        Step.PACE,
-        reach.channel,
-        f"{reach.channel} on {reach.panel}: a new reading is on the glass after "
-        f"up to {shown} s, most of it {most}; {limit} s is needed.",
-        figure=after,
-        unit="s",
-        limit=most_s,
-        remedy=calmer if by_filters else "draw it more often",
-        panel=reach.panel,
-        limit_at=("channels", reach.channel, "most_lag") if most_s == reach.most_lag_s else ("loop", "most_lag"),
-    )
-    return Verdict(
-        name=name, figure=1000 * after, unit="ms", limit=1000 * most_s, at_least=False, note=note, of=reach.channel
-    )
-
-
-@dataclass(frozen=True)
-class ShownTimes:
-    """``after_ns``: from the start of a reading until the first drawing is done that shows it, or a later one.
-    ``oldest_ns``: from its start until the next drawing takes its place. Each the worst of all that were played."""
-
-    after_ns: int
-    oldest_ns: int
-
-
-def shown_times(played: Played, reach: Reach) -> ShownTimes | None:
-    """None where nothing of it is drawn twice while the loop is played."""
-    read, convert, draw = (played.times(name) for name in (reach.read, reach.convert, reach.draw))
-    # Of each drawing but the last: the conversion that was done when it began, and the reading that one took.
-    made = np.searchsorted(convert.ends_ns, draw.starts_ns[:-1], side="right") - 1
-    drawn = np.flatnonzero(made >= 0)
-    taken = np.searchsorted(read.ends_ns, convert.starts_ns[made[drawn]], side="right") - 1
-    drawn, taken = drawn[taken >= 0], taken[taken >= 0]
-    if not len(drawn):
-        return None
-    oldest = (draw.ends_ns[drawn + 1] - read.starts_ns[taken]).max()
-    # Readings before ``seen`` were on the glass before; the first that is new waited for this drawing the longest.
-    shown = np.maximum.accumulate(taken + 1)
-    seen = np.concatenate([[0], shown[:-1]])
-    new = shown > seen
-    return ShownTimes(int((draw.ends_ns[drawn[new]] - read.starts_ns[seen[new]]).max()), int(oldest))
 
 
 def energy(played: Played, limits: Limits) -> list[Verdict]:

@@ -53,7 +53,7 @@ def two_wire_words(
     """
     clock, _ = without_glitches(clock, shortest_s)
     data, _ = without_glitches(data, shortest_s)
-    starts, ends, stopped = _spans(clock, data)
+    starts, ends, stopped = spans_of_bits(clock, data)
     rises = clock.t[(clock.level == HIGH) & (np.concatenate(([clock.first], clock.level[:-1])) == LOW)]
     ones = (data.level_at(rises) == HIGH).astype(np.uint8)
     first = np.searchsorted(rises, starts, side="right")
@@ -93,7 +93,7 @@ def two_wire_words(
     )
 
 
-def _spans(clock: Edges, data: Edges) -> tuple[Floats, Floats, npt.NDArray[np.int64]]:
+def spans_of_bits(clock: Edges, data: Edges) -> tuple[Floats, Floats, npt.NDArray[np.int64]]:
     """Starts of transfers, their ends, and whether a stop or another start made each: 1, or 0 at the trace's end.
 
     Data that change while the clock is high make them; where both change at one moment the clock is not high.

@@ -10,300 +10,9 @@ import re
 from functools import lru_cache
 
 from lesart.core.errors import UnitError
+from lesart.core.raw.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
 from lesart.core.units import Unit, parse_unit
 
-_SPELLED = {
-    "c": "°C",
-    "f": "°F",
-    "k": "K",
-    "°": "°",
-    "ºc": "°C",
-    "ºf": "°F",
-    "*c": "°C",
-    "*f": "°F",
-    "c°": "°C",
-    "℃": "°C",
-    "℉": "°F",
-    "degc": "°C",
-    "deg c": "°C",
-    "deg. c": "°C",
-    "degrees c": "°C",
-    "celsius": "°C",
-    "degree celsius": "°C",
-    "degrees celsius": "°C",
-    "degf": "°F",
-    "deg f": "°F",
-    "degrees f": "°F",
-    "fahrenheit": "°F",
-    "degk": "K",
-    "kelvin": "K",
-    "deg": "°",
-    "degree": "°",
-    "degrees": "°",
-    "dps": "°/s",
-    "deg/s": "°/s",
-    "rads": "rad/s",
-    "pct": "%",
-    "percent": "%",
-    "%rh": "%",
-    "% rh": "%",
-    "rh": "%",
-    "rh%": "%",
-    "% r.h.": "%",
-    "%r.h.": "%",
-    "% r.f.": "%",
-    "%vol": "%",
-    "lux": "lx",
-    "ohm": "Ω",
-    "ohms": "Ω",
-    "kohm": "kΩ",
-    "kohms": "kΩ",
-    "mohm": "mΩ",
-    "volt": "V",
-    "volts": "V",
-    "vdc": "V",
-    "vac": "V",
-    "millivolts": "mV",
-    "millivolt": "mV",
-    "amp": "A",
-    "amps": "A",
-    "ampere": "A",
-    "milliamps": "mA",
-    "watt": "W",
-    "watts": "W",
-    "hertz": "Hz",
-    "pascal": "Pa",
-    "hectopascal": "hPa",
-    "mbar": "mbar",
-    "millibar": "mbar",
-    "meter": "m",
-    "meters": "m",
-    "metre": "m",
-    "metres": "m",
-    "inch": "in",
-    "inches": "in",
-    "feet": "ft",
-    "gram": "g",
-    "grams": "g",
-    "kilogram": "kg",
-    "kilograms": "kg",
-    "sec": "s",
-    "secs": "s",
-    "second": "s",
-    "seconds": "s",
-    "milliseconds": "ms",
-    "millis": "ms",
-    "msec": "ms",
-    "usec": "µs",
-    "microseconds": "µs",
-    "micros": "µs",
-    "nsec": "ns",
-    "minutes": "min",
-    "mins": "min",
-    "hours": "h",
-    "hrs": "h",
-    "days": "d",
-    "count": "ct",
-    "counts": "ct",
-    "adc": "ct",
-    "lsb": "ct",
-    "raw": "ct",
-    "cps": "ct/s",
-    "cpm": "ct/min",
-    "bpm": "1/min",
-    "u/min": "rpm",
-    "rev/min": "rpm",
-    "r/min": "rpm",
-    "1/min": "1/min",
-    "mph": "mi/h",
-    "kph": "km/h",
-    "kmh": "km/h",
-    "kt": "kn",
-    "kts": "kn",
-    "knots": "kn",
-    "knot": "kn",
-    "mps": "m/s",
-    "lpm": "L/min",
-    "m/s2": "m/s^2",
-    "m/s/s": "m/s^2",
-    "db(a)": "dB",
-    "dba": "dB",
-    "dbfs": "dB",
-    "litre": "L",
-    "litres": "L",
-    "liter": "L",
-    "liters": "L",
-    "us/cm": "µS/cm",
-    "ug/m3": "µg/m^3",
-    "µg/m3": "µg/m^3",
-    "µg/m³": "µg/m^3",
-}
-"""Spellings in small letters."""
-_AS_WRITTEN = frozenset(
-    [
-        "V",
-        "mV",
-        "µV",
-        "kV",
-        "A",
-        "mA",
-        "µA",
-        "W",
-        "mW",
-        "kW",
-        "Wh",
-        "kWh",
-        "mWh",
-        "Ah",
-        "mAh",
-        "Hz",
-        "kHz",
-        "MHz",
-        "GHz",
-        "Pa",
-        "hPa",
-        "kPa",
-        "MPa",
-        "bar",
-        "mbar",
-        "psi",
-        "atm",
-        "mmHg",
-        "inHg",
-        "Ω",
-        "kΩ",
-        "MΩ",
-        "mΩ",
-        "°C",
-        "°F",
-        "K",
-        "°K",
-        "lx",
-        "klx",
-        "ppm",
-        "%",
-        "‰",
-        "dB",
-        "rpm",
-        "kg",
-        "mg",
-        "µg",
-        "mm",
-        "cm",
-        "km",
-        "µm",
-        "nm",
-        "mL",
-        "ml",
-        "min",
-        "ms",
-        "µs",
-        "ns",
-        "pF",
-        "nF",
-        "µF",
-        "mH",
-        "µH",
-        "mT",
-        "µT",
-        "nT",
-        "kn",
-        "ft",
-        "lb",
-        "oz",
-        "ct",
-        "µS",
-        "mS",
-        "kN",
-        "mN",
-        "mV/V",
-        "kB",
-    ]
-)
-"""Units of two letters or more, or a sign, that are one behind any name."""
-_SUFFIX = frozenset(
-    [
-        "ms",
-        "us",
-        "ns",
-        "mv",
-        "uv",
-        "kv",
-        "ma",
-        "ua",
-        "mw",
-        "kw",
-        "wh",
-        "kwh",
-        "mah",
-        "hz",
-        "khz",
-        "mhz",
-        "pa",
-        "hpa",
-        "kpa",
-        "bar",
-        "mbar",
-        "psi",
-        "ohm",
-        "kohm",
-        "degc",
-        "degf",
-        "pct",
-        "percent",
-        "lux",
-        "lx",
-        "ppm",
-        "rpm",
-        "kg",
-        "mg",
-        "mm",
-        "cm",
-        "km",
-        "um",
-        "ml",
-        "db",
-        "ct",
-        "dps",
-        "ppb",
-        "volts",
-        "amps",
-        "watts",
-        "millis",
-        "micros",
-        "seconds",
-        "secs",
-        "sec",
-        "minutes",
-        "hours",
-        "celsius",
-        "fahrenheit",
-        "kelvin",
-    ]
-)
-"""Of names with an underscore; those of one letter need the quantity's sense."""
-_SENSES: tuple[tuple[str, dict[str, str]], ...] = (
-    (
-        r"temp|tmp|dew|ambient|indoor|outdoor|(?:^|[\W_])t\d*$|(?:^|[\W_])air$|chamber|probe|brood|thermo",
-        {"c": "°C", "f": "°F", "k": "K"},
-    ),
-    (r"acc|gyro_?acc|(?:^|_)a[xyz]$|shock|vibration|imu", {"g": "gn", "m/s2": "m/s^2"}),
-    (r"mass|weight|load|scale|gewicht|masse|hive", {"g": "g", "t": "t"}),
-    (r"current|amp|curr|strom|(?:^|_)i\d*$|(?:^|_)i_|charge", {"a": "A"}),
-    (r"volt|vbat|vcc|vin|vout|bat|supply|spannung|solar|(?:^|_)[uv]\d*$|lid|bus", {"v": "V"}),
-    (r"power|(?:^|_)p\d*$|leistung|watt|solar", {"w": "W"}),
-    (r"dist|height|alt|depth|level|range|length|width|hoehe|höhe|(?:^|_)[hdlxyz]\d*$|elev|pos", {"m": "m"}),
-    (
-        r"(?:^|_)t\d*$|time|zeit|uptime|elapsed|duration|interval|period|delay|age|stamp",
-        {"s": "s", "h": "h", "min": "min", "d": "d"},
-    ),
-    (r"vol|tank|flow|water|fuel", {"l": "L"}),
-    (r"force|kraft|(?:^|_)f\d*$", {"n": "N"}),
-    (r"energy|work", {"j": "J"}),
-    (r"cap|(?:^|_)c\d*$", {"f": "F"}),
-    (r"field|mag", {"t": "T"}),
-)
-"""What a name speaks of, and units that one letter is with it."""
 _BRACKETS = {"]": "[", ")": "(", ">": "<"}
 _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|min|h)(?:[2²]|\^2)?$")
 
@@ -314,7 +23,7 @@ def unit_said(text: str) -> Unit | None:
     text = text.strip().rstrip(".;,").strip()
     if not text or len(text) > 20 or text[0].isdigit():
         return None
-    spelled = _SPELLED.get(text.lower())
+    spelled = SPELLED.get(text.lower())
     if spelled is not None and not (len(text) == 1 and text not in "CF"):
         text = spelled
     for candidate in dict.fromkeys((text, _small_first(text))):
@@ -384,13 +93,13 @@ def unit_in_name(name: str) -> Unit | None:
     if "_" in name:
         before, _, suffix = name.rpartition("_")
         return _by_suffix(before, suffix)
-    return unit_said(name) if name in _AS_WRITTEN or "°" in name else None
+    return unit_said(name) if name in AS_WRITTEN or "°" in name else None
 
 
 def speaks_of(name: str) -> bool:
     """Does a name speak of something that is measured, and not of time?"""
     lowered = name.strip().lower()
-    return any("s" not in units and re.search(pattern, lowered) for pattern, units in _SENSES)
+    return any("s" not in units and re.search(pattern, lowered) for pattern, units in SENSES)
 
 
 def _behind_blank(name: str) -> Unit | None:
@@ -399,7 +108,7 @@ def _behind_blank(name: str) -> Unit | None:
     if not before:
         return None
     if (
-        (last in _AS_WRITTEN and (len(last) > 1 or last in "Ω%‰"))
+        (last in AS_WRITTEN and (len(last) > 1 or last in "Ω%‰"))
         or last.startswith(("°", "%"))
         or last.lower() in ("lux", "ohm", "kohm", "volts", "amps", "rh", "%rh")
     ):
@@ -423,17 +132,17 @@ def _in_sense(name: str, text: str) -> Unit | None:
 
 def _by_suffix(before: str, suffix: str) -> Unit | None:
     lowered = suffix.lower()
-    if lowered in _SUFFIX:
+    if lowered in SUFFIX:
         return unit_said(lowered)
     if lowered in ("min", "s", "h", "d") or len(lowered) == 1:
         # Nothing but volts is written so; other letters count, name or turn things.
         return parse_unit("V") if lowered == "v" else _sensed(before, lowered)
-    return unit_said(suffix) if suffix in _AS_WRITTEN else None
+    return unit_said(suffix) if suffix in AS_WRITTEN else None
 
 
 def _sensed(name: str, letter: str) -> Unit | None:
     lowered = name.lower()
-    for pattern, units in _SENSES:
+    for pattern, units in SENSES:
         if letter in units and re.search(pattern, lowered):
             return parse_unit(units[letter])
     return None

@@ -12,7 +12,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.going import go_to
 from lesart.project.places import in_words
 from lesart.project.schema import parameters_at, tables_in
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.views import Offer
 
 if TYPE_CHECKING:

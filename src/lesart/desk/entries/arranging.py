@@ -16,7 +16,8 @@ from lesart.core.quantity import plain_number
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 
 TURN = "3 s"
 """That each face of a panel is seen for, where there are several."""

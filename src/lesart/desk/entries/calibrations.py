@@ -13,7 +13,8 @@ from lesart.desk.state import State
 from lesart.project.check import read_tables
 from lesart.project.model import ADOPTED, Channel
 from lesart.project.tables.variants import copied, with_own
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 
 LEAF = "calibrations"
 PARTS = ("kind", "degree", "references")

@@ -33,7 +33,8 @@ from lesart.project.model import Channel, Home, Project
 from lesart.project.new.limits import round_limits
 from lesart.project.tables.channels import law_stages, neighbours_of
 from lesart.project.tables.variants import resolved
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 
 LISTS: dict[Step | None, tuple[str, ...]] = {
     Step.LAW: ("law",),

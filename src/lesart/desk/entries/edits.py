@@ -15,7 +15,7 @@ from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk.entries import wire_values as wiring
 from lesart.project.model import Project
 from lesart.project.schema import parameters_at
-from lesart.project.text import dotted, value_at
+from lesart.project.toml_values import dotted, value_at
 
 _WRITTEN = re.compile(r"([+-]?\d*\.?\d+(?:[eE][+-]?\d+)?)\s*(.*)$")
 

@@ -10,7 +10,8 @@ from lesart.core.errors import RequestError, UnitError
 from lesart.core.glass.bus.counting import read_counting
 from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.glass.faces.face import Face
-from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, TEXTS, size_of, width_of
+from lesart.core.glass.faces.item_parameters import TEXTS
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.panel import Panel
@@ -30,7 +31,8 @@ from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
 from lesart.project.tables.charsets import charset_table
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 
 HOW = (
     "write field, bar, trend, dial, spectrum or alarm and a CHANNEL, bubble A / B, picture NAME, label TEXT, "

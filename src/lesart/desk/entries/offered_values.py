@@ -11,7 +11,7 @@ from lesart.desk.entries.edits import parameter_at
 from lesart.desk.entries.offered_files import CAPTURES, files_in, ports_in
 from lesart.desk.entries.wire_values import options_at
 from lesart.project.model import Project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.views import Offer
 
 FILES = {"fonts": (".bdf",), "pictures": (".png", ".bmp", ".gif", ".jpg", ".jpeg", ".xbm")}

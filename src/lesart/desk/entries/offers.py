@@ -7,7 +7,8 @@ from collections.abc import Callable, Iterator, Mapping
 from lesart.core import calm
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.arrange import arrange
-from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, TEXTS
+from lesart.core.glass.faces.item_parameters import TEXTS
+from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.parameters import Parameter
 from lesart.core.step import Step

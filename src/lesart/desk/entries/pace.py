@@ -23,7 +23,8 @@ from lesart.desk.state import State
 from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.new.trace import found_in_trace
 from lesart.project.tables.loop import LONGEST_NAME
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from lesart.study.bench import Bench
 from lesart.study.project_loop import loop_of
 from lesart.study.wires.tracing import BusSeen, seen

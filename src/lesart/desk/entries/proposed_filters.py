@@ -18,7 +18,8 @@ from lesart.core.units import Unit
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
 from lesart.project.check import read_tables
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 

@@ -17,7 +17,8 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, values_typed
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
-from lesart.project.text import Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 

@@ -8,7 +8,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.wire.entry import JOINS
 from lesart.core.wire.proposal.places import WIRE_COLOURS, between_names, places_for
 from lesart.project.model import Project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 
 
 def options_at(project: Project, key: Key, parameter: Parameter) -> tuple[str, ...]:

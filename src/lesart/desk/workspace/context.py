@@ -24,7 +24,7 @@ from lesart.desk.packing import Packing
 from lesart.desk.state import State
 from lesart.desk.surveys import Asking
 from lesart.project.model import Channel, Project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.bench import Bench, Run
 from lesart.study.views import Edit, Glass, Line, Series, Span, Tone, numeral
 

@@ -14,7 +14,7 @@ from lesart.core.step import Step
 from lesart.project.facts.home import laws_in
 from lesart.project.facts.homes import parameter_of
 from lesart.project.model import Home, Project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 
 STEPS = {"channels": Step.LAW, "sums": Step.WIRE, "loop": Step.PACE}
 

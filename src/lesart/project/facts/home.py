@@ -9,7 +9,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key, Written
 from lesart.project.model import Home, Table
 from lesart.project.tables.variants import variant_tables
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 
 Homes = Mapping[Key, Home]
 """By the key at which a fact may be stated again."""

@@ -18,7 +18,7 @@ from lesart.project.facts.glass import homes_of_panels
 from lesart.project.facts.home import Homes
 from lesart.project.facts.laws import homes_of_laws
 from lesart.project.model import Home, Table
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 
 
 def homes_of(tables: Table, hookup: Hookup) -> dict[Key, Home]:

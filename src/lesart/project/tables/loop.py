@@ -8,7 +8,7 @@ from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE, Bus
-from lesart.core.pace.judge import Limits
+from lesart.core.pace.limits import Limits
 from lesart.core.pace.task import NS, SETTINGS, TASK, WHOLE_WORDS, WORDS, Processor, Task
 from lesart.core.parameters import read_table, shown
 from lesart.project.model import LoopSettings

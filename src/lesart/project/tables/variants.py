@@ -13,7 +13,8 @@ from typing import Any
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Written
 from lesart.project.model import VARYING, Table
-from lesart.project.text import LINES, Editor, value_at
+from lesart.project.text import Editor
+from lesart.project.toml_values import LINES, value_at
 
 NAMES = "βγδεζηθικλμνξοπρστυφχψω"
 FIRST = "α"

@@ -14,7 +14,8 @@ from lesart.study.bench import Bench
 from lesart.study.glass import glass_of
 from lesart.study.lit.lattice import Lattice, lattice_of
 from lesart.study.views import Glass
-from lesart.study.wires.tracing import BusSeen, digits_shown, frame_shown, seen
+from lesart.study.wires.traced_frames import frame_shown
+from lesart.study.wires.tracing import BusSeen, digits_shown, seen
 
 _HALVES = " ▀▄█"
 """Neither dot of a cell, the upper, the lower, both."""

@@ -9,7 +9,8 @@ from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.raw.bus_bytes import Words
 from lesart.study.wires.panel_stream import DATA, PanelStream
-from lesart.study.wires.tracing import frame_shown, memory_shape
+from lesart.study.wires.traced_frames import frame_shown
+from lesart.study.wires.tracing import memory_shape
 
 MOST_KEPT = 1 << 20
 """Bytes since it was begun with: far more than hours of changes."""

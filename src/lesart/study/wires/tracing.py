@@ -17,8 +17,7 @@ from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import Face, compose, face_at
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
-from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
-from lesart.core.glass.panels.packing import PAGES
+from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -38,7 +37,6 @@ from lesart.study.bench import Bench
 from lesart.study.redraws import readings_before
 from lesart.study.tokens import token_of
 
-SLOTS, DOTS_DOWN = 8, 8
 CLOCK_RESTS_S = 1e-3
 """A rest of the clock that parts two transmissions on four wires without a select line."""
 CELLS = "cells"
@@ -367,64 +365,3 @@ def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s:
     chosen = next(iter(project.channels.values()))
     readings = readings_before(project, bench, chosen, face, max(moment_s, 0.0), 1)
     return compose(face, panel, readings[-1] if readings else {}, None, since_s).memory
-
-
-@singledispatch
-def frame_shown(panel: Panel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
-    """What the panel showed after so many cells were written."""
-    held = obeyed.memory(count)[: panel.columns * panel.rows].reshape(panel.rows, panel.columns).tolist()
-    return panel.lit(tuple(map(tuple, held)) if obeyed.setting("light", t_s, 1) else panel.blank())
-
-
-@frame_shown.register
-def _(panel: CharacterPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
-    return _letters_shown(panel, obeyed, obeyed.memory(count), t_s)
-
-
-@frame_shown.register
-def _(panel: SegmentPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
-    data = bytes(obeyed.memory(count)[: panel.digits * panel.wiring.bytes_a_digit].astype(np.uint8))
-    is_lit = obeyed.setting("light", t_s, 1)
-    return SegmentFrame(panel.wiring.lit(data) if is_lit else (0,) * panel.digits, panel.segments)
-
-
-@frame_shown.register
-def _(panel: PixelPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
-    held, is_lit = obeyed.memory(count), obeyed.setting("light", t_s, 1)
-    wide, pages = cells_of(panel)
-    cells = held[: obeyed.columns * obeyed.pages].reshape(obeyed.pages, obeyed.columns)[:pages, :wide]
-    shown = cells.astype(np.uint8)
-    start = obeyed.setting("start row", t_s, 0)
-    if start and panel.packing.bytes == PAGES:
-        shown = _from_row(shown, start, low_first=panel.packing.low_first)
-    if obeyed.setting("inverted", t_s, 0):
-        shown = ~shown
-    if obeyed.setting("all lit", t_s, 0):
-        shown = np.full_like(shown, 0x00 if panel.packing.inverted else 0xFF)
-    frame = panel.shown(shown.tobytes())
-    return frame if is_lit else PixelFrame(frame.width, frame.height, (0,) * frame.height)
-
-
-def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:
-    """Pages with their rows moved up round by ``start``."""
-    order = "little" if low_first else "big"
-    rows = np.unpackbits(data[:, None, :], axis=1, bitorder=order).reshape(-1, data.shape[1])  # type: ignore[call-overload]
-    moved = np.roll(rows, -start, axis=0).reshape(data.shape[0], 8, data.shape[1])
-    return np.packbits(moved, axis=1, bitorder=order)[:, 0, :]  # type: ignore[call-overload, no-any-return]
-
-
-def _letters_shown(panel: CharacterPanel, obeyed: Interpreted, held: Cells, t_s: float) -> CharacterFrame:
-    """Codes at the addresses of each row, with glyphs that the trace itself sent."""
-    size = obeyed.columns * obeyed.pages
-    if (obeyed.cell >= size).any():
-        rows = held[size : size + SLOTS * DOTS_DOWN].reshape(SLOTS, DOTS_DOWN).tolist()
-        panel = replace(panel, glyphs={chr(slot): tuple(dots) for slot, dots in enumerate(rows)})
-    memory = []
-    for row in range(panel.rows):
-        start = panel.address(row, 0)
-        memory.append(tuple(held[start : start + panel.line].tolist()))
-    shift = obeyed.setting("shift", t_s, 0)
-    frame = replace(panel, shift=(panel.shift + shift) % panel.line).lit(tuple(memory))
-    if obeyed.setting("light", t_s, 1):
-        return frame
-    return replace(panel, shift=0).lit(panel.blank())

@@ -14,7 +14,6 @@ import numpy.typing as npt
 
 from lesart.core.block import Bools, Floats
 from lesart.core.raw.moments.written import CLOCK, HOURS_MINUTES, LASTS, MINUTES, TEXT_FORMS, Written, spoken_s, written
-from lesart.core.units import parse_unit
 
 UNIT_S = {"s": 1.0, "ms": 1e-3, "µs": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "d": 86_400.0}
 """Numbers that are times, by their unit; ``d`` also are the day numbers of spreadsheets."""
@@ -146,8 +145,3 @@ def _is_spring_night(seconds: Floats) -> Bools:
     month = (seconds.astype(np.int64).astype("datetime64[s]").astype("datetime64[M]").astype(int) % 12) + 1
     night: Bools = (seconds - days * 86_400 < 4 * 3600) & ((days + 4) % 7 == 0) & np.isin(month, (3, 4, 9, 10))
     return night
-
-
-def unit_of_form(form: str) -> str:
-    """The unit that a form has where it is one of numbers; empty for texts."""
-    return parse_unit(form).symbol if form in UNIT_S else ""

@@ -9,7 +9,7 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
-from lesart.core.raw.bus_bytes import _spans
+from lesart.core.raw.bus_bytes import spans_of_bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
 from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.raw.talks.talk import Talk, is_called, named_otherwise, named_right, pairs
@@ -74,7 +74,7 @@ def _transfers(clock: SeenLine, data: SeenLine) -> _Transfers | None:
     rises = clock.rises
     if at_high.sum() > 0.6 * len(its_data) or not at_high.any() or len(rises) < WORD:
         return None
-    starts, ends, stopped = _spans(its_clock, its_data)
+    starts, ends, stopped = spans_of_bits(its_clock, its_data)
     ones = (its_data.level_at(rises) == HIGH).astype(np.uint8)
     first = np.searchsorted(rises, starts, side="right")
     last = np.searchsorted(rises, ends, side="left") - stopped

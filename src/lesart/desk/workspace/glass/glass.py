@@ -33,7 +33,7 @@ from lesart.desk.workspace.glass.pixels import (
 from lesart.desk.workspace.glass.why import why_lines
 from lesart.desk.workspace.glass.wiring import wiring_glass, wiring_lines
 from lesart.project.check import check_project
-from lesart.project.text import value_at
+from lesart.project.toml_values import value_at
 from lesart.study.glass import focus_of, glass_of
 from lesart.study.redraws import redraws_before
 from lesart.study.tokens import token_of

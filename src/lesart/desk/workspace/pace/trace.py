@@ -29,7 +29,8 @@ from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.study.glass import glass_of
 from lesart.study.timing import MS, Lane, Timing, brief_time
 from lesart.study.views import Glass, Line, Tone
-from lesart.study.wires.tracing import BusSeen, DigitsSeen, frame_shown, seen, wanted_cells
+from lesart.study.wires.traced_frames import frame_shown
+from lesart.study.wires.tracing import BusSeen, DigitsSeen, seen, wanted_cells
 
 MOST_DRAWINGS = 8
 MOST_BYTES = 10

@@ -15,7 +15,6 @@ from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.unit_said import unit_in_name, unit_said
 from lesart.core.units import Unit
-from lesart.core.visible import visible
 from lesart.project.captures.whose_rows import units_said, whose_column
 
 SAME = 0.6
@@ -231,11 +230,3 @@ def is_counter(name: str, cells: Sequence[float]) -> bool:
         return False
     first = cells[0]
     return first in (0, 1) and all(value == first + place for place, value in enumerate(cells))
-
-
-def shown_cell(text: str) -> str:
-    """A cell in a sentence."""
-    return visible(text)[:40]
-
-
-__all__ = ["Row", "RowsShape", "column_names", "form_of", "is_counter", "is_value", "rows_shape"]
