@@ -28,6 +28,8 @@ ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src/lesart/core"
 RECORD = ROOT / "build/mutants.coverage"
 TESTED_BY = ("tests/core", "tests/study", "tests/mistakes", "tests/desk", "tests/corpus", "tests/cli", "tests/project")
+MADE_PAGES = "tests/test_reference.py"
+"""Pages made from records notice a record that says something else."""
 LONGEST_S = 120.0
 """Tests that take longer with a mutant in them have noticed it."""
 AT_ONCE = 60
@@ -138,7 +140,7 @@ class Judge:
         self._copies = [folder / str(number) for number in range(copies)]
         self._lock = threading.Lock()
         for copy in self._copies:
-            for name in ("src", "tests", "tools"):
+            for name in ("src", "tests", "tools", "docs"):
                 shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__"))
             for name in ("pyproject.toml", "Makefile", "README.md"):
                 shutil.copy(ROOT / name, copy / name)
@@ -149,7 +151,7 @@ class Judge:
         ids = {each.partition("|")[0] for each in at_line} - {""}
         mirror = "tests/core/" + "/".join(mutant.module.relative_to(CORE).parts[:1]).removesuffix(".py")
         if not ids:  # a line that runs when its module is loaded: what there is of its step
-            return [mirror if (ROOT / mirror).is_dir() else "tests/core"]
+            return [mirror if (ROOT / mirror).is_dir() else "tests/core", MADE_PAGES]
         near = sorted(ids, key=lambda each: (not each.startswith(mirror), not each.startswith("tests/core"), each))
         return near[:MOST_TESTS]
 

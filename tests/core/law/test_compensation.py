@@ -101,3 +101,12 @@ def test_shifts_of_negative_products() -> None:
     written = {"coefficients": "0; -1", "shift": 4}
     assert build(**written).forward(np.array([3.0]), np.zeros(1)).tolist() == [-1.0]
     assert build(**written, rounds="to zero").forward(np.array([3.0]), np.zeros(1)).tolist() == [0.0]
+
+
+def test_a_law_that_falls_is_turned_back_too() -> None:
+    """Its greatest count gives its least reading."""
+    one = build(coefficients="0; -3", shift=2)
+    counts = np.array([0.0, 40.0, 400.0, 4000.0])
+    readings = one.forward(counts, np.zeros(1))
+    assert readings.tolist() == [0.0, -30.0, -300.0, -3000.0]
+    assert one.forward(one.inverse(readings, np.zeros(1)), np.zeros(1)) == pytest.approx(readings, abs=1.0)

@@ -15,6 +15,7 @@ from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.parameters import read_table
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
+from tests.mistakes.mistake import said_rightly
 
 
 def notes_on(
@@ -58,7 +59,7 @@ def test_saturated_counts_and_those_outside_say_how_many() -> None:
 
 
 def test_a_converter_hardly_used() -> None:
-    """0.1 V of 3.3 V is 124 codes of 4096; eight times the gain uses most of what sixteen would overflow."""
+    """0.1 V of 3.3 V is 124 codes of 4096: 3 %."""
     found = notes_on(block_of([60.0, 70.0]), "V", [SURE], 0, 0.1)
     ((mark, text, figure),) = found
     assert mark == REMARK
@@ -89,3 +90,10 @@ def test_whole_numbers_that_drop_too_much() -> None:
     assert narrow[1][0] == FAULT or narrow[0][0] == FAULT
     assert any("overflow 16 bits at 14 ct" in text for _, text, _ in narrow)
     assert notes_on(counts, "Pa", [{**trimmed, "shift": 0, "coefficients": "0; 5"}], 0, 300) == []
+
+
+def test_the_gain_that_is_proposed_fits() -> None:
+    """The chip's range uses 5.41 % of the codes: sixteen times are 87 %, thirty-two would be beyond the end."""
+    (note,) = (each for each in said_rightly("chip").notes if "of the converter's codes" in each.text)
+    assert note.figure == pytest.approx(5.41, abs=0.005)
+    assert note.remedy.startswith("16 times the gain")

@@ -408,3 +408,21 @@ def test_points_that_no_thermistor_has_are_refused(points: str) -> None:
     """The curve through them would turn back, and a resistance would mean two temperatures."""
     with pytest.raises(ValueError, match="no thermistor goes through"):
         build("thermistor by points", points=points)
+
+
+@pytest.mark.parametrize(("exponent", "taken"), [(0, False), (-1, True), (1, True)])
+def test_a_power_of_nothing_is_none(exponent: int, taken: bool) -> None:
+    """Whatever comes would give one; the inverse of an input is a power like others."""
+    written = {"input": "2 V", "output": "10 A", "exponent": exponent}
+    if taken:
+        assert build("power", **written).forward(np.array([4.0])) == pytest.approx(10 * 2.0**exponent)
+        return
+    with pytest.raises(ValueError, match="exponent must not be 0"):
+        build("power", **written)
+
+
+def test_heights_are_known_from_two_kilometres_below_the_sea_to_twenty_above() -> None:
+    """ISO 2533: 1277.74 hPa at −2 km, 54.749 hPa at 20 km; beyond these nothing is said."""
+    low_pa, high_pa = build("altitude", sea_level="1013.25 hPa").valid_in
+    assert low_pa == pytest.approx(5474.9, rel=1e-4)
+    assert high_pa == pytest.approx(127_774.0, rel=1e-4)
