@@ -104,3 +104,12 @@ def test_no_models_trace(
     yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...], says: str
 ) -> None:
     assert says in refused(capsys, "trace", yard_once, *arguments, "-o", tmp_path / "x.vcd")
+
+
+def test_each_figure_is_explained_where_that_is_asked(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Its rule stands below it: of every one there is."""
+    plain = said(capsys, "pace", yard_once, "--for", "1s", code=1).splitlines()
+    told = said(capsys, "pace", yard_once, "--for", "1s", "--explain", code=1).splitlines()
+    assert told[::2] == plain
+    assert told[1] == "    1 ÷ (digits × (on-time + blanking)); held against: wanted of its scan"
+    assert all(line.startswith("    ") for line in told[1::2])

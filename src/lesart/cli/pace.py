@@ -9,6 +9,7 @@ from lesart.cli.printed.answer import exit_code, number, print_json, quantity_of
 from lesart.cli.project import opened
 from lesart.core.pace.jitter import punctual
 from lesart.core.pace.play import MOST_RUNS, Played
+from lesart.core.pace.rules import rule_of
 from lesart.core.pace.task import NS, Task
 from lesart.core.pace.verdict import Verdict
 from lesart.study.loop_verdicts import paced
@@ -37,7 +38,8 @@ def run(options: argparse.Namespace) -> int:
             }
         )
     else:
-        print("\n".join(_line(each) for each in verdicts) or "Nothing is read, drawn or scanned.")
+        lines = [line for each in verdicts for line in (_line(each), *(_rule(each) if options.explain else ()))]
+        print("\n".join(lines) or "Nothing is read, drawn or scanned.")
     return exit_code(found.notes)
 
 
@@ -76,3 +78,11 @@ def _line(verdict: Verdict) -> str:
     mark = verdict.note.mark if verdict.note is not None else " "
     remedy = f"  {verdict.note.remedy}" if verdict.note is not None and verdict.note.remedy else ""
     return f"{mark} {name:<34}{figure:>12}{limit:>11}{margin:>12}{remedy}".rstrip()
+
+
+def _rule(verdict: Verdict) -> list[str]:
+    """How it is worked out, and what it is held against."""
+    rule = rule_of(verdict.name)
+    if rule is None:
+        return []
+    return [f"    {rule.works_out}{f'; held against: {rule.limit}' if rule.limit else ''}"]

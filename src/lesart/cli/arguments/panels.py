@@ -37,6 +37,7 @@ def glass_arguments(command: Command) -> None:
 def pace_arguments(command: Command) -> None:
     command.add_argument("project", type=Path)
     command.add_argument("--for", dest="lasts", default="10 s", metavar="TIME", help="to play; default: 10 s")
+    command.add_argument("--explain", action="store_true", help="below each figure how it is worked out")
     as_json(command)
 
 
