@@ -293,16 +293,20 @@ def kills_of_recording(work: Path, count: int) -> str:
 
     from lesart.core.raw.source import Source
     from lesart.desk.project_folders import make_yard
+    from lesart.live.rig.rig import Rig
     from lesart.project.captures.capture_read import read_capture
 
     yard = work / "yard"
     make_yard(yard)
+    rig = Rig(yard / "rig", rate_hz=200.0)
+    rig.start()
     chance, worst = random.Random(2), 0.0
     for turn in range(count):
         path = yard / f"killed-{turn}.csv"
-        command = [sys.executable, "-m", "lesart", "record", str(yard), "scale", "--to", str(path)]
+        command = [sys.executable, "-m", "lesart", "record", str(yard), "hive 1", "--to", str(path)]
         process = subprocess.Popen(command, stderr=subprocess.DEVNULL)
         while not (path.exists() and path.stat().st_size > 500):
+            assert process.poll() is None, f"{path.name}: nothing was recorded"
             time.sleep(0.01)
         time.sleep(chance.uniform(0.05, 1.2))
         process.kill()
@@ -313,6 +317,7 @@ def kills_of_recording(work: Path, count: int) -> str:
         assert all(block.usable.all() for block in read.columns.values())
         worst = max(worst, (killed - began).total_seconds() - float(read.t[-1]))
         path.unlink()
+    rig.stop()
     assert worst < 1.5, worst
     return f"{count} kills while recording: every row whole, at most the last {worst:.2f} s missing"
 

@@ -142,6 +142,7 @@ def test_a_line_that_is_not_there_is_a_sentence(yard: Path, capsys: pytest.Captu
     assert "/dev/null cannot be opened" in refused(capsys, *compare, "/dev/null")
 
 
+@pytest.mark.long
 def test_a_device_that_computes_otherwise_is_explained(
     yard: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:

@@ -76,7 +76,7 @@ def test_segments_on_paper_and_in_the_terminal(masks: tuple[int, ...], tmp_path:
     assert in_terminal == wanted
 
 
-@pytest.mark.parametrize("alphabet", ["14", "16"])
+@pytest.mark.parametrize("alphabet", ["14", pytest.param("16", marks=pytest.mark.long)])
 def test_many_segments_on_paper_and_in_the_terminal(alphabet: str, tmp_path: Path) -> None:
     """Every letter there is, four at a time, with a point and a colon: the same lamps are lit in both."""
     kind = ALPHABETS[alphabet]

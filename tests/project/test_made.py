@@ -75,7 +75,10 @@ def test_names_of_leftovers() -> None:
     assert [leftover_of(name) for name in (".gitignore", "a.csv", ".a.csv", ".lesart.toml.swp")] == [None] * 4
 
 
-@pytest.mark.parametrize("files", [1, 6, 13])
+LATER = [pytest.param(files, marks=pytest.mark.long) for files in (1, 13)]
+
+
+@pytest.mark.parametrize("files", [6, *LATER])
 def test_the_demo_killed_while_it_is_made(tmp_path: Path, files: int) -> None:
     """The operating system kills it at its n-th file: nothing of its name is there, and the next run makes it whole."""
     command = [sys.executable, "-m", "lesart", "demo", "--make", "yard"]

@@ -63,6 +63,7 @@ def is_pin_wanted(found: Hookup, end: End) -> bool:
     )
 
 
+@pytest.mark.long
 @settings(max_examples=150, deadline=None)
 @given(part_sets())
 def test_a_proposed_hook_up_of_compatible_parts_has_no_fault(parts: dict[str, object]) -> None:

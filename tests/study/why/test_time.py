@@ -61,6 +61,7 @@ def test_the_causes_are_named(yard: Project, text: str, yard_once: Path) -> None
         why_time(yard, bench, text, "hums")
 
 
+@pytest.mark.long
 def test_a_task_that_holds_all_up_is_the_cause(text: str, yard_once: Path) -> None:
     """A task of half a second in the loop: others are left out, and without it none is."""
     slow = text + '\n[loop.tasks."write card"]\ndoes = "work"\nperiod = "1 s"\nshortest = "700 ms"\n'
