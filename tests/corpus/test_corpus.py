@@ -14,7 +14,15 @@ from tests.corpus.times import TIMES
 HABITS: list[Habit] = [*TIMES, *SHAPES, *FORMATS]
 
 
-@pytest.mark.parametrize("habit", HABITS, ids=lambda habit: habit.name)
+def _is_long(habit: Habit) -> bool:
+    """A process of its own reads these; one of them is enough each time."""
+    return habit.name.startswith("Parquet") and habit.name != "Parquet, moments with a zone"
+
+
+CASES = [pytest.param(each, id=each.name, marks=[pytest.mark.long] if _is_long(each) else []) for each in HABITS]
+
+
+@pytest.mark.parametrize("habit", CASES)
 def test_habit_is_read_as_a_careful_person_reads_it(tmp_path: Path, habit: Habit) -> None:
     """Its rate, its columns with their units, its first and last values; what is doubtful is said."""
     found = outcome(habit, tmp_path)
