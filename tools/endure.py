@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import asyncio
+import gc
 import json
 import random
 import signal
@@ -180,10 +181,12 @@ def told(doing: str) -> None:
 
 
 async def _press_all(folder: Path) -> tuple[int, float, str]:
+    from lesart.cli.main import COLLECT_AFTER
     from lesart.desk.opening import open_desk
     from lesart.tui.app import LesartApp
     from lesart.tui.keys import KEYS
 
+    gc.set_threshold(*COLLECT_AFTER)
     last, worst, slowest, done = time.perf_counter(), 0.0, "", False
     at_hand = "start"
 

@@ -137,13 +137,13 @@ class Driver:
         ends = time.monotonic() + LOOKS_S
         while not self.terminal.has_ended:
             # A key that follows the escape key at once is another key to a terminal: it is pressed until it is heard.
-            for name in ("Escape", "Escape", "0", "9"):
+            for name in ("Escape", "Escape", "9", "0"):
                 self.terminal.keys(name)
                 time.sleep(APART_S)
             screen = self.terminal.screen()
             if "Traceback" in screen:
                 return "a traceback is on the screen"
-            if "bit for bit" in screen:
+            if "every channel and panel at once" in screen:
                 return ""
             if time.monotonic() > ends:
                 return f"it does not answer:\n{screen}"
