@@ -209,3 +209,32 @@ async def test_a_small_window_has_room_to_type(step: str, yard: Path) -> None:
         assert typed.region.right <= SMALL[0]
         question = driven.text("message").rstrip().splitlines()[-1]
         assert question.rstrip().endswith(":")
+
+
+@pytest.mark.parametrize("key", ["R", "C"])
+async def test_where_there_is_nothing_to_ask_no_line_stays(yard: Path, key: str) -> None:
+    """A key that asks for a name where nothing is looked at: it is said, and the next keys are keys again."""
+    async with opened(yard) as driven:
+        await driven.press("1")
+        await driven.until(lambda: not driven.app._picture.looked_at)
+        await driven.pilot.press(key, *"ab", "enter", "escape", "0")
+        await driven.until(lambda: driven.app._picture.workspace.step is None)
+        assert not driven.app._sheet.typed.busy
+        assert not driven.app._sheet.typed.display
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("step", range(10))
+async def test_every_key_that_asks_gives_the_keys_back(yard: Path, step: int) -> None:
+    """Pressed faster than pictures come, with letters and enter behind it, wherever one is: a line that is refused is
+    left by escape, and then a key opens all channels again."""
+    async with opened(yard) as driven:
+        for key in ("h", "y", "plus", "slash", "R", "C", "enter", "e"):
+            await driven.press(str(step))
+            await driven.pilot.press(key, *"?~", "enter")
+            await driven.settled()
+            await driven.until(lambda: not driven.app._sheet.typed.busy or driven.app._sheet.typed.region.width > 1)
+            await driven.press("escape", "escape", "escape", "1" if step == 0 else "0")
+            wanted = Step.WIRE if step == 0 else None
+            await driven.until(lambda wanted=wanted: driven.app._picture.workspace.step is wanted)  # type: ignore[misc]
+            assert not driven.app._sheet.typed.display, key

@@ -341,6 +341,7 @@ class LesartApp(WalkingApp):
     def _ask_name(self, words: str, deed: Callable[[Desk, str], None]) -> None:
         what = self._picture.looked_at
         if not what:
+            self.action_leave()
             self._do(lambda desk: deed(desk, ""))
             return
         self._ask_desk(f"{words} {what}: ", "", deed)

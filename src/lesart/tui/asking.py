@@ -110,11 +110,14 @@ class AskingApp(LinkedApp):
         """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""
         if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
             return
-        self._sheet.typed.collect()
+        number = self._sheet.typed.collect()
 
         def then() -> None:
             if self._sheet.typed.busy:
                 ask()
+            # Where nothing was asked after all, keys are keys again: a line that nobody sees would swallow them.
+            if self._sheet.typed.is_collecting(number):
+                self._sheet.typed.leave()
 
         self._when_current(then)
 

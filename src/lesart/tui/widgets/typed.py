@@ -48,19 +48,26 @@ class TypedLine(Input, can_focus=True):
         self._to_complete: str | None = None
         self._past: dict[str, list[str]] = {}
         self._asked, self._back, self._before = "", 0, ""
+        self._collected = 0
         self.offers = OfferList()
         """What can be typed here, where something is offered; the sheet puts its own in."""
         self.tries: Take | None = None
         """Told what would be entered now, whenever that changes."""
 
-    def collect(self) -> None:
-        """Take what is typed from now on."""
+    def collect(self) -> int:
+        """Take what is typed from now on; the number of this time."""
         self.busy, self._take, self._entered, self._to_complete = True, None, None, None
         self.value = ""
         # It must be there to have the keys, but has no place yet.
         self.styles.width, self.styles.offset = 1, (0, 0)
         self.display = True
         self._take_keys()
+        self._collected += 1
+        return self._collected
+
+    def is_collecting(self, number: int) -> bool:
+        """Is it still not known what is asked, since ``collect`` gave that number?"""
+        return self.busy and self._take is None and self._held is None and self._collected == number
 
     def hold(self) -> None:
         """Keep what is pressed from now on."""
