@@ -12,6 +12,7 @@ from pathlib import Path
 
 import pytest
 
+from lesart.cli.arguments.commands import COMMANDS
 from lesart.cli.main import main
 from lesart.demo.yard import CAPTURE
 from tests.cli.spoken import NOTE_KEYS, read_json, refused, said
@@ -298,3 +299,13 @@ def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.Ca
         capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "x", "--as", "x"
     )
     assert "not a trace of edges" in refused(capsys, "new", lines, tmp_path / "y", "--as", "pulse width")
+
+
+@pytest.mark.parametrize("shell", ["bash", "zsh", "fish", "tcsh"])
+def test_a_shell_completes_every_command(shell: str, capsys: pytest.CaptureFixture[str]) -> None:
+    """What it is given names each of them, and an option of one; bash takes it as it is."""
+    text = said(capsys, "completion", shell)
+    assert [name for name in COMMANDS if name not in text] == []
+    assert "bring-up" in text or shell == "tcsh"
+    if shell == "bash":
+        subprocess.run(["bash", "-n"], input=text, text=True, check=True, timeout=30)

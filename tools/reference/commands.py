@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import os
-from collections.abc import Iterator
-from contextlib import contextmanager
+from tools.reference.columns import columns
 
 from lesart.cli.arguments.commands import COMMANDS
 from lesart.cli.arguments.reading import command_parser
@@ -27,22 +25,8 @@ Everything that is done on the screen can be done in a shell, and all that it pr
 """
 
 
-@contextmanager
-def _columns(count: int) -> Iterator[None]:
-    """Help is wrapped to the terminal, and a page has none."""
-    before = os.environ.get("COLUMNS")
-    os.environ["COLUMNS"] = str(count)
-    try:
-        yield
-    finally:
-        if before is None:
-            del os.environ["COLUMNS"]
-        else:
-            os.environ["COLUMNS"] = before
-
-
 def page() -> str:
     """One section a command."""
-    with _columns(COLUMNS):
+    with columns(COLUMNS):
         sections = [f"## {name}\n\n```text\n{command_parser(name).format_help().rstrip()}\n```\n" for name in COMMANDS]
     return "\n".join([HEAD, *sections])

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import os
 import shlex
 import tempfile
 from collections.abc import Mapping
@@ -11,12 +10,15 @@ from contextlib import chdir, redirect_stdout
 from pathlib import Path
 from textwrap import fill
 
+from tools.reference.columns import columns
+
 from lesart.cli.main import main
 from lesart.demo.jobs.job import Job
 from lesart.demo.jobs.listed import JOBS
 from lesart.desk.project_folders import make_job
 from lesart.project.folder.store import FILE
 
+COLUMNS = 120
 FIRST_LINES, LAST_LINES = 24, 10
 """Of what a command prints; those between are counted."""
 HEAD = """\
@@ -52,8 +54,7 @@ def _page(job: Job) -> str:
 def printed(line: str) -> str:
     """What a command prints in the open folder, not more than fits on a page."""
     sink = io.StringIO()
-    os.environ["COLUMNS"] = "120"
-    with redirect_stdout(sink):
+    with redirect_stdout(sink), columns(COLUMNS):
         main(shlex.split(line))
     lines = [each.rstrip() for each in sink.getvalue().splitlines()]
     left_out = len(lines) - FIRST_LINES - LAST_LINES
