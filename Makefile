@@ -32,7 +32,7 @@ unit: $(VENV)/.test
 
 # Tests that go over everything there is, key by key and choice by choice: some minutes.
 proof: $(VENV)/.test
-	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal -m long
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal -m "long or hypothesis" --hypothesis-profile=proof
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run

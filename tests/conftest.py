@@ -19,7 +19,9 @@ from lesart.project.model import Project
 from tests.warm import open_warm
 
 # The machine that runs the tests may be slow; how long an example takes is not what they are about.
-settings.register_profile("lesart", deadline=None, max_examples=40, derandomize=True)
+settings.register_profile("lesart", deadline=None, max_examples=25, derandomize=True)
+# Further ones, for make proof.
+settings.register_profile("proof", deadline=None, max_examples=100)
 # Other examples each time, and many: python -m pytest --hypothesis-profile=deep tests/core
 settings.register_profile("deep", deadline=None, max_examples=1000)
 settings.load_profile("lesart")
@@ -28,9 +30,10 @@ MASS = "hive 2 mass"
 AIR = "lid air"
 
 
+@pytest.hookimpl(optionalhook=True)
 def pytest_xdist_auto_num_workers() -> int:
-    """One more than there are processors: a third of what tests of screens and terminals do is to wait for them."""
-    return (os.cpu_count() or 1) + 1
+    """Twice as many as there are processors: tests of screens and terminals wait for them a third of their time."""
+    return 2 * (os.cpu_count() or 1)
 
 
 @pytest.fixture(scope="session", autouse=True)

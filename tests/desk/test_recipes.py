@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import atexit
 import math
+import shutil
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
+from tempfile import mkdtemp
 
 import pytest
 from hypothesis import given
@@ -32,9 +36,18 @@ def capture(folder: Path, header: str, middle: float) -> Path:
     return path
 
 
+@cache
+def made(middle: float, header: str) -> Path:
+    """A new project of such a column. Read only."""
+    folder = Path(mkdtemp(prefix="lesart-tests-"))
+    atexit.register(shutil.rmtree, folder)
+    make_project(capture(folder, header, middle), folder / "probe")
+    return folder / "probe"
+
+
 def opened(folder: Path, middle: float = 512, header: str = "counts") -> Desk:
     """A new project in Law, as nobody has said anything of it."""
-    make_project(capture(folder, header, middle), folder / "probe")
+    shutil.copytree(made(middle, header), folder / "probe")
     desk = open_desk(folder / "probe")
     desk.open_step(Step.LAW)
     return desk

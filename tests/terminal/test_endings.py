@@ -99,7 +99,7 @@ def bare(yard: Path) -> Iterator[Callable[..., Bare]]:
         each.close()
 
 
-@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGHUP])
+@pytest.mark.parametrize("number", [signal.SIGTERM, pytest.param(signal.SIGHUP, marks=pytest.mark.long)])
 def test_ended_by_a_signal(bare: Callable[..., Bare], yard: Path, number: signal.Signals) -> None:
     """The alternate screen is left, the mouse is let go, the code is the shell's for the signal, unsaved work is back."""
     terminal = bare()

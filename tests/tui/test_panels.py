@@ -111,7 +111,7 @@ def _of_part(part: PixelRow, graphics: Graphics) -> list[list[tuple[int, int, in
 
 @pytest.mark.parametrize("name", [name for name in GLASSES if not name.startswith("stand")])
 @pytest.mark.parametrize("protocol", [SIXEL, PLACED])
-@pytest.mark.parametrize("cell", CELLS)
+@pytest.mark.parametrize("cell", [CELLS[0], pytest.param(CELLS[1], marks=pytest.mark.long)])
 def test_true_pixels_show_the_same_dots(name: str, protocol: str, cell: tuple[int, int]) -> None:
     """The middle of each dot has the colour of light where it is lit, and only there, in either protocol."""
     glass, graphics = GLASSES[name], Graphics(protocol, *cell)

@@ -77,7 +77,10 @@ def test_a_filter_follows_the_desk(name: str, word: int) -> None:
     assert otherwise == 0
 
 
-@pytest.mark.parametrize("machine", [{}, {"multiplier": False, "divider": False}], ids=["whole", "bare"])
+BARE = pytest.param({"multiplier": False, "divider": False}, marks=pytest.mark.long)
+
+
+@pytest.mark.parametrize("machine", [{}, BARE])
 def test_c_gives_the_same_bits(machine: dict[str, bool], tmp_path: Path) -> None:
     """Of every filter on both words, over ends, every mark, gaps, and the end of the clock."""
     for word in (16, 32):

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 
 from lesart.core.errors import UnitError
 from lesart.core.raw.unit_said import unit_said
@@ -127,12 +128,15 @@ class CellReader:
             return math.nan
 
 
+@lru_cache(maxsize=1 << 13)
 def is_number(cell: str, decimal: str) -> bool:
-    """May it be one, in whatever way numbers are written?"""
-    text = cell.strip()
+    """May it be one, in whatever way numbers are written? Each cell of a file's head is asked for several times."""
+    text = cell.strip().replace("−", "-")
     if plain(text, decimal) is not None or hexadecimal(text) is not None:
         return True
-    return any(plain(text, decimal, sign) is not None for sign in THOUSANDS if sign not in ("none", decimal))
+    ways = (sign for sign in THOUSANDS if sign not in ("none", decimal))
+    # What is not written in groups was no number above and is none here.
+    return any(_GROUPED[sign].match(text) and plain(text, decimal, sign) is not None for sign in ways)
 
 
 def thousands_in(columns: Iterable[Sequence[str]], decimal: str) -> str:
