@@ -16,7 +16,8 @@ from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import AS_FIT, Field, Reading
 from lesart.core.fit.fill import fill
 from lesart.core.fit.rounding import CUT, MODES
-from lesart.core.pack.field_form import FieldWanted, field_form, last_place
+from lesart.core.pack.field_forms.field_form import field_form
+from lesart.core.pack.field_forms.wanted import FieldWanted, last_place
 from lesart.core.pack.machine import Machine, PackError, Scale
 from lesart.core.pack.program.in_python import HELPERS, class_text, loaded, table_text
 from lesart.core.pack.program.statements import Function

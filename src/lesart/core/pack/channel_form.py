@@ -13,7 +13,8 @@ from lesart.core.law.stage import WindowStage
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
 from lesart.core.pack.calm_forms.kinds import filter_form
 from lesart.core.pack.calm_forms.stage_form import Around
-from lesart.core.pack.field_form import FieldWanted, field_form, last_place
+from lesart.core.pack.field_forms.field_form import field_form
+from lesart.core.pack.field_forms.wanted import FieldWanted, last_place
 from lesart.core.pack.law_forms.law_form import LawForm, Laws, law_form
 from lesart.core.pack.law_forms.pair_form import pair_form
 from lesart.core.pack.law_forms.pair_surface import Beside

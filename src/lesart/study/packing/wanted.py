@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.pack.channel_form import ChannelWanted
-from lesart.core.pack.field_form import CodeOf, FieldWanted
+from lesart.core.pack.field_forms.wanted import CodeOf, FieldWanted
 from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.settings import PackSettings
 from lesart.project.model import Channel, Project

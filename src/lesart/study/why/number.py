@@ -11,7 +11,7 @@ from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.latest import latest
-from lesart.core.pack.field_form import last_place
+from lesart.core.pack.field_forms.wanted import last_place
 from lesart.core.ranked import quantiles
 from lesart.core.raw.edges import Edges
 from lesart.project.model import Channel, Project
