@@ -13,7 +13,9 @@ from lesart.core.step import Step
 from lesart.project.check import check_project
 from lesart.project.model import Project
 from lesart.study import bench as benches
-from lesart.study.bench import Bench, Haste
+from lesart.study import run as runs
+from lesart.study.bench import Bench
+from lesart.study.run import Haste
 from tests.core.calm.test_registry import written_of
 
 COUNT = 60_000
@@ -50,8 +52,9 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(autouse=True)
 def soon_long(monkeypatch: pytest.MonkeyPatch) -> None:
     """So that a test need not have millions."""
-    monkeypatch.setattr(benches, "LONG", 1000)
-    monkeypatch.setattr(benches, "PIECE", 500)
+    for module in (benches, runs):
+        monkeypatch.setattr(module, "LONG", 1000)
+        monkeypatch.setattr(module, "PIECE", 500)
 
 
 def project_of(kind: str) -> Project:

@@ -31,10 +31,11 @@ from lesart.project.model import Channel
 from lesart.project.naming import NOUNS
 from lesart.project.tables.variants import FIRST
 from lesart.study.alarms import with_alarms
-from lesart.study.bench import Bench, Haste, Run
+from lesart.study.bench import Bench
 from lesart.study.glass import all_glasses
 from lesart.study.past_readings import wanted_of, with_past
 from lesart.study.redraws import memories
+from lesart.study.run import Haste, Run
 from lesart.study.texts import texts_at
 from lesart.study.views import ChannelRow, Glass, Line, Picture, Span, Workspace, numeral
 

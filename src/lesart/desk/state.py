@@ -13,8 +13,8 @@ from lesart.core.step import Step
 from lesart.desk.history import History
 from lesart.live.replay import Replay
 from lesart.project.model import Channel, Project
-from lesart.study.truth import Truth
 from lesart.study.views import Offers
+from lesart.study.why.truth import Truth
 
 LEAVES: dict[Step | None, tuple[str, ...]] = {
     Step.WIRE: ("joins", "parts", "sums", "supply", "why", "bring-up"),

@@ -8,7 +8,8 @@ from lesart.core.block import Block
 from lesart.core.calm.alarm import AlarmFacts, alarm_facts
 from lesart.core.fit.field import Reading
 from lesart.project.model import Channel
-from lesart.study.bench import Bench, Run
+from lesart.study.bench import Bench
+from lesart.study.run import Run
 
 
 def facts_of_alarm(bench: Bench, channel: Channel, block: Block, index: int) -> AlarmFacts:

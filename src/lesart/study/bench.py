@@ -16,7 +16,7 @@ from lesart.core.chain import Chain, Link
 from lesart.core.dataclass_later import dataclass
 from lesart.core.envelope import Envelope, envelope_of
 from lesart.core.errors import CaptureError, NotWanted, ReadingStopped
-from lesart.core.fit.field import Field, Reading
+from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import changes_per_minute
 from lesart.core.latest import latest
 from lesart.core.notes import Note
@@ -29,7 +29,7 @@ from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.some_of import some_of
 from lesart.core.step import COMPUTED, Step
-from lesart.core.through import PIECE, through
+from lesart.core.through import PIECE
 from lesart.core.wire.hookup import Hookup
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
@@ -37,10 +37,9 @@ from lesart.project.captures.kept_capture import is_worth_it, keep, kept_capture
 from lesart.project.folder.watched import Changes, WatchedFiles
 from lesart.project.model import Channel, Project
 from lesart.study.lines import LiveView
+from lesart.study.run import LONG, Haste, Run, run_links
 from lesart.study.tokens import Token, token_of
 
-LONG = 1 << 20
-"""Samples from which an edit does not wait for all of them."""
 RECENT = 64
 FEW, MOST = 16, 4000
 ROOM_BYTES = 768 << 20
@@ -48,57 +47,6 @@ ROOM_BYTES = 768 << 20
 and again. A block counts twice, by itself and in the run that it is part of."""
 
 Result = TypeVar("Result")
-
-
-@dataclass(frozen=True, eq=False)
-class Run:
-    """A channel's capture after each step, by name of the step."""
-
-    blocks: dict[Step, Block]
-
-    @property
-    def calm(self) -> Block:
-        """What goes to the field."""
-        return self.blocks[Step.CALM]
-
-    def index_at(self, cursor_s: float) -> int:
-        """The latest sample at or before the cursor; −1 before the first."""
-        return int(np.searchsorted(self.calm.t, cursor_s, side="right")) - 1
-
-    def reading_at(self, step: Step, cursor_s: float) -> Reading:
-        """Value, mark and age at the cursor. Steps that gather windows have fewer samples than those before."""
-        block = self.blocks[step]
-        index = int(np.searchsorted(block.t, cursor_s, side="right")) - 1
-        if index < 0:
-            return Reading(float("nan"), age_s=float("inf"))
-        return Reading(float(block.x[index]), int(block.mark[index]), cursor_s - float(block.t[index]))
-
-
-@dataclass(frozen=True)
-class Haste:
-    """What of a long capture is looked at: an edit is on the glass at once by that alone, and the rest follows.
-
-    ``view`` are the seconds of charts; where they hold too many samples, only those about the cursor are run.
-    """
-
-    cursor_s: float
-    view: tuple[float, float]
-
-    def run(self, channel: Channel, raw: Block) -> Run:
-        """The laws over what is looked at, the filters begun so long before that nothing of their start is left."""
-        at = int(np.searchsorted(raw.t, self.cursor_s, side="right"))
-        first, last = (int(place) for place in np.searchsorted(raw.t, self.view))
-        if last - first > LONG:
-            first, last = at - PIECE, at + 1
-        # What is left of a filter's start after its memory is a twentieth, and that to this power less than a float.
-        lead = 13 * channel.chain.memory_samples + 1
-        block = raw[max(min(first, at) - lead, 0) : max(last, at) + 1]
-        blocks = {Step.RAW: raw}
-        for step in COMPUTED[1:]:
-            own = tuple(link for link in channel.chain.links if link.step == step)
-            block = _run(own, block, {}) if own else block
-            blocks[step] = block
-        return Run(blocks)
 
 
 @dataclass
@@ -290,7 +238,7 @@ class Bench:
                 continue
             key = ("run", source, channel.column, channel.unit_raw, links, *read)
             if own:
-                blocks[step] = self._once(key, lambda own=own, before=before: _run(own, before, others, self._ask))  # type: ignore[misc]
+                blocks[step] = self._once(key, lambda own=own, before=before: run_links(own, before, others, self._ask))  # type: ignore[misc]
             else:
                 blocks[step] = before
             if read and not self._moving_arrays.isdisjoint(read):
@@ -427,16 +375,3 @@ def _middle(block: Block) -> tuple[float, float]:
         return 0.0, 0.0
     low, high = quantiles(good, (0.005, 0.995))
     return low, high
-
-
-def filtered(channel: Channel, block: Block) -> Block:
-    """What the filters of a channel make of readings."""
-    links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
-    return _run(links, block, {}) if links else block
-
-
-def _run(
-    links: tuple[Link, ...], block: Block, others: Mapping[str, Block], between: Callable[[], None] | None = None
-) -> Block:
-    unit = links[0].stage.unit_in
-    return through(Chain(unit, unit, links), block, others, between)

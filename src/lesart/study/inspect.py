@@ -36,12 +36,13 @@ from lesart.project.facts.compare import inspect_facts
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import value_at
 from lesart.study.assumptions import inspect_assumed
-from lesart.study.bench import Bench, Run, filtered
+from lesart.study.bench import Bench
 from lesart.study.gathered import gathered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.left_recordings import inspect_left_recordings
 from lesart.study.loop_verdicts import paced
 from lesart.study.raw_notes import raw_notes
+from lesart.study.run import Run, filtered
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 

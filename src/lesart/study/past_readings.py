@@ -13,7 +13,7 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.shapes import Spectrum, Trend
 from lesart.core.raw.spectrum import Bands, levels_db
 from lesart.core.step import Step
-from lesart.study.bench import Run
+from lesart.study.run import Run
 
 
 @dataclass

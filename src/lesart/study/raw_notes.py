@@ -15,7 +15,8 @@ from lesart.project.captures.capture import Capture
 from lesart.project.facts.tolerances import counts_pulses
 from lesart.project.model import Channel, Project
 from lesart.project.new.source import found_source
-from lesart.study.bench import Bench, Run
+from lesart.study.bench import Bench
+from lesart.study.run import Run
 
 WORST_DROPPED = 0.01
 """A share of unusable samples above this is a doubt, not a remark."""

@@ -15,12 +15,12 @@ from lesart.project.model import Channel, Project
 from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 from lesart.study.bench import Bench
-from lesart.study.truth import Truth
 from lesart.study.why.number import WhyNumber, why_number
 from lesart.study.why.of_parameters import law_suspects, unit_suspects
 from lesart.study.why.of_raw import field_suspects, spec_of
 from lesart.study.why.suspect import Suspect
 from lesart.study.why.thread_model import NEVER, model_of
+from lesart.study.why.truth import Truth
 
 HEAD = 'lesart = 1\nname = "made"\n\n[sources.bench]\ncapture = "bench.csv"\nheader = 1\nrate = "10 Hz"\n'
 

@@ -18,11 +18,11 @@ from lesart.project.check import check_project
 from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.truth import Truth
 from lesart.study.why.asked import asked_truth, reading_of
 from lesart.study.why.number import why_number
 from lesart.study.why.of_parameters import others_of
 from lesart.study.why.thread_model import model_of
+from lesart.study.why.truth import Truth
 from tests.study.why.made_wrong import asked, generated, is_it, mistakes, rank, raw_truths, shows, truths
 
 PROJECTS = 7

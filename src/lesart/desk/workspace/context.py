@@ -25,7 +25,8 @@ from lesart.desk.state import State
 from lesart.desk.surveys import Asking
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import value_at
-from lesart.study.bench import Bench, Run
+from lesart.study.bench import Bench
+from lesart.study.run import Run
 from lesart.study.views import Edit, Glass, Line, Series, Span, Tone, numeral
 
 Result = TypeVar("Result")

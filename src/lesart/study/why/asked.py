@@ -12,8 +12,8 @@ from lesart.core.quantity import Quantity, format_quantity, parse_quantity
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.sureness import sureness_at
-from lesart.study.truth import Truth
 from lesart.study.why.number import truth_at
+from lesart.study.why.truth import Truth
 
 RELATIVE = "%"
 SIGMAS = 2.0

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.truth import Truth
 from lesart.study.why.number import WhyNumber, why_number
+from lesart.study.why.truth import Truth
 
 FEWEST, MOST = 2, 8
 """Rows: of one anything explains."""

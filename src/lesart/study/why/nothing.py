@@ -9,8 +9,8 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.core.wire.silent_part import Path, silent_path
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
-from lesart.study.truth import Truth
 from lesart.study.why.of_raw import at_its_end
+from lesart.study.why.truth import Truth
 
 MOSTLY = 0.5
 

@@ -17,7 +17,6 @@ from lesart.core.raw.edges import Edges
 from lesart.project.model import Channel, Project
 from lesart.project.tables.channels import neighbours_of
 from lesart.study.bench import Bench
-from lesart.study.truth import Truth
 from lesart.study.why.apart import Answer, Apart, apart, grouped_answers
 from lesart.study.why.of_parameters import law_suspects, unit_suspects
 from lesart.study.why.of_raw import (
@@ -33,6 +32,7 @@ from lesart.study.why.search import Explanation, Searched, explained
 from lesart.study.why.solved import solved_suspects
 from lesart.study.why.suspect import Suspect
 from lesart.study.why.thread_model import NEVER, ThreadModel, model_of
+from lesart.study.why.truth import Truth
 
 LOOKED_AT = 129
 """Raw values at which explanations are compared."""

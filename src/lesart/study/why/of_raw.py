@@ -12,10 +12,10 @@ from lesart.core.notes import Key
 from lesart.core.raw.frames import SIGNS, FieldSpec
 from lesart.core.raw.source import Decoding
 from lesart.project.model import Channel, Project
-from lesart.study.truth import Truth
 from lesart.study.why.of_parameters import others_of, said_of
 from lesart.study.why.suspect import OFTEN, RARE, USUAL, Suspect
 from lesart.study.why.thread_model import NEVER, Change, ThreadModel
+from lesart.study.why.truth import Truth
 
 WORDS = (8, 12, 16, 24, 32)
 WRAPS = (8, 10, 12, 16)

@@ -12,9 +12,9 @@ from lesart.core.law.slips import FAMILIES
 from lesart.core.quantity import format_quantity, plain_number
 from lesart.core.units import conversion, parse_unit
 from lesart.project.model import Channel
-from lesart.study.truth import Truth
 from lesart.study.why.suspect import OFTEN, RARE, SELDOM, Suspect
 from lesart.study.why.thread_model import Change, ThreadModel
+from lesart.study.why.truth import Truth
 
 FACTORS = (
     (10.0, "ten times too small"),

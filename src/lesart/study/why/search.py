@@ -9,9 +9,9 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key, Written
-from lesart.study.truth import Truth
 from lesart.study.why.suspect import Suspect
 from lesart.study.why.thread_model import NEVER, ThreadModel
+from lesart.study.why.truth import Truth
 
 PAIRED = 90
 """Of the likeliest suspects are tried two by two."""

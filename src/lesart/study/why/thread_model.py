@@ -17,7 +17,7 @@ from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import Unit
 from lesart.project.model import Channel
-from lesart.study.truth import Truth
+from lesart.study.why.truth import Truth
 
 Change = Callable[[Floats], Floats]
 NEVER = (ValueError, ArithmeticError, KeyError, LesartError)

@@ -1,0 +1,83 @@
+"""A run: a channel's capture after each step, whole or as much of it as is looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.chain import Chain, Link
+from lesart.core.dataclass_later import dataclass
+from lesart.core.fit.field import Reading
+from lesart.core.step import COMPUTED, Step
+from lesart.core.through import PIECE, through
+from lesart.project.model import Channel
+
+LONG = 1 << 20
+"""Samples from which an edit does not wait for all of them."""
+
+
+@dataclass(frozen=True, eq=False)
+class Run:
+    """A channel's capture after each step, by name of the step."""
+
+    blocks: dict[Step, Block]
+
+    @property
+    def calm(self) -> Block:
+        """What goes to the field."""
+        return self.blocks[Step.CALM]
+
+    def index_at(self, cursor_s: float) -> int:
+        """The latest sample at or before the cursor; −1 before the first."""
+        return int(np.searchsorted(self.calm.t, cursor_s, side="right")) - 1
+
+    def reading_at(self, step: Step, cursor_s: float) -> Reading:
+        """Value, mark and age at the cursor. Steps that gather windows have fewer samples than those before."""
+        block = self.blocks[step]
+        index = int(np.searchsorted(block.t, cursor_s, side="right")) - 1
+        if index < 0:
+            return Reading(float("nan"), age_s=float("inf"))
+        return Reading(float(block.x[index]), int(block.mark[index]), cursor_s - float(block.t[index]))
+
+
+@dataclass(frozen=True)
+class Haste:
+    """What of a long capture is looked at: an edit is on the glass at once by that alone, and the rest follows.
+
+    ``view`` are the seconds of charts; where they hold too many samples, only those about the cursor are run.
+    """
+
+    cursor_s: float
+    view: tuple[float, float]
+
+    def run(self, channel: Channel, raw: Block) -> Run:
+        """The laws over what is looked at, the filters begun so long before that nothing of their start is left."""
+        at = int(np.searchsorted(raw.t, self.cursor_s, side="right"))
+        first, last = (int(place) for place in np.searchsorted(raw.t, self.view))
+        if last - first > LONG:
+            first, last = at - PIECE, at + 1
+        # What is left of a filter's start after its memory is a twentieth, and that to this power less than a float.
+        lead = 13 * channel.chain.memory_samples + 1
+        block = raw[max(min(first, at) - lead, 0) : max(last, at) + 1]
+        blocks = {Step.RAW: raw}
+        for step in COMPUTED[1:]:
+            own = tuple(link for link in channel.chain.links if link.step == step)
+            block = run_links(own, block, {}) if own else block
+            blocks[step] = block
+        return Run(blocks)
+
+
+def filtered(channel: Channel, block: Block) -> Block:
+    """What the filters of a channel make of readings."""
+    links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
+    return run_links(links, block, {}) if links else block
+
+
+def run_links(
+    links: tuple[Link, ...], block: Block, others: Mapping[str, Block], between: Callable[[], None] | None = None
+) -> Block:
+    """A block through some links of a chain; ``others`` are what laws read of other channels, by name."""
+    unit = links[0].stage.unit_in
+    return through(Chain(unit, unit, links), block, others, between)
