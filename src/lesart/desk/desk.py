@@ -19,7 +19,7 @@ from lesart.desk.hand import raw_from_text
 from lesart.desk.history import History
 from lesart.desk.inspected import Inspected
 from lesart.desk.navigation import Navigation
-from lesart.desk.note_place import leaf_of, leaf_of_pace, place_of
+from lesart.desk.note_place import at_note, next_listed
 from lesart.desk.packing import Packing
 from lesart.desk.project_file import Filed, project_to_open
 from lesart.desk.state import LEAVES, State
@@ -32,11 +32,6 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.lines import Lines, live_notes
 from lesart.study.views import Picture
-
-
-def is_listed(state: State, note: Note) -> bool:
-    """Is it among those that are looked at?"""
-    return not state.notes_here or state.step is None or note.step == state.step
 
 
 class Desk(Navigation):
@@ -321,9 +316,7 @@ class Desk(Navigation):
         if not self.notes:
             self.state = self.state.says("There are no notes.")
             return
-        at = -1 if self.state.note is None else self.state.note
-        ahead = ((at + by) % len(self.notes) for by in range(1, len(self.notes) + 1))
-        index = next((each for each in ahead if is_listed(self.state, self.notes[each])), None)
+        index = next_listed(self.state, self.notes)
         if index is None:
             step = self.state.step.shown if self.state.step is not None else "All"
             self.state = self.state.says(f"There are no notes on {step}; F lists those of all steps.")
@@ -340,23 +333,8 @@ class Desk(Navigation):
 
     def go_to_note(self, index: int) -> None:
         """Choose a note and open its step, channel and panel."""
-        if not 0 <= index < len(self.notes):
-            return
-        note = self.notes[index]
-        self.state = replace(self.state, note=index, step=note.step)
-        if note.channel is not None:
-            self.choose_channel(note.channel)
-            if self.state.variant not in note.ways:
-                self.state = replace(self.state, variant=note.ways[0])
-        if note.panel is not None:
-            self.choose_panel(note.panel)
-        place = place_of(note, self.state.project.hookup)
-        if note.step == Step.WIRE:
-            self.state = self.state.turned_to(Step.WIRE, leaf_of(place))
-        if note.step == Step.PACE:
-            self.state = self.state.turned_to(Step.PACE, leaf_of_pace(place))
-        if place is not None:
-            self.state = self.state.select(place)
+        if 0 <= index < len(self.notes):
+            self.state = at_note(self.state, index, self.notes[index])
 
     def mend(self) -> None:
         """Apply the remedy of the chosen note."""

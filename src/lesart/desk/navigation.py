@@ -74,10 +74,7 @@ class Navigation:
 
     def choose_channel(self, name: str) -> None:
         """The channel to follow. A hand held before is let go."""
-        if name in self.state.project.channels:
-            same = name == self.state.channel
-            hand, variant = (self.state.hand, self.state.variant) if same else (None, "")
-            self.state = replace(self.state, channel=name, hand=hand, variant=variant)
+        self.state = self.state.following_channel(name)
 
     def next_panel(self) -> None:
         """Bring the next panel forward."""
@@ -90,8 +87,7 @@ class Navigation:
 
     def choose_panel(self, name: str) -> None:
         """Bring a panel forward."""
-        if name in self.state.project.panels:
-            self.state = replace(self.state, panel=name)
+        self.state = self.state.with_panel_in_front(name)
 
     def choose_face(self, name: str) -> None:
         """The face of the panel in front that is worked on."""

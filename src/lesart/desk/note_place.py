@@ -1,13 +1,44 @@
-"""Where a note is looked at: the value to select, and the leaf of Wire that it stands on."""
+"""Where a note is looked at: its step, channel and panel, the leaf that it stands on, and the value to select."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from lesart.core.notes import Key, Note
 from lesart.core.step import Step
 from lesart.core.wire.entry import JOINS
 from lesart.core.wire.hookup import Hookup
+from lesart.desk.state import State
+
+
+def is_listed(state: State, note: Note) -> bool:
+    """Is it among those that are looked at?"""
+    return not state.notes_here or state.step is None or note.step == state.step
+
+
+def next_listed(state: State, notes: Sequence[Note]) -> int | None:
+    """The place of the note behind the chosen one, the first again behind the last; None where none is listed."""
+    at = -1 if state.note is None else state.note
+    ahead = ((at + by) % len(notes) for by in range(1, len(notes) + 1))
+    return next((each for each in ahead if is_listed(state, notes[each])), None)
+
+
+def at_note(state: State, index: int, note: Note) -> State:
+    """A note chosen, the ``index``-th of all, and what it speaks of looked at."""
+    state = replace(state, note=index, step=note.step)
+    if note.channel is not None:
+        state = state.following_channel(note.channel)
+        if state.variant not in note.ways:
+            state = replace(state, variant=note.ways[0])
+    if note.panel is not None:
+        state = state.with_panel_in_front(note.panel)
+    place = place_of(note, state.project.hookup)
+    if note.step == Step.WIRE:
+        state = state.turned_to(Step.WIRE, leaf_of(place))
+    if note.step == Step.PACE:
+        state = state.turned_to(Step.PACE, leaf_of_pace(place))
+    return state if place is None else state.select(place)
 
 
 def place_of(note: Note, hookup: Hookup) -> Key | None:

@@ -6,7 +6,7 @@ from collections import Counter
 
 from lesart.core.notes import REMARK, Note
 from lesart.core.quantity import counted
-from lesart.desk.desk import is_listed
+from lesart.desk.note_place import is_listed
 from lesart.desk.workspace.context import Context
 from lesart.study.key_places import said_at
 from lesart.study.views import NoteRow, numeral

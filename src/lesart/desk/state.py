@@ -192,6 +192,17 @@ class State:
         others = tuple(entry for entry in self.selected if entry[0] != self.step)
         return replace(self, selected=others if key is None else (*others, (self.step, key)))
 
+    def following_channel(self, name: str) -> State:
+        """The channel to follow. A hand held before is let go."""
+        if name not in self.project.channels:
+            return self
+        hand, variant = (self.hand, self.variant) if name == self.channel else (None, "")
+        return replace(self, channel=name, hand=hand, variant=variant)
+
+    def with_panel_in_front(self, name: str) -> State:
+        """A panel brought forward."""
+        return replace(self, panel=name) if name in self.project.panels else self
+
     def seeing(self, key: Key) -> State:
         """Select a value that was just added, with the leaf turned up on which it stands."""
         at = next((SEEN_AT[part] for part in map(str, key[2:]) if part in SEEN_AT), None)
