@@ -85,68 +85,70 @@ def _dimension(**powers: int) -> Dimension:
     return tuple(powers.get(base, 0) for base in BASES)
 
 
+_FORCE = {"kg": 1, "m": 1, "s": -2}
+_VOLT = {"kg": 1, "m": 2, "s": -3, "A": -1}
+_FOOT = Fraction(3048, 10000)
+_POUND = Fraction(45359237, 100000000)
+_GRAVITY = Fraction(980665, 100000)
+_TAKING_PREFIX: list[tuple[str, dict[str, int], Fraction | int]] = [
+    ("m", {"m": 1}, 1),
+    ("g", {"kg": 1}, Fraction(1, 1000)),
+    ("s", {"s": 1}, 1),
+    ("A", {"A": 1}, 1),
+    ("Hz", {"s": -1}, 1),
+    ("N", _FORCE, 1),
+    ("Pa", {"kg": 1, "m": -1, "s": -2}, 1),
+    ("bar", {"kg": 1, "m": -1, "s": -2}, 100000),
+    ("J", {"kg": 1, "m": 2, "s": -2}, 1),
+    ("Wh", {"kg": 1, "m": 2, "s": -2}, 3600),
+    ("W", {"kg": 1, "m": 2, "s": -3}, 1),
+    ("V", _VOLT, 1),
+    ("Ω", {"kg": 1, "m": 2, "s": -3, "A": -2}, 1),
+    ("F", {"kg": -1, "m": -2, "s": 4, "A": 2}, 1),
+    ("H", {"kg": 1, "m": 2, "s": -2, "A": -2}, 1),
+    ("Ah", {"s": 1, "A": 1}, 3600),
+    ("T", {"kg": 1, "s": -2, "A": -1}, 1),
+    ("S", {"kg": -1, "m": -2, "s": 3, "A": 2}, 1),
+    ("L", {"m": 3}, Fraction(1, 1000)),
+    ("cd", {"cd": 1}, 1),
+    ("lx", {"cd": 1, "m": -2}, 1),
+    ("bit", {"bit": 1}, 1),
+]
+_PLAIN: list[tuple[str, dict[str, int], Fraction | int]] = [
+    ("1", {}, 1),
+    ("%", {}, Fraction(1, 100)),
+    ("‰", {}, Fraction(1, 1000)),
+    ("ppm", {}, Fraction(1, 10**6)),
+    ("ct", {"ct": 1}, 1),
+    ("turn", {"turn": 1}, 1),
+    ("°", {"turn": 1}, Fraction(1, 360)),
+    ("rad", {"turn": 1}, Fraction(1 / (2 * math.pi))),
+    ("dB", {"dB": 1}, 1),
+    ("rpm", {"turn": 1, "s": -1}, Fraction(1, 60)),
+    ("byte", {"bit": 1}, 8),
+    ("min", {"s": 1}, 60),
+    ("h", {"s": 1}, 3600),
+    ("d", {"s": 1}, 86400),
+    ("t", {"kg": 1}, 1000),
+    ("in", {"m": 1}, _FOOT / 12),
+    ("ft", {"m": 1}, _FOOT),
+    ("mi", {"m": 1}, _FOOT * 5280),
+    ("lb", {"kg": 1}, _POUND),
+    ("oz", {"kg": 1}, _POUND / 16),
+    ("psi", {"kg": 1, "m": -1, "s": -2}, _POUND * _GRAVITY / (_FOOT / 12) ** 2),
+    ("atm", {"kg": 1, "m": -1, "s": -2}, 101325),
+    ("mmHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9)),
+    ("inHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9) * Fraction(254, 10)),
+    ("kn", {"m": 1, "s": -1}, Fraction(1852, 3600)),
+    ("gn", {"m": 1, "s": -2}, _GRAVITY),
+]
+
+
 def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
     """All units without a prefix, and the symbols of those that take one."""
-    force = {"kg": 1, "m": 1, "s": -2}
-    volt = {"kg": 1, "m": 2, "s": -3, "A": -1}
-    foot = Fraction(3048, 10000)
-    pound = Fraction(45359237, 100000000)
-    gravity = Fraction(980665, 100000)
-    taking_prefix: list[tuple[str, dict[str, int], Fraction | int]] = [
-        ("m", {"m": 1}, 1),
-        ("g", {"kg": 1}, Fraction(1, 1000)),
-        ("s", {"s": 1}, 1),
-        ("A", {"A": 1}, 1),
-        ("Hz", {"s": -1}, 1),
-        ("N", force, 1),
-        ("Pa", {"kg": 1, "m": -1, "s": -2}, 1),
-        ("bar", {"kg": 1, "m": -1, "s": -2}, 100000),
-        ("J", {"kg": 1, "m": 2, "s": -2}, 1),
-        ("Wh", {"kg": 1, "m": 2, "s": -2}, 3600),
-        ("W", {"kg": 1, "m": 2, "s": -3}, 1),
-        ("V", volt, 1),
-        ("Ω", {"kg": 1, "m": 2, "s": -3, "A": -2}, 1),
-        ("F", {"kg": -1, "m": -2, "s": 4, "A": 2}, 1),
-        ("H", {"kg": 1, "m": 2, "s": -2, "A": -2}, 1),
-        ("Ah", {"s": 1, "A": 1}, 3600),
-        ("T", {"kg": 1, "s": -2, "A": -1}, 1),
-        ("S", {"kg": -1, "m": -2, "s": 3, "A": 2}, 1),
-        ("L", {"m": 3}, Fraction(1, 1000)),
-        ("cd", {"cd": 1}, 1),
-        ("lx", {"cd": 1, "m": -2}, 1),
-        ("bit", {"bit": 1}, 1),
-    ]
-    plain: list[tuple[str, dict[str, int], Fraction | int]] = [
-        ("1", {}, 1),
-        ("%", {}, Fraction(1, 100)),
-        ("‰", {}, Fraction(1, 1000)),
-        ("ppm", {}, Fraction(1, 10**6)),
-        ("ct", {"ct": 1}, 1),
-        ("turn", {"turn": 1}, 1),
-        ("°", {"turn": 1}, Fraction(1, 360)),
-        ("rad", {"turn": 1}, Fraction(1 / (2 * math.pi))),
-        ("dB", {"dB": 1}, 1),
-        ("rpm", {"turn": 1, "s": -1}, Fraction(1, 60)),
-        ("byte", {"bit": 1}, 8),
-        ("min", {"s": 1}, 60),
-        ("h", {"s": 1}, 3600),
-        ("d", {"s": 1}, 86400),
-        ("t", {"kg": 1}, 1000),
-        ("in", {"m": 1}, foot / 12),
-        ("ft", {"m": 1}, foot),
-        ("mi", {"m": 1}, foot * 5280),
-        ("lb", {"kg": 1}, pound),
-        ("oz", {"kg": 1}, pound / 16),
-        ("psi", {"kg": 1, "m": -1, "s": -2}, pound * gravity / (foot / 12) ** 2),
-        ("atm", {"kg": 1, "m": -1, "s": -2}, 101325),
-        ("mmHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9)),
-        ("inHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9) * Fraction(254, 10)),
-        ("kn", {"m": 1, "s": -1}, Fraction(1852, 3600)),
-        ("gn", {"m": 1, "s": -2}, gravity),
-    ]
     units = {
         symbol: Unit(symbol, _dimension(**powers), Fraction(scale), root=symbol)
-        for symbol, powers, scale in taking_prefix + plain
+        for symbol, powers, scale in _TAKING_PREFIX + _PLAIN
     }
     freezing = Fraction(27315, 100)
     for symbol, scale, offset in (
@@ -156,7 +158,7 @@ def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
     ):
         units[symbol] = Unit(symbol, TEMPERATURE, scale, offset, root=symbol)
         units["Δ" + symbol] = Unit("Δ" + symbol, TEMPERATURE, scale, difference=True, root="Δ" + symbol)
-    return units, frozenset([symbol for symbol, _, _ in taking_prefix] + ["K", "ΔK"])
+    return units, frozenset([symbol for symbol, _, _ in _TAKING_PREFIX] + ["K", "ΔK"])
 
 
 UNITS, _TAKES_PREFIX = _simple_units()

@@ -133,21 +133,14 @@ def check_channel(
     place = f"channels.{name}"
     if leans_on_broken(table, parts):
         return None, []
-    values, problems = read_table(CHANNEL, table, place, also=SECTIONS)
-    if "source" in values and values["source"] not in sources:
-        known = ", ".join(sources) or "none; add one under [sources]"
-        problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
-    if values.get("part"):
-        part_named(CHANNEL_PART, values["part"], f"{place}.part", parts, problems)
+    values, problems = _own_values(table, place, sources, parts)
     # Where the part is another than was meant, so is what laws take from it; the one mistake is enough to say.
     named = not values.get("part") or values["part"] in parts.good
     laws, converting = _laws(table, place, parts, problems) if named else ([], [])
     if "unit" not in values or "raw_unit" not in values:
         return None, problems
     unit: Unit = values["unit"]
-    limits = [in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
-    if len(limits) == 2 and not limits[0] < limits[1]:
-        problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
+    limits = _limits(values, table, place, problems)
     references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, problems)
     calibrations = check_calibrations(table.get("calibrations", {}), f"{place}.calibrations", unit, problems)
     filters, filtering = _filters(table, place, unit, problems)
@@ -192,6 +185,28 @@ def check_channel(
         calibrations=calibrations,
         computed=packed["computed"],
     ), []
+
+
+def _own_values(
+    table: Table, place: str, sources: Sequence[str], parts: KnownParts
+) -> tuple[dict[str, Any], list[Problem]]:
+    """What stands in the channel's own table; the source and the part that it names are there."""
+    values, problems = read_table(CHANNEL, table, place, also=SECTIONS)
+    if "source" in values and values["source"] not in sources:
+        known = ", ".join(sources) or "none; add one under [sources]"
+        problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
+    if values.get("part"):
+        part_named(CHANNEL_PART, values["part"], f"{place}.part", parts, problems)
+    return values, problems
+
+
+def _limits(values: Mapping[str, Any], table: Table, place: str, problems: list[Problem]) -> list[float]:
+    """Lowest and highest in the channel's unit, as far as they are given."""
+    unit: Unit = values["unit"]
+    limits = [in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
+    if len(limits) == 2 and not limits[0] < limits[1]:
+        problems.append(Problem(f"{place}.highest", shown(table["highest"]), "it must be above lowest"))
+    return limits
 
 
 def _checked_variants(

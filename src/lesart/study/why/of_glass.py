@@ -144,7 +144,13 @@ def _chain(places: Sequence[int]) -> str:
 
 @_of.register
 def _(panel: CharacterPanel) -> Iterator[GlassSuspect]:
-    key: Key = ("panels", panel.name)
+    yield from _of_codes(panel)
+    yield from _of_rows(panel, ("panels", panel.name))
+    yield from _of_looks(panel, ("panels", panel.name))
+
+
+def _of_codes(panel: CharacterPanel) -> Iterator[GlassSuspect]:
+    """What comes of a code on its way: its wires, its halves, a number for a letter, another set of letters."""
 
     def coded(says: str, weight: float, change: Callable[[int], int], remedy: str) -> GlassSuspect:
         def look(memory: Memory) -> Frame:
@@ -190,9 +196,12 @@ def _(panel: CharacterPanel) -> Iterator[GlassSuspect]:
     for charset in SETS:
         if charset != panel.charset and panel.own_set is None:
             other = replace(panel, charset=charset)
-            edits = (((*key, "charset"), charset),)
+            edits = ((("panels", panel.name, "charset"), charset),)
             yield GlassSuspect(f"its character set is {charset}", OFTEN, other.lit, edits)
-    yield from _of_rows(panel, key)
+
+
+def _of_looks(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
+    """Shifted, too pale, never set up, too dark."""
     for cells in (1, 2, -1):
         shift = (panel.shift + cells) % panel.line
         other = replace(panel, shift=shift)
@@ -280,7 +289,13 @@ def _first_full(panel: CharacterPanel) -> Frame:
 
 @_of.register
 def _(panel: PixelPanel) -> Iterator[GlassSuspect]:
-    key: Key = ("panels", panel.name)
+    yield from _of_building(panel, ("panels", panel.name))
+    yield from _of_set_up(panel, ("panels", panel.name))
+    yield from _of_sending(panel)
+
+
+def _of_building(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
+    """How its bytes lie on the glass, and which way round it is built in."""
 
     def built(says: str, weight: float, other: PixelPanel, edits: Sequence[tuple[str, Written]]) -> GlassSuspect:
         def look(memory: Memory) -> Frame:
@@ -306,6 +321,10 @@ def _(panel: PixelPanel) -> Iterator[GlassSuspect]:
         turns = TURNED.index(name)
         if turns != panel.turns and (turns - panel.turns) % 2 == 0:
             yield built(f"it is built in turned: {name}", OFTEN, replace(panel, turns=turns), [("turned", name)])
+
+
+def _of_set_up(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
+    """What its start sequence told it."""
     yield _set_up(panel, key, "the firmware tells it of half of its rows", USUAL, "rows_told", panel.height // 2)
     for order in ORDERS:
         if order != panel.set_up.order:
@@ -319,6 +338,10 @@ def _(panel: PixelPanel) -> Iterator[GlassSuspect]:
             says = f"its start line is off by {sign * rows}"
             remedy = "set the start line to 0 in its start sequence"
             yield GlassSuspect(says, RARE, lambda memory, by=sign * rows: _rolled(panel, memory, by), (), remedy)  # type: ignore[misc]
+
+
+def _of_sending(panel: PixelPanel) -> Iterator[GlassSuspect]:
+    """How a picture is sent, if one is sent at all."""
     yield GlassSuspect(
         "two bytes are in each other's place: words of its picture are the other way round",
         RARE,
