@@ -12,7 +12,8 @@ import pytest
 from lesart.core.glass.bus.changes import start_for
 from lesart.core.glass.bus.controller import CONTROLLERS, LINE, usual_controller
 from lesart.core.glass.bus.interpreter import interpret
-from lesart.core.glass.bus.known_displays import KnownDisplay, known_displays
+from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.glass.bus.known_displays import known_displays
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.glass.panels.panel import Panel

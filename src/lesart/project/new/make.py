@@ -10,7 +10,7 @@ from typing import Any
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
-from lesart.core.glass.bus.known_displays import KnownDisplay
+from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.talks.talk import Talk
 from lesart.core.raw.timing import timing_of

@@ -12,7 +12,8 @@ import numpy as np
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
-from lesart.core.glass.bus.known_displays import KnownDisplay, known_displays
+from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.glass.bus.known_displays import known_displays
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.edges import Edges

@@ -15,10 +15,8 @@ from typing import Any
 
 import numpy as np
 
-from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import (
     BANKS,
-    BYTE_BEFORE,
     DIGITS,
     LETTERS,
     LINE,
@@ -26,6 +24,8 @@ from lesart.core.glass.bus.controller import (
     Controller,
 )
 from lesart.core.glass.bus.interpreter import BLANK, interpret
+from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.glass.bus.known_pixels import pixels
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
@@ -34,28 +34,15 @@ from lesart.core.raw.talks.talk import PARALLEL, SCANNED, Talk
 
 REST_S = 1e-3
 STRANGE = 0.85
-WIDEST, MOST_PAGES = 160, 16
-"""Cells that are kept while nobody knows how many the controller has."""
 ENOUGH = 60_000
 """Bytes that are enough to see whom they are meant for."""
 LEAST = 0.6
-USUAL_WIDTHS = (48, 64, 72, 84, 96, 102, 128, 132, 160)
 SHAPES = ((16, 1), (16, 2), (20, 2), (16, 4), (20, 4), (40, 2))
 """Columns and rows of panels of characters, the smallest first."""
 _DIGIT_MASKS = frozenset(
     ALPHABETS["7"].mask(lit)
     for lit in ("abcdef", "bc", "abdeg", "abcdg", "bcfg", "acdfg", "acdefg", "abc", "abcdefg", "abcdfg", "g", "")
 )
-
-
-@dataclass(frozen=True)
-class KnownDisplay:
-    """``panel`` and ``trace`` are tables as the project file has them, the capture left out; ``why`` is a clause."""
-
-    panel: Mapping[str, Any]
-    trace: Mapping[str, Any]
-    sure: float
-    why: str
 
 
 def known_displays(talk: Talk, lines: Mapping[str, Edges]) -> tuple[KnownDisplay, ...]:
@@ -138,97 +125,9 @@ def _at_address(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay
     firsts = words.value[np.unique(words.part, return_index=True)[1]]
     # Of the byte before only the two highest bits say anything.
     if float(np.mean((firsts & 0x3F) == 0)) > 0.98 and bool((firsts & 0x40).any()):
-        yield from _pixels(PAGES, words, trace, "two-wire", 1.0)
+        yield from pixels(PAGES, words, trace, "two-wire", 1.0)
     if LETTERS.lines[2] == "enable" and float(np.mean((words.value & 0x04) != 0)) > 0.1:
         yield from _letters(LETTERS, words, trace)
-
-
-# Pixels
-
-
-def _pixels(
-    controller: Controller, words: Words, trace: Mapping[str, Any], bus: str, sure: float
-) -> Iterator[KnownDisplay]:
-    """Obeyed as a controller of pages, with more columns than any has."""
-    obeyed = interpret(controller, words, WIDEST, MOST_PAGES)
-    written = len(obeyed)
-    commands = max(_commands(controller, words), 1)
-    if written < 16:
-        return
-    unknown = len(obeyed.unknown) / commands
-    places = obeyed.cell
-    columns, pages = places % obeyed.columns, places // obeyed.columns
-    low, high = _common(columns)
-    rows = _height(controller, words, int(pages.max()) + 1)
-    if rows == 48 and high >= 127:
-        # All columns of the controller are written, the middle ones alone with anything: so small panels hang on it.
-        lit = columns[obeyed.value != 0]
-        low, high = (32, 95) if len(lit) and lit.min() >= 32 and lit.max() <= 95 else (low, high)
-    width, offset, beyond = _width(low, high, int(columns.max()))
-    if controller is BANKS or controller.name == BANKS.name:
-        width, rows = (84, 48) if high < 84 and rows <= 48 else (width, rows)
-    told = {"controller": controller.name} if controller.name != PAGES.name else {}
-    panel: dict[str, Any] = {"kind": "pixels", "width": width, "height": rows}
-    panel |= {"offset": offset} if offset else {}
-    panel |= {"beyond": beyond} if beyond else {}
-    panel |= {"bus": bus} if bus != "two-wire" else {}
-    fits = sure * (1.0 - min(1.0, 3 * unknown)) * (1.0 - obeyed.beside / max(written + obeyed.beside, 1))
-    why = (
-        f"{written} bytes go into cells of {width}×{rows} pixels, and {len(obeyed.unknown)} of "
-        f"{counted(commands, 'command byte')} are not commands of it"
-    )
-    yield KnownDisplay(panel, {**trace, **told}, min(0.99, fits), why)
-
-
-def _commands(controller: Controller, words: Words) -> int:
-    """About how many bytes are commands."""
-    if controller.told_by == LINE:
-        return int((~words.is_data).sum())
-    if controller.told_by == BYTE_BEFORE:
-        first = np.unique(words.part, return_index=True)[1]
-        sizes = np.diff(np.append(first, len(words)))
-        follows = words.value[first] & 0x40
-        return int(sizes[follows == 0].sum())
-    return len(words)
-
-
-def _common(columns: np.ndarray) -> tuple[int, int]:
-    """The first and the last column that are written about as often as the others."""
-    counts = np.bincount(columns, minlength=WIDEST)
-    often = np.flatnonzero(counts >= max(1, counts.max() // 20))
-    return int(often[0]), int(often[-1])
-
-
-def _width(low: int, high: int, last: int) -> tuple[int, int, int]:
-    """Width, columns left of the glass, columns right of it. A few columns on either side are the controller's own."""
-    span = high - low + 1
-    for width in USUAL_WIDTHS:
-        if low > 0 and span == width:
-            return width, low, low if low <= 4 or low == 32 else 0
-    if low == 0 and span == 132:
-        return 128, 2, 2
-    return next((width for width in USUAL_WIDTHS if width >= high + 1), -(-(high + 1) // 8) * 8), 0, 0
-
-
-def _height(controller: Controller, words: Words, pages: int) -> int:
-    """By the command that says how many rows are driven, else by the pages that are written."""
-    if controller.name == PAGES.name:
-        commands = _command_bytes(controller, words)
-        for place, byte in enumerate(commands[:-1]):
-            if byte == 0xA8 and 15 <= commands[place + 1] <= 63:
-                return int(commands[place + 1]) + 1
-    return next((rows for rows in (8, 16, 32, 48, 64) if rows >= 8 * pages), 8 * pages)
-
-
-def _command_bytes(controller: Controller, words: Words) -> list[int]:
-    if controller.told_by == LINE:
-        return [int(each) for each in words.value[~words.is_data][:400]]
-    found: list[int] = []
-    for part in range(min(int(words.part[-1]) + 1, 400)):
-        data = words.value[words.part == part].tolist()
-        if data and not data[0] & 0x40:
-            found += data[1:]
-    return found
 
 
 # Letters
@@ -285,8 +184,8 @@ def _on_four(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
     trace: dict[str, Any] = {"wires": "four-wire", **roles}
     trace |= {key: value for key, value in talk.values if key in ("mode", "selected") and value not in (0, "low")}
     if "command" in roles:
-        yield from _pixels(replace(PAGES, told_by=LINE), words, trace, "four-wire", 1.0)
-        yield from _pixels(BANKS, words, trace, "four-wire", 0.98)
+        yield from pixels(replace(PAGES, told_by=LINE), words, trace, "four-wire", 1.0)
+        yield from pixels(BANKS, words, trace, "four-wire", 0.98)
         return
     yield from _registers(words, trace)
 
@@ -401,9 +300,3 @@ def _scanned(talk: Talk, lines: Mapping[str, Edges]) -> KnownDisplay:
     trace |= {"digit_on": on} if on != "high" else {}
     trace |= {"segment_on": "low"} if not lit_level else {}
     return KnownDisplay(panel, trace, talk.sure, talk.why)
-
-
-def seen_by(display: KnownDisplay) -> str:
-    """Where it is, in a few words."""
-    trace = display.trace
-    return f"at {trace['address']}" if "address" in trace else f"on {trace.get('wires', 'lines of its own')}"

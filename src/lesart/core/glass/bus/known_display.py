@@ -1,0 +1,18 @@
+"""A display that the bytes on some lines may be meant for."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from lesart.core.dataclass_later import dataclass
+
+
+@dataclass(frozen=True)
+class KnownDisplay:
+    """``panel`` and ``trace`` are tables as the project file has them, the capture left out; ``why`` is a clause."""
+
+    panel: Mapping[str, Any]
+    trace: Mapping[str, Any]
+    sure: float
+    why: str
