@@ -11,7 +11,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock
 from lesart.core.step import Step
-from lesart.desk.entries import calibrations, chain, glass, pace, raw, references, wire
+from lesart.desk.entries import at_cursor, calibrations, chain, glass, pace, raw, references, wire
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import is_signal, nearly_a_signal, with_signal
@@ -159,7 +159,7 @@ def _add_reference(here: Here, typed: str) -> Edited:
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
     indicated = here.bench.run(state.project, channel).blocks[Step.LAW]
     moment = clock(state.cursor_s).partition(".")[0]
-    return chain.add_reference(here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today)
+    return at_cursor.reference_added(here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today)
 
 
 def _remove_reference(here: Here) -> Edited:
@@ -214,7 +214,7 @@ def tared(editor: Editor, state: State, bench: Bench) -> Edited:
     """What the chosen channel reads at the cursor becomes nothing."""
     corrected = bench.run(state.project, state.chosen).blocks[Step.TRUE]
     text = with_own(editor, state.history.text, state.chosen.key("true"))
-    return chain.tare(editor, text, state.chosen, corrected, state.cursor_s)
+    return at_cursor.tared(editor, text, state.chosen, corrected, state.cursor_s)
 
 
 def moved(editor: Editor, state: State, by: int) -> Edited:

@@ -8,24 +8,21 @@ from typing import Any
 import numpy as np
 
 from lesart.core import calm, law
-from lesart.core.block import Block
 from lesart.core.calm.alarm import ABOVE, BELOW
 from lesart.core.chain import Chain, compile_chain
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
-from lesart.core.parameters import Parameter, parted, read_table
-from lesart.core.quantity import counted, format_quantity, parse_quantity, plain_number
+from lesart.core.parameters import Parameter, read_table
+from lesart.core.quantity import counted, parse_quantity
 from lesart.core.step import Step
-from lesart.core.true.reference import PARAMETERS as REFERENCE
-from lesart.core.true.reference import WAYS, spread_and_drift
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.typed_values import kind_named, meant, values_typed
+from lesart.desk.entries.typed_values import kind_named, meant, values_typed, written
 from lesart.project.check import read_tables
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of
@@ -44,9 +41,6 @@ LISTS: dict[Step | None, tuple[str, ...]] = {
 """Where the entries of a step stand in its channel."""
 LAWS_OF, FILTERS_OF = "laws of ", "filters of "
 """Before the name of a channel: what it has is taken over."""
-TRUE_VALUE = REFERENCE[0]
-REFERENCE_S = 5.0
-"""So many seconds before the cursor are averaged into an indication."""
 
 
 def list_of(step: Step | None, channel: Channel) -> Key:
@@ -219,7 +213,7 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
         elif parameter.name in fresh:
             entry[parameter.name] = fresh[parameter.name]
         elif parameter.default is None:
-            entry[parameter.name] = _written(ends[parameter.name], channel.unit)
+            entry[parameter.name] = written(ends[parameter.name], channel.unit)
         else:
             entry[parameter.name] = parameter.default
     added = editor.with_entry(text, key, entry)
@@ -246,73 +240,10 @@ def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Edited
         "name": "high" if side == ABOVE else "low",
         "side": side,
         "limit": str(at).replace("−", "-"),
-        "hysteresis": _written(back, channel.unit.step),
+        "hysteresis": written(back, channel.unit.step),
         "least": "0 s",
     }
     return Edited(editor.with_entry(text, key, entry), f"added: alarm {side} {at}", (*key, index, "limit"))
-
-
-def add_reference(
-    editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str, day: str
-) -> Edited:
-    """The true value typed, beside the mean of what was indicated before the cursor. ``10 kg ± 5 g up`` says how well
-    it is known, and that it was reached from below.
-
-    ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
-    """
-    try:
-        words = typed.rsplit(maxsplit=1)
-        way = words[-1] if words[-1:] and words[-1] in WAYS else ""
-        number, off = parted(words[0] if way and len(words) > 1 else typed)
-        true = parse_quantity(number, channel.unit)
-        true.to(channel.unit)
-        if off:
-            TRUE_VALUE.read(f"{true} ± {off}".replace("−", "-"))
-    except (QuantityError, UnitError, ValueError) as error:
-        reason = str(error).rstrip(".")
-        raise RequestError(f"{channel.name}: {reason}; type the true value, in {channel.unit}.") from error
-    # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
-    first, last = np.searchsorted(indicated.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
-    part = indicated[int(first) : int(last)]
-    good = part.x[part.usable]
-    if not len(good):
-        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
-    key = list_of(Step.TRUE, channel)
-    entry: dict[str, str | int | bool] = {
-        "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
-        "indicated": _written(float(good.mean()), channel.unit),
-        "count": len(good),
-        "taken": moment,
-    }
-    entry |= {"date": day, **({"way": way} if way else {})}
-    spread, drift = spread_and_drift(part)
-    if spread > 0:
-        entry |= {"spread": _written(spread, channel.unit.step), "drift": _written(drift, channel.unit.step)}
-    index = len(value_at(read_tables(text), key) or [])
-    added = editor.with_entry(text, key, entry)
-    if channel.correction.kind == "none":
-        # Through one point a line is an offset, and a note says that its slope is taken on trust.
-        added = editor.with_value(added, (*key[:-1], "kind"), "line")
-    shown = format_quantity(float(good.mean()), channel.unit)
-    said = f"added: {true}, where {shown} was indicated, the mean of {counted(len(good), 'sample')}"
-    return Edited(added, said, (*key, index, "true"))
-
-
-def tare(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Edited:
-    """What is read at the cursor becomes nothing: the mean of the last seconds is taken off from now on.
-
-    ``corrected`` is the block behind the correction. Raises RequestError without a good sample.
-    """
-    first, last = np.searchsorted(corrected.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
-    part = corrected[int(first) : int(last)]
-    good = part.x[part.usable]
-    if not len(good):
-        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
-    key: Key = (*channel.key("true"), "tare")
-    taken = channel.correction.tare + float(good.mean())
-    written = _written(taken, channel.unit.step)
-    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {counted(len(good), 'sample')}"
-    return Edited(editor.with_value(text, key, written), said, key)
 
 
 def take_away(
@@ -376,8 +307,8 @@ def _with_units(
     """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
     if channel.variant:
         return text  # a variant reads in the unit of its channel; one that does not is refused by the check
-    written = resolved(read_tables(text))
-    tables = with_homes(written, homes_of(written, hookup))["channels"]
+    entered = resolved(read_tables(text))
+    tables = with_homes(entered, homes_of(entered, hookup))["channels"]
     table = tables[channel.name]
     stages = law_stages(table, hookup.parts)
     end = stages[-1].unit_out if stages else channel.unit_raw
@@ -401,8 +332,3 @@ def _limits(before: Chain, chain: Chain, channel: Channel) -> tuple[str, str]:
     read = [chain.steady(raw)[-1].x[0] if chain.links else raw for raw in ends]
     known = sorted(float(value) for value in read if np.isfinite(value))
     return round_limits(known[0], known[1], room=0.0) if len(known) == 2 and known[0] < known[1] else ("0", "100")
-
-
-def _written(value: float, unit: Unit) -> str:
-    """As the project file has it."""
-    return f"{plain_number(value, 7).replace('−', '-')} {unit}".removesuffix(" 1")

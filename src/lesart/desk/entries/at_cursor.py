@@ -1,0 +1,88 @@
+"""What is read at the cursor taken for something: beside a true value as a reference, or as nothing from now on."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.notes import Key
+from lesart.core.parameters import parted
+from lesart.core.quantity import counted, format_quantity, parse_quantity
+from lesart.core.step import Step
+from lesart.core.true.reference import PARAMETERS as REFERENCE
+from lesart.core.true.reference import WAYS, spread_and_drift
+from lesart.desk.entries.chain import list_of
+from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.typed_values import written
+from lesart.project.check import read_tables
+from lesart.project.model import Channel
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
+
+TRUE_VALUE = REFERENCE[0]
+REFERENCE_S = 5.0
+"""So many seconds before the cursor are averaged into an indication."""
+
+
+def reference_added(
+    editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str, day: str
+) -> Edited:
+    """The true value typed, beside the mean of what was indicated before the cursor. ``10 kg ± 5 g up`` says how well
+    it is known, and that it was reached from below.
+
+    ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
+    """
+    try:
+        words = typed.rsplit(maxsplit=1)
+        way = words[-1] if words[-1:] and words[-1] in WAYS else ""
+        number, off = parted(words[0] if way and len(words) > 1 else typed)
+        true = parse_quantity(number, channel.unit)
+        true.to(channel.unit)
+        if off:
+            TRUE_VALUE.read(f"{true} ± {off}".replace("−", "-"))
+    except (QuantityError, UnitError, ValueError) as error:
+        reason = str(error).rstrip(".")
+        raise RequestError(f"{channel.name}: {reason}; type the true value, in {channel.unit}.") from error
+    # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
+    first, last = np.searchsorted(indicated.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
+    part = indicated[int(first) : int(last)]
+    good = part.x[part.usable]
+    if not len(good):
+        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
+    key = list_of(Step.TRUE, channel)
+    entry: dict[str, str | int | bool] = {
+        "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
+        "indicated": written(float(good.mean()), channel.unit),
+        "count": len(good),
+        "taken": moment,
+    }
+    entry |= {"date": day, **({"way": way} if way else {})}
+    spread, drift = spread_and_drift(part)
+    if spread > 0:
+        entry |= {"spread": written(spread, channel.unit.step), "drift": written(drift, channel.unit.step)}
+    index = len(value_at(read_tables(text), key) or [])
+    added = editor.with_entry(text, key, entry)
+    if channel.correction.kind == "none":
+        # Through one point a line is an offset, and a note says that its slope is taken on trust.
+        added = editor.with_value(added, (*key[:-1], "kind"), "line")
+    shown = format_quantity(float(good.mean()), channel.unit)
+    said = f"added: {true}, where {shown} was indicated, the mean of {counted(len(good), 'sample')}"
+    return Edited(added, said, (*key, index, "true"))
+
+
+def tared(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Edited:
+    """What is read at the cursor becomes nothing: the mean of the last seconds is taken off from now on.
+
+    ``corrected`` is the block behind the correction. Raises RequestError without a good sample.
+    """
+    first, last = np.searchsorted(corrected.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
+    part = corrected[int(first) : int(last)]
+    good = part.x[part.usable]
+    if not len(good):
+        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
+    key: Key = (*channel.key("true"), "tare")
+    taken = channel.correction.tare + float(good.mean())
+    off = written(taken, channel.unit.step)
+    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {counted(len(good), 'sample')}"
+    return Edited(editor.with_value(text, key, off), said, key)
