@@ -92,3 +92,16 @@ def test_quick_and_slow_edits_mix() -> None:
     assert tables["channels"]["hive 2 mass"]["calm"][-1] == {"kind": "mean", "samples": 4}
     assert tables["panels"]["hut"] == {"kind": "segments"}
     assert [line for line in YARD.splitlines() if line.startswith("#") and line not in text] == []
+
+
+def test_entries_stand_one_line_apart() -> None:
+    """In a list that is made by the first of them, and behind one that was there."""
+    editor, text = Editor(), 'lesart = 1\n\n[channels.a]\nunit = "g"\n\n[panels.p]\nkind = "characters"\n'
+    for kind in ("converter", "linear", "square root"):
+        text = editor.with_entry(text, ("channels", "a", "law"), {"kind": kind})
+    assert "\n\n\n" not in text
+    assert text.count("\n\n[[channels.a.law]]\n") == 3
+    again = Editor().with_entry(text, ("channels", "a", "law"), {"kind": "linear"})
+    assert "\n\n\n" not in again
+    assert again.count("\n\n[[channels.a.law]]\n") == 4
+    assert tomllib.loads(again)["panels"] == {"p": {"kind": "characters"}}

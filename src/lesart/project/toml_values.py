@@ -33,6 +33,8 @@ def add_entry(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
         table.update(entry)
         table.add(tomlkit.nl())
         there.append(table)
+        # The library puts a line before an entry of a list that was made just now; the one behind the entry is enough.
+        there[-1].trivia.indent = there[-1].trivia.indent.lstrip("\n")
         return
     inline = tomlkit.inline_table()
     inline.update(entry)
