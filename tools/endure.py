@@ -10,6 +10,7 @@ import argparse
 import asyncio
 import gc
 import json
+import os
 import random
 import signal
 import subprocess
@@ -345,6 +346,8 @@ SCENARIOS: dict[str, Callable[[Path, argparse.Namespace], str]] = {
 def _run(names: Sequence[str], options: argparse.Namespace) -> Iterator[tuple[str, str, bool]]:
     for name in names:
         with tempfile.TemporaryDirectory(prefix="lesart-endure-") as folder:
+            # What it opens is not what a person opened before.
+            os.environ["XDG_STATE_HOME"] = f"{folder}/state"
             try:
                 yield name, SCENARIOS[name](Path(folder), options), True
             except AssertionError as error:

@@ -8,6 +8,7 @@ screen that no key changes any more.
 from __future__ import annotations
 
 import argparse
+import os
 import random
 import shutil
 import signal
@@ -172,6 +173,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(1))
     ends, number, steps, found = time.monotonic() + options.seconds, 0, 0, 0
     with tempfile.TemporaryDirectory() as work:
+        # What it opens is not what a person opened before.
+        os.environ["XDG_STATE_HOME"] = work
         made = Path(work) / "made"
         with Terminal([LESART, "demo", "--make", made], Path(work)) as terminal:
             terminal.exit_code()

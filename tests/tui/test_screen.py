@@ -15,6 +15,7 @@ from textual.events import MouseDown, MouseEvent, MouseMove, MouseUp, Paste
 from lesart.core.step import Step
 from lesart.desk.opening import open_desk
 from lesart.project.folder.store import FILE
+from lesart.tui import deeds
 from lesart.tui.app import LesartApp
 from lesart.tui.chart_letters import ChartView
 from lesart.tui.sizes import Size, size_of
@@ -272,11 +273,12 @@ async def test_export(yard: Path) -> None:
 
 
 async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_once: Path) -> None:
-    """Without a project: the demo, a new project from a capture, or an existing one, each by one key."""
+    """Without a project: the demo, a job worked out, a new project from a capture, an existing one, each by one key."""
     monkeypatch.chdir(tmp_path)
     (tmp_path / "few.csv").write_text("t,a\n0,1\n1,2\n2,4\n")
     for keys, seen in (
         (["d"], "linden yard"),
+        (["j", *"a thermistor", "enter"], "hut"),
         (["n", *"few.csv", "enter"], "few"),
         (["o", *str(yard_once), "enter"], "linden yard"),
     ):
@@ -291,6 +293,27 @@ async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_onc
             await pilot.pause()
             assert app._worker is not None
             app._worker.stop()
+
+
+async def test_a_job_that_there_is_not(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """All of them are listed, one that is none is refused by a sentence, and an empty line opens nothing."""
+    monkeypatch.chdir(tmp_path)
+    app = LesartApp(None)
+    async with app.run_test(size=WIDE) as pilot:
+        driven = Driven(app, pilot)
+        await driven.until(lambda: "twenty-one jobs" in driven.text("body"))
+        assert len(deeds.jobs_by_name()) == 21
+        await pilot.press("j")
+        await driven.until(lambda: app._sheet.typed.busy)
+        assert app._sheet.typed.offers.option_count == 21
+        await pilot.press("enter")
+        await driven.until(lambda: not app._sheet.typed.busy)
+        assert app._worker is None
+        await pilot.press("j", *"barn", "enter")
+        await driven.until(lambda: "is no job; there are wheel" in " ".join(driven.text("body").split()))
+        await pilot.press("escape")
+        await driven.until(lambda: "open the demo" in driven.text("body"))
+        assert list(tmp_path.iterdir()) == []
 
 
 async def test_a_wrong_name_at_the_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -5,6 +5,7 @@ It computes nothing, and before the first picture it imports nothing heavy: the 
 
 from __future__ import annotations
 
+import asyncio
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -196,6 +197,27 @@ class LesartApp(QuestioningApp):
         elif not self._sheet.typed.busy:
             self.begin_walk(deeds.walk_waits_at())
             self.key_d()
+
+    def action_join(self) -> None:
+        """All pins by their roles; at the welcome a job that is worked out."""
+        if self._worker is not None:
+            self._do(deeds.join_by_role)
+        elif not self._sheet.typed.busy:
+            self.run_worker(self._ask_job(self._sheet.typed.collect()))
+
+    async def _ask_job(self, collecting: int) -> None:
+        """Which of those there are, once they are known; what is typed until then belongs to the answer."""
+        offers = {"": tuple(Offer(*each) for each in (await asyncio.to_thread(deeds.jobs_by_name)).items())}
+
+        def taken(typed: str) -> None:
+            self.draw()
+            name = next((each.text for each in narrowed(offers, typed)), typed.strip())
+            if typed.strip():
+                self.draw(subject=name)
+                self.open_with(lambda: deeds.open_job(name))
+
+        if self._sheet.typed.is_collecting(collecting):
+            self._sheet.ask(self._scene.palette, "open the job: ", "", taken, "", offers)
 
     def _open_project(self, text: str) -> None:
         self.draw(subject=text)

@@ -27,6 +27,20 @@ def open_demo() -> Desk:
     return opening.open_demo(Path("linden-yard"))
 
 
+def jobs_by_name() -> dict[str, str]:
+    """What each job that is worked out is, by the name of its folder. Takes a moment: not for the screen's thread."""
+    from lesart.demo.jobs.listed import JOBS
+
+    return {job.folder: job.title for job in JOBS}
+
+
+def open_job(name: str) -> Desk:
+    """A job worked out, beside where Lesart was started."""
+    from lesart.desk import opening, project_folders
+
+    return opening.open_desk(project_folders.make_job(name, Path(name)))
+
+
 def open_new(path: Path) -> Desk:
     """A new project from a capture."""
     from lesart.desk import opening

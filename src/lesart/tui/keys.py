@@ -162,7 +162,7 @@ KEYS = (
     Key("U", "U", "show the field in the next unit: °C, °F, K", lambda app: app.action_next_unit()),
     Key("l", "l", "next leaf of a step that has several", lambda app: app.action_leaf(1)),
     Key("L", "L", "leaf before", lambda app: app.action_leaf(-1), False),
-    Key("j", "j", "join all pins that are not joined, by their roles", _deed(deeds.join_by_role)),
+    Key("j", "j", "join all pins that are not joined, by their roles", lambda app: app.action_join()),
     Key("w", "w", "write the selected sum's result into the hook-up", lambda app: app.action_write_sum()),
     Key("left", "←", "selected value a step down", lambda app: app.action_nudge(-1), False),
     Key("right", "→", "selected value a step up", lambda app: app.action_nudge(1), False),

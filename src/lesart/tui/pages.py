@@ -85,6 +85,7 @@ def welcome_page(palette: Palette, recent: Sequence[tuple[str, bool]], width: in
     rows = (
         ("w", "walk through the demo: twelve stops, a key at each"),
         ("d", "open the demo, the linden yard, in ./linden-yard"),
+        ("j", "open one of twenty-one jobs worked out, each a small project of its own"),
         ("n", "make a new project from a capture: numbers, a sound, a logic trace"),
         ("o", "open a project: a folder with lesart.toml"),
         ("ctrl+q", "leave"),

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import groupby
+from operator import itemgetter
 
 from lesart.core.block import Floats
 from lesart.project.folder.store import FILE
@@ -64,8 +66,8 @@ def vcd(lines: Mapping[str, Sequence[tuple[float, int]]], end_s: float) -> str:
     head = ["$timescale 100 ns $end"] + [f"$var wire 1 {ids[name]} {name} $end" for name in lines]
     changes = sorted((round(t * 1e7), level, ids[name]) for name, each in lines.items() for t, level in each)
     body = []
-    for at in sorted({t for t, _, _ in changes}):
-        body += [f"#{at}", *(f"{level}{code}" for t, level, code in changes if t == at)]
+    for at, together in groupby(changes, key=itemgetter(0)):
+        body += [f"#{at}", *(f"{level}{code}" for _, level, code in together)]
     return "\n".join([*head, "$enddefinitions $end", *body, f"#{round(end_s * 1e7)}", ""])
 
 
