@@ -33,6 +33,7 @@ RULES = [
     (KG, {"width": 4, "decimals": 3, "decimals_are": "as many as fit"}, -1234.0, "", "----"),
     (("V", "V"), {"width": 7, "unit_text": " V", "prefix": "by range"}, 0.0123, "", "12.3 mV"),
     (("V", "V"), {"width": 7, "unit_text": " V", "prefix": "by range"}, 999.96, "", " 1.0 kV"),
+    (("V", "V"), {"width": 7, "unit_text": " V", "prefix": "by range"}, 999.94, "", "999.9 V"),
     (("V", "V"), {"width": 7, "unit_text": " V", "prefix": "by range"}, 0.0, "", "  0.0 V"),
     (("V", "V"), {"width": 7, "unit_text": " V", "prefix": "by range"}, -2.5e6, "", "-2.5 MV"),
     (("V", "V"), {"width": 7, "unit_text": "V", "prefix": "by range"}, 1e-14, "", "   0.0V"),

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import random
+from collections.abc import Sequence
 from dataclasses import replace
 
 import pytest
@@ -10,6 +12,7 @@ import pytest
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.changes import changes_for, runs, start_for, window_of
 from lesart.core.glass.bus.controller import BANKS, CHAIN, DIGITS, LETTERS, PAGES, Command, Controller
+from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.glass.panels.character_panel import CharacterPanel, usual_addresses
 from lesart.core.glass.panels.packing import Packing
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -104,6 +107,38 @@ def test_another_address_is_passed_by() -> None:
     assert not there.take(bytes((0x3D << 1, 0x40, 0xFF)))
     assert there.shown() == LID.lit(LID.blank())
     assert there.passed_by == 1
+
+
+TOLD = {1: [0x20, 0x0C, 0x06, 0x01], 2: [0x28, 0x0C, 0x06, 0x01]}
+"""By rows: of how many lines of four wires it is told, then lit, going on, cleared, as such controllers define it."""
+
+
+@pytest.mark.parametrize("rows", [1, 2])
+def test_a_panel_of_letters_is_started_by_the_sequence_of_its_kind(rows: int) -> None:
+    """Three times told of eight lines, so that it stands right however it stood before; then of four, where it has four."""
+    panel = replace(DOOR, rows=rows, addresses=usual_addresses(16, rows))
+    eight = [0x30, 0x30, 0x30, TOLD[rows][0] | 0x10, *TOLD[rows][1:]]
+    assert _bytes_of(start_for(replace(panel, hookup="8 lines"), LINED)) == eight
+    assert _bytes_of(start_for(replace(panel, hookup="4 lines"), LINED)) == [0x30, 0x30, 0x30, 0x20, *TOLD[rows]]
+    halves = [half for byte in TOLD[rows] for half in (byte >> 4, byte & 15)]
+    assert _halves_of(start_for(panel, LETTERS)) == [3, 3, 3, 2, *halves]
+
+
+LINED = told_by_line(LETTERS)
+
+
+def _bytes_of(sent: Sequence[Transmission]) -> list[int]:
+    assert not any(each.is_data for each in sent)
+    return [byte for each in sent for byte in each.data]
+
+
+def _halves_of(sent: Sequence[Transmission]) -> list[int]:
+    """Halves of bytes as an expander's port gives them, taken where enable falls; the data line is low throughout."""
+    bit = {name: 1 << place for place, name in enumerate(LETTERS.lines)}
+    ports = [byte for each in sent for byte in each.data]
+    taken = [was for was, now in itertools.pairwise(ports) if was & bit["enable"] and not now & bit["enable"]]
+    assert not any(port & bit["data"] for port in taken)
+    return [sum(1 << place for place, name in enumerate("4567") if port & bit[name]) for port in taken]
 
 
 def test_a_persons_own_start() -> None:

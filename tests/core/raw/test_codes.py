@@ -58,6 +58,29 @@ def test_a_code_of_all_bits_far_from_the_others(code: float) -> None:
     assert said(np.abs(code) + np.arange(-20.0, 21.0).repeat(5)) == []
 
 
+@pytest.mark.parametrize(("places", "said_so"), [
+    ([100], "c: 1 of 500 raw values (0.2 %) is 65 535 ct, far from all others, first at 00:00:10.0: "),
+    ([100, 7, 300], "c: 3 of 500 raw values (0.6 %) are 65 535 ct, far from all others, first at 00:00:00.7: "),
+])  # fmt: skip
+def test_how_often_and_when_first_is_said(places: list[int], said_so: str) -> None:
+    x = NOISY.copy()
+    x[places] = 65_535.0
+    (note,) = said(x)
+    assert note.text == said_so + "every one of 16 bits is set, as where nobody answers."
+
+
+def test_a_converter_of_fewer_bits_is_said_in_full() -> None:
+    (note,) = said(16 * NOISY, 16)
+    assert note.text == (
+        "c: its counts come in steps of 16: 12 bits in 16; a reading is 16 times as coarse as its counts look."
+    )
+    (note,) = said(3 * NOISY, 16)
+    assert note.text == "c: its counts come in steps of 3; a reading is 3 times as coarse as its counts look."
+    x = np.minimum(CHANCE.integers(3000, 4300, 300), 4095).astype(float)
+    (note,) = said(x, 16)
+    assert note.text == "c: its counts end at 4095 ct, which is all that 12 bits can say; 16 are stated."
+
+
 def test_a_failure_in_words_of_its_unit() -> None:
     """A thermometer that does not answer, and one that was just switched on."""
     for value in (-127.0, 85.0):
@@ -73,14 +96,18 @@ def test_a_signal_that_stands_still() -> None:
     x[200:260] = x[200]
     (note,) = said(x)
     assert note.figure == 60.0
-    assert "00:00:20.0" in note.text
+    at = f"{int(x[200]) // 1000}{int(x[200]) % 1000:03d}"
+    assert note.text.startswith(
+        f"c: it stands at {at} ct for 5.9 s from 00:00:20.0 on, 60 samples; elsewhere it moves by "
+    )
     quiet = np.repeat(np.arange(10.0), 60)
     assert said(quiet) == []
 
 
 def test_a_whole_capture_of_one_value() -> None:
     """All zeros say it twice over, once is enough to say."""
-    assert [note.figure for note in said(np.full(300, 512.0))] == [300.0]
+    (note,) = said(np.full(300, 512.0))
+    assert (note.figure, note.text) == (300.0, "c: all 300 raw values are 512 ct.")
     assert said(np.full(20, 512.0)) == []
 
 

@@ -43,6 +43,21 @@ def test_an_infrared_code_and_its_repeats(light: int) -> None:
     ]
 
 
+@pytest.mark.parametrize("behind", [1, 2])
+def test_a_code_broken_off_by_the_start_of_the_next(behind: int) -> None:
+    """A long mark ends it with no rest before; what follows is whole."""
+    line = Line(1).stay(0.02).to(0).stay(9e-3).to(1).stay(4.5e-3)
+    for _ in range(10):
+        line.to(0).stay(560e-6).to(1).stay(560e-6)
+    for _ in range(behind):
+        line.to(0).stay(9e-3).to(1).stay(4.5e-3)
+        for place in range(32):
+            line.to(0).stay(560e-6).to(1).stay(1690e-6 if b"\x00\xff\x45\xba"[place // 8] >> place % 8 & 1 else 560e-6)
+        line.to(0).stay(560e-6).to(1).stay(0.04)
+    found = decode("infrared by distance", line.edges())
+    assert frames_of(found) == [("code", b"", "10 of 32 bits came"), *[("code", b"\x00\xff\x45\xba", "")] * behind]
+
+
 def test_a_carrier_within_the_marks_is_closed() -> None:
     """The lamp's own line chops each mark with 38 kHz."""
     plain = infrared([b"\x12\xed"], light=1)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import re
 import time
 
 import numpy as np
@@ -12,6 +13,7 @@ from lesart.core.raw.decode import KINDS
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.talks.recognise import LOOKS, recognise
 from lesart.core.raw.talks.talk import STILL, Talk, is_called
+from tests.core.raw.traces import TwoWire, uart
 from tests.core.raw.unknown import SENDERS, Unknown
 
 NAMED = ("scanned digits", "parallel bus")
@@ -36,6 +38,11 @@ def is_right(talk: Talk, unknown: Unknown, roles: dict[str, str]) -> bool:
     return {role: roles[name] for role, name in talk.lines} == {role: role for role in unknown.lines}
 
 
+def _by_role(said: str, roles: dict[str, str]) -> str:
+    """What is said, with the roles of lines in place of names that say nothing."""
+    return re.sub(r"\bx\d\b", lambda found: roles[found[0]], said)
+
+
 @pytest.mark.parametrize("name", SENDERS)
 def test_a_talk_alone_is_recognised(name: str) -> None:
     """Twenty senders of each kind, with rates, modes, levels and lengths by chance."""
@@ -47,6 +54,9 @@ def test_a_talk_alone_is_recognised(name: str) -> None:
         talks = recognise(lines)
         if not is_right(talks[0], unknown, roles):
             wrong.append((seed, talks[0]))
+        said = talks[0].why if unknown.kind in NAMED else _by_role(talks[0].why, roles)
+        if unknown.says and said not in unknown.says:
+            wrong.append((said, unknown.says))
     assert not wrong
 
 
@@ -73,6 +83,34 @@ def test_talks_beside_each_other_are_all_recognised(seed: int) -> None:
     assert not missing
     signals = [name for talk in talks for name in talk.signals]
     assert len(signals) == len(set(signals)) == len(lines)
+
+
+@pytest.mark.parametrize(("count", "said"), [
+    (1, "at 0x21"), (3, "at 0x21, 0x22, 0x23"), (6, "at 0x21, 0x22, 0x23, 0x24, 0x25, 0x26"),
+    (7, "at 0x21, 0x22, 0x23, 0x24, 0x25, 0x26 …"),
+])  # fmt: skip
+def test_the_addresses_of_a_bus_are_said(count: int, said: str) -> None:
+    """The first six, as people write them, and how many transfers had an answer."""
+    bus = TwoWire()
+    for _ in range(3):
+        for place in range(count):
+            bus.start().byte((0x21 + place) << 1).byte(0x10).stop()
+    bus.start().byte(0x21 << 1, acknowledged=False).stop()
+    whole = 3 * count + 1
+    (talk,) = recognise(bus.lines)
+    assert talk.why == f"{whole} of {whole} transfers have whole bytes and {whole - 1} an answer, {said}"
+
+
+@pytest.mark.parametrize(("words", "is_text"), [
+    ([b"T=21.5\r\n"] * 8, True), ([b"~ tilde and tab\t\n"] * 8, True), ([bytes(range(128, 136))] * 8, False),
+    ([b"T=21.5\x7f\x00\x01"] * 8, False),
+])  # fmt: skip
+def test_serial_bytes_that_are_letters_are_said_to_be(words: list[bytes], is_text: bool) -> None:
+    (talk,) = recognise({"x": uart(words, 9600, gap_bits=60).edges()})
+    wanted = (
+        f"levels last whole bits of 9600 baud, and 8 of 8 runs of words are right as 8N1{', mostly letters' * is_text}"
+    )
+    assert talk.why == wanted
 
 
 def test_names_decide_between_equals_only() -> None:

@@ -17,11 +17,17 @@ from tests.core.raw.traces import Line, TwoLines, TwoWire, by_length, four_wire,
 
 @dataclass(frozen=True)
 class Unknown:
-    """``lines`` by role, and what they talk; ``values`` that must be found."""
+    """``lines`` by role, and what they talk; ``values`` that must be found, and what may be said of it, if known."""
 
     kind: str
     lines: Mapping[str, Edges]
     values: Mapping[str, object]
+    says: tuple[str, ...] = ()
+
+
+def _of(count: int, noun: str, found: int | None = None) -> str:
+    """``3 of 3 frames``, ``1 of 1 frame``."""
+    return f"{count if found is None else found} of {count} {noun}{'' if count == 1 else 's'}"
 
 
 def _bytes(dice: random.Random, count: int) -> bytes:
@@ -32,26 +38,32 @@ def two_wire(dice: random.Random) -> Unknown:
     """A sensor whose registers are read, a clock stretched now and then, a device that is not there."""
     bus = TwoWire(bit_s=dice.choice([2.5e-6, 10e-6]))
     address = dice.randrange(0x08, 0x78)
-    for _ in range(dice.randrange(4, 30)):
+    count = dice.randrange(4, 30)
+    for _ in range(count):
         bus.start().byte(address << 1).byte(0xF7).start().byte(address << 1 | 1)
         for byte in _bytes(dice, 5):
             bus.byte(byte, held=dice.choice([0, 0, 0, 12]))
         bus.byte(dice.randrange(256), acknowledged=False).stop()
-    if dice.random() < 0.3:
+    absent = dice.random() < 0.3
+    if absent:
         bus.start().byte(0x50 << 1, acknowledged=False).stop()
-    return Unknown("two-wire bus", bus.lines, {})
+    asked = ", ".join(f"0x{each:02X}" for each in sorted({address, *([0x50] if absent else [])}))
+    says = f"{_of(2 * count + absent, 'transfer')} have whole bytes and {2 * count} an answer, at {asked}"
+    return Unknown("two-wire bus", bus.lines, {}, (says,))
 
 
 def digit_driver(dice: random.Random) -> Unknown:
     bus = TwoLines(bit_s=20e-6)
-    for _ in range(dice.randrange(3, 20)):
+    count = dice.randrange(3, 20)
+    for _ in range(count):
         bus.start().byte(0x40).stop()
         bus.start().byte(0xC0)
         for _ in range(4):
             bus.byte(dice.choice([0x3F, 0x06, 0x5B, 0x4F, 0x66]))
         bus.stop()
         bus.start().byte(0x88 + dice.randrange(8)).stop()
-    return Unknown("two-line driver", bus.lines, {})
+    says = f"{_of(3 * count, 'transfer')} begin with a command of such a driver"
+    return Unknown("two-line driver", bus.lines, {}, (says,))
 
 
 def four(dice: random.Random, *, with_command: bool = False) -> Unknown:
@@ -60,7 +72,11 @@ def four(dice: random.Random, *, with_command: bool = False) -> Unknown:
     lines = dict(four_wire(frames, mode))
     if not with_command:
         del lines["command"]
-    return Unknown("four-wire serial", lines, {"mode": mode})
+    says = (
+        f"100 % of {len(frames)} bursts of the clock while select is low are whole bytes, and 100 % of the changes of "
+        f"data fall where mode {mode} has them"
+    )
+    return Unknown("four-wire serial", lines, {"mode": mode}, (says,))
 
 
 def display_on_four(dice: random.Random) -> Unknown:
@@ -80,9 +96,12 @@ def serial(dice: random.Random) -> Unknown:
     ]
     parity = dice.choice(["none", "none", "even", "odd"])
     line = uart(text, baud, parity=parity, gap_bits=dice.randrange(40, 400))
-    return Unknown(
-        "serial bytes", {"line": line.edges()}, {"baud": baud} | ({"parity": parity} if parity != "none" else {})
+    says = (
+        f"levels last whole bits of {baud} baud, and {_of(len(text), 'run')} of words are right as "
+        f"8{parity[0].upper()}1, mostly letters"
     )
+    told = {"baud": baud} | ({"parity": parity} if parity != "none" else {})
+    return Unknown("serial bytes", {"line": line.edges()}, told, (says,))
 
 
 def binary_serial(dice: random.Random) -> Unknown:
@@ -105,8 +124,10 @@ def forty_bits(dice: random.Random) -> Unknown:
 
 
 def one(dice: random.Random) -> Unknown:
-    line = one_wire([b"\xcc\x44", *(b"\xcc\xbe" + _bytes(dice, 9) for _ in range(dice.randrange(1, 6)))])
-    return Unknown("one-wire bus", {"line": line.edges()}, {})
+    asked = [b"\xcc\x44", *(b"\xcc\xbe" + _bytes(dice, 9) for _ in range(dice.randrange(1, 6)))]
+    line = one_wire(asked)
+    says = f"{_of(len(asked), 'reset')} are answered, and {len(asked)} have whole bytes behind"
+    return Unknown("one-wire bus", {"line": line.edges()}, {}, (says,))
 
 
 def remote(dice: random.Random) -> Unknown:
@@ -116,7 +137,8 @@ def remote(dice: random.Random) -> Unknown:
         command = dice.randrange(256)
         codes.append(bytes((0x00, 0xFF, command, command ^ 0xFF)))
     line = infrared(codes, repeats=dice.randrange(2), light=light)
-    return Unknown("infrared by distance", {"line": line.edges()}, {"light": "high"} if light else {})
+    says = f"{len(codes)} code{'s' * (len(codes) > 1)} of 32 bits by distance, the last byte the turned one before it"
+    return Unknown("infrared by distance", {"line": line.edges()}, {"light": "high"} if light else {}, (says,))
 
 
 def encoder(dice: random.Random) -> Unknown:
@@ -124,7 +146,11 @@ def encoder(dice: random.Random) -> Unknown:
     for _ in range(dice.randrange(80, 400)):
         way = -way if dice.random() < 0.04 else way
         steps.append(way)
-    return Unknown("quadrature", quadrature(steps), {})
+    on, back = steps.count(1), steps.count(-1)
+    # Which way is on, only names can say.
+    ways = ((on, back), (back, on))
+    says = tuple(f"{len(steps)} quarters in turn, {a} one way and {b} the other, 0 that cannot be" for a, b in ways)
+    return Unknown("quadrature", quadrature(steps), {}, says)
 
 
 def rate(dice: random.Random) -> Unknown:
@@ -172,7 +198,9 @@ def letters(dice: random.Random) -> Unknown:
             (0.1 + 0.1 * place + 1e-3, Transmission(f"Hive {place}  {dice.uniform(20, 60):.2f} kg".encode(), True))
         )
     lines = parallel(told, 4, 50e-6, 1.5)
-    return Unknown("parallel bus", lines, {})
+    written = sum(len(each.data) for _, each in told)
+    says = f"4 lines stand still at each of {2 * written} falls of enable"
+    return Unknown("parallel bus", lines, {}, (says,))
 
 
 SENDERS: dict[str, Callable[[random.Random], Unknown]] = {
