@@ -90,6 +90,10 @@ def test_a_panel_of_pixels_on_two_wires(name: str, at_once: int) -> None:
         told += [(0.02 + 0.2 * place, each) for each in transmissions_for(panel, controller, memory)]
     display, lines = found_in(two_wire(told, 0x3C, 400e3, 0.7), dice)
     assert display.trace["address"] == "0x3C"
+    # Whoever sends pages fills the controller's, beside the glass too.
+    wide = panel.columns + display.panel.get("offset", 0) + display.panel.get("beyond", 0)
+    said = f"{3 * wide * panel.rows // 8} bytes go into cells of {name}, and 0 of "
+    assert display.why.startswith(said)
     found, frame = picture(display, lines)
     assert (found.columns, found.rows) == (panel.columns, panel.rows)
     assert frame == panel.lit(memory)
@@ -139,6 +143,10 @@ def test_a_panel_of_letters(name: str, hookup: str) -> None:
     found, frame = picture(display, lines)
     assert (found.columns, found.rows) == (panel.columns, panel.rows)
     assert frame == panel.lit(memory)
+    written = 2 * sum(code != 0x20 for row in memory for code in row)
+    said = f"100 % of {written} cells written are letters, in {panel.columns}×{panel.rows} places"
+    assert display.why.partition(";")[0] == said
+    assert display.sure == 0.99 or "orders" in display.why
 
 
 @pytest.mark.parametrize("drive", ["two-line driver", "shift registers"])
@@ -160,6 +168,36 @@ def test_digits_behind_a_chip(drive: str) -> None:
     assert display.panel["drive"] == drive
     assert found.columns == 4
     assert frame == panel.lit(memory)
+    assert (
+        display.why
+        == {
+            "two-line driver": "100 % of 48 bytes light a figure, in 4 digits",
+            "shift registers": "100 % of the transmissions have 4 bytes, and 100 % of those light a figure",
+        }[drive]
+    )
+
+
+@pytest.mark.parametrize("high", [False, True])
+@pytest.mark.parametrize("before", [False, True])
+def test_digits_chosen_by_a_register_are_less_sure_the_fewer_figures_there_are(high: bool, before: bool) -> None:
+    """Two bytes at a time, one of which chooses a digit, of four; the other is a figure, or nothing in particular."""
+    found = []
+    for strange in (0, 1, 2):
+        told = []
+        for place in range(48):
+            lit = 0x15 if place % 4 < strange else (0x3F, 0x06, 0x5B)[place % 3]
+            chosen = 1 << place // 4 % 4 if high else 0xFF ^ 1 << place // 4 % 4
+            told.append((0.01 + 0.02 * place, Transmission(bytes((chosen, lit) if before else (lit, chosen)), False)))
+        made = {role: line for role, line in four_wire(told, 1e6, 1.5).items() if role != "command"}
+        display, _ = found_in(made, random.Random(strange))
+        assert display.panel["drive"] == "scanned through registers"
+        assert display.panel["digits"] == 4
+        assert display.panel.get("chosen", "the byte behind") == ("the byte before" if before else "the byte behind")
+        assert display.panel.get("chosen_low", True) is not high
+        good = 100 - 25 * strange
+        assert display.why == f"of two bytes each one chooses a digit, and {good} % of the others light a figure"
+        found.append(display.sure)
+    assert found[0] > found[1] > found[2] >= 0.6
 
 
 @pytest.mark.parametrize("on_level", [0, 1])
