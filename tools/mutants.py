@@ -29,7 +29,8 @@ CORE = ROOT / "src/lesart/core"
 RECORD = ROOT / "build/mutants.coverage"
 FAILING = RECORD.with_suffix(".failing")
 """Tests that fail without a change too, when lines are recorded: what notices nothing must not be taken to notice."""
-TESTED_BY = ("tests/core", "tests/study", "tests/mistakes", "tests/desk", "tests/corpus", "tests/cli", "tests/project")
+NOT_HERE = ("tests/terminal", "tests/tui", "tests/test_wheel.py", "tests/test_patterns.py")
+"""Tests of a program of its own, whose lines are not seen from here, and of screens, which compute nothing."""
 MADE_PAGES = "tests/test_reference.py"
 """Pages made from records notice a record that says something else."""
 LONGEST_S = 120.0
@@ -41,8 +42,9 @@ PASSED_OVER = ("core/RemoveDecorator", "core/ExceptionReplacer", "core/VariableI
 """Programs that do not even start, and changes that want to be told of what."""
 SAME = re.compile(r"_(Eq_Is|NotEq_IsNot|Is_Eq|IsNot_NotEq)$")
 """Of words and of members of an enumeration these say the same."""
-MOST_TESTS = 180
-"""Of those that run its line, the nearest to its step; what lives through them is held to survive."""
+NEAREST, FURTHER = 120, 60
+"""So many of those that run its line: the nearest to its step, and some of all others; what lives through them is held
+to survive."""
 
 Place = tuple[int, int]
 
@@ -123,8 +125,9 @@ def record() -> None:
     """Which tests run which lines of the core; takes several times as long as the tests."""
     RECORD.parent.mkdir(exist_ok=True)
     command = [sys.executable, "-m", "pytest", "-q", "-n", "auto", "-p", "no:cacheprovider", "--cov=lesart.core"]
+    left_out = [f"--ignore={each}" for each in NOT_HERE]
     done = subprocess.run(
-        [*command, "-rfE", "--cov-context=test", "--cov-report=", *TESTED_BY],
+        [*command, "-rfE", "--cov-context=test", "--cov-report=", *left_out],
         cwd=ROOT,
         env={**os.environ, "COVERAGE_FILE": str(RECORD)},
         capture_output=True,
@@ -161,7 +164,8 @@ class Judge:
         if not ids:  # a line that runs when its module is loaded: what there is of its step
             return [mirror if (ROOT / mirror).is_dir() else "tests/core", MADE_PAGES]
         near = sorted(ids, key=lambda each: (not each.startswith(mirror), not each.startswith("tests/core"), each))
-        return near[:MOST_TESTS]
+        others = near[NEAREST:]
+        return near[:NEAREST] + others[:: max(len(others) // FURTHER, 1)][:FURTHER]
 
     def survives(self, mutant: Mutant) -> bool:
         """Does every test pass?"""

@@ -40,7 +40,7 @@ def test_too_late() -> None:
     """By how much, and how much was allowed."""
     (note,) = inspect_filters(replace(GOOD, most_lag_s=0.5), [MEAN])
     assert (note.mark, note.figure, note.limit) == (DOUBT, 0.75, 0.5)
-    assert "its filters lag by 0.75 s; 0.5 s is allowed" in note.text
+    assert note.text == "c: its filters lag by 0.75 s; 0.5 s is allowed."
 
 
 def test_samples_that_filters_take_away() -> None:
@@ -50,6 +50,7 @@ def test_samples_that_filters_take_away() -> None:
     lost = BLOCK.with_values(BLOCK.x, mark)
     (note,) = inspect_filters(replace(GOOD, after=lost), [MEAN])
     assert (note.mark, note.figure) == (DOUBT, pytest.approx(2.0))
+    assert note.text == "c: filters drop 20 good samples, 2 %."
     assert inspect_filters(replace(GOOD, before=lost, after=lost), [MEAN]) == []
 
 
@@ -58,11 +59,23 @@ def test_a_filter_that_is_told_another_rate() -> None:
     low = told("low-pass", cutoff="1 Hz", rate="20 Hz")
     (note,) = inspect_filters(GOOD, [low])
     assert (note.figure, note.limit) == (20.0, pytest.approx(10.0))
+    assert note.text == "c: filter 1, low-pass, is told 20 Hz; samples come at 10 Hz."
+    assert note.remedy == "write rate = 10 Hz"
     assert (note.mend[0].key, note.mend[0].value) == (("channels", "c", "calm", 0, "rate"), "10 Hz")
     slow = told("time constant", interval="1 s")
     (note,) = inspect_filters(GOOD, [MEAN, slow])
+    assert note.text == "c: filter 2, time constant, is told 1 Hz; samples come at 10 Hz."
+    assert note.remedy == "write interval = 0.1 s"
     assert (note.mend[0].key, note.mend[0].value) == (("channels", "c", "calm", 1, "interval"), "0.1 s")
     assert inspect_filters(GOOD, [told("low-pass", cutoff="1 Hz", rate="10.2 Hz")]) == []
+
+
+def test_a_filter_that_cannot_be_told_the_right_rate() -> None:
+    """A cut-off of 6 Hz is beyond half of 10 Hz: nothing is offered that would be refused."""
+    (note,) = inspect_filters(GOOD, [told("low-pass", cutoff="6 Hz", rate="20 Hz")])
+    assert note.mend == ()
+    assert note.remedy.startswith("write rate = 10 Hz, and mind that ")
+    assert "5 Hz" in note.remedy
 
 
 def test_averaging_what_is_quieter_than_its_counts() -> None:
@@ -70,6 +83,7 @@ def test_averaging_what_is_quieter_than_its_counts() -> None:
     quiet = replace(GOOD, noise_counts=0.1)
     (note,) = inspect_filters(quiet, [MEAN])
     assert (note.mark, note.figure) == (REMARK, 0.1)
+    assert note.text == "c: its noise is 0.1 counts; averaging finds nothing between two counts."
     assert inspect_filters(quiet, [told("median", samples=5)]) == []
     assert inspect_filters(replace(quiet, is_counts=False), [MEAN]) == []
 
@@ -79,4 +93,6 @@ def test_a_mean_beside_whole_periods_of_the_mains() -> None:
     fast = replace(GOOD, interval_s=0.001)
     (note,) = inspect_filters(fast, [MEAN])
     assert (note.mark, note.mend[0].value) == (REMARK, 20)
+    assert note.text == "c: a mean of 16 is 16 ms, not a whole number of periods of 50 Hz, so some hum is left."
+    assert note.remedy == "take 20 samples"
     assert inspect_filters(fast, [told("mean", samples=40)]) == []

@@ -39,6 +39,12 @@ def test_how_many_lie_outside(count: int, mark: str) -> None:
     assert note.figure == pytest.approx(count / 2.0)
     assert note.limit == 1.0
     assert note.place == ("channels", "c", "highest")
+    lie, they = ("lies", "It is") if count == 1 else ("lie", "They are")
+    share = f"c: {count} of 200 readings ({count / 2:g} %) {lie} outside its range, 0 kg to 100 kg"
+    first = f"; the first, 999 kg, at 00:0{(200 - count) // 60}:{(200 - count) % 60:04.1f}."
+    assert note.text == share + first
+    (marked,) = inspect_range(seen(x, "kg", 0.0, 100.0, outside=MARKED))
+    assert marked.text == f"{note.text} {they} marked and not shown."
 
 
 def test_the_first_is_named_with_its_time_and_its_side() -> None:
@@ -83,15 +89,22 @@ def test_a_slip_of_a_typed_unit_is_mended_there() -> None:
     key = ("channels", "c", "raw_unit")
     (typed,) = inspect_range(seen(pascals, "hPa", 300.0, 1100.0, typed_unit=key))
     assert [(mend.key, mend.value) for mend in typed.mend] == [(key, "Pa")]
+    inside = "its readings would lie inside if they were in Pa"
+    assert typed.remedy == f"{inside}: write that as its raw unit"
     (by_law,) = inspect_range(seen(pascals, "hPa", 300.0, 1100.0))
     assert (by_law.mend, by_law.mark) == ((), FAULT)
+    assert by_law.remedy == f"{inside}: look at the units of its laws"
 
 
 @pytest.mark.parametrize(("unit", "zero"), [("K", 0.0), ("°C", -273.15), ("°F", -459.67)])
 def test_no_temperature_is_below_absolute_zero(unit: str, zero: float) -> None:
     """Whatever the channel's range says."""
-    (note,) = inspect_range(seen([zero + 1, zero - 1], unit, -1000.0, 1000.0))
+    (note,) = inspect_range(seen([zero + 1, zero - 2.05], unit, -1000.0, 1000.0))
     assert (note.mark, note.figure) == (FAULT, 1.0)
+    said = {"K": "0 K, down to −2.05 K", "°C": "−273.15 °C, down to −275.2 °C", "°F": "−459.67 °F, down to −461.7 °F"}[
+        unit
+    ]
+    assert note.text == f"c: 1 of 2 readings (50 %) lies below absolute zero, {said}."
     assert not any(note.is_fault for note in inspect_range(seen([zero, zero + 1], unit, -1000.0, 1000.0)))
 
 
@@ -123,4 +136,8 @@ def test_what_cannot_be_is_not_averaged_in_silently() -> None:
     (note,) = inspect_range(seen(block, "°C", 0.0, 50.0, calm=mean(block), filtered=mean))
     assert note.mark == DOUBT
     assert note.figure == pytest.approx(14.7)
+    assert note.text == (
+        "c: −127 °C at 00:00:50.0 is outside its range, 0 °C to 50 °C, and its filters average it in: what they give "
+        "moves by 15 °C."
+    )
     assert [(mend.key[-1], mend.value) for mend in note.mend] == [("outside", MARKED)]
