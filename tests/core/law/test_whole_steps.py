@@ -114,17 +114,49 @@ def test_it_is_what_whole_numbers_make(steps: str, constants: str, bits: int) ->
     assert any(each is not None for each in expected) == ((steps, bits) != (DENSE, 32))
 
 
+KINDS_OF_SIGN = "only + - * / >> and << are taken"
+OF_A_STEP = "it must be a name, = and whole numbers; the last step may be these alone"
+
+
 @pytest.mark.parametrize(("written", "said"), [
-    ({"steps": "x +"}, "step 1 is broken off"), ({"steps": "y * 2"}, '"y" is not known here; there are beside, x'),
-    ({"steps": "x * 1.5"}, "1.5 is not a whole number"), ({"steps": "x >> y"}, "a shift is by a plain number"),
-    ({"steps": "x = 2"}, '"x" is given'), ({"steps": "__import__('os')"}, "only min and max"),
-    ({"steps": "x ** 2"}, "only \\+ - \\* / >> and << are taken"), ({"steps": "[x]"}, "not whole-number steps"),
-    ({"steps": "x", "constants": "t1 27"}, "must be a name, = and a whole number"),
-    ({"steps": "v = x; import os"}, "step 2"), ({"steps": "x", "lowest": 5, "highest": 5}, "lowest must be below"),
+    ({"steps": "x +"}, 'step 1, at "x +": it is broken off or mistaken'),
+    ({"steps": "a = x;; b = ; a"}, 'step 2, at "b =": it is broken off or mistaken'),
+    ({"steps": "a = x\nb = (a\nb"}, 'step 2, at "b = (a": it is broken off or mistaken'),
+    ({"steps": " ; "}, "steps: there is none; write one like (x * 5 + 128) >> 8"),
+    ({"steps": "+" * 600 + "x"}, "steps: 1203 parts are too many; 600 are the most"),
+    ({"steps": "3 * y"}, 'step 1, at "y": "y" is not known here; there are beside, x'),
+    ({"steps": "a = x >> 2; a + (y * 2)"}, 'step 2, at "y * 2)": "y" is not known here; there are a, beside, x'),
+    ({"steps": "x * 1.5"}, 'step 1, at "1.5": 1.5 is not a whole number'),
+    ({"steps": "x >> 63"}, 'step 1, at "x >> 63": a shift is by a plain number from 0 to 62'),
+    ({"steps": "x >> y"}, 'step 1, at "x >> y": a shift is by a plain number from 0 to 62'),
+    ({"steps": "x << -1"}, 'step 1, at "x << -1": a shift is by a plain number from 0 to 62'),
+    ({"steps": "x = 2"}, 'step 1, at "x = 2": "x" is given and cannot be worked out'),
+    ({"steps": "t1 = x; t1", "constants": "t1 = 5"}, 'step 1, at "t1 = x": "t1" is given and cannot be worked out'),
+    (
+        {"steps": "__import__('os')"},
+        "step 1, at \"__import__('os')\": only min and max of two values and abs of one are taken",
+    ),
+    ({"steps": "max(x, 1, 2)"}, 'step 1, at "max(x, 1, 2)": only min and max of two values and abs of one are taken'),
+    ({"steps": "x ** 2"}, f'step 1, at "x ** 2": {KINDS_OF_SIGN}'),
+    ({"steps": "v = x % 7; v"}, f'step 1, at "x % 7": {KINDS_OF_SIGN}'),
+    ({"steps": "~x"}, 'step 1, at "~x": only + and - stand before a value'),
+    ({"steps": "1 if 0 < x < 5 else 2"}, 'step 1, at "0 < x < 5 else 2": only two values are compared'),
+    ({"steps": "[x]"}, 'step 1, at "[x]": these are not whole-number steps'),
+    ({"steps": "v = x; import os"}, f'step 2, at "import os": {OF_A_STEP}'),
+    ({"steps": "a = x; x + 1; a"}, f'step 2, at "x + 1": {OF_A_STEP}'),
+    ({"steps": "a = b = x; a"}, f'step 1, at "a = b = x": {OF_A_STEP}'),
+    ({"steps": "x", "lowest": 5, "highest": 5}, "lowest must be below highest"),
 ])  # fmt: skip
 def test_what_is_no_step_is_told(written: dict[str, object], said: str) -> None:
-    with pytest.raises(ValueError, match=said):
+    """Which step, what stands there, and what would be right; always on one line."""
+    with pytest.raises(ValueError, match=r"^[^\n]+$") as caught:
         law_of(**written)
+    assert str(caught.value) == said
+
+
+def test_a_constant_that_is_none_is_told() -> None:
+    with pytest.raises(ValueError, match="must be a name, = and a whole number"):
+        law_of(steps="x", constants="t1 27")
 
 
 def test_one_quantity_takes_the_fine_value_of_another_and_firmware_gives_the_same_bits(tmp_path: Path) -> None:

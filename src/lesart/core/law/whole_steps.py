@@ -8,7 +8,7 @@ this is what the small processor computes, to the last bit.
 from __future__ import annotations
 
 import ast
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import cached_property
 from typing import Any
 
@@ -18,7 +18,6 @@ import numpy.typing as npt
 from lesart.core.block import Bools, Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.formula import in_ascii, place_of
-from lesart.core.law.formula_words import FormulaError
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter
 from lesart.core.quantity import Quantity
@@ -27,6 +26,8 @@ from lesart.core.units import Unit, parse_unit
 COUNT = parse_unit("ct")
 WIDTHS = ("16", "32", "64")
 LONGEST, MOST_NODES = 1500, 600
+SHOWN = 20
+"""Characters of what is wrong that a sentence shows."""
 INPUT, OTHER = "x", "beside"
 FUNCTIONS = {"min": 2, "max": 2, "abs": 1}
 """With how many values each takes."""
@@ -45,6 +46,14 @@ Valued = tuple[Whole, Bools]
 """Values, and where everything so far fitted."""
 
 
+class StepsError(ValueError):
+    """Says what is wrong, and in which step, counted from 1; ``at`` is what stands there, from where it is wrong on."""
+
+    def __init__(self, why: str, step: int = 0, at: str = "") -> None:
+        place = f'step {step}, at "{at[:SHOWN]}"' if step else "steps"
+        super().__init__(f"{place}: {why}")
+
+
 @dataclass(frozen=True)
 class Assigned:
     """``name`` becomes what ``expression`` gives; the last one is the result, whatever it is called."""
@@ -54,21 +63,18 @@ class Assigned:
 
 
 def parse_steps(text: str, constants: Mapping[str, int]) -> tuple[Assigned, ...]:
-    """The steps in turn. Raises FormulaError at the first sign that cannot be one."""
-    if len(text) > LONGEST:
-        raise FormulaError(f"it has {len(text)} characters; {LONGEST} are the most", text, LONGEST)
-    plain = in_ascii(text).replace(";", "\n")
-    plain = "\n".join(line.strip() for line in plain.split("\n"))
+    """The steps in turn. Raises StepsError at the first sign that cannot be one."""
+    rows = [row for line in in_ascii(text).replace(";", "\n").split("\n") if (row := line.strip())]
+    plain = "\n".join(rows)
     try:
         body = ast.parse(plain, mode="exec").body
     except (SyntaxError, ValueError, MemoryError, RecursionError) as error:
-        line = getattr(error, "lineno", 1) or 1
-        rows = plain.split("\n")
-        raise FormulaError(f"step {line} is broken off or mistaken", rows[min(line, len(rows)) - 1], 0) from error
+        step = min(max(getattr(error, "lineno", 1) or 1, 1), max(len(rows), 1))
+        raise StepsError("it is broken off or mistaken", step, rows[step - 1] if rows else text) from error
     if not body:
-        raise FormulaError("there is no step; write one like (x * 5 + 128) >> 8", plain, 0)
-    if sum(1 for each in body for _ in ast.walk(each)) > MOST_NODES:
-        raise FormulaError(f"it has more than {MOST_NODES} parts", plain, 0)
+        raise StepsError("there is none; write one like (x * 5 + 128) >> 8")
+    if (parts := sum(1 for each in body for _ in ast.walk(each))) > MOST_NODES:
+        raise StepsError(f"{parts} parts are too many; {MOST_NODES} are the most")
     known = {INPUT, OTHER, *constants}
     found = []
     for place, each in enumerate(body):
@@ -78,18 +84,17 @@ def parse_steps(text: str, constants: Mapping[str, int]) -> tuple[Assigned, ...]
             case ast.Expr(value=value) if place == len(body) - 1:
                 name = ""
             case _:
-                raise FormulaError(
-                    f"step {place + 1} must be a name, = and whole numbers; the last may be these alone", plain, 0
-                )
-        _allowed(value, known, plain)
+                why = "it must be a name, = and whole numbers; the last step may be these alone"
+                raise StepsError(why, each.lineno, rows[each.lineno - 1])
+        _allowed(value, known, rows)
         if name in constants or name == INPUT:
-            raise FormulaError(f'"{name}" is given and cannot be worked out', plain, 0)
+            raise StepsError(f'"{name}" is given and cannot be worked out', each.lineno, rows[each.lineno - 1])
         known.add(name)
         found.append(Assigned(name, value))
     return tuple(found)
 
 
-def _allowed(node: ast.expr, known: set[str], text: str) -> None:
+def _allowed(node: ast.expr, known: set[str], rows: Sequence[str]) -> None:
     match node:
         case ast.BinOp(op=op):
             why = "" if isinstance(op, OPERATORS) else "only + - * / >> and << are taken"
@@ -115,10 +120,11 @@ def _allowed(node: ast.expr, known: set[str], text: str) -> None:
         case _:
             why = "these are not whole-number steps"
     if why:
-        raise FormulaError(why, text.replace("\n", ";"), place_of(node, text) if getattr(node, "lineno", 1) == 1 else 0)
+        row = rows[node.lineno - 1]
+        raise StepsError(why, node.lineno, row[place_of(node, row) :])
     for child in ast.iter_child_nodes(node):
         if isinstance(child, ast.expr) and not (isinstance(node, ast.Call) and child is node.func):
-            _allowed(child, known, text)
+            _allowed(child, known, rows)
 
 
 def _is_shift(node: ast.expr) -> bool:
