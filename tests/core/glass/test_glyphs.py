@@ -14,6 +14,8 @@ from lesart.core.glyphs.box5x8 import LINES
 from lesart.core.glyphs.cell5x8 import CELLS_5X8, ORDER
 from lesart.core.glyphs.charsets import GLYPHS, SETS
 from lesart.core.glyphs.dots import dots_of, drawn_of
+from lesart.core.glyphs.fonts import Glyph, _enlarged, built_in
+from lesart.core.glyphs.narrow7 import narrow_rows
 from lesart.core.glyphs.segments import ALPHABETS, POINT, SEGMENTS, lit_names
 
 DIGITS_7 = {
@@ -192,3 +194,37 @@ def test_points_only_where_there_are_points() -> None:
     assert without.code(Cell("4", True)) is None
     assert without.code(Cell("4")) == SEVEN.mask("bcfg")
     assert with_points.code(Cell("K")) is None
+
+
+def test_narrow_letters_are_seven_rows_high_and_told_apart() -> None:
+    """The lowest of eight rows is left empty, no row is wider than its letter, and no two letters look the same."""
+    rows = narrow_rows()
+    assert set("0123456789-+ ") <= set(rows)
+    for letter, (width, shape) in rows.items():
+        assert len(shape) == 8, letter
+        assert shape[7] == 0, letter
+        assert all(row < 1 << width for row in shape), letter
+    assert twins(rows) == []
+
+
+def test_stairs_become_slopes() -> None:
+    """By hand: two dots that touch by a corner are joined there, and a square stays one."""
+    assert _enlarged(Glyph(2, (0b10, 0b01)), 2) == Glyph(4, (0b1100, 0b1110, 0b0111, 0b0011))
+    assert _enlarged(Glyph(2, (0b11, 0b10)), 2) == Glyph(4, (0b1111, 0b1111, 0b1100, 0b1100))
+    assert _enlarged(Glyph(1, (1, 0)), 3) == Glyph(3, (0b111, 0b111, 0b111, 0, 0, 0))
+
+
+def test_a_larger_letter_in_a_mirror_is_that_of_the_letter_in_a_mirror() -> None:
+    """Left and right, above and below, of every letter of a font that is made larger."""
+    small = built_in()["text 7"].glyphs
+    for letter in "0123456789ABCDEFGHKLMNRSTXYZabdefgkmrstz%&@":
+        for times in (2, 3):
+            glyph, large = small[letter], _enlarged(small[letter], times)
+            assert _enlarged(_turned(glyph), times) == _turned(large), letter
+            assert _enlarged(Glyph(glyph.width, glyph.rows[::-1]), times) == Glyph(large.width, large.rows[::-1]), (
+                letter
+            )
+
+
+def _turned(glyph: Glyph) -> Glyph:
+    return Glyph(glyph.width, tuple(int(f"{row:0{glyph.width}b}"[::-1], 2) for row in glyph.rows))

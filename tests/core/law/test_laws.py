@@ -426,3 +426,12 @@ def test_heights_are_known_from_two_kilometres_below_the_sea_to_twenty_above() -
     low_pa, high_pa = build("altitude", sea_level="1013.25 hPa").valid_in
     assert low_pa == pytest.approx(5474.9, rel=1e-4)
     assert high_pa == pytest.approx(127_774.0, rel=1e-4)
+
+
+@pytest.mark.parametrize("joined", ["linear", "monotone cubic"])
+@pytest.mark.parametrize(("outside", "before", "behind"), [("clip", 0.0, 0.0), ("extend", 2.0, 4.0)])
+def test_the_slope_beyond_a_table(joined: str, outside: str, before: float, behind: float) -> None:
+    """Held at its ends it is flat there; carried on it goes on as steep as its last piece."""
+    table = build("table", points="0 0; 1 2; 2 4; 3 8; 4 12", joined=joined, outside=outside)
+    assert table.slope(np.array([-0.5, 4.5])).tolist() == pytest.approx([before, behind], rel=0.05)
+    assert table.slope(np.array([0.5, 3.5])).tolist() == pytest.approx([2.0, 4.0], rel=0.05)

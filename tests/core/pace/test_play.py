@@ -288,6 +288,9 @@ def test_a_bus_that_is_used_too_much() -> None:
     assert verdict.figure == pytest.approx(82.0, abs=0.5)
     assert verdict.note is not None
     assert verdict.note.mend[0].value == "280 ms"
+    assert verdict.note.text == "two-wire bus: in use 82 % of the time, draw lid alone 80 %."
+    # 82 % into the 60 % that are allowed: a clock 1.37 times as fast.
+    assert verdict.note.remedy == "draw lid every 280 ms and not every 200 ms, or a clock 1.4 times as fast"
     assert Fraction(160, 280) + Fraction(2, 100) <= Fraction(60, 100) < Fraction(160, 270) + Fraction(2, 100)
     well = replace(draw, period_ns=280 * MS)
     assert buses(play(Loop((well, read)), 10 * S), Limits(most_bus=0.6))[0].note is None
