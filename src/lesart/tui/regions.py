@@ -116,7 +116,10 @@ def thread_lines(palette: Palette, picture: Picture, width: int) -> list[Pieces]
         rows[0] += _step_name(palette, step, each, open_here)
         rows[1] += _step_value(palette, step, each, last)
         rows[2].append((cut(step.detail, each - 1) + " ", style(palette, "faint", "raised"), step))
-        rows[3].append((cut(step.miniature, each), style(palette, _miniature_tone(step), "raised"), step))
+        # Curves run on into each other; words stand apart.
+        runs_on = step.step in _MINIATURE_TONES and step.step is not Step.CALM
+        drawn = cut(step.miniature, each) if runs_on else cut(step.miniature, each - 1) + " "
+        rows[3].append((drawn, style(palette, _miniature_tone(step), "raised"), step))
     return [*rows, rule(palette, width)]
 
 
