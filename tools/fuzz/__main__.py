@@ -17,6 +17,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from tools.fuzz.files import FILES
+from tools.fuzz.forked import read_in_copies
 from tools.fuzz.places import PLACES, Place
 
 ALL: dict[str, Place] = {**PLACES, **FILES}
@@ -70,6 +71,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         parser.error(f"there is no place {', '.join(sorted(unknown))}")
     names = options.places or list(ALL)
     warnings.simplefilter("ignore")
+    read_in_copies()
     found: dict[tuple[str, str], Finding] = {}
     with tempfile.TemporaryDirectory(dir="/dev/shm" if Path("/dev/shm").is_dir() else None) as work:
         for name in names:

@@ -16,10 +16,7 @@ from lesart.project.folder.files import open_file
 def told_by_library(path: Path, kind: str, called: str, more: str = "") -> tuple[dict[str, Any], bytes]:
     """What it says, and the bytes behind. Raises CaptureError where the file is none of its kind, or damaged."""
     open_file(path).close()
-    command = [sys.executable, "-P", "-m", "lesart.project.captures.library_child", kind, str(path.absolute()), more]
-    environment = {**os.environ, "RUST_BACKTRACE": "0"}
-    done = subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, check=False, env=environment)
-    line, _, data = done.stdout.partition(b"\n")
+    line, _, data = output_of_child(kind, str(path.absolute()), more).partition(b"\n")
     try:
         told: dict[str, Any] = json.loads(line)
     except ValueError as error:
@@ -27,3 +24,10 @@ def told_by_library(path: Path, kind: str, called: str, more: str = "") -> tuple
     if "trouble" in told:
         raise CaptureError(f"{path}: it cannot be read as {called} ({told['trouble'].rstrip('.')}).")
     return told, data
+
+
+def output_of_child(kind: str, path: str, more: str) -> bytes:
+    """All that it wrote before it ended, by whatever."""
+    command = [sys.executable, "-P", "-m", "lesart.project.captures.library_child", kind, path, more]
+    environment = {**os.environ, "RUST_BACKTRACE": "0"}
+    return subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, check=False, env=environment).stdout
