@@ -238,3 +238,19 @@ async def test_every_key_that_asks_gives_the_keys_back(yard: Path, step: int) ->
             wanted = Step.WIRE if step == 0 else None
             await driven.until(lambda wanted=wanted: driven.app._picture.workspace.step is wanted)  # type: ignore[misc]
             assert not driven.app._sheet.typed.display, key
+
+
+@pytest.mark.parametrize("pause", [False, True])
+async def test_a_key_that_is_found_asks_and_its_answer_comes_with_it(yard: Path, pause: bool) -> None:
+    """The word, enter, the answer and enter as fast as a paste: the second enter enters, and keys are keys again."""
+    async with opened(yard) as driven:
+        await driven.press("slash", *"hand: type a value")
+        await driven.until(lambda: offered(driven).option_count == 1)
+        keys = ["enter", *"12 kg", "enter", "3"]
+        for key in keys:
+            driven.app.post_message(Key(key, key if len(key) == 1 else None))
+            if pause:
+                await driven.pilot.pause()
+        await driven.until(lambda: driven.app._picture.workspace.step is Step.LAW)
+        assert not driven.app._sheet.typed.busy
+        assert driven.app._picture.hand

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import gzip
 import io
 import json
@@ -15,8 +14,8 @@ from pathlib import Path
 
 import numpy as np
 from tools.fuzz.places import Place, run_command
+from tools.fuzz.sentence import only_a_sentence
 
-from lesart.core.errors import LesartError
 from lesart.core.glyphs.fonts import built_in
 from lesart.core.raw.decode import KINDS
 from lesart.demo import leaf, lines, other_captures, traces, yard
@@ -165,7 +164,7 @@ def _capture(kind: str) -> Place:
         path, project = folder / f"odd.{kind}", folder / "odd"
         path.write_bytes(_mutated(dice, dice.choice(_seeds(kind))))
         shutil.rmtree(project, ignore_errors=True)
-        with contextlib.suppress(LesartError):
+        with only_a_sentence():
             made = make_project(
                 path, project, dice.choice(list(KINDS)) if kind == "vcd" and dice.random() < 0.5 else ""
             )
@@ -185,7 +184,7 @@ def every_decoder(dice: random.Random, folder: Path) -> None:
     table = {"kind": kind.name} | {each.name: dice.choice("ab") for each in line_parameters(kind)}
     source, problems = check_source("s", {"capture": path.name, "format": "vcd", "decode": table})
     if source is not None and not problems:
-        with contextlib.suppress(LesartError):
+        with only_a_sentence():
             read_capture(path, source)
 
 
@@ -210,7 +209,7 @@ def pictures(dice: random.Random, folder: Path) -> None:
     ending = dice.choice(list(_pictures()))
     path = folder / f"odd.{ending}"
     path.write_bytes(_mutated(dice, _pictures()[ending]))
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         read_picture(path)
 
 
@@ -251,7 +250,7 @@ def fonts(dice: random.Random, folder: Path) -> None:
     is_bdf = dice.random() < 0.5
     path = folder / ("odd.bdf" if is_bdf else "odd.ttf")
     path.write_bytes(_mutated(dice, bdf_text(built_in()["text 5"]).encode() if is_bdf else _outlines()))
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         read_font(path, "odd", {"size": dice.choice((4, 12, 128)), "level": 50.0})
 
 

@@ -13,11 +13,11 @@ from typing import Any
 
 import numpy as np
 from tools.fuzz import absurd
+from tools.fuzz.sentence import check_sentence, only_a_sentence
 
 from lesart.cli.main import main
 from lesart.core import calm, law
 from lesart.core.block import block_of
-from lesart.core.errors import LesartError
 from lesart.core.law.formula import parse_formula
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import read_table
@@ -64,7 +64,7 @@ def project_values(dice: random.Random, folder: Path) -> None:
                 at[dice.choice(("kind", "x_own", "unit", "")) + dice.choice(("", "z"))] = absurd.value(dice)
             else:
                 at[path[-1]] = absurd.value(dice)
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         check_project(absurd.whole(tables), _checked() if dice.random() < 0.8 else None)
 
 
@@ -87,14 +87,14 @@ def project_text_broken(dice: random.Random, folder: Path) -> None:
     for _ in range(dice.choice((1, 5, 50))):
         at = dice.randrange(len(letters))
         letters[at] = dice.choice(("", letters[at] * 2, chr(dice.randrange(0xD7FF)), dice.choice('"[]{}=\n\\,.')))
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         check_project("".join(letters))
 
 
 def quantities(dice: random.Random, folder: Path) -> None:
     """A number with a unit, as a person types it."""
     unit = parse_unit(dice.choice(("V", "kΩ", "°C", "Δ°C", "ct", "mV/V", "1", "%", "Hz")))
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         quantity = parse_quantity(absurd.text(dice), unit)
         str(quantity)
         quantity.to(unit)
@@ -126,7 +126,7 @@ def units(dice: random.Random, folder: Path) -> None:
         "0",
         "𝛍",
     )
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         parse_unit("".join(dice.choice(parts) for _ in range(dice.randrange(1, 14))))
 
 
@@ -173,7 +173,7 @@ def formulas(dice: random.Random, folder: Path) -> None:
         if dice.random() < 0.1
         else "".join(dice.choice(parts) for _ in range(dice.randrange(1, 25)))
     )
-    with contextlib.suppress(LesartError, ValueError):
+    with only_a_sentence(ValueError):
         parse_formula(written, ("x", "a"))
 
 
@@ -182,11 +182,14 @@ def laws(dice: random.Random, folder: Path) -> None:
     kind = dice.choice(list(law.KINDS.values()))
     table = {each.name: absurd.value(dice) if dice.random() < 0.4 else each.default for each in kind.parameters}
     values, problems = read_table(kind.parameters, {k: v for k, v in table.items() if v is not None}, "law")
+    for each in problems:
+        check_sentence(str(each))
     if problems or any(each.kind == "part" for each in kind.parameters):
         return
-    try:
+    built = None
+    with only_a_sentence(ValueError):
         built = kind.build(values)
-    except (ValueError, LesartError):
+    if built is None:
         return
     stage = stage_of(kind.name, built)
     x = np.array([0.0, 1.0, -1.0, 1e308, -1e308, 5e-324, 1e60, 0.5, np.nan])
@@ -205,11 +208,14 @@ def filters(dice: random.Random, folder: Path) -> None:
     unit = parse_unit(dice.choice(("V", "°C", "ct")))
     table = {each.name: absurd.value(dice) if dice.random() < 0.3 else each.default for each in kind.parameters}
     values, problems = read_table(kind.parameters, {k: v for k, v in table.items() if v is not None}, "calm")
+    for each in problems:
+        check_sentence(str(each))
     if problems:
         return
-    try:
+    stage = None
+    with only_a_sentence(ValueError):
         stage = kind.build(values, unit)
-    except (ValueError, LesartError):
+    if stage is None:
         return
     _, block = stage.run(stage.initial(), block_of([0.0, 1.0, 1e308, -1e308, np.nan, 5e-324, 2.0, np.inf]))
     assert not (np.isnan(block.x) & block.usable).any(), f"{kind.name}: NaN without a mark"
@@ -222,9 +228,9 @@ def typed_values(dice: random.Random, folder: Path) -> None:
     """Anything typed over any value of the yard, and nudged."""
     project = _checked()
     key = dice.choice(_places())
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         edits.typed_value(project, key, absurd.text(dice))
-    with contextlib.suppress(LesartError):
+    with only_a_sentence():
         edits.nudged(project, key, dice.choice((-1, 1)))
 
 

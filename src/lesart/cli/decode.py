@@ -76,7 +76,7 @@ def _source(path: Path, options: argparse.Namespace, table: Mapping[str, Any] | 
     told = {"capture": path.name, "format": "hex"} if table is None else table
     source, problems = check_source("file", {**told, "decode": decode, "fields": fields})
     if source is None:
-        raise RequestError("\n".join(_said(problem) for problem in problems))
+        raise RequestError(*map(_said, problems))
     return source
 
 

@@ -125,7 +125,7 @@ def _built(kind: LawKind, settings: list[str]) -> Law:
         table[name] = _value(asked.get(name), written)
     values, problems = read_table(asked.values(), table, "")
     if problems:
-        raise RequestError("\n".join(f"{problem}".lstrip(".") for problem in problems))
+        raise RequestError(*(f"{problem}".lstrip(".") for problem in problems))
     for parameter in kind.parameters:
         if parameter.kind == "part":
             part_kind = PARTS[parameter.choices[0]]

@@ -41,7 +41,7 @@ def run(options: argparse.Namespace) -> int:
         channel_named(project, name)
     pack = packed(project, bench_at(folder), _settings(project, options), options.channel)
     if not pack.channels:
-        raise RequestError("\n".join(pack.left_out.values()) or f"{project.name}: there is no channel to pack.")
+        raise RequestError(*pack.left_out.values() or [f"{project.name}: there is no channel to pack."])
     if options.check:
         return _checked(pack, options)
     if options.compare is not None:

@@ -5,10 +5,14 @@ wrong project, a file that cannot be read, or a request that makes no sense.
 """
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.visible import visible
 
 
 class LesartError(Exception):
-    """Base of all: ``str(error)`` is a sentence for a person."""
+    """Base of all: ``str(error)`` is a sentence for a person, whatever it quotes on one line; several have one each."""
+
+    def __init__(self, *sentences: str) -> None:
+        super().__init__("\n".join(map(visible, sentences)))
 
 
 class UnitError(LesartError):
@@ -59,13 +63,13 @@ class Problem:
 
     def __str__(self) -> str:
         said = f"{self.place} = {self.value}" if self.value else self.place
-        return f"{said}; {self.wanted}."
+        return visible(f"{said}; {self.wanted}.")
 
     @property
     def on_screen(self) -> str:
         """The same sentence in the words of the screen."""
         place = self.words or self.place
-        return f"{place} = {self.value}; {self.wanted}." if self.value else f"{place}: {self.wanted}."
+        return visible(f"{place} = {self.value}; {self.wanted}." if self.value else f"{place}: {self.wanted}.")
 
 
 class ProjectError(LesartError):
@@ -74,7 +78,7 @@ class ProjectError(LesartError):
     def __init__(self, where: str, problems: tuple[Problem, ...]) -> None:
         self.where = where
         self.problems = problems
-        super().__init__("\n".join(f"{where}{_behind(problem)}: {problem}" for problem in problems))
+        super().__init__(*(f"{where}{_behind(problem)}: {problem}" for problem in problems))
 
 
 def _behind(problem: Problem) -> str:

@@ -97,9 +97,11 @@ class TypedLine(Input, can_focus=True):
         elif event.key == "tab":
             self.complete()
         elif event.key == "enter":
-            # What was entered comes as a message a little later; keys until then belong to this line no more.
+            # What was entered comes as a message a little later; keys until then belong to this line no more. The
+            # framework's own way from the key to the message leads over the application, which sends a key that was
+            # handed on by this line back to it: enter would then wait behind itself.
             self._behind = []
-            return
+            self.post_message(self.Submitted(self, self.value))
         elif offered and (event.key == "down" or (event.key == "up" and self.offers.is_chosen)):
             self.offers.move(1 if event.key == "down" else -1)
             if self.tries is not None and (found := self.offers.completed()) is not None:
