@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from os.path import exists
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -20,7 +21,7 @@ def run(options: argparse.Namespace) -> int:
     if options.job is not None:
         return _job(options)
     folder = options.folder or Path("linden-yard-wrong" if options.wrong else "linden-yard")
-    if options.wrong and not (folder / FILE).exists():
+    if options.wrong and not exists(folder / FILE):
         from lesart.desk.project_folders import make_wrong_yard
 
         make_wrong_yard(folder)

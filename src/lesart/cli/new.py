@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import tempfile
 from collections.abc import Sequence
+from os.path import exists
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,6 +15,7 @@ from lesart.core.notes import Note
 from lesart.core.quantity import counted
 from lesart.core.visible import visible
 from lesart.desk.opening import folder_for
+from lesart.project.folder.files import is_device
 from lesart.project.new.make import Made, make_project
 
 if TYPE_CHECKING:
@@ -22,7 +24,7 @@ if TYPE_CHECKING:
 
 def run(options: argparse.Namespace) -> int:
     """Make it and say what was found; open it when asked."""
-    if options.file.is_char_device():
+    if is_device(options.file):
         made = _heard(options)
     else:
         made = make_project(
@@ -99,7 +101,7 @@ def _heard(options: argparse.Namespace) -> Made:
     if source is None:
         raise RequestError(str(problems[0]).removeprefix("sources.capture.line."))
     folder = options.folder or Path("line")
-    if folder.exists():
+    if exists(folder):
         raise StorageError(f"{folder}: it is there already; name another folder.")
     with tempfile.TemporaryDirectory() as work:
         path = Path(work) / "line.csv"

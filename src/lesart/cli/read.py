@@ -8,6 +8,7 @@ import sys
 from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
+from os.path import exists
 from pathlib import Path
 
 import numpy as np
@@ -140,7 +141,7 @@ def _files(folder: Path, jobs: list[Job], ending: str) -> Iterator[Path]:
         path = folder / f"{stem}{ending}"
         if path in given:
             raise RequestError(f"{path}: both {given[path].name} and {job.name} would be written there.")
-        if path.exists():
+        if exists(path):
             raise RequestError(f"{path}: it is there already; name another folder with --into.")
         given[path] = job
         yield path

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 from collections.abc import Callable
+from os.path import exists
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -19,7 +20,7 @@ def run(options: argparse.Namespace) -> int:
     if options.command is None:
         return show(None, "")
     folder: Path = options.project
-    if not folder.exists():
+    if not exists(folder):
         raise RequestError(f"{folder}: there is no such folder; lesart new FILE.csv makes a project.")
 
     def opener() -> Desk:

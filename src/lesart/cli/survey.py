@@ -12,7 +12,7 @@ from typing import Any
 from lesart.cli.printed.answer import over, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import parse_quantity, whole_number
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import Line, byte_of
 from lesart.core.raw.silence import survey_in
@@ -21,6 +21,7 @@ from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.live.byte_line import KERNEL_BUS
 from lesart.project.captures.traces.vcd_read import read_vcd
+from lesart.project.folder.files import is_socket
 from lesart.project.model import Project
 from lesart.project.new.trace import lines_for
 from lesart.project.tables.sources import check_source
@@ -91,7 +92,7 @@ def _of_wires(options: argparse.Namespace, project: Project | None) -> Survey | 
     source = project.sources.get(options.where) if project is not None else None
     if source is not None and source.line is not None and "bus" in dict(source.line.values):
         where, expected = str(source.line["bus"]), {byte_of(source.line["address"], 0x7F): source.name}
-    elif KERNEL_BUS.fullmatch(options.where) or Path(options.where).is_socket():
+    elif KERNEL_BUS.fullmatch(options.where) or is_socket(Path(options.where)):
         where, expected = options.where, {}
     else:
         return None
@@ -151,7 +152,7 @@ def _told(asked: Iterator[Asked], count: int, *, quiet: bool) -> Iterator[Asked]
 def _line(options: argparse.Namespace) -> Line:
     host, colon, port = options.where.rpartition(":")
     if colon and port.isdecimal() and not options.where.startswith("/"):
-        table: dict[str, Any] = {"kind": "Modbus TCP", "host": host, "tcp_port": int(port)}
+        table: dict[str, Any] = {"kind": "Modbus TCP", "host": host, "tcp_port": whole_number(port) or port}
     else:
         table = {"kind": "Modbus RTU", "port": options.where, "baud": options.baud, "parity": options.parity}
     source, problems = check_source("survey", {"line": table})
@@ -165,7 +166,8 @@ def _units(written: str) -> list[int]:
     units: list[int] = []
     for part in written.split(","):
         low, _, high = part.strip().partition("-")
-        if not low.isdecimal() or not (high or low).isdecimal() or not 1 <= int(low) <= int(high or low) <= 247:
-            raise RequestError(f'--units "{written}"; write units from 1 to 247 as 1-20 or 3,5,9.')
-        units += range(int(low), int(high or low) + 1)
+        first, last = whole_number(low), whole_number(high or low)
+        if first is None or last is None or not 1 <= first <= last <= 247:
+            raise RequestError(f'--units "{written[:40]}"; write units from 1 to 247 as 1-20 or 3,5,9.')
+        units += range(first, last + 1)
     return units

@@ -13,6 +13,7 @@ import pickle
 import signal
 import tomllib
 from collections.abc import Callable
+from os.path import isfile
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -69,7 +70,7 @@ def begin(folder: Path, make: Callable[[Path], Picture | None] | None = None) ->
 
     None where there is no such project, on a machine without a second core (or that is no Linux), or
     where unsaved work of an earlier run is to be taken up first."""
-    if not (folder / FILE).is_file() or has_unsaved(str(folder)):
+    if not isfile(folder / FILE) or has_unsaved(str(folder)):
         return None
     if not hasattr(os, "sched_getaffinity") or len(os.sched_getaffinity(0)) < 2:
         return None

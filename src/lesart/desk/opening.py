@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from os.path import exists
 from pathlib import Path
 
 from lesart.core.errors import ProjectError, RequestError
@@ -11,6 +12,7 @@ from lesart.desk.project_file import project_to_open
 from lesart.desk.project_folders import make_yard, take_up
 from lesart.desk.state import State
 from lesart.project.assets.named import Assets
+from lesart.project.folder.files import is_device
 from lesart.project.folder.session import Session, Unsaved
 from lesart.project.folder.store import FILE, keep_aside, project_folder, read_text
 from lesart.project.new.format import bare_name
@@ -90,7 +92,7 @@ def _aside(desk: Desk, name: str, text: str) -> Path:
 
 def open_demo(folder: Path) -> Desk:
     """The linden yard; its files are made when the folder has none. Raises StorageError."""
-    if not (folder / FILE).exists():
+    if not exists(folder / FILE):
         make_yard(folder)
     desk = open_desk(folder)
     desk.lines.with_rig = True
@@ -106,6 +108,6 @@ def open_new(capture: Path) -> Desk:
     """A new project from a capture. Raises CaptureError, StorageError, or RequestError for a port."""
     from lesart.project.new.make import make_project
 
-    if capture.is_char_device():
+    if is_device(capture):
         raise RequestError(f"{capture} is a port, not a file; lesart new {capture} listens to it and makes a project.")
     return open_desk(make_project(capture, folder_for(capture)).folder)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from os.path import exists
 from pathlib import Path
 
 from lesart.core.errors import Problem, ProjectError, StorageError
@@ -41,7 +42,7 @@ class Filed:
         said = f"Saved {FILE}."
         there: str | bytes
         try:
-            there = read_text(path) if path.exists() else self._taken
+            there = read_text(path) if exists(path) else self._taken
         except StorageError:  # no text, or too long for a project: whatever it is, it is not thrown away
             there = _bytes_of(path)
         if there not in (self._taken, text):
@@ -62,7 +63,7 @@ class Filed:
         try:
             there = read_text(path)
         except StorageError as error:
-            more = " ctrl+s writes it anew." if not path.exists() else " ctrl+s puts it aside and writes yours."
+            more = " ctrl+s writes it anew." if not exists(path) else " ctrl+s puts it aside and writes yours."
             raise StorageError(f"{error}{more}") from error
         if there == self._seen:
             return None

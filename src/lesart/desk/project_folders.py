@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from os.path import exists, isdir
 from pathlib import Path
 
 from lesart.core.errors import LesartError, StorageError
@@ -49,7 +50,7 @@ def make_job(name: str, folder: Path) -> Path:
     from lesart.demo.jobs.listed import job_named
 
     job = job_named(name)
-    if (folder / FILE).exists():
+    if exists(folder / FILE):
         return folder
     if not is_free(folder):
         raise StorageError(f"{folder}: it holds other files; name another folder, like lesart demo --job {name} mine.")
@@ -98,7 +99,7 @@ def _put_into(made: Path, folder: Path) -> None:
 
 def _files(folder: Path) -> list[str]:
     """Of a project, by their paths in it; what Lesart keeps for itself aside."""
-    found = (path.relative_to(folder) for path in folder.rglob("*") if not path.is_dir())
+    found = (path.relative_to(folder) for path in folder.rglob("*") if not isdir(path))
     return [name.as_posix() for name in found if name.parts[0] != OWN_FOLDER]
 
 
@@ -106,7 +107,7 @@ def is_half_a_yard(folder: Path) -> bool:
     """Does a folder hold nothing but a part of the yard's files, as somebody left it who was killed while making it?"""
     from lesart.demo import spoiled
 
-    if (folder / FILE).exists() and (folder / spoiled.STAND_TRACE).exists():
+    if exists(folder / FILE) and exists(folder / spoiled.STAND_TRACE):
         return False  # the last one made is there
     from lesart.demo.yard import FILES, project_text
 
@@ -124,12 +125,12 @@ def take_up(path: Path) -> str:
     Raises StorageError or CaptureError.
     """
     folder = path.parent if path.name == FILE else path
-    if not folder.is_dir():
+    if not isdir(folder):
         return ""
     if is_half_a_yard(folder):
         make_yard(folder)
         return "The linden yard was half made here; it is whole now."
-    if (folder / FILE).exists():
+    if exists(folder / FILE):
         return ""
     captures = [name for name in _files(folder) if leftover_of(Path(name).name) is None]
     if len(captures) != 1 or not captures[0].startswith("captures/"):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from os.path import exists
 from pathlib import Path
 from typing import Protocol
 
@@ -28,4 +29,4 @@ class Ear(Protocol):
 def port_path(port: str, folder: Path) -> str:
     """A port as the operating system knows it: a relative path that is there is one in the project's folder."""
     inside = folder / port
-    return str(inside) if not Path(port).is_absolute() and inside.exists() else port
+    return str(inside) if not Path(port).is_absolute() and exists(inside) else port

@@ -11,6 +11,7 @@ import threading
 import time
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from os.path import exists
 from pathlib import Path
 
 from lesart.core.block import Block, Mark
@@ -166,6 +167,6 @@ def recording_name(source: str, at: datetime) -> str:
 
 def next_free(folder: Path, source: str, at: datetime) -> str:
     """A name that no file has yet."""
-    while (folder / recording_name(source, at)).exists():
+    while exists(folder / recording_name(source, at)):
         at += timedelta(seconds=1)
     return recording_name(source, at)

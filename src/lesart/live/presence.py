@@ -5,6 +5,7 @@ So a rig holds a lock in its folder while it runs: the operating system lets go 
 
 from __future__ import annotations
 
+from os.path import exists
 from pathlib import Path
 
 from lesart.project.folder import locks
@@ -19,4 +20,4 @@ def hold(folder: Path) -> int | None:
 
 def is_abandoned(folder: Path) -> bool:
     """Was there a rig in this folder that runs no more?"""
-    return (folder / NAME).exists() and not locks.is_held(folder / NAME)
+    return exists(folder / NAME) and not locks.is_held(folder / NAME)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from os.path import exists, isfile
 from pathlib import Path
 
 from lesart.core.errors import LesartError, StorageError
@@ -24,9 +25,9 @@ def check_free(path: Path, project: Path | None = None, *, replace: bool = False
             raise StorageError(f"{path}: Lesart keeps its own files there; name another folder, like drawings.")
         if where in _read_by(folder):
             raise StorageError(f"{path}: the project in {folder.name} reads this file; name another one.")
-    if path.exists() and not path.is_file():
+    if exists(path) and not isfile(path):
         raise StorageError(f"{path}: it is not a file that can be replaced; name another one.")
-    if path.exists() and not replace:
+    if exists(path) and not replace:
         raise TakenError(f"{path}: it is there already.")
 
 
@@ -39,7 +40,7 @@ def write_export(path: Path, content: str | bytes, project: Path | None = None, 
 def _projects(where: Path, project: Path | None) -> Iterator[Path]:
     if project is not None:
         yield project.resolve()
-    yield from (folder for folder in where.parents if (folder / FILE).is_file())
+    yield from (folder for folder in where.parents if isfile(folder / FILE))
 
 
 def _read_by(folder: Path) -> set[Path]:

@@ -19,6 +19,8 @@ from lesart.project.toml_values import value_at
 
 NOUNS = {"channels": "channel", "panels": "panel", "faces": "face", "parts": "part"}
 """What can be renamed and copied, in a word."""
+CALLED = {**NOUNS, "charsets": "character set", "pictures": "picture", "fonts": "font"}
+"""All that a person gives a name."""
 LONGEST = 40
 TASKS = {"channels": ("convert", "count"), "panels": ("draw", "scan"), "sources": ("read", "count")}
 """Tasks of the loop are called after what they are of."""
@@ -94,7 +96,7 @@ def free_name(project: Project, group: str, typed: str) -> str:
     if not name or len(name) > LONGEST or not name.isprintable() or "." in name or '"' in name:
         raise RequestError(f'"{typed}" cannot be a name; it is 1 to {LONGEST} letters, without points and quotes.')
     if name in project.tables.get(group, {}):
-        raise RequestError(f'There is a {NOUNS.get(group, group)} "{name}" already; use another name.')
+        raise RequestError(f'There is a {CALLED.get(group, group)} "{name}" already; use another name.')
     return name
 
 

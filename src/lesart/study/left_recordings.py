@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from functools import partial
+from os.path import exists
 from pathlib import Path
 
 from lesart.core.dataclass_later import dataclass
@@ -73,7 +74,7 @@ def newest_left(bench: Bench, source: Source) -> LeftRecording | None:
         moment = _moment(path)
         if moment <= since:
             return None
-        size = path.stat().st_size if path.exists() else 0
+        size = path.stat().st_size if exists(path) else 0
         what = ("left", str(path), moment, size, source.name)
         rows, lasts_s = bench.once_known(what, partial(_rows, path, source))
         if rows:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import datetime
+from os.path import exists
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -92,7 +93,7 @@ class Lines:
         from lesart.live.presence import is_abandoned
 
         place = self._folder / "rig"
-        if self.with_rig and self._rig is None and (is_abandoned(place) or not (place / "scale").exists()):
+        if self.with_rig and self._rig is None and (is_abandoned(place) or not exists(place / "scale")):
             from lesart.live.rig.rig import Rig  # pseudo-terminals, which not every system has
 
             rig = Rig(place)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from os.path import exists, isfile
 from pathlib import Path
 
 from lesart.core.raw.decode import KINDS as DECODERS
@@ -21,8 +22,8 @@ RIG = ("scale", "mast")
 def files_in(folder: Path, endings: Iterable[str]) -> list[str]:
     """Files of the folder with one of the endings, as they are typed: ``captures/bus.vcd``; those nearest first."""
     wanted = tuple(endings)
-    found = [path for path in sorted(folder.glob("*")) if path.is_file()]
-    found += [path for path in sorted(folder.glob("*/*")) if path.is_file() and not path.parent.name.startswith(".")]
+    found = [path for path in sorted(folder.glob("*")) if isfile(path)]
+    found += [path for path in sorted(folder.glob("*/*")) if isfile(path) and not path.parent.name.startswith(".")]
     return [str(path.relative_to(folder)) for path in found if path.suffix.lower() in wanted][:MOST]
 
 
@@ -30,7 +31,7 @@ def ports_in(folder: Path) -> list[tuple[str, str]]:
     """Serial ports of this computer, and those of a rig, each with what it says of itself."""
     from serial.tools.list_ports import comports
 
-    found = [(f"rig/{name}", "the rig's") for name in RIG if (folder / "rig" / name).exists()]
+    found = [(f"rig/{name}", "the rig's") for name in RIG if exists(folder / "rig" / name)]
     return [*found, *((each.device, each.description or "serial port") for each in comports())]
 
 

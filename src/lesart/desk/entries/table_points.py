@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from os.path import isfile
 from pathlib import Path
 
 import numpy as np
@@ -52,7 +53,7 @@ def pairs_of_file(folder: Path, name: str, how: str) -> list[tuple[str, str]]:
     Raises RequestError with the line that is wrong.
     """
     path = folder / name
-    if not name or not path.is_file():
+    if not name or not isfile(path):
         raise RequestError(f'"{name}" is not in the project\'s folder; {how}.')
     if path.stat().st_size > MOST_BYTES:
         raise RequestError(f"{name} has {path.stat().st_size} bytes; a table of points has {MOST_BYTES} at most.")

@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.block import Block, Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
+from lesart.core.quantity import whole_number
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import Edges
 
@@ -62,8 +63,8 @@ class Capture:
     def _name_of(self, column: str) -> str | None:
         if column in self.columns:
             return column
-        numbered = column.isdecimal() and 1 <= int(column) <= len(self.columns)
-        return list(self.columns)[int(column) - 1] if numbered else None
+        place = whole_number(column)
+        return list(self.columns)[place - 1] if place is not None and 1 <= place <= len(self.columns) else None
 
     def column(self, name: str, asked_by: str) -> Block:
         """A column by name or by number from 1. Raises RequestError naming those there are."""

@@ -27,6 +27,24 @@ _KINDS: tuple[tuple[Callable[[int], bool], str], ...] = (
 )
 
 
+def is_device(path: Path) -> bool:
+    """A port, for one; not what has no name that could be one."""
+    return stat.S_ISCHR(_mode(path))
+
+
+def is_socket(path: Path) -> bool:
+    """What a process listens at; not what has no name that could be one."""
+    return stat.S_ISSOCK(_mode(path))
+
+
+def _mode(path: Path) -> int:
+    """0 where there is none."""
+    try:
+        return path.stat().st_mode
+    except (OSError, ValueError):
+        return 0
+
+
 def open_file(path: Path) -> BinaryIO:
     """A file to read. Raises CaptureError for what is none: a pipe that nobody fills would be waited for for ever."""
     try:

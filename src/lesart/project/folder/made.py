@@ -11,6 +11,7 @@ import shutil
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from os.path import exists, isdir, isfile, islink
 from pathlib import Path
 
 from lesart.core.errors import StorageError
@@ -56,7 +57,7 @@ def made_beside(folder: Path) -> Iterator[Path]:
 def is_free(folder: Path) -> bool:
     """Is there nothing of this name, or an empty folder?"""
     try:
-        return not folder.is_symlink() and (not folder.exists() or (folder.is_dir() and not any(folder.iterdir())))
+        return not islink(folder) and (not exists(folder) or (isdir(folder) and not any(folder.iterdir())))
     except OSError:
         return False
 
@@ -64,7 +65,7 @@ def is_free(folder: Path) -> bool:
 def _forget_abandoned(parent: Path, name: str) -> None:
     """Take away what earlier ones left that were killed; one that is being made now holds its lock."""
     for left in parent.glob(f".{name}.*"):
-        if leftover_of(left.name) != name or not (left / _LOCK).is_file():
+        if leftover_of(left.name) != name or not isfile(left / _LOCK):
             continue
         with suppress(OSError):
             lock = hold(left / _LOCK)

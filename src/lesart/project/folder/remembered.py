@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict, replace
+from os.path import isfile
 from pathlib import Path
 from typing import Any
 
@@ -57,7 +58,7 @@ def remembered() -> Remembered:
 
 def _is_project(folder: str) -> bool:
     try:
-        return (Path(folder) / FILE).is_file()
+        return isfile(Path(folder) / FILE)
     except (OSError, ValueError):
         return False
 

@@ -10,6 +10,7 @@ import contextlib
 import hashlib
 import os
 import tempfile
+from os.path import exists, isdir, isfile
 from pathlib import Path
 
 from lesart.core.errors import CaptureError, StorageError
@@ -23,8 +24,8 @@ LARGEST_BYTES = 4_000_000
 def project_folder(path: Path) -> Path:
     """The folder of a project, named by itself or by its ``lesart.toml``. Raises StorageError when there is none."""
     folder = path.parent if path.name == FILE else path
-    if not (folder / FILE).is_file():
-        hint = f"there is no {FILE} in it" if folder.is_dir() else "there is no such folder"
+    if not isfile(folder / FILE):
+        hint = f"there is no {FILE} in it" if isdir(folder) else "there is no such folder"
         raise StorageError(f"{path}: {hint}; lesart new FILE.csv makes a project, lesart demo opens one.")
     return folder
 
@@ -52,7 +53,7 @@ def write_whole(path: Path, content: str | bytes) -> None:
             file.flush()
             os.fsync(file.fileno())
         # A new file is private to its maker; a saved one keeps the rights it had, or gets the usual ones.
-        os.chmod(temporary, path.stat().st_mode & 0o777 if path.exists() else 0o644)
+        os.chmod(temporary, path.stat().st_mode & 0o777 if exists(path) else 0o644)
         os.replace(temporary, path)
     except OSError as error:
         if temporary is not None:

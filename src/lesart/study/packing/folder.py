@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 from collections.abc import Mapping
+from os.path import exists, isdir, isfile, islink
 from pathlib import Path
 
 from lesart.core.errors import StorageError
@@ -26,7 +27,7 @@ def write_pack(folder: Path, files: Mapping[str, str]) -> None:
             path = making / name
             path.parent.mkdir(parents=True, exist_ok=True)
             path.write_text(text, encoding="utf-8", newline="\n")
-        if folder.exists():
+        if exists(folder):
             os.rename(folder.absolute(), place / "before")
         os.rename(making, folder.absolute())
 
@@ -34,9 +35,9 @@ def write_pack(folder: Path, files: Mapping[str, str]) -> None:
 def _check(folder: Path) -> None:
     if is_free(folder):
         return
-    if folder.is_symlink() or not folder.is_dir():
+    if islink(folder) or not isdir(folder):
         raise StorageError(f"{folder}: it is not a folder; name another one.")
-    if (folder / FILE).exists():
+    if exists(folder / FILE):
         raise StorageError(f"{folder}: it is a project; name a folder in it, like {folder / 'firmware'}.")
     known = _listed(folder)
     if known is None:
@@ -56,7 +57,7 @@ def _listed(folder: Path) -> set[str] | None:
 
 
 def _files_in(folder: Path) -> list[str]:
-    return sorted(str(each.relative_to(folder)) for each in folder.rglob("*") if each.is_file())
+    return sorted(str(each.relative_to(folder)) for each in folder.rglob("*") if isfile(each))
 
 
 def stale_files(folder: Path, files: Mapping[str, str]) -> tuple[str, ...]:

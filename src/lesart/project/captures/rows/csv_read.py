@@ -15,7 +15,7 @@ import numpy.typing as npt
 from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, whole_number
 from lesart.core.raw.cells import CellReader
 from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.raw.source import Source
@@ -196,9 +196,10 @@ def _names(lines: list[str], source: Source) -> tuple[str, ...]:
 
 def _with_time_named(source: Source, names: tuple[str, ...]) -> Source:
     """A time column given by its number, from 1, has a name from here on."""
-    if source.time in names or not source.time.isdecimal() or not 1 <= int(source.time) <= len(names):
+    place = whole_number(source.time)
+    if source.time in names or place is None or not 1 <= place <= len(names):
         return source
-    return replace(source, time=names[int(source.time) - 1])
+    return replace(source, time=names[place - 1])
 
 
 def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:
