@@ -168,10 +168,11 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="python -m tools.stress", description=(__doc__ or "").splitlines()[0])
     parser.add_argument("--for", dest="seconds", type=float, default=600.0, metavar="S", help="in all; default: 600")
     parser.add_argument("--seed", type=int, default=int(time.time()), help="default: the time")
+    parser.add_argument("--run", type=int, default=0, metavar="N", help="begin with this run, to have it again")
     options = parser.parse_args(arguments)
     # Ended from outside it takes its terminals with it, or what plays in them would keep a processor busy.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(1))
-    ends, number, steps, found = time.monotonic() + options.seconds, 0, 0, 0
+    ends, number, steps, found = time.monotonic() + options.seconds, options.run, 0, 0
     with tempfile.TemporaryDirectory() as work:
         # What it opens is not what a person opened before.
         os.environ["XDG_STATE_HOME"] = work
@@ -187,9 +188,11 @@ def main(arguments: Sequence[str] | None = None) -> int:
                 found += 1
                 print(f"† run {number} of seed {options.seed}, step {count}: {wrong}", file=sys.stderr)
                 print("  done before: " + " · ".join(done), file=sys.stderr)
+                for report in folder.rglob("report.txt"):
+                    print(report.read_text(encoding="utf-8"), file=sys.stderr)
             shutil.rmtree(folder, ignore_errors=True)
             number += 1
-    print(f"seed {options.seed}: {number} runs, {steps} steps, {found or 'nothing'} found")
+    print(f"seed {options.seed}: {number - options.run} runs, {steps} steps, {found or 'nothing'} found")
     return int(bool(found))
 
 

@@ -4,15 +4,26 @@ Bad *data* never ends up here: a bad sample gets a mark and travels on (see ``le
 wrong project, a file that cannot be read, or a request that makes no sense.
 """
 
+import re
+
 from lesart.core.dataclass_later import dataclass
 from lesart.core.visible import visible
+
+_LONG_QUOTE = re.compile(r'"([^"]{57})[^"]{20,}"')
+_LONG_WORD = re.compile(r"([^\s:]{300})[^\s:]+")
+"""What is quoted so that a person knows it again: its beginning is enough for that."""
+
+
+def sentence(said: str) -> str:
+    """On one line, with long quotes and words without end cut."""
+    return visible(_LONG_WORD.sub(r"\1…", _LONG_QUOTE.sub(r'"\1…"', said)))
 
 
 class LesartError(Exception):
     """Base of all: ``str(error)`` is a sentence for a person, whatever it quotes on one line; several have one each."""
 
     def __init__(self, *sentences: str) -> None:
-        super().__init__("\n".join(map(visible, sentences)))
+        super().__init__("\n".join(map(sentence, sentences)))
 
 
 class UnitError(LesartError):
@@ -63,13 +74,13 @@ class Problem:
 
     def __str__(self) -> str:
         said = f"{self.place} = {self.value}" if self.value else self.place
-        return visible(f"{said}; {self.wanted}.")
+        return sentence(f"{said}; {self.wanted}.")
 
     @property
     def on_screen(self) -> str:
         """The same sentence in the words of the screen."""
         place = self.words or self.place
-        return visible(f"{place} = {self.value}; {self.wanted}." if self.value else f"{place}: {self.wanted}.")
+        return sentence(f"{place} = {self.value}; {self.wanted}." if self.value else f"{place}: {self.wanted}.")
 
 
 class ProjectError(LesartError):

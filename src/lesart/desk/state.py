@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import field, replace
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import sentence
 from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.panel import Memory
@@ -210,4 +211,4 @@ class State:
 
     def says(self, message: str, *, fault: bool = False) -> State:
         """The same with a sentence for the person."""
-        return replace(self, message=message, message_is_fault=fault, faults=self.faults + fault, asks="")
+        return replace(self, message=sentence(message), message_is_fault=fault, faults=self.faults + fault, asks="")

@@ -52,7 +52,8 @@ class AskingApp(LinkedApp):
             self._untry()
             self.draw()
             self._answered(
-                lambda desk: deed(desk, typed), lambda why: self._ask_desk(question, typed, deed, why, offers, tried)
+                lambda desk: deeds.with_typed(desk, deed, typed),
+                lambda why: self._ask_desk(question, typed, deed, why, offers, tried),
             )
 
         tries = self._trying(deed) if tried else None
@@ -71,7 +72,7 @@ class AskingApp(LinkedApp):
     def _try(self, deed: Callable[[Desk, str], Any], typed: str) -> None:
         self._resting = None
         if self._worker is not None and self._sheet.typed.tries is not None:
-            would = (lambda desk: deed(desk, typed)) if typed.strip() else None
+            would = (lambda desk: deeds.with_typed(desk, deed, typed)) if typed.strip() else None
             self._sent = self._worker.do(lambda desk: deeds.try_out(desk, would))
             self._tried = True
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
@@ -46,6 +46,19 @@ def open_new(path: Path) -> Desk:
     from lesart.desk import opening
 
     return opening.open_new(path)
+
+
+def with_typed(desk: Desk, deed: Callable[[Desk, str], Any], typed: str) -> None:
+    """A deed that takes what was typed; a line that nobody types, thousands of letters, is refused by its length."""
+    from lesart.core.errors import RequestError
+    from lesart.desk.entries.typed_values import not_too_long
+
+    try:
+        not_too_long(typed)
+    except RequestError as error:
+        desk.say(str(error), fault=True)
+    else:
+        deed(desk, typed)
 
 
 def remember_project(desk: Desk) -> None:

@@ -43,6 +43,8 @@ def test_another_unit_of_the_same_quantity(unit: str, text: str) -> None:
     """It is shown in what the text says."""
     (note,) = inspect_unit_text("c", "c", field(unit, text), TEXT_KEY, lambda other: True)
     assert note.mark == FAULT
+    assert note.text == f'c: the number is in {unit}, and the text behind it says "{text}".'
+    assert note.remedy == f"show it in {parse_unit('°F') if text == 'F' else text}"
     (mend,) = note.mend
     assert mend.key == ("channels", "c", "fit", "unit")
     mended = replace(field(unit, text), unit_shown=parse_unit(str(mend.value)))
@@ -54,6 +56,14 @@ def test_where_the_number_would_not_fit_the_text_is_changed() -> None:
     shown = field("hPa", "Pa")
     (note,) = inspect_unit_text("c", "c", shown, TEXT_KEY, lambda other: other.unit_shown.symbol == "hPa")
     assert [(mend.key, mend.value) for mend in note.mend] == [(TEXT_KEY, "hPa")]
+    assert note.remedy == 'write "hPa" there'
+
+
+def test_a_unit_behind_a_plain_number() -> None:
+    (note,) = inspect_unit_text("c", "c", field("1", "kg"), TEXT_KEY, lambda other: True)
+    assert note.text == 'c: the number is in no unit, and the text behind it says "kg".'
+    assert note.remedy == "take the text away"
+    assert [(mend.key, mend.value) for mend in note.mend] == [(TEXT_KEY, "")]
 
 
 @pytest.mark.parametrize(("text", "mark"), [("°C", FAULT), ("kg", FAULT), ("V", DOUBT)])

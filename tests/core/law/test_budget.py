@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from lesart.core.block import block_of
 from lesart.core.law.budget import Doubt, budget_of, simulated
-from lesart.core.law.resolution import averaging, effective_bits, honest_step, worth
+from lesart.core.law.resolution import Averaged, averaging, effective_bits, honest_step, worth
 
 
 def divider(shares: Sequence[float]) -> float:
@@ -91,6 +91,10 @@ def test_averaging_white_noise_buys_the_root_and_drift_ends_it() -> None:
     assert best.samples >= 512
     walk = block_of(white.x + np.cumsum(random.normal(0, 0.02, len(white))))
     # The mean of n falls as 1/√n, the walk grows as 0.02·√(n/3): they meet at about 87 samples.
+    alone, same, less = Averaged(1, 1.0), Averaged(2, 0.95), Averaged(2, 0.89)
+    assert worth(()) is None
+    assert worth((alone,)) == worth((alone, same)) == worth((alone, same, Averaged(4, 0.1))) == alone
+    assert worth((alone, less)) == less
     best = worth(averaging(walk))
     assert best is not None
     assert 16 <= best.samples <= 128

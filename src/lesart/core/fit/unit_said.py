@@ -47,7 +47,8 @@ def inspect_unit_text(
     same_quantity = said.same_dimension(shown)
     in_said = same_quantity and (fits(replace(field, unit_shown=said)) or not fits(field))
     right = Mend((*text_key[:-1], "unit"), said.symbol) if in_said else Mend(text_key, _written(shown))
-    remedy = f"show it in {said}" if in_said else f'write "{_written(shown)}" there'
+    instead = f'write "{_written(shown)}" there' if _written(shown) else "take the text away"
+    remedy = f"show it in {said}" if in_said else instead
     return [
         Note(
             FAULT if same_quantity or len(text) > 1 else DOUBT,

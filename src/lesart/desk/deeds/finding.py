@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import Key
+from lesart.core.parameters import shown
 from lesart.core.step import Step
 from lesart.desk.deeds.going import go_to
 from lesart.project.places import in_words
@@ -41,7 +42,7 @@ def find(desk: Desk, text: str) -> None:
     """Go to what is called so."""
     found = next((each for each in findable(desk) if each.text == text), None)
     if found is None:
-        desk.say(f'Nothing here has "{text}" in it.', fault=True)
+        desk.say(f"Nothing here has {shown(text)} in it.", fault=True)
         return
     found.go(desk)
     desk.say(f"{found.text}: {found.says}" if found.says else found.text)

@@ -6,7 +6,8 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.quantity import counted
+from lesart.core.parameters import shown
+from lesart.core.quantity import counted, whole_number
 from lesart.core.step import Step
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State, WhyLook
@@ -114,11 +115,12 @@ def pick_look(desk: Desk, typed: str) -> None:
         question = asked_here(context, panel).question
         most = len(question.looks) if question is not None else 0
         least = 0 if question is not None and question.others else 1
-        if not typed.strip().isdecimal() or not least <= int(typed) <= most:
+        pick = whole_number(typed)
+        if pick is None or not least <= pick <= most:
             would = f"a number from {least} to {most}" if most else "nothing: it is answered, and y begins anew"
-            desk.say(f'"{typed}" is none of these looks; type {would}.', fault=True)
+            desk.say(f"{shown(typed)} is none of these looks; type {would}.", fault=True)
             return
-        picks = (*picks, int(typed))
+        picks = (*picks, pick)
     else:
         picks, faces = (), tuple(faces_now(context, panel).items())
     look = replace(before, panel=panel.name, picks=picks, faces=faces)

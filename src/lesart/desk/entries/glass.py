@@ -30,6 +30,7 @@ from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
+from lesart.project.naming import free_name
 from lesart.project.tables.charsets import charset_table
 from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
@@ -77,9 +78,7 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
         hint = meant(re.sub(r"(\d)x(\d)", r"\1×\2", typed), CATALOGUE) or f"{PANEL_HOW}."
         raise RequestError(f'"{typed.strip()}" is not a panel Lesart knows; {hint}')
     kind, name = found
-    name = name or _wired(state, kind) or _free("panel", state.project.panels)
-    if name in state.project.panels:
-        raise RequestError(f'There is a panel "{name}" already; give this one another name.')
+    name = free_name(state.project, "panels", name or _wired(state, kind) or _free("panel", state.project.panels))
     text = editor.with_table(state.history.text, ("panels", name), CATALOGUE[kind])
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
@@ -108,8 +107,9 @@ def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
             f'"{typed.strip()}" cannot be added on the leaf panel; {takes}. Fields, labels and other items are added '
             "on the leaf items; l and L turn the leaves."
         )
-    if name in (*SETS, *state.project.charsets):
+    if name in SETS:
         raise RequestError(f'There is a character set "{name}" already; give this one another name.')
+    free_name(state.project, "charsets", name)
     table = charset_table(read_bdf(folder / file), file)
     text = editor.with_table(state.history.text, ("charsets", name), table)
     text = editor.with_value(text, ("panels", panel.name, "charset"), name)
@@ -121,8 +121,9 @@ def _add_file(editor: Editor, state: State, kind: str, typed: str, example: str)
     name, less, file = (part.strip() for part in typed.partition("<"))
     if not less or not name or not file:
         raise RequestError(f'"{typed.strip()}" names no file; write {example}.')
-    if name in (*(state.project.tables.get(kind) or {}), *(FONTS if kind == "fonts" else ())):
-        raise RequestError(f'There is a {kind[:-1]} "{name}" already; give this one another name.')
+    if kind == "fonts" and name in FONTS:
+        raise RequestError(f'There is a font "{name}" already; give this one another name.')
+    free_name(state.project, kind, name)
     text = editor.with_table(state.history.text, (kind, name), {"file": file})
     return Edited(text, f"added: {kind[:-1]} {name} from {file}", (kind, name, "file"))
 
@@ -235,9 +236,7 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
 
 
 def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Edited:
-    name = name or _free("face", state.project.faces)
-    if name in state.project.faces:
-        raise RequestError(f'There is a face "{name}" already.')
+    name = free_name(state.project, "faces", name or _free("face", state.project.faces))
     text = with_face_in_turn(editor, state, name, panel.name)
     return Edited(text, f"added: face {name}, in turn with the others for {TURN} each; f goes through them")
 

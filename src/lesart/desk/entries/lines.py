@@ -6,6 +6,7 @@ import re
 from typing import Any
 
 from lesart.core.errors import Problem, RequestError
+from lesart.core.quantity import whole_number
 from lesart.core.raw.bus_registers import BUS_TYPES
 from lesart.core.raw.line import LINES
 from lesart.core.raw.registers import TABLES, TYPES
@@ -14,7 +15,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
-_REGISTER = re.compile(rf"({'|'.join(TABLES)})\s+(\d+)(?:\s+({'|'.join(TYPES)}))?")
+_REGISTER = re.compile(rf"({'|'.join(TABLES)})\s+(\d{{1,9}})(?:\s+({'|'.join(TYPES)}))?")
 _HOW = {
     "text line": "NAME < text line PORT [BAUD], like: mass < text line rig/scale 115200",
     "Modbus RTU": "NAME < Modbus RTU PORT unit N TABLE ADDRESS [TYPE], like: air < Modbus RTU rig/mast unit 7 input 3",
@@ -94,18 +95,17 @@ def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[s
     if not place:
         raise RequestError(f'"{name} < {kind}" lacks where it is; write {_HOW[kind]}.')
     if kind == "text line":
-        if more and not more.strip().isdecimal():
+        if more and whole_number(more) is None:
             raise RequestError(f'"{more}" is not a baud rate; write {_HOW[kind]}.')
-        return {"port": place, **({"baud": int(more)} if more else {})}, []
+        return {"port": place, **({"baud": whole_number(more)} if more else {})}, []
     if kind in _OTHERS:
         return _OTHERS[kind](place, more.strip(), name)
-    match = re.fullmatch(rf"(?:unit\s+(\d+)\s+)?(?:(\d+)\s+baud\s+)?({_REGISTER.pattern})", more.strip())
+    match = re.fullmatch(rf"(?:unit\s+(\d{{1,9}})\s+)?(?:(\d{{1,9}})\s+baud\s+)?({_REGISTER.pattern})", more.strip())
     if match is None:
         raise RequestError(f'"{more}" does not say which register; write {_HOW[kind]}.')
     told: dict[str, Any] = {"port": place}
     if kind == "Modbus TCP":
-        host, _, port = place.rpartition(":")
-        told = {"host": host, "tcp_port": int(port)} if host and port.isdecimal() else {"host": place}
+        told = _host(place)
     elif match[2]:
         told["baud"] = int(match[2])
     told |= {"unit": int(match[1])} if match[1] else {}
@@ -114,15 +114,21 @@ def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[s
     return told, [_register(found, name)]
 
 
+def _host(place: str) -> dict[str, Any]:
+    """``HOST`` or ``HOST:PORT``."""
+    host, _, port = place.rpartition(":")
+    number = whole_number(port) if host else None
+    return {"host": place} if number is None else {"host": host, "tcp_port": number}
+
+
 def _udp(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
-    if more or not place.isdecimal():
+    if more or whole_number(place) is None:
         raise RequestError(f'"{f"{place} {more}".strip()}" is not a port; write {_HOW["UDP text"]}.')
-    return {"udp_port": int(place)}, []
+    return {"udp_port": whole_number(place)}, []
 
 
 def _mqtt(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
-    host, _, port = place.rpartition(":")
-    told: dict[str, Any] = {"host": host, "tcp_port": int(port)} if host and port.isdecimal() else {"host": place}
+    told = _host(place)
     return told | ({"topic": more} if more else {}), []
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from os.path import isfile
 from pathlib import Path
 from typing import Any
 
@@ -111,7 +112,7 @@ def _add_capture(where: _Where, name: str, what: str) -> Edited:
     file, _, decoder = what.partition(" as ")
     path = where.folder / file.strip()
     _free_source(name, where.project)
-    if not file.strip() or not path.is_file():
+    if not file.strip() or not isfile(path):
         raise RequestError(f'"{file.strip()}" is not in the project\'s folder; put it into captures first.')
     table = source_table(path, file.strip(), decoder.strip() or _talk_of(path))
     source, problems = check_source(name, without_assumed(table))
