@@ -209,6 +209,8 @@ def _factor(habit: Habit, unit: Unit) -> str:
 
 
 def _share(count: int, total: int) -> str:
+    if count == total > 1:
+        return f"all {counted(total, 'reading')} lie"
     percent = plain_number(100.0 * count / total, 2)
     verb = "lies" if count == 1 else "lie"
     return f"{grouped(str(count))} of {counted(total, 'reading')} ({percent} %) {verb}"
