@@ -9,14 +9,19 @@ import re
 from lesart.core.dataclass_later import dataclass
 from lesart.core.visible import visible
 
-_LONG_QUOTE = re.compile(r'"([^"]{57})[^"]{20,}"')
+_QUOTE = re.compile(r'"([^"]*)"')
 _LONG_WORD = re.compile(r"([^\s:]{300})[^\s:]+")
-"""What is quoted so that a person knows it again: its beginning is enough for that."""
+LONGEST_QUOTE = 77
+"""Letters: what is quoted is known again by its beginning."""
 
 
 def sentence(said: str) -> str:
     """On one line, with long quotes and words without end cut."""
-    return visible(_LONG_WORD.sub(r"\1…", _LONG_QUOTE.sub(r'"\1…"', said)))
+    return visible(_LONG_WORD.sub(r"\1…", _QUOTE.sub(_shortened, said)))
+
+
+def _shortened(quote: re.Match[str]) -> str:
+    return quote[0] if len(quote[1]) <= LONGEST_QUOTE else f'"{quote[1][:57]}…"'
 
 
 class LesartError(Exception):
