@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.errors import QuantityError
-from lesart.core.quantity import format_quantity, parse_quantity, plain_number, told_apart
+from lesart.core.quantity import counted_of, format_quantity, parse_quantity, plain_number, told_apart
 from lesart.core.units import parse_unit
 
 OHM, VOLT, PLAIN = parse_unit("Ω"), parse_unit("V"), parse_unit("1")
@@ -154,3 +154,18 @@ def test_a_figure_and_its_limit_read_differently(limit: float, off: float) -> No
     if figure == limit:
         assert shown == other
     assert float(shown) == pytest.approx(figure, rel=5e-3)
+
+
+@pytest.mark.parametrize(
+    ("count", "total", "percent", "said"),
+    [
+        (1, 1, True, "the only sample"),
+        (2, 2, True, "all 2 samples"),
+        (72_000, 72_000, False, "all 72 000 samples"),
+        (1, 3, True, "1 of 3 samples (33 %)"),
+        (0, 1, False, "0 of 1 sample"),
+        (12_345, 72_000, False, "12 345 of 72 000 samples"),
+    ],
+)
+def test_a_count_of_all_there_are(count: int, total: int, percent: bool, said: str) -> None:
+    assert counted_of(count, total, "sample", percent=percent) == said

@@ -209,6 +209,17 @@ def counted(count: int, noun: str, nouns: str = "") -> str:
     return f"{grouped(str(count))} {noun if count == 1 else nouns or f'{noun}s'}"
 
 
+def counted_of(count: int, total: int, noun: str, *, percent: bool = False) -> str:
+    """``12 of 72 000 samples``, with the share where it is wanted, ``all 30 samples``, ``the only sample``.
+
+    The number of a verb behind it is that of ``count``.
+    """
+    if count == total:
+        return f"the only {noun}" if total == 1 else f"all {counted(total, noun)}"
+    share = f" ({plain_number(100.0 * count / total, 2)} %)" if percent else ""
+    return f"{grouped(str(count))} of {counted(total, noun)}{share}"
+
+
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
     """Number and unit with the space between them that SI asks for; none before ° alone."""
     number = grouped(plain_number(value, digits))

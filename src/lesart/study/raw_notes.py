@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.block import Block
 from lesart.core.errors import LesartError
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
-from lesart.core.quantity import counted, grouped, plain_number
+from lesart.core.quantity import counted, counted_of, plain_number
 from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
 from lesart.core.raw.decode.record import NARROW, Decoded, least_margin
 from lesart.core.raw.source import Source
@@ -56,7 +56,7 @@ def _marked(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> lis
             FAULT if lost == len(raw) else DOUBT if lost / len(raw) > WORST_DROPPED else REMARK,
             Step.RAW,
             channel.name,
-            f"{channel.name}: {grouped(str(lost))} of {counted(len(raw), 'sample')} "
+            f"{channel.name}: {counted_of(lost, len(raw), 'sample')} "
             f"{'is' if lost == 1 else 'are'} marked ({kinds}).{first}",
             figure=float(lost),
             unit="samples",

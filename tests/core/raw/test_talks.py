@@ -98,7 +98,7 @@ def test_the_addresses_of_a_bus_are_said(count: int, said: str) -> None:
     bus.start().byte(0x21 << 1, acknowledged=False).stop()
     whole = 3 * count + 1
     (talk,) = recognise(bus.lines)
-    assert talk.why == f"{whole} of {whole} transfers have whole bytes and {whole - 1} an answer, {said}"
+    assert talk.why == f"all {whole} transfers have whole bytes and {whole - 1} an answer, {said}"
 
 
 @pytest.mark.parametrize(("words", "is_text"), [
@@ -108,7 +108,7 @@ def test_the_addresses_of_a_bus_are_said(count: int, said: str) -> None:
 def test_serial_bytes_that_are_letters_are_said_to_be(words: list[bytes], is_text: bool) -> None:
     (talk,) = recognise({"x": uart(words, 9600, gap_bits=60).edges()})
     wanted = (
-        f"levels last whole bits of 9600 baud, and 8 of 8 runs of words are right as 8N1{', mostly letters' * is_text}"
+        f"levels last whole bits of 9600 baud, and all 8 runs of words are right as 8N1{', mostly letters' * is_text}"
     )
     assert talk.why == wanted
 

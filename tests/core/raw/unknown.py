@@ -25,9 +25,9 @@ class Unknown:
     says: tuple[str, ...] = ()
 
 
-def _of(count: int, noun: str, found: int | None = None) -> str:
-    """``3 of 3 frames``, ``1 of 1 frame``."""
-    return f"{count if found is None else found} of {count} {noun}{'' if count == 1 else 's'}"
+def _all(count: int, noun: str) -> str:
+    """``all 3 frames``, ``the only frame``."""
+    return f"all {count} {noun}s" if count > 1 else f"the only {noun}"
 
 
 def _bytes(dice: random.Random, count: int) -> bytes:
@@ -48,7 +48,7 @@ def two_wire(dice: random.Random) -> Unknown:
     if absent:
         bus.start().byte(0x50 << 1, acknowledged=False).stop()
     asked = ", ".join(f"0x{each:02X}" for each in sorted({address, *([0x50] if absent else [])}))
-    says = f"{_of(2 * count + absent, 'transfer')} have whole bytes and {2 * count} an answer, at {asked}"
+    says = f"{_all(2 * count + absent, 'transfer')} have whole bytes and {2 * count} an answer, at {asked}"
     return Unknown("two-wire bus", bus.lines, {}, (says,))
 
 
@@ -62,7 +62,7 @@ def digit_driver(dice: random.Random) -> Unknown:
             bus.byte(dice.choice([0x3F, 0x06, 0x5B, 0x4F, 0x66]))
         bus.stop()
         bus.start().byte(0x88 + dice.randrange(8)).stop()
-    says = f"{_of(3 * count, 'transfer')} begin with a command of such a driver"
+    says = f"{_all(3 * count, 'transfer')} begin with a command of such a driver"
     return Unknown("two-line driver", bus.lines, {}, (says,))
 
 
@@ -97,7 +97,7 @@ def serial(dice: random.Random) -> Unknown:
     parity = dice.choice(["none", "none", "even", "odd"])
     line = uart(text, baud, parity=parity, gap_bits=dice.randrange(40, 400))
     says = (
-        f"levels last whole bits of {baud} baud, and {_of(len(text), 'run')} of words are right as "
+        f"levels last whole bits of {baud} baud, and {_all(len(text), 'run')} of words are right as "
         f"8{parity[0].upper()}1, mostly letters"
     )
     told = {"baud": baud} | ({"parity": parity} if parity != "none" else {})
@@ -126,7 +126,7 @@ def forty_bits(dice: random.Random) -> Unknown:
 def one(dice: random.Random) -> Unknown:
     asked = [b"\xcc\x44", *(b"\xcc\xbe" + _bytes(dice, 9) for _ in range(dice.randrange(1, 6)))]
     line = one_wire(asked)
-    says = f"{_of(len(asked), 'reset')} are answered, and {len(asked)} have whole bytes behind"
+    says = f"{_all(len(asked), 'reset')} are answered, and {len(asked)} have whole bytes behind"
     return Unknown("one-wire bus", {"line": line.edges()}, {}, (says,))
 
 

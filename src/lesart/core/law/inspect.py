@@ -14,7 +14,7 @@ from lesart.core.law.record import Fixed, LawEntry
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
 from lesart.core.parameters import parted
-from lesart.core.quantity import counted, format_quantity, grouped, plain_number
+from lesart.core.quantity import counted_of, format_quantity, grouped, plain_number
 from lesart.core.ranked import distinct
 from lesart.core.step import Step
 
@@ -57,10 +57,13 @@ def _lost(seen: Seen) -> list[Note]:
     outside = np.flatnonzero(new & np.uint8(Mark.RANGE))
     if len(full):
         end = format_quantity(float(raw.x[full[0]]), seen.chain.unit_raw, 9)
-        text = f"{_share(len(full), len(raw))} are at an end of the converter, as {end}."
+        share = counted_of(len(full), len(raw), "sample", percent=True)
+        text = f"{share} {'is' if len(full) == 1 else 'are'} at an end of the converter, as {end}."
         notes.append(_lost_note(seen, text, len(full), "less gain, or a wider range, keeps it off its ends"))
     if len(outside):
-        text = f"{_share(len(outside), len(raw))} lie outside {_where(seen, float(raw.x[outside[0]]))}."
+        share = counted_of(len(outside), len(raw), "sample", percent=True)
+        lie = "lies" if len(outside) == 1 else "lie"
+        text = f"{share} {lie} outside {_where(seen, float(raw.x[outside[0]]))}."
         notes.append(_lost_note(seen, text, len(outside), "look at them in 2 Raw; another law may cover more"))
     return notes
 
@@ -77,11 +80,6 @@ def _lost_note(seen: Seen, text: str, count: int, remedy: str) -> Note:
         limit=limit,
         remedy=remedy,
     )
-
-
-def _share(count: int, total: int) -> str:
-    percent = plain_number(100.0 * count / total, 2)
-    return f"{grouped(str(count))} of {counted(total, 'sample')} ({percent} %)"
 
 
 def _where(seen: Seen, raw: float) -> str:

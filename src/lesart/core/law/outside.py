@@ -11,7 +11,7 @@ from lesart.core.block import Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.slips import Habit, meant_instead, unlikely
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
-from lesart.core.quantity import clock, counted, format_quantity, grouped, plain_number
+from lesart.core.quantity import clock, counted_of, format_quantity, plain_number
 from lesart.core.ranked import median
 from lesart.core.step import Step
 from lesart.core.units import Unit, convert, parse_unit
@@ -209,8 +209,4 @@ def _factor(habit: Habit, unit: Unit) -> str:
 
 
 def _share(count: int, total: int) -> str:
-    if count == total > 1:
-        return f"all {counted(total, 'reading')} lie"
-    percent = plain_number(100.0 * count / total, 2)
-    verb = "lies" if count == 1 else "lie"
-    return f"{grouped(str(count))} of {counted(total, 'reading')} ({percent} %) {verb}"
+    return f"{counted_of(count, total, 'reading', percent=True)} {'lies' if count == 1 else 'lie'}"

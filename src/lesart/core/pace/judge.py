@@ -14,7 +14,7 @@ from lesart.core.pace.limits import Limits
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task
 from lesart.core.pace.verdict import Verdict
-from lesart.core.quantity import plain_number, told_apart
+from lesart.core.quantity import counted_of, plain_number, told_apart
 from lesart.core.raw.settling import SOON_SHARE, is_too_soon
 from lesart.core.step import Step
 
@@ -249,7 +249,7 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
                 FAULT,
                 Step.PACE,
                 task.of or None,
-                f"{task.name}: {missed} of {total} pulses are missed; they "
+                f"{task.name}: {counted_of(missed, total, 'pulse')} {'is' if missed == 1 else 'are'} missed; they "
                 f"come and go while the loop is busy, for up to {plain_number(longest, 3)} ms.",
                 figure=100.0 * missed / total,
                 unit="%",

@@ -9,7 +9,7 @@ import numpy as np
 from lesart.core.block import Block, Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, Key, Note
-from lesart.core.quantity import clock, counted, format_quantity, grouped, plain_number
+from lesart.core.quantity import clock, counted, counted_of, format_quantity, plain_number
 from lesart.core.ranked import distinct, median
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.step import Step
@@ -78,14 +78,13 @@ def _failed(seen: Coded, good: Floats) -> list[Note]:
         first = float(seen.raw.t[seen.raw.usable][np.flatnonzero(same)[0]])
         count = int(same.sum())
         value = format_quantity(code, seen.unit, 10)
-        percent = plain_number(100.0 * count / len(good), 2)
         far = "far from all others, " if len(rest) else ""
         notes.append(
             Note(
                 DOUBT,
                 Step.RAW,
                 seen.name,
-                f"{seen.name}: {grouped(str(count))} of {counted(len(good), 'raw value')} ({percent} %) "
+                f"{seen.name}: {counted_of(count, len(good), 'raw value', percent=True)} "
                 f"{'is' if count == 1 else 'are'} {value}, {far}first at {clock(first)}: {means}.",
                 figure=float(count),
                 unit="samples",
@@ -211,7 +210,7 @@ def inspect_empty_frames(name: str, frames: Sequence[ByteFrame]) -> list[Note]:
                 DOUBT,
                 Step.RAW,
                 name,
-                f"{name}: {grouped(str(len(same)))} of {counted(len(whole), 'whole frame')} "
+                f"{name}: {counted_of(len(same), len(whole), 'whole frame')} "
                 f"{'holds' if len(same) == 1 else 'hold'} nothing but {word}, first at {clock(same[0].end)}; "
                 f"a line that stays {line} is read so, and {passes}.",
                 figure=float(len(same)),

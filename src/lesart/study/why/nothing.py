@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.quantity import counted, format_quantity
+from lesart.core.quantity import counted_of, format_quantity
 from lesart.core.wire.silent_part import Path, silent_path
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
@@ -25,7 +25,9 @@ def symptom(project: Project, bench: Bench, channel: Channel) -> str:
         return f"{channel.name}: no sample came."
     good = block.x[block.usable]
     if len(good) < (1 - MOSTLY) * len(block):
-        return f"{channel.name}: {len(block) - len(good)} of {counted(len(block), 'sample')} are no numbers."
+        if not len(good):
+            return f"{channel.name}: no sample is a number."
+        return f"{channel.name}: {counted_of(len(block) - len(good), len(block), 'sample')} are no numbers."
     if np.all(good == good[0]):
         said = format_quantity(float(good[0]), channel.unit_raw, 7)
         end = at_its_end(channel, [Truth(float(good[0]), 0.0, 1.0)])

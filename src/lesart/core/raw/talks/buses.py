@@ -8,7 +8,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, counted_of
 from lesart.core.raw.bus_bytes import spans_of_bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
 from lesart.core.raw.talks.seen_line import SeenLine
@@ -53,13 +53,14 @@ def look_at_two_wires(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         sure = share * (0.75 + 0.25 * found.answered / found.count) * (0.97 if named_otherwise(pair) else 1.0)
         weight = float(len(clock) + len(data))
         if is_driver and len(plausible) < found.count / 2 + 1:
-            why = f"{found.whole} of {counted(found.count, 'transfer')} begin with a command of such a driver"
+            begin = "begins" if found.whole == 1 else "begin"
+            why = f"{counted_of(found.whole, found.count, 'transfer')} {begin} with a command of such a driver"
             yield Talk("two-line driver", pair, min(sure, 0.98), why, weight=weight)
             continue
         addresses = sorted({first >> 1 for first in found.high_first})
         said = ", ".join(f"0x{each:02X}" for each in addresses[:6]) + (" …" if len(addresses) > 6 else "")
-        of = counted(found.count, "transfer")
-        why = f"{found.whole} of {of} have whole bytes and {found.answered} an answer, at {said}"
+        whole, have = counted_of(found.whole, found.count, "transfer"), "has" if found.whole == 1 else "have"
+        why = f"{whole} {have} whole bytes and {found.answered} an answer, at {said}"
         sure *= 1.0 if plausible else 0.6
         yield Talk("two-wire bus", pair, min(sure, 0.99), why, weight=weight)
 

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Floats
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, counted_of
 from lesart.core.raw.checksums import FrameCheck
 from lesart.core.raw.decode.infrared import INFRARED
 from lesart.core.raw.decode.lengths import BY_LENGTH
@@ -85,10 +85,10 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
         told += [("data", data)] if data != 8 else []
         told += [("parity", parity)] if parity != "none" else []
         told += [("idle", "low")] if idle_low else []
-        letter = parity[0].upper()
+        letter, right = parity[0].upper(), len(frames) - wrong
         why = (
-            f"levels last whole bits of {rate} baud, and {len(frames) - wrong} of {counted(len(frames), 'run')} of "
-            f"words are right as {data}{letter}1" + (", mostly letters" if is_text > 0.9 else "")
+            f"levels last whole bits of {rate} baud, and {counted_of(right, len(frames), 'run')} of words "
+            f"{'is' if right == 1 else 'are'} right as {data}{letter}1" + (", mostly letters" if is_text > 0.9 else "")
         )
         yield Talk(
             "serial bytes",
@@ -166,8 +166,8 @@ def _by_length(line: SeenLine) -> Iterator[Talk]:
         alike = len(whole) / len(frames)
         sure = (0.9 + 0.09 * right if check == "sum" else 0.62) * (0.6 + 0.4 * alike)
         why = (
-            f"{len(whole)} of {counted(len(frames), 'frame')} behind a start have {bits} bits, short or long about "
-            f"{threshold * 1e6:.3g} µs"
+            f"{counted_of(len(whole), len(frames), 'frame')} behind a start {'has' if len(whole) == 1 else 'have'} "
+            f"{bits} bits, short or long about {threshold * 1e6:.3g} µs"
             + (f", and the sum is right in {round(right * len(whole))}" if check == "sum" else "")
         )
         settings: list[tuple[str, Any]] = [("level", name)] if level == LOW else []
@@ -254,7 +254,8 @@ def look_at_one_wire(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         if not there:
             continue
         sure = share * (0.7 + 0.28 * len(whole) / len(there))
-        why = f"{len(there)} of {counted(len(frames), 'reset')} are answered, and {len(whole)} have whole bytes behind"
+        of_all, are = counted_of(len(there), len(frames), "reset"), "is" if len(there) == 1 else "are"
+        why = f"{of_all} {are} answered, and {len(whole)} {'has' if len(whole) == 1 else 'have'} whole bytes behind"
         yield Talk("one-wire bus", (("line", line.name),), min(sure, 0.99), why, weight=float(len(line)))
 
 
