@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import tomllib
+from pathlib import Path
 
 import pytest
 
 from lesart.core import calm
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from tests.conftest import AIR, MASS
 
@@ -126,3 +128,25 @@ def test_an_alarm_from_key_to_note(desk: Desk) -> None:
     for typed, says in (("alarm 43 kg", "neither above nor below"), ("alarm above 3 s", "cannot be converted to kg")):
         desk.add(typed)
         assert says in desk.state.message
+
+
+@pytest.mark.parametrize(
+    ("values", "says"),
+    [
+        ([20.1, 20.3, 20.7], "α, no noise left, 1 s"),
+        ([20.1, 20.1, 20.1], "α, 1 s"),
+    ],
+)
+def test_noise_that_is_gone_is_said_in_words(tmp_path: Path, values: list[float], says: str) -> None:
+    """A mean over whole periods leaves what floats round, and a ratio to that says nothing."""
+    rows = [f"{place},{value}" for place, value in enumerate(values * 100)]
+    (tmp_path / "c.csv").write_text("t,v\n" + "\n".join(rows))
+    (tmp_path / "lesart.toml").write_text(
+        'lesart = 1\n[sources.s]\ncapture = "c.csv"\nheader = 1\ntime = "t"\n'
+        '[channels.air]\nsource = "s"\ncolumn = "v"\nraw_unit = "°C"\nunit = "°C"\nlowest = "0 °C"\nhighest = "40 °C"\n'
+        '[[channels.air.calm]]\nkind = "mean"\nsamples = 3\n'
+    )
+    desk = open_desk(tmp_path)
+    assert desk.notes is not None
+    assert picture_of(desk).thread[4].detail == says
+    desk.close()

@@ -148,8 +148,9 @@ def _calm_detail(context: Context) -> str:
     lag = filters_lag_s(context.project, context.bench, context.channel)
     if not lag and before == after:
         return f"{way} as measured"
-    quieter = f" σ÷{before / after:.2g}" if after > 0 else ""
-    return f"{way}{quieter}, {number(lag, 's', 2)}"
+    if after > 0:
+        return f"{way} σ÷{number(before / after, '', 2)}, {number(lag, 's', 2)}"
+    return f"{way}{', no noise left' if before > 0 else ''}, {number(lag, 's', 2)}"
 
 
 def _fit(context: Context) -> ThreadStep:

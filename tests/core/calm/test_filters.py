@@ -123,3 +123,12 @@ def test_noise_is_found_under_drift_and_spikes() -> None:
     x[::997] += 50
     assert noise_about_trend(block_of(x)) == pytest.approx(0.05, rel=0.1)
     assert noise_about_trend(block_of([1.0, 2.0])) == 0.0
+
+
+def test_what_floats_round_is_no_noise() -> None:
+    """A mean over whole periods of what repeats leaves nothing but the last bits."""
+    x = np.tile([20.1, 20.3, 20.7], 300)
+    left = sliding_sum(x, 3) / 3
+    assert np.ptp(left) > 0
+    assert noise_about_trend(block_of(left)) == 0.0
+    assert noise_about_trend(block_of(left + 1e-9 * np.tile([0.0, 1.0], 449))) > 0.0

@@ -12,13 +12,15 @@ MOST_CORRELATED = 20_000
 """Samples that a lag is looked for in, from the middle of the capture."""
 BEYOND_NOISE = 4.0
 """A spike stands out of the noise by more than so many times of it."""
+ROUNDED = 1e-12
+"""Noise below this share of the greatest value is what floats round, as of a signal that repeats, averaged."""
 
 
 def noise_about_trend(block: Block, half_span: int = 25) -> float:
     """Robust standard deviation of the good samples about a centred mean of ± ``half_span`` samples.
 
     1.4826 × the median distance. About a trend and not between neighbours, because neighbours of a filtered signal
-    share most of their window. 0 when there are too few samples.
+    share most of their window. 0 when there are too few samples, and where it is no more than what floats round.
     """
     good = block.x[block.usable]
     width = 2 * half_span + 1
@@ -28,7 +30,8 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
     if width < 3 or len(good) <= width:
         return 0.0
     trend = sliding_sum(good, width) / width
-    return 1.4826 * median(np.abs(good[half_span : half_span + len(trend)] - trend))
+    noise = 1.4826 * median(np.abs(good[half_span : half_span + len(trend)] - trend))
+    return noise if noise > ROUNDED * float(np.abs(good).max()) else 0.0
 
 
 def lag_by_correlation_s(before: Block, after: Block, most_s: float) -> float:
