@@ -142,7 +142,7 @@ def open_line(to: str, baud: int, address: int | None, *, replaces: bool = False
             raise RequestError(f"--to {to} is a two-wire bus; the panel is on another.")
         return KernelBus(to, address)
     tcp = TCP.fullmatch(to)
-    if tcp and not exists(Path(to)):
+    if tcp and not exists(to):
         return TcpLine(tcp["host"].strip("[]"), int(tcp["port"]))
     path = Path(to)
     try:

@@ -24,7 +24,7 @@ def is_live(where: str) -> bool:
     """Is it a pipe, a connection or a device, and no file?"""
     if where == "-":
         return True
-    if exists(Path(where)):
+    if exists(where):
         return stat.S_ISCHR(Path(where).stat().st_mode)
     return TCP.fullmatch(where) is not None
 
@@ -38,7 +38,7 @@ def printed_lines(where: str, baud: int, patience_s: float) -> Iterator[str]:
         yield from sys.stdin
         return
     found = TCP.fullmatch(where)
-    if found is not None and not exists(Path(where)):
+    if found is not None and not exists(where):
         yield from _of_socket(where, found["host"].strip("[]"), int(found["port"]), patience_s)
         return
     try:

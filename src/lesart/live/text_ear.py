@@ -66,7 +66,7 @@ class TextEar:
 def open_port(line: Line, folder: Path, timeout_s: float) -> serial.SerialBase:
     """A serial port. Raises LineError with what to do about it."""
     port = port_path(line["port"], folder)
-    if islink(Path(port)) and is_abandoned(Path(port).parent):
+    if islink(port) and is_abandoned(Path(port).parent):
         raise LineError(why_not(line["port"], FileNotFoundError(2, "no such file")))
     try:
         return serial.Serial(
