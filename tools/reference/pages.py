@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from tools.reference import commands, jobs, keys, project_file, theory
+from tools.reference import commands, jobs, keys, known, project_file, theory
 
 
 def pages() -> Mapping[str, str]:
@@ -14,5 +14,6 @@ def pages() -> Mapping[str, str]:
         "commands.md": commands.page(),
         "keys.md": keys.page(),
         "theory.md": theory.page(),
+        "known.md": known.page(),
         **jobs.pages(),
     }

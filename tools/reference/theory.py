@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
 from tools.reference.project_file import WEIGHTS
+from tools.reference.table import table
 
 from lesart.core import calm, law
 from lesart.core.pace.rules import RULES
@@ -43,29 +42,23 @@ def page() -> str:
         [
             HEAD,
             LAWS,
-            _table(
+            table(
                 ("law", "formula", "source"),
                 ((f"`{k.name}`", k.formula, k.source) for k in law.KINDS.values()),
             ),
             "\n## Fits\n\n" + WEIGHTS + " The error of a fit is judged by leaving one reference out at a time.\n",
-            _table(("fit", "computes"), ((f"`{name}`", says) for name, says in FIT_RULES.items())),
+            table(("fit", "computes"), ((f"`{name}`", says) for name, says in FIT_RULES.items())),
             "\n## Filters\n\nx is the good sample that comes, t its time, y what goes out. Where nothing else is said "
             "a bad sample passes with its mark and leaves what is kept as it was. Delay and noise of each, as its "
             "values are, stand on the screen and are measured by tests.\n",
-            _table(("filter", "computes"), ((f"`{k.name}`", k.computes) for k in calm.KINDS.values())),
+            table(("filter", "computes"), ((f"`{k.name}`", k.computes) for k in calm.KINDS.values())),
             FIELDS,
             "\n## Sums of the bench\n",
-            _table(("sum", "formula", "source"), ((f"`{k.name}`", k.formula, k.source) for k in SUMS.values())),
+            table(("sum", "formula", "source"), ((f"`{k.name}`", k.formula, k.source) for k in SUMS.values())),
             "\n## Rules of timing\n\nThe figures of 8 Pace and of `lesart pace`; … stands for a name.\n",
-            _table(
+            table(
                 ("figure", "unit", "how it is worked out", "held against"),
                 ((rule.name, rule.unit, rule.works_out, rule.limit) for rule in RULES),
             ),
         ]
     )
-
-
-def _table(heads: tuple[str, ...], rows: Iterable[tuple[str, ...]]) -> str:
-    lines = [f"| {' | '.join(heads)} |", f"| {' | '.join('---' for _ in heads)} |"]
-    lines += [f"| {' | '.join(cell.replace('|', chr(92) + '|') for cell in row)} |" for row in rows]
-    return "\n".join(lines) + "\n"

@@ -161,7 +161,7 @@ def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
     return units, frozenset([symbol for symbol, _, _ in _TAKING_PREFIX] + ["K", "ΔK"])
 
 
-UNITS, _TAKES_PREFIX = _simple_units()
+UNITS, TAKES_PREFIX = _simple_units()
 _SPELLINGS = {
     "ohm": "Ω",
     "Ohm": "Ω",
@@ -188,7 +188,7 @@ def _lookup(name: str) -> Unit:
     delta, bare = ("Δ", name[1:]) if name.startswith("Δ") else ("", name)
     prefix, root = bare[:1].replace("u", "µ"), bare[1:]
     root = delta + _SPELLINGS.get(root, root) if root else ""
-    if prefix in PREFIXES and root in _TAKES_PREFIX:
+    if prefix in PREFIXES and root in TAKES_PREFIX:
         unit = UNITS[root]
         return Unit(
             delta + prefix + root.removeprefix("Δ"),
