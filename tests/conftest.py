@@ -13,10 +13,9 @@ from hypothesis import settings
 from lesart.core.raw.source import Source
 from lesart.demo.yard import project_text
 from lesart.desk.desk import Desk
-from lesart.desk.project_folders import make_yard
 from lesart.project.check import check_project
 from lesart.project.model import Project
-from tests.warm import open_warm
+from tests.warm import open_warm, yard_once_made
 
 # The machine that runs the tests may be slow; how long an example takes is not what they are about.
 settings.register_profile("lesart", deadline=None, max_examples=25, derandomize=True)
@@ -43,11 +42,9 @@ def nobody_s_computer(tmp_path_factory: pytest.TempPathFactory) -> None:
 
 
 @pytest.fixture(scope="session")
-def yard_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def yard_once() -> Path:
     """The yard's files. Read only."""
-    folder = tmp_path_factory.mktemp("once") / "yard"
-    make_yard(folder)
-    return folder
+    return yard_once_made()
 
 
 @pytest.fixture

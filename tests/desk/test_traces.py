@@ -275,9 +275,12 @@ def test_a_trace_is_taken_away(pace: Desk) -> None:
     assert not any("drawing 3 of the trace" in note.text for note in pace.notes)
 
 
-def test_a_trace_that_is_not_there(pace: Desk) -> None:
+def test_a_trace_that_is_not_there(yard: Path) -> None:
     """One note with its place; the rest of the project is judged."""
-    (pace.folder / "captures/lid-bus.vcd").unlink()
+    (yard / "captures/lid-bus.vcd").unlink()
+    pace = open_desk(yard)
+    pace.open_step(Step.PACE)
+    pace.choose_leaf("trace")
     note = next(note for note in pace.notes if note.text.startswith("lid: its trace:"))
     assert "captures/lid-bus.vcd cannot be read" in note.text
     pace.choose_panel("lid")
