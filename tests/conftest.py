@@ -94,5 +94,5 @@ def killed(desk: Desk) -> None:
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Tests that wait for a real terminal come first: at the end one worker would wait for them alone."""
-    items.sort(key=lambda item: not item.nodeid.startswith(("tests/terminal", "tests/live")))
+    """Tests that wait for a terminal or a screen come first: at the end one worker would wait for them alone."""
+    items.sort(key=lambda item: not item.nodeid.startswith(("tests/terminal", "tests/live", "tests/tui")))

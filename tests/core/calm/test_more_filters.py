@@ -106,6 +106,20 @@ def test_it_says_when_it_has_settled(kind: str, written: dict[str, object]) -> N
     assert np.abs(out.x[settling:]).max() < 0.1
 
 
+@pytest.mark.parametrize("order", [1, 2, 3, 4])
+@pytest.mark.parametrize("cutoff_hz", [0.05, 0.3, 2.0])
+def test_a_low_pass_settles_when_a_step_stays_within_a_twentieth(order: int, cutoff_hz: float) -> None:
+    """Against a step through the coefficients of a library: the first of half a period of the cut-off, at least four
+    samples, that all are within 5 %, and the marks last until their end."""
+    b, a = signal.butter(order, cutoff_hz, fs=RATE_HZ)
+    away = np.abs(signal.lfilter(b, a, np.ones(5000)) - 1.0) >= 0.05
+    stays = max(int(0.5 * RATE_HZ / cutoff_hz), 4)
+    wanted = next(n for n in range(stays, 5000) if not away[n - stays : n].any())
+    chain = chain_of(filter_of("low-pass", order=order, cutoff=f"{cutoff_hz} Hz", rate=f"{RATE_HZ} Hz"))
+    out = run_whole(chain, block_of(np.zeros(2000), RATE_HZ))
+    assert int((out.mark & np.uint8(Mark.SETTLING)).astype(bool).sum()) == wanted
+
+
 def test_a_change_that_is_too_fast_is_marked_until_it_stays() -> None:
     """Ten a second is allowed: a spike is not, the samples beside it are, and a real step is believed the fourth time."""
     reject = chain_of(filter_of("reject rate", most="100 kg/s", after=3))

@@ -157,3 +157,14 @@ def test_every_filter_says_what_it_computes() -> None:
     for kind in calm.KINDS.values():
         assert kind.computes.endswith("."), kind.name
         assert " y" in f" {kind.computes}" or "passes" in kind.computes, kind.name
+
+
+@pytest.mark.parametrize("interval_s", [0.002, 0.4, 1.0, 2.5, 60.0])
+@pytest.mark.parametrize("kind", [kind for kind, record in calm.KINDS.items() if record.rate])
+def test_a_new_one_is_told_the_rate_of_its_samples(kind: str, interval_s: float) -> None:
+    """However slow they come; without a rate nothing is told."""
+    record = calm.KINDS[kind]
+    values, problems = read_table(record.parameters, record.start(KG, interval_s), "f")
+    assert not problems
+    assert FilterEntry(record, values, {}).told_hz == pytest.approx(1 / interval_s, rel=1e-5)
+    assert record.start(KG, 0.0) == {}

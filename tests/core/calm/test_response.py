@@ -111,3 +111,11 @@ def test_a_mean_behind_a_filter_that_thins(thinned: int) -> None:
     """Its samples are longer: a ramp is late by 7.5 of those."""
     chain = chain_of(filter_of("decimate", n=thinned), filter_of("mean", samples=16))
     assert respond(chain, 0.1, 5.0, 2.0).ramp_lag_s == pytest.approx(0.75 * thinned)
+
+
+def test_no_lag_is_found_behind_what_stands_still() -> None:
+    """What does not move agrees with nothing; neither does too little of it."""
+    moving = block_of(0.01 * np.sin(np.arange(400) / 9), 10.0)
+    assert math.isnan(lag_by_correlation_s(moving, block_of(np.full(400, 3.0), 10.0), 2.0))
+    assert lag_by_correlation_s(moving, moving, 2.0) == pytest.approx(0.0, abs=1e-6)
+    assert math.isnan(lag_by_correlation_s(moving[:15], moving[:15], 2.0))

@@ -242,6 +242,21 @@ def test_one_uneven_digit() -> None:
     assert "digit 3 is lit for 3 ms, the others for 6 ms; it is 50 % darker" in uneven.note.text
 
 
+def test_one_long_time_in_many_makes_no_digit_brighter() -> None:
+    """The light of a digit is its mean: once in a hundred rounds digit 2 is on for twice as long, which is 1 %."""
+    slots, t = [], 0.0
+    for place in range(400):
+        on = 12e-3 if place == 201 else 6e-3
+        slots.append((t, t + on, place % 4, BITS[place % 4]))
+        t += on + 1e-4
+    traced = trace_digits(*scanned(slots, 4, 8, t), on_level=HIGH, lit_level=HIGH)
+    least, mean, most = traced.digits[1].on_ms
+    assert (least, mean, most) == (pytest.approx(6.0), pytest.approx(6.06), pytest.approx(12.0))
+    found = {each.name: each for each in digit_verdicts("stand", traced, 40.0, 41.0, 6.0, 0.02, {})}
+    assert found["digits uneven, traced"].ok
+    assert found["digits uneven, traced"].figure == pytest.approx(1.0, abs=0.02)
+
+
 def test_digits_that_overlap() -> None:
     """Each stays on for 40 µs into the next one's time, whose segments show in it: 40 of 6040 µs of ghost."""
     slots = [(place * 6e-3, (place + 1) * 6e-3 + 40e-6, place % 4, BITS[place % 4]) for place in range(200)]

@@ -214,3 +214,13 @@ def test_a_sensor_that_is_asked_again_is_told_from_one_that_is_silent() -> None:
     found = decode("bits by length", line.edges())
     assert [len(frame.data) for frame in found.frames or ()] == [5, 0, 5, 0, 5, 0, 5]
     assert found.found["asked again"] == 3
+
+
+def test_a_sensor_that_is_silent_is_not_asked_again() -> None:
+    """A request without an answer, and the next one when it is due: nobody tried again."""
+    line = by_length([bytes((2, 1, 0, 9, 12))])
+    for _ in range(4):
+        line.stay(2.0).to(0).stay(0.018).to(1)
+    found = decode("bits by length", line.stay(2.0).edges())
+    assert [len(frame.data) for frame in found.frames or ()] == [5, 0, 0, 0]
+    assert "asked again" not in found.found
