@@ -44,6 +44,19 @@ def figures(desk: Desk) -> dict[str, float]:
     return {each.name: each.figure for each in paced(desk.state.project, desk.bench).verdicts}
 
 
+def test_every_verdict_that_is_not_met_names_its_note(pace: Desk) -> None:
+    """Two channels that are late have one note together; both rows lead to it."""
+    lines = ["".join(span.text for span in line) for line in picture_of(pace).workspace.lines]
+    missed = [each for each in paced(pace.state.project, pace.bench).verdicts if each.note is not None]
+    assert {"stand x to mast", "stand y to mast", "refresh of stand"} <= {each.name for each in missed}
+    for verdict in missed:
+        row = next(line for line in lines if line.strip().startswith(verdict.name))
+        mark, raised = row.split()[-2:]
+        note = pace.notes[int(raised.translate(str.maketrans("⁰¹²³⁴⁵⁶⁷⁸⁹", "0123456789"))) - 1]
+        assert mark == note.mark
+        assert verdict.note in (note, *note.of)
+
+
 def turn_to(desk: Desk, leaf: str) -> Desk:
     """Turn up a leaf of Pace."""
     desk.choose_leaf(leaf)

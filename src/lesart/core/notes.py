@@ -72,6 +72,10 @@ class Note:
         """All that it speaks of."""
         return tuple(dict.fromkeys(each.panel for each in self.of or (self,) if each.panel is not None))
 
+    def holds(self, other: Note) -> bool:
+        """Is the other what it says, or one of what it says at once?"""
+        return any(each.text == other.text for each in (self, *self.of))
+
     @property
     def is_fault(self) -> bool:
         """It will be wrong."""

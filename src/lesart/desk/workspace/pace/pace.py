@@ -129,13 +129,14 @@ def _columns(widths: tuple[int, ...], name: str, *cells: str) -> str:
 def _verdict_line(context: Context, verdict: Verdict) -> Line:
     tone: Tone = "verdigris" if verdict.ok and verdict.limit is not None else "text" if verdict.ok else "rubric"
     name, figure, limit, margin = said_of(verdict)
-    marks = next(
-        (
-            f"{note.mark} {numeral(place)}"
-            for place, note in enumerate(context.notes, 1)
-            if verdict.note is not None and note.text == verdict.note.text
-        ),
-        "",
+    said = verdict.note
+    marks = (
+        ""
+        if said is None
+        else next(
+            (f"{note.mark} {numeral(place)}" for place, note in enumerate(context.notes, 1) if note.holds(said)),
+            said.mark,  # one of so many channels that their note names none of them
+        )
     )
     kept = dict(context.state.pace.kept)
     widths = KEPT if kept else ALONE
