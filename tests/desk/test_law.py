@@ -158,6 +158,13 @@ def test_a_table_from_a_file(desk: Desk, yard: Path) -> None:
     assert entry["points"] == "500 0; 750.5 25; 1000 50"
     assert (entry["from"], entry["to"]) == ("mV", "°C")
     assert float(desk.state.chosen.chain.steady(875.25)[-1].x[0]) == pytest.approx(37.5)
+    for coding in ("utf-8-sig", "utf-16", "cp1252"):  # as spreadsheets write them
+        (yard / "captures" / "points.csv").write_bytes("mV;°C\n500;0\n750,5;25\n1000;50\n".encode(coding))
+        desk.undo()
+        desk.add("table °C < captures/points.csv")
+        assert not desk.state.message_is_fault, desk.state.message
+        entry = tomllib.loads(desk.state.history.text)["channels"][AIR]["law"][0]
+        assert entry["points"] == "500 0; 750.5 25; 1000 50"
     (yard / "captures" / "points.csv").write_text("500,0\n750,warm\n")
     desk.add("table °C < captures/points.csv")
     assert 'points.csv, line 2: "750,warm" is not a pair of numbers' in desk.state.message

@@ -8,13 +8,15 @@ from pathlib import Path
 
 import numpy as np
 
-from lesart.core.errors import RequestError
+from lesart.core.errors import CaptureError, RequestError
 from lesart.core.latest import latest
 from lesart.core.quantity import plain_number
 from lesart.core.ranked import distinct, median
 from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.chain import end_of_laws
+from lesart.project.captures.text import decoded
+from lesart.project.folder.files import read_whole
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 
@@ -58,9 +60,9 @@ def pairs_of_file(folder: Path, name: str, how: str) -> list[tuple[str, str]]:
     if path.stat().st_size > MOST_BYTES:
         raise RequestError(f"{name} has {path.stat().st_size} bytes; a table of points has {MOST_BYTES} at most.")
     try:
-        text = path.read_text("utf-8-sig")
-    except (OSError, UnicodeDecodeError) as error:
-        raise RequestError(f"{name} cannot be read as text: {error}.") from error
+        text = decoded(read_whole(path))
+    except CaptureError as error:
+        raise RequestError(str(error)) from error
     delimiter = next((each for each in ("\t", ";", ",") if each in text), " ")
     pairs = []
     for line, row in enumerate(csv.reader(text.splitlines(), delimiter=delimiter), 1):

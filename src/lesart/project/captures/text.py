@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import codecs
 import re
 from pathlib import Path
 
@@ -103,10 +104,12 @@ def decoded(data: bytes) -> str:
         # Windows puts signs where Latin-1 has control characters; what it leaves free is shown as a dot.
         return data.decode("cp1252", "replace") if b"\x80" in data or b"\x93" in data else data.decode("latin-1")
     if coding == "utf-8":
+        # Where a decoder that passes over the mark itself stops, it counts from behind it.
+        data = data.removeprefix(codecs.BOM_UTF8)
         try:
-            return data.decode("utf-8-sig")
+            return data.decode("utf-8")
         except UnicodeDecodeError as error:
-            return data[: error.start].decode("utf-8-sig")
+            return data[: error.start].decode("utf-8")
     return data.decode(coding, "replace").removeprefix("\ufeff")
 
 

@@ -33,8 +33,9 @@ def project_folder(path: Path) -> Path:
 def read_text(path: Path) -> str:
     """A project text. Raises StorageError where it cannot be one."""
     try:
-        # Some editors begin a file with a mark of its encoding.
-        return read_whole(path, LARGEST_BYTES).decode("utf-8-sig").replace("\r\n", "\n")
+        # Some editors begin a file with a mark of its encoding, which is a letter of its own.
+        text = read_whole(path, LARGEST_BYTES).decode("utf-8")
+        return text.removeprefix("\ufeff").replace("\r\n", "\n")
     except UnicodeDecodeError as error:
         raise StorageError(f"{path}: byte {error.start} is not UTF-8 text; a project is TOML text.") from error
     except CaptureError as error:
