@@ -8,7 +8,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.quantity import counted, counted_of
+from lesart.core.quantity import counted_of
 from lesart.core.raw.bus_bytes import spans_of_bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
 from lesart.core.raw.talks.seen_line import SeenLine
@@ -199,11 +199,15 @@ def _with_select(clock: SeenLine, select: SeenLine | None, others: list[SeenLine
         if command is not None and command is not line:
             roles.append(("command", command.name))
         where = f"while {select.name} is {level}" if select is not None else "between rests of the clock"
-        why = (
-            f"{round(100 * bursts.whole)} % of {counted(len(bursts.borders) - 1, 'burst')} of the clock {where} are "
-            f"whole bytes, and {round(100 * phase)} % of the changes of {line.name} fall where mode {mode} has them"
-        )
+        count = len(bursts.borders) - 1
+        are = f"{round(100 * bursts.whole)} % of {count} bursts of the clock {where} are"
+        if count == 1:
+            are = f"the only burst of the clock {where} is"
+        changes_fall = f"{round(100 * phase)} % of the changes of {line.name} fall where mode {mode} has them"
+        why = f"{are} whole bytes, and {changes_fall}"
         sure = bursts.whole * phase * (0.97 if select is not None else 0.85)
+        if select is None:
+            sure *= 1.0 - 2.0 * 8.0**-count  # one in eight is whole bytes by chance
         sure *= 0.97 + 0.03 * named_right(roles)
         weight = float(len(clock) + len(line) + (len(select) if select is not None else 0))
         yield Talk("four-wire serial", tuple(roles), min(sure, 0.99), why, tuple(values), weight)
