@@ -160,10 +160,14 @@ class Judge:
         """Node ids of the tests that run its line, those nearest to its step first."""
         at_line = self._data.contexts_by_lineno(str(mutant.module)).get(mutant.line, [])
         ids = {each.partition("|")[0] for each in at_line} - {""} - self._failing
-        mirror = "tests/core/" + "/".join(mutant.module.relative_to(CORE).parts[:1]).removesuffix(".py")
+        step = mutant.module.relative_to(CORE).parts[0].removesuffix(".py")
+        mirror, own = f"tests/core/{step}/", f"/test_{mutant.module.stem}.py"
         if not ids:  # a line that runs when its module is loaded: what there is of its step
             return [mirror if (ROOT / mirror).is_dir() else "tests/core", MADE_PAGES]
-        near = sorted(ids, key=lambda each: (not each.startswith(mirror), not each.startswith("tests/core"), each))
+        near = sorted(
+            ids,
+            key=lambda each: (own not in each, not each.startswith(mirror), not each.startswith("tests/core/"), each),
+        )
         others = near[NEAREST:]
         return near[:NEAREST] + others[:: max(len(others) // FURTHER, 1)][:FURTHER]
 

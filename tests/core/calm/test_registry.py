@@ -168,3 +168,11 @@ def test_a_new_one_is_told_the_rate_of_its_samples(kind: str, interval_s: float)
     assert not problems
     assert FilterEntry(record, values, {}).told_hz == pytest.approx(1 / interval_s, rel=1e-5)
     assert record.start(KG, 0.0) == {}
+
+
+@pytest.mark.parametrize("kind", calm.KINDS)
+def test_it_costs_something_finite_where_no_rate_is_known(kind: str) -> None:
+    """Of one sample, or of samples at one moment."""
+    cost = calm.KINDS[kind].cost(as_added(kind), 0.0)
+    assert np.isfinite([cost.delay_samples, cost.noise_factor, cost.memory_bytes, cost.operations]).all()
+    assert cost.delay_samples >= 0

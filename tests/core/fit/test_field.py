@@ -196,6 +196,7 @@ NOTES = [
     ({"width": 3, "decimals": 0}, 0.0, 300.0, 1.9, 0.0, []),
     ({"width": 3, "decimals": 1}, 0.0, 9.0, 2.0, 0.0, [(DOUBT, "one raw count is 2 kg", "decimals", 0)]),
     ({"width": 8, "sign": "never"}, -3.0, 1000.0, 0.0, 0.0, [(FAULT, "−3 kg", "sign", "minus only")]),
+    ({"width": 8, "sign": "never"}, 0.0, 1000.0, 0.0, 0.0, []),
     ({"width": 8, "decimals": 0}, 0.0, 10000.0, 0.0, 21.0, [(DOUBT, "21 times a minute", None, None)]),
     ({"width": 8, "decimals": 0}, 0.0, 99.0, 0.0, 0.0, [(REMARK, "more than 2 of its 8 cells", "width", 2)]),
     (

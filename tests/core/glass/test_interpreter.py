@@ -172,6 +172,18 @@ def test_what_is_shown() -> None:
     assert (banks.setting("inverted", 1.0, 0), banks.setting("light", 1.0, 0)) == (1, 1)
 
 
+@pytest.mark.parametrize(("order", "there"), [(0x02, b"HIVE"), (0x03, b"HIVE"), (0x01, b"    ")])
+def test_home_leaves_what_stands_there_and_clear_does_not(order: int, there: bytes) -> None:
+    """Both begin at the first cell again, shifted by nothing."""
+    told = _bytes(0x80, data=b"HIVE") + _bytes(0x18) + _bytes(order)
+    obeyed = interpret(LETTERS, words(told), 40, 2, fill=0x20)
+    assert not obeyed.unknown
+    assert bytes(obeyed.memory(len(obeyed))[:4].astype(np.uint8)) == there
+    assert obeyed.setting("shift", 10.0, 7) == 0
+    again = interpret(LETTERS, words(told + _bytes(data=b"b")), 40, 2, fill=0x20)
+    assert bytes(again.memory(len(again))[:4].astype(np.uint8)) == b"b" + there[1:]
+
+
 def test_what_is_no_command() -> None:
     """It is kept with its moment, and the rest goes on; data beside the memory are counted."""
     obeyed = interpret(PAGES, words(b"\x00\xff\xb0", b"\x40\x11"), 8, 1)
@@ -188,6 +200,12 @@ def _expanded(*parts: tuple[int, bool]) -> bytes:
         port = nibble << 4 | 0x08 | is_data
         found += bytes((port | 0x04, port))
     return bytes(found)
+
+
+def _bytes(*orders: int, data: bytes = b"") -> bytes:
+    """Whole bytes in halves."""
+    told = [(order, False) for order in orders] + [(byte, True) for byte in data]
+    return _expanded(*((nibble, is_data) for byte, is_data in told for nibble in (byte >> 4, byte & 0x0F)))
 
 
 def test_an_expander_from_power_on() -> None:
