@@ -86,7 +86,7 @@ def test_every_command_of_a_page_can_be_read(page: Path, capsys: pytest.CaptureF
 
 
 def test_the_site_is_built_with_no_link_broken(tmp_path: Path) -> None:
-    """A link to a page, a picture or a heading that is not there is an error."""
+    """A link to a page, a picture or a heading that is not there is an error; none leads out."""
     done = subprocess.run(
         [sys.executable, "-m", "mkdocs", "build", "--strict", "--quiet", "--site-dir", str(tmp_path / "site")],
         cwd=ROOT,
@@ -97,3 +97,8 @@ def test_the_site_is_built_with_no_link_broken(tmp_path: Path) -> None:
     )
     assert done.returncode == 0, done.stderr
     assert (tmp_path / "site/guide/true/index.html").exists()
+    # It is whole without a network, and names nobody else.
+    pages = list((tmp_path / "site").rglob("*.html"))
+    led_out = {found for page in pages for found in re.findall(r'(?:href|src)="(https?://[^"]*)"', page.read_text())}
+    assert len(pages) > 40
+    assert led_out == set()

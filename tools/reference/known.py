@@ -38,7 +38,7 @@ PARTS = """
 ## Parts
 
 What joins whom, and what is a fault, follows from these figures. They are the usual ones of such parts; a data sheet
-that says something else is right. Figures behind a pin hold for that pin, or for each pin of a row.
+that says something else is right. Figures of a row hold for each of its pins.
 """
 PANELS = """
 ## Panels to begin with
@@ -92,23 +92,22 @@ def _parts() -> Iterator[str]:
     for group in GROUPS:
         kinds = [kind for kind in KINDS.values() if kind.group == group]
         if kinds:
-            rows = ((f"`{kind.name}`", kind.says, _pins(kind), "; ".join(_further(kind))) for kind in kinds)
-            yield f"\n### {GROUP_HEADS[group]}\n\n" + table(("kind", "what it is", "pins", "further"), rows)
+            yield f"\n### {GROUP_HEADS[group]}\n"
+            yield from map(_part, kinds)
 
 
-def _pins(kind: PartKind) -> str:
-    """Neighbours that differ in their names alone are said as one."""
-    runs = [list(run) for _, run in groupby(kind.pins, lambda pin: replace(pin, name="", fed_by=pin.fed_by))]
-    return "; ".join(_said_of(run) for run in runs)
-
-
-def _said_of(run: list[Pin]) -> str:
-    names = " ".join(f"`{pin.name}`" for pin in run)
-    return ", ".join([names, *_figures(run[0])])
+def _part(kind: PartKind) -> str:
+    """Its pins, a row for neighbours that differ in their names alone."""
+    head = f"\n`{kind.name}`: {'; '.join([kind.says, *_further(kind)])}.\n"
+    runs = (list(run) for _, run in groupby(kind.pins, lambda pin: replace(pin, name="")))
+    rows = [
+        (" ".join(f"`{pin.name}`" for pin in run), " or ".join(run[0].roles), ", ".join(_figures(run[0])))
+        for run in runs
+    ]
+    return head + "\n" + table(("pin", "can be", "figures"), rows) if rows else head
 
 
 def _figures(pin: Pin) -> Iterator[str]:
-    yield " or ".join(pin.roles)
     if pin.optional:
         yield "may stay open"
     if pin.lowest_v is not None and pin.highest_v is not None:
