@@ -81,13 +81,13 @@ def test_the_loop_that_the_yard_makes(pace: Desk) -> None:
 
 
 def test_a_minute_of_the_yard_is_played_in_half_a_second(pace: Desk) -> None:
-    """The target of a loop played; the best of three."""
+    """The target of a loop played; the best of three, of processor time: other tests run beside."""
     loop = loop_of(pace.state.project, pace.bench)
     took = []
     for _ in range(3):
-        began = time.perf_counter()
+        began = time.thread_time()
         played = play(loop, 60 * NS)
-        took.append(time.perf_counter() - began)
+        took.append(time.thread_time() - began)
     assert min(took) <= 0.5
     assert played.length_ns == 60 * NS
     assert len(played.runs["read scale"]) == 600

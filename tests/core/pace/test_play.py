@@ -122,10 +122,10 @@ def test_background_that_cannot_keep_up() -> None:
 @pytest.mark.parametrize("runs", [LOOP, INTERRUPT, BACKGROUND])
 def test_a_nanosecond_beside_half_an_hour(runs: str) -> None:
     """Absurd figures end soon: what is due a billion times a second beside what takes half an hour."""
-    began = time.perf_counter()
+    began = time.thread_time()
     loop = Loop((_task("work", 100 * MS, 1800 * S, bus="a bus"), _task("tick", 1, 1, runs, bus="a bus")))
     played = play(loop, 10 * S, 20_000)
-    assert time.perf_counter() - began < 2.0
+    assert time.thread_time() - began < 2.0
     assert played.load <= 1.0
 
 
