@@ -228,6 +228,11 @@ def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:
     return [(Span(f"  {line}", tone),) for line in textwrap.wrap(words, width - 2)]
 
 
+def cut(words: str, width: int) -> str:
+    """What of a name has room, with a sign where that is not all of it."""
+    return words if len(words) <= width else f"{words[: width - 1]}…"
+
+
 def number(amount: float | None, unit: str = "", digits: int = 5) -> str:
     """A number with its unit for a line of text; a dash where there is none."""
     if amount is None or not math.isfinite(amount):

@@ -7,7 +7,7 @@ import math
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.face import Face
 from lesart.core.step import COMPUTED
-from lesart.desk.workspace.context import Context, label, number, text
+from lesart.desk.workspace.context import Context, cut, label, number, text
 from lesart.desk.workspace.raw.live import overview_lines
 from lesart.project.model import Channel
 from lesart.study.views import Line, Workspace
@@ -36,8 +36,7 @@ def build(context: Context) -> Workspace:
 
 def _shown(face: Face) -> str:
     """The channels of a face."""
-    names = ", ".join(face.channels)
-    return names if len(names) <= SHOWN_WIDTH else f"{names[: SHOWN_WIDTH - 1]}…"
+    return cut(", ".join(face.channels), SHOWN_WIDTH)
 
 
 def _thread(context: Context, channel: Channel) -> Line:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from lesart.core.pack.channel_form import ChannelForm, ChannelWanted
@@ -15,13 +16,15 @@ def fraction_said(value: Fraction) -> str:
     return short if Fraction(short) == value else f"{value.numerator}/{value.denominator}"
 
 
-def raw_said(wanted: ChannelWanted) -> str:
-    """What a raw number stands for."""
+def raw_said(wanted: ChannelWanted, number: Callable[[int], str] = str) -> str:
+    """What a raw number stands for; ``number`` is how its ends are written."""
     unit = wanted.chain.unit_raw
     if wanted.raw.step == 1 and wanted.raw.zero == 0:
-        return plain(f"raw: {unit}, {wanted.low} to {wanted.high}")
+        return plain(f"raw: {unit}, {number(wanted.low)} to {number(wanted.high)}")
     zero = f"{fraction_said(wanted.raw.zero)} {unit} + " if wanted.raw.zero else ""
-    return plain(f"raw: {wanted.low} to {wanted.high}, for {zero}raw × {fraction_said(wanted.raw.step)} {unit}")
+    return plain(
+        f"raw: {number(wanted.low)} to {number(wanted.high)}, for {zero}raw × {fraction_said(wanted.raw.step)} {unit}"
+    )
 
 
 def channel_lines(form: ChannelForm) -> list[str]:

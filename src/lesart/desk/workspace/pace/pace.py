@@ -13,7 +13,7 @@ from lesart.core.pace.task import NS, SETTINGS, TASK
 from lesart.core.pace.verdict import Verdict
 from lesart.core.step import Step
 from lesart.desk.state import LEAVES
-from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
+from lesart.desk.workspace.context import Context, cut, label, number, rows_of, text, value
 from lesart.desk.workspace.pace.sweep import sweep_chart, sweep_lines
 from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.desk.workspace.pace.trace import trace_leaf
@@ -26,7 +26,7 @@ from lesart.study.views import Leaf, Line, Tone, Workspace, numeral
 SHORT_NS = 100_000_000
 """Looked at where no digit is scanned."""
 ADDS = "add a task, as log every 5 s takes 40 ms, or report every 1 s sends 32 bytes: "
-ALONE, KEPT = (30, 0, 12, 12, 10), (28, 9, 12, 10, 9)
+ALONE, KEPT = (30, 0, 12, 11, 11), (27, 9, 11, 10, 11)
 """Columns of verdicts: name, what was kept beside, figure, limit, margin."""
 ADDS_TRACE = "trace of the panel in front, as captures/bus.vcd: "
 HINTS = {
@@ -122,8 +122,9 @@ def _verdict_head(context: Context) -> Line:
 def _columns(widths: tuple[int, ...], name: str, *cells: str) -> str:
     """A name, cut where it is too long, and cells at the right of their columns; those of no width are left out."""
     first, *rest = widths
-    cut = name if len(name) < first else f"{name[: first - 2]}…"
-    return f"   {cut:<{first}}" + "".join(f"{cell:>{width}}" for cell, width in zip(cells, rest, strict=True) if width)
+    return f"   {cut(name, first - 1):<{first}}" + "".join(
+        f"{cell:>{width}}" for cell, width in zip(cells, rest, strict=True) if width
+    )
 
 
 def _verdict_line(context: Context, verdict: Verdict) -> Line:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lesart.desk.workspace.context import label, number, text
+from lesart.desk.workspace.context import cut, label, number, text
 from lesart.study.timing import MS, Lane, Timing
 from lesart.study.views import Line
 
@@ -21,7 +21,9 @@ def lane_lines(timing: Timing) -> list[Line]:
             lines.append(())
         before = lane.group
         columns = _columns(lane, start, span)
-        lines.append((label(f"   {lane.name[: NAME - 1]:<{NAME}}"), text(columns, lane.tone), label(f"  {lane.says}")))
+        lines.append(
+            (label(f"   {cut(lane.name, NAME - 1):<{NAME}}"), text(columns, lane.tone), label(f"  {lane.says}"))
+        )
     return lines
 
 

@@ -11,7 +11,7 @@ from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.pack.written.said import fraction_said, raw_said
 from lesart.core.quantity import grouped
 from lesart.core.step import Step
-from lesart.desk.workspace.context import Context, label, number, rows_of, text, wrapped
+from lesart.desk.workspace.context import Context, cut, label, number, rows_of, text, wrapped
 from lesart.desk.workspace.pack.known import packed_here
 from lesart.study.packing.made import PackedChannel
 from lesart.study.project_loop import operations_of
@@ -99,9 +99,13 @@ def _stages(form: ChannelForm) -> list[Line]:
     unit = form.wanted.chain.unit
     zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
     lines += [(), *wrapped(f"{form.law.form.equation}", "lapis")]
-    steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted)}."
-    steps += f" It is worst at raw {form.law.agreement.worst_at}."
+    steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted, _whole)}."
+    steps += f" It is worst at raw {_whole(form.law.agreement.worst_at)}."
     return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever comes.", "faint")]
+
+
+def _whole(count: int) -> str:
+    return grouped(str(count).replace("-", "−"))
 
 
 def _beside_pace(context: Context, form: ChannelForm) -> list[Line]:
@@ -124,9 +128,8 @@ def _stage(form: ChannelForm, function: Function) -> Line:
         stored_bytes(each.low, each.high) * max(each.length, 1) for each in function.kept if not each.only_here
     )
     tables = sum(stored_bytes(each.low, each.high) * len(each.values) for each in function.tables)
-    cut = shown if len(shown) < NAME else f"{shown[: NAME - 2]}…"
     return (
-        text(f"   {cut:<{NAME}}"),
+        text(f"   {cut(shown, NAME - 1):<{NAME}}"),
         text(f"{operations(function.body):>11}"),
         text(f"{_bytes(memory):>9}"),
         text(f"{_bytes(tables):>9}"),

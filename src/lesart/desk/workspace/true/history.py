@@ -9,7 +9,7 @@ from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.core.true.correction import residuals
 from lesart.core.true.history import Calibration, drift_between
-from lesart.desk.workspace.context import Context, decimals_for, label, number, span_of, text, value
+from lesart.desk.workspace.context import Context, cut, decimals_for, label, number, span_of, text, value
 from lesart.desk.workspace.true.fits import fit_series, signed
 from lesart.study.views import Chart, Line, Series, Tone
 
@@ -53,7 +53,7 @@ def _calibration(context: Context, each: Calibration, place: Key) -> Line:
     used = sum(reference.used for reference in each.references)
     kind = value(context.project, place, title=f"fit of {each.name}")
     return (
-        text(f"{each.name[: NAME - 1]:<{NAME}}", "ochre"),
+        text(f"{cut(each.name, NAME - 1):<{NAME}}", "ochre"),
         label(f"{day:<11}"),
         kind,
         text(" " * max(14 - len(kind.text), 1)),

@@ -87,7 +87,7 @@ def check_lines(context: Context, number: int, check: Check) -> list[Line]:
     found = value(context.project, key)
     mark, said = text("·", "faint"), ""
     if measured is None:
-        found = Span("measure" if check.unit else "yes or no", "faint", False, found.edit)
+        found = Span("—", "faint", False, found.edit)
     else:
         judged = judge(check, measured)
         mark = text("✓", "verdigris") if judged.good else text("†", "rubric")

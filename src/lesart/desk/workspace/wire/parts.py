@@ -8,6 +8,7 @@ from lesart.core.wire.part import Part
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value
 from lesart.desk.workspace.wire.joins import marks
 from lesart.project.tables.wiring import kinds_of
+from lesart.study.gathered import listed
 from lesart.study.views import Line
 
 
@@ -44,8 +45,7 @@ def _used(context: Context, part: Part) -> str:
     """Which channels are read from it, or how many connections run through it."""
     channels = [channel.name for channel in context.project.channels.values() if channel.part == part.name]
     if channels:
-        more = f", {len(channels) - 1} more" if len(channels) > 2 else ""
-        return f"read as {', '.join(channels[: 1 if more else 2])}{more}"
+        return f"read as {listed(channels if len(channels) < 3 else [channels[0], f'{len(channels) - 1} more'])}"
     if part.kind.group == "between":
         count = sum(join.through == part.name for join in context.project.hookup.joins)
         return f"in {count} connection{'s' if count != 1 else ''}" if count else "in no connection yet"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from lesart.core.quantity import format_quantity
 from lesart.core.units import parse_unit
 from lesart.core.wire.entry import PREFIXED, written
@@ -22,7 +24,9 @@ def sums_lines(context: Context) -> list[Line]:
         lines += [(text("No sum yet. "), text("+", "ochre"), label(" adds one: "), text("lamp = lamp resistor")), ()]
     lines.append((label("Sums for "), text("+")))
     for kind in SUMS.values():
-        lines.append((text(f"   {kind.name:<20}"), label(kind.says[: WIDTH - 24])))
+        first, *more = textwrap.wrap(kind.says, WIDTH - 24)
+        lines.append((text(f"   {kind.name:<20}"), label(first)))
+        lines += [(label(f"{'':<23}{rest}"),) for rest in more]
     return lines
 
 
