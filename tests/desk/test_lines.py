@@ -159,7 +159,7 @@ def test_what_was_not_recorded_can_be_looked_at_when_the_line_is_left(live: Desk
 
 def test_trouble_silence_and_losses_are_notes(desk: Desk, rig: Rig) -> None:
     toggle_all(desk)
-    assert "Listening to hive 1, mast" in desk.state.message
+    assert "Listening to hive 1 and mast" in desk.state.message
     wait_for(lambda: rows(desk) > 20, "rows came")
     rig.fault("noise", 0.5)
     wait_for(

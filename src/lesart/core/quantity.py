@@ -6,6 +6,7 @@ Values are exact fractions until they are asked for as floats, so 0.1 V is exact
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from decimal import Decimal
 from fractions import Fraction
 
@@ -218,6 +219,11 @@ def counted_of(count: int, total: int, noun: str, *, percent: bool = False) -> s
         return f"the only {noun}" if total == 1 else f"all {counted(total, noun)}"
     share = f" ({plain_number(100.0 * count / total, 2)} %)" if percent else ""
     return f"{grouped(str(count))} of {counted(total, noun)}{share}"
+
+
+def listed(names: Sequence[str]) -> str:
+    """``stand, door and lid``."""
+    return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else "".join(names)
 
 
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from lesart.core.errors import LesartError
 from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.notes import Key
+from lesart.core.quantity import listed
 from lesart.core.step import Step
 from lesart.desk import viewport
 from lesart.desk.hand import swept
@@ -187,7 +188,7 @@ class Navigation:
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
             several = [f"{other.number} {other.shown}" for other in Step if other in LEAVES]
-            said = f"This step has one leaf only; {', '.join(several[:-1])} and {several[-1]} have several."
+            said = f"This step has one leaf only; {listed(several)} have several."
             self.state = self.state.says(said)
             return
         at = leaves.index(self.state.leaf_of(step))

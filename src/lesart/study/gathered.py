@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import replace
 
 from lesart.core.notes import Note
+from lesart.core.quantity import listed
 
 MANY = 4
 """So many channels are named in brackets, and the note goes to none of them."""
@@ -17,11 +18,6 @@ def gathered(notes: Iterable[Note]) -> list[Note]:
     found = _joined(notes, lambda note: (_said(note), note.text), _twice)
     found = _joined(found, _of_channel, _on_panels)
     return _joined(found, _of_place, _of_channels)
-
-
-def listed(names: Sequence[str]) -> str:
-    """``stand, door and lid``."""
-    return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else names[0]
 
 
 def _joined(

@@ -330,7 +330,7 @@ def test_a_digit_that_is_never_lit() -> None:
     short = trace_digits(*scanned(evenly(6e-3, 1e-4, BITS, 0.032), 4, 8, 0.032), on_level=HIGH, lit_level=HIGH)
     (only,) = digit_verdicts("stand", short, 40.0, 41.0, 6.0, 0.02, {})
     assert only.note is not None
-    assert "digit 2, 3, 4 is never lit, or only once" in only.note.text
+    assert "digits 2, 3 and 4 are never lit, or only once" in only.note.text
 
 
 def test_lanes_of_a_trace() -> None:

@@ -410,7 +410,7 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         "t.1 > node.5V; t.2 > node.gnd",
         FAULT,
         "t",
-        "Nothing reads t: t.1, t.2 go to node.5V and node.gnd only",
+        "Nothing reads t: t.1 and t.2 go to node.5V and node.gnd only",
         None,
         None,
     ),

@@ -91,7 +91,7 @@ def test_the_display_that_takes_the_pin_which_the_capture_needs_changes_places_w
 def test_modules_sold_in_several_orders_are_one_remark_in_all() -> None:
     remarks = [note for note in inspect_hookup(hookup(*GOOD["two modules on the bus"])) if note.mark == "·"]
     (note,) = remarks
-    assert "air, pix are sold with more than one order of pins" in note.text
+    assert "air and pix are sold with more than one order of pins" in note.text
     assert "read the print" in (note.remedy or "")
 
 

@@ -12,7 +12,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT
 from lesart.core.pace.scan import MOST_UNEVEN
 from lesart.core.pace.verdict import Verdict, judged
-from lesart.core.quantity import counted, plain_number
+from lesart.core.quantity import counted, listed, plain_number
 from lesart.core.ranked import median
 from lesart.core.raw.edges import Edges
 
@@ -159,7 +159,8 @@ def digit_verdicts(
                 "",
                 max(len(traced.digits), 1),
                 panel,
-                f"in the trace digit {', '.join(dark)} is never lit, or only once.",
+                f"in the trace {'digit' if len(dark) == 1 else 'digits'} {listed(dark)} "
+                f"{'is' if len(dark) == 1 else 'are'} never lit, or only once.",
                 "look at its line, and at the level that turns it on",
                 at_least=True,
             ),

@@ -13,7 +13,7 @@ from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.pace.play import Ran
 from lesart.core.pace.task import INTERRUPT, NS
 from lesart.core.pace.verdict import Verdict, judged
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.step import Step
 
 NO_MEND: tuple[Mend, ...] = ()
@@ -208,7 +208,7 @@ def on_camera(panel: str, on_ms: float, period_ms: float, shutter_ms: float) -> 
     worst_hz, depth = max(found, key=lambda each: each[1])
     seen = [f"{rate:g}" for rate, each in found if each > MOST_BANDS]
     says = (
-        f"a camera at {', '.join(seen)} pictures a second shows bands; from line to line the light differs by "
+        f"a camera at {listed(seen)} pictures a second shows bands; from line to line the light differs by "
         f"{100 * depth:.0f} %."
     )
     return judged(

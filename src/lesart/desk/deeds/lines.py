@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from lesart.core.errors import LesartError
-from lesart.core.quantity import counted, grouped
+from lesart.core.quantity import counted, grouped, listed
 from lesart.core.raw.source import Source
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
@@ -46,7 +46,7 @@ def toggle_all(desk: Desk) -> None:
     else:
         if not _begin(desk, sources):
             return
-        desk.say(f"Listening to {', '.join(source.name for source in sources)}; O leaves them.")
+        desk.say(f"Listening to {listed([source.name for source in sources])}; O leaves them.")
     desk.forget_notes()
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.quantity import clock
+from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, glass, pace, raw, references, wire
 from lesart.desk.entries.edit_result import Edited
@@ -90,7 +90,7 @@ def _entries_of(here: Here) -> StepEntries:
     entries = ENTRIES.get(here.state.step)
     if entries is None:
         several = [f"{step.number} {step.shown}" for step in ENTRIES if step is not None]
-        said = f"{', '.join(several[:-1])} and {several[-1]} have entries"
+        said = f"{listed(several)} have entries"
         raise RequestError(f"Nothing can be added or removed here; {said}.")
     return entries
 

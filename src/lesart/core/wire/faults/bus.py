@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from lesart.core.notes import FAULT, Mend
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.wire.bus import (
     SINK_A,
     SINK_V,
@@ -96,7 +96,7 @@ def _no_pull_ups(hookup: Hookup, line: BusLine) -> Finding | None:
     if level is None:
         return None  # Without a supply there is nothing to pull up to, and that is said.
     rail = _rail_at(hookup, end.part, level)
-    others = ", ".join(dict.fromkeys(each.part for each in line.ends if each != end))
+    others = listed(list(dict.fromkeys(each.part for each in line.ends if each != end)))
     return found(
         "no pull-ups",
         FAULT,

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.wire.currents import LAMP_IN, Lamp, lamps_of, signal_loads
 from lesart.core.wire.entry import JOINS, free_name, written
 from lesart.core.wire.faults.finding import Finding, Way, found
@@ -66,7 +66,7 @@ def _named(hookup: Hookup, lamps: list[Lamp]) -> str:
     places = [order.index(pin) for pin in pins]
     if len(pins) > 2 and places == list(range(places[0], places[0] + len(pins))):
         return f"{part}.{pins[0]} to {pins[-1]}"
-    return f"{part}.{', '.join(pins[:-1])} and {pins[-1]}" if len(pins) > 1 else f"{part}.{pins[0]}"
+    return f"{part}.{listed(pins)}"
 
 
 def _bare(hookup: Hookup, part: str, lamps: list[Lamp]) -> Finding:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.wire.entry import JOINS, free_name, join_entry, written
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.hookup import (
@@ -174,7 +174,7 @@ def _is_analog(hookup: Hookup, join: Join) -> bool:
 
 def _level_note(hookup: Hookup, levels: list[Level], too_high: bool, analog: bool, listener: str) -> Finding:
     first = levels[0]
-    names = ", ".join(str(level.driver) for level in levels)
+    names = listed([str(level.driver) for level in levels])
     limit = first.tolerated if too_high else first.needed
     assert limit is not None
     part = first.driver.part if hookup.parts[listener].kind.group == "board" else listener

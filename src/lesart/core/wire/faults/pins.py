@@ -9,6 +9,7 @@ from functools import partial
 from typing import Any
 
 from lesart.core.notes import FAULT, REMARK, Mend
+from lesart.core.quantity import listed
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles, works
@@ -38,7 +39,7 @@ def _open(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _open_ends(hookup: Hookup, ends: Sequence[End], **more: Any) -> Finding:
-    named = ", ".join(end.pin if index else str(end) for index, end in enumerate(ends))
+    named = listed([end.pin if index else str(end) for index, end in enumerate(ends)])
     roles = ", ".join(dict.fromkeys(hookup.pin(end).roles[0] for end in ends))
     text = f"{named} ({roles}) {'is' if len(ends) == 1 else 'are'} open."
     usual = "join it; no free pin works with it" if len(ends) == 1 else "join them; no free pins work with them"
@@ -278,7 +279,7 @@ def _orders(hookup: Hookup) -> Iterator[Finding]:
     """One remark for all, or the apparatus would hold nothing else."""
     differing = [part for part in hookup.parts.values() if part.kind.orders]
     if differing:
-        names = ", ".join(part.name for part in differing)
+        names = listed([part.name for part in differing])
         verb = "is" if len(differing) == 1 else "are"
         yield found(
             "order",

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from lesart.core.notes import DOUBT, REMARK, Mend, Note, Written
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import listed
 from lesart.core.step import Step
 from lesart.core.wire.entry import shown
 from lesart.core.wire.faults.finding import Finding
@@ -68,7 +69,7 @@ def differs(result: SumResult, part: Part | None) -> str:
         for parameter in part.kind.parameters
         if parameter.name in result.part and not _agree(parameter, part, result.part[parameter.name])
     ]
-    return f"{part.name} has {', '.join(others)}" if others else ""
+    return f"{part.name} has {listed(others)}" if others else ""
 
 
 def _agree(parameter: Parameter, part: Part, wanted: Written) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from lesart.core.notes import FAULT
+from lesart.core.quantity import listed
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.faults.pins import rejoined
 from lesart.core.wire.hookup import End, Hookup, Join, is_pull, works
@@ -45,7 +46,7 @@ def inspect_unread(hookup: Hookup) -> Iterator[Finding]:
         if is_open or not all(works(hookup, join) for join in joins) or _is_read(hookup, part):
             continue
         led = dict.fromkeys(str(join.other(end)) for end in ends for join in hookup.joins_at(end))
-        goes = f"{', '.join(str(end) for end in ends)} {'goes' if len(ends) == 1 else 'go'} to {' and '.join(led)} only"
+        goes = f"{listed(list(map(str, ends)))} {'goes' if len(ends) == 1 else 'go'} to {' and '.join(led)} only"
         yield found(
             "unread",
             FAULT,

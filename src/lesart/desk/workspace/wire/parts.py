@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import textwrap
 
+from lesart.core.quantity import listed
 from lesart.core.wire.part import Part
 from lesart.desk.workspace.context import WIDTH, Context, label, rows_of, text, value
 from lesart.desk.workspace.wire.joins import marks
 from lesart.project.tables.wiring import kinds_of
-from lesart.study.gathered import listed
 from lesart.study.views import Line
 
 
