@@ -64,7 +64,10 @@ def kinds_lines(context: Context) -> list[Line]:
         *lines,
         (),
         (text(f" noise 0.02 {unit}".ljust(19), "ochre"), text("the cheapest that leaves so little, in place of these")),
-        (text(f" alarm above 9 {context.channel.unit}".ljust(19), "ochre"), text("an alarm, on a leaf of their own")),
+        (
+            text(f" alarm above 9 {context.channel.unit}".ljust(19), "ochre"),
+            text("an alarm; they have a leaf of their own"),
+        ),
     ]
 
 

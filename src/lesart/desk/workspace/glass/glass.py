@@ -233,7 +233,7 @@ def _writes(context: Context, face: Face, found: Redraws | None) -> list[Line]:
             label("   only what changed "),
             text(number(found.changed, "", 3)),
             label("   saved "),
-            text(f"{100 * found.saved:.0f} %", "verdigris"),
+            text(f"{number(100 * found.saved, '', 3)} %", "verdigris"),
         )
     ]
 

@@ -162,7 +162,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
     law = context.run.blocks[Step.LAW]
     found = context.bench.facts(law if len(law) == len(raw) else raw).marked
     unit = context.channel.unit_raw.symbol
-    marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in found.items()) or "none marked"
+    marked = "   ".join(f"{grouped(str(count))} {word}" for word, count in found.items()) or "none"
     return [
         (
             label("samples "),
