@@ -143,6 +143,15 @@ def test_a_spectrum_of_two_tones() -> None:
     assert all(line[2 * bar + 1] == "." for line in lines for bar in range(4))
 
 
+def test_a_line_at_an_edge_is_in_one_band() -> None:
+    """Edges at 1, 2, 4 … 512 Hz are bins of a second of samples: all bands together have the power of these bins."""
+    x = np.random.default_rng(4).standard_normal(2048)
+    levels = levels_db(x, 1 / 2048, Bands(1.0, 9, 1.0, 512.0))
+    window = np.hanning(2048)
+    power = 2 * np.abs(np.fft.rfft((x - x.mean()) * window)) ** 2 / (2048 * np.sum(window**2))
+    assert sum(10 ** (level / 10) for level in levels) == pytest.approx(power[1:512].sum(), rel=1e-9)
+
+
 @given(n=st.integers(0, 400), count=st.integers(1, 20), seed=st.integers(0, 99))
 @settings(max_examples=40)
 def test_bands_take_all_the_power_there_is(n: int, count: int, seed: int) -> None:
