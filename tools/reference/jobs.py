@@ -6,7 +6,7 @@ import io
 import shlex
 import tempfile
 from collections.abc import Mapping
-from contextlib import chdir, redirect_stdout
+from contextlib import chdir, redirect_stderr, redirect_stdout
 from pathlib import Path
 from textwrap import fill
 
@@ -52,9 +52,9 @@ def _page(job: Job) -> str:
 
 
 def printed(line: str) -> str:
-    """What a command prints in the open folder, not more than fits on a page."""
+    """What a terminal shows of a command in the open folder, not more than fits on a page."""
     sink = io.StringIO()
-    with redirect_stdout(sink), columns(COLUMNS):
+    with redirect_stdout(sink), redirect_stderr(sink), columns(COLUMNS):
         main(shlex.split(line))
     lines = [each.rstrip() for each in sink.getvalue().splitlines()]
     left_out = len(lines) - FIRST_LINES - LAST_LINES
