@@ -1,10 +1,15 @@
 """The bring-up list: the right checks in the right order, and what a wrong value is said to mean."""
 
+import math
+
 import pytest
 
 from lesart.core.errors import QuantityError
+from lesart.core.step import Step
 from lesart.core.wire.bringup import bring_up
 from lesart.core.wire.check import Check, is_answer, judge
+from lesart.core.wire.faults.measured import inspect_measured
+from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.proposal.propose import propose
 from tests.core.wire.hookups import hookup
 
@@ -149,3 +154,27 @@ def test_every_check_has_a_key_of_its_own_and_every_wrong_value_a_meaning() -> N
         else:
             assert each.means_low or each.lowest in (0.0, float("-inf"))
             assert each.means_high or each.highest == float("inf")
+
+
+@pytest.mark.parametrize("which", [BUS, PROBE])
+def test_a_note_names_the_end_that_a_value_is_beyond(which: Hookup) -> None:
+    """Every check of a quantity, a little too low and a little too high; right at its ends there is no note."""
+    checks = bring_up(which)
+    told = 0
+    for each in checks:
+        for end, beyond in ((each.lowest, -1), (each.highest, 1)):
+            if not each.unit or not math.isfinite(end):
+                continue
+            assert list(inspect_measured(checks, {each.key: f"{end!r} {each.unit}"})) == []
+            value = end + beyond * 0.01 * max(abs(end), 1.0)
+            (note,) = inspect_measured(checks, {each.key: f"{value!r} {each.unit}"})
+            assert (note.mark, note.step, note.place) == ("†", Step.WIRE, ("wire", "measured", each.key))
+            assert (note.figure, note.unit) == (pytest.approx(value), each.unit)
+            assert note.limit == end
+            assert note.text.startswith(f"{each.key}: {value!r} {each.unit}, where {each.expects} would be right.")
+            told += 1
+        if not each.unit:
+            (note,) = inspect_measured(checks, {each.key: "no"})
+            assert (note.figure, note.unit, note.limit) == (None, None, None)
+            assert list(inspect_measured(checks, {each.key: "yes"})) == []
+    assert told >= 5
