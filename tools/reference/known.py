@@ -12,6 +12,8 @@ from tools.reference.table import table
 from lesart.core import usual
 from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, NOTHING, Command, Controller
 from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.pace.scan import CAMERAS_HZ
+from lesart.core.pace.task import WHOLE_WORDS, WORDS
 from lesart.core.quantity import format_quantity, plain_number
 from lesart.core.units import BASES, PREFIXES, TAKES_PREFIX, UNITS, Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS
@@ -62,6 +64,17 @@ TRIED = """
 
 Where a value that is written down does not explain a reading, [why](why.md) tries those that parts usually have.
 """
+CLOCKS = """
+## Clocks of an operation
+
+What [Pace](guide/pace.md) takes an operation for, by the word of the processor, where nobody says how many clocks it
+takes: in floats of four bytes, and in the whole numbers of a pack.
+"""
+CAMERAS = """
+## Cameras
+
+Pictures a second at which a scanned display may show bands on a recording.
+"""
 SERIES = """
 ## Preferred values
 
@@ -84,6 +97,8 @@ def page() -> str:
             *_units(),
             _tried(),
             _series(),
+            _clocks(),
+            f"{CAMERAS}\n{', '.join(f'{rate:g}' for rate in CAMERAS_HZ)}.\n",
         ]
     )
 
@@ -238,3 +253,8 @@ def _series() -> str:
     return (
         SERIES + "\n" + table(("series", "values of a decade"), ((n, " ".join(f"{x:g}" for x in v)) for n, v in series))
     )
+
+
+def _clocks() -> str:
+    rows = ((word, f"{WORDS[word]:g}", f"{WHOLE_WORDS[word]:g}") for word in WORDS)
+    return CLOCKS + "\n" + table(("word", "in floats", "in whole numbers"), rows)
