@@ -97,6 +97,20 @@ BY_HAND: list[tuple[str, dict[str, str], dict[str, float], dict[str, Any]]] = [
         },
         {},
     ),
+    # Below zero too: twice 75 mV over 4096 codes, 80 mV of 150 mV.
+    (
+        "gain and reference",
+        {"lowest": "-20 mV"},
+        {
+            "gain": 16,
+            "reference": 1.2,
+            "one count": 36.621094e-6,
+            "counts used": 2184.5333,
+            "used of all codes": 0.53333333,
+            "bits in use": 11.093109,
+        },
+        {},
+    ),
     # 0.1 V ÷ 2 A = 50 mΩ → 47 mΩ, 94 mV, 4 × 0.047 = 0.188 W → 0.282 with room → 0.5 W
     (
         "shunt",
