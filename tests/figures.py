@@ -59,7 +59,11 @@ def unsaid(note: Note) -> str:
     """
     if note.figure is None:
         return ""
-    if note.unit in ("parts", "pins") and re.split(r" is | are | \(", note.text)[0].count(",") + 1 == note.figure:
+    subject = re.split(r" is | are | \(", note.text)[0]
+    if note.unit in ("parts", "pins") and len(re.split(r", | and ", subject)) == note.figure:
+        return ""
+    all_ = re.search(r"\ball (\d[\d ]*\d|\d) ", note.text)
+    if note.unit == "%" and note.figure == 100 and all_:
         return ""
     text, figure = f"{note.text} {note.remedy or ''}", abs(note.figure)
     shares = [

@@ -125,6 +125,30 @@ def test_noise_is_found_under_drift_and_spikes() -> None:
     assert noise_about_trend(block_of([1.0, 2.0])) == 0.0
 
 
+@pytest.mark.parametrize("period", [400, 750, 3000])
+@pytest.mark.parametrize("samples", [1, 4, 8])
+def test_noise_is_found_under_a_bent_trend(period: int, samples: int) -> None:
+    """A wave a hundred times as large, of so many samples a turn; averaged it is as much less as an average makes it."""
+    random = np.random.default_rng(9)
+    x = 3.0 * np.sin(2 * np.pi * np.arange(12_000) / period) + 0.03 * random.standard_normal(12_000)
+    left = sliding_sum(x, samples) / samples
+    assert noise_about_trend(block_of(left)) == pytest.approx(0.03 / samples**0.5, rel=0.12)
+
+
+@pytest.mark.parametrize("count", [12, 16, 40, 100, 400])
+def test_noise_of_few_samples_is_found_on_average(count: int) -> None:
+    """Of many short captures, bent and straight; fewer than a dozen say nothing."""
+    random = np.random.default_rng(count)
+    bends = [0.0, 3.0 / count**2]
+    for bend in bends:
+        found = [
+            noise_about_trend(block_of(random.standard_normal(count) + bend * np.arange(count) ** 2))
+            for _ in range(300)
+        ]
+        assert np.mean(found) == pytest.approx(1.0, abs=0.12)
+    assert noise_about_trend(block_of(random.standard_normal(11))) == 0.0
+
+
 def test_what_floats_round_is_no_noise() -> None:
     """A mean over whole periods of what repeats leaves nothing but the last bits."""
     x = np.tile([20.1, 20.3, 20.7], 300)

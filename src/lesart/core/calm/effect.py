@@ -12,6 +12,8 @@ MOST_CORRELATED = 20_000
 """Samples that a lag is looked for in, from the middle of the capture."""
 BEYOND_NOISE = 4.0
 """A spike stands out of the noise by more than so many times of it."""
+SPANS = 4
+"""Of a capture that is short, a trend takes a part: three of them beside each other have to fit into it."""
 ROUNDED = 1e-12
 """Noise below this share of the greatest value is what floats round, as of a signal that repeats, averaged."""
 
@@ -20,17 +22,19 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
     """Robust standard deviation of the good samples about a centred mean of ± ``half_span`` samples.
 
     1.4826 × the median distance. About a trend and not between neighbours, because neighbours of a filtered signal
-    share most of their window. 0 when there are too few samples, and where it is no more than what floats round.
+    share most of their window. A mean over W samples lies x″·(W² − 1) ÷ 24 beside a bent trend; the bend is seen in the
+    means before and behind it, and taken out. 0 when there are too few samples, and where it is no more than what
+    floats round.
     """
     good = block.x[block.usable]
-    width = 2 * half_span + 1
-    if len(good) < 2 * width:
-        width = max(len(good) // 4, 1) * 2 - 1
-        half_span = width // 2
-    if width < 3 or len(good) <= width:
+    width = min(2 * half_span + 1, (len(good) // SPANS - 1) | 1)
+    if width < 3:
         return 0.0
-    trend = sliding_sum(good, width) / width
-    noise = 1.4826 * median(np.abs(good[half_span : half_span + len(trend)] - trend))
+    means = sliding_sum(good, width) / width
+    bend = (means[: -2 * width] - 2.0 * means[width:-width] + means[2 * width :]) / width**2
+    trend = means[width:-width] - bend * (width**2 - 1) / 24.0
+    first = width + width // 2
+    noise = 1.4826 * median(np.abs(good[first : first + len(trend)] - trend))
     return noise if noise > ROUNDED * float(np.abs(good).max()) else 0.0
 
 
