@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -112,6 +113,31 @@ def test_it_is_what_whole_numbers_make(steps: str, constants: str, bits: int) ->
     assert [int(a) if b else None for a, b in zip(result, fits, strict=True)] == expected
     assert (None in expected) == (bits < 64 and steps not in (FINE, WARM))
     assert any(each is not None for each in expected) == ((steps, bits) != (DENSE, 32))
+
+
+@pytest.mark.parametrize(
+    ("steps", "wanted"),
+    [
+        ("max(x - 500, 0)", lambda x: max(x - 500, 0)),
+        ("min(x, 700)", lambda x: min(x, 700)),
+        ("min(700, x)", lambda x: min(700, x)),
+        ("abs(x - 600)", lambda x: abs(x - 600)),
+        ("a = abs(x - 600); b = max(a, 50); min(b, 300) - abs(50 - a)",
+         lambda x: min(max(abs(x - 600), 50), 300) - abs(50 - abs(x - 600))),
+    ],
+)  # fmt: skip
+def test_the_greater_the_less_and_the_size(steps: str, wanted: Callable[[int], int]) -> None:
+    """Of numbers on both sides of each border."""
+    xs = np.arange(0, 1024)
+    result, fits = law_of(steps=steps, bits="16", highest=1023).result(xs.astype(np.float64), np.zeros(len(xs)))
+    assert fits.all()
+    assert result.tolist() == [wanted(x) for x in xs.tolist()]
+
+
+def test_a_size_that_has_no_room_is_lost() -> None:
+    """Of the lowest number of 16 bits there is none."""
+    result, fits = law_of(steps="abs(x - 32768)", bits="16", highest=65_535).result(np.array([0.0, 1.0]), np.zeros(2))
+    assert (fits.tolist(), int(result[1])) == ([False, True], 32_767)
 
 
 KINDS_OF_SIGN = "only + - * / >> and << are taken"
