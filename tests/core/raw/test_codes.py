@@ -76,6 +76,7 @@ def test_a_converter_of_fewer_bits_is_said_in_full() -> None:
     )
     (note,) = said(3 * NOISY, 16)
     assert note.text == "c: its counts come in steps of 3; a reading is 3 times as coarse as its counts look."
+    assert (note.figure, note.unit, note.limit) == (3.0, "ct", 1.0)
     x = np.minimum(CHANCE.integers(3000, 4300, 300), 4095).astype(float)
     (note,) = said(x, 16)
     assert note.text == "c: its counts end at 4095 ct, which is all that 12 bits can say; 16 are stated."

@@ -68,7 +68,14 @@ BY_HAND: list[tuple[str, dict[str, str], dict[str, float], dict[str, Any]]] = [
     (
         "thermistor half",
         {"coldest": "24.99 °C", "hottest": "25.01 °C", "dissipation": "20 mW/K"},
-        {"take": 10e3, "a count, at worst": 4 * 298.15**2 / (3950 * 4096), "heats itself by at most": 0.0136125},
+        {
+            "take": 10e3,
+            "a count, at worst": 4 * 298.15**2 / (3950 * 4096),
+            "heats itself by at most": 0.0136125,
+            # 10 kΩ × e^(±3950 × 0.01 ÷ 298.15²) = 10 004.44 and 9995.56 Ω
+            "codes, coldest": 2048.4550,
+            "codes, hottest": 2047.5450,
+        },
         {"kind": "resistor", "resistance": "10 kΩ"},
     ),
     # 3.3² × 10k ÷ 20k² = 0.27225 mW; ÷ 4 mW/K = 0.068 K; 3.3 × √(0.1 ÷ 0.0680625) = 4 V
