@@ -131,7 +131,7 @@ def test_rows_before_a_camera() -> None:
     slow = on_camera("lid", 10 / 64, 10.0, 1000 / 60)
     assert slow.figure == pytest.approx(100 / 3)
     assert slow.note is not None
-    assert slow.note.text.startswith("lid: a camera at 24, 25, 30, 40, 50, 60 pictures a second shows bands")
+    assert slow.note.text.startswith("lid: a camera at 24, 25, 30, 40, 50 and 60 pictures a second shows bands")
     fast = on_camera("lid", 1 / 64, 1.0, 1000 / 60)
     assert fast.figure == pytest.approx(100 / 33)
     assert fast.note is None
