@@ -49,3 +49,13 @@ def test_facts() -> None:
     # Neighbours that are always 1 apart: 1.4826 for the median of a normal error, over √2 for a difference of two.
     assert raw_facts(block_of([0.0, 1.0] * 20)).noise == pytest.approx(1.04836, abs=1e-5)
     assert raw_facts(block_of([3.0, 4.0])).noise == pytest.approx(1.04836, abs=1e-5)
+
+
+@pytest.mark.parametrize("counts", [0.7, 1.0, 1.5, 2.0, 3.3, 20.0])
+@pytest.mark.parametrize("step", [1, 16])
+def test_noise_of_whole_counts_goes_by_no_steps(counts: float, step: int) -> None:
+    """With what rounding adds, a twelfth of a count squared; where most counts are alike there is none to be seen."""
+    x = step * np.rint(500 + counts * np.random.default_rng(7).standard_normal(20_000))
+    assert raw_facts(block_of(x)).noise == pytest.approx(step * (counts**2 + 1 / 12) ** 0.5, rel=0.08)
+    still = np.where(np.arange(1000) % 10, 500.0, 501.0)
+    assert raw_facts(block_of(still)).noise == 0.0

@@ -79,7 +79,10 @@ class RawFacts:
 
 
 def raw_facts(block: Block) -> RawFacts:
-    """Noise is robust: 1.4826 × median of |differences|, divided by √2, so that slow change and spikes do not count."""
+    """Noise is robust: 1.4826 × median of |differences|, divided by √2, so that slow change and spikes do not count.
+
+    Counts differ by whole steps, and so would their median: those that are alike are taken as spread over their step.
+    """
     usable = block.usable
     good = block.x if usable.all() else block.x[usable]
     marked = {
@@ -91,5 +94,18 @@ def raw_facts(block: Block) -> RawFacts:
         value = float(good[0]) if len(good) else float("nan")
         return RawFacts(marked, value, value, 0.0)
     some = some_of(block)
-    noise = 1.4826 * median(np.abs(np.diff(some.x[some.usable]))) / np.sqrt(2.0)
+    noise = 1.4826 * _spread_median(np.abs(np.diff(some.x[some.usable]))) / np.sqrt(2.0)
     return RawFacts(marked, float(good.min()), float(good.max()), float(noise))
+
+
+def _spread_median(x: Floats) -> float:
+    """The median of magnitudes, shape (n,), each spread over the least step among them; 0 where most are nothing.
+
+    Source: the median of grouped values, textbooks of statistics.
+    """
+    middle = median(x)
+    if not middle > 0:
+        return 0.0
+    step = float(x[x > 0].min())
+    below, alike = float(np.mean(x < middle)), float(np.mean(x == middle))
+    return middle + step * ((0.5 - below) / alike - 0.5) if alike else middle
