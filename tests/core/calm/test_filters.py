@@ -135,6 +135,14 @@ def test_noise_is_found_under_a_bent_trend(period: int, samples: int) -> None:
     assert noise_about_trend(block_of(left)) == pytest.approx(0.03 / samples**0.5, rel=0.12)
 
 
+@pytest.mark.parametrize("size", [3.0, 30.0, 1000.0, 1e6])
+def test_noise_is_found_between_steps(size: float) -> None:
+    """A weight that is put on and taken off eight times in four thousand samples."""
+    random = np.random.default_rng(4)
+    x = np.repeat(random.uniform(0, size, 8), 500) + random.standard_normal(4000)
+    assert noise_about_trend(block_of(x)) == pytest.approx(1.0, rel=0.08)
+
+
 @pytest.mark.parametrize("count", [12, 16, 40, 100, 400])
 def test_noise_of_few_samples_is_found_on_average(count: int) -> None:
     """Of many short captures, bent and straight; fewer than a dozen say nothing."""

@@ -14,6 +14,8 @@ BEYOND_NOISE = 4.0
 """A spike stands out of the noise by more than so many times of it."""
 SPANS = 4
 """Of a capture that is short, a trend takes a part: three of them beside each other have to fit into it."""
+STEEP = 0.5
+"""Where a mean is beside the trend by more of the noise than that, while mostly it is not, there may be a step."""
 ROUNDED = 1e-12
 """Noise below this share of the greatest value is what floats round, as of a signal that repeats, averaged."""
 
@@ -23,18 +25,22 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
 
     1.4826 × the median distance. About a trend and not between neighbours, because neighbours of a filtered signal
     share most of their window. A mean over W samples lies x″·(W² − 1) ÷ 24 beside a bent trend; the bend is seen in the
-    means before and behind it, and taken out. 0 when there are too few samples, and where it is no more than what
-    floats round.
+    means before and behind it, and taken out. Beside a step there is no such bend: where most of a signal is straight,
+    what is not is left out. 0 when there are too few samples, and where it is no more than what floats round.
     """
     good = block.x[block.usable]
     width = min(2 * half_span + 1, (len(good) // SPANS - 1) | 1)
     if width < 3:
         return 0.0
     means = sliding_sum(good, width) / width
-    bend = (means[: -2 * width] - 2.0 * means[width:-width] + means[2 * width :]) / width**2
-    trend = means[width:-width] - bend * (width**2 - 1) / 24.0
+    curve = means[: -2 * width] - 2.0 * means[width:-width] + means[2 * width :]
+    beside = curve * (width**2 - 1) / (24.0 * width**2)
     first = width + width // 2
-    noise = 1.4826 * median(np.abs(good[first : first + len(trend)] - trend))
+    off = np.abs(good[first : first + len(beside)] - (means[width:-width] - beside))
+    noise = 1.4826 * median(off)
+    gentle = np.abs(beside) <= STEEP * noise
+    if 2 * np.count_nonzero(gentle) > len(off):
+        noise = 1.4826 * median(off[gentle])
     return noise if noise > ROUNDED * float(np.abs(good).max()) else 0.0
 
 
