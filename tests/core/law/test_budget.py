@@ -34,7 +34,7 @@ def test_a_divider_by_hand() -> None:
     assert shares["upper"] == pytest.approx(0.01 * reading * 47 / 57)
     assert shares["lower"] == pytest.approx(-0.01 * reading * 47 / 57, rel=2e-4)
     assert shares["one raw count"] == pytest.approx(0.0023)
-    assert shares["noise"] == pytest.approx(0.002 * math.sqrt(3))
+    assert shares["noise"] == pytest.approx(0.004)
     assert [share.name for share in found.shares][:1] == ["reference"]
     squares = (0.01 * reading) ** 2 * (1 + 2 * (47 / 57) ** 2) / 3 + 0.0046**2 / 12 + 0.002**2
     assert found.standard == pytest.approx(math.sqrt(squares), rel=1e-3)
@@ -45,6 +45,22 @@ def test_one_doubt_is_never_likelier_than_its_worst() -> None:
     """Twice the standard uncertainty of a single even spread would be more than its end."""
     alone = budget_of(lambda shares: 5.0 + 0.1 * shares[0], [Doubt("a", "")])
     assert alone.likely == alone.worst == pytest.approx(0.1)
+
+
+@pytest.mark.parametrize("width", [0.0, 0.01, 0.05])
+def test_noise_has_no_ends(width: float) -> None:
+    """Nineteen of twenty draws lie within twice its standard deviation, alone and where it is most of all there is."""
+    doubts = [Doubt("a", "")] if width else []
+
+    def reading(shares: Sequence[float]) -> float:
+        return 5.0 + width * sum(shares)
+
+    found = budget_of(reading, doubts, 0.0, 0.03)
+    by_chance = simulated(reading, doubts, 40_000, np.random.default_rng(3), 0.0, 0.03)
+    assert found.likely == pytest.approx(by_chance.likely, rel=0.05)
+    assert found.standard == pytest.approx(by_chance.standard, rel=0.02)
+    if not width:
+        assert found.likely == found.worst == pytest.approx(0.06)
 
 
 @given(
@@ -66,7 +82,7 @@ def test_the_budget_agrees_with_draws(widths: list[float], count: float, noise: 
     spread, half = by_chance.standard, by_chance.likely
     assert by_chance.lost == 0
     assert spread == pytest.approx(found.standard, rel=0.05)
-    assert half <= found.worst * 1.05 + 2 * noise
+    assert half <= found.worst * 1.05
     assert half == pytest.approx(found.likely, rel=0.2)
 
 

@@ -38,9 +38,10 @@ class Doubt:
 class Share:
     """What one doubt makes of the reading, in the reading's unit: signed, as the value goes up by its half width.
 
-    Of ``noise`` the half width is that of an even spread of the same standard deviation, √3 of it. ``pulse`` is a count
-    of events in a gate that opens at any moment: it may be a whole one off either way, and the nearer ones are the more
-    likely. A half width of NaN is that of a value that leads out of the range where the laws hold, either way.
+    ``noise`` has no ends: its half width is twice the standard deviation, which covers about 95 of 100. ``pulse``
+    is a count of events in a gate that opens at any moment: it may be a whole one off either way, and the nearer
+    ones are the more likely. A half width of NaN is that of a value that leads out of the range where the laws
+    hold, either way.
     """
 
     name: str
@@ -53,8 +54,9 @@ class Share:
 
     @property
     def standard(self) -> float:
-        """Standard uncertainty: half width ÷ √3 of an even spread, ÷ √6 of one that falls off to both ends."""
-        return abs(self.half_width) / math.sqrt(6.0 if self.kind == "pulse" else 3.0)
+        """Standard uncertainty: half width ÷ √3 of an even spread, ÷ √6 of one that falls off to both ends, ÷ 2 of
+        noise."""
+        return abs(self.half_width) / {"pulse": math.sqrt(6.0), "noise": COVERAGE}.get(self.kind, math.sqrt(3.0))
 
 
 @dataclass(frozen=True)
@@ -74,7 +76,7 @@ class Budget:
 
     @property
     def worst(self) -> float:
-        """All off at once, in the worst way; noise at its √3."""
+        """All off at once, in the worst way; noise at twice its standard deviation."""
         return sum(abs(share.half_width) for share in self.shares)
 
     @property
@@ -108,7 +110,7 @@ def budget_of(
     elif one_count:
         shares.append(Share("one raw count", "half of it", abs(one_count) / 2.0, "count"))
     if noise > 0:
-        shares.append(Share("noise", "as measured", math.sqrt(3.0) * noise, "noise"))
+        shares.append(Share("noise", "as measured", COVERAGE * noise, "noise"))
     known = [share for share in shares if share.half_width or share.cancels]
     # What is not known is the largest of all.
     return Budget(reading, tuple(sorted(known, key=lambda share: -_size(share))))
