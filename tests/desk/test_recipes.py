@@ -19,6 +19,7 @@ from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.recipes.displays import displays
+from lesart.desk.entries.recipes.made import is_signal
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.opening import open_desk
@@ -378,3 +379,22 @@ def test_four_scanned_digits_are_judged(line: str, new: Desk) -> None:
     assert {join.to.part for join in new.state.project.hookup.joins} | {
         join.pin.part for join in new.state.project.hookup.joins
     } >= {name, "board"}
+
+
+@pytest.mark.parametrize(
+    ("typed", "is_one"),
+    [
+        ("a load cell of 5 kg, 1 mV/V", True),
+        ("a scale of 5 kg", True),
+        ("scale of 5 kg", False),
+        ("a thermistor 10k on a 12-bit converter", True),
+        ("load cell", False),  # without an article a law of that name goes first
+        ("thermistor", False),
+        ("scale = bridge_ct", False),  # a name for a column
+        ("scale < modbus", False),
+        ("a scales", False),
+    ],
+)
+def test_what_people_call_a_signal(typed: str, is_one: bool) -> None:
+    """Other names for a recipe mean it where nothing else goes by them."""
+    assert is_signal(typed) is is_one

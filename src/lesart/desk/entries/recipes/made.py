@@ -28,7 +28,7 @@ from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in, joined_first
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.hooked import with_joined
-from lesart.desk.entries.recipes.phrase import ARTICLE, recipe_in, said_in
+from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, recipe_in, said_in
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.typed_values import meant
@@ -56,6 +56,10 @@ NO_UNIT = ("ct", "1")
 """Units of raw numbers that say nothing yet."""
 
 
+ALSO = {"load cell": "bridge", "scale": "bridge", "strain gauge": "bridge", "thermistor": "thermistor half"}
+"""What people call a signal by, and the recipe that is meant. Behind an article: laws and columns have such names."""
+
+
 @dataclass(frozen=True)
 class _Given:
     """Parts by the name that a sketch has for them: those that are in the hook-up, and those to be added."""
@@ -66,7 +70,8 @@ class _Given:
 
 def is_signal(typed: str) -> bool:
     """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
-    found = recipe_in(typed, SIGNALS)
+    has_article = ARTICLE.sub("", typed.strip()) != typed.strip()
+    found = recipe_in(typed, SIGNALS, ALSO if has_article else NO_OTHERS)
     words = typed.strip().lower()
     if re.split("[=<]", words)[0].strip() in SIGNALS and re.search("[=<]", words):
         return False  # knob = column: a name
@@ -121,7 +126,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
 
 
 def _recipe(typed: str) -> tuple[Recipe, str]:
-    found = recipe_in(typed, SIGNALS)
+    found = recipe_in(typed, SIGNALS, ALSO)
     if found is None:
         raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
     return SIGNALS[found[0]], found[1]

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
+from types import MappingProxyType
 from typing import TypeVar
 
 from lesart.core.errors import RequestError
@@ -22,18 +23,22 @@ OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
 IDLE = re.compile(r"\b(?:converter|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
 """Words that only make a sentence of it."""
 PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
+NO_OTHERS: Mapping[str, str] = MappingProxyType({})
 IN_WORDS = ("choice", "unit")
 """Values that are no number."""
 
 
-def recipe_in(typed: str, recipes: Mapping[str, Kind]) -> tuple[str, str] | None:
-    """The recipe whose name a phrase begins with, the longest such, and what stands behind it; None without one."""
+def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
+    """The recipe whose name a phrase begins with, the longest such, and what stands behind it; None without one.
+
+    ``also`` are other names, and the recipe that each stands for.
+    """
     bare = ARTICLE.sub("", typed.strip())
-    fit = [name for name in recipes if re.match(rf"{re.escape(name)}\b", bare, re.IGNORECASE)]
+    fit = [name for name in (*recipes, *also) if re.match(rf"{re.escape(name)}\b", bare, re.IGNORECASE)]
     if not fit:
         return None
     name = max(fit, key=len)
-    return name, bare[len(name) :].strip()
+    return also.get(name, name), bare[len(name) :].strip()
 
 
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
