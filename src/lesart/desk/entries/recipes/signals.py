@@ -104,8 +104,14 @@ def _bridge(said: Said) -> Sketch:
         ),
         {"cell": {"kind": "load cell"}, "amplifier": {"kind": "bridge amplifier"}},
         "cell",
-        span=("0 kg", _bare(said["capacity"])),
+        span=(_below_zero(_bare(said["capacity"])), _bare(said["capacity"])),
     )
+
+
+def _below_zero(capacity: str) -> str:
+    """A twentieth of what it carries: empty it reads noise about zero, and less where something was taken off."""
+    carried = parse_quantity(capacity, parse_unit("kg"))
+    return f"{-float(carried.value) / 20:g} {carried.unit}"
 
 
 BRIDGE = Recipe(
