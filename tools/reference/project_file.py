@@ -71,9 +71,10 @@ Values with a unit are texts, as makers write them: `"4k7"`, `"10 kΩ"`, `"3.3V"
 
 
 WEIGHTS = (
-    "Every fit is weighted least squares of the known values on the indicated ones. A reference weighs `count` ÷ "
-    "`spread`², the inverse variance of its mean; one without a spread weighs as the median of the others, and where "
-    "none has one all weigh the same. Tolerances of known values weigh nothing: they say how far off a fit may be."
+    "Every fit is weighted least squares of the known values on the indicated ones. A reference weighs 1 ÷ "
+    "(tolerance² ÷ 3 + `spread`² ÷ `count`): the inverse variance of its known value, even between its ends, and of "
+    "the mean beside it. One without a tolerance, or without a spread, has the median of the others, and where none "
+    "has either all weigh the same."
 )
 
 

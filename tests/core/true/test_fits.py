@@ -18,7 +18,7 @@ from lesart.core.notes import DOUBT, REMARK
 from lesart.core.true.correction import FITS, Correction, fit_correction, residuals
 from lesart.core.true.inspect import inspect_age, inspect_references
 from lesart.core.true.reference import Reference, spread_and_drift
-from lesart.core.true.trust import far_off, hysteresis, judge, left_out_error
+from lesart.core.true.trust import far_off, hysteresis, judge, left_by, left_out_error
 from lesart.core.units import parse_unit
 
 KG = parse_unit("kg")
@@ -77,15 +77,63 @@ def test_a_line_is_weighted_by_how_well_each_mean_is_known() -> None:
 def test_a_reference_without_a_spread_counts_as_the_middle_one() -> None:
     """Of the others; it switches nobody's weight off. Where none has a spread all count alike."""
     spreads, counts = [0.01, 0.5, 0.02, 0.5, 0.0], [8, 1000, 50, 200, 3]
-    weights = [count / spread**2 for spread, count in zip(spreads, counts, strict=True) if spread]
-    middle = sorted(weights)[1] / 2 + sorted(weights)[2] / 2
+    variances = [spread**2 / count for spread, count in zip(spreads, counts, strict=True) if spread]
+    middle = sorted(variances)[1] / 2 + sorted(variances)[2] / 2
     x, y = np.array([b for _, b in POINTS]), np.array([a for a, _ in POINTS])
-    slope, intercept = np.polyfit(x, y, 1, w=np.sqrt([*weights, middle]))
+    slope, intercept = np.polyfit(x, y, 1, w=1 / np.sqrt([*variances, middle]))
     found = fit_correction("line", references(POINTS, spreads, counts), KG)
     assert (found.gain, found.offset) == (pytest.approx(slope, rel=1e-9), pytest.approx(intercept, abs=1e-9))
     plain = np.polyfit(x, y, 1)
     unweighted = fit_correction("line", references(POINTS, None, counts), KG)
     assert (unweighted.gain, unweighted.offset) == (pytest.approx(plain[0]), pytest.approx(plain[1]))
+
+
+def test_a_line_is_weighted_by_how_well_the_values_themselves_are_known() -> None:
+    """Against an optimiser that is told both: a known value is even between its ends, so its deviation is ÷ √3."""
+    spreads, counts, tolerances = [0.01, 0.5, 0.02, 0.5, 0.01], [8, 1000, 50, 200, 12], [0.001, 0.002, 0.1, 0.0, 0.005]
+    some = [
+        replace(each, tolerance=tolerance)
+        for each, tolerance in zip(references(POINTS, spreads, counts), tolerances, strict=True)
+    ]
+    found = fit_correction("line", some, KG)
+    x, y = np.array([b for _, b in POINTS]), np.array([a for a, _ in POINTS])
+    # Nobody said how well the fourth is known: as the middle one of the others, between 2 g and 5 g by their squares.
+    known = np.where(np.array(tolerances) > 0, tolerances, math.sqrt((0.002**2 + 0.005**2) / 2))
+    sigma = np.sqrt(known**2 / 3 + np.array(spreads) ** 2 / np.array(counts))
+    (gain, offset), _ = curve_fit(lambda t, a, b: a * t + b, x, y, sigma=sigma)
+    assert (found.gain, found.offset) == (pytest.approx(gain, rel=1e-6), pytest.approx(offset, abs=1e-5))
+
+
+@pytest.mark.parametrize(
+    ("tolerances", "spreads", "closest"),
+    [
+        # Two values known to a gram beside two known to 100 g: the line is as good as the good ones let it be.
+        ((0.001, 0.001, 0.1, 0.001, 0.1), (0.003,) * 5, 0.0015),
+        # Two taken in still air beside three in wind: what is known to 5 g is no better for having been quiet.
+        ((0.005,) * 5, (0.03, 0.0003, 0.0003, 0.03, 0.03), 0.004),
+    ],
+)
+def test_against_a_truth_that_is_known(
+    tolerances: tuple[float, ...], spreads: tuple[float, ...], closest: float
+) -> None:
+    """500 scales of random gain and zero, each calibrated: how far readings are off, and how often by more than said."""
+    random = np.random.default_rng(26)
+    off, told = [], []
+    places = np.linspace(0.0, 10.0, 11)
+    for _ in range(500):
+        gain, zero = 1 + random.normal() * 0.02, random.normal() * 0.3
+        some = []
+        for nominal, tolerance, spread in zip((0.0, 2.5, 5.0, 7.5, 10.0), tolerances, spreads, strict=True):
+            shown = gain * (nominal + random.uniform(-tolerance, tolerance)) + zero + random.normal(0, spread, 20)
+            some.append(Reference(nominal, shown.mean(), 20, tolerance=tolerance, spread=shown.std(ddof=1)))
+        line = fit_correction("line", some, KG)
+        off.append((gain * places + zero) * line.gain + line.offset - places)
+        told.append(left_by(line, some) or 0.0)
+    missed = np.abs(np.array(off))
+    assert float(np.sqrt(np.mean(missed**2))) < closest
+    assert float(np.mean(missed <= np.array(told)[:, None])) > 0.95
+    # And it says no more than is so: within a few times what they are off by.
+    assert float(np.median(told)) < 6 * closest
 
 
 def test_curves_go_through_every_point() -> None:

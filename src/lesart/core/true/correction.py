@@ -128,9 +128,10 @@ class Residual:
 
 
 def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degree: int = 2) -> Correction:
-    """Least squares of true on indicated, each weighted by count ÷ spread², the inverse variance of its mean.
+    """Least squares of true on indicated, each weighted by 1 ÷ (tolerance² ÷ 3 + spread² ÷ count).
 
-    A reference without a spread counts as the middle one of the others; where none has one all count alike.
+    That is the inverse variance of the known value, even between its ends, and of the mean beside it. A reference
+    without a tolerance, or without a spread, has the middle one of the others; where none has either all count alike.
 
     Kinds: ``none``; ``offset``, the mean error; ``gain``, a line through zero; ``line``; ``polynomial`` of ``degree``;
     ``piecewise line`` and ``monotone cubic`` through all points, several at one place as their mean. A fit with fewer
@@ -170,14 +171,25 @@ class _Points:
 
 
 def _points(used: Sequence[Reference]) -> _Points:
-    weight = np.array([each.count / each.spread**2 if each.spread > 0 else np.nan for each in used])
-    known = np.isfinite(weight)
-    weight = np.where(known, weight, median(weight[known]) if known.any() else 1.0)
     return _Points(
         np.array([reference.indicated for reference in used]),
         np.array([reference.true for reference in used]),
-        weight / weight.max(),
+        weights_of(used),
     )
+
+
+def weights_of(references: Sequence[Reference]) -> Floats:
+    """Of each reference by ``fit_correction``'s rule, the best known as 1; float64 of shape (n,)."""
+    known = _or_middle([each.tolerance**2 / 3.0 for each in references])
+    variance = known + _or_middle([each.spread**2 / each.count for each in references])
+    return variance.min() / variance if variance.all() else np.ones(len(variance))
+
+
+def _or_middle(variances: Sequence[float]) -> Floats:
+    """Those that nobody said, which are 0, as the middle one of the others."""
+    known = np.array(variances)
+    said = known > 0
+    return np.where(said, known, median(known[said])) if said.any() else known
 
 
 def _gain(points: _Points, unit: Unit) -> Correction:

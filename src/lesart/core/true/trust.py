@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.ranked import distinct
-from lesart.core.true.correction import FITS, Correction, Residual, fit_correction, residuals
+from lesart.core.true.correction import FITS, Correction, Residual, fit_correction, residuals, weights_of
 from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 
@@ -82,7 +82,10 @@ def _judged(kind: str, used: list[Reference], unit: Unit, degree: int) -> Judged
 
 
 def left_out_error(kind: str, used: Sequence[Reference], unit: Unit, degree: int = 2) -> float:
-    """Root mean square of the error at each reference by the fit through the others; NaN where one has too few."""
+    """Root mean square of the error at each reference by the fit through the others; NaN where one has too few.
+
+    They weigh as in the fit: one that is known to 100 g misses nothing that one known to 1 g would show.
+    """
     squares = []
     for place, reference in enumerate(used):
         others = [*used[:place], *used[place + 1 :]]
@@ -93,7 +96,24 @@ def left_out_error(kind: str, used: Sequence[Reference], unit: Unit, degree: int
         if correction.kind != kind:
             return float("nan")
         squares.append((correction.fitted(reference.indicated) - reference.true) ** 2)
-    return math.sqrt(sum(squares) / len(squares)) if squares else float("nan")
+    return math.sqrt(np.average(squares, weights=weights_of(used))) if squares else float("nan")
+
+
+def left_by(correction: Correction, references: Sequence[Reference]) -> float | None:
+    """What a fit leaves: the worst residual, or twice the error at references that it was not asked about; and with it
+    how far the known values themselves may be off. Those that are known less well weigh less, as they do in the fit.
+
+    None without a fit, and where it has no more points than it has to have: such a fit leaves nothing and says nothing.
+    """
+    used = [reference for reference in references if reference.used]
+    left_out = left_out_error(correction.kind, used, correction.unit_in, correction.degree)
+    if correction.kind == "none" or not math.isfinite(left_out):
+        return None
+    weights = weights_of(used)
+    worst = float(np.max(np.sqrt(weights) * [abs(each.after) for each in residuals(correction, used)]))
+    # A plain mean and not that of squares: known values that were checked by one scale are off together.
+    known = float(np.average([each.tolerance for each in used], weights=weights))
+    return math.hypot(max(2.0 * left_out, worst), known)
 
 
 def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
