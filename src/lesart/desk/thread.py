@@ -15,6 +15,7 @@ from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
 from lesart.study.intervals import filters_lag_s
+from lesart.study.noise_left import noise_behind_filters
 from lesart.study.sureness import one_count_of
 from lesart.study.views import Span, ThreadStep, Tone
 
@@ -144,7 +145,8 @@ def _calm_detail(context: Context) -> str:
     if context.run is None:
         return context.channel.variant or FIRST
     way = context.channel.variant or FIRST
-    before, after = context.bench.noise(context.run.blocks[Step.TRUE]), context.bench.noise(context.run.calm)
+    before = context.bench.noise(context.run.blocks[Step.TRUE])
+    after = noise_behind_filters(context.project, context.channel, context.bench)
     lag = filters_lag_s(context.project, context.bench, context.channel)
     if not lag and before == after:
         return f"{way} as measured"

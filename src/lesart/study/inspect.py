@@ -33,6 +33,7 @@ from lesart.core.wire.faults.inspect import find
 from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.facts.compare import inspect_facts
+from lesart.project.facts.tolerances import counts_pulses
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import value_at
 from lesart.study.assumptions import inspect_assumed
@@ -41,6 +42,7 @@ from lesart.study.gathered import gathered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.left_recordings import inspect_left_recordings
 from lesart.study.loop_verdicts import paced
+from lesart.study.noise_left import noise_behind_filters
 from lesart.study.raw_notes import raw_notes
 from lesart.study.run import Run, filtered
 from lesart.study.sureness import Sureness, sureness_in_the_middle
@@ -199,6 +201,7 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
             lowest=channel.lowest,
             highest=channel.highest,
             one_count=sure.one_count if sure else 0.0,
+            is_pulse=counts_pulses(project, channel),
             per_minute=partial(_restless, bench, run.calm),
             joined=each.panel.joined,
         )
@@ -206,7 +209,14 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
         notes += [note if _harms_none(note, placed) else replace(note, mend=()) for note in found]
     if not project.panels_showing(channel.name):
         one_count = sure.one_count if sure else 0.0
-        notes += inspect_fineness(channel.name, None, channel.field, partial(_own_rule, channel), one_count)
+        notes += inspect_fineness(
+            channel.name,
+            None,
+            channel.field,
+            partial(_own_rule, channel),
+            one_count,
+            is_pulse=counts_pulses(project, channel),
+        )
         if not any(channel.name in face.channels for face in project.faces.values()):
             said = f"{channel.name}: not shown on any panel."
             notes.append(Note(REMARK, Step.GLASS, channel.name, said, remedy="add a field to a face"))
@@ -283,7 +293,7 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
                 (*channel.key("alarms"), index),
                 alarm,
                 run.calm,
-                bench.noise(run.calm),
+                noise_behind_filters(project, channel, bench),
                 channel.unit,
             ),
         )

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 
 import numpy as np
 
@@ -12,12 +11,11 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
 from lesart.core.step import Step
-from lesart.core.true.correction import Correction, residuals
-from lesart.core.true.reference import Reference
-from lesart.core.true.trust import left_out_error
+from lesart.core.true.trust import left_by
 from lesart.project.facts.tolerances import Tolerances, counts_pulses, tolerances_of
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
+from lesart.study.noise_left import noise_behind_filters
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
@@ -68,7 +66,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     tolerances = tolerances_of(project, channel, standing, sure)
     one_count = one_count_of(bench, standing, bench.raw(project, channel), raw)
     run = bench.run(project, channel)
-    noise, rest = bench.noise(run.blocks[Step.LAW]), bench.noise(run.calm)
+    noise, rest = bench.noise(run.blocks[Step.LAW]), noise_behind_filters(project, channel, bench)
     budget = budget_of(
         lambda shares: tolerances.evaluate(raw, shares),
         tolerances.doubts,
@@ -76,7 +74,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
         noise,
         is_pulse=counts_pulses(project, channel),
     )
-    left = _left(channel.correction, channel.references)
+    left = left_by(channel.correction, channel.references)
     return Sureness(
         raw=raw,
         budget=budget,
@@ -87,20 +85,6 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
         covered=channel.correction.covered,
         tolerances=tolerances,
     )
-
-
-def _left(correction: Correction, references: Sequence[Reference]) -> float | None:
-    """What a fit leaves: the worst residual, or twice the error at references that it was not asked about; and with it
-    how far the known values themselves may be off.
-
-    None without a fit, and where it has no more points than it has to have: such a fit leaves nothing and says nothing.
-    """
-    used = [reference for reference in references if reference.used]
-    left_out = left_out_error(correction.kind, used, correction.unit_in, correction.degree)
-    if correction.kind == "none" or not math.isfinite(left_out):
-        return None
-    missed = max(2.0 * left_out, *(abs(each.after) for each in residuals(correction, used)))
-    return math.hypot(missed, max(each.tolerance for each in used))
 
 
 def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> float:

@@ -129,19 +129,18 @@ def test_the_rate_a_filter_is_told(kind: FilterKind) -> None:
 
 
 def test_costs_of_filters_behind_each_other() -> None:
-    """Delays, memory and operations add; white noise is made less by each."""
+    """Delays, memory and operations add."""
     both = [
         FilterEntry(calm.KINDS[name], read_table(calm.KINDS[name].parameters, {}, "")[0], {})
         for name in ("mean", "exponential")
     ]
     costs, total = [each.cost(0.1) for each in both], total_cost(both, 0.1)
     assert total.lag_s == pytest.approx(0.1 * sum(cost.delay_samples for cost in costs))
-    assert total.noise_factor == pytest.approx(costs[0].noise_factor * costs[1].noise_factor)
     assert (total.memory_bytes, total.operations) == (
         sum(cost.memory_bytes for cost in costs),
         sum(cost.operations for cost in costs),
     )
-    assert total_cost([], 0.1) == TotalCost(0.0, 1.0, 0, 0.0, 0.1)
+    assert total_cost([], 0.1) == TotalCost(0.0, 0, 0.0, 0.1)
 
 
 @pytest.mark.parametrize("kind", calm.KINDS)

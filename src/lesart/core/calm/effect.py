@@ -8,10 +8,16 @@ from lesart.core.block import Block, Floats
 from lesart.core.calm.windowed import sliding_median, sliding_sum
 from lesart.core.ranked import median
 
-MOST_CORRELATED = 20_000
+MOST_COMPARED = 20_000
 """Samples that a lag is looked for in, from the middle of the capture."""
+FEWEST = 16
+"""Samples below which nothing is called a spike."""
+SPIKE = 8.0
+"""A spike is so many times as far from the median about it as samples usually are."""
 BEYOND_NOISE = 4.0
 """A spike stands out of the noise by more than so many times of it."""
+NO_CHANGE = 1e-6
+"""Of a signal's power: a difference that changes by less from lag to lag tells none from another."""
 SPANS = 4
 """Of a capture that is short, a trend takes a part: three of them beside each other have to fit into it."""
 STEEP = 0.5
@@ -23,7 +29,8 @@ ROUNDED = 1e-12
 def noise_about_trend(block: Block, half_span: int = 25) -> float:
     """Robust standard deviation of the good samples about a centred mean of ± ``half_span`` samples.
 
-    1.4826 × the median distance. About a trend and not between neighbours, because neighbours of a filtered signal
+    1.4826 × the median distance. Spikes are left out of the mean: one in fifty that are far off would pull it away from
+    all other samples. About a trend and not between neighbours, because neighbours of a filtered signal
     share most of their window. A mean over W samples lies x″·(W² − 1) ÷ 24 beside a bent trend; the bend is seen in the
     means before and behind it, and taken out. Beside a step there is no such bend: where most of a signal is straight,
     what is not is left out. 0 when there are too few samples, and where it is no more than what floats round.
@@ -32,7 +39,7 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
     width = min(2 * half_span + 1, (len(good) // SPANS - 1) | 1)
     if width < 3:
         return 0.0
-    means = sliding_sum(good, width) / width
+    means = sliding_sum(_without_spikes(good), width) / width
     curve = means[: -2 * width] - 2.0 * means[width:-width] + means[2 * width :]
     beside = curve * (width**2 - 1) / (24.0 * width**2)
     first = width + width // 2
@@ -44,56 +51,75 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
     return noise if noise > ROUNDED * float(np.abs(good).max()) else 0.0
 
 
-def lag_by_correlation_s(before: Block, after: Block, most_s: float) -> float:
-    """How far ``after`` lies behind ``before``, found where their changes agree best; up to ``most_s``, NaN without.
+def lag_seen_s(before: Block, after: Block, most_s: float) -> float:
+    """How far ``after`` lies behind ``before``: by how much it has to be moved to differ least.
 
-    Of changes that are as slow as ``most_s``, because those are late by a filter's delay; faster ones come early
-    through some. Of changes and not of values, because a drift agrees with itself at every lag. To a part of a sample
-    by a parabola, at even times.
+    At most ``most_s``, NaN where nothing tells. Both are averaged over ``most_s`` twice: what is as slow is late by a
+    filter's delay; faster changes come early through some. By the least square of differences and not by the
+    greatest product: a drift agrees with itself at every lag, and one that slows down agrees best where it is steepest,
+    which is at none. To a part of a sample by a parabola, at even times.
     """
     good, filtered = before.usable, after.usable
-    if good.sum() < 16 or filtered.sum() < 16:
+    if good.sum() < FEWEST or filtered.sum() < FEWEST:
         return float("nan")
     interval = median(np.diff(before.t[good]))
     if not interval > 0:
         return float("nan")
     start, end = max(before.t[0], after.t[0]), min(before.t[-1], after.t[-1])
-    count = min(int((end - start) / interval) + 1, MOST_CORRELATED)
+    count = min(int((end - start) / interval) + 1, MOST_COMPARED)
     most = min(int(most_s / interval) + 2, count // 8)
     if most < 1:
         return float("nan")
     start += 0.5 * max(end - start - count * interval, 0.0)
     t = start + interval * np.arange(count)
-    a, b = (np.interp(t, block.t[block.usable], block.x[block.usable]) for block in (before, after))
+    a, b = (np.interp(t, each.t[each.usable], _without_spikes(each.x[each.usable])) for each in (before, after))
     for _ in range(2):
         a, b = (sliding_sum(values, most) / most for values in (a, b))
-    a, b = (np.diff(values) for values in (a, b))
-    a, b = a - a.mean(), b - b.mean()
-    # Summed and not multiplied as vectors: the library wakes its threads for those, at a hundred times the cost.
-    agreed = np.array([np.mean(a[: len(a) - lag] * b[lag:]) for lag in range(most + 1)])
-    best = int(np.argmax(agreed))
-    if not agreed[best] > 0:
+    a, b = a - a.mean(), b - a.mean()
+    # The same samples of ``before`` for each lag, so that only the lag makes a difference.
+    left = np.array([np.mean((a[: len(a) - most] - b[lag : len(b) - most + lag]) ** 2) for lag in range(most + 1)])
+    best = int(np.argmin(left))
+    if not left.max() - left.min() > NO_CHANGE * float(np.mean(a * a)):
         return float("nan")
     shift = 0.0
     if 0 < best < most:
-        below, middle, above = agreed[best - 1 : best + 2]
+        below, middle, above = left[best - 1 : best + 2]
         bend = below - 2 * middle + above
-        shift = float(0.5 * (below - above) / bend) if bend < 0 else 0.0
+        shift = float(0.5 * (below - above) / bend) if bend > 0 else 0.0
     return (best + shift) * interval
 
 
-def spikes(block: Block, times: float = 8.0) -> int:
+def spikes(block: Block, times: float = SPIKE) -> int:
     """Good samples that lie so many times the usual distance from the median of five about them, and beyond the noise.
 
     A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little.
     """
     good = block.x[block.usable]
-    if len(good) < 16:
+    if len(good) < FEWEST:
         return 0
     off = np.abs(good[2:-2] - sliding_median(good, 5))
+    least = max(times * _usual(off, good), BEYOND_NOISE * noise_about_trend(block))
+    return int(np.count_nonzero(off > least)) if least > 0 else 0
+
+
+def _without_spikes(good: Floats) -> Floats:
+    """Each spike as the median of the five about it, all else as it is."""
+    if len(good) < FEWEST:
+        return good
+    middle = sliding_median(good, 5)
+    off = np.abs(good[2:-2] - middle)
+    least = SPIKE * _usual(off, good)
+    return np.concatenate([good[:2], np.where(off > least, middle, good[2:-2]), good[-2:]]) if least > 0 else good
+
+
+def _usual(off: Floats, good: Floats) -> float:
+    """How far samples are from the median about them as a standard deviation; of what mostly stands still its smallest
+    step, and 0 where it has none."""
     usual = 1.4826 * median(off)
-    least = max(times * usual, BEYOND_NOISE * noise_about_trend(block))
-    return int(np.count_nonzero(off > least)) if usual > 0 else 0
+    if usual > 0:
+        return usual
+    steps = off[off > ROUNDED * float(np.abs(good).max())]
+    return float(steps.min()) if len(steps) else 0.0
 
 
 def slow_reference(block: Block, half_span: int) -> tuple[Floats, Floats]:

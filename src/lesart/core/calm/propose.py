@@ -7,6 +7,7 @@ from typing import Any
 
 from lesart.core.block import Block
 from lesart.core.calm.effect import noise_about_trend, spikes
+from lesart.core.calm.noise_left import noise_left
 from lesart.core.dataclass_later import dataclass
 
 Entry = dict[str, Any]
@@ -17,16 +18,24 @@ MEANS = (2, 4, 8, 16, 32, 64, 128, 256)
 WEIGHTS = (0.5, 0.25, 0.125, 0.0625, 0.03125, 0.015625)
 
 
+@dataclass(frozen=True, eq=False)
+class Behind:
+    """A block behind some filters, and what is stated of them: ``noise_factor`` of white noise, the lag in seconds."""
+
+    block: Block
+    noise_factor: float
+    lag_s: float
+
+
 @dataclass(frozen=True)
 class Tried:
-    """Entries of the project file, and what they come to: ``noise`` in the reading's unit as measured, the lag and the
-    operations a sample as stated.
+    """Entries of the project file, and what they come to: ``noise`` in the reading's unit as measured, the lag as
+    stated.
     """
 
     entries: tuple[Entry, ...]
     noise: float
     lag_s: float
-    operations: float
 
 
 @dataclass(frozen=True)
@@ -48,35 +57,30 @@ def candidates() -> Iterator[tuple[Entry, ...]]:
             yield (*first, {"kind": "exponential", "weight": f"{weight:g}"})
 
 
-def propose(
-    before: Block, through: Callable[[Sequence[Entry]], tuple[Block, float, float]], noise: float, lag_s: float
-) -> Proposal:
+def propose(before: Block, through: Callable[[Sequence[Entry]], Behind], noise: float, lag_s: float) -> Proposal:
     """For a wanted ``noise`` in the block's unit and an allowed lag.
 
-    ``through`` gives the block behind some entries, their lag in seconds and their operations; it is asked for the
-    cheaper ones first, and no more once one meets both. Where spikes stand in ``before`` a median is part of it: a mean
-    would smear them.
+    ``through`` gives what is behind some entries; it is asked for the cheaper ones first, and no more once one meets
+    both. Where spikes stand in ``before`` a median is part of it: a mean would smear them.
     """
-    needs_median = spikes(before) > 0
-    tried = []
-    for entries in candidates():
-        if needs_median and not any(entry["kind"] == "median" for entry in entries):
-            continue
-        tried.append(entries)
+    needs_median, came = spikes(before) > 0, noise_about_trend(before)
+    wanted = [
+        entries for entries in candidates() if not needs_median or any(entry["kind"] == "median" for entry in entries)
+    ]
     best: Tried | None = None
-    for entries in sorted(tried, key=_price):
-        after, lag, operations = through(entries)
-        if lag > lag_s:
+    for entries in sorted(wanted, key=_price):
+        each = _tried(entries, through(entries), came)
+        if each.lag_s > lag_s:
             continue
-        each = Tried(entries, noise_about_trend(after), lag, operations)
         if each.noise <= noise:
             return Proposal(each, True)
         if best is None or each.noise < best.noise:
             best = each
-    if best is None:
-        after, lag, operations = through(())
-        best = Tried((), noise_about_trend(after), lag, operations)
-    return Proposal(best, False)
+    return Proposal(best or _tried((), through(()), came), False)
+
+
+def _tried(entries: tuple[Entry, ...], behind: Behind, came: float) -> Tried:
+    return Tried(entries, noise_left(came, behind.block, behind.noise_factor), behind.lag_s)
 
 
 def _price(entries: tuple[Entry, ...]) -> tuple[float, float]:

@@ -96,7 +96,6 @@ class TotalCost:
     """
 
     lag_s: float
-    noise_factor: float
     memory_bytes: int
     operations: float
     interval_s: float
@@ -111,13 +110,13 @@ def intervals_s(filters: Iterable[FilterEntry], interval_s: float) -> tuple[floa
 
 
 def total_cost(filters: Sequence[FilterEntry], interval_s: float) -> TotalCost:
-    """Delays in seconds and memory add, noise factors multiply. What is behind a filter that thins samples out is
-    delayed by longer samples, and computes less often."""
-    lag, noise, memory, operations = 0.0, 1.0, 0, 0.0
+    """Delays in seconds and memory add. What is behind a filter that thins samples out is delayed by longer samples,
+    and computes less often. What is left of noise is no product of their factors: see ``noise_factor``."""
+    lag, memory, operations = 0.0, 0, 0.0
     own = intervals_s(filters, interval_s)
     for each, own_s in zip(filters, own, strict=False):
         cost = each.cost(own_s)
-        lag, noise = lag + cost.delay_samples * own_s, noise * cost.noise_factor
+        lag += cost.delay_samples * own_s
         memory += cost.memory_bytes
         operations += cost.operations * (interval_s / own_s if own_s > 0 else 1.0)
-    return TotalCost(lag, noise, memory, operations, own[-1])
+    return TotalCost(lag, memory, operations, own[-1])

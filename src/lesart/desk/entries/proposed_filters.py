@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lesart.core import calm
-from lesart.core.block import Block
-from lesart.core.calm.propose import SMOOTHING, Entry, propose
+from lesart.core.calm.effect import noise_about_trend
+from lesart.core.calm.noise_left import noise_factor
+from lesart.core.calm.propose import SMOOTHING, Behind, Entry, propose
 from lesart.core.calm.record import FilterEntry, total_cost
 from lesart.core.chain import Chain, Link
 from lesart.core.errors import QuantityError, RequestError, UnitError
@@ -43,18 +44,22 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     interval = filters_interval_s(project, bench, channel)
     most_lag = channel.most_lag_s or NO_LIMIT_S
 
-    def through(entries: Sequence[Entry]) -> tuple[Block, float, float]:
-        chain, lag, operations = _chain(_with(now, entries), channel.unit, interval)
-        return chain.run(chain.initial(), before)[1][-1] if chain.links else before, lag, operations
+    middle, noise = 0.5 * (channel.lowest + channel.highest), noise_about_trend(before)
+
+    def through(entries: Sequence[Entry]) -> Behind:
+        chain, filters = _chain(_with(now, entries), channel.unit)
+        after = chain.run(chain.initial(), before)[1][-1] if chain.links else before
+        factor = noise_factor(filters, chain, interval, middle, noise)
+        return Behind(after, factor, total_cost(filters, interval).lag_s)
 
     found = propose(before, through, wanted, most_lag)
-    noise = format_quantity(found.tried.noise, channel.unit.step, 2)
+    left = format_quantity(found.tried.noise, channel.unit.step, 2)
     if not found.found:
         allowed = f" within {channel.most_lag_s:g} s" if channel.most_lag_s else ""
-        raise RequestError(f"{channel.name}: no filter Lesart tries leaves so little{allowed}; the least is {noise}.")
+        raise RequestError(f"{channel.name}: no filter Lesart tries leaves so little{allowed}; the least is {left}.")
     text = _replaced(editor, text, key, found.tried.entries)
     words = " and ".join(_words(entry) for entry in found.tried.entries) or "no filter"
-    return Edited(text, f"{words}: {noise} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
+    return Edited(text, f"{words}: {left} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
 
 
 def _wanted(typed: str, unit: Unit) -> float:
@@ -74,15 +79,14 @@ def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
     return [*left[:place], *entries, *left[place:]]
 
 
-def _chain(entries: Sequence[Entry], unit: Unit, interval_s: float) -> tuple[Chain, float, float]:
+def _chain(entries: Sequence[Entry], unit: Unit) -> tuple[Chain, tuple[FilterEntry, ...]]:
     filters, links = [], []
     for index, entry in enumerate(entries):
         kind = calm.KINDS[entry["kind"]]
         values, _ = read_table(kind.parameters, entry, "", also=("kind",))
         filters.append(FilterEntry(kind, values, entry))
         links.append(Link(Step.CALM, f"calm[{index}]", kind.build(values, unit)))
-    cost = total_cost(filters, interval_s)
-    return Chain(unit, unit, tuple(links)), cost.lag_s, cost.operations
+    return Chain(unit, unit, tuple(links)), tuple(filters)
 
 
 def _replaced(editor: Editor, text: str, key: Key, entries: Sequence[Entry]) -> str:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from lesart.core import calm as filters
 from lesart.core.block import Block
-from lesart.core.calm.effect import lag_by_correlation_s, spikes, worst_error
+from lesart.core.calm.effect import lag_seen_s, spikes, worst_error
 from lesart.core.calm.record import Cost, FilterKind, intervals_s, total_cost
 from lesart.core.notes import Key
 from lesart.core.step import Step
@@ -18,6 +18,7 @@ from lesart.desk.workspace.calm.response import frequency_chart, response_chart,
 from lesart.desk.workspace.calm.variants import variants_chart, variants_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
 from lesart.study.intervals import filters_interval_s
+from lesart.study.noise_left import noise_behind_filters
 from lesart.study.views import Chart, Leaf, Line, Span, Workspace
 
 ROOM = 33
@@ -102,7 +103,8 @@ def _evidence(context: Context) -> list[Line]:
         return wrapped(context.problem, "rubric")
     before, after = context.run.blocks[Step.TRUE], context.run.calm
     unit = context.channel.unit.symbol
-    noise_before, noise_after = context.bench.noise(before), context.bench.noise(after)
+    noise_before = context.bench.noise(before)
+    noise_after = noise_behind_filters(context.project, context.channel, context.bench)
     line = [
         label("noise "),
         text(number(noise_before, unit, 2), "ochre"),
@@ -133,7 +135,7 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
     def compute() -> tuple[float, int, int, float]:
         most = max(4 * stated, 20 * _interval_s(context))
         return (
-            lag_by_correlation_s(before, after, most),
+            lag_seen_s(before, after, most),
             spikes(before),
             spikes(after),
             worst_error(before, after, SLOW_HALF_SPAN),

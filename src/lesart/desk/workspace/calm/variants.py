@@ -16,6 +16,7 @@ from lesart.desk.workspace.context import Context, label, number, span_of, text,
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
 from lesart.study.intervals import filters_interval_s
+from lesart.study.noise_left import noise_behind_filters
 from lesart.study.views import Chart, Line, Series, Tone
 
 TONES: tuple[Tone, ...] = ("verdigris", "ochre", "lapis", "rubric", "text", "faint")
@@ -116,7 +117,7 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
     def compute() -> _Figures:
         cost = total_cost(channel.filters, filters_interval_s(context.project, bench, channel))
         return _Figures(
-            noise=bench.noise(after),
+            noise=noise_behind_filters(context.project, channel, bench),
             lag_s=cost.lag_s,
             spikes=spikes(after),
             restless=bench.restless(field, after),

@@ -1,0 +1,63 @@
+"""How much noise filters leave, where what they leave is as slow as what could be the signal."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from lesart.core.block import Block, block_of
+from lesart.core.calm.effect import SPANS, noise_about_trend
+from lesart.core.calm.record import FilterEntry
+from lesart.core.chain import Chain
+
+WIDE = 8
+"""A trend over so many times the samples that a filter averages takes little of the noise that it leaves."""
+LEAST_LEFT = 0.5
+"""Of the noise's power: a trend that takes more of it leaves nothing to tell it by."""
+LONGEST = 1 << 17
+SEED = 20_260_517
+"""Fixed, so that two looks at the same filters say the same."""
+
+
+def noise_factor(filters: Sequence[FilterEntry], chain: Chain, interval_s: float, about: float, noise: float) -> float:
+    """Standard deviation of what is left of white noise, as a share of it.
+
+    Stated by a single filter. Of several it is measured, on samples every ``interval_s`` with the standard deviation
+    ``noise`` about a reading ``about``: factors do not multiply, for what comes out of the first is white no more.
+    """
+    if len(filters) < 2 or not noise > 0:
+        return math.prod(each.cost(interval_s).noise_factor for each in filters)
+    memory = chain.memory_samples
+    count = min(max(400 * memory, 1 << 14), LONGEST)
+    x = about + noise * np.random.default_rng(SEED).standard_normal(count)
+    block = block_of(x, 1.0 / (interval_s or 1.0))
+    out = chain.run(chain.initial(), block)[1][-1]
+    good = out.x[out.usable & (out.mark == 0)]
+    return float(good.std()) / noise if len(good) > 1 else 1.0
+
+
+def noise_left(before: float, after: Block, factor: float) -> float:
+    """Standard deviation of what filters left of noise, in the block's unit.
+
+    ``before`` is the noise before them, ``factor`` what they leave of white noise. A trend over a few samples more than
+    a filter averages goes with what it leaves, and little is found about it: half of what there is behind a mean of 32.
+    So it is looked for about a trend that is wide beside the filter; where the signal itself bends within that, or the
+    capture is too short, as much is left as of white noise. It is never less than what stands about a short trend: that
+    is hum, or what else is not white.
+
+    What a trend over W samples takes of noise averaged over M of them is M ÷ W of its power.
+    """
+    near = noise_about_trend(after)
+    white = before * factor
+    if near >= white:
+        return near
+    averaged = 1.0 / factor**2
+    count = int(np.count_nonzero(after.usable))
+    width = min(WIDE * averaged, count / SPANS)
+    left = 1.0 - averaged / width if width > 0 else 0.0
+    if left < LEAST_LEFT:
+        return white
+    wide = noise_about_trend(after, max(int(width / 2.0), 25)) / math.sqrt(left)
+    return max(near, min(wide, white))
