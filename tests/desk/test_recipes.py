@@ -398,3 +398,20 @@ def test_four_scanned_digits_are_judged(line: str, new: Desk) -> None:
 def test_what_people_call_a_signal(typed: str, is_one: bool) -> None:
     """Other names for a recipe mean it where nothing else goes by them."""
     assert is_signal(typed) is is_one
+
+
+def test_what_is_read_every_few_minutes_starts_without_a_filter(tmp_path: Path) -> None:
+    """Four readings of a battery are twenty minutes: no filter that is tried is in time, so none is taken."""
+    rows = [f"{300 * place},{2540 - place // 3}" for place in range(1000)]
+    (tmp_path / "cell.csv").write_text("\n".join(("time_s,adc", *rows)) + "\n")
+    make_project(tmp_path / "cell.csv", tmp_path / "cell")
+    desk = open_desk(tmp_path / "cell")
+    try:
+        desk.open_step(Step.LAW)
+        desk.add("a voltage over a divider 100 kΩ 100 kΩ, bits = 12, reference = 3.3 V")
+        channel = desk.state.chosen
+        assert channel.filters == ()
+        assert channel.field.unit_text == "V"
+        assert not [note for note in desk.notes if note.step is Step.PACE and "filters" in note.text]
+    finally:
+        desk.close()

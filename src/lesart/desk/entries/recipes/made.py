@@ -309,23 +309,24 @@ def _with_range(editor: Editor, text: str, project: Project, name: str, bench: B
 
 def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:
     """A filter with the field that such a reading is worth: of those that are not too late and bring the last digit to
-    rest, the least of those that show most; the first one where none does."""
+    rest, the least of those that show most; the first one where none does, and none where all are too late, as of a
+    battery that is read every few minutes."""
     found: list[tuple[int, str]] = []
     first = ""
     for entry in MEDIANS if sketch.jumps else MEANS:
         filtered = editor.with_entry(text, ("channels", name, "calm"), {**entry, ASSUMED: "samples"})
         filtered = _with_field(editor, filtered, check_project(filtered, before), name, bench)
-        first = first or filtered
         project = check_project(filtered, before)
         channel = project.channels[name]
         lag_s = total_cost(channel.filters, filters_interval_s(project, bench, channel)).lag_s
-        is_late = lag_s > (channel.most_lag_s or project.loop.limits.most_lag_s)
-        if (
-            not is_late
-            and bench.restless(channel.field, bench.run(project, channel).calm) <= channel.field.restless_per_min
-        ):
+        if lag_s > (channel.most_lag_s or project.loop.limits.most_lag_s):
+            continue
+        first = first or filtered
+        if bench.restless(channel.field, bench.run(project, channel).calm) <= channel.field.restless_per_min:
             found.append((channel.field.decimals, filtered))
-    return max(found, key=lambda each: each[0])[1] if found else first
+    if found:
+        return max(found, key=lambda each: each[0])[1]
+    return first or _with_field(editor, text, check_project(text, before), name, bench)
 
 
 def _with_field(editor: Editor, text: str, project: Project, name: str, bench: Bench) -> str:
