@@ -24,6 +24,9 @@ KeyOf = Callable[[str], Key]
 """Where a rule of a field stands in the project, by its name."""
 COARSE = 2.0
 """Steps of so many last digits leave no doubt that the last digit means nothing."""
+FINER = "measure more finely, with more gain or more bits"
+FINER_PULSES = "count over a longer gate, or time the pulses instead of counting them"
+"""What makes counts, or pulses in a gate, worth less each."""
 
 
 def honest_decimals(step: float) -> int:
@@ -61,9 +64,10 @@ def inspect_field(
     one_count: float,
     per_minute: Callable[[Field], float],
     joined: str,
+    is_pulse: bool = False,
 ) -> list[Note]:
     """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of
-    it; ``per_minute`` tells how often the last digit of a field changes.
+    it, one pulse in a gate where it ``is_pulse``; ``per_minute`` tells how often the last digit of a field changes.
 
     ``key`` says where each rule of the field stands in the project; mends are written there.
     """
@@ -79,7 +83,7 @@ def inspect_field(
         return [replace(note, panel=panel) for note in found]
     found += _lost_minus(where, channel, field, key, lowest)
     found += _jumps(where, channel, field, key, lowest, highest, joined)
-    found += inspect_fineness(channel, panel, field, key, one_count)
+    found += inspect_fineness(channel, panel, field, key, one_count, is_pulse=is_pulse)
     found += _restless(where, channel, field, key, per_minute)
     return [replace(note, panel=panel) for note in found]
 
@@ -110,7 +114,9 @@ def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Ca
     ]
 
 
-def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, one_count: float) -> list[Note]:
+def inspect_fineness(
+    channel: str, panel: str | None, field: Field, key: KeyOf, one_count: float, *, is_pulse: bool = False
+) -> list[Note]:
     """A note where one raw count, ``one_count`` in the channel's unit, is coarser than the last digit."""
     where = f"{channel} on {panel}" if panel else channel
     unit, step = field.unit_shown.symbol, 10.0**-field.decimals
@@ -119,13 +125,13 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, 
     if not field.is_number or not count > step:
         return []
     if honest >= field.decimals:
-        return _coarse(where, channel, panel, field, count, step)
+        return _coarse(where, channel, panel, field, count, step, FINER_PULSES if is_pulse else FINER)
     return [
         Note(
             DOUBT,
             Step.FIT,
             channel,
-            f"{where}: the last digit shows {plain_number(step)} {unit}, one raw count is "
+            f"{where}: the last digit shows {plain_number(step)} {unit}, one {'pulse' if is_pulse else 'raw count'} is "
             f"{plain_number(count, 2)} {unit}.",
             figure=step,
             unit=unit,
@@ -137,7 +143,9 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, 
     ]
 
 
-def _coarse(where: str, channel: str, panel: str | None, field: Field, count: float, step: float) -> list[Note]:
+def _coarse(
+    where: str, channel: str, panel: str | None, field: Field, count: float, step: float, finer: str
+) -> list[Note]:
     """Where no decimal is left to take away: the last digits before the point mean nothing."""
     if count < COARSE * step:
         return []
@@ -152,7 +160,7 @@ def _coarse(where: str, channel: str, panel: str | None, field: Field, count: fl
             figure=step,
             unit=unit,
             limit=count,
-            remedy="show it in a larger unit, or measure more finely: longer, or with more bits",
+            remedy=f"show it in a larger unit, or {finer}",
             panel=panel,
         )
     ]
