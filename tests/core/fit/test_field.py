@@ -15,7 +15,7 @@ from lesart.core.fit.cells import split_cells
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import fill
 from lesart.core.fit.film_strip import film_strip
-from lesart.core.fit.inspect import changes_per_minute, honest_decimals, inspect_field
+from lesart.core.fit.inspect import changes_per_minute, honest_decimals, inspect_field, inspect_fineness
 from lesart.core.fit.sweep import first_overflow
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.units import parse_unit
@@ -161,6 +161,37 @@ def test_film_strip_shows_every_ugly_value() -> None:
     values = [still.value for still in stills if still.value is not None]
     assert values == sorted(values)
     assert all(len(still.shown.cells) == 4 for still in stills)
+
+
+def test_a_still_before_a_change_says_on_which_side_of_it_it_is() -> None:
+    """One number further from zero the text is longer: 9.4 below 9.5, and −9.4 above −9.5."""
+    stills = film_strip(field_of(width=5, decimals=0), -20.0, 20.0, 3.0, joined=".")
+    before = {
+        (still.just, round(still.value, 6), still.shown.text.strip()) for still in stills if still.just and still.value
+    }
+    assert before == {("below", 9.5, "9"), ("above", -9.5, "-9"), ("above", -0.5, "0")}
+    for still in stills:
+        if still.just:
+            beside = math.nextafter(still.value or 0.0, math.inf if still.just == "below" else -math.inf)
+            assert beside in [each.value for each in stills if each.title == "after it"]
+
+
+def test_pulses_are_made_finer_otherwise_than_counts() -> None:
+    """No converter's bits or gain make a pulse less."""
+
+    def said(one_count: float, decimals: int, *, is_pulse: bool) -> tuple[str, str | None]:
+        field = field_of(width=6, decimals=decimals)
+        (note,) = inspect_fineness("wheel", None, field, lambda rule: (rule,), one_count, is_pulse=is_pulse)
+        return note.text, note.remedy
+
+    text, remedy = said(15.0, 0, is_pulse=True)
+    assert text == "wheel: the reading goes in steps of 15 kg, and its last digit shows 1 kg."
+    assert (
+        remedy == "show it in a larger unit, or count over a longer gate, or time the pulses instead of counting them"
+    )
+    assert "gain" in (said(15.0, 0, is_pulse=False)[1] or "")
+    assert said(1.5, 1, is_pulse=True)[0] == "wheel: the last digit shows 0.1 kg, one pulse is 1.5 kg."
+    assert said(1.5, 1, is_pulse=False)[0] == "wheel: the last digit shows 0.1 kg, one raw count is 1.5 kg."
 
 
 @pytest.mark.parametrize(

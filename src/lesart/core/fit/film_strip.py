@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from typing import Literal
 
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
@@ -17,24 +18,29 @@ MOST_CHANGES = 8
 
 @dataclass(frozen=True)
 class Still:
-    """One picture of the strip: ``value`` in the channel's unit, None where there is no number."""
+    """One picture of the strip: ``value`` in the channel's unit, None where there is no number.
+
+    ``just`` is where it stands beside the value that it is before: the nearest float to it.
+    """
 
     title: str
     value: float | None
     shown: Shown
+    just: Literal["", "below", "above"] = ""
 
 
 def film_strip(field: Field, lowest: float, highest: float, typical: float, *, joined: str) -> tuple[Still, ...]:
     """Stills for a channel that can read ``lowest`` … ``highest`` (its own unit), in order of the values."""
 
-    def still(title: str, value: float) -> Still:
-        return Still(title, value, fill(field, Reading(value), joined=joined))
+    def still(title: str, value: float, just: Literal["", "below", "above"] = "") -> Still:
+        return Still(title, value, fill(field, Reading(value), joined=joined), just)
 
     stills = [still("smallest reading", lowest)]
     if lowest < 0 < highest:
         stills.append(still("zero", 0.0))
     for before, after, what in changes(sweep(field, lowest, highest, joined=joined))[:MOST_CHANGES]:
-        stills += [still(f"before {what}", before), still("after it", after)]
+        just: Literal["below", "above"] = "below" if before < after else "above"
+        stills += [still(f"before {what}", before, just), still("after it", after)]
     stills += [still("typical", typical), still("largest reading", highest)]
     stills.sort(key=lambda entry: entry.value if entry.value is not None else 0.0)
     too_wide = first_overflow(field, joined=joined)

@@ -30,6 +30,7 @@ from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import CellRow, Leaf, Line, Span, Workspace
 
 MOST_CELLS = 10
+BESIDE = {"below": "<", "above": ">"}
 """Cells drawn large; a wider field shows its first ones, and says so."""
 MAIN = ("width", "decimals", "align", "sign", "round", "unit")
 """Rules that stand under the film strip; all of them have a leaf of their own."""
@@ -146,7 +147,7 @@ def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
     unit = field.unit_shown.symbol
     for still in stills:
         there = "" if still.value is None else number(field.shown_value(still.value), unit, 6)
-        there = f"< {there}" if still.title.startswith("before") else there
+        there = f"{BESIDE[still.just]} {there}" if still.just else there
         state = "" if still.shown.state == "value" else f"{still.shown.state} text"
         seen = as_seen(panel, still.shown.cells)
         lines.append(
