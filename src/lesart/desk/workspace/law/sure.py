@@ -80,7 +80,7 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
         return lines + _drawn(context, unit)
     lines.append(
         (
-            label("   combined, 95 % coverage ± "),
+            label("   combined, 95 % coverage ± " if sure.off is not None else "   these alone, 95 % coverage ± "),
             text(number(budget.likely, unit, 2)),
             label("   at worst ± "),
             text(number(budget.worst, unit, 2)),
