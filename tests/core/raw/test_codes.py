@@ -91,6 +91,47 @@ def test_a_failure_in_words_of_its_unit() -> None:
     assert said(np.linspace(80.0, 90.0, 101), unit="°C", is_counts=False) == []
 
 
+def test_several_that_stand_for_a_failure_do_not_hide_each_other() -> None:
+    """Between −127 and 85 lie all readings, and neither is near them; so with the two ends of a register."""
+    x = 21.0 + 0.1 * (np.arange(400) % 7)
+    x[[60, 160]], x[[70, 170, 270]] = -127.0, 85.0
+    assert sorted(note.figure or 0 for note in said(x, unit="°C", is_counts=False)) == [2.0, 3.0]
+    counts = NOISY.copy()
+    counts[[1, 2]], counts[[3, 4, 5]], counts[7] = 0.0, 65_535.0, -32_768.0
+    assert sorted(note.figure or 0 for note in said(counts)) == [1.0, 2.0, 3.0]
+
+
+def test_what_comes_again_and_again_far_from_all_others() -> None:
+    """A lost echo has its longest time, whatever the unit; a switch has two values, and a tail is not alone."""
+    x = np.random.default_rng(4).normal(4000, 30, 500)
+    x[[3, 80, 81, 200]] = 38_000.0
+    (note,) = said(x, unit="µs", is_counts=False)
+    assert note.text == (
+        "c: 4 of 500 raw values (0.8 %) are 38 000 µs, far from all others, first at 00:00:00.3: "
+        "exactly the same each time, as an error code is."
+    )
+    x[[3, 80]] = 4000.0
+    assert said(x, unit="µs", is_counts=False) == []
+    assert said(np.where(np.arange(500) % 9 == 0, 100.0, 0.0), unit="%", is_counts=False) == []
+    assert said(np.minimum(np.random.default_rng(4).exponential(1.0, 500), 3.0), unit="V", is_counts=False) == []
+
+
+@pytest.mark.parametrize("bits", [16, 24, 32])
+def test_negative_numbers_without_their_sign(bits: int) -> None:
+    """Of a wave about nothing half are below; with the sign, or where it goes all the way, nothing is said."""
+    wave = np.rint(300 * np.sin(np.arange(1200) / 30))
+    (note,) = said(wave % 2**bits)
+    assert note.figure == np.count_nonzero(wave < 0)
+    assert note.remedy == (
+        f"read them as signed, or begin 3 Law with formula x if x < {2 ** (bits - 1)} else x - {2**bits}"
+    )
+    assert said(wave) == []
+    assert said(wave + 300) == []
+    assert said(np.linspace(0, 2**bits - 1, 1200).round()) == []
+    # A switch between the rails of a converter is none.
+    assert said(np.where(wave > 0, 1015.0, 8.0) + np.arange(1200) % 5) == []
+
+
 def test_a_signal_that_stands_still() -> None:
     """Where it moves otherwise; one that is quiet all the time is no doubt."""
     x = NOISY.copy()

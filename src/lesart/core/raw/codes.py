@@ -17,6 +17,10 @@ from lesart.core.units import Unit
 
 FEWEST_CODES = 8
 """Different codes from which on a step that all have in common is no chance."""
+REGISTERS = (16, 24, 32)
+"""Bits of registers that hold numbers with a sign."""
+OFTEN, SELDOM = 3, 0.2
+"""A value that stands for a failure comes so many times, and makes up no more of all."""
 WIDTHS = (8, 10, 12, 14, 16, 18, 20, 24, 32)
 """Bits of the registers and converters there are."""
 APART = 1.0
@@ -60,39 +64,87 @@ def inspect_codes(seen: Coded) -> list[Note]:
     good = seen.raw.x[seen.raw.usable]
     if not len(good):
         return []
-    return [*_failed(seen, good), *_stood(seen), *_steps(seen, good)]
+    return [*_failed(seen, good), *_signless(seen, good), *_stood(seen), *_steps(seen, good)]
 
 
 def _failed(seen: Coded, good: Floats) -> list[Note]:
-    """A value that is all bits of a register, or a usual word for a failure, and far from all else."""
-    notes = []
-    for code, means in _words(seen, good).items():
-        same = good == code
-        rest = good[~same]
-        if not same.any():
-            continue
-        if len(rest) and not _is_apart(code, rest):
-            continue
-        if not len(rest) and len(good) < FROZEN:
-            continue
-        first = float(seen.raw.t[seen.raw.usable][np.flatnonzero(same)[0]])
-        count = int(same.sum())
-        value = format_quantity(code, seen.unit, 10)
-        far = "far from all others, " if len(rest) else ""
-        notes.append(
-            Note(
-                DOUBT,
-                Step.RAW,
-                seen.name,
-                f"{seen.name}: {counted_of(count, len(good), 'raw value', percent=True)} "
-                f"{'is' if count == 1 else 'are'} {value}, {far}first at {clock(first)}: {means}.",
-                figure=float(count),
-                unit="samples",
-                limit=0.0,
-                remedy="look at the wire in 1 Wire, or throw it out by a range",
-            )
+    """Values that are all bits of a register, or a usual word for a failure, or the same again and again, and far from
+    all else: what is one of them is no part of all else."""
+    words, left = _words(seen, good), good
+    found: list[tuple[float, str]] = []
+    while (code := next((code for code in words if _is_failure(code, left)), None)) is not None:
+        found.append((code, words.pop(code)))
+        left = left[left != code]
+    while (code := _repeated(left)) is not None:
+        found.append((code, "exactly the same each time, as an error code is"))
+        left = left[left != code]
+    return [_failed_note(seen, good, code, means) for code, means in found]
+
+
+def _is_failure(code: float, left: Floats) -> bool:
+    """Is it among them, and far from the others; or all that there is?"""
+    rest = left[left != code]
+    if len(rest) == len(left):
+        return False
+    return _is_apart(code, rest) if len(rest) else len(left) >= FROZEN
+
+
+def _repeated(left: Floats) -> float | None:
+    """The least or greatest of them where it comes again and again, seldom, and far from others that differ."""
+    for code in (float(left.min()), float(left.max())) if len(left) else ():
+        rest = left[left != code]
+        times = len(left) - len(rest)
+        if OFTEN <= times <= SELDOM * len(left) and len(distinct(rest)) >= FEWEST_CODES and _is_apart(code, rest):
+            return code
+    return None
+
+
+def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
+    same = good == code
+    first = float(seen.raw.t[seen.raw.usable][np.flatnonzero(same)[0]])
+    count = int(same.sum())
+    value = format_quantity(code, seen.unit, 10)
+    far = "far from all others, " if count < len(good) else ""
+    return Note(
+        DOUBT,
+        Step.RAW,
+        seen.name,
+        f"{seen.name}: {counted_of(count, len(good), 'raw value', percent=True)} "
+        f"{'is' if count == 1 else 'are'} {value}, {far}first at {clock(first)}: {means}.",
+        figure=float(count),
+        unit="samples",
+        limit=0.0,
+        remedy="look at the wire in 1 Wire, or throw it out by a range",
+    )
+
+
+def _signless(seen: Coded, good: Floats) -> list[Note]:
+    """Negative numbers of a register that were read without their sign: all lie near its two ends, none between."""
+    if not seen.is_counts or good.min() < 0 or not np.all(good == np.rint(good)):
+        return []
+    bits = seen.bits or next((each for each in REGISTERS if good.max() < 2**each), 0)
+    half = 2.0 ** (bits - 1)
+    below = good >= half
+    if bits not in REGISTERS or np.any(np.abs(good - half) < half / 2):
+        return []
+    if min(len(distinct(good[below])), len(distinct(good[~below]))) < FEWEST_CODES:
+        return []
+    count = int(below.sum())
+    return [
+        Note(
+            DOUBT,
+            Step.RAW,
+            seen.name,
+            f"{seen.name}: {counted_of(count, len(good), 'raw value')} lie above "
+            f"{format_quantity(half, seen.unit, 10)} and the others near 0, none between: "
+            f"negative numbers of {bits} bits, read without their sign.",
+            figure=float(count),
+            unit="samples",
+            limit=0.0,
+            remedy=f"read them as signed, or begin 3 Law with formula x if x < {half:.0f} else x - {2 * half:.0f}",
+            place=seen.key,
         )
-    return notes
+    ]
 
 
 def _is_apart(code: float, rest: Floats) -> bool:
