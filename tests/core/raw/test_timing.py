@@ -59,3 +59,11 @@ def test_noise_of_whole_counts_goes_by_no_steps(counts: float, step: int) -> Non
     assert raw_facts(block_of(x)).noise == pytest.approx(step * (counts**2 + 1 / 12) ** 0.5, rel=0.08)
     still = np.where(np.arange(1000) % 10, 500.0, 501.0)
     assert raw_facts(block_of(still)).noise == 0.0
+
+
+@pytest.mark.parametrize("step", [0.1, 0.01, 0.0625, 1e-7, 3.3 / 4096])
+def test_readings_in_tenths_are_as_noisy_as_their_tenths(step: float) -> None:
+    """20.3 − 20.2 differs from 20.2 − 20.1 by what floats round, and by nothing else."""
+    counts = np.rint(200 + np.random.default_rng(3).normal(0, 1.4, 4000))
+    written = np.array([float(f"{count * step:.9g}") for count in counts])
+    assert raw_facts(block_of(written)).noise == pytest.approx(step * raw_facts(block_of(counts)).noise, rel=1e-3)
