@@ -6,12 +6,13 @@ from pathlib import Path
 
 import pytest
 
+from tests.corpus.counters import COUNTERS
 from tests.corpus.formats import FORMATS
 from tests.corpus.habit import Habit, outcome
 from tests.corpus.shapes import SHAPES
 from tests.corpus.times import TIMES
 
-HABITS: list[Habit] = [*TIMES, *SHAPES, *FORMATS]
+HABITS: list[Habit] = [*TIMES, *COUNTERS, *SHAPES, *FORMATS]
 
 
 def _is_long(habit: Habit) -> bool:

@@ -23,7 +23,7 @@ from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.folder.store import OWN_FOLDER
 
 FOLDER = "read"
-VERSION = 4
+VERSION = 5
 LARGE = 1 << 20
 """Bytes of a file from which it is opened sooner from what was kept."""
 MOST_KEPT = 8

@@ -26,7 +26,7 @@ from lesart.core.raw.unit_said import unit_in_name
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
-from lesart.project.captures.times import TimeAxis, axis_of, moments_of, text_of
+from lesart.project.captures.times import TimeAxis, axis_of, evenly_spread, moments_of, text_of
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
 MOST_BAD = 1000
@@ -112,12 +112,13 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     axis = _axis(path, table, source, reader)
     columns: dict[str, Block] = {}
     bad: dict[int, list[BadRow]] = {row.line: [row] for row in table.bad}
-    for name, cells in values.items():
-        if isinstance(cells, Moments):
-            continue
-        x = _numbers(name, cells, reader)
-        if not np.isfinite(x).any():
-            continue
+    told = {name: cells for name, cells in values.items() if not isinstance(cells, Moments)}
+    read = {name: _numbers(name, cells, reader) for name, cells in told.items()}
+    numbers = {name: x for name, x in read.items() if np.isfinite(x).any()}
+    if source.time and not source.whose:
+        axis = evenly_spread(axis, list(numbers.values()))
+    for name, x in numbers.items():
+        cells = told[name]
         columns[name] = _block(axis.t, x)
         for row in np.flatnonzero(np.isnan(x))[:MOST_BAD].tolist():
             why = _why(name, cells[row])
@@ -131,8 +132,8 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     capture = Capture(path.name, axis.t, columns, bad_rows, len(bad), axis.steps_back, said=axis.said)
     if not source.whose:
         return capture
-    told = {table.place(row): text_of(value) for row, value in enumerate(_listed(table.columns[source.whose]))}
-    return parted(capture, source.whose, codes, names, told)
+    sensors = {table.place(row): text_of(value) for row, value in enumerate(_listed(table.columns[source.whose]))}
+    return parted(capture, source.whose, codes, names, sensors)
 
 
 def _by_time(path: Path, table: Table, source: Source, reader: CellReader, names: Names) -> tuple[Table, Floats]:

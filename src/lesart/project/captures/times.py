@@ -7,16 +7,23 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
-from lesart.core.block import Floats
+from lesart.core.block import Bools, Floats
 from lesart.core.dataclass_later import dataclass
+from lesart.core.quantity import counted_of, listed, plain_number
+from lesart.core.raw.moments.counted import counted_on, restarted, spread
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, clock_set, seconds_of, unwrapped
 from lesart.core.raw.moments.written import CLOCK, DATES
 from lesart.core.raw.source import Source
 
+MOST_SAID = 3
+"""Rows that are named one by one."""
+TWICE = 0.9
+"""Of the rows that share a time with the one above: so many alike are no chance, they stand there twice."""
 FURTHEST_S = 1e12
 """From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
 
@@ -57,6 +64,8 @@ def axis_of(source: Source, times: Floats, clocks: Floats | None = None, start: 
     known = np.isfinite(times)
     if not known.any():
         return None
+    if form in UNIT_S and start is None:
+        times, said = _counted_on(times, known)
     if form in UNIT_S:
         scale = UNIT_S[form]
         if scale != 1.0:
@@ -70,6 +79,44 @@ def axis_of(source: Source, times: Floats, clocks: Floats | None = None, start: 
         said = tuple(_clock_said(row, hours) for row, hours in changes)
     found = time_axis(times, start)
     return None if found is None else TimeAxis(found[0], found[1], said)
+
+
+def _counted_on(times: Floats, known: Bools) -> tuple[Floats, tuple[str, ...]]:
+    """Of a counter that began anew, because it was full or because the logger was switched on again."""
+    whole = times.copy()
+    counted, bits = counted_on(times[known])
+    whole[known], starts = restarted(counted)
+    said = [f"the time is a counter of {bits} bits, which begins anew when it is full; the times go on"] if bits else []
+    if starts:
+        rows = (np.flatnonzero(known)[list(starts)] + 1).tolist()
+        at = f"{len(rows)} rows"
+        if len(rows) <= MOST_SAID:
+            at = f"{'row' if len(rows) == 1 else 'rows'} {listed([str(row) for row in rows])}"
+        said.append(
+            f"at {at} the time begins anew, as when a logger is switched on again; how long it was off nothing says, "
+            "so the times go on one step later"
+        )
+    return whole, tuple(said)
+
+
+def evenly_spread(axis: TimeAxis, columns: Sequence[Floats]) -> TimeAxis:
+    """With rows that share a time spread over it, and a sentence that says so; as it is where they are one row twice.
+
+    ``columns`` are the values of all rows, each of shape (n,).
+    """
+    again = np.flatnonzero(np.diff(axis.t) == 0)
+    if not len(again):
+        return axis
+    alike = [(values[again] == values[again + 1]) | np.isnan(values[again]) for values in columns]
+    twice = int(np.count_nonzero(np.logical_and.reduce(alike))) if alike else 0
+    if twice > TWICE * len(again):
+        said = f"{counted_of(twice, len(axis.t), 'row')} say what the row above says, its time too"
+        return replace(axis, said=(*axis.said, said)) if twice > TWICE * len(axis.t) / 2 else axis
+    found = spread(axis.t)
+    if found.shared == 1.0:
+        return axis
+    said = f"{plain_number(found.shared, 3)} rows share each time; they are taken as spread evenly over it"
+    return replace(axis, t=found.times, said=(*axis.said, said))
 
 
 def _clock_said(row: int, hours: int) -> str:

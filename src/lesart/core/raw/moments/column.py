@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import NO_VALUE, plain
+from lesart.core.raw.moments.counted import counted_on, restarted
 from lesart.core.raw.moments.decide import Form, form_of
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, seconds_of, unwrapped
 from lesart.core.raw.moments.written import HOURS_MINUTES
@@ -134,7 +135,8 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
     dated = is_first and bool(epoch) and bool((values == np.rint(values)).all())
     if not (spoken or (in_time and is_first) or guessed or dated):
         return "", ""
-    if not _rises(values, strictly=guessed):
+    going = restarted(counted_on(values)[0])[0] if spoken or in_time else values
+    if not _rises(going, strictly=guessed):
         return "", f'"{visible(name)}" does not go on from row to row' if spoken and not in_time else ""
     if in_time and unit is not None:
         return unit.symbol, ""

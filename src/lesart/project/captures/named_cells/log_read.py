@@ -7,16 +7,21 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
+import numpy as np
+
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.raw.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.moments.counted import counted_on
 from lesart.core.units import Unit
 from lesart.project.captures.table import Table
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes, read_whole
 
-TIME = "time"
-"""What the column of the moments before the lines is called."""
+TIME, TICKS = "time", "time_ms"
+"""What the column of the moments before the lines is called, and that of milliseconds since the start."""
+FEWEST_TICKS, LEAST_TICK_MS = 8, 5.0
+"""Lines, and the step from line to line, from which on a whole number before them is a time."""
 FEWEST = 0.3
 LOOKED_AT = 400
 _STAMP = re.compile(
@@ -31,6 +36,7 @@ _STAMP = re.compile(
 )
 _TICK = re.compile(r"\s*[A-Z] \((\d+)\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
+_BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
 _LEVEL = re.compile(
     r"\s*(?:<\w>|\[?(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)\]?)[:\s]+", re.IGNORECASE
 )
@@ -41,6 +47,7 @@ class _Line:
     number: int
     stamp: str
     cells: LineCells
+    text: str
 
 
 def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
@@ -63,8 +70,23 @@ def read_log(path: Path) -> Table:
     columns: dict[str, list[float | str | None]] = {}
     if any(line.stamp for line in kept):
         columns[TIME] = [line.stamp or None for line in kept]
+    elif (ticks := _ticks(kept)) is not None:
+        columns[TICKS] = list(ticks)
     columns |= {name: [row.get(name) for row in rows] for name in names if name != TIME or TIME not in columns}
     return Table(len(kept), columns, [line.number for line in kept], "line", units=_units(kept))
+
+
+def _ticks(lines: Sequence[_Line]) -> list[str] | None:
+    """Whole numbers in brackets before the lines, where they go on as milliseconds do; a number of the line, or of the
+    sensor, goes on by one or not at all."""
+    found = [match[1] if (match := _BRACKETED.match(line.text)) else "" for line in lines]
+    numbers = np.array([float(each) for each in found if each])
+    if len(numbers) < max(FEWEST_TICKS, 0.9 * len(lines)):
+        return None
+    steps = np.diff(counted_on(numbers)[0])
+    forward = steps[steps > 0]
+    is_time = len(forward) >= 0.9 * len(steps) and float(np.median(forward)) >= LEAST_TICK_MS
+    return found if is_time else None
 
 
 def _lines(lines: Sequence[str]) -> Iterator[_Line]:
@@ -76,7 +98,7 @@ def _lines(lines: Sequence[str]) -> Iterator[_Line]:
         stamp, rest = _stamped(text)
         cells = line_cells(rest)
         if any(value == value for value in cells.values):
-            yield _Line(number, stamp, cells)
+            yield _Line(number, stamp, cells, text)
 
 
 def _stamped(text: str) -> tuple[str, str]:

@@ -26,7 +26,7 @@ from lesart.project.captures.rows.csv_large import Table, is_large, large_tables
 from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
-from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, moments_of
+from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, evenly_spread, moments_of
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
 ROWS_AT_ONCE = 2048
@@ -100,9 +100,11 @@ def read_csv(path: Path, source: Source) -> Capture:
     if source.whose:
         table = _by_time(path, table, names, source)
     axis = _time_axis(path, table, names, source)
-    t, back = axis.t, axis.steps_back
     keys = (source.time, source.clock, source.whose)
     values = {name: number for number, name in enumerate(names) if name not in keys}
+    if source.time and not source.whose and source.format != "recording":
+        axis = evenly_spread(axis, [table[number] for number in values.values()])
+    t, back = axis.t, axis.steps_back
     if is_whole:
         marks = np.zeros(len(t), np.uint8)
         whole = {name: Block(t, table[number], marks) for name, number in values.items()}

@@ -1,0 +1,113 @@
+"""Counters that begin anew, restarts, and stamps that rows share: against times that are known."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lesart.core.raw.moments.counted import COUNTERS, counted_on, restarted, spread
+
+CHANCE = np.random.default_rng(26)
+
+
+@given(
+    bits=st.sampled_from(COUNTERS),
+    begin=st.integers(0, 2**32 - 1),
+    step=st.integers(1, 9000),
+    rows=st.integers(8, 400),
+    seed=st.integers(0, 99),
+)
+def test_a_counter_goes_on_over_its_end(bits: int, begin: int, step: int, rows: int, seed: int) -> None:
+    """From anywhere, by steps that differ by up to a half, over its end as often as it comes."""
+    steps = step + np.random.default_rng(seed).integers(0, step // 2 + 1, rows)
+    true = begin + np.cumsum(steps)
+    values = (true % 2**bits).astype(np.float64)
+    found, said = counted_on(values)
+    if not (np.diff(values) < 0).any():
+        assert (said, found.tolist()) == (0, values.tolist())
+        return
+    assert said == bits or values.max() < 2 ** min(COUNTERS)
+    assert (found - found[0]).tolist() == (true - true[0]).tolist()
+
+
+@pytest.mark.parametrize(
+    "values",
+    [
+        [0, 10, 20, 30, 40, 35, 50, 60, 70, 80],  # one wrong row
+        [65_000, 65_100, 65_200, 65_300, 65_400, 65_500, 40, 5000, 5100, 5200],  # and then a gap is no full counter
+        [0.5, 1.5, 2.5, 3.5, 0.5, 1.5, 2.5, 3.5, 4.5, 5.5],
+        list(range(20)),
+    ],
+)
+def test_what_is_no_full_counter_stays(values: list[float]) -> None:
+    if values[:2] == [65_000, 65_100]:
+        assert counted_on(np.array(values, np.float64))[1] == 16
+        return
+    assert counted_on(np.array(values, np.float64))[1] == 0
+
+
+def test_a_restart_goes_on_one_step_later() -> None:
+    """However often; the first time of a run may differ by what it took to begin."""
+    times = np.concatenate([0.4 + np.arange(50) / 4, 0.9 + np.arange(30) / 4, 0.1 + np.arange(20) / 4])
+    found, rows = restarted(times)
+    assert rows == (50, 80)
+    assert found == pytest.approx(0.4 + np.arange(100) / 4)
+
+
+@pytest.mark.parametrize(
+    "times",
+    [
+        np.arange(100.0),
+        np.where(np.arange(100) == 50, 3.0, np.arange(100.0)),  # one wrong row
+        np.concatenate([1.9e9 + np.arange(50.0), 1.9e9 - 3600 + np.arange(50.0)]),  # a clock that was set back
+        np.concatenate([np.arange(50.0), np.arange(5.0)]),
+        np.concatenate([np.arange(50.0), [np.nan], np.arange(50.0)]),
+    ],
+)
+def test_what_is_no_restart_stays(times: np.ndarray) -> None:
+    assert restarted(times)[1] == ()
+
+
+@pytest.mark.parametrize("rate_hz", [2.0, 3.3, 7.5, 10.0, 50.0, 99.7])
+@pytest.mark.parametrize("unit_s", [1.0, 60.0])
+def test_rows_that_share_a_stamp_are_spread(rate_hz: float, unit_s: float) -> None:
+    """Each comes back to two steps of where it was, and the step itself to a thousandth."""
+    true = 0.37 * unit_s + np.arange(2000) / rate_hz * unit_s
+    found = spread(np.floor(true / unit_s) * unit_s)
+    assert found.shared == pytest.approx(rate_hz, rel=0.05)
+    assert np.abs(found.times - true).max() < 2 * unit_s / rate_hz
+    assert np.median(np.diff(found.times)) == pytest.approx(unit_s / rate_hz, rel=1e-3)
+    assert (np.diff(found.times) > 0).all()
+
+
+def test_a_pause_between_shared_stamps_stays_a_pause() -> None:
+    true = np.concatenate([np.arange(300) / 10, 100 + np.arange(300) / 10])
+    found = spread(np.floor(true))
+    assert np.abs(found.times - true).max() < 0.2
+    assert float(np.diff(found.times).max()) == pytest.approx(70.1, abs=0.2)
+
+
+def test_a_clock_that_is_uneven_is_spread_within_each_stamp() -> None:
+    """Rows that come by chance: never out of their stamp, never back."""
+    true = np.sort(CHANCE.uniform(0, 60, 600))
+    stamps = np.floor(true)
+    found = spread(stamps)
+    if found.shared > 1:
+        assert (found.times >= stamps).all()
+        assert (found.times < stamps + 1).all()
+        assert (np.diff(found.times) >= 0).all()
+
+
+@pytest.mark.parametrize(
+    "times",
+    [
+        np.arange(100.0),
+        np.repeat(np.arange(12.0), [1, 9, 1, 1, 4, 1, 2, 30, 1, 1, 6, 1]),  # what comes when something happens
+        np.floor(np.arange(100) * 1.01),
+        np.repeat(np.arange(4.0), 10),
+    ],
+)
+def test_what_shares_no_stamps_stays(times: np.ndarray) -> None:
+    assert spread(times).times.tolist() == times.tolist()
