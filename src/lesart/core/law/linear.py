@@ -64,7 +64,8 @@ def _linear(values: dict[str, Any]) -> Law:
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
     """One for one through zero."""
-    slope = "1" if unit_in == unit_out else f"1 {ratio_symbol(unit_in, unit_out)}"
+    # Of one dimension it is a plain number: 1 V/mV would be a thousand.
+    slope = "1" if unit_in.same_dimension(unit_out) else f"1 {ratio_symbol(unit_in, unit_out)}"
     return {"input": f"0 {unit_in}".removesuffix(" 1"), "output": f"0 {unit_out}".removesuffix(" 1"), "slope": slope}
 
 
