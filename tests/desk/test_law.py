@@ -5,17 +5,21 @@ from __future__ import annotations
 import math
 import re
 import tomllib
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
+from lesart.core.block import block_of
 from lesart.core.notes import DOUBT
 from lesart.core.step import Step
+from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.project.check import check_project
+from lesart.project.new.make import make_project
 from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import numeral
 from tests.conftest import AIR, MASS
@@ -352,3 +356,64 @@ def test_the_leaf_how_sure_carries_the_notes_that_it_shows_the_reason_of(desk: D
         assert leaf.notes == " ".join(map(numeral, about)), name
         tried += len(about)
     assert tried > 0
+
+
+@pytest.fixture
+def volts(tmp_path: Path) -> Iterator[Desk]:
+    """Counts of a wave about the middle of twelve bits, nothing said of them."""
+    rows = [f"{k / 100},{round(2048 + 900 * math.sin(k / 5))}" for k in range(2000)]
+    (tmp_path / "wave.csv").write_text("\n".join(("t_s,adc", *rows)) + "\n")
+    make_project(tmp_path / "wave.csv", tmp_path / "wave")
+    desk = open_desk(tmp_path / "wave")
+    desk.open_step(Step.LAW)
+    yield desk
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("typed", "values"),
+    [
+        ("converter 12, 3.3 V", {"bits": 12, "reference": "3.3 V"}),
+        ("converter 3.3 V", {"reference": "3.3 V"}),
+        ("converter 12, gain = 4", {"bits": 12, "gain": "4"}),
+        ("gate rate 2 s, 6", {"gate": "2 s", "marks": "6"}),
+        ("gate rate 1/min, marks = 6", {"marks": "6"}),
+        ("windowed RMS 0.5 s", {"window": "0.5 s"}),
+    ],
+)
+def test_values_behind_a_law_go_where_they_can_be(volts: Desk, typed: str, values: dict[str, object]) -> None:
+    """In the order of its values, each to the first that it can be one of."""
+    volts.add(typed)
+    (entry,) = tomllib.loads(volts.state.history.text)["channels"]["adc"]["law"]
+    assert {name: entry[name] for name in values} == values
+
+
+def test_a_value_that_a_law_has_no_place_for_is_said(volts: Desk) -> None:
+    before = volts.state.history.text
+    volts.add("converter 12, 3.3 V, 2, 40 °C")
+    assert volts.state.message.startswith('"40 °C" is too much for converter; it takes bits = …')
+    assert volts.state.history.text == before
+
+
+@pytest.mark.parametrize(("first", "second", "factor"), [("V", "mV", 1e3), ("V", "V", 1.0), ("Pa", "hPa", 1e-2)])
+def test_a_line_within_one_dimension_changes_its_unit_alone(
+    volts: Desk, first: str, second: str, factor: float
+) -> None:
+    """A volt is a thousand millivolts: the slope it starts with must not make a thousand volts of it."""
+    volts.add(f"already in {first}")
+    volts.add(f"linear {second}")
+    channel = volts.state.chosen
+    links = [link for link in channel.chain.links if link.step is Step.LAW]
+    assert float(links[0].run(links[0].stage.initial(), block_of([2.0]))[1].x[0]) == pytest.approx(2.0 * factor)
+    # Whatever it is shown in, it is what came.
+    assert channel.unit.same_dimension(parse_unit(first))
+    assert follow(volts.state.project, channel, 2.0).reading.value == pytest.approx(2.0)
+
+
+def test_the_row_of_a_window_has_no_value_of_one_sample(volts: Desk) -> None:
+    """The level of one value about its mean is nothing, which is no level of the signal."""
+    volts.add("windowed RMS 1.57 s")
+    shown = words(volts)
+    assert "a window of ct → ct" in shown
+    level = float(re.findall(r"the window before the cursor gives ([\d.]+) ct", shown)[0])
+    assert level == pytest.approx(900 / math.sqrt(2), rel=0.03)

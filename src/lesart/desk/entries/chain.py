@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -22,7 +23,7 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.typed_values import kind_named, meant, values_typed, written
+from lesart.desk.entries.typed_values import kind_named, meant, named_by_kind, values_typed, written
 from lesart.project.check import read_tables
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of
@@ -131,10 +132,12 @@ def _first_value(entry: Key, names: Sequence[str]) -> Key | None:
 
 
 def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str, str | int | bool]]:
-    """The unit it leads to and values by name, as they stand behind a law's name: ``°C, beta = 3950 K``.
+    """The unit it leads to and values, as they stand behind a law's name: ``°C, beta = 3950 K``, ``12, 3.3 V``.
 
     Raises RequestError for what is neither.
     """
+    if re.match(r"[-−+.]?\d(?!/)", rest.strip()):
+        return before, values_typed(kind.parameters, (), named_by_kind(kind.parameters, rest), kind.name)
     unit, _, more = rest.partition(",") if "=" not in rest.partition(",")[0] else ("", "", rest)
     try:
         leads_to = parse_unit(unit) if unit.strip() else before

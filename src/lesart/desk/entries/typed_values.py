@@ -78,6 +78,26 @@ def values_typed(
     return found
 
 
+def named_by_kind(parameters: Sequence[Parameter], typed: str) -> str:
+    """``12, 3.3 V`` as ``bits = 12, reference = 3.3 V``: each bare value for the first parameter behind those before it
+    that can be that. One that none can be stays as it is."""
+    left = [parameter for parameter in parameters if parameter.kind in ("integer", "quantity", "any quantity")]
+    parts = []
+    for part in (part.strip() for part in typed.split(",")):
+        place = -1 if "=" in part else next((at for at, each in enumerate(left) if _can_be(each, part)), -1)
+        parts.append(f"{left[place].name} = {part}" if place >= 0 else part)
+        left = left[place + 1 :]
+    return ", ".join(parts)
+
+
+def _can_be(parameter: Parameter, typed: str) -> bool:
+    try:
+        as_written(parameter, typed)
+    except RequestError:
+        return False
+    return True
+
+
 def _names(parameters: Sequence[Parameter]) -> str:
     return ", ".join(f"{parameter.name} = …" for parameter in parameters) or "no value"
 

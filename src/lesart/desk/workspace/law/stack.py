@@ -6,6 +6,7 @@ import numpy as np
 
 from lesart.core.block import UNUSABLE, block_of, mark_word
 from lesart.core.law.record import LawEntry
+from lesart.core.law.stage import WindowStage
 from lesart.core.notes import Key
 from lesart.core.quantity import format_quantity
 from lesart.core.step import Step
@@ -76,6 +77,11 @@ def _flows(context: Context) -> list[tuple[Span, ...]]:
         if not link.place.startswith("law["):
             continue
         stage = link.stage
+        if isinstance(stage, WindowStage):
+            # One value is no window; what the last one gave stands above.
+            flows.append((label(f"a window of {stage.unit_in} → {stage.unit_out}"),))
+            block = block[:0]
+            continue
         if not len(block) or not np.isfinite(block.x[0]):
             flows.append((label(f"{stage.unit_in} → {stage.unit_out}"),))
             continue
