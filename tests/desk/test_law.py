@@ -417,3 +417,26 @@ def test_the_row_of_a_window_has_no_value_of_one_sample(volts: Desk) -> None:
     assert "a window of ct → ct" in shown
     level = float(re.findall(r"the window before the cursor gives ([\d.]+) ct", shown)[0])
     assert level == pytest.approx(900 / math.sqrt(2), rel=0.03)
+
+
+def test_the_other_axes_are_found_by_their_names(tmp_path: Path) -> None:
+    """Two that differ from it by a letter are its axes, and the angle has the range that it can have."""
+    rows = [f"{20 * k},{round(500 * math.sin(k / 90))},{40 + k % 3},{round(870 + k % 5)},3" for k in range(400)]
+    (tmp_path / "stand.csv").write_text("\n".join(("ms,ax_mg,ay_mg,az_mg,it_mg_", *rows)) + "\n")
+    make_project(tmp_path / "stand.csv", tmp_path / "stand")
+    desk = open_desk(tmp_path / "stand")
+    try:
+        desk.choose_channel("ax_mg")
+        desk.open_step(Step.LAW)
+        desk.add("tilt")
+        (entry,) = tomllib.loads(desk.state.history.text)["channels"]["ax_mg"]["law"]
+        assert (entry["second"], entry["third"]) == ("ay_mg", "az_mg")
+        channel = desk.state.chosen
+        assert (channel.unit.symbol, channel.lowest, channel.highest) == ("°", -90.0, 90.0)
+        x, y, z = 480.0, 41.0, 871.0
+        desk.put_cursor(0.0)
+        assert follow(desk.state.project, desk.bench.standing(desk.state.project, channel, 0.02), x).reading.value == (
+            pytest.approx(math.degrees(math.atan2(x, math.hypot(y, z))))
+        )
+    finally:
+        desk.close()

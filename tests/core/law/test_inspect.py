@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 
@@ -9,7 +11,7 @@ from lesart.core import law
 from lesart.core.block import Block, block_of
 from lesart.core.chain import compile_chain
 from lesart.core.law.inspect import Seen, inspect_laws
-from lesart.core.law.record import LawEntry
+from lesart.core.law.record import Beside, LawEntry
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.parameters import read_table
@@ -74,6 +76,43 @@ def test_a_reference_without_a_tolerance() -> None:
     ((mark, text, _),) = notes_on(block_of([60.0]), "V", [{"kind": "converter", "reference": "3.3 V"}], 0, 3.3)
     assert mark == REMARK
     assert "the reference of 3.3 V may be off is not said" in text
+
+
+def test_an_angle_of_one_axis_alone() -> None:
+    """It is 90 degrees or none at all, and two axes are enough to lean by."""
+    mg = block_of([400.0, 450.0, 500.0])
+    tilt: dict[str, object] = {"kind": "tilt", "unit": "m/s²", "second": "0", "third": "0"}
+    assert notes_on(mg, "°", [tilt], -90, 90, "m/s²") == [
+        (FAULT, "c: no other axis is read, so its tilt is one of two values, whatever the sensor does.", None)
+    ]
+    assert notes_on(mg, "°", [tilt | {"third": "9 m/s²"}], -90, 90, "m/s²") == []
+    direction: dict[str, object] = {"kind": "direction", "unit": "m/s²", "second": "0"}
+    assert notes_on(mg, "°", [direction], 0, 360, "m/s²") == [
+        (FAULT, "c: the axis at 0° is not read, so its direction is one of two values, whatever the sensor does.", None)
+    ]
+    assert notes_on(mg, "°", [direction | {"second": "3 m/s²"}], 0, 360, "m/s²") == []
+
+
+@pytest.mark.parametrize("kind", law.KINDS)
+def test_ends_of_what_a_law_gives_are_reached_and_never_passed(kind: str) -> None:
+    """Of those that say them, by every choice they have, over axes of any direction."""
+    record = law.KINDS[kind]
+    choices = [each for each in record.parameters if each.kind == "choice"]
+    for chosen in itertools.product(*[each.choices for each in choices]):
+        told = dict(zip([each.name for each in choices], chosen, strict=True))
+        ends = record.ends(told)
+        if ends is None:
+            continue
+        written = {"unit": "m/s²", "second": "0", "third": "0", **told}
+        known = {each.name for each in record.parameters}
+        table = {name: value for name, value in written.items() if name in known}
+        built = record.build(read_table(record.parameters, table, "", also=("kind",))[0])
+        assert isinstance(built, Beside)
+        round_ = np.radians(np.arange(0.0, 360.0, 0.5))
+        others = [np.cos(round_)] * len(built.arguments)
+        given = built.law.forward(np.sin(round_), *others)
+        assert ends[0] <= given.min() <= ends[0] + 1
+        assert ends[1] - 1 <= given.max() <= ends[1]
 
 
 def test_whole_numbers_that_drop_too_much() -> None:

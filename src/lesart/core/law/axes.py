@@ -170,6 +170,7 @@ TILT = LawKind(
     ),
     build=_tilt,
     start=_start,
+    ends=lambda values: (0.0, 180.0) if values.get("of") == FROM_PLUMB else (-90.0, 90.0),
 )
 DIRECTION = LawKind(
     name="direction",
@@ -184,4 +185,5 @@ DIRECTION = LawKind(
     ),
     build=lambda values: Beside(Direction(values["turn"] == ROUND, values["unit"]), _arguments(values, ("second",))),
     start=lambda unit_in, unit_out: {"unit": unit_in.symbol, "second": "0"},
+    ends=lambda values: (-180.0, 180.0) if values.get("turn") == HALVES else (0.0, 360.0),
 )

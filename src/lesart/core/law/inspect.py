@@ -14,7 +14,7 @@ from lesart.core.law.record import Fixed, LawEntry
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
 from lesart.core.parameters import parted
-from lesart.core.quantity import counted_of, format_quantity, grouped, plain_number
+from lesart.core.quantity import Quantity, counted_of, format_quantity, grouped, plain_number
 from lesart.core.ranked import distinct
 from lesart.core.step import Step
 
@@ -26,6 +26,8 @@ ENOUGH_CODES = 4000
 """So many codes are fine enough, whatever part of the converter they are."""
 MOST_SHIFT_STEPS = 1.0
 """Steps of a whole result that shifts may cost."""
+AXES = ("tilt", "direction")
+"""Laws that make an angle of several axes."""
 VALUES = 4000
 """Different counts that are enough to find the worst of."""
 
@@ -43,7 +45,13 @@ class Seen:
 
 def inspect_laws(seen: Seen, laws: Sequence[LawEntry], lowest: float, highest: float) -> list[Note]:
     """Notes on the laws of a channel that can read ``lowest`` … ``highest``, in its unit."""
-    return [*_lost(seen), *_range_used(seen, lowest, highest), *_whole_numbers(seen), *_reference(seen, laws)]
+    return [
+        *_lost(seen),
+        *_range_used(seen, lowest, highest),
+        *_whole_numbers(seen),
+        *_reference(seen, laws),
+        *_alone(seen, laws),
+    ]
 
 
 def _lost(seen: Seen) -> list[Note]:
@@ -170,6 +178,28 @@ def _whole_numbers(seen: Seen) -> list[Note]:
                 )
             )
     return notes
+
+
+def _alone(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
+    """An angle between axes of which one alone is read: it has two values, whatever the sensor does."""
+    for index, entry in enumerate(laws):
+        if entry.kind.name not in AXES:
+            continue
+        others = [entry.values[name] for name in ("second", "third") if name in entry.values]
+        if all(isinstance(each, Quantity) and each.value == 0 for each in others):
+            has, names = ("no other axis is", "channels") if len(others) > 1 else ("the axis at 0° is not", "channel")
+            return [
+                Note(
+                    FAULT,
+                    Step.LAW,
+                    seen.name,
+                    f"{seen.name}: {has} read, so its {entry.kind.name} is one of two values, "
+                    "whatever the sensor does.",
+                    remedy=f"name the {names} of the other {'axes' if len(others) > 1 else 'axis'}",
+                    place=(*seen.key, index, "second"),
+                )
+            ]
+    return []
 
 
 def _reference(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:

@@ -173,6 +173,9 @@ class LawKind:
     derived: Callable[[dict[str, Any]], str] = lambda values: ""
     """What follows from its values and a person wants to know: coefficients that were worked out of points."""
 
+    ends: Callable[[Mapping[str, Any]], tuple[float, float] | None] = lambda values: None
+    """Least and greatest that it gives whatever comes, in its unit, by its values; None where that hangs on it."""
+
     def __post_init__(self) -> None:
         numbers = ("quantity", "any quantity")
         marked = tuple(replace(each, toleranced=True) if each.kind in numbers else each for each in self.parameters)

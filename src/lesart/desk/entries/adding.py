@@ -136,7 +136,8 @@ def _add_law(here: Here, typed: str) -> Edited:
         values = points_from(what, typed, project, channel, here.bench, here.folder)
         typed = f"{typed} {values['to']}" if typed == "table" else typed
     readings = _beside(here.state, here.bench)
-    return chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings)
+    axes = chain.axes_beside(channel, list(project.channels.values()))
+    return chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, axes)
 
 
 def _remove_from_chain(here: Here) -> Edited:

@@ -40,6 +40,8 @@ LISTS: dict[Step | None, tuple[str, ...]] = {
     Step.CALM: ("calm",),
 }
 """Where the entries of a step stand in its channel."""
+AXES = ("second", "third")
+"""Values of laws that name other axes."""
 LAWS_OF, FILTERS_OF = "laws of ", "filters of "
 """Before the name of a channel: what it has is taken over."""
 
@@ -60,12 +62,13 @@ def add_law(
     hookup: Hookup,
     values: Mapping[str, str] | None = None,
     readings: Mapping[str, float] | None = None,
+    axes: Sequence[str] = (),
 ) -> Edited:
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
     ``values`` stand in place of those that it would start from; ``readings`` are those of channels that the laws read
-    already, by which the new limits follow from the old ones. Raises RequestError for a kind, a unit or a part of the
-    hook-up that is not there.
+    already, by which the new limits follow from the old ones; ``axes`` are the channels of the other axes. Raises
+    RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
     kind, rest = kind_named(typed, law.KINDS, "law that Lesart has")
     before = end_of_laws(channel)
@@ -73,7 +76,8 @@ def add_law(
     key = list_of(Step.LAW, channel)
     index = len(value_at(read_tables(text), key) or [])
     said = {**given, **(values or {})}
-    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, joined_first(hookup)), **said}
+    beside = dict(zip([each.name for each in kind.parameters if each.name in AXES], axes, strict=False))
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, joined_first(hookup)), **beside, **said}
     added = editor.with_entry(text, key, entry)
     taken = [each[-1] for each in homes_in(added, hookup) if each[:-1] == (*key, index) and each[-1] not in said]
     if taken:
@@ -84,6 +88,19 @@ def add_law(
     return Edited(
         text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
     )
+
+
+def axes_beside(channel: Channel, channels: Sequence[Channel]) -> list[str]:
+    """Channels that read the other axes of what one reads: of one source and unit, and of names that differ from its
+    own by one letter, as accel x and accel y."""
+    return [
+        each.name
+        for each in channels
+        if each.source == channel.source
+        and each.unit == channel.unit
+        and len(each.name) == len(channel.name)
+        and sum(one != other for one, other in zip(each.name, channel.name, strict=True)) == 1
+    ]
 
 
 def add_laws_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
@@ -319,7 +336,13 @@ def _with_units(
         return text
     laws = [(Step.LAW, f"law[{index}]", stage) for index, stage in enumerate(stages)]
     chain = compile_chain(channel.unit_raw, laws, end, neighbours_of(tables))
-    low, high = _limits(channel.chain.at(readings or {}), chain.at(readings or {}), channel)
+    last = table["law"][-1] if stages else {}
+    ends = law.KINDS[last["kind"]].ends(last) if last else None
+    low, high = (
+        (f"{ends[0]:g}", f"{ends[1]:g}")
+        if ends
+        else _limits(channel.chain.at(readings or {}), chain.at(readings or {}), channel)
+    )
     place: Key = ("channels", channel.name)
     text = editor.with_value(text, (*place, "unit"), str(end))
     text = editor.with_value(text, (*place, "lowest"), f"{low} {end}".removesuffix(" 1"))
