@@ -109,6 +109,9 @@ def test_a_line_that_would_fall_is_refused() -> None:
     ("readings", "mark", "says"),
     [
         ([5.0, 30.0], None, ""),
+        # An empty scale reads noise about its reference.
+        ([-0.1, 30.0], None, ""),
+        ([-0.6, 30.0], DOUBT, "stop at 0 kg"),
         ([5.0, 45.0], DOUBT, "reach 44"),
         ([5.0, 61.0], FAULT, "by 20 kg"),
         ([-30.0, 5.0], FAULT, "stop at"),

@@ -16,6 +16,8 @@ from lesart.core.true.trust import far_off, judge
 
 MUCH_WORSE = 2.0
 """So many times the leave-one-out error of another fit is no chance."""
+HARMLESS_SHARE = 0.01
+"""Of the covered span: so far beyond it no fit goes astray, and an empty scale's noise lies about its reference."""
 FAULT_SHARE = 0.25
 """Extrapolating by more than this part of the covered span is a fault: a line fitted there says little about it."""
 
@@ -46,10 +48,10 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
     first, last = correction.covered
     beyond = {"above": high - last, "below": first - low}
     side = max(beyond, key=lambda name: beyond[name])
-    if beyond[side] <= 0:
+    span = last - first
+    if beyond[side] <= HARMLESS_SHARE * span:
         return []
     reach, stop = correction.fitted(high if side == "above" else low), correction.known[side == "above"]
-    span = last - first
     mark = FAULT if span == 0 or beyond[side] > FAULT_SHARE * span else DOUBT
     digits = 4
     return [

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from lesart.core.notes import Key
 from lesart.core.step import Step
@@ -15,6 +15,11 @@ from lesart.desk.workspace.true.fits import fit_series, signed
 from lesart.desk.workspace.true.history import history_chart, history_lines
 from lesart.desk.workspace.true.why import why_chart, why_lines
 from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
+
+MOST_DECIMALS = 6
+"""Of a residual: all that its column has room for."""
+EXACT = 1e-9
+"""In the reading's unit: a fit through all points leaves what floats round."""
 
 
 def build(context: Context) -> Workspace:
@@ -49,9 +54,11 @@ def references_lines(context: Context) -> list[Line]:
                 ),
             )
         )
+    after = _finer(decimals, (abs(each.after) for each in found))
+    spread = _finer(decimals, (each.reference.spread for each in found))
     for index, each in enumerate(found):
         key = (*place, "references", index)
-        lines.append(_row(context, key, index, each, decimals))
+        lines.append(_row(context, key, index, each, (decimals, after, spread)))
         selected = context.state.selected_at(Step.TRUE) or place
         if selected[: len(key)] == key:
             lines.append(_details(context, key, index))
@@ -74,9 +81,16 @@ def _decimals(context: Context) -> int:
     return decimals_for(largest / 100)
 
 
-def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) -> Line:
+def _finer(decimals: int, figures: Iterable[float]) -> int:
+    """As many more as two digits of the largest take, so that what is left of a good fit is not 0.000 all over."""
+    largest = max(figures, default=0.0)
+    return max(decimals, min(decimals_for(largest / 10), MOST_DECIMALS)) if largest > 0 else decimals
+
+
+def _row(context: Context, key: Key, index: int, each: Residual, decimals: tuple[int, int, int]) -> Line:
+    """``decimals`` of the error before, after, and of the spread."""
     used = each.reference.used
-    spread = f"{each.reference.spread:.{decimals}f}" if each.reference.spread else "—"
+    spread = f"{each.reference.spread:.{decimals[2]}f}" if each.reference.spread else "—"
     settled = label(" ") if each.reference.has_settled else text("‡", "rubric")
     return (
         text("   "),
@@ -91,8 +105,8 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: int) 
             tone="text" if used else "faint",
             title=f"reference {index + 1}, indicated",
         ),
-        text(f" {signed(each.before, decimals):>8}", "rubric" if used else "faint"),
-        text(f" {signed(each.after, decimals):>8}", "verdigris" if used else "faint"),
+        text(f" {signed(each.before, decimals[0]):>8}", "rubric" if used else "faint"),
+        text(f" {signed(each.after, decimals[1]):>8}", "verdigris" if used else "faint"),
         label(f" {spread:>8}"),
         settled,
         label(f" {each.reference.taken[:5]:<5} {each.reference.count:>5} "),
@@ -127,12 +141,14 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     if correction.covered is None:
         return [tuple(line)]
     low, high = correction.known
+    low, high = round(low, decimals) + 0.0, round(high, decimals) + 0.0
     known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
     limits = (
         label("   left at most "),
         value(context.project, (*place, "residual")),
-        label("   valid for "),
+        label("   valid for " if context.channel.residual_limit else " (no limit set)   valid for "),
         value(context.project, (*place, "valid")),
+        label("" if context.channel.valid_d else " (for good)"),
     )
     lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond")), limits]
     far = hysteresis(context.channel.references)
@@ -157,7 +173,10 @@ def fits_lines(context: Context) -> list[Line]:
             ),
         ]
     lines += [(label(f"   {f'fits, in {correction.unit_in}':<18}{'worst':>9}{'RMS':>9}{'left out':>10}"),)]
-    for each in judge(context.channel.references, correction.unit_in, correction.degree):
+    judged = judge(context.channel.references, correction.unit_in, correction.degree)
+    best = min((each.rms for each in judged if each.rms > EXACT), default=0.0)
+    decimals = _finer(decimals, (best,))
+    for each in judged:
         chosen = each.kind == correction.kind
         figures = "".join(
             f"{f'{figure:.{decimals}f}' if math.isfinite(figure) else '—':>{width}}"
