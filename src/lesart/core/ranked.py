@@ -14,6 +14,10 @@ import numpy.typing as npt
 from lesart.core.block import Floats
 
 MANY = 1 << 20
+WHOLE = 1e-3
+"""Of a step: what is no further from so many whole ones is them."""
+ROUNDED = 1e-9
+"""A difference below this share of the greatest is what floats round."""
 
 
 def median(x: Floats) -> float:
@@ -26,6 +30,25 @@ def median(x: Floats) -> float:
     if np.isnan(ordered[-1]):
         return float("nan")
     return float((ordered[(count - 1) // 2] + ordered[count // 2]) / 2)
+
+
+def grouped_median(x: Floats) -> float:
+    """The median of magnitudes, shape (n,), each spread over the least step among them; 0 where most are nothing.
+
+    Source: the median of grouped values, textbooks of statistics.
+    """
+    largest = float(x.max())
+    x = np.where(x > ROUNDED * largest, x, 0.0)
+    if not median(x) > 0:
+        return 0.0
+    step = float(x[x > 0].min())
+    steps = np.rint(x / step)
+    if np.abs(x / step - steps).max() < WHOLE:
+        # Tenths are alike but for what floats round: 20.3 − 20.2 is not 20.2 − 20.1.
+        x = steps * step
+    middle = median(x)
+    below, alike = float(np.mean(x < middle)), float(np.mean(x == middle))
+    return middle + step * ((0.5 - below) / alike - 0.5) if alike else middle
 
 
 def distinct(x: npt.NDArray[Any]) -> npt.NDArray[Any]:

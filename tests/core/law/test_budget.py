@@ -116,6 +116,15 @@ def test_averaging_white_noise_buys_the_root_and_drift_ends_it() -> None:
     assert 16 <= best.samples <= 128
 
 
+def test_what_averaging_buys_is_seen_between_weights_that_are_put_on() -> None:
+    """Ten loads in as many minutes: by squares one step of them is more than all noise, and nothing would be gained."""
+    random = np.random.default_rng(8)
+    loads = np.repeat(random.uniform(0, 20, 10), 600)
+    found = {each.samples: each.spread for each in averaging(block_of(loads + random.normal(0, 0.001, 6000)))}
+    for samples in (1, 4, 16):
+        assert found[samples] == pytest.approx(0.001 / math.sqrt(samples), rel=0.2)
+
+
 def test_the_finest_step() -> None:
     """A count where the noise is small, twice the noise where it is not."""
     assert honest_step(0.1, 0.01) == 0.1

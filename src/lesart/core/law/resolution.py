@@ -9,6 +9,7 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
+from lesart.core.ranked import grouped_median
 
 QUIET_COUNTS = 0.3
 """Noise below this part of a count leaves a converter silent between two codes: averaging then finds nothing."""
@@ -38,15 +39,18 @@ class Averaged:
 def averaging(block: Block) -> tuple[Averaged, ...]:
     """What averaging 1, 2, 4 … good samples leaves of the spread, as long as there are eight means.
 
-    Spread is the root of half the mean square between neighbouring means, so that a slow drift counts only where the
-    means are as long as it is. Source: the two-sample (Allan) variance, IEEE 1139.
+    Spread is that between neighbouring means ÷ √2, so that a slow drift counts only where the means are as long as it
+    is; by their median and not by their squares, so that a weight put on now and then does not count at all.
+    Source: the two-sample (Allan) variance, IEEE 1139.
     """
     means = block.x[block.usable]
     found = []
     samples = 1
     while len(means) >= FEWEST_MEANS:
-        steps = np.diff(means)
-        found.append(Averaged(samples, float(np.sqrt(0.5 * np.mean(steps * steps)))))
+        steps = np.abs(np.diff(means))
+        # Of what stands still mostly there is no median step.
+        step = 1.4826 * grouped_median(steps) or float(np.sqrt(np.mean(steps * steps)))
+        found.append(Averaged(samples, step / math.sqrt(2.0)))
         half = len(means) // 2
         means = 0.5 * (means[: 2 * half : 2] + means[1 : 2 * half : 2])
         samples *= 2

@@ -6,13 +6,9 @@ import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
-from lesart.core.ranked import median
+from lesart.core.ranked import grouped_median, median
 from lesart.core.some_of import MOST, some_of
 
-WHOLE = 1e-3
-"""Of a step: what is no further from so many whole ones is them."""
-ROUNDED = 1e-9
-"""A difference below this share of the greatest is what floats round."""
 GAP_INTERVALS = 1.5
 """An interval longer than this many usual ones is a gap: at least one sample did not come."""
 
@@ -98,24 +94,5 @@ def raw_facts(block: Block) -> RawFacts:
         value = float(good[0]) if len(good) else float("nan")
         return RawFacts(marked, value, value, 0.0)
     some = some_of(block)
-    noise = 1.4826 * _spread_median(np.abs(np.diff(some.x[some.usable]))) / np.sqrt(2.0)
+    noise = 1.4826 * grouped_median(np.abs(np.diff(some.x[some.usable]))) / np.sqrt(2.0)
     return RawFacts(marked, float(good.min()), float(good.max()), float(noise))
-
-
-def _spread_median(x: Floats) -> float:
-    """The median of magnitudes, shape (n,), each spread over the least step among them; 0 where most are nothing.
-
-    Source: the median of grouped values, textbooks of statistics.
-    """
-    largest = float(x.max())
-    x = np.where(x > ROUNDED * largest, x, 0.0)
-    if not median(x) > 0:
-        return 0.0
-    step = float(x[x > 0].min())
-    steps = np.rint(x / step)
-    if np.abs(x / step - steps).max() < WHOLE:
-        # Tenths are alike but for what floats round: 20.3 − 20.2 is not 20.2 − 20.1.
-        x = steps * step
-    middle = median(x)
-    below, alike = float(np.mean(x < middle)), float(np.mean(x == middle))
-    return middle + step * ((0.5 - below) / alike - 0.5) if alike else middle
