@@ -376,3 +376,39 @@ input = "0 V"
 output = "3 mm"
 slope = "20 mm/V"
 """
+
+
+def test_a_part_is_solved_for_whatever_range_the_wrong_one_made(tmp_path: Path) -> None:
+    """A divider of 100 kΩ and 100 kΩ stated with 47 kΩ: its range was reckoned by that, and the truth lies beyond it."""
+    stated = """
+lesart = 1
+[parts.divider]
+kind = "divider"
+upper = "100k"
+lower = "47k"
+[sources.capture]
+capture = "captures/cell.csv"
+[channels.cell]
+source = "capture"
+column = "adc"
+raw_unit = "ct"
+unit = "V"
+lowest = "4.9 V"
+highest = "6.9 V"
+[[channels.cell.law]]
+kind = "converter"
+bits = 12
+reference = "3.3 V"
+[[channels.cell.law]]
+kind = "divider"
+part = "divider"
+"""
+    (tmp_path / "captures").mkdir()
+    rows = "\n".join(f"{300 * place},{2543 - place // 3}" for place in range(900))
+    (tmp_path / "captures" / "cell.csv").write_text(f"t,adc\n{rows}\n")
+    project = check_project(stated)
+    channel = project.channels["cell"]
+    for counts in ((2543.0,), (2543.0, 2300.0)):
+        given = [Truth(count, 2 * 3.3 * count / 4096, 0.02) for count in counts]
+        named = [answer.explanation.edits for answer in why_number(project, Bench(tmp_path), channel, given).answers]
+        assert ((("parts", "divider", "lower"), "100 000 Ω"),) in named

@@ -41,6 +41,8 @@ WIDER = 0.3
 READINGS, AFTER = 12, 0.01
 """Readings that edges are looked at for, so that one of them is whole however it is decoded; a share of that behind."""
 """Of the span of the capture, that is looked at to either side of it."""
+ENDS = (("lowest",), ("highest",))
+"""Of a channel, which may be assumed."""
 SEEN, WIDE = 200, 0.1
 """Samples of the capture that are looked at, and how far beyond the channel's range a reading still may be."""
 TOLD_APART = 3
@@ -134,10 +136,18 @@ def _searched(
         grid = np.unique(np.rint(grid))
     others = {name: np.full(len(grid), truths[-1].others.get(name, float("nan"))) for name in model.neighbours}
     some = good[:: max(len(good) // SEEN, 1)]
+    return Searched(model, tuple(truths), grid, others, some, _range(project, channel, truths))
+
+
+def _range(project: Project, channel: Channel, truths: Sequence[Truth]) -> tuple[float, float]:
+    """In which its readings should lie: none where nobody has said it, or where what a person saw lies beyond it. Such
+    a range was reckoned by the laws that are wrong."""
+    said = not any(key[:2] == ("channels", channel.name) and key[2:] in ENDS for key in project.assumed)
+    within = all(channel.lowest <= each.reading <= channel.highest for each in truths)
+    if not (said and within):
+        return -math.inf, math.inf
     span = channel.highest - channel.lowest
-    return Searched(
-        model, tuple(truths), grid, others, some, (channel.lowest - WIDE * span, channel.highest + WIDE * span)
-    )
+    return channel.lowest - WIDE * span, channel.highest + WIDE * span
 
 
 def _apart(now: Floats, channel: Channel, answers: Sequence[Answer], tolerance: float) -> Apart | None:

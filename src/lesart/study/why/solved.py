@@ -6,16 +6,17 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from fractions import Fraction
-from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import LawEntry
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import Quantity
-from lesart.core.units import parse_unit
+from lesart.core.quantity import Quantity, format_quantity
+from lesart.core.units import Unit, parse_unit
+from lesart.core.wire.part import Part
 from lesart.project.model import Channel
 from lesart.study.why.of_parameters import as_written, rebuilt, said_of, titled
 from lesart.study.why.suspect import RARE, SELDOM, Suspect
@@ -28,56 +29,98 @@ MOST_DIGITS, FEW_DIGITS = 5, 2
 NEWTON = 12
 Misfit = Callable[[ThreadModel], Floats]
 Setting = Callable[[ThreadModel, float], ThreadModel]
+OHM = parse_unit("Ω")
+
+
+@dataclass(frozen=True, eq=False)
+class _Number:
+    """A number that is solved for: where it stands in the model as ``slot`` and in the project as ``key``, how it is
+    called and written, and the model with another in its place."""
+
+    slot: str
+    title: str
+    key: Key
+    written: str
+    unit: Unit
+    now: float
+    setting: Setting
 
 
 def solved_suspects(channel: Channel, misfit: Misfit, model: ThreadModel, truths: int) -> Iterator[Suspect]:
-    """The roundest value of each number that meets all ``truths``; ``misfit`` is how far each is off, in tolerances."""
+    """The roundest value of each number of the laws and of the parts they take that meets all ``truths``; ``misfit`` is
+    how far each is off, in tolerances."""
     for place, entry in enumerate(channel.laws):
         for parameter in entry.kind.parameters:
-            value = entry.values.get(parameter.name)
-            number = float(value.value) if isinstance(value, Quantity) else value
-            if parameter.kind in ("quantity", "any quantity") and isinstance(number, float):
-                found = _solved_for(channel, entry, place, parameter, value, number, misfit, model, truths)
+            for number in _numbers_of(channel, entry, place, parameter):
+                found = _solved_for(number, misfit, model, truths)
                 if found is not None:
                     yield found
 
 
-def _solved_for(
-    channel: Channel,
-    entry: LawEntry,
-    place: int,
-    parameter: Parameter,
-    value: Any,
-    number: float,
-    misfit: Misfit,
-    model: ThreadModel,
-    truths: int,
-) -> Suspect | None:
+def _numbers_of(channel: Channel, entry: LawEntry, place: int, parameter: Parameter) -> Iterator[_Number]:
+    value = entry.values.get(parameter.name)
+    if isinstance(value, Part):
+        yield from _numbers_of_part(entry, place, parameter.name, value)
+        return
+    number = float(value.value) if isinstance(value, Quantity) else value
+    if parameter.kind not in ("quantity", "any quantity") or not isinstance(number, float):
+        return
+
     def setting(model: ThreadModel, to: float) -> ThreadModel:
         other = replace(value, value=Fraction(to)) if isinstance(value, Quantity) else to
         return rebuilt(entry, place, {parameter.name: other}, model)
 
-    def off(to: float) -> Floats:
-        return misfit(setting(model, to))
+    yield _Number(
+        slot=f"law {place} {parameter.name}",
+        title=titled(entry, parameter.title),
+        key=(*channel.key("law"), place, parameter.name),
+        written=str(entry.written.get(parameter.name, parameter.default)),
+        unit=value.unit if isinstance(value, Quantity) else parse_unit(parameter.unit),
+        now=number,
+        setting=setting,
+    )
 
-    solved = _by_factor(off, number) if number else _from_nothing(off)
+
+def _numbers_of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[_Number]:
+    for parameter in part.kind.parameters:
+        if parameter.unit != "Ω" or parameter.name not in part.values:
+            continue
+
+        def setting(model: ThreadModel, to: float, key: str = parameter.name) -> ThreadModel:
+            other = replace(part, values={**part.values, key: to})
+            return rebuilt(entry, place, {name: other}, model)
+
+        value = float(part.values[parameter.name])
+        yield _Number(
+            slot=f"part {part.name} {parameter.name}",
+            title=f"{parameter.title} of {part.name}",
+            key=("parts", part.name, parameter.name),
+            written=format_quantity(value, OHM, MOST_DIGITS),
+            unit=OHM,
+            now=value,
+            setting=setting,
+        )
+
+
+def _solved_for(number: _Number, misfit: Misfit, model: ThreadModel, truths: int) -> Suspect | None:
+    def off(to: float) -> Floats:
+        return misfit(number.setting(model, to))
+
+    solved = _by_factor(off, number.now) if number.now else _from_nothing(off)
     rounded = None if solved is None else _roundest(off, solved)
     if rounded is None or (truths < 2 and rounded[1] > FEW_DIGITS):
         return None
     to, digits = rounded
-    key: Key = (*channel.key("law"), place, parameter.name)
-    unit = value.unit if isinstance(value, Quantity) else parse_unit(parameter.unit)
-    written = str(entry.written.get(parameter.name, parameter.default))
-    would = as_written(to, unit, written, MOST_DIGITS)
+    would = as_written(to, number.unit, number.written, MOST_DIGITS)
     weight = SELDOM if digits > FEW_DIGITS else RARE - 0.5 * digits
     return Suspect(
-        f"law {place} {parameter.name}",
-        titled(entry, parameter.title),
-        said_of(written),
+        number.slot,
+        number.title,
+        said_of(number.written),
         would,
         weight,
-        lambda model: setting(model, to),
-        key,
+        lambda model: number.setting(model, to),
+        number.key,
         would,
         is_solved=True,
     )

@@ -17,7 +17,7 @@ LATE = 3.0
 FEWEST = 8
 """Rows on either side of a restart, below which it may be one wrong time."""
 ANEW = 0.5
-"""A time that fell to less than this share of itself, or to the first, began anew; a clock that was set did not."""
+"""A date that fell to less than this share of itself began anew; a clock that was set did not."""
 NO_DATE = 1e8
 """In whatever unit: what begins above it is no time since a start."""
 ALIKE = 0.8
@@ -60,9 +60,8 @@ def restarted(values: Floats) -> tuple[Floats, tuple[int, ...]]:
     steps = np.diff(values)
     forward = steps[steps > 0]
     usual = float(np.median(forward)) if len(forward) else 0.0
-    is_anew = values[1:] < ANEW * values[:-1]
-    if values[0] < NO_DATE:
-        is_anew |= values[1:] <= values[0] + LATE * usual
+    # Where it began the first time, or before; a date that fell so far as well, as to 1970.
+    is_anew = values[1:] <= (values[0] + LATE * usual if values[0] < NO_DATE else ANEW * values[:-1])
     falls = np.flatnonzero((steps < 0) & is_anew) + 1
     edges = np.concatenate(([0], falls, [len(values)]))
     if not len(falls) or not len(forward) or np.diff(edges).min() < FEWEST or np.any(np.delete(steps, falls - 1) < 0):
