@@ -75,13 +75,14 @@ def _said(made: Made, what: str) -> tuple[Note, ...]:
     """What the first column is, said in a line; what is assumed with it. Raises RequestError, and then the folder is
     there with nothing said."""
     from lesart.core.step import Step
+    from lesart.desk.entries.recipes.made import with_article
     from lesart.desk.opening import open_desk
     from lesart.study.assumptions import inspect_assumed
 
     desk = open_desk(made.folder)
     try:
         desk.open_step(Step.LAW)
-        desk.add(what)
+        desk.add(with_article(what))
         if desk.state.message_is_fault:
             raise RequestError(f"{made.folder} is made, without --is: {desk.state.message}")
         desk.save()

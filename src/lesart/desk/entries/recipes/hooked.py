@@ -7,8 +7,9 @@ from collections.abc import Collection
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
-from lesart.core.wire.hookup import End
+from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.proposal.propose import mends_for, propose
+from lesart.core.wire.role import is_rail
 from lesart.project.assumed import ASSUMED
 from lesart.project.check import check_project
 from lesart.project.model import Project
@@ -31,3 +32,28 @@ def with_joined(editor: Editor, text: str, before: Project, parts: Collection[st
     hookup = check_project(text, before).hookup
     ends = [End(name, pin.name) for name in parts for pin in hookup.parts[name].kind.pins]
     return editor.mended(text, mends_for(hookup, propose(hookup), ends))
+
+
+def turned(editor: Editor, text: str, before: Project, sensor: str, resistor: str) -> str:
+    """The text with a sensor of two leads at the supply and its resistor at ground, which stood the other way round."""
+    hookup = check_project(text, before).hookup
+    own = next((join for join in hookup.joins if sensor in _parts_at(join) and _rail(hookup, join)), None)
+    other = next((join for join in hookup.joins if join.through == resistor and _rail(hookup, join)), None)
+    if own is None or other is None:
+        return text
+    for join, instead in ((own, other), (other, own)):
+        place = ("wire", "joins", join.index)
+        word = "pin" if join.pin == _rail(hookup, join) else "to"
+        text = editor.with_value(text, (*place, word), str(_rail(hookup, instead)))
+        if instead.colour:
+            text = editor.with_value(text, (*place, "colour"), instead.colour)
+    return text
+
+
+def _parts_at(join: Join) -> tuple[str, ...]:
+    return tuple(end.part for end in join.ends)
+
+
+def _rail(hookup: Hookup, join: Join) -> End | None:
+    """The end of it that is a supply or ground of a board."""
+    return next((end for end in join.ends if is_rail(hookup.pin(end).roles)), None)

@@ -14,6 +14,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.inspect import COARSE, fits, honest_decimals
 from lesart.core.law import KINDS as LAWS
+from lesart.core.law.divider import TO_SUPPLY
 from lesart.core.law.resolution import honest_step
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key, Written
@@ -27,7 +28,7 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in, joined_first
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.recipes.hooked import with_joined
+from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, recipe_in, said_in
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
 from lesart.desk.entries.recipes.signals import SIGNALS
@@ -56,8 +57,23 @@ NO_UNIT = ("ct", "1")
 """Units of raw numbers that say nothing yet."""
 
 
-ALSO = {"load cell": "bridge", "scale": "bridge", "strain gauge": "bridge", "thermistor": "thermistor half"}
-"""What people call a signal by, and the recipe that is meant. Behind an article: laws and columns have such names."""
+ALSO = {
+    "bridge": ("load cell", "scale", "strain gauge"),
+    "thermistor half": ("thermistor", "NTC"),
+    "platinum half": ("platinum", "platinum resistor", "Pt1000"),
+    "platinum half, resistance = 100 Ω": ("Pt100",),
+    "photoresistor half": ("photoresistor", "light-dependent resistor", "LDR"),
+    "wheel's pulses": ("wheel", "fan", "anemometer", "pulses", "count of pulses"),
+    "voltage over a divider": ("battery", "battery voltage", "divided voltage"),
+    "voltage on a converter": ("voltage",),
+    "thermometer in volts": ("thermometer", "temperature sensor"),
+    "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA"),
+    "knob": ("potentiometer", "slider"),
+    "time of an echo": ("echo", "ranger", "echo ranger"),
+    "share": ("moisture", "soil moisture", "fill level"),
+}
+"""What people call a signal by, after the recipe that is meant. Behind an article: laws and columns have such names."""
+CALLED = {name.lower(): meant for meant, names in ALSO.items() for name in names}
 
 
 @dataclass(frozen=True)
@@ -71,12 +87,18 @@ class _Given:
 def is_signal(typed: str) -> bool:
     """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
     has_article = ARTICLE.sub("", typed.strip()) != typed.strip()
-    found = recipe_in(typed, SIGNALS, ALSO if has_article else NO_OTHERS)
+    found = recipe_in(typed, SIGNALS, CALLED if has_article else NO_OTHERS)
     words = typed.strip().lower()
     if re.split("[=<]", words)[0].strip() in SIGNALS and re.search("[=<]", words):
         return False  # knob = column: a name
     laws = [name for name in LAWS if words == name.lower() or words.startswith(f"{name.lower()} ")]
     return found is not None and len(found[0]) > max(map(len, laws), default=0)
+
+
+def with_article(typed: str) -> str:
+    """Where nothing but a signal can be meant: ``load cell 5 kg`` as ``a load cell 5 kg``."""
+    is_whole = ARTICLE.sub("", typed.strip()) != typed.strip() or recipe_in(typed, SIGNALS) is not None
+    return typed if is_whole else f"a {typed.strip()}"
 
 
 def nearly_a_signal(typed: str) -> str:
@@ -112,6 +134,8 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
         text = editor.with_table(text, ("parts", name), _with_assumed(table, _names(places, ("parts", role))))
     if sketch.reads:
         text = with_joined(editor, text, state.project, list(given.new), str(said.get("reference", "5 V")))
+        if any(law.get("sensor") == TO_SUPPLY for law in sketch.laws):
+            text = turned(editor, text, state.project, given.names[sketch.reads], given.names["half"])
     text = _with_laws(editor, text, channel, sketch, given, places, state.project)
     project = check_project(text, state.project)
     text = _with_range(editor, text, project, channel.name, bench, sketch)
@@ -126,10 +150,11 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
 
 
 def _recipe(typed: str) -> tuple[Recipe, str]:
-    found = recipe_in(typed, SIGNALS, ALSO)
+    found = recipe_in(typed, SIGNALS, CALLED)
     if found is None:
         raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
-    return SIGNALS[found[0]], found[1]
+    name, _, known = found[0].partition(", ")
+    return SIGNALS[name], f"{found[1]}, {known}" if known else found[1]
 
 
 # Where it begins

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from lesart.core.errors import RequestError
 from lesart.core.law import KINDS as LAWS
 from lesart.core.notes import Key, Written
 from lesart.core.parameters import Parameter
@@ -14,6 +15,7 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
 PLAIN = parse_unit("1")
+COUNT = parse_unit("ct")
 
 
 def _of(parameters: Sequence[Parameter], name: str, usual: Written) -> Parameter:
@@ -33,6 +35,10 @@ TOLERANCE = _of_part("resistor", "tolerance", "1 %", "half", "tolerance")
 REFERENCE = _of_law("converter", "reference", "5 V", ("laws", 0, "reference"))
 
 
+SIDE = _of_law("half of a divider", "sensor", "to ground", ("laws", 1, "sensor"))
+"""At which end of the two it is: at the other one what rises falls."""
+
+
 def _converter(said: Said) -> Table:
     return {"kind": "converter", "bits": said["bits"], "reference": said["reference"]}
 
@@ -45,11 +51,12 @@ def _bare(written: Written) -> str:
 # A resistance in one half of a divider
 
 
-def _half(said: Said, *laws: Table, part: Table | None = None) -> Sketch:
+def _half(said: Said, *laws: Table, part: Table | None = None, span: tuple[str, str] = ("-20 °C", "60 °C")) -> Sketch:
     parts: dict[str, Table] = {"probe": part} if part else {}
     parts["half"] = {"kind": "resistor", "resistance": said["fixed"], "tolerance": said["tolerance"]}
-    half: Table = {"kind": "half of a divider", "part": "@half"}  # its supply is the converter's, or the rail
-    return Sketch((_converter(said), half, *laws), parts, "probe" if part else "", span=("-20 °C", "60 °C"))
+    # Its supply is the converter's, or the rail.
+    half: Table = {"kind": "half of a divider", "sensor": said["sensor"], "part": "@half"}
+    return Sketch((_converter(said), half, *laws), parts, "probe" if part else "", span=span)
 
 
 def _thermistor(said: Said) -> Sketch:
@@ -70,6 +77,7 @@ THERMISTOR_HALF = Recipe(
         _of_part("resistor", "resistance", "10 kΩ", "half", "fixed"),
         TOLERANCE,
         _of_law("thermistor by beta", "beta", "3950 K", ("laws", 2, "beta")),
+        SIDE,
     ),
     _thermistor,
 )
@@ -89,8 +97,42 @@ PLATINUM_HALF = Recipe(
         _of_law("platinum", "resistance", "1 kΩ", ("laws", 2, "resistance")),
         _of_part("resistor", "resistance", "1 kΩ", "half", "fixed"),
         TOLERANCE,
+        SIDE,
     ),
     _platinum,
+)
+
+
+def _photoresistor(said: Said) -> Sketch:
+    """Its resistance falls as a power of the light: so many decades, γ, for each decade of it."""
+    gamma = float(parse_quantity(_bare(said["gamma"]), PLAIN).value)
+    law: Table = {
+        "kind": "power",
+        "input": said["resistance"],
+        "output": "10 lx",
+        "exponent": f"{-1.0 / gamma:.12g}",
+    }
+    return _half(said, law, span=("0 lx", "10000 lx"))
+
+
+DARK = Parameter("resistance", "resistance at 10 lx", "quantity", "of the photoresistor", "20 kΩ", unit="Ω")
+GAMMA = Parameter(
+    "gamma", "gamma", "quantity", "decades of resistance for a decade of light", "0.7", unit="1", lowest=0.1, highest=3
+)
+PHOTORESISTOR_HALF = Recipe(
+    "photoresistor half",
+    "a photoresistor in series with a resistor, its tap on a converter",
+    "a photoresistor half on a 10-bit converter",
+    (
+        BITS,
+        REFERENCE,
+        Ask("resistance", DARK, (("laws", 2, "input"),)),
+        _of_part("resistor", "resistance", "10 kΩ", "half", "fixed"),
+        TOLERANCE,
+        Ask("gamma", GAMMA, (("laws", 2, "exponent"),)),
+        _of_law("half of a divider", "sensor", "to supply", ("laws", 1, "sensor")),
+    ),
+    _photoresistor,
 )
 
 # A bridge
@@ -294,6 +336,30 @@ COUNTS = Recipe(
     "a count of 0.1 °C",
 )
 
+BEGIN = Parameter("begin", "begin", "any quantity", "raw value at 0 %", "0 ct")
+END = Parameter("end", "end", "any quantity", "raw value at 100 %", "1023 ct")
+
+
+def _share(said: Said) -> Sketch:
+    begin, end = (parse_quantity(_bare(said[word]), COUNT) for word in ("from", "to"))
+    if begin.unit == PLAIN and end.unit == PLAIN:
+        begin, end = replace(begin, unit=COUNT), replace(end, unit=COUNT)
+    span = end.to(begin.unit) - float(begin.value)
+    if not span:
+        raise RequestError(f"A share goes from one raw value to another, not from {said['from']} to {said['to']}.")
+    slope = f"{100.0 / span:.9g} %/{begin.unit.step.symbol}"
+    line: Table = {"kind": "linear", "input": f"{float(begin.value):g} {begin.unit}", "output": "0 %", "slope": slope}
+    return Sketch((line,), span=("0 %", "100 %"))
+
+
+SHARE = Recipe(
+    "share",
+    "in per cent, from one raw value to another, as of moisture from dry to wet",
+    "a share from 0 ct to 1023 ct",
+    (Ask("from", BEGIN, (("laws", 0, "input"),)), Ask("to", END, (("laws", 0, "slope"),))),
+    _share,
+)
+
 SIGNALS = {
     each.name: each
     for each in (
@@ -310,6 +376,8 @@ SIGNALS = {
         KNOB,
         TURNS,
         ECHO,
+        PHOTORESISTOR_HALF,
+        SHARE,
     )
 }
 """By name, the usual ones first."""
