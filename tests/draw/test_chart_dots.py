@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from lesart.draw.chart import PlotSeries, PlottedChart
 from lesart.draw.chart_dots import dots_of_chart
+from lesart.draw.chart_raster import raster_of_chart
 from lesart.draw.dot_letters import ACROSS, DOWN
 
 COLUMNS, ROWS = 10, 5
@@ -94,7 +95,7 @@ def test_what_lies_outside_is_not_drawn_and_leads_there() -> None:
 
 
 def test_cursor_marks_and_points_stand_over_dots() -> None:
-    """The line of a marked sample behind, its letter at the foot; rings and points as such; the cursor before all."""
+    """The line of a marked sample behind, its letter at the foot; rings and points as such; the cursor before dots."""
     level = series_of(np.array([0.0, WIDTH - 1.0]), np.array([0.0, 0.0]))
     ring = series_of(np.array([4.0]), np.array([18.0]), "ochre", "rings")
     rows = dots_of_chart(chart_of(level, ring, cursor=10.0, bands=(("missing", [16.0]),)), COLUMNS, ROWS)
@@ -105,3 +106,18 @@ def test_cursor_marks_and_points_stand_over_dots() -> None:
     tones = {letters.strip(): tone for row in rows for letters, tone in row if letters.strip()}
     assert (tones["│"], tones["○"], tones["m"]) == ("rubric", "ochre", "rubric")
     assert "hairline" in tones.values()
+
+
+def test_a_point_at_the_cursor_is_seen() -> None:
+    """Where a reference was just recorded the cursor stands, in letters as in pixels."""
+    ring = series_of(np.array([10.0]), np.array([18.0]), "ochre", "points")
+    bare, marked = chart_of(cursor=10.0), chart_of(ring, cursor=10.0)
+    rows = ["".join(letters for letters, _ in row) for row in dots_of_chart(marked, COLUMNS, ROWS)]
+    assert [line[5] for line in rows] == ["●", *"│" * (ROWS - 1)]
+    colours = {"text": "#ffffff", "ochre": "#dba945", "rubric": "#d9583b", "hairline": "#3a342b"}
+    pictures = [raster_of_chart(chart, 200, 100, colours, "#14120f", ((), ())) for chart in (bare, marked)]
+    assert not np.array_equal(pictures[0].indices, pictures[1].indices)
+    x = round((10.0 - marked.x_range[0]) / (marked.x_range[1] - marked.x_range[0]) * 199)
+    y = round((1 - (18.0 - marked.y_range[0]) / (marked.y_range[1] - marked.y_range[0])) * 99)
+    # In the middle of the point no red of the line is left.
+    assert pictures[1].colours[pictures[1].indices[y, x]] == colours["ochre"]

@@ -72,7 +72,8 @@ def _runs(letters: list[str], tones: list[str]) -> list[Run]:
 
 
 def dots_of_chart(chart: PlottedChart, columns: int, rows: int) -> list[list[Run]]:
-    """Rows of a chart in so many letters, from the top; marked samples stand as lines behind, the cursor in front."""
+    """Rows of a chart in so many letters, from the top; marked samples stand as lines behind, the cursor before
+    all but points."""
     sheet = _Sheet(columns, rows)
     width, height = columns * ACROSS, rows * DOWN
     times = [x for _, xs in chart.bands for x in xs]
@@ -87,7 +88,9 @@ def dots_of_chart(chart: PlottedChart, columns: int, rows: int) -> list[list[Run
     if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
         column = int(_places([chart.cursor], chart.x_range, width)[0]) // ACROSS
         for row in range(rows):
-            sheet.put(row, column, CURSOR, "rubric")
+            # A point that was just put at the cursor is not hidden by it.
+            if (row, column) not in sheet.over:
+                sheet.put(row, column, CURSOR, "rubric")
     return sheet.lines()
 
 

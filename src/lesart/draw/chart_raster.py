@@ -20,6 +20,8 @@ LINE, DOT, POINT = 1.5, 1.5, 4.0
 """Width of a line, and radius of dots and points, in pixels."""
 LETTER = 12
 MOST_BANDS = 120
+MARKED = ("points", "rings")
+"""Styles of single values, which stand before the cursor."""
 Ticks = tuple[Sequence[float], Sequence[float]]
 Place = Callable[[float], float]
 
@@ -49,10 +51,15 @@ def raster_of_chart(
     if chart.bands:
         _letters(layer("rubric"), chart, across, height)
     for each in chart.series:
-        _series(layer(each.tone), each, across, down)
+        if each.style not in MARKED:
+            _series(layer(each.tone), each, across, down)
     if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
         x = across(chart.cursor)
         layer("rubric").line([(x, 0), (x, height * FINER)], fill=255, width=FINER)
+    for each in chart.series:
+        # A point that was just put at the cursor is not hidden by it.
+        if each.style in MARKED:
+            _series(layer(each.tone), each, across, down)
     layers = [(tone, _levels(picture)) for tone, picture in pictures]
     return _flat(layers, colours, ground, (height, width))
 
