@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.errors import QuantityError
-from lesart.core.quantity import counted_of, format_quantity, parse_quantity, plain_number, told_apart
+from lesart.core.quantity import counted_of, format_quantity, parse_quantity, plain_number, rate_said, told_apart
 from lesart.core.units import parse_unit
 
 OHM, VOLT, PLAIN = parse_unit("Ω"), parse_unit("V"), parse_unit("1")
@@ -169,3 +169,24 @@ def test_a_figure_and_its_limit_read_differently(limit: float, off: float) -> No
 )
 def test_a_count_of_all_there_are(count: int, total: int, percent: bool, said: str) -> None:
     assert counted_of(count, total, "sample", percent=percent) == said
+
+
+@pytest.mark.parametrize(
+    ("rate_hz", "said"),
+    [
+        (1000.0, "1000 Hz"),
+        (10.3, "10.3 Hz"),
+        (0.5, "0.5 Hz"),
+        (0.2, "one every 5 s"),
+        (1 / 30, "one every 30 s"),
+        (1 / 90, "one every 90 s"),
+        (1 / 300, "one every 5 min"),
+        (1 / 5400, "one every 90 min"),
+        (1 / 7200, "one every 2 h"),
+        (1 / 172_800, "one every 2 d"),
+        (1 / 12.34, "one every 12.34 s"),
+        (0.0, "0 Hz"),
+    ],
+)
+def test_what_comes_seldom_is_said_by_the_time_between(rate_hz: float, said: str) -> None:
+    assert rate_said(rate_hz) == said

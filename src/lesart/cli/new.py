@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from lesart.cli.printed.answer import print_json
 from lesart.core.errors import CaptureError, RequestError, StorageError
 from lesart.core.notes import Note
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, rate_said
 from lesart.core.visible import visible
 from lesart.desk.opening import folder_for
 from lesart.project.folder.files import is_device
@@ -187,6 +187,6 @@ def _time(made: Made) -> str:
     if made.assumes_rate:
         return "no time column, so 1 Hz is assumed"
     if not made.time.column:
-        return f"{made.rate_hz:.4g} Hz"
+        return rate_said(made.rate_hz)
     clock = f' with "{visible(made.time.clock)}"' if made.time.clock else ""
-    return f'time "{visible(made.time.column)}"{clock} as {made.time.unit}, {made.rate_hz:.4g} Hz'
+    return f'time "{visible(made.time.column)}"{clock} as {made.time.unit}, {rate_said(made.rate_hz)}'

@@ -165,6 +165,9 @@ LARGEST_WHOLE, LARGEST_ROUGH = 1e15, 1e5
 """Whole numbers below these are written out in full, whatever number of figures is asked for: where all are wanted,
 and where some are enough."""
 WRITTEN_DIGITS = 6
+SELDOM_HZ = 0.5
+"""What comes more seldom is said by the time from one to the next."""
+SPANS_S = (("d", 86_400.0), ("h", 3600.0), ("min", 60.0), ("s", 1.0))
 
 
 def plain_number(value: float, digits: int = 6) -> str:
@@ -224,6 +227,17 @@ def counted_of(count: int, total: int, noun: str, *, percent: bool = False) -> s
 def listed(names: Sequence[str]) -> str:
     """``stand, door and lid``."""
     return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else "".join(names)
+
+
+def rate_said(rate_hz: float, digits: int = 4) -> str:
+    """``10 Hz``; what comes more seldom as people say it: ``one every 30 s``, ``one every 15 min``."""
+    if not 0 < rate_hz < SELDOM_HZ:
+        return f"{plain_number(rate_hz, digits)} Hz"
+    every_s = 1.0 / rate_hz
+    unit, seconds = next((each for each in SPANS_S if every_s > 1.99 * each[1]), SPANS_S[-1])
+    if abs(every_s / seconds - round(every_s / seconds)) > 0.01:
+        unit, seconds = SPANS_S[-1]  # 90 s, not 1.5 min
+    return f"one every {plain_number(every_s / seconds, digits)} {unit}"
 
 
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:

@@ -16,7 +16,7 @@ from lesart.core.fit.rounding import rounded
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.panels.panel import Memory
 from lesart.core.notes import Key
-from lesart.core.quantity import clock, format_quantity, grouped
+from lesart.core.quantity import clock, format_quantity, grouped, rate_said
 from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offered_values import offers_of_value
@@ -258,7 +258,7 @@ def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
     if context.run is not None:
         timing = desk.bench.timing(context.run.blocks[Step.RAW])
         assumed = " assumed" if context.project.assumes_rate(source.name) else ""
-        rate = f"{number(timing.rate_hz, 'Hz', 3)}{assumed}  {grouped(str(timing.samples))} samples"
+        rate = f"{rate_said(timing.rate_hz, 3)}{assumed}  {grouped(str(timing.samples))} samples"
     playing = f"▶ ×{replay.speed:g}" if replay.playing else f"‖ ×{replay.speed:g}"
     return source.capture.rpartition("/")[2] or "no capture", playing, rate
 

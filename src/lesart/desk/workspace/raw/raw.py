@@ -6,7 +6,7 @@ import numpy as np
 
 from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
-from lesart.core.quantity import clock, grouped
+from lesart.core.quantity import clock, grouped, rate_said
 from lesart.core.ranked import quantiles
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
 from lesart.core.some_of import some_of
@@ -168,7 +168,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
             label("samples "),
             text(grouped(str(timing.samples))),
             label("   rate "),
-            text(number(timing.rate_hz, "Hz", 4)),
+            text(rate_said(timing.rate_hz)),
             *((text(" assumed", "ochre"),) if context.project.assumes_rate(context.channel.source) else ()),
             label("   jitter "),
             text(number(_tidy(timing.jitter_s, timing.interval_s) * 1e3, "ms", 2)),
