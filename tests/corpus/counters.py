@@ -99,6 +99,37 @@ COUNTERS: list[Habit] = [
         ),
         Wanted(4, {"T": "°C", "H": "%"}, {"T": (20, LAST)}, COUNT),
     ),
+    counted("milliseconds of which nothing says it", "t", [str(1000 * k) for k in range(COUNT)], 1, "for milliseconds"),
+    counted("milliseconds that are not even", "time", [str(100 * k + (k % 5 == 0)) for k in range(COUNT)], 10, "milliseconds"),
+    counted("minutes in seconds", "t", [str(60 * k) for k in range(COUNT)], 1 / 60, "taken for seconds"),
+    counted("seconds one by one", "t", [str(k) for k in range(COUNT)], 1),
+    Habit(
+        "milliseconds under no name",
+        text_file("log.txt", *(f"{100 * k},{20 + 0.25 * k}" for k in range(COUNT))),
+        Wanted(10, {"column 2": "1"}, {"column 2": (20, LAST)}, COUNT),
+        said='"column 1" goes by 100, taken for milliseconds',
+    ),
+    Habit(
+        "topics that take turns, without a time",
+        text_file(
+            "log.txt",
+            *(f"shed/temp {20 + 0.25 * k}\nshed/hum {40 + k}" for k in range(COUNT // 2)),
+        ),
+        Wanted(
+            0,
+            {"shed/temp": "1", "shed/hum": "ct"},
+            {"shed/temp": (20, 20 + 0.25 * 59), "shed/hum": (40, 99)},
+            COUNT,
+        ),
+        said='"column 1" names the sensor of each row',
+    ),
+    Habit(
+        "units that are names",
+        text_file(
+            "log.csv", "s,Volt,Lux,Celsius,Counts", *(f"{k},{k / 4},{10 * k},{20.5},{k % 7}" for k in range(COUNT))
+        ),
+        Wanted(1, {"Volt": "V", "Lux": "lx", "Celsius": "°C", "Counts": "ct"}, {}, COUNT),
+    ),
     Habit(
         "lines that are numbered in brackets",
         text_file("log.txt", *(f"[{k}] T={20 + 0.25 * k} C" for k in range(COUNT))),

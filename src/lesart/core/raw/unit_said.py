@@ -13,6 +13,11 @@ from lesart.core.errors import UnitError
 from lesart.core.raw.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
 from lesart.core.units import Unit, parse_unit
 
+IN_WORDS = frozenset(
+    {"volt", "volts", "millivolt", "millivolts", "ampere", "amps", "milliamps", "watt", "watts", "ohm", "ohms", "kohm"}
+    | {"celsius", "fahrenheit", "kelvin", "pascal", "hectopascal", "millibar", "lux", "percent", "hertz"}
+)
+"""Whole names that say a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
 _BRACKETS = {"]": "[", ")": "(", ">": "<"}
 _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|min|h)(?:[2²]|\^2)?$")
 
@@ -93,7 +98,7 @@ def unit_in_name(name: str) -> Unit | None:
     if "_" in name:
         before, _, suffix = name.rpartition("_")
         return _by_suffix(before, suffix)
-    return unit_said(name) if name in AS_WRITTEN or "°" in name else None
+    return unit_said(name) if name in AS_WRITTEN or "°" in name or name.lower() in IN_WORDS else None
 
 
 def speaks_of(name: str) -> bool:

@@ -24,6 +24,8 @@ from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
 
 MOST_NAMES = 200
+ALWAYS = 0.9
+"""Share of rows in which the name is another one, where nothing but names and numbers is written."""
 OFTEN = 0.3
 """Share of rows from which on two sensors take turns, or of moments from which on they speak together."""
 CALLED = frozenset(
@@ -91,8 +93,15 @@ def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tu
     together = _together(told, moments)
     if together >= OFTEN:
         return together + 2 * is_called
+    if not moments and turns >= ALWAYS and _in_turn(told, len(names)) and len(columns) == 2:
+        return OFTEN
     turn_over = any(_turn_over(told, others) for other, others in columns.items() if other != name)
     return max(turns, OFTEN) if is_called and (turns >= OFTEN or turn_over) else 0.0
+
+
+def _in_turn(told: Sequence[str], names: int) -> bool:
+    """Does each name come again after all others, always in the same order?"""
+    return all(one == other for one, other in zip(told, told[names:], strict=False))
 
 
 def _turn_over(told: Sequence[str], levels: Sequence[str]) -> bool:

@@ -33,6 +33,8 @@ EPOCHS = ((3e8, 5e9, "s"), (3e11, 5e12, "ms"), (3e14, 5e15, "µs"), (3e17, 9.3e1
 DAY_NUMBERS = (20_000.0, 80_000.0)
 """Days since the end of 1899, as spreadsheets count them: from 1954 to 2119."""
 YEARS = (1500.0, 2200.0)
+LEAST_DOUBTED, CHOSEN_S = 10.0, (10.0, 12.0, 15.0, 20.0, 30.0)
+"""Steps that people choose in seconds, beside whole minutes; below the first they are hardly anything else."""
 
 
 @dataclass(frozen=True)
@@ -73,7 +75,7 @@ def find_time(
         said = unit_in_name(name) if units is None and named else (units or {}).get(name)
         unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
         if unit:
-            return TimeColumn(name, unit)
+            return _in_thousandths(name, values) if unit == "s" and said is None else TimeColumn(name, unit)
         unread = unread or why
     first = next(iter(columns))
     if first in numbers and _goes_evenly(first, numbers[first], (units or {}).get(first)):
@@ -168,6 +170,21 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
     if re.fullmatch(r"index", lowered):
         return "", ""
     return "s", ""
+
+
+def _in_thousandths(name: str, values: Floats) -> TimeColumn:
+    """Of whole numbers of which nothing says in what they are: milliseconds, as small processors count, where their
+    steps are none that people choose in seconds. Either way that is a doubt, but for steps of a second or few."""
+    whole = counted_on(values)[0]
+    steps = np.diff(whole)
+    forward = steps[steps > 0]
+    step = float(np.median(forward)) if len(forward) else 0.0
+    if step < LEAST_DOUBTED or not (values == np.rint(values)).all() or float(values.max()) >= EPOCHS[0][0]:
+        return TimeColumn(name, "s")
+    chosen = step in CHOSEN_S or step % 60 == 0
+    said, else_ = ("seconds", "milliseconds") if chosen else ("milliseconds", "seconds")
+    doubt = f'"{visible(name)}" goes by {step:g}, taken for {said}; nothing says that it is not {else_}'
+    return TimeColumn(name, "s" if chosen else "ms", doubt=doubt)
 
 
 def _in_parts(columns: Mapping[str, Sequence[str]]) -> str:
