@@ -42,7 +42,9 @@ class Power:
         return self.output_at * (x / self.input_at) ** self.exponent
 
     def inverse(self, y: Floats) -> Floats:
-        return self.input_at * (y / self.output_at) ** (1.0 / self.exponent)
+        # No light at all is an endless resistance.
+        with np.errstate(divide="ignore"):
+            return np.asarray(self.input_at * (y / self.output_at) ** (1.0 / self.exponent), np.float64)
 
     def slope(self, x: Floats) -> Floats:
         ratio = x / self.input_at

@@ -112,7 +112,7 @@ def _photoresistor(said: Said) -> Sketch:
         "output": "10 lx",
         "exponent": f"{-1.0 / gamma:.12g}",
     }
-    return _half(said, law, span=("0 lx", "10000 lx"))
+    return _half(said, law, span=("1 lx", "10000 lx"))
 
 
 DARK = Parameter("resistance", "resistance at 10 lx", "quantity", "of the photoresistor", "20 kΩ", unit="Ω")
