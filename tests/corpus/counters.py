@@ -100,7 +100,13 @@ COUNTERS: list[Habit] = [
         Wanted(4, {"T": "°C", "H": "%"}, {"T": (20, LAST)}, COUNT),
     ),
     counted("milliseconds of which nothing says it", "t", [str(1000 * k) for k in range(COUNT)], 1, "for milliseconds"),
-    counted("milliseconds that are not even", "time", [str(100 * k + (k % 5 == 0)) for k in range(COUNT)], 10, "milliseconds"),
+    counted(
+        "milliseconds that are not even",
+        "time",
+        [str(100 * k + (k % 5 == 0)) for k in range(COUNT)],
+        10,
+        "milliseconds",
+    ),
     counted("minutes in seconds", "t", [str(60 * k) for k in range(COUNT)], 1 / 60, "taken for seconds"),
     counted("seconds one by one", "t", [str(k) for k in range(COUNT)], 1),
     Habit(

@@ -9,7 +9,7 @@ from functools import partial
 from typing import Any
 
 from lesart.core.block import Block
-from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters
+from lesart.core.calm.inspect import Filtered, inspect_alarm, inspect_filters, inspect_hum
 from lesart.core.calm.record import total_cost
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
@@ -278,7 +278,9 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
             is_counts=is_counts,
             unit=channel.unit,
         )
-        return inspect_filters(filtered, channel.filters)
+        behind = total_cost(channel.filters, interval).interval_s
+        hum = inspect_hum(channel.name, run.calm, 1.0 / behind) if behind > 0 else []
+        return [*inspect_filters(filtered, channel.filters), *hum]
 
     alarms = [
         note

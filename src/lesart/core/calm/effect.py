@@ -39,7 +39,7 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
     width = min(2 * half_span + 1, (len(good) // SPANS - 1) | 1)
     if width < 3:
         return 0.0
-    means = sliding_sum(_without_spikes(good), width) / width
+    means = sliding_sum(without_spikes(good), width) / width
     curve = means[: -2 * width] - 2.0 * means[width:-width] + means[2 * width :]
     beside = curve * (width**2 - 1) / (24.0 * width**2)
     first = width + width // 2
@@ -72,7 +72,7 @@ def lag_seen_s(before: Block, after: Block, most_s: float) -> float:
         return float("nan")
     start += 0.5 * max(end - start - count * interval, 0.0)
     t = start + interval * np.arange(count)
-    a, b = (np.interp(t, each.t[each.usable], _without_spikes(each.x[each.usable])) for each in (before, after))
+    a, b = (np.interp(t, each.t[each.usable], without_spikes(each.x[each.usable])) for each in (before, after))
     for _ in range(2):
         a, b = (sliding_sum(values, most) / most for values in (a, b))
     a, b = a - a.mean(), b - a.mean()
@@ -102,7 +102,7 @@ def spikes(block: Block, times: float = SPIKE) -> int:
     return int(np.count_nonzero(off > least)) if least > 0 else 0
 
 
-def _without_spikes(good: Floats) -> Floats:
+def without_spikes(good: Floats) -> Floats:
     """Each spike as the median of the five about it, all else as it is."""
     if len(good) < FEWEST:
         return good

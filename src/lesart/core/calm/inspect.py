@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from lesart.core.block import Block
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
+from lesart.core.calm.hum import MOSTLY, hum_in
 from lesart.core.calm.record import FilterEntry, intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
@@ -204,6 +205,33 @@ def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
             )
         )
     return notes
+
+
+def inspect_hum(channel: str, after: Block, rate_hz: float) -> list[Note]:
+    """A note where the mains makes most of what is left of the noise; ``rate_hz`` is that of the samples."""
+    hum = hum_in(after)
+    if hum is None:
+        return []
+    seen = f"{plain_number(hum.seen_hz, 3)} Hz"
+    is_itself = rate_hz > 2.0 * hum.mains_hz
+    how = (
+        "as the mains gives"
+        if is_itself
+        else (f"as the mains of {hum.mains_hz:g} Hz looks when it is read at {plain_number(rate_hz, 4)} Hz")
+    )
+    return [
+        Note(
+            REMARK,
+            Step.CALM,
+            channel,
+            f"{channel}: {plain_number(round(100 * hum.share), 2)} % of its noise is one wave of {seen}, {how}.",
+            figure=100 * hum.share,
+            unit="%",
+            limit=100 * MOSTLY,
+            remedy=f"a mean of {hum.samples} leaves {plain_number(100 * hum.left, 2)} % of it; "
+            "short, twisted wires keep it out",
+        )
+    ]
 
 
 def inspect_alarm(channel: str, key: Key, alarm: Alarm, block: Block, noise: float, unit: Unit) -> list[Note]:
