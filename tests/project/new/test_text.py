@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import struct
 from pathlib import Path
 
 import pytest
 
+from lesart.desk.opening import open_desk
 from lesart.project.check import check_project
 from lesart.project.new.make import make_project
 from lesart.project.new.text import USUAL_AGE_S
@@ -24,3 +26,38 @@ def test_a_reading_of_a_slow_source_is_not_stale_before_the_next(tmp_path: Path,
 
 def test_the_usual_age_is_that_of_a_field() -> None:
     assert STALE_AFTER.default == f"{USUAL_AGE_S:g} s"
+
+
+def test_a_dump_of_a_field_bus_has_its_registers(tmp_path: Path) -> None:
+    """Requests and replies with right sums; a unit's register that goes below nothing is said to lack its sign."""
+    lines = []
+    for second in range(40):
+        asked = bytes([17, 3, 0, 9, 0, 2])
+        reply = bytes([17, 3, 4]) + struct.pack(">hH", second - 15, 500 + second)
+        for at, body in ((0.0, asked), (0.02, reply)):
+            lines.append(f"{second + at:.2f}  {(body + crc_of(body)).hex(' ')}")
+    path = tmp_path / "bus.hex"
+    path.write_text("\n".join(lines) + "\n")
+    made = make_project(path, tmp_path / "made")
+    assert made.channels == ("unit 17 holding 9", "unit 17 holding 10")
+    desk = open_desk(made.folder)
+    try:
+        capture = desk.bench.capture(desk.state.project.sources["capture"])
+        assert capture.columns["unit 17 holding 10"].x.tolist() == [500.0 + second for second in range(40)]
+        assert any("negative numbers of 16 bits" in note.text and note.figure == 15 for note in desk.notes)
+    finally:
+        desk.close()
+    # What is no message of a bus has a value to start from, as before.
+    plain = tmp_path / "plain.hex"
+    plain.write_text("".join(f"{second}.0 0{second} 10 20\n" for second in range(8)))
+    assert make_project(plain, tmp_path / "plain").channels == ("value",)
+
+
+def crc_of(body: bytes) -> bytes:
+    """Of the serial field bus: polynomial 0x8005 reflected, from 0xFFFF, low byte first."""
+    crc = 0xFFFF
+    for byte in body:
+        crc ^= byte
+        for _ in range(8):
+            crc = (crc >> 1) ^ 0xA001 if crc & 1 else crc >> 1
+    return struct.pack("<H", crc)

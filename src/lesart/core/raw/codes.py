@@ -120,7 +120,8 @@ def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
 
 def _signless(seen: Coded, good: Floats) -> list[Note]:
     """Negative numbers of a register that were read without their sign: all lie near its two ends, none between."""
-    if not seen.is_counts or good.min() < 0 or not np.all(good == np.rint(good)):
+    plain = seen.is_counts or seen.unit.symbol == "1"
+    if not plain or good.min() < 0 or not np.all(good == np.rint(good)):
         return []
     bits = seen.bits or next((each for each in REGISTERS if good.max() < 2**each), 0)
     half = 2.0 ** (bits - 1)

@@ -26,6 +26,8 @@ FORMATS = ENDINGS
 FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
 """Where frames are, a value to start from."""
 ASSUMED_RATE = "1 Hz"
+MOSTLY = 0.5
+"""Of the frames of a dump: so many messages that are whole, by their sums, are no chance."""
 
 
 @dataclass(frozen=True)
@@ -85,7 +87,7 @@ def found_source(
     if format_ == "vcd" and decoder:
         return FoundSource(table | _decoder(path, decoder, table, signals), format_)
     if format_ == "hex":
-        table["fields"] = [FIRST_FIELD]
+        table |= _of_frames(path)
     if format_ == "binary":
         raise CaptureError(
             f"{path}: it holds bare numbers, and nothing in it says which; say how they lie: "
@@ -94,6 +96,20 @@ def found_source(
     if format_ in ("vcd", "hex", "wav"):
         return FoundSource(table, format_)
     return _of_table(path, table, format_)
+
+
+def _of_frames(path: Path) -> dict[str, Any]:
+    """Registers, where the frames are messages of a field bus; else a value to start from."""
+    from lesart.project.captures.capture_read import MESSAGES
+    from lesart.project.captures.traces.hex_read import read_hex
+
+    frames = read_hex(path)
+    for name, read in MESSAGES.items():
+        found = read(frames)
+        good = sum(not frame.mark for frame in found.frames)
+        if found.columns and good >= MOSTLY * len(found.frames):
+            return {"decode": {"messages": name, "check": "none"}}
+    return {"fields": [FIRST_FIELD]}
 
 
 def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> FoundSource:
