@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import functools
+import operator
 import struct
 from pathlib import Path
 
 import pytest
 
 from lesart.desk.opening import open_desk
+from lesart.project.captures.capture_read import read_capture
 from lesart.project.check import check_project
 from lesart.project.new.make import make_project
 from lesart.project.new.text import USUAL_AGE_S
@@ -51,6 +54,29 @@ def test_a_dump_of_a_field_bus_has_its_registers(tmp_path: Path) -> None:
     plain = tmp_path / "plain.hex"
     plain.write_text("".join(f"{second}.0 0{second} 10 20\n" for second in range(8)))
     assert make_project(plain, tmp_path / "plain").channels == ("value",)
+
+
+@pytest.mark.parametrize("check", ["sum", "xor", "LRC"])
+def test_a_value_of_a_dump_begins_where_its_frames_differ(tmp_path: Path, check: str) -> None:
+    """Behind two bytes that head all of them; the sum at the end is found by what it is of, and one wrong is marked."""
+    ends = {
+        "sum": lambda body: sum(body) & 0xFF,
+        "xor": lambda body: functools.reduce(operator.xor, body),
+        "LRC": lambda body: -sum(body) & 0xFF,
+    }
+    frames = [bytes([0xAA, 0x55]) + struct.pack(">HB", 1990 + 11 * place, 40 + place % 3) for place in range(40)]
+    told = [frame + bytes([ends[check](frame) ^ (place == 7)]) for place, frame in enumerate(frames)]
+    path = tmp_path / "dump.hex"
+    path.write_text("".join(f"{place / 2}  {frame.hex(' ')}\n" for place, frame in enumerate(told)))
+    made = make_project(path, tmp_path / "made")
+    project = check_project((made.folder / "lesart.toml").read_text(encoding="utf-8"))
+    source = project.sources["capture"]
+    assert source.decoding is not None
+    assert source.decoding.check.kind == check
+    assert [(field.first_bit, field.bits) for field in source.fields] == [(16, 16)]
+    assert {key[-1] for key in project.assumed} == {"first_bit", "bits"}
+    block = read_capture(path, source).columns["value"]
+    assert block.x[block.usable].tolist() == [1990.0 + 11 * place for place in range(40) if place != 7]
 
 
 def crc_of(body: bytes) -> bytes:

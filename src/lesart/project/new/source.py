@@ -11,6 +11,7 @@ from typing import Any
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import plain_number
+from lesart.core.raw.checksums import Check, FrameCheck
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.unit_said import unit_said
@@ -23,8 +24,12 @@ from lesart.project.new.format import ENDINGS, format_of
 from lesart.project.tables.sources import check_source
 
 FORMATS = ENDINGS
-FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16}
+FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16, ASSUMED: "first_bit, bits"}
 """Where frames are, a value to start from."""
+SIMPLE_CHECKS: tuple[Check, ...] = ("sum", "xor", "LRC")
+"""Checks of one byte that are told nothing."""
+FEWEST_FRAMES, RIGHT = 8, 0.9
+"""Different frames, and the part of all whose check is right, from which on that is no chance."""
 ASSUMED_RATE = "1 Hz"
 MOSTLY = 0.5
 """Of the frames of a dump: so many messages that are whole, by their sums, are no chance."""
@@ -109,7 +114,24 @@ def _of_frames(path: Path) -> dict[str, Any]:
         good = sum(not frame.mark for frame in found.frames)
         if found.columns and good >= MOSTLY * len(found.frames):
             return {"decode": {"messages": name, "check": "none"}}
-    return {"fields": [FIRST_FIELD]}
+    return _of_equal_frames([frame.data for frame in frames if not frame.mark])
+
+
+def _of_equal_frames(frames: Sequence[bytes]) -> dict[str, Any]:
+    """A value where frames of one length begin to differ, behind what heads all of them, and the sum at their end."""
+    lengths = {len(frame) for frame in frames}
+    if len(lengths) != 1 or len(set(frames)) < FEWEST_FRAMES:
+        return {"fields": [FIRST_FIELD]}
+    found: dict[str, Any] = {}
+    for kind in SIMPLE_CHECKS:
+        check = FrameCheck(kind)
+        if sum(not check.wrong(frame) for frame in frames) >= RIGHT * len(frames):
+            found["decode"] = {"check": kind}
+            break
+    last = lengths.pop() - (1 if found else 0)
+    first = next((place for place in range(last) if len({frame[place] for frame in frames}) > 1), 0)
+    bits = 16 if first + 2 <= last else 8
+    return {**found, "fields": [{**FIRST_FIELD, "first_bit": 8 * first, "bits": bits}]}
 
 
 def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> FoundSource:
