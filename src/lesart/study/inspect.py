@@ -279,7 +279,9 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
             unit=channel.unit,
         )
         behind = total_cost(channel.filters, interval).interval_s
-        hum = inspect_hum(channel.name, run.calm, 1.0 / behind) if behind > 0 else []
+        field = channel.field
+        shown = 10.0**-field.decimals * float(field.unit_shown.scale / field.unit_in.scale)
+        hum = inspect_hum(channel.name, run.calm, 1.0 / behind, shown) if behind > 0 else []
         return [*inspect_filters(filtered, channel.filters), *hum]
 
     alarms = [

@@ -8,6 +8,7 @@ import pytest
 from lesart.core.block import Block, block_of
 from lesart.core.calm.hum import hum_in
 from lesart.core.calm.inspect import inspect_hum
+from lesart.core.notes import DOUBT, REMARK
 from tests.core.chains import chain_of, filter_of, run_whole
 
 
@@ -28,6 +29,8 @@ def test_the_mains_is_found_where_it_looks_like(mains_hz: float, rate_hz: float)
     assert found.mains_hz == mains_hz
     assert found.seen_hz == pytest.approx(looks, abs=0.05 + rate_hz / 4000)
     assert found.share > 0.8
+    # But for what the trend takes of a wave that is nearly as slow.
+    assert found.height == pytest.approx(0.5, rel=0.25)
     # The mean that it names leaves so much of it, measured.
     bare = hummed(rate_hz, mains_hz, noise=0.0, seconds=1e9)
     out = run_whole(chain_of(filter_of("mean", samples=found.samples)), bare)
@@ -51,7 +54,9 @@ def test_what_is_no_hum(block: Block) -> None:
 
 
 def test_it_is_said_with_what_takes_it() -> None:
-    (note,) = inspect_hum("c", hummed(93.0, 50.0), 93.0)
+    (note,) = inspect_hum("c", hummed(93.0, 50.0), 93.0, 0.1)
+    assert note.mark == DOUBT
+    assert [each.mark for each in inspect_hum("c", hummed(93.0, 50.0), 93.0, 2.0)] == [REMARK]
     found = hum_in(hummed(93.0, 50.0))
     assert found is not None
     assert note.text == (
@@ -60,7 +65,7 @@ def test_it_is_said_with_what_takes_it() -> None:
     )
     assert note.remedy is not None
     assert note.remedy.startswith(f"a mean of {found.samples} leaves ")
-    (itself,) = inspect_hum("c", hummed(1000.0, 50.0), 1000.0)
+    (itself,) = inspect_hum("c", hummed(1000.0, 50.0), 1000.0, 0.1)
     assert itself.text.endswith(" % of its noise is one wave of 50 Hz, as the mains gives.")
     quiet = run_whole(chain_of(filter_of("mean", samples=20)), hummed(1000.0, 50.0))
-    assert inspect_hum("c", quiet, 1000.0) == []
+    assert inspect_hum("c", quiet, 1000.0, 0.1) == []

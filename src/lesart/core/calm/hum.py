@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from lesart.core.block import Block
+from lesart.core.block import Block, Floats
 from lesart.core.calm.effect import without_spikes
 from lesart.core.calm.windowed import sliding_sum
 from lesart.core.dataclass_later import dataclass
@@ -34,11 +34,12 @@ LITTLE = 0.05
 
 @dataclass(frozen=True)
 class Hum:
-    """``mains_hz`` looks like ``seen_hz``, and makes ``share`` of the noise's power; a mean of ``samples`` leaves
-    ``left`` of its height."""
+    """``mains_hz`` looks like ``seen_hz``, goes ``height`` to either side and makes ``share`` of the noise's power; a
+    mean of ``samples`` leaves ``left`` of it."""
 
     mains_hz: float
     seen_hz: float
+    height: float
     share: float
     samples: int
     left: float
@@ -63,29 +64,30 @@ def hum_in(block: Block) -> Hum | None:
     within = WANDERS_HZ + 1.0 / lasts
     if 2.0 * within * len(MAINS_HZ) > BY_CHANCE * rate / 2.0:
         return None
-    seen, share = _strongest(without_spikes(x), interval)
+    seen, height, share = _strongest(without_spikes(x), interval)
     for mains in MAINS_HZ:
         looks = abs(mains - rate * round(mains / rate))
         if share >= MOSTLY and abs(looks - seen) <= within and looks > within:
             samples, left = _mean_for(seen, rate)
-            return Hum(mains, seen, share, samples, left)
+            return Hum(mains, seen, height, share, samples, left)
     return None
 
 
-def _strongest(x: np.ndarray, interval: float) -> tuple[float, float]:
-    """The strongest wave about the trend, in Hz, and its share of the power."""
+def _strongest(x: Floats, interval: float) -> tuple[float, float, float]:
+    """The strongest wave about the trend: its frequency in Hz, its height, and its share of the power."""
     half = TREND // 2
     about = x[half:-half] - sliding_sum(x, TREND) / TREND
     power = np.abs(np.fft.rfft(about * np.hanning(len(about)))) ** 2
     power[0] = 0.0
     total = float(power.sum())
     if not total > 0:
-        return math.nan, 0.0
+        return math.nan, 0.0, 0.0
     at = int(np.argmax(power))
     bins = slice(max(at - BESIDE, 0), at + BESIDE + 1)
     own = power[bins]
     middle = float((own * np.arange(len(power))[bins]).sum() / own.sum())
-    return middle / (len(about) * interval), float(own.sum()) / total
+    share = float(own.sum()) / total
+    return middle / (len(about) * interval), math.sqrt(2.0 * share * float(np.mean(about * about))), share
 
 
 def _mean_for(seen: float, rate: float) -> tuple[int, float]:

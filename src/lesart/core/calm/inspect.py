@@ -207,8 +207,9 @@ def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
     return notes
 
 
-def inspect_hum(channel: str, after: Block, rate_hz: float) -> list[Note]:
-    """A note where the mains makes most of what is left of the noise; ``rate_hz`` is that of the samples."""
+def inspect_hum(channel: str, after: Block, rate_hz: float, shown: float) -> list[Note]:
+    """A note where the mains makes most of what is left of the noise; ``rate_hz`` is that of the samples, ``shown`` the
+    last digit in the block's unit: a doubt where hum moves it."""
     hum = hum_in(after)
     if hum is None:
         return []
@@ -221,7 +222,7 @@ def inspect_hum(channel: str, after: Block, rate_hz: float) -> list[Note]:
     )
     return [
         Note(
-            REMARK,
+            DOUBT if 2.0 * hum.height > shown else REMARK,
             Step.CALM,
             channel,
             f"{channel}: {plain_number(round(100 * hum.share), 2)} % of its noise is one wave of {seen}, {how}.",
