@@ -1,0 +1,104 @@
+"""Signals by what makers call them, at either end of a divider, from one value to another; and how they start."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+
+import pytest
+
+from lesart.core.notes import REMARK
+from lesart.core.step import Step
+from lesart.desk.entries.recipes.made import CALLED, with_article
+from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.hand import follow
+from lesart.desk.opening import open_desk
+from lesart.project.new.make import make_project
+from tests.desk.test_recipes import READS, half_ohm, opened, thermistor_c
+
+
+@pytest.mark.parametrize("called", CALLED)
+def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path) -> None:
+    """Behind an article, and without one where nothing else can be meant: the same laws as by the recipe's own name."""
+    recipe, _, known = CALLED[called].partition(", ")
+    desk = opened(tmp_path, READS[recipe][0])
+    made = []
+    for line in (with_article(called), f"{SIGNALS[recipe].begins}, {known}" if known else SIGNALS[recipe].begins):
+        desk.add(line)
+        if desk.state.message_is_fault:
+            # What a platinum resistor of 100 Ω would read at such a count is nowhere; it is said alike by both names.
+            made.append(desk.state.message)
+            continue
+        made.append(str(tomllib.loads(desk.state.history.text)["channels"]["counts"]["law"]))
+        desk.undo()
+    assert made[0] == made[1]
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "zero", "full"),
+    [
+        ("moisture from 2800 to 1200", 2800, 1200),
+        ("a soil moisture 2800 to 1200 ct", 2800, 1200),
+        ("fill level, from = 800, to = 1000", 800, 1000),
+        ("a share from 0 ct to 4095 ct", 0, 4095),
+    ],
+)
+def test_a_share_goes_from_one_count_to_another(line: str, zero: float, full: float, tmp_path: Path) -> None:
+    desk = opened(tmp_path, (zero + full) / 2)
+    desk.add(with_article(line))
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = desk.state.chosen
+    for raw, share in ((zero, 0.0), (full, 100.0)):
+        assert follow(desk.state.project, channel, raw).reading.value == pytest.approx(share, abs=1e-6)
+    assert (channel.lowest, channel.highest) == (0.0, 100.0)
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    "line", ["4-20 mA 0 to 10 bar", "a current loop, low = 0 bar, high = 10 bar", "4 to 20 mA loop 0 bar to 10 bar"]
+)
+def test_a_loop_goes_from_one_reading_to_another(line: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 400)
+    desk.add(with_article(line))
+    assert not desk.state.message_is_fault, desk.state.message
+    assert str(desk.state.chosen.unit) == "bar"
+    amperes = 400 / 1024 * 5 / 165
+    reading = follow(desk.state.project, desk.state.chosen, 400.0).reading.value
+    assert reading == pytest.approx((amperes - 0.004) / 0.016 * 10)
+    desk.close()
+
+
+@pytest.mark.parametrize("side", ["to ground", "to supply"])
+def test_a_half_at_either_end(side: str, tmp_path: Path) -> None:
+    """At the other end what rises falls."""
+    desk = opened(tmp_path, 300)
+    desk.add(f"a thermistor {side} on a 10-bit converter")
+    assert not desk.state.message_is_fault, desk.state.message
+    fixed = half_ohm(300, 10, 10_000)
+    ohm = fixed if side == "to ground" else 10_000 * 10_000 / fixed
+    reading = follow(desk.state.project, desk.state.chosen, 300.0).reading.value
+    assert reading == pytest.approx(thermistor_c(ohm, 3950))
+    # The hook-up that is made has it there too, and says nothing against it.
+    hookup = desk.state.project.hookup
+    (own,) = (join for join in hookup.joins if "probe" in (join.pin.part, join.to.part) and join.to.pin != "a1")
+    assert str(own.to) == ("board.gnd" if side == "to ground" else "board.5V")
+    assert not [note for note in desk.notes if note.mark != REMARK and note.step is Step.WIRE]
+    desk.close()
+
+
+def test_what_is_read_every_few_minutes_starts_without_a_filter(tmp_path: Path) -> None:
+    """Four readings of a battery are twenty minutes: no filter that is tried is in time, so none is taken."""
+    rows = [f"{300 * place},{2540 - place // 3}" for place in range(1000)]
+    (tmp_path / "cell.csv").write_text("\n".join(("time_s,adc", *rows)) + "\n")
+    make_project(tmp_path / "cell.csv", tmp_path / "cell")
+    desk = open_desk(tmp_path / "cell")
+    try:
+        desk.open_step(Step.LAW)
+        desk.add("a voltage over a divider 100 kΩ 100 kΩ, bits = 12, reference = 3.3 V")
+        channel = desk.state.chosen
+        assert channel.filters == ()
+        assert channel.field.unit_text == "V"
+        assert not [note for note in desk.notes if note.step is Step.PACE and "filters" in note.text]
+    finally:
+        desk.close()
