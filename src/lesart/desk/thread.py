@@ -15,8 +15,7 @@ from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.context import Context, number
 from lesart.project.tables.variants import FIRST
 from lesart.study.intervals import filters_lag_s
-from lesart.study.noise_left import noise_behind_filters
-from lesart.study.sureness import one_count_of
+from lesart.study.sureness import noise_behind_filters, one_count_of
 from lesart.study.views import Span, ThreadStep, Tone
 
 MINIATURE = 12

@@ -42,10 +42,9 @@ from lesart.study.gathered import gathered
 from lesart.study.intervals import filters_interval_s
 from lesart.study.left_recordings import inspect_left_recordings
 from lesart.study.loop_verdicts import paced
-from lesart.study.noise_left import noise_behind_filters
 from lesart.study.raw_notes import raw_notes
 from lesart.study.run import Run, filtered
-from lesart.study.sureness import Sureness, sureness_in_the_middle
+from lesart.study.sureness import Sureness, noise_behind_filters, sureness_in_the_middle
 
 
 def inspect_project(project: Project, bench: Bench, today: date | None = None) -> tuple[Note, ...]:

@@ -7,15 +7,18 @@ import math
 import numpy as np
 
 from lesart.core.block import Block
+from lesart.core.calm.noise_left import noise_factor, noise_left
+from lesart.core.chain import Chain
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.law.budget import Budget, budget_of
+from lesart.core.some_of import some_of
 from lesart.core.step import Step
 from lesart.core.true.trust import left_by
 from lesart.project.facts.tolerances import Tolerances, counts_pulses, tolerances_of
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
-from lesart.study.noise_left import noise_behind_filters
+from lesart.study.intervals import filters_interval_s
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
@@ -122,3 +125,28 @@ def _sure_of(project: Project, channel: Channel, bench: Bench, at_s: float) -> f
     except LesartError:
         return 0.0
     return off if off is not None and math.isfinite(off) else 0.0
+
+
+def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> float:
+    """Standard deviation over the whole capture, in the channel's unit; that before them where there are none.
+
+    Raises CaptureError where the capture cannot be read.
+    """
+    run = bench.run(project, channel)
+    links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
+    before = bench.noise(run.blocks[Step.TRUE])
+    if not links:
+        return before
+
+    def compute() -> float:
+        factor = noise_factor(
+            channel.filters,
+            Chain(channel.unit, channel.unit, links),
+            filters_interval_s(project, bench, channel),
+            0.5 * (channel.lowest + channel.highest),
+            # Not to the last digit: while a line talks it is another each time, and the factor hardly hangs on it.
+            2.0 ** round(math.log2(before)) if before > 0 else 0.0,
+        )
+        return noise_left(before, some_of(run.calm), factor)
+
+    return bench.once_for("noise left", channel, run.calm, compute)

@@ -18,7 +18,7 @@ from lesart.desk.workspace.calm.response import frequency_chart, response_chart,
 from lesart.desk.workspace.calm.variants import variants_chart, variants_lines
 from lesart.desk.workspace.context import Context, label, number, rows_of, span_of, text, trace, value, wrapped
 from lesart.study.intervals import filters_interval_s
-from lesart.study.noise_left import noise_behind_filters
+from lesart.study.sureness import noise_behind_filters
 from lesart.study.views import Chart, Leaf, Line, Span, Workspace
 
 ROOM = 33

@@ -16,7 +16,7 @@ from lesart.desk.workspace.context import Context, label, number, span_of, text,
 from lesart.project.model import Channel
 from lesart.project.tables.variants import FIRST
 from lesart.study.intervals import filters_interval_s
-from lesart.study.noise_left import noise_behind_filters
+from lesart.study.sureness import noise_behind_filters
 from lesart.study.views import Chart, Line, Series, Tone
 
 TONES: tuple[Tone, ...] = ("verdigris", "ochre", "lapis", "rubric", "text", "faint")
