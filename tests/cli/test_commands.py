@@ -291,7 +291,7 @@ def test_new_from_other_files(yard_once: Path, tmp_path: Path, capsys: pytest.Ca
     assert 'time = "ms"' in made
     assert 'time_unit = "ms"' in made
     text = said(capsys, "new", yard_once / "captures/yard-air.vcd", tmp_path / "air", "--as", "bits by length")
-    assert "vcd, 120 samples, 4 of them bad, one every 60 s" in text
+    assert "vcd, 120 samples, 4 of them bad, every 60 s" in text
     assert "‡ Raw" in said(capsys, "check", tmp_path / "air")
     found = read_json(said(capsys, "new", yard_once / "captures/gate-beam.vcd", tmp_path / "gate", "--json"))
     assert (found["format"], found["delimiter"], found["channels"]) == ("vcd", None, ["pulses"])

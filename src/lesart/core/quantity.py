@@ -230,14 +230,14 @@ def listed(names: Sequence[str]) -> str:
 
 
 def rate_said(rate_hz: float, digits: int = 4) -> str:
-    """``10 Hz``; what comes more seldom as people say it: ``one every 30 s``, ``one every 15 min``."""
+    """``10 Hz``; what comes more seldom as people say it: ``every 30 s``, ``every 15 min``."""
     if not 0 < rate_hz < SELDOM_HZ:
         return f"{plain_number(rate_hz, digits)} Hz"
     every_s = 1.0 / rate_hz
     unit, seconds = next((each for each in SPANS_S if every_s > 1.99 * each[1]), SPANS_S[-1])
     if abs(every_s / seconds - round(every_s / seconds)) > 0.01:
         unit, seconds = SPANS_S[-1]  # 90 s, not 1.5 min
-    return f"one every {plain_number(every_s / seconds, digits)} {unit}"
+    return f"every {plain_number(every_s / seconds, digits)} {unit}"
 
 
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
