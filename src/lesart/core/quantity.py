@@ -242,7 +242,11 @@ def rate_said(rate_hz: float, digits: int = 4) -> str:
 
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
     """Number and unit with the space between them that SI asks for; none before ° alone."""
-    number = grouped(plain_number(value, digits))
-    if unit.symbol == "1":
+    return beside_unit(grouped(plain_number(value, digits)), unit.symbol)
+
+
+def beside_unit(number: str, unit: str) -> str:
+    """A number as it is written with the unit behind it: ``2.5 kg``, ``27°``, ``3`` of what has none."""
+    if unit in ("", "1"):
         return number
-    return f"{number}{unit}" if unit.symbol == "°" else f"{number} {unit}"
+    return f"{number}{unit}" if unit == "°" else f"{number} {unit}"

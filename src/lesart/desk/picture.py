@@ -16,7 +16,7 @@ from lesart.core.fit.rounding import rounded
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.panels.panel import Memory
 from lesart.core.notes import Key
-from lesart.core.quantity import clock, format_quantity, grouped, rate_said
+from lesart.core.quantity import beside_unit, clock, format_quantity, grouped, rate_said
 from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offered_values import offers_of_value
@@ -319,7 +319,7 @@ def shown_reading(channel: Channel, reading: Reading) -> str:
         return mark_word(reading.mark) or "no value"
     field = channel.field
     value = rounded(field.shown_value(reading.value), field.decimals, field.round)
-    return f"{grouped(f'{value:f}')} {field.unit_shown}".removesuffix(" 1").replace("-", "−")
+    return beside_unit(grouped(f"{value:f}").replace("-", "−"), str(field.unit_shown))
 
 
 def _variants(context: Context) -> tuple[Line, ...]:

@@ -9,7 +9,7 @@ from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.items import width_of
 from lesart.core.pace.verdict import tightest
-from lesart.core.quantity import counted
+from lesart.core.quantity import beside_unit, counted
 from lesart.core.step import Step
 from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.context import Context, number
@@ -95,7 +95,7 @@ def _signal(context: Context, step: Step, tone: Tone, detail: str) -> ThreadStep
     shown = number(value, unit, 9 if step == Step.RAW else 5)
     if step != Step.RAW and math.isfinite(value):
         decimals = _decimals(context)
-        shown = f"{value:.{decimals}f} {unit}".replace("-", "−")
+        shown = beside_unit(f"{value:.{decimals}f}".replace("-", "−"), unit)
     if not math.isfinite(value):
         shown, tone = mark or "—", "rubric"
     elif mark and mark not in ("settling", "held"):
@@ -136,7 +136,7 @@ def _true_detail(context: Context) -> str:
     if not math.isfinite(value):
         return f"{correction.kind}"
     shift = correction.corrected(value) - value
-    return f"{shift:+.3g} {unit}".replace("-", "−")
+    return beside_unit(f"{shift:+.3g}".replace("-", "−"), unit)
 
 
 def _calm_detail(context: Context) -> str:

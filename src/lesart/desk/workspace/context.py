@@ -17,7 +17,7 @@ from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key, Note
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import grouped, plain_number
+from lesart.core.quantity import beside_unit, grouped, plain_number
 from lesart.core.step import Step
 from lesart.desk.entries.edits import parameter_at, written_at
 from lesart.desk.packing import Packing
@@ -237,8 +237,7 @@ def number(amount: float | None, unit: str = "", digits: int = 5) -> str:
     """A number with its unit for a line of text; a dash where there is none."""
     if amount is None or not math.isfinite(amount):
         return "—"
-    plain = grouped(plain_number(amount, digits))
-    return plain if unit in ("", "1") else f"{plain} {unit}"
+    return beside_unit(grouped(plain_number(amount, digits)), unit)
 
 
 def decimals_for(step: float) -> int:

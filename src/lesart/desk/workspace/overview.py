@@ -6,6 +6,7 @@ import math
 
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.face import Face
+from lesart.core.quantity import beside_unit
 from lesart.core.step import COMPUTED
 from lesart.desk.workspace.context import Context, cut, label, number, text
 from lesart.desk.workspace.raw.live import overview_lines
@@ -60,4 +61,4 @@ def _reading(value: float, channel: Channel) -> str:
     """With one decimal more than the field shows, so that what rounding takes away can be seen."""
     if not math.isfinite(value):
         return "—"
-    return f"{value:.{channel.field.decimals + 1}f} {channel.unit}".removesuffix(" 1").replace("-", "−")
+    return beside_unit(f"{value:.{channel.field.decimals + 1}f}".replace("-", "−"), str(channel.unit))
