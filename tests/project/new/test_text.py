@@ -87,3 +87,27 @@ def crc_of(body: bytes) -> bytes:
         for _ in range(8):
             crc = (crc >> 1) ^ 0xA001 if crc & 1 else crc >> 1
     return struct.pack("<H", crc)
+
+
+LONG = "9" * 500
+
+
+@pytest.mark.parametrize(
+    ("name", "lines", "channels"),
+    [
+        ("counter.log", [f"I ({LONG}{place}) tag: T={place}.5" for place in range(20)], ("T",)),
+        ("brackets.log", [f"[{LONG}{place}] T={place}.5" for place in range(20)], ("T",)),
+        ("hex.csv", ["t,x,y", *(f"{place},0x{'F' * 400},{place}.5" for place in range(20))], ("y",)),
+        ("times.csv", ["t,x", *(f"{LONG}{place},{place}.5" for place in range(20))], ("x",)),
+        ("one.csv", ["t,x", *(f"{LONG if place == 7 else place},{place}.5" for place in range(20))], ("x",)),
+        ("zones.csv", ["when,x", *(f"2031-01-01T00:00:{place:02}+{LONG}:00,{place}.5" for place in range(20))], ("x",)),
+    ],
+)
+def test_numbers_of_five_hundred_digits_end_nothing(
+    tmp_path: Path, name: str, lines: list[str], channels: tuple[str, ...], recwarn: pytest.WarningsRecorder
+) -> None:
+    """Wherever they stand; what is a number is read, and the array library has nothing to say on the way."""
+    (tmp_path / name).write_text("\n".join(lines) + "\n")
+    made = make_project(tmp_path / name, tmp_path / "made")
+    assert made.channels == channels
+    assert [str(each.message) for each in recwarn] == []

@@ -17,6 +17,8 @@ from lesart.core.raw.cells import FLAGS
 from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
 
+LONGEST_HEX = 20
+"""Letters of a hexadecimal number, its sign and 0x among them: more than 64 bits are no reading."""
 LONGEST_NAME = 60
 DEEPEST = 4
 _SEPARATORS = (";", "\t", "|", ",")
@@ -193,5 +195,7 @@ def number_in(text: str) -> float | None:
     text = text.strip()
     if not re.fullmatch(_NUMBER, text):
         return FLAGS.get(text.lower()) if text.lower() in ("true", "false", "on", "off") else None
-    value = float(int(text, 16)) if "x" in text.lower() else float(text)
+    if "x" in text.lower():
+        return float(int(text, 16)) if len(text) <= LONGEST_HEX else None
+    value = float(text)
     return value if math.isfinite(value) else None

@@ -11,6 +11,7 @@ from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.quantity import counted
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.talks.talk import Talk
 from lesart.core.raw.timing import timing_of
@@ -127,7 +128,7 @@ def _made_of_trace(
     """The project of a trace that says itself what it is. Raises CaptureError where nothing in it can be read."""
     made = new_from_trace(capture, table, trace)
     if not made.channels and not made.panels:
-        raise CaptureError(f"{capture}: nothing in its {len(trace.lines)} signals could be read as values.")
+        raise CaptureError(f"{capture}: nothing in its {counted(len(trace.lines), 'signal')} could be read as values.")
     sources, channels = dict(made.sources), list(made.channels)
     idle: tuple[str, ...] = ()
     if not channels:

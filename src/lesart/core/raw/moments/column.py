@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Mapping, Sequence
 
@@ -121,8 +122,8 @@ def says_time(name: str) -> bool:
 
 
 def _numbers(cells: Sequence[str], decimal: str) -> Floats | None:
-    """Of a column of numbers; None where more than half are none."""
-    found = [value for cell in cells if (value := plain(cell, decimal)) is not None]
+    """Of a column of numbers; None where more than half are none, or beyond all floats."""
+    found = [value for cell in cells if (value := plain(cell, decimal)) is not None and math.isfinite(value)]
     filled = sum(cell.strip().lower() not in NO_VALUE for cell in cells)
     return np.array(found) if found and len(found) >= max(2, filled / 2) else None
 

@@ -34,7 +34,7 @@ _STAMP = re.compile(
     r"|\d{1,9}\.\d+(?=\s*[\])])"
     r")(?:\s*+(?:[\])>]|->|=>|[-:|,])){0,3}\s++"
 )
-_TICK = re.compile(r"\s*[A-Z] \((\d+)\) [\w.-]+: ")
+_TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
 _LEVEL = re.compile(
