@@ -42,6 +42,7 @@ def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path)
         ("a soil moisture 2800 to 1200 ct", 2800, 1200),
         ("fill level, from = 800, to = 1000", 800, 1000),
         ("a share from 0 ct to 4095 ct", 0, 4095),
+        ("a share from 1234567 to 9876543", 1_234_567, 9_876_543),
     ],
 )
 def test_a_share_goes_from_one_count_to_another(line: str, zero: float, full: float, tmp_path: Path) -> None:

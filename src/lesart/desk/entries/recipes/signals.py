@@ -347,8 +347,13 @@ def _share(said: Said) -> Sketch:
     span = end.to(begin.unit) - float(begin.value)
     if not span:
         raise RequestError(f"A share goes from one raw value to another, not from {said['from']} to {said['to']}.")
-    slope = f"{100.0 / span:.9g} %/{begin.unit.step.symbol}"
-    line: Table = {"kind": "linear", "input": f"{float(begin.value):g} {begin.unit}", "output": "0 %", "slope": slope}
+    slope = f"{100.0 / span:.12g} %/{begin.unit.step.symbol}"
+    line: Table = {
+        "kind": "linear",
+        "input": f"{float(begin.value):.12g} {begin.unit}",
+        "output": "0 %",
+        "slope": slope,
+    }
     return Sketch((line,), span=("0 %", "100 %"))
 
 
