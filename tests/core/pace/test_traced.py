@@ -294,13 +294,33 @@ def test_a_ghost_of_the_next_digit() -> None:
         [max(t - 0.5e-3, 0.0) for t in changes], [HIGH if place % 2 else LOW for place in range(201)], HIGH, 0.0, 1.01
     )
     first, second = trace_digits(on, [lit], on_level=HIGH, lit_level=HIGH).digits
-    assert first.share[0] == pytest.approx(0.4 / 4.9, abs=1e-3)
-    assert second.share[0] == pytest.approx(4.5 / 4.9, abs=1e-3)
+    assert first.shares.mean() == pytest.approx(0.4 / 4.9, abs=1e-3)
+    assert second.shares.mean() == pytest.approx(4.5 / 4.9, abs=1e-3)
     assert (first.bits, second.bits) == (0, 1)
     traced = trace_digits(on, [lit], on_level=HIGH, lit_level=HIGH)
     ghost = digit_verdicts("stand", traced, 40.0, 100.0, 4.9, 0.02, {0: "a"})[-1]
     assert ghost.note is not None
-    assert "segment a of digit 1 is lit for 8.2 % of its time" in ghost.note.text
+    assert ghost.note.text == (
+        "stand: in the trace segment a of digit 1 is lit for 8.2 % of its time while it should be dark: a ghost."
+    )
+
+
+def test_a_number_that_changes_is_no_ghost() -> None:
+    """34 for most of the time, then 12: each is shown while it stood, and what was lit before glows in nothing."""
+    slots, t = [], 0.0
+    for place in range(400):
+        bits = (0x4F, 0x66) if place < 300 else (0x06, 0x5B)
+        slots.append((t, t + 4.9e-3, place % 2, bits[place % 2]))
+        t += 5e-3
+    traced = trace_digits(*scanned(slots, 2, 8, t), on_level=HIGH, lit_level=HIGH)
+    assert [digit.bits_at(-1.0) for digit in traced.digits] == [0x4F, 0x66]
+    assert [digit.bits_at(1.499) for digit in traced.digits] == [0x4F, 0x66]
+    # The first digit of the new number has been on, the second not yet.
+    assert [digit.bits_at(1.506) for digit in traced.digits] == [0x06, 0x66]
+    assert [digit.bits_at(9.0) for digit in traced.digits] == [0x06, 0x5B]
+    assert [digit.bits for digit in traced.digits] == [0x4F, 0x66]
+    assert [digit.ghosts for digit in traced.digits] == [(), ()]
+    assert digit_verdicts("stand", traced, 40.0, 100.0, 4.9, 0.02, {})[-1].figure == 0.0
 
 
 def test_jitter_and_the_slowest_round() -> None:

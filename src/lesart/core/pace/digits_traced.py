@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import field
 
 import numpy as np
 import numpy.typing as npt
 
-from lesart.core.block import Floats
+from lesart.core.block import Bools, Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT
 from lesart.core.pace.scan import MOST_UNEVEN
@@ -30,7 +31,8 @@ LEAST_GHOST = 0.02
 class DigitTraced:
     """One digit. Times in milliseconds; ``jitter_ms`` is the standard deviation of its period.
 
-    ``share`` is, for each segment line, how much of the digit's time it is lit; empty where no segments were traced.
+    ``shares`` is, for each time that the digit is on and for each segment line, how much of that time the segment is
+    lit, shape (times, lines). A number changes while it is traced, so each time is looked at by itself.
     """
 
     spans: Spans
@@ -38,17 +40,40 @@ class DigitTraced:
     slowest_hz: float
     on_ms: tuple[float, float, float]
     jitter_ms: float
-    share: tuple[float, ...] = ()
+    shares: Floats = field(default_factory=lambda: np.zeros((0, 0)))
+
+    @property
+    def lines(self) -> int:
+        """Segment lines that were traced."""
+        return int(self.shares.shape[1])
 
     @property
     def bits(self) -> int:
-        """Segment lines that show, the first one lowest."""
-        return sum(1 << bit for bit, share in enumerate(self.share) if share >= SHOWN)
+        """Segment lines that show for most of the trace, the first one lowest."""
+        lit = self._mean(np.ones(self.shares.shape, bool))
+        return sum(1 << bit for bit, share in enumerate(lit) if share >= SHOWN)
+
+    def bits_at(self, t_s: float) -> int:
+        """Those that show when it was last on before a moment of the trace; the first time where it was not yet."""
+        if not len(self.shares):
+            return 0
+        place = max(int(np.searchsorted(self.spans[:, 1], t_s, side="right")) - 1, 0)
+        return sum(1 << bit for bit, share in enumerate(self.shares[place].tolist()) if share >= SHOWN)
 
     @property
     def ghosts(self) -> tuple[tuple[int, float], ...]:
-        """Segment lines that glow faintly, and how much."""
-        return tuple((bit, share) for bit, share in enumerate(self.share) if LEAST_GHOST <= share < SHOWN)
+        """Segment lines that glow faintly, and how much, while they do not show."""
+        faint = self._mean(self.shares < SHOWN)
+        return tuple((bit, share) for bit, share in enumerate(faint) if share >= LEAST_GHOST)
+
+    def _mean(self, which: Bools) -> list[float]:
+        """Of some shares of each line, each as long as its time; 0 where there are none."""
+        lasts = (self.spans[: len(self.shares), 1] - self.spans[: len(self.shares), 0])[:, None] * which
+        whole = lasts.sum(axis=0)
+        means: list[float] = np.divide(
+            (lasts * self.shares).sum(axis=0), whole, where=whole > 0, out=whole * 0
+        ).tolist()
+        return means
 
 
 @dataclass(frozen=True, eq=False)
@@ -90,27 +115,28 @@ def _all_spans(line: Edges, level: int) -> Spans:
 
 def _digit(spans: Spans, lit: Sequence[Spans]) -> DigitTraced:
     if not len(spans):
-        return DigitTraced(spans, 0.0, 0.0, (0.0, 0.0, 0.0), 0.0, (0.0,) * len(lit))
+        return DigitTraced(spans, 0.0, 0.0, (0.0, 0.0, 0.0), 0.0, np.zeros((0, len(lit))))
     on = 1000.0 * (spans[:, 1] - spans[:, 0])
     periods = np.diff(spans[:, 0])
     mean = float(periods.mean()) if len(periods) else 0.0
     slowest = float(periods.max()) if len(periods) else 0.0
-    share = tuple(_common(spans, each) / float((spans[:, 1] - spans[:, 0]).sum()) for each in lit)
+    lasts = np.maximum(spans[:, 1] - spans[:, 0], 1e-12)
+    shares = np.array([_common(spans, each) / lasts for each in lit]).reshape(len(lit), len(spans)).T
     return DigitTraced(
         spans,
         1.0 / mean if mean else 0.0,
         1.0 / slowest if slowest else 0.0,
         (float(on.min()), float(on.mean()), float(on.max())),
         1000.0 * float(periods.std()) if len(periods) else 0.0,
-        share,
+        shares,
     )
 
 
-def _common(some: Spans, others: Spans) -> float:
-    """Seconds that are in both, of stretches that do not overlap among themselves."""
-    if not len(some) or not len(others):
-        return 0.0
-    return float((_until(others, some[:, 1]) - _until(others, some[:, 0])).sum())
+def _common(some: Spans, others: Spans) -> Floats:
+    """Seconds of each stretch that are in one of the others, of which no two overlap; shape (n,)."""
+    if not len(others):
+        return np.zeros(len(some))
+    return _until(others, some[:, 1]) - _until(others, some[:, 0])
 
 
 def _until(spans: Spans, moments: Floats) -> Floats:
@@ -256,13 +282,13 @@ def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
 
 def _faint(panel: str, traced: DigitsTraced, names: Mapping[int, str]) -> list[Verdict]:
     """Segments that glow for a part of a digit's time: they changed while it was on."""
-    if not any(digit.share for digit in traced.digits):
+    if not any(digit.lines for digit in traced.digits):
         return []
     ghosts = [(share, place, bit) for place, digit in enumerate(traced.digits) for bit, share in digit.ghosts]
     share, place, bit = max(ghosts, default=(0.0, 0, 0))
     says = (
         f"in the trace segment {names.get(bit, str(bit))} of digit {place + 1} is lit for "
-        f"{plain_number(100 * share, 2)} % of its time: a ghost."
+        f"{plain_number(100 * share, 2)} % of its time while it should be dark: a ghost."
     )
     return [
         judged(

@@ -131,8 +131,6 @@ def display_sentence(display: KnownDisplay) -> str:
     }[panel["kind"]]()
     controller = f" by {display.trace['controller']}" if display.trace.get("controller") else ""
     at = f" at {where}" if where else ""
-    if "digits" in display.trace:
-        return f"  a display of {size}"
     return f"  a display of {size}{at}{controller}, {round(100 * display.sure)} % sure: {display.why}"
 
 

@@ -36,15 +36,18 @@ def with_traced(project: Project, bench: Bench, glasses: tuple[Glass, ...], t_s:
     return tuple(found)
 
 
-def frame_at(project: Project, bench: Bench, panel: str, t_s: float) -> Frame:
-    """At a moment of the captures: of the trace itself where it is one of them, or says when it began; else at its
-    end. Raises CaptureError."""
+def trace_moment_s(project: Project, panel: str, t_s: float) -> float:
+    """The moment of a panel's trace at a moment of the captures: where the trace is one of them, or says when it
+    began; else its end, without bound."""
     trace = project.traces[panel]
     begins = trace.values["starts_at"]
     is_capture = any(source.capture == trace.capture for source in project.sources.values())
-    if begins is None and not is_capture:
-        return last_frame(project, bench, panel)
-    return last_frame(project, bench, panel, t_s - (begins or 0.0))
+    return math.inf if begins is None and not is_capture else t_s - (begins or 0.0)
+
+
+def frame_at(project: Project, bench: Bench, panel: str, t_s: float) -> Frame:
+    """At a moment of the captures, or the last one. Raises CaptureError."""
+    return last_frame(project, bench, panel, trace_moment_s(project, panel, t_s))
 
 
 def last_frame(project: Project, bench: Bench, panel: str, until_s: float = math.inf) -> Frame:
@@ -54,7 +57,7 @@ def last_frame(project: Project, bench: Bench, panel: str, until_s: float = math
         count = int(np.searchsorted(found.obeyed.t, until_s, side="right"))
         return frame_shown(glass, found.obeyed, count, min(until_s, found.end_s))
     assert isinstance(glass, SegmentPanel)
-    return digits_shown(glass, found)
+    return digits_shown(glass, found, until_s)
 
 
 def printed(project: Project, bench: Bench, panel: str) -> list[str]:

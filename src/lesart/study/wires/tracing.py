@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import replace
 from functools import singledispatch
@@ -179,7 +180,9 @@ def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: Dig
         return found
     face, since_s = face_at(faces, moment_s)
     wanted = panel.lit(composed(project, bench, face, panel, moment_s, since_s)).masks
-    shown = digits_shown(panel, found).masks
+    # Over the whole trace, of which only the beginning is known to be at that moment.
+    wiring = replace(panel.wiring, lit_by=1)
+    shown = [wiring.mask(digit.bits) for digit in found.traced.digits]
     off = sum((mask ^ other).bit_count() for mask, other in zip(shown, wanted, strict=True))
     places = ", ".join(
         str(place) for place, (mask, other) in enumerate(zip(shown, wanted, strict=True), 1) if mask != other
@@ -196,11 +199,12 @@ def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: Dig
     return replace(found, verdicts=(verdict, *found.verdicts))
 
 
-def digits_shown(panel: SegmentPanel, found: DigitsSeen) -> SegmentFrame:
-    """What the traced segment lines light in each digit for most of its time."""
+def digits_shown(panel: SegmentPanel, found: DigitsSeen, until_s: float = math.inf) -> SegmentFrame:
+    """What the traced segment lines light in each digit when it was last on, before a moment of the trace."""
     # Bits of the trace are lit as the trace says; the wiring's own level has been seen to already.
     wiring = replace(panel.wiring, lit_by=1)
-    return SegmentFrame(tuple(wiring.mask(digit.bits) for digit in found.traced.digits), panel.segments)
+    shown = tuple(wiring.mask(digit.bits_at(until_s)) for digit in found.traced.digits)
+    return SegmentFrame(shown, panel.segments)
 
 
 # A bus

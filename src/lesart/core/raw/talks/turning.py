@@ -18,6 +18,10 @@ BOUNCE_S = 20e-3
 """No contact bounces for longer."""
 FEW = 16
 MOST_DIGITS = 16
+LINES_A_DIGIT = (8, 7, 17, 16, 15, 14)
+"""With and without a point, of seven segments, of sixteen and of fourteen."""
+FEWEST_SEGMENTS = 2
+"""That change from digit to digit, so that still lines beside them are believed to be theirs."""
 STEADY = 0.25
 
 
@@ -130,13 +134,14 @@ def look_at_digits(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
     slot = _slot(digits, on)
     others = [line for line in lines.values() if line not in digits]
     segments = [line for line in others if _changes_with(line, switch, end, 0.12 * slot)]
+    changing = len(segments)
+    segments = _as_segments(_filled_up(segments, others))
     digits = _ordered(digits)
-    segments = _as_segments(segments)
-    if len(segments) not in (0, 7, 8, 14, 15, 16, 17):
-        return
     share = 1.0 - _overlap(digits, on, end)
     rate = 1.0 / float(np.median(np.diff(digits[0].rises if on == HIGH else digits[0].falls)))
-    with_segments = f", and {len(segments)} lines change when they do" if segments else ""
+    with_segments = f", and {counted(changing, 'line')} change{'s' * (changing == 1)} when they do" if changing else ""
+    if changing and not segments:
+        with_segments += ", which are not all lines of a digit"
     why = f"{len(digits)} lines are on in turn, {rate:.4g} times a second{with_segments}"
     yield Talk(
         SCANNED,
@@ -148,6 +153,16 @@ def look_at_digits(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
     )
 
 
+def _filled_up(segments: list[SeenLine], others: Sequence[SeenLine]) -> list[SeenLine]:
+    """With lines that stand still, as a segment does that all digits have, or none, up to as many as a digit has; none
+    at all where that many are not there."""
+    still = [line for line in others if not len(line) and line not in segments]
+    missing = next((count - len(segments) for count in LINES_A_DIGIT if 0 <= count - len(segments) <= len(still)), None)
+    if missing is None or len(segments) < FEWEST_SEGMENTS:
+        return []
+    return [line for line in others if line in segments or line in still[:missing]]
+
+
 def _in_turn(lines: Mapping[str, SeenLine]) -> tuple[list[SeenLine], int] | None:
     """The largest group of lines with the same period of which one at a time is at the level they seldom have."""
     regular = [line for line in lines.values() if len(line) >= FEW and line.duty < 0.55 and _is_steady(line)]
@@ -156,7 +171,8 @@ def _in_turn(lines: Mapping[str, SeenLine]) -> tuple[list[SeenLine], int] | None
         own = [line for line in regular if line.rests_at == 1 - level]
         for line in own:
             period = _period(line)
-            alike = [other for other in own if abs(_period(other) - period) < 0.02 * period]
+            # Digits go round for as long as each other; a segment does only while figures want it.
+            alike = [other for other in own if abs(_period(other) - period) < 0.02 * period and _as_often(other, line)]
             group = _exclusive(alike, level)
             if not 2 <= len(group) <= MOST_DIGITS:
                 continue
@@ -167,6 +183,11 @@ def _in_turn(lines: Mapping[str, SeenLine]) -> tuple[list[SeenLine], int] | None
             if sum(other.duty for other in group) > 0.4 and better:
                 best = group, level
     return best
+
+
+def _as_often(line: SeenLine, other: SeenLine) -> bool:
+    """Do both change about as many times?"""
+    return abs(len(line) - len(other)) <= 4 + 0.03 * len(other)
 
 
 def _exclusive(lines: Sequence[SeenLine], level: int) -> list[SeenLine]:

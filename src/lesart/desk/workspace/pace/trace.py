@@ -29,6 +29,7 @@ from lesart.desk.workspace.pace.timing import lane_lines
 from lesart.study.glass import glass_of
 from lesart.study.timing import MS, Lane, Timing, brief_time
 from lesart.study.views import Glass, Line, Tone
+from lesart.study.wires.last_picture import trace_moment_s
 from lesart.study.wires.traced_frames import frame_shown
 from lesart.study.wires.tracing import BusSeen, DigitsSeen, seen, wanted_cells
 
@@ -69,7 +70,11 @@ def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[V
         return subtitle, [*lines, (), *rows], glass, found.verdicts
     if isinstance(found, DigitsSeen):
         timing = digits_timing(context, panel, found)
-        lines = [*lane_lines(timing), (), *_digit_table(panel, found)]
+        lines = [
+            *lane_lines(timing),
+            (),
+            *_digit_table(panel, found, trace_moment_s(context.project, panel.name, context.state.cursor_s)),
+        ]
         return timing.title, [*lines, (), *rows], None, found.verdicts
     return f"the trace of {panel.name}", [(text(problem, "rubric"),), (), *rows], None, ()
 
@@ -109,14 +114,15 @@ def traced_timing(context: Context) -> Timing | None:
     return digits_timing(context, panel, found)
 
 
-def _digit_table(panel: Panel, found: DigitsSeen) -> list[Line]:
-    """A row for each digit."""
+def _digit_table(panel: Panel, found: DigitsSeen, at_s: float) -> list[Line]:
+    """A row for each digit, with what it shows at a moment of the trace."""
     head = f"   {'traced':<9}{'refresh':>8}{'slowest':>9}{'lit least':>10}{'mean':>9}{'most':>9}{'jitter':>10}  shows"
     lines: list[Line] = [(label(head),)]
     for place, digit in enumerate(found.traced.digits, 1):
         low, mean, high = (number(each, "ms", 3) for each in digit.on_ms)
         ghosts = "".join(f" {found.names.get(bit, bit)}?" for bit, _ in digit.ghosts)
-        lit = "".join(found.names.get(bit, "?") for bit in range(len(digit.share)) if digit.bits >> bit & 1) or "—"
+        bits = digit.bits_at(at_s)
+        lit = "".join(found.names.get(bit, "?") for bit in range(digit.lines) if bits >> bit & 1) or "—"
         rates = f"{number(digit.refresh_hz, 'Hz', 3):>8}{number(digit.slowest_hz, 'Hz', 3):>9}"
         jitter = number(1000 * digit.jitter_ms, "µs", 2) if digit.jitter_ms > 1e-6 else "none"
         lines.append(

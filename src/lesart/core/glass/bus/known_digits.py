@@ -1,0 +1,218 @@
+"""What bytes or lines light on a panel of digits: the level that lights, and the order in which its segments are wired.
+
+Wires to segments are soldered as they fit, and probes are hooked on as they come. Only one order, or a few, makes
+figures of everything that was lit; that one is taken.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator, Mapping, Sequence
+from functools import cache
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.glass.bus.controller import DIGITS
+from lesart.core.glass.bus.interpreter import interpret
+from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.glyphs.segments import ALPHABETS
+from lesart.core.quantity import counted
+from lesart.core.raw.bus_bytes import Words
+from lesart.core.raw.edges import Edges
+from lesart.core.raw.talks.talk import Talk
+
+SEGMENTS = "abcdefg."
+"""In the usual order of bits."""
+ALL = 0xFF
+_FIGURES = frozenset(
+    ALPHABETS["7"].mask(lit)
+    for lit in ("abcdef", "bc", "abdeg", "abcdg", "bcfg", "acdfg", "acdefg", "abc", "abcdefg", "abcdfg", "g", "")
+)
+MOST_MASKS = 24
+"""Of those lit most; further ones tell no order from another."""
+FEWEST_MASKS = 6
+"""Of lit ones; of fewer some order makes figures of anything."""
+SAMPLES = 200
+"""Times that a digit is on, over the whole trace."""
+USUAL_ENOUGH, ORDER_ENOUGH = 0.9, 0.97
+"""Share of figures with which the usual order is believed, and one that was sought."""
+MIXED = 0.75
+"""How sure a display may be of which several orders make figures."""
+
+Masks = npt.NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Wired:
+    """``order`` names the segment of each bit, from bit 0 on, or of each line as they stand; ``lit`` is the level that
+    lights. ``share`` of what was lit are figures; ``equals`` orders make as many."""
+
+    order: str
+    lit: int
+    share: float
+    equals: int = 1
+
+    @property
+    def is_usual(self) -> bool:
+        """Is nothing crossed?"""
+        return SEGMENTS.startswith(self.order)
+
+    @property
+    def said(self) -> str:
+        """Its order, where that is not the usual one; behind a clause."""
+        if self.is_usual:
+            return ""
+        others = f"{self.equals - 1} other{'s' * (self.equals > 2)}" if self.equals > 1 else "no other"
+        return f" in the order {' '.join(self.order)}, and in {others}"
+
+
+def figure_share(masks: npt.ArrayLike) -> float:
+    """How many bytes light a figure, its point left aside; nothing but dark ones is none."""
+    bare = np.asarray(masks) & 0x7F
+    known = np.isin(bare, sorted(_FIGURES))
+    return float(np.mean(known)) * (1.0 if len(set(bare.tolist()) - {0}) > 1 else 0.5)
+
+
+def wired(masks: npt.ArrayLike, count: int = 8) -> Wired:
+    """The wiring with which most of these light figures. ``masks``: what ``count`` lines or bits had, 7 or 8 of them;
+    the usual order where that makes them, else the one of all orders that does, the least crossed of equals."""
+    values = np.asarray(masks, np.int64) & ((1 << count) - 1)
+    usual = max((Wired(SEGMENTS[:count], lit, figure_share(_lit(values, lit, count))) for lit in (1, 0)), key=_share)
+    if usual.share >= USUAL_ENOUGH:
+        return usual
+    sought = max((_sought(_lit(values, lit, count), lit, count) for lit in (1, 0)), key=_share)
+    return sought if sought.share >= ORDER_ENOUGH else usual
+
+
+def _share(found: Wired) -> float:
+    return found.share
+
+
+def _lit(values: Masks, lit: int, count: int) -> Masks:
+    return values if lit else values ^ ((1 << count) - 1)
+
+
+def _sought(masks: Masks, lit: int, count: int) -> Wired:
+    """Over every order at once: which make most figures, of those which light the point least, as of a number one digit
+    has a point, and of those the one in which most bits stand where they usually do."""
+    seen, times = np.unique(masks, return_counts=True)
+    often = np.argsort(-times, kind="stable")[:MOST_MASKS]
+    seen, times = seen[often], times[often]
+    if np.count_nonzero(seen) < FEWEST_MASKS:
+        return Wired(SEGMENTS[:count], lit, 0.0)
+    orders = _orders(count)
+    shown = np.zeros((len(orders), len(seen)), np.int64)
+    for bit in range(count):
+        shown |= (seen >> bit & 1)[None, :] << orders[:, bit : bit + 1]
+    figures = np.isin(shown & 0x7F, sorted(_FIGURES)) @ times / times.sum()
+    points = (shown >> 7) @ times / times.sum()
+    best = np.flatnonzero(figures >= figures.max() - 1e-9)
+    best = best[points[best] <= points[best].min() + 1e-9]
+    crossed = (orders[best] != np.arange(count)).sum(axis=1)
+    order = orders[best[int(np.argmin(crossed))]]
+    return Wired("".join(SEGMENTS[place] for place in order), lit, float(figures.max()), len(best))
+
+
+@cache
+def _orders(count: int) -> Masks:
+    """Every order of the segments, shape (count!, count): the place in ``SEGMENTS`` of each bit."""
+    return np.array(list(itertools.permutations(range(count))), np.int64)
+
+
+# Through registers
+
+
+def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
+    """Registers of segments one behind the other, or of one digit with bits that choose it."""
+    sizes = np.bincount(words.part)
+    usual = int(np.bincount(sizes).argmax())
+    if not 1 <= usual <= 16 or float(np.mean(sizes == usual)) < 0.8:
+        return
+    rows = np.array([words.value[words.part == part] for part in np.flatnonzero(sizes == usual)[:2000]])
+    alike = float(np.mean(sizes == usual))
+    if usual == 2:
+        yield from _chosen(rows, trace)
+    lights = wired(rows.reshape(-1))
+    panel = {"kind": "segments", "digits": usual, "drive": "shift registers"} | _wiring(lights)
+    size, figures = counted(usual, "byte"), round(100 * lights.share)
+    why = f"{round(100 * alike)} % of the transmissions have {size}, and {figures} % of those light a figure"
+    yield KnownDisplay(panel, dict(trace), _no_surer(min(0.95, alike * lights.share), lights), why + lights.said)
+
+
+def _chosen(rows: np.ndarray, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
+    """Of two bytes one has one bit that differs from the others, the one of a digit, and the other lights figures."""
+    for choice, lit in ((1, 0), (0, 1)):
+        for high in (False, True):
+            chosen = rows[:, choice] if high else rows[:, choice] ^ ALL
+            one = np.isin(chosen, [1 << place for place in range(8)])
+            digits = int(chosen[one].max()).bit_length() if one.any() else 0
+            if float(np.mean(one)) < 0.9 or digits < 2:
+                continue
+            lights = wired(rows[:, lit])
+            panel = {"kind": "segments", "digits": digits, "drive": "scanned through registers"} | _wiring(lights)
+            panel |= {"chosen": "the byte before"} if choice == 0 else {}
+            panel |= {"chosen_low": False} if high else {}
+            figures = round(100 * lights.share)
+            why = f"of two bytes each one chooses a digit, and {figures} % of the others light a figure{lights.said}"
+            yield KnownDisplay(panel, dict(trace), _no_surer(min(0.97, 0.3 + 0.67 * lights.share), lights), why)
+
+
+def _wiring(lights: Wired) -> dict[str, Any]:
+    """Of a panel."""
+    return {"common": "cathode" if lights.lit else "anode"} | (
+        {} if lights.is_usual else {"order": " ".join(lights.order)}
+    )
+
+
+def _no_surer(sure: float, lights: Wired) -> float:
+    return min(sure, MIXED) if lights.equals > 1 else sure
+
+
+# By a driver of its own, and by lines
+
+
+def driven(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
+    """Bytes to a driver with two lines."""
+    obeyed = interpret(DIGITS, words, DIGITS.columns, DIGITS.pages)
+    if not len(obeyed):
+        return
+    last = int(obeyed.cell.max()) + 1
+    digits = next(each for each in (4, 6, 8, 16) if each >= last)
+    share = figure_share(obeyed.value.astype(np.uint8))
+    panel = {"kind": "segments", "digits": digits, "drive": "two-line driver"}
+    why = f"{round(100 * share)} % of {counted(len(obeyed), 'byte')} light a figure, in {digits} digits"
+    yield KnownDisplay(panel, dict(trace), min(0.97, 0.5 + 0.47 * share), why)
+
+
+def scanned(talk: Talk, lines: Mapping[str, Edges]) -> KnownDisplay:
+    """Digits on lines of their own: the level that lights a segment, and the order of the lines, by what they show."""
+    digits, segments = talk.line("digits").split(" "), talk.line("segments").split(" ") if talk.line("segments") else []
+    on = dict(talk.values)["digit_on"]
+    lights = Wired(SEGMENTS, 1, 0.0)
+    sure, why = talk.sure, talk.why
+    if len(segments) in (7, 8):
+        masks = _masks([lines[name] for name in digits], [lines[name] for name in segments], int(on == "high"))
+        lights = wired(masks, len(segments))
+        by_segment = dict(zip(lights.order, segments, strict=True))
+        segments = [by_segment[each] for each in SEGMENTS if each in by_segment]
+        sure = _no_surer(sure * (0.5 + 0.5 * lights.share), lights)
+        why = f"{round(100 * lights.share)} % of what is lit in turn are figures{lights.said}"
+    panel: dict[str, Any] = {"kind": "segments", "digits": len(digits), "common": "cathode" if lights.lit else "anode"}
+    trace = {"digits": " ".join(digits), "segments": " ".join(segments)}
+    trace |= {"digit_on": on} if on != "high" else {}
+    trace |= {"segment_on": "low"} if not lights.lit else {}
+    return KnownDisplay(panel, trace, sure, why)
+
+
+def _masks(digits: Sequence[Edges], segments: Sequence[Edges], level: int) -> Masks:
+    """What stood on the segment lines in the middle of times that digits were on, the first line in bit 0."""
+    found = []
+    for line in digits:
+        places = np.flatnonzero(line.level[:-1] == level)
+        places = places[:: max(len(places) // SAMPLES, 1)]
+        middle = (line.t[places] + line.t[places + 1]) / 2
+        found.append(sum((each.level_at(middle) == 1).astype(np.int64) << bit for bit, each in enumerate(segments)))
+    return np.concatenate([np.atleast_1d(each) for each in found])
