@@ -14,7 +14,7 @@ import numpy as np
 from lesart.cli.printed.rows import Column, csv_line, print_csv, print_objects
 from lesart.core.block import Block, Floats, mark_word
 from lesart.core.errors import Problem, RequestError
-from lesart.core.quantity import whole_number
+from lesart.core.quantity import plain_number, whole_number
 from lesart.core.raw.decode import KINDS, Decoded
 from lesart.core.raw.edges import Edges
 from lesart.core.raw.frames import ByteFrame
@@ -47,7 +47,7 @@ def run(options: argparse.Namespace) -> int:
     tables = _bits(capture.decoded) if options.bits and capture.decoded else _tables(capture)
     _print(tables, as_json=options.json)
     for name, figure in (capture.decoded.found if capture.decoded else {}).items():
-        print(f"{name}: {figure:.6g}", file=sys.stderr)
+        print(f"{name}: {plain_number(figure)}", file=sys.stderr)
     return int(any(frame.mark for frame in _frames(capture)))
 
 

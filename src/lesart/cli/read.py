@@ -21,7 +21,7 @@ from lesart.cli.project import channel_named
 from lesart.core.block import Block, mark_word
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError, StorageError
-from lesart.core.quantity import counted, grouped
+from lesart.core.quantity import counted, grouped, plain_number
 from lesart.core.ranked import distinct
 from lesart.core.step import COMPUTED, Step
 from lesart.core.through import pieces_through
@@ -51,7 +51,7 @@ def run(options: argparse.Namespace) -> int:
     start = -np.inf if options.start is None else options.start
     end = np.inf if options.end is None else options.end
     if start > end:
-        raise RequestError(f"--from {start:g} is after --to {end:g}; it must be before.")
+        raise RequestError(f"--from {plain_number(start)} is after --to {plain_number(end)}; it must be before.")
     wanted = _Wanted(options.channel, options.variant, Step(options.step), start, end, options.json, options.source)
     jobs = jobs_of(options.project, options.over)
     if options.into is not None:

@@ -145,6 +145,14 @@ def test_lines_that_never_change_are_said_last() -> None:
     assert [(talk.kind, talk.signals) for talk in talks] == [("pulse interval", ("beat",)), (STILL, ("rest",))]
 
 
+def test_a_fast_rate_is_said_in_figures() -> None:
+    """As people write them, without a power of ten."""
+    t = np.arange(400) * 40e-6
+    edges = np.sort(np.concatenate((t, t + 16e-6)))
+    (talk,) = recognise({"pwm": edges_of(edges, [1, 0] * len(t), 0, 0.0, float(edges[-1]))})
+    assert talk.why == "400 pulses, usually 25000 a second, and no code in them"
+
+
 def test_every_talk_but_those_of_panels_has_its_decoder() -> None:
     """What is recognised can be decoded, with the lines and the values that it names."""
     for name, send in SENDERS.items():

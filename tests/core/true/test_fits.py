@@ -158,7 +158,7 @@ def test_curves_go_through_every_point() -> None:
     [
         ("piecewise line", [(0.0, 0.0), (5.0, 1.0), (4.0, 2.0)], "do not rise after 1"),
         ("polynomial", [(0.0, 0.0), (5.0, 5.0), (1.0, 10.0)], "turns round"),
-        ("gain", [(1.0, -2.0)], "gain of -0.5"),
+        ("gain", [(1.0, -2.0)], "gain of −0.5"),
     ],
 )
 def test_what_could_not_be_turned_back(kind: str, pairs: list[tuple[float, float]], says: str) -> None:

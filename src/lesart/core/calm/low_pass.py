@@ -15,6 +15,7 @@ from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.stepping import MOST_SETTLING, SETTLED, Stepping
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import plain_number
 from lesart.core.units import Unit
 
 LEAST_SHARE = 1e-6
@@ -138,11 +139,15 @@ def _noise_of(sections: tuple[tuple[float, float, float, float, float], ...]) ->
 
 def _lowpass(values: dict[str, Any], unit: Unit) -> LowPass:
     if not values["cutoff"] < values["rate"] / 2:
-        raise ValueError(f"cut-off must be below half the rate, {values['rate'] / 2:g} Hz, not {values['cutoff']:g} Hz")
+        raise ValueError(
+            f"cut-off must be below half the rate, {plain_number(values['rate'] / 2)} Hz, not "
+            f"{plain_number(values['cutoff'])} Hz"
+        )
     if values["cutoff"] < LEAST_SHARE * values["rate"]:
         least = values["rate"] * LEAST_SHARE
         raise ValueError(
-            f"cut-off must be {least:g} Hz or more at this rate, not {values['cutoff']:g} Hz; decimate first"
+            f"cut-off must be {plain_number(least)} Hz or more at this rate, not "
+            f"{plain_number(values['cutoff'])} Hz; decimate first"
         )
     return LowPass(unit, values["order"], values["cutoff"], values["rate"])
 

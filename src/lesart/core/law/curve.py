@@ -13,7 +13,7 @@ from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import MOST
+from lesart.core.quantity import MOST, plain_number
 from lesart.core.units import Unit
 
 JOINED = ("linear", "monotone cubic")
@@ -140,12 +140,12 @@ def _table(values: dict[str, Any]) -> Law:
     x, y = (np.array(column) for column in zip(*rows, strict=True))
     if not (np.diff(x) > 0).all():
         place = int(np.flatnonzero(np.diff(x) <= 0)[0])
-        raise ValueError(f"points must have each input once; {x[place]:g} appears twice")
+        raise ValueError(f"points must have each input once; {plain_number(x[place])} appears twice")
     steps = np.diff(y)
     if not ((steps > 0).all() or (steps < 0).all()):
         turns = int(np.flatnonzero(steps * steps[0] <= 0)[0])
         raise ValueError(
-            f"points must rise or fall all the way; at {x[turns]:g} they turn, so no reading has one input"
+            f"points must rise or fall all the way; at {plain_number(x[turns])} they turn, so no reading has one input"
         )
     return Table(
         tuple(x.tolist()),
@@ -238,8 +238,11 @@ def _polynomial(values: dict[str, Any]) -> Law:
     # Where the slope only touches zero it does not turn.
     turns = [at for at in turns if _sign(derivative, at, low, high)]
     if turns or not any(derivative):
-        at = f" it turns at {turns[0]:.6g}" if turns else " it is level"
-        raise ValueError(f"from {low:g} to {high:g}{at}, so no reading has one input; lowest and highest bound it")
+        at = f" it turns at {plain_number(turns[0])}" if turns else " it is level"
+        raise ValueError(
+            f"from {plain_number(low)} to {plain_number(high)}{at}, so no reading has one input; lowest "
+            "and highest bound it"
+        )
     return Polynomial(tuple(coefficients), low, high, values["from"], values["to"])
 
 

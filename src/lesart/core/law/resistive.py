@@ -12,7 +12,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, UnitError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.units import Unit, parse_unit
 from lesart.core.usual import BETAS, RESISTANCES
 
@@ -107,7 +107,8 @@ def _thermistor(values: dict[str, Any]) -> Law:
     usual = 1e-3 < low < high < 1e12 and BETAS_K[0] < np.log(high / low) / per_kelvin < BETAS_K[1]
     if not usual:
         raise ValueError(
-            f"from {values['coldest']:g} to {values['hottest']:g} °C these coefficients give {high:.3g} to {low:.3g} "
+            f"from {plain_number(values['coldest'])} to {plain_number(values['hottest'])} °C these "
+            f"coefficients give {plain_number(high, 3)} to {plain_number(low, 3)} "
             "Ω, which is not a thermistor; check the powers of ten"
         )
     return law
@@ -199,8 +200,9 @@ def _pairs(written: str) -> list[tuple[float, float]]:
     for (before_ohm, before_c), (after_ohm, after_c) in pairwise(found):
         if not (before_ohm > after_ohm > 0 and before_c < after_c):
             raise ValueError(
-                f"points: from {before_c:g} to {after_c:g} °C the resistance must fall, and here goes from "
-                f"{before_ohm:g} to {after_ohm:g} Ω"
+                f"points: from {plain_number(before_c)} to {plain_number(after_c)} °C the resistance "
+                "must fall, and here goes from "
+                f"{plain_number(before_ohm)} to {plain_number(after_ohm)} Ω"
             )
     return found
 

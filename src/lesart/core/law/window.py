@@ -11,7 +11,7 @@ from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import LawKind
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import Quantity
+from lesart.core.quantity import Quantity, plain_number
 from lesart.core.units import Unit, parse_unit
 
 HERTZ, DECIBEL = parse_unit("Hz"), parse_unit("dB")
@@ -124,7 +124,7 @@ def _times(values: dict[str, Any]) -> tuple[float, float]:
     """Window and hop in seconds. Raises ValueError where they do not fit together."""
     window, hop = values["window"], values["hop"] or values["window"]
     if window / hop > MOST_HOPS:
-        raise ValueError(f"hop must be at least a {MOST_HOPS}th of the window, {window / MOST_HOPS:g} s")
+        raise ValueError(f"hop must be at least a {MOST_HOPS}th of the window, {plain_number(window / MOST_HOPS)} s")
     return window, hop
 
 

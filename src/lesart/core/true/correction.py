@@ -11,6 +11,7 @@ import numpy as np
 from lesart.core.block import Block, Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.curve import Table
+from lesart.core.quantity import plain_number
 from lesart.core.ranked import distinct, median
 from lesart.core.true.extrapolated import Bent
 from lesart.core.true.reference import Reference
@@ -212,7 +213,8 @@ def _line(points: _Points, unit: Unit) -> Correction:
 def _rising(gain: float) -> float:
     if not gain > 0:
         raise ValueError(
-            f"a line through these references has a gain of {gain:.4g}, so the reading could not be turned back; "
+            f"a line through these references has a gain of {plain_number(gain, 4)}, so the reading "
+            "could not be turned back; "
             "check which value is true and which indicated"
         )
     return gain
@@ -229,7 +231,8 @@ def _polynomial(points: _Points, unit: Unit, degree: int) -> Correction:
     if not (steep > 0).all():
         at = float(np.linspace(low, high, STEPS)[int(np.argmin(steep))])
         raise ValueError(
-            f"a polynomial of degree {degree} through these references turns round near {at:.4g}, so the reading could "
+            f"a polynomial of degree {degree} through these references turns round near "
+            f"{plain_number(at, 4)}, so the reading could "
             "not be turned back; take a line, or more references"
         )
     return _of_curve("polynomial", bent, points, unit)
@@ -243,7 +246,8 @@ def _through(points: _Points, unit: Unit, *, is_cubic: bool) -> Correction:
     if len(falls):
         at = float(places[falls[0]])
         raise ValueError(
-            f"the true values of these references do not rise after {at:.4g}, so no curve through them can be turned "
+            f"the true values of these references do not rise after {plain_number(at, 4)}, so no curve "
+            "through them can be turned "
             "back; check that reference, or take a line"
         )
     table = Table(tuple(places.tolist()), tuple(true.tolist()), is_cubic, "extend", unit, unit)

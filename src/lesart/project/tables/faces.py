@@ -26,6 +26,7 @@ from lesart.core.glass.faces.items import (
 from lesart.core.glass.faces.motion import STANDS, TURN, Motion, build_motion
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.parameters import read_table, shown
+from lesart.core.quantity import plain_number
 from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.model import Channel, Table
 from lesart.project.tables.channels import check_field
@@ -201,7 +202,9 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
         if values[name] is not None:
             ends[name] = in_unit(values[name], channel.unit, f"{place}.{name}", problems)
     if not ends["lowest"] < ends["highest"]:
-        problems.append(Problem(f"{place}.highest", f"{ends['highest']:g}", "a bar is full above where it is empty"))
+        problems.append(
+            Problem(f"{place}.highest", f"{plain_number(ends['highest'])}", "a bar is full above where it is empty")
+        )
         return None
     # In place of a bar stands one letter again and again; texts of the channel's field may be too long for it.
     field = replace(

@@ -9,6 +9,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import Problem
 from lesart.core.glass.faces.shapes import Box, Bubble, Dial, PictureItem, Scale, Shape, Spectrum, Trend
 from lesart.core.parameters import shown
+from lesart.core.quantity import plain_number
 from lesart.core.raw.spectrum import Bands
 from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.model import Channel, Table
@@ -52,7 +53,9 @@ def build_shape(kind: str, values: Values, place: str, known: Known, problems: l
         return None
     if kind == "spectrum":
         if not values["lowest"] < values["highest"]:
-            problems.append(Problem(f"{place}.highest", f"{values['highest']:g} Hz", "it must be above lowest"))
+            problems.append(
+                Problem(f"{place}.highest", f"{plain_number(values['highest'])} Hz", "it must be above lowest")
+            )
             return None
         bands = Bands(values["span"], values["bars"], values["lowest"], values["highest"])
         return Spectrum(channel=name, bands=bands, range_db=values["range"], **common)
@@ -70,7 +73,7 @@ def _trend(
         for name in ("lowest", "highest")
     )
     if low is not None and high is not None and not low < high:
-        problems.append(Problem(f"{place}.highest", f"{high:g}", "it must be above lowest"))
+        problems.append(Problem(f"{place}.highest", f"{plain_number(high)}", "it must be above lowest"))
         return None
     return Trend(channel=channel.name, span_s=values["span"], low=low, high=high, **common)
 
@@ -84,7 +87,13 @@ def _scale(
         if values[name] is not None:
             ends[at] = in_unit(values[name], channel.unit, f"{place}.{name}", problems)
     if not ends[0] < ends[1]:
-        problems.append(Problem(f"{place}.{names[1]}", f"{ends[1]:g}", f"it must be above {names[0]}, {ends[0]:g}"))
+        problems.append(
+            Problem(
+                f"{place}.{names[1]}",
+                f"{plain_number(ends[1])}",
+                f"it must be above {names[0]}, {plain_number(ends[0])}",
+            )
+        )
         return None
     return Scale(channel.name, ends[0], ends[1], channel.field.stale_after_s)
 

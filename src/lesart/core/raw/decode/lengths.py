@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.block import Bools, Floats, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import plain_number
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
@@ -95,7 +96,9 @@ def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, An
         return ByteFrame(t, end, data, int(Mark.MISSING), f"{len(bits)} of {wanted} bits came")
     longest = float((pulses.end[place] - pulses.start[place]).max())
     if longest > values["longest"]:
-        return ByteFrame(t, end, data, int(Mark.MISSING), f"a bit of {longest * 1e6:.3g} µs is too long for one")
+        return ByteFrame(
+            t, end, data, int(Mark.MISSING), f"a bit of {plain_number(longest * 1e6, 3)} µs is too long for one"
+        )
     return ByteFrame(t, end, data)
 
 

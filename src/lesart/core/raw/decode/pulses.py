@@ -11,6 +11,7 @@ import numpy as np
 from lesart.core.block import Block, Bools, Floats, Mark
 from lesart.core.errors import CaptureError
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import plain_number
 from lesart.core.raw.decode.record import DATED, FIRST_EDGE, GLITCH, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
 from lesart.core.usual import GATES
@@ -101,7 +102,10 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     lasts = edges.end_s - edges.start_s
     gates = lasts / gate * (1 + 1e-12)
     if not gates <= MOST_GATES:
-        many = f"a trace of {lasts:.3g} s has {gates:.3g} gates of {gate:g} s; at most {MOST_GATES} are counted"
+        many = (
+            f"a trace of {plain_number(lasts, 3)} s has {plain_number(gates, 3)} gates of "
+            f"{plain_number(gate)} s; at most {MOST_GATES} are counted"
+        )
         raise CaptureError(f"{many}. A longer gate would do, or a trace without its far edge.")
     count = int(gates)
     borders = edges.start_s + gate * np.arange(count + 1)

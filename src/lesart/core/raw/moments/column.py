@@ -10,6 +10,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
+from lesart.core.quantity import plain_number
 from lesart.core.raw.cells import NO_VALUE, plain
 from lesart.core.raw.moments.counted import counted_on, restarted
 from lesart.core.raw.moments.decide import Form, form_of
@@ -184,7 +185,7 @@ def _in_thousandths(name: str, values: Floats) -> TimeColumn:
         return TimeColumn(name, "s")
     chosen = step in CHOSEN_S or step % 60 == 0
     said, else_ = ("seconds", "milliseconds") if chosen else ("milliseconds", "seconds")
-    doubt = f'"{visible(name)}" goes by {step:g}, taken for {said}; nothing says that it is not {else_}'
+    doubt = f'"{visible(name)}" goes by {plain_number(step)}, taken for {said}; nothing says that it is not {else_}'
     return TimeColumn(name, "s" if chosen else "ms", doubt=doubt)
 
 

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Floats
-from lesart.core.quantity import counted, counted_of
+from lesart.core.quantity import counted, counted_of, plain_number
 from lesart.core.raw.checksums import FrameCheck
 from lesart.core.raw.decode.infrared import INFRARED
 from lesart.core.raw.decode.lengths import BY_LENGTH
@@ -167,7 +167,7 @@ def _by_length(line: SeenLine) -> Iterator[Talk]:
         sure = (0.9 + 0.09 * right if check == "sum" else 0.62) * (0.6 + 0.4 * alike)
         why = (
             f"{counted_of(len(whole), len(frames), 'frame')} behind a start {'has' if len(whole) == 1 else 'have'} "
-            f"{bits} bits, short or long about {threshold * 1e6:.3g} µs"
+            f"{bits} bits, short or long about {plain_number(threshold * 1e6, 3)} µs"
             + (f", and the sum is right in {round(right * len(whole))}" if check == "sum" else "")
         )
         settings: list[tuple[str, Any]] = [("level", name)] if level == LOW else []

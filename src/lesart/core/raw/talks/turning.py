@@ -8,7 +8,7 @@ from itertools import combinations
 
 import numpy as np
 
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.decode.quadrature import steps_of
 from lesart.core.raw.edges import HIGH, LOW
 from lesart.core.raw.talks.seen_line import SeenLine
@@ -52,7 +52,7 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         if len(periods) > 1:
             rate = 1.0 / float(np.median(periods)) if float(np.median(periods)) > 0 else 0.0
             pulses = counted(len(low) if line.rests_at == HIGH else len(high), "pulse")
-            why = f"{pulses}, usually {rate:.4g} a second, and no code in them"
+            why = f"{pulses}, usually {plain_number(rate, 4)} a second, and no code in them"
         yield Talk("pulse interval", (("line", line.name),), 0.4, why, told, float(len(line)))
 
 
@@ -142,7 +142,7 @@ def look_at_digits(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
     with_segments = f", and {counted(changing, 'line')} change{'s' * (changing == 1)} when they do" if changing else ""
     if changing and not segments:
         with_segments += ", which are not all lines of a digit"
-    why = f"{len(digits)} lines are on in turn, {rate:.4g} times a second{with_segments}"
+    why = f"{len(digits)} lines are on in turn, {plain_number(rate, 4)} times a second{with_segments}"
     yield Talk(
         SCANNED,
         (("digits", " ".join(line.name for line in digits)), ("segments", " ".join(line.name for line in segments))),

@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from lesart.core.errors import LesartError
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import parse_quantity, plain_number
 from lesart.core.units import parse_unit
 from lesart.core.wire.preferred import E12, E24, E96, decade_of
 from lesart.core.wire.sums.record import Figure, SumKind, SumResult, quantity
@@ -54,8 +54,9 @@ def _thermistor_half(values: Mapping[str, Any]) -> SumResult:
     warning = ""
     if heats_k > most:
         warning = (
-            f"The sensor heats itself by up to {heats_k:.2g} K and {most:.2g} K were allowed. Feed it for "
-            f"{100 * values['duty'] * most / heats_k:.2g} % of the time only."
+            f"The sensor heats itself by up to {plain_number(heats_k, 2)} K and {plain_number(most, 2)} "
+            "K were allowed. Feed it for "
+            f"{plain_number(100 * values['duty'] * most / heats_k, 2)} % of the time only."
         )
     codes = counts * sensor / (sensor + ohm)
     return SumResult(
@@ -131,7 +132,10 @@ def _gain(values: Mapping[str, Any]) -> SumResult:
         if size <= ROOM * reference / gain
     ]
     if not fit:
-        said = f"No gain and reference take {size:.4g} V with {100 - 100 * ROOM:.0f} % of room; bring it down first."
+        said = (
+            f"No gain and reference take {plain_number(size, 4)} V with {100 - 100 * ROOM:.0f} % of "
+            "room; bring it down first."
+        )
         return SumResult((Figure("signal, at most", size, "V"),), warning=said)
     span, gain, reference = min(fit, key=lambda each: (each[0], each[1]))
     count_v = span * (2.0 if signed else 1.0) / codes
@@ -186,8 +190,9 @@ def _self_heating(values: Mapping[str, Any]) -> SumResult:
     warning = ""
     if heats_k > most:
         warning = (
-            f"It reads {heats_k:.2g} K too warm and {most:.2g} K were allowed: feed it for {100 * duty:.2g} % of the "
-            f"time, or from {supply_most:.3g} V."
+            f"It reads {plain_number(heats_k, 2)} K too warm and {plain_number(most, 2)} K were allowed: "
+            f"feed it for {plain_number(100 * duty, 2)} % of the "
+            f"time, or from {plain_number(supply_most, 3)} V."
         )
     return SumResult(
         (

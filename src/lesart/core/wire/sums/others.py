@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import plain_number
 from lesart.core.wire.entry import written
 from lesart.core.wire.preferred import E6, E12, around
 from lesart.core.wire.sums.record import Figure, SumKind, SumResult, quantity
@@ -59,7 +60,9 @@ def _battery(values: Mapping[str, Any]) -> SumResult:
     warning = ""
     if lasts_h * 3600 < values["wanted"]:
         short = values["wanted"] / 3600 - lasts_h
-        warning = f"It is empty {short:.3g} h too early; sleep longer, or take {needed:.3g} Ah."
+        warning = (
+            f"It is empty {plain_number(short, 3)} h too early; sleep longer, or take {plain_number(needed, 3)} Ah."
+        )
     part = {
         "kind": "battery",
         "voltage": written(values["voltage"], "V"),
@@ -90,7 +93,10 @@ BATTERY = SumKind(
 def _anti_alias(values: Mapping[str, Any]) -> SumResult:
     rate, band, ohm = values["rate"], values["band"], values["resistance"]
     if band * 2 >= rate:
-        said = f"A signal up to {band:g} Hz needs more than {2 * band:g} samples a second; no filter mends that."
+        said = (
+            f"A signal up to {plain_number(band)} Hz needs more than {plain_number(2 * band)} samples "
+            "a second; no filter mends that."
+        )
         return SumResult((), warning=said)
     # Twice the band keeps about nine tenths of it; a lower corner takes more off the images and off the signal.
     wanted_hz = 2 * band

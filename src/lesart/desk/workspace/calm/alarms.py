@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.calm.alarm import ABOVE, ALARM
-from lesart.core.quantity import clock
+from lesart.core.quantity import clock, plain_number
 from lesart.desk.workspace.context import Context, label, rows_of, span_of, text, trace, wrapped
 from lesart.study.alarms import facts_of_alarm
 from lesart.study.views import Chart, Line, Series
@@ -19,7 +19,11 @@ def alarms_lines(context: Context) -> list[Line]:
     if not channel.alarms:
         return [
             (text("No alarm."),),
-            (text("+", "ochre"), label(" adds one: "), text(f"alarm above {channel.highest:g} {channel.unit}")),
+            (
+                text("+", "ochre"),
+                label(" adds one: "),
+                text(f"alarm above {plain_number(channel.highest)} {channel.unit}"),
+            ),
         ]
     lines: list[Line] = []
     for index, alarm in enumerate(channel.alarms):
