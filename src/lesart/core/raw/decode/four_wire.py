@@ -10,9 +10,13 @@ import numpy as np
 
 from lesart.core.block import Floats, Mark, Marks
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import counted
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
+
+MOST_BEHIND = 8
+"""Clocks behind a frame that choose what comes next, or do nothing; with more it is another frame."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -66,16 +70,25 @@ def _parts(t: Floats, first: int, last: int, command: Edges | None) -> list[tupl
 
 
 def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, Any]) -> ByteFrame:
-    """Words of eight bits; the command line says at the end of the first one what it is."""
+    """Words of eight bits; the command line says at the end of the first one what it is. Of a frame that has a number
+    of bits its own, those behind are none of it, and its last byte is filled up with zeros."""
     says = ""
     if command is not None:
         says = "data" if int(command.level_at(t[7:8] if len(t) > 7 else t[-1:])[0]) == HIGH else "command"
+    wrong, wanted = "", values["bits"]
     left = len(ones) % 8
+    if not wanted:
+        wrong = f"{counted(left, 'bit')} {'is' if left == 1 else 'are'} left over" if left else ""
+    elif len(ones) < wanted:
+        wrong = f"{len(ones)} of {wanted} bits came"
+    elif len(ones) > wanted + MOST_BEHIND:
+        wrong = f"{len(ones)} bits came, and {wanted} are a frame"
+    else:
+        ones, left = np.concatenate((ones[:wanted], np.zeros(-wanted % 8, np.uint8))), 0
     whole = ones[: len(ones) - left].reshape(-1, 8)
     if values["first"] == "lowest":
         whole = whole[:, ::-1]
     data = np.packbits(whole, axis=1).tobytes()
-    wrong = f"{left} bits are left over" if left else ""
     return ByteFrame(float(t[0]), float(t[-1]), data, int(Mark.MISSING) if wrong else 0, wrong, says)
 
 
@@ -103,6 +116,16 @@ FOUR_WIRE = DecoderKind(
             "level of the select line while a frame lasts",
             "low",
             choices=("low", "high"),
+        ),
+        Parameter(
+            "bits",
+            "bits",
+            "integer",
+            "of a frame that is no whole bytes; clocks behind them, which some converters want, are left out; "
+            "0: whole bytes",
+            0,
+            lowest=0,
+            highest=1024,
         ),
         seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"),
         GLITCH,

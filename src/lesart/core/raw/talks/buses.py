@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from typing import Any
 
 import numpy as np
 
@@ -21,6 +22,10 @@ WITHIN = 0.7
 """Of the changes of a data line so many are within its bursts; another device's line changes whenever it likes."""
 DRIVER_COMMANDS = frozenset({0x40, 0x42, 0x44, *range(0xC0, 0xD0), *range(0x80, 0x90)})
 """What drivers of digits are told first, lowest bit first: how to take data, where, how bright."""
+FEWEST_WORDS, LEAST_WORD, MOST_WORD = 3, 9, 64
+"""Bursts of a converter or an encoder that is clocked out, and clocks of each, where those are no whole bytes."""
+CONVERTED = 24
+"""Bits of the converters that are told by one to three clocks more what to measure next."""
 RESERVED = frozenset((*range(8), *range(0x78, 0x80)))
 """Addresses that no device has, by the standard of the two-wire bus; 0 calls all of them."""
 
@@ -109,7 +114,9 @@ class _Bursts:
     borders: np.ndarray
     idle: int
     whole: float
-    """Share of bursts with whole bytes."""
+    """Share of bursts with whole bytes, or with as many bits as each other."""
+    clocks: int = 0
+    """Of every burst, where those are no whole bytes."""
 
 
 def look_at_four_wires(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
@@ -176,7 +183,7 @@ def _with_select(clock: SeenLine, select: SeenLine | None, others: list[SeenLine
         if len(edges) < 1:
             continue
         changes = _in_bursts(edges, bursts, clock)
-        if _is_command(edges, bursts):
+        if not bursts.clocks and _is_command(edges, bursts):
             commands.append(line)
         elif changes is not None:
             datas.append((line, *changes))
@@ -200,17 +207,30 @@ def _with_select(clock: SeenLine, select: SeenLine | None, others: list[SeenLine
             roles.append(("command", command.name))
         where = f"while {select.name} is {level}" if select is not None else "between rests of the clock"
         count = len(bursts.borders) - 1
-        are = f"{round(100 * bursts.whole)} % of {count} bursts of the clock {where} are"
+        have = f"have {bursts.clocks} clocks" if bursts.clocks else "are whole bytes"
+        which = f"{round(100 * bursts.whole)} % of {count} bursts of the clock {where} {have}"
         if count == 1:
-            are = f"the only burst of the clock {where} is"
+            which = f"the only burst of the clock {where} is whole bytes"
         changes_fall = f"{round(100 * phase)} % of the changes of {line.name} fall where mode {mode} has them"
-        why = f"{are} whole bytes, and {changes_fall}"
+        why = f"{which}, and {changes_fall}"
+        bits, fields = _word(bursts.clocks)
+        values += [("bits", bits)] if bits else []
         sure = bursts.whole * phase * (0.97 if select is not None else 0.85)
         if select is None:
             sure *= 1.0 - 2.0 * 8.0**-count  # one in eight is whole bytes by chance
         sure *= 0.97 + 0.03 * named_right(roles)
         weight = float(len(clock) + len(line) + (len(select) if select is not None else 0))
-        yield Talk("four-wire serial", tuple(roles), min(sure, 0.99), why, tuple(values), weight)
+        yield Talk("four-wire serial", tuple(roles), min(sure, 0.99), why, tuple(values), weight, fields=fields)
+
+
+def _word(clocks: int) -> tuple[int, tuple[Mapping[str, Any], ...]]:
+    """Bits of a frame whose bursts have so many clocks, and its value; none where they are whole bytes."""
+    if not clocks:
+        return 0, ()
+    if CONVERTED < clocks <= CONVERTED + 3:
+        value = {"name": "value", "first_bit": 0, "bits": CONVERTED, "sign": "two's complement", "assumed": "sign"}
+        return CONVERTED, (value,)
+    return clocks, ({"name": "value", "first_bit": 0, "bits": clocks},)
 
 
 def _bursts(clock: SeenLine, select: SeenLine | None) -> _Bursts | None:
@@ -229,7 +249,12 @@ def _bursts(clock: SeenLine, select: SeenLine | None) -> _Bursts | None:
     # The last one may be cut off where no more was looked at.
     sizes = sizes[:-1] if len(sizes) > 1 and len(clock) > len(clock.head) else sizes
     whole = float(np.mean(sizes % 8 == 0))
-    return _Bursts(leading, borders, idle, whole) if whole > 0.5 else None
+    if whole > 0.5:
+        return _Bursts(leading, borders, idle, whole)
+    usual = int(np.bincount(sizes).argmax())
+    alike = float(np.mean(sizes == usual))
+    is_word = len(sizes) >= FEWEST_WORDS and LEAST_WORD <= usual <= MOST_WORD and alike > 0.8
+    return _Bursts(leading, borders, idle, alike, usual) if is_word else None
 
 
 def _rest(bursts: _Bursts) -> float:
@@ -245,7 +270,9 @@ def _in_bursts(edges: Edges, bursts: _Bursts, clock: SeenLine) -> tuple[float, b
     first, last = bursts.leading[bursts.borders[:-1]], bursts.leading[bursts.borders[1:] - 1]
     place = np.searchsorted(first, edges.t, side="right") - 1
     within = (place >= 0) & (edges.t <= last[np.maximum(place, 0)])
-    if within.sum() < 2 or within.mean() < WITHIN:
+    # What is clocked out says by its level that it is ready, and goes back behind: two changes a burst are its own.
+    outside = max(int((~within).sum()) - (2 * len(first) if bursts.clocks else 0), 0)
+    if within.sum() < 2 or within.sum() < WITHIN * (within.sum() + outside):
         return None
     at_low = float(np.mean(clock.head.level_at(edges.t[within]) == LOW))
     phase = max(at_low, 1.0 - at_low)
