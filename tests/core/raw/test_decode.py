@@ -194,7 +194,7 @@ def test_a_register_read_on_the_two_wire_bus() -> None:
     assert frames is not None
     assert [(frame.says, frame.data.hex(), frame.why) for frame in frames] == [
         ("write 0x76", "f7", ""),
-        ("read 0x76", "5180", ""),
+        ("read 0x76 after 0xF7", "5180", ""),
     ]
 
 

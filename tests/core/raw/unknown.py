@@ -170,6 +170,59 @@ def echo(dice: random.Random) -> Unknown:
     return Unknown("pulse width", {"line": line.edges()}, {})
 
 
+def asked_echo(dice: random.Random) -> Unknown:
+    """A trigger of 10 µs, an echo behind it; one in twenty gets none, from the third on."""
+    trigger, answer = Line(0), Line(0)
+    lost = 0
+    widths = []
+    for place in range(40):
+        trigger.now = answer.now = 0.06 * (place + 1)
+        trigger.to(1).stay(10e-6).to(0)
+        if place > 2 and dice.random() < 0.05:
+            lost += 1
+            continue
+        widths.append(round(dice.uniform(1e-3, 12e-3), 6))
+        answer.stay(450e-6 + dice.uniform(0, 20e-6)).to(1).stay(widths[-1]).to(0)
+    behind = f", but for {lost}" if lost else ""
+    says = f"one behind each pulse of trigger{behind}, {1e3 * min(widths):.3g} to {1e3 * max(widths):.3g} ms long"
+    return Unknown("pulse width", {"line": answer.edges(2.5), "trigger": trigger.edges(2.5)}, {}, (says,))
+
+
+def clocked_out(dice: random.Random) -> Unknown:
+    """A converter of 24 bits that pulls its line low when it has one, and 25 to 27 clocks; data change at the rise."""
+    clock, data = Line(0), Line(1)
+    clocks, count = dice.choice([25, 26, 27]), dice.randrange(5, 40)
+    for place in range(count):
+        value = round(8000 * np.sin(place / 5) + dice.gauss(0, 40)) & 0xFFFFFF
+        clock.now = data.now = 0.1 * (place + 1)
+        data.to(0)
+        for each in range(clocks):
+            at = 0.1 * (place + 1) + 30e-6 + 2e-6 * each
+            clock.now, data.now = at, at + 0.1e-6
+            data.to(value >> 23 - each & 1 if each < 24 else 1)
+            clock.to(1).stay(1e-6).to(0)
+    says = (
+        f"100 % of {count} bursts of the clock between rests of the clock have {clocks} clocks, and 100 % of the changes "
+        "of data fall where mode 1 has them"
+    )
+    end = 0.1 * (count + 1)
+    return Unknown(
+        "four-wire serial", {"clock": clock.edges(end), "data": data.edges(end)}, {"mode": 1, "bits": 24}, (says,)
+    )
+
+
+def lamps(dice: random.Random) -> Unknown:
+    """Bits of 1.25 µs that are high for a third or for two thirds of it, 24 or 32 for each lamp."""
+    line = Line(0)
+    size, count, frames = dice.choice([24, 32]), dice.randrange(2, 12), dice.randrange(4, 9)
+    for place in range(frames):
+        line.now = 0.02 * (place + 1)
+        for _ in range(size * count):
+            high = dice.choice([0.4e-6, 0.8e-6])
+            line.to(1).stay(high).to(0).stay(1.25e-6 - high)
+    return Unknown("bits by length", {"line": line.edges(0.02 * (frames + 2))}, {"bits": size * count, "skip": 0})
+
+
 def bouncing(dice: random.Random) -> Unknown:
     line = Line(1)
     for _ in range(14):
@@ -217,6 +270,9 @@ SENDERS: dict[str, Callable[[random.Random], Unknown]] = {
     "encoder": encoder,
     "rate": rate,
     "echo": echo,
+    "asked echo": asked_echo,
+    "converter": clocked_out,
+    "string of lamps": lamps,
     "bouncing contact": bouncing,
     "digits in turn": lit_digits,
     "letters over four lines": letters,

@@ -24,6 +24,10 @@ from lesart.core.raw.talks.talk import Talk, is_called
 
 FEWEST_EDGES = 8
 MANY = 16
+EVEN = 0.15
+"""Of the usual time between two bits: so far off it is another."""
+LAMPS = (24, 32)
+"""Bits of a lamp of three colours, and of four, on a string of lamps that hand on what is behind their own."""
 OFF = 0.22
 """Of a bit: a level that lasts so far from whole bits is none of a serial line."""
 _FORMATS = ((8, "none"), (8, "even"), (8, "odd"), (7, "even"), (7, "odd"), (7, "none"))
@@ -65,7 +69,7 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
         if len(short) >= MANY and float(np.ptp(short)) < 0.5:
             return  # a clock in bursts, or a strobe: of words both levels vary
     whole = float(np.mean(np.abs(within - np.maximum(np.rint(within), 1.0)) < OFF))
-    if whole < 0.8:
+    if whole < 0.8 or _has_one_period(line):
         return
     values = _usual(UART) | {"baud": round(baud), "shortest": 0.0}
     for rank, (data, parity) in enumerate(_FORMATS):
@@ -99,6 +103,16 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
             float(len(line)),
             messages=_messages(frames) if is_text > 0.9 or len(words) > 7 else "none",
         )
+
+
+def _has_one_period(line: SeenLine) -> bool:
+    """Do pulses of more than one width begin at even times? Words of a serial line do not; bits by length may."""
+    if min(len(line.lasting(HIGH)), len(line.rises)) < MANY or _two_lengths(line.lasting(HIGH)) is None:
+        return False
+    steps = np.diff(line.rises)
+    usual = float(np.median(steps))
+    within = steps[steps < 3 * usual]
+    return float(np.mean(np.abs(within - usual) < EVEN * usual)) > 0.95
 
 
 def _has_parity(words: bytes) -> bool:
@@ -142,10 +156,11 @@ def _by_length(line: SeenLine) -> Iterator[Talk]:
         if start is None or split is None:
             continue
         threshold, longest = split
-        # A bit's pulse is short of the start; the times between bits are alike.
+        # A bit's pulse is short of the start; the times between bits are alike, or those from bit to bit.
         between = other[other < start]
         if len(between) < 8 or float(np.percentile(between, 95)) > 2.5 * float(np.median(between)):
             continue
+        even = _has_one_period(line)
         told: dict[str, Any] = {"level": name, "start": start, "threshold": threshold, "longest": longest}
         counts = _counts(line, level, start)
         if not len(counts):
@@ -164,17 +179,20 @@ def _by_length(line: SeenLine) -> Iterator[Talk]:
         right = sum(not _SUM.wrong(frame.data) for frame in whole) / len(whole) if bits == 40 else 0.0
         check = "sum" if right > 0.5 else "none"
         alike = len(whole) / len(frames)
-        sure = (0.9 + 0.09 * right if check == "sum" else 0.62) * (0.6 + 0.4 * alike)
+        lamp = next((size for size in LAMPS if even and not skip and bits % size == 0), 0)
+        surest = 0.9 + 0.09 * right if check == "sum" else 0.95 if lamp else 0.8 if even else 0.62
+        sure = surest * (0.6 + 0.4 * alike)
         why = (
             f"{counted_of(len(whole), len(frames), 'frame')} behind a start {'has' if len(whole) == 1 else 'have'} "
             f"{bits} bits, short or long about {plain_number(threshold * 1e6, 3)} µs"
             + (f", and the sum is right in {round(right * len(whole))}" if check == "sum" else "")
+            + (f": {counted(bits // lamp, 'lamp')} of {lamp} bits" if lamp else "")
         )
         settings: list[tuple[str, Any]] = [("level", name)] if level == LOW else []
         settings += [("bits", bits)] if bits != 40 else []
         settings += [("start", f"{start * 1e6:.4g} µs"), ("skip", skip), ("threshold", f"{threshold * 1e6:.4g} µs")]
         settings.append(("longest", f"{longest * 1e6:.4g} µs"))
-        fields = _halves(whole) if check == "sum" else ()
+        fields = _halves(whole) if check == "sum" else _colours(lamp) if lamp else ()
         yield Talk(
             "bits by length",
             (("line", line.name),),
@@ -197,6 +215,11 @@ def _halves(frames: list[ByteFrame]) -> tuple[Mapping[str, Any], ...]:
     tenths: dict[str, Any] = {"bits": 16, "scale": "0.1", "assumed": "scale"}
     second = {**tenths, "sign": "sign bit", "assumed": "scale, sign"}
     return {"name": "value 1", "first_bit": 0, **tenths}, {"name": "value 2", "first_bit": 16, **second}
+
+
+def _colours(bits: int) -> tuple[Mapping[str, Any], ...]:
+    """The bytes of the first lamp; which is which colour differs from make to make."""
+    return tuple({"name": f"byte {1 + place // 8}", "first_bit": place, "bits": 8} for place in range(0, bits, 8))
 
 
 def _start_of(lasts: Floats) -> float | None:

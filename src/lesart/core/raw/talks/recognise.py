@@ -9,7 +9,13 @@ from lesart.core.raw.talks.buses import look_at_four_wires, look_at_two_wires
 from lesart.core.raw.talks.one_line import look_at_infrared, look_at_lengths, look_at_one_wire, look_at_serial
 from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.raw.talks.talk import STILL, Look, Talk, named_right
-from lesart.core.raw.talks.turning import look_at_digits, look_at_encoders, look_at_parallel, look_at_pulses
+from lesart.core.raw.talks.turning import (
+    look_at_digits,
+    look_at_echoes,
+    look_at_encoders,
+    look_at_parallel,
+    look_at_pulses,
+)
 
 LOOKS: dict[str, Look] = {
     "two-wire bus": look_at_two_wires,
@@ -21,6 +27,7 @@ LOOKS: dict[str, Look] = {
     "infrared by distance": look_at_infrared,
     "serial bytes": look_at_serial,
     "quadrature": look_at_encoders,
+    "echoes": look_at_echoes,
     "pulses": look_at_pulses,
 }
 """By what they look for. A further one is a module's function and a line here."""

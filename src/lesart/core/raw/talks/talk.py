@@ -9,8 +9,8 @@ from typing import Any
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.talks.seen_line import SeenLine
 
-SCANNED, PARALLEL, STILL = "scanned digits", "parallel bus", "nothing"
-"""Talks that no decoder reads: those of panels, and that of a line that never changes."""
+SCANNED, PARALLEL, STILL, TRIGGER = "scanned digits", "parallel bus", "nothing", "trigger"
+"""Talks that no decoder reads: those of panels, that of a line that never changes, and that of one that only asks."""
 _CALLED = {
     "clock": r"scl|sclk|sck|clk|clock|c(?:lo)?ck?",
     "data": r"sda|sdi|sdo|mosi|miso|din|dout|dio|data|dat|d",

@@ -12,8 +12,13 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.decode.quadrature import steps_of
 from lesart.core.raw.edges import HIGH, LOW
 from lesart.core.raw.talks.seen_line import SeenLine
-from lesart.core.raw.talks.talk import PARALLEL, SCANNED, Talk, is_called
+from lesart.core.raw.talks.talk import PARALLEL, SCANNED, TRIGGER, Talk, is_called, pairs
 
+FEWEST_ECHOES = 4
+ALIKE, SOON_BEHIND = 0.3, 0.5
+"""How far the widths of triggers may differ, and the times until they are answered, as parts of the usual one."""
+SHORT_DUTY = 0.02
+"""A trigger is that short beside the times between; digits lit in turn also follow each other."""
 BOUNCE_S = 20e-3
 """No contact bounces for longer."""
 FEW = 16
@@ -23,6 +28,32 @@ LINES_A_DIGIT = (8, 7, 17, 16, 15, 14)
 FEWEST_SEGMENTS = 2
 """That change from digit to digit, so that still lines beside them are believed to be theirs."""
 STEADY = 0.25
+STEADY_PULSES = 0.02
+"""How far pulses may differ that a timer makes, so that their share of the time is what it was told."""
+
+
+def look_at_echoes(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
+    """A line of pulses that are all alike, and one that answers each of them by a pulse whose width is what it says."""
+    for trigger, answer in pairs(lines):
+        asked, came = trigger.lasting(HIGH), answer.lasting(HIGH)
+        if len(asked) < FEWEST_ECHOES or not len(came) or (trigger.rests_at, answer.rests_at) != (LOW, LOW):
+            continue
+        if _spread(asked) > ALIKE or trigger.duty > SHORT_DUTY or not 0.8 <= len(came) / len(asked) <= 1.05:
+            continue
+        behind = answer.rises - trigger.falls[np.searchsorted(trigger.falls, answer.rises, side="right") - 1]
+        places = np.searchsorted(trigger.falls, answer.rises, side="right")
+        each_once = len(np.unique(places)) == len(places) and bool((places > 0).all())
+        period = float(np.median(np.diff(trigger.rises)))
+        if not each_once or not 0 < float(np.median(behind)) < 0.2 * period or _spread(behind) > SOON_BEHIND:
+            continue
+        lasts, count = plain_number(1e6 * float(np.median(asked)), 3), counted(len(asked), "pulse")
+        low, high = (plain_number(1e3 * float(each), 3) for each in (came.min(), came.max()))
+        widths = f"{low} ms" if low == high else f"{low} to {high} ms"
+        silent = f", but for {len(asked) - len(came)}" if len(came) < len(asked) else ""
+        why = f"{count} of {lasts} µs, behind each of which {answer.name} has one{silent}"
+        yield Talk(TRIGGER, (("line", trigger.name),), 0.85, why, weight=float(len(trigger)))
+        why = f"one behind each pulse of {trigger.name}{silent}, {widths} long"
+        yield Talk("pulse width", (("line", answer.name),), 0.86, why, weight=float(len(answer)))
 
 
 def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
@@ -52,7 +83,10 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         if len(periods) > 1:
             rate = 1.0 / float(np.median(periods)) if float(np.median(periods)) > 0 else 0.0
             pulses = counted(len(low) if line.rests_at == HIGH else len(high), "pulse")
-            why = f"{pulses}, usually {plain_number(rate, 4)} a second, and no code in them"
+            duty = float(np.median(high)) * rate if len(high) else 0.0
+            is_steady = len(high) > FEW and max(_spread(high), _spread(periods)) < STEADY_PULSES and 0 < duty < 1
+            on = f", high for {plain_number(100 * duty, 2)} % of the time" if is_steady else ""
+            why = f"{pulses}, usually {plain_number(rate, 4)} a second{on}, and no code in them"
         yield Talk("pulse interval", (("line", line.name),), 0.4, why, told, float(len(line)))
 
 
