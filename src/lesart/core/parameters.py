@@ -71,6 +71,8 @@ class Parameter:
     """The group of tables whose name a text is: it follows when that is renamed. ``pins`` are written ``part.pin``,
     ``formula`` is a list of names with channels among them."""
     toleranced: bool = False
+    code_bits: int = 0
+    """Of a text that is a number of so many bits, written 0x76 or 118; empty only where it is so by itself."""
     usual: tuple[str | int, ...] = ()
     """Other values that such a thing has as well, as the project file writes them."""
 
@@ -86,6 +88,10 @@ class Parameter:
         if self.kind == "part":
             kinds = f" that is a {' or a '.join(self.choices)}" if self.choices else ""
             return f"it must name a part of the hook-up{kinds}"
+        if self.kind == "text" and self.code_bits:
+            return f"it must be a number from 0x00 to 0x{(1 << self.code_bits) - 1:02X}" + (
+                ", or empty" if self.default == "" else ""
+            )
         if self.kind == "text":
             return f"it must be a text of at most {self.longest} characters"
         if self.kind == "integer":
@@ -142,12 +148,22 @@ class Parameter:
     def _text(self, written: object) -> str | Unit:
         if not isinstance(written, str) or len(written) > self.longest:
             raise ValueError(self.wanted)
+        if self.code_bits and not self._is_code(written):
+            raise ValueError(self.wanted)
         if self.kind in ("text", "part"):
             return written
         try:
             return parse_unit(written)
         except UnitError as error:
             raise ValueError(str(error).rstrip(".")) from error
+
+    def _is_code(self, written: str) -> bool:
+        if not written:
+            return self.default == ""
+        try:
+            return 0 <= int(written, 0) < 1 << self.code_bits
+        except ValueError:
+            return False
 
     def _quantity(self, written: object) -> float | Quantity | ChannelName:
         if isinstance(written, bool) or not isinstance(written, str | int | float):

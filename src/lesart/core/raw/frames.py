@@ -128,6 +128,17 @@ def _with_tenths(raw: int, bits: int, sign: str) -> tuple[float | None, str]:
     return -size if negative else size, ""
 
 
+def beginning(frames: Sequence[ByteFrame], begins: bytes) -> tuple[ByteFrame, ...]:
+    """What is behind some bytes in the frames that begin with them, and frames of no byte, which are silences."""
+    if not begins:
+        return tuple(frames)
+    return tuple(
+        ByteFrame(frame.t, frame.end, frame.data[len(begins) :], frame.mark, frame.why, frame.says)
+        for frame in frames
+        if frame.data.startswith(begins) or not frame.data
+    )
+
+
 def checked(frames: Sequence[ByteFrame], check: FrameCheck) -> tuple[ByteFrame, ...]:
     """The frames, those whose check fails marked CHECKSUM."""
     found = []

@@ -172,11 +172,19 @@ DECODE = (
         "none",
         choices=MESSAGES,
     ),
+    Parameter(
+        "begins",
+        "begins",
+        "text",
+        "bytes with which a frame begins that counts, like CC BE; fields and the check are of what is behind them",
+        "",
+        longest=80,
+    ),
     Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
-    Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6),
-    Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6),
+    Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6, code_bits=16),
+    Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6, code_bits=16),
     Parameter("reflected", "reflected", "flag", "are the bits of a CRC taken lowest first", False),
-    Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6),
+    Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6, code_bits=16),
     Parameter("low_first", "low byte first", "flag", "does the low byte of a CRC-16 come first", False),
 )
 """Beside a decoder's own parameters: the check of its frames."""
@@ -216,6 +224,7 @@ class Decoding:
     values: tuple[tuple[str, Any], ...]
     check: FrameCheck = NO_CHECK
     messages: str = "none"
+    begins: bytes = b""
 
 
 @dataclass(frozen=True)
@@ -261,6 +270,14 @@ def check_from(values: Mapping[str, Any]) -> FrameCheck:
     poly, init, xor = (_number(name, values[name], width) for name in ("poly", "init", "xor"))
     crc = Crc(width, poly, init, values["reflected"], values["reflected"], xor)
     return FrameCheck(kind, crc, values["low_first"])
+
+
+def beginning_from(written: str) -> bytes:
+    """The bytes of ``begins``. Raises ValueError with a clause where they are none."""
+    try:
+        return bytes.fromhex(written)
+    except ValueError:
+        raise ValueError("it must be bytes in hexadecimal, like CC BE") from None
 
 
 def _number(name: str, written: str, width: int) -> int:

@@ -13,7 +13,7 @@ from lesart.core.block import Block
 from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
-from lesart.core.raw.frames import ByteFrame, checked, values_of
+from lesart.core.raw.frames import ByteFrame, beginning, checked, values_of
 from lesart.core.raw.modbus import OF_ASCII, Messages, ascii_frames, read_messages
 from lesart.core.raw.source import Source
 from lesart.core.raw.spoken_lines import SpokenLines, spoken_lines
@@ -164,8 +164,9 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
     columns: dict[str, Block] = dict(decoded.columns)
     bad: list[BadRow] = []
     if decoded.frames is not None:
-        check = source.decoding.check if source.decoding else None
-        frames = checked(decoded.frames, check) if check else decoded.frames
+        frames = decoded.frames
+        if source.decoding:
+            frames = checked(beginning(frames, source.decoding.begins), source.decoding.check)
         if source.decoding and source.decoding.messages != "none":
             messages = MESSAGES[source.decoding.messages](frames)
             frames = messages.frames

@@ -7,8 +7,6 @@ from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
-import numpy as np
-
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
@@ -23,10 +21,10 @@ from lesart.core.units import parse_unit
 from lesart.project.assumed import without_assumed
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import edges_in, read_capture
+from lesart.project.new.devices import Way, ways_in
 from lesart.project.new.text import COUNTS, PLAIN, NewChannel, NewPanel
 from lesart.project.tables.sources import check_source
 
-MOST_FIELDS = 4
 MOST_CHANNELS = 24
 FEWEST_GATES = 20
 """In which a bus is counted over a trace."""
@@ -42,7 +40,8 @@ SHORT = {
     "pulse width": "pulses",
     "two-line driver": "driver",
 }
-"""What a source of such a talk is called."""
+CLOCKED_OUT = "converter"
+"""What a source of such a talk is called; four wires on which words are no whole bytes are a converter's."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -164,14 +163,14 @@ def _channels(
     path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool, taken: Mapping[str, Any]
 ) -> Iterator[Made]:
     """Sources of a talk: one, or one for each device on it that is read."""
-    base = SHORT.get(talk.kind, "capture")
-    for name, more, fields in _ways(path, capture, talk, has_display=has_display):
-        called = name or base
+    base = CLOCKED_OUT if dict(talk.values).get("bits") and talk.kind == "four-wire serial" else SHORT[talk.kind]
+    for way in _ways(path, capture, talk, has_display=has_display):
+        called = way.name or base
         number = 1 + sum(re_begins(each, called) for each in taken)
         called = called if number == 1 else f"{called} {number}"
-        table: dict[str, Any] = {**capture, "decode": {**decoding_of(talk), **more}}
-        if fields:
-            table["fields"] = [dict(each) for each in fields]
+        table: dict[str, Any] = {**capture, "decode": {**decoding_of(talk), **way.decode}}
+        if way.fields:
+            table["fields"] = [dict(each) for each in way.fields]
         read = _read(path, table)
         blocks = {column: block for column, block in read.columns.items() if block.usable.any()}
         if blocks:
@@ -183,45 +182,13 @@ def re_begins(name: str, base: str) -> bool:
     return name == base or (name.startswith(f"{base} ") and name[len(base) + 1 :].isdecimal())
 
 
-def _ways(
-    path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool
-) -> Iterator[tuple[str, Mapping[str, Any], tuple[Mapping[str, Any], ...]]]:
-    """A name, more for the decoder, and fields: whole talks, or each address that is read."""
+def _ways(path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool) -> Iterator[Way]:
+    """Whole talks, or each device and register that is read."""
     if KINDS[talk.kind].gives_values or talk.messages != "none" or talk.fields:
-        yield "", {}, talk.fields
+        yield Way("", {}, talk.fields)
         return
-    frames = _frames(_read(path, {**capture, "decode": decoding_of(talk)}))
-    if talk.kind == "two-wire bus":
-        for address, size in sorted(_read_from(frames).items()):
-            yield f"0x{address:02X}", {"address": f"0x{address:02X}", "transfers": "reads"}, _words(size)
-        if has_display or _read_from(frames):
-            return
-    sizes = [len(frame.data) for frame in frames if not frame.mark and frame.data]
-    if sizes and not has_display:
-        yield "", {}, _words(int(np.median(sizes)))
-
-
-def _frames(read: Capture) -> tuple[Any, ...]:
-    return (read.decoded.frames or ()) if read.decoded else ()
-
-
-def _read_from(frames: tuple[Any, ...]) -> dict[int, int]:
-    """Addresses that were read from, with how many bytes mostly came."""
-    sizes: dict[int, list[int]] = {}
-    for frame in frames:
-        if frame.says.startswith("read 0x") and not frame.mark and frame.data:
-            sizes.setdefault(int(frame.says.split()[1], 16), []).append(len(frame.data))
-    return {address: int(np.median(found)) for address, found in sizes.items()}
-
-
-def _words(size: int) -> tuple[Mapping[str, Any], ...]:
-    """Values to start from: words of two bytes, the higher one first; a last byte by itself."""
-    count = min(size // 2, MOST_FIELDS)
-    words = [
-        {"name": f"bytes {2 * place + 1} and {2 * place + 2}", "first_bit": 16 * place, "bits": 16}
-        for place in range(count)
-    ]
-    return tuple(words) or ({"name": "byte 1", "first_bit": 0, "bits": 8},)
+    read = _read(path, {**capture, "decode": decoding_of(talk)})
+    yield from ways_in(talk.kind, (read.decoded.frames or ()) if read.decoded else (), has_display=has_display)
 
 
 def _read(path: Path, table: Mapping[str, Any]) -> Capture:

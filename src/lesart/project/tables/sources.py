@@ -12,7 +12,17 @@ from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.frames import FieldSpec
 from lesart.core.raw.line import LINES, Line, LineKind, byte_of, register_from
 from lesart.core.raw.registers import RegisterSpec
-from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Decoding, Source, check_from, field_from
+from lesart.core.raw.source import (
+    DECODE,
+    FIELD,
+    FORMAT,
+    OF_FORMAT,
+    Decoding,
+    Source,
+    beginning_from,
+    check_from,
+    field_from,
+)
 from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
 
@@ -122,9 +132,14 @@ def _decoding(table: object, place: str, format_: str, problems: list[Problem]) 
     except ValueError as error:
         problems.append(Problem(place, "", str(error)))
         return None
+    try:
+        begins = beginning_from(values["begins"])
+    except ValueError as error:
+        problems.append(Problem(f"{place}.begins", shown(values["begins"]), str(error)))
+        return None
     named = tuple((each.name, values[each.name]) for each in lines if values[each.name])
     own_values = tuple((each.name, values[each.name]) for each in own)
-    return Decoding(kind or FRAMES_ONLY, named, own_values, check, values["messages"])
+    return Decoding(kind or FRAMES_ONLY, named, own_values, check, values["messages"], begins)
 
 
 def _fields(entries: object, place: str, problems: list[Problem]) -> tuple[FieldSpec, ...]:

@@ -63,7 +63,9 @@ TWO_LINES = DecoderKind(
     lines=("clock", "data"),
     needed=2,
     parameters=(
-        Parameter("reads", "reads by", "text", "the command behind which the driver sends", "0x42", longest=6),
+        Parameter(
+            "reads", "reads by", "text", "the command behind which the driver sends", "0x42", longest=6, code_bits=8
+        ),
         GLITCH,
     ),
     decode=_decode,

@@ -21,6 +21,8 @@ from lesart.core.raw.survey import Asked
 
 CLOCK, DATA = 0, 1
 ALL = "all"
+LONGEST_REGISTER = 2
+"""Bytes of a register's address or of a command; longer writes are settings."""
 STRETCHED = 3.0
 """The clock is held when it stays low this many times longer than it usually does."""
 
@@ -38,8 +40,9 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     data, more = without_glitches(lines["data"], values["shortest"])
     frames: list[ByteFrame] = []
     times, ones = [], []
+    written: dict[int, bytes] = {}
     for transfer, end, stopped in transfers(clock, data):
-        frames += _frame(transfer, end, stopped, values)
+        frames += _frame(transfer, end, stopped, values, written)
         times += [moment for moment, _ in transfer.bits]
         ones += [bit for _, bit in transfer.bits]
     t = np.array(times, np.float64)
@@ -95,8 +98,11 @@ def _clock_high_since(transfer: Transfer, clock: Edges, t: float) -> bool:
     return bool(first == last)
 
 
-def _frame(transfer: Transfer, end: float, stopped: bool, values: Mapping[str, Any]) -> list[ByteFrame]:
-    """The bytes behind the address; who was asked and who acknowledged is said."""
+def _frame(
+    transfer: Transfer, end: float, stopped: bool, values: Mapping[str, Any], written: dict[int, bytes]
+) -> list[ByteFrame]:
+    """The bytes behind the address; who was asked and who acknowledged is said, and behind which register or command
+    it was read: the last short write to its address, which is kept in ``written``."""
     bits = [bit for _, bit in transfer.bits]
     if not bits:
         return []
@@ -105,12 +111,17 @@ def _frame(transfer: Transfer, end: float, stopped: bool, values: Mapping[str, A
         return [ByteFrame(transfer.t, end, b"", int(Mark.MISSING), f"{len(bits)} bits are not an address")]
     numbers = [sum(bit << (7 - place) for place, bit in enumerate(word[:8])) for word in words]
     address, reads = numbers[0] >> 1, numbers[0] & 1
-    asked = f"{'read' if reads else 'write'} 0x{address:02X}"
+    data = bytes(numbers[1:])
+    behind = written.get(address, b"") if reads else b""
+    asked = f"{'read' if reads else 'write'} 0x{address:02X}" + (f" after 0x{behind.hex().upper()}" if behind else "")
+    if not reads and 0 < len(data) <= LONGEST_REGISTER and not words[0][8]:
+        written[address] = data
     if values["address"] and int(values["address"], 0) != address:
         return []
     if values["transfers"] not in (ALL, "reads" if reads else "writes"):
         return []
-    data = bytes(numbers[1:])
+    if values["after"] and int(values["after"], 0) != int.from_bytes(behind, "big"):
+        return []
     wrong = ""
     if words[0][8]:
         wrong = f"no device answers at 0x{address:02X}"
@@ -144,7 +155,18 @@ TWO_WIRE = DecoderKind(
     lines=("clock", "data"),
     needed=2,
     parameters=(
-        Parameter("address", "address", "text", "only transfers with it, like 0x76; empty: all", "", longest=6),
+        Parameter(
+            "address", "address", "text", "only transfers with it, like 0x76; empty: all", "", longest=6, code_bits=7
+        ),
+        Parameter(
+            "after",
+            "after",
+            "text",
+            "only reads behind a write of it, a register or a command like 0xF7; empty: all",
+            "",
+            longest=8,
+            code_bits=16,
+        ),
         Parameter("transfers", "transfers", "choice", "that count", ALL, choices=(ALL, "reads", "writes")),
         GLITCH,
     ),

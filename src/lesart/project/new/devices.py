@@ -1,0 +1,104 @@
+"""Who sends what in a talk: devices by their addresses, values by the register or the command that asks for them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import field
+from typing import Any, TypeVar
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.frames import ByteFrame
+from lesart.project.new.words import Field, check_of, words_in
+
+MOST_OF_A_DEVICE = 4
+"""Registers that are sources of their own."""
+ONE_DEVICE, THIS_DEVICE = 0xCC, 0x55
+"""What a one-wire bus is told behind a reset: whoever is there, or the one whose eight bytes follow."""
+SERIAL = 8
+
+Key = TypeVar("Key")
+
+
+@dataclass(frozen=True)
+class Way:
+    """A source that reads a part of a talk: its name, empty where that says it, more for the decoder, and fields."""
+
+    name: str
+    decode: Mapping[str, Any] = field(default_factory=dict)
+    fields: tuple[Field, ...] = ()
+
+
+def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Iterator[Way]:
+    """Sources of a talk whose frames hold bytes. What is sent to a display is none."""
+    whole = [frame for frame in frames if frame.data and not frame.mark]
+    if kind == "two-wire bus":
+        found = list(_registers(whole))
+        yield from found
+        if found:
+            return
+    elif kind == "one-wire bus":
+        found = list(_commands(whole))
+        yield from found
+        if found:
+            return
+    if whole and not has_display:
+        yield _way("", {}, [frame.data for frame in whole])
+
+
+def _way(name: str, decode: Mapping[str, Any], frames: Sequence[bytes], *, low_first: bool = False) -> Way:
+    """With the check at the end of its frames, and the words before that."""
+    check = check_of(frames)
+    length = {"CRC-16": 2}.get(check.get("check", ""), 1) if check else 0
+    bare = [frame[: len(frame) - length] for frame in frames]
+    return Way(name, {**decode, **check}, words_in(bare, low_first=low_first, has_sign=low_first))
+
+
+def _grouped(frames: Sequence[ByteFrame], key: Callable[[ByteFrame], Key | None]) -> dict[Key, list[bytes]]:
+    groups: dict[Key, list[bytes]] = {}
+    for frame in frames:
+        if (found := key(frame)) is not None:
+            groups.setdefault(found, []).append(frame.data)
+    return groups
+
+
+def _that_change(groups: Mapping[Key, list[bytes]]) -> dict[Key, list[bytes]]:
+    """Those whose bytes differ from time to time, as a measurement's do and no number of a device; all where none."""
+    changing = {key: data for key, data in groups.items() if len(set(data)) > 1}
+    return dict(list((changing or groups).items())[:MOST_OF_A_DEVICE])
+
+
+def _registers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
+    """Of each address that is read, each register whose bytes change."""
+    read = [frame for frame in frames if frame.says.startswith("read 0x")]
+    for address in sorted({frame.says.split()[1] for frame in read}):
+        groups = _grouped(
+            [frame for frame in read if frame.says.split()[1] == address],
+            lambda frame: frame.says.partition(" after ")[2],
+        )
+        kept = _that_change(groups)
+        for register, data in kept.items():
+            decode = {"address": address, "transfers": "reads"}
+            decode |= {"after": register} if len(groups) > 1 and register else {}
+            name = f"{address} {register.removeprefix('0x')}" if len(kept) > 1 and register else address
+            yield _way(name, decode, data)
+
+
+def _commands(frames: Sequence[ByteFrame]) -> Iterator[Way]:
+    """Of each device, each command that it answers with bytes, those of a word lowest first."""
+    groups = {begins: data for begins, data in _grouped(frames, _told).items() if any(map(len, _behind(begins, data)))}
+    kept = _that_change(groups)
+    devices = sorted({begins[1 : 1 + SERIAL] for begins in kept if begins[0] == THIS_DEVICE})
+    for begins, data in kept.items():
+        number = 1 + devices.index(begins[1 : 1 + SERIAL]) if begins[0] == THIS_DEVICE else 0
+        name = f"one wire {number}" if len(devices) > 1 and number else ""
+        yield _way(name, {"begins": begins.hex(" ").upper()}, _behind(begins, data), low_first=True)
+
+
+def _told(frame: ByteFrame) -> bytes | None:
+    """Whom a frame begins with and what that is asked; None for what is none of these, such as a search."""
+    length = {ONE_DEVICE: 2, THIS_DEVICE: 2 + SERIAL}.get(frame.data[0], 0)
+    return frame.data[:length] if length and len(frame.data) >= length else None
+
+
+def _behind(begins: bytes, frames: Sequence[bytes]) -> list[bytes]:
+    return [frame[len(begins) :] for frame in frames]

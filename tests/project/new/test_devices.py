@@ -1,0 +1,169 @@
+"""Of a bus that nobody describes: each register that changes, each device on one wire, and how its words are to be read."""
+
+from __future__ import annotations
+
+import math
+import random
+from pathlib import Path
+
+import pytest
+
+from lesart.core.raw.decode import KINDS
+from lesart.project.new.words import check_of, words_in
+from lesart.project.tables.sources import check_source
+from tests.core.raw.traces import TwoWire, one_wire
+from tests.project.new.test_trace import made_of
+
+
+def _read(bus: TwoWire, address: int, register: bytes, data: bytes) -> None:
+    bus.start().byte(address << 1)
+    for byte in register:
+        bus.byte(byte)
+    bus.start().byte(address << 1 | 1)
+    for place, byte in enumerate(data, 1):
+        bus.byte(byte, acknowledged=place < len(data))
+    bus.stop()
+
+
+def test_registers_that_change_are_sources_and_numbers_of_the_device_are_none(tmp_path: Path) -> None:
+    """Who it is, what it was calibrated with, then three axes low byte first and a temperature high byte first."""
+    bus, dice = TwoWire(), random.Random(3)
+    wanted, heat = [], []
+    _read(bus, 0x68, b"\x75", b"\x68")
+    for k in range(24):
+        axes = [round(9000 * math.sin(k / 4 + axis)) + dice.randrange(-9, 9) for axis in range(3)]
+        wanted.append(axes)
+        heat.append(2500 + 7 * k)
+        _read(bus, 0x68, b"\x3b", b"".join(each.to_bytes(2, "little", signed=True) for each in axes))
+        _read(bus, 0x68, b"\x41", heat[-1].to_bytes(2, "big"))
+        _read(bus, 0x68, b"\x75", b"\x68")
+    _, project, captures = made_of(tmp_path, {"q": bus.data.edges(), "r": bus.clock.edges()})
+    assert list(project.sources) == ["0x68 3B", "0x68 41"]
+    axes_read = captures["0x68 3B"]
+    assert [axes_read.columns[name].x.tolist() for name in ("bytes 1 and 2", "bytes 3 and 4", "bytes 5 and 6")] == [
+        [float(each[axis]) for each in wanted] for axis in range(3)
+    ]
+    assert captures["0x68 41"].columns["bytes 1 and 2"].x.tolist() == heat
+    assert not any(capture.bad_count for capture in captures.values())
+    assert ("sources", "0x68 3B", "fields", 0, "order") in project.assumed
+
+
+def _crc(data: bytes) -> int:
+    """Of eight bits by x^8 + x^5 + x^4 + 1, the lowest bit first, bit by bit as the bus's description has it."""
+    value = 0
+    for byte in data:
+        for _ in range(8):
+            mixed = (value ^ byte) & 1
+            value, byte = value >> 1 ^ (0x8C if mixed else 0), byte >> 1
+    return value
+
+
+def _pad(sixteenths: int) -> bytes:
+    data = sixteenths.to_bytes(2, "little", signed=True) + bytes((0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10))
+    return data + bytes((_crc(data),))
+
+
+def test_a_thermometer_on_one_wire_has_its_sixteenths_below_zero_too(tmp_path: Path) -> None:
+    """Commands are no readings, and one that is told to measure and answers nothing has none missing."""
+    values = [-81 + 8 * k for k in range(14)]
+    asked = [part for each in values for part in (b"\xcc\x44", b"\xcc\xbe" + _pad(each))]
+    made, project, captures = made_of(tmp_path, {"q": one_wire(asked).edges()})
+    assert made.channels == ("one wire",)
+    (source,), (capture,) = project.sources.values(), captures.values()
+    assert capture.columns["bytes 1 and 2"].x.tolist() == values
+    assert capture.bad_count == 0
+    assert source.decoding is not None
+    assert (source.decoding.begins, source.decoding.check.kind) == (b"\xcc\xbe", "CRC-8")
+
+
+def test_two_thermometers_on_one_wire_are_two_sources(tmp_path: Path) -> None:
+    serials = [bytes((0x28, 1, 2, 3, 4, 5, 6, 7)), bytes((0x28, 9, 9, 9, 4, 5, 6, 8))]
+    asked = [
+        b"\x55" + serial + b"\xbe" + _pad(300 + 100 * place + k)
+        for k in range(9)
+        for place, serial in enumerate(serials)
+    ]
+    made, _, captures = made_of(tmp_path, {"q": one_wire(asked).edges()})
+    assert made.channels == ("one wire 1", "one wire 2")
+    assert [capture.columns["bytes 1 and 2"].x.tolist() for capture in captures.values()] == [
+        [300.0 + k for k in range(9)], [400.0 + k for k in range(9)],
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize("size", [1, 2])
+def test_words_that_are_checked_one_by_one(size: int) -> None:
+    """Two bytes and their remainder each, as such a sensor's data sheet gives an example of: 0xBEEF has 0x92."""
+    dice = random.Random(size)
+
+    def crc(word: bytes) -> int:
+        value = 0xFF
+        for byte in word:
+            value ^= byte
+            for _ in range(8):
+                value = (value << 1 ^ (0x31 if value & 0x80 else 0)) & 0xFF
+        return value
+
+    assert crc(b"\xbe\xef") == 0x92
+    frames = []
+    for k in range(20):
+        words = [(0x6000 + 40 * k + dice.randrange(20) + 9000 * place).to_bytes(2, "big") for place in range(size)]
+        frames.append(b"".join(word + bytes((crc(word),)) for word in words))
+    assert [field["first_bit"] for field in words_in(frames)] == [0, 24][:size]
+
+
+@pytest.mark.parametrize(("order", "sign", "start", "step"), [
+    ("big", "none", 20_000, 37), ("little", "none", 20_000, 37), ("big", "two's complement", -300, 31),
+    ("little", "two's complement", -300, 31), ("big", "none", 60_000, -450),
+])  # fmt: skip
+def test_the_order_and_the_sign_of_a_word_are_seen(order: str, sign: str, start: int, step: int) -> None:
+    values = [start + step * k for k in range(40)]
+    frames = [(each & 0xFFFF).to_bytes(2, order) for each in values]  # type: ignore[arg-type]
+    (field,) = words_in(frames)
+    assert field.get("order", "high first") == ("high first" if order == "big" else "low first")
+    assert field.get("sign", "none") == sign
+
+
+def test_a_word_of_which_one_byte_stands_still_is_as_usual() -> None:
+    frames = [bytes((k, 1)) for k in range(20)]
+    assert "order" not in words_in(frames)[0]
+    assert words_in(frames, low_first=True)[0]["order"] == "low first"
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_bytes_of_chance_have_no_check(seed: int) -> None:
+    dice = random.Random(seed)
+    assert check_of([bytes(dice.randrange(256) for _ in range(5)) for _ in range(6)]) == {}
+
+
+WRITTEN = ["", "xyz", "0x", "-1", "0x76", "300", "0xFFFFFFFF", "1e3", "٣"]
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("text", WRITTEN)
+def test_no_text_that_a_decoder_is_told_ends_it(kind: str, text: str) -> None:
+    """Each of all decoders, with what nobody should write: a problem that names the key, or a decoder that runs."""
+    decoder = KINDS[kind]
+    lines = TwoWire().start().byte(0xEC).byte(0xF7).start().byte(0xED).byte(0x51, acknowledged=False).stop().lines
+    told = {role: role for role in decoder.lines}
+    for parameter in decoder.parameters:
+        if parameter.kind != "text":
+            continue
+        table = {"capture": "a.vcd", "format": "vcd", "decode": {"kind": kind, **told, parameter.name: text}}
+        source, problems = check_source("s", table)
+        if source is None:
+            assert [problem.place for problem in problems] == [f"sources.s.decode.{parameter.name}"]
+            assert f'"{text}"' in str(problems[0])
+            continue
+        assert source.decoding is not None
+        some = list(lines.values())
+        edges = {role: some[place % 2] for place, role in enumerate(decoder.lines)}
+        decoder.decode(edges, dict(source.decoding.values))
+
+
+@pytest.mark.parametrize("text", ["xyz", "C", "CC B", "0xCC"])
+def test_what_a_frame_begins_with_is_bytes(text: str) -> None:
+    source, problems = check_source(
+        "s", {"capture": "a.vcd", "format": "vcd", "decode": {"kind": "one-wire bus", "line": "q", "begins": text}}
+    )
+    assert source is None
+    assert str(problems[0]) == f'sources.s.decode.begins = "{text}"; it must be bytes in hexadecimal, like CC BE.'
