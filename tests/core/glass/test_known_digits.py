@@ -117,3 +117,27 @@ def test_registers_that_are_wired_otherwise(lit_level: int) -> None:
         "of two bytes each one chooses a digit, and 100 % of the others light a figure in the order "
         f"{' '.join(order)}, and in no other"
     )
+
+
+@pytest.mark.parametrize("frames", [
+    [bytes((0xE8, 0, 0, 0, 0))] * 20,
+    [bytes((1, 0x80 | place % 2 << 4, 0)) for place in range(40)],
+    [bytes((0, (512 + 7 * place) >> 8, (512 + 7 * place) & 0xFF)) for place in range(40)],
+])  # fmt: skip
+def test_questions_and_answers_on_four_wires_are_no_digits(frames: list[bytes]) -> None:
+    """Zeros are dark digits, or all of them eights, and light no figure that says anything."""
+    told = [(0.01 + 0.02 * place, Transmission(each, False)) for place, each in enumerate(frames)]
+    lines = {role: line for role, line in four_wire(told, 1e6, 2.0).items() if role != "command"}
+    assert [display for talk in recognise(lines) for display in known_displays(talk, lines)] == []
+
+
+def test_a_letter_behind_a_number_is_a_digit_too() -> None:
+    """C is no figure, and every time the last of four."""
+    told = []
+    for place in range(20):
+        lit = [*_bits(f"{195 + place}"[:2], SEGMENTS), *_bits(f"{place % 10}", SEGMENTS), 0x39]
+        told.append((0.01 + 0.02 * place, Transmission(bytes(lit), False)))
+    lines = {role: line for role, line in four_wire(told, 1e6, 2.0).items() if role != "command"}
+    found = _display(lines)
+    assert (found.panel["drive"], found.panel["digits"]) == ("shift registers", 4)
+    assert found.why == "100 % of the transmissions have 4 bytes, and 75 % of those light a figure"

@@ -54,7 +54,11 @@ def test_tables_agree_with_long_division(data: bytes, width: int, poly: int, ini
     assert Crc(width, poly & mask, init & mask).of(data) == bitwise(data, poly & mask, width, init & mask)
 
 
-@given(st.binary(min_size=1, max_size=20), st.sampled_from(["sum", "xor", "CRC-8", "CRC-16"]), st.integers(0, 159))
+@given(
+    st.binary(min_size=1, max_size=20),
+    st.sampled_from(["sum", "sum-16", "xor", "LRC", "CRC-8", "CRC-16"]),
+    st.integers(0, 159),
+)
 def test_a_flipped_bit_is_always_seen(data: bytes, kind: str, where: int) -> None:
     crc = Crc(16, 0x1021, 0xFFFF) if kind == "CRC-16" else Crc(8, 0x31, 0xFF)
     check = FrameCheck(kind, crc)  # type: ignore[arg-type]
@@ -72,6 +76,10 @@ def test_a_sum_by_hand() -> None:
     assert check.wrong(bytes.fromhex("028c015fee")) == ""
     assert check.wrong(bytes.fromhex("028c015fef")) == "sum is 0xEF, not 0xEE"
     assert check.wrong(b"\x00") == "1 byte, too few for a sum"
+    # 0x42 + 0x4D + 0xFF + 0xFF = 0x28D.
+    both = FrameCheck("sum-16"), FrameCheck("sum-16", low_first=True)
+    assert [each.wrong(bytes.fromhex("424dffff028d")) for each in both] == ["", "sum-16 is 0x028D, not 0x8D02"]
+    assert [each.wrong(bytes.fromhex("424dffff8d02")) for each in both] == ["sum-16 is 0x8D02, not 0x028D", ""]
 
 
 FIELDS = [

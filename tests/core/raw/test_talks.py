@@ -165,7 +165,9 @@ def test_every_talk_but_those_of_panels_has_its_decoder() -> None:
         talk = recognise(lines)[0]
         known = {parameter.name for parameter in kind.parameters}
         assert {key for key, _ in talk.values} <= known, name
-        assert [role for role, _ in talk.lines] == list(kind.lines[: len(talk.lines)]), name
+        told = [role for role, _ in talk.lines]
+        assert told == [role for role in kind.lines if role in told], name
+        assert set(kind.lines[: kind.needed]) <= set(told), name
 
 
 @pytest.mark.parametrize("seed", range(40))

@@ -211,6 +211,20 @@ def clocked_out(dice: random.Random) -> Unknown:
     )
 
 
+def asked_on_four(dice: random.Random) -> Unknown:
+    """A device that is asked for one of three registers at a time, and answers behind that byte."""
+    mode, count = dice.randrange(4), dice.randrange(12, 40)
+    asked = [bytes((dice.choice([0xE8, 0xA0, 0x8F]), 0, 0, 0, 0)) for _ in range(count)]
+    answers = [b"\x00" + _bytes(dice, 4) for _ in range(count)]
+    lines = dict(four_wire(answers, mode)) | {"sent": four_wire(asked, mode)["data"]}
+    del lines["command"]
+    says = (
+        f"100 % of {count} bursts of the clock while select is low are whole bytes, and 100 % of the changes of data fall "
+        f"where mode {mode} has them"
+    )
+    return Unknown("four-wire serial", lines, {"mode": mode}, (says,))
+
+
 def lamps(dice: random.Random) -> Unknown:
     """Bits of 1.25 µs that are high for a third or for two thirds of it, 24 or 32 for each lamp."""
     line = Line(0)
@@ -272,6 +286,7 @@ SENDERS: dict[str, Callable[[random.Random], Unknown]] = {
     "echo": echo,
     "asked echo": asked_echo,
     "converter": clocked_out,
+    "answers on four wires": asked_on_four,
     "string of lamps": lamps,
     "bouncing contact": bouncing,
     "digits in turn": lit_digits,

@@ -11,7 +11,7 @@ import pytest
 from lesart.core.raw.decode import KINDS
 from lesart.project.new.words import check_of, words_in
 from lesart.project.tables.sources import check_source
-from tests.core.raw.traces import TwoWire, one_wire
+from tests.core.raw.traces import TwoWire, four_wire, one_wire, uart
 from tests.project.new.test_trace import made_of
 
 
@@ -90,6 +90,42 @@ def test_two_thermometers_on_one_wire_are_two_sources(tmp_path: Path) -> None:
     ]  # fmt: skip
 
 
+@pytest.mark.parametrize("mode", range(4))
+def test_what_is_asked_on_four_wires_parts_the_answers(tmp_path: Path, mode: int) -> None:
+    """Two channels of a converter, asked by their second byte; who it is, is asked once."""
+    asked, answers, wanted = [b"\x8f\x00\x00"], [b"\x00\x33\x00"], {"wires 0180": [], "wires 0190": []}  # type: ignore[var-annotated]
+    for k in range(30):
+        for name, value in (("wires 0180", 512 + round(300 * math.sin(k / 9))), ("wires 0190", 700 + k % 5)):
+            asked.append(bytes.fromhex(name.removeprefix("wires ")) + b"\x00")
+            answers.append(b"\x00" + value.to_bytes(2, "big"))
+            wanted[name].append(float(value))
+    lines = dict(four_wire(answers, mode)) | {"sent": four_wire(asked, mode)["data"]}
+    del lines["command"]
+    named = {f"q{place}": line for place, line in enumerate(lines.values())}
+    _, project, captures = made_of(tmp_path, named)
+    assert list(project.sources) == ["wires 0180", "wires 0190"]
+    assert {name: capture.columns["bytes 2 and 3"].x.tolist() for name, capture in captures.items()} == wanted
+
+
+def test_a_question_that_is_repeated_is_no_channel_and_a_sum_may_leave_the_first_byte_out(tmp_path: Path) -> None:
+    """Asked on one line, answered on the other, the sum over all but the byte that begins a frame."""
+    question, answers = bytes((0xFF, 1, 0x86, 0, 0, 0, 0, 0, 0x79)), []
+    for k in range(12):
+        body = bytes((0x86, (415 + 9 * k) >> 8, (415 + 9 * k) & 0xFF, 62, 0, 0, 0))
+        answers.append(b"\xff" + body + bytes((-sum(body) & 0xFF,)))
+    lines = {
+        "p": uart([question] * 12, 9600, gap_bits=9600).edges(),
+        "q": uart(answers, 9600, gap_bits=9600).edges(),
+    }
+    made, project, captures = made_of(tmp_path, lines)
+    assert made.channels == ("serial",)
+    (source,), (capture,) = project.sources.values(), captures.values()
+    assert capture.columns["bytes 3 and 4"].x.tolist() == [415 + 9 * k for k in range(12)]
+    assert capture.bad_count == 0
+    assert source.decoding is not None
+    assert (source.decoding.begins, source.decoding.check.kind) == (b"\xff", "LRC")
+
+
 @pytest.mark.parametrize("size", [1, 2])
 def test_words_that_are_checked_one_by_one(size: int) -> None:
     """Two bytes and their remainder each, as such a sensor's data sheet gives an example of: 0xBEEF has 0x92."""
@@ -123,7 +159,24 @@ def test_the_order_and_the_sign_of_a_word_are_seen(order: str, sign: str, start:
     assert field.get("sign", "none") == sign
 
 
+def test_three_bytes_are_one_value_and_a_byte_that_is_left_is_one() -> None:
+    values = [-5000 + 311 * k for k in range(40)]
+    (field,) = words_in([(each & 0xFFFFFF).to_bytes(3, "big") for each in values])
+    assert (field["name"], field["bits"], field["sign"]) == ("bytes 1 to 3", 24, "two's complement")
+    fields = words_in([bytes((1, 2, 3, k, k + 40)) for k in range(20)])
+    assert [(field["name"], field["first_bit"], field["bits"]) for field in fields] == [
+        ("bytes 3 and 4", 16, 16), ("byte 5", 32, 8),
+    ]  # fmt: skip
+
+
+def test_words_of_one_frame_have_one_order() -> None:
+    """The second one turns over its lower byte and says so; of the first only a zero stands still."""
+    frames = [bytes((120 + k, 0)) + (4000 + 37 * k).to_bytes(2, "little") for k in range(40)]
+    assert [field.get("order") for field in words_in(frames)] == ["low first", "low first"]
+
+
 def test_a_word_of_which_one_byte_stands_still_is_as_usual() -> None:
+    assert words_in([bytes((k, 0)) for k in range(20)])[0]["order"] == "low first"
     frames = [bytes((k, 1)) for k in range(20)]
     assert "order" not in words_in(frames)[0]
     assert words_in(frames, low_first=True)[0]["order"] == "low first"

@@ -16,6 +16,7 @@ from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.check import check_project
 from lesart.project.model import Project
 from lesart.project.new.make import Made, make_project
+from lesart.project.new.trace import sentence_of
 from lesart.study.bench import Bench
 from lesart.study.wires.last_picture import last_frame
 from tests.core.raw.traces import TwoWire, by_length, uart
@@ -147,6 +148,17 @@ def test_the_command_says_what_it_found_and_shows_the_glass(
         "sure": 0,
         "why": "",
     }
+
+
+def test_what_each_line_is_for_is_said_where_its_name_says_otherwise(tmp_path: Path) -> None:
+    dice = random.Random(2)
+    said = []
+    for names in ({"data": "D0", "clock": "D1"}, {"data": "data", "clock": "clock"}):
+        lines = SENDERS["two-wire bus"](dice).lines
+        path = tmp_path / "probe.vcd"
+        path.write_text(vcd_text({name: lines[role] for role, name in names.items()}, 1e-8, "bench"))
+        said.append(sentence_of(make_project(path, tmp_path / names["data"]).talks[0]).partition(":")[0])
+    assert said == ["clock D1, data D0", "clock, data"]
 
 
 def test_decode_and_survey_say_which_signals_they_read(

@@ -8,8 +8,8 @@ from typing import Literal
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
 
-Check = Literal["none", "sum", "xor", "LRC", "CRC-8", "CRC-16"]
-CHECKS: tuple[Check, ...] = ("none", "sum", "xor", "LRC", "CRC-8", "CRC-16")
+Check = Literal["none", "sum", "sum-16", "xor", "LRC", "CRC-8", "CRC-16"]
+CHECKS: tuple[Check, ...] = ("none", "sum", "sum-16", "xor", "LRC", "CRC-8", "CRC-16")
 
 
 @dataclass(frozen=True)
@@ -73,7 +73,11 @@ MODBUS = Crc(16, 0x8005, 0xFFFF, reflect_in=True, reflect_out=True)
 
 @dataclass(frozen=True)
 class FrameCheck:
-    """What stands at the end of a frame. ``crc`` is that of the CRC kinds, its bytes low first where ``low_first``."""
+    """What stands at the end of a frame. ``crc`` is that of the CRC kinds; two bytes are low first where ``low_first``.
+
+    Of sums, ``sum`` is the lowest byte of that of all bytes, ``sum-16`` its lowest two, and ``LRC`` what is missing to
+    zero in one byte.
+    """
 
     kind: Check = "none"
     crc: Crc | None = None
@@ -82,7 +86,7 @@ class FrameCheck:
     @property
     def length(self) -> int:
         """Bytes that the check takes at the end of a frame."""
-        return {"none": 0, "sum": 1, "xor": 1, "LRC": 1, "CRC-8": 1, "CRC-16": 2}[self.kind]
+        return {"none": 0, "sum-16": 2, "CRC-16": 2}.get(self.kind, 1)
 
     def expected(self, data: bytes) -> bytes:
         """The bytes that belong behind ``data``."""
@@ -90,6 +94,8 @@ class FrameCheck:
             return b""
         if self.kind == "sum":
             return bytes((sum(data) & 0xFF,))
+        if self.kind == "sum-16":
+            return (sum(data) & 0xFFFF).to_bytes(2, "little" if self.low_first else "big")
         if self.kind == "LRC":
             return bytes((-sum(data) & 0xFF,))
         if self.kind == "xor":

@@ -185,7 +185,7 @@ DECODE = (
     Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6, code_bits=16),
     Parameter("reflected", "reflected", "flag", "are the bits of a CRC taken lowest first", False),
     Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6, code_bits=16),
-    Parameter("low_first", "low byte first", "flag", "does the low byte of a CRC-16 come first", False),
+    Parameter("low_first", "low byte first", "flag", "does the low byte of a check of two bytes come first", False),
 )
 """Beside a decoder's own parameters: the check of its frames."""
 
@@ -265,7 +265,7 @@ def check_from(values: Mapping[str, Any]) -> FrameCheck:
     """The check of values of ``DECODE``. Raises ValueError with a clause where a number is none."""
     kind = values["check"]
     if kind not in ("CRC-8", "CRC-16"):
-        return FrameCheck(kind)
+        return FrameCheck(kind, None, values["low_first"] and kind == "sum-16")
     width = 8 if kind == "CRC-8" else 16
     poly, init, xor = (_number(name, values[name], width) for name in ("poly", "init", "xor"))
     crc = Crc(width, poly, init, values["reflected"], values["reflected"], xor)

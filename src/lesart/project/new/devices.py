@@ -7,8 +7,9 @@ from dataclasses import field
 from typing import Any, TypeVar
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.decode.four_wire import LONGEST_ASKED
 from lesart.core.raw.frames import ByteFrame
-from lesart.project.new.words import Field, check_of, words_in
+from lesart.project.new.words import Field, check_of, check_said, words_in
 
 MOST_OF_A_DEVICE = 4
 """Registers that are sources of their own."""
@@ -28,6 +29,12 @@ class Way:
     fields: tuple[Field, ...] = ()
 
 
+ANSWERED = "after "
+"""How a frame's ``says`` begins that is an answer on four wires."""
+MOST_ASKED = 16
+"""Different things that a device is asked; with more they are data that go to it."""
+
+
 def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Iterator[Way]:
     """Sources of a talk whose frames hold bytes. What is sent to a display is none."""
     whole = [frame for frame in frames if frame.data and not frame.mark]
@@ -41,16 +48,40 @@ def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Ite
         yield from found
         if found:
             return
+    elif whole and all(frame.says.startswith(ANSWERED) for frame in whole):
+        yield from _answers(whole)
+        return
     if whole and not has_display:
         yield _way("", {}, [frame.data for frame in whole])
 
 
-def _way(name: str, decode: Mapping[str, Any], frames: Sequence[bytes], *, low_first: bool = False) -> Way:
-    """With the check at the end of its frames, and the words before that."""
-    check = check_of(frames)
-    length = {"CRC-16": 2}.get(check.get("check", ""), 1) if check else 0
+def _way(
+    name: str, decode: Mapping[str, Any], frames: Sequence[bytes], *, first: int = 0, low_first: bool = False
+) -> Way:
+    """With the check at the end of its frames, and the words before that, from a byte on."""
+    check, head = _checked(frames, can_begin="begins" not in decode)
+    length = check_said(check).length
     bare = [frame[: len(frame) - length] for frame in frames]
-    return Way(name, {**decode, **check}, words_in(bare, low_first=low_first, has_sign=low_first))
+    fields = words_in(bare, first=first, low_first=low_first, has_sign=low_first)
+    if head:
+        # Fields are counted from what is behind the bytes that a frame begins with.
+        check["begins"] = head.hex(" ").upper()
+        fields = tuple({**each, "first_bit": each["first_bit"] - 8 * len(head)} for each in fields)
+        fields = tuple(each for each in fields if each["first_bit"] >= 0)
+    return Way(name, {**decode, **check}, fields)
+
+
+def _checked(frames: Sequence[bytes], *, can_begin: bool) -> tuple[dict[str, Any], bytes]:
+    """The check of frames, and the bytes at their beginning that it leaves out: a byte or two that all of them have."""
+    if check := check_of(frames):
+        return check, b""
+    for length in (1, 2) if can_begin and frames else ():
+        head = frames[0][:length]
+        if all(frame.startswith(head) and len(frame) > length for frame in frames) and (
+            check := check_of([frame[length:] for frame in frames])
+        ):
+            return check, head
+    return {}, b""
 
 
 def _grouped(frames: Sequence[ByteFrame], key: Callable[[ByteFrame], Key | None]) -> dict[Key, list[bytes]]:
@@ -81,6 +112,21 @@ def _registers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
             decode |= {"after": register} if len(groups) > 1 and register else {}
             name = f"{address} {register.removeprefix('0x')}" if len(kept) > 1 and register else address
             yield _way(name, decode, data)
+
+
+def _answers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
+    """Of four wires on which a device is asked and answers: each thing that is asked, and whose answers change."""
+    asked = {frame: bytes.fromhex(frame.says.removeprefix(f"{ANSWERED}0x")) for frame in frames}
+    kinds = [len({each[:length] for each in asked.values()}) for length in range(LONGEST_ASKED + 1)]
+    # As much of it as tells them apart, and a byte at least; what comes behind may be anything.
+    length = next((place for place in range(1, len(kinds)) if kinds[place] == min(kinds[-1], MOST_ASKED)), 1)
+    groups = _grouped(frames, lambda frame: asked[frame][:length])
+    kept = _that_change(groups)
+    # While it is asked it has nothing to say yet.
+    first = int(len({data[0] for frames in groups.values() for data in frames}) == 1)
+    for told, data in kept.items():
+        decode = {"after": f"0x{told.hex().upper()}"} if len(groups) > 1 else {}
+        yield _way(f"wires {told.hex().upper()}" if len(kept) > 1 else "", decode, data, first=first)
 
 
 def _commands(frames: Sequence[ByteFrame]) -> Iterator[Way]:

@@ -11,7 +11,6 @@ from typing import Any
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import plain_number
-from lesart.core.raw.checksums import Check, FrameCheck
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.unit_said import unit_said
@@ -21,15 +20,14 @@ from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import sample_text
 from lesart.project.captures.whose_rows import units_said, whose_column
 from lesart.project.new.format import ENDINGS, format_of
+from lesart.project.new.words import check_of, check_said
 from lesart.project.tables.sources import check_source
 
 FORMATS = ENDINGS
 FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16, ASSUMED: "first_bit, bits"}
 """Where frames are, a value to start from."""
-SIMPLE_CHECKS: tuple[Check, ...] = ("sum", "xor", "LRC")
-"""Checks of one byte that are told nothing."""
-FEWEST_FRAMES, RIGHT = 8, 0.9
-"""Different frames, and the part of all whose check is right, from which on that is no chance."""
+FEWEST_FRAMES = 8
+"""Different frames from which on it is no chance where they begin to differ."""
 ASSUMED_RATE = "1 Hz"
 MOSTLY = 0.5
 """Of the frames of a dump: so many messages that are whole, by their sums, are no chance."""
@@ -122,13 +120,9 @@ def _of_equal_frames(frames: Sequence[bytes]) -> dict[str, Any]:
     lengths = {len(frame) for frame in frames}
     if len(lengths) != 1 or len(set(frames)) < FEWEST_FRAMES:
         return {"fields": [FIRST_FIELD]}
-    found: dict[str, Any] = {}
-    for kind in SIMPLE_CHECKS:
-        check = FrameCheck(kind)
-        if sum(not check.wrong(frame) for frame in frames) >= RIGHT * len(frames):
-            found["decode"] = {"check": kind}
-            break
-    last = lengths.pop() - (1 if found else 0)
+    check = check_of(frames)
+    found: dict[str, Any] = {"decode": check} if check else {}
+    last = lengths.pop() - check_said(check).length
     first = next((place for place in range(last) if len({frame[place] for frame in frames}) > 1), 0)
     bits = 16 if first + 2 <= last else 8
     return {**found, "fields": [{**FIRST_FIELD, "first_bit": 8 * first, "bits": bits}]}

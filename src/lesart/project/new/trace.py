@@ -15,6 +15,7 @@ from lesart.core.glass.bus.known_displays import known_displays
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.edges import Edges
+from lesart.core.raw.frames import ByteFrame
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.raw.talks.talk import STILL, Talk, is_called
 from lesart.core.units import parse_unit
@@ -26,6 +27,7 @@ from lesart.project.new.text import COUNTS, PLAIN, NewChannel, NewPanel
 from lesart.project.tables.sources import check_source
 
 MOST_CHANNELS = 24
+FEWEST_ALIKE = 5
 FEWEST_GATES = 20
 """In which a bus is counted over a trace."""
 SHORT = {
@@ -103,6 +105,8 @@ def new_from_trace(path: Path, capture: Mapping[str, Any], found: FoundTrace) ->
             continue
         made = list(_channels(path, capture, talk, has_display=id(talk) in shown, taken=sources))
         for name, table, read, blocks in made[: MOST_CHANNELS - len(channels)]:
+            if _says_one_thing(read) and any(other is not talk and other.kind in KINDS for other in found.talks):
+                continue  # a question that is asked over and over, or a setting
             sources[name] = table
             bad += read.bad_count
             channels += _new_channels(name, read, blocks, channels)
@@ -113,11 +117,15 @@ def new_from_trace(path: Path, capture: Mapping[str, Any], found: FoundTrace) ->
 
 
 def sentence_of(talk: Talk) -> str:
-    """``scl, sda: two-wire bus, sure 99 %: 141 of 141 transfers …``."""
+    """``clock scl, data sda: two-wire bus, 99 % sure: all 141 transfers …``."""
     told = ", ".join(f"{key} {value}" for key, value in talk.values if value != "")
     messages = f", {talk.messages}" if talk.messages != "none" else ""
     setting = f" ({told}{messages})" if told or messages else ""
-    return f"{', '.join(talk.signals)}: {talk.kind}{setting}, {round(100 * talk.sure)} % sure: {talk.why}"
+    # What a line is for is what nobody knew of it; one that is called so already needs it once.
+    lines = ", ".join(
+        names if names == role or role == "line" else f"{role} {names}" for role, names in talk.lines if names
+    )
+    return f"{lines}: {talk.kind}{setting}, {round(100 * talk.sure)} % sure: {talk.why}"
 
 
 def display_sentence(display: KnownDisplay) -> str:
@@ -177,6 +185,16 @@ def _channels(
             yield called, table, read, blocks
 
 
+def _says_one_thing(read: Capture) -> bool:
+    """Are all of its frames the same?"""
+    frames = [frame.data for frame in _frames(read) if not frame.mark]
+    return len(frames) >= FEWEST_ALIKE and len(set(frames)) == 1
+
+
+def _frames(read: Capture) -> tuple[ByteFrame, ...]:
+    return (read.decoded.frames or ()) if read.decoded else ()
+
+
 def re_begins(name: str, base: str) -> bool:
     """Is a name this one, or this one with a number?"""
     return name == base or (name.startswith(f"{base} ") and name[len(base) + 1 :].isdecimal())
@@ -188,7 +206,7 @@ def _ways(path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bo
         yield Way("", {}, talk.fields)
         return
     read = _read(path, {**capture, "decode": decoding_of(talk)})
-    yield from ways_in(talk.kind, (read.decoded.frames or ()) if read.decoded else (), has_display=has_display)
+    yield from ways_in(talk.kind, _frames(read), has_display=has_display)
 
 
 def _read(path: Path, table: Mapping[str, Any]) -> Capture:

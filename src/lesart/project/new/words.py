@@ -9,7 +9,9 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from lesart.core.parameters import read_table
 from lesart.core.raw.checksums import Crc, FrameCheck
+from lesart.core.raw.source import DECODE, check_from
 
 MOST_WORDS = 7
 """Of a frame: three axes of two kinds, and a temperature."""
@@ -35,83 +37,111 @@ _CRC_16 = (
     {"check": "CRC-16", "poly": "0x1021", "init": "0xFFFF"},
     {"check": "CRC-16", "poly": "0x1021", "init": "0x0000"},
 )
-CHECKS: tuple[Table, ...] = (*_CRC_16, *_CRC_8, {"check": "sum"}, {"check": "LRC"}, {"check": "xor"})
+_SUM_16 = ({"check": "sum-16"}, {"check": "sum-16", "low_first": True})
+CHECKS: tuple[Table, ...] = (*_CRC_16, *_SUM_16, *_CRC_8, {"check": "sum"}, {"check": "LRC"}, {"check": "xor"})
 """As the project file has them, the rarest by chance first."""
 
 
 def check_of(frames: Sequence[bytes]) -> Table:
     """The check at the end of most of some frames; empty where none is right."""
-    from lesart.core.parameters import read_table
-    from lesart.core.raw.source import DECODE, check_from
-
     some = list(dict.fromkeys(frames))[:LOOKED_AT]
     for table in CHECKS if len(some) >= FEWEST else ():
-        check = check_from(read_table(DECODE, table, "check")[0])
+        check = check_said(table)
         if _right(some, check) >= RIGHT and min(map(len, some)) > check.length:
             return dict(table)
     return {}
+
+
+def check_said(table: Mapping[str, Any]) -> FrameCheck:
+    """The check of such a table; none of an empty one."""
+    return check_from(read_table(DECODE, table, "check")[0])
 
 
 def _right(frames: Sequence[bytes], check: FrameCheck) -> float:
     return sum(not check.wrong(frame) for frame in frames) / len(frames)
 
 
-def words_in(frames: Sequence[bytes], *, low_first: bool = False, has_sign: bool = False) -> tuple[Field, ...]:
-    """Fields of two bytes that change from frame to frame, at most ``MOST_WORDS``; the first where none does.
+def words_in(
+    frames: Sequence[bytes], *, first: int = 0, low_first: bool = False, has_sign: bool = False
+) -> tuple[Field, ...]:
+    """Fields of two bytes that change from frame to frame, at most ``MOST_WORDS``; the first where none does. Of three
+    bytes one field, and a last byte that is left is one too.
 
-    ``low_first``: the low byte of a word usually comes first on this bus. ``has_sign``: words have one. What was found
-    by how values behave is said to be assumed.
+    ``first``: the byte, from 0, at which words begin. ``low_first``: the low byte of a word usually comes first on this
+    bus. ``has_sign``: words have one. What was found by how values behave is said to be assumed.
     """
     size = int(np.median([len(frame) for frame in frames])) if frames else 0
     alike = [frame for frame in frames if len(frame) == size][:LOOKED_AT]
-    if size < 2 or not alike:
-        return ({"name": "byte 1", "first_bit": 0, "bits": 8},)
+    if size - first < 2 or not alike:
+        return ({"name": f"byte {first + 1}", "first_bit": 8 * first, "bits": 8},)
     data = np.frombuffer(b"".join(alike), np.uint8).reshape(-1, size).astype(np.int64)
-    fields = [
-        _word(data, first, low_first=low_first, has_sign=has_sign)
-        for first in _firsts(alike, size)
-        if bool((data[:, first : first + 2] != data[0, first : first + 2]).any())
-    ]
-    return tuple(fields[:MOST_WORDS]) or (_word(data, 0, low_first=low_first, has_sign=has_sign),)
+    spans = _spans(alike, first, size)
+    changing = [span for span in spans if bool((data[:, span] != data[0, span]).any())] or spans[:1]
+    # Words of one frame have one order; of one that does not say which, the others do.
+    votes = [vote for span in changing if (vote := _low_first(data[:, span])) is not None]
+    order = sum(votes) * 2 > len(votes) if votes else low_first
+    return tuple(
+        _field(data[:, span], span.start, low_first=order, has_sign=has_sign) for span in changing[:MOST_WORDS]
+    )
 
 
-def _firsts(frames: Sequence[bytes], size: int) -> range:
-    """Where words begin: every two bytes, or every three where each third one checks the two before it."""
-    different = list(dict.fromkeys(frames))
-    if size % 3 == 0 and len(different) >= FEWEST:
-        words = [frame[place : place + 3] for frame in different for place in range(0, size, 3)]
+def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
+    """The bytes of each word: two, or two of every three where each third one checks the two before it."""
+    different = list(dict.fromkeys(frame[first:] for frame in frames))
+    if (size - first) % 3 == 0 and len(different) >= FEWEST:
+        words = [frame[place : place + 3] for frame in different for place in range(0, size - first, 3)]
         if sum(_CRC_OF_WORDS.of(word[:2]) == word[2] for word in words) >= RIGHT * len(words):
-            return range(0, size, 3)
-    return range(0, size - 1, 2)
+            return [slice(place, place + 2) for place in range(first, size, 3)]
+    if size - first == 3:
+        return [slice(first, size)]
+    return [slice(place, min(place + 2, size)) for place in range(first, size, 2)]
 
 
-def _word(data: npt.NDArray[np.int64], first: int, *, low_first: bool, has_sign: bool) -> Field:
-    a, b = data[:, first], data[:, first + 1]
-    high, low = a << 8 | b, b << 8 | a
-    field: dict[str, Any] = {"name": f"bytes {first + 1} and {first + 2}", "first_bit": 8 * first, "bits": 16}
+def _field(word: npt.NDArray[np.int64], first: int, *, low_first: bool, has_sign: bool) -> Field:
+    count = word.shape[1]
+    last = first + count
+    name = f"byte {last}" if count == 1 else f"bytes {first + 1} {'and' if count == 2 else 'to'} {last}"
+    field: dict[str, Any] = {"name": name, "first_bit": 8 * first, "bits": 8 * count}
     assumed = []
-    # Of two bytes one of which never changes nothing says which is the higher.
-    both = len(np.unique(a)) > 1 and len(np.unique(b)) > 1
-    is_low = _is_low_first(high, low, usual=low_first) if both else low_first
-    if is_low:
+    if low_first and count > 1:
         field["order"] = "low first"
         assumed.append("order")
-    if has_sign or _has_sign(low if is_low else high):
+    if count > 1 and (has_sign or _has_sign(_number(word, low_first=low_first), 8 * count)):
         field["sign"] = "two's complement"
         assumed.append("sign")
     return field | ({"assumed": ", ".join(assumed)} if assumed else {})
 
 
-def _is_low_first(high: npt.NDArray[np.int64], low: npt.NDArray[np.int64], *, usual: bool) -> bool:
-    """A sensor's value goes on from where it was; with its bytes the wrong way round it jumps."""
-    steps = [float(np.mean(np.abs((np.diff(word) + 0x8000) % 0x10000 - 0x8000))) for word in (high, low)]
-    if len(high) > FEWEST_STEPS and min(steps) < SMOOTHER * max(steps):
-        return steps[1] < steps[0]
-    return usual
+def _number(word: npt.NDArray[np.int64], *, low_first: bool) -> npt.NDArray[np.int64]:
+    """Of bytes, shape (frames, bytes)."""
+    count = word.shape[1]
+    shifts = 8 * np.arange(count) if low_first else 8 * np.arange(count)[::-1]
+    found: npt.NDArray[np.int64] = (word << shifts).sum(axis=1)
+    return found
 
 
-def _has_sign(word: npt.NDArray[np.int64]) -> bool:
+def _low_first(word: npt.NDArray[np.int64]) -> bool | None:
+    """A sensor's value goes on from where it was; with its bytes the wrong way round it jumps. Of two bytes one of
+    which never changes only a zero is known to be the higher. None where nothing says which way they are."""
+    first, last = word[:, 0], word[:, -1]
+    still = [len(np.unique(each)) == 1 for each in (first, last)]
+    if word.shape[1] == 1 or all(still):
+        return None
+    if any(still):
+        return None if (first if still[0] else last)[0] else still[1]
+    top = 1 << 8 * word.shape[1]
+    steps = [
+        float(np.mean(np.abs((np.diff(_number(word, low_first=low)) + top // 2) % top - top // 2)))
+        for low in (False, True)
+    ]
+    if len(word) <= FEWEST_STEPS or min(steps) >= SMOOTHER * max(steps):
+        return None
+    return steps[1] < steps[0]
+
+
+def _has_sign(number: npt.NDArray[np.int64], bits: int) -> bool:
     """Does it go through zero to the top of its range, or stay just below that?"""
-    middle = bool(((word >= 0x4000) & (word < 0xC000)).any())
-    through = bool((word < 0x4000).any() and (word >= 0xC000).any()) and not middle
-    return through or bool((word >= 0xF000).all() and (word < 0xFFFF).any())
+    quarter, top = 1 << bits - 2, 1 << bits
+    middle = bool(((number >= quarter) & (number < 3 * quarter)).any())
+    through = bool((number < quarter).any() and (number >= 3 * quarter).any()) and not middle
+    return through or bool((number >= top - top // 16).all() and (number < top - 1).any())

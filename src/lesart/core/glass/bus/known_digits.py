@@ -31,10 +31,13 @@ _FIGURES = frozenset(
     ALPHABETS["7"].mask(lit)
     for lit in ("abcdef", "bc", "abdeg", "abcdg", "bcfg", "acdfg", "acdefg", "abc", "abcdefg", "abcdfg", "g", "")
 )
+_SHAPES = frozenset((*_FIGURES, *ALPHABETS["7"].shapes.values()))
+"""Letters too, of which a digit may always show one: the C behind a temperature."""
 MOST_MASKS = 24
 """Of those lit most; further ones tell no order from another."""
 FEWEST_MASKS = 6
 """Of lit ones; of fewer some order makes figures of anything."""
+EACH_DIGIT = 0.8
 SAMPLES = 200
 """Times that a digit is on, over the whole trace."""
 USUAL_ENOUGH, ORDER_ENOUGH = 0.9, 0.97
@@ -60,6 +63,14 @@ class Wired:
         """Is nothing crossed?"""
         return SEGMENTS.startswith(self.order)
 
+    def shown(self, masks: npt.ArrayLike) -> Masks:
+        """Masks in the usual order of what lines or bits had."""
+        lit = _lit(np.asarray(masks, np.int64), self.lit, len(self.order))
+        found: Masks = sum(
+            ((lit >> bit & 1) << SEGMENTS.index(each) for bit, each in enumerate(self.order)), np.zeros_like(lit)
+        )
+        return found
+
     @property
     def said(self) -> str:
         """Its order, where that is not the usual one; behind a clause."""
@@ -70,10 +81,14 @@ class Wired:
 
 
 def figure_share(masks: npt.ArrayLike) -> float:
-    """How many bytes light a figure, its point left aside; nothing but dark ones is none."""
+    """How many bytes that light anything light a figure, its point left aside. A dark digit says nothing, and where a
+    single figure is all that is ever lit, it may as well be a byte of something else."""
     bare = np.asarray(masks) & 0x7F
-    known = np.isin(bare, sorted(_FIGURES))
-    return float(np.mean(known)) * (1.0 if len(set(bare.tolist()) - {0}) > 1 else 0.5)
+    lit = bare[bare > 0]
+    if not len(lit):
+        return 0.0
+    known = np.isin(lit, sorted(_FIGURES))
+    return float(np.mean(known)) * (1.0 if len(set(lit[known].tolist())) > 1 else 0.5)
 
 
 def wired(masks: npt.ArrayLike, count: int = 8) -> Wired:
@@ -136,6 +151,9 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     if usual == 2:
         yield from _chosen(rows, trace)
     lights = wired(rows.reshape(-1))
+    # Each of them is a digit: a byte that is none in its place makes the others something else too.
+    if np.isin(lights.shown(rows) & 0x7F, sorted(_SHAPES)).mean(axis=0).min() < EACH_DIGIT:
+        return
     panel = {"kind": "segments", "digits": usual, "drive": "shift registers"} | _wiring(lights)
     size, figures = counted(usual, "byte"), round(100 * lights.share)
     why = f"{round(100 * alike)} % of the transmissions have {size}, and {figures} % of those light a figure"

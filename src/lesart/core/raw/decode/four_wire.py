@@ -1,9 +1,11 @@
-"""Four-wire serial: a clock in one of its four modes, a data line, a line that selects, a line for data or command."""
+"""Four-wire serial: a clock in one of its four modes, a data line, a line that selects, a line for data or command, and
+the line on which the device is asked for what it answers."""
 
 from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -15,6 +17,8 @@ from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, se
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
+LONGEST_ASKED = 4
+"""Bytes of what a device is asked, as far as answers are told apart by them."""
 MOST_BEHIND = 8
 """Clocks behind a frame that choose what comes next, or do nothing; with more it is another frame."""
 
@@ -31,10 +35,16 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
         meant = cleaned["select"].level_at(t) == (LOW if values["selected"] == "low" else HIGH)
         t, ones = t[meant], ones[meant]
     frames = []
-    command = cleaned.get("command")
+    command, sent = cleaned.get("command"), cleaned.get("sent")
     for first, last in _groups(t, cleaned.get("select"), values):
         for begin, end in _parts(t, first, last, command):
-            frames.append(_frame(t[begin:end], ones[begin:end], command, values))
+            frame = _frame(t[begin:end], ones[begin:end], command, values)
+            if sent is not None:
+                asked = _asked(t[begin:end], sent, values)
+                if not asked.startswith(_bytes(values["after"])):
+                    continue
+                frame = replace(frame, says=f"after 0x{asked.hex().upper()}")
+            frames.append(frame)
     bits = Bits(t, np.append(t[1:], t[-1:]), ones, np.full(len(t), np.nan))
     return Decoded(frames=tuple(frames), bits=bits, removed=removed)
 
@@ -92,11 +102,26 @@ def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, A
     return ByteFrame(float(t[0]), float(t[-1]), data, int(Mark.MISSING) if wrong else 0, wrong, says)
 
 
+def _asked(t: Floats, sent: Edges, values: Mapping[str, Any]) -> bytes:
+    """The first bytes that go to the device while it answers."""
+    ones = (sent.level_at(t[: 8 * LONGEST_ASKED]) == HIGH).astype(np.uint8)
+    whole = ones[: len(ones) - len(ones) % 8].reshape(-1, 8)
+    return np.packbits(whole[:, ::-1] if values["first"] == "lowest" else whole, axis=1).tobytes()
+
+
+def _bytes(after: str) -> bytes:
+    """0xE8 is one byte, 0x0180 are two."""
+    if not after:
+        return b""
+    digits = after[2:] if after[:2].lower() == "0x" else f"{int(after, 0):X}"
+    return bytes.fromhex(digits if len(digits) % 2 == 0 else f"0{digits}")
+
+
 FOUR_WIRE = DecoderKind(
     name="four-wire serial",
     title="four-wire serial (SPI)",
     says="a clock, a data line, and who is selected",
-    lines=("clock", "data", "select", "command"),
+    lines=("clock", "data", "select", "command", "sent"),
     needed=2,
     parameters=(
         Parameter(
@@ -126,6 +151,15 @@ FOUR_WIRE = DecoderKind(
             0,
             lowest=0,
             highest=1024,
+        ),
+        Parameter(
+            "after",
+            "after",
+            "text",
+            "only answers to it, a register or a command like 0xE8, on the line that is sent; empty: all",
+            "",
+            longest=10,
+            code_bits=8 * LONGEST_ASKED,
         ),
         seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"),
         GLITCH,

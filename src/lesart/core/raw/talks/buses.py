@@ -24,6 +24,7 @@ DRIVER_COMMANDS = frozenset({0x40, 0x42, 0x44, *range(0xC0, 0xD0), *range(0x80, 
 """What drivers of digits are told first, lowest bit first: how to take data, where, how bright."""
 FEWEST_WORDS, LEAST_WORD, MOST_WORD = 3, 9, 64
 """Bursts of a converter or an encoder that is clocked out, and clocks of each, where those are no whole bytes."""
+MOST_ASKED = 16
 CONVERTED = 24
 """Bits of the converters that are told by one to three clocks more what to measure next."""
 RESERVED = frozenset((*range(8), *range(0x78, 0x80)))
@@ -193,7 +194,10 @@ def _with_select(clock: SeenLine, select: SeenLine | None, others: list[SeenLine
         changes = _in_bursts(only.until(end), bursts, clock)
         datas = [(only, *changes)] if changes is not None else []
     command = next((line for line in commands if is_called(line.name, "command")), commands[0] if commands else None)
+    sent = _sent(datas, bursts, clock) if command is None and select is not None else None
     for line, phase, at_low in datas:
+        if line is sent:
+            continue  # it is heard with the answers
         mode = (0 if at_low else 1) if bursts.idle == LOW else (3 if at_low else 2)
         roles = [("clock", clock.name), ("data", line.name)]
         values: list[tuple[str, object]] = [("mode", mode)]
@@ -205,6 +209,8 @@ def _with_select(clock: SeenLine, select: SeenLine | None, others: list[SeenLine
             values.append(("rest", f"{_rest(bursts) * 1e6:.4g} µs"))
         if command is not None and command is not line:
             roles.append(("command", command.name))
+        if sent is not None:
+            roles.append(("sent", sent.name))
         where = f"while {select.name} is {level}" if select is not None else "between rests of the clock"
         count = len(bursts.borders) - 1
         have = f"have {bursts.clocks} clocks" if bursts.clocks else "are whole bytes"
@@ -219,8 +225,28 @@ def _with_select(clock: SeenLine, select: SeenLine | None, others: list[SeenLine
         if select is None:
             sure *= 1.0 - 2.0 * 8.0**-count  # one in eight is whole bytes by chance
         sure *= 0.97 + 0.03 * named_right(roles)
-        weight = float(len(clock) + len(line) + (len(select) if select is not None else 0))
+        weight = float(len(clock) + len(line) + sum(len(each) for each in (select, sent) if each is not None))
         yield Talk("four-wire serial", tuple(roles), min(sure, 0.99), why, tuple(values), weight, fields=fields)
+
+
+def _sent(datas: list[tuple[SeenLine, float, bool]], bursts: _Bursts, clock: SeenLine) -> SeenLine | None:
+    """Of two data lines the one on which a device is asked: it says a few things over and over, and the other one many,
+    always behind a byte in which it cannot know yet what it is asked for."""
+    if len(datas) != 2:
+        return None
+    (first, said), (second, came) = ((line, _said(line, bursts, clock, at_low)) for line, _, at_low in datas)
+    for asker, asked, answers in ((first, said, came), (second, came, said)):
+        few = len(set(asked)) <= MOST_ASKED and len(set(answers)) > 2 * len(set(asked))
+        if few and len({each[:8] for each in answers}) == 1 and all(len(each) > 8 for each in answers):
+            return asker
+    return None
+
+
+def _said(line: SeenLine, bursts: _Bursts, clock: SeenLine, at_low: bool) -> list[bytes]:
+    """The bits of each burst, a byte each, at the edges that read them."""
+    reads = clock.rises if at_low else clock.falls
+    levels = (line.edges.level_at(reads) == HIGH).astype(np.uint8)
+    return [part.tobytes() for part in np.split(levels, bursts.borders[1:-1]) if len(part)]
 
 
 def _word(clocks: int) -> tuple[int, tuple[Mapping[str, Any], ...]]:
