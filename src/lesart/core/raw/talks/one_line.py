@@ -24,7 +24,7 @@ from lesart.core.raw.talks.talk import Talk, is_called
 
 FEWEST_EDGES = 8
 MANY = 16
-EVEN = 0.15
+EVEN = 0.2
 """Of the usual time between two bits: so far off it is another."""
 LAMPS = (24, 32)
 """Bits of a lamp of three colours, and of four, on a string of lamps that hand on what is behind their own."""
