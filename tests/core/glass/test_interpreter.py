@@ -19,6 +19,7 @@ from lesart.core.glass.bus.controller import (
     CONTROLLERS,
     DIGITS,
     LETTERS,
+    NUMBERS,
     PAGES,
     Controller,
     build_controller,
@@ -50,6 +51,36 @@ def words(*told: Transmission | bytes | tuple[bytes, bool]) -> Words:
     t = np.arange(len(data)) / 1000.0
     starts = np.array([t[part == place][0] if (part == place).any() else 0.0 for place in range(len(sent))])
     return Words(t, np.frombuffer(data, np.uint8), is_data, part, starts, starts)
+
+
+def test_digits_by_their_numbers() -> None:
+    """By the data sheets of such drivers: 0x30 lights b and c, 0x6D a, b, d, e and g, 0x80 the point; settings are
+    numbers from 9 on, and a number alone says nothing."""
+    told = [b"\x0f\x00", b"\x0c\x01", b"\x0b\x03", b"\x0a\x08", b"\x09\x00", b"\x01\x30", b"\x02\xed", b"\x08\x7e"]
+    found = interpret(NUMBERS, words(*told, b"\x00\x00", b"\x03"), 8, 1)
+    assert list(zip(found.cell.tolist(), found.value.tolist(), strict=True)) == [(0, 0x30), (1, 0xED), (7, 0x7E)]
+    assert (found.unknown, found.beside) == ((), 0)
+    assert found.setting("light", 1.0, 0) == 1
+
+
+@pytest.mark.parametrize("is_told", [True, False])
+def test_digits_that_a_driver_works_out_itself(is_told: bool) -> None:
+    """Four bits are a figure, a dash, E, H, L, P or nothing, the highest bit its point; seen from the bytes alone too."""
+    settings = [b"\x09\xff"] if is_told else []
+    told = [bytes((1 + place % 8, place | (0x80 if place == 3 else 0))) for place in range(16)]
+    found = interpret(NUMBERS, words(*settings, *told), 8, 1)
+    lit = ["".join(name for name, bit in zip("abcdefg.", (6, 5, 4, 3, 2, 1, 0, 7), strict=True) if value >> bit & 1)
+           for value in found.value.tolist()]  # fmt: skip
+    assert lit == [
+        "abcdef", "bc", "abdeg", "abcdg.", "bcfg", "acdfg", "acdefg", "abc", "abcdefg", "abcdfg",
+        "g", "adefg", "bcefg", "def", "abefg", "",
+    ]  # fmt: skip
+
+
+def test_a_driver_may_work_out_some_of_its_digits() -> None:
+    """Of 0x0F the first four; the fifth lights what its bits say."""
+    found = interpret(NUMBERS, words(b"\x09\x0f", b"\x04\x01", b"\x05\x01"), 8, 1)
+    assert found.value.tolist() == [0x30, 0x01]
 
 
 def door(columns: int = 16, rows: int = 2) -> CharacterPanel:

@@ -119,6 +119,29 @@ def test_registers_that_are_wired_otherwise(lit_level: int) -> None:
     )
 
 
+CHIP = "gfedcba."
+"""The order of bits of drivers that are told a digit's number."""
+
+
+@pytest.mark.parametrize("worked_out", [False, True])
+@pytest.mark.parametrize("leftmost", ["1", "last"])
+def test_digits_by_number_are_found_and_which_end_is_first(worked_out: bool, leftmost: str) -> None:
+    """Four digits on a driver for eight; a number of two leaves those at the left dark."""
+    told = [bytes(each) for each in ((0x0F, 0), (0x0C, 1), (0x0B, 3), (0x0A, 8), (9, 0xFF * worked_out))]
+    for text in ("1234", "1240", "  85", "  76"):
+        for place, letter in enumerate(text):
+            number = 1 + place if leftmost == "1" else 4 - place
+            lit = (15 if letter == " " else int(letter)) if worked_out else _bits(letter, CHIP)[0]
+            told.append(bytes((number, lit)))
+    sent = [(0.01 + 0.01 * place, Transmission(each, True)) for place, each in enumerate(told)]
+    found = _display({role: line for role, line in four_wire(sent, 1e6, 1.0).items() if role != "command"})
+    assert found.panel == {
+        "kind": "segments", "digits": 4, "drive": "numbered driver",
+        "chain": "left to right" if leftmost == "1" else "right to left",
+    }  # fmt: skip
+    assert found.why == "of two bytes the first is the number of a digit, and 100 % of the others light a figure"
+
+
 @pytest.mark.parametrize("frames", [
     [bytes((0xE8, 0, 0, 0, 0))] * 20,
     [bytes((1, 0x80 | place % 2 << 4, 0)) for place in range(40)],

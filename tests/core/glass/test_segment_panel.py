@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell, split_cells
+from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.panels.kinds import KINDS
 from lesart.core.glass.panels.panel_kind import Given
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -88,6 +89,8 @@ WRONG = [
     ({"chain": "1 2 2 4"}, "each digit once"),
     ({"colons": "5"}, "digits from 1 to 4"),
     ({"colons": "x"}, 'like "2"'),
+    ({"drive": "numbered driver", "digits": 9}, "up to 8 digits of 7 segments"),
+    ({"drive": "numbered driver", "segments": "14"}, "up to 8 digits of 7 segments"),
 ]
 
 
@@ -98,3 +101,10 @@ def test_a_wrong_map_says_what_would_be_right(written: dict[str, object], says: 
         panel_of(**written)
     with pytest.raises(ValueError, match='"q" is not a segment'):
         panel_of({"k": "a q"})
+
+
+def test_a_numbered_driver_has_its_own_order_of_bits() -> None:
+    """Its lowest bit lights the middle segment: 1 is 0x30. Dimmed in sixteen steps, of which ours are every second."""
+    panel = panel_of(digits=3, drive="numbered driver", chain="right to left")
+    memory = ((panel.alphabet.shapes["1"], 0, panel.alphabet.shapes["2"] | panel.alphabet.point),)
+    assert [each.data.hex() for each in sent_for(panel, memory)] == ["0a0f", "01ed", "0200", "0330"]

@@ -183,7 +183,7 @@ def test_a_board_with_a_reference_of_its_own() -> None:
     assert value_at(project.stated, ("channels", "room", "law", 1, "supply")) == "3.3 V ± 2 %"
 
 
-@pytest.mark.parametrize("drive", ["direct", "shift registers", "two-line driver"])
+@pytest.mark.parametrize("drive", ["direct", "shift registers", "two-line driver", "numbered driver"])
 def test_digits_that_are_held_and_lit_in_turn(drive: str) -> None:
     """Both are said of one panel; the remedy leaves one."""
     text = TEXTS["yard"].replace("digits = 4\ncolour", f'digits = 4\ndrive = "{drive}"\ncolour')

@@ -9,7 +9,17 @@ from pathlib import Path
 
 import pytest
 
-from lesart.core.glass.bus.controller import BANKS, CHAIN, CHOICE, CONTROLLERS, DIGITS, LETTERS, PAGES, Controller
+from lesart.core.glass.bus.controller import (
+    BANKS,
+    CHAIN,
+    CHOICE,
+    CONTROLLERS,
+    DIGITS,
+    LETTERS,
+    NUMBERS,
+    PAGES,
+    Controller,
+)
 from lesart.core.glass.bus.transmissions import transmissions_for
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -48,6 +58,11 @@ PANELS: dict[str, tuple[str, Controller, int | None]] = {
     "a driver of wide digits": (
         'kind = "segments"\ndigits = 4\nsegments = "14"\ndrive = "two-line driver"\nbegins_by = "0xC0"',
         DIGITS,
+        None,
+    ),
+    "a numbered driver": (
+        'kind = "segments"\ndigits = 8\ndrive = "numbered driver"\nchain = "right to left"',
+        NUMBERS,
         None,
     ),
     "registers": ('kind = "segments"\ndigits = 5\ndrive = "shift registers"\ncommon = "anode"', CHAIN, None),

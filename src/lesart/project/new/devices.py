@@ -29,6 +29,11 @@ class Way:
     fields: tuple[Field, ...] = ()
 
 
+REMOTE: tuple[Field, ...] = (
+    {"name": "command", "first_bit": 16, "bits": 8},
+    {"name": "device", "first_bit": 0, "bits": 8},
+)
+"""Of a remote control's four bytes: the key, and whom it is for; the others repeat these turned."""
 ANSWERED = "after "
 """How a frame's ``says`` begins that is an answer on four wires."""
 MOST_ASKED = 16
@@ -48,6 +53,9 @@ def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Ite
         yield from found
         if found:
             return
+    elif kind == "infrared by distance" and whole:
+        yield Way("", {}, REMOTE)
+        return
     elif whole and all(frame.says.startswith(ANSWERED) for frame in whole):
         yield from _answers(whole)
         return

@@ -18,6 +18,7 @@ from lesart.core.pack.written.c_redraw import (
     Cells,
     Chained,
     ExpanderPort,
+    Numbered,
     Paged,
     Redraw,
     Way,
@@ -77,6 +78,8 @@ def _(panel: CharacterPanel, controller: Controller) -> Way | None:
 
 @_way.register
 def _(panel: SegmentPanel, controller: Controller) -> Way | None:
+    if panel.is_numbered:
+        return Numbered()
     if controller.told_by != FIRST:
         return Chained()
     size = panel.digits * panel.wiring.bytes_a_digit

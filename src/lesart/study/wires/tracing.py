@@ -342,7 +342,7 @@ def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpret
 def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     """A memory into the cells of a controller, where it puts them."""
     data = b"".join(each.data for each in sent_for(panel, memory) if not each.command)
-    if isinstance(panel, SegmentPanel) and panel.is_shifted:
+    if isinstance(panel, SegmentPanel) and (panel.is_shifted or panel.is_numbered):
         data = panel.sent(panel.lit(memory))
     room = min(len(data), len(cells))
     cells[:room] = np.frombuffer(data[:room], np.uint8)

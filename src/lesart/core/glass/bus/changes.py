@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from functools import singledispatch
 
 from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
-from lesart.core.glass.bus.sent_bytes import glyphs_sent, sent_for
+from lesart.core.glass.bus.sent_bytes import ALL_LIT, DECODED, LAST_DIGIT, LIGHT, dimmed_to, glyphs_sent, sent_for
 from lesart.core.glass.bus.transmissions import Transmission, cells_of, column_set, ported, said, transmissions_for
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -56,7 +56,12 @@ def _(panel: CharacterPanel, controller: Controller) -> tuple[Transmission, ...]
 @start_for.register
 def _(panel: SegmentPanel, controller: Controller) -> tuple[Transmission, ...]:
     if panel.start:
-        return tuple(Transmission(bytes((byte,)), False) for byte in panel.start)
+        size = 2 if panel.is_numbered else 1
+        return tuple(Transmission(panel.start[at : at + size], False) for at in range(0, len(panel.start), size))
+    if panel.is_numbered:
+        # It wakes up dark, with all its lamps in a test, or with whatever it had before.
+        settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, panel.digits - 1), dimmed_to(panel), (LIGHT, 1))
+        return tuple(Transmission(bytes(each), True) for each in settings)
     if controller.told_by == FIRST:
         return (Transmission(controller.code_of("goes on"), False),)
     return ()
@@ -97,6 +102,10 @@ def _(panel: SegmentPanel, controller: Controller, before: Memory, after: Memory
     """Of a chain all digits, since each shifts the others; of a driver those that changed, behind their address."""
     was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
     if was == now:
+        return
+    if panel.is_numbered:
+        numbered = panel.numbered(panel.lit(after).masks)
+        yield from (Transmission(bytes(each), True) for each, old in zip(numbered, was, strict=True) if each[1] != old)
         return
     if controller.told_by != FIRST:
         yield from transmissions_for(panel, controller, after)

@@ -17,16 +17,17 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import BEFORE, REGISTERS, SegmentPanel
 from lesart.core.parameters import Parameter, shown
 
-BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING, CHOICE = TOLD_BY = (
+BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING, CHOICE, NUMBER = TOLD_BY = (
     "a byte before",
     "a line",
     "an expander",
     "the first byte",
     "nothing",
     "bits that choose",
+    "a number",
 )
 """What parts commands from data. ``the first byte`` of each transmission is a command; told by ``nothing``, all are
-data, and each transmission begins at the first cell."""
+data, and each transmission begins at the first cell; ``a number`` from 1 on is that of a cell, and a byte follows."""
 PLACES = ("page", "column", "column low", "column high", "columns from to", "pages from to", "address", "clear", "home")
 """What moves the place of the next byte. An address is that of a cell, counted through."""
 WAYS = ("order", "goes on", "goes back", "stays")
@@ -257,8 +258,10 @@ CHOSEN_BEFORE = Controller("chosen digits, choice first", (), CHOICE, 0, 1, chos
 CHOSEN_HIGH = Controller("chosen digits, by high bits", (), CHOICE, 0, 1, chosen_by="behind high")
 CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (), CHOICE, 0, 1, chosen_by="before high")
 """Registers that hold the segments of one digit, and bits that choose which."""
+NUMBERS = Controller("numbered digits", (), NUMBER, 8, 1)
+"""Of drivers that are told a digit's number and its segments, two bytes at a time; higher numbers are settings."""
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
-CONTROLLERS = {each.name: each for each in (PAGES, BANKS, LETTERS, DIGITS, CHAIN, *_CHOICES)}
+CONTROLLERS = {each.name: each for each in (PAGES, BANKS, LETTERS, DIGITS, NUMBERS, CHAIN, *_CHOICES)}
 """For each kind of panel, the one that is taken where nobody says."""
 
 
@@ -283,4 +286,6 @@ def _(panel: SegmentPanel) -> str:
     if panel.is_shifted:
         where, level = ("before" if panel.chosen == BEFORE else "behind"), ("low" if panel.chosen_low else "high")
         return next(each.name for each in _CHOICES if each.chosen_by == f"{where} {level}")
+    if panel.is_numbered:
+        return NUMBERS.name
     return CHAIN.name if panel.drive == REGISTERS else DIGITS.name

@@ -21,9 +21,11 @@ from lesart.core.glass.bus.controller import (
     IN_PAGE,
     LINE,
     NOTHING,
+    NUMBER,
     Command,
     Controller,
 )
+from lesart.core.glass.bus.sent_bytes import ALL_LIT, BRIGHT, DECODED, LAST_DIGIT, LIGHT
 from lesart.core.ranked import distinct
 from lesart.core.raw.bus_bytes import Half, Words, joined
 
@@ -222,6 +224,8 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
     machine = _Machine(controller, columns, pages, fill, order=controller.order, window=[0, columns - 1, 0, pages - 1])
     if controller.told_by == CHOICE:
         _choose(machine, controller, words)
+    elif controller.told_by == NUMBER:
+        _count_off(machine, words)
     for t, byte, is_data, part, begins in _told(controller, words):
         if begins:
             machine.waiting = None
@@ -263,12 +267,65 @@ def _choose(machine: _Machine, controller: Controller, words: Words) -> None:
                 machine.beside += max(len(lit) - machine.columns, 0)
 
 
+def _count_off(machine: _Machine, words: Words) -> None:
+    """Two bytes at a time: the number of a digit and its segments, or of a setting and what it is set to.
+
+    A digit that the driver works out itself gets a number of four bits, and its point in the highest one. Where the
+    trace begins behind the settings, bytes that are all such numbers were told to such a driver.
+    """
+    numbers, bytes_told = words.value[:-1], words.value[1:]
+    is_pair = (np.diff(words.part) == 0) & (np.diff(words.part, prepend=-1)[:-1] != 0)
+    t, part, numbers, values = words.t[1:][is_pair], words.part[1:][is_pair], numbers[is_pair], bytes_told[is_pair]
+    to_digits = values[(numbers >= 1) & (numbers <= machine.columns)]
+    decoded = 0 if (numbers == DECODED).any() or (to_digits & _CHIP_HIGH).any() else 0xFF
+    told = zip(t.tolist(), part.tolist(), numbers.tolist(), values.tolist(), strict=True)
+    for moment, of, number, value in told:
+        if 1 <= number <= machine.columns:
+            by_number = decoded >> number - 1 & 1
+            lit = _WORKED_OUT[value & 0x0F] | value & 0x80 if by_number else value
+            machine.rows.append((moment, number - 1, lit, of))
+        elif number == DECODED:
+            decoded = value
+        elif number == LIGHT:
+            machine.turns.append(Turn(moment, "light", value & 1))
+        elif number not in (0, BRIGHT, LAST_DIGIT, ALL_LIT):
+            machine.unknown.append((moment, number))
+
+
+_CHIP_HIGH = 0x70
+"""Bits that no number of four bits has, nor its point."""
+_WORKED_OUT = tuple(
+    sum(1 << "gfedcba".index(each) for each in lit)
+    for lit in (
+        *[
+            "abcdef",
+            "bc",
+            "abdeg",
+            "abcdg",
+            "bcfg",
+            "acdfg",
+            "acdefg",
+            "abc",
+            "abcdefg",
+            "abcdfg",
+            "g",
+            "adefg",
+            "bcefg",
+            "def",
+            "abefg",
+        ],
+        "",
+    )
+)
+"""What such a driver lights for 0 to 9, a dash, E, H, L, P and nothing, in its own order of bits."""
+
+
 def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
     """Each byte with its moment, whether it is data, its transmission, and whether it begins that."""
     if controller.told_by == EXPANDER:
         yield from _from_expander(controller, words)
         return
-    if controller.told_by == CHOICE:
+    if controller.told_by in (CHOICE, NUMBER):
         return
     last, place = -1, 0
     follows: bool | None = None

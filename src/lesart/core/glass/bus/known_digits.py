@@ -15,9 +15,11 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import DIGITS
-from lesart.core.glass.bus.interpreter import interpret
+from lesart.core.glass.bus.controller import DIGITS, NUMBERS
+from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.glass.bus.sent_bytes import ALL_LIT, LAST_DIGIT
+from lesart.core.glass.panels.segment_panel import MOST_NUMBERED, NUMBERED_ORDER
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words
@@ -149,6 +151,7 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     rows = np.array([words.value[words.part == part] for part in np.flatnonzero(sizes == usual)[:2000]])
     alike = float(np.mean(sizes == usual))
     if usual == 2:
+        yield from _numbered(words, trace)
         yield from _chosen(rows, trace)
     lights = wired(rows.reshape(-1))
     # Each of them is a digit: a byte that is none in its place makes the others something else too.
@@ -158,6 +161,29 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     size, figures = counted(usual, "byte"), round(100 * lights.share)
     why = f"{round(100 * alike)} % of the transmissions have {size}, and {figures} % of those light a figure"
     yield KnownDisplay(panel, dict(trace), _no_surer(min(0.95, alike * lights.share), lights), why + lights.said)
+
+
+def _numbered(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
+    """Of two bytes the first is a digit's number, or that of a setting, from 9 on."""
+    pairs = words.value[: 2 * (len(words) // 2)].reshape(-1, 2)
+    to_digit = (pairs[:, 0] >= 1) & (pairs[:, 0] <= MOST_NUMBERED)
+    if len(set(pairs[to_digit, 0].tolist())) < 2 or int(pairs[:, 0].max()) > ALL_LIT:
+        return
+    obeyed = interpret(NUMBERS, words, NUMBERS.columns, NUMBERS.pages)
+    wiring = Wired(NUMBERED_ORDER.replace(" ", ""), 1, 0.0)
+    share = figure_share(wiring.shown(obeyed.value))
+    told = pairs[pairs[:, 0] == LAST_DIGIT, 1]
+    digits = int(told[-1]) + 1 if len(told) else int(obeyed.cell.max()) + 1
+    panel = {"kind": "segments", "digits": digits, "drive": "numbered driver", "chain": _way_round(obeyed, wiring)}
+    why = f"of two bytes the first is the number of a digit, and {round(100 * share)} % of the others light a figure"
+    yield KnownDisplay(panel, dict(trace), min(0.98, 0.3 + 0.68 * share), why)
+
+
+def _way_round(obeyed: Interpreted, wiring: Wired) -> str:
+    """Where a number is shorter than its digits, the dark ones are at its left; usually number 1 is at the right."""
+    ends = (0, int(obeyed.cell.max()))
+    dark = [int((wiring.shown(obeyed.value[obeyed.cell == place]) == 0).sum()) for place in ends]
+    return "left to right" if dark[0] > dark[1] else "right to left"
 
 
 def _chosen(rows: np.ndarray, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:

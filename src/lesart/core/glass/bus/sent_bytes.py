@@ -10,6 +10,10 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 
+DECODED, BRIGHT, LAST_DIGIT, LIGHT, ALL_LIT = 0x09, 0x0A, 0x0B, 0x0C, 0x0F
+"""Settings of a numbered driver: which digits it works out from a number itself, brightness, how many digits there are
+less one, on, and a test that lights all. Source: the data sheets of such drivers."""
+
 
 @dataclass(frozen=True)
 class Sent:
@@ -31,6 +35,12 @@ def _(panel: SegmentPanel, memory: Memory) -> tuple[Sent, ...]:
     if panel.is_shifted:
         masks = panel.lit(memory).masks
         return tuple(Sent(f"digit {digit + 1}", panel.slot(digit, masks[digit])) for digit in panel.wiring.digits)
+    if panel.is_numbered:
+        told = Sent(f"brightness {panel.brightness}", bytes(dimmed_to(panel)), True)
+        numbered = panel.numbered(panel.lit(memory).masks)
+        return told, *(
+            Sent(f"digit {panel.wiring.digits[number - 1] + 1}", bytes((number, bits))) for number, bits in numbered
+        )
     digits = Sent("digits in chain order", panel.sent(panel.lit(memory)))
     dimmed, begins = panel.commands
     first = [] if dimmed is None else [Sent(f"brightness {panel.brightness}", _byte(dimmed + panel.brightness), True)]
@@ -52,6 +62,11 @@ def _(panel: CharacterPanel, memory: Memory) -> tuple[Sent, ...]:
         found.append(Sent(what, bytes([SET_ADDRESS | panel.address(row, 0)]), command=True))
         found.append(Sent(what, cells))
     return tuple(found)
+
+
+def dimmed_to(panel: SegmentPanel) -> tuple[int, int]:
+    """The setting of a numbered driver that dims it, which has sixteen steps."""
+    return BRIGHT, 2 * panel.brightness + 1
 
 
 def _byte(value: int) -> bytes:

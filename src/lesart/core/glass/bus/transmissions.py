@@ -45,7 +45,7 @@ def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transm
 
 @_told.register
 def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
-    if panel.is_shifted:
+    if panel.is_shifted or panel.is_numbered:
         return tuple(Transmission(each.data, True) for each in sent_for(panel, memory))
     data = panel.sent(panel.lit(memory))
     if controller.told_by == FIRST:

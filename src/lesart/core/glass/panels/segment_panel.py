@@ -26,15 +26,19 @@ from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
-SCANNED, DIRECT, REGISTERS, DRIVER, THROUGH = DRIVES = (
+SCANNED, DIRECT, REGISTERS, DRIVER, THROUGH, NUMBERED = DRIVES = (
     "scanned",
     "direct",
     "shift registers",
     "two-line driver",
     "scanned through registers",
+    "numbered driver",
 )
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
+MOST_NUMBERED, NUMBERED_ORDER = 8, "g f e d c b a ."
+"""Digits of a driver that is told a digit's number and then its segments, and the order of its bits: the lowest lights
+the middle one. Source: the data sheets of such drivers."""
 BRIGHTEST = 7
 MOST_BYTE = 0xFF
 BEFORE, BEHIND = "the byte before", "the byte behind"
@@ -47,7 +51,13 @@ PARAMETERS = (
     Parameter("colons", "colons after", "text", "digits, counted from 1 at the left, that a colon follows: 2", ""),
     Parameter("common", "common", "choice", "what the segments of a digit share", "cathode", choices=tuple(COMMON)),
     Parameter("inverted", "inverted", "flag", "a transistor between turns the segment lines round", False),
-    Parameter("order", "bits light", "text", "segments from bit 0 on, - for none; empty as usual: a b c d e f g .", ""),
+    Parameter(
+        "order",
+        "bits light",
+        "text",
+        "segments from bit 0 on, - for none; empty as usual: a b c d e f g .",
+        "",
+    ),
     Parameter("chain", "sent first", "text", "left to right, right to left, or digits like 4 3 2 1", "left to right"),
     Parameter("drive", "driven", "choice", "how the lines are held", DRIVES[0], choices=DRIVES),
     Parameter("dimmed_by", "dimmed by", "text", "command to which a driver's brightness step is added: 0x88", ""),
@@ -111,6 +121,15 @@ class SegmentPanel(Plain):
 
     chosen: str = BEHIND
     chosen_low: bool = True
+
+    @property
+    def is_numbered(self) -> bool:
+        """Is each digit told by its number, with one byte behind?"""
+        return self.drive == NUMBERED
+
+    def numbered(self, masks: tuple[int, ...]) -> tuple[tuple[int, int], ...]:
+        """The number of each digit of such a driver, from 1 on, and its byte."""
+        return tuple((number, self.wiring.bits(masks[digit])) for number, digit in enumerate(self.wiring.digits, 1))
 
     @property
     def is_shifted(self) -> bool:
@@ -203,7 +222,10 @@ def build_segment_panel(
 ) -> SegmentPanel:
     """From values by parameter name, and glyphs as segments by name. Raises ValueError with a clause."""
     segments, digits = values["segments"], values["digits"]
-    order = read_order(values["order"] or usual_order(segments), segments)
+    if values["drive"] == NUMBERED and (segments != "7" or digits > MOST_NUMBERED):
+        raise ValueError(f'driven = "{NUMBERED}"; such a driver has up to {MOST_NUMBERED} digits of 7 segments')
+    usual = NUMBERED_ORDER if values["drive"] == NUMBERED else usual_order(segments)
+    order = read_order(values["order"] or usual, segments)
     lit_by = COMMON[values["common"]] ^ int(values["inverted"])
     wiring = SegmentWiring(segments, order, read_digits(values["chain"], digits), lit_by)
     alphabet = ALPHABETS[segments]

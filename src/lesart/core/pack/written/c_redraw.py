@@ -55,6 +55,11 @@ class Addressed:
 
 
 @dataclass(frozen=True)
+class Numbered:
+    """A driver of digits that takes a digit's number, from 1 on, and one byte."""
+
+
+@dataclass(frozen=True)
 class Chained:
     """All bytes, since each shifts the others."""
 
@@ -81,7 +86,7 @@ class Windowed:
     before: tuple[int, int] | None
 
 
-Way = Cells | Addressed | Chained | Paged | Windowed
+Way = Cells | Addressed | Numbered | Chained | Paged | Windowed
 
 
 @dataclass(frozen=True)
@@ -114,12 +119,14 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
     """Functions and the tables that they go by."""
     way = redraw.way
-    parts = [] if isinstance(way, Chained | Windowed) else [RUN_END]
+    parts = [] if isinstance(way, Chained | Windowed | Numbered) else [RUN_END]
     match way:
         case Cells():
             parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
         case Addressed():
             parts += [_table(f"{name}_places", way.places), _addressed(name, redraw.size)]
+        case Numbered():
+            parts += [_numbered(name, redraw.size)]
         case Chained():
             parts += [_chained(name, redraw.size)]
         case Paged():
@@ -222,6 +229,23 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
             shown[place] = wanted[place];
         }}
         send(0, bytes, count);
+    }}
+}}"""
+
+
+def _numbered(name: str, size: int) -> str:
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t bytes[2];
+    uint16_t place;
+    for (place = 0; place < {size}; place++) {{
+        if (shown[place] != wanted[place]) {{
+            bytes[0] = (uint8_t)(place + 1);
+            bytes[1] = wanted[place];
+            send(1, bytes, 2);
+            shown[place] = wanted[place];
+        }}
     }}
 }}"""
 

@@ -132,6 +132,18 @@ DISPLAYS = (
         ),
     ),
     PartKind(
+        "numbered digits",
+        "up to eight digits behind a driver that is told the number of each, on three lines, five pins",
+        "display",
+        (
+            Pin("supply", ("supply",), lowest_v=4.0, highest_v=5.5, current_a=0.15, peak_a=0.33),
+            Pin("gnd", ("ground",)),
+            Pin("data", ("digital in",), needs_high_v=3.5),
+            Pin("select", ("digital in",), needs_high_v=3.5),
+            Pin("clock", ("digital in",), needs_high_v=3.5),
+        ),
+    ),
+    PartKind(
         "one digit",
         "one digit of seven segments, ten pins",
         "display",

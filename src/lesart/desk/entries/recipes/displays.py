@@ -12,7 +12,7 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.segment_panel import THROUGH
+from lesart.core.glass.panels.segment_panel import MOST_NUMBERED, NUMBERED, THROUGH
 from lesart.core.notes import Written
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.entry import free_name
@@ -64,6 +64,9 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
         "on a two-line driver": Driven(
             "a driver that scans by itself", {"drive": "two-line driver"}, "digits on two lines"
         ),
+        "on a numbered driver": Driven(
+            "a driver that is told each digit's number", {"drive": NUMBERED}, "numbered digits"
+        ),
         "through registers": Driven("lit in turn through two registers", {"drive": THROUGH}, "digits on registers"),
         "on shift registers": Driven("a register for each digit", {"drive": "shift registers"}),
     },
@@ -103,6 +106,8 @@ def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
     if drive == "scanned" and table.get("drive", "scanned") != "scanned":
         return False
     if drive == THROUGH and not 1 < int(table["digits"]) <= MOST_CHOSEN:
+        return False
+    if drive == NUMBERED and (int(table["digits"]) > MOST_NUMBERED or table.get("segments", "7") != "7"):
         return False
     if drive == "direct" and table["digits"] != 1:
         return False
