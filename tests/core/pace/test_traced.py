@@ -305,6 +305,21 @@ def test_a_ghost_of_the_next_digit() -> None:
     )
 
 
+@pytest.mark.parametrize(("dark_s", "ok"), [(20e-6, True), (19.96e-6, False)])
+def test_as_long_dark_as_is_needed_is_long_enough(dark_s: float, ok: bool) -> None:
+    """At moments whose differences are not exact; and what is too short reads differently from what is needed."""
+    slots = evenly(1.98e-3, dark_s, BITS, 1.0)
+    slots = [(start + 0.01, end + 0.01, digit, bits) for start, end, digit, bits in slots]
+    traced = trace_digits(*scanned(slots, 4, 8, 1.1), on_level=HIGH, lit_level=HIGH)
+    (dark,) = (each for each in digit_verdicts("stand", traced, 40.0, 41.0, 6.0, 0.02, {}) if "dark" in each.name)
+    assert dark.ok is ok
+    if not ok:
+        assert dark.note is not None
+        assert dark.note.text == (
+            "stand: in the trace only 19.96 µs are dark between two digits; one needs 20 µs to go dark."
+        )
+
+
 def test_a_number_that_changes_is_no_ghost() -> None:
     """34 for most of the time, then 12: each is shown while it stood, and what was lit before glows in nothing."""
     slots, t = [], 0.0

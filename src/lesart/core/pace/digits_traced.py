@@ -13,7 +13,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT
 from lesart.core.pace.scan import MOST_UNEVEN
 from lesart.core.pace.verdict import Verdict, judged
-from lesart.core.quantity import counted, listed, plain_number
+from lesart.core.quantity import counted, listed, plain_number, told_apart
 from lesart.core.ranked import median
 from lesart.core.raw.edges import Edges
 
@@ -202,9 +202,10 @@ def digit_verdicts(
 def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: float) -> tuple[Verdict, ...]:
     refresh = min(digit.refresh_hz for digit in traced.digits)
     slowest = min(digit.slowest_hz for digit in traced.digits)
+    came, needed = told_apart(slowest, wanted_hz)
     says = (
         f"in the trace a digit waits up to {plain_number(1000 / slowest, 3)} ms for its turn, "
-        f"{plain_number(slowest, 3)} Hz; {plain_number(wanted_hz, 3)} Hz is needed."
+        f"{came} Hz; {needed} Hz is needed."
     )
     if slowest > ABOUT * model_hz and model_hz < wanted_hz:
         # It does what the model says, and that it flickers is said of the model already.
@@ -273,11 +274,11 @@ def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
             "turn a digit off before the segments change and the next one comes",
             at_least=True,
         )
-    says = (
-        f"in the trace only {plain_number(1000 * traced.gap_ms, 3)} µs are dark between two digits; one needs "
-        f"{plain_number(limit_us, 3)} µs to go dark."
-    )
-    return judged(name, 1000 * traced.gap_ms, "µs", limit_us, panel, says, "longer blanking", at_least=True)
+    # To the nanosecond: differences of moments are not exact, and 20 µs are not less than 20 µs.
+    gap_us = round(1000 * traced.gap_ms, 3)
+    dark, needed = told_apart(gap_us, limit_us)
+    says = f"in the trace only {dark} µs are dark between two digits; one needs {needed} µs to go dark."
+    return judged(name, gap_us, "µs", limit_us, panel, says, "longer blanking", at_least=True)
 
 
 def _faint(panel: str, traced: DigitsTraced, names: Mapping[int, str]) -> list[Verdict]:
