@@ -68,6 +68,9 @@ UNITS = [
     # A difference of two temperatures; 20 °C and 68 °F are the same one.
     ("x - t", 30.0, "t = 68 °F", "°C", "Δ°C", 10.0),
     ("x + d", 20.0, "d = 18 Δ°F", "°C", "°C", 30.0),
+    # A difference taken from a temperature leaves one.
+    ("x - d", 20.0, "d = 18 Δ°F", "°C", "°F", 50.0),
+    ("x - d - t", 20.0, "d = 4 Δ°C; t = 10 °C", "°C", "Δ°C", 6.0),
     # Half a kilometre in two minutes.
     ("x / t", 0.5, "t = 2 min", "km", "m/s", 500 / 120),
     ("sqrt(2 * x / rho)", 100.0, "rho = 1.2 kg/m^3", "Pa", "m/s", math.sqrt(200 / 1.2)),

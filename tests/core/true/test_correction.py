@@ -144,6 +144,22 @@ def test_without_references_nobody_knows() -> None:
     assert note.mark == REMARK
 
 
+@pytest.mark.parametrize(("values", "said"), [
+    ((2.0, 18.0), None),
+    ((-6.0, 18.0), "mass: readings reach −6 kg, references stop at 0 kg. The correction is extrapolated by 6 kg."),
+    ((2.0, 29.0), "mass: readings reach 29 kg, references stop at 20 kg. The correction is extrapolated by 9 kg."),
+    ((-6.0, 29.0), "mass: readings reach 29 kg, references stop at 20 kg. The correction is extrapolated by 9 kg."),
+])  # fmt: skip
+def test_readings_beyond_the_references_on_either_side(values: tuple[float, float], said: str | None) -> None:
+    """The side that reaches further is spoken of; a scale that reads what is on it is as good as it stands."""
+    correction = fit_correction("line", references([(0.0, 0.0), (10.0, 10.0), (20.0, 20.0)]), KG)
+    found = [
+        note.text
+        for note in inspect_correction("mass", correction, block_of([each for each in values for _ in range(9)]))
+    ]
+    assert found == ([said] if said else [])
+
+
 @given(st.decimals(-50, 50, places=3), st.decimals(1, 100, places=2), st.floats(-5, 5), st.floats(1e-3, 10))
 def test_the_ends_of_two_references_are_those_that_were_typed(low, span, indicated: float, rise: float) -> None:  # type: ignore[no-untyped-def]
     """A line goes through both of them: what floats leave of an empty scale is no figure."""

@@ -9,7 +9,7 @@ import pytest
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.faults.inspect import inspect_hookup
-from tests.core.wire.fault_cases import BIG, FAULTS, GOOD, NODE, STRONG, fed
+from tests.core.wire.fault_cases import BIG, FAULTS, GOOD, NODE, SEGMENTS, STRONG, fed
 from tests.core.wire.hookups import findings, hookup, mended
 from tests.core.wire.own_kinds import ALL, OWN
 from tests.figures import unsaid
@@ -39,6 +39,7 @@ def test_one_fault_gives_exactly_its_note(case: str) -> None:
 NO_KEY = frozenset(
     {
         "a short",
+        "the darkest of two segments",
         "a board fed from what it feeds",
         "a rail too weak as usual",
         "a rail too weak for one peak",
@@ -68,6 +69,15 @@ def test_what_no_key_can_mend_says_what_a_person_does(case: str) -> None:
     (note,) = findings(hookup(parts, joins, ALL))
     assert not note.mend
     assert note.remedy
+
+
+def test_a_lamp_whose_driver_gives_no_more_than_it_drops_stays_dark() -> None:
+    parts = {**NODE, "r": {"kind": "resistor", "resistance": "100 Ω"}}
+    one = hookup({**parts, "l": {"kind": "lamp", "forward": "3.4 V"}}, "l.+ > node.p1 through r; l.− > node.gnd")
+    assert [note.text for note in findings(one)] == ["l.+ stays dark: node.p1 gives no more than it drops."]
+    digit = {**parts, "d": {"kind": "one digit", "forward": "3.4 V"}}
+    (note,) = findings(hookup(digit, SEGMENTS + "; d.common > node.gnd"))
+    assert note.text == "d.a to g stay dark: node.p1 gives no more than it drops."
 
 
 def test_the_display_that_takes_the_pin_which_the_capture_needs_changes_places_with_it() -> None:
