@@ -13,7 +13,7 @@ from lesart.core.raw.decode import KINDS
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.talks.recognise import LOOKS, recognise
 from lesart.core.raw.talks.talk import STILL, TRIGGER, Talk, is_called
-from tests.core.raw.traces import TwoLines, TwoWire, by_length, uart
+from tests.core.raw.traces import TwoLines, TwoWire, by_length, glitched, uart
 from tests.core.raw.unknown import SENDERS, Unknown
 
 OF_PANELS = ("scanned digits", "parallel bus")
@@ -60,6 +60,31 @@ def test_a_talk_alone_is_recognised(name: str) -> None:
         if unknown.says and said not in unknown.says:
             wrong.append((said, unknown.says))
     assert not wrong
+
+
+@pytest.mark.parametrize("name", sorted(set(SENDERS) - {"rate", "echo", "bouncing contact"}))
+def test_an_edge_that_bounces_makes_no_other_talk(name: str) -> None:
+    """As slow edges do on a probe: the same is found, its lines and its values; pulses of any width aside, which may
+    be anything."""
+    wrong = []
+    for seed in range(12):
+        dice = random.Random(seed)
+        unknown = SENDERS[name](dice)
+        lines, roles = shown_to(unknown, dice)
+        talks = recognise(glitched(lines, dice))
+        if not is_right(talks[0], unknown, roles):
+            wrong.append((seed, talks))
+    assert not wrong
+
+
+@pytest.mark.parametrize("name", SENDERS)
+def test_where_nothing_bounces_nothing_is_called_a_glitch(name: str) -> None:
+    for seed in range(12):
+        dice = random.Random(100 + seed)
+        talks = recognise(shown_to(SENDERS[name](dice), dice)[0])
+        wanted = "ms" if name == "bouncing contact" else None
+        said = [dict(talk.values).get("shortest") for talk in talks]
+        assert all(each is None or str(each).endswith(str(wanted)) for each in said), (seed, talks)
 
 
 @pytest.mark.parametrize("seed", range(12))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
@@ -224,3 +225,20 @@ def random_edges(seed: int, count: int, unknown: bool = True) -> Edges:
     random: Any = np.random.default_rng(seed)
     t = np.cumsum(random.exponential(10.0 ** random.uniform(-7, -2), count))
     return edges_of(t, random.integers(0, 3 if unknown else 2, count), int(random.integers(0, 3)))
+
+
+def glitched(lines: Mapping[str, Edges], dice: random.Random) -> dict[str, Edges]:
+    """One edge in a hundred, and one at least of each line, bounces back once, for an eighth of the shortest pulse and
+    at most 5 µs."""
+    lasts = [float(np.diff(line.t).min()) for line in lines.values() if len(line) > 1]
+    short = min(min(lasts) / 8, 5e-6)
+    found = {}
+    for name, line in lines.items():
+        must = dice.randrange(max(len(line), 1))
+        told = []
+        for place, (t, level) in enumerate(zip(line.t.tolist(), line.level.tolist(), strict=True)):
+            told.append((t, level))
+            if place == must or dice.random() < 0.01:
+                told += [(t + short, 1 - level), (t + 2 * short, level)]
+        found[name] = edges_of(*zip(*told, strict=True), line.first, line.start_s, line.end_s) if told else line
+    return found

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from lesart.cli.main import main
-from lesart.core.raw.edges import Edges
+from lesart.core.raw.edges import Edges, without_glitches
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.check import check_project
@@ -19,7 +19,7 @@ from lesart.project.new.make import Made, make_project
 from lesart.project.new.trace import sentence_of
 from lesart.study.bench import Bench
 from lesart.study.wires.last_picture import last_frame
-from tests.core.raw.traces import TwoWire, by_length, uart
+from tests.core.raw.traces import TwoWire, by_length, glitched, uart
 from tests.core.raw.unknown import SENDERS
 
 
@@ -81,6 +81,24 @@ def test_a_display_and_a_sensor_on_one_probe(tmp_path: Path, yard_once: Path) ->
     yard = check_project((yard_once / "lesart.toml").read_text(encoding="utf-8"))
     want = last_frame(yard, Bench(yard_once, keeps=False), "lid")
     assert last_frame(project, Bench(made.folder, keeps=False), "pixels") == want
+
+
+def test_a_display_behind_slow_edges_shows_the_same(tmp_path: Path, yard_once: Path) -> None:
+    """One edge in a hundred was seen twice; what is too short goes into the trace of the panel as well."""
+    from lesart.project.captures.traces.vcd_read import read_vcd
+
+    lid = read_vcd(yard_once / "captures/lid-bus.vcd").lines
+    made, project, captures = made_of(tmp_path, glitched({"w": lid["data"], "u": lid["clock"]}, random.Random(4)))
+    assert made.panels == ("pixels",)
+    yard = check_project((yard_once / "lesart.toml").read_text(encoding="utf-8"))
+    want = last_frame(yard, Bench(yard_once, keeps=False), "lid")
+    assert last_frame(project, Bench(made.folder, keeps=False), "pixels") == want
+    shortest = project.traces["pixels"].values["shortest"]
+    assert 0 < shortest < 2.5e-6
+    # How busy the bus is counts what is meant.
+    (capture,) = captures.values()
+    meant = len(without_glitches(lid["clock"], shortest)[0])
+    assert sum(block.x.sum() for block in capture.columns.values()) == pytest.approx(meant / 2, rel=0.02)
 
 
 def test_levels_in_rows_are_a_trace_too(tmp_path: Path) -> None:

@@ -259,6 +259,7 @@ def activity(capture: Mapping[str, Any], found: FoundTrace) -> tuple[str, dict[s
     lasts = edges.end_s - edges.start_s
     gate = 10.0 ** math.floor(math.log10(max(lasts / FEWEST_GATES, 1e-6)))
     decode = {"kind": "gate count", "line": line, "gate": f"{plain_number(gate * 1e6, 6)} µs"}
+    decode |= {"shortest": dict(talk.values)["shortest"]} if talk.shortest_s else {}
     return line, {**capture, "decode": decode}
 
 

@@ -26,7 +26,7 @@ from lesart.core.glass.bus.known_letters import letters_shown
 from lesart.core.glass.bus.known_pixels import pixels
 from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
-from lesart.core.raw.edges import Edges
+from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.raw.talks.talk import PARALLEL, SCANNED, Talk
 
 REST_S = 1e-3
@@ -36,7 +36,16 @@ LEAST = 0.6
 
 
 def known_displays(talk: Talk, lines: Mapping[str, Edges]) -> tuple[KnownDisplay, ...]:
-    """Displays that are on the lines of a talk, the likeliest first; of each address of two wires the likeliest one."""
+    """Displays that are on the lines of a talk, the likeliest first; of each address of two wires the likeliest one.
+    What is a glitch in the talk is one in the trace of its display."""
+    if not talk.shortest_s:
+        return _known_displays(talk, lines)
+    cleaned = {name: without_glitches(lines[name], talk.shortest_s)[0] for name in talk.signals}
+    shortest = dict(talk.values)["shortest"]
+    return tuple(replace(each, trace={**each.trace, "shortest": shortest}) for each in _known_displays(talk, cleaned))
+
+
+def _known_displays(talk: Talk, lines: Mapping[str, Edges]) -> tuple[KnownDisplay, ...]:
     if talk.kind == SCANNED:
         found: list[KnownDisplay] = [scanned(talk, lines)]
     elif talk.kind == "two-wire bus":

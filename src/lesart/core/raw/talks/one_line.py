@@ -66,8 +66,8 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
         return  # the same pulse over and over
     for level in (length[::2], length[1::2]):
         short = level[level < 11]
-        if len(short) >= MANY and float(np.ptp(short)) < 0.5:
-            return  # a clock in bursts, or a strobe: of words both levels vary
+        if len(short) >= MANY and float(np.ptp(np.percentile(short, [5, 95]))) < 0.5:
+            return  # a clock in bursts, or a strobe, glitches aside: of words both levels vary
     whole = float(np.mean(np.abs(within - np.maximum(np.rint(within), 1.0)) < OFF))
     if whole < 0.8 or _has_one_period(line):
         return

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
-from lesart.core.raw.edges import Edges
+from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.raw.talks.buses import look_at_four_wires, look_at_two_wires
+from lesart.core.raw.talks.glitches import shortest_pulses
 from lesart.core.raw.talks.one_line import look_at_infrared, look_at_lengths, look_at_one_wire, look_at_serial
 from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.raw.talks.talk import STILL, Look, Talk, named_right
@@ -34,14 +36,40 @@ LOOKS: dict[str, Look] = {
 LEAST_SURE = 0.35
 MOST_LINES = 64
 """Of a trace; more are a processor's insides, and pairs of them are too many to look at."""
+LEFT = 0.6
+"""A rate or a width that is no surer may be anything."""
+MORE = 0.05
+"""So much more of the lines has to be explained without short pulses before they are called glitches."""
 NAMES = 0.03
 """What names that fit add to how sure a talk is: they decide between equals, and overrule nothing."""
 
 
 def recognise(lines: Mapping[str, Edges]) -> tuple[Talk, ...]:
-    """What each line is part of, the likeliest first; lines that never change last."""
+    """What each line is part of, the likeliest first; lines that never change last.
+
+    Where the lines explain more without rare short pulses, those are glitches, and each talk says how short.
+    """
     busiest = sorted(lines, key=lambda name: -len(lines[name]))[:MOST_LINES]
     seen = {name: SeenLine(name, edges) for name, edges in lines.items() if name in busiest}
+    found = _talks(seen)
+    best, explained = found, _explained(found)
+    for shortest in shortest_pulses(seen):
+        again = _talks({name: SeenLine(name, without_glitches(lines[name], shortest)[0]) for name in seen})
+        if _explained(again) > explained + MORE:
+            told = ("shortest", f"{1e6 * shortest:.3g} µs")
+            best = tuple(each if each.kind == STILL else replace(each, values=(*each.values, told)) for each in again)
+            explained = _explained(again)
+    return best
+
+
+def _explained(talks: tuple[Talk, ...]) -> float:
+    """For how many lines it is known how they are to be read, each as far as that is sure; what is merely left, a rate
+    or a width, is not."""
+    known = (talk for talk in talks if talk.kind != STILL and (talk.sure > LEFT or not talk.kind.startswith("pulse")))
+    return sum(talk.sure * len(talk.signals) for talk in known)
+
+
+def _talks(seen: Mapping[str, SeenLine]) -> tuple[Talk, ...]:
     moving = {name: line for name, line in seen.items() if len(line)}
     found = [talk for look in LOOKS.values() for talk in look(seen) if talk.sure >= LEAST_SURE]
     found.sort(key=_rank, reverse=True)

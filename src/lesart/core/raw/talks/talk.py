@@ -7,7 +7,9 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.quantity import parse_quantity
 from lesart.core.raw.talks.seen_line import SeenLine
+from lesart.core.units import parse_unit
 
 SCANNED, PARALLEL, STILL, TRIGGER = "scanned digits", "parallel bus", "nothing", "trigger"
 """Talks that no decoder reads: those of panels, that of a line that never changes, and that of one that only asks."""
@@ -45,6 +47,12 @@ class Talk:
     def signals(self) -> tuple[str, ...]:
         """All of its lines, each once."""
         return tuple(dict.fromkeys(name for _, names in self.lines for name in names.split(" ") if name))
+
+    @property
+    def shortest_s(self) -> float:
+        """Shorter pulses are glitches and were left out; 0 where there are none. Seconds."""
+        written = dict(self.values).get("shortest")
+        return parse_quantity(str(written), parse_unit("s")).to(parse_unit("s")) if written else 0.0
 
     def line(self, role: str) -> str:
         """The signal for something; empty where there is none."""
