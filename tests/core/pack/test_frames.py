@@ -12,11 +12,12 @@ from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 from tests.core.pack.programs import built_and_run
 
 FRAMES = 30
+BEGINS = b"", b"\xff", b"\xcc\xbe"
 
 
 def check_of(kind: str, chance: random.Random) -> FrameCheck:
     if not kind.startswith("CRC"):
-        return FrameCheck(kind)  # type: ignore[arg-type]
+        return FrameCheck(kind, None, kind == "sum-16" and chance.random() < 0.5)  # type: ignore[arg-type]
     width = int(kind[4:])
     reflect = chance.random() < 0.5
     crc = Crc(
@@ -43,7 +44,7 @@ def test_numbers_and_marks_are_those_of_the_desk(tmp_path: Path) -> None:
     """Good frames, frames that a bit spoiled, and frames that end too early."""
     chance = random.Random(11)
     wanted = [
-        FramesWanted(f"s{place}", f"source {place}", check_of(kind, chance), fields_of(chance))
+        FramesWanted(f"s{place}", f"source {place}", check_of(kind, chance), fields_of(chance), BEGINS[place % 3])
         for place, kind in enumerate(kind for kind in CHECKS for _ in range(4))
     ]
     files = {f"{each.name}.c": frames_source(each, "tried_frames.h") for each in wanted}
@@ -52,9 +53,10 @@ def test_numbers_and_marks_are_those_of_the_desk(tmp_path: Path) -> None:
     for each in wanted:
         for number in range(FRAMES):
             data = bytes(
-                chance.getrandbits(8) & chance.choice((0xFF, 0xFF, 0x09)) for _ in range(each.bytes - each.check.length)
+                chance.getrandbits(8) & chance.choice((0xFF, 0xFF, 0x09))
+                for _ in range(each.bytes - each.check.length - len(each.begins))
             )
-            frame = data + each.check.expected(data)
+            frame = each.begins + data + each.check.expected(data)
             if number % 3 == 1:
                 place = chance.randrange(len(frame))
                 frame = frame[:place] + bytes((frame[place] ^ 1 << chance.randrange(8),)) + frame[place + 1 :]
@@ -78,7 +80,9 @@ def test_numbers_and_marks_are_those_of_the_desk(tmp_path: Path) -> None:
 
 def desk(wanted: FramesWanted, frame: bytes) -> list[int]:
     """Mark, then number and mark of each field: tenths as whole numbers."""
-    mark = 1 if len(frame) < wanted.bytes else 2 if wanted.check.wrong(frame) else 0
+    is_one = len(frame) >= wanted.bytes and frame.startswith(wanted.begins)
+    frame = frame[len(wanted.begins) :]
+    mark = 1 if not is_one else 2 if wanted.check.wrong(frame) else 0
     row = [mark]
     for _, spec in wanted.fields:
         value = None if mark else spec.read(frame)[0]

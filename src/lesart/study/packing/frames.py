@@ -20,5 +20,6 @@ def frames_of(project: Project) -> tuple[FramesWanted, ...]:
             words = code_names(spec.name for spec in specs)
             check = source.decoding.check if source.decoding is not None else NONE
             fields = tuple((words[spec.name], spec) for spec in specs)
-            found.append(FramesWanted(names[name], name, check, fields))
+            begins = source.decoding.begins if source.decoding is not None else b""
+            found.append(FramesWanted(names[name], name, check, fields, begins))
     return tuple(found)

@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.notes import Key
-from lesart.core.raw.frames import SIGNS, FieldSpec
+from lesart.core.raw.frames import SIGNS, FieldSpec, beginning
 from lesart.core.raw.source import Decoding
 from lesart.project.model import Channel, Project
 from lesart.study.why.of_parameters import others_of, said_of
@@ -110,7 +110,8 @@ def _decoded(
     except NEVER:
         return float("nan")
     if spec is not None:
-        whole = [frame for frame in found.frames or () if frame.data and not frame.mark]
+        frames = beginning(found.frames or (), decoding.begins)
+        whole = [frame for frame in frames if frame.data and not frame.mark]
         number = spec.number(whole[-1].data) if whole else None
         return float("nan") if number is None else number
     block = found.columns.get(column)

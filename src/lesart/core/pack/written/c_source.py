@@ -29,18 +29,20 @@ static inline uint32_t frame_bits(const uint8_t *bytes, uint16_t first, uint8_t 
 
 @dataclass(frozen=True)
 class FramesWanted:
-    """Frames of a source: ``name`` is fit for code; ``fields`` by their names in code."""
+    """Frames of a source: ``name`` is fit for code; ``fields`` by their names in code, counted from what is behind
+    ``begins``, with which a frame begins that counts."""
 
     name: str
     title: str
     check: FrameCheck
     fields: tuple[tuple[str, FieldSpec], ...]
+    begins: bytes = b""
 
     @property
     def bytes(self) -> int:
-        """The fewest that hold every field and the check behind them."""
+        """The fewest that hold its beginning, every field and the check behind them."""
         last = max(spec.first_bit + spec.bits for _, spec in self.fields)
-        return -(-last // 8) + self.check.length
+        return len(self.begins) + -(-last // 8) + self.check.length
 
 
 def field_range(spec: FieldSpec) -> tuple[int, int]:
@@ -60,15 +62,16 @@ def frames_header(wanted: FramesWanted) -> str:
     for name, spec in wanted.fields:
         low, high = field_range(spec)
         members += [f"    {stored_type(low, high)} {name}; /* {plain(_says(spec))} */", f"    uint8_t {name}_mark;"]
+    begins = f", beginning with {wanted.begins.hex(' ').upper()}" if wanted.begins else ""
+    short = "where it is too short or begins otherwise" if wanted.begins else "where it is too short"
     return "\n".join(
         [
-            f"/* Frames of {plain(wanted.title)}: {wanted.bytes} bytes or more, check {wanted.check.kind}. */",
+            f"/* Frames of {plain(wanted.title)}: {wanted.bytes} bytes or more{begins}, check {wanted.check.kind}. */",
             "typedef struct {",
             *members,
             f"}} {wanted.name}_raw;",
             "",
-            f"/* 0 where the frame is good, {int(Mark.MISSING)} where it is too short, "
-            f"{int(Mark.CHECKSUM)} where its check",
+            f"/* 0 where the frame is good, {int(Mark.MISSING)} {short}, {int(Mark.CHECKSUM)} where its check",
             f" * is wrong; every value has that mark, or {int(Mark.MISSING)} where the frame holds no such value. */",
             f"uint8_t {wanted.name}_frame(const uint8_t *bytes, uint16_t count, {wanted.name}_raw *out);",
         ]
@@ -97,12 +100,16 @@ def _function(wanted: FramesWanted) -> str:
         lines += ["    int32_t whole, tenths;"]
     for field, _ in wanted.fields:
         lines.append(f"    out->{field} = 0;")
-    lines += [f"    if (count < {wanted.bytes}) {{", f"        mark = {int(Mark.MISSING)};"]
+    head = len(wanted.begins)
+    other = "".join(f" || bytes[{place}] != 0x{byte:02X}u" for place, byte in enumerate(wanted.begins))
+    lines += [f"    if (count < {wanted.bytes}{other}) {{", f"        mark = {int(Mark.MISSING)};"]
     if wanted.check.kind != "none":
-        lines += [f"    }} else if (!{name}_agrees(bytes, count)) {{", f"        mark = {int(Mark.CHECKSUM)};"]
+        behind = f"bytes + {head}, (uint16_t)(count - {head})" if head else "bytes, count"
+        lines += [f"    }} else if (!{name}_agrees({behind})) {{", f"        mark = {int(Mark.CHECKSUM)};"]
     lines += ["    }"]
     lines += [f"    out->{field}_mark = mark;" for field, _ in wanted.fields]
     lines += ["    if (mark) {", "        return mark;", "    }"]
+    lines += [f"    bytes += {head};"] if head else []
     for field, spec in wanted.fields:
         lines += [f"    value = {_value(spec)};", *(f"    {line}" for line in _into(field, spec))]
     return "\n".join([*lines, "    return 0;", "}"])
@@ -171,6 +178,8 @@ def _check(wanted: FramesWanted) -> str:
     head += [f"static uint8_t {name}_agrees(const uint8_t *bytes, uint16_t count)", "{", "    uint16_t i;"]
     if check.crc is not None and check.kind.startswith("CRC"):
         return "\n".join([*head, *_crc(check, check.crc), "}"])
+    if check.kind == "sum-16":
+        return "\n".join([*head, *_sum_of_two(check), "}"])
     start = {"sum": "value + bytes[i]", "LRC": "value - bytes[i]", "xor": "value ^ bytes[i]"}[check.kind]
     body = [
         "    uint8_t value = 0;",
@@ -179,6 +188,18 @@ def _check(wanted: FramesWanted) -> str:
         "    }",
     ]
     return "\n".join([*head, *body, "    return bytes[count - 1] == value;", "}"])
+
+
+def _sum_of_two(check: FrameCheck) -> Sequence[str]:
+    high, low = (1, 2) if check.low_first else (2, 1)
+    return [
+        "    uint16_t value = 0;",
+        "    for (i = 0; i + 2 < count; i++) {",
+        "        value = (uint16_t)(value + bytes[i]);",
+        "    }",
+        f"    return bytes[count - {high}] == (uint8_t)(value >> 8) &&",
+        f"        bytes[count - {low}] == (uint8_t)(value & 255u);",
+    ]
 
 
 def _crc(check: FrameCheck, crc: Crc) -> Sequence[str]:

@@ -91,7 +91,9 @@ def _decoder_rows(context: Context, source: Source) -> list[Line]:
     if decoding is None:
         return []
     place: Key = ("sources", source.name, "decode")
-    check = DECODE if decoding.check.crc else DECODE[:1]
+    # Of a check that is no remainder only what it is, and which of its two bytes comes first.
+    told_of = ("messages", "begins", "check", *(("low_first",) if decoding.check.length > 1 else ()))
+    check = DECODE if decoding.check.crc else tuple(each for each in DECODE if each.name in told_of)
     told = (*line_parameters(decoding.kind), *decoding.kind.parameters, *(() if decoding.kind.gives_values else check))
     lines: list[Line] = [(), (text(decoding.kind.title, "ochre"), label(f"   {decoding.kind.says}"))]
     lines += rows_of(context.project, place, told, in_line=2, column=40)
