@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 import pytest
 
-from lesart.core.block import block_of
+from lesart.core.block import Floats, block_of
 from lesart.core.raw.timing import raw_facts, timing_of
 
 
@@ -46,9 +48,26 @@ def test_facts() -> None:
     assert facts.noise == pytest.approx(3, rel=0.05)
     assert facts.greatest == 1e9
     assert raw_facts(block_of([np.nan])).noise == 0.0
-    # Neighbours that are always 1 apart: 1.4826 for the median of a normal error, over √2 for a difference of two.
-    assert raw_facts(block_of([0.0, 1.0] * 20)).noise == pytest.approx(1.04836, abs=1e-5)
+    # Of 0, 1, 0, 1 the fourth differences are 8: 1.4826 for the median of a normal error, 8 ÷ √70 for them.
+    assert raw_facts(block_of([0.0, 1.0] * 20)).noise == pytest.approx(1.4826 * 8 / 70**0.5, abs=1e-5)
+    # Two alone are 1 apart, over √2.
     assert raw_facts(block_of([3.0, 4.0])).noise == pytest.approx(1.04836, abs=1e-5)
+
+
+@pytest.mark.parametrize("signal", [
+    lambda k: 8.0 * k, lambda k: 0.1 * k, lambda k: 500 - 0.07 * k + 1e-4 * k * k, lambda k: 8000 * np.sin(k / 6),
+    lambda k: 50 * np.exp(-k / 30), lambda k: 1e6 + 3.0 * k,
+])  # fmt: skip
+@pytest.mark.parametrize("noise", [0.0, 11.0])
+def test_what_a_signal_does_is_no_noise(signal: Callable[[Floats], Floats], noise: float) -> None:
+    """A ramp, a bend, a wave of 38 samples, something that cools: four thousand readings, and forty, and five."""
+    k = np.arange(4000.0)
+    came = [raw_facts(block_of(signal(k) + noise * np.random.default_rng(2).standard_normal(4000))).noise]
+    came.append(raw_facts(block_of(signal(k[:5]))).noise)
+    # A wave leaves a thousandth of itself, and of five readings its bend.
+    assert came[0] == pytest.approx(noise, rel=0.06, abs=1.1 if signal(k).std() > 5000 else 1e-3)
+    if abs(np.diff(signal(k[:5]), 2)).max() < 1e-9:
+        assert came[1] == 0.0
 
 
 @pytest.mark.parametrize("counts", [0.7, 1.0, 1.5, 2.0, 3.3, 20.0])

@@ -6,7 +6,7 @@ import numpy as np
 
 from lesart.core.block import Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
-from lesart.core.ranked import grouped_median, median
+from lesart.core.ranked import median, noise_of_neighbours
 from lesart.core.some_of import MOST, some_of
 
 GAP_INTERVALS = 1.5
@@ -79,7 +79,7 @@ class RawFacts:
 
 
 def raw_facts(block: Block) -> RawFacts:
-    """Noise is robust: 1.4826 × median of |differences|, divided by √2, so that slow change and spikes do not count.
+    """Noise is that between neighbours, so that what the signal does and spikes do not count.
 
     Counts differ by whole steps, and so would their median: those that are alike are taken as spread over their step.
     """
@@ -94,5 +94,5 @@ def raw_facts(block: Block) -> RawFacts:
         value = float(good[0]) if len(good) else float("nan")
         return RawFacts(marked, value, value, 0.0)
     some = some_of(block)
-    noise = 1.4826 * grouped_median(np.abs(np.diff(some.x[some.usable]))) / np.sqrt(2.0)
-    return RawFacts(marked, float(good.min()), float(good.max()), float(noise))
+    noise = noise_of_neighbours(some.x[some.usable])
+    return RawFacts(marked, float(good.min()), float(good.max()), noise)
