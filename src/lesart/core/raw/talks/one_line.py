@@ -24,6 +24,8 @@ from lesart.core.raw.talks.talk import Talk, is_called
 
 FEWEST_EDGES = 8
 MANY = 16
+LETTERS = 0.8
+"""Of the bytes of lines of text, with what a boot says in another rate among them."""
 EVEN = 0.2
 """Of the usual time between two bits: so far off it is another."""
 LAMPS = (24, 32)
@@ -101,7 +103,7 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
             why,
             tuple(told),
             float(len(line)),
-            messages=_messages(frames) if is_text > 0.9 or len(words) > 7 else "none",
+            messages=_messages(frames, is_text) if is_text > 0.9 or len(words) > 7 else "none",
         )
 
 
@@ -123,8 +125,8 @@ def _has_parity(words: bytes) -> bool:
     return len(parities) == 1
 
 
-def _messages(frames: tuple[ByteFrame, ...]) -> str:
-    """Are most frames messages of Modbus?"""
+def _messages(frames: tuple[ByteFrame, ...], is_text: float) -> str:
+    """Are most frames messages of Modbus, or lines of text? ``is_text``: the share of letters in them."""
     whole = [frame for frame in frames if len(frame.data) >= 4]
     if whole and sum(message_of(frame.data) is not None for frame in whole) > len(whole) / 2:
         return "Modbus RTU"
@@ -133,6 +135,8 @@ def _messages(frames: tuple[ByteFrame, ...]) -> str:
         good = [frame for frame in letters if not frame.mark and FrameCheck("LRC").wrong(frame.data) == ""]
         if len(letters) > 1 and len(good) > len(letters) / 2:
             return "Modbus ASCII"
+    if is_text < LETTERS:
+        return "none"  # numbers have line ends and figures among them by chance
     found = spoken_lines(frames)
     if len(found.frames) > 1 and found.columns:
         # As many lines with numbers of one kind as make no chance of it.

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from lesart.core.raw.edges import Edges, without_glitches
-from lesart.core.raw.talks.buses import look_at_four_wires, look_at_two_wires
+from lesart.core.raw.talks.buses import look_at_two_wires
+from lesart.core.raw.talks.four_wires import look_at_four_wires
 from lesart.core.raw.talks.glitches import shortest_pulses
 from lesart.core.raw.talks.one_line import look_at_infrared, look_at_lengths, look_at_one_wire, look_at_serial
 from lesart.core.raw.talks.seen_line import SeenLine
@@ -95,11 +96,11 @@ def _rank(talk: Talk) -> tuple[float, float]:
 
 
 def _may_share(talk: Talk, taken: list[Talk], shared: set[str]) -> bool:
-    """Does it have the clock and the select of another, and data of its own?"""
-    if talk.line("data") in shared:
-        return False
-    return any(
-        other.kind == talk.kind
-        and (other.line("clock"), other.line("select")) == (talk.line("clock"), talk.line("select"))
-        for other in taken
-    )
+    """Does it have the clock and the select of another, and data of its own; or a select of its own on the same clock,
+    as another device on that bus has?"""
+    on_it = [other for other in taken if other.kind == talk.kind and other.line("clock") == talk.line("clock")]
+    of_device = [other for other in on_it if other.line("select") == talk.line("select")]
+    if of_device:
+        return talk.line("data") not in shared
+    others = {name for other in on_it for name in other.signals}
+    return bool(on_it) and talk.line("select") != "" and talk.line("select") not in shared and shared <= others

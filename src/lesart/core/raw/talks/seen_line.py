@@ -16,8 +16,9 @@ LOOKED_AT = 6000
 class SeenLine:
     """A line of a trace. Its edges are those of the trace; what is said of them is kept."""
 
-    def __init__(self, name: str, edges: Edges) -> None:
-        self.name, self.edges = name, edges
+    def __init__(self, name: str, edges: Edges, *, is_part: bool = False) -> None:
+        """``is_part``: its other edges are another device's."""
+        self.name, self.edges, self.is_part = name, edges, is_part
 
     def __len__(self) -> int:
         return len(self.edges)

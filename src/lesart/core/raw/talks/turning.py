@@ -74,7 +74,11 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         if len(high) > 2 and len(periods) > 1 and _spread(high) > 3 * _spread(periods) + 0.005:
             level = "high" if line.rests_at == LOW else "low"
             told = (("level", level),) if level == "low" else ()
-            why = f"{counted(len(high), 'pulse')} at even times, of widths that vary by {round(100 * _spread(high))} %"
+            active = low if level == "low" else high
+            narrow, wide, every = (
+                plain_number(1e3 * float(each), 3) for each in (active.min(), active.max(), np.median(periods))
+            )
+            why = f"{counted(len(active), 'pulse')}, one every {every} ms, {narrow} to {wide} ms wide"
             yield Talk("pulse width", (("line", line.name),), 0.5, why, told, float(len(line)))
             continue
         # The edge at which the line leaves its rest is the event.
