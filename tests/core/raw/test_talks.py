@@ -13,7 +13,7 @@ from lesart.core.raw.decode import KINDS
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.talks.recognise import LOOKS, recognise
 from lesart.core.raw.talks.talk import STILL, TRIGGER, Talk, is_called
-from tests.core.raw.traces import TwoLines, TwoWire, by_length, glitched, uart
+from tests.core.raw.traces import Line, TwoLines, TwoWire, by_length, glitched, uart
 from tests.core.raw.unknown import SENDERS, Unknown
 
 OF_PANELS = ("scanned digits", "parallel bus")
@@ -138,6 +138,56 @@ def test_serial_bytes_that_are_letters_are_said_to_be(words: list[bytes], is_tex
         f"levels last whole bits of 9600 baud, and all 8 runs of words are right as 8N1{', mostly letters' * is_text}"
     )
     assert talk.why == wanted
+
+
+def test_two_devices_on_one_clock_each_with_its_select() -> None:
+    """A display that takes a lot, and a sensor that is asked now and then: whole bytes of each while its own line is low."""
+    told = Merged()
+    for k in range(14):
+        told.frame("s", (0xF7, 0, 0), (0xFF, *(20_000 + 150 * k).to_bytes(2, "big")))
+        if k % 4 == 0:
+            told.frame("d", (0xB0, 0x00, 0x10), command=0)
+            told.frame("d", tuple(place * 7 % 256 for place in range(512)), command=1)
+    talks = {talk.line("select"): talk for talk in recognise(told.lines()) if talk.kind == "four-wire serial"}
+    assert dict(talks["d"].lines) == {"clock": "c", "data": "o", "select": "d", "command": "w"}
+    assert dict(talks["s"].lines) == {"clock": "c", "data": "i", "select": "s", "sent": "o"}
+
+
+class Merged:
+    """Lines of a bus with two selects: clock ``c``, out ``o``, in ``i``, ``w`` for data or command."""
+
+    def __init__(self) -> None:
+        self.all = {"c": Line(0), "o": Line(0), "i": Line(0), "w": Line(0), "d": Line(1), "s": Line(1)}
+
+    def wait(self, seconds: float) -> None:
+        for line in self.all.values():
+            line.stay(seconds)
+
+    def frame(
+        self, select: str, out: tuple[int, ...], back: tuple[int, ...] = (), *, command: int | None = None
+    ) -> None:
+        self.wait(20e-6)
+        if command is not None:
+            self.all["w"].to(command)
+        self.wait(1e-6)
+        self.all[select].to(0)
+        self.wait(1e-6)
+        for place, byte in enumerate(out):
+            answer = back[place] if back else None
+            for bit in range(7, -1, -1):
+                self.all["o"].to(byte >> bit & 1)
+                if answer is not None:
+                    self.all["i"].to(answer >> bit & 1)
+                self.wait(0.25e-6)
+                self.all["c"].to(1)
+                self.wait(0.25e-6)
+                self.all["c"].to(0)
+        self.wait(1e-6)
+        self.all[select].to(1)
+
+    def lines(self) -> dict[str, Edges]:
+        self.wait(1e-4)
+        return {name: line.edges() for name, line in self.all.items()}
 
 
 def test_names_decide_between_equals_only() -> None:

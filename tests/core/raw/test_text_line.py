@@ -262,3 +262,53 @@ def test_boot_lines_in_any_colour_name_no_column() -> None:
     found = heard(*boot, *rows)
     assert found.columns == ("temp", "hum")
     assert found.values == ((20, 56), (21, 56), (22, 56))
+
+
+def sentence(text: str) -> str:
+    """With its sum, by hand: all letters by exclusive or."""
+    total = 0
+    for letter in text:
+        total ^= ord(letter)
+    return f"${text}*{total:02X}"
+
+
+def moment(k: int) -> list[str]:
+    """What a receiver of positions says once a second, much of it twice."""
+    place = f"4807.{380 + k}0,N,01131.{100 + k}0,W"
+    return [
+        sentence(f"GPRMC,1203{k:02d}.00,A,{place},{2 + k / 10:.1f},084.4,230394,,"),
+        sentence("GPVTG,084.4,T,,M,002.4,N,004.4,K"),
+        sentence(f"GPGGA,1203{k:02d}.00,{place},1,08,0.9,{545.4 + k:.1f},M,46.9,M,,"),
+        sentence("GPGSV,2,1,08,01,40,083,46,02,17,308,41"),
+        sentence(f"GPGLL,{place},1203{k:02d},A"),
+    ]
+
+
+NAMES = ("speed over ground", "course", "latitude", "longitude", "fix", "satellites", "spread", "height")
+
+
+def test_sentences_of_one_moment_are_a_row() -> None:
+    """48° 7.38′ is 48.123°, west is below zero; satellites in view are no reading, and what is said twice comes once."""
+    found = heard(*(line for k in range(6) for line in moment(k)))
+    assert found.columns == NAMES
+    assert found.values[0] == pytest.approx((2.0, 84.4, 48 + 7.38 / 60, -(11 + 31.1 / 60), 1, 8, 0.9, 545.4))
+    assert [row[-1] for row in found.values] == [545.4 + k for k in range(6)]
+    assert not any(math.isnan(value) for row in found.values for value in row)
+    (units,) = found.events
+    assert (units.what, units.says) == (
+        "units",
+        "speed over ground kn; course °; latitude °; longitude °; fix 1; satellites 1; spread 1; height m",
+    )
+
+
+def test_a_sentence_whose_sum_is_wrong_says_nothing() -> None:
+    """Its moment is a row without what it would have said."""
+    lines = [line for k in range(6) for line in moment(k)]
+    spoiled = lines.index(moment(3)[2])
+    right = lines[spoiled][-2:]
+    lines[spoiled] = lines[spoiled].replace("548.4", "548.5")
+    found = heard(*lines)
+    assert [row[-1] for row in found.values if not math.isnan(row[-1])] == [545.4, 546.4, 547.4, 549.4, 550.4]
+    (said,) = [event.says for event in found.events if event.what == "garbage"]
+    wrong = f"{int(right, 16) ^ ord('4') ^ ord('5'):02X}"
+    assert said.endswith(f": its sum is {right} and should be {wrong}")

@@ -19,6 +19,7 @@ from lesart.project.new.make import Made, make_project
 from lesart.project.new.trace import sentence_of
 from lesart.study.bench import Bench
 from lesart.study.wires.last_picture import last_frame
+from tests.core.raw.test_text_line import NAMES, moment
 from tests.core.raw.traces import TwoWire, by_length, glitched, uart
 from tests.core.raw.unknown import SENDERS
 
@@ -52,6 +53,26 @@ def test_text_on_a_serial_line_becomes_its_numbers_by_name(tmp_path: Path) -> No
     (capture,) = captures.values()
     assert capture.columns["T"].x.tolist() == [20 + k / 4 for k in range(9)]
     assert next(iter(project.sources.values())).decoding.messages == "text lines"  # type: ignore[union-attr]
+
+
+def test_sentences_on_a_serial_line_become_columns_with_units(tmp_path: Path) -> None:
+    told = ["\r\n".join(moment(k)).encode() + b"\r\n" for k in range(6)]
+    made, project, captures = made_of(tmp_path, {"q": uart(told, 9600, gap_bits=4000).edges()})
+    assert made.channels == NAMES
+    (capture,) = captures.values()
+    assert capture.columns["height"].x.tolist() == [545.4 + k for k in range(6)]
+    units = {name: channel.unit_raw.symbol for name, channel in project.channels.items()}
+    assert (units["height"], units["speed over ground"], units["latitude"]) == ("m", "kn", "°")
+
+
+def test_lines_that_take_turns_all_give_their_values(tmp_path: Path) -> None:
+    """One in ten is enough; a line that comes once is something that is said."""
+    told = [f"T={20 + k / 4} C\r\n".encode() + (f"H={50 + k} %\r\n".encode() if k % 5 == 0 else b"") for k in range(20)]
+    told.insert(7, b"free heap=31744\r\n")
+    made, _, captures = made_of(tmp_path, {"q": uart(told, 9600).edges()})
+    assert made.channels == ("T", "H")
+    (capture,) = captures.values()
+    assert capture.columns["H"].x.tolist() == [50, 55, 60, 65]
 
 
 def test_each_device_that_is_read_on_two_wires_is_a_source(tmp_path: Path) -> None:

@@ -14,6 +14,7 @@ from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS
+from lesart.core.raw.sentences import NO_READING, TOLD_TWICE, Sentence, sentence_in
 from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
 
@@ -55,6 +56,10 @@ class LineCells:
     separator: bytes | None
     words: str = ""
     """What stands between the numbers of a line of words, which is the same in each line that says the same."""
+    wrong: str = ""
+    """Why a line that is well formed is not believed."""
+    passed_over: bool = False
+    """Is it well formed, and says nothing that is read?"""
 
 
 def without_colours(line: bytes) -> bytes:
@@ -77,6 +82,8 @@ def readable(line: bytes) -> str | None:
 
 def line_cells(text: str, decimal: str = ".") -> LineCells:
     """What is in a line."""
+    if text.lstrip()[:1] in ("$", "!") and (sentence := sentence_in(text)) is not None:
+        return _of_sentence(sentence)
     if (begin := text.find("{")) >= 0 and text.rstrip().endswith("}"):
         found = _object(text[begin:])
         if found is not None:
@@ -96,6 +103,16 @@ def line_cells(text: str, decimal: str = ".") -> LineCells:
         cells.pop()
     plain = not trailing and decimal == "." and all(_PLAIN.fullmatch(cell) for cell in cells)
     return _row(cells, separator.encode() if plain else None)
+
+
+def _of_sentence(sentence: Sentence) -> LineCells:
+    """A line a kind, whose fields have names; what another kind says at the same moment is left to that, and a
+    sentence whose sum is wrong says nothing."""
+    twice = TOLD_TWICE.get(sentence.kind, ())
+    values = {name: value for name, value in sentence.values.items() if name not in twice}
+    if not values or sentence.wrong or sentence.kind in NO_READING:
+        return LineCells((), (math.nan,), (None,), None, wrong=sentence.wrong, passed_over=not sentence.wrong)
+    return LineCells(tuple(values), tuple(values.values()), tuple(map(sentence.units.get, values)), None)
 
 
 def _row(cells: list[str], separator: bytes | None) -> LineCells:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Sequence
+from dataclasses import field
 
 import numpy as np
 
@@ -15,32 +16,40 @@ from lesart.core.raw.line_cells import LineCells, line_cells, readable
 
 ENDS = b"\r\n\0"
 LONGEST = 4096
+OFTEN = 10
+"""A line of other names that comes once in so many of the usual ones is meant; a rarer one may be something broken."""
 
 
 @dataclass(frozen=True, eq=False)
 class SpokenLines:
     """``frames`` are the lines, each from its first letter to its end; ``columns`` a value of each that has one;
-    ``from_frame`` names for each sample of a column its line, by its place."""
+    ``from_frame`` names for each sample of a column its line, by its place; ``units`` stood behind the numbers."""
 
     frames: tuple[ByteFrame, ...]
     columns: dict[str, Block]
     from_frame: dict[str, tuple[int, ...]]
+    units: dict[str, str] = field(default_factory=dict)
 
 
 def spoken_lines(frames: Sequence[ByteFrame]) -> SpokenLines:
-    """Lines with numbers as most others have them give values; what is broken on the wire gives none and is marked."""
+    """Lines with numbers as most others have them give values, and lines of other names that come again and again, as
+    of a device that says a quantity at a time; what is broken on the wire gives none and is marked."""
     lines = _joined(frames)
     cells = [line_cells(text) if (text := readable(line.data)) else None for line in lines]
     usual = _usual([each for each in cells if each is not None])
     rows: dict[str, list[tuple[float, float, int]]] = {}
+    units: dict[str, str] = {}
     for place, (line, found) in enumerate(zip(lines, cells, strict=True)):
-        if found is None or _shape(found) != usual:
+        if found is None or _shape(found) not in usual:
             continue
-        for name, value in zip(_names(found), found.values, strict=True):
+        for name, value, unit in zip(_names(found), found.values, found.units, strict=True):
+            if unit is not None:
+                units[name] = unit.symbol
             good = not line.mark and math.isfinite(value)
             rows.setdefault(name, []).append((line.end, value if good else math.nan, place))
     columns = {name: _block(found) for name, found in rows.items()}
-    return SpokenLines(lines, columns, {name: tuple(row[2] for row in found) for name, found in rows.items()})
+    places = {name: tuple(row[2] for row in found) for name, found in rows.items()}
+    return SpokenLines(lines, columns, places, units)
 
 
 def _joined(frames: Sequence[ByteFrame]) -> tuple[ByteFrame, ...]:
@@ -69,10 +78,19 @@ def _shape(cells: LineCells) -> tuple[tuple[str, ...], int]:
     return cells.names, len(cells.values)
 
 
-def _usual(cells: Sequence[LineCells]) -> tuple[tuple[str, ...], int] | None:
-    """Names and number of values that most lines with numbers have."""
+def _usual(cells: Sequence[LineCells]) -> set[tuple[tuple[str, ...], int]]:
+    """Names and number of values that most lines with numbers have, and other names that come a tenth as often: none
+    that a shape before them has already."""
     counts = Counter(_shape(each) for each in cells if any(map(math.isfinite, each.values)))
-    return counts.most_common(1)[0][0] if counts else None
+    if not counts:
+        return set()
+    (most, count), *others = counts.most_common()
+    found, named = {most}, set(most[0])
+    for shape, times in others:
+        if named and shape[0] and times > 1 and OFTEN * times >= count and not named & set(shape[0]):
+            found.add(shape)
+            named |= set(shape[0])
+    return found
 
 
 def _names(cells: LineCells) -> tuple[str, ...]:

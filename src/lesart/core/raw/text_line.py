@@ -136,6 +136,12 @@ class _Batch:
             self.garbage(line, t, "these bytes are not text; is the baud rate right?")
             return
         cells = line_cells(text, self.state.decimal)
+        if cells.passed_over:
+            return
+        if cells.wrong:
+            # No row: others at the same moment say the rest of it.
+            self.events.append(Event(t, "garbage", f'"{visible_bytes(line)}": {cells.wrong}'))
+            return
         names, values, separator = cells.names, cells.values, cells.separator
         if all(map(math.isnan, values)) and not (self.state.columns and len(values) == len(self.state.columns)):
             self.chatter(line, text, t)
@@ -198,7 +204,7 @@ class _Batch:
         wordy = frozenset(place for place, pair in enumerate(both) if all(map(math.isnan, pair)))
         self._learn(names, len(names) or len(cells.values), separator, wordy)
         if held:
-            self._say_units(cells, held[0][1])
+            self._say_units(cells, held)
         for earlier, t in held:
             self.line(earlier, t)
 
@@ -214,15 +220,18 @@ class _Batch:
             before = {}
         self.state = replace(self.state, partial=tuple(before.items()))
 
-    def _say_units(self, cells: LineCells, t: float) -> None:
+    def _say_units(self, cells: LineCells, held: tuple[tuple[bytes, float], ...]) -> None:
         """What stands behind the numbers of the first rows: a recording has it, and a project learns it from there."""
-        told = [
-            f"{name} {unit}"
-            for name, unit in zip(self.state.columns, cells.units, strict=False)
-            if unit is not None and len(cells.units) == len(self.state.columns)
-        ]
+        columns = self.state.columns
+        units = dict(zip(columns, cells.units, strict=True)) if len(cells.units) == len(columns) else {}
+        if not units:
+            # A row that comes in several lines has a unit in each of them.
+            for line, _ in held:
+                one = line_cells(readable(line) or "", self.state.decimal)
+                units |= dict(zip(one.names, one.units, strict=False))
+        told = [f"{name} {unit}" for name in columns if (unit := units.get(name)) is not None]
         if told:
-            self.events.append(Event(t, "units", "; ".join(told)))
+            self.events.append(Event(held[0][1], "units", "; ".join(told)))
 
     def _learn(self, names: tuple[str, ...], width: int, separator: bytes | None, wordy: frozenset[int]) -> None:
         asked = self.state.asked

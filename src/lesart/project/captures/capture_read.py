@@ -171,7 +171,8 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
             messages = MESSAGES[source.decoding.messages](frames)
             frames = messages.frames
             columns |= messages.columns
-            decoded = replace(decoded, from_frame=messages.from_frame)
+            units = messages.units if isinstance(messages, SpokenLines) else decoded.units
+            decoded = replace(decoded, from_frame=messages.from_frame, units=units)
         decoded = replace(decoded, frames=frames)
         bad = [_bad(number, frame, frame.why) for number, frame in enumerate(frames, 1) if frame.mark]
         for spec in source.fields:

@@ -168,7 +168,9 @@ def _with_select(clock: SeenLine, select: SeenLine | None, selected: int, others
         changes = _in_bursts(only.until(end), bursts, clock)
         datas = [(only, *changes)] if changes is not None else []
     command = next((line for line in commands if is_called(line.name, "command")), commands[0] if commands else None)
-    sent = _sent(datas, bursts, clock) if command is None and select is not None else None
+    sent = _sent(datas, bursts, clock) if select is not None and (command is None or clock.is_part) else None
+    # What answers is no display: a line that says what goes to one stood as it was left.
+    command = None if sent is not None else command
     for line, phase, at_low in datas:
         if line is sent:
             continue  # it is heard with the answers

@@ -26,6 +26,8 @@ FEWEST_EDGES = 8
 MANY = 16
 LETTERS = 0.8
 """Of the bytes of lines of text, with what a boot says in another rate among them."""
+NOTHING_ELSE, OF_LETTERS, OF_ANY = 0.97, 10, 3
+"""One line in so many has to have values; receivers of positions say much that is none."""
 EVEN = 0.2
 """Of the usual time between two bits: so far off it is another."""
 LAMPS = (24, 32)
@@ -139,9 +141,10 @@ def _messages(frames: tuple[ByteFrame, ...], is_text: float) -> str:
         return "none"  # numbers have line ends and figures among them by chance
     found = spoken_lines(frames)
     if len(found.frames) > 1 and found.columns:
-        # As many lines with numbers of one kind as make no chance of it.
-        most = max(len(block) for block in found.columns.values())
-        return "text lines" if most >= 2 and most >= len(found.frames) / 3 else "none"
+        # As many lines with numbers as make no chance of it; of what is nothing but letters a few are enough.
+        with_values = len({place for places in found.from_frame.values() for place in places})
+        least = len(found.frames) / (OF_LETTERS if is_text > NOTHING_ELSE else OF_ANY)
+        return "text lines" if with_values >= max(2, least) else "none"
     return "none"
 
 
