@@ -146,8 +146,58 @@ def _with_select(clock: SeenLine, select: SeenLine | None, selected: int, others
     bursts = _bursts(clock, select, selected)
     if bursts is None:
         return
+    datas, commands = _parted(clock, select, selected, bursts, others)
+    command = next((line for line in commands if is_called(line.name, "command")), commands[0] if commands else None)
+    sent = _sent(datas, bursts, clock) if select is not None and (command is None or clock.is_part) else None
+    # What answers is no display: a line that says what goes to one stood as it was left.
+    command = None if sent is not None else command
+    for line, phase, at_low in datas:
+        if line is sent:
+            continue  # it is heard with the answers
+        mode = (0 if at_low else 1) if bursts.idle == LOW else (3 if at_low else 2)
+        roles = [("clock", clock.name), ("data", line.name)]
+        values: list[tuple[str, object]] = [("mode", mode)]
+        if select is not None:
+            roles.append(("select", select.name))
+            values += [("selected", "high")] if selected != LOW else []
+        else:
+            values.append(("rest", f"{_rest(bursts) * 1e6:.4g} µs"))
+        roles += [("command", command.name)] if command is not None and command is not line else []
+        roles += [("sent", sent.name)] if sent is not None else []
+        bits, fields = _word(bursts.clocks)
+        values += [("bits", bits)] if bits else []
+        sure = bursts.whole * phase * (0.97 if select is not None else 0.85)
+        if select is None:
+            sure *= 1.0 - 2.0 * 8.0 ** -(len(bursts.borders) - 1)  # one in eight is whole bytes by chance
+        sure *= 0.97 + 0.03 * named_right(roles)
+        weight = float(len(clock) + len(line) + sum(len(each) for each in (select, sent) if each is not None))
+        changes_fall = f"{round(100 * phase)} % of the changes of {line.name} fall where mode {mode} has them"
+        why = f"{_said_of(bursts, select, selected)}, and {changes_fall}"
+        yield Talk("four-wire serial", tuple(roles), min(sure, 0.99), why, tuple(values), weight, fields=fields)
+
+
+def _said_of(bursts: _Bursts, select: SeenLine | None, selected: int) -> str:
+    """What the bursts of a clock are like, in a clause."""
+    level = "low" if selected == LOW else "high"
+    where = f"while {select.name} is {level}" if select is not None else "between rests of the clock"
+    count = len(bursts.borders) - 1
+    if count == 1:
+        return f"the only burst of the clock {where} is whole bytes"
+    have = f"have {bursts.clocks} clocks" if bursts.clocks else "are whole bytes"
+    return f"{round(100 * bursts.whole)} % of {count} bursts of the clock {where} {have}"
+
+
+OfData = tuple[SeenLine, float, bool]
+"""A line of data, the share of its changes at one level of the clock, and whether that is low."""
+
+
+def _parted(
+    clock: SeenLine, select: SeenLine | None, selected: int, bursts: _Bursts, others: list[SeenLine]
+) -> tuple[list[OfData], list[SeenLine]]:
+    """Lines of data, and those that may say whether data or commands come."""
     end = float(clock.head.end_s)
-    commands, datas = [], []
+    commands: list[SeenLine] = []
+    datas: list[OfData] = []
     for line in others:
         edges = line.until(end)
         if len(edges) < 1:
@@ -167,45 +217,10 @@ def _with_select(clock: SeenLine, select: SeenLine | None, selected: int, others
         only = commands.pop()
         changes = _in_bursts(only.until(end), bursts, clock)
         datas = [(only, *changes)] if changes is not None else []
-    command = next((line for line in commands if is_called(line.name, "command")), commands[0] if commands else None)
-    sent = _sent(datas, bursts, clock) if select is not None and (command is None or clock.is_part) else None
-    # What answers is no display: a line that says what goes to one stood as it was left.
-    command = None if sent is not None else command
-    for line, phase, at_low in datas:
-        if line is sent:
-            continue  # it is heard with the answers
-        mode = (0 if at_low else 1) if bursts.idle == LOW else (3 if at_low else 2)
-        roles = [("clock", clock.name), ("data", line.name)]
-        values: list[tuple[str, object]] = [("mode", mode)]
-        if select is not None:
-            level = "low" if selected == LOW else "high"
-            roles.append(("select", select.name))
-            values += [("selected", level)] if level != "low" else []
-        else:
-            values.append(("rest", f"{_rest(bursts) * 1e6:.4g} µs"))
-        if command is not None and command is not line:
-            roles.append(("command", command.name))
-        if sent is not None:
-            roles.append(("sent", sent.name))
-        where = f"while {select.name} is {level}" if select is not None else "between rests of the clock"
-        count = len(bursts.borders) - 1
-        have = f"have {bursts.clocks} clocks" if bursts.clocks else "are whole bytes"
-        which = f"{round(100 * bursts.whole)} % of {count} bursts of the clock {where} {have}"
-        if count == 1:
-            which = f"the only burst of the clock {where} is whole bytes"
-        changes_fall = f"{round(100 * phase)} % of the changes of {line.name} fall where mode {mode} has them"
-        why = f"{which}, and {changes_fall}"
-        bits, fields = _word(bursts.clocks)
-        values += [("bits", bits)] if bits else []
-        sure = bursts.whole * phase * (0.97 if select is not None else 0.85)
-        if select is None:
-            sure *= 1.0 - 2.0 * 8.0**-count  # one in eight is whole bytes by chance
-        sure *= 0.97 + 0.03 * named_right(roles)
-        weight = float(len(clock) + len(line) + sum(len(each) for each in (select, sent) if each is not None))
-        yield Talk("four-wire serial", tuple(roles), min(sure, 0.99), why, tuple(values), weight, fields=fields)
+    return datas, commands
 
 
-def _sent(datas: list[tuple[SeenLine, float, bool]], bursts: _Bursts, clock: SeenLine) -> SeenLine | None:
+def _sent(datas: list[OfData], bursts: _Bursts, clock: SeenLine) -> SeenLine | None:
     """Of two data lines the one on which a device is asked: it says a few things over and over, and the other one many,
     always behind a byte in which it cannot know yet what it is asked for."""
     if len(datas) != 2:
