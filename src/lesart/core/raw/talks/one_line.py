@@ -246,6 +246,8 @@ def _two_lengths(lasts: Floats) -> tuple[float, float] | None:
         return None
     usual = float(np.median(lasts))
     some = np.sort(lasts[(lasts > usual / 8) & (lasts < usual * 8)])
+    if len(some) < FEWEST_EDGES:
+        return None
     ratio = some[1:] / some[:-1]
     inner = slice(max(1, len(some) // 50), len(some) - max(1, len(some) // 50))
     place = int(np.argmax(ratio[inner])) + inner.start

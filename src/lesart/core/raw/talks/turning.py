@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from itertools import combinations
@@ -17,6 +18,8 @@ from lesart.core.raw.talks.talk import PARALLEL, SCANNED, TRIGGER, Talk, is_call
 FEWEST_ECHOES = 4
 ALIKE, SOON_BEHIND = 0.3, 0.5
 """How far the widths of triggers may differ, and the times until they are answered, as parts of the usual one."""
+APART = 4.0
+"""An answer on the line on which it was asked is so many times as long as the question."""
 SHORT_DUTY = 0.02
 """A trigger is that short beside the times between; digits lit in turn also follow each other."""
 BOUNCE_S = 20e-3
@@ -70,6 +73,10 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
             why = f"{counted(count, 'edge')} within milliseconds of others: a contact that bounces"
             yield Talk("pulse interval", (("line", line.name),), 0.6, why, values, float(len(line)))
             continue
+        echo = _own_echo(line)
+        if echo is not None:
+            yield echo
+            continue
         periods = np.diff(line.rises)
         if len(high) > 2 and len(periods) > 1 and _spread(high) > 3 * _spread(periods) + 0.005:
             level = "high" if line.rests_at == LOW else "low"
@@ -94,6 +101,25 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         yield Talk("pulse interval", (("line", line.name),), 0.4, why, told, float(len(line)))
 
 
+def _own_echo(line: SeenLine) -> Talk | None:
+    """A ranger of one pin: it is asked by a short pulse, and answers by one on the same line."""
+    high = line.lasting(HIGH)
+    if line.rests_at != LOW or len(high) < 2 * FEWEST_ECHOES or len(line.rises) != len(high):
+        return None
+    asked, came = high[::2], high[1::2]
+    until = line.rises[1::2] - line.rises[: len(came) * 2 : 2] - asked[: len(came)]
+    period = float(np.median(np.diff(line.rises[::2])))
+    if _spread(asked) > ALIKE or came.min() < APART * asked.max() or _spread(until) > SOON_BEHIND:
+        return None
+    if not 0 < float(np.median(until)) < 0.2 * period:
+        return None
+    lasts = plain_number(1e6 * float(np.median(asked)), 3)
+    low, high_ms = (plain_number(1e3 * float(each), 3) for each in (came.min(), came.max()))
+    shortest = f"{1e6 * math.sqrt(float(asked.max()) * float(came.min())):.3g} µs"
+    why = f"one behind each pulse of {lasts} µs on the same line, {low} to {high_ms} ms long"
+    return Talk("pulse width", (("line", line.name),), 0.8, why, (("shortest", shortest),), float(len(line)))
+
+
 def _spread(values: np.ndarray) -> float:
     """Of the middle of all values, by their median."""
     usual = float(np.median(values)) if len(values) else 0.0
@@ -107,6 +133,9 @@ def _bounce(line: SeenLine) -> tuple[float, int] | None:
     short = lasts[lasts < BOUNCE_S / 2]
     long = lasts[lasts >= BOUNCE_S / 2]
     if len(long) < 2 or not len(short) or len(short) > 6 * len(long):
+        return None
+    # Both levels of a contact last: where only one does, what is short is all that there is.
+    if len(set(line.head.level[:-1][lasts >= BOUNCE_S / 2].tolist())) < 2:
         return None
     # A bounce goes there and back: short times come in pairs, where those of a plain pulse stand alone.
     runs = np.diff(np.concatenate(([-1], np.flatnonzero(lasts >= BOUNCE_S / 2), [len(lasts)]))) - 1
