@@ -145,6 +145,7 @@ def test_digits_by_number_are_found_and_which_end_is_first(worked_out: bool, lef
 @pytest.mark.parametrize("frames", [
     [bytes((0xE8, 0, 0, 0, 0))] * 20,
     [bytes((1, 0x80 | place % 2 << 4, 0)) for place in range(40)],
+    [bytes((2 + place % 2, place % 10)) for place in range(40)],
     [bytes((0, (512 + 7 * place) >> 8, (512 + 7 * place) & 0xFF)) for place in range(40)],
 ])  # fmt: skip
 def test_questions_and_answers_on_four_wires_are_no_digits(frames: list[bytes]) -> None:

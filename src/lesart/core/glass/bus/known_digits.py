@@ -44,6 +44,8 @@ SAMPLES = 200
 """Times that a digit is on, over the whole trace."""
 USUAL_ENOUGH, ORDER_ENOUGH = 0.9, 0.97
 """Share of figures with which the usual order is believed, and one that was sought."""
+MOST_EQUALS = 8
+"""With more orders that make figures of it, it is a number that says nothing of segments."""
 MIXED = 0.75
 """How sure a display may be of which several orders make figures."""
 
@@ -101,7 +103,7 @@ def wired(masks: npt.ArrayLike, count: int = 8) -> Wired:
     if usual.share >= USUAL_ENOUGH:
         return usual
     sought = max((_sought(_lit(values, lit, count), lit, count) for lit in (1, 0)), key=_share)
-    return sought if sought.share >= ORDER_ENOUGH else usual
+    return sought if sought.share >= ORDER_ENOUGH and sought.equals <= MOST_EQUALS else usual
 
 
 def _share(found: Wired) -> float:
@@ -167,7 +169,11 @@ def _numbered(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     """Of two bytes the first is a digit's number, or that of a setting, from 9 on."""
     pairs = words.value[: 2 * (len(words) // 2)].reshape(-1, 2)
     to_digit = (pairs[:, 0] >= 1) & (pairs[:, 0] <= MOST_NUMBERED)
-    if len(set(pairs[to_digit, 0].tolist())) < 2 or int(pairs[:, 0].max()) > ALL_LIT:
+    times = np.bincount(pairs[to_digit, 0], minlength=2)[1:]
+    is_driver = bool((pairs[:, 0] > MOST_NUMBERED).any())
+    # All digits are sent about as often as each other; a device whose settings have numbers is none.
+    evenly = len(times) > 1 and bool(times.all()) and times.max() <= 2 * times.min() + 2
+    if np.count_nonzero(times) < 2 or int(pairs[:, 0].max()) > ALL_LIT or not (is_driver or evenly):
         return
     obeyed = interpret(NUMBERS, words, NUMBERS.columns, NUMBERS.pages)
     wiring = Wired(NUMBERED_ORDER.replace(" ", ""), 1, 0.0)
