@@ -131,11 +131,13 @@ def _field(written: str) -> dict[str, Any]:
             table["sign"] = SIGNS[part]
         elif part == "low-first":
             table["order"] = "low first"
+        elif part == "float":
+            table["floating"] = True
         elif sign and key in ("scale", "offset"):
             table[key] = value
         else:
             raise RequestError(
-                f'--field "{written}": "{part}" is none of {", ".join(SIGNS)}, low-first, scale=, offset=.'
+                f'--field "{written}": "{part}" is none of {", ".join(SIGNS)}, float, low-first, scale=, offset=.'
             )
     return table
 

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from lesart.core.block import Mark
 from lesart.core.raw.checksums import MODBUS, Crc, FrameCheck
 from lesart.core.raw.frames import OF_TENTHS, SIGNS, ByteFrame, FieldSpec, checked, values_of
+from lesart.project.tables.sources import check_source
 
 NINE = b"123456789"
 """What the published check values of every CRC are worked out over."""
@@ -137,3 +138,23 @@ def test_more_than_nine_tenths_are_none(sign: str) -> None:
     assert spec.read(bytes([3, 10])) == (None, "10 tenths are more than 9")
     block, wrong = values_of([ByteFrame(0, 0, bytes([3, 0x75]))], spec)
     assert (block.mark.tolist(), wrong) == ([Mark.MISSING], {0: "117 tenths are more than 9"})
+
+
+@pytest.mark.parametrize(("data", "order", "bits", "wanted"), [
+    # By the standard: sign, eight bits of exponent about 127, 23 of a fraction. 20.5 = 1.28125 · 2⁴.
+    ("41a40000", "high first", 32, 20.5), ("0000a441", "low first", 32, 20.5), ("c1a40000", "high first", 32, -20.5),
+    ("41a0cccd", "high first", 32, 20.1), ("00000000", "high first", 32, 0.0), ("7fc00000", "high first", 32, None),
+    ("ff800000", "high first", 32, None), ("3ff8000000000000", "high first", 64, 1.5),
+    ("000000000000f83f", "low first", 64, 1.5),
+])  # fmt: skip
+def test_floating_point_numbers(data: str, order: str, bits: int, wanted: float | None) -> None:
+    spec = FieldSpec("f", 8, bits, order, floating=True)
+    value, why = spec.read(b"\xaa" + bytes.fromhex(data))
+    assert (value, why) == (wanted, "" if wanted is not None else "what its bits say is no number")
+
+
+def test_a_floating_point_number_has_32_or_64_bits() -> None:
+    table = {"capture": "a.hex", "format": "hex", "fields": [{"name": "a", "bits": 16, "floating": True}]}
+    source, problems = check_source("s", table)
+    assert source is None
+    assert str(problems[0]) == "sources.s.fields[0].bits = 16; a floating-point number has 32 or 64."

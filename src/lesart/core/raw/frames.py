@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import struct
 from collections.abc import Sequence
 
 import numpy as np
@@ -37,7 +39,8 @@ class FieldSpec:
 
     ``first_bit`` counts from the first byte of the frame, highest bit first; ``bits`` 1 to 64. ``order`` is that of the
     bytes of a value of whole bytes. value = number × ``scale`` + ``offset``. With ``tenths`` the second half of the
-    bits is the number of tenths of the first half, as some sensors send them.
+    bits is the number of tenths of the first half, as some sensors send them. With ``floating`` its 32 or 64 bits are a
+    floating-point number. Source: IEEE 754.
     """
 
     name: str
@@ -50,6 +53,7 @@ class FieldSpec:
     tenths: bool = False
     word_swap: bool = False
     byte_swap: bool = False
+    floating: bool = False
 
     def number(self, data: bytes) -> float | None:
         """The value in some bytes; None where they hold none."""
@@ -63,7 +67,11 @@ class FieldSpec:
         raw = whole & ((1 << self.bits) - 1)
         if self.bits % 8 == 0:
             raw = _reordered(raw, self.bits // 8, self)
-        if self.tenths:
+        if self.floating:
+            value, why = _floating(raw, self.bits), "what its bits say is no number"
+            if value is None:
+                return None, why
+        elif self.tenths:
             value, why = _with_tenths(raw, self.bits, self.sign)
             if value is None:
                 return None, why
@@ -73,6 +81,18 @@ class FieldSpec:
         parts = round(1 / self.scale) if self.scale and abs(self.scale) <= 1 else 0
         exact = parts and abs(self.scale * parts - 1) < 1e-12
         return (value / parts if exact else value * self.scale) + self.offset, ""
+
+
+FLOATS = {32: ">f", 64: ">d"}
+"""Sizes of floating-point numbers, bits."""
+
+
+def _floating(raw: int, bits: int) -> float | None:
+    """None for what is not finite. Of 32 bits the shortest decimal that they are: 20.1, and not 20.100000381."""
+    value = float(struct.unpack(FLOATS[bits], raw.to_bytes(bits // 8, "big"))[0])
+    if not math.isfinite(value):
+        return None
+    return float(str(np.float32(value))) if bits == 32 else value
 
 
 def byte_places(spec: FieldSpec) -> tuple[int, ...]:

@@ -208,6 +208,7 @@ FIELD = (
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
     Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
+    Parameter("floating", "floating point", "flag", "are its 32 or 64 bits a floating-point number", False),
 )
 """A value in the frames of a source, one of ``fields``."""
 
@@ -303,4 +304,5 @@ def field_from(values: Mapping[str, Any]) -> FieldSpec:
         tenths=values["tenths"],
         word_swap=values["word_swap"],
         byte_swap=values["byte_swap"],
+        floating=values["floating"],
     )

@@ -9,7 +9,7 @@ from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.raw.bus_registers import BusRegister
 from lesart.core.raw.decode import KINDS, DecoderKind
-from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.frames import FLOATS, FieldSpec
 from lesart.core.raw.line import LINES, Line, LineKind, byte_of, register_from
 from lesart.core.raw.registers import RegisterSpec
 from lesart.core.raw.source import (
@@ -143,7 +143,13 @@ def _decoding(table: object, place: str, format_: str, problems: list[Problem]) 
 
 
 def _fields(entries: object, place: str, problems: list[Problem]) -> tuple[FieldSpec, ...]:
-    return tuple(field_from(values) for _, values in _named_tables(entries, FIELD, place, problems))
+    found = []
+    for index, values in _named_tables(entries, FIELD, place, problems):
+        if values["floating"] and values["bits"] not in FLOATS:
+            wanted = "a floating-point number has 32 or 64"
+            problems.append(Problem(f"{place}[{index}].bits", str(values["bits"]), wanted))
+        found.append(field_from(values))
+    return tuple(found)
 
 
 def _named_tables(

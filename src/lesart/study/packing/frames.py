@@ -11,11 +11,12 @@ NONE = FrameCheck()
 
 
 def frames_of(project: Project) -> tuple[FramesWanted, ...]:
-    """Those with values at places of a frame; values wider than 32 bits are left to the person."""
+    """Those with values at places of a frame; floating-point numbers, and values wider than 32 bits, are left to the
+    person."""
     names = code_names(project.sources)
     found = []
     for name, source in project.sources.items():
-        specs = [spec for spec in source.fields if spec.bits <= WIDEST]
+        specs = [spec for spec in source.fields if spec.bits <= WIDEST and not spec.floating]
         if specs:
             words = code_names(spec.name for spec in specs)
             check = source.decoding.check if source.decoding is not None else NONE

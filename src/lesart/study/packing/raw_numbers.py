@@ -37,7 +37,7 @@ def raw_numbers(project: Project, bench: Bench, channel: Channel) -> RawNumbers:
     """As a frame's field says it, or its converter, or else its capture and its range."""
     source = project.sources[channel.source]
     spec = next((each for each in source.fields if each.name == channel.column), None)
-    if spec is not None:
+    if spec is not None and not spec.floating:
         return _of_field(spec)
     converter = _converter_range(channel)
     if converter is not None:

@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.notes import Key
-from lesart.core.raw.frames import SIGNS, FieldSpec, beginning
+from lesart.core.raw.frames import FLOATS, SIGNS, FieldSpec, beginning
 from lesart.core.raw.source import Decoding
 from lesart.project.model import Channel, Project
 from lesart.study.why.of_parameters import others_of, said_of
@@ -60,8 +60,10 @@ def field_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
         if spec.first_bit + step >= 0:
             weight = OFTEN if abs(step) == 8 else RARE
             yield suspect("first_bit", "first bit", spec.first_bit, spec.first_bit + step, weight)
+    if spec.floating or spec.bits in FLOATS:
+        yield suspect("floating", "floating point", spec.floating, not spec.floating, OFTEN)
     for bits in (8, 10, 12, 16, 24, 32):
-        if bits != spec.bits:
+        if bits != spec.bits and not (spec.floating and bits not in FLOATS):
             yield suspect("bits", "bits", spec.bits, bits, RARE)
     yield suspect("tenths", "tenths in the second half", spec.tenths, not spec.tenths, OFTEN)
     for factor in (10.0, 0.1, 100.0, 0.01):
