@@ -39,7 +39,7 @@ def decode_arguments(command: Command) -> None:
         action="append",
         default=[],
         metavar="NAME=FIRST,BITS,…",
-        help="a value in each frame: first bit, bits, then signed, low-first, scale=0.1",
+        help="a value in each frame: first bit, bits, then signed, float, low-first, scale=0.1",
     )
     command.add_argument("--bits", action="store_true", help="every bit with its margin")
     as_json(command)
