@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.raw.decode import KINDS
+from lesart.core.raw.frames import FieldSpec
 from lesart.project.new.words import check_of, words_in
 from lesart.project.tables.sources import check_source
 from tests.core.raw.traces import TwoWire, four_wire, one_wire, uart
@@ -163,10 +164,38 @@ def test_three_bytes_are_one_value_and_a_byte_that_is_left_is_one() -> None:
     values = [-5000 + 311 * k for k in range(40)]
     (field,) = words_in([(each & 0xFFFFFF).to_bytes(3, "big") for each in values])
     assert (field["name"], field["bits"], field["sign"]) == ("bytes 1 to 3", 24, "two's complement")
-    fields = words_in([bytes((1, 2, 3, k, k + 40)) for k in range(20)])
+    fields = words_in([bytes((k % 7, k, k + 40, k + 3, 2 * k)) for k in range(20)])
     assert [(field["name"], field["first_bit"], field["bits"]) for field in fields] == [
-        ("bytes 3 and 4", 16, 16), ("byte 5", 32, 8),
+        ("bytes 1 and 2", 0, 16), ("bytes 3 and 4", 16, 16), ("byte 5", 32, 8),
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize(("head", "tail", "starts"), [
+    (b"", b"", [0, 16, 32]), (b"\x55\xaa", b"", [16, 32, 48]), (b"\x55\xaa\x07", b"", [24, 40, 56]),
+    (b"\x55\xaa\x07", b"\x01", [24, 40, 56]), (b"\x42\x4d\x00\x1c\x00\x11", b"\x97\x00", [48, 64, 80]), (b"\x55\xaa", b"\x01\x00", [16, 32, 48]),
+])  # fmt: skip
+@pytest.mark.parametrize("order", ["big", "little"])
+def test_words_begin_behind_what_heads_all_frames(head: bytes, tail: bytes, starts: list[int], order: str) -> None:
+    """Three values of 16 bits, one of them through zero; the first changes its higher byte."""
+    frames, wanted = [], []
+    for k in range(60):
+        values = (round(2000 * math.sin(k / 7)), -300 + 4 * k, 5000 + 3 * k)
+        wanted.append([float(each) for each in values])
+        body = b"".join((each & 0xFFFF).to_bytes(2, order) for each in values)  # type: ignore[arg-type]
+        frames.append(head + body + tail)
+    fields = words_in(frames)
+    assert [field["first_bit"] for field in fields] == starts
+    specs = [
+        FieldSpec("f", field["first_bit"], 16, field.get("order", "high first"), field.get("sign", "none"))
+        for field in fields
+    ]
+    assert [[spec.number(frame) for spec in specs] for frame in frames] == wanted
+
+
+def test_a_zero_before_what_changes_is_the_higher_byte_of_a_word() -> None:
+    """As a dust sensor sends small numbers: a head, its length, words high byte first, two bytes that say nothing."""
+    frames = [b"\x42\x4d\x00\x1c" + bytes((0, 20 + k, 0, 30 + 2 * k)) + b"\x97\x00" for k in range(30)]
+    assert [field["first_bit"] for field in words_in(frames)] == [32, 48]
 
 
 def test_words_of_one_frame_have_one_order() -> None:

@@ -73,10 +73,14 @@ def test_a_value_of_a_dump_begins_where_its_frames_differ(tmp_path: Path, check:
     source = project.sources["capture"]
     assert source.decoding is not None
     assert source.decoding.check.kind == check
-    assert [(field.first_bit, field.bits) for field in source.fields] == [(16, 16)]
+    assert [(field.first_bit, field.bits) for field in source.fields] == [(16, 16), (32, 8)]
     assert {key[-1] for key in project.assumed} == {"first_bit", "bits"}
-    block = read_capture(path, source).columns["value"]
-    assert block.x[block.usable].tolist() == [1990.0 + 11 * place for place in range(40) if place != 7]
+    columns = read_capture(path, source).columns
+    good = [place for place in range(40) if place != 7]
+    assert [block.x[block.usable].tolist() for block in columns.values()] == [
+        [1990.0 + 11 * place for place in good],
+        [40.0 + place % 3 for place in good],
+    ]
 
 
 def crc_of(body: bytes) -> bytes:

@@ -64,7 +64,7 @@ def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Ite
 
 
 def _way(
-    name: str, decode: Mapping[str, Any], frames: Sequence[bytes], *, first: int = 0, low_first: bool = False
+    name: str, decode: Mapping[str, Any], frames: Sequence[bytes], *, first: int | None = None, low_first: bool = False
 ) -> Way:
     """With the check at the end of its frames, and the words before that, from a byte on."""
     check, head = _checked(frames, can_begin="begins" not in decode)
@@ -77,6 +77,16 @@ def _way(
         fields = tuple({**each, "first_bit": each["first_bit"] - 8 * len(head)} for each in fields)
         fields = tuple(each for each in fields if each["first_bit"] >= 0)
     return Way(name, {**decode, **check}, fields)
+
+
+def equal_frames(frames: Sequence[bytes]) -> Way:
+    """Of a dump of frames of one length, of which nobody says what is in them."""
+    way = _way("", {}, frames)
+    fields = tuple(
+        {**each, "assumed": ", ".join(filter(None, ("first_bit, bits", each.get("assumed", ""))))}
+        for each in way.fields
+    )
+    return Way("", way.decode, ({**fields[0], "name": "value"},) if len(fields) == 1 else fields)
 
 
 def _checked(frames: Sequence[bytes], *, can_begin: bool) -> tuple[dict[str, Any], bytes]:

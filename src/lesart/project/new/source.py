@@ -19,8 +19,8 @@ from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import sample_text
 from lesart.project.captures.whose_rows import units_said, whose_column
+from lesart.project.new.devices import equal_frames
 from lesart.project.new.format import ENDINGS, format_of
-from lesart.project.new.words import check_of, check_said
 from lesart.project.tables.sources import check_source
 
 FORMATS = ENDINGS
@@ -116,16 +116,13 @@ def _of_frames(path: Path) -> dict[str, Any]:
 
 
 def _of_equal_frames(frames: Sequence[bytes]) -> dict[str, Any]:
-    """A value where frames of one length begin to differ, behind what heads all of them, and the sum at their end."""
+    """Words where frames of one length begin to differ, behind what heads all of them, and the check at their end."""
     lengths = {len(frame) for frame in frames}
     if len(lengths) != 1 or len(set(frames)) < FEWEST_FRAMES:
         return {"fields": [FIRST_FIELD]}
-    check = check_of(frames)
-    found: dict[str, Any] = {"decode": check} if check else {}
-    last = lengths.pop() - check_said(check).length
-    first = next((place for place in range(last) if len({frame[place] for frame in frames}) > 1), 0)
-    bits = 16 if first + 2 <= last else 8
-    return {**found, "fields": [{**FIRST_FIELD, "first_bit": 8 * first, "bits": bits}]}
+    way = equal_frames(frames)
+    found: dict[str, Any] = {"decode": dict(way.decode)} if way.decode else {}
+    return {**found, "fields": [dict(each) for each in way.fields]}
 
 
 def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> FoundSource:

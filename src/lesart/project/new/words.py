@@ -19,6 +19,8 @@ LOOKED_AT = 2000
 FEWEST = 5
 """Different frames that a check must be right in; a sum of one byte is so by chance once in 256."""
 FEWEST_STEPS = 8
+WIDE, MANY = 3, 16
+"""Bytes that are one value where no more are left, and the last of them takes so many values as a lowest one does."""
 RIGHT = 0.9
 SMOOTHER = 0.4
 """A word is read the way in which its steps are smaller by this; the usual way where neither is."""
@@ -62,19 +64,21 @@ def _right(frames: Sequence[bytes], check: FrameCheck) -> float:
 
 
 def words_in(
-    frames: Sequence[bytes], *, first: int = 0, low_first: bool = False, has_sign: bool = False
+    frames: Sequence[bytes], *, first: int | None = None, low_first: bool = False, has_sign: bool = False
 ) -> tuple[Field, ...]:
     """Fields of two bytes that change from frame to frame, at most ``MOST_WORDS``; the first where none does. Of three
     bytes one field, and a last byte that is left is one too.
 
-    ``first``: the byte, from 0, at which words begin. ``low_first``: the low byte of a word usually comes first on this
+    ``first``: the byte, from 0, at which words begin; else where frames begin to differ, or the byte before, so that
+    whole words are left. ``low_first``: the low byte of a word usually comes first on this
     bus. ``has_sign``: words have one. What was found by how values behave is said to be assumed.
     """
     size = int(np.median([len(frame) for frame in frames])) if frames else 0
     alike = [frame for frame in frames if len(frame) == size][:LOOKED_AT]
-    if size - first < 2 or not alike:
-        return ({"name": f"byte {first + 1}", "first_bit": 8 * first, "bits": 8},)
+    if size - (first or 0) < 2 or not alike:
+        return ({"name": f"byte {(first or 0) + 1}", "first_bit": 8 * (first or 0), "bits": 8},)
     data = np.frombuffer(b"".join(alike), np.uint8).reshape(-1, size).astype(np.int64)
+    first = _first(data) if first is None else first
     spans = _spans(alike, first, size)
     changing = [span for span in spans if bool((data[:, span] != data[0, span]).any())] or spans[:1]
     # Words of one frame have one order; of one that does not say which, the others do.
@@ -85,6 +89,21 @@ def words_in(
     )
 
 
+def _first(data: npt.NDArray[np.int64]) -> int:
+    """Behind what heads all frames, by whole words from their end; a byte before that is 0 is the higher one of the
+    first, and a last byte that never changes may be none of a word. 0 where all are the same, or are one value."""
+    size = data.shape[1]
+    changes = (data != data[0]).any(axis=0)
+    if size == WIDE or not changes.any():
+        return 0
+    first = int(np.flatnonzero(changes)[0])
+    left = size - first
+    has_tail = not changes[-1] and first > 0 and data[0, first - 1] != 0
+    if left % 2 == 0 or has_tail or (left == WIDE and bool(changes[first:].all())):
+        return first
+    return max(first - 1, 0)
+
+
 def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
     """The bytes of each word: two, or two of every three where each third one checks the two before it."""
     different = list(dict.fromkeys(frame[first:] for frame in frames))
@@ -92,7 +111,7 @@ def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
         words = [frame[place : place + 3] for frame in different for place in range(0, size - first, 3)]
         if sum(_CRC_OF_WORDS.of(word[:2]) == word[2] for word in words) >= RIGHT * len(words):
             return [slice(place, place + 2) for place in range(first, size, 3)]
-    if size - first == 3:
+    if size - first == WIDE and len({frame[-1] for frame in frames}) > min(MANY, len(frames) // 2):
         return [slice(first, size)]
     return [slice(place, min(place + 2, size)) for place in range(first, size, 2)]
 
