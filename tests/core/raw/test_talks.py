@@ -9,11 +9,12 @@ import time
 import numpy as np
 import pytest
 
+from lesart.core.pace.edge_writer import evenly, scanned
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.talks.recognise import LOOKS, recognise
 from lesart.core.raw.talks.talk import STILL, TRIGGER, Talk, is_called
-from tests.core.raw.traces import Line, TwoLines, TwoWire, by_length, glitched, uart
+from tests.core.raw.traces import Line, TwoLines, TwoWire, by_length, glitched, quadrature, uart
 from tests.core.raw.unknown import SENDERS, Unknown
 
 OF_PANELS = ("scanned digits", "parallel bus")
@@ -60,6 +61,47 @@ def test_a_talk_alone_is_recognised(name: str) -> None:
         if unknown.says and said not in unknown.says:
             wrong.append((said, unknown.says))
     assert not wrong
+
+
+@pytest.mark.parametrize("name", SENDERS)
+def test_lines_that_say_nothing_hide_none(name: str) -> None:
+    """One that changes once when all is over, one that never does and one that beats evenly, before the others in the file."""
+    dice = random.Random(5)
+    unknown = SENDERS[name](dice)
+    lines, roles = shown_to(unknown, dice)
+    end = max(line.end_s for line in lines.values())
+    beat = np.arange(1, 30) * end / 31
+    dull = {
+        "once": edges_of([end * 0.9999], [1], 0, 0.0, end),
+        "rest": edges_of([], [], 1, 0.0, end),
+        "beat": edges_of(beat, [place % 2 for place in range(29)], 1, 0.0, end),
+    }
+    talks = recognise(dull | lines)
+    assert any(is_right(talk, unknown, roles | {each: each for each in dull}) for talk in talks)
+    kinds = {signal: talk.kind for talk in talks for signal in talk.signals}
+    assert kinds["rest"] == STILL
+
+
+def test_digits_say_how_often_they_are_lit() -> None:
+    """Four of 2 ms and 0.1 ms dark: a round of 8.4 ms."""
+    slots = evenly(2e-3, 0.1e-3, [0x5B, 0x4F, 0x66, 0x07], 0.4)
+    digits, segments = scanned(slots, 4, 8, 0.4)
+    (talk, *_) = recognise({f"x{place}": line for place, line in enumerate([*segments, *digits])})
+    # Of 2, 3, 4 and 7 segment b is lit in all, from the first on, and the point in none.
+    assert talk.why == "4 lines are on in turn, 119 times a second, and 7 lines change when they do"
+
+
+def test_steps_that_no_encoder_makes_are_counted() -> None:
+    """Both lines at once, twice in two hundred quarters; half of those way back."""
+    lines = dict(quadrature([1] * 100 + [-1] * 100))
+    a, b = lines["a"], lines["b"]
+    both = a.t[20:22].tolist()
+    moved = b.t.copy()
+    for t in both:
+        moved[int(np.argmin(np.abs(moved - t)))] = t
+    (talk,) = recognise({"a": a, "b": edges_of(np.sort(moved), b.level.tolist(), b.first, b.start_s, b.end_s)})
+    assert talk.kind == "quadrature"
+    assert talk.why.endswith("2 that cannot be")
 
 
 @pytest.mark.parametrize("name", sorted(set(SENDERS) - {"rate", "echo", "bouncing contact"}))

@@ -205,9 +205,10 @@ def _parted(
         if len(edges) < 1:
             continue
         is_command = not bursts.clocks and _is_command(edges, bursts)
+        # It says one thing of some bytes, and another of others.
+        is_command = is_command and len(set(edges.level_at(bursts.leading).tolist())) > 1
         if clock.is_part and select is not None:
             # What the line says to other devices is none of this one's.
-            is_command = is_command and len(set(edges.level_at(bursts.leading).tolist())) > 1
             edges = _at_level(edges, select, selected)
         changes = _in_bursts(edges, bursts, clock)
         if is_command:

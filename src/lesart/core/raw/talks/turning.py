@@ -25,6 +25,8 @@ SHORT_DUTY = 0.02
 BOUNCE_S = 20e-3
 """No contact bounces for longer."""
 FEW = 16
+SOON = 20.0
+"""Times the usual one between two strobes that a line changes before one of them."""
 MOST_DIGITS = 16
 LINES_A_DIGIT = (8, 7, 17, 16, 15, 14)
 """With and without a point, of seven segments, of sixteen and of fourteen."""
@@ -227,7 +229,10 @@ def _filled_up(segments: list[SeenLine], others: Sequence[SeenLine]) -> list[See
     missing = next((count - len(segments) for count in LINES_A_DIGIT if 0 <= count - len(segments) <= len(still)), None)
     if missing is None or len(segments) < FEWEST_SEGMENTS:
         return []
-    return [line for line in others if line in segments or line in still[:missing]]
+    # Probes are hooked on side by side.
+    among = float(np.median([others.index(line) for line in segments]))
+    nearest = sorted(still, key=lambda line: abs(others.index(line) - among))[:missing]
+    return [line for line in others if line in segments or line in nearest]
 
 
 def _in_turn(lines: Mapping[str, SeenLine]) -> tuple[list[SeenLine], int] | None:
@@ -343,7 +348,7 @@ def look_at_parallel(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
             continue
         others = [line for line in lines.values() if line.name != enable.name and len(line)]
         end = float(enable.head.end_s)
-        still = [line for line in others if _stands_at(line, enable, end)]
+        still = [line for line in others if _stands_at(line, enable, end) and _goes_with(line, enable, end)]
         if len(still) not in (4, 5, 6, 8, 9, 10):
             continue
         count = 8 if len(still) >= 8 else 4
@@ -364,6 +369,18 @@ def look_at_parallel(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         why = f"{count} lines stand still at each of {counted(len(enable.falls), 'fall')} of {enable.name}"
         weight = float(len(enable) + sum(map(len, data)))
         yield Talk(PARALLEL, tuple(roles), 0.9 if named else 0.72, why, (), weight)
+
+
+def _goes_with(line: SeenLine, enable: SeenLine, end: float) -> bool:
+    """Does it change just before strobes, as what they bring does, and not while they rest?"""
+    edges = line.until(end)
+    if len(enable.rises) < 2 or not len(edges):
+        return False
+    place = np.searchsorted(enable.rises, edges.t)
+    within = place < len(enable.rises)
+    until = enable.rises[np.minimum(place, len(enable.rises) - 1)] - edges.t
+    usual = float(np.median(np.diff(enable.rises)))
+    return bool(np.mean(within & (until < SOON * usual)) > 0.7)
 
 
 def _stands_at(line: SeenLine, enable: SeenLine, end: float) -> bool:
