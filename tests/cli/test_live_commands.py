@@ -139,7 +139,7 @@ def test_the_rig_is_a_command_that_leaves_nothing_behind(tmp_path: Path) -> None
     assert process.stderr is not None
     assert '"fire" is not a fault of the rig' in process.stderr.readline()
     process.send_signal(signal.SIGTERM)
-    assert process.wait(timeout=10) == 0
+    assert process.wait(timeout=30) == 0
     assert not (tmp_path / "rig" / "scale").exists()
     for stream in (process.stdin, process.stdout, process.stderr):
         stream.close()
