@@ -10,6 +10,7 @@ import pytest
 
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.frames import FieldSpec
+from lesart.project.new.devices import equal_frames
 from lesart.project.new.words import check_of, words_in
 from lesart.project.tables.sources import check_source
 from tests.core.raw.traces import TwoWire, four_wire, one_wire, uart
@@ -125,6 +126,16 @@ def test_a_question_that_is_repeated_is_no_channel_and_a_sum_may_leave_the_first
     assert capture.bad_count == 0
     assert source.decoding is not None
     assert (source.decoding.begins, source.decoding.check.kind) == (b"\xff", "LRC")
+
+
+def test_a_value_beside_the_byte_that_a_frame_begins_with_is_kept() -> None:
+    """A byte alone behind it, whose word would reach into it."""
+    frames = [bytes((0xFF, 40 + k, 7)) for k in range(30)]
+    told = [frame + bytes((-sum(frame[1:]) & 0xFF,)) for frame in frames]
+    way = equal_frames(told)
+    assert (way.decode["check"], way.decode["begins"]) == ("LRC", "FF")
+    specs = [FieldSpec("f", each["first_bit"], each["bits"]) for each in way.fields]
+    assert [spec.number(told[3][1:-1]) for spec in specs] == [float(43 << 8 | 7)]
 
 
 @pytest.mark.parametrize("size", [1, 2])

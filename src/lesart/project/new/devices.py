@@ -74,8 +74,9 @@ def _way(
     if head:
         # Fields are counted from what is behind the bytes that a frame begins with.
         check["begins"] = head.hex(" ").upper()
-        fields = tuple({**each, "first_bit": each["first_bit"] - 8 * len(head)} for each in fields)
-        fields = tuple(each for each in fields if each["first_bit"] >= 0)
+        moved = tuple({**each, "first_bit": each["first_bit"] - 8 * len(head)} for each in fields)
+        fields = tuple(each for each in moved if each["first_bit"] >= 0)
+        fields = fields or words_in([frame[len(head) :] for frame in bare], low_first=low_first)
     return Way(name, {**decode, **check}, fields)
 
 
