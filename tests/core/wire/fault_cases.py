@@ -309,24 +309,6 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         1.3e-3,
         0.01,
     ),
-    "the darkest of two segments": (
-        {
-            **NODE,
-            "d": "one digit",
-            "r": {"kind": "resistor", "resistance": "270 Ω"},
-            "q": {"kind": "resistor", "resistance": "2.2 kΩ"},
-            "w": {"kind": "resistor", "resistance": "1.5 kΩ"},
-        },
-        SEGMENTS.replace("d.a > node.p1 through r", "d.a > node.p1 through q").replace(
-            "d.b > node.p2 through r", "d.b > node.p2 through w"
-        )
-        + "; d.common > node.gnd",
-        DOUBT,
-        "d",
-        "d.a and b carry as little as 0.591 mA, much less than the 5 mA wanted",
-        1.3 / 2200,
-        0.005,
-    ),
     "more than a pin can carry": (
         {**NODE, "l": {"kind": "lamp", "current": "20 mA"}, "r": {"kind": "resistor", "resistance": "68 Ω"}},
         "l.+ > node.p1 through r; l.− > node.gnd",

@@ -39,7 +39,6 @@ def test_one_fault_gives_exactly_its_note(case: str) -> None:
 NO_KEY = frozenset(
     {
         "a short",
-        "the darkest of two segments",
         "a board fed from what it feeds",
         "a rail too weak as usual",
         "a rail too weak for one peak",
@@ -78,6 +77,18 @@ def test_a_lamp_whose_driver_gives_no_more_than_it_drops_stays_dark() -> None:
     digit = {**parts, "d": {"kind": "one digit", "forward": "3.4 V"}}
     (note,) = findings(hookup(digit, SEGMENTS + "; d.common > node.gnd"))
     assert note.text == "d.a to g stay dark: node.p1 gives no more than it drops."
+
+
+def test_of_two_dark_segments_the_darkest_is_said() -> None:
+    """1.3 V are left over 2.2 kΩ and 1.5 kΩ."""
+    ohm = {"r": "270 Ω", "q": "2.2 kΩ", "w": "1.5 kΩ"}
+    parts = {**NODE, "d": "one digit", **{name: {"kind": "resistor", "resistance": each} for name, each in ohm.items()}}
+    joins = SEGMENTS + "; d.common > node.gnd"
+    for segment, pin, name in (("a", 1, "q"), ("b", 2, "w")):
+        joins = joins.replace(f"d.{segment} > node.p{pin} through r", f"d.{segment} > node.p{pin} through {name}")
+    (note,) = findings(hookup(parts, joins))
+    assert note.text == "d.a and b carry as little as 0.591 mA, much less than the 5 mA wanted."
+    assert note.figure == pytest.approx(1.3 / 2200, rel=1e-4)
 
 
 def test_the_display_that_takes_the_pin_which_the_capture_needs_changes_places_with_it() -> None:
