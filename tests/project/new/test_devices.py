@@ -228,7 +228,7 @@ def test_bytes_of_chance_have_no_check(seed: int) -> None:
     assert check_of([bytes(dice.randrange(256) for _ in range(5)) for _ in range(6)]) == {}
 
 
-WRITTEN = ["", "xyz", "0x", "-1", "0x76", "300", "0xFFFFFFFF", "1e3", "٣"]
+WRITTEN = ["", "xyz", "0x_1", "0x1_2", "0X7", "0b11", "0x", "-1", "0x76", "300", "0xFFFFFFFF", "1e3", "٣"]
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -251,6 +251,17 @@ def test_no_text_that_a_decoder_is_told_ends_it(kind: str, text: str) -> None:
         some = list(lines.values())
         edges = {role: some[place % 2] for place, role in enumerate(decoder.lines)}
         decoder.decode(edges, dict(source.decoding.values))
+
+
+def test_answers_are_told_apart_only_where_it_is_heard_what_is_asked() -> None:
+    told = {"kind": "four-wire serial", "clock": "c", "data": "d", "after": "0xE8"}
+    source, problems = check_source("s", {"capture": "a.vcd", "format": "vcd", "decode": told})
+    assert source is None
+    assert str(problems[0]) == (
+        'sources.s.decode.after = "0xE8"; answers are told apart by what is asked; name the signal of that as sent.'
+    )
+    source, problems = check_source("s", {"capture": "a.vcd", "format": "vcd", "decode": {**told, "sent": "m"}})
+    assert source is not None
 
 
 @pytest.mark.parametrize("text", ["xyz", "C", "CC B", "0xCC"])

@@ -137,6 +137,10 @@ def _decoding(table: object, place: str, format_: str, problems: list[Problem]) 
     except ValueError as error:
         problems.append(Problem(f"{place}.begins", shown(values["begins"]), str(error)))
         return None
+    if values.get("after") and "sent" in values and not values["sent"]:
+        wanted = "answers are told apart by what is asked; name the signal of that as sent"
+        problems.append(Problem(f"{place}.after", shown(values["after"]), wanted))
+        return None
     named = tuple((each.name, values[each.name]) for each in lines if values[each.name])
     own_values = tuple((each.name, values[each.name]) for each in own)
     return Decoding(kind or FRAMES_ONLY, named, own_values, check, values["messages"], begins)

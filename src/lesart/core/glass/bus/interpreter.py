@@ -26,6 +26,9 @@ from lesart.core.glass.bus.controller import (
     Controller,
 )
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, BRIGHT, DECODED, LAST_DIGIT, LIGHT
+from lesart.core.glass.panels.segment_panel import NUMBERED_ORDER
+from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_order
+from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.ranked import distinct
 from lesart.core.raw.bus_bytes import Half, Words, joined
 
@@ -294,29 +297,8 @@ def _count_off(machine: _Machine, words: Words) -> None:
 
 _CHIP_HIGH = 0x70
 """Bits that no number of four bits has, nor its point."""
-_WORKED_OUT = tuple(
-    sum(1 << "gfedcba".index(each) for each in lit)
-    for lit in (
-        *[
-            "abcdef",
-            "bc",
-            "abdeg",
-            "abcdg",
-            "bcfg",
-            "acdfg",
-            "acdefg",
-            "abc",
-            "abcdefg",
-            "abcdfg",
-            "g",
-            "adefg",
-            "bcefg",
-            "def",
-            "abefg",
-        ],
-        "",
-    )
-)
+_ITS_ORDER = SegmentWiring("7", read_order(NUMBERED_ORDER, "7"), (0,))
+_WORKED_OUT = tuple(_ITS_ORDER.bits(ALPHABETS["7"].shapes.get(letter, 0)) for letter in "0123456789-EHLP ")
 """What such a driver lights for 0 to 9, a dash, E, H, L, P and nothing, in its own order of bits."""
 
 

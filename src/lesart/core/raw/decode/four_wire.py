@@ -113,7 +113,7 @@ def _bytes(after: str) -> bytes:
     """0xE8 is one byte, 0x0180 are two."""
     if not after:
         return b""
-    digits = after[2:] if after[:2].lower() == "0x" else f"{int(after, 0):X}"
+    digits = after[2:].replace("_", "") if after[:2].lower() == "0x" else f"{int(after, 0):X}"
     return bytes.fromhex(digits if len(digits) % 2 == 0 else f"0{digits}")
 
 

@@ -86,9 +86,7 @@ def _selects(lines: list[SeenLine], clock: SeenLine) -> list[tuple[SeenLine, int
         if any(
             other is not one
             and _share_at(one, clock, LOW) + _share_at(other, clock, LOW) > MOSTLY
-            and not bool(
-                ((one.edges.level_at(clock.head.t) == LOW) & (other.edges.level_at(clock.head.t) == LOW)).any()
-            )
+            and not _at_once(one, other, clock)
             for other in parts
         )
     ]

@@ -76,7 +76,6 @@ def _talks(seen: Mapping[str, SeenLine]) -> tuple[Talk, ...]:
     found.sort(key=_rank, reverse=True)
     taken: list[Talk] = []
     used: set[str] = set()
-    clocks: set[str] = set()
     for talk in found:
         shared = used & set(talk.signals)
         # Two lines of data may hang on one clock: what goes to a device, and what comes from it.
@@ -84,7 +83,6 @@ def _talks(seen: Mapping[str, SeenLine]) -> tuple[Talk, ...]:
             continue
         taken.append(talk)
         used |= set(talk.signals)
-        clocks.add(talk.line("clock"))
     still = [name for name in seen if name not in moving and name not in used]
     return (*taken, *(Talk(STILL, (("line", name),), 1.0, "it never changes") for name in still))
 
