@@ -138,6 +138,16 @@ def test_a_value_beside_the_byte_that_a_frame_begins_with_is_kept() -> None:
     assert [spec.number(told[3][1:-1]) for spec in specs] == [float(43 << 8 | 7)]
 
 
+def test_where_all_say_one_thing_it_is_a_channel_nevertheless(tmp_path: Path) -> None:
+    """A question and an answer that never change: nothing else could be one."""
+    lines = {
+        "p": uart([b"\x01\x86\x00"] * 8, 9600, gap_bits=960).edges(),
+        "q": uart([b"\x01\x86\x2a"] * 8, 9600, gap_bits=960).edges(),
+    }
+    made, _, _ = made_of(tmp_path, lines)
+    assert len(made.channels) == 2
+
+
 @pytest.mark.parametrize("size", [1, 2])
 def test_words_that_are_checked_one_by_one(size: int) -> None:
     """Two bytes and their remainder each, as such a sensor's data sheet gives an example of: 0xBEEF has 0x92."""

@@ -92,28 +92,49 @@ class NewFromTrace:
 
 def new_from_trace(path: Path, capture: Mapping[str, Any], found: FoundTrace) -> NewFromTrace:
     """What a project of it has. ``capture`` are the keys of a source that say the file and how it is read."""
-    sources: dict[str, Mapping[str, Any]] = {}
-    channels: list[NewChannel] = []
-    panels = _panels(str(capture["capture"]), found)
-    said, bad = [], 0
-    shown = {id(talk) for talk, _ in found.displays}
+    said = []
     for talk in found.talks:
         if talk.kind != STILL:
             said.append(sentence_of(talk))
             said += [display_sentence(display) for each, display in found.displays if each is talk]
-        if talk.kind not in KINDS:
-            continue
-        made = list(_channels(path, capture, talk, has_display=id(talk) in shown, taken=sources))
-        for name, table, read, blocks in made[: MOST_CHANNELS - len(channels)]:
-            if _says_one_thing(read) and any(other is not talk and other.kind in KINDS for other in found.talks):
-                continue  # a question that is asked over and over, or a setting
-            sources[name] = table
-            bad += read.bad_count
-            channels += _new_channels(name, read, blocks, channels)
     still = [talk.signals[0] for talk in found.talks if talk.kind == STILL]
     if still:
         said.append(f"{', '.join(still)}: {'never changes' if len(still) == 1 else 'never change'}")
-    return NewFromTrace(sources, tuple(channels), panels, tuple(said), bad)
+    sources, channels, bad = _sources(path, capture, found)
+    return NewFromTrace(sources, channels, _panels(str(capture["capture"]), found), tuple(said), bad)
+
+
+def _sources(
+    path: Path, capture: Mapping[str, Any], found: FoundTrace
+) -> tuple[dict[str, Mapping[str, Any]], tuple[NewChannel, ...], int]:
+    """Their tables by name, their channels, and how many of the readings are bad. A question that is asked over and
+    over, or a setting, is a channel only where nothing else is one."""
+    kept: dict[str, Made] = {}
+    alike: list[Made] = []
+    shown = {id(talk) for talk, _ in found.displays}
+    for talk in (each for each in found.talks if each.kind in KINDS):
+        for made in list(_channels(path, capture, talk, has_display=id(talk) in shown, taken=kept)):
+            if _says_one_thing(made[2]):
+                alike.append(made)
+            else:
+                kept[made[0]] = made
+    if not kept:
+        kept = {_numbered(made[0], place, alike): made for place, made in enumerate(alike)}
+    channels: list[NewChannel] = []
+    sources: dict[str, Mapping[str, Any]] = {}
+    bad = 0
+    for name, (_, table, read, blocks) in kept.items():
+        if len(channels) < MOST_CHANNELS:
+            sources[name] = table
+            bad += read.bad_count
+            channels += _new_channels(name, read, blocks, channels)
+    return sources, tuple(channels), bad
+
+
+def _numbered(name: str, place: int, all_made: list[Made]) -> str:
+    """With a number where others before it are called so."""
+    before = sum(each[0] == name for each in all_made[:place])
+    return f"{name} {before + 1}" if before else name
 
 
 def sentence_of(talk: Talk) -> str:
@@ -171,7 +192,11 @@ def _channels(
     path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool, taken: Mapping[str, Any]
 ) -> Iterator[Made]:
     """Sources of a talk: one, or one for each device on it that is read."""
-    base = CLOCKED_OUT if dict(talk.values).get("bits") and talk.kind == "four-wire serial" else SHORT[talk.kind]
+    base = (
+        CLOCKED_OUT
+        if dict(talk.values).get("bits") and talk.kind == "four-wire serial"
+        else SHORT.get(talk.kind, "capture")
+    )
     for way in _ways(path, capture, talk, has_display=has_display):
         called = way.name or base
         number = 1 + sum(re_begins(each, called) for each in taken)
