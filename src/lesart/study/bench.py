@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from lesart.core.block import Block, joined
-from lesart.core.calm.effect import noise_about_trend
+from lesart.core.calm.noise import noise_in
 from lesart.core.chain import Chain, Link
 from lesart.core.dataclass_later import dataclass
 from lesart.core.envelope import Envelope, envelope_of
@@ -347,8 +347,8 @@ class Bench:
         return self._once(("middle", token_of(block.x)), lambda: _middle(some_of(block)))
 
     def noise(self, block: Block) -> float:
-        """Noise about the trend, in the block's unit."""
-        return self._once(("noise", token_of(block.x)), lambda: noise_about_trend(some_of(block)))
+        """Noise beside the signal, in the block's unit."""
+        return self._once(("noise", token_of(block.x)), lambda: noise_in(some_of(block)))
 
     def restless(self, field: Field, block: Block) -> float:
         """Changes of the last digit a minute."""

@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 
 from lesart.core.block import Block, block_of
-from lesart.core.calm.effect import lag_seen_s, slow_reference, spikes, worst_error
+from lesart.core.calm.effect import lag_seen_s, slow_reference, worst_error
 from lesart.core.calm.response import respond
+from lesart.core.calm.spiked import spikes
 from tests.core.chains import chain_of, filter_of, run_whole
 
 

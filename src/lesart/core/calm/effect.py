@@ -14,8 +14,6 @@ FEWEST = 16
 """Samples below which nothing is called a spike."""
 SPIKE = 8.0
 """A spike is so many times as far from the median about it as samples usually are."""
-BEYOND_NOISE = 4.0
-"""A spike stands out of the noise by more than so many times of it."""
 NO_CHANGE = 1e-6
 """Of a signal's power: a difference that changes by less from lag to lag tells none from another."""
 SPANS = 4
@@ -29,17 +27,24 @@ ROUNDED = 1e-12
 def noise_about_trend(block: Block, half_span: int = 25) -> float:
     """Robust standard deviation of the good samples about a centred mean of ± ``half_span`` samples.
 
-    1.4826 × the median distance. Spikes are left out of the mean: one in fifty that are far off would pull it away from
-    all other samples. About a trend and not between neighbours, because neighbours of a filtered signal
+    Spikes are left out of the mean: one in fifty that are far off would pull it away from all other samples.
+    """
+    good = block.x[block.usable]
+    return noise_about(good, without_spikes(good), half_span)
+
+
+def noise_about(good: Floats, calm: Floats, half_span: int) -> float:
+    """1.4826 × the median distance of samples from a centred mean of ± ``half_span`` of those without spikes, ``calm``.
+
+    About a trend and not between neighbours, because neighbours of a filtered signal
     share most of their window. A mean over W samples lies x″·(W² − 1) ÷ 24 beside a bent trend; the bend is seen in the
     means before and behind it, and taken out. Beside a step there is no such bend: where most of a signal is straight,
     what is not is left out. 0 when there are too few samples, and where it is no more than what floats round.
     """
-    good = block.x[block.usable]
     width = min(2 * half_span + 1, (len(good) // SPANS - 1) | 1)
     if width < 3:
         return 0.0
-    means = sliding_sum(without_spikes(good), width) / width
+    means = sliding_sum(calm, width) / width
     curve = means[: -2 * width] - 2.0 * means[width:-width] + means[2 * width :]
     beside = curve * (width**2 - 1) / (24.0 * width**2)
     first = width + width // 2
@@ -89,30 +94,17 @@ def lag_seen_s(before: Block, after: Block, most_s: float) -> float:
     return (best + shift) * interval
 
 
-def spikes(block: Block, times: float = SPIKE) -> int:
-    """Good samples that lie so many times the usual distance from the median of five about them, and beyond the noise.
-
-    A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little.
-    """
-    good = block.x[block.usable]
-    if len(good) < FEWEST:
-        return 0
-    off = np.abs(good[2:-2] - sliding_median(good, 5))
-    least = max(times * _usual(off, good), BEYOND_NOISE * noise_about_trend(block))
-    return int(np.count_nonzero(off > least)) if least > 0 else 0
-
-
 def without_spikes(good: Floats) -> Floats:
     """Each spike as the median of the five about it, all else as it is."""
     if len(good) < FEWEST:
         return good
     middle = sliding_median(good, 5)
     off = np.abs(good[2:-2] - middle)
-    least = SPIKE * _usual(off, good)
+    least = SPIKE * usual_off(off, good)
     return np.concatenate([good[:2], np.where(off > least, middle, good[2:-2]), good[-2:]]) if least > 0 else good
 
 
-def _usual(off: Floats, good: Floats) -> float:
+def usual_off(off: Floats, good: Floats) -> float:
     """How far samples are from the median about them as a standard deviation; of what mostly stands still its smallest
     step, and 0 where it has none."""
     usual = 1.4826 * median(off)

@@ -9,6 +9,7 @@ import numpy as np
 
 from lesart.core.block import Block, block_of
 from lesart.core.calm.effect import SPANS, noise_about_trend
+from lesart.core.calm.noise import noise_in
 from lesart.core.calm.record import FilterEntry
 from lesart.core.chain import Chain
 
@@ -49,7 +50,7 @@ def noise_left(before: float, after: Block, factor: float) -> float:
 
     What a trend over W samples takes of noise averaged over M of them is M ÷ W of its power.
     """
-    near = noise_about_trend(after)
+    near = noise_in(after)
     white = before * factor
     if near >= white:
         return near

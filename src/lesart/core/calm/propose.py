@@ -6,8 +6,9 @@ from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 from lesart.core.block import Block
-from lesart.core.calm.effect import noise_about_trend, spikes
+from lesart.core.calm.noise import noise_in
 from lesart.core.calm.noise_left import noise_left
+from lesart.core.calm.spiked import spikes
 from lesart.core.dataclass_later import dataclass
 
 Entry = dict[str, Any]
@@ -63,7 +64,7 @@ def propose(before: Block, through: Callable[[Sequence[Entry]], Behind], noise: 
     ``through`` gives what is behind some entries; it is asked for the cheaper ones first, and no more once one meets
     both. Where spikes stand in ``before`` a median is part of it: a mean would smear them.
     """
-    needs_median, came = spikes(before) > 0, noise_about_trend(before)
+    needs_median, came = spikes(before) > 0, noise_in(before)
     wanted = [
         entries for entries in candidates() if not needs_median or any(entry["kind"] == "median" for entry in entries)
     ]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lesart.core import calm
-from lesart.core.calm.effect import noise_about_trend
+from lesart.core.calm.noise import noise_in
 from lesart.core.calm.noise_left import noise_factor
 from lesart.core.calm.propose import SMOOTHING, Behind, Entry, propose
 from lesart.core.calm.record import FilterEntry, total_cost
@@ -44,7 +44,7 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     interval = filters_interval_s(project, bench, channel)
     most_lag = channel.most_lag_s or NO_LIMIT_S
 
-    middle, noise = 0.5 * (channel.lowest + channel.highest), noise_about_trend(before)
+    middle, noise = 0.5 * (channel.lowest + channel.highest), noise_in(before)
 
     def through(entries: Sequence[Entry]) -> Behind:
         chain, filters = _chain(_with(now, entries), channel.unit)

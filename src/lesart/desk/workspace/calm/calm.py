@@ -8,8 +8,9 @@ from dataclasses import replace
 
 from lesart.core import calm as filters
 from lesart.core.block import Block
-from lesart.core.calm.effect import lag_seen_s, spikes, worst_error
+from lesart.core.calm.effect import lag_seen_s, worst_error
 from lesart.core.calm.record import Cost, FilterKind, intervals_s, total_cost
+from lesart.core.calm.spiked import spikes
 from lesart.core.notes import Key
 from lesart.core.step import Step
 from lesart.desk.state import LEAVES

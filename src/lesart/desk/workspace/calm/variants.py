@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 
 from lesart.core.block import Block
-from lesart.core.calm.effect import spikes, worst_error
+from lesart.core.calm.effect import worst_error
 from lesart.core.calm.record import total_cost
+from lesart.core.calm.spiked import spikes
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field

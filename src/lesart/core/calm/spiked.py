@@ -1,0 +1,36 @@
+"""Spikes: single samples, or two beside each other, that stand out of all that is about them."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.calm.effect import FEWEST, SPIKE, usual_off
+from lesart.core.calm.noise import noise_in
+from lesart.core.calm.windowed import sliding_median
+
+BEYOND_NOISE = 4.0
+"""A spike stands out of the noise by more than so many times of it."""
+BEYOND_SLOPE = 1.5
+"""And by more than so many steps from sample to sample about it: beside a spike on a slope the median moves by one."""
+BESIDE = np.arange(-3, 3)
+"""Steps about a sample, six, of which two spikes beside each other make two."""
+
+
+def spikes(block: Block, times: float = SPIKE) -> int:
+    """Good samples that lie so many times the usual distance from the median of five about them, beyond the noise, and
+    beyond how steeply the signal goes there.
+
+    A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little.
+    """
+    good = block.x[block.usable]
+    if len(good) < FEWEST:
+        return 0
+    off = np.abs(good[2:-2] - sliding_median(good, 5))
+    least = max(times * usual_off(off, good), BEYOND_NOISE * noise_in(block))
+    if not least > 0:
+        return 0
+    found = np.flatnonzero(off > least)
+    steps = np.abs(np.diff(good))
+    about = np.clip(found[:, np.newaxis] + 2 + BESIDE, 0, len(steps) - 1)
+    return int(np.count_nonzero(off[found] > BEYOND_SLOPE * np.median(steps[about], axis=1)))
