@@ -59,13 +59,12 @@ def test_a_clock_that_was_set_is_remarked(tmp_path: Path) -> None:
 
 
 def test_an_assumed_field_of_frames_is_named_by_its_own_name(tmp_path: Path) -> None:
-    """Two fields of one sensor have two remarks, and a choice stands in quotes."""
+    """Two fields of one sensor have two remarks, a choice stands in quotes, and one key takes all of a field."""
     frames = [bytes((2, 100 + k, 0, 200 + k, (2 + 100 + k + 200 + k) & 0xFF)) for k in range(12)]
     (tmp_path / "air.vcd").write_text(vcd_text({"q": by_length(frames).edges()}, 1e-8, "bench"))
     made = make_project(tmp_path / "air.vcd", tmp_path / "made")
     project = check_project((made.folder / "lesart.toml").read_text(encoding="utf-8"))
     assert [note.text for note in inspect_assumed(project)] == [
         "sensor, value 1: scale 0.1 is assumed.",
-        "sensor, value 2: scale 0.1 is assumed.",
-        'sensor, value 2: sign "sign bit" is assumed.',
+        'sensor, value 2: scale 0.1 and sign "sign bit" are assumed.',
     ]

@@ -1,11 +1,13 @@
-"""What a recipe assumed and nobody has said yet: a remark for each value."""
+"""What a recipe assumed and nobody has said yet: a remark for each value, one for all of a field of frames."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from itertools import groupby
 
-from lesart.core.notes import REMARK, Key, Note
-from lesart.project.assumed import mend_of
+from lesart.core.notes import REMARK, Key, Mend, Note
+from lesart.core.quantity import listed
+from lesart.project.assumed import ASSUMED, mend_of
 from lesart.project.model import Project
 from lesart.project.schema import parameters_at
 from lesart.project.toml_values import value_at
@@ -13,35 +15,53 @@ from lesart.study.key_places import seen_at
 
 
 def inspect_assumed(project: Project) -> Iterator[Note]:
-    """Each with its place, and the key that takes it as it is."""
-    for key in project.assumed:
-        if key[0] == "sources" and key[-1] == "rate":
+    """Each with its place, and the key that takes it as it is; those of a field of frames, which hang together, in
+    one."""
+    for keys in _together(project.assumed):
+        first = keys[0]
+        if first[0] == "sources" and first[-1] == "rate":
             continue  # 2 Raw says it, with what hangs on it
-        channel = str(key[1]) if key[0] == "channels" else None
+        channel = str(first[1]) if first[0] == "channels" else None
+        one = len(keys) == 1
         yield Note(
             REMARK,
-            seen_at(key)[0],
+            seen_at(first)[0],
             channel,
-            _said(project, key),
-            remedy="type what it really is",
-            m_does="takes it as it is",
-            mend=(mend_of(project.assumed, key),),
-            panel=str(key[1]) if key[0] == "panels" else None,
-            part=str(key[1]) if key[0] == "parts" else None,
-            place=key,
+            _said(project, keys),
+            remedy="type what it really is" if one else "type what they really are",
+            m_does="takes it as it is" if one else "takes them as they are",
+            mend=(mend_of(project.assumed, first) if one else Mend((*first[:-1], ASSUMED), None),),
+            panel=str(first[1]) if first[0] == "panels" else None,
+            part=str(first[1]) if first[0] == "parts" else None,
+            place=first,
         )
 
 
-def _said(project: Project, key: Key) -> str:
+def _together(assumed: Sequence[Key]) -> Iterator[tuple[Key, ...]]:
+    for entry, keys in groupby(assumed, lambda key: key[:-1]):
+        if "fields" in entry[2:3]:
+            yield tuple(keys)
+        else:
+            yield from ((key,) for key in keys)
+
+
+def _said(project: Project, keys: Sequence[Key]) -> str:
     """``air: β 3950 K is assumed``; what is a choice is named as it stands in its list."""
+    first = keys[0]
+    if first[-1] == "kind":
+        return f"{first[1]} is assumed to be a {value_at(project.tables, first)}."
+    values = listed([_value(project, key) for key in keys])
+    return f"{_whose(project, first)}: {values} {'is' if len(keys) == 1 else 'are'} assumed."
+
+
+def _value(project: Project, key: Key) -> str:
+    """With its title; what is or is not says which."""
     known = next((each for each in parameters_at(project, key[:-1]) if each.name == key[-1]), None)
     value = value_at(project.tables, key)
-    if key[-1] == "kind":
-        return f"{key[1]} is assumed to be a {value}."
-    whose, title = _whose(project, key), known.title if known is not None else key[-1]
-    if known is not None and known.kind == "choice":
-        value = f'"{value}"'
-    return f"{whose}: {title} {value} is assumed."
+    title = known.title if known is not None else key[-1]
+    if known is not None and known.kind == "flag":
+        return f"{'' if value else 'not '}{title}"
+    return f'{title} "{value}"' if known is not None and known.kind == "choice" else f"{title} {value}"
 
 
 def _whose(project: Project, key: Key) -> str:
