@@ -13,6 +13,7 @@ from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.moments.column import TimeColumn
+from lesart.core.raw.spoken import messages_in
 from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
@@ -29,8 +30,6 @@ FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16, ASSUMED: "first_bit,
 FEWEST_FRAMES = 8
 """Different frames from which on it is no chance where they begin to differ."""
 ASSUMED_RATE = "1 Hz"
-MOSTLY = 0.5
-"""Of the frames of a dump: so many messages that are whole, by their sums, are no chance."""
 
 
 @dataclass(frozen=True)
@@ -102,16 +101,14 @@ def found_source(
 
 
 def _of_frames(path: Path) -> dict[str, Any]:
-    """Registers, where the frames are messages of a field bus; else a value to start from."""
-    from lesart.project.captures.capture_read import MESSAGES
+    """Registers, where the frames are messages of a field bus, and numbers of lines of text; else values to start
+    from."""
     from lesart.project.captures.traces.hex_read import read_hex
 
     frames = read_hex(path)
-    for name, read in MESSAGES.items():
-        found = read(frames)
-        good = sum(not frame.mark for frame in found.frames)
-        if found.columns and good >= MOSTLY * len(found.frames):
-            return {"decode": {"messages": name, "check": "none"}}
+    messages = messages_in(frames)
+    if messages != "none":
+        return {"decode": {"messages": messages, "check": "none"}}
     return _of_equal_frames([frame.data for frame in frames if not frame.mark])
 
 

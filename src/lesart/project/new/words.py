@@ -12,6 +12,7 @@ import numpy.typing as npt
 from lesart.core.parameters import read_table
 from lesart.core.raw.checksums import Crc, FrameCheck
 from lesart.core.raw.source import DECODE, check_from
+from lesart.project.new.wide import ORDERS, Bytes, Wide, triples_in, wide_in
 
 MOST_WORDS = 7
 """Of a frame: three axes of two kinds, and a temperature."""
@@ -77,9 +78,25 @@ def words_in(
     alike = [frame for frame in frames if len(frame) == size][:LOOKED_AT]
     if size - (first or 0) < 2 or not alike:
         return ({"name": f"byte {(first or 0) + 1}", "first_bit": 8 * (first or 0), "bits": 8},)
-    data = np.frombuffer(b"".join(alike), np.uint8).reshape(-1, size).astype(np.int64)
+    data = np.frombuffer(b"".join(alike), np.uint8).reshape(-1, size)
+    if first is None and (triples := triples_in(data)) is not None:
+        return _of_three(data, *triples)
+    order, wide = wide_in(data, _before_change(data) if first is None else first)
+    if wide:
+        return _beside(data, order, wide)
+    return _words(data, first, low_first=low_first, has_sign=has_sign)
+
+
+def _words(data: Bytes, first: int | None, *, low_first: bool, has_sign: bool) -> tuple[Field, ...]:
+    """Fields of two bytes that change, the first where none does, and a byte before them that counts the frames; see
+    ``words_in``."""
+    if first is None and (counter := _counter(data)) is not None:
+        behind = data[:, counter + 1 :]
+        words = _words(behind, None, low_first=low_first, has_sign=has_sign) if _changes(behind).any() else ()
+        own = {"name": _name(counter, 1), "first_bit": 8 * counter, "bits": 8}
+        return (own, *(_moved(word, counter + 1) for word in words))[:MOST_WORDS]
     first = _first(data) if first is None else first
-    spans = _spans(alike, first, size)
+    spans = _spans([row.tobytes() for row in data], first, data.shape[1])
     changing = [span for span in spans if bool((data[:, span] != data[0, span]).any())] or spans[:1]
     # Words of one frame have one order; of one that does not say which, the others do.
     votes = [vote for span in changing if (vote := _low_first(data[:, span])) is not None]
@@ -89,7 +106,68 @@ def words_in(
     )
 
 
-def _first(data: npt.NDArray[np.int64]) -> int:
+def _of_three(data: Bytes, first: int, low_first: bool) -> tuple[Field, ...]:
+    spans = [slice(place, place + 3) for place in range(first, data.shape[1], 3)]
+    changing = [span for span in spans if _changes(data[:, span]).any()]
+    fields = (_field(data[:, span], span.start, low_first=low_first, has_sign=False) for span in changing)
+    return tuple(fields)[:MOST_WORDS]
+
+
+def _beside(data: Bytes, order: str, wide: Sequence[Wide]) -> tuple[Field, ...]:
+    """Wide values, and words of what changes before, between and behind them, in the order they stand in."""
+    fields: list[Field] = []
+    end = 0
+    for each in (*wide, None):
+        start = each.span.start if each is not None else data.shape[1]
+        between = data[:, end:start]
+        if _changes(between).any():
+            words = _words(between, None, low_first=order == ORDERS[1], has_sign=False)
+            fields += [_moved(word, end) for word in words]
+        if each is not None:
+            fields.append(each.field(order))
+            end = each.span.stop
+    return tuple(fields[:MOST_WORDS])
+
+
+def _moved(word: Field, by: int) -> Field:
+    first = word["first_bit"] // 8 + by
+    return {**word, "name": _name(first, word["bits"] // 8), "first_bit": 8 * first}
+
+
+def _name(first: int, count: int) -> str:
+    last = first + count
+    return f"byte {last}" if count == 1 else f"bytes {first + 1} {'and' if count == 2 else 'to'} {last}"
+
+
+def _changes(data: Bytes) -> npt.NDArray[np.bool_]:
+    """Of each byte, whether it does."""
+    changes: npt.NDArray[np.bool_] = (data != data[:1]).any(axis=0)
+    return changes
+
+
+def _before_change(data: Bytes) -> int:
+    """Two bytes before the first that changes: a floating-point number may keep its exponent; and all that is 0 before
+    that: of one whose last bits are nothing."""
+    changes = np.flatnonzero(_changes(data))
+    first = max(int(changes[0]) - 2, 0) if len(changes) else 0
+    while first and not data[:, first - 1].any():
+        first -= 1
+    return first
+
+
+def _counter(data: Bytes) -> int | None:
+    """The first byte that changes, where it goes on by one from frame to frame and whole words are left without it."""
+    changes = np.flatnonzero(_changes(data))
+    if not len(changes) or len(data) <= FEWEST_STEPS or (data.shape[1] - changes[0]) % 2 == 0:
+        return None
+    first = int(changes[0])
+    if _first(data) != first:
+        return None
+    steps = (data[1:, first] - data[:-1, first]).astype(np.uint8)
+    return first if np.mean(steps == 1) >= RIGHT else None
+
+
+def _first(data: Bytes) -> int:
     """Behind what heads all frames, by whole words from their end; a byte before that is 0 is the higher one of the
     first, and a last byte that never changes may be none of a word. 0 where all are the same, or are one value."""
     size = data.shape[1]
@@ -116,11 +194,9 @@ def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
     return [slice(place, min(place + 2, size)) for place in range(first, size, 2)]
 
 
-def _field(word: npt.NDArray[np.int64], first: int, *, low_first: bool, has_sign: bool) -> Field:
+def _field(word: Bytes, first: int, *, low_first: bool, has_sign: bool) -> Field:
     count = word.shape[1]
-    last = first + count
-    name = f"byte {last}" if count == 1 else f"bytes {first + 1} {'and' if count == 2 else 'to'} {last}"
-    field: dict[str, Any] = {"name": name, "first_bit": 8 * first, "bits": 8 * count}
+    field: dict[str, Any] = {"name": _name(first, count), "first_bit": 8 * first, "bits": 8 * count}
     assumed = []
     if low_first and count > 1:
         field["order"] = "low first"
@@ -131,15 +207,15 @@ def _field(word: npt.NDArray[np.int64], first: int, *, low_first: bool, has_sign
     return field | ({"assumed": ", ".join(assumed)} if assumed else {})
 
 
-def _number(word: npt.NDArray[np.int64], *, low_first: bool) -> npt.NDArray[np.int64]:
+def _number(word: Bytes, *, low_first: bool) -> npt.NDArray[np.int64]:
     """Of bytes, shape (frames, bytes)."""
     count = word.shape[1]
     shifts = 8 * np.arange(count) if low_first else 8 * np.arange(count)[::-1]
-    found: npt.NDArray[np.int64] = (word << shifts).sum(axis=1)
+    found: npt.NDArray[np.int64] = (word.astype(np.int64) << shifts).sum(axis=1)
     return found
 
 
-def _low_first(word: npt.NDArray[np.int64]) -> bool | None:
+def _low_first(word: Bytes) -> bool | None:
     """A sensor's value goes on from where it was; with its bytes the wrong way round it jumps. Of two bytes one of
     which never changes only a zero is known to be the higher. None where nothing says which way they are."""
     first, last = word[:, 0], word[:, -1]

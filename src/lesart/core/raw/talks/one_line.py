@@ -17,17 +17,12 @@ from lesart.core.raw.decode.record import DecoderKind
 from lesart.core.raw.decode.uart import UART, found_baud
 from lesart.core.raw.edges import HIGH, LOW
 from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.modbus import ascii_frames, message_of
-from lesart.core.raw.spoken_lines import spoken_lines
+from lesart.core.raw.spoken import messages_in, share_of_letters
 from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.raw.talks.talk import Talk, is_called
 
 FEWEST_EDGES = 8
 MANY = 16
-LETTERS = 0.8
-"""Of the bytes of lines of text, with what a boot says in another rate among them."""
-NOTHING_ELSE, OF_LETTERS, OF_ANY = 0.97, 10, 3
-"""One line in so many has to have values; receivers of positions say much that is none."""
 EVEN = 0.2
 """Of the usual time between two bits: so far off it is another."""
 LAMPS = (24, 32)
@@ -86,7 +81,7 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
         words = b"".join(frame.data for frame in frames)
         if (data, parity) == (8, "none") and _has_parity(words):
             continue  # the eighth bit is the parity of the other seven
-        is_text = float(np.mean([32 <= byte < 127 or byte in b"\t\r\n\x1b" for byte in words]))
+        is_text = share_of_letters(words)
         sure = whole * good * min(1.0, 0.6 + count / 40) * (0.9 + 0.1 * max(is_text, is_called(line.name, "line")))
         rate = f"{baud:.0f}"
         told: list[tuple[str, Any]] = [("baud", round(baud))]
@@ -105,7 +100,7 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
             why,
             tuple(told),
             float(len(line)),
-            messages=_messages(frames, is_text) if is_text > 0.9 or len(words) > 7 else "none",
+            messages=messages_in(frames) if is_text > 0.9 or len(words) > 7 else "none",
         )
 
 
@@ -125,27 +120,6 @@ def _has_parity(words: bytes) -> bool:
         return False
     parities = {(word >> 7) ^ (bin(word & 0x7F).count("1") & 1) for word in words}
     return len(parities) == 1
-
-
-def _messages(frames: tuple[ByteFrame, ...], is_text: float) -> str:
-    """Are most frames messages of Modbus, or lines of text? ``is_text``: the share of letters in them."""
-    whole = [frame for frame in frames if len(frame.data) >= 4]
-    if whole and sum(message_of(frame.data) is not None for frame in whole) > len(whole) / 2:
-        return "Modbus RTU"
-    if b":" in b"".join(frame.data for frame in frames):
-        letters = ascii_frames(frames)
-        good = [frame for frame in letters if not frame.mark and FrameCheck("LRC").wrong(frame.data) == ""]
-        if len(letters) > 1 and len(good) > len(letters) / 2:
-            return "Modbus ASCII"
-    if is_text < LETTERS:
-        return "none"  # numbers have line ends and figures among them by chance
-    found = spoken_lines(frames)
-    if len(found.frames) > 1 and found.columns:
-        # As many lines with numbers as make no chance of it; of what is nothing but letters a few are enough.
-        with_values = len({place for places in found.from_frame.values() for place in places})
-        least = len(found.frames) / (OF_LETTERS if is_text > NOTHING_ELSE else OF_ANY)
-        return "text lines" if with_values >= max(2, least) else "none"
-    return "none"
 
 
 def look_at_lengths(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
