@@ -40,6 +40,18 @@ word = "16"
 
 [channels."in kg".pack]
 computed = "whole numbers"
+
+[sources.meter]
+capture = "captures/meter.hex"
+format = "hex"
+
+[sources.meter.decode]
+messages = "Modbus RTU"
+
+[[sources.meter.registers]]
+name = "volts"
+address = 0
+type = "float32"
 """
 """Tables that a small project has not by itself."""
 

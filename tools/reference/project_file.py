@@ -18,6 +18,7 @@ from lesart.core.pack.settings import OF_CHANNEL as CHANNEL_PACK
 from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
+from lesart.core.raw.heard_registers import HEARD_REGISTER
 from lesart.core.raw.line import BUS_REGISTER, LINES, REGISTER
 from lesart.core.raw.source import DECODE, FORMAT, FORMATS, OF_FORMAT
 from lesart.core.raw.source import FIELD as FRAME_FIELD
@@ -228,6 +229,14 @@ def _sources() -> list[str]:
             FRAME_FIELD,
             level=3,
             says="Each field is a column that a channel can read.",
+        ),
+        _section(
+            "A register that was heard",
+            "[[sources.NAME.registers]]",
+            HEARD_REGISTER,
+            level=3,
+            says="A value in the messages of a field bus, in a trace or a dump: a column that a channel can read, "
+            "beside those of the bare registers.",
         ),
         "\n### Lines\n\n`[sources.NAME.line]` with its `kind`: where the source is listened to. `o` listens, `r` "
         "records; the last recording is the `capture` of the source.\n",

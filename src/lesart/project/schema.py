@@ -24,6 +24,7 @@ from lesart.core.pack.settings import OF_CHANNEL as CHANNEL_PACK
 from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
+from lesart.core.raw.heard_registers import HEARD_REGISTER
 from lesart.core.raw.line import LINES
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
 from lesart.core.raw.source import FIELD as FRAME_FIELD
@@ -180,6 +181,7 @@ SCHEMA: Mapping[tuple[str, ...], Parameters | Callable[[Project, Key], Parameter
     ("sources", NAME, "line"): _by_kind(LINES),
     ("sources", NAME, "line", "registers", INDEX): _register,
     ("sources", NAME, "fields", INDEX): FRAME_FIELD,
+    ("sources", NAME, "registers", INDEX): HEARD_REGISTER,
     ("channels", NAME): CHANNEL,
     ("channels", NAME, "law", INDEX): _by_kind(law.KINDS),
     ("channels", NAME, "true"): TRUE,

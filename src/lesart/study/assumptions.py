@@ -1,4 +1,4 @@
-"""What a recipe assumed and nobody has said yet: a remark for each value, one for all of a field of frames."""
+"""What a recipe assumed and nobody has said yet: a remark for each value, one for all of a field or a register."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def inspect_assumed(project: Project) -> Iterator[Note]:
 
 def _together(assumed: Sequence[Key]) -> Iterator[tuple[Key, ...]]:
     for entry, keys in groupby(assumed, lambda key: key[:-1]):
-        if "fields" in entry[2:3]:
+        if entry[2:3] in (("fields",), ("registers",)):
             yield tuple(keys)
         else:
             yield from ((key,) for key in keys)
@@ -66,6 +66,6 @@ def _value(project: Project, key: Key) -> str:
 
 def _whose(project: Project, key: Key) -> str:
     """What a value is of; a field of a source by both names."""
-    if len(key) > 4 and key[2] == "fields":
+    if len(key) > 4 and key[2] in ("fields", "registers"):
         return f"{key[1]}, {value_at(project.tables, (*key[:4], 'name'))}"
     return str(key[1])

@@ -88,11 +88,16 @@ FLOATS = {32: ">f", 64: ">d"}
 
 
 def _floating(raw: int, bits: int) -> float | None:
-    """None for what is not finite. Of 32 bits the shortest decimal that they are: 20.1, and not 20.100000381."""
+    """None for what is not finite."""
     value = float(struct.unpack(FLOATS[bits], raw.to_bytes(bits // 8, "big"))[0])
     if not math.isfinite(value):
         return None
-    return float(str(np.float32(value))) if bits == 32 else value
+    return shortest(value) if bits == 32 else value
+
+
+def shortest(value: float) -> float:
+    """Of a number that was one of 32 bits the shortest decimal that it is: 20.1, and not 20.100000381."""
+    return float(str(np.float32(value)))
 
 
 def byte_places(spec: FieldSpec) -> tuple[int, ...]:

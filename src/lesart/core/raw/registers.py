@@ -11,6 +11,7 @@ import struct
 from collections.abc import Mapping, Sequence
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.raw.frames import shortest
 
 TABLES = ("holding", "input", "coil", "discrete")
 TYPES = ("uint16", "int16", "uint32", "int32", "float32", "uint64", "int64", "float64")
@@ -56,6 +57,8 @@ class RegisterSpec:
             ordered = words[::-1] if self.word_swap else words
             data = b"".join(word.to_bytes(2, "little" if self.byte_swap else "big") for word in ordered)
             number = float(struct.unpack(">" + _CODES[self.type], data)[0])
+            if self.type == "float32":
+                number = shortest(number)
         value = number * self.scale + self.offset
         # By division where a step is one part of a whole, so that 127 tenths are 12.7.
         parts = round(1 / self.scale) if self.scale and abs(self.scale) <= 1 else 0

@@ -11,6 +11,7 @@ from lesart.core.raw.cells import THOUSANDS
 from lesart.core.raw.checksums import CHECKS, Crc, FrameCheck
 from lesart.core.raw.decode import DecoderKind
 from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
+from lesart.core.raw.heard_registers import HeardRegister
 from lesart.core.raw.line import Line
 from lesart.core.raw.moments.read import FORMS
 
@@ -232,9 +233,9 @@ class Decoding:
 class Source:
     """A capture file and how it is read. ``time`` is a name of its header; ``rate_hz`` counts where it is empty.
 
-    ``decoding`` and ``fields`` make columns of the edges and frames in it. ``settle_s`` and ``least_interval_s`` say
-    which readings come too early. ``line`` is where it can be listened to; ``capture`` is its last recording then,
-    empty where there is none.
+    ``decoding``, ``fields`` and ``registers`` make columns of the edges, frames and messages in it. ``settle_s`` and
+    ``least_interval_s`` say which readings come too early. ``line`` is where it can be listened to; ``capture`` is its
+    last recording then, empty where there is none.
     """
 
     name: str
@@ -257,6 +258,7 @@ class Source:
     format: str = "csv"
     decoding: Decoding | None = None
     fields: tuple[FieldSpec, ...] = ()
+    registers: tuple[HeardRegister, ...] = ()
     settle_s: float = 0.0
     least_interval_s: float = 0.0
     line: Line | None = None

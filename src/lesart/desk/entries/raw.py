@@ -139,12 +139,14 @@ def _talk_of(path: Path) -> str:
 
 
 def _with_source(where: _Where, name: str, table: Table) -> str:
-    plain = {key: value for key, value in table.items() if key not in ("decode", "fields")}
+    plain = {key: value for key, value in table.items() if key not in ("decode", "fields", "registers")}
     text = where.editor.with_table(where.text, ("sources", name), plain)
     if "decode" in table:
         text = where.editor.with_table(text, ("sources", name, "decode"), table["decode"])
     for field in table.get("fields", ()):
         text = where.editor.with_entry(text, ("sources", name, "fields"), field)
+    for register in table.get("registers", ()):
+        text = where.editor.with_entry(text, ("sources", name, "registers"), register)
     return text
 
 

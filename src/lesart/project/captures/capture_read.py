@@ -14,6 +14,7 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
 from lesart.core.raw.frames import ByteFrame, beginning, checked, values_of
+from lesart.core.raw.heard_registers import heard
 from lesart.core.raw.modbus import OF_ASCII, Messages, ascii_frames, read_messages
 from lesart.core.raw.source import Source
 from lesart.core.raw.spoken_lines import SpokenLines, spoken_lines
@@ -173,6 +174,8 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
             columns |= messages.columns
             units = messages.units if isinstance(messages, SpokenLines) else decoded.units
             decoded = replace(decoded, from_frame=messages.from_frame, units=units)
+            if isinstance(messages, Messages):
+                columns, decoded = _with_registers(columns, decoded, messages, source)
         decoded = replace(decoded, frames=frames)
         bad = [_bad(number, frame, frame.why) for number, frame in enumerate(frames, 1) if frame.mark]
         for spec in source.fields:
@@ -181,6 +184,16 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
     bad.sort(key=lambda row: row.line)
     count = len({row.line for row in bad})
     return replace(_capture(name, columns), decoded=decoded, bad=tuple(bad[:MOST_BAD]), bad_count=count)
+
+
+def _with_registers(
+    columns: dict[str, Block], decoded: Decoded, messages: Messages, source: Source
+) -> tuple[dict[str, Block], Decoded]:
+    """With a column for each value of several registers that came."""
+    found = {each.register.name: value for each in source.registers if (value := heard(messages, each)) is not None}
+    places = {name: frames for name, (_, frames) in found.items()}
+    blocks = {name: block for name, (block, _) in found.items()}
+    return columns | blocks, replace(decoded, from_frame={**decoded.from_frame, **places})
 
 
 def _bad(number: int, frame: ByteFrame, why: str, column: str | None = None) -> BadRow:

@@ -24,6 +24,7 @@ from lesart.project.captures.rows.rows_shape import is_counter
 from lesart.project.folder.made import is_free, made_beside
 from lesart.project.folder.store import FILE, write_whole
 from lesart.project.new.format import bare_name
+from lesart.project.new.register_values import without_halves
 from lesart.project.new.source import FoundSource, found_source
 from lesart.project.new.text import COUNTS, PLAIN, NewChannel, project_text
 from lesart.project.new.trace import FoundTrace, activity, found_in_trace, is_trace, lines_of, new_from_trace
@@ -85,7 +86,8 @@ def make_project(
     if decoder == "" and line is None and (trace := _trace(capture, found)) is not None:
         return _made_of_trace(capture, folder, table, found, trace)
     read = read_capture(capture, source)
-    usable = {name: block for name, block in read.columns.items() if block.usable.any()}
+    columns = without_halves(read.columns, table.get("registers", ()))
+    usable = {name: block for name, block in columns.items() if block.usable.any()}
     kept = {name: block for name, block in usable.items() if not is_counter(name, block.x[:COUNTED].tolist())}
     usable = kept or usable
     if not usable:

@@ -12,6 +12,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
+from lesart.core.raw.modbus import Messages
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.spoken import messages_in
 from lesart.core.raw.unit_said import unit_said
@@ -22,6 +23,7 @@ from lesart.project.captures.text import sample_text
 from lesart.project.captures.whose_rows import units_said, whose_column
 from lesart.project.new.devices import equal_frames
 from lesart.project.new.format import ENDINGS, format_of
+from lesart.project.new.register_values import registers_in
 from lesart.project.tables.sources import check_source
 
 FORMATS = ENDINGS
@@ -103,12 +105,16 @@ def found_source(
 def _of_frames(path: Path) -> dict[str, Any]:
     """Registers, where the frames are messages of a field bus, and numbers of lines of text; else values to start
     from."""
+    from lesart.project.captures.capture_read import MESSAGES
     from lesart.project.captures.traces.hex_read import read_hex
 
     frames = read_hex(path)
     messages = messages_in(frames)
     if messages != "none":
-        return {"decode": {"messages": messages, "check": "none"}}
+        decode = {"decode": {"messages": messages, "check": "none"}}
+        read = MESSAGES[messages](frames)
+        registers = registers_in(read.columns, read.from_frame) if isinstance(read, Messages) else ()
+        return {**decode, "registers": list(registers)} if registers else decode
     return _of_equal_frames([frame.data for frame in frames if not frame.mark])
 
 

@@ -18,6 +18,8 @@ from lesart.project.new.limits import round_limits
 
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")
+ENTRIES = ("fields", "registers")
+"""Lists of tables that a source may have."""
 USUAL_AGE_S = 5.0
 """From which a field is stale where the file says nothing: ``core/fit/field.py``."""
 MISSED = 2.5
@@ -92,13 +94,14 @@ def _source_lines(name: str, table: Mapping[str, Any]) -> list[str]:
     place = f"sources.{_key(name)}"
     lines = [
         f"[{place}]",
-        *_pairs({key: each for key, each in table.items() if key not in ("decode", "fields", "line")}),
+        *_pairs({key: each for key, each in table.items() if key not in ("decode", *ENTRIES, "line")}),
     ]
     for inner in ("decode", "line"):
         if inner in table:
             lines += ["", f"[{place}.{inner}]", *_pairs(table[inner])]
-    for each in table.get("fields", ()):
-        lines += ["", f"[[{place}.fields]]", *_pairs(each)]
+    for entries in ENTRIES:
+        for each in table.get(entries, ()):
+            lines += ["", f"[[{place}.{entries}]]", *_pairs(each)]
     return lines
 
 

@@ -23,6 +23,7 @@ from lesart.project.assumed import without_assumed
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import edges_in, read_capture
 from lesart.project.new.devices import Way, ways_in
+from lesart.project.new.register_values import registers_in, without_halves
 from lesart.project.new.text import COUNTS, PLAIN, NewChannel, NewPanel
 from lesart.project.tables.sources import check_source
 
@@ -205,9 +206,19 @@ def _channels(
         if way.fields:
             table["fields"] = [dict(each) for each in way.fields]
         read = _read(path, table)
-        blocks = {column: block for column, block in read.columns.items() if block.usable.any()}
+        registers = _registers(talk, read)
+        if registers:
+            table["registers"] = list(registers)
+            read = _read(path, table)
+        usable = {column: block for column, block in read.columns.items() if block.usable.any()}
+        blocks = without_halves(usable, registers)
         if blocks:
             yield called, table, read, blocks
+
+
+def _registers(talk: Talk, read: Capture) -> tuple[dict[str, Any], ...]:
+    is_bus = talk.messages.startswith("Modbus") and read.decoded is not None
+    return registers_in(read.columns, read.decoded.from_frame) if is_bus and read.decoded else ()
 
 
 def _says_one_thing(read: Capture) -> bool:

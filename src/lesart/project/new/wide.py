@@ -83,7 +83,7 @@ def _next_to(found: list[Wide], data: Bytes, place: int, order: str) -> Wide | N
     last = found[-1] if found and found[-1].floating and found[-1].span.stop == place else None
     span = slice(place, 2 * place - last.span.start) if last is not None else slice(place, place)
     fits = last is not None and span.stop <= data.shape[1]
-    return Wide(span, True) if fits and _is_number(data[:, span], order, is_beside=True) else None
+    return Wide(span, True) if fits and could_be_number(_high_first(data[:, span], order), DIFFERENT) else None
 
 
 def _at(data: Bytes, place: int, order: str) -> Wide | None:
@@ -91,9 +91,13 @@ def _at(data: Bytes, place: int, order: str) -> Wide | None:
     four bytes beside each other have the exponent of one of eight."""
     eight, four = slice(place, place + 8), slice(place, place + 4)
     other = slice(place + 4, place + 8) if order == ORDERS[0] else four
-    if eight.stop <= data.shape[1] and _is_number(data[:, eight], order) and not _is_number(data[:, other], order):
+    if (
+        eight.stop <= data.shape[1]
+        and is_number(_high_first(data[:, eight], order))
+        and not is_number(_high_first(data[:, other], order))
+    ):
         return Wide(eight, True)
-    if _is_number(data[:, four], order):
+    if is_number(_high_first(data[:, four], order)):
         return Wide(four, True)
     return Wide(four, False) if _is_counter(data[:, four], order) else None
 
@@ -108,16 +112,20 @@ def _numbers(data: Bytes, wide: Wide, order: str) -> npt.NDArray[np.float64]:
     return some.view(kind)[:, 0].astype(np.float64)
 
 
-def _is_number(some: Bytes, order: str, *, is_beside: bool = False) -> bool:
-    """Are these bytes a floating-point number? Beside another an exponent of one is enough. Source: IEEE 754."""
-    high = _high_first(some, order)
+def is_number(high: Bytes) -> bool:
+    """Are these bytes, the highest first, a floating-point number?"""
+    return len(high) >= FEWEST and could_be_number(high, DIFFERENT) and _lies_anywhere(high)
+
+
+def could_be_number(high: Bytes, different: int = 0) -> bool:
+    """Have they the exponent of one that makers send, and so many values? Source: IEEE 754."""
     with np.errstate(invalid="ignore"):
         size = np.abs(high.view(f">f{high.shape[1]}")[:, 0].astype(np.float64))
     there = size[size != 0]
     good = there[(there >= SMALLEST) & (there <= LARGEST)]
-    if 2 * len(there) < len(size) or len(good) < USUAL * len(there) or len(np.unique(good)) < DIFFERENT:
+    if different and (2 * len(there) < len(size) or len(np.unique(good)) < different):
         return False
-    return bool(good.max() <= OUTLIER * np.median(good)) and (is_beside or _lies_anywhere(high))
+    return len(good) >= USUAL * len(there) and (not len(good) or bool(good.max() <= OUTLIER * np.median(good)))
 
 
 def _lies_anywhere(high: Bytes) -> bool:

@@ -10,6 +10,7 @@ from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.raw.bus_registers import BusRegister
 from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.frames import FLOATS, FieldSpec
+from lesart.core.raw.heard_registers import HEARD_REGISTER, HeardRegister
 from lesart.core.raw.line import LINES, Line, LineKind, byte_of, register_from
 from lesart.core.raw.registers import RegisterSpec
 from lesart.core.raw.source import (
@@ -26,7 +27,7 @@ from lesart.core.raw.source import (
 from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
 
-ALSO = {**dict.fromkeys(("vcd", "csv", "hex"), ("decode", "fields")), "recording": ("line",)}
+ALSO = {**dict.fromkeys(("vcd", "csv", "hex"), ("decode", "fields", "registers")), "recording": ("line",)}
 LAST_ADDRESS = 0x7F
 OF_EDGES = ("vcd", "csv")
 """Formats that edges are read from; of rows of numbers those whose columns are levels."""
@@ -51,15 +52,20 @@ def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]
     values, problems = read_table(OF_FORMAT[format_], table, place, also=also)
     decoding = _decoding(table.get("decode"), f"{place}.decode", format_, problems)
     fields = _fields(table.get("fields", []), f"{place}.fields", problems)
+    registers = _heard(table.get("registers", []), f"{place}.registers", problems)
     line = _line(table["line"], f"{place}.line", problems) if format_ == "recording" and "line" in table else None
     if not problems and fields and not _has_frames(format_, decoding):
         wanted = "fields stand in frames, and this source has none; give it a decoder of frames"
         problems.append(Problem(f"{place}.fields", "", wanted))
+    if not problems and registers and (decoding is None or not decoding.messages.startswith("Modbus")):
+        wanted = "registers come in messages of a field bus; set messages in its decode to Modbus RTU or Modbus ASCII"
+        problems.append(Problem(f"{place}.registers", "", wanted))
     if problems:
         return None, problems
     renamed = {"rate": "rate_hz", "settle": "settle_s", "least_interval": "least_interval_s"}
     read = {renamed.get(key, key): value for key, value in values.items()}
-    return Source(name, **read, format=format_, decoding=decoding, fields=fields, line=line), []
+    read |= {"format": format_, "decoding": decoding, "fields": fields, "registers": registers}
+    return Source(name, **read, line=line), []
 
 
 def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
@@ -85,10 +91,27 @@ def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
     return Line(kind, tuple(values.items()), registers)
 
 
+def _heard(entries: object, place: str, problems: list[Problem]) -> tuple[HeardRegister, ...]:
+    """Registers in the messages of a bus."""
+    found = []
+    for index, values in _named_tables(entries, HEARD_REGISTER, place, problems):
+        unit = values.pop("unit")
+        found.append(HeardRegister(unit, RegisterSpec(**values)))
+        problems += _beyond(found[-1].register, f"{place}[{index}]")
+    return tuple(found)
+
+
+def _beyond(spec: RegisterSpec, place: str) -> list[Problem]:
+    """A value may not reach beyond the last address."""
+    if spec.address + spec.words <= 65_536:
+        return []
+    return [Problem(f"{place}.address", str(spec.address), f"its {spec.words} registers must end by 65535")]
+
+
 def _registers(
     kind: LineKind, entries: object, place: str, problems: list[Problem]
 ) -> tuple[RegisterSpec | BusRegister, ...]:
-    """They may not reach beyond the last address."""
+    """Those that a line is asked for."""
     specs: list[RegisterSpec | BusRegister] = []
     for index, values in _named_tables(entries, kind.register, place, problems):
         try:
@@ -96,9 +119,7 @@ def _registers(
         except ValueError as error:
             problems.append(Problem(f"{place}[{index}].register", shown(values["register"]), str(error)))
             continue
-        if isinstance(spec, RegisterSpec) and spec.address + spec.words > 65_536:
-            wanted = f"its {spec.words} registers must end by 65535"
-            problems.append(Problem(f"{place}[{index}].address", str(spec.address), wanted))
+        problems += _beyond(spec, f"{place}[{index}]") if isinstance(spec, RegisterSpec) else []
         specs.append(spec)
     return tuple(specs)
 

@@ -8,6 +8,7 @@ from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped, rate_said
 from lesart.core.ranked import quantiles
+from lesart.core.raw.heard_registers import HEARD_REGISTER
 from lesart.core.raw.source import DECODE, FIELD, FORMAT, OF_FORMAT, Source
 from lesart.core.some_of import some_of
 from lesart.core.step import Step
@@ -101,6 +102,12 @@ def _decoder_rows(context: Context, source: Source) -> list[Line]:
         if spec.name == context.channel.column:
             lines.append((text(f"field {spec.name}", "ochre"),))
             lines += rows_of(context.project, ("sources", source.name, "fields", index), FIELD[1:], in_line=3)
+    for index, each in enumerate(source.registers):
+        if each.register.name == context.channel.column:
+            lines.append((text(f"register {each.register.name}", "ochre"),))
+            lines += rows_of(
+                context.project, ("sources", source.name, "registers", index), HEARD_REGISTER[1:], in_line=3
+            )
     return lines
 
 
