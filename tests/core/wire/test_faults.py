@@ -47,6 +47,9 @@ NO_KEY = frozenset(
         "a battery too weak",
         "all pins together",
         "a source the converter cannot read",
+        "a regulator with too little above what it gives",
+        "a regulator too hot as usual",
+        "a regulator too hot at a peak",
     }
 )
 """A person has to do these: take something away, buy something stronger, choose what to give up."""
@@ -68,6 +71,41 @@ def test_what_no_key_can_mend_says_what_a_person_does(case: str) -> None:
     (note,) = findings(hookup(parts, joins, ALL))
     assert not note.mend
     assert note.remedy
+
+
+def test_a_regulator_that_is_too_hot_is_fed_from_the_lowest_rail_that_does() -> None:
+    """Of 12, 9 and 7 V the last has two above what it gives; what drops least is coolest. One of 6 V has too little."""
+    adapters = {f"m{volts}": {"kind": "supply", "voltage": f"{volts} V"} for volts in (12, 9, 7, 6)}
+    parts = {**NODE, **adapters, "reg": {"kind": "regulator", "voltage": "5 V"}}
+    grounds = ";".join(f"{name}.− > node.gnd" for name in adapters)
+    joined = hookup(parts, f"m12.+ > reg.in; reg.gnd > node.gnd; reg.out > node.in; {grounds}")
+    (hot,) = [note for note in findings(joined) if "heat" in note.text]
+    assert hot.remedy == "feed reg.in from m7.+"
+    assert not [note for note in findings(mended(joined, hot.mend)) if "heat" in note.text or "too little" in note.text]
+
+
+@pytest.mark.parametrize(("heat", "fits"), [("1.75 W", True), ("1.74 W", False)])
+def test_a_regulator_at_its_limit_is_cool_enough(heat: str, fits: bool) -> None:
+    parts = {
+        **NODE,
+        "m": {"kind": "supply", "voltage": "12 V"},
+        "reg": {"kind": "regulator", "voltage": "5 V", "heat": heat},
+    }
+    joined = hookup(parts, "m.+ > reg.in; m.− > reg.gnd; reg.out > node.in; reg.gnd > node.gnd")
+    assert (findings(joined) == []) is fits
+
+
+@pytest.mark.parametrize(("dropout", "fits"), [("1.1 V", False), ("0.25 V", True), ("0.4 V", True), ("0.41 V", False)])
+def test_a_low_dropout_is_what_a_cell_wants(dropout: str, fits: bool) -> None:
+    """3.3 V of a cell of 3.7 V."""
+    parts = {
+        **NODE,
+        "s": "single-wire sensor",
+        "b": {"kind": "battery", "voltage": "3.7 V"},
+        "reg": {"kind": "regulator", "dropout": dropout},
+    }
+    joins = "b.+ > reg.in; b.− > reg.gnd; reg.out > s.supply; s.gnd > reg.gnd; s.data > node.p1; s.gnd > node.gnd"
+    assert (findings(hookup(parts, joins)) == []) is fits
 
 
 def test_a_lamp_whose_driver_gives_no_more_than_it_drops_stays_dark() -> None:

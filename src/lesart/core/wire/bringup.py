@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 
 from lesart.core.wire.check import Check
 from lesart.core.wire.currents import lamps_of, loads_of
-from lesart.core.wire.hookup import End, Hookup, Join, bus_lines, is_pull, rail_v, supply_of, used_roles
+from lesart.core.wire.hookup import End, Hookup, Join, bus_lines, is_pull, rail_v, supply_of, takes_v, used_roles
 from lesart.core.wire.levels import arriving_v
 from lesart.core.wire.part import Part, shown_address
 from lesart.core.wire.role import is_rail
@@ -117,7 +117,7 @@ def _supplies(hookup: Hookup) -> Iterator[Check]:
             key=f"{end} volts",
             does=f"Voltage between {end} and the ground of {end.part}, at the part itself.",
             unit="V",
-            lowest=max(volts * (1 - SUPPLY_SHARE), pin.lowest_v or 0.0),
+            lowest=max(volts * (1 - SUPPLY_SHARE), takes_v(hookup, end)[0]),
             highest=volts * (1 + SUPPLY_SHARE),
             means_low="A broken connection, or a long thin wire. Below zero: supply and ground are changed over.",
             means_high="It is joined to another rail than planned.",

@@ -6,6 +6,7 @@ here, because reading the project refuses them.
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import field
@@ -16,6 +17,8 @@ from lesart.core.parameters import Parameter
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.role import BUS_LINES, PULLED, PULLED_PART, ROLES
 
+ROUNDED = 1e-9
+"""Of a voltage: less than that is what floats round."""
 CLAMP_V = 0.3
 """What an input tolerates above its supply before its protection conducts; the usual absolute maximum."""
 HIGH_SHARE = 0.7
@@ -167,6 +170,27 @@ def rail_v(hookup: Hookup, end: End) -> float | None:
     return None if voltage is None else float(voltage)
 
 
+def takes_v(hookup: Hookup, end: End) -> tuple[float, float]:
+    """The least and the most that a supply pin works at, 0 and infinite where nobody says.
+
+    A regulator needs what it gives and its dropout above that; a step-up lets through what is more than it gives.
+    """
+    pin, part = hookup.pin(end), hookup.parts[end.part]
+    low, high = pin.lowest_v or 0.0, pin.highest_v or math.inf
+    gives = part.values.get("voltage")
+    if gives is not None and "dropout" in part.values:
+        low = max(low, float(gives) + part.value("dropout"))
+    if gives is not None and "efficiency" in part.values:
+        high = min(high, float(gives))
+    return low, high
+
+
+def works_at(hookup: Hookup, end: End, volts: float | None) -> bool:
+    """Does a supply pin work with that?"""
+    low, high = takes_v(hookup, end)
+    return volts is not None and low <= volts * (1 + ROUNDED) and volts <= high * (1 + ROUNDED)
+
+
 def supply_join(hookup: Hookup, end: End) -> Join | None:
     """The join that feeds a supply pin."""
     return next((join for join in hookup.joins_at(end) if "supply out" in hookup.pin(join.other(end)).roles), None)
@@ -197,7 +221,7 @@ def supply_of(hookup: Hookup, part: str) -> tuple[float, End] | None:
             if join is not None:
                 rail = join.other(End(part, pin.name))
                 volts = rail_v(hookup, rail)
-                if volts is not None and (pin.lowest_v or 0.0) <= volts <= (pin.highest_v or float("inf")):
+                if volts is not None and works_at(hookup, End(part, pin.name), volts):
                     return volts, rail
     return None
 

@@ -8,6 +8,8 @@ from __future__ import annotations
 from lesart.core.parameters import Parameter
 from lesart.core.wire.part import PartKind, Pin
 
+DROPOUT_V = 1.1
+"""Of a usual regulator at its current; one of a low dropout has a quarter of it. Data sheets."""
 SAMPLING_OHM = 10_000.0
 """Greatest source resistance a sampling converter reads rightly; usual in data sheets."""
 BUS_TABLE = (
@@ -220,13 +222,34 @@ BOARDS = (
         "regulator module of three pins",
         "source",
         (
-            Pin("in", ("supply",), lowest_v=4.5, highest_v=15.0, current_a=0.005),
+            Pin("in", ("supply",), lowest_v=2.5, highest_v=15.0, current_a=0.005),
             Pin("gnd", ("ground",)),
             Pin("out", ("supply out",), optional=True, fed_by="in"),
         ),
         (
             Parameter("voltage", "voltage", "quantity", "what it gives", "3.3 V", unit="V", lowest=0.5, highest=14),
             _most_current("the most it gives", "0.8 A"),
+            Parameter(
+                "dropout",
+                "dropout",
+                "quantity",
+                "what it needs above what it gives",
+                f"{DROPOUT_V:g} V",
+                unit="V",
+                lowest=0,
+                highest=10,
+            ),
+            Parameter(
+                "heat",
+                "heat",
+                "quantity",
+                "that it gets rid of as it stands, without a heat sink",
+                "1 W",
+                unit="W",
+                lowest=0,
+                above=True,
+                highest=100,
+            ),
             RAILS_WITHIN,
         ),
         orders=(("gnd", "out", "in"), ("in", "gnd", "out")),

@@ -8,6 +8,7 @@ from lesart.core.notes import Note
 from lesart.core.wire.faults.bus import inspect_bus
 from lesart.core.wire.faults.currents import inspect_currents
 from lesart.core.wire.faults.finding import Finding
+from lesart.core.wire.faults.heat import inspect_heat
 from lesart.core.wire.faults.levels import inspect_levels
 from lesart.core.wire.faults.pins import inspect_pins
 from lesart.core.wire.faults.proof import proven_note
@@ -18,7 +19,7 @@ from lesart.core.wire.hookup import Hookup
 
 def find(hookup: Hookup) -> tuple[Finding, ...]:
     """What cannot work in it, and what may not; what would mend it is not looked for."""
-    looks = (inspect_pins, inspect_unread, inspect_levels, inspect_currents, inspect_rails, inspect_bus)
+    looks = (inspect_pins, inspect_unread, inspect_levels, inspect_currents, inspect_rails, inspect_heat, inspect_bus)
     return tuple(finding for look in looks for finding in look(hookup))
 
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterator
 from functools import partial
 
 from lesart.core.notes import DOUBT, FAULT, Mend
 from lesart.core.quantity import listed, plain_number
+from lesart.core.wire.catalogue.boards import DROPOUT_V
 from lesart.core.wire.entry import JOINS, free_name, join_entry, written
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.hookup import (
@@ -21,10 +23,11 @@ from lesart.core.wire.hookup import (
     logic_v,
     rail_v,
     supply_join,
+    takes_v,
     used_roles,
+    works_at,
 )
 from lesart.core.wire.levels import ANALOG, Level, levels_of
-from lesart.core.wire.part import Pin
 from lesart.core.wire.preferred import around
 from lesart.core.wire.proposal.dividing import analog_divider
 
@@ -64,36 +67,47 @@ def _loops(hookup: Hookup) -> Iterator[Finding]:
             FAULT,
             end.part,
             f"{end} is fed by {rails[0]}, which comes from {end} itself: nothing gives either of them power.",
-            remedy=f"feed {end} from another supply, of {_range(pin)}",
+            remedy=f"feed {end} from another supply, of {_range(hookup, end)}",
             at=(end,),
             ways=partial(_other_rails, hookup, end),
         )
 
 
-def _range(pin: Pin) -> str:
-    return (
-        f"{volts(pin.lowest_v or 0.0)} to {volts(pin.highest_v)}" if pin.highest_v else f"{volts(pin.lowest_v or 0.0)}"
-    )
+def _range(hookup: Hookup, end: End) -> str:
+    low, high = takes_v(hookup, end)
+    return f"{volts(low)} to {volts(high)}" if math.isfinite(high) else volts(low)
+
+
+def _too_much_or_little(hookup: Hookup, end: End, given: float) -> str:
+    """Why that is none of what it works at; of a converter what it would make of it."""
+    (low, high), gives = takes_v(hookup, end), hookup.parts[end.part].values.get("voltage")
+    pin = hookup.pin(end)
+    if given > high:
+        is_step_up = high < (pin.highest_v or math.inf)
+        through = f"more than the {volts(high)} that it gives: a step-up lets it through"
+        return through if is_step_up else f"more than it tolerates ({_range(hookup, end)})"
+    if gives is not None and low > (pin.lowest_v or 0.0):
+        return f"too little to give {volts(float(gives))}: that takes {volts(low)}"
+    return f"less than it works at ({_range(hookup, end)})"
 
 
 def _supplies(hookup: Hookup) -> Iterator[Finding]:
     for end, pin in hookup.ends():
         join = supply_join(hookup, end) if "supply" in pin.roles else None
         given = rail_v(hookup, join.other(end)) if join else None
-        low, high = pin.lowest_v or 0.0, pin.highest_v or float("inf")
-        if join is None or given is None or low <= given <= high:
+        low, high = takes_v(hookup, end)
+        if join is None or given is None or works_at(hookup, end, given):
             continue
-        wrong = "more than it tolerates" if given > high else "less than it works at"
         other = "put a regulator between" if given > high else "put a step-up between"
         yield found(
             "supply",
             FAULT,
             end.part,
-            f"{end} gets {volts(given)} from {join.other(end)}, {wrong} ({_range(pin)}).",
+            f"{end} gets {volts(given)} from {join.other(end)}, {_too_much_or_little(hookup, end, given)}.",
             figure=given,
             unit="V",
             limit=high if given > high else low,
-            remedy=f"feed it from a supply of {_range(pin)}, or {other}",
+            remedy=f"feed it from a supply of {_range(hookup, end)}, or {other}",
             at=(end,),
             ways=partial(_other_supplies, hookup, end, given > high),
         )
@@ -107,17 +121,14 @@ def _other_supplies(hookup: Hookup, end: End, is_too_high: bool) -> Iterator[Way
 
 def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
     """Another rail in range: of the same part first, and none that this supply feeds itself."""
-    join, pin = supply_join(hookup, end), hookup.pin(end)
+    join = supply_join(hookup, end)
     if join is None:
         return
     near = join.other(end)
     rails = [
         rail
         for rail, other in hookup.ends()
-        if "supply out" in other.roles
-        and rail.part != end.part
-        and (given := rail_v(hookup, rail)) is not None
-        and (pin.lowest_v or 0.0) <= given <= (pin.highest_v or float("inf"))
+        if "supply out" in other.roles and rail.part != end.part and works_at(hookup, end, rail_v(hookup, rail))
     ]
     key = (*JOINS, join.index, "to" if join.to == near else "pin")
     for rail in sorted(rails, key=lambda rail: rail.part != near.part):
@@ -126,7 +137,7 @@ def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
 
 def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
     """A regulator between: to the level of the part that its signals go to, where it may have that."""
-    join, pin = supply_join(hookup, end), hookup.pin(end)
+    join = supply_join(hookup, end)
     ground = next(
         (End(end.part, each.name) for each in hookup.parts[end.part].kind.pins if each.roles == ("ground",)), None
     )
@@ -141,8 +152,7 @@ def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
         ),
         None,
     )
-    low, high = pin.lowest_v or 0.0, pin.highest_v or float("inf")
-    fit = [each for each in REGULATED_V if low <= each <= high and each < given]
+    fit = [each for each in REGULATED_V if works_at(hookup, end, each) and each + DROPOUT_V <= given]
     name = free_name(hookup.parts, f"{end.part} regulator")
     rail, side = join.other(end), "to" if join.pin == end else "pin"
     for gives in sorted(fit, key=lambda each: each != level):

@@ -10,7 +10,7 @@ from lesart.core.wire.currents import Drawn, Load, loads_of
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.faults.currents import milliamps
 from lesart.core.wire.faults.finding import Finding, Way, found
-from lesart.core.wire.hookup import End, Hookup, Join, rail_v, supply_join
+from lesart.core.wire.hookup import End, Hookup, Join, rail_v, supply_join, works_at
 from lesart.core.wire.preferred import around
 
 
@@ -43,10 +43,9 @@ def _unused(hookup: Hookup) -> Iterator[Finding]:
 def _ways_to_feed(hookup: Hookup, rail: End) -> Iterator[Way]:
     """What takes such a supply and has none; boards first, which feed the others."""
     volts = rail_v(hookup, rail)
-    free = [(end, pin) for end, pin in hookup.ends() if "supply" in pin.roles and supply_join(hookup, end) is None]
-    for end, pin in sorted(free, key=lambda each: hookup.parts[each[0].part].kind.group != "board"):
-        fits = volts is not None and (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf"))
-        if fits and end.part != rail.part:
+    free = [end for end, pin in hookup.ends() if "supply" in pin.roles and supply_join(hookup, end) is None]
+    for end in sorted(free, key=lambda each: hookup.parts[each.part].kind.group != "board"):
+        if works_at(hookup, end, volts) and end.part != rail.part:
             yield Way(f"feed {end} from it", (Mend(JOINS, join_entry(Join(rail, end))),))
 
 
@@ -103,15 +102,10 @@ def _other_rails(hookup: Hookup, load: Load, of: str) -> Iterator[Way]:
     """Rails that suit the part that draws too much; whether they could give it, with all that feeds them, is tried."""
     for join in hookup.joins_at(load.rail):
         taker = join.other(load.rail)
-        pin = hookup.pin(taker)
-        if taker.part != of or "supply" not in pin.roles:
+        if taker.part != of or "supply" not in hookup.pin(taker).roles:
             continue
         for end, other in hookup.ends():
             volts = rail_v(hookup, end) if "supply out" in other.roles and end.part != of else None
-            if (
-                end != load.rail
-                and volts is not None
-                and (pin.lowest_v or 0) <= volts <= (pin.highest_v or float("inf"))
-            ):
+            if end != load.rail and works_at(hookup, taker, volts):
                 side = "to" if join.to == load.rail else "pin"
                 yield Way(f"feed {of} from {end}", (Mend((*JOINS, join.index, side), str(end)),))

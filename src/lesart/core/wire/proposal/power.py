@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from lesart.core.notes import Mend
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import loads_of, rail_limit_a
-from lesart.core.wire.hookup import End, fed_through, is_free, logic_v, rail_v
+from lesart.core.wire.hookup import End, fed_through, is_free, logic_v, rail_v, takes_v, works_at
 from lesart.core.wire.part import Pin, shown_address
 from lesart.core.wire.proposal.draft import DraftHookup
 
@@ -38,11 +39,11 @@ def sources(grow: DraftHookup) -> None:
         for pin in part.kind.pins:
             end = End(part.name, pin.name)
             if "supply" in pin.roles and is_free(grow.hookup, end):
-                rail = _rail_for(grow, pin, [each for each in grow.rails() if _may_feed(grow, each, end)])
+                rail = _rail_for(grow, end, [each for each in grow.rails() if _may_feed(grow, each, end)])
                 if rail is not None:
                     grow.join(end, rail)
                 elif not pin.optional:
-                    grow.unplaced.append(f"{end} finds no supply from {_volts(pin)}.")
+                    grow.unplaced.append(f"{end} finds no supply from {_volts(grow, end)}.")
 
 
 def _may_feed(grow: DraftHookup, rail: End, supply: End) -> bool:
@@ -67,9 +68,9 @@ def supplies(grow: DraftHookup) -> None:
         if pin.optional or not is_free(grow.hookup, end):
             continue
         if "supply" in pin.roles and group not in ("board", "source"):
-            rail = _rail_for(grow, pin, grow.rails())
+            rail = _rail_for(grow, end, grow.rails())
             if rail is None:
-                grow.unplaced.append(f"{end} finds no supply from {_volts(pin)} with {_amps(pin)} to spare.")
+                grow.unplaced.append(f"{end} finds no supply from {_volts(grow, end)} with {_amps(pin)} to spare.")
             else:
                 grow.join(end, rail)
         elif "ground" in pin.roles and "contact" not in pin.roles:
@@ -94,13 +95,14 @@ def _grounds_of_boards(grow: DraftHookup) -> None:
                     break
 
 
-def _rail_for(grow: DraftHookup, pin: Pin, rails: list[End]) -> End | None:
+def _rail_for(grow: DraftHookup, supply: End, rails: list[End]) -> End | None:
     """In range, with room for its peak; at the level of the board's signals if there is a choice."""
+    pin = grow.hookup.pin(supply)
     level = logic_v(grow.hookup, grow.board) if grow.board else None
     best = None
     for rail in rails:
         volts = rail_v(grow.hookup, rail)
-        if volts is None or not (pin.lowest_v or 0.0) <= volts <= (pin.highest_v or float("inf")):
+        if not works_at(grow.hookup, supply, volts):
             continue
         if not _has_room(grow, rail, pin.peak_a or pin.current_a or 0.0):
             continue
@@ -129,8 +131,9 @@ def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] =
     return plug is None or loads.get(supply, 0.0) + amps <= float(plug)
 
 
-def _volts(pin: Pin) -> str:
-    return f"{plain_number(pin.lowest_v or 0.0)} to {plain_number(pin.highest_v or 0.0)} V"
+def _volts(grow: DraftHookup, supply: End) -> str:
+    low, high = takes_v(grow.hookup, supply)
+    return f"{plain_number(low)} to {plain_number(high)} V" if math.isfinite(high) else f"{plain_number(low)} V on"
 
 
 def _amps(pin: Pin) -> str:

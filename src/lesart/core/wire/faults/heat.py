@@ -1,0 +1,83 @@
+"""Notes on regulators that get too hot: what they drop, times the current through them, is heat."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from lesart.core.notes import DOUBT, FAULT, Mend
+from lesart.core.quantity import plain_number
+from lesart.core.wire.currents import Load, loads_of
+from lesart.core.wire.entry import JOINS
+from lesart.core.wire.faults.currents import milliamps
+from lesart.core.wire.faults.finding import Finding, Way, found
+from lesart.core.wire.faults.levels import volts
+from lesart.core.wire.hookup import End, Hookup, rail_v, supply_join, works_at
+
+
+def inspect_heat(hookup: Hookup) -> Iterator[Finding]:
+    """Of each regulator that is fed rightly: too hot as usual, or at the peak of what draws most.
+
+    Heat = (what comes in − what goes out) × current; source: conservation of energy. Whether it lasts is not known of a
+    peak.
+    """
+    for load in loads_of(hookup):
+        part = hookup.parts[load.rail.part]
+        limit_w, dropped_v = part.values.get("heat"), _dropped_v(hookup, load)
+        if limit_w is None or dropped_v is None:
+            continue
+        usual_w, worst_w = dropped_v * load.usual_a, dropped_v * load.one_peak_a
+        if worst_w <= float(limit_w):
+            continue
+        is_usual = usual_w > float(limit_w)
+        watts, amps = (usual_w, load.usual_a) if is_usual else (worst_w, load.one_peak_a)
+        when = "" if is_usual or load.worst is None else f" while {load.worst.of} is at its peak"
+        yield found(
+            "heat",
+            FAULT if is_usual else DOUBT,
+            part.name,
+            f"{part.name} drops {volts(dropped_v)} at {milliamps(amps)}{when}: {plain_number(watts, 2)} W of heat, and "
+            f"it gets rid of {plain_number(float(limit_w), 3)} W; too hot, it switches itself off.",
+            figure=watts,
+            unit="W",
+            limit=float(limit_w),
+            remedy="feed it with less, give it a heat sink, or take a converter that switches, which stays cool",
+            at=(load.rail,),
+            ways=partial(_lower_rails, hookup, load),
+        )
+
+
+def _input(hookup: Hookup, load: Load) -> End | None:
+    feeder = hookup.pin(load.rail).fed_by
+    return End(load.rail.part, feeder) if feeder else None
+
+
+def _dropped_v(hookup: Hookup, load: Load) -> float | None:
+    """None of what is fed by nothing, wrongly, or is no regulator."""
+    supply = _input(hookup, load)
+    join = supply_join(hookup, supply) if supply is not None else None
+    if supply is None or join is None:
+        return None
+    given, gives = rail_v(hookup, join.other(supply)), rail_v(hookup, load.rail)
+    return given - gives if given is not None and gives is not None and works_at(hookup, supply, given) else None
+
+
+def _lower_rails(hookup: Hookup, load: Load) -> Iterator[Way]:
+    """Rails of fewer volts that still do, the lowest first."""
+    supply = _input(hookup, load)
+    join = supply_join(hookup, supply) if supply is not None else None
+    if supply is None or join is None:
+        return
+    now = rail_v(hookup, join.other(supply)) or 0.0
+    rails = [
+        (gives, str(end), end)
+        for end, pin in hookup.ends()
+        if "supply out" in pin.roles
+        and end.part != supply.part
+        and (gives := rail_v(hookup, end)) is not None
+        and gives < now
+        and works_at(hookup, supply, gives)
+    ]
+    for *_, end in sorted(rails):
+        side = "to" if join.pin == supply else "pin"
+        yield Way(f"feed {supply} from {end}", (Mend((*JOINS, join.index, side), str(end)),))
