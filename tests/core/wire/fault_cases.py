@@ -3,23 +3,8 @@
 from __future__ import annotations
 
 from lesart.core.notes import DOUBT, FAULT
-
-POWER = "{0}.supply > node.3V3; {0}.gnd > node.gnd"
-BUS = "{0}.clock > node.p16; {0}.data > node.p15"
-NODE = {"node": "3.3 V board"}
-STRONG = {"node": {"kind": "3.3 V board", "plug": "2 A"}}
-BIG = {"node": "5 V board"}
-
-
-def fed(*names: str, rail: str = "3V3") -> str:
-    return ";".join(POWER.format(name).replace("3V3", rail) for name in names) + ";"
-
-
-def bus(*names: str) -> str:
-    return ";".join(BUS.format(name) for name in names) + ";"
-
-
-SEGMENTS = ";".join(f"d.{name} > node.p{number} through r" for number, name in enumerate("abcdefg", 1))
+from tests.core.wire.small_hookups import BIG, NODE, SEGMENTS, bus, fed
+from tests.core.wire.supply_cases import SUPPLY_FAULTS
 
 GOOD = {
     "a sensor on one wire": ({**NODE, "lid": "single-wire sensor"}, fed("lid") + "lid.data > node.p1"),
@@ -60,52 +45,6 @@ GOOD = {
 
 FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] = {
     # case: parts, joins, mark, part it speaks of, words of its text, figure, limit
-    "a regulator with too little above what it gives": (
-        {**NODE, "b": {"kind": "battery", "voltage": "5 V"}, "reg": {"kind": "regulator", "voltage": "5 V"}},
-        "b.+ > reg.in; b.− > reg.gnd; reg.out > node.in; reg.gnd > node.gnd",
-        FAULT,
-        "reg",
-        "reg.in gets 5 V from b.+, too little to give 5 V: that takes 6.1 V.",
-        5.0,
-        6.1,
-    ),
-    "a step-up that is given more than it gives": (
-        {
-            **NODE,
-            "b": {"kind": "battery", "voltage": "4.5 V"},
-            "up": {"kind": "step-up", "voltage": "3.3 V"},
-            "s": "single-wire sensor",
-        },
-        "b.+ > up.in; b.− > up.gnd; up.out > s.supply; s.gnd > node.gnd; up.gnd > node.gnd; s.data > node.p1; node.in > b.+",
-        FAULT,
-        "up",
-        "up.in gets 4.5 V from b.+, more than the 3.3 V that it gives: a step-up lets it through.",
-        4.5,
-        3.3,
-    ),
-    # Source of the figures: volts dropped × amperes through it.
-    "a regulator too hot as usual": (
-        {
-            "node": "3.3 V computer",
-            "m": {"kind": "supply", "voltage": "12 V", "current": "3 A"},
-            "reg": {"kind": "regulator", "voltage": "5 V", "current": "2 A"},
-        },
-        "m.+ > reg.in; m.− > reg.gnd; reg.out > node.in; reg.gnd > node.gnd",
-        FAULT,
-        "reg",
-        "reg drops 7 V at 400 mA: 2.8 W of heat, and it gets rid of 1 W; too hot, it switches itself off.",
-        7.0 * 0.4,
-        1.0,
-    ),
-    "a regulator too hot at a peak": (
-        {**NODE, "m": {"kind": "supply", "voltage": "12 V"}, "reg": {"kind": "regulator", "voltage": "5 V"}},
-        "m.+ > reg.in; m.− > reg.gnd; reg.out > node.in; reg.gnd > node.gnd",
-        DOUBT,
-        "reg",
-        "reg drops 7 V at 250 mA while node is at its peak: 1.8 W of heat, and it gets rid of 1 W",
-        7.0 * 0.25,
-        1.0,
-    ),
     "a pin left open": (
         {**NODE, "lid": "single-wire sensor"},
         fed("lid"),
@@ -215,51 +154,6 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         "m.out puts 3.837 V on node.a1",
         5 * 3.3 / 4.3,
         3.3,
-    ),
-    "a rail too weak as usual": (
-        {**STRONG, "h": "heater"},
-        fed("h"),
-        FAULT,
-        "h",
-        "node.3V3 gives 300 mA; h draws 350 mA",
-        0.35,
-        0.3,
-    ),
-    "a rail too weak for one peak": (
-        {**STRONG, "r": "radio"},
-        fed("r"),
-        FAULT,
-        "r",
-        "node.3V3 gives 300 mA, too little for r at its peak of 350 mA: 350 mA in all",
-        0.35,
-        0.3,
-    ),
-    "a rail too weak if all peaks meet": (
-        {**STRONG, "r": "half radio", "s": "half radio"},
-        fed("r", "s"),
-        DOUBT,
-        "r",
-        "node.3V3 gives 300 mA; if all peaks meet, 360 mA are drawn",
-        0.36,
-        0.3,
-    ),
-    "a plug too weak": (
-        {"node": {"kind": "3.3 V board", "plug": "100 mA"}, "r": "half radio"},
-        fed("r"),
-        FAULT,
-        "node",
-        "The plug of node gives 100 mA, too little for node at its peak of 250 mA: 260 mA in all",
-        0.26,
-        0.1,
-    ),
-    "a battery too weak": (
-        {**NODE, "b": {"kind": "battery", "voltage": "5 V", "current": "100 mA"}},
-        "node.in > b.+; node.gnd > b.−",
-        FAULT,
-        "node",
-        "b.+ gives 100 mA, too little for node at its peak of 250 mA",
-        0.25,
-        0.1,
     ),
     "an address taken twice": (
         {**NODE, "p": "two-wire pixel display", "q": "two-wire pixel display"},
@@ -480,4 +374,5 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         None,
         None,
     ),
+    **SUPPLY_FAULTS,
 }

@@ -9,9 +9,10 @@ import pytest
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.faults.inspect import inspect_hookup
-from tests.core.wire.fault_cases import BIG, FAULTS, GOOD, NODE, SEGMENTS, STRONG, fed
+from tests.core.wire.fault_cases import FAULTS, GOOD
 from tests.core.wire.hookups import findings, hookup, mended
 from tests.core.wire.own_kinds import ALL, OWN
+from tests.core.wire.small_hookups import BIG, NODE, SEGMENTS, STRONG, fed
 from tests.figures import unsaid
 
 

@@ -150,16 +150,10 @@ def check_channel(
     problems += wrong
     if problems or field is None or correction is None:
         return None, problems
-    behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
-    if values["outside"] == MARKED:
-        # Before the filters, so that none of them averages in what cannot be.
-        behind.append((Step.CALM, "outside", RejectRange(unit, limits[0], limits[1])))
-    behind += [(Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filtering)]
+    behind = _behind(correction, limits if values["outside"] == MARKED else None, filtering)
     chain = _chain(place, values["raw_unit"], converting, behind, unit, neighbours or {}, problems)
-    if chain is None:
-        return None, problems
-    variants = _checked_variants(name, table, sources, parts, neighbours, problems)
-    if problems:
+    variants = _checked_variants(name, table, sources, parts, neighbours, problems) if chain is not None else ()
+    if chain is None or problems:
         return None, problems
     return Channel(
         name=name,
@@ -185,6 +179,15 @@ def check_channel(
         calibrations=calibrations,
         computed=packed["computed"],
     ), []
+
+
+def _behind(correction: Stage, marked: Sequence[float] | None, filtering: Sequence[Stage]) -> list[PlacedStage]:
+    """What follows the laws. What is ``marked`` outside of two readings is so before the filters, and none of them
+    averages in what cannot be."""
+    behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
+    if marked is not None:
+        behind.append((Step.CALM, "outside", RejectRange(correction.unit_out, marked[0], marked[1])))
+    return [*behind, *((Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filtering))]
 
 
 def _own_values(
