@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import random
+import struct
 from pathlib import Path
 
 import pytest
@@ -185,10 +186,19 @@ def test_three_bytes_are_one_value_and_a_byte_that_is_left_is_one() -> None:
     values = [-5000 + 311 * k for k in range(40)]
     (field,) = words_in([(each & 0xFFFFFF).to_bytes(3, "big") for each in values])
     assert (field["name"], field["bits"], field["sign"]) == ("bytes 1 to 3", 24, "two's complement")
-    fields = words_in([bytes((k % 7, k, k + 40, k + 3, 2 * k)) for k in range(20)])
+    fields = words_in([struct.pack(">HHB", 1000 + 97 * k, 5000 + 83 * k, 3 * k) for k in range(40)])
     assert [(field["name"], field["first_bit"], field["bits"]) for field in fields] == [
         ("bytes 1 and 2", 0, 16), ("bytes 3 and 4", 16, 16), ("byte 5", 32, 8),
     ]  # fmt: skip
+
+
+def test_two_bytes_that_both_change_and_fill_no_range_are_two_values() -> None:
+    """Moisture and warmth of a byte each; of a word the lower one goes all round, or is full when the higher one goes
+    on, as where it stands about a multiple of 256."""
+    two = [bytes((45 + k % 7, 21 + k % 3)) for k in range(40)]
+    assert [(field["first_bit"], field["bits"]) for field in words_in(two)] == [(0, 8), (8, 8)]
+    about = [(254 + (7 * k) % 5).to_bytes(2, "big") for k in range(40)]
+    assert [(field["first_bit"], field["bits"]) for field in words_in(about)] == [(0, 16)]
 
 
 @pytest.mark.parametrize(("head", "tail", "starts"), [

@@ -75,8 +75,8 @@ def test_a_byte_that_counts_frames_and_a_word_before_one() -> None:
         struct.pack("<BHf", k & 255, cell, each[0])
         for k, (cell, each) in enumerate(zip(cells, climate(5, 300), strict=True))
     ]
-    assert places(frames) == [(0, 1, False), (1, 2, False), (3, 4, True)]
-    assert told(frames)[:2] == [[k & 255 for k in range(300)], cells]
+    assert places(frames) == [(1, 2, False), (3, 4, True), (0, 1, False)]
+    assert told(frames)[::2] == [cells, [k & 255 for k in range(300)]]
 
 
 @ORDERS

@@ -190,6 +190,21 @@ def triples_in(data: Bytes) -> tuple[int, bool] | None:
     return None
 
 
+def is_word(first: npt.NDArray[np.uint8], second: npt.NDArray[np.uint8]) -> bool:
+    """May two bytes, of shape (frames,), be one value in either order? Where the higher one changes, the lower one goes
+    all round, or is full each time. Of few frames, and where one stands still, nothing is known."""
+    if len(first) < FEWEST or (first == first[0]).all() or (second == second[0]).all():
+        return True
+    return any(_carries(high, low) for high, low in ((first, second), (second, first)))
+
+
+def _carries(high: npt.NDArray[np.uint8], low: npt.NDArray[np.uint8]) -> bool:
+    if _length(low.astype(np.int64), 256) <= ROUND:
+        return True
+    goes_on = np.diff(high.astype(np.int64)) != 0
+    return bool(np.mean((np.abs(np.diff(low.astype(np.int64))) > 128) == goes_on) >= MOSTLY)
+
+
 def _rises(restless: npt.NDArray[np.float64], count: int, low_first: bool) -> bool:
     """Does each value, of so many bytes, have its quietest byte where the highest is, and one that is quieter there?"""
     words = restless[: len(restless) // count * count].reshape(-1, count)

@@ -10,12 +10,13 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.parameters import read_table
-from lesart.core.raw.checksums import Crc, FrameCheck
-from lesart.core.raw.source import DECODE, check_from
-from lesart.project.new.wide import ORDERS, Bytes, Wide, triples_in, wide_in
+from lesart.core.raw.checksums import Crc, FrameCheck, check_from
+from lesart.core.raw.source import DECODE
+from lesart.project.new.wide import ORDERS, Bytes, Wide, is_word, triples_in, wide_in
 
 MOST_WORDS = 7
 """Of a frame: three axes of two kinds, and a temperature."""
+FRAME_COUNT = "frame count"
 LOOKED_AT = 2000
 FEWEST = 5
 """Different frames that a check must be right in; a sum of one byte is so by chance once in 256."""
@@ -93,8 +94,8 @@ def _words(data: Bytes, first: int | None, *, low_first: bool, has_sign: bool) -
     if first is None and (counter := _counter(data)) is not None:
         behind = data[:, counter + 1 :]
         words = _words(behind, None, low_first=low_first, has_sign=has_sign) if _changes(behind).any() else ()
-        own = {"name": _name(counter, 1), "first_bit": 8 * counter, "bits": 8}
-        return (own, *(_moved(word, counter + 1) for word in words))[:MOST_WORDS]
+        own = {"name": FRAME_COUNT, "first_bit": 8 * counter, "bits": 8}
+        return (*(moved(word, counter + 1) for word in words), own)[:MOST_WORDS]
     first = _first(data) if first is None else first
     spans = _spans([row.tobytes() for row in data], first, data.shape[1])
     changing = [span for span in spans if bool((data[:, span] != data[0, span]).any())] or spans[:1]
@@ -122,16 +123,19 @@ def _beside(data: Bytes, order: str, wide: Sequence[Wide]) -> tuple[Field, ...]:
         between = data[:, end:start]
         if _changes(between).any():
             words = _words(between, None, low_first=order == ORDERS[1], has_sign=False)
-            fields += [_moved(word, end) for word in words]
+            fields += [moved(word, end) for word in words]
         if each is not None:
             fields.append(each.field(order))
             end = each.span.stop
-    return tuple(fields[:MOST_WORDS])
+    # What numbers the frames is of least interest.
+    return tuple(sorted(fields, key=lambda field: field["name"] == FRAME_COUNT)[:MOST_WORDS])
 
 
-def _moved(word: Field, by: int) -> Field:
+def moved(word: Field, by: int) -> Field:
+    """A field that stands so many bytes further on."""
     first = word["first_bit"] // 8 + by
-    return {**word, "name": _name(first, word["bits"] // 8), "first_bit": 8 * first}
+    name = word["name"] if word["name"] == FRAME_COUNT else _name(first, word["bits"] // 8)
+    return {**word, "name": name, "first_bit": 8 * first}
 
 
 def _name(first: int, count: int) -> str:
@@ -177,6 +181,8 @@ def _first(data: Bytes) -> int:
     first = int(np.flatnonzero(changes)[0])
     left = size - first
     has_tail = not changes[-1] and first > 0 and data[0, first - 1] != 0
+    if has_tail and not is_word(data[:, first], data[:, first + 1]):
+        return first - 1
     if left % 2 == 0 or has_tail or (left == WIDE and bool(changes[first:].all())):
         return first
     return max(first - 1, 0)
@@ -191,7 +197,16 @@ def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
             return [slice(place, place + 2) for place in range(first, size, 3)]
     if size - first == WIDE and len({frame[-1] for frame in frames}) > min(MANY, len(frames) // 2):
         return [slice(first, size)]
-    return [slice(place, min(place + 2, size)) for place in range(first, size, 2)]
+    pairs = [slice(place, min(place + 2, size)) for place in range(first, size, 2)]
+    data = np.frombuffer(b"".join(frames), np.uint8).reshape(-1, size)
+    return [part for pair in pairs for part in _parts(data, pair)]
+
+
+def _parts(data: Bytes, pair: slice) -> list[slice]:
+    """Two bytes as one value, or each as one of its own."""
+    if pair.stop - pair.start < 2 or is_word(data[:, pair.start], data[:, pair.start + 1]):
+        return [pair]
+    return [slice(pair.start, pair.start + 1), slice(pair.start + 1, pair.stop)]
 
 
 def _field(word: Bytes, first: int, *, low_first: bool, has_sign: bool) -> Field:
