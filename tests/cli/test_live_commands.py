@@ -204,11 +204,30 @@ def test_a_project_from_a_line_that_talks(tmp_path: Path, capsys: pytest.Capture
     assert "it is there already" in capsys.readouterr().err
 
 
+def test_a_project_from_a_port_that_sends_frames(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """No line of text comes: what stands at the same place in each frame, and the sum at its end, tell them apart."""
+    rig = Rig(tmp_path / "rig", frames_hz=100.0)
+    rig.start()
+    port, folder = os.path.realpath(tmp_path / "rig" / "smoke"), tmp_path / "mine"
+    assert main(["new", port, str(folder), "--for", "0.6 s", "--json"]) == 0
+    rig.stop()
+    assert json.loads(capsys.readouterr().out)["channels"] == ["bytes 4 and 5", "bytes 6 to 9", "frame count"]
+    source = check_project((folder / "lesart.toml").read_text()).sources["capture"]
+    assert source.line is not None
+    told = [source.line[name] for name in ("begins", "length", "check", "unchecked")]
+    assert (source.line.kind.name, told) == ("serial frames", ["5A A5", 11, "sum-16", 0])
+    columns = read_capture(folder / source.capture, source).columns
+    assert {(later - earlier) % 256 for earlier, later in pairwise(columns["frame count"].x)} == {1.0}
+    assert (abs(columns["bytes 4 and 5"].x - 85) < 20).all()
+    assert (abs(columns["bytes 6 to 9"].x - 27) < 0.5).all()
+
+
 def test_a_line_that_says_nothing_makes_no_project(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     rig = Rig(tmp_path / "rig")
     rig.start()
     port = os.path.realpath(tmp_path / "rig" / "mast")
     assert main(["new", port, str(tmp_path / "mine"), "--for", "0.2 s"]) == 2
     rig.stop()
-    assert "no line with numbers came; is the baud rate right?" in capsys.readouterr().err
+    said = f"lesart: {port}: no line with numbers came, nor frames of bytes that could be told apart; is the baud rate right?"
+    assert said in capsys.readouterr().err.splitlines()
     assert not (tmp_path / "mine").exists()

@@ -247,6 +247,28 @@ class _Silent:
         ("roof < text line /dev/serial 9600", {"kind": "text line", "port": "/dev/serial", "baud": 9600}, "1"),
         ("load < this computer", {"kind": "this computer"}, "load"),
         (
+            "dust < serial frames /dev/serial 9600 begins 42 4d length 32 bytes 7 to 8",
+            {
+                "kind": "serial frames",
+                "port": "/dev/serial",
+                "baud": 9600,
+                "begins": "42 4D",
+                "length": 32,
+                "fields": [{"name": "dust", "first_bit": 48, "bits": 16}],
+            },
+            "dust",
+        ),
+        (
+            "far < serial frames /dev/serial begins FF",
+            {
+                "kind": "serial frames",
+                "port": "/dev/serial",
+                "begins": "FF",
+                "fields": [{"name": "far", "first_bit": 8, "bits": 16}],
+            },
+            "far",
+        ),
+        (
             "gust < Modbus RTU rig/mast unit 7 input 10 float32",
             {
                 "kind": "Modbus RTU",
@@ -292,12 +314,44 @@ def test_a_line_is_typed(desk: Desk, typed: str, line: dict[str, object], column
     assert f"{name}" in words(look(desk)) or "nothing is recorded yet" in words(look(desk))
 
 
+def test_of_a_line_of_frames_what_counts_stands_in_raw_and_more_fields_are_typed(desk: Desk) -> None:
+    """A sum has no polynomial, a known length no rest that ends it; a CRC has one."""
+    desk.open_step(Step.RAW)
+    desk.add("dust < serial frames /dev/serial 9600 begins 42 4D length 32 bytes 7 to 8")
+    desk.edit(("sources", "dust", "line", "check"), "sum-16")
+    desk.choose_channel("dust")
+    shown = words(look(desk))
+    assert "frames of bytes over a serial port" in shown
+    assert ("polynomial" in shown, "rest " in shown, "unchecked" in shown, "low byte first" in shown) == (
+        False, False, True, True,
+    )  # fmt: skip
+    desk.edit(("sources", "dust", "line", "check"), "CRC-8")
+    shown = words(look(desk))
+    assert ("polynomial" in shown, "low byte first" in shown) == (True, False)
+    desk.add("fine = bytes 5 to 6 µg/m³")
+    line = desk.state.project.sources["dust"].line
+    assert line is not None
+    assert [each.name for each in line.registers] == ["dust", "fine"]
+    assert desk.state.project.channels["fine"].unit.symbol == "µg/m³"
+    desk.add("all = bytes 1 to 32")
+    assert "256; it must be a whole number from 1 to 64" in desk.state.message
+
+
 @pytest.mark.parametrize(
     ("typed", "said"),
     [
         ("roof < text line", "lacks where it is"),
         ("roof < text line p fast", '"fast" is not a baud rate'),
         ("roof < text line p 5", "baud = 5; it must be a whole number from 50"),
+        (
+            "dust < serial frames p begins 4",
+            '"begins 4" does not say how its frames are told apart; write NAME < serial',
+        ),
+        ("dust < serial frames p bytes 5 to 4", '"bytes 5 to 4" are no bytes of a frame; they are counted from 1'),
+        (
+            "dust < serial frames p begins 42 4D length 2",
+            "length = 2; what it begins with, a value and its check take 3",
+        ),
         ("gust < Modbus RTU p unit 7", "does not say which register"),
         ("gust < Modbus RTU p unit 300 input 0", "unit = 300; it must be a whole number from 1 to 247"),
         ("roof < UDP text here", '"here" is not a port; write NAME < UDP text PORT'),

@@ -41,6 +41,13 @@ word = "16"
 [channels."in kg".pack]
 computed = "whole numbers"
 
+[sources.smoke.line]
+kind = "serial frames"
+port = "rig/smoke"
+
+[[sources.smoke.line.fields]]
+name = "smoke"
+
 [sources.meter]
 capture = "captures/meter.hex"
 format = "hex"

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import tempfile
 from collections.abc import Sequence
-from os.path import exists
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from lesart.cli.printed.answer import print_json
-from lesart.core.errors import CaptureError, RequestError, StorageError
+from lesart.core.errors import RequestError
 from lesart.core.notes import Note
 from lesart.core.quantity import counted, rate_said
 from lesart.core.visible import visible
@@ -25,7 +23,9 @@ if TYPE_CHECKING:
 def run(options: argparse.Namespace) -> int:
     """Make it and say what was found; open it when asked."""
     if is_device(options.file):
-        made = _heard(options)
+        from lesart.cli.new_from_port import heard
+
+        made = heard(options)
     else:
         made = make_project(
             options.file,
@@ -89,32 +89,6 @@ def _said(made: Made, what: str) -> tuple[Note, ...]:
         return tuple(inspect_assumed(desk.state.project))
     finally:
         desk.close()
-
-
-def _heard(options: argparse.Namespace) -> Made:
-    """Listen to a port for a while; what came is the capture, and the port its line. Raises RequestError."""
-    from lesart.cli.record import lasting, wait
-    from lesart.live.listening import Listening
-    from lesart.project.tables.sources import check_source
-
-    line = {"kind": "text line", "port": str(options.file), "baud": options.baud}
-    source, problems = check_source("capture", {"line": line})
-    if source is None:
-        raise RequestError(str(problems[0]).removeprefix("sources.capture.line."))
-    folder = options.folder or Path("line")
-    if exists(folder):
-        raise StorageError(f"{folder}: it is there already; name another folder.")
-    with tempfile.TemporaryDirectory() as work:
-        path = Path(work) / "line.csv"
-        listening = Listening(source, Path())
-        listening.record(path)
-        listening.start()
-        wait(listening, lasting(options.lasts), quiet=options.json)
-        recorded = listening.stop()
-        if recorded is None or not recorded.rows:
-            why = listening.state.trouble or "no line with numbers came; is the baud rate right?"
-            raise CaptureError(f"{options.file}: {why}.")
-        return make_project(path, folder, line=line)
 
 
 def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:

@@ -18,6 +18,10 @@ def ear_for(line: Line, folder: Path, clock: Clock, is_over: Callable[[], bool])
         from lesart.live.text_ear import TextEar
 
         return TextEar(line, folder, clock)
+    if line.kind.name == "serial frames":
+        from lesart.live.frames_ear import FramesEar
+
+        return FramesEar(line, folder, clock)
     if line.kind.name == "UDP text":
         from lesart.live.network_ear import UdpEar
 

@@ -30,6 +30,16 @@ class Due:
             return None
         if left > 0:
             time.sleep(left)
+        return self._now()
+
+    def is_now(self) -> bool:
+        """Is one due? Then the next is in its turn."""
+        if self._clock() < self._next:
+            return False
+        self._now()
+        return True
+
+    def _now(self) -> float:
         now = self._clock()
         # The next one in its turn: at once it would come sooner after this one than the sensor was to be asked.
         self._next += self._period_s * (1 + math.floor((now - self._next) / self._period_s))

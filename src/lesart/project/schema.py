@@ -24,10 +24,10 @@ from lesart.core.pack.settings import OF_CHANNEL as CHANNEL_PACK
 from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
+from lesart.core.raw.frames import FIELD as FRAME_FIELD
 from lesart.core.raw.heard_registers import HEARD_REGISTER
 from lesart.core.raw.line import LINES
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
-from lesart.core.raw.source import FIELD as FRAME_FIELD
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.check import NO, YES
@@ -180,6 +180,7 @@ SCHEMA: Mapping[tuple[str, ...], Parameters | Callable[[Project, Key], Parameter
     ("sources", NAME, "decode"): _decoding,
     ("sources", NAME, "line"): _by_kind(LINES),
     ("sources", NAME, "line", "registers", INDEX): _register,
+    ("sources", NAME, "line", "fields", INDEX): FRAME_FIELD,
     ("sources", NAME, "fields", INDEX): FRAME_FIELD,
     ("sources", NAME, "registers", INDEX): HEARD_REGISTER,
     ("channels", NAME): CHANNEL,

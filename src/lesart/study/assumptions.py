@@ -39,10 +39,15 @@ def inspect_assumed(project: Project) -> Iterator[Note]:
 
 def _together(assumed: Sequence[Key]) -> Iterator[tuple[Key, ...]]:
     for entry, keys in groupby(assumed, lambda key: key[:-1]):
-        if entry[2:3] in (("fields",), ("registers",)):
+        if _list_of(entry):
             yield tuple(keys)
         else:
             yield from ((key,) for key in keys)
+
+
+def _list_of(key: Key) -> bool:
+    """Is it in an entry of one of a source's lists?"""
+    return key[0] == "sources" and any(each in ("fields", "registers") for each in key[2:4])
 
 
 def _said(project: Project, keys: Sequence[Key]) -> str:
@@ -66,6 +71,6 @@ def _value(project: Project, key: Key) -> str:
 
 def _whose(project: Project, key: Key) -> str:
     """What a value is of; a field of a source by both names."""
-    if len(key) > 4 and key[2] in ("fields", "registers"):
-        return f"{key[1]}, {value_at(project.tables, (*key[:4], 'name'))}"
+    if _list_of(key):
+        return f"{key[1]}, {value_at(project.tables, (*key[:-1], 'name'))}"
     return str(key[1])

@@ -68,7 +68,7 @@ def survey_arguments(command: Command) -> None:
 
 
 def rig_arguments(command: Command) -> None:
-    command.add_argument("folder", type=Path, nargs="?", default=Path(), help="where rig/scale and rig/mast are made")
+    command.add_argument("folder", type=Path, nargs="?", default=Path(), help="where its ports are made, as rig/scale")
     command.add_argument("--port", type=int, default=1502, help="for Modbus TCP; 0 takes a free one; default: 1502")
     command.add_argument(
         "--rate", type=float, default=10.0, metavar="HZ", help="lines a second of the scale; default: 10"

@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import lru_cache
-from typing import Literal
+from typing import Any, Literal
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.parameters import Parameter
 from lesart.core.quantity import counted
 
 Check = Literal["none", "sum", "sum-16", "xor", "LRC", "CRC-8", "CRC-16"]
 CHECKS: tuple[Check, ...] = ("none", "sum", "sum-16", "xor", "LRC", "CRC-8", "CRC-16")
+OF_CHECK = (
+    Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
+    Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6, code_bits=16),
+    Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6, code_bits=16),
+    Parameter("reflected", "reflected", "flag", "are the bits of a CRC taken lowest first", False),
+    Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6, code_bits=16),
+    Parameter("low_first", "low byte first", "flag", "does the low byte of a check of two bytes come first", False),
+)
+"""What is at the end of a frame."""
 
 
 @dataclass(frozen=True)
@@ -115,3 +126,27 @@ class FrameCheck:
         data, came = frame[: -self.length], frame[-self.length :]
         expected = self.expected(data)
         return "" if came == expected else f"{self.kind} is 0x{came.hex().upper()}, not 0x{expected.hex().upper()}"
+
+
+NO_CHECK = FrameCheck()
+
+
+def check_from(values: Mapping[str, Any]) -> FrameCheck:
+    """The check of values of ``OF_CHECK``. Raises ValueError with a clause where a number is none."""
+    kind = values["check"]
+    if kind not in ("CRC-8", "CRC-16"):
+        return FrameCheck(kind, None, values["low_first"] and kind == "sum-16")
+    width = 8 if kind == "CRC-8" else 16
+    poly, init, xor = (_number(name, values[name], width) for name in ("poly", "init", "xor"))
+    crc = Crc(width, poly, init, values["reflected"], values["reflected"], xor)
+    return FrameCheck(kind, crc, values["low_first"])
+
+
+def _number(name: str, written: str, width: int) -> int:
+    try:
+        number = int(written, 0)
+    except ValueError:
+        number = -1
+    if not 0 <= number < 1 << width:
+        raise ValueError(f'{name} = "{written}"; it must be a number of {width} bits, like "0x31"')
+    return number

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 import struct
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Block, Mark
 from lesart.core.dataclass_later import dataclass
+from lesart.core.parameters import Parameter
 from lesart.core.raw.checksums import FrameCheck
 
 OF_TENTHS = "sign bit of the tenths"
@@ -31,6 +33,30 @@ class ByteFrame:
     mark: int = 0
     why: str = ""
     says: str = ""
+
+
+FIELD = (
+    Parameter("name", "name", "text", "of the column it gives", longest=60),
+    Parameter(
+        "first_bit",
+        "first bit",
+        "integer",
+        "from the frame's first byte on, highest bit first",
+        0,
+        lowest=0,
+        highest=65535,
+    ),
+    Parameter("bits", "bits", "integer", "of the value", 16, lowest=1, highest=64),
+    Parameter("order", "order", "choice", "of the bytes of a value of whole bytes", "high first", choices=ORDERS),
+    Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
+    Parameter("byte_swap", "bytes swapped", "flag", "does the lower byte of each word come first", False),
+    Parameter("sign", "sign", "choice", "how a negative value is sent", "none", choices=SIGNS),
+    Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
+    Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
+    Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
+    Parameter("floating", "floating point", "flag", "are its 32 or 64 bits a floating-point number", False),
+)
+"""A value in the frames of a source, one of ``fields``."""
 
 
 @dataclass(frozen=True)
@@ -193,3 +219,20 @@ def values_of(frames: Sequence[ByteFrame], spec: FieldSpec) -> tuple[Block, dict
         else:
             x[place] = value
     return Block(t, x, mark), wrong
+
+
+def field_from(values: Mapping[str, Any]) -> FieldSpec:
+    """A field of values of ``FIELD``."""
+    return FieldSpec(
+        name=values["name"],
+        first_bit=values["first_bit"],
+        bits=values["bits"],
+        order=values["order"],
+        sign=values["sign"],
+        scale=values["scale"],
+        offset=values["offset"],
+        tenths=values["tenths"],
+        word_swap=values["word_swap"],
+        byte_swap=values["byte_swap"],
+        floating=values["floating"],
+    )

@@ -8,6 +8,8 @@ from typing import Any
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.raw.bus_registers import BUS_ORDERS, BUS_TYPES, BusRegister
+from lesart.core.raw.checksums import OF_CHECK
+from lesart.core.raw.frames import FIELD, FieldSpec, field_from
 from lesart.core.raw.registers import TABLES, TYPES, RegisterSpec
 
 PARITIES = ("none", "even", "odd")
@@ -36,6 +38,19 @@ _ASKING = (
     Parameter("timeout", "time-out", "quantity", "for a reply", "0.5 s", unit="s", lowest=0.01, highest=60),
 )
 
+_FRAMES = (
+    Parameter("begins", "begins", "text", "bytes that each frame begins with, like 42 4D; empty: none", "", longest=80),
+    Parameter("length", "length", "integer", "of a frame in bytes; 0: a rest ends it", 0, lowest=0, highest=1024),
+    Parameter(
+        "rest", "rest", "quantity", "that ends a frame of no known length", "50 ms", unit="s", lowest=1e-3, highest=10
+    ),
+    Parameter(
+        "unchecked", "unchecked", "integer", "bytes at its beginning that the check leaves out", 0, lowest=0, highest=64
+    ),
+)
+_ASKS = Parameter(
+    "asks", "asks", "text", "bytes that ask for a frame, every period; empty: it comes by itself", "", longest=200
+)
 REGISTER = (
     Parameter("name", "name", "text", "of the column it gives", longest=60),
     Parameter("table", "table", "choice", "in which it stands", "holding", choices=TABLES),
@@ -62,8 +77,8 @@ BUS_REGISTER = (
 
 @dataclass(frozen=True)
 class LineKind:
-    """``register`` are the parameters of each entry of ``registers``, which list its columns; empty: they are what
-    comes. ``is_modbus``: who answers can be asked for by unit."""
+    """``register`` are the parameters of each of its ``entries``, which list its columns; empty: they are what comes.
+    ``is_modbus``: who answers can be asked for by unit."""
 
     name: str
     title: str
@@ -71,6 +86,7 @@ class LineKind:
     parameters: tuple[Parameter, ...]
     register: tuple[Parameter, ...] = ()
     is_modbus: bool = False
+    entries: str = "registers"
 
     @property
     def has_registers(self) -> bool:
@@ -159,6 +175,22 @@ LINES = {
             ),
             register=BUS_REGISTER,
         ),
+        LineKind(
+            "serial frames",
+            "frames of bytes over a serial port",
+            "values in frames that a device sends by itself, or when it is asked",
+            (
+                _port(),
+                _baud(9600),
+                *_SERIAL,
+                *_FRAMES,
+                *OF_CHECK,
+                _ASKS,
+                _ASKING[1],
+            ),
+            register=FIELD,
+            entries="fields",
+        ),
         LineKind("this computer", "this computer", "its load, memory, disk and temperature", (_ASKING[1],)),
     )
 }
@@ -170,7 +202,7 @@ class Line:
 
     kind: LineKind
     values: tuple[tuple[str, Any], ...]
-    registers: tuple[RegisterSpec | BusRegister, ...] = ()
+    registers: tuple[RegisterSpec | BusRegister | FieldSpec, ...] = ()
 
     def __getitem__(self, name: str) -> Any:
         """A value by name; KeyError where the kind has none of it."""
@@ -191,8 +223,11 @@ class Line:
         return f"{told['host']}:{told['tcp_port']}" if "host" in told else self.kind.name
 
 
-def register_from(values: Mapping[str, Any]) -> RegisterSpec | BusRegister:
-    """A register of values of ``REGISTER`` or ``BUS_REGISTER``. Raises ValueError with a clause."""
+def register_from(values: Mapping[str, Any]) -> RegisterSpec | BusRegister | FieldSpec:
+    """A register of values of ``REGISTER`` or ``BUS_REGISTER``, or a field of ``FIELD``. Raises ValueError with a
+    clause."""
+    if "first_bit" in values:
+        return field_from(values)
     if "register" in values:
         return BusRegister(**{**values, "register": byte_of(values["register"]) if values["register"] else None})
     return RegisterSpec(**values)

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.raw.cells import THOUSANDS
-from lesart.core.raw.checksums import CHECKS, Crc, FrameCheck
+from lesart.core.raw.checksums import NO_CHECK, OF_CHECK, FrameCheck
 from lesart.core.raw.decode import DecoderKind
-from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
+from lesart.core.raw.frames import FieldSpec
 from lesart.core.raw.heard_registers import HeardRegister
 from lesart.core.raw.line import Line
 from lesart.core.raw.moments.read import FORMS
@@ -181,40 +180,9 @@ DECODE = (
         "",
         longest=80,
     ),
-    Parameter("check", "check", "choice", "at the end of each frame", "none", choices=CHECKS),
-    Parameter("poly", "polynomial", "text", "of a CRC, without its highest bit", "0x31", longest=6, code_bits=16),
-    Parameter("init", "start value", "text", "of a CRC", "0xFF", longest=6, code_bits=16),
-    Parameter("reflected", "reflected", "flag", "are the bits of a CRC taken lowest first", False),
-    Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6, code_bits=16),
-    Parameter("low_first", "low byte first", "flag", "does the low byte of a check of two bytes come first", False),
+    *OF_CHECK,
 )
 """Beside a decoder's own parameters: the check of its frames."""
-
-FIELD = (
-    Parameter("name", "name", "text", "of the column it gives", longest=60),
-    Parameter(
-        "first_bit",
-        "first bit",
-        "integer",
-        "from the frame's first byte on, highest bit first",
-        0,
-        lowest=0,
-        highest=65535,
-    ),
-    Parameter("bits", "bits", "integer", "of the value", 16, lowest=1, highest=64),
-    Parameter("order", "order", "choice", "of the bytes of a value of whole bytes", "high first", choices=ORDERS),
-    Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
-    Parameter("byte_swap", "bytes swapped", "flag", "does the lower byte of each word come first", False),
-    Parameter("sign", "sign", "choice", "how a negative value is sent", "none", choices=SIGNS),
-    Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
-    Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
-    Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
-    Parameter("floating", "floating point", "flag", "are its 32 or 64 bits a floating-point number", False),
-)
-"""A value in the frames of a source, one of ``fields``."""
-
-
-NO_CHECK = FrameCheck()
 
 
 @dataclass(frozen=True)
@@ -264,47 +232,9 @@ class Source:
     line: Line | None = None
 
 
-def check_from(values: Mapping[str, Any]) -> FrameCheck:
-    """The check of values of ``DECODE``. Raises ValueError with a clause where a number is none."""
-    kind = values["check"]
-    if kind not in ("CRC-8", "CRC-16"):
-        return FrameCheck(kind, None, values["low_first"] and kind == "sum-16")
-    width = 8 if kind == "CRC-8" else 16
-    poly, init, xor = (_number(name, values[name], width) for name in ("poly", "init", "xor"))
-    crc = Crc(width, poly, init, values["reflected"], values["reflected"], xor)
-    return FrameCheck(kind, crc, values["low_first"])
-
-
 def beginning_from(written: str) -> bytes:
     """The bytes of ``begins``. Raises ValueError with a clause where they are none."""
     try:
         return bytes.fromhex(written)
     except ValueError:
         raise ValueError("it must be bytes in hexadecimal, like CC BE") from None
-
-
-def _number(name: str, written: str, width: int) -> int:
-    try:
-        number = int(written, 0)
-    except ValueError:
-        number = -1
-    if not 0 <= number < 1 << width:
-        raise ValueError(f'{name} = "{written}"; it must be a number of {width} bits, like "0x31"')
-    return number
-
-
-def field_from(values: Mapping[str, Any]) -> FieldSpec:
-    """A field of values of ``FIELD``."""
-    return FieldSpec(
-        name=values["name"],
-        first_bit=values["first_bit"],
-        bits=values["bits"],
-        order=values["order"],
-        sign=values["sign"],
-        scale=values["scale"],
-        offset=values["offset"],
-        tenths=values["tenths"],
-        word_swap=values["word_swap"],
-        byte_swap=values["byte_swap"],
-        floating=values["floating"],
-    )

@@ -16,8 +16,15 @@ from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
 _REGISTER = re.compile(rf"({'|'.join(TABLES)})\s+(\d{{1,9}})(?:\s+({'|'.join(TYPES)}))?")
+_BYTES = re.compile(r"bytes?\s+(\d{1,9})(?:\s+to\s+(\d{1,9}))?")
+_FRAMES = re.compile(
+    r"(\d{1,9})?(?:\s*begins((?:\s+[0-9a-fA-F]{2})+))?(?:\s*length\s+(\d{1,9}))?"
+    rf"(?:\s*({_BYTES.pattern}))?"
+)
 _HOW = {
     "text line": "NAME < text line PORT [BAUD], like: mass < text line rig/scale 115200",
+    "serial frames": "NAME < serial frames PORT [BAUD] [begins HEX] [length N] [bytes N to N], like: "
+    "smoke < serial frames rig/smoke 9600 begins 5A A5 length 11 bytes 4 to 5",
     "Modbus RTU": "NAME < Modbus RTU PORT unit N TABLE ADDRESS [TYPE], like: air < Modbus RTU rig/mast unit 7 input 3",
     "Modbus TCP": "NAME < Modbus TCP HOST:PORT unit N TABLE ADDRESS [TYPE]",
     "UDP text": "NAME < UDP text PORT, like: mass < UDP text 5005",
@@ -39,13 +46,13 @@ def add_line(editor: Editor, text: str, name: str, what: str) -> Edited:
     rest = what[len(kind) :].strip()
     table, registers = _table(kind, rest, name)
     source, problems = check_source(
-        name, {"line": {"kind": kind, **table, "registers": registers} if registers else {"kind": kind, **table}}
+        name, {"line": {"kind": kind, **table, **({LINES[kind].entries: registers} if registers else {})}}
     )
     if source is None:
         raise RequestError(_said(problems[0], name))
     text = editor.with_table(text, ("sources", name, "line"), {"kind": kind, **table})
     for register in registers:
-        text = editor.with_entry(text, ("sources", name, "line", "registers"), register)
+        text = editor.with_entry(text, ("sources", name, "line", LINES[kind].entries), register)
     column, unit, low, high = (
         ("load", "%", "0 %", "100 %")
         if kind == "this computer"
@@ -61,13 +68,16 @@ def _where(source: Source) -> str:
 
 
 def add_register(editor: Editor, text: str, source: Source, name: str, what: str) -> Edited | None:
-    """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers; None where that is not what it is."""
-    match = _REGISTER.match(what)
-    if source.line is None or not source.line.kind.has_registers or match is None:
+    """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers, ``bytes N to N [UNIT]`` of one that
+    sends frames; None where that is not what it is."""
+    line = source.line
+    entries = line.kind.entries if line is not None and line.kind.has_registers else ""
+    match = {"registers": _REGISTER, "fields": _BYTES}[entries].match(what) if entries else None
+    if match is None:
         return None
     unit = what[match.end() :].strip() or "1"
-    register = _register(match, name)
-    text = editor.with_entry(text, ("sources", source.name, "line", "registers"), register)
+    entry = _register(match, name) if entries == "registers" else _field(match, name)
+    text = editor.with_entry(text, ("sources", source.name, "line", entries), entry)
     channel = {
         "source": source.name,
         "column": name,
@@ -144,7 +154,31 @@ def _bus(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[st
     return {"bus": place, "address": match[1]}, [register]
 
 
-_OTHERS = {"UDP text": _udp, "MQTT": _mqtt, "two-wire bus": _bus}
+def _frames(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+    pattern = (
+        rf"(\d{{1,9}})?(?:\s*begins((?:\s+[0-9a-fA-F]{{2}})+))?(?:\s*length\s+(\d{{1,9}}))?(?:\s*({_BYTES.pattern}))?"
+    )
+    match = re.fullmatch(pattern, more)
+    if match is None:
+        raise RequestError(f'"{more}" does not say how its frames are told apart; write {_HOW["serial frames"]}.')
+    told: dict[str, Any] = {"port": place}
+    told |= {"baud": int(match[1])} if match[1] else {}
+    told |= {"begins": match[2].strip().upper()} if match[2] else {}
+    told |= {"length": int(match[3])} if match[3] else {}
+    found = _BYTES.fullmatch(match[4]) if match[4] else None
+    begins = len((match[2] or "").split())
+    return told, [_field(found, name) if found else {"name": name, "first_bit": 8 * begins, "bits": 16}]
+
+
+def _field(match: re.Match[str], name: str) -> dict[str, Any]:
+    """Of bytes counted from 1."""
+    first, last = int(match[1]), int(match[2] or match[1])
+    if not 1 <= first <= last:
+        raise RequestError(f'"{match[0]}" are no bytes of a frame; they are counted from 1, like bytes 5 to 6.')
+    return {"name": name, "first_bit": 8 * (first - 1), "bits": 8 * (last - first + 1)}
+
+
+_OTHERS = {"serial frames": _frames, "UDP text": _udp, "MQTT": _mqtt, "two-wire bus": _bus}
 
 
 def _said(problem: Problem, name: str) -> str:

@@ -20,10 +20,11 @@ from lesart.live.rig.broker import Broker
 from lesart.live.rig.bus_device import BusStandIn
 from lesart.live.rig.faults import FAULTS, USUAL_S, Faults, noisy, spoiled
 from lesart.live.rig.modbus_device import Bank, mast, rtu_answer, rtu_length, tcp_answer
-from lesart.live.rig.signals import scale_line
+from lesart.live.rig.signals import scale_line, smoke_frame
 from lesart.live.rig.terminal import Terminal
 
 SCALE_HZ = 10.0
+SMOKE_HZ = 4.0
 TICK_S = 0.02
 LATE_S = 1.0
 SEED = 20_260_514
@@ -41,15 +42,17 @@ class _Waiting:
 
 @dataclass
 class Rig:
-    """Its devices under ``folder``: ``scale`` and ``mast`` lead to serial ports; TCP on 127.0.0.1. ``with_bus``: and
+    """Its devices under ``folder``: serial ports ``scale``, ``mast`` and ``smoke``; TCP on 127.0.0.1. ``with_bus``: and
     ``bus``, two wires with devices on them. With ``broker_port`` a broker, with ``udp_port`` what the scale says there.
 
-    ``port`` 0 takes a free one; ``rate_hz`` is how often the scale speaks. ``fault`` may be called from another thread.
+    ``port`` 0 takes a free one; ``rate_hz`` is how often the scale speaks, ``frames_hz`` the smoke sensor. ``fault``
+    may be called from another thread.
     """
 
     folder: Path
     port: int = 0
     rate_hz: float = SCALE_HZ
+    frames_hz: float = SMOKE_HZ
     bank: Bank = field(default_factory=mast)
     says: Callable[[float, random.Random], bytes] = scale_line
     faults: Faults = field(default_factory=Faults)
@@ -59,6 +62,8 @@ class Rig:
 
     def __post_init__(self) -> None:
         self._scale, self._mast = Terminal(self.folder / "scale"), Terminal(self.folder / "mast")
+        self._smoke = Terminal(self.folder / "smoke")
+        self._ports = (self._scale, self._mast, self._smoke)
         self._dice = random.Random(SEED)
         self._server: socket.socket | None = None
         self._clients: dict[int, tuple[socket.socket, _Waiting]] = {}
@@ -68,7 +73,7 @@ class Rig:
         self._ended = threading.Event()
         self._thread: threading.Thread | None = None
         self._zero = time.monotonic()
-        self._said = 0
+        self._said = self._sent = 0
         self._lock: int | None = None
         self._bus = BusStandIn(self.folder / "bus") if self.with_bus else None
         self._broker = Broker(self.broker_port) if self.broker_port is not None else None
@@ -84,9 +89,7 @@ class Rig:
             raise StorageError(f"{self.folder}: it cannot be made ({error.strerror}).") from error
         if self._lock is None:
             raise RequestError(f"{self.folder}: a rig runs there already; stop it, or name another folder.")
-        self._scale.plug()
-        self._mast.plug()
-        self._listen()
+        self._plug()
         for other in (self._bus, self._broker):
             if other is not None:
                 other.start()
@@ -98,7 +101,7 @@ class Rig:
         self._ended.set()
         if self._thread is not None:
             self._thread.join(timeout=5)
-        for terminal in (self._scale, self._mast):
+        for terminal in self._ports:
             terminal.pull()
         self._hang_up()
         for other in (self._bus, self._broker):
@@ -142,19 +145,23 @@ class Rig:
                 self.faults = self.faults.began(name, now, lasts_s)
             self._plug_or_pull(now)
             self._speak(now)
+            self._send_frames(now)
             self._send_late(now)
             self._serve()
 
     def _plug_or_pull(self, now: float) -> None:
         gone = self.faults.on("gone", now)
         if gone and self._scale.plugged:
-            self._scale.pull()
-            self._mast.pull()
+            for terminal in self._ports:
+                terminal.pull()
             self._hang_up()
         elif not gone and not self._scale.plugged:
-            self._scale.plug()
-            self._mast.plug()
-            self._listen()
+            self._plug()
+
+    def _plug(self) -> None:
+        for terminal in self._ports:
+            terminal.plug()
+        self._listen()
 
     def _speak(self, now: float) -> None:
         """The scale says all lines that are due."""
@@ -169,6 +176,19 @@ class Rig:
                 self._datagrams.sendto(data, ("127.0.0.1", self.udp_port))
         if data:
             self._scale.say(noisy(data, self._dice) if self.faults.on("noise", now) else data)
+
+    def _send_frames(self, now: float) -> None:
+        """The smoke sensor sends all frames that are due."""
+        due = int(now * self.frames_hz)
+        if self.faults.on("silence", now) or not self._smoke.plugged:
+            self._sent = due
+        frames = [smoke_frame(place, place / self.frames_hz, self._dice) for place in range(self._sent + 1, due + 1)]
+        self._sent = max(due, self._sent)
+        if self.faults.on("checksum", now):
+            frames = [spoiled(frame) for frame in frames]
+        data = b"".join(frames)
+        if data:
+            self._smoke.say(noisy(data, self._dice) if self.faults.on("noise", now) else data)
 
     def _serve(self) -> None:
         """Wait a moment for requests and answer them."""
@@ -257,5 +277,6 @@ def ports_of(rig: Rig) -> dict[str, str]:
         "scale": f"{rig.folder / 'scale'}: a text line, {rig.rate_hz:g} times a second",
         "mast": f"{rig.folder / 'mast'}: Modbus RTU, unit {rig.bank.unit}, any baud rate",
         "mast over TCP": f"127.0.0.1:{rig.port}: Modbus TCP, unit {rig.bank.unit}",
+        "smoke": f"{rig.folder / 'smoke'}: frames of 11 bytes, {rig.frames_hz:g} times a second",
         **more,
     }

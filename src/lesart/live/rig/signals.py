@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import random
+import struct
 
 from lesart.core.dataclass_later import dataclass
 
@@ -33,6 +34,18 @@ def weather(t: float) -> Weather:
         wind_m_s=max(3.4 + 1.9 * front + 0.9 * gust, 0.0),
         air_c=14.2 - 2.1 * front + 0.05 * gust,
     )
+
+
+SMOKE_BEGINS = bytes.fromhex("5A A5")
+
+
+def smoke_frame(count: int, t: float, dice: random.Random) -> bytes:
+    """What the smoke sensor sends at ``t``: a number that counts its frames, micrograms of smoke in a cubic metre, high
+    byte first, the °C in the shed as four bytes of a floating-point number, low byte first, and the sum of all that."""
+    smoke = max(round(85 + 40 * math.sin(2 * math.pi * t / 600) + 3 * dice.gauss(0, 1)), 0)
+    warm_c = 27.0 + 2.0 * math.sin(2 * math.pi * t / 900) + 0.04 * dice.gauss(0, 1)
+    body = SMOKE_BEGINS + struct.pack(">BH", count & 0xFF, smoke) + struct.pack("<f", warm_c)
+    return body + (sum(body) & 0xFFFF).to_bytes(2, "big")
 
 
 def scale_line(t: float, dice: random.Random) -> bytes:

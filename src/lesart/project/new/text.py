@@ -98,7 +98,11 @@ def _source_lines(name: str, table: Mapping[str, Any]) -> list[str]:
     ]
     for inner in ("decode", "line"):
         if inner in table:
-            lines += ["", f"[{place}.{inner}]", *_pairs(table[inner])]
+            own = {key: each for key, each in table[inner].items() if key not in ENTRIES}
+            lines += ["", f"[{place}.{inner}]", *_pairs(own)]
+            for entries in ENTRIES:
+                for each in table[inner].get(entries, ()):
+                    lines += ["", f"[[{place}.{inner}.{entries}]]", *_pairs(each)]
     for entries in ENTRIES:
         for each in table.get(entries, ()):
             lines += ["", f"[[{place}.{entries}]]", *_pairs(each)]

@@ -8,21 +8,19 @@ from typing import Any
 from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.raw.bus_registers import BusRegister
+from lesart.core.raw.checksums import check_from
 from lesart.core.raw.decode import KINDS, DecoderKind
-from lesart.core.raw.frames import FLOATS, FieldSpec
+from lesart.core.raw.frames import FIELD, FLOATS, FieldSpec, field_from
 from lesart.core.raw.heard_registers import HEARD_REGISTER, HeardRegister
 from lesart.core.raw.line import LINES, Line, LineKind, byte_of, register_from
 from lesart.core.raw.registers import RegisterSpec
 from lesart.core.raw.source import (
     DECODE,
-    FIELD,
     FORMAT,
     OF_FORMAT,
     Decoding,
     Source,
     beginning_from,
-    check_from,
-    field_from,
 )
 from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
@@ -77,7 +75,7 @@ def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
     if kind is None:
         problems += missing
         return None
-    also = ("kind", "registers") if kind.has_registers else ("kind",)
+    also = ("kind", kind.entries) if kind.has_registers else ("kind",)
     values, found = read_table(kind.parameters, table, place, also=also)
     problems += found
     if not found and "address" in values:
@@ -85,10 +83,30 @@ def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
             byte_of(values["address"], LAST_ADDRESS)
         except ValueError as error:
             problems.append(Problem(f"{place}.address", shown(values["address"]), str(error)))
+    problems += _of_frames(values, place) if kind.entries == "fields" and not found else []
     registers = (
-        _registers(kind, table.get("registers", []), f"{place}.registers", problems) if kind.has_registers else ()
+        _registers(kind, table.get(kind.entries, []), f"{place}.{kind.entries}", problems) if kind.has_registers else ()
     )
     return Line(kind, tuple(values.items()), registers)
+
+
+def _of_frames(values: dict[str, Any], place: str) -> list[Problem]:
+    """What is wrong with how the frames of a line are told apart."""
+    problems = []
+    for name in ("begins", "asks"):
+        try:
+            beginning_from(values[name])
+        except ValueError as error:
+            problems.append(Problem(f"{place}.{name}", shown(values[name]), str(error)))
+    try:
+        check = check_from(values)
+    except ValueError as error:
+        return [*problems, Problem(place, "", str(error))]
+    least = max(len(values["begins"].replace(" ", "")) // 2, values["unchecked"]) + check.length + 1
+    if values["length"] and values["length"] < least:
+        wanted = f"what it begins with, a value and its check take {least} bytes at least; 0: a rest ends it"
+        problems.append(Problem(f"{place}.length", str(values["length"]), wanted))
+    return problems
 
 
 def _heard(entries: object, place: str, problems: list[Problem]) -> tuple[HeardRegister, ...]:
@@ -110,10 +128,12 @@ def _beyond(spec: RegisterSpec, place: str) -> list[Problem]:
 
 def _registers(
     kind: LineKind, entries: object, place: str, problems: list[Problem]
-) -> tuple[RegisterSpec | BusRegister, ...]:
+) -> tuple[RegisterSpec | BusRegister | FieldSpec, ...]:
     """Those that a line is asked for."""
-    specs: list[RegisterSpec | BusRegister] = []
+    specs: list[RegisterSpec | BusRegister | FieldSpec] = []
     for index, values in _named_tables(entries, kind.register, place, problems):
+        if "floating" in values:
+            problems += _floating(values, f"{place}[{index}]")
         try:
             spec = register_from(values)
         except ValueError as error:
@@ -170,11 +190,15 @@ def _decoding(table: object, place: str, format_: str, problems: list[Problem]) 
 def _fields(entries: object, place: str, problems: list[Problem]) -> tuple[FieldSpec, ...]:
     found = []
     for index, values in _named_tables(entries, FIELD, place, problems):
-        if values["floating"] and values["bits"] not in FLOATS:
-            wanted = "a floating-point number has 32 or 64"
-            problems.append(Problem(f"{place}[{index}].bits", str(values["bits"]), wanted))
+        problems += _floating(values, f"{place}[{index}]")
         found.append(field_from(values))
     return tuple(found)
+
+
+def _floating(values: dict[str, Any], place: str) -> list[Problem]:
+    if not values["floating"] or values["bits"] in FLOATS:
+        return []
+    return [Problem(f"{place}.bits", str(values["bits"]), "a floating-point number has 32 or 64")]
 
 
 def _named_tables(

@@ -5,7 +5,10 @@ from __future__ import annotations
 import math
 
 from lesart.core.notes import Key
+from lesart.core.parameters import Parameter
 from lesart.core.quantity import counted, grouped
+from lesart.core.raw.checksums import check_from
+from lesart.core.raw.line import Line as LiveLine
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text
@@ -27,12 +30,25 @@ def line_lines(context: Context, source: Source) -> list[Line]:
     place: Key = ("sources", source.name, "line")
     kind = source.line.kind
     lines: list[Line] = [(), (text(kind.title, "ochre"), label(f"   {kind.says}"))]
-    lines += rows_of(context.project, place, kind.parameters, in_line=3, column=26)
+    lines += rows_of(context.project, place, _told(source.line), in_line=3, column=26)
     for index, register in enumerate(source.line.registers):
         if register.name == context.channel.column:
-            lines.append((text(f"register {register.name}", "ochre"),))
-            lines += rows_of(context.project, (*place, "registers", index), kind.register[1:], in_line=3)
+            lines.append((text(f"{kind.entries.removesuffix('s')} {register.name}", "ochre"),))
+            lines += rows_of(context.project, (*place, kind.entries, index), kind.register[1:], in_line=3)
     return lines
+
+
+def _told(line: LiveLine) -> tuple[Parameter, ...]:
+    """Settings that count: those of a check where it is one that has them, of asking where something is asked."""
+    if line.kind.entries != "fields":
+        return line.kind.parameters
+    check = check_from(dict(line.values))
+    idle = {"poly", "init", "reflected", "xor"} if check.crc is None else set()
+    idle |= {"low_first"} if check.length < 2 else set()
+    idle |= {"unchecked"} if not check.length else set()
+    idle |= {"rest"} if line["length"] else set()
+    idle |= {"period"} if not line["asks"] else set()
+    return tuple(each for each in line.kind.parameters if each.name not in idle)
 
 
 def _state(view: LiveView | None) -> list[Line]:

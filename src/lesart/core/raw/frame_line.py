@@ -1,0 +1,176 @@
+"""A serial line over which a device sends frames of bytes: found by what they begin with, by their length, or by the
+rest behind them; believed where their check is right.
+
+Bytes in, rows out, in pieces of any size, as of a text line. Nothing that came is dropped in silence.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from lesart.core.block import Mark
+from lesart.core.dataclass_later import dataclass
+from lesart.core.quantity import counted
+from lesart.core.raw.checksums import NO_CHECK, FrameCheck
+from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.received import Event, Happened, Received, visible_bytes
+
+LONGEST = 4096
+"""More bytes without a frame in them, or without a rest, are none."""
+LEAST_STEP_S = 1e-6
+IN_PARTS = 5.0
+"""Times the rest: so long the other part of a frame may be late."""
+
+
+@dataclass(frozen=True)
+class FrameShape:
+    """``begins`` are the bytes that each frame begins with, which it is found by; ``length`` is that of all of it, 0
+    where a rest of ``rest_s`` ends it. The check covers all before it but the first ``unchecked`` bytes."""
+
+    begins: bytes = b""
+    length: int = 0
+    rest_s: float = 0.05
+    check: FrameCheck = NO_CHECK
+    unchecked: int = 0
+
+    def wrong(self, frame: bytes) -> str:
+        """Why a frame is none, in a few words; empty where it is one."""
+        if not frame.startswith(self.begins):
+            return f"it does not begin with {self.begins.hex(' ').upper()}"
+        return self.check.wrong(frame[self.unchecked :])
+
+
+@dataclass(frozen=True)
+class FrameState:
+    """``rest`` are bytes of a frame that is not whole yet; ``is_found``: did the last frame end right before them?
+    ``last_read`` and ``last_t`` are when bytes and a row came last, in seconds."""
+
+    shape: FrameShape
+    fields: tuple[FieldSpec, ...]
+    byte_s: float = 0.0
+    rest: bytes = b""
+    is_found: bool = False
+    last_read: float = -math.inf
+    last_t: float = -math.inf
+
+    @property
+    def columns(self) -> tuple[str, ...]:
+        """A column a field."""
+        return tuple(field.name for field in self.fields)
+
+
+@dataclass(frozen=True)
+class _Piece:
+    """Bytes that were cut off, with what is wrong with them: a frame where that is nothing."""
+
+    data: bytes
+    wrong: str = ""
+    is_frame: bool = True
+    ended_s: float | None = None
+    """When its last byte came, where that was not now."""
+
+
+def opened(state: FrameState, now: float) -> FrameState:
+    """The line was just opened, or opened again: what comes first may be the end of a frame."""
+    return replace(state, rest=b"", is_found=False, last_read=now)
+
+
+def take(state: FrameState, data: bytes, now: float) -> tuple[FrameState, Received]:
+    """Bytes that came by ``now``, none where nothing did: then a rest may end a frame."""
+    # A frame of known length may come in parts, as adapters hand bytes on.
+    rest_s = state.shape.rest_s * (IN_PARTS if state.shape.length else 1.0)
+    is_rest = now - state.last_read >= max(rest_s, 2.0 * state.byte_s)
+    pieces: list[_Piece] = []
+    buffer, is_found = state.rest, state.is_found
+    if is_rest and buffer:
+        pieces.append(replace(_ended(state.shape, buffer, is_found), ended_s=state.last_read))
+        buffer, is_found = b"", True
+    buffer += data
+    if state.shape.length:
+        buffer, is_found = _cut(state.shape, buffer, is_found, pieces)
+    elif len(buffer) > LONGEST:
+        pieces.append(_Piece(buffer, "no rest between frames", is_frame=False))
+        buffer = b""
+    kept = replace(state, rest=buffer, is_found=is_found, last_read=now if data else state.last_read)
+    return _rows(kept, pieces, now)
+
+
+def _ended(shape: FrameShape, data: bytes, is_found: bool) -> _Piece:
+    """What a rest has ended: a frame, where a rest is what ends them."""
+    if shape.length and len(data) < shape.length:
+        few = f"{counted(len(data), 'byte')} of {shape.length}, and no more"
+        return _Piece(data, few, is_frame=is_found and data.startswith(shape.begins[: len(data)]))
+    return _Piece(data, shape.wrong(data))
+
+
+def _cut(shape: FrameShape, buffer: bytes, is_found: bool, pieces: list[_Piece]) -> tuple[bytes, bool]:
+    """Frames of a fixed length, and what stands between them, into ``pieces``; what is left, and whether a frame begins
+    there."""
+    between = b""
+    while len(buffer) >= shape.length:
+        frame = buffer[: shape.length]
+        wrong = shape.wrong(frame)
+        if not wrong:
+            if between:
+                pieces.append(_Piece(between, "no frame", is_frame=False))
+                between = b""
+            pieces.append(_Piece(frame))
+            buffer, is_found = buffer[shape.length :], True
+            continue
+        if is_found and frame.startswith(shape.begins):
+            # Where a frame was to begin one did, and it is spoiled. Where bytes are lost the next begins within it, and
+            # not behind it; which of both is seen when that has come.
+            behind = buffer[shape.length :]
+            if len(behind) < len(shape.begins):
+                break
+            is_found = bool(shape.begins) and behind.startswith(shape.begins)
+            at = shape.length if is_found or not shape.begins else min(_next(shape, buffer, 1), shape.length)
+            pieces.append(_Piece(buffer[:at], wrong))
+            buffer = buffer[at:]
+            continue
+        at = _next(shape, buffer, 1)
+        between, buffer, is_found = between + buffer[:at], buffer[at:], False
+    if len(between) > LONGEST:
+        pieces.append(_Piece(between, "no frame", is_frame=False))
+        between = b""
+    return between + buffer, is_found and not between
+
+
+def _next(shape: FrameShape, buffer: bytes, at: int) -> int:
+    """Where the next frame may begin."""
+    if not shape.begins:
+        return at
+    found = buffer.find(shape.begins, at)
+    return found if found >= 0 else max(len(buffer) - len(shape.begins) + 1, at)
+
+
+def _rows(state: FrameState, pieces: list[_Piece], now: float) -> tuple[FrameState, Received]:
+    """A row a frame, in which a spoiled one has no values; the last byte came now, and each took its time."""
+    behind = len(state.rest) + sum(len(each.data) for each in pieces)
+    t: list[float] = []
+    values: list[tuple[float, ...]] = []
+    marks: list[int] = []
+    events: list[Event] = []
+    last = state.last_t
+    for each in pieces:
+        behind -= len(each.data)
+        ended_s = each.ended_s if each.ended_s is not None else now - behind * state.byte_s
+        moment = max(ended_s, last + LEAST_STEP_S)
+        if each.wrong:
+            what: Happened = "checksum" if each.is_frame else "garbage"
+            events.append(Event(moment, what, f'"{visible_bytes(each.data)}", {each.wrong}'))
+        if not each.is_frame:
+            continue
+        row = tuple(math.nan if each.wrong else _value(field, each.data) for field in state.fields)
+        t.append(round(moment, 6))
+        values.append(row)
+        marks.append(int(Mark.CHECKSUM if each.wrong else Mark.MISSING))
+        last = t[-1]
+    heard = Received(state.columns, tuple(t), tuple(values), tuple(marks), tuple(events))
+    return replace(state, last_t=last), heard
+
+
+def _value(field: FieldSpec, frame: bytes) -> float:
+    value = field.number(frame)
+    return math.nan if value is None else value

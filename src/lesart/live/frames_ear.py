@@ -1,0 +1,86 @@
+"""Listening to a device that sends frames of bytes over a serial port, by itself or when it is asked."""
+
+from __future__ import annotations
+
+import contextlib
+import time
+from pathlib import Path
+
+import serial
+
+from lesart.core.errors import LineError
+from lesart.core.raw.checksums import check_from
+from lesart.core.raw.frame_line import FrameShape, FrameState, opened, take
+from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.line import LINES, Line
+from lesart.core.raw.received import Received
+from lesart.live.ear import Clock
+from lesart.live.schedule import Due
+from lesart.live.text_ear import WAIT_S, open_port
+
+
+def shape_of(line: Line) -> FrameShape:
+    """How its frames are told apart. The project checked its values."""
+    values = dict(line.values)
+    return FrameShape(
+        bytes.fromhex(line["begins"]), line["length"], line["rest"], check_from(values), line["unchecked"]
+    )
+
+
+class FramesEar:
+    """A port, and the bytes of the frame at hand."""
+
+    def __init__(self, line: Line, folder: Path, clock: Clock) -> None:
+        self._line, self._folder, self._clock = line, folder, clock
+        self._port: serial.SerialBase | None = None
+        bits = 10 + (line["parity"] != "none") + (line["stop_bits"] - 1)
+        fields = tuple(each for each in line.registers if isinstance(each, FieldSpec))
+        self._asks = bytes.fromhex(line["asks"])
+        self._due = Due(line["period"], clock)
+        self._state = FrameState(shape_of(line), fields, bits / line["baud"])
+
+    def open(self) -> None:
+        """Raises LineError."""
+        if not self._state.fields:
+            raise LineError("no field is listed; add one under fields")
+        self._port = open_port(self._line, self._folder, WAIT_S)
+        self._state = opened(self._state, self._clock())
+        self._due.begin()
+
+    def hear(self) -> Received:
+        """What came within a moment, asked for where it does not come by itself. Raises LineError."""
+        assert self._port is not None
+        try:
+            if self._asks and self._due.is_now():
+                self._port.write(self._asks)
+            data = self._port.read(1)
+            waiting = self._port.in_waiting if data else 0
+            data += self._port.read(waiting) if waiting else b""
+        except (OSError, TypeError) as error:
+            # Pyserial meets a port that is taken away in the middle of a read with either of them.
+            raise LineError("the port went away") from error
+        self._state, heard = take(self._state, data, self._clock())
+        return heard
+
+    def close(self) -> None:
+        """Let the port go; a frame that was half there is not kept for the next time."""
+        if self._port is not None:
+            with contextlib.suppress(OSError):
+                self._port.close()
+            self._port = None
+
+
+def pieces_heard(port: str, baud: int, lasts_s: float, rest_s: float = 0.05) -> list[bytes]:
+    """All bytes that a port says for a while, cut where it rests. Raises LineError."""
+    line = Line(LINES["serial frames"], (("port", port), ("baud", baud), ("parity", "none"), ("stop_bits", 1)))
+    end_s = time.monotonic() + lasts_s
+    pieces: list[bytes] = []
+    with contextlib.closing(open_port(line, Path(), rest_s)) as opened_port:
+        piece = b""
+        while time.monotonic() < end_s:
+            data = opened_port.read(1)
+            if not data and piece:
+                pieces.append(piece)
+                piece = b""
+            piece += data + (opened_port.read(opened_port.in_waiting) if data else b"")
+    return [*pieces, piece] if piece else pieces
