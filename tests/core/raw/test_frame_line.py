@@ -130,6 +130,15 @@ def test_frames_of_no_known_length_end_where_the_line_rests(gap_s: float) -> Non
     assert t == pytest.approx([1.016 + (0.016 + gap_s) * k for k in range(20)])
 
 
+def test_a_line_opened_within_a_frame_that_a_rest_ends_has_no_spoiled_one() -> None:
+    shape = FrameShape(BEGINS, 0, check=SUM)
+    _, found = heard(shape, [(1.0, STREAM[5:12]), (2.0, STREAM[12:24]), (3.0, STREAM[24:35]), (4.0, b"")])
+    got = rows(found)
+    assert got[0] == VALUES[1]
+    assert [math.isnan(row[0]) for row in got] == [False, True]
+    assert [what for what, _ in events(found)] == ["garbage", "checksum"]
+
+
 def test_half_a_frame_and_no_more_is_said() -> None:
     _, found = heard(KNOWN, [(1.0, STREAM[:12]), (2.0, STREAM[12:19]), (3.0, b""), (4.0, STREAM[24:36])])
     got = rows(found)

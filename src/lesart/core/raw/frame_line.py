@@ -101,7 +101,9 @@ def _ended(shape: FrameShape, data: bytes, is_found: bool) -> _Piece:
     if shape.length and len(data) < shape.length:
         few = f"{counted(len(data), 'byte')} of {shape.length}, and no more"
         return _Piece(data, few, is_frame=is_found and data.startswith(shape.begins[: len(data)]))
-    return _Piece(data, shape.wrong(data))
+    # What comes first may be the end of a frame, which is none that was spoiled.
+    wrong = shape.wrong(data)
+    return _Piece(data, wrong, is_frame=is_found or not wrong)
 
 
 def _cut(shape: FrameShape, buffer: bytes, is_found: bool, pieces: list[_Piece]) -> tuple[bytes, bool]:
