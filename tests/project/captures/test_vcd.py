@@ -12,9 +12,11 @@ from hypothesis import strategies as st
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.edges import Edges
+from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.traces import vcd_read
 from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.captures.traces.vcd_write import vcd_text
+from lesart.project.tables.sources import check_source
 from tests.core.raw.traces import random_edges, uart
 
 WAYWARD = """$date today $end
@@ -206,3 +208,18 @@ def test_an_open_line_floats_high(tmp_path: Path) -> None:
     lines = read_vcd(tmp_path / "a.vcd").lines
     assert (lines["sda"].first, lines["sda"].level.tolist()) == (1, [0, 1, 0])
     assert (lines["bus"].first, lines["bus"].level.tolist()) == (0, [1, 2, 0])
+
+
+@pytest.mark.parametrize(("name", "called"), [(".", "trace.."), ("a.", "a.")])
+def test_a_signal_whose_name_is_nothing_but_a_point_has_one(tmp_path: Path, name: str, called: str) -> None:
+    """It is read by a decoder as any other."""
+    path = tmp_path / "odd.vcd"
+    path.write_text(
+        f"$timescale 1 us $end\n$scope module trace $end\n$var wire 1 ! {name} $end\n$upscope $end\n"
+        "$enddefinitions $end\n#0\n0!\n#10\n1!\n#20\n0!\n#30\n1!\n#40\n0!\n"
+    )
+    assert list(read_vcd(path).lines) == [called]
+    decode = {"kind": "gate count", "line": called, "gate": "10 us"}
+    source, problems = check_source("s", {"capture": "odd.vcd", "format": "vcd", "decode": decode})
+    assert source is not None, problems
+    assert len(read_capture(path, source).columns) == 1

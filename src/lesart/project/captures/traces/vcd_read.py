@@ -132,7 +132,7 @@ def _variable(path: Path, words: list[str], scopes: list[str]) -> Variable:
 def _with_own_names(variables: list[Variable]) -> tuple[Variable, ...]:
     """Scopes that all share say nothing; they are left out while the names stay apart."""
     parts = [variable.name.split(".") for variable in variables]
-    while all(len(part) > 1 for part in parts) and len({part[0] for part in parts}) == 1:
+    while all(any(part[1:]) for part in parts) and len({part[0] for part in parts}) == 1:
         parts = [part[1:] for part in parts]
     names = [".".join(part) for part in parts]
     return tuple(
