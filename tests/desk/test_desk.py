@@ -428,7 +428,7 @@ def test_broken_projects_do_not_open(yard: Path, tmp_path: Path) -> None:
 def test_a_picture_of_what_did_not_change_computes_nothing_anew(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     """However many channels there are: what is kept is bounded by its room, not by a number that they exceed."""
     picture_of(desk)
-    for name in ("read_capture", "run_links", "envelope_of", "timing_of", "raw_facts", "noise_in", "_middle"):
+    for name in ("read_capture", "run_links", "envelope_of", "timing_of", "raw_facts", "noise_of", "_middle"):
         monkeypatch.setattr(f"lesart.study.bench.{name}", lambda *_, name=name: pytest.fail(f"{name} ran again"))
     picture_of(desk)
 

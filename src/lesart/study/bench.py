@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from lesart.core.block import Block, joined
-from lesart.core.calm.noise import noise_in
+from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.chain import Chain, Link
 from lesart.core.dataclass_later import dataclass
 from lesart.core.envelope import Envelope, envelope_of
@@ -346,9 +346,13 @@ class Bench:
         """Ends of the middle 99 % of the usable samples; zeros without any."""
         return self._once(("middle", token_of(block.x)), lambda: _middle(some_of(block)))
 
+    def noise_of(self, block: Block) -> Noise:
+        """Noise beside the signal, and how long a trend it allows; not of what filters leave."""
+        return self._once(("noise", token_of(block.x)), lambda: noise_of(some_of(block)))
+
     def noise(self, block: Block) -> float:
         """Noise beside the signal, in the block's unit."""
-        return self._once(("noise", token_of(block.x)), lambda: noise_in(some_of(block)))
+        return self.noise_of(block).sigma
 
     def restless(self, field: Field, block: Block) -> float:
         """Changes of the last digit a minute."""

@@ -134,7 +134,8 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
     """
     run = bench.run(project, channel)
     links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
-    before = bench.noise(run.blocks[Step.TRUE])
+    noise = bench.noise_of(run.blocks[Step.TRUE])
+    before = noise.sigma
     if not links:
         return before
 
@@ -147,6 +148,6 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
             # Not to the last digit: while a line talks it is another each time, and the factor hardly hangs on it.
             2.0 ** round(math.log2(before)) if before > 0 else 0.0,
         )
-        return noise_left(before, some_of(run.calm), factor)
+        return noise_left(noise, some_of(run.calm), factor)
 
     return bench.once_for("noise left", channel, run.calm, compute)

@@ -10,7 +10,7 @@ import pytest
 from lesart.core import calm
 from lesart.core.block import block_of
 from lesart.core.calm.effect import noise_about_trend
-from lesart.core.calm.noise import noise_in
+from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.calm.noise_left import noise_factor, noise_left
 from lesart.core.calm.record import FilterEntry
 from lesart.core.calm.spiked import spikes
@@ -50,7 +50,7 @@ def found(
     after = run_whole(chain, before)
     alone = run_whole(chain, block_of(signal, rate_hz))
     factor = noise_factor(filters, chain, 1.0 / rate_hz, float(signal.mean()), float(noise.std()))
-    return noise_left(noise_in(before), after, factor), float((after.x - alone.x)[200:].std())
+    return noise_left(noise_of(before), after, factor), float((after.x - alone.x)[200:].std())
 
 
 DAY = "a day's wave in a log of every quarter of an hour"
@@ -106,8 +106,8 @@ def test_a_capture_too_short_to_see_it_has_what_is_stated() -> None:
     """A mean of 64 of a hundred samples; and where nothing came there is nothing."""
     x = np.random.default_rng(1).standard_normal(100)
     after = run_whole(chain_of(filter_of("mean", samples=64)), block_of(x))
-    assert noise_left(1.0, after, 0.125) == pytest.approx(0.125)
-    assert noise_left(0.0, block_of(np.zeros(100)), 0.125) == 0.0
+    assert noise_left(Noise(1.0), after, 0.125) == pytest.approx(0.125)
+    assert noise_left(Noise(0.0), block_of(np.zeros(100)), 0.125) == 0.0
 
 
 @pytest.mark.parametrize("share", [0.001, 0.02, 0.05])
@@ -127,14 +127,15 @@ def test_every_spike_is_counted_and_nothing_else() -> None:
     still = np.where(random.random(COUNT) < 0.1, 20.1, 20.0)
     counts = np.round(512 + random.normal(0, 0.3, COUNT))
     for quiet in (noisy, still, counts):
-        assert spikes(block_of(quiet)) == 0
+        assert spikes(block_of(quiet), noise_of(block_of(quiet)).sigma) == 0
         x = quiet.copy()
         x[places] += 40.0
-        assert spikes(block_of(x)) == len(places)
+        assert spikes(block_of(x), noise_of(block_of(x)).sigma) == len(places)
     twos = noisy.copy()
     twos[places] += 40.0
     twos[places + 1] += 40.0
-    assert spikes(run_whole(chain_of(filter_of("median", samples=3)), block_of(twos))) == 2 * len(places)
+    behind = run_whole(chain_of(filter_of("median", samples=3)), block_of(twos))
+    assert spikes(behind, noise_about_trend(behind)) == 2 * len(places)
 
 
 @pytest.mark.parametrize("samples", [96, 144])
@@ -144,7 +145,18 @@ def test_spikes_are_counted_on_the_slopes_of_a_day(samples: int, height: float) 
     x = 15.0 + 5.0 * np.sin(np.arange(COUNT) * 2 * np.pi / samples)
     x += np.random.default_rng(9).normal(0, 0.05, COUNT)
     block = block_of(x, 1 / 900)
-    assert spikes(block) <= 1
+    assert spikes(block, noise_of(block).sigma) <= 1
     places = np.arange(100, COUNT, 120)
     x[places] += height
-    assert abs(spikes(block_of(x, 1 / 900)) - len(places)) <= 1
+    block = block_of(x, 1 / 900)
+    assert abs(spikes(block, noise_of(block).sigma) - len(places)) <= 1
+
+
+def test_gusts_that_a_median_and_a_mean_make_smooth_are_noise_all_the_same() -> None:
+    """Wind on a scale, over half a second, beside white noise: what is left goes as smoothly as a signal of a second."""
+    random = np.random.default_rng(5)
+    count = 72_000
+    gusts = np.interp(np.arange(count) / 6, np.arange(count // 6 + 2), random.standard_normal(count // 6 + 2))
+    entries: list[dict[str, Any]] = [{"kind": "median", "samples": 5}, {"kind": "mean", "samples": 16}]
+    told, left = found(entries, np.full(count, 42.0), 0.06 * gusts + 0.045 * random.standard_normal(count), 10.0)
+    assert 0.7 * left < told < 1.1 * left

@@ -10,6 +10,7 @@ import numpy as np
 from lesart.core.block import Block, Floats
 from lesart.core.calm.effect import ROUNDED, noise_about, without_spikes
 from lesart.core.calm.hum import hum_in
+from lesart.core.dataclass_later import dataclass
 from lesart.core.ranked import median, noise_of_neighbours
 
 HALF_SPANS = (6, 12, 25)
@@ -24,12 +25,22 @@ SELDOM_S = 10.0
 """Samples so far apart show no swinging and no hum as an even wave: what goes smoothly from one to the next is slow."""
 
 
-def noise_in(block: Block) -> float:
-    """Robust standard deviation of the good samples about a trend that is as long as the signal allows.
+@dataclass(frozen=True)
+class Noise:
+    """Robust standard deviation ``sigma``, in the block's unit; whether the signal bends within a usual trend."""
+
+    sigma: float
+    bends: bool = False
+
+
+def noise_of(block: Block) -> Noise:
+    """Noise of the good samples about a trend that is as long as the signal allows.
 
     About a short trend little is left of noise that was averaged, about a long one much of a signal that bends. So the
     trend grows, until what stands about it jumps. Hum of the mains is noise however smoothly it goes, and so are the
     steps of counts, between which a slow signal stands still. 0 when there are too few samples.
+
+    Not for what filters leave: a mean behind a median goes as smoothly as a signal. See ``noise_left``.
     """
     x, t = block.x[block.usable], block.t[block.usable]
     calm = without_spikes(x)
@@ -37,7 +48,12 @@ def noise_in(block: Block) -> float:
     if len(t) > 1 and median(np.diff(t)) >= SELDOM_S:
         found = [noise_of_neighbours(x), _about(x, calm, SHORTER), *found]
     steady = _before_it_bends(found, _step(calm))
-    return found[-1] if steady >= found[-1] or hum_in(block) is not None else steady
+    return Noise(found[-1]) if steady >= found[-1] or hum_in(block) is not None else Noise(steady, True)
+
+
+def noise_in(block: Block) -> float:
+    """The standard deviation alone."""
+    return noise_of(block).sigma
 
 
 def _about(good: Floats, calm: Floats, half_span: int) -> float:

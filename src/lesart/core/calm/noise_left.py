@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.block import Block, block_of
 from lesart.core.calm.effect import SPANS, noise_about_trend
-from lesart.core.calm.noise import noise_in
+from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.calm.record import FilterEntry
 from lesart.core.chain import Chain
 
@@ -39,7 +39,7 @@ def noise_factor(filters: Sequence[FilterEntry], chain: Chain, interval_s: float
     return float(good.std()) / noise if len(good) > 1 else 1.0
 
 
-def noise_left(before: float, after: Block, factor: float) -> float:
+def noise_left(before: Noise, after: Block, factor: float) -> float:
     """Standard deviation of what filters left of noise, in the block's unit.
 
     ``before`` is the noise before them, ``factor`` what they leave of white noise. A trend over a few samples more than
@@ -50,8 +50,8 @@ def noise_left(before: float, after: Block, factor: float) -> float:
 
     What a trend over W samples takes of noise averaged over M of them is M ÷ W of its power.
     """
-    near = noise_in(after)
-    white = before * factor
+    near = noise_of(after).sigma if before.bends else noise_about_trend(after)
+    white = before.sigma * factor
     if near >= white:
         return near
     averaged = 1.0 / factor**2

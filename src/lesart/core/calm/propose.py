@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 from lesart.core.block import Block
-from lesart.core.calm.noise import noise_in
+from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.calm.noise_left import noise_left
 from lesart.core.calm.spiked import spikes
 from lesart.core.dataclass_later import dataclass
@@ -64,7 +64,8 @@ def propose(before: Block, through: Callable[[Sequence[Entry]], Behind], noise: 
     ``through`` gives what is behind some entries; it is asked for the cheaper ones first, and no more once one meets
     both. Where spikes stand in ``before`` a median is part of it: a mean would smear them.
     """
-    needs_median, came = spikes(before) > 0, noise_in(before)
+    came = noise_of(before)
+    needs_median = spikes(before, came.sigma) > 0
     wanted = [
         entries for entries in candidates() if not needs_median or any(entry["kind"] == "median" for entry in entries)
     ]
@@ -80,7 +81,7 @@ def propose(before: Block, through: Callable[[Sequence[Entry]], Behind], noise: 
     return Proposal(best or _tried((), through(()), came), False)
 
 
-def _tried(entries: tuple[Entry, ...], behind: Behind, came: float) -> Tried:
+def _tried(entries: tuple[Entry, ...], behind: Behind, came: Noise) -> Tried:
     return Tried(entries, noise_left(came, behind.block, behind.noise_factor), behind.lag_s)
 
 

@@ -6,7 +6,6 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.calm.effect import FEWEST, SPIKE, usual_off
-from lesart.core.calm.noise import noise_in
 from lesart.core.calm.windowed import sliding_median
 
 BEYOND_NOISE = 4.0
@@ -17,17 +16,18 @@ BESIDE = np.arange(-3, 3)
 """Steps about a sample, six, of which two spikes beside each other make two."""
 
 
-def spikes(block: Block, times: float = SPIKE) -> int:
-    """Good samples that lie so many times the usual distance from the median of five about them, beyond the noise, and
+def spikes(block: Block, noise: float) -> int:
+    """Good samples that lie many times the usual distance from the median of five about them, beyond the noise, and
     beyond how steeply the signal goes there.
 
-    A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little.
+    A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little; the
+    ``noise`` of it, in its unit, says more.
     """
     good = block.x[block.usable]
     if len(good) < FEWEST:
         return 0
     off = np.abs(good[2:-2] - sliding_median(good, 5))
-    least = max(times * usual_off(off, good), BEYOND_NOISE * noise_in(block))
+    least = max(SPIKE * usual_off(off, good), BEYOND_NOISE * noise)
     if not least > 0:
         return 0
     found = np.flatnonzero(off > least)

@@ -137,8 +137,8 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
         most = max(4 * stated, 20 * _interval_s(context))
         return (
             lag_seen_s(before, after, most),
-            spikes(before),
-            spikes(after),
+            spikes(before, context.bench.noise(before)),
+            spikes(after, noise_behind_filters(context.project, channel, context.bench)),
             worst_error(before, after, SLOW_HALF_SPAN),
         )
 

@@ -116,11 +116,12 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
     bench, field = context.bench, _field(context, channel)
 
     def compute() -> _Figures:
+        noise = noise_behind_filters(context.project, channel, bench)
         cost = total_cost(channel.filters, filters_interval_s(context.project, bench, channel))
         return _Figures(
-            noise=noise_behind_filters(context.project, channel, bench),
+            noise=noise,
             lag_s=cost.lag_s,
-            spikes=spikes(after),
+            spikes=spikes(after, noise),
             restless=bench.restless(field, after),
             memory_bytes=cost.memory_bytes,
             operations=cost.operations,
