@@ -21,6 +21,9 @@ OF_PANELS = ("scanned digits", "parallel bus")
 """Their lines are many, and what they show says which is which."""
 NAMED = ("parallel bus",)
 
+SEEDS = 6
+"""Of traces that are drawn by chance, of each sender; all twenty were looked at once, and found none wrong."""
+
 
 def shown_to(unknown: Unknown, dice: random.Random, before: str = "x") -> tuple[dict[str, Edges], dict[str, str]]:
     """The lines in any order under names that say nothing, and the role behind each name."""
@@ -48,9 +51,9 @@ def _by_role(said: str, roles: dict[str, str]) -> str:
 
 @pytest.mark.parametrize("name", SENDERS)
 def test_a_talk_alone_is_recognised(name: str) -> None:
-    """Twenty senders of each kind, with rates, modes, levels and lengths by chance."""
+    """Senders of each kind, with rates, modes, levels and lengths by chance."""
     wrong = []
-    for seed in range(20):
+    for seed in range(SEEDS):
         dice = random.Random(seed)
         unknown = SENDERS[name](dice)
         lines, roles = shown_to(unknown, dice)
@@ -109,7 +112,7 @@ def test_an_edge_that_bounces_makes_no_other_talk(name: str) -> None:
     """As slow edges do on a probe: the same is found, its lines and its values; pulses of any width aside, which may
     be anything."""
     wrong = []
-    for seed in range(12):
+    for seed in range(SEEDS):
         dice = random.Random(seed)
         unknown = SENDERS[name](dice)
         lines, roles = shown_to(unknown, dice)
@@ -121,7 +124,7 @@ def test_an_edge_that_bounces_makes_no_other_talk(name: str) -> None:
 
 @pytest.mark.parametrize("name", SENDERS)
 def test_where_nothing_bounces_nothing_is_called_a_glitch(name: str) -> None:
-    for seed in range(12):
+    for seed in range(SEEDS):
         dice = random.Random(100 + seed)
         talks = recognise(shown_to(SENDERS[name](dice), dice)[0])
         said = [dict(talk.values).get("shortest") for talk in talks]
@@ -129,7 +132,7 @@ def test_where_nothing_bounces_nothing_is_called_a_glitch(name: str) -> None:
         assert name in ("bouncing contact", "echo on one pin") or not any(said), (seed, talks)
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", range(SEEDS))
 def test_talks_beside_each_other_are_all_recognised(seed: int) -> None:
     """Four devices on one probe, each with lines of its own; no line is in two of them."""
     dice = random.Random(1000 + seed)
@@ -263,7 +266,7 @@ def test_lines_that_never_change_are_said_last() -> None:
     assert [(talk.kind, talk.signals) for talk in talks] == [("pulse interval", ("beat",)), (STILL, ("rest",))]
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", range(20))
 def test_no_edges_end_the_looking(seed: int) -> None:
     """Few edges and many, at times from nanoseconds to minutes, of which two may be one."""
     dice = random.Random(seed)
@@ -302,7 +305,7 @@ def test_every_talk_but_those_of_panels_has_its_decoder() -> None:
         assert set(kind.lines[: kind.needed]) <= set(told), name
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", range(15))
 def test_any_lines_at_all_are_no_reason_to_break_down(seed: int) -> None:
     """Noise, unknown levels, lines of one edge: something is said of each, and nothing raises."""
     dice = np.random.default_rng(seed)
