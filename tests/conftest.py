@@ -18,7 +18,7 @@ from lesart.project.model import Project
 from tests.warm import open_warm, yard_once_made
 
 # The machine that runs the tests may be slow; how long an example takes is not what they are about.
-settings.register_profile("lesart", deadline=None, max_examples=25, derandomize=True)
+settings.register_profile("lesart", deadline=None, max_examples=12, derandomize=True)
 # Further ones, for make proof.
 settings.register_profile("proof", deadline=None, max_examples=100)
 # Other examples each time, and many: python -m pytest --hypothesis-profile=deep tests/core

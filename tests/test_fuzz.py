@@ -28,5 +28,5 @@ def test_absurd_input_gives_a_sentence(name: str, tmp_path: Path) -> None:
     """The same cases in every run; other seeds are for ``make fuzz``."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
-        found = [each for each in cases(name, SEED, 60.0, FEW.get(name, 40), tmp_path) if each is not None]
+        found = [each for each in cases(name, SEED, 60.0, FEW.get(name, 15), tmp_path) if each is not None]
     assert found == []

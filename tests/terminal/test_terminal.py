@@ -98,6 +98,7 @@ def test_the_main_job(demo: Terminal, tmp_path: Path) -> None:
     assert changed == ['- sensitivity = "2 mV/V ± 0.5 %"', '+ sensitivity = "2.2 mV/V ± 0.5 %"']
 
 
+@pytest.mark.long
 def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
     """The cursor moves, time passes, the hand drives the glass, a note is mended by its key."""
     demo.keys(".")
@@ -120,6 +121,7 @@ def test_cursor_play_hand_and_mend(demo: Terminal) -> None:
     demo.until(lambda screen: "refresh of stand" in screen and "refreshed at 41 Hz" not in screen)
 
 
+@pytest.mark.long
 def test_laws_by_keys(demo: Terminal) -> None:
     """The leaves of Law are turned, a law is added, moved and taken away; a field is shown in another unit."""
     demo.keys("3", "l")
@@ -140,6 +142,7 @@ def test_laws_by_keys(demo: Terminal) -> None:
     demo.until("hive 2 mass on stand is shown in")
 
 
+@pytest.mark.long
 def test_why_by_keys(demo: Terminal) -> None:
     """What it should read is typed, an answer is written and undone; then the looks of the panel are asked about."""
     demo.keys("2", "y")
@@ -159,6 +162,7 @@ def test_why_by_keys(demo: Terminal) -> None:
     demo.until("begins anew")
 
 
+@pytest.mark.long
 def test_references_and_a_variant_by_keys(demo: Terminal) -> None:
     """Two references are recorded and make a line; a variant of the channel is made, changed, and both stand there."""
     demo.keys("4", "Down")
@@ -182,6 +186,7 @@ def test_references_and_a_variant_by_keys(demo: Terminal) -> None:
     demo.until("adopted: lid air β")
 
 
+@pytest.mark.long
 def test_a_two_line_face_from_nothing_by_keys(demo: Terminal) -> None:
     """A panel by its description, a label, two fields and a bar placed, moved and aligned, a glyph drawn, a pattern seen;
     undo takes it all back."""
@@ -346,6 +351,7 @@ def test_a_csv_of_someone_else(tmp_path: Path) -> None:
         assert terminal.exit_code() == 0
 
 
+@pytest.mark.long
 def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
     """Both faults of the yard mended by keys, a part added and joined, a value measured, the sheet drawn, all saved."""
     demo.keys("1")
@@ -414,6 +420,7 @@ def test_a_line_is_listened_to_recorded_and_kept(demo: Terminal, tmp_path: Path)
     assert not (folder / "rig" / "scale").exists()
 
 
+@pytest.mark.long
 def test_who_answers_is_asked_from_the_bring_up_list(demo: Terminal) -> None:
     demo.keys("u")
     demo.until(lambda screen: "asked" in screen and "u stops it" in screen)
@@ -422,6 +429,7 @@ def test_who_answers_is_asked_from_the_bring_up_list(demo: Terminal) -> None:
     demo.until("· mast at 7 answered")
 
 
+@pytest.mark.long
 def test_pace_by_keys(demo: Terminal) -> None:
     """The loop longer and on, a task added, figures kept beside, a sweep, a trace gone through byte by byte."""
     demo.keys("8")
