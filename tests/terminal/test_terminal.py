@@ -3,13 +3,8 @@
 from __future__ import annotations
 
 import difflib
-import os
 import re
-import shutil
-import signal
-import sys
 import tomllib
-from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
 
@@ -19,8 +14,8 @@ from tools.terminal import Terminal
 from lesart.core.wire.faults.inspect import inspect_hookup
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project
+from tests.terminal.screens import edit_value, reading, stand
 
-LESART = Path(sys.executable).with_name("lesart")
 STEPS = (
     ("0", "every channel and panel at once"),
     ("1", "13 parts, 38 connections"),
@@ -33,41 +28,6 @@ STEPS = (
     ("8", "the loop, 24.4 ms of it"),
     ("9", "Nothing can overflow"),
 )
-
-
-@pytest.fixture
-def demo(tmp_path: Path, yard_once: Path) -> Iterator[Terminal]:
-    """``lesart demo`` with its notes on the screen. Its files are there already; making them is another test's."""
-    shutil.copytree(yard_once, tmp_path / "linden-yard")
-    with Terminal([LESART, "demo", "linden-yard"], tmp_path) as terminal:
-        terminal.until("m mends it")
-        yield terminal
-
-
-def reading(screen: str) -> str:
-    """The chosen channel's reading in the margin; empty while none stands there."""
-    found = re.search(r"▌hive 2 mass[ ⁰¹²³⁴⁵⁶⁷⁸⁹…]+(\S+ \S+)", screen)
-    return found[1] if found else ""
-
-
-def stand(terminal: Terminal) -> list[str]:
-    """The lines of the four digits as they are lit, colours included."""
-    lines = terminal.screen(colours=True).splitlines()
-    first = next(index for index, line in enumerate(lines) if "digits, scanned" in line)
-    return [line.rpartition("│")[2] for line in lines[first + 1 : first + 8]]
-
-
-def says(words: str) -> Callable[[str], bool]:
-    """Do these words stand on the screen, however its lines are broken?"""
-    return lambda screen: words in " ".join(screen.split())
-
-
-def edit_value(terminal: Terminal, downs: int, text: str) -> None:
-    """Type over the value so many places below the first one."""
-    terminal.keys("Tab", *("Down",) * downs, "Enter")
-    terminal.until("rated output at capacity")
-    terminal.typed(text)
-    terminal.keys("Enter")
 
 
 def test_the_main_job(demo: Terminal, tmp_path: Path) -> None:
@@ -262,93 +222,11 @@ def test_every_size(demo: Terminal) -> None:
     assert max(map(len, screen.splitlines())) <= 160
 
 
-def test_killed_and_opened_again(demo: Terminal, tmp_path: Path) -> None:
-    """Unsaved work survives a kill: it is back as an edit that undo takes away."""
-    demo.keys("3")
-    demo.until("load cell")
-    edit_value(demo, 6, "2.2 mV/V")
-    demo.until("sensitivity = 2.2 mV/V")
-    kept = tmp_path / "linden-yard/.lesart/unsaved.toml"
-    demo.until(lambda _: kept.exists())
-    os.kill(demo.pid, signal.SIGKILL)
-    assert demo.exit_code() == -signal.SIGKILL
-    with Terminal([LESART, "open", "linden-yard"], tmp_path) as again:
-        again.until("Unsaved work of the last run is back")
-        again.keys("3")
-        again.until("sensitivity 2.2 mV/V")
-        again.keys("C-z")
-        again.until("sensitivity 2 mV/V")
-
-
 def test_keys_faster_than_pictures(demo: Terminal) -> None:
     """A hundred keys in one go: none is lost, the last state is shown."""
     demo.keys_at_once(*["."] * 60, *[","] * 40, "5")
     demo.until("cursor 00:24:01.9")
     demo.until("steady without being slow")
-
-
-def test_text_from_outside_is_shown_not_obeyed(tmp_path: Path) -> None:
-    """Control sequences and markup in a project's names reach the screen as letters."""
-    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
-        make.exit_code()
-    path = tmp_path / "linden-yard/lesart.toml"
-    text = path.read_text(encoding="utf-8").replace('name = "linden yard"', r'name = "a\u001b[2J[red]b"')
-    path.write_text(text.replace("hive 2 mass", r"m\u001b[31m[b]"), encoding="utf-8")
-    with Terminal([LESART, "open", "linden-yard"], tmp_path) as terminal:
-        terminal.until("m mends it", r"a\x1b[2J[red]b", r"m\x1b[31m[b]")
-
-
-def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path) -> None:
-    """Every problem stands on the screen in a sentence, and mending the file opens it."""
-    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
-        make.exit_code()
-    path = tmp_path / "linden-yard/lesart.toml"
-    good = path.read_text(encoding="utf-8")
-    path.write_text(good.replace('capacity = "200 kg"', 'capacity = "200 V"').replace("bits = 24", "bits = 99"))
-    with Terminal([LESART, "open", "linden-yard"], tmp_path) as terminal:
-        terminal.until(
-            "Mend the file",
-            says("law[0].bits = 99; it must be a whole number from 8 to 32"),
-            says('capacity must be a mass or a force, like "200 kg", not 200 V'),
-        )
-        path.write_text(good)
-        terminal.until("m mends it")
-
-
-def test_a_mistake_of_lesart_s_own(tmp_path: Path) -> None:
-    """An exception nobody thought of in the interface: a sentence and a file, no traceback, and the work is kept."""
-    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
-        make.exit_code()
-    script = tmp_path / "broken.py"
-    script.write_text(
-        "import sys\nfrom lesart.cli.main import main\nfrom lesart.tui import app\n"
-        "app.LesartApp.action_keys = lambda self: 1 // 0\nsys.exit(main(['open', 'linden-yard']))\n"
-    )
-    with Terminal([sys.executable, script], tmp_path) as terminal:
-        terminal.until("m mends it")
-        terminal.keys("8", "l", "l", "Tab", "Right")
-        terminal.until("unsaved")
-        terminal.keys("?")
-        assert terminal.exit_code() == 3
-        screen = terminal.until(says(".txt says what happened."))
-        assert "Traceback" not in screen
-        report = re.search(r"own; (\S+\.txt) says", " ".join(screen.split()))
-        assert report is not None
-        assert "ZeroDivisionError" in Path(report[1]).read_text()
-        Path(report[1]).unlink()
-    assert (tmp_path / "linden-yard/.lesart/unsaved.toml").exists()
-
-
-def test_a_csv_of_someone_else(tmp_path: Path) -> None:
-    """Any other CSV: nothing is asked, the reading stands on the glass, and leaving without a change asks nothing."""
-    rows = "".join(f"{index * 50};{21 + index % 7 / 10:.1f}\n".replace(".", ",") for index in range(400))
-    (tmp_path / "oven.csv").write_text("millis;temp [°C]\n" + rows, encoding="utf-8")
-    with Terminal([LESART, "new", "oven.csv", "--open"], tmp_path) as terminal:
-        terminal.until("no references", "temp [°C]", "20 Hz  400 samples")
-        terminal.keys("6")
-        terminal.until(lambda seen: "film strip" in seen and "on glass" in seen)
-        terminal.keys("C-q")
-        assert terminal.exit_code() == 0
 
 
 @pytest.mark.long

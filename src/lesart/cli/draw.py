@@ -6,7 +6,7 @@ import argparse
 import math
 from datetime import datetime
 
-from lesart.cli.exported import write_out
+from lesart.cli.printed.exported import write_out
 from lesart.cli.project import channel_named
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from lesart.cli.exported import write_out
+from lesart.cli.printed.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glyphs.fonts import FONTS, built_in, text_rows
 from lesart.core.quantity import counted

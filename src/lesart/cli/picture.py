@@ -6,8 +6,8 @@ import argparse
 import re
 from typing import Any
 
-from lesart.cli.exported import write_out
 from lesart.cli.printed.answer import print_json, quantity_of
+from lesart.cli.printed.exported import write_out
 from lesart.core.errors import RequestError
 from lesart.core.glass.dither import WAYS, dither, every_way, is_flat, proposed
 from lesart.core.glass.panels.frame import PixelFrame

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from lesart.cli.exported import write_out
+from lesart.cli.printed.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned

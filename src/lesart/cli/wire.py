@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
-from lesart.cli.exported import write_out
 from lesart.cli.printed.answer import exit_code, note_lines, note_object, number, print_json
+from lesart.cli.printed.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.notes import Note, ordered

@@ -8,9 +8,9 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any, assert_never
 
+from lesart.cli.hand.sure import sure_object, sure_said, sureness_of
 from lesart.cli.printed.answer import exit_code, note_lines, note_object, number, print_json
 from lesart.cli.project import channel_named, opened
-from lesart.cli.sure import sure_object, sure_said, sureness_of
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 def run(options: argparse.Namespace) -> int:
     """Make it and say what was found; open it when asked."""
     if is_device(options.file):
-        from lesart.cli.new_from_port import heard
+        from lesart.cli.new.from_port import heard
 
         made = heard(options)
     else:
