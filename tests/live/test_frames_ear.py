@@ -18,6 +18,7 @@ from lesart.live.frames_ear import pieces_heard
 from lesart.live.listening import Listening
 from lesart.live.rig.rig import Rig
 from lesart.project.tables.sources import check_source
+from tests.live.sources import source_of
 from tests.live.waiting import wait_for
 
 FIELDS = [
@@ -29,9 +30,7 @@ SMOKE = {"kind": "serial frames", "port": "rig/smoke", "begins": "5A A5", "lengt
 
 
 def listening_to(folder: Path, line: dict[str, Any]) -> Listening:
-    source, problems = check_source("s", {"line": line})
-    assert source is not None, problems
-    listening = Listening(source, folder)
+    listening = Listening(source_of(line), folder)
     listening.start()
     return listening
 
@@ -122,6 +121,8 @@ def test_what_a_port_says_is_cut_where_it_rests(rig: Rig) -> None:
     ({"asks": "xy"}, 'line.asks = "xy"; it must be bytes in hexadecimal, like CC BE'),
     ({"length": 4}, "line.length = 4; what it begins with, a value and its check take 5 bytes at least; 0: a rest ends it"),
     ({"check": "CRC-8", "poly": "0x1FF"}, 'line; poly = "0x1FF"; it must be a number of 8 bits'),
+    ({"fields": [{"name": "x", "first_bit": 73, "bits": 16}]},
+     "line.fields[0].first_bit = 73; its 16 bits end behind those of the frame, which has 88"),
     ({"fields": [{"name": "x", "bits": 16, "floating": True}]}, "line.fields[0].bits = 16; a floating-point number has 32 or 64"),
 ])  # fmt: skip
 def test_what_cannot_be_is_said_with_its_place(wrong: dict[str, Any], said: str) -> None:

@@ -26,17 +26,11 @@ from lesart.live.listening import Listening
 from lesart.live.rig.rig import Rig
 from lesart.live.rig.signals import weather
 from lesart.project.captures.capture_read import read_capture
-from lesart.project.tables.sources import check_source
+from tests.live.sources import source_of
 from tests.live.waiting import wait_for
 
 PRESSURE = {"name": "pressure", "table": "input", "address": 0, "type": "uint32"}
 WIND = {"name": "wind", "table": "input", "address": 10, "type": "float32"}
-
-
-def source_of(line: dict[str, Any]) -> Source:
-    source, problems = check_source("s", {"line": line})
-    assert source is not None, problems
-    return source
 
 
 @pytest.fixture

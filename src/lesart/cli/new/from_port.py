@@ -36,12 +36,10 @@ def heard(options: argparse.Namespace) -> Made:
         if not trouble:
             return make_project(path, folder, line=text)
         frames = None if trouble != NO_TEXT else frames_heard(_pieces(options))
-        if frames is None:
-            raise CaptureError(f"{options.file}: {trouble}".rstrip("?.") + ("?" if trouble == NO_TEXT else "."))
-        line = {"kind": "serial frames", **port, **frames}
-        trouble = _recorded(line, path, options)
+        line = {"kind": "serial frames", **port, **frames} if frames is not None else None
+        trouble = _recorded(line, path, options) if line is not None else trouble
         if trouble:
-            raise CaptureError(f"{options.file}: {trouble}".rstrip("?.") + ("?" if trouble == NO_TEXT else "."))
+            raise CaptureError(f"{options.file}: {trouble}{'' if trouble == NO_TEXT else '.'}")
         return make_project(path, folder, line=line)
 
 
