@@ -24,6 +24,9 @@ from lesart.core.pack.settings import WHOLES, PackSettings
 from lesart.core.pack.written.files import LIST
 from lesart.core.pack.written.vectors import vectors
 from lesart.core.through import through
+from lesart.demo.jobs.job import Job
+from lesart.demo.jobs.listed import JOBS
+from lesart.desk.project_folders import make_job
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Project
@@ -108,6 +111,30 @@ def test_the_python_module_imports_nothing_and_goes_sample_by_sample(pack: Pack)
     """As on a small interpreter, with the alarms and cells of the vectors."""
     text = pack.files["linden_yard.py"]
     assert "import" not in text.replace("imports nothing", "")
+    goes_through_its_vectors(text, pack)
+
+
+@pytest.mark.parametrize("job", JOBS, ids=[job.folder for job in JOBS])
+def test_every_job_can_be_carried_into_firmware(job: Job, tmp_path: Path) -> None:
+    """Nothing of it is left out, and the module goes through its vectors; smoke has an alarm, which C agrees on."""
+    folder = make_job(job.folder, tmp_path / job.folder)
+    project = check_project(read_text(folder / FILE))
+    made = packed(project, Bench(folder), project.pack)
+    assert not made.left_out
+    assert [len(each.form.alarms) for each in made.channels] == [
+        len(project.channels[each.form.wanted.title].alarms) for each in made.channels
+    ]
+    (module,) = (name for name in made.files if name.endswith(".py"))
+    goes_through_its_vectors(made.files[module], made)
+    if job.folder == "smoke-shed":
+        assert {on for each in made.channels for vector in each.vectors for on in vector.alarms} == {0, 1}
+        built = compiled_and_run(made.files)
+        assert built is not None
+        assert built.ok, built.says
+
+
+def goes_through_its_vectors(text: str, pack: Pack) -> None:
+    """Sample by sample, with each alarm and the cells of each field."""
     module = loaded(text)
     for each in pack.channels:
         model = module[each.form.wanted.name]()
@@ -119,6 +146,8 @@ def test_the_python_module_imports_nothing_and_goes_sample_by_sample(pack: Pack)
             assert came == last.passes
             if came:
                 assert (model.x, model.mark) == (last.x, last.mark)
+                alarms = [getattr(model, f"alarm{place}") for place, _ in enumerate(each.form.alarms, 1)]
+                assert tuple(map(int, alarms)) == vector.alarms
                 model.show(given.now)
                 assert tuple(tuple(getattr(model, f.kept[0].name)) for f in each.form.fields) == vector.cells
 
