@@ -7,6 +7,7 @@ import re
 
 from rich.style import Style
 
+from lesart.core.glass.panels.frame import ColourFrame
 from lesart.study.views import Glass
 
 Dots = set[tuple[int, int]]
@@ -42,21 +43,30 @@ def half_colours(lines: tuple[Line, ...]) -> list[list[str]]:
     return rows
 
 
+def lights(glass: Glass) -> set[str]:
+    """Colours of light: of a frame in colours all but its ground."""
+    if not isinstance(glass.frame, ColourFrame):
+        return {glass.lit}
+    data = glass.frame.colours
+    return {f"#{data[at : at + 3].hex()}" for at in range(0, len(data), 3)} - {glass.ground}
+
+
 def in_halves(lines: tuple[Line, ...], glass: Glass) -> Dots:
-    """Dots that have the colour of light."""
-    return {(x, y) for y, row in enumerate(half_colours(lines)) for x, colour in enumerate(row) if colour == glass.lit}
+    """Dots that have a colour of light."""
+    lit = lights(glass)
+    return {(x, y) for y, row in enumerate(half_colours(lines)) for x, colour in enumerate(row) if colour in lit}
 
 
 def in_quarters(lines: tuple[Line, ...], glass: Glass) -> Dots:
     """The same, four dots a letter."""
-    found = set()
+    found, lit = set(), lights(glass)
     for row, line in enumerate(lines):
         column = 0
         for text, style in line:
             letter, below = colours_of(style)
             for sign in text:
                 for part, (x, y) in PLACES.items():
-                    if (letter if part in QUARTERS[sign] else below) == glass.lit:
+                    if (letter if part in QUARTERS[sign] else below) in lit:
                         found.add((2 * column + x, 2 * row + y))
                 column += 1
     return found

@@ -21,6 +21,7 @@ def small_project() -> str:
         '[panels.stand]\nkind = "segments"\ndigits = 4\n',
         '[panels.door]\nkind = "characters"\n',
         '[panels.mast]\nkind = "pixels"\nwidth = 128\nheight = 64\n',
+        '[panels.lid]\nkind = "colours"\nwidth = 96\nheight = 64\n',
     ]
     pictures = '[pictures.leaf]\nfile = "leaf.pbm"\n'
     source = '[sources.bench]\ncapture = "bench.csv"\nheader = 1\nrate = "10 Hz"\n'

@@ -293,7 +293,7 @@ def test_a_trace_that_is_not_there(yard: Path) -> None:
 @pytest.mark.parametrize(
     ("key", "typed", "says"),
     [
-        ("controller", "none such", "it must be pages or banks or letters"),
+        ("controller", "none such", "it must be pages or banks or windows or letters"),
         ("address", "0x99", "0x00 to 0x7F"),
         ("rest", "0 s", "above 0 s"),
     ],

@@ -8,8 +8,11 @@ from dataclasses import replace
 import pytest
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.faces.hue import with_hue
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.panel import Memory
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.study.glass import glass_of
@@ -19,12 +22,13 @@ from lesart.tui.graphics.terminal import PLACED, SIXEL, Graphics
 from lesart.tui.panels.drawn import Drawn, drawn
 from lesart.tui.panels.room import Means, Room, Way
 from lesart.tui.panels.strips import PixelRow
-from tests.lit import Dots, hundredths, in_halves, in_little, in_quarters, of_placed, of_sixels
+from tests.lit import Dots, hundredths, in_halves, in_little, in_quarters, lights, of_placed, of_sixels
 
 RANDOM = random.Random(7)
 DOOR = CharacterPanel("door", 16, 2, "green light")
 STAND = SegmentPanel("stand", 4, True, "red", None)
 LID = PixelPanel("lid", 128, 64, "white")
+HUES = ColourPanel("hues", 64, 40, "white", colour="yellow", ground="blue")
 CELLS = ((8, 17), (7, 15))
 BLOCKS = (Way.HALVES, Way.QUARTERS, Way.LITTLE)
 
@@ -39,12 +43,16 @@ def glasses() -> dict[str, Glass]:
     odd = glass_of(
         replace(LID, width=33, height=7), PixelFrame(33, 7, rows[0:1] * 0 + tuple(row >> 95 for row in rows[:7]))
     )
+    coloured: Memory = (tuple(row >> 64 for row in rows[:40]), *HUES.blank()[1:])
+    for hue, box in (("red", (3, 2, 30, 20)), ("cyan", (20, 10, 40, 9)), ("grey", (0, 30, 64, 10))):
+        coloured = with_hue(coloured, 64, box, hue)
     return {
         "lid": lid,
         "marked": replace(lid, marked=((5, 10, 40), (20, 10, 40)), struck=((30, 30, 50, 40),)),
         "stripe": replace(lid, stripe=(16, "#201800", lid.lit)),
         "round": replace(lid, round=True),
         "odd": odd,
+        "colours": glass_of(HUES, HUES.lit(coloured)),
         "door": door,
         "door marked": replace(door, marked=((0, 0, 6),), clashing=((1, 3),)),
         "stand": stand,
@@ -78,7 +86,7 @@ def test_blocks_show_the_same_dots(name: str, way: Way) -> None:
     assert read(found.lines, glass) == lit_of(glass)
 
 
-@pytest.mark.parametrize("name", ["lid", "marked", "stripe", "round", "odd"])
+@pytest.mark.parametrize("name", ["lid", "marked", "stripe", "round", "odd", "colours"])
 def test_the_lattice_lights_what_the_frame_lights(name: str) -> None:
     """Pixel by pixel, with a margin of one."""
     glass = GLASSES[name]
@@ -119,13 +127,13 @@ def test_true_pixels_show_the_same_dots(name: str, protocol: str, cell: tuple[in
     assert found.way is Way.PIXELS
     lattice, pixels = lattice_of(glass), pixels_of(found, graphics)
     pitch = min(140 * cell[0] // lattice.width, 60 * cell[1] // lattice.height, 12)
-    light = hundredths(glass.lit)
+    light = {hundredths(each) for each in lights(glass)}
     middle = (pitch - 1) // 2
     lit = {
         (x, y)
         for y in range(lattice.height)
         for x in range(lattice.width)
-        if pixels[y * pitch + middle][x * pitch + middle] == light
+        if pixels[y * pitch + middle][x * pitch + middle] in light
     }
     assert lit == lit_of(glass)
     assert {len(row) for row in pixels} == {sum(part.width for part in found.pixels[0]) * cell[0]}

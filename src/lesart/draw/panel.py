@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, assert_never
 
-from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.frame import CharacterFrame, ColourFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glyphs.segments import ALPHABETS
+from lesart.draw.few_colours import few_colours
 from lesart.draw.paper import INK, new_figure
 
 if TYPE_CHECKING:
@@ -17,6 +18,7 @@ PITCH = 15.0
 SLANT = 0.09
 """Shift to the right per millimetre of height, as such digits lean."""
 DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
+MOST_COLOURS = 256
 LIFE_EDGE_MM, LIFE_FOOT_MM, LIFE_LEAST_MM = 11.0, 8.0, 96.0
 """Paper around a panel at its own size, below it for the ruler, and the least width that its words need."""
 
@@ -102,6 +104,8 @@ def _lit(
     match frame:
         case SegmentFrame():
             _segments(axes, frame, lit, unlit)
+        case ColourFrame():
+            _coloured(axes, frame)
         case PixelFrame():
             if stripe is not None:
                 _rectangle(axes, 0, 0, width, 2 + stripe[0] * DOT_PITCH, stripe[1], "stripe")
@@ -224,6 +228,16 @@ def _pixels(
         if places:
             colour = stripe[2] if stripe is not None and y < stripe[0] else lit
             _dots(axes, places, y, colour, is_round=is_round)
+
+
+def _coloured(axes: Axes, frame: ColourFrame) -> None:
+    """Each lit pixel in its colour, those of one colour in a row as one path."""
+    places, colours = few_colours(frame, MOST_COLOURS)
+    for y in range(frame.height):
+        row = places[y * frame.width : (y + 1) * frame.width]
+        for place in sorted({place for x, place in enumerate(row) if frame.lit(x, y)}):
+            lit = [x for x, each in enumerate(row) if each == place and frame.lit(x, y)]
+            _dots(axes, lit, y, colours[place], is_round=False)
 
 
 def _dots(axes: Axes, places: list[int], row: int, colour: str, *, is_round: bool) -> None:

@@ -11,8 +11,10 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_colours import kept
 from lesart.core.glass.panels.pixel_panel import BEHIND, PixelPanel
 from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.panels.pixels import mirrored
@@ -85,6 +87,30 @@ def _(panel: PixelPanel, frame: Frame, *, alarm: bool = False) -> Glass:
         dot_mm=panel.pitch_mm,
         light=shown,
     )
+
+
+@glass_of.register
+def _(panel: ColourPanel, frame: Frame, *, alarm: bool = False) -> Glass:
+    """In its own colours; how bright its light is dims all of them."""
+    share = DIM + (1 - DIM) * panel.backlight / 100
+    ground, lit = (blend("#000000", f"#{bytes(each).hex()}", share) for each in shown_colours(panel))
+    return Glass(
+        panel.name,
+        panel.says(),
+        panel.seen(frame) if isinstance(frame, PixelFrame) else frame,
+        ground,
+        lit,
+        ground,
+        dot_mm=panel.pitch_mm,
+        light=f"colours, {plain_number(panel.backlight, 3)} %",
+        share=share,
+    )
+
+
+def shown_colours(panel: ColourPanel) -> tuple[list[int], list[int]]:
+    """Its ground and its own colour, as its bits have them."""
+    ground, lit = kept([panel.ground, panel.colour], panel.depth).tolist()
+    return ground, lit
 
 
 def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:

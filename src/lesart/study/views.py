@@ -98,6 +98,8 @@ class Glass:
     """Are its dots round?"""
     dot_mm: float = 0.0
     """From dot to dot, of digits for each millimetre of their drawing; 0 where nobody knows."""
+    share: float = 1.0
+    """How much of their light colours of a frame's own have."""
     light: str = ""
     """Of its light, in a few words: which, how bright, whether an alarm changed it."""
 

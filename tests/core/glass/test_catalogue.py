@@ -17,7 +17,7 @@ def test_a_panel_is_as_large_as_its_name_says(name: str, table: dict[str, Any]) 
     kind = table["kind"]
     if kind == "characters":
         assert [table["columns"], table["rows"]] == counts
-    elif kind == "pixels":
+    elif kind in ("pixels", "colours"):
         side_by_side = {"one": 1, "four": 4, "eight": 8}.get(name.rpartition(", ")[2], 1)
         assert [table["width"], table["height"]] == [counts[0] * side_by_side, counts[1]]
     elif kind == "segments":

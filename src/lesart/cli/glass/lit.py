@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from collections import Counter
 from typing import Any
 
 from lesart.cli.hand import lit_object
@@ -11,12 +12,16 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.bus.counting import read_counting
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.bus.sent_bytes import bytes_on_bus, sent_for
+from lesart.core.glass.panels.frame import ColourFrame, Frame
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.quantity import counted
 from lesart.desk.desk import Desk
 from lesart.desk.picture import context_of, memory_at
 from lesart.study.glass import text_held
 from lesart.study.views import Glass
+
+MOST_SAID, SAID = 1024, 32
+"""Bytes of a run that are printed, all of them or the first."""
 
 
 def show(options: argparse.Namespace, desk: Desk, panel: Panel) -> int:
@@ -30,9 +35,24 @@ def show(options: argparse.Namespace, desk: Desk, panel: Panel) -> int:
     for row in found["lit"]:
         print(f"   {row or 'dark'}")
     for each in found["sent"]:
-        print(f"{each['what']}{', command' if each['command'] else ''}: {each['bytes']}")
+        print(f"{each['what']}{', command' if each['command'] else ''}: {_cut(each['bytes'])}")
     print(f"{counted(found['on_wires'], 'byte')} on the wires")
     return 0
+
+
+def _cut(written: str) -> str:
+    """Bytes in hex; of a picture in colours its beginning, since all of it fills hundreds of lines."""
+    if len(written) <= 3 * MOST_SAID:
+        return written
+    return f"{written[: 3 * SAID - 1]} … and {(len(written) + 1) // 3 - SAID} more; --json has all of them"
+
+
+def _colours(frame: Frame) -> list[dict[str, Any]] | None:
+    """Pixels of each colour, the most first; null of panels that have but one light."""
+    if not isinstance(frame, ColourFrame):
+        return None
+    pixels = zip(*(frame.colours[place::3] for place in range(3)), strict=True)
+    return [{"colour": f"#{bytes(colour).hex()}", "pixels": count} for colour, count in Counter(pixels).most_common()]
 
 
 def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
@@ -71,6 +91,7 @@ def _object(panel: Panel, memory: Memory, seen: Glass | None) -> dict[str, Any]:
         "text": text_held(panel, memory),
         "light": None if seen is None else {"says": seen.light, "behind": seen.ground, "lit": seen.lit},
         "lit": lit_object(frame),
+        "colours": _colours(frame),
         "sent": [{"what": each.what, "command": each.command, "bytes": each.data.hex(" ")} for each in sent],
         "on_wires": bytes_on_bus(panel, sent),
     }

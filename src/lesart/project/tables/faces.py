@@ -12,6 +12,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.glass.faces.bars import with_bar_glyphs
 from lesart.core.glass.faces.face import FACE, Face
+from lesart.core.glass.faces.hue import PLAIN, Hue
 from lesart.core.glass.faces.items import (
     ITEMS,
     ONLY_PIXELS,
@@ -59,6 +60,8 @@ def check_face(
         here = f"{place}.items[{index}]"
         item = _item(entry, here, index, channels, pictures, tables, problems)
         if item is not None:
+            hue = Hue(entry.get("colour", PLAIN.colour), entry.get("alarm_colour", PLAIN.alarm))
+            item = item if hue == PLAIN else replace(item, hue=hue)
             items.append(_counted(item, counted_from, here, problems))
     if problems:
         return None, problems

@@ -8,13 +8,15 @@ Light to import: the first picture on the screen is drawn from it.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Iterator
 from dataclasses import replace
 from functools import lru_cache
 from typing import assert_never
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.panels.frame import CharacterFrame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.frame import CharacterFrame, ColourFrame, PixelFrame, SegmentFrame
 from lesart.draw.colours import blend
+from lesart.draw.few_colours import few_colours
 from lesart.study.lit.digit_grid import HEIGHT, bits_of, name_at, pitch_of
 from lesart.study.views import Box, Glass
 
@@ -24,6 +26,8 @@ MARK, MARKED, CLASHING = "#d9583b", 0.35, 0.8
 """Of the item that is worked on a share of rubric red; more of it where two items want one cell."""
 HARDLY = 60
 """Of 765 that red, green and blue of two colours differ by."""
+MOST_COLOURS = 40
+"""Of a frame, that are told apart: a picture of true pixels has five shades of each, and 256 in all."""
 CELL_ACROSS, CELL_DOWN, MARGIN = 6, 9, 2
 """Dots from cell to cell of a character panel, and around all of them."""
 
@@ -89,10 +93,13 @@ class Lattice:
         return replace(self, rows=tuple(each for row in rows for each in (row,) * times))
 
     def shrunk(self, width: int) -> Lattice:
-        """In so many columns at most, light and ground alone; a dot is lit where one of those it stands for is."""
+        """In so many columns at most, light and ground alone; a dot is lit where one of those it stands for is, in the
+        colour that most of them have."""
         if self.width <= width:
             return self
         height = max(self.height * width // self.width, 1)
+        if len(self.lit) > 1 and not self.stripe:
+            return replace(self, rows=tuple(self._in_colours(width, height)), margin=0, focus=None)
         is_lit = bytes(int(value in self.lit) for value in range(256))
         together = [0] * height
         for y, row in enumerate(self.rows):
@@ -107,6 +114,21 @@ class Lattice:
             rows.append(bytes(1 in row[part] for part in parts) if each else bytes(width))
         return replace(self, rows=tuple(rows), lit=frozenset({LIT}), margin=0, focus=None)
 
+    def _in_colours(self, width: int, height: int) -> Iterator[bytes]:
+        together: list[list[bytes]] = [[] for _ in range(height)]
+        dark = bytes(value if value in self.lit else GROUND for value in range(256))
+        for y, row in enumerate(self.rows):
+            if row.translate(dark).strip(b"\0"):
+                together[y * height // self.height].append(row.translate(dark))
+        firsts = [-(-at * self.width // width) for at in range(width + 1)]
+        parts = [slice(*ends) for ends in itertools.pairwise(firsts)]
+        for rows in together:
+            if not rows:
+                yield bytes(width)
+                continue
+            found = (b"".join(row[part] for row in rows).replace(b"\0", b"") for part in parts)
+            yield bytes(max(set(each), key=each.count) if each else GROUND for each in found)
+
 
 @lru_cache(maxsize=32)
 def lattice_of(glass: Glass) -> Lattice:
@@ -115,6 +137,8 @@ def lattice_of(glass: Glass) -> Lattice:
     Kept, because most pictures show the same panels again.
     """
     match glass.frame:
+        case ColourFrame():
+            return _of_colours(glass, glass.frame)
         case PixelFrame():
             return _of_pixels(glass, glass.frame)
         case CharacterFrame():
@@ -139,12 +163,37 @@ def _of_pixels(glass: Glass, frame: PixelFrame) -> Lattice:
         lit.add(stripe + 1)
         table = bytes((stripe, stripe + 1)) + bytes(254)
         rows[: upper + 1] = [row.translate(table) for row in rows[: upper + 1]]
+    return _marked(glass, rows, colours, lit, stripe)
+
+
+def _marked(glass: Glass, rows: list[bytes], colours: list[str], lit: set[int], stripe: int) -> Lattice:
+    """With what is struck or marked, and with where to look."""
     for left, top, right, foot in glass.struck:
         _tint(rows, colours, CLASHING, (left + 1, top + 1, right - left, foot - top), lit)
     for row, first, behind in glass.marked:
         _tint(rows, colours, MARKED, (first + 1, row + 1, behind - first, 1), lit)
     focus = glass.focus and (glass.focus[0] + 1, glass.focus[1] + 1, *glass.focus[2:])
     return Lattice(tuple(rows), tuple(colours), frozenset(lit), 1, focus, stripe)
+
+
+def _of_colours(glass: Glass, frame: ColourFrame) -> Lattice:
+    """A dot a pixel in its own colour; of a picture in more of them than can be told apart the nearest."""
+    places, found = few_colours(frame, MOST_COLOURS)
+    colours = [glass.ground, glass.lit, glass.unlit]
+    table, lit = [], {LIT}
+    for colour in found:
+        shown = blend("#000000", colour, glass.share)
+        if shown == glass.ground:
+            table.append(GROUND)
+            continue
+        if shown not in (glass.lit, *colours[UNLIT + 1 :]):
+            colours.append(shown)
+        table.append(LIT if shown == glass.lit else colours.index(shown, UNLIT + 1))
+        lit.add(table[-1])
+    as_bytes = places.translate(bytes(table) + bytes(256 - len(table)))
+    edge = bytes(frame.width + 2)
+    rows = [b"\0" + as_bytes[at : at + frame.width] + b"\0" for at in range(0, len(as_bytes), frame.width)]
+    return _marked(glass, [edge, *rows, edge], colours, lit, GROUND)
 
 
 _BITS = bytes.maketrans(b"01", bytes((GROUND, LIT)))

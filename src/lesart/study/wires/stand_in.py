@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from lesart.core.glass.bus.controller import EXPANDER
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
+from lesart.core.glass.bus.transmissions import Transmission, command_said, in_window
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.raw.bus_bytes import Words
 from lesart.study.wires.panel_stream import DATA, PanelStream
 from lesart.study.wires.traced_frames import frame_shown
 from lesart.study.wires.tracing import memory_shape
 
-MOST_KEPT = 1 << 20
-"""Bytes since it was begun with: far more than hours of changes."""
+MOST_KEPT = 1 << 21
+"""Bytes since it was begun with, or since what a panel of colours holds was summed up: far more than hours of changes
+of other panels."""
+ANEW = "columns from to"
 
 
 class StandInPanel:
@@ -29,6 +35,9 @@ class StandInPanel:
         """A transmission behind its head; False where it is for another address, or more than can be kept."""
         head, data = frame[0], frame[1:]
         is_mine = head == self.stream.address << 1 if self.stream.address is not None else head <= DATA
+        panel = self.stream.panel
+        if isinstance(panel, ColourPanel) and is_mine and self._begins_anew(panel, data, is_data=head == DATA):
+            self._summed_up(panel)
         if not is_mine or self._size + len(data) > MOST_KEPT:
             self.passed_by += 1
             return False
@@ -36,6 +45,25 @@ class StandInPanel:
         self._size += len(data)
         self.taken += 1
         return True
+
+    def _begins_anew(self, panel: ColourPanel, data: bytes, *, is_data: bool) -> bool:
+        """Does a window begin here, so that what came before can be summed up?"""
+        command = None if is_data or not data else self.stream.controller.find(data[0])
+        return self._size + panel.frame_size > MOST_KEPT // 2 and command is not None and command.does == ANEW
+
+    def _summed_up(self, panel: ColourPanel) -> None:
+        """What it holds by now in place of all that brought it there: pictures in colours are many bytes."""
+        obeyed, controller, end_s = self.obeyed(), self.stream.controller, float(len(self._parts))
+        does = {("light", 1): "light", ("light", 0): "dark", ("inverted", 1): "inverted", ("inverted", 0): "upright"}
+        now = [does.get((what, obeyed.setting(what, end_s, -1))) for what in ("light", "inverted")]
+        held = obeyed.memory(len(obeyed))[: obeyed.columns * obeyed.pages]
+        pixels = b"".join(value.to_bytes(panel.pixel_bytes, "big") for value in held.tolist())
+        # All of its memory, what lies beside the glass too.
+        whole = replace(panel, offset=0, row_offset=0)
+        said = [part for each in now if each for part in command_said(controller, controller.code_of(each))]
+        said += [*in_window(whole, controller, (0, 0, obeyed.columns, obeyed.pages)), Transmission(pixels, True)]
+        self._parts = [(each.data, each.is_data) for each in said]
+        self._size = sum(len(each.data) for each in said)
 
     def shown(self) -> Frame:
         """What all of it lit."""

@@ -10,10 +10,12 @@ import numpy as np
 from lesart.core.glass.bus.interpreter import Cells, Interpreted
 from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
 from lesart.core.glass.panels.packing import PAGES
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.pixels import colour_frame, colours_of
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 SLOTS, DOTS_DOWN = 8, 8
@@ -53,6 +55,18 @@ def _(panel: PixelPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
         shown = np.full_like(shown, 0x00 if panel.packing.inverted else 0xFF)
     frame = panel.shown(shown.tobytes())
     return frame if is_lit else PixelFrame(frame.width, frame.height, (0,) * frame.height)
+
+
+@frame_shown.register
+def _(panel: ColourPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
+    held = obeyed.memory(count)[: obeyed.columns * obeyed.pages].reshape(obeyed.pages, obeyed.columns)
+    top, left = panel.row_offset, panel.offset
+    frame = panel.of_values(held[top : top + panel.height, left : left + panel.width])
+    if not obeyed.setting("light", t_s, 1):
+        return panel.lit(panel.blank())
+    if bool(obeyed.setting("inverted", t_s, int(panel.inverts))) != panel.inverts:
+        return colour_frame(255 - colours_of(frame), panel.dark)
+    return frame
 
 
 def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:

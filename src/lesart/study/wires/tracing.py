@@ -18,8 +18,10 @@ from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import Face, compose, face_at
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import SegmentFrame
 from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_colours import values_of
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import FAULT, Note
@@ -236,7 +238,8 @@ def _bus_seen(
         return wanted_cells(project, bench, panel, obeyed, moment)
 
     unit = _counted_in(panel)
-    against = held_against(obeyed, words, expected, values["rest"], clock.end_s, by_bits=unit != CELLS, unit=unit)
+    by_bits = unit != CELLS and controller.cell_bytes == 1
+    against = held_against(obeyed, words, expected, values["rest"], clock.end_s, by_bits=by_bits, unit=unit)
     wanted_hz, seconds = (faces[0].redraw_hz, drawing_of(faces[0], panel).seconds) if faces else (0.0, 0.0)
     verdicts = traced_verdicts(
         panel.name, against, words, obeyed, wanted_hz, seconds, is_judged=begins is not None or at_s is not None
@@ -285,6 +288,9 @@ def controller_of(project: Project, panel: Panel, name: str) -> Controller:
     name = name or usual_controller(panel)
     if name not in known:
         raise RequestError(f"{panel.name}: which controller it has is not said; there are {', '.join(known)}.")
+    if isinstance(panel, ColourPanel):
+        # How many bytes a pixel has is told before a trace begins, mostly.
+        return replace(known[name], cell_bytes=panel.pixel_bytes)
     return known[name]
 
 
@@ -313,6 +319,11 @@ def memory_shape(panel: Panel) -> tuple[int, int, int]:
 @memory_shape.register
 def _(panel: PixelPanel) -> tuple[int, int, int]:
     return (*cells_of(panel), 0)
+
+
+@memory_shape.register
+def _(panel: ColourPanel) -> tuple[int, int, int]:
+    return panel.offset + panel.width, panel.row_offset + panel.height, 0
 
 
 @memory_shape.register
@@ -362,6 +373,15 @@ def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> N
     for page in range(min(pages, obeyed.pages)):
         start = page * obeyed.columns
         cells[start : start + wide] = sent[page * wide : (page + 1) * wide]
+
+
+@_put.register
+def _(panel: ColourPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
+    """A pixel a cell, beside what the controller has before those of the glass."""
+    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
+    values = values_of(sent.reshape(panel.height, panel.width, panel.pixel_bytes))
+    held = cells.reshape(obeyed.pages, obeyed.columns)
+    held[panel.row_offset : panel.row_offset + panel.height, panel.offset : panel.offset + panel.width] = values
 
 
 def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s: float, since_s: float) -> Memory:

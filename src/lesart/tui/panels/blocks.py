@@ -106,6 +106,8 @@ def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> li
     """Eight small dots a letter: no more than a mark of what is shown. ``pale`` says by the place of a letter what
     stands back."""
     light, ground = lattice.colours[LIT], lattice.colours[GROUND]
+    if len(lattice.lit) > 1 and not lattice.stripe:
+        return _coloured_dots(lattice, pale)
     lines: list[Line] = []
     plain = Style(color=light, bgcolor=ground, bold=True)
     faint = Style(color=light, bgcolor=ground, dim=True)
@@ -121,6 +123,27 @@ def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> li
             lines.append([(signs, plain)])
             continue
         inked = [(sign, faint if pale(x, y) else plain) for x, sign in enumerate(signs)]
+        lines.append(
+            [("".join(sign for sign, _ in run), style) for style, run in groupby(inked, key=lambda each: each[1])]
+        )
+    return lines
+
+
+def _coloured_dots(lattice: Lattice, pale: Callable[[int, int], bool] | None) -> list[Line]:
+    """The same where there are lights of several colours: a letter has that of its first dot."""
+    ground, lines = lattice.colours[GROUND], []
+    for y, rows in enumerate(_in_rows(lattice, 4)):
+        inked = []
+        for x in range(-(-lattice.width // 2)):
+            code, light = 0, LIT
+            for down, row in enumerate(rows):
+                for across, value in enumerate(row[2 * x : 2 * x + 2]):
+                    if value in lattice.lit:
+                        light = light if code else value
+                        code |= BITS[down][across]
+            is_pale = pale is not None and pale(x, y)
+            style = Style(color=lattice.colours[light], bgcolor=ground, bold=not is_pale, dim=is_pale)
+            inked.append((chr(_BRAILLE[code]), style))
         lines.append(
             [("".join(sign for sign, _ in run), style) for style, run in groupby(inked, key=lambda each: each[1])]
         )

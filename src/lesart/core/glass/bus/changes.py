@@ -5,10 +5,22 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from functools import singledispatch
 
-from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+import numpy as np
+
+from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, PIXEL_BITS, Controller
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, DECODED, LAST_DIGIT, LIGHT, dimmed_to, glyphs_sent, sent_for
-from lesart.core.glass.bus.transmissions import Transmission, cells_of, column_set, ported, said, transmissions_for
+from lesart.core.glass.bus.transmissions import (
+    Transmission,
+    cells_of,
+    column_set,
+    command_said,
+    in_window,
+    ported,
+    said,
+    transmissions_for,
+)
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -17,6 +29,10 @@ LIT_BY = ("as stored", "upright", "shown upright", "light")
 """What lights a controller's memory as it is, where it has such commands."""
 FOUR_LINES, LINES_OF_FOUR, TWO_ROWS, ON, ONWARDS, CLEARED = 0x2, 0x20, 0x08, 0x0C, 0x06, 0x01
 EIGHT_LINES, RESET = 0x30, 0x3
+WAKE = 0x11
+"""Out of the sleep in which a controller of windows wakes up."""
+RESTS_BEHIND = (0x01, WAKE)
+"""Commands, a reset and the one that wakes it, behind which such a controller takes no other for 120 ms."""
 RESETS = 3
 """Times that a panel of characters is told of eight lines before it can be told of four, however it stood before."""
 ADDRESSING = 8
@@ -31,6 +47,35 @@ def start_for(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
         return tuple(_commands(controller, own))
     there = [each for each in LIT_BY if any(command.does == each for command in controller.commands)]
     return tuple(each for does in there for each in _commands(controller, controller.code_of(does)))
+
+
+@start_for.register
+def _(panel: ColourPanel, controller: Controller) -> tuple[Transmission, ...]:
+    """Woken, told how many bits a pixel has, inverted where the glass wants it, lit. Source: the open standard of
+    commands; it has to rest for 120 ms behind the first of them."""
+    groups = panel.start_groups
+    if len(groups) == 1:
+        groups = tuple(_by_command(controller, panel.start))
+    if not groups:
+        there = {command.does for command in controller.commands}
+        bits = {2: 0x55, 3: 0x66}[panel.pixel_bytes]
+        turned = "inverted" if panel.inverts else "upright"
+        groups = (
+            *([bytes((WAKE,))] if controller.find(WAKE) is not None else []),
+            *([controller.code_of(PIXEL_BITS, bits)] if PIXEL_BITS in there else []),
+            *(controller.code_of(does) for does in ("as stored", turned, "light") if does in there),
+        )
+    return tuple(part for each in groups for part in command_said(controller, each))
+
+
+def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
+    """A start sequence cut into commands, by how many bytes each is known to have."""
+    at = 0
+    while at < len(data):
+        found = controller.find(data[at])
+        size = 1 + (found.more if found is not None else 0)
+        yield data[at : at + size]
+        at += size
 
 
 @start_for.register
@@ -145,13 +190,33 @@ def _(panel: PixelPanel, controller: Controller, before: Memory, after: Memory) 
             yield said(controller, now[span][first:behind], is_data=True)
 
 
+@_changes.register
+def _(panel: ColourPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    """The smallest window around what changed."""
+    was, now = (_pixels(panel, memory) for memory in (before, after))
+    differ = (was != now).any(axis=-1)
+    if not differ.any():
+        return
+    rows, columns = np.flatnonzero(differ.any(axis=1)), np.flatnonzero(differ.any(axis=0))
+    box = int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1
+    left, top, right, foot = box
+    yield from in_window(panel, controller, box)
+    yield said(controller, now[top:foot, left:right].tobytes(), is_data=True)
+
+
+def _pixels(panel: ColourPanel, memory: Memory) -> np.ndarray:
+    """Bytes as they are sent, shape (height, width, bytes of a pixel)."""
+    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
+    return sent.reshape(panel.height, panel.width, panel.pixel_bytes)
+
+
 def _window(controller: Controller, was: bytes, now: bytes, columns: int, pages: int) -> Iterator[Transmission]:
     box = window_of(was, now, columns, pages)
     if box is None:
         return
     left, top, right, foot = box
-    places = controller.code_of("columns from to", left << 8 | right - 1)
-    places += controller.code_of("pages from to", top << 8 | foot - 1)
+    places = controller.span_of("columns from to", left, right - 1)
+    places += controller.span_of("pages from to", top, foot - 1)
     yield said(controller, places, is_data=False)
     rows = (now[page * columns + left : page * columns + right] for page in range(top, foot))
     yield said(controller, b"".join(rows), is_data=True)

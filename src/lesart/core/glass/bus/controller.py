@@ -12,14 +12,16 @@ from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import BEFORE, REGISTERS, SegmentPanel
 from lesart.core.parameters import Parameter, shown
 
-BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING, CHOICE, NUMBER = TOLD_BY = (
+BYTE_BEFORE, LINE, COMMAND_LINE, EXPANDER, FIRST, NOTHING, CHOICE, NUMBER = TOLD_BY = (
     "a byte before",
     "a line",
+    "a line, first byte",
     "an expander",
     "the first byte",
     "nothing",
@@ -27,7 +29,8 @@ BYTE_BEFORE, LINE, EXPANDER, FIRST, NOTHING, CHOICE, NUMBER = TOLD_BY = (
     "a number",
 )
 """What parts commands from data. ``the first byte`` of each transmission is a command; told by ``nothing``, all are
-data, and each transmission begins at the first cell; ``a number`` from 1 on is that of a cell, and a byte follows."""
+data, and each transmission begins at the first cell; ``a number`` from 1 on is that of a cell, and a byte follows. By
+``a line, first byte`` only a command itself is told from data: bytes that belong to it come as data do."""
 PLACES = ("page", "column", "column low", "column high", "columns from to", "pages from to", "address", "clear", "home")
 """What moves the place of the next byte. An address is that of a cell, counted through."""
 WAYS = ("order", "goes on", "goes back", "stays")
@@ -45,7 +48,10 @@ SHOWS = (
     "shift",
 )
 """How the memory is shown. ``shown`` also lights it."""
-DOES = (*PLACES, *WAYS, *SHOWS, "glyph address", "passed over")
+WRITE, WRITE_ON, PIXEL_BITS = CELLS_OF_BYTES = ("write", "write on", "pixel bits")
+"""Data behind the first two go into the memory, from the window's corner on or from where they had come to; the third
+says how many bits a cell has: 5 in its lowest three bits is two bytes, 6 three."""
+DOES = (*PLACES, *WAYS, *SHOWS, *CELLS_OF_BYTES, "glyph address", "passed over")
 BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
 """Orders: on to the next column and page; down all pages first; within the page and round again."""
 
@@ -74,6 +80,7 @@ CONTROLLER = (
         lowest=0,
         highest=7,
     ),
+    Parameter("cell_bytes", "cell bytes", "integer", "that a cell has", 1, lowest=1, highest=3),
     Parameter("lines", "expander", "text", "what its bits are, from bit 0 on", "data write enable light 4 5 6 7"),
 )
 COMMAND = (
@@ -118,6 +125,7 @@ class Controller:
     data_bit: int = 6
     single_bit: int = 7
     lines: tuple[str, ...] = ("data", "write", "enable", "light", "4", "5", "6", "7")
+    cell_bytes: int = 1
     chosen_by: str = ""
     """Where bits choose: ``behind`` or ``before`` the segments, and by which level."""
 
@@ -134,6 +142,14 @@ class Controller:
             return bytes([command.code]) + value.to_bytes(command.more, "big")
         shift = (command.bits & -command.bits).bit_length() - 1 if command.bits else 0
         return bytes([command.code | value << shift & command.bits])
+
+    def span_of(self, does: str, first: int, last: int) -> bytes:
+        """What sets the first and the last column, or page, of a window: half of the bytes each. Raises KeyError."""
+        command = next((each for each in self.commands if each.does == does), None)
+        if command is None:
+            raise KeyError(does)
+        half = command.more // 2
+        return bytes([command.code]) + first.to_bytes(half, "big") + last.to_bytes(half, "big")
 
 
 def build_controller(name: str, values: Mapping[str, Any], commands: Sequence[Mapping[str, Any]]) -> Controller:
@@ -163,6 +179,7 @@ def build_controller(name: str, values: Mapping[str, Any], commands: Sequence[Ma
         order=values["order"],
         data_bit=values["data_bit"],
         single_bit=values["single_bit"],
+        cell_bytes=values["cell_bytes"],
         lines=lines,
     )
 
@@ -222,6 +239,25 @@ BANKS = _set(
     told_by=LINE,
 )
 """Banks of eight rows, each column by its number, a line for data and command."""
+WINDOWS = _set(
+    "windows",
+    (0x2A, "columns from to", 0, 4),
+    (0x2B, "pages from to", 0, 4),
+    (0x2C, WRITE, 0, 0),
+    (0x3C, WRITE_ON, 0, 0),
+    (0x3A, PIXEL_BITS, 0, 1),
+    (0x13, "as stored", 0, 0),
+    (0x20, "upright", 0, 0),
+    (0x21, "inverted", 0, 0),
+    (0x28, "dark", 0, 0),
+    (0x29, "light", 0, 0),
+    *((code, "passed over", 0, 0) for code in (0x00, 0x01, 0x10, 0x11, 0x12, 0x34, 0x38, 0x39)),
+    *((code, "passed over", 0, 1) for code in (0x26, 0x35, 0x36, 0x51, 0x53, 0x55)),
+    told_by=COMMAND_LINE,
+    cell_bytes=2,
+)
+"""Of panels of colours: a window, then its pixels row by row. Source: the open standard of commands for displays, which
+leaves codes from 0xB0 on to each maker."""
 LETTERS = _set(
     "letters",
     (0x01, "clear", 0, 0),
@@ -261,7 +297,7 @@ CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (),
 NUMBERS = Controller("numbered digits", (), NUMBER, 8, 1)
 """Of drivers that are told a digit's number and its segments, two bytes at a time; higher numbers are settings."""
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
-CONTROLLERS = {each.name: each for each in (PAGES, BANKS, LETTERS, DIGITS, NUMBERS, CHAIN, *_CHOICES)}
+CONTROLLERS = {each.name: each for each in (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, NUMBERS, CHAIN, *_CHOICES)}
 """For each kind of panel, the one that is taken where nobody says."""
 
 
@@ -274,6 +310,11 @@ def usual_controller(panel: Panel) -> str:
 @usual_controller.register
 def _(panel: PixelPanel) -> str:
     return PAGES.name
+
+
+@usual_controller.register
+def _(panel: ColourPanel) -> str:
+    return WINDOWS.name
 
 
 @usual_controller.register

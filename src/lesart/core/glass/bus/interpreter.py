@@ -6,9 +6,7 @@ from collections.abc import Iterator
 from dataclasses import field
 
 import numpy as np
-import numpy.typing as npt
 
-from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import (
     BITS,
@@ -16,6 +14,7 @@ from lesart.core.glass.bus.controller import (
     BY_ROWS,
     BYTE_BEFORE,
     CHOICE,
+    COMMAND_LINE,
     EXPANDER,
     FIRST,
     IN_PAGE,
@@ -25,63 +24,16 @@ from lesart.core.glass.bus.controller import (
     Command,
     Controller,
 )
+from lesart.core.glass.bus.interpreted import GLYPHS, SHOWN, Cells, Interpreted, Turn
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, BRIGHT, DECODED, LAST_DIGIT, LIGHT
+from lesart.core.glass.bus.windows import obeyed_in_windows
 from lesart.core.glass.panels.segment_panel import NUMBERED_ORDER
 from lesart.core.glass.panels.segment_wiring import SegmentWiring, read_order
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.ranked import distinct
 from lesart.core.raw.bus_bytes import Half, Words, joined
 
-Cells = npt.NDArray[np.int64]
 BLANK = 0x20
-GLYPHS = 1 << 20
-"""Rows of a person's own glyphs are cells from here on: far behind all others."""
-
-
-@dataclass(frozen=True)
-class Turn:
-    """A setting that came into force: ``light``, ``all lit``, ``inverted``, ``start row`` or ``shift``."""
-
-    t_s: float
-    what: str
-    value: int
-
-
-@dataclass(frozen=True, eq=False)
-class Interpreted:
-    """``t``, ``cell``, ``value`` and ``part``, shape (n,): each cell that was written, in order; ``part`` is the number
-    of the transmission. ``columns`` by ``pages`` cells were there, dark or blank at first: ``fill``.
-
-    ``unknown`` are bytes that are no command, with their moments; ``beside`` counts data that came where no cell is.
-    """
-
-    columns: int
-    pages: int
-    t: Floats
-    cell: Cells
-    value: Cells
-    part: Cells
-    turns: tuple[Turn, ...]
-    fill: int = 0
-    unknown: tuple[tuple[float, int], ...] = ()
-    beside: int = 0
-
-    def __len__(self) -> int:
-        return len(self.t)
-
-    def memory(self, count: int) -> Cells:
-        """All cells after so many of them were written, those of glyphs behind them, shape (columns·pages + 64,)."""
-        size = self.columns * self.pages
-        cells = np.full(size + 64, self.fill, np.int64)
-        cells[size:] = 0
-        where = self.cell[:count]
-        # Where a cell was written more than once, the last value stays.
-        cells[np.where(where >= GLYPHS, where - GLYPHS + size, where)] = self.value[:count]
-        return cells
-
-    def setting(self, what: str, t_s: float, otherwise: int) -> int:
-        """The last one that came into force by then."""
-        return next((turn.value for turn in reversed(self.turns) if turn.what == what and turn.t_s <= t_s), otherwise)
 
 
 @dataclass
@@ -167,7 +119,7 @@ class _Machine:
         elif does == "shift":
             self._shift(t, value)
         else:
-            self.turns += [Turn(t, what, to) for what, to in _SHOWN.get(does, ())]
+            self.turns += [Turn(t, what, to) for what, to in SHOWN.get(does, ())]
 
     def _place(self, does: str, value: int, more: list[int]) -> None:
         self.glyph = None
@@ -204,18 +156,6 @@ class _Machine:
             self.column += 1 if right else -1
 
 
-_SHOWN: dict[str, tuple[tuple[str, int], ...]] = {
-    "light": (("light", 1),),
-    "dark": (("light", 0),),
-    "all lit": (("all lit", 1),),
-    "as stored": (("all lit", 0),),
-    "inverted": (("inverted", 1),),
-    "upright": (("inverted", 0),),
-    "shown inverted": (("inverted", 1), ("light", 1), ("all lit", 0)),
-    "shown upright": (("inverted", 0), ("light", 1), ("all lit", 0)),
-}
-
-
 def interpret(controller: Controller, words: Words, columns: int, pages: int, *, fill: int = 0) -> Interpreted:
     """Every byte in order. ``columns`` and ``pages`` are those of the panel, where the controller has none of its own;
     ``fill`` is what stands in a cell at first, and after it was cleared."""
@@ -224,6 +164,8 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
     else:
         # A controller may have more pages than its panel; what goes there is not seen, and no mistake.
         pages = max(controller.pages, pages)
+    if controller.told_by == COMMAND_LINE or controller.cell_bytes > 1:
+        return obeyed_in_windows(controller, words, columns, pages, fill)
     machine = _Machine(controller, columns, pages, fill, order=controller.order, window=[0, columns - 1, 0, pages - 1])
     if controller.told_by == CHOICE:
         _choose(machine, controller, words)

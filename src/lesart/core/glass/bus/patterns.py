@@ -9,7 +9,9 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_colours import PLACES, PLANES
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 
@@ -50,14 +52,35 @@ def _(panel: SegmentPanel) -> Mapping[str, Pattern]:
 
 @patterns_on.register
 def _(panel: PixelPanel) -> Mapping[str, Pattern]:
+    return _plain(panel)
+
+
+def _plain(panel: PixelPanel) -> Mapping[str, Pattern]:
+    """Pixels lit or not."""
+
     def at(lit: _Lit, step: int) -> Memory:
         rows = (
             sum(int(lit(panel, step, x, y)) << (panel.columns - 1 - x) for x in range(panel.columns))
             for y in range(panel.rows)
         )
-        return (tuple(rows),)
+        return (tuple(rows), *panel.blank()[1:])
 
     return {name: Pattern(steps(panel), partial(at, lit)) for name, (steps, lit) in _PIXELS.items()}
+
+
+@patterns_on.register
+def _(panel: ColourPanel) -> Mapping[str, Pattern]:
+    """Those of pixels, and all of one colour: what is red on the glass when blue was sent is told wrongly."""
+    full = ((1 << panel.columns) - 1,) * panel.rows
+
+    def all_of(place: int, step: int) -> Memory:
+        planes = (full if place >> bit & 1 else (0,) * panel.rows for bit in range(PLANES))
+        return (full, *planes)
+
+    plain = dict(_plain(panel))
+    del plain["pages"]
+    coloured = {f"all {name}": Pattern(1, partial(all_of, PLACES.index(name))) for name in ("red", "green", "blue")}
+    return {"all on": plain.pop("all on"), "all off": plain.pop("all off"), **coloured, **plain}
 
 
 @patterns_on.register

@@ -6,6 +6,7 @@ from functools import singledispatch
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -51,6 +52,11 @@ def _(panel: SegmentPanel, memory: Memory) -> tuple[Sent, ...]:
 @sent_for.register
 def _(panel: PixelPanel, memory: Memory) -> tuple[Sent, ...]:
     return (Sent(f"frame, {panel.packing.bytes}", panel.sent(panel.lit(memory))),)
+
+
+@sent_for.register
+def _(panel: ColourPanel, memory: Memory) -> tuple[Sent, ...]:
+    return (Sent(f"frame, {panel.depth} bits a pixel", panel.sent(panel.lit(memory))),)
 
 
 @sent_for.register

@@ -6,8 +6,9 @@ from collections.abc import Iterable, Sequence
 from functools import singledispatch
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, Controller
 from lesart.core.glass.bus.sent_bytes import sent_for
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.packing import PAGES
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -44,6 +45,12 @@ def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transm
 
 
 @_told.register
+def _(panel: ColourPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    window = in_window(panel, controller, (0, 0, panel.width, panel.height))
+    return (*window, Transmission(panel.sent(panel.lit(memory)), True))
+
+
+@_told.register
 def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
     if panel.is_shifted or panel.is_numbered:
         return tuple(Transmission(each.data, True) for each in sent_for(panel, memory))
@@ -53,6 +60,28 @@ def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Tran
         onwards = [Transmission(controller.code_of("goes on"), False)] if _has(controller, "goes on") else []
         return *onwards, Transmission(controller.code_of("address", 0) + data, False), Transmission(light, False)
     return (Transmission(data, True),)
+
+
+def in_window(panel: ColourPanel, controller: Controller, box: tuple[int, int, int, int]) -> tuple[Transmission, ...]:
+    """What goes before the pixels of a box: left, top, and behind its right and lower edge. The controller counts its
+    own columns and rows. Raises KeyError where it has no windows."""
+    left, top, right, foot = box
+    spans = (
+        controller.span_of("columns from to", panel.offset + left, panel.offset + right - 1),
+        controller.span_of("pages from to", panel.row_offset + top, panel.row_offset + foot - 1),
+    )
+    found = [part for span in spans for part in command_said(controller, span)]
+    if _has(controller, WRITE):
+        found += command_said(controller, controller.code_of(WRITE))
+    return tuple(found)
+
+
+def command_said(controller: Controller, data: bytes) -> tuple[Transmission, ...]:
+    """One command with its bytes, which come as data where only the command itself is told from them."""
+    if controller.told_by != COMMAND_LINE:
+        return (said(controller, data, is_data=False),)
+    more = (Transmission(data[1:], True),) if len(data) > 1 else ()
+    return (Transmission(data[:1], False), *more)
 
 
 def _has(controller: Controller, does: str) -> bool:
@@ -69,7 +98,7 @@ def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[T
             yield said(controller, first, is_data=False)
             yield from _pieces(panel, controller, data[page * columns : (page + 1) * columns])
         return
-    window = controller.code_of("columns from to", columns - 1) + controller.code_of("pages from to", pages - 1)
+    window = controller.span_of("columns from to", 0, columns - 1) + controller.span_of("pages from to", 0, pages - 1)
     yield said(controller, window, is_data=False)
     yield from _pieces(panel, controller, data)
 
@@ -106,7 +135,9 @@ def ported(controller: Controller, halves: Sequence[int], *, is_data: bool) -> b
 
 
 def cells_of(panel: PixelPanel) -> tuple[int, int]:
-    """Bytes of a page, or of a row where bytes are rows of eight columns; and how many of them there are."""
+    """Bytes of a page, or of a row where bytes are rows of eight columns or pixels; and how many of them there are."""
+    if isinstance(panel, ColourPanel):
+        return panel.width * panel.pixel_bytes, panel.height
     packing = panel.packing
     wide = panel.width + packing.offset + packing.beyond
     return (wide, -(-panel.height // 8)) if packing.bytes == PAGES else (-(-wide // 8), panel.height)

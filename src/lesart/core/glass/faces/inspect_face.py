@@ -10,7 +10,10 @@ from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box
+from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.contrast import LEAST, contrast, readable_on, said_contrast
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_colours import COLOURS
 from lesart.core.glass.panels.segment_panel import REGISTERS, THROUGH, SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import counted, plain_number
@@ -257,6 +260,34 @@ def _of_kind(panel: Panel, face: Face) -> list[Note]:
 @_of_kind.register
 def _(panel: SegmentPanel, face: Face) -> list[Note]:
     return [*_colons(face, panel), *_unlatched(face, panel)]
+
+
+@_of_kind.register
+def _(panel: ColourPanel, face: Face) -> list[Note]:
+    """Colours of items that are hardly seen on the panel's ground; its own is looked at with the panel."""
+    notes = []
+    for index, item in enumerate(face.items):
+        hues = (("colour", item.hue.colour, ""), ("alarm_colour", item.hue.alarm, " in an alarm"))
+        for key, colour, when in hues:
+            found = contrast(COLOURS[colour], COLOURS[panel.ground]) if colour in COLOURS else LEAST
+            if found >= LEAST:
+                continue
+            place = ("faces", face.name, "items", index, key)
+            notes.append(
+                Note(
+                    DOUBT,
+                    Step.GLASS,
+                    item.reads[0] if item.reads else None,
+                    f"{face.panel}: the {item.named()}{when}: {said_contrast(colour, panel.ground, found)}",
+                    figure=found,
+                    limit=LEAST,
+                    remedy=f"choose another colour; {readable_on(panel.ground)} has the most",
+                    mend=(Mend(place, readable_on(panel.ground)),),
+                    panel=face.panel,
+                    place=place,
+                )
+            )
+    return notes
 
 
 def _colons(face: Face, panel: SegmentPanel) -> list[Note]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lesart.core.glass.faces.hue import ALARM_COLOUR, COLOUR
 from lesart.core.glass.faces.motion import PARAMETERS as MOTION
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.fonts import FONTS
@@ -46,10 +47,10 @@ EXAMPLE, ADDRESS, HOST, DATE_AND_TIME, DATE, TIME_OF_DAY = TEXTS = (
 """What is no number and still stands in a place of fixed width."""
 
 
-LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, *RANK, *MOTION)
+LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, COLOUR, *RANK, *MOTION)
 
 
-FIELD_PLACE = (CHANNEL, *PLACE, FONT, *RANK, *MOTION)
+FIELD_PLACE = (CHANNEL, *PLACE, FONT, COLOUR, ALARM_COLOUR, *RANK, *MOTION)
 
 
 BAR = (
@@ -57,6 +58,8 @@ BAR = (
     *PLACE,
     Parameter("width", "width", "integer", "cells or pixels across", 8, lowest=1, highest=480),
     Parameter("tall", "tall", "integer", "pixels, on pixel panels", 6, lowest=1, highest=320),
+    COLOUR,
+    ALARM_COLOUR,
     *RANK,
     Parameter("lowest", "empty at", "any quantity", "reading; as the channel's lowest if left out", optional=True),
     Parameter("highest", "full at", "any quantity", "reading; as the channel's highest if left out", optional=True),
@@ -68,6 +71,8 @@ ALARM = (
     *PLACE,
     Parameter("text", "text", "text", "shown while an alarm is on", "!", longest=40),
     FONT,
+    COLOUR,
+    ALARM_COLOUR,
     *RANK,
     *MOTION,
 )
@@ -82,6 +87,7 @@ TEXT = (
     *PLACE,
     Parameter("width", "width", "integer", "cells; a longer text runs through them", 16, lowest=1, highest=80),
     FONT,
+    COLOUR,
     *RANK,
     *(each for each in MOTION if each.name in ("step_time", "pause_time", "blink")),
 )
@@ -92,6 +98,7 @@ BOX = (
     Parameter("width", "width", "integer", "pixels across", 32, lowest=1, highest=480),
     Parameter("tall", "tall", "integer", "pixels; 1 is a line", 1, lowest=1, highest=480),
     Parameter("filled", "filled", "flag", "lit all over, or its outline", True),
+    COLOUR,
     *RANK,
 )
 
@@ -104,6 +111,8 @@ TREND = (
     Parameter("span", "span", "quantity", "of time, up to now", "10 min", unit="s", lowest=0, above=True),
     Parameter("lowest", "lowest", "any quantity", "reading at its foot; by its data if left out", optional=True),
     Parameter("highest", "highest", "any quantity", "reading on top; by its data if left out", optional=True),
+    COLOUR,
+    ALARM_COLOUR,
     *RANK,
 )
 
@@ -123,6 +132,8 @@ DIAL = (
         "sweep", "sweep", "quantity", "of its scale, open at the bottom", "180 °", unit="°", lowest=30, highest=330
     ),
     *_ENDS,
+    COLOUR,
+    ALARM_COLOUR,
     *RANK,
 )
 
@@ -149,6 +160,8 @@ SPECTRUM = (
         above=True,
         highest=200,
     ),
+    COLOUR,
+    ALARM_COLOUR,
     *RANK,
 )
 
@@ -174,6 +187,8 @@ BUBBLE = (
         for name in ("across", "up", "size")
         for end, limit in (("from", "lowest"), ("to", "highest"))
     ),
+    COLOUR,
+    ALARM_COLOUR,
     *RANK,
 )
 
@@ -182,5 +197,6 @@ PICTURE = (
     Parameter("picture", "picture", "text", "one of the project's pictures", longest=60, names="pictures"),
     *PLACE,
     Parameter("every", "every", "quantity", "from frame to frame; 0: as the file says", "0 s", unit="s", lowest=0),
+    COLOUR,
     *RANK,
 )

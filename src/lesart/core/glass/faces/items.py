@@ -11,6 +11,7 @@ from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.fit.field import POINT_LETTERS, Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.faces.bars import bar_cells
+from lesart.core.glass.faces.hue import PLAIN, Hue
 from lesart.core.glass.faces.item_parameters import (
     ALARM,
     BAR,
@@ -51,6 +52,7 @@ class Label:
     font: str = DEFAULT_FONT
     importance: int = USUAL
     pinned: bool = False
+    hue: Hue = PLAIN
 
     @property
     def reads(self) -> tuple[str, ...]:
@@ -142,6 +144,7 @@ class FieldItem(_OfChannel):
     font: str = DEFAULT_FONT
     importance: int = USUAL
     pinned: bool = False
+    hue: Hue = PLAIN
 
     def shown(self, panel: Panel, readings: Mapping[str, Reading]) -> Shown:
         """The field filled."""
@@ -172,6 +175,7 @@ class Bar(_OfChannel):
     tall: int = 6
     importance: int = USUAL
     pinned: bool = False
+    hue: Hue = PLAIN
 
     def share(self, readings: Mapping[str, Reading]) -> float | None:
         """How much of it is filled, 0 to 1; None where the reading is bad or old."""
@@ -203,6 +207,7 @@ class AlarmMark(_OfChannel):
     font: str = DEFAULT_FONT
     importance: int = USUAL
     pinned: bool = False
+    hue: Hue = PLAIN
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
         """Blanks while none is on."""

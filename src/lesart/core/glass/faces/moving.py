@@ -10,6 +10,7 @@ from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item
 from lesart.core.glass.faces.shapes import PictureItem
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel, stamped
 from lesart.core.notes import DOUBT, Mend, Note
@@ -49,7 +50,9 @@ def window_of_picture(item: Item, panel: Panel) -> Window | None:
         return None
     left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
     right, foot = max(box[2] for box in boxes), max(box[3] for box in boxes)
-    size = (right - left) * (foot - top)
+    if isinstance(panel, ColourPanel):
+        left, right = left // panel.pixel_bytes, -(-right // panel.pixel_bytes)
+    size = (right - left) * (foot - top) * (panel.pixel_bytes if isinstance(panel, ColourPanel) else 1)
     return Window(left, top, right, foot, size, 1.0 / panel.bus.transfer_s(size))
 
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+import numpy as np
+import numpy.typing as npt
+
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.field import Reading
 from lesart.core.glass.bus.sent_bytes import sent_for
@@ -11,6 +14,8 @@ from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
+
+Cells = npt.NDArray[np.int64]
 
 
 def remembered(face: Face, panel: Panel, earlier: Iterable[Mapping[str, Reading]]) -> Memory:
@@ -40,7 +45,7 @@ class Redraws:
 def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]], seconds: float) -> Redraws:
     """Counted over readings as the firmware would draw them, which last so many seconds in all."""
     always = changed = 0
-    before: tuple[int, ...] | None = None
+    before: Cells | None = None
     lit: tuple[int, ...] | None = None
     for each in readings:
         memory = compose(face, panel, each).memory
@@ -49,17 +54,17 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
             lit = memory[0] if lit is None else tuple(one & other for one, other in zip(lit, memory[0], strict=True))
         always += len(units) if panel.grid is not None else sum(_width(item) for item in face.items)
         if before is not None:
-            changed += sum(old != new for old, new in zip(before, units, strict=True))
+            changed += int((before != units).sum())
         before = units
     minutes = seconds / 60.0
     in_all = None if lit is None else PixelFrame(panel.columns, panel.rows, lit)
     return Redraws(always / minutes, changed / minutes, in_all) if minutes else Redraws(0.0, 0.0, in_all)
 
 
-def _units(panel: Panel, memory: Memory) -> tuple[int, ...]:
+def _units(panel: Panel, memory: Memory) -> Cells:
     if panel.grid is not None:
-        return tuple(byte for each in sent_for(panel, memory) for byte in each.data)
-    return tuple(code for row in memory for code in row)
+        return np.frombuffer(b"".join(each.data for each in sent_for(panel, memory)), np.uint8).astype(np.int64)
+    return np.array([code for row in memory for code in row], np.int64)
 
 
 def _width(item: object) -> int:

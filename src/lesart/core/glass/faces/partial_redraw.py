@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import singledispatch
 
 from lesart.core.glass.faces.items import Item, size_of
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -18,7 +19,7 @@ def frame_bytes(panel: Panel) -> int:
 
 @frame_bytes.register
 def _(panel: PixelPanel) -> int:
-    return panel.packing.size(panel.width, panel.height)
+    return panel.frame_size
 
 
 @singledispatch
@@ -29,6 +30,15 @@ def bytes_touched(panel: Panel, item: Item) -> int:
     cost as much as sixteen on it. 0 of panels whose bytes are no pixels.
     """
     return 0
+
+
+@bytes_touched.register
+def _(panel: ColourPanel, item: Item) -> int:
+    """All pixels of its box, whichever way it is turned."""
+    width, height = size_of(item, panel)
+    left, right = min(item.column, panel.columns), min(item.column + width, panel.columns)
+    top, foot = min(item.row, panel.rows), min(item.row + height, panel.rows)
+    return (right - left) * (foot - top) * panel.pixel_bytes
 
 
 @bytes_touched.register

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
+from lesart.core.glass.faces.hue import with_hue
 from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, TextItem, size_of, written_cells
 from lesart.core.glass.faces.shapes import Shape
 from lesart.core.glass.panels.panel import Memory, PixelGrid
@@ -14,7 +15,23 @@ from lesart.core.glass.panels.pixel_panel import stamped, written_box, written_t
 def with_item(
     memory: Memory, panel: PixelGrid, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
 ) -> Memory:
-    """The memory with an item written; ``bare``: without clearing what a shorter text leaves of its box."""
+    """The memory with an item written, in its colour where the panel has such.
+
+    ``bare``: without clearing what a shorter text leaves of its box."""
+    written = _written(memory, panel, item, readings, t_s, bare=bare)
+    if not panel.planes:
+        return written
+    width, height = size_of(item, panel)
+    if bare and isinstance(item, FieldItem) and item.motion.is_still:
+        # What it did not write keeps the colour that it had.
+        width = panel.font(item.font).measure([cell.letter for cell in item.shown(panel, readings).whole])
+    box = item.column, item.row, width, height
+    return with_hue(written, panel.columns, box, item.hue.at(item.reads, readings))
+
+
+def _written(
+    memory: Memory, panel: PixelGrid, item: Item, readings: Mapping[str, Reading], t_s: float, *, bare: bool
+) -> Memory:
     if isinstance(item, Shape):
         return stamped(memory, panel.columns, item.column, item.row, item.width, item.rows(readings, t_s))
     if isinstance(item, Bar):

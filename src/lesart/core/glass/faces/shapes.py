@@ -9,6 +9,7 @@ from lesart.core.block import UNUSABLE
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import Reading
+from lesart.core.glass.faces.hue import PLAIN, Hue
 from lesart.core.glass.faces.motion import Motion
 from lesart.core.glass.faces.plotting import Canvas
 from lesart.core.glass.panels.frame import PixelFrame
@@ -51,6 +52,7 @@ class Shape:
     importance: int = USUAL
     pinned: bool = False
     motion: Motion = STILL
+    hue: Hue = PLAIN
 
     @property
     def reads(self) -> tuple[str, ...]:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from functools import singledispatch
 
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_colours import COLOURS
 from lesart.core.glass.panels.pixel_panel import BEHIND, LIGHTS, PixelPanel
-from lesart.core.notes import DOUBT, Note
+from lesart.core.notes import DOUBT, Mend, Note
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 
@@ -33,6 +35,41 @@ def contrast(one: str, other: str) -> float:
 def inspect_contrast(panel: Panel) -> list[Note]:
     """A see-through panel that lights before something bright."""
     return []
+
+
+@inspect_contrast.register
+def _(panel: ColourPanel) -> list[Note]:
+    """Its own colour on its ground; those of items are looked at face by face."""
+    found = contrast(COLOURS[panel.colour], COLOURS[panel.ground])
+    if found >= LEAST:
+        return []
+    return [
+        Note(
+            DOUBT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: {said_contrast(panel.colour, panel.ground, found)}",
+            figure=found,
+            limit=LEAST,
+            remedy="choose another colour or another ground",
+            mend=(Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),),
+            panel=panel.name,
+            place=("panels", panel.name, "colour"),
+        )
+    ]
+
+
+def said_contrast(colour: str, ground: str, found: float) -> str:
+    """Two colours and what they lack, to a full stop."""
+    if colour == ground:
+        return f"{colour} on {ground} is not to be seen."
+    least = plain_number(LEAST, 2)
+    return f"{colour} on {ground} has a contrast of {plain_number(found, 2)}; {least} is needed to read."
+
+
+def readable_on(ground: str) -> str:
+    """White or black, whichever is better read on a colour."""
+    return max(("white", "black"), key=lambda each: contrast(COLOURS[each], COLOURS[ground]))
 
 
 @inspect_contrast.register

@@ -62,4 +62,12 @@ class PixelFrame:
         return self.lit_count / max(self.width * self.height, 1)
 
 
+@dataclass(frozen=True)
+class ColourFrame(PixelFrame):
+    """The same in colours: ``colours`` has three bytes a pixel, red, green and blue, row by row. What is not of the
+    panel's ground counts as lit."""
+
+    colours: bytes
+
+
 Frame = SegmentFrame | CharacterFrame | PixelFrame

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from functools import singledispatch
 
+from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.colour_set_up import ColourSetUp
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.notes import FAULT, REMARK, Mend, Note
@@ -14,6 +16,32 @@ from lesart.core.step import Step
 def inspect_panel(panel: Panel) -> list[Note]:
     """Of panels that are told nothing of themselves, and whose picture goes with the power: nothing."""
     return []
+
+
+@inspect_panel.register
+def _(panel: ColourPanel) -> list[Note]:
+    """Told of another first column or row, of another direction, of other colours."""
+    clauses, place = panel.told.lies(), ("panels", panel.name)
+    if not clauses:
+        return []
+    mends = [
+        Mend((*place, name), right) for name, right in vars(ColourSetUp()).items() if getattr(panel.told, name) != right
+    ]
+    off = panel.told.columns_off or panel.told.rows_off
+    return [
+        Note(
+            FAULT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: its picture {' and '.join(clauses)}, because its start sequence tells it so.",
+            figure=float(abs(off)) if off else None,
+            limit=0.0 if off else None,
+            remedy="tell it the first column and row, the directions and the colours that it has",
+            mend=tuple(mends),
+            panel=panel.name,
+            place=mends[0].key,
+        )
+    ]
 
 
 @inspect_panel.register

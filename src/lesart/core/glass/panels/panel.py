@@ -138,6 +138,11 @@ class PixelGrid(Panel, Protocol):
     @property
     def pitch_mm(self) -> float: ...
     @property
+    def planes(self) -> int:
+        """Rows of bits of its memory, behind that of lit pixels, that say which colour each has; 0 of one light."""
+        ...
+
+    @property
     def fonts(self) -> Mapping[str, Font]:
         """A person's own, beside those that are built in."""
         ...

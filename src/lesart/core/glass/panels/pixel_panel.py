@@ -131,6 +131,11 @@ class PixelPanel(Plain):
         return self.width if self.turns % 2 else self.height
 
     @property
+    def planes(self) -> int:
+        """All its pixels have one light."""
+        return 0
+
+    @property
     def grid(self) -> PixelGrid:
         """Itself."""
         return self
@@ -144,6 +149,19 @@ class PixelPanel(Plain):
     def joined(self) -> str:
         """A point is a letter like others."""
         return ""
+
+    @property
+    def frame_size(self) -> int:
+        """Bytes of a frame, as they are sent."""
+        return self.size_of(self.width, self.height)
+
+    def size_of(self, width: int, height: int) -> int:
+        """Bytes of so many pixels across and down, as they are sent."""
+        return self.packing.size(width, height)
+
+    def padded(self, width: int, height: int) -> tuple[int, int]:
+        """Columns and rows that are sent beside so many, because a byte holds eight."""
+        return self.packing.padded(width, height)
 
     @property
     def is_self_lit(self) -> bool:
@@ -264,7 +282,7 @@ def _stamped(memory: Memory, columns: int, x: int, y: int, box: int, rows: Seque
             put = (bits << shift if shift >= 0 else bits >> -shift) & everything
             hole = (clear << shift if shift >= 0 else clear >> -shift) & everything
             found[down] = found[down] & ~hole | put
-    return (tuple(found),)
+    return (tuple(found), *memory[1:])
 
 
 __all__ = [

@@ -1,11 +1,15 @@
-"""Pixels lit or dark: a frame of them, turned and mirrored."""
+"""Pixels lit or dark, and in colours: a frame of them, turned and mirrored."""
 
 from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Bools
-from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.frame import ColourFrame, PixelFrame
+from lesart.core.glass.panels.pixel_colours import Colours
 
 MOST_SIDE = 4096
 """Pixels to a side that a frame may have; no panel Lesart knows of has so many."""
@@ -28,14 +32,34 @@ def pixels_of(frame: PixelFrame) -> Bools:
     return np.unpackbits(packed, axis=1, count=frame.width).astype(bool)
 
 
+def colour_frame(colours: Colours, ground: Colours) -> ColourFrame:
+    """From an array of shape (height, width, 3); what is not of the colour ``ground`` is lit."""
+    red, green, blue = (colours[..., place] != ground[place] for place in range(3))
+    lit = frame_of(red | green | blue)
+    return ColourFrame(lit.width, lit.height, lit.rows, colours.tobytes())
+
+
+def colours_of(frame: ColourFrame) -> Colours:
+    """An array of shape (height, width, 3)."""
+    return np.frombuffer(frame.colours, np.uint8).reshape(frame.height, frame.width, 3)
+
+
 def turned(frame: PixelFrame, quarters: int) -> PixelFrame:
     """Turned clockwise by so many quarters."""
-    return frame_of(np.rot90(pixels_of(frame), -quarters))
+    return moved(frame, lambda pixels: np.rot90(pixels, -quarters))
 
 
 def mirrored(frame: PixelFrame) -> PixelFrame:
     """Left and right changed, as a see-through panel looks from behind."""
-    return frame_of(pixels_of(frame)[:, ::-1])
+    return moved(frame, lambda pixels: pixels[:, ::-1])
+
+
+def moved(frame: PixelFrame, to: Callable[[Any], Any]) -> PixelFrame:
+    """Its pixels put elsewhere: ``to`` does so with an array whose first axes are rows and columns."""
+    plain = frame_of(to(pixels_of(frame)))
+    if isinstance(frame, ColourFrame):
+        return ColourFrame(plain.width, plain.height, plain.rows, to(colours_of(frame)).tobytes())
+    return plain
 
 
 def inverted(frame: PixelFrame) -> PixelFrame:

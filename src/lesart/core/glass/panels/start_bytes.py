@@ -16,7 +16,7 @@ START = Parameter(
 
 def read_start(written: str) -> bytes:
     """Bytes in hex with blanks or commas between. Raises ValueError with a clause."""
-    parts = written.replace(",", " ").split()
+    parts = written.replace(",", " ").replace(";", " ").split()
     try:
         found = [int(part, 16) for part in parts]
     except ValueError:
@@ -33,3 +33,8 @@ def read_start(written: str) -> bytes:
         )
         raise ValueError(f'set up by = "{written}"; "{wrong}" is not a byte in hex, like AE or 0x3F')
     return bytes(found)
+
+
+def read_groups(written: str) -> tuple[bytes, ...]:
+    """The same where ``;`` stands between commands: each with what belongs to it. Raises ValueError with a clause."""
+    return tuple(found for each in written.split(";") if (found := read_start(each)))

@@ -167,7 +167,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
             )
         )
         if index == worked_on:
-            lines += _details(context, key)
+            lines += _details(context, key, panel)
             lines += _conventions(panel, item)
     if not face.items:
         lines.append((label("   No item yet; "), text("+", "ochre"), label(f": {HOW}.")))
@@ -242,10 +242,13 @@ def _face_lines(context: Context, face: Face) -> list[Line]:
     return rows_of(context.project, ("faces", face.name), FACE[1:], in_line=4, column=19)
 
 
-def _details(context: Context, key: Key) -> list[Line]:
-    """What an item can be told beside its place."""
-    kind = str(value_at(context.project.tables, (*key, "kind")))
-    seldom = [each for each in ITEMS[kind] if each.name not in ("row", "column", "width", "channel")]
+def _details(context: Context, key: Key, panel: Panel) -> list[Line]:
+    """What an item can be told beside its place, on such a panel; what it was told for another one stands there too."""
+    told = value_at(context.project.tables, key)
+    without = {"row", "column", "width", "channel"}
+    without |= {"font", "tall"} - set(told) if panel.grid is None else set()
+    without |= {"colour", "alarm_colour"} - set(told) if panel.grid is None or not panel.grid.planes else set()
+    seldom = [each for each in ITEMS[str(told["kind"])] if each.name not in without]
     return [(label("      "), *row) for row in rows_of(context.project, key, seldom, in_line=3, column=24)]
 
 

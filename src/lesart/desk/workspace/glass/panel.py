@@ -44,13 +44,15 @@ def _(panel: CharacterPanel) -> list[Line]:
 
 @_what_follows.register
 def _(panel: PixelPanel) -> list[Line]:
-    more_columns, more_rows = panel.packing.padded(panel.width, panel.height)
+    more_columns, more_rows = panel.padded(panel.width, panel.height)
     across, down = panel.columns * panel.pitch_mm, panel.rows * panel.pitch_mm
     return [
         (
             label("a frame has   "),
-            text(counted(panel.packing.size(panel.width, panel.height), "byte")),
-            label(f", {counted(more_columns, 'column')} and {counted(more_rows, 'row')} more than the glass"),
+            text(counted(panel.frame_size, "byte")),
+            label(f", {counted(more_columns, 'column')} and {counted(more_rows, 'row')} more than the glass")
+            if more_columns or more_rows
+            else label(", none beside those of the glass"),
         ),
         (label("the glass is  "), text(f"{across:.1f} × {down:.1f} mm")),
         *panel_figures(panel),

@@ -43,7 +43,7 @@ def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) ->
     if not face.items:
         return []
     item = face.items[selected_item(context.state)[1]]
-    whole, alone = panel.packing.size(panel.width, panel.height), bytes_touched(panel, item)
+    whole, alone = panel.frame_size, bytes_touched(panel, item)
     lines: list[Line] = [
         (
             label("drawn alone "),
@@ -89,7 +89,7 @@ def _lit_in(frame: PixelFrame, item: Item, panel: PixelPanel) -> int:
 
 def panel_figures(panel: PixelPanel) -> list[Line]:
     """What a frame takes on the bus, and what its backlight needs."""
-    whole = panel.packing.size(panel.width, panel.height)
+    whole = panel.frame_size
     seconds = panel.bus.transfer_s(whole)
     lines: list[Line] = [
         (
@@ -265,8 +265,7 @@ def _costs(panel: Panel, shown: ShownPicture) -> list[Line]:
 @_costs.register
 def _(panel: PixelPanel, shown: ShownPicture) -> list[Line]:
     first = shown.frames[0]
-    size = panel.packing.size(first.width, first.height)
-    columns, rows = panel.packing.padded(first.width, first.height)
+    size, (columns, rows) = panel.size_of(first.width, first.height), panel.padded(first.width, first.height)
     frames = len(shown.frames)
     many = counted(frames, "frame")
     lines: list[Line] = [

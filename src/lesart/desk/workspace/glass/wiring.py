@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from functools import singledispatch
 
+import numpy as np
+
 from lesart.core.glass.bus.patterns import pattern
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.colour_panel import MEMORY, ColourPanel
 from lesart.core.glass.panels.packing import PARAMETERS as PACKING
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_colours import COLOURS, encoded, rgb
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE
@@ -55,6 +59,28 @@ def _(panel: PixelPanel, context: Context) -> list[Line]:
         (text("p", "ochre"), label(" shows that pattern: strips upside down are a wrong order of bits,")),
         (label("  strips in wrong places a wrong order of pages."),),
     ]
+
+
+@wiring_lines.register
+def _(panel: ColourPanel, context: Context) -> list[Line]:
+    sent = [
+        (text(f"   {name:<8}", "faint"), text(_sent_as(panel, name), "lapis"))
+        for name in ("red", "green", "blue", "white")
+    ]
+    return [
+        (label("what a pixel is sent as, the first byte first"),),
+        *sent,
+        (),
+        *rows_of(context.project, ("panels", panel.name), MEMORY),
+        (),
+        (text("p", "ochre"), label(" shows all red, all green, all blue: red for blue is a wrong order of colours,")),
+        (label("  a yellow for blue a missing inversion, a strip at an edge a wrong offset."),),
+    ]
+
+
+def _sent_as(panel: ColourPanel, name: str) -> str:
+    colour = np.array(rgb(COLOURS[name]), np.uint8)
+    return encoded(colour, panel.depth).tobytes().hex(" ").upper()
 
 
 @wiring_lines.register

@@ -1,0 +1,218 @@
+"""Panels of pixels that each have a colour of their own, two or three bytes a pixel."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.glass.panels.colour_set_up import PARAMETERS as SET_UP
+from lesart.core.glass.panels.colour_set_up import ColourSetUp, build_colour_set_up
+from lesart.core.glass.panels.frame import ColourFrame, PixelFrame
+from lesart.core.glass.panels.packing import ROWS, Packing
+from lesart.core.glass.panels.panel import Memory
+from lesart.core.glass.panels.panel_kind import PanelKind
+from lesart.core.glass.panels.pixel_colours import (
+    COLOURS,
+    DEPTHS,
+    PLANES,
+    TWO_BYTES,
+    Colours,
+    decoded,
+    encoded,
+    kept,
+    size_of_pixel,
+    values_of,
+)
+from lesart.core.glass.panels.pixel_panel import PARAMETERS as OF_PIXELS
+from lesart.core.glass.panels.pixel_panel import TURNS, PixelPanel
+from lesart.core.glass.panels.pixels import colour_frame, colours_of, pixels_of, turned
+from lesart.core.glass.panels.start_bytes import START, read_groups, read_start
+from lesart.core.glass.panels.transfer import FOUR_WIRE, PARALLEL, build_bus
+from lesart.core.glass.panels.transfer import PARAMETERS as BUS
+from lesart.core.glyphs.fonts import Font
+from lesart.core.parameters import Parameter
+
+MOST_SIDE = 480
+_SAME = {each.name: each for each in OF_PIXELS}
+_BUS = {each.name: each for each in BUS}
+MEMORY = tuple(
+    Parameter(
+        name,
+        title,
+        "integer",
+        f"of the controller's memory that lie {where} the glass; a window counts them",
+        0,
+        lowest=0,
+        highest=320,
+    )
+    for name, title, where in (("offset", "column offset", "left of"), ("row_offset", "row offset", "above"))
+)
+PARAMETERS = (
+    replace(_SAME["width"], default=128, highest=MOST_SIDE),
+    replace(_SAME["height"], default=160, highest=MOST_SIDE),
+    Parameter("depth", "bits a pixel", "choice", "that its start sequence tells it of", TWO_BYTES, choices=DEPTHS),
+    Parameter("colour", "colour", "choice", "of what is lit and has none of its own", "white", choices=tuple(COLOURS)),
+    Parameter("ground", "ground", "choice", "of what is not lit", "black", choices=tuple(COLOURS)),
+    _SAME["turned"],
+    replace(_SAME["pitch"], default="0.22 mm"),
+    _SAME["backlight"],
+    _SAME["low_lights"],
+    Parameter(
+        "inverts",
+        "wants inverting",
+        "flag",
+        "its start sequence has to invert it, as glass that is seen from all sides mostly wants",
+        False,
+    ),
+    *MEMORY,
+    *SET_UP,
+    replace(
+        START,
+        help="what is sent first, commands with their bytes parted by semicolons, like 11; 36 60; 29; empty: what "
+        "wakes and lights it",
+    ),
+    replace(_BUS["bus"], default=FOUR_WIRE, choices=(FOUR_WIRE, PARALLEL)),
+    replace(_BUS["clock"], default="8 MHz"),
+)
+
+
+@dataclass(frozen=True)
+class ColourPanel(PixelPanel):
+    """Its memory is that of a panel of pixels, and behind it bit planes that say which colour each pixel was given.
+
+    ``offset`` and ``row_offset`` are columns and rows of the controller's memory before those of the glass. Of what a
+    panel of one light has, only the turn, the pitch, the backlight and the bus are its own too.
+    """
+
+    kind: str = "colours"
+    packing: Packing = Packing(ROWS, low_first=False)
+    """Of a frame with a bit a pixel, as a firmware keeps it."""
+    depth: str = TWO_BYTES
+    colour: str = "white"
+    ground: str = "black"
+    inverts: bool = False
+    offset: int = 0
+    row_offset: int = 0
+    told: ColourSetUp = ColourSetUp()
+    start_groups: tuple[bytes, ...] = ()
+    """Its start sequence, command by command, where it was written so."""
+
+    @property
+    def planes(self) -> int:
+        """Of its colours."""
+        return PLANES
+
+    @property
+    def pixel_bytes(self) -> int:
+        """That are sent for each pixel."""
+        return size_of_pixel(self.depth)
+
+    def size_of(self, width: int, height: int) -> int:
+        """Bytes of so many pixels across and down."""
+        return width * height * self.pixel_bytes
+
+    def padded(self, width: int, height: int) -> tuple[int, int]:
+        """None: no two pixels share a byte."""
+        return 0, 0
+
+    @property
+    def is_self_lit(self) -> bool:
+        """A light is behind all of it."""
+        return False
+
+    @property
+    def dark(self) -> Colours:
+        """Its ground as it shows it."""
+        found: Colours = kept([self.ground], self.depth)[0]
+        return found
+
+    def says(self) -> str:
+        """E.g. ``128×160 colours``."""
+        return f"{self.columns}×{self.rows} colours"
+
+    def blank(self) -> Memory:
+        """All of its ground."""
+        return ((0,) * self.rows,) * (1 + PLANES)
+
+    def lit(self, memory: Memory) -> ColourFrame:
+        """As a person sees it."""
+        return _lit(self.columns, (self.colour, self.ground, self.depth), memory)
+
+    def cells_lit(self, codes: tuple[int, ...]) -> PixelFrame:
+        """Cells by themselves, in its own colour."""
+        plain = super().cells_lit(codes)
+        return colour_frame(
+            np.where(pixels_of(plain)[..., None], kept([self.colour], self.depth)[0], self.dark), self.dark
+        )
+
+    def seen(self, frame: PixelFrame) -> PixelFrame:
+        """As the glass shows a frame, told of itself as it is."""
+        if self.told.is_right(self.height) or not isinstance(frame, ColourFrame):
+            return frame
+        built = turned(frame, -self.turns)
+        assert isinstance(built, ColourFrame)
+        return turned(self.told.seen(built, self.dark), self.turns)
+
+    def sent(self, frame: PixelFrame) -> bytes:
+        """The bytes of a frame as a person sees it, in the controller's order."""
+        built = turned(frame, -self.turns)
+        assert isinstance(built, ColourFrame)
+        return encoded(colours_of(built), self.depth).tobytes()
+
+    def shown(self, data: bytes) -> ColourFrame:
+        """What bytes show to a person. Raises ValueError where they are not a frame's."""
+        if len(data) != self.frame_size:
+            raise ValueError(
+                f"a frame of {self.width}×{self.height} pixels with {self.depth} bits each has {self.frame_size} "
+                f"bytes, not {len(data)}"
+            )
+        pixels = np.frombuffer(data, np.uint8).reshape(self.height, self.width, self.pixel_bytes)
+        return self.of_values(values_of(pixels))
+
+    def of_values(self, values: npt.NDArray[np.int64]) -> ColourFrame:
+        """What pixels show, shape (height, width), each a whole number as it came over the bus."""
+        frame = turned(colour_frame(decoded(values, self.depth), self.dark), self.turns)
+        assert isinstance(frame, ColourFrame)
+        return frame
+
+
+@lru_cache(maxsize=16)
+def _lit(columns: int, colours: tuple[str, str, str], memory: Memory) -> ColourFrame:
+    """Kept, because one memory is looked at in many ways: as it is sent, as it is seen, as it would be otherwise."""
+    own, ground, depth = colours
+    on = pixels_of(PixelFrame(columns, len(memory[0]), memory[0]))
+    places = np.zeros(on.shape, np.uint8)
+    for bit, plane in enumerate(memory[1:]):
+        if any(plane):
+            places |= pixels_of(PixelFrame(columns, len(plane), plane)).astype(np.uint8) << bit
+    # Place 0 is the panel's own colour; places beyond the last are none that anything was written with.
+    table = kept([own, *COLOURS, *[own] * (2**PLANES - 1 - len(COLOURS)), ground], depth)
+    return colour_frame(table[np.where(on, places, np.uint8(2**PLANES))], table[-1])
+
+
+def build_colour_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> ColourPanel:
+    """From values by parameter name, and a person's own fonts."""
+    same = ("depth", "colour", "ground", "inverts", "offset", "row_offset", "backlight", "low_lights")
+    return ColourPanel(
+        name=name,
+        width=values["width"],
+        height=values["height"],
+        light="white",
+        turns=TURNS[values["turned"]],
+        pitch_mm=values["pitch"],
+        bus=build_bus({**values, "at_once": 0}),
+        fonts=fonts,
+        start=read_start(values["start"]),
+        start_groups=read_groups(values["start"]),
+        told=build_colour_set_up({parameter.name: values[parameter.name] for parameter in SET_UP}),
+        **{each: values[each] for each in same},
+    )
+
+
+COLOURED = PanelKind("colours", PARAMETERS, lambda name, values, given: build_colour_panel(name, values, given.fonts))
