@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from lesart.core.errors import LesartError
-from lesart.core.glass.bus.changes import start_for
+from lesart.core.glass.bus.changes import RESTS_BEHIND, start_for
 from lesart.core.glass.bus.controller import Controller
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.packing import pack
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -81,6 +82,8 @@ def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -
         return {}
     try:
         controller = stream_of(project, panel.name).controller
+        if isinstance(panel, ColourPanel):
+            return _coloured(panel, controller, name)
         runs = {f"{name}_start": ("sets it up", start_for(panel, controller))}
         for face in project.faces_on(panel.name):
             bare = transmissions_for(panel, controller, compose(face, panel, {}).memory)
@@ -88,6 +91,24 @@ def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -
         return {**runs, **_patterns(panel, controller, name)}
     except (LesartError, KeyError):
         return {}
+
+
+def _coloured(panel: ColourPanel, controller: Controller, name: str) -> Runs:
+    """What sets it up, cut where it has to rest. Whole pictures would be tables of many thousand bytes: they are drawn
+    from frames of a bit a pixel."""
+    parts: list[list[Transmission]] = [[]]
+    for each in start_for(panel, controller):
+        parts[-1].append(each)
+        if not each.is_data and each.data[0] in RESTS_BEHIND:
+            parts.append([])
+    parts = [part for part in parts if part]
+    out = {}
+    for place, part in enumerate(parts, 1):
+        which = f"_{place}" if len(parts) > 1 else ""
+        waits = "; then it rests for 120 ms" if part[-1].data[0] in RESTS_BEHIND and not part[-1].is_data else ""
+        says = f"sets it up, {place} of {len(parts)}{waits}" if which else "sets it up"
+        out[f"{name}_start{which}"] = (says, tuple(part))
+    return out
 
 
 def _patterns(panel: Panel, controller: Controller, name: str) -> Runs:

@@ -3,16 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import singledispatch
 
+import numpy as np
+
 from lesart.core.glass.bus.changes import ADDRESSING
-from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, Controller
 from lesart.core.glass.bus.transmissions import cells_of, column_set
 from lesart.core.glass.faces.face import Face, compose
+from lesart.core.glass.faces.hue import AS_EVER, PLAIN
+from lesart.core.glass.faces.items import size_of
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import pack
 from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_colours import COLOURS, OWN, encoded, rgb
 from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.pixels import turned
 from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.pack.written.c_colours import ColourBox, Coloured
 from lesart.core.pack.written.c_redraw import (
     Addressed,
     Cells,
@@ -37,6 +48,11 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
         return None
     if way is None:
         return None
+    if isinstance(way, Coloured) and isinstance(panel, ColourPanel):
+        way = replace(
+            way,
+            boxes=[(f"{name}_boxes", f"colours of face {face.name}", boxes_of(panel, face)) for name, face in faces],
+        )
     frames = [(name, face.name, frame_bytes(panel, compose(face, panel, {}).memory)) for name, face in faces]
     digits, wide = _digits(panel)
     return Redraw(way, len(frame_bytes(panel, panel.blank())), digits, wide, frames)
@@ -46,6 +62,8 @@ def frame_bytes(panel: Panel, memory: Memory) -> bytes:
     """A memory as a firmware keeps it: the codes of cells, or what is sent of digits and dots."""
     if isinstance(panel, CharacterPanel):
         return b"".join(bytes(row) for row in memory)
+    if isinstance(panel, ColourPanel):
+        return pack(turned(PixelFrame(panel.columns, panel.rows, memory[0]), -panel.turns), panel.packing)
     if isinstance(panel, PixelPanel):
         return panel.sent(panel.lit(memory))
     assert isinstance(panel, SegmentPanel)
@@ -85,6 +103,54 @@ def _(panel: SegmentPanel, controller: Controller) -> Way | None:
     size = panel.digits * panel.wiring.bytes_a_digit
     found = [controller.code_of("address", place) for place in range(size)]
     return Addressed(b"".join(found)) if all(len(each) == 1 for each in found) else None
+
+
+@_way.register
+def _(panel: ColourPanel, controller: Controller) -> Way | None:
+    does = {command.does: command for command in controller.commands}
+    window = does["columns from to"], does["pages from to"]
+    half = window[0].more // 2
+    if window[1].more != window[0].more or half not in (1, 2):
+        return None
+    return Coloured(
+        panel.width,
+        panel.height,
+        panel.offset,
+        panel.row_offset,
+        window[0].code,
+        window[1].code,
+        half,
+        does[WRITE].code if WRITE in does else None,
+        controller.told_by == COMMAND_LINE,
+        _sent_as(panel, panel.colour),
+        _sent_as(panel, panel.ground),
+    )
+
+
+def _sent_as(panel: ColourPanel, colour: str) -> bytes:
+    return encoded(np.array(rgb(COLOURS[colour]), np.uint8), panel.depth).tobytes()
+
+
+def boxes_of(panel: ColourPanel, face: Face) -> list[ColourBox]:
+    """Of all items in their order, where one of them has a colour or gets one in an alarm; else there are none."""
+    found = []
+    for item in face.items:
+        width, height = size_of(item, panel)
+        right, foot = min(item.column + width, panel.columns), min(item.row + height, panel.rows)
+        box = turned_box((item.column, item.row, right, foot), panel.columns, panel.rows, panel.turns)
+        own = panel.colour if item.hue.colour == OWN else item.hue.colour
+        in_alarm = own if item.hue.alarm == AS_EVER else item.hue.alarm
+        found.append(ColourBox(item.named(), *box, _sent_as(panel, own), _sent_as(panel, in_alarm)))
+    return found if any(item.hue != PLAIN for item in face.items) else []
+
+
+def turned_box(box: tuple[int, int, int, int], columns: int, rows: int, quarters: int) -> tuple[int, int, int, int]:
+    """Left, top, and behind right and foot, as the controller has a box of what is seen turned clockwise so far."""
+    left, top, right, foot = box
+    for _ in range(quarters):
+        left, top, right, foot = top, columns - right, foot, columns - left
+        columns, rows = rows, columns
+    return left, top, right, foot
 
 
 @_way.register

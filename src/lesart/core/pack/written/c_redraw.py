@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import INDENT, WIDE
+from lesart.core.pack.written.c_colours import Coloured, coloured_header, coloured_source
 
 PIECE = 16
 """Bytes in one transmission where each has to begin with a byte of its own: so much stack, and no more."""
@@ -86,7 +87,7 @@ class Windowed:
     before: tuple[int, int] | None
 
 
-Way = Cells | Addressed | Numbered | Chained | Paged | Windowed
+Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Coloured
 
 
 @dataclass(frozen=True)
@@ -103,6 +104,8 @@ class Redraw:
 
 def redraw_header(name: str, redraw: Redraw) -> list[str]:
     """Declarations."""
+    if isinstance(redraw.way, Coloured):
+        return coloured_header(name, redraw.way)
     lines = [
         f"#define {name.upper()}_BYTES {redraw.size}",
         f"/* Sends what differs of two frames of {name.upper()}_BYTES; what was shown is what was wanted then. */",
@@ -119,7 +122,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
     """Functions and the tables that they go by."""
     way = redraw.way
-    parts = [] if isinstance(way, Chained | Windowed | Numbered) else [RUN_END]
+    parts = [] if isinstance(way, Chained | Windowed | Numbered | Coloured) else [RUN_END]
     match way:
         case Cells():
             parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
@@ -131,6 +134,8 @@ def redraw_source(name: str, redraw: Redraw) -> list[str]:
             parts += [_chained(name, redraw.size)]
         case Paged():
             parts += [_paged(name, way, redraw.size)]
+        case Coloured():
+            parts += coloured_source(name, way)
         case Windowed():
             parts += [_windowed(name, way, redraw.size)]
     if isinstance(way, Cells):

@@ -1,0 +1,218 @@
+"""A panel of colours in C: a bit a pixel in memory, and boxes that say which colour its lit ones are sent in.
+
+A frame with two bytes a pixel would not fit a small controller; one with a bit does, and what differs is coloured on
+its way out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.pack.program.in_c import INDENT
+from lesart.core.pack.program.plain import plain
+
+AT_ONCE = 16
+"""Pixels in one run: so much stack, and no more."""
+
+
+@dataclass(frozen=True)
+class ColourBox:
+    """Pixels as the controller counts those of the glass; ``right`` and ``foot`` are behind the last. Bytes of a lit
+    pixel, and of one while an alarm is on."""
+
+    says: str
+    left: int
+    top: int
+    right: int
+    foot: int
+    colour: bytes
+    alarm: bytes
+
+
+@dataclass(frozen=True)
+class Coloured:
+    """``left`` and ``top`` are columns and rows of the controller before those of the glass; ``half`` the bytes of one
+    end of a window; ``write`` the command that pixels follow, None where there is none. ``alone``: only a command
+    itself is told from data. ``own`` and ``ground`` are bytes of a pixel that is lit in no box, and of one that is
+    not lit."""
+
+    width: int
+    height: int
+    left: int
+    top: int
+    to_columns: int
+    to_pages: int
+    half: int
+    write: int | None
+    alone: bool
+    own: bytes
+    ground: bytes
+    boxes: Sequence[tuple[str, str, Sequence[ColourBox]]] = ()
+    """Of each face, by their name in code."""
+
+    @property
+    def row_bytes(self) -> int:
+        """Of a row, eight pixels each, the leftmost in the highest bit."""
+        return -(-self.width // 8)
+
+
+def coloured_header(name: str, way: Coloured) -> list[str]:
+    """Declarations."""
+    size, pixel = way.row_bytes * way.height, len(way.own)
+    macro = name.upper()
+    lines = [
+        f"/* A frame has a bit a pixel, {way.row_bytes} bytes a row, the leftmost pixel in the highest bit. */",
+        f"#define {macro}_BYTES {size}",
+        "/* Lit pixels of a box are sent in its colour, or in that of its alarm; a later box lies over an earlier. */",
+        "typedef struct {",
+        f"{INDENT}uint16_t left, top, right, foot; /* the last two are behind it */",
+        f"{INDENT}uint8_t colour[{pixel}], alarm[{pixel}];",
+        f"}} {name}_box;",
+    ]
+    for boxes, says, each in way.boxes:
+        lines.append(f"#define {boxes.upper()}_COUNT {len(each)}")
+        lines.append(f"extern const {name}_box {boxes}[{max(len(each), 1)}]; /* {plain(says)} */")
+    return [
+        *lines,
+        "/* Sends a window of a frame: left, top, and behind right and foot. Alarms are a byte a box, not 0 while on;",
+        "   0 where there are none. A box whose alarm goes on or off is sent anew, and all there is at first. */",
+        f"void {name}_part(const uint8_t *wanted, const {name}_box *boxes, uint8_t count, const uint8_t *alarms,",
+        f"{INDENT}uint16_t left, uint16_t top, uint16_t right, uint16_t foot, send_run send);",
+        f"/* Sends what differs of two frames of {macro}_BYTES; what was shown is what was wanted then. */",
+        f"void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,",
+        f"{INDENT}const uint8_t *alarms, send_run send);",
+    ]
+
+
+def coloured_source(name: str, way: Coloured) -> list[str]:
+    """Boxes and functions."""
+    return [
+        *(_boxes(name, boxes, says, each) for boxes, says, each in way.boxes),
+        _window(name, way),
+        _colour(name, way),
+        _part(name, way),
+        _changed(name, way),
+    ]
+
+
+def _boxes(name: str, boxes: str, says: str, each: Sequence[ColourBox]) -> str:
+    pixel = f"{{ {_bytes(b'')} }}" if not each else ""
+    rows = [
+        f"{INDENT}{{ {box.left}, {box.top}, {box.right}, {box.foot}, {{ {_bytes(box.colour)} }}, "
+        f"{{ {_bytes(box.alarm)} }} }}, /* {plain(box.says)} */"
+        for box in each
+    ]
+    body = "\n".join(rows) if each else f"{INDENT}{{ 0, 0, 0, 0, {pixel}, {pixel} }}"
+    return f"/* {plain(says)} */\nconst {name}_box {boxes}[{max(len(each), 1)}] = {{\n{body}\n}};"
+
+
+def _bytes(data: bytes) -> str:
+    return ", ".join(f"0x{byte:02X}" for byte in data) or "0"
+
+
+def _window(name: str, way: Coloured) -> str:
+    ends = (("left", "right", way.to_columns, way.left), ("top", "foot", way.to_pages, way.top))
+    body = []
+    for first, last, command, before in ends:
+        parts = []
+        for end, back in ((first, 0), (last, 1)):
+            value = f"({end} + {before}u)" if not back else f"({end} + {before}u - {back}u)"
+            parts += [f"(uint8_t)({value} >> 8)"] if way.half == 2 else []
+            parts.append(f"(uint8_t){value}")
+        if way.alone:
+            body += [f"bytes[0] = 0x{command:02X};", "send(0, bytes, 1);"]
+            body += [f"bytes[{at}] = {part};" for at, part in enumerate(parts)]
+            body.append(f"send(1, bytes, {len(parts)});")
+        else:
+            body += [f"bytes[{at}] = {part};" for at, part in enumerate((f"0x{command:02X}", *parts))]
+            body.append(f"send(0, bytes, {len(parts) + 1});")
+    if way.write is not None:
+        body += [f"bytes[0] = 0x{way.write:02X};", "send(0, bytes, 1);"]
+    lines = "\n".join(f"    {line}" for line in body)
+    return f"""\
+static void {name}_window(uint16_t left, uint16_t top, uint16_t right, uint16_t foot, send_run send)
+{{
+    uint8_t bytes[5];
+{lines}
+}}"""
+
+
+def _colour(name: str, way: Coloured) -> str:
+    return f"""\
+/* What a pixel is sent as. */
+static const uint8_t *{name}_pixel(const uint8_t *wanted, const {name}_box *boxes, uint8_t count,
+    const uint8_t *alarms, uint16_t x, uint16_t y)
+{{
+    static const uint8_t own[{len(way.own)}] = {{ {_bytes(way.own)} }};
+    static const uint8_t ground[{len(way.ground)}] = {{ {_bytes(way.ground)} }};
+    if (!(wanted[(uint16_t)(y * {way.row_bytes}u + x / 8u)] & (0x80u >> (x % 8u)))) {{
+        return ground;
+    }}
+    while (count) {{
+        count--;
+        if (x >= boxes[count].left && x < boxes[count].right && y >= boxes[count].top && y < boxes[count].foot) {{
+            return alarms && alarms[count] ? boxes[count].alarm : boxes[count].colour;
+        }}
+    }}
+    return own;
+}}"""
+
+
+def _part(name: str, way: Coloured) -> str:
+    pixel = len(way.own)
+    return f"""\
+void {name}_part(const uint8_t *wanted, const {name}_box *boxes, uint8_t count, const uint8_t *alarms,
+    uint16_t left, uint16_t top, uint16_t right, uint16_t foot, send_run send)
+{{
+    uint8_t bytes[{AT_ONCE * pixel}];
+    uint8_t some = 0;
+    uint16_t x, y;
+    if (left >= right || top >= foot) {{
+        return;
+    }}
+    {name}_window(left, top, right, foot, send);
+    for (y = top; y < foot; y++) {{
+        for (x = left; x < right; x++) {{
+            const uint8_t *colour = {name}_pixel(wanted, boxes, count, alarms, x, y);
+            uint8_t i;
+            for (i = 0; i < {pixel}; i++) {{
+                bytes[some++] = colour[i];
+            }}
+            if (some == {AT_ONCE * pixel}) {{
+                send(1, bytes, some);
+                some = 0;
+            }}
+        }}
+    }}
+    if (some) {{
+        send(1, bytes, some);
+    }}
+}}"""
+
+
+def _changed(name: str, way: Coloured) -> str:
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,
+    const uint8_t *alarms, send_run send)
+{{
+    uint16_t left = {way.row_bytes}, right = 0, top = {way.height}, foot = 0, row, column;
+    for (row = 0; row < {way.height}; row++) {{
+        for (column = 0; column < {way.row_bytes}; column++) {{
+            uint16_t place = (uint16_t)(row * {way.row_bytes}u + column);
+            if (shown[place] != wanted[place]) {{
+                left = column < left ? column : left;
+                right = column > right ? column : right;
+                top = row < top ? row : top;
+                foot = row;
+                shown[place] = wanted[place];
+            }}
+        }}
+    }}
+    if (left > right) {{
+        return;
+    }}
+    right = (uint16_t)(8u * (right + 1u));
+    {name}_part(wanted, boxes, count, alarms, (uint16_t)(8u * left), top, right > {way.width} ? {way.width} : right,
+        (uint16_t)(foot + 1u), send);
+}}"""
