@@ -4,18 +4,21 @@ from __future__ import annotations
 
 import random
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
 
-from lesart.core.glass.bus.changes import start_for
+from lesart.core.glass.bus.changes import changes_for, start_for
 from lesart.core.glass.bus.controller import CONTROLLERS, LINE, usual_controller
 from lesart.core.glass.bus.interpreter import interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.known_displays import known_displays
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
+from lesart.core.glass.faces.hue import with_hue
 from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.pace.edge_writer import evenly, four_wire, parallel, scanned, two_wire
 from lesart.core.raw.bus_bytes import four_wire_words, parallel_words, two_wire_words
@@ -97,6 +100,54 @@ def test_a_panel_of_pixels_on_two_wires(name: str, at_once: int) -> None:
     found, frame = picture(display, lines)
     assert (found.columns, found.rows) == (panel.columns, panel.rows)
     assert frame == panel.lit(memory)
+
+
+COLOURED: dict[str, dict[str, Any]] = {
+    "128×160 colours": {"ground": "blue", "colour": "yellow"},
+    "160×80 colours": {},
+    "135×240 colours": {"depth": "18"},
+    "240×240 colours": {"ground": "white", "colour": "red"},
+}
+
+
+@pytest.mark.parametrize("name", COLOURED)
+def test_a_panel_of_colours_on_four_wires(name: str) -> None:
+    """Its size, where it lies in the controller's memory, how many bits its pixels have, and each in its colour."""
+    dice = random.Random(name)
+    panel = panel_of({**CATALOGUE[name], **COLOURED[name]})
+    assert isinstance(panel, ColourPanel)
+    controller = replace(CONTROLLERS["windows"], cell_bytes=panel.pixel_bytes)
+    # Mostly ground, as faces are; then a box in colours that changes.
+    rows = [0] * panel.rows
+    rows[20:40] = any_pixels(panel, dice)[0][20:40]
+    memory = (tuple(rows), *panel.blank()[1:])
+    after = with_hue(memory, panel.columns, (5, 22, 40, 9), "green")
+    told = [(0.01, each) for each in start_for(panel, controller)]
+    told += [(0.02, each) for each in transmissions_for(panel, controller, memory)]
+    told += [(0.5, each) for each in changes_for(panel, controller, memory, after)]
+    display, lines = found_in(four_wire(told, 8e6, 0.7), dice)
+    table = {key: value for key, value in {**CATALOGUE[name], **COLOURED[name]}.items() if key != "pitch"}
+    assert display.panel == table
+    assert display.why.startswith(
+        f"2 windows of {panel.width}×{panel.height} pixels with {panel.depth} bits, and 0 of "
+    )
+    _, frame = picture(display, lines)
+    assert frame == panel.lit(after)
+
+
+def test_windows_that_never_fill_the_glass_leave_its_size_a_guess() -> None:
+    """The smallest usual one that holds what was written, and less sure."""
+    dice = random.Random(5)
+    panel = panel_of(CATALOGUE["128×160 colours"])
+    controller = CONTROLLERS["windows"]
+    first = with_hue((((1 << 60) - 1,) * 50 + (0,) * 110, *panel.blank()[1:]), 128, (70, 10, 40, 20), "red")
+    told = [(0.01, each) for each in start_for(panel, controller)]
+    told += [(0.1, each) for each in changes_for(panel, controller, panel.blank(), first)]
+    display, _ = found_in(four_wire(told, 8e6, 0.3), dice)
+    # Columns 68 to 127 and rows 0 to 49: of glasses there are 160×80 is the smallest that has them.
+    assert (display.panel["width"], display.panel["height"]) == (160, 80)
+    assert display.sure < 0.9
+    assert "written over 60×50 of them" in display.why
 
 
 @pytest.mark.parametrize(("name", "controller"), [("128×64 pixels", "pages"), ("84×48 pixels", "banks")])

@@ -155,6 +155,7 @@ def display_sentence(display: KnownDisplay) -> str:
     panel, where = display.panel, display.trace.get("address", "")
     size = {
         "pixels": lambda: f"{panel['width']}×{panel['height']} pixels",
+        "colours": lambda: f"{panel['width']}×{panel['height']} colours",
         "characters": lambda: f"{panel['columns']}×{panel['rows']} characters",
         "segments": lambda: f"{panel['digits']} digits",
     }[panel["kind"]]()
@@ -167,7 +168,9 @@ def _panels(capture: str, found: FoundTrace) -> tuple[NewPanel, ...]:
     """Each display, called by what it is."""
     panels: list[NewPanel] = []
     for _, display in found.displays:
-        base = {"pixels": "pixels", "characters": "letters", "segments": "digits"}[display.panel["kind"]]
+        base = {"pixels": "pixels", "colours": "colours", "characters": "letters", "segments": "digits"}[
+            display.panel["kind"]
+        ]
         names = [panel.name for panel in panels]
         name = base if base not in names else f"{base} {1 + sum(each.startswith(base) for each in names)}"
         panels.append(NewPanel(name, display.panel, {"capture": capture, **display.trace}))

@@ -20,6 +20,7 @@ from lesart.core.glass.bus.controller import (
     LINE,
     PAGES,
 )
+from lesart.core.glass.bus.known_colours import coloured
 from lesart.core.glass.bus.known_digits import driven, registers, scanned
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.known_letters import letters_shown
@@ -137,7 +138,8 @@ def _on_four(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
     values = {"mode": 0, "first": "highest", "selected": "low", "shortest": 0.0, "rest": REST_S} | {
         key: value for key, value in talk.values if key in ("mode", "first", "selected")
     }
-    words = _first(four_wire_words({role: lines[name] for role, name in roles.items()}, values))
+    every = four_wire_words({role: lines[name] for role, name in roles.items()}, values)
+    words = _first(every)
     if len(words) < 4:
         return
     trace: dict[str, Any] = {"wires": "four-wire", **roles}
@@ -145,6 +147,8 @@ def _on_four(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
     if "command" in roles:
         yield from pixels(replace(PAGES, told_by=LINE), words, trace, "four-wire", 1.0)
         yield from pixels(BANKS, words, trace, "four-wire", 0.98)
+        # One picture in colours is more than is enough of any other.
+        yield from coloured(every, trace, "four-wire")
         return
     yield from registers(words, trace)
 
