@@ -48,8 +48,24 @@ kind = "pixels"
 width = 128
 height = 32
 bytes = "rows of eight columns"
+
+[panels.hues]
+kind = "colours"
+width = 64
+height = 48
+offset = 2
+
+[faces.hues]
+panel = "hues"
+
+[[faces.hues.items]]
+kind = "label"
+text = "lid air"
+row = 9
+column = 5
+colour = "orange"
 """
-OWN = ("four", "eight", "driver", "letters", "rows")
+OWN = ("four", "eight", "driver", "letters", "rows", "hues")
 
 
 @pytest.fixture(scope="module")
@@ -89,7 +105,13 @@ def ends_at(panel: Panel, faces: dict[str, Memory], truth: GlassSuspect) -> tupl
 
 @pytest.mark.parametrize(
     "name",
-    ["stand", "door", "lid", *(pytest.param(name, marks=pytest.mark.long) for name in ("four", "driver", "letters"))],
+    [
+        "stand",
+        "door",
+        "lid",
+        "hues",
+        *(pytest.param(name, marks=pytest.mark.long) for name in ("four", "driver", "letters")),
+    ],
 )
 def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Project) -> None:
     """And what else is left looks the same whatever is shown; few questions do."""
@@ -112,11 +134,11 @@ def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Proj
     assert sum(taken) / len(taken) <= 4.5
 
 
-@pytest.mark.parametrize("name", ["stand", "door", "lid"])
-def test_what_mends_it_can_be_written(name: str, yard: Project, yard_once: Path) -> None:
+@pytest.mark.parametrize("name", ["stand", "door", "lid", "hues"])
+def test_what_mends_it_can_be_written(name: str, yard: Project, more: Project, yard_once: Path) -> None:
     """Every change of a suspect is a project that opens; every suspect without one says what to do."""
-    text = read_text(yard_once / FILE)
-    panel = yard.panels[name]
+    text = small_project() + MORE if name in OWN else read_text(yard_once / FILE)
+    panel = (more if name in OWN else yard).panels[name]
     tried: set[tuple[Key, ...]] = set()
     for each in glass_suspects(panel)[1:]:
         assert each.edits or each.remedy, each.says
@@ -145,6 +167,26 @@ def test_a_set_up_that_is_written_shows_what_was_picked(name: str, yard: Project
         assert other.seen(other.lit(memory)) == each.look(memory)
 
 
+def test_what_colours_are_told_is_seen_where_it_is_written(more: Project) -> None:
+    """Each lie that the project has a place for looks as its suspect does; told of itself rightly again, as it should."""
+    panel, text = more.panels["hues"], small_project() + MORE
+    memory = compose(more.faces["hues"], panel, {}).memory
+    written = [
+        each
+        for each in glass_suspects(panel)
+        if each.edits and each.edits[0][0][-1] in ("columns_off", "rows_off", "swapped", "bottom_up", "right_left")
+    ]
+    assert len(written) >= 30
+    for each in written:
+        changed = text
+        for key, value in each.edits:
+            changed = Editor().with_value(changed, key, value)
+        other = check_project(changed).panels["hues"]
+        assert other.seen(other.lit(memory)) == each.look(memory), each.says
+    turned = check_project(Editor().with_value(text, ("panels", "hues", "inverts"), True)).panels["hues"]
+    assert turned.seen(turned.lit(memory)) == panel.lit(memory)
+
+
 def test_what_is_seen_can_be_typed(yard: Project) -> None:
     """Segments by name, rows of letters; both leave what looks so."""
     stand, door = yard.panels["stand"], yard.panels["door"]
@@ -169,7 +211,7 @@ def test_what_cannot_be_seen_is_a_sentence(name: str, typed: str, said: str, yar
         seen_by(panel, panel.blank(), typed, glass_suspects(panel))
 
 
-@pytest.mark.parametrize("name", ["stand", "door", "lid", "letters"])
+@pytest.mark.parametrize("name", ["stand", "door", "lid", "letters", "hues"])
 def test_looks_are_drawn_small_and_tell_apart(name: str, yard: Project, more: Project) -> None:
     """Of one width, two beside each other on a terminal, and no two looks of a question drawn the same."""
     panel = (more if name in OWN else yard).panels[name]

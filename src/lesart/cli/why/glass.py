@@ -13,7 +13,7 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.quantity import counted
 from lesart.project.toml_values import dotted
 from lesart.study.why.drawn import drawn
-from lesart.study.why.of_glass import GlassSuspect
+from lesart.study.why.glass_suspect import GlassSuspect
 from lesart.study.why.seen import seen_by
 from lesart.study.why.twenty import Asked, Question, asked_so_far, shown_memories
 

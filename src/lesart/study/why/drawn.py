@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from functools import lru_cache
 
 import numpy as np
 
 from lesart.core.block import Bools
-from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
-from lesart.core.glass.panels.pixels import pixels_of
+from lesart.core.glass.panels.frame import CharacterFrame, ColourFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.pixel_colours import COLOURS, rgb
+from lesart.core.glass.panels.pixels import colours_of, pixels_of
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.segments import ALPHABETS, lit_names
 
@@ -17,6 +19,8 @@ QUADRANTS = " ▘▝▀▖▌▞▛▗▚▐▜▄▙▟█"
 """By the dots that are lit: upper left 1, upper right 2, lower left 4, lower right 8."""
 WIDEST = 32
 """Letters of a look: two stand beside each other."""
+MOST_NAMED = 4
+"""Colours of a look."""
 SEVEN, STRANGE = "7", "▒"
 
 
@@ -27,6 +31,9 @@ def drawn(frame: Frame) -> list[str]:
             return _seven(frame) if frame.alphabet == SEVEN else _named(frame)
         case CharacterFrame():
             return _letters(frame)
+        case ColourFrame():
+            rows = _quadrants(pixels_of(frame))
+            return [*rows, _colours(frame)[: len(rows[0])].ljust(len(rows[0]))]
         case PixelFrame():
             return _quadrants(pixels_of(frame))
 
@@ -51,6 +58,17 @@ def _named(frame: SegmentFrame) -> list[str]:
     parts = [lit_names(mask, frame.alphabet) or "dark" for mask in frame.masks]
     assert frame.alphabet in ALPHABETS
     return [" | ".join(parts)]
+
+
+def _colours(frame: ColourFrame) -> str:
+    """The colours that most of it has, by the names they are nearest to."""
+    names, exact = list(COLOURS), np.array([rgb(each) for each in COLOURS.values()], np.int64)
+    pixels = colours_of(frame).reshape(-1, 3)
+    found, counts = np.unique(pixels, axis=0, return_counts=True)
+    by_name: Counter[str] = Counter()
+    for colour, count in zip(found.astype(np.int64), counts.tolist(), strict=True):
+        by_name[names[int(((exact - colour) ** 2).sum(axis=1).argmin())]] += count
+    return ", ".join(name for name, _ in by_name.most_common(MOST_NAMED))
 
 
 def _letters(frame: CharacterFrame) -> list[str]:

@@ -9,8 +9,8 @@ from itertools import combinations
 
 import numpy as np
 
-from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import HOOKUPS, CharacterPanel
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame
 from lesart.core.glass.panels.packing import BYTES
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -21,27 +21,16 @@ from lesart.core.glass.panels.segment_wiring import SegmentWiring
 from lesart.core.glass.panels.set_up import ORDERS
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key, Written
+from lesart.study.why.glass_suspect import GlassSuspect
+from lesart.study.why.of_colours import colour_suspects
 from lesart.study.why.suspect import OFTEN, RARE, USUAL
 
-Look = Callable[[Memory], Frame]
 OFFSETS = (2, 4, -2, -4, 1, 3, 8, -8, 16, 28, 32)
 """Columns that a controller has more than its glass, at one side."""
 STARTS = (8, 16, 32, 1)
 """Rows by which a start line is off."""
 TURNED = ("not", "a quarter", "half", "three quarters")
 NIBBLE, BYTE_BITS = 4, 8
-
-
-@dataclass(frozen=True, eq=False)
-class GlassSuspect:
-    """``says`` what is otherwise, in a clause; ``look`` is what is seen of a memory then. ``edits`` make the project as
-    the panel is; where there are none the firmware has to be mended, and ``remedy`` says how."""
-
-    says: str
-    weight: float
-    look: Look
-    edits: tuple[tuple[Key, Written], ...] = ()
-    remedy: str = ""
 
 
 def glass_suspects(panel: Panel) -> list[GlassSuspect]:
@@ -285,6 +274,11 @@ def _first_full(panel: CharacterPanel) -> Frame:
 
 
 # Pixels
+
+
+@_of.register
+def _(panel: ColourPanel) -> Iterator[GlassSuspect]:
+    yield from colour_suspects(panel)
 
 
 @_of.register

@@ -12,7 +12,7 @@ from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS
-from lesart.study.why.of_glass import GlassSuspect
+from lesart.study.why.glass_suspect import GlassSuspect
 
 BETWEEN = "|"
 

@@ -9,7 +9,8 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.patterns import COUNTED, patterns_of, patterns_on, steps_of
 from lesart.core.glass.panels.frame import Frame, PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.study.why.of_glass import GlassSuspect, glass_suspects
+from lesart.study.why.glass_suspect import GlassSuspect
+from lesart.study.why.of_glass import glass_suspects
 
 MOST = 9
 """Looks that are shown at once, one a key; what looks otherwise is "none of these"."""
@@ -55,7 +56,9 @@ def shown_memories(panel: Panel, faces: Mapping[str, Memory]) -> dict[str, Memor
     """What can be shown: faces as they are now, and test patterns at the steps that say something."""
     found = {f"{FACE}{name}": memory for name, memory in faces.items()}
     for name in patterns_of(panel):
-        if name in SKIPPED:
+        moves = steps_of(panel, name) > 1
+        if name in SKIPPED or (panel.grid is not None and panel.grid.planes and moves):
+            # Of colours there are pictures that tell more than what moves, and each takes its time.
             continue
         for step in MOVING.get(name, (0,)):
             if step >= steps_of(panel, name) > 1 and name != COUNTED:

@@ -12,7 +12,7 @@ from lesart.study.tokens import token_of
 from lesart.study.views import Edit, Line, Span
 
 if TYPE_CHECKING:
-    from lesart.study.why.of_glass import GlassSuspect
+    from lesart.study.why.glass_suspect import GlassSuspect
     from lesart.study.why.twenty import Asked
 
 BESIDE, GAP = 2, 4
