@@ -102,6 +102,26 @@ DISPLAYS = (
         ),
     ),
     PartKind(
+        "colour display",
+        "display in colours of eight pins on the four-wire bus, its light among them",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=3.0, highest_v=5.5, current_a=0.04, peak_a=0.1),
+            Pin("clock", ("four-wire clock in",), tolerates_v=3.6),
+            Pin("data", ("four-wire data in",), tolerates_v=3.6),
+            Pin("reset", ("digital in",), tolerates_v=3.6),
+            Pin("dc", ("digital in",), tolerates_v=3.6),
+            Pin("select", ("select",), tolerates_v=3.6),
+            Pin("light", ("digital in",), tolerates_v=3.6, optional=True),
+        ),
+        orders=(
+            ("gnd", "supply", "clock", "data", "reset", "dc", "select", "light"),
+            ("supply", "gnd", "select", "reset", "dc", "data", "clock", "light"),
+        ),
+        logic_v=3.3,
+    ),
+    PartKind(
         "four digits",
         "four digits of seven segments, twelve pins, lit in turn",
         "display",

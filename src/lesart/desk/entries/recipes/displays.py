@@ -58,6 +58,9 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
         "on two wires": Driven("the two-wire bus", {"bus": "two-wire"}, "two-wire pixel display"),
         "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "four-wire pixel display"),
     },
+    "colours": {
+        "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "colour display"),
+    },
     "segments": {
         "scanned": Driven("lit in turn by the board", {"drive": "scanned"}, "four digits"),
         "direct": Driven("each segment on a line of its own", {"drive": "direct"}, "one digit"),
