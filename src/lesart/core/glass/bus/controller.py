@@ -134,13 +134,15 @@ class Controller:
         return next((command for command in self.commands if command.fits(byte)), None)
 
     def code_of(self, does: str, value: int = 0) -> bytes:
-        """What a program sends for it. Raises KeyError where there is no such command."""
+        """What a program sends for it. Raises KeyError where there is no such command, or none that reaches so far."""
         command = next((each for each in self.commands if each.does == does), None)
         if command is None:
             raise KeyError(does)
         if command.more:
             return bytes([command.code]) + value.to_bytes(command.more, "big")
         shift = (command.bits & -command.bits).bit_length() - 1 if command.bits else 0
+        if value > command.bits >> shift:
+            raise KeyError(f"{does} {value}")
         return bytes([command.code | value << shift & command.bits])
 
     def span_of(self, does: str, first: int, last: int) -> bytes:
