@@ -21,6 +21,7 @@ from lesart.core.pack.written.c_panel import FieldPlace, PanelTables
 from lesart.core.pack.written.c_redraw import Redraw
 from lesart.project.model import Project
 from lesart.study.bench import Bench
+from lesart.study.packing.letters import letters_of
 from lesart.study.packing.redraws import redraw_of
 from lesart.study.packing.wanted import code_names
 from lesart.study.project_loop import loop_of
@@ -47,7 +48,9 @@ def _of_panel(project: Project, panel: Panel, name: str) -> PanelTables:
         times = round(scan.on_time_ms * 1000), round(scan.blanking_ms * 1000), panel.columns
     runs, pictures = _runs(project, panel, name, words), _pictures(project, panel, name)
     says = f"{panel.name}: {panel.says()}."
-    return PanelTables(name, says, runs, pictures, places, times, _redraw(project, panel, name, words))
+    letters = letters_of(project, panel, name, words) if isinstance(panel, PixelPanel) else None
+    redraw = _redraw(project, panel, name, words)
+    return PanelTables(name, says, runs, pictures, places, times, letters if redraw is not None else None, redraw)
 
 
 def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> Redraw | None:

@@ -7,6 +7,8 @@ import unicodedata
 from collections.abc import Iterable, Mapping
 
 from lesart.core.fit.cells import Cell
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.pack.channel_form import ChannelWanted
 from lesart.core.pack.field_forms.wanted import CodeOf, FieldWanted
@@ -102,21 +104,40 @@ def _filters_said(channel: Channel) -> tuple[str, ...]:
 
 def _fields(project: Project, channel: Channel, name: str) -> tuple[FieldWanted, ...]:
     """Where it stands on panels; its own field where it stands on none."""
-    found: list[FieldWanted] = []
-    for panel_name, panel in project.panels.items():
-        for face, item in project.fields_on(panel_name, channel.name):
-            where = f"{channel.name}, field on {panel_name}, face {face.name}"
-            short = f"field{len(found) + 1}_{next(iter(code_names([panel_name]).values()))}"
-            found.append(FieldWanted(name, short, where, item.field, _codes_of(panel), panel.joined))
+    shorts = short_names(project, channel.name)
+    found = [
+        field_wanted(panel, name, shorts[panel_name, face.name, item.index], face, item)
+        for panel_name, panel in project.panels.items()
+        for face, item in project.fields_on(panel_name, channel.name)
+    ]
     if not found:
         place = f"{channel.name}, {UNICODE_FIELD}"
         found.append(FieldWanted(name, "field1", place, channel.field, lambda cell: ord(cell.letter[0])))
     return tuple(found)
 
 
+def short_names(project: Project, channel: str) -> dict[tuple[str, str, int], str]:
+    """What the variables of each of its fields begin with, by panel, face and the item's place there."""
+    places = [
+        (panel, face.name, item.index) for panel in project.panels for face, item in project.fields_on(panel, channel)
+    ]
+    return {
+        place: f"field{count}_{next(iter(code_names([place[0]]).values()))}" for count, place in enumerate(places, 1)
+    }
+
+
+def field_wanted(panel: Panel, channel: str, short: str, face: Face, item: FieldItem) -> FieldWanted:
+    """A field where it stands, by the names of its channel and of itself in code."""
+    where = f"{item.channel}, field on {panel.name}, face {face.name}"
+    return FieldWanted(channel, short, where, item.field, _codes_of(panel), panel.joined)
+
+
 def _codes_of(panel: Panel) -> CodeOf:
     def code(cell: Cell) -> int | None:
         own = panel.code(cell)
+        if own is None and panel.grid is not None and cell.letter:
+            # A font of one's own may have letters that none of Lesart's has.
+            return ord(cell.letter[0])
         return None if own is None else panel.sent_code(own)
 
     return code

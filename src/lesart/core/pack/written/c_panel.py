@@ -9,6 +9,7 @@ from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.pace.task import Task
 from lesart.core.pack.program.in_c import INDENT, WIDE
 from lesart.core.pack.program.plain import plain
+from lesart.core.pack.written.c_letters import Letters, letters_header, letters_source
 from lesart.core.pack.written.c_redraw import Redraw, redraw_header, redraw_source
 
 RUNS = """\
@@ -48,6 +49,8 @@ class PanelTables:
     places: Sequence[FieldPlace]
     scan_us: tuple[int, int, int] | None = None
     """Lit, dark, and digits, where they are driven in turn."""
+    letters: Letters | None = None
+    """What is drawn into its frames, where they have pixels."""
     redraw: Redraw | None = None
     """How it is brought from one frame to the next, where it is sent anything."""
 
@@ -68,6 +71,8 @@ def panel_header(tables: PanelTables) -> str:
     if tables.redraw is not None:
         lines += [_extern(name, says, len(data)) for name, says, data in _frames(tables.redraw)]
         lines += redraw_header(tables.name, tables.redraw)
+    if tables.letters is not None:
+        lines += letters_header(tables.name, tables.letters)
     return "\n".join(lines)
 
 
@@ -87,6 +92,8 @@ def panel_source(tables: PanelTables, header: str) -> str:
     if tables.redraw is not None:
         parts += [_bytes(name, says, data) for name, says, data in _frames(tables.redraw)]
         parts += redraw_source(tables.name, tables.redraw)
+    if tables.letters is not None:
+        parts += letters_source(tables.name, tables.letters)
     return "\n\n".join(parts) + "\n"
 
 

@@ -39,7 +39,8 @@ def pack_files(
     """``name`` is fit for code; ``left_out`` says of channels why they are not there."""
     forms = [form for form, _ in tested]
     header = f"{name}.h"
-    files = {"README.md": readme(title, header, machine, forms, left_out), header: header_text(name, title, forms)}
+    said = readme(title, header, machine, forms, left_out, panels)
+    files = {"README.md": said, header: header_text(name, title, forms)}
     files["computed.md"] = computed(title, forms)
     for form, made in tested:
         files[f"{form.wanted.name}.c"] = source(form, header)

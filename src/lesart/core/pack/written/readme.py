@@ -6,11 +6,77 @@ from collections.abc import Mapping, Sequence
 
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.machine import Machine
+from lesart.core.pack.program.in_c import INDENT
 from lesart.core.pack.written.c_channel import marks_said
+from lesart.core.pack.written.c_colours import Coloured
+from lesart.core.pack.written.c_panel import PanelTables
 from lesart.core.pack.written.said import channel_lines, raw_said
 
+_OF_PIXELS = (
+    "A frame is all of a panel's pixels in memory. Faces before any reading are frames; numbers are drawn into them",
+    "by functions that know their place and their font; `…_changed` sends what differs from what is shown. What sends",
+    "a run of bytes is yours: is_data says whether they are data or commands.",
+)
 
-def readme(title: str, header: str, machine: Machine, forms: Sequence[ChannelForm], left_out: Mapping[str, str]) -> str:
+
+def drawn_by(panel: PanelTables, header: str, forms: Sequence[ChannelForm]) -> list[str]:
+    """A program that sets a panel up and draws its first face; it compiles as it stands."""
+    assert panel.letters is not None
+    assert panel.redraw is not None
+    name, macro = panel.name, panel.name.upper()
+    packed = {form.wanted.name for form in forms}
+    frame = panel.redraw.frames[0][0] if panel.redraw.frames else ""
+    face = frame.removeprefix(f"{name}_frame_")
+    fields = [each for each in panel.letters.fields if each.face == face and each.channel in packed]
+    channels = dict.fromkeys(each.channel for each in fields)
+    way = panel.redraw.way
+    boxes = ""
+    if isinstance(way, Coloured):
+        boxes = f"{way.boxes[0][0]}, {way.boxes[0][0].upper()}_COUNT, 0, " if way.boxes else "0, 0, 0, "
+    starts = [run for run in panel.runs if run.startswith(f"{name}_start")]
+    return [
+        "#include <string.h>",
+        f'#include "{header}"',
+        f'#include "{header.removesuffix(".h")}_glass.h"',
+        "",
+        *(f"static {channel}_state {channel};" for channel in channels),
+        f"static uint8_t shown[{macro}_BYTES], frame[{macro}_BYTES];",
+        "",
+        "extern void send(uint8_t is_data, const uint8_t *bytes, uint16_t count);",
+        *(["extern void wait_ms(uint16_t ms);"] if len(starts) > 1 else []),
+        "",
+        "void begin(void)",
+        "{",
+        f"{INDENT}uint16_t i;",
+        *[
+            line
+            for place, run in enumerate(starts)
+            for line in ([f"{INDENT}wait_ms(120);"] if place else []) + [f"{INDENT}send_runs({run}, send);"]
+        ],
+        *([f"{INDENT}memcpy(frame, {frame}, sizeof frame);"] if frame else []),
+        f"{INDENT}for (i = 0; i < {macro}_BYTES; i++) {{",
+        f"{INDENT}{INDENT}shown[i] = (uint8_t)~frame[i]; /* nothing of it is shown yet */",
+        f"{INDENT}}}",
+        *(f"{INDENT}{channel}_start(&{channel});" for channel in channels),
+        "}",
+        "",
+        f"void draw({'uint32_t now' if channels else 'void'})",
+        "{",
+        *(f"{INDENT}{channel}_show(&{channel}, now);" for channel in channels),
+        *(f"{INDENT}{each.name}(frame, {each.channel}.{each.cells});" for each in fields),
+        f"{INDENT}{name}_changed(shown, frame, {boxes}send);",
+        "}",
+    ]
+
+
+def readme(
+    title: str,
+    header: str,
+    machine: Machine,
+    forms: Sequence[ChannelForm],
+    left_out: Mapping[str, str],
+    panels: Sequence[PanelTables] = (),
+) -> str:
     """What it is, how it is used, what each channel needs, and what was left out."""
     module = f"{header.removesuffix('.h')}.py"
     lines = [
@@ -51,6 +117,11 @@ def readme(title: str, header: str, machine: Machine, forms: Sequence[ChannelFor
             "operations a sample."
         )
         lines += [f"- {each.place}: {each.says}." for each in form.fields]
+    drawn = [each for each in panels if each.letters is not None and each.redraw is not None]
+    if drawn:
+        lines += ["", "## Panels of pixels", "", *_OF_PIXELS]
+        for panel in drawn:
+            lines += ["", f"### {panel.says.removesuffix('.')}", "", "```c", *drawn_by(panel, header, forms), "```"]
     if left_out:
         lines += ["", "## Left out", ""]
         lines += [f"- {said}" for said in left_out.values()]
