@@ -10,6 +10,7 @@ import re
 import signal
 import subprocess
 import sys
+import threading
 from collections.abc import Iterator
 from datetime import UTC, datetime
 from itertools import pairwise
@@ -20,6 +21,7 @@ import pytest
 from lesart.cli.main import main
 from lesart.core.raw.source import Source
 from lesart.live.rig.rig import Rig
+from lesart.live.rig.terminal import Terminal
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.check import check_project
 from tests.live.waiting import wait_for
@@ -209,7 +211,7 @@ def test_a_project_from_a_port_that_sends_frames(tmp_path: Path, capsys: pytest.
     rig = Rig(tmp_path / "rig", frames_hz=100.0)
     rig.start()
     port, folder = os.path.realpath(tmp_path / "rig" / "smoke"), tmp_path / "mine"
-    assert main(["new", port, str(folder), "--for", "0.6 s", "--json"]) == 0
+    assert main(["new", port, str(folder), "--for", "0.6 s", "--baud", "9600", "--json"]) == 0
     rig.stop()
     assert json.loads(capsys.readouterr().out)["channels"] == ["bytes 4 and 5", "bytes 6 to 9", "frame count"]
     source = check_project((folder / "lesart.toml").read_text()).sources["capture"]
@@ -222,12 +224,54 @@ def test_a_project_from_a_port_that_sends_frames(tmp_path: Path, capsys: pytest.
     assert (abs(columns["bytes 6 to 9"].x - 27) < 0.5).all()
 
 
+def test_the_rate_of_a_port_is_found(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Nobody says that the smoke sensor speaks at 9600 baud: at 115 200 other bytes come, and no check is right."""
+    rig = Rig(tmp_path / "rig", frames_hz=60.0)
+    rig.start()
+    port, folder = os.path.realpath(tmp_path / "rig" / "smoke"), tmp_path / "mine"
+    assert main(["new", port, str(folder), "--for", "0.6 s"]) == 0
+    said = capsys.readouterr().err
+    assert "frames of bytes at 9600 baud" in said.splitlines()
+    source = check_project((folder / "lesart.toml").read_text()).sources["capture"]
+    assert source.line is not None
+    assert [source.line[name] for name in ("baud", "begins", "length", "check")] == [9600, "5A A5", 11, "sum-16"]
+    assert main(["new", port, str(tmp_path / "other"), "--for", "0.3 s", "--baud", "38400"]) == 2
+    rig.stop()
+    said = f"lesart: {port}: no line with numbers came, nor frames of bytes that could be told apart; is the baud rate right?"
+    assert said in capsys.readouterr().err.splitlines()
+
+
+def test_lines_of_text_at_another_rate_are_found(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """As a device speaks that was made twenty years ago: at 2400 baud."""
+    port, ended = Terminal(tmp_path / "old", 2400), threading.Event()
+    port.plug()
+
+    def speak() -> None:
+        count = 0
+        while not ended.wait(0.02):
+            count += 1
+            port.say(f"{count} {20 + count % 7}.5\r\n".encode())
+
+    speaking = threading.Thread(target=speak, daemon=True)
+    speaking.start()
+    try:
+        assert main(["new", os.path.realpath(port.link), str(tmp_path / "mine"), "--for", "0.3 s"]) == 0
+    finally:
+        ended.set()
+        speaking.join()
+        port.pull()
+    assert "lines of text at 2400 baud" in capsys.readouterr().err.splitlines()
+    line = check_project((tmp_path / "mine" / "lesart.toml").read_text()).sources["capture"].line
+    assert line is not None
+    assert (line.kind.name, line["baud"]) == ("text line", 2400)
+
+
 def test_a_line_that_says_nothing_makes_no_project(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     rig = Rig(tmp_path / "rig")
     rig.start()
     port = os.path.realpath(tmp_path / "rig" / "mast")
     assert main(["new", port, str(tmp_path / "mine"), "--for", "0.2 s"]) == 2
     rig.stop()
-    said = f"lesart: {port}: no line with numbers came, nor frames of bytes that could be told apart; is the baud rate right?"
+    said = f"lesart: {port}: not a byte came; a device may have to be asked, or its send line joined to another pin."
     assert said in capsys.readouterr().err.splitlines()
     assert not (tmp_path / "mine").exists()

@@ -46,7 +46,7 @@ def new_arguments(command: Command) -> None:
     command.add_argument(
         "--layout", default="", metavar="LAYOUT", help='how bare numbers lie, like "int16, 2 columns, 1 kHz, skip 44"'
     )
-    command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
+    command.add_argument("--baud", type=int, help="of a serial port; default: 115200, then the other usual ones")
     command.add_argument("--for", dest="lasts", default="5 s", metavar="TIME", help="to listen to a port; default: 5 s")
     command.add_argument("--open", action="store_true", help="open it on a full screen")
     as_json(command)

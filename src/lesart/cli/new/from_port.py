@@ -20,27 +20,65 @@ from lesart.project.new.make import Made, make_project
 from lesart.project.tables.sources import check_source
 
 NO_TEXT = "no line with numbers came, nor frames of bytes that could be told apart; is the baud rate right?"
+NOTHING = "not a byte came; a device may have to be asked, or its send line joined to another pin"
+RATES = (115_200, 9600, 57_600, 38_400, 19_200, 230_400, 4800, 2400, 460_800, 921_600)
+"""The usual ones, the likeliest first."""
+TEXTUAL = 0.97
+"""Of bytes that are text: those that letters are written with. At another rate hardly a third is."""
 
 
 def heard(options: argparse.Namespace) -> Made:
     """Listen to a port for a while; what came is the capture, and the port its line. Where no text comes, frames of
-    bytes are looked for. Raises CaptureError, RequestError, StorageError."""
-    port = {"port": str(options.file), "baud": options.baud}
+    bytes are looked for; where nobody said at which rate, at the other usual ones too.
+
+    Raises CaptureError, RequestError, StorageError.
+    """
+    port = {"port": str(options.file), "baud": options.baud or RATES[0]}
     folder = options.folder or Path("line")
     if exists(folder):
         raise StorageError(f"{folder}: it is there already; name another folder.")
     with tempfile.TemporaryDirectory() as work:
         path = Path(work) / "line.csv"
-        text = {"kind": "text line", **port}
-        trouble = _recorded(text, path, options)
-        if not trouble:
-            return make_project(path, folder, line=text)
-        frames = None if trouble != NO_TEXT else frames_heard(_pieces(options))
-        line = {"kind": "serial frames", **port, **frames} if frames is not None else None
-        trouble = _recorded(line, path, options) if line is not None else trouble
+        line: Mapping[str, Any] = {"kind": "text line", **port}
+        trouble = _recorded(line, path, options)
+        other = _otherwise(options) if trouble == NO_TEXT else None
+        if other is not None:
+            line, trouble = other, _recorded(other, path, options)
         if trouble:
             raise CaptureError(f"{options.file}: {trouble}{'' if trouble == NO_TEXT else '.'}")
         return make_project(path, folder, line=line)
+
+
+def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
+    """The line as frames of bytes, or at another rate; None where nothing tells.
+
+    Raises CaptureError where nothing came, since at a wrong rate there would be other bytes."""
+    unchecked: Mapping[str, Any] | None = None
+    for baud in (options.baud,) if options.baud else RATES:
+        pieces = _pieces(options, baud)
+        if not pieces:
+            raise CaptureError(f"{options.file}: {NOTHING}.")
+        line = {"port": str(options.file), "baud": baud}
+        if baud != (options.baud or RATES[0]) and _is_text(b"".join(pieces)):
+            _said(options, f"lines of text at {baud} baud")
+            return {"kind": "text line", **line}
+        frames = frames_heard(pieces)
+        if frames is None:
+            continue
+        if "check" in frames or options.baud:
+            _said(options, f"frames of bytes at {baud} baud")
+            return {"kind": "serial frames", **line, **frames}
+        # At a wrong rate frames come out alike as well; a check that is right does not.
+        unchecked = unchecked or {"kind": "serial frames", **line, **frames}
+    if unchecked is not None:
+        _said(options, f"frames of bytes at {unchecked['baud']} baud, with no check that says it is the right rate")
+    return unchecked
+
+
+def _is_text(data: bytes) -> bool:
+    """Is it lines with numbers?"""
+    printed = sum(byte in b"\t\r\n" or 0x20 <= byte < 0x7F for byte in data)
+    return printed >= TEXTUAL * len(data) and b"\n" in data and any(digit in data for digit in b"0123456789")
 
 
 def _recorded(line: Mapping[str, Any], path: Path, options: argparse.Namespace) -> str:
@@ -57,8 +95,12 @@ def _recorded(line: Mapping[str, Any], path: Path, options: argparse.Namespace) 
     return "" if recorded is not None and recorded.rows else listening.state.trouble or NO_TEXT
 
 
-def _pieces(options: argparse.Namespace) -> list[bytes]:
+def _pieces(options: argparse.Namespace, baud: int) -> list[bytes]:
     """What comes while nobody makes lines of it, cut where the port rests."""
+    _said(options, f"no line of text came; listening at {baud} baud")
+    return pieces_heard(str(options.file), baud, lasting(options.lasts))
+
+
+def _said(options: argparse.Namespace, words: str) -> None:
     if not options.json:
-        print("no line of text came; looking for frames of bytes", file=sys.stderr)
-    return pieces_heard(str(options.file), options.baud, lasting(options.lasts))
+        print(words, file=sys.stderr)

@@ -24,7 +24,7 @@ from lesart.live.rig.signals import scale_line, smoke_frame
 from lesart.live.rig.terminal import Terminal
 
 SCALE_HZ = 10.0
-SMOKE_HZ = 4.0
+SMOKE_HZ, SMOKE_BAUD = 4.0, 9600
 TICK_S = 0.02
 LATE_S = 1.0
 SEED = 20_260_514
@@ -62,7 +62,7 @@ class Rig:
 
     def __post_init__(self) -> None:
         self._scale, self._mast = Terminal(self.folder / "scale"), Terminal(self.folder / "mast")
-        self._smoke = Terminal(self.folder / "smoke")
+        self._smoke = Terminal(self.folder / "smoke", SMOKE_BAUD)
         self._ports = (self._scale, self._mast, self._smoke)
         self._dice = random.Random(SEED)
         self._server: socket.socket | None = None
@@ -277,6 +277,6 @@ def ports_of(rig: Rig) -> dict[str, str]:
         "scale": f"{rig.folder / 'scale'}: a text line, {rig.rate_hz:g} times a second",
         "mast": f"{rig.folder / 'mast'}: Modbus RTU, unit {rig.bank.unit}, any baud rate",
         "mast over TCP": f"127.0.0.1:{rig.port}: Modbus TCP, unit {rig.bank.unit}",
-        "smoke": f"{rig.folder / 'smoke'}: frames of 11 bytes, {rig.frames_hz:g} times a second",
+        "smoke": f"{rig.folder / 'smoke'}: frames of 11 bytes, {rig.frames_hz:g} times a second, {SMOKE_BAUD} baud",
         **more,
     }

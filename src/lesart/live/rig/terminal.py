@@ -5,17 +5,27 @@ from __future__ import annotations
 import contextlib
 import os
 import pty
+import termios
 import tty
 from pathlib import Path
 
 from lesart.core.errors import StorageError
+from lesart.live.rig.other_rate import as_heard
+
+RATES = {value: int(name[1:]) for name, value in vars(termios).items() if name[:1] == "B" and name[1:].isdigit()}
+SPEED_OUT = 5
+"""Of a terminal's settings."""
+ALIKE = 0.03
+"""Of a rate that it may be off: over the ten bits of a byte less than half of one."""
 
 
 class Terminal:
-    """``link`` is where others open it. Reading and writing never wait."""
+    """``link`` is where others open it. Reading and writing never wait. With ``baud`` it speaks at that rate, and who
+    listens at another one hears other bytes; without, at whatever rate is listened."""
 
-    def __init__(self, link: Path) -> None:
+    def __init__(self, link: Path, baud: int = 0) -> None:
         self.link = link
+        self.baud = baud
         self.handle = -1
         self._other = -1
 
@@ -52,7 +62,13 @@ class Terminal:
         """Write as much as there is room for; a serial line does not wait for its reader either."""
         if self.plugged:
             with contextlib.suppress(BlockingIOError):
-                os.write(self.handle, data)
+                os.write(self.handle, self._as_heard(data))
+
+    def _as_heard(self, data: bytes) -> bytes:
+        heard = RATES.get(termios.tcgetattr(self.handle)[SPEED_OUT], 0) if self.baud else 0
+        if not heard or abs(heard / self.baud - 1) < ALIKE:
+            return data
+        return as_heard(data, self.baud, heard)
 
     def hear(self) -> bytes:
         """What came."""
