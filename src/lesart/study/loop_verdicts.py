@@ -17,7 +17,7 @@ from lesart.core.glass.faces.partial_redraw import bytes_touched, frame_bytes
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.glass.panels.segment_panel import DRIVER, NUMBERED, SegmentPanel
+from lesart.core.glass.panels.segment_panel import ADDRESSED, DRIVER, NUMBERED, SegmentPanel
 from lesart.core.notes import Note
 from lesart.core.pace.freshness import Reach, freshness
 from lesart.core.pace.judge import buses, counts, done_in_time, drawings, emptied, energy, reads
@@ -121,7 +121,7 @@ def _(panel: PixelPanel) -> int:
 
 @flashes.register
 def _(panel: SegmentPanel) -> int:
-    return panel.digits if panel.drive in (DRIVER, NUMBERED) else 0
+    return panel.digits if panel.drive in (DRIVER, NUMBERED, ADDRESSED) else 0
 
 
 def scans(project: Project, played: Played | None) -> list[Verdict]:

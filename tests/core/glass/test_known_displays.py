@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.changes import changes_for, start_for
 from lesart.core.glass.bus.controller import CONTROLLERS, LINE, usual_controller
 from lesart.core.glass.bus.interpreter import interpret
@@ -226,6 +227,37 @@ def test_digits_behind_a_chip(drive: str) -> None:
             "shift registers": "100 % of the transmissions have 4 bytes, and 100 % of those light a figure",
         }[drive]
     )
+
+
+@pytest.mark.parametrize(
+    "told",
+    [
+        {"digits": 4},
+        {"digits": 8},
+        {"digits": 4, "points": False, "colons": "2", "chain": "1 2 - 3 4", "colons_at": "4 1"},
+        {"digits": 4, "segments": "14"},
+    ],
+)
+def test_digits_behind_a_driver_with_an_address(told: dict[str, Any]) -> None:
+    """Which places have digits, where the colon is, how wide they are; what changes is sent alone."""
+    dice = random.Random(str(told))
+    panel = panel_of({"kind": "segments", "drive": "driver with an address", **told})
+    controller = CONTROLLERS["addressed digits"]
+    letters = "ACEFHLPU" if "segments" in told else ""
+    memory, sent = panel.blank(), [(0.01, each) for each in start_for(panel, controller)]
+    for place in range(14):
+        digits = [panel.code(Cell(dice.choice(f"0123456789{letters}"))) or 0 for _ in range(panel.columns)]
+        if "colons" in told and place % 2:
+            digits[1] = panel.code(Cell("5", colon=True)) or 0
+        after = (tuple(digits),)
+        found = changes_for(panel, controller, memory if place else None, after)
+        sent += [(0.02 + 0.1 * place, each) for each in found]
+        memory = after
+    display, lines = found_in(two_wire(sent, 0x71, 100e3, 1.6), dice)
+    assert display.trace["address"] == "0x71"
+    assert {key: display.panel.get(key) for key in told} == told
+    _, frame = picture(display, lines)
+    assert frame == panel.lit(memory)
 
 
 @pytest.mark.parametrize("high", [False, True])

@@ -7,7 +7,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell, split_cells
+from lesart.core.glass.bus.changes import changes_for, start_for
+from lesart.core.glass.bus.controller import CONTROLLERS, usual_controller
 from lesart.core.glass.bus.sent_bytes import sent_for
+from lesart.core.glass.bus.transmissions import transmissions_for
+from lesart.core.glass.faces.face import Face
+from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.kinds import KINDS
 from lesart.core.glass.panels.panel_kind import Given
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -108,3 +113,62 @@ def test_a_numbered_driver_has_its_own_order_of_bits() -> None:
     panel = panel_of(digits=3, drive="numbered driver", chain="right to left")
     memory = ((panel.alphabet.shapes["1"], 0, panel.alphabet.shapes["2"] | panel.alphabet.point),)
     assert [each.data.hex() for each in sent_for(panel, memory)] == ["0a0f", "01ed", "0200", "0330"]
+
+
+CLOCK = {
+    "digits": 4,
+    "drive": "driver with an address",
+    "points": False,
+    "colons": "2",
+    "chain": "1 2 - 3 4",
+    "colons_at": "4 1",
+}
+
+
+def test_a_driver_with_an_address_has_two_bytes_a_place() -> None:
+    """12:34 of a clock whose colon has a place of its own in the middle; the lower byte of a place first."""
+    panel = panel_of(**CLOCK)
+    cells = split_cells("12:34", joined=panel.joined)
+    memory = (tuple(panel.code(cell) or 0 for cell in cells),)
+    data = panel.sent(panel.lit(memory))
+    assert data.hex(" ") == "06 00 5b 00 02 00 4f 00 66 00 00 00 00 00 00 00"
+    assert panel.shown(data) == panel.lit(memory)
+    said = [(each.what, each.data.hex(), each.command) for each in sent_for(panel, memory)]
+    assert said == [("brightness 7", "ef", True), ("from byte 0 on", "00", True), ("its memory", data.hex(), False)]
+    wide = panel_of(digits=2, segments="14", drive="driver with an address")
+    both = ((wide.alphabet.mask("m"), wide.alphabet.point),)
+    # Bit 13 and bit 14 of fifteen: in the upper byte, which comes second.
+    order = ALPHABETS["14"].segments
+    assert wide.sent(wide.lit(both))[:4] == bytes((0, 1 << order.index("m") - 8, 0, 1 << len(order) - 8))
+
+
+def test_a_driver_with_an_address_is_woken_and_takes_its_time() -> None:
+    """Asleep and dark at first. Twenty bytes with their answers, two starts and stops: 184 clocks of 100 kHz."""
+    panel = panel_of(**CLOCK)
+    controller = CONTROLLERS[usual_controller(panel)]
+    assert [each.data.hex() for each in start_for(panel, controller)] == ["21", "81"]
+    blank = ((0,) * 4,)
+    said = [each.data.hex() for each in transmissions_for(panel, controller, blank)]
+    assert said == ["ef", "00" + 16 * "00"]
+    one = ((0, 0, panel.code(Cell("7")) or 0, 0),)
+    assert [each.data.hex() for each in changes_for(panel, controller, blank, one)] == ["0607"]
+    drawing = drawing_of(Face("f", "p", ()), panel)
+    assert drawing.seconds == pytest.approx(1.84e-3)
+    assert (drawing.data, drawing.bus) == (18, "two-wire bus")
+    assert panel_of(digits=4).bus is None
+
+
+@pytest.mark.parametrize(
+    ("written", "says"),
+    [
+        ({"digits": 9}, "has 8 places of 16 bits"),
+        ({"segments": "16"}, "has 8 places of 16 bits"),
+        ({"chain": "1 2 - 3"}, "each digit once"),
+        ({"chain": "1 2 - - - - - 3 4"}, "has 8 places of 16 bits"),
+        ({"colons_at": "16 0"}, 'colons at = "16 0"; it is a byte from 0 to 15'),
+        ({"colons_at": "4"}, 'colons at = "4"; it is a byte from 0 to 15'),
+    ],
+)
+def test_what_such_a_driver_has_no_room_for_is_said(written: dict[str, object], says: str) -> None:
+    with pytest.raises(ValueError, match=says):
+        panel_of(**{"drive": "driver with an address", "digits": 4, **written})

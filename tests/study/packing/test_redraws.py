@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.glass.bus.controller import (
+    ADDRESSED_DIGITS,
     BANKS,
     CHAIN,
     CHOICE,
@@ -64,6 +65,16 @@ PANELS: dict[str, tuple[str, Controller, int | None]] = {
         'kind = "segments"\ndigits = 8\ndrive = "numbered driver"\nchain = "right to left"',
         NUMBERS,
         None,
+    ),
+    "a driver with an address": (
+        'kind = "segments"\ndigits = 4\ndrive = "driver with an address"\nchain = "4 3 - 2 1"',
+        ADDRESSED_DIGITS,
+        0x70,
+    ),
+    "wide digits with an address": (
+        'kind = "segments"\ndigits = 6\nsegments = "14"\ndrive = "driver with an address"',
+        ADDRESSED_DIGITS,
+        0x72,
     ),
     "registers": ('kind = "segments"\ndigits = 5\ndrive = "shift registers"\ncommon = "anode"', CHAIN, None),
 }

@@ -225,6 +225,8 @@ def _wires_of(panel: Panel, signals: list[str]) -> dict[str, str]:
             found[line] = left.pop(0)
     if isinstance(panel, SegmentPanel):
         # A driver of digits has two lines and no address; registers have no select but a latch, or none at all.
+        if panel.is_addressed:
+            return {"wires": TWO, **found}
         return {"wires": LINES if panel.drive == DRIVER and "select" not in found else FOUR, **found}
     return {"wires": FOUR if "select" in found else TWO, **found}
 

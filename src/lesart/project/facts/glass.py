@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 
 from lesart.core.glass.panels.character_panel import EXPANDER
 from lesart.core.glass.panels.kinds import KINDS
-from lesart.core.glass.panels.segment_panel import DIRECT, SCANNED
+from lesart.core.glass.panels.segment_panel import ADDRESSED, DIRECT, SCANNED
 from lesart.core.glass.panels.transfer import TWO_WIRE
 from lesart.core.notes import Key
 from lesart.core.quantity import plain_number
@@ -85,7 +85,7 @@ def _of_bus(hookup: Hookup, part: Part, table: Table, key: Key) -> Found:
     record = KINDS.get(str(table.get("kind")))
     names = {parameter.name: parameter.default for parameter in record.parameters} if record is not None else {}
     over = table.get("bus", names.get("bus")), table.get("hookup", names.get("hookup"))
-    is_two_wire = TWO_WIRE in over or EXPANDER in over
+    is_two_wire = TWO_WIRE in over or EXPANDER in over or table.get("drive") == ADDRESSED
     if board is not None and "clock" in names and is_two_wire:
         clock = written(hookup.parts[board].value("bus_clock"), "Hz")
         yield (*key, "clock"), Home(("parts", board, "bus_clock"), clock, f"the bus of {board}", same=True)

@@ -22,7 +22,7 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_colours import COLOURS, OWN, encoded, rgb
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import turned
-from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.segment_panel import BYTES_A_PLACE, SegmentPanel
 from lesart.core.pack.written.c_colours import ColourBox, Coloured
 from lesart.core.pack.written.c_redraw import (
     Addressed,
@@ -55,7 +55,9 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
         )
     frames = [(name, face.name, frame_bytes(panel, compose(face, panel, {}).memory)) for name, face in faces]
     digits, wide = _digits(panel)
-    return Redraw(way, len(frame_bytes(panel, panel.blank())), digits, wide, frames)
+    size = len(frame_bytes(panel, panel.blank()))
+    low_first = isinstance(panel, SegmentPanel) and panel.is_addressed
+    return Redraw(way, size, digits, wide, frames, low_first)
 
 
 def frame_bytes(panel: Panel, memory: Memory) -> bytes:
@@ -75,6 +77,9 @@ def _digits(panel: Panel) -> tuple[tuple[int, ...], int]:
     if not isinstance(panel, SegmentPanel):
         return (), 0
     wide = panel.wiring.bytes_a_digit
+    if panel.is_addressed:
+        by_digit = dict(zip(panel.wiring.digits, panel.places, strict=True))
+        return tuple(BYTES_A_PLACE * by_digit[digit] for digit in range(panel.digits)), wide
     return tuple(wide * panel.wiring.digits.index(place) for place in range(panel.digits)), wide
 
 
@@ -100,7 +105,7 @@ def _(panel: SegmentPanel, controller: Controller) -> Way | None:
         return Numbered()
     if controller.told_by != FIRST:
         return Chained()
-    size = panel.digits * panel.wiring.bytes_a_digit
+    size = panel.sent_size
     found = [controller.code_of("address", place) for place in range(size)]
     return Addressed(b"".join(found)) if all(len(each) == 1 for each in found) else None
 

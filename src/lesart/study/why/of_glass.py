@@ -17,7 +17,7 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import frame_of, pixels_of
 from lesart.core.glass.panels.segment_panel import SegmentPanel
-from lesart.core.glass.panels.segment_wiring import SegmentWiring
+from lesart.core.glass.panels.segment_wiring import OPEN, SegmentWiring
 from lesart.core.glass.panels.set_up import ORDERS
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key, Written
@@ -67,13 +67,13 @@ def _(panel: SegmentPanel) -> Iterator[GlassSuspect]:
     digits = tuple(reversed(wiring.digits))
     if panel.digits > 1:
         says = "the digits are in the other order, from the right"
-        yield wired(says, replace(wiring, digits=digits), USUAL, [("chain", _chain(digits))])
+        yield wired(says, replace(wiring, digits=digits), USUAL, [("chain", _chain(panel, digits))])
     for one, two in combinations(range(panel.digits), 2):
         places = list(wiring.digits)
         places[one], places[two] = places[two], places[one]
         if tuple(places) != digits:
             says = f"the lines of digits {one + 1} and {two + 1} are swapped"
-            yield wired(says, replace(wiring, digits=tuple(places)), OFTEN, [("chain", _chain(places))])
+            yield wired(says, replace(wiring, digits=tuple(places)), OFTEN, [("chain", _chain(panel, places))])
     for one, two in combinations(range(len(order)), 2):
         names = list(order)
         names[one], names[two] = names[two], names[one]
@@ -124,8 +124,12 @@ def _all_but_one(panel: SegmentPanel, key: Key) -> GlassSuspect:
     return GlassSuspect(says, OFTEN, look, edits, remedy)
 
 
-def _chain(places: Sequence[int]) -> str:
-    return " ".join(str(place + 1) for place in places)
+def _chain(panel: SegmentPanel, digits: Sequence[int]) -> str:
+    """As it is written, with the places of a driver that have no digit."""
+    if panel.places in ((), tuple(range(panel.digits))):
+        return " ".join(str(digit + 1) for digit in digits)
+    named = dict(zip(panel.places, digits, strict=True))
+    return " ".join(str(named[place] + 1) if place in named else OPEN for place in range(panel.places[-1] + 1))
 
 
 # Characters

@@ -24,7 +24,8 @@ from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.wires.tracing import composed, controller_of, told_by_line
 
-ADDRESS = 0x3C
+ADDRESS, OF_DIGITS = 0x3C, 0x70
+"""Of panels on two wires, and of drivers of digits there, where nobody says."""
 """Where nobody says another."""
 NO_BUS = ("direct", "scanned")
 SHORTEST_US = 0.1
@@ -112,6 +113,8 @@ def wires_of(panel: Panel) -> Wires:
 def _(panel: SegmentPanel) -> Wires:
     if panel.drive in NO_BUS:
         raise RequestError(f"{panel.name} is driven {panel.drive}, by lines and no bus.")
+    if panel.bus is not None:
+        return Wires(TWO, panel.clock_hz)
     return Wires(LINES) if panel.drive == DRIVER else Wires()
 
 
@@ -140,7 +143,12 @@ def _controller(project: Project, name: str) -> tuple[Controller, int]:
     own = trace.values["controller"] if trace is not None and not trace.is_digits else ""
     controller = controller_of(project, project.panels[name], own)
     address = trace.address if trace is not None and not trace.is_digits else None
-    return controller, ADDRESS if address is None else address
+    return controller, usual_address(project.panels[name]) if address is None else address
+
+
+def usual_address(panel: Panel) -> int:
+    """On two wires, where nobody says."""
+    return OF_DIGITS if isinstance(panel, SegmentPanel) else ADDRESS
 
 
 def digits_trace(

@@ -13,7 +13,7 @@ from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.transfer import TWO_WIRE
 from lesart.core.pace.trace import is_scanned
 from lesart.project.model import Project
-from lesart.study.wires.model_traces import ADDRESS
+from lesart.study.wires.model_traces import usual_address
 from lesart.study.wires.tracing import controller_of, told_by_line
 
 COMMANDS, DATA = 0, 1
@@ -63,4 +63,6 @@ def stream_of(project: Project, name: str, address: int | None = None) -> PanelS
     if panel.bus is None or panel.bus.kind != TWO_WIRE:
         return PanelStream(panel, told_by_line(controller), None)
     known = trace.address if trace is not None and not trace.is_digits else None
-    return PanelStream(panel, controller, next(each for each in (address, known, ADDRESS) if each is not None))
+    return PanelStream(
+        panel, controller, next(each for each in (address, known, usual_address(panel)) if each is not None)
+    )

@@ -35,9 +35,9 @@ def _(panel: CharacterPanel, obeyed: Interpreted, count: int, t_s: float) -> Fra
 
 @frame_shown.register
 def _(panel: SegmentPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
-    data = bytes(obeyed.memory(count)[: panel.digits * panel.wiring.bytes_a_digit].astype(np.uint8))
+    data = bytes(obeyed.memory(count)[: panel.sent_size].astype(np.uint8))
     is_lit = obeyed.setting("light", t_s, 1)
-    return SegmentFrame(panel.wiring.lit(data) if is_lit else (0,) * panel.digits, panel.segments)
+    return panel.shown(data) if is_lit else SegmentFrame((0,) * panel.digits, panel.segments)
 
 
 @frame_shown.register

@@ -330,7 +330,7 @@ def _(panel: ColourPanel) -> tuple[int, int, int]:
 def _(panel: SegmentPanel) -> tuple[int, int, int]:
     # Where bits choose the digit each has a page, else they lie one behind the other.
     size = panel.wiring.bytes_a_digit
-    return (size, panel.digits, 0) if panel.is_shifted else (panel.digits * size, 1, 0)
+    return (size, panel.digits, 0) if panel.is_shifted else (panel.sent_size, 1, 0)
 
 
 @memory_shape.register

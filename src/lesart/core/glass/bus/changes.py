@@ -108,7 +108,10 @@ def _(panel: SegmentPanel, controller: Controller) -> tuple[Transmission, ...]:
         settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, panel.digits - 1), dimmed_to(panel), (LIGHT, 1))
         return tuple(Transmission(bytes(each), True) for each in settings)
     if controller.told_by == FIRST:
-        return (Transmission(controller.code_of("goes on"), False),)
+        does = {command.does for command in controller.commands}
+        # A driver with an address wakes up asleep and dark.
+        first = ("awake", "light") if "awake" in does else ("goes on",)
+        return tuple(Transmission(controller.code_of(each), False) for each in first if each in does)
     return ()
 
 

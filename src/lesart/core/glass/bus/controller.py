@@ -46,6 +46,9 @@ SHOWS = (
     "shown upright",
     "start row",
     "shift",
+    "awake",
+    "asleep",
+    "brightness",
 )
 """How the memory is shown. ``shown`` also lights it."""
 WRITE, WRITE_ON, PIXEL_BITS = CELLS_OF_BYTES = ("write", "write on", "pixel bits")
@@ -289,6 +292,20 @@ DIGITS = _set(
     pages=1,
 )
 """Of drivers of digits: an address, then a byte a digit."""
+ADDRESSED_DIGITS = _set(
+    "addressed digits",
+    (0x00, "address", 0x0F, 0),
+    (0x20, "asleep", 0, 0),
+    (0x21, "awake", 0, 0),
+    (0x80, "dark", 0x06, 0),
+    (0x81, "light", 0x06, 0),
+    (0xA0, "passed over", 0x03, 0),
+    (0xE0, "brightness", 0x0F, 0),
+    told_by=FIRST,
+    columns=16,
+    pages=1,
+)
+"""Of drivers of digits and small matrices that have an address on two wires: sixteen bytes, and commands of one."""
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
 """Registers one behind the other: nothing but data."""
 CHOSEN = Controller("chosen digits", (), CHOICE, 0, 1, chosen_by="behind low")
@@ -299,7 +316,9 @@ CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (),
 NUMBERS = Controller("numbered digits", (), NUMBER, 8, 1)
 """Of drivers that are told a digit's number and its segments, two bytes at a time; higher numbers are settings."""
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
-CONTROLLERS = {each.name: each for each in (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, NUMBERS, CHAIN, *_CHOICES)}
+CONTROLLERS = {
+    each.name: each for each in (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, ADDRESSED_DIGITS, NUMBERS, CHAIN, *_CHOICES)
+}
 """For each kind of panel, the one that is taken where nobody says."""
 
 
@@ -331,4 +350,6 @@ def _(panel: SegmentPanel) -> str:
         return next(each.name for each in _CHOICES if each.chosen_by == f"{where} {level}")
     if panel.is_numbered:
         return NUMBERS.name
+    if panel.is_addressed:
+        return ADDRESSED_DIGITS.name
     return CHAIN.name if panel.drive == REGISTERS else DIGITS.name

@@ -62,6 +62,7 @@ class Interpreted:
 SHOWN: dict[str, tuple[tuple[str, int], ...]] = {
     "light": (("light", 1),),
     "dark": (("light", 0),),
+    "asleep": (("light", 0),),
     "all lit": (("all lit", 1),),
     "as stored": (("all lit", 0),),
     "inverted": (("inverted", 1),),

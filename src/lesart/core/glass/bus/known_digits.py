@@ -15,11 +15,11 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import DIGITS, NUMBERS
+from lesart.core.glass.bus.controller import ADDRESSED_DIGITS, DIGITS, NUMBERS
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, LAST_DIGIT
-from lesart.core.glass.panels.segment_panel import MOST_NUMBERED, NUMBERED_ORDER
+from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED_ORDER
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words
@@ -235,6 +235,48 @@ def driven(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     panel = {"kind": "segments", "digits": digits, "drive": "two-line driver"}
     why = f"{round(100 * share)} % of {counted(len(obeyed), 'byte')} light a figure, in {digits} digits"
     yield KnownDisplay(panel, dict(trace), min(0.97, 0.5 + 0.47 * share), why)
+
+
+def addressed(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
+    """Bytes to a driver with an address: it is woken and lit by commands of one byte, and has two bytes a place."""
+    firsts = np.unique(words.part, return_index=True)[1]
+    sizes = np.diff(np.append(firsts, len(words)))
+    told = [ADDRESSED_DIGITS.find(int(words.value[at])) for at in firsts]
+    known = sum(
+        command is not None and (size == 1) == (command.does != "address")
+        for command, size in zip(told, sizes.tolist(), strict=True)
+    )
+    if known < 0.95 * len(told) or not any(command is not None and command.does == "address" for command in told):
+        return
+    obeyed = interpret(ADDRESSED_DIGITS, words, ADDRESSED_DIGITS.columns, ADDRESSED_DIGITS.pages)
+    low = obeyed.cell % 2 == 0
+    wide = bool((obeyed.value[~low] != 0).any())
+    # Where a byte has had figures a digit stands; one that had but one bit, or none, holds colons or nothing.
+    places = sorted({int(cell) // 2 for cell in obeyed.cell[low].tolist()})
+    figures = {place: _seen(obeyed, 2 * place) for place in places}
+    digits = [place for place, seen in figures.items() if any(each.bit_count() > 1 for each in seen)]
+    if not digits:
+        return
+    colons = [(2 * place, seen) for place, seen in figures.items() if place not in digits and any(seen)]
+    lit = obeyed.value[low & np.isin(obeyed.cell // 2, digits)].astype(np.uint8)
+    share = 1.0 if wide else figure_share(lit)
+    panel: dict[str, Any] = {"kind": "segments", "digits": len(digits), "drive": ADDRESSED}
+    if digits != list(range(len(digits))):
+        named = {place: str(count) for count, place in enumerate(digits, 1)}
+        panel["chain"] = " ".join(named.get(place, "-") for place in range(digits[-1] + 1))
+    if colons:
+        byte, seen = colons[0]
+        bits = max(seen, key=lambda each: each.bit_count())
+        panel |= {"colons": str(sum(2 * place < byte for place in digits)), "points": False}
+        panel["colons_at"] = f"{byte} {(bits & -bits).bit_length() - 1}"
+    panel |= {"segments": "14"} if wide else {}
+    about = "two bytes a place" if wide else f"{round(100 * share)} % of its bytes light a figure"
+    why = f"{counted(len(told), 'transmission')} to a driver with sixteen bytes, {about}, in {len(digits)} digits"
+    yield KnownDisplay(panel, dict(trace), min(0.97, 0.5 + 0.47 * share), why)
+
+
+def _seen(obeyed: Interpreted, cell: int) -> set[int]:
+    return set(obeyed.value[obeyed.cell == cell].tolist())
 
 
 def scanned(talk: Talk, lines: Mapping[str, Edges]) -> KnownDisplay:

@@ -21,7 +21,7 @@ from lesart.core.glass.bus.controller import (
     PAGES,
 )
 from lesart.core.glass.bus.known_colours import coloured
-from lesart.core.glass.bus.known_digits import driven, registers, scanned
+from lesart.core.glass.bus.known_digits import addressed, driven, registers, scanned
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.known_letters import letters_shown
 from lesart.core.glass.bus.known_pixels import pixels
@@ -126,6 +126,7 @@ def _at_address(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay
     # Of the byte before only the two highest bits say anything.
     if float(np.mean((firsts & 0x3F) == 0)) > 0.98 and bool((firsts & 0x40).any()):
         yield from pixels(PAGES, words, trace, "two-wire", 1.0)
+    yield from addressed(words, trace)
     if LETTERS.lines[2] == "enable" and float(np.mean((words.value & 0x04) != 0)) > 0.1:
         yield from letters_shown(LETTERS, words, trace)
 

@@ -14,6 +14,8 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 DECODED, BRIGHT, LAST_DIGIT, LIGHT, ALL_LIT = 0x09, 0x0A, 0x0B, 0x0C, 0x0F
 """Settings of a numbered driver: which digits it works out from a number itself, brightness, how many digits there are
 less one, on, and a test that lights all. Source: the data sheets of such drivers."""
+SIXTEEN_STEPS = 0xE0
+"""The command of a driver with an address that its brightness is added to."""
 
 
 @dataclass(frozen=True)
@@ -42,6 +44,9 @@ def _(panel: SegmentPanel, memory: Memory) -> tuple[Sent, ...]:
         return told, *(
             Sent(f"digit {panel.wiring.digits[number - 1] + 1}", bytes((number, bits))) for number, bits in numbered
         )
+    if panel.is_addressed:
+        dims = Sent(f"brightness {panel.brightness}", bytes((SIXTEEN_STEPS | 2 * panel.brightness + 1,)), True)
+        return dims, Sent("from byte 0 on", b"\0", True), Sent("its memory", panel.sent(panel.lit(memory)))
     digits = Sent("digits in chain order", panel.sent(panel.lit(memory)))
     dimmed, begins = panel.commands
     first = [] if dimmed is None else [Sent(f"brightness {panel.brightness}", _byte(dimmed + panel.brightness), True)]

@@ -55,6 +55,9 @@ def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Tran
     if panel.is_shifted or panel.is_numbered:
         return tuple(Transmission(each.data, True) for each in sent_for(panel, memory))
     data = panel.sent(panel.lit(memory))
+    if controller.told_by == FIRST and _has(controller, "brightness"):
+        dims = controller.code_of("brightness", 2 * panel.brightness + 1)
+        return Transmission(dims, False), Transmission(controller.code_of("address", 0) + data, False)
     if controller.told_by == FIRST:
         light = controller.code_of("light", panel.brightness)
         onwards = [Transmission(controller.code_of("goes on"), False)] if _has(controller, "goes on") else []

@@ -45,6 +45,10 @@ def _drawing(panel: Panel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
 @_drawing.register
 def _(panel: SegmentPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
     data = bytes_on_bus(panel, sent)
+    if panel.is_addressed:
+        # Two transmissions, of its brightness and of its memory, the address before each of them.
+        clocks = 9 * (data + 2) + 2 * ENDS
+        return Drawing(clocks / panel.clock_hz, data, f"{TWO_WIRE} bus")
     if panel.drive == DRIVER:
         # A start and a stop around each command and around the digits behind their address, an answer behind each byte.
         parts = sum(each.command for each in sent) or 1

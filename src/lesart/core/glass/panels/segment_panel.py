@@ -15,6 +15,7 @@ from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.scan import Scan
 from lesart.core.glass.panels.segment_wiring import (
     BYTE,
+    OPEN,
     SegmentWiring,
     read_digits,
     read_order,
@@ -22,23 +23,28 @@ from lesart.core.glass.panels.segment_wiring import (
     usual_wiring,
 )
 from lesart.core.glass.panels.start_bytes import START, read_start
+from lesart.core.glass.panels.transfer import TWO_WIRE, Bus
 from lesart.core.glyphs.segments import ALPHABETS, Alphabet
 from lesart.core.parameters import Parameter
 
 COLOURS = {"red": "#ff5a36", "green": "#7de05a", "amber": "#ffb629", "blue": "#69a8ff", "white": "#e9f1ff"}
-SCANNED, DIRECT, REGISTERS, DRIVER, THROUGH, NUMBERED = DRIVES = (
+SCANNED, DIRECT, REGISTERS, DRIVER, THROUGH, NUMBERED, ADDRESSED = DRIVES = (
     "scanned",
     "direct",
     "shift registers",
     "two-line driver",
     "scanned through registers",
     "numbered driver",
+    "driver with an address",
 )
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
 MOST_NUMBERED, NUMBERED_ORDER = 8, "g f e d c b a ."
 """Digits of a driver that is told a digit's number and then its segments, and the order of its bits: the lowest lights
 the middle one. Source: the data sheets of such drivers."""
+ROOM, BYTES_A_PLACE = 16, 2
+"""Bytes of a driver with an address on the two-wire bus, two for each digit, the lower one first. Source: the data
+sheets of such drivers."""
 BRIGHTEST = 7
 MOST_BYTE = 0xFF
 BEFORE, BEHIND = "the byte before", "the byte behind"
@@ -58,10 +64,34 @@ PARAMETERS = (
         "segments from bit 0 on, - for none; empty as usual: a b c d e f g .",
         "",
     ),
-    Parameter("chain", "sent first", "text", "left to right, right to left, or digits like 4 3 2 1", "left to right"),
+    Parameter(
+        "chain",
+        "sent first",
+        "text",
+        "left to right, right to left, or digits like 4 3 2 1; of a driver with an address - for a place without one",
+        "left to right",
+    ),
     Parameter("drive", "driven", "choice", "how the lines are held", DRIVES[0], choices=DRIVES),
     Parameter("dimmed_by", "dimmed by", "text", "command to which a driver's brightness step is added: 0x88", ""),
     Parameter("begins_by", "begins by", "text", "command that a driver wants before the first digit: 0xC0", ""),
+    Parameter(
+        "colons_at",
+        "colons at",
+        "text",
+        "byte and bit that light them, of a driver with an address: 4 1; empty: a bit of the digit before",
+        "",
+    ),
+    Parameter(
+        "clock",
+        "bus clock",
+        "quantity",
+        "of the two-wire bus, where the driver is on one",
+        "100 kHz",
+        unit="Hz",
+        lowest=0,
+        above=True,
+        highest=5_000_000,
+    ),
     Parameter("digit_height", "digit height", "quantity", "of a digit", "14 mm", unit="mm", lowest=0, above=True),
     Parameter(
         "chosen",
@@ -121,6 +151,25 @@ class SegmentPanel(Plain):
 
     chosen: str = BEHIND
     chosen_low: bool = True
+    places: tuple[int, ...] = ()
+    """Of a driver with an address: where in its memory each digit of the chain stands, in places of two bytes."""
+    colons_at: tuple[int, int] | None = None
+    clock_hz: float = 100_000.0
+
+    @property
+    def is_addressed(self) -> bool:
+        """Is its driver a device on the two-wire bus, with a memory of its own?"""
+        return self.drive == ADDRESSED
+
+    @property
+    def bus(self) -> Bus | None:
+        """The two-wire bus of a driver with an address; before data stand its address and the place they go to."""
+        return Bus(TWO_WIRE, self.clock_hz, 0, 1) if self.is_addressed else None
+
+    @property
+    def sent_size(self) -> int:
+        """Bytes that light all of it."""
+        return ROOM if self.is_addressed else self.digits * self.wiring.bytes_a_digit
 
     @property
     def is_numbered(self) -> bool:
@@ -213,8 +262,28 @@ class SegmentPanel(Plain):
         return SegmentFrame(codes, self.segments)
 
     def sent(self, frame: SegmentFrame) -> bytes:
-        """The bytes that light a frame, in the order of the chain."""
-        return self.wiring.sent(frame.masks)
+        """The bytes that light a frame, in the order of the chain; of a driver with an address all of its memory."""
+        if not self.is_addressed:
+            return self.wiring.sent(frame.masks)
+        held = bytearray(ROOM)
+        for place, digit in zip(self.places, self.wiring.digits, strict=True):
+            bits = self.wiring.bits(frame.masks[digit]).to_bytes(BYTES_A_PLACE, "little")
+            held[BYTES_A_PLACE * place : BYTES_A_PLACE * (place + 1)] = bits
+        if self.colons_at is not None and any(mask & self.alphabet.colon for mask in frame.masks):
+            held[self.colons_at[0]] |= 1 << self.colons_at[1]
+        return bytes(held)
+
+    def shown(self, data: bytes) -> SegmentFrame:
+        """What bytes light that were sent so."""
+        if not self.is_addressed:
+            return SegmentFrame(self.wiring.lit(data), self.segments)
+        masks = [0] * self.digits
+        for place, digit in zip(self.places, self.wiring.digits, strict=True):
+            bits = data[BYTES_A_PLACE * place : BYTES_A_PLACE * (place + 1)]
+            masks[digit] = self.wiring.mask(int.from_bytes(bits, "little"))
+        if self.colons_at is not None and data[self.colons_at[0]] >> self.colons_at[1] & 1:
+            masks = [mask | (self.alphabet.colon if at in self.colons else 0) for at, mask in enumerate(masks, 1)]
+        return SegmentFrame(tuple(masks), self.segments)
 
 
 def build_segment_panel(
@@ -227,7 +296,10 @@ def build_segment_panel(
     usual = NUMBERED_ORDER if values["drive"] == NUMBERED else usual_order(segments)
     order = read_order(values["order"] or usual, segments)
     lit_by = COMMON[values["common"]] ^ int(values["inverted"])
-    wiring = SegmentWiring(segments, order, read_digits(values["chain"], digits), lit_by)
+    chain, places = values["chain"], tuple(range(digits))
+    if values["drive"] == ADDRESSED:
+        chain, places = _places(chain, digits, -(-len(order) // BYTE))
+    wiring = SegmentWiring(segments, order, read_digits(chain, digits), lit_by)
     alphabet = ALPHABETS[segments]
     own = {letter: alphabet.mask(lit) for letter, lit in glyphs.items()}
     return SegmentPanel(
@@ -249,8 +321,37 @@ def build_segment_panel(
         digit_mm=values["digit_height"],
         start=read_start(values["start"]),
         scan_hz=values["scan_rate"],
+        places=places,
+        colons_at=_colons_at(values["colons_at"]),
+        clock_hz=values["clock"],
         commands=(_command("dimmed by", values["dimmed_by"]), _command("begins by", values["begins_by"])),
     )
+
+
+def _places(chain: str, digits: int, bytes_a_digit: int) -> tuple[str, tuple[int, ...]]:
+    """The chain without its gaps, and the place of each of its digits. Raises ValueError with a clause."""
+    parts = chain.split()
+    has_gaps = OPEN in parts
+    places = tuple(at for at, part in enumerate(parts) if part != OPEN) if has_gaps else tuple(range(digits))
+    if bytes_a_digit > BYTES_A_PLACE or places[-1:] >= (ROOM // BYTES_A_PLACE,):
+        raise ValueError(
+            f'driven = "{ADDRESSED}"; such a driver has {ROOM // BYTES_A_PLACE} places of {8 * BYTES_A_PLACE} bits'
+        )
+    return " ".join(part for part in parts if part != OPEN), places
+
+
+def _colons_at(written: str) -> tuple[int, int] | None:
+    if not written.strip():
+        return None
+    try:
+        byte, bit = (int(part, 0) for part in written.split())
+    except ValueError:
+        byte, bit = -1, -1
+    if not (0 <= byte < ROOM and 0 <= bit < BYTE):
+        raise ValueError(
+            f'colons at = "{written}"; it is a byte from 0 to {ROOM - 1} and a bit from 0 to 7, like "4 1"'
+        )
+    return byte, bit
 
 
 def _command(title: str, written: str) -> int | None:

@@ -93,13 +93,14 @@ Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Coloured
 @dataclass(frozen=True)
 class Redraw:
     """``size`` bytes of a frame; ``digits`` is where each digit's first byte stands, ``wide`` bytes each, the highest
-    first; frames of faces before any reading, by their names in code."""
+    first unless the lowest is; frames of faces before any reading, by their names in code."""
 
     way: Way
     size: int
     digits: tuple[int, ...]
     wide: int
     frames: Sequence[tuple[str, str, bytes]]
+    low_first: bool = False
 
 
 def redraw_header(name: str, redraw: Redraw) -> list[str]:
@@ -387,7 +388,7 @@ void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code)
 
 
 def _put_digit(name: str, redraw: Redraw) -> str:
-    shifts = [8 * (redraw.wide - 1 - each) for each in range(redraw.wide)]
+    shifts = [8 * (each if redraw.low_first else redraw.wide - 1 - each) for each in range(redraw.wide)]
     puts = "\n".join(
         f"    wanted[{name}_digits[column] + {place}] = (uint8_t)({f'code >> {shift}' if shift else 'code'});"
         for place, shift in enumerate(shifts)

@@ -152,6 +152,19 @@ DISPLAYS = (
         ),
     ),
     PartKind(
+        "digits with an address",
+        "digits behind a driver with sixteen bytes of memory on the two-wire bus, four pins",
+        "display",
+        (
+            Pin("gnd", ("ground",)),
+            Pin("supply", ("supply",), lowest_v=3.0, highest_v=5.5, current_a=0.06, peak_a=0.16),
+            Pin("data", ("two-wire data",), pull_up_ohm=10_000.0),
+            Pin("clock", ("two-wire clock",), pull_up_ohm=10_000.0),
+        ),
+        addresses=tuple(range(0x70, 0x78)),
+        orders=(("gnd", "supply", "data", "clock"), ("supply", "gnd", "data", "clock")),
+    ),
+    PartKind(
         "numbered digits",
         "up to eight digits behind a driver that is told the number of each, on three lines, five pins",
         "display",

@@ -12,7 +12,7 @@ from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.segment_panel import MOST_NUMBERED, NUMBERED, THROUGH
+from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED, THROUGH
 from lesart.core.notes import Written
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.entry import free_name
@@ -67,6 +67,9 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
         "on a two-line driver": Driven(
             "a driver that scans by itself", {"drive": "two-line driver"}, "digits on two lines"
         ),
+        "on two wires": Driven(
+            "a driver with an address on the two-wire bus", {"drive": ADDRESSED}, "digits with an address"
+        ),
         "on a numbered driver": Driven(
             "a driver that is told each digit's number", {"drive": NUMBERED}, "numbered digits"
         ),
@@ -107,6 +110,8 @@ def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
         return False
     drive = driven.table.get("drive")
     if drive == "scanned" and table.get("drive", "scanned") != "scanned":
+        return False
+    if drive == ADDRESSED and (int(table["digits"]) > MOST_CHOSEN or table.get("segments", "7") == "16"):
         return False
     if drive == THROUGH and not 1 < int(table["digits"]) <= MOST_CHOSEN:
         return False
@@ -155,7 +160,7 @@ def with_display(editor: Editor, state: State, typed: str) -> Edited:
         for key, value in driven.table.items():
             text = editor.with_value(text, ("panels", name, key), value)
     else:
-        text = editor.with_table(text, ("panels", name), {**CATALOGUE[kind], **driven.table})
+        text = editor.with_table(text, ("panels", name), {**CATALOGUE[kind], **driven.table, **_colons(kind, driven)})
     if _has_part(kind, driven) and name not in project.hookup.parts:
         text = editor.with_table(text, ("parts", name), _part(driven.part))
         new = [name]
@@ -171,6 +176,12 @@ def with_display(editor: Editor, state: State, typed: str) -> Edited:
     return Edited(text, f"added: {name}, {typed.strip()}, with {placed} on it")
 
 
+def _colons(kind: str, driven: Driven) -> Table:
+    """Behind a driver with an address the colon of a clock has a place of its own, in the middle."""
+    is_clock = CATALOGUE[kind].get("colons") == "2" and driven.table.get("drive") == ADDRESSED
+    return {"chain": "1 2 - 3 4", "colons_at": "4 1"} if is_clock else {}
+
+
 def _part(kind: str) -> Table:
     """The table of a part, with what its lamps take, which nobody said."""
     lamps = [each for each in PARTS[kind].parameters if each.name in ("forward", "current")]
@@ -179,7 +190,9 @@ def _part(kind: str) -> Table:
 
 
 def _has_part(kind: str, driven: Driven) -> bool:
-    return bool(driven.part) and CATALOGUE[kind].get("digits", 0) in (0, DIGITS_OF.get(driven.part, 0))
+    return bool(driven.part) and CATALOGUE[kind].get("digits", 0) == DIGITS_OF.get(
+        driven.part, CATALOGUE[kind].get("digits", 0)
+    )
 
 
 def _panel_without_part(project: Project, kind: str, driven: Driven) -> str:
