@@ -40,6 +40,10 @@ PANELS = {
     "from_right = true\ninverted = true\noffset = 2\nbeyond = 3",
     "mirrored and turned": 'kind = "pixels"\nwidth = 66\nheight = 130\nturned = "three quarters"\nmirror = true\n'
     'bytes = "rows of eight columns"\nfrom_right = true\noffset = 5',
+    "modules": 'kind = "pixels"\nwidth = 136\nheight = 72\nbus = "four-wire"\nbytes = "rows of chained modules"\n'
+    "low_first = false\nfrom_right = true",
+    "modules by columns": 'kind = "pixels"\nwidth = 136\nheight = 72\nbus = "four-wire"\nmirror = true\n'
+    'turned = "half"\nbytes = "columns of chained modules"\nfrom_bottom = true\ninverted = true',
     "colours": 'kind = "colours"\nwidth = 130\nheight = 70\nturned = "half"',
 }
 FACES = """
@@ -219,7 +223,7 @@ int main(void)
 """
 
 
-@pytest.mark.parametrize("kind", ["pages", "every order", "colours"])
+@pytest.mark.parametrize("kind", ["pages", "every order", "modules by columns", "colours"])
 def test_the_program_of_the_readme_shows_the_face(kind: str, tmp_path: Path) -> None:
     """As it stands there, with a raw number of each channel: what it sends lights the glass as the desk has it."""
     folder = make_small(tmp_path)

@@ -17,6 +17,7 @@ from lesart.core.glass.bus.controller import (
     CONTROLLERS,
     DIGITS,
     LETTERS,
+    NUMBERED_ROWS,
     NUMBERS,
     PAGES,
     Controller,
@@ -75,6 +76,18 @@ PANELS: dict[str, tuple[str, Controller, int | None]] = {
         'kind = "segments"\ndigits = 6\nsegments = "14"\ndrive = "driver with an address"',
         ADDRESSED_DIGITS,
         0x72,
+    ),
+    "chained modules": (
+        'kind = "pixels"\nwidth = 32\nheight = 8\nbus = "four-wire"\nbytes = "rows of chained modules"\n'
+        "from_right = true",
+        NUMBERED_ROWS,
+        None,
+    ),
+    "chained modules by columns": (
+        'kind = "pixels"\nwidth = 16\nheight = 16\nbus = "four-wire"\nbytes = "columns of chained modules"\n'
+        "low_first = false\nfrom_bottom = true",
+        NUMBERED_ROWS,
+        None,
     ),
     "registers": ('kind = "segments"\ndigits = 5\ndrive = "shift registers"\ncommon = "anode"', CHAIN, None),
 }

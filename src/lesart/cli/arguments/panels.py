@@ -29,7 +29,9 @@ def glass_arguments(command: Command) -> None:
     command.add_argument("--live", action="store_true", help="with --to: from the lines, not from the captures")
     command.add_argument("--for", dest="lasts", metavar="TIME", help="with --to; default: to the end of the capture")
     command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
-    command.add_argument("--address", metavar="A", help="of the panel on two wires; default: its trace's, or the usual one")
+    command.add_argument(
+        "--address", metavar="A", help="of the panel on two wires; default: its trace's, or the usual one"
+    )
     as_json(command)
     with_force(command)
 

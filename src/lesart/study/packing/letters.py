@@ -10,7 +10,7 @@ from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import BARE, Face
 from lesart.core.glass.faces.items import AlarmMark, FieldItem, size_of, texts_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
-from lesart.core.glass.panels.packing import PAGES
+from lesart.core.glass.panels.packing import BYTE, MODULE_COLUMNS, MODULE_ROWS, PAGES
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glyphs.fonts import DIGITS, Font
 from lesart.core.pack.field_forms.wanted import most_code
@@ -108,6 +108,8 @@ def _dots(panel: PixelPanel) -> Dots:
     packing = panel.packing
     if isinstance(panel, ColourPanel):
         wide, high = -(-panel.width // 8), panel.height
+    elif panel.modules:
+        wide, high = panel.width // BYTE, panel.height // BYTE
     else:
         wide, high = cells_of(panel)
     return Dots(
@@ -123,4 +125,5 @@ def _dots(panel: PixelPanel) -> Dots:
         from_bottom=packing.from_bottom,
         from_right=packing.from_right,
         inverted=packing.inverted,
+        by_modules={MODULE_ROWS: "rows", MODULE_COLUMNS: "columns"}.get(packing.bytes, ""),
     )

@@ -32,6 +32,7 @@ from lesart.core.pack.written.c_redraw import (
     Numbered,
     Paged,
     Redraw,
+    Rowed,
     Way,
     Windowed,
 )
@@ -161,6 +162,8 @@ def turned_box(box: tuple[int, int, int, int], columns: int, rows: int, quarters
 @_way.register
 def _(panel: PixelPanel, controller: Controller) -> Way | None:
     columns, pages = cells_of(panel)
+    if panel.modules:
+        return Rowed(2 * panel.modules)
     before = (0, 1 << controller.data_bit) if controller.told_by == BYTE_BEFORE else None
     does = {command.does: command for command in controller.commands}
     if "page" in does:

@@ -313,7 +313,7 @@ def _of_building(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
     yield packed("pages or rows come in the other order", OFTEN, "from_bottom", not packing.from_bottom)
     yield packed("columns come in the other order: it is mirrored", USUAL, "from_right", not packing.from_right)
     yield packed("what is lit is dark: it is inverted", USUAL, "inverted", not packing.inverted)
-    other_bytes = BYTES[1 - BYTES.index(packing.bytes)]
+    other_bytes = BYTES[BYTES.index(packing.bytes) ^ 1]
     yield packed(f"its bytes are {other_bytes}", OFTEN, "bytes", other_bytes)
     for name in TURNED:
         turns = TURNED.index(name)

@@ -51,6 +51,12 @@ def _(panel: PixelPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
         shown = _from_row(shown, start, low_first=panel.packing.low_first)
     if obeyed.setting("inverted", t_s, 0):
         shown = ~shown
+    if panel.modules:
+        is_full = bool(obeyed.setting("all lit", t_s, 0))
+        frame = panel.shown(
+            with_numbers(np.full_like(shown, 0 if panel.packing.inverted else 0xFF) if is_full else shown)
+        )
+        return frame if is_lit or is_full else PixelFrame(frame.width, frame.height, (0,) * frame.height)
     if obeyed.setting("all lit", t_s, 0):
         shown = np.full_like(shown, 0x00 if panel.packing.inverted else 0xFF)
     frame = panel.shown(shown.tobytes())
@@ -67,6 +73,14 @@ def _(panel: ColourPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
     if bool(obeyed.setting("inverted", t_s, int(panel.inverts))) != panel.inverts:
         return colour_frame(255 - colours_of(frame), panel.dark)
     return frame
+
+
+def with_numbers(cells: np.ndarray) -> bytes:
+    """Bytes of chained modules, shape (8, modules), each behind its number."""
+    told = np.empty((*cells.shape, 2), np.uint8)
+    told[:, :, 0] = np.arange(1, len(cells) + 1, dtype=np.uint8)[:, None]
+    told[:, :, 1] = cells
+    return told.tobytes()
 
 
 def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:

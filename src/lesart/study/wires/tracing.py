@@ -369,6 +369,8 @@ def _(panel: CharacterPanel, memory: Memory, cells: Cells, obeyed: Interpreted) 
 @_put.register
 def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
+    # Of chained modules the numbers are no cells.
+    sent = sent[1::2] if panel.modules else sent
     wide, pages = cells_of(panel)
     for page in range(min(pages, obeyed.pages)):
         start = page * obeyed.columns

@@ -8,7 +8,18 @@ from functools import singledispatch
 import numpy as np
 
 from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, PIXEL_BITS, Controller
-from lesart.core.glass.bus.sent_bytes import ALL_LIT, DECODED, LAST_DIGIT, LIGHT, dimmed_to, glyphs_sent, sent_for
+from lesart.core.glass.bus.sent_bytes import (
+    ALL_LIT,
+    BRIGHT,
+    DECODED,
+    EACH,
+    LAST_DIGIT,
+    LIGHT,
+    dimmed_to,
+    glyphs_sent,
+    numbered_runs,
+    sent_for,
+)
 from lesart.core.glass.bus.transmissions import (
     Transmission,
     cells_of,
@@ -33,6 +44,8 @@ WAKE = 0x11
 """Out of the sleep in which a controller of windows wakes up."""
 RESTS_BEHIND = (0x01, WAKE)
 """Commands, a reset and the one that wakes it, behind which such a controller takes no other for 120 ms."""
+MODULES_BRIGHT = 1
+"""Of 15 steps: a module that is all lit takes a third of an ampere at the last one, and a tenth at this."""
 RESETS = 3
 """Times that a panel of characters is told of eight lines before it can be told of four, however it stood before."""
 ADDRESSING = 8
@@ -42,6 +55,10 @@ ADDRESSING = 8
 @singledispatch
 def start_for(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
     """The person's own bytes where the panel has them, else what lights it."""
+    return _plain_start(panel, controller)
+
+
+def _plain_start(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
     own = panel.start
     if own:
         return tuple(_commands(controller, own))
@@ -76,6 +93,15 @@ def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
         size = 1 + (found.more if found is not None else 0)
         yield data[at : at + size]
         at += size
+
+
+@start_for.register
+def _(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
+    """Of chained modules each setting for all of them: no test, no numbers worked out, all rows, bright, lit."""
+    if not panel.modules or panel.start:
+        return _plain_start(panel, controller)
+    settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, EACH - 1), (BRIGHT, MODULES_BRIGHT), (LIGHT, 1))
+    return tuple(Transmission(bytes(each) * panel.modules, True) for each in settings)
 
 
 @start_for.register
@@ -174,8 +200,13 @@ def _(panel: CharacterPanel, controller: Controller, before: Memory, after: Memo
 
 @_changes.register
 def _(panel: PixelPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
-    """Run by run within a page where pages are set one by one; else the smallest window around what changed."""
+    """Run by run within a page where pages are set one by one; else the smallest window around what changed. Of chained
+    modules each number that changed, for all of them."""
     was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
+    if panel.modules:
+        pairs = zip(numbered_runs(panel, was), numbered_runs(panel, now), strict=True)
+        yield from (Transmission(new, True) for old, new in pairs if old != new)
+        return
     columns, pages = cells_of(panel)
     does = {command.does for command in controller.commands}
     if not {"page", "columns from to"} & does:

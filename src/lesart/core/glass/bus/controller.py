@@ -315,10 +315,11 @@ CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (),
 """Registers that hold the segments of one digit, and bits that choose which."""
 NUMBERS = Controller("numbered digits", (), NUMBER, 8, 1)
 """Of drivers that are told a digit's number and its segments, two bytes at a time; higher numbers are settings."""
+NUMBERED_ROWS = Controller("numbered rows", (), NUMBER, 0, 8)
+"""Of modules one behind the other whose drivers are each told a number and the eight pixels of a row or a column."""
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
-CONTROLLERS = {
-    each.name: each for each in (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, ADDRESSED_DIGITS, NUMBERS, CHAIN, *_CHOICES)
-}
+_ALL = (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, ADDRESSED_DIGITS, NUMBERS, NUMBERED_ROWS, CHAIN, *_CHOICES)
+CONTROLLERS = {each.name: each for each in _ALL}
 """For each kind of panel, the one that is taken where nobody says."""
 
 
@@ -330,7 +331,7 @@ def usual_controller(panel: Panel) -> str:
 
 @usual_controller.register
 def _(panel: PixelPanel) -> str:
-    return PAGES.name
+    return NUMBERED_ROWS.name if panel.modules else PAGES.name
 
 
 @usual_controller.register

@@ -169,8 +169,10 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
     machine = _Machine(controller, columns, pages, fill, order=controller.order, window=[0, columns - 1, 0, pages - 1])
     if controller.told_by == CHOICE:
         _choose(machine, controller, words)
-    elif controller.told_by == NUMBER:
+    elif controller.told_by == NUMBER and pages == 1:
         _count_off(machine, words)
+    elif controller.told_by == NUMBER:
+        _count_rows(machine, words)
     for t, byte, is_data, part, begins in _told(controller, words):
         if begins:
             machine.waiting = None
@@ -235,6 +237,25 @@ def _count_off(machine: _Machine, words: Words) -> None:
             machine.turns.append(Turn(moment, "light", value & 1))
         elif number not in (0, BRIGHT, LAST_DIGIT, ALL_LIT):
             machine.unknown.append((moment, number))
+
+
+def _count_rows(machine: _Machine, words: Words) -> None:
+    """Two bytes for each module of a chain, the first ones for the farthest: a number and its pixels, or a setting."""
+    for part in distinct(words.part).tolist():
+        mine = words.part == part
+        data, t = words.value[mine].tolist(), float(words.t[mine][-1])
+        for module, at in enumerate(range(0, len(data) - 1, 2)):
+            number, value = data[at], data[at + 1]
+            if 1 <= number <= machine.pages and module < machine.columns:
+                machine.rows.append((t, (number - 1) * machine.columns + module, value, part))
+            elif number == LIGHT and not module:
+                machine.turns.append(Turn(t, "light", value & 1))
+            elif number == ALL_LIT and not module:
+                machine.turns.append(Turn(t, "all lit", value & 1))
+            elif 1 <= number <= machine.pages:
+                machine.beside += 1
+            elif number not in (0, DECODED, BRIGHT, LAST_DIGIT, LIGHT, ALL_LIT):
+                machine.unknown.append((t, number))
 
 
 _CHIP_HIGH = 0x70

@@ -19,6 +19,7 @@ from lesart.core.glass.bus.controller import ADDRESSED_DIGITS, DIGITS, NUMBERS
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, LAST_DIGIT
+from lesart.core.glass.panels.packing import MODULE_ROWS
 from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED_ORDER
 from lesart.core.glyphs.segments import ALPHABETS
 from lesart.core.quantity import counted
@@ -155,6 +156,8 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     if usual == 2:
         yield from _numbered(words, trace)
         yield from _chosen(rows, trace)
+    if usual % 2 == 0 and usual > 2:
+        yield from _modules(words, usual // 2, trace)
     lights = wired(rows.reshape(-1))
     # Each of them is a digit: a byte that is none in its place makes the others something else too.
     if np.isin(lights.shown(rows) & 0x7F, sorted(_SHAPES)).mean(axis=0).min() < EACH_DIGIT:
@@ -163,6 +166,26 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     size, figures = counted(usual, "byte"), round(100 * lights.share)
     why = f"{round(100 * alike)} % of the transmissions have {size}, and {figures} % of those light a figure"
     yield KnownDisplay(panel, dict(trace), _no_surer(min(0.95, alike * lights.share), lights), why + lights.said)
+
+
+def _modules(words: Words, count: int, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
+    """Of two bytes for each module the first is the same number in all, of a row from 1 to 8 or of a setting."""
+    sizes = np.bincount(words.part)
+    rows = np.array([words.value[words.part == part] for part in np.flatnonzero(sizes == 2 * count)[:2000]])
+    numbers = rows.reshape(len(rows), count, 2)[:, :, 0]
+    told = numbers[:, 0]
+    alike = (numbers == told[:, None]).all(axis=1) & (told <= ALL_LIT)
+    times = np.bincount(told[alike & (told >= 1) & (told <= MOST_NUMBERED)], minlength=MOST_NUMBERED + 1)[1:]
+    if float(np.mean(alike)) < 0.95 or np.count_nonzero(times) < MOST_NUMBERED:
+        return
+    panel = {"kind": "pixels", "width": 8 * count, "height": 8, "light": "red", "bytes": MODULE_ROWS}
+    panel |= {"low_first": False, "bus": "four-wire", "dots": "round", "pitch": "4 mm"}
+    share = float(np.mean(alike))
+    why = (
+        f"{round(100 * share)} % of the transmissions have the same number for {count} modules; no byte says which way "
+        "round they lie"
+    )
+    yield KnownDisplay(panel, dict(trace), 0.96 * share, why)
 
 
 def _numbered(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:

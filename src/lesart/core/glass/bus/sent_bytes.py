@@ -14,6 +14,8 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 DECODED, BRIGHT, LAST_DIGIT, LIGHT, ALL_LIT = 0x09, 0x0A, 0x0B, 0x0C, 0x0F
 """Settings of a numbered driver: which digits it works out from a number itself, brightness, how many digits there are
 less one, on, and a test that lights all. Source: the data sheets of such drivers."""
+EACH = 8
+"""Numbers of a module: rows, or columns."""
 SIXTEEN_STEPS = 0xE0
 """The command of a driver with an address that its brightness is added to."""
 
@@ -56,7 +58,16 @@ def _(panel: SegmentPanel, memory: Memory) -> tuple[Sent, ...]:
 
 @sent_for.register
 def _(panel: PixelPanel, memory: Memory) -> tuple[Sent, ...]:
+    if panel.modules:
+        runs = numbered_runs(panel, panel.sent(panel.lit(memory)))
+        return tuple(Sent(f"number {number} of each module", run) for number, run in enumerate(runs, 1))
     return (Sent(f"frame, {panel.packing.bytes}", panel.sent(panel.lit(memory))),)
+
+
+def numbered_runs(panel: PixelPanel, data: bytes) -> list[bytes]:
+    """The bytes of a frame of chained modules, number by number, as they are latched."""
+    size = len(data) // EACH
+    return [data[at : at + size] for at in range(0, len(data), size)]
 
 
 @sent_for.register

@@ -9,7 +9,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, Controller
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.panels.colour_panel import ColourPanel
-from lesart.core.glass.panels.packing import PAGES
+from lesart.core.glass.panels.packing import BYTE, PAGES
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -41,6 +41,8 @@ def _told(panel: Panel, controller: Controller, memory: Memory) -> tuple[Transmi
 
 @_told.register
 def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    if panel.modules:
+        return tuple(Transmission(each.data, True) for each in sent_for(panel, memory))
     return tuple(_pages(panel, controller, panel.sent(panel.lit(memory))))
 
 
@@ -141,6 +143,8 @@ def cells_of(panel: PixelPanel) -> tuple[int, int]:
     """Bytes of a page, or of a row where bytes are rows of eight columns or pixels; and how many of them there are."""
     if isinstance(panel, ColourPanel):
         return panel.width * panel.pixel_bytes, panel.height
+    if panel.modules:
+        return panel.modules, BYTE
     packing = panel.packing
     wide = panel.width + packing.offset + packing.beyond
     return (wide, -(-panel.height // 8)) if packing.bytes == PAGES else (-(-wide // 8), panel.height)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import singledispatch
 
+from lesart.core.glass.bus.sent_bytes import numbered_runs
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
@@ -49,4 +50,9 @@ def _(panel: PixelPanel, item: Item) -> int:
     inside = range(item.row, item.row + height)
     full = PixelFrame(panel.columns, panel.rows, tuple(row if y in inside else 0 for y in range(panel.rows)))
     empty = PixelFrame(panel.columns, panel.rows, (0,) * panel.rows)
-    return sum(one != other for one, other in zip(panel.sent(full), panel.sent(empty), strict=True))
+    lit, dark = panel.sent(full), panel.sent(empty)
+    if panel.modules:
+        # A number goes to all modules at once.
+        pairs = zip(numbered_runs(panel, lit), numbered_runs(panel, dark), strict=True)
+        return sum(len(one) for one, other in pairs if one != other)
+    return sum(one != other for one, other in zip(lit, dark, strict=True))

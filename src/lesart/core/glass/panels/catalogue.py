@@ -72,9 +72,13 @@ CATALOGUE: dict[str, Table] = {
         "kind": "pixels",
         "width": 32,
         "height": 8,
-        "light": "amber",
+        "light": "red",
         "pitch": "4 mm",
         "dots": "round",
+        "bytes": "rows of chained modules",
+        "low_first": False,
+        "bus": "four-wire",
+        "clock": "1 MHz",
     },
 }
 

@@ -9,21 +9,22 @@ from typing import Any
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import BYTE, Packing, build_packing, modules_in, pack
 from lesart.core.glass.panels.packing import PARAMETERS as PACKING
-from lesart.core.glass.panels.packing import Packing, build_packing, pack
 from lesart.core.glass.panels.panel import Memory, PixelGrid, Plain
 from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.pixels import frame_of, mirrored, pixels_of, turned
 from lesart.core.glass.panels.set_up import PARAMETERS as SET_UP
 from lesart.core.glass.panels.set_up import SetUp, build_set_up
 from lesart.core.glass.panels.start_bytes import START, read_start
+from lesart.core.glass.panels.transfer import FOUR_WIRE, Bus, build_bus
 from lesart.core.glass.panels.transfer import PARAMETERS as BUS
-from lesart.core.glass.panels.transfer import Bus, build_bus
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 
 LIGHTS = {
     "white": ("#05070a", "#dfe9f2"),
+    "red": ("#0b0403", "#ff5a36"),
     "blue": ("#03060c", "#63b0ff"),
     "green": ("#050a05", "#7de05a"),
     "amber": ("#0b0804", "#ffb629"),
@@ -32,7 +33,7 @@ LIGHTS = {
     "blue light": ("#1c3f9e", "#e6efff"),
 }
 """Behind a pixel, and the pixel lit: of panels that light by themselves, and of those before a light."""
-SELF_LIT = ("white", "blue", "green", "amber")
+SELF_LIT = ("white", "red", "blue", "green", "amber")
 DARK, BRIGHT = "dark", "bright"
 MOST_WIDTH, MOST_HEIGHT = 480, 320
 BEHIND = {DARK: "#20211d", BRIGHT: "#d9d4c6"}
@@ -155,6 +156,11 @@ class PixelPanel(Plain):
         """Bytes of a frame, as they are sent."""
         return self.size_of(self.width, self.height)
 
+    @property
+    def modules(self) -> int:
+        """Of eight by eight that are chained; 0 of other panels."""
+        return modules_in(self.width, self.height) if self.packing.is_modules else 0
+
     def size_of(self, width: int, height: int) -> int:
         """Bytes of so many pixels across and down, as they are sent."""
         return self.packing.size(width, height)
@@ -225,6 +231,9 @@ class PixelPanel(Plain):
 def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> PixelPanel:
     """From values by parameter name, and a person's own fonts."""
     packing = build_packing({parameter.name: values[parameter.name] for parameter in PACKING})
+    bus = build_bus(dict(values))
+    if packing.is_modules:
+        _check_modules(values, bus)
     same = ("stripe", "stripe_light", "see_through", "behind", "backlight", "low_lights", "keeps")
     return PixelPanel(
         name=name,
@@ -235,7 +244,7 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
         mirror=values["mirror"],
         pitch_mm=values["pitch"],
         packing=packing,
-        bus=build_bus(dict(values)),
+        bus=bus,
         fonts=fonts,
         start=read_start(values["start"]),
         is_round=values["dots"] == "round",
@@ -243,6 +252,14 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
         set_up=build_set_up({parameter.name: values[parameter.name] for parameter in SET_UP}),
         **{each: values[each] for each in same},
     )
+
+
+def _check_modules(values: Mapping[str, Any], bus: Bus) -> None:
+    """Raises ValueError with a clause."""
+    if bus.kind != FOUR_WIRE:
+        raise ValueError(f'bus = "{bus.kind}"; chained modules hang on three of four wires: bus = "{FOUR_WIRE}"')
+    if values["width"] % BYTE or values["height"] % BYTE or values["offset"] or values["beyond"]:
+        raise ValueError(f"{values['width']}×{values['height']} pixels; chained modules have eight by eight each")
 
 
 PIXELS = PanelKind("pixels", PARAMETERS, lambda name, values, given: build_pixel_panel(name, values, given.fonts))

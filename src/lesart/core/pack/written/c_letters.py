@@ -32,6 +32,8 @@ class Dots:
     from_bottom: bool
     from_right: bool
     inverted: bool
+    by_modules: str = ""
+    """Of modules of eight by eight: whether their numbers are those of ``rows`` or of ``columns``."""
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,8 @@ def _dot(name: str, dots: Dots) -> str:
             f"row = (uint16_t)({columns - 1}u - place);",
         ]
         columns, rows = rows, columns
+    if dots.by_modules:
+        return _dot_of_modules(name, dots, lines)
     if dots.offset:
         lines.append(f"column = (uint16_t)(column + {dots.offset}u);")
     across, down = ("column", "(row / 8u)") if dots.by_pages else ("(column / 8u)", "row")
@@ -141,11 +145,27 @@ def _dot(name: str, dots: Dots) -> str:
         down = f"({dots.high - 1}u - {down})"
     shift = f"{within} % 8u" if dots.low_first else f"7u - {within} % 8u"
     lit = "!on" if dots.inverted else "on"
+    lines += [f"place = (uint16_t)({down} * {dots.wide}u + {across});", f"bit = (uint8_t)(1u << ({shift}));"]
+    return _whole_dot(name, lines, lit)
+
+
+def _dot_of_modules(name: str, dots: Dots, lines: list[str]) -> str:
+    """Behind the number of its row or column, in the bytes of its module."""
+    number, within = ("row", "column") if dots.by_modules == "rows" else ("column", "row")
+    number = f"(7u - {number} % 8u)" if dots.from_bottom else f"({number} % 8u)"
+    module = f"(row / 8u * {dots.wide}u + column / 8u)"
+    count = dots.wide * dots.high
+    module = f"({count - 1}u - {module})" if dots.from_right else module
+    shift = f"{within} % 8u" if dots.low_first else f"7u - {within} % 8u"
     lines += [
-        f"place = (uint16_t)({down} * {dots.wide}u + {across});",
+        f"place = (uint16_t)({number} * {2 * count}u + 2u * {module} + 1u);",
         f"bit = (uint8_t)(1u << ({shift}));",
-        f"wanted[place] = (uint8_t)({lit} ? wanted[place] | bit : wanted[place] & ~bit);",
     ]
+    return _whole_dot(name, lines, "!on" if dots.inverted else "on")
+
+
+def _whole_dot(name: str, lines: list[str], lit: str) -> str:
+    lines = [*lines, f"wanted[place] = (uint8_t)({lit} ? wanted[place] | bit : wanted[place] & ~bit);"]
     body = "\n".join(f"{INDENT}{line}" for line in lines)
     return f"void {name}_dot(uint8_t *wanted, uint16_t x, uint16_t y, uint8_t on)\n{{\n{body}\n}}"
 

@@ -78,6 +78,13 @@ class Paged:
 
 
 @dataclass(frozen=True)
+class Rowed:
+    """Chained modules: ``size`` bytes go to all of them at once, of whichever number changed."""
+
+    size: int
+
+
+@dataclass(frozen=True)
 class Windowed:
     """A window is set by its columns and its pages."""
 
@@ -87,7 +94,7 @@ class Windowed:
     before: tuple[int, int] | None
 
 
-Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Coloured
+Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Rowed | Coloured
 
 
 @dataclass(frozen=True)
@@ -123,7 +130,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
     """Functions and the tables that they go by."""
     way = redraw.way
-    parts = [] if isinstance(way, Chained | Windowed | Numbered | Coloured) else [RUN_END]
+    parts = [] if isinstance(way, Chained | Windowed | Numbered | Rowed | Coloured) else [RUN_END]
     match way:
         case Cells():
             parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
@@ -135,6 +142,8 @@ def redraw_source(name: str, redraw: Redraw) -> list[str]:
             parts += [_chained(name, redraw.size)]
         case Paged():
             parts += [_paged(name, way, redraw.size)]
+        case Rowed():
+            parts += [_rowed(name, way, redraw.size)]
         case Coloured():
             parts += coloured_source(name, way)
         case Windowed():
@@ -251,6 +260,26 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
             bytes[1] = wanted[place];
             send(1, bytes, 2);
             shown[place] = wanted[place];
+        }}
+    }}
+}}"""
+
+
+def _rowed(name: str, way: Rowed, size: int) -> str:
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint16_t first, place;
+    for (first = 0; first < {size}; first = (uint16_t)(first + {way.size})) {{
+        uint8_t differs = 0;
+        for (place = first; place < first + {way.size}; place++) {{
+            if (shown[place] != wanted[place]) {{
+                differs = 1;
+            }}
+            shown[place] = wanted[place];
+        }}
+        if (differs) {{
+            send(1, wanted + first, {way.size});
         }}
     }}
 }}"""

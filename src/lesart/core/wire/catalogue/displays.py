@@ -177,6 +177,18 @@ DISPLAYS = (
         ),
     ),
     PartKind(
+        "chained modules",
+        "modules of eight by eight pixels one behind the other, each with its driver, on three lines, five pins",
+        "display",
+        (
+            Pin("supply", ("supply",), lowest_v=4.0, highest_v=5.5, current_a=0.2, peak_a=0.4),
+            Pin("gnd", ("ground",)),
+            Pin("data", ("digital in",), needs_high_v=3.5),
+            Pin("select", ("digital in",), needs_high_v=3.5),
+            Pin("clock", ("digital in",), needs_high_v=3.5),
+        ),
+    ),
+    PartKind(
         "one digit",
         "one digit of seven segments, ten pins",
         "display",

@@ -11,8 +11,10 @@ from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import fits
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
-from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.panel import Panel, PixelGrid
+from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED, THROUGH
+from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Written
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.entry import free_name
@@ -29,8 +31,9 @@ from lesart.project.text import Editor
 NUMBERS = {
     word: str(number) for number, word in enumerate(["one", "two", "three", "four", "five", "six", "seven", "eight"], 1)
 }
-LEAST_TALL = 16
-"""Rows of pixels; modules of eight are driven in ways of their own."""
+CHAINED = "chained modules"
+LEAST_FOR_TWO = 16
+"""Rows of pixels that a name and a number need, one above the other."""
 MOST_ON_TWO = 128 * 64
 """Pixels; more take longer over two wires than anyone waits."""
 DEGREE = "°"
@@ -57,6 +60,7 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
     "pixels": {
         "on two wires": Driven("the two-wire bus", {"bus": "two-wire"}, "two-wire pixel display"),
         "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "four-wire pixel display"),
+        "in a chain": Driven("clock, data and select, one behind the other", {"bus": "four-wire"}, CHAINED),
     },
     "colours": {
         "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "colour display"),
@@ -104,7 +108,7 @@ def _called(kind: str, how: str) -> str:
 
 
 def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
-    if table.get("height", LEAST_TALL) < LEAST_TALL:  # type: ignore[operator]
+    if ("bytes" in table) != (driven.part == CHAINED):
         return False
     if driven.table.get("bus") == "two-wire" and int(table["width"]) * int(table["height"]) > MOST_ON_TWO:
         return False
@@ -220,7 +224,7 @@ def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str
     project = check_project(text, state.project)
     on = project.panels[panel]
     label = channel.name.encode("ascii", "ignore").decode().strip()
-    has_label = bool(label) and on.rows > 1 and len(label) <= on.columns
+    has_label = bool(label) and on.rows >= (2 if on.grid is None else LEAST_FOR_TWO) and len(label) <= on.columns
     if has_label:
         text = editor.with_entry(
             text, ("faces", face, "items"), {"kind": "label", "text": label, "row": on.counted_from}
@@ -240,7 +244,7 @@ def _dress(channel: Channel, panel: Panel) -> Table:
     decimals. As the channel has it where nothing helps; a note says so then."""
     field = channel.field
     if panel.grid is not None:
-        return {"width": field.width}
+        return {"width": field.width, "font": _font_for(panel.grid, field.width)}
     room = panel.columns
     for unit_text, decimals in _dresses(field):
         width = next((each for each in range(1, room + 1) if _shows(channel, panel, unit_text, decimals, each)), None)
@@ -252,6 +256,17 @@ def _dress(channel: Channel, panel: Panel) -> Table:
                 own["decimals"] = decimals
             return own
     return {"width": min(field.width, room)}
+
+
+def _font_for(grid: PixelGrid, cells: int) -> str:
+    """The usual one where it has room for so many cells, else the largest that has; the smallest where none has."""
+    fonts = sorted(FONTS, key=lambda name: (name != DEFAULT_FONT, -grid.font(name).height))
+    there = (
+        name
+        for name in fonts
+        if grid.font(name).field_width(cells) <= grid.columns and grid.font(name).height <= grid.rows
+    )
+    return next(there, min(FONTS, key=lambda name: grid.font(name).field_width(cells)))
 
 
 def _dresses(field: Field) -> list[tuple[str, int]]:
