@@ -214,7 +214,10 @@ def test_a_project_from_a_port_that_sends_frames(tmp_path: Path, capsys: pytest.
     assert main(["new", port, str(folder), "--for", "0.6 s", "--baud", "9600", "--json"]) == 0
     rig.stop()
     assert json.loads(capsys.readouterr().out)["channels"] == ["bytes 4 and 5", "bytes 6 to 9", "frame count"]
-    source = check_project((folder / "lesart.toml").read_text()).sources["capture"]
+    project = check_project((folder / "lesart.toml").read_text())
+    counter = project.channels["frame count"]
+    assert (counter.lowest, counter.highest) == (0, 255)
+    source = project.sources["capture"]
     assert source.line is not None
     told = [source.line[name] for name in ("begins", "length", "check", "unchecked")]
     assert (source.line.kind.name, told) == ("serial frames", ["5A A5", 11, "sum-16", 0])

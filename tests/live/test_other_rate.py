@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import random
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lesart.cli.new.from_port import FEWEST_VALUES, RATES, is_text
 from lesart.live.rig.other_rate import as_heard
+from lesart.live.rig.signals import smoke_frame
+from lesart.project.new.frames_heard import frames_heard
 
 
 @given(st.binary(max_size=60))
@@ -43,3 +48,23 @@ def test_there_are_as_many_bytes_as_there_is_time_for() -> None:
     for other in (fast, slow):
         printed = sum(0x20 <= byte < 0x7F or byte in b"\r\n" for byte in other)
         assert printed < 0.5 * len(other)
+
+
+@pytest.mark.parametrize("sent", RATES[:8])
+def test_at_no_wrong_rate_is_a_check_right(sent: int) -> None:
+    """Lines of text and frames of the smoke sensor, at each rate but their own: too few values of bytes, or no check."""
+    dice = random.Random(sent)
+    lines = [f"{place} {20 + dice.gauss(0, 1):.2f} {dice.randrange(1024)}\r\n".encode() for place in range(40)]
+    frames = [smoke_frame(place, place / 4, dice) for place in range(40)]
+    assert len(set(b"".join(frames))) >= FEWEST_VALUES
+    right = frames_heard(frames)
+    assert right is not None
+    assert right["check"] == "sum-16"
+    for messages in (lines, frames):
+        for rate in RATES:
+            if rate == sent:
+                continue
+            heard = [as_heard(message, sent, rate) for message in messages]
+            assert not is_text(b"".join(heard))
+            found = frames_heard(heard) if len(set(b"".join(heard))) >= FEWEST_VALUES else None
+            assert found is None or "check" not in found, (rate, found)

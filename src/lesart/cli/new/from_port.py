@@ -23,6 +23,9 @@ NO_TEXT = "no line with numbers came, nor frames of bytes that could be told apa
 NOTHING = "not a byte came; a device may have to be asked, or its send line joined to another pin"
 RATES = (115_200, 9600, 57_600, 38_400, 19_200, 230_400, 4800, 2400, 460_800, 921_600)
 """The usual ones, the likeliest first."""
+FEWEST_VALUES = 12
+"""Values of bytes at a rate that nobody said: several times too fast, each bit is a run of bits, and there are few; a
+check of a few values that come again is right by chance."""
 TEXTUAL = 0.97
 """Of bytes that are text: those that letters are written with. At another rate hardly a third is."""
 
@@ -59,10 +62,10 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
         if not pieces:
             raise CaptureError(f"{options.file}: {NOTHING}.")
         line = {"port": str(options.file), "baud": baud}
-        if baud != (options.baud or RATES[0]) and _is_text(b"".join(pieces)):
+        if baud != (options.baud or RATES[0]) and is_text(b"".join(pieces)):
             _said(options, f"lines of text at {baud} baud")
             return {"kind": "text line", **line}
-        frames = frames_heard(pieces)
+        frames = frames_heard(pieces) if options.baud or len(set(b"".join(pieces))) >= FEWEST_VALUES else None
         if frames is None:
             continue
         if "check" in frames or options.baud:
@@ -75,7 +78,7 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
     return unchecked
 
 
-def _is_text(data: bytes) -> bool:
+def is_text(data: bytes) -> bool:
     """Is it lines with numbers?"""
     printed = sum(byte in b"\t\r\n" or 0x20 <= byte < 0x7F for byte in data)
     return printed >= TEXTUAL * len(data) and b"\n" in data and any(digit in data for digit in b"0123456789")

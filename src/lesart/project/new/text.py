@@ -15,6 +15,7 @@ from lesart.core.quantity import plain_number
 from lesart.core.raw.timing import raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
 from lesart.project.new.limits import round_limits
+from lesart.project.new.words import FRAME_COUNT
 
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")
@@ -137,7 +138,9 @@ def _label(name: str) -> str:
 def _channel_lines(channel: NewChannel) -> list[str]:
     unit = channel.unit
     facts = raw_facts(channel.block)
-    lowest, highest = (f"{end} {unit}".removesuffix(" 1") for end in round_limits(facts.least, facts.greatest))
+    # A byte that counts goes round, however little of that was heard.
+    ends = (0, 255) if channel.column == FRAME_COUNT else round_limits(facts.least, facts.greatest)
+    lowest, highest = (f"{end} {unit}".removesuffix(" 1") for end in ends)
     decimals = 0 if channel.is_whole else min(honest_decimals(facts.noise) if facts.noise else 2, 4)
     unit_text = "" if unit in (PLAIN, COUNTS) else unit.symbol if unit.symbol.isascii() or "°" in unit.symbol else ""
     place = f"channels.{_value(channel.name)}"
