@@ -9,6 +9,7 @@ import pytest
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.faults.inspect import inspect_hookup
+from lesart.core.wire.part import PartKind, Pin
 from tests.core.wire.fault_cases import FAULTS, GOOD
 from tests.core.wire.hookups import findings, hookup, mended
 from tests.core.wire.own_kinds import ALL, OWN
@@ -237,3 +238,31 @@ def test_every_note_stands_at_pins_that_there_are(case: str) -> None:
     assert set(note.pins) <= ends
     # Of a whole board no single pin is to blame.
     assert note.pins or case in NO_PIN, note.text
+
+
+@pytest.mark.parametrize(
+    ("parts", "remedy"),
+    [
+        (
+            {"node": "5 V board", "shelf": "chained modules", "clock": "digits with an address"},
+            "add a supply of 3 to 5.5 V with 160 mA to spare; no rail that is in range has 160 mA left",
+        ),
+        (
+            {"node": "3.3 V computer", "clock": {"kind": "sounder"}},
+            "add a supply of 9 to 15 V with 30 mA to spare; no rail is in that range",
+        ),
+    ],
+)
+def test_a_part_that_finds_no_supply_is_told_what_it_needs(parts: dict[str, object], remedy: str) -> None:
+    """The plug of the board gives 500 mA, and 450 are taken; or no rail has so many volts."""
+    pins = (
+        Pin("supply", ("supply",), lowest_v=9.0, highest_v=15.0, current_a=0.03),
+        Pin("gnd", ("ground",)),
+    )
+    kinds = {**KINDS, "sounder": PartKind("sounder", "a sounder", "sensor", pins)}
+    joins = "shelf.supply > node.5V; shelf.gnd > node.gnd; shelf.data > node.p1; shelf.select > node.p2; "
+    joins += "shelf.clock > node.p3; clock.data > node.p15; clock.clock > node.p16; "
+    joins = (joins if "shelf" in parts else "") + "clock.gnd > node.gnd"
+    (note,) = [each for each in findings(hookup(parts, joins, kinds)) if "open" in each.text]
+    assert note.text == "clock.supply (supply) is open."
+    assert note.remedy == remedy

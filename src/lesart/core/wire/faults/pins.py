@@ -12,7 +12,8 @@ from lesart.core.notes import FAULT, REMARK, Mend
 from lesart.core.quantity import listed
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.faults.finding import Finding, Way, found
-from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles, works
+from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles, works, works_at
+from lesart.core.wire.proposal.power import amps_wanted, volts_wanted
 from lesart.core.wire.proposal.propose import Plan, mends_for, propose
 from lesart.core.wire.role import ROLES, is_rail, roles_meet
 
@@ -69,8 +70,22 @@ def _open_in_pieces(hookup: Hookup, ends: tuple[End, ...]) -> tuple[Finding, ...
         usual = f"join {_it(placed)} as the data sheet of {placed[0].part} says"
         pieces.append(_open_ends(hookup, placed, ways=ways, remedy=usual))
     if others:
-        pieces.append(_open_ends(hookup, others))
+        supplies = [end for end in others if "supply" in hookup.pin(end).roles]
+        if len(others) == len(supplies) == 1:
+            pieces.append(_open_ends(hookup, others, remedy=_more_supply(hookup, supplies[0])))
+        else:
+            pieces.append(_open_ends(hookup, others))
     return tuple(pieces)
+
+
+def _more_supply(hookup: Hookup, end: End) -> str:
+    """No rail is in range, or none has so much left."""
+    in_range = [
+        rail for rail, pin in hookup.ends() if "supply out" in pin.roles and works_at(hookup, end, rail_v(hookup, rail))
+    ]
+    volts, amps = volts_wanted(hookup, end), amps_wanted(hookup.pin(end))
+    why = f"no rail that is in range has {amps} left" if in_range else "no rail is in that range"
+    return f"add a supply of {volts} with {amps} to spare; {why}"
 
 
 def _it(ends: Sequence[End]) -> str:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from lesart.core.notes import Mend
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import loads_of, rail_limit_a
-from lesart.core.wire.hookup import End, fed_through, is_free, logic_v, rail_v, takes_v, works_at
+from lesart.core.wire.hookup import End, Hookup, fed_through, is_free, logic_v, rail_v, takes_v, works_at
 from lesart.core.wire.part import Pin, shown_address
 from lesart.core.wire.proposal.draft import DraftHookup
 
@@ -43,7 +43,7 @@ def sources(grow: DraftHookup) -> None:
                 if rail is not None:
                     grow.join(end, rail)
                 elif not pin.optional:
-                    grow.unplaced.append(f"{end} finds no supply from {_volts(grow, end)}.")
+                    grow.unplaced.append(f"{end} finds no supply from {volts_wanted(grow.hookup, end)}.")
 
 
 def _may_feed(grow: DraftHookup, rail: End, supply: End) -> bool:
@@ -70,7 +70,9 @@ def supplies(grow: DraftHookup) -> None:
         if "supply" in pin.roles and group not in ("board", "source"):
             rail = _rail_for(grow, end, grow.rails())
             if rail is None:
-                grow.unplaced.append(f"{end} finds no supply from {_volts(grow, end)} with {_amps(pin)} to spare.")
+                grow.unplaced.append(
+                    f"{end} finds no supply from {volts_wanted(grow.hookup, end)} with {amps_wanted(pin)} to spare."
+                )
             else:
                 grow.join(end, rail)
         elif "ground" in pin.roles and "contact" not in pin.roles:
@@ -131,10 +133,12 @@ def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] =
     return plug is None or loads.get(supply, 0.0) + amps <= float(plug)
 
 
-def _volts(grow: DraftHookup, supply: End) -> str:
-    low, high = takes_v(grow.hookup, supply)
+def volts_wanted(hookup: Hookup, supply: End) -> str:
+    """The range that a supply pin takes, in words."""
+    low, high = takes_v(hookup, supply)
     return f"{plain_number(low)} to {plain_number(high)} V" if math.isfinite(high) else f"{plain_number(low)} V on"
 
 
-def _amps(pin: Pin) -> str:
+def amps_wanted(pin: Pin) -> str:
+    """What a supply pin takes at most, in words."""
     return f"{plain_number((pin.peak_a or pin.current_a or 0.0) * 1000)} mA"
