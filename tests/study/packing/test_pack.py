@@ -17,7 +17,9 @@ import pytest
 
 from lesart.core.block import Block, joined
 from lesart.core.errors import StorageError
+from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.face import compose
+from lesart.core.glass.faces.shapes import SILENT
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_python import loaded
 from lesart.core.pack.settings import WHOLES, PackSettings
@@ -36,7 +38,7 @@ from lesart.study.packing.compiled import compiled_and_run, other_compilers, siz
 from lesart.study.packing.folder import stale_files, write_pack
 from lesart.study.packing.made import Pack, packed
 from lesart.study.packing.raw_numbers import raw_numbers
-from lesart.study.packing.wanted import code_names
+from lesart.study.packing.wanted import code_names, field_wanted, short_names
 from lesart.study.project_loop import loop_of
 from lesart.study.whole_bench import bench_at
 from lesart.study.wires.panel_stream import stream_of
@@ -112,6 +114,25 @@ def test_the_python_module_imports_nothing_and_goes_sample_by_sample(pack: Pack)
     text = pack.files["linden_yard.py"]
     assert "import" not in text.replace("imports nothing", "")
     goes_through_its_vectors(text, pack)
+
+
+def test_before_the_first_reading_no_field_shows_a_number(pack: Pack, project: Project) -> None:
+    """As the desk shows a channel that never had one: for the first three weeks, old; and nothing is 0 by itself."""
+    module = loaded(pack.files["linden_yard.py"])
+    tried = 0
+    for each in pack.channels:
+        channel = project.channels[each.form.wanted.title]
+        model, shorts = module[each.form.wanted.name](), short_names(project, channel.name)
+        for name, panel in project.panels.items():
+            for face, item in project.fields_on(name, channel.name):
+                short = shorts[name, face.name, item.index]
+                wanted = field_wanted(panel, each.form.wanted.name, short, face, item)
+                cells = [wanted.code_of(cell) for cell in fill(item.field, SILENT, joined=panel.joined).cells]
+                for now in (0, 1000, 86_400_000, 1_900_000_000):
+                    model.show(now)
+                    assert list(getattr(model, f"{short}_cells")) == cells
+                tried += 1
+    assert tried >= 7
 
 
 @pytest.mark.parametrize("job", JOBS, ids=[job.folder for job in JOBS])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lesart.core.block import MARK_WORDS
+from lesart.core.block import MARK_WORDS, Mark
 from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.program.in_c import (
     function_text,
@@ -19,10 +19,13 @@ from lesart.core.pack.written.said import channel_lines, raw_said
 
 
 def stepped(form: ChannelForm) -> tuple[Kept, ...]:
-    """What a channel keeps beside what its functions do: the reading, its mark, and when it came."""
+    """What a channel keeps beside what its functions do: the reading, its mark, and when it came.
+
+    Before the first one it is missing, and half a clock old, so that no field shows a number that nobody read."""
     low, high = reading_range(form)
     alarms = tuple(Kept(f"alarm{place}", 0, 1) for place, _ in enumerate(form.alarms, 1))
-    return Kept("x", low, high), Kept("mark", 0, 255), Kept("came", 0, TIMES - 1), *alarms
+    missing, long_ago = int(Mark.MISSING), TIMES // 2
+    return Kept("x", low, high), Kept("mark", 0, 255, missing), Kept("came", 0, TIMES - 1, long_ago), *alarms
 
 
 def reading_range(form: ChannelForm) -> tuple[int, int]:
