@@ -2,29 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from bisect import bisect_left
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 
+from lesart.core.block import UNUSABLE
 from lesart.core.fit.cells import split_cells
-from lesart.core.fit.field import GROUPS, POINT_LETTERS
+from lesart.core.fit.field import GROUPS, POINT_LETTERS, Reading
 from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import BARE, Face
-from lesart.core.glass.faces.items import AlarmMark, FieldItem, size_of, texts_of
+from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, size_of, texts_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.packing import BYTE, MODULE_COLUMNS, MODULE_ROWS, PAGES
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glyphs.fonts import DIGITS, Font
+from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.field_forms.wanted import most_code
-from lesart.core.pack.written.c_letters import Dots, FieldDrawn, Letters, LetterTable, MarkDrawn
+from lesart.core.pack.program.whole import LONGEST_MS
+from lesart.core.pack.written.c_channel import reading_range
+from lesart.core.pack.written.c_letters import BarDrawn, Dots, FieldDrawn, Letters, LetterTable, MarkDrawn
 from lesart.project.model import Project
 from lesart.study.packing.wanted import code_names, field_wanted, short_names
 
 NONE = 0
 """The code of the glyph that stands for all others: no letter has it."""
 Drawn = FieldItem | AlarmMark
+Forms = Mapping[str, ChannelForm]
+NO_FORMS: Forms = {}
 
 
-def letters_of(project: Project, panel: PixelPanel, name: str, words: Mapping[str, str]) -> Letters:
-    """``name`` is the panel's in code, ``words`` are those of its faces. What moves is left to the firmware."""
+def letters_of(
+    project: Project, panel: PixelPanel, name: str, words: Mapping[str, str], forms: Forms = NO_FORMS
+) -> Letters:
+    """``name`` is the panel's in code, ``words`` are those of its faces; ``forms`` are channels in whole numbers, which
+    bars are drawn from. What moves is left to the firmware."""
     drawn = [
         (face, item)
         for face in project.faces_on(panel.name)
@@ -47,7 +58,47 @@ def letters_of(project: Project, panel: PixelPanel, name: str, words: Mapping[st
         for place, (face, item) in enumerate(drawn)
         if isinstance(item, AlarmMark)
     ]
-    return Letters(_dots(panel), tables, fields, marks)
+    bars = []
+    for face in project.faces_on(panel.name):
+        there = (item for item in face.items if isinstance(item, Bar) and item.channel in forms)
+        for which, item in _numbered(there):
+            form, word = forms[item.channel], words[face.name]
+            bar = _bar(form, face, item, f"{name}_draw_{word}_{form.wanted.name}_bar{which}")
+            bars.append(replace(bar, face=word))
+    return Letters(_dots(panel), tables, fields, marks, bars)
+
+
+def _numbered(bars: Iterable[Bar]) -> Iterator[tuple[str, Bar]]:
+    """With a number where a channel has more than one of them."""
+    seen: dict[str, int] = {}
+    for bar in bars:
+        seen[bar.channel] = seen.get(bar.channel, 0) + 1
+        yield (f"_{seen[bar.channel]}" if seen[bar.channel] > 1 else ""), bar
+
+
+def _bar(form: ChannelForm, face: Face, item: Bar, name: str) -> BarDrawn:
+    """Steps are tried in halves: more of them never fill less."""
+    low, high = reading_range(form)
+
+    def filled(x: int) -> int:
+        share = item.share({item.channel: Reading(form.scale.value(x))})
+        return 0 if share is None else round(share * item.width)
+
+    def least(count: int) -> int:
+        return low + bisect_left(range(low, high + 1), count, key=filled)
+
+    return BarDrawn(
+        name=name,
+        says=f"bar of {item.channel} on face {face.name}",
+        row=item.row,
+        column=item.column,
+        tall=item.tall,
+        filled_from=[least(count) for count in range(1, item.width + 1)],
+        bad=int(UNUSABLE),
+        stale_ms=min(int(item.field.stale_after_s * 1000), LONGEST_MS - 1),
+        face=face.name,
+        channel=form.wanted.name,
+    )
 
 
 def _called(project: Project, drawn: Sequence[tuple[Face, Drawn]], name: str, words: Mapping[str, str]) -> list[str]:

@@ -96,7 +96,7 @@ def packed(
             left_out[name] = str(error)
     own = next(iter(code_names([project.name]).values()))
     name = f"{own}_pack" if own in in_code.values() else own
-    whole = () if names else panel_tables(project)
+    whole = () if names else panel_tables(project, {each: done.form for each, done in made.items()})
     operations = {each: done.form.operations for each, done in made.items()}
     tasks = () if names else tasks_of(project, bench, operations)
     frames, edges = ((), ()) if names else (frames_of(project), edges_of(project, bench))

@@ -21,7 +21,7 @@ from lesart.core.pack.written.c_panel import FieldPlace, PanelTables
 from lesart.core.pack.written.c_redraw import Redraw
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.packing.letters import letters_of
+from lesart.study.packing.letters import NO_FORMS, Forms, letters_of
 from lesart.study.packing.redraws import redraw_of
 from lesart.study.packing.wanted import code_names
 from lesart.study.project_loop import loop_of
@@ -32,14 +32,15 @@ STILL = 1
 """Steps of a pattern that is one picture; those that move are made by a firmware itself."""
 
 
-def panel_tables(project: Project) -> tuple[PanelTables, ...]:
-    """Of every panel that bytes are sent to, and of those that are driven digit by digit."""
+def panel_tables(project: Project, forms: Forms = NO_FORMS) -> tuple[PanelTables, ...]:
+    """Of every panel that bytes are sent to, and of those that are driven digit by digit. ``forms`` are its channels in
+    whole numbers, by name."""
     # A panel may be called as a channel is, whose functions begin with its name.
     names = code_names(project.panels, before="glass_", taken=code_names(project.channels).values())
-    return tuple(_of_panel(project, panel, names[name]) for name, panel in project.panels.items())
+    return tuple(_of_panel(project, panel, names[name], forms) for name, panel in project.panels.items())
 
 
-def _of_panel(project: Project, panel: Panel, name: str) -> PanelTables:
+def _of_panel(project: Project, panel: Panel, name: str, forms: Forms) -> PanelTables:
     faces = project.faces_on(panel.name)
     words = code_names(face.name for face in faces)
     places = _places(project, faces, {face.name: f"{name}_{words[face.name]}" for face in faces})
@@ -48,7 +49,7 @@ def _of_panel(project: Project, panel: Panel, name: str) -> PanelTables:
         times = round(scan.on_time_ms * 1000), round(scan.blanking_ms * 1000), panel.columns
     runs, pictures = _runs(project, panel, name, words), _pictures(project, panel, name)
     says = f"{panel.name}: {panel.says()}."
-    letters = letters_of(project, panel, name, words) if isinstance(panel, PixelPanel) else None
+    letters = letters_of(project, panel, name, words, forms) if isinstance(panel, PixelPanel) else None
     redraw = _redraw(project, panel, name, words)
     return PanelTables(name, says, runs, pictures, places, times, letters if redraw is not None else None, redraw)
 

@@ -81,6 +81,23 @@ class MarkDrawn:
 
 
 @dataclass(frozen=True)
+class BarDrawn:
+    """A function that draws a reading as a length: ``filled_from`` are the steps from which on one pixel, two, … are
+    filled; a reading with one of the marks ``bad``, or older than ``stale_ms``, strikes it through."""
+
+    name: str
+    says: str
+    row: int
+    column: int
+    tall: int
+    filled_from: Sequence[int]
+    bad: int
+    stale_ms: int
+    face: str
+    channel: str
+
+
+@dataclass(frozen=True)
 class Letters:
     """All that is drawn on a panel."""
 
@@ -88,6 +105,7 @@ class Letters:
     fonts: Sequence[LetterTable]
     fields: Sequence[FieldDrawn]
     marks: Sequence[MarkDrawn]
+    bars: Sequence[BarDrawn] = ()
 
 
 def letters_header(name: str, letters: Letters) -> list[str]:
@@ -105,12 +123,18 @@ def letters_header(name: str, letters: Letters) -> list[str]:
     if letters.marks:
         lines.append("/* What stands there while an alarm is on, and nothing while none is. */")
     lines += [f"void {each.name}(uint8_t *wanted, uint8_t on); /* {plain(each.says)} */" for each in letters.marks]
+    if letters.bars:
+        lines.append("/* A reading in its steps as a length, struck through where it is bad or old. */")
+    lines += [
+        f"void {each.name}(uint8_t *wanted, int32_t x, uint8_t mark, int32_t age_ms); /* {plain(each.says)} */"
+        for each in letters.bars
+    ]
     return lines
 
 
 def letters_source(name: str, letters: Letters) -> list[str]:
     """Tables and functions."""
-    parts = [_dot(name, letters.dots)]
+    parts = [_dot(name, letters.dots), *(_bar(name, each) for each in letters.bars)]
     if not letters.fonts:
         return parts
     parts += [_types(name), *(_font(name, each) for each in letters.fonts), _text(name)]
@@ -312,4 +336,28 @@ void {mark.name}(uint8_t *wanted, uint8_t on)
     static const uint16_t codes[{len(mark.codes)}] = {{ {codes} }};
     {name}_text(wanted, &{name}_{mark.font}, {mark.row}, {mark.column}, {mark.room}, 0, 0, codes,
         (uint8_t)(on ? {len(mark.codes)} : 0));
+}}"""
+
+
+def _bar(name: str, bar: BarDrawn) -> str:
+    wide = len(bar.filled_from)
+    table = "\n".join(f"    {line}" for line in _lines([str(each) for each in bar.filled_from]))
+    return f"""\
+void {bar.name}(uint8_t *wanted, int32_t x, uint8_t mark, int32_t age_ms)
+{{
+    static const int32_t filled_from[{wide}] = {{
+{table}
+    }};
+    uint8_t is_bad = (uint8_t)((mark & {bar.bad}) != 0 || age_ms > {bar.stale_ms});
+    uint16_t filled = 0, across, down;
+    while (!is_bad && filled < {wide} && x >= filled_from[filled]) {{
+        filled++;
+    }}
+    for (across = 0; across < {wide}; across++) {{
+        for (down = 0; down < {bar.tall}; down++) {{
+            uint8_t on = (uint8_t)(across < filled || across == 0 || across == {wide - 1} || down == 0
+                || down == {bar.tall - 1} || (is_bad && down == {bar.tall // 2}));
+            {name}_dot(wanted, (uint16_t)({bar.column} + across), (uint16_t)({bar.row} + down), on);
+        }}
+    }}
 }}"""

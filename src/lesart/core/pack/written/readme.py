@@ -28,7 +28,8 @@ def drawn_by(panel: PanelTables, header: str, forms: Sequence[ChannelForm]) -> l
     frame = panel.redraw.frames[0][0] if panel.redraw.frames else ""
     face = frame.removeprefix(f"{name}_frame_")
     fields = [each for each in panel.letters.fields if each.face == face and each.channel in packed]
-    channels = dict.fromkeys(each.channel for each in fields)
+    bars = [each for each in panel.letters.bars if each.face == face]
+    channels = dict.fromkeys([each.channel for each in fields] + [each.channel for each in bars])
     way = panel.redraw.way
     boxes = ""
     if isinstance(way, Coloured):
@@ -64,6 +65,10 @@ def drawn_by(panel: PanelTables, header: str, forms: Sequence[ChannelForm]) -> l
         "{",
         *(f"{INDENT}{channel}_show(&{channel}, now);" for channel in channels),
         *(f"{INDENT}{each.name}(frame, {each.channel}.{each.cells});" for each in fields),
+        *(
+            f"{INDENT}{each.name}(frame, {each.channel}.x, {each.channel}.mark, elapsed(now, {each.channel}.came));"
+            for each in bars
+        ),
         f"{INDENT}{name}_changed(shown, frame, {boxes}send);",
         "}",
     ]
