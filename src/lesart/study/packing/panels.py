@@ -18,7 +18,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.pace.task import Task
 from lesart.core.pace.trace import is_scanned
 from lesart.core.pack.written.c_panel import FieldPlace, PanelTables
-from lesart.core.pack.written.c_redraw import Redraw
+from lesart.core.pack.written.redraw_ways import Redraw
 from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.packing.letters import NO_FORMS, Forms, letters_of

@@ -24,7 +24,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import turned
 from lesart.core.glass.panels.segment_panel import BYTES_A_PLACE, SegmentPanel
 from lesart.core.pack.written.c_colours import ColourBox, Coloured
-from lesart.core.pack.written.c_redraw import (
+from lesart.core.pack.written.redraw_ways import (
     Addressed,
     Cells,
     Chained,

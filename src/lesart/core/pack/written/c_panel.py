@@ -10,7 +10,8 @@ from lesart.core.pace.task import Task
 from lesart.core.pack.program.in_c import INDENT, WIDE
 from lesart.core.pack.program.plain import plain
 from lesart.core.pack.written.c_letters import Letters, letters_header, letters_source
-from lesart.core.pack.written.c_redraw import Redraw, redraw_header, redraw_source
+from lesart.core.pack.written.c_redraw import redraw_header, redraw_source
+from lesart.core.pack.written.redraw_ways import Redraw
 
 RUNS = """\
 /* Runs of bytes: 0 for commands or 1 for data, the count (low byte, high byte), the bytes; 2 ends them all. */
