@@ -137,7 +137,7 @@ def letters_source(name: str, letters: Letters) -> list[str]:
     parts = [_dot(name, letters.dots), *(_bar(name, each) for each in letters.bars)]
     if not letters.fonts:
         return parts
-    parts += [_types(name), *(_font(name, each) for each in letters.fonts), _text(name)]
+    parts += [_types(name), *(_font(name, each) for each in letters.fonts), _steps(name), _text(name)]
     parts += [_field(name, each) for each in letters.fields]
     parts += [_mark(name, each) for each in letters.marks]
     return parts
@@ -243,8 +243,8 @@ def _lines(pieces: Sequence[str]) -> list[str]:
     return [*lines, row.rstrip()]
 
 
-def _text(name: str) -> str:
-    """Blanks at either end are no part of a text: they fill up the cells of a field."""
+def _steps(name: str) -> str:
+    """Glyphs by their code, and how far it is from one to the next."""
     return f"""\
 static const {name}_glyph *{name}_find(const {name}_font *font, uint16_t code)
 {{
@@ -263,8 +263,12 @@ static uint16_t {name}_code(const uint8_t *small, const uint16_t *large, uint8_t
 static uint16_t {name}_step(const {name}_font *font, uint16_t code)
 {{
     return font->pitch ? font->pitch : (uint16_t)({name}_find(font, code)->width + font->gap);
-}}
+}}"""
 
+
+def _text(name: str) -> str:
+    """Blanks at either end are no part of a text: they fill up the cells of a field."""
+    return f"""\
 static void {name}_text(uint8_t *wanted, const {name}_font *font, uint16_t row, uint16_t column, uint16_t room,
     uint8_t align, const uint8_t *small, const uint16_t *large, uint8_t count)
 {{
