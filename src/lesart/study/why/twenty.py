@@ -25,6 +25,8 @@ MOVING = {
 }
 """Steps of patterns that move, at which they say something; the first of every other one."""
 SKIPPED = ("all off",)
+OF_COLOURS = ("all blue", "frame and corner")
+"""What tells of a panel of colours all that others would: each of its pictures takes its time."""
 FACE, AT_HAND = "face ", 1.3
 
 
@@ -56,9 +58,7 @@ def shown_memories(panel: Panel, faces: Mapping[str, Memory]) -> dict[str, Memor
     """What can be shown: faces as they are now, and test patterns at the steps that say something."""
     found = {f"{FACE}{name}": memory for name, memory in faces.items()}
     for name in patterns_of(panel):
-        moves = steps_of(panel, name) > 1
-        if name in SKIPPED or (panel.grid is not None and panel.grid.planes and moves):
-            # Of colours there are pictures that tell more than what moves, and each takes its time.
+        if name in SKIPPED or (panel.grid is not None and panel.grid.planes and name not in OF_COLOURS):
             continue
         for step in MOVING.get(name, (0,)):
             if step >= steps_of(panel, name) > 1 and name != COUNTED:

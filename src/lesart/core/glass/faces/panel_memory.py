@@ -12,6 +12,7 @@ from lesart.core.fit.field import Reading
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Memory, Panel
 
@@ -46,14 +47,17 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
     """Counted over readings as the firmware would draw them, which last so many seconds in all."""
     always = changed = 0
     before: Cells | None = None
+    last: Memory | None = None
     lit: tuple[int, ...] | None = None
     for each in readings:
         memory = compose(face, panel, each).memory
-        units = _units(panel, memory)
+        # Most drawings change nothing: what is sent is worked out for those that do.
+        units = before if before is not None and memory == last else _units(panel, memory)
+        last = memory
         if panel.grid is not None:
             lit = memory[0] if lit is None else tuple(one & other for one, other in zip(lit, memory[0], strict=True))
         always += len(units) if panel.grid is not None else sum(_width(item) for item in face.items)
-        if before is not None:
+        if before is not None and before is not units:
             changed += int((before != units).sum())
         before = units
     minutes = seconds / 60.0
@@ -62,6 +66,10 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
 
 
 def _units(panel: Panel, memory: Memory) -> Cells:
+    """Bytes that are sent, or cells. Of colours each byte of a pixel stands for all of it, since it is sent whole."""
+    if isinstance(panel, ColourPanel):
+        pixels = np.frombuffer(panel.lit(memory).colours, np.uint8).reshape(-1, 3).astype(np.int64)
+        return np.repeat(pixels[:, 0] << 16 | pixels[:, 1] << 8 | pixels[:, 2], panel.pixel_bytes)
     if panel.grid is not None:
         return np.frombuffer(b"".join(each.data for each in sent_for(panel, memory)), np.uint8).astype(np.int64)
     return np.array([code for row in memory for code in row], np.int64)
