@@ -9,22 +9,13 @@ from pathlib import Path
 import serial
 
 from lesart.core.errors import LineError
-from lesart.core.raw.checksums import check_from
-from lesart.core.raw.frame_line import FrameShape, FrameState, opened, take
+from lesart.core.raw.frame_line import FrameState, opened, shape_of, take
 from lesart.core.raw.frames import FieldSpec
 from lesart.core.raw.line import LINES, Line
 from lesart.core.raw.received import Received
 from lesart.live.ear import Clock
 from lesart.live.schedule import Due
 from lesart.live.text_ear import WAIT_S, open_port
-
-
-def shape_of(line: Line) -> FrameShape:
-    """How its frames are told apart. The project checked its values."""
-    values = dict(line.values)
-    return FrameShape(
-        bytes.fromhex(line["begins"]), line["length"], line["rest"], check_from(values), line["unchecked"]
-    )
 
 
 class FramesEar:

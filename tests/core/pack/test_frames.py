@@ -8,6 +8,7 @@ from pathlib import Path
 from lesart.core.pack.written.c_source import FramesWanted, field_range, frames_source
 from lesart.core.pack.written.files import frames_head
 from lesart.core.raw.checksums import CHECKS, MODBUS, Crc, FrameCheck
+from lesart.core.raw.frame_line import FrameShape, FrameState, take
 from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
 from tests.core.pack.programs import built_and_run
 
@@ -94,3 +95,79 @@ def desk(wanted: FramesWanted, frame: bytes) -> list[int]:
         assert low <= number <= high
         row += [number, 0]
     return row
+
+
+def shape_of(place: int, kind: str, chance: random.Random) -> FrameShape:
+    """With and without bytes that they begin with, which the check covers or leaves out."""
+    begins = (b"\x5a\xa5", b"\x42", b"", b"\xff\xff\x01")[place % 4]
+    unchecked = chance.choice((0, len(begins)))
+    return FrameShape(begins, 12 + place % 3, 0.05, check_of(kind, chance), unchecked)
+
+
+def stream_of(shape: FrameShape, chance: random.Random) -> tuple[bytes, list[bytes]]:
+    """Frames, with bytes between that are none, bytes lost and bits spoiled; and those that came whole."""
+    out, whole = bytearray(), []
+    for _ in range(40):
+        body = bytes(chance.getrandbits(8) for _ in range(shape.length - len(shape.begins) - shape.check.length))
+        data = shape.begins + body
+        frame = bytearray(data + shape.check.expected(data[shape.unchecked :]))
+        dice = chance.random()
+        if dice >= 0.2:
+            whole.append(bytes(frame))
+        if dice < 0.1:
+            del frame[chance.randrange(len(frame))]
+        elif dice < 0.2:
+            frame[chance.randrange(len(frame))] ^= 1 << chance.randrange(8)
+        elif dice < 0.3:
+            out += bytes(chance.getrandbits(8) for _ in range(chance.randrange(1, 9)))
+        elif dice < 0.35:
+            out += shape.begins
+        out += frame
+    return bytes(out), whole
+
+
+def test_frames_are_found_in_what_a_line_says(tmp_path: Path) -> None:
+    """Every one that came whole and no other, with its values, whatever comes between; the desk, which may lose one
+    behind a spoiled one, finds no further ones. What it is asked with is there too."""
+    chance = random.Random(17)
+    kinds = [kind for kind in CHECKS if kind in ("sum-16", "CRC-16")]
+    wanted = []
+    for place in range(12):
+        shape = shape_of(place, kinds[place % 2], chance)
+        fields = (("a", FieldSpec("a", 24, 8)), ("b", FieldSpec("b", 32, 16, sign="two's complement")))
+        asks = b"\xff\x01\x86" if place % 3 == 0 else b""
+        wanted.append(FramesWanted(f"s{place}", f"line {place}", shape.check, fields, shape.begins, shape, asks))
+    streams = [stream_of(each.shape, chance) for each in wanted if each.shape is not None]
+    files = {f"{each.name}.c": frames_source(each, "tried_frames.h") for each in wanted}
+    files["tried_frames.h"] = frames_head("tried", wanted)
+    lines = ['#include <stdio.h>\n#include "tried_frames.h"', "int main(void) {"]
+    for each, stream in zip(wanted, streams, strict=True):
+        told = ", ".join(map(str, stream[0]))
+        asked = f'printf("%d\\n", {each.name}_asks[2]);' if each.asks else ""
+        lines.append(
+            f"{{ static const uint8_t b[] = {{{told}}}; {each.name}_stream s; {each.name}_raw out; int i; s.count = 0; "
+            f"{asked} for (i = 0; i < {len(stream[0])}; i++) if ({each.name}_take(&s, b[i], &out)) "
+            f'printf("{each.name} %d %d\\n", out.a, out.b); }}'
+        )
+    files["main.c"] = "\n".join([*lines, "return 0; }"])
+    found = built_and_run(tmp_path, files).splitlines()
+    expected = []
+    for each, stream in zip(wanted, streams, strict=True):
+        assert each.shape is not None
+        state = FrameState(each.shape, tuple(spec for _, spec in each.fields), is_found=True, last_read=0.0)
+        _, heard = take(state, stream[0], 0.001)
+        right = [tuple(map(int, row)) for row in heard.values if row[0] == row[0]]
+        values = [(frame[3], int.from_bytes(frame[4:6], "big", signed=True)) for frame in stream[1]]
+        assert set(right) <= set(values)
+        assert 0.7 * len(values) < len(right)
+        expected += ["134"] if each.asks else []
+        expected += [f"{each.name} {a} {b}" for a, b in values]
+    assert found == expected
+
+
+def test_a_length_alone_finds_no_frame() -> None:
+    """Nothing says where one begins: only whole ones are taken apart."""
+    shape = FrameShape(b"", 8)
+    wanted = FramesWanted("s", "line", shape.check, (("a", FieldSpec("a", 0, 8)),), b"", shape)
+    assert "_take" not in frames_head("tried", [wanted]) + frames_source(wanted, "tried_frames.h")
+    assert "s_frame(" in frames_source(wanted, "tried_frames.h")

@@ -12,8 +12,9 @@ from dataclasses import replace
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
-from lesart.core.raw.checksums import NO_CHECK, FrameCheck
+from lesart.core.raw.checksums import NO_CHECK, FrameCheck, check_from
 from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.line import Line
 from lesart.core.raw.received import Event, Happened, Received, visible_bytes
 
 LONGEST = 4096
@@ -39,6 +40,14 @@ class FrameShape:
         if not frame.startswith(self.begins):
             return f"it does not begin with {self.begins.hex(' ').upper()}"
         return self.check.wrong(frame[self.unchecked :])
+
+
+def shape_of(line: Line) -> FrameShape:
+    """How the frames of a line are told apart. The project checked its values."""
+    values = dict(line.values)
+    return FrameShape(
+        bytes.fromhex(line["begins"]), line["length"], line["rest"], check_from(values), line["unchecked"]
+    )
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,9 @@ from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import stored_type
 from lesart.core.pack.program.plain import plain
+from lesart.core.pack.written.c_stream import stream_header, stream_source
 from lesart.core.raw.checksums import Crc, FrameCheck
+from lesart.core.raw.frame_line import FrameShape
 from lesart.core.raw.frames import MOST_TENTHS, OF_TENTHS, FieldSpec, byte_places
 
 WIDEST = 32
@@ -30,19 +32,34 @@ static inline uint32_t frame_bits(const uint8_t *bytes, uint16_t first, uint8_t 
 @dataclass(frozen=True)
 class FramesWanted:
     """Frames of a source: ``name`` is fit for code; ``fields`` by their names in code, counted from what is behind
-    ``begins``, with which a frame begins that counts."""
+    ``begins``, with which a frame begins that counts. Of a serial line, whose frames have a ``shape``, fields are
+    counted from a frame's first byte, and ``asks`` is what it has to be sent."""
 
     name: str
     title: str
     check: FrameCheck
     fields: tuple[tuple[str, FieldSpec], ...]
     begins: bytes = b""
+    shape: FrameShape | None = None
+    asks: bytes = b""
+
+    @property
+    def counted_from(self) -> int:
+        """The first byte that fields are counted from."""
+        return len(self.begins) if self.shape is None else 0
+
+    @property
+    def checked_from(self) -> int:
+        """The first byte that the check covers."""
+        return len(self.begins) if self.shape is None else self.shape.unchecked
 
     @property
     def bytes(self) -> int:
         """The fewest that hold its beginning, every field and the check behind them."""
+        if self.shape is not None and self.shape.length:
+            return self.shape.length
         last = max(spec.first_bit + spec.bits for _, spec in self.fields)
-        return len(self.begins) + -(-last // 8) + self.check.length
+        return self.counted_from + -(-last // 8) + self.check.length
 
 
 def field_range(spec: FieldSpec) -> tuple[int, int]:
@@ -64,6 +81,7 @@ def frames_header(wanted: FramesWanted) -> str:
         members += [f"    {stored_type(low, high)} {name}; /* {plain(_says(spec))} */", f"    uint8_t {name}_mark;"]
     begins = f", beginning with {wanted.begins.hex(' ').upper()}" if wanted.begins else ""
     short = "where it is too short or begins otherwise" if wanted.begins else "where it is too short"
+    stream = stream_header(wanted.name, wanted.title, wanted.shape, wanted.asks) if wanted.shape is not None else ""
     return "\n".join(
         [
             f"/* Frames of {plain(wanted.title)}: {wanted.bytes} bytes or more{begins}, check {wanted.check.kind}. */",
@@ -74,6 +92,7 @@ def frames_header(wanted: FramesWanted) -> str:
             f"/* 0 where the frame is good, {int(Mark.MISSING)} {short}, {int(Mark.CHECKSUM)} where its check",
             f" * is wrong; every value has that mark, or {int(Mark.MISSING)} where the frame holds no such value. */",
             f"uint8_t {wanted.name}_frame(const uint8_t *bytes, uint16_t count, {wanted.name}_raw *out);",
+            *(["", stream] if stream else []),
         ]
     )
 
@@ -89,6 +108,7 @@ def frames_source(wanted: FramesWanted, header: str) -> str:
     check = _check(wanted)
     parts += [check] if check else []
     parts.append(_function(wanted))
+    parts += stream_source(wanted.name, wanted.shape, wanted.asks) if wanted.shape is not None else []
     return "\n\n".join(parts) + "\n"
 
 
@@ -100,11 +120,11 @@ def _function(wanted: FramesWanted) -> str:
         lines += ["    int32_t whole, tenths;"]
     for field, _ in wanted.fields:
         lines.append(f"    out->{field} = 0;")
-    head = len(wanted.begins)
+    head, covers = wanted.counted_from, wanted.checked_from
     other = "".join(f" || bytes[{place}] != 0x{byte:02X}u" for place, byte in enumerate(wanted.begins))
     lines += [f"    if (count < {wanted.bytes}{other}) {{", f"        mark = {int(Mark.MISSING)};"]
     if wanted.check.kind != "none":
-        behind = f"bytes + {head}, (uint16_t)(count - {head})" if head else "bytes, count"
+        behind = f"bytes + {covers}, (uint16_t)(count - {covers})" if covers else "bytes, count"
         lines += [f"    }} else if (!{name}_agrees({behind})) {{", f"        mark = {int(Mark.CHECKSUM)};"]
     lines += ["    }"]
     lines += [f"    out->{field}_mark = mark;" for field, _ in wanted.fields]
