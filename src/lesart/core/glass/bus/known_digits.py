@@ -36,6 +36,8 @@ _FIGURES = frozenset(
 )
 _SHAPES = frozenset((*_FIGURES, *ALPHABETS["7"].shapes.values()))
 """Letters too, of which a digit may always show one: the C behind a temperature."""
+CLOCK_PLACES, CLOCK_BIT = 5, 0x02
+"""Places of a clock of four digits behind a driver with an address, and the bit that usually lights its colon."""
 MOST_MASKS = 24
 """Of those lit most; further ones tell no order from another."""
 FEWEST_MASKS = 6
@@ -274,24 +276,21 @@ def addressed(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     obeyed = interpret(ADDRESSED_DIGITS, words, ADDRESSED_DIGITS.columns, ADDRESSED_DIGITS.pages)
     low = obeyed.cell % 2 == 0
     wide = bool((obeyed.value[~low] != 0).any())
-    # Where a byte has had figures a digit stands; one that had but one bit, or none, holds colons or nothing.
-    places = sorted({int(cell) // 2 for cell in obeyed.cell[low].tolist()})
-    figures = {place: _seen(obeyed, 2 * place) for place in places}
-    digits = [place for place, seen in figures.items() if any(each.bit_count() > 1 for each in seen)]
-    if not digits:
+    figures = {place: _seen(obeyed, 2 * place) for place in range(ADDRESSED_DIGITS.columns // 2)}
+    # A place that had more than one segment lit has a digit, and so have those before it, where numbers were short.
+    last = max((place for place, seen in figures.items() if any(each.bit_count() > 1 for each in seen)), default=-1)
+    if last < 0:
         return
-    colons = [(2 * place, seen) for place, seen in figures.items() if place not in digits and any(seen)]
-    lit = obeyed.value[low & np.isin(obeyed.cell // 2, digits)].astype(np.uint8)
+    # Of a clock of four the middle one of five places has its colon, in one bit.
+    is_clock = last == CLOCK_PLACES - 1 and all(each.bit_count() <= 1 for each in figures[CLOCK_PLACES // 2])
+    digits = [place for place in range(last + 1) if not (is_clock and place == CLOCK_PLACES // 2)]
+    lit = obeyed.value[low & np.isin(obeyed.cell // 2, digits) & (obeyed.value != 0)].astype(np.uint8)
     share = 1.0 if wide else figure_share(lit)
     panel: dict[str, Any] = {"kind": "segments", "digits": len(digits), "drive": ADDRESSED}
-    if digits != list(range(len(digits))):
-        named = {place: str(count) for count, place in enumerate(digits, 1)}
-        panel["chain"] = " ".join(named.get(place, "-") for place in range(digits[-1] + 1))
-    if colons:
-        byte, seen = colons[0]
-        bits = max(seen, key=lambda each: each.bit_count())
-        panel |= {"colons": str(sum(2 * place < byte for place in digits)), "points": False}
-        panel["colons_at"] = f"{byte} {(bits & -bits).bit_length() - 1}"
+    if is_clock:
+        bits = max(figures[CLOCK_PLACES // 2], default=0) or CLOCK_BIT
+        panel |= {"points": False, "colons": str(CLOCK_PLACES // 2), "chain": "1 2 - 3 4"}
+        panel["colons_at"] = f"{2 * (CLOCK_PLACES // 2)} {bits.bit_length() - 1}"
     panel |= {"segments": "14"} if wide else {}
     about = "two bytes a place" if wide else f"{round(100 * share)} % of its bytes light a figure"
     why = f"{counted(len(told), 'transmission')} to a driver with sixteen bytes, {about}, in {len(digits)} digits"
