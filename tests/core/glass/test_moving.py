@@ -11,8 +11,11 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Label, size_of
 from lesart.core.glass.faces.moving import inspect_moving, never_shown, window_of_picture
 from lesart.core.glass.faces.shapes import USUAL, PictureItem
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.packing import MODULE_ROWS, Packing
 from lesart.core.glass.panels.pixel_panel import PixelPanel
+from lesart.core.glass.panels.transfer import Bus
 from tests.core.glass.test_pixel_panel import panel_of
 
 LID = PixelPanel("lid", 128, 64, "white")
@@ -40,6 +43,16 @@ def test_the_window_that_changes() -> None:
     assert (window.left, window.top, window.right, window.foot) == (34, 1, 41, 4)
     assert window.size == 21
     assert window.rate_hz == pytest.approx(400_000 / (23 * 9 + 2))
+    # In colours the same pixels, two bytes each; of four modules rows 1 to 4, eight bytes each.
+    coloured = window_of_picture(item, ColourPanel("lid", 128, 64, "white"))
+    assert coloured is not None
+    assert (coloured.left, coloured.top, coloured.right, coloured.foot) == (34, 12, 41, 29)
+    assert coloured.size == 7 * 17 * 2
+    chained = PixelPanel("shelf", 32, 8, "red", packing=Packing(MODULE_ROWS), bus=Bus("four-wire", 1e6))
+    small = window_of_picture(picture([dots(8, (1, 1)), dots(8, (2, 4))], 0.1, column=8), chained)
+    assert small is not None
+    assert (small.left, small.top, small.right, small.foot) == (1, 1, 2, 5)
+    assert (small.size, small.rate_hz) == (4 * 8, pytest.approx(1e6 / (4 * 8 * 8)))
     assert window_of_picture(picture([dots(8, (1, 1))], 0.0), LID) is None
     assert window_of_picture(picture([dots(8, (1, 1)), dots(8, (1, 1))], 0.1), LID) is None
     assert window_of_picture(Label("x", 0, 0), LID) is None

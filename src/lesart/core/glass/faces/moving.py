@@ -40,6 +40,8 @@ def window_of_picture(item: Item, panel: Panel) -> Window | None:
     if not isinstance(item, PictureItem) or item.is_still or not isinstance(panel, PixelPanel):
         return None
     data = [_sent(item, number, panel) for number in range(len(item.frames))]
+    # Of chained modules the numbers before their pixels never change.
+    data = [each[1::2] for each in data] if panel.modules else data
     columns, pages = cells_of(panel)
     boxes = [
         box
@@ -53,6 +55,9 @@ def window_of_picture(item: Item, panel: Panel) -> Window | None:
     if isinstance(panel, ColourPanel):
         left, right = left // panel.pixel_bytes, -(-right // panel.pixel_bytes)
     size = (right - left) * (foot - top) * (panel.pixel_bytes if isinstance(panel, ColourPanel) else 1)
+    if panel.modules:
+        # A number goes to all of them at once.
+        size = (foot - top) * 2 * panel.modules
     return Window(left, top, right, foot, size, 1.0 / panel.bus.transfer_s(size))
 
 

@@ -61,7 +61,7 @@ def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) ->
             (
                 label("what moves in it "),
                 text(counted(window.size, "byte")),
-                label(f", columns {window.left} to {window.right - 1}, rows of bytes {window.top} to "),
+                label(f", {_across(panel)} {window.left} to {window.right - 1}, {_down(panel)} {window.top} to "),
                 label(f"{window.foot - 1}; at most "),
                 text(number(window.rate_hz, "", 3)),
                 label(" a second"),
@@ -70,6 +70,17 @@ def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) ->
     if found is not None and found.lit_in_all is not None and panel.is_self_lit:
         lines.append(_worn(face, panel, found.lit_in_all))
     return lines
+
+
+def _across(panel: PixelPanel) -> str:
+    return "modules" if panel.modules else "columns"
+
+
+def _down(panel: PixelPanel) -> str:
+    """What is sent at once lies so."""
+    if panel.modules:
+        return "numbers"
+    return "rows" if panel.planes else "rows of bytes"
 
 
 def _worn(face: Face, panel: PixelPanel, always: PixelFrame) -> Line:
