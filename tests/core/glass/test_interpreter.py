@@ -215,6 +215,15 @@ def test_home_leaves_what_stands_there_and_clear_does_not(order: int, there: byt
     assert bytes(again.memory(len(again))[:4].astype(np.uint8)) == b"b" + there[1:]
 
 
+def test_a_shift_moves_the_place_or_the_display() -> None:
+    """Bit 2 to the right or to the left, bit 3 the display and not the place."""
+    told = _bytes(0x80, data=b"H") + _bytes(0x14, data=b"V") + _bytes(0x10) + _bytes(0x10, data=b"I")
+    obeyed = interpret(LETTERS, words(told), 40, 2, fill=0x20)
+    assert bytes(obeyed.memory(len(obeyed))[:4].astype(np.uint8)) == b"HIV "
+    for code, shift in ((0x18, 1), (0x1C, -1)):
+        assert interpret(LETTERS, words(_bytes(code)), 40, 2).setting("shift", 10.0, 7) == shift
+
+
 def test_what_is_no_command() -> None:
     """It is kept with its moment, and the rest goes on; data beside the memory are counted."""
     obeyed = interpret(PAGES, words(b"\x00\xff\xb0", b"\x40\x11"), 8, 1)
