@@ -232,7 +232,7 @@ def test_the_rate_of_a_port_is_found(tmp_path: Path, capsys: pytest.CaptureFixtu
     rig = Rig(tmp_path / "rig", frames_hz=60.0)
     rig.start()
     port, folder = os.path.realpath(tmp_path / "rig" / "smoke"), tmp_path / "mine"
-    assert main(["new", port, str(folder), "--for", "0.6 s"]) == 0
+    assert main(["new", port, str(folder), "--for", "1 s"]) == 0
     said = capsys.readouterr().err
     assert "frames of bytes at 9600 baud" in said.splitlines()
     source = check_project((folder / "lesart.toml").read_text()).sources["capture"]

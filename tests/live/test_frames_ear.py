@@ -70,7 +70,7 @@ def test_spoiled_frames_are_rows_without_values(rig: Rig, tmp_path: Path) -> Non
 
 def test_where_nothing_is_listed_it_is_said(rig: Rig, tmp_path: Path) -> None:
     listening = listening_to(tmp_path, SMOKE)
-    wait_for(lambda: listening.state.trouble != "", "it says why")
+    wait_for(lambda: listening.state.trouble not in ("", "not opened yet"), "it says why")
     assert listening.state.trouble == "no field is listed; add one under fields"
     listening.stop()
 
@@ -113,7 +113,9 @@ def test_a_device_that_answers_only_is_asked(tmp_path: Path) -> None:
 def test_what_a_port_says_is_cut_where_it_rests(rig: Rig) -> None:
     pieces = pieces_heard(os.path.realpath(rig.folder / "smoke"), 9600, 0.4, rest_s=0.004)
     assert sum(map(len, pieces)) >= 11 * 20
-    assert {len(piece) for piece in pieces[1:-1]} <= {11, 22, 33}
+    # Where the machine is busy some come at once; none is cut within.
+    assert {len(piece) % 11 for piece in pieces[1:-1]} == {0}
+    assert len(pieces) > 5
 
 
 @pytest.mark.parametrize(("wrong", "said"), [

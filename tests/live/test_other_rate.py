@@ -50,7 +50,10 @@ def test_there_are_as_many_bytes_as_there_is_time_for() -> None:
         assert printed < 0.5 * len(other)
 
 
-@pytest.mark.parametrize("sent", RATES[:8])
+@pytest.mark.parametrize(
+    "sent",
+    [9600, 38_400, *(pytest.param(each, marks=pytest.mark.long) for each in (115_200, 57_600, 19_200, 4800, 2400))],
+)
 def test_at_no_wrong_rate_is_a_check_right(sent: int) -> None:
     """Lines of text and frames of the smoke sensor, at each rate but their own: too few values of bytes, or no check."""
     dice = random.Random(sent)

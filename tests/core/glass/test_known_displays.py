@@ -111,7 +111,13 @@ COLOURED: dict[str, dict[str, Any]] = {
 }
 
 
-@pytest.mark.parametrize("name", COLOURED)
+@pytest.mark.parametrize(
+    "name",
+    [
+        pytest.param(name, marks=pytest.mark.long) if name.startswith("2") or name == "128×160 colours" else name
+        for name in COLOURED
+    ],
+)
 def test_a_panel_of_colours_on_four_wires(name: str) -> None:
     """Its size, where it lies in the controller's memory, how many bits its pixels have, and each in its colour."""
     dice = random.Random(name)

@@ -138,6 +138,7 @@ width = 9
 """
 """The last one is of a channel that never has a reading."""
 STEPS = 25
+LONGER = [pytest.param(kind, marks=pytest.mark.long) for kind in ("every order", "modules by columns")]
 MAIN = """
 #include <stdio.h>
 static uint8_t frame[{size}];
@@ -180,7 +181,7 @@ def codes_of(panel: Panel, face: Face, item: FieldItem, reading: Reading) -> lis
 
 
 @pytest.mark.parametrize("kind", PANELS)
-@pytest.mark.parametrize("writes", ["over, padded", "over, as it comes"])
+@pytest.mark.parametrize("writes", ["over, padded", pytest.param("over, as it comes", marks=pytest.mark.long)])
 def test_every_reading_is_drawn_as_the_desk_draws_it(kind: str, writes: str, tmp_path: Path) -> None:
     """Pixel by pixel, over what stood there; where it is written as it comes, on a frame that was cleared."""
     project, chance = project_of(kind, writes), random.Random(kind)
@@ -250,7 +251,7 @@ int main(void)
 """
 
 
-@pytest.mark.parametrize("kind", ["pages", "every order", "modules by columns", "colours"])
+@pytest.mark.parametrize("kind", ["pages", "colours", *LONGER])
 def test_the_program_of_the_readme_shows_the_face(kind: str, tmp_path: Path) -> None:
     """As it stands there, with a raw number of each channel: what it sends lights the glass as the desk has it."""
     folder = make_small(tmp_path)

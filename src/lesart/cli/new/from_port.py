@@ -59,7 +59,7 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
     unchecked: Mapping[str, Any] | None = None
     for baud in (options.baud,) if options.baud else RATES:
         pieces = _pieces(options, baud)
-        if not pieces:
+        if not pieces and baud == (options.baud or RATES[0]):
             raise CaptureError(f"{options.file}: {NOTHING}.")
         line = {"port": str(options.file), "baud": baud}
         if baud != (options.baud or RATES[0]) and is_text(b"".join(pieces)):
