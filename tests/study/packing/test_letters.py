@@ -138,7 +138,7 @@ width = 9
 """
 """The last one is of a channel that never has a reading."""
 STEPS = 25
-LONGER = [pytest.param(kind, marks=pytest.mark.long) for kind in ("every order", "modules by columns")]
+LONGER = [pytest.param(kind, marks=pytest.mark.long) for kind in ("pages", "every order", "modules by columns")]
 MAIN = """
 #include <stdio.h>
 static uint8_t frame[{size}];
@@ -251,7 +251,7 @@ int main(void)
 """
 
 
-@pytest.mark.parametrize("kind", ["pages", "colours", *LONGER])
+@pytest.mark.parametrize("kind", ["colours", *LONGER])
 def test_the_program_of_the_readme_shows_the_face(kind: str, tmp_path: Path) -> None:
     """As it stands there, with a raw number of each channel: what it sends lights the glass as the desk has it."""
     folder = make_small(tmp_path)

@@ -135,7 +135,13 @@ def test_before_the_first_reading_no_field_shows_a_number(pack: Pack, project: P
     assert tried >= 7
 
 
-@pytest.mark.parametrize("job", JOBS, ids=[job.folder for job in JOBS])
+SOON = ("smoke-shed", "hut", "tilt", "counter")
+
+
+@pytest.mark.parametrize(
+    "job",
+    [pytest.param(job, id=job.folder, marks=() if job.folder in SOON else pytest.mark.long) for job in JOBS],
+)
 def test_every_job_can_be_carried_into_firmware(job: Job, tmp_path: Path) -> None:
     """Nothing of it is left out, and the module goes through its vectors; smoke has an alarm, which C agrees on."""
     folder = make_job(job.folder, tmp_path / job.folder)

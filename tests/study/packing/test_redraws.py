@@ -92,6 +92,9 @@ PANELS: dict[str, tuple[str, Controller, int | None]] = {
     "registers": ('kind = "segments"\ndigits = 5\ndrive = "shift registers"\ncommon = "anode"', CHAIN, None),
 }
 FRAMES = 24
+LATER = ("a driver of wide digits", "wide digits with an address", "chained modules by columns", "letters by lines")
+"""Of a kind with another one that is tried each time."""
+KINDS = [pytest.param(kind, marks=pytest.mark.long if kind in LATER else ()) for kind in PANELS]
 
 
 def panel_of(table: str) -> Panel:
@@ -142,7 +145,7 @@ int main(void)
 """
 
 
-@pytest.mark.parametrize("kind", PANELS)
+@pytest.mark.parametrize("kind", KINDS)
 def test_every_way_to_redraw_shows_every_frame(kind: str, tmp_path: Path) -> None:
     """And never sends more bytes of data than the whole frame has."""
     table, controller, address = PANELS[kind]
@@ -181,7 +184,9 @@ def _take(there: StandInPanel, is_data: bool, data: bytes) -> None:
     assert there.take(bytes((head,)) + data)
 
 
-@pytest.mark.parametrize("kind", [kind for kind in PANELS if 'kind = "pixels"' not in PANELS[kind][0]])
+@pytest.mark.parametrize(
+    "kind", [kind for kind in PANELS if 'kind = "pixels"' not in PANELS[kind][0] and kind not in LATER]
+)
 def test_cells_stand_where_the_desk_has_them(kind: str, tmp_path: Path) -> None:
     """Each cell put by itself gives the frame of the desk with that code in it."""
     table, controller, _ = PANELS[kind]
