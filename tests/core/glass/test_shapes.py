@@ -197,7 +197,7 @@ def test_pictures_stand_where_they_are_put() -> None:
     width=st.integers(1, 64),
     tall=st.integers(1, 48),
     turned=st.sampled_from(list(TURNS)),
-    bytes_=st.sampled_from(BYTES),
+    bytes_=st.sampled_from(BYTES[:2]),
     offset=st.integers(0, 4),
 )
 def test_what_an_item_alone_costs(
