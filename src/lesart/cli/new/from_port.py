@@ -36,7 +36,7 @@ def heard(options: argparse.Namespace) -> Made:
 
     Raises CaptureError, RequestError, StorageError.
     """
-    port = {"port": str(options.file), "baud": options.baud or RATES[0]}
+    port = {"port": str(options.file), "baud": RATES[0] if options.baud is None else options.baud}
     folder = options.folder or Path("line")
     if exists(folder):
         raise StorageError(f"{folder}: it is there already; name another folder.")
@@ -57,18 +57,20 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
 
     Raises CaptureError where nothing came, since at a wrong rate there would be other bytes."""
     unchecked: Mapping[str, Any] | None = None
-    for baud in (options.baud,) if options.baud else RATES:
+    is_told = options.baud is not None
+    rates = (options.baud,) if is_told else RATES
+    for baud in rates:
         pieces = _pieces(options, baud)
-        if not pieces and baud == (options.baud or RATES[0]):
+        if not pieces and baud == rates[0]:
             raise CaptureError(f"{options.file}: {NOTHING}.")
         line = {"port": str(options.file), "baud": baud}
-        if baud != (options.baud or RATES[0]) and is_text(b"".join(pieces)):
+        if baud != rates[0] and is_text(b"".join(pieces)):
             _said(options, f"lines of text at {baud} baud")
             return {"kind": "text line", **line}
-        frames = frames_heard(pieces) if options.baud or len(set(b"".join(pieces))) >= FEWEST_VALUES else None
+        frames = frames_heard(pieces) if is_told or len(set(b"".join(pieces))) >= FEWEST_VALUES else None
         if frames is None:
             continue
-        if "check" in frames or options.baud:
+        if "check" in frames or is_told:
             _said(options, f"frames of bytes at {baud} baud")
             return {"kind": "serial frames", **line, **frames}
         # At a wrong rate frames come out alike as well; a check that is right does not.

@@ -41,6 +41,26 @@ def inspect_contrast(panel: Panel) -> list[Note]:
 def _(panel: ColourPanel) -> list[Note]:
     """Its own colour on its ground; those of items are looked at face by face."""
     found = contrast(COLOURS[panel.colour], COLOURS[panel.ground])
+    mend = (Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),)
+    says = said_contrast(panel.colour, panel.ground, found)
+    return _hardly_seen(panel, says, found, "colour", "choose another colour or another ground", mend)
+
+
+def said_contrast(colour: str, ground: str, found: float) -> str:
+    """Two colours and what they lack, to a full stop."""
+    if colour == ground:
+        return f"{colour} on {ground} is not to be seen."
+    return f"{colour} on {ground} {_lacks(found)}"
+
+
+def _lacks(found: float) -> str:
+    return f"has a contrast of {plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read."
+
+
+def _hardly_seen(
+    panel: Panel, says: str, found: float, key: str, remedy: str, mend: tuple[Mend, ...] = ()
+) -> list[Note]:
+    """A note where a contrast is too little, none where it is enough."""
     if found >= LEAST:
         return []
     return [
@@ -48,23 +68,15 @@ def _(panel: ColourPanel) -> list[Note]:
             DOUBT,
             Step.GLASS,
             None,
-            f"{panel.name}: {said_contrast(panel.colour, panel.ground, found)}",
+            f"{panel.name}: {says}",
             figure=found,
             limit=LEAST,
-            remedy="choose another colour or another ground",
-            mend=(Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),),
+            remedy=remedy,
+            mend=mend,
             panel=panel.name,
-            place=("panels", panel.name, "colour"),
+            place=("panels", panel.name, key),
         )
     ]
-
-
-def said_contrast(colour: str, ground: str, found: float) -> str:
-    """Two colours and what they lack, to a full stop."""
-    if colour == ground:
-        return f"{colour} on {ground} is not to be seen."
-    least = plain_number(LEAST, 2)
-    return f"{colour} on {ground} has a contrast of {plain_number(found, 2)}; {least} is needed to read."
 
 
 def readable_on(ground: str) -> str:
@@ -77,19 +89,5 @@ def _(panel: PixelPanel) -> list[Note]:
     if not panel.see_through or not panel.is_self_lit:
         return []
     found = contrast(LIGHTS[panel.light][1], BEHIND[panel.behind])
-    if found >= LEAST:
-        return []
-    return [
-        Note(
-            DOUBT,
-            Step.GLASS,
-            None,
-            f"{panel.name}: its {panel.light} light before something {panel.behind} has a contrast of "
-            f"{plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read.",
-            figure=found,
-            limit=LEAST,
-            remedy="put something dark behind it",
-            panel=panel.name,
-            place=("panels", panel.name, "behind"),
-        )
-    ]
+    says = f"its {panel.light} light before something {panel.behind} {_lacks(found)}"
+    return _hardly_seen(panel, says, found, "behind", "put something dark behind it")
