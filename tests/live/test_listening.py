@@ -30,6 +30,7 @@ from tests.live.sources import source_of
 from tests.live.waiting import wait_for
 
 PRESSURE = {"name": "pressure", "table": "input", "address": 0, "type": "uint32"}
+SOON = "0.2 s"
 WIND = {"name": "wind", "table": "input", "address": 10, "type": "float32"}
 
 
@@ -52,8 +53,9 @@ def scale(rig: Rig, tmp_path: Path) -> Iterator[Listening]:
 
 
 def mast(rig: Rig, tmp_path: Path, kind: str, **more: Any) -> Listening:
+    """Asked with all the patience a busy machine needs; who wants to hear no reply asks with less (``SOON``)."""
     where = {"port": "rig/mast"} if kind == "Modbus RTU" else {"host": "127.0.0.1", "tcp_port": rig.port}
-    table = {"kind": kind, **where, "unit": 7, "period": "0.05 s", "timeout": "0.2 s", "registers": [PRESSURE, WIND]}
+    table = {"kind": kind, **where, "unit": 7, "period": "0.05 s", "timeout": "10 s", "registers": [PRESSURE, WIND]}
     listening = Listening(source_of(table | more), tmp_path)
     listening.start()
     return listening
@@ -190,7 +192,7 @@ def test_the_mast_tells_its_registers(rig: Rig, tmp_path: Path, kind: str) -> No
 def test_an_answer_that_does_not_come_or_comes_wrong_is_told_apart(
     rig: Rig, tmp_path: Path, fault: str, what: str, mark: Mark
 ) -> None:
-    listening = mast(rig, tmp_path, "Modbus RTU")
+    listening = mast(rig, tmp_path, "Modbus RTU", timeout=SOON)
     wait_for(lambda: listening.state.tally.rows > 1, "it answered")
     rig.fault(fault, 2.0)
     wait_for(lambda: listening.state.tally.bad.get(what), f"{what} was said")
@@ -209,7 +211,7 @@ def test_an_address_that_is_not_there_and_a_unit_that_is_not_there(rig: Rig, tmp
     nowhere.stop()
     assert "unit 7, input 900 to 901: exception 2: it has no such address" in nowhere.state.tally.last[-1].says
     assert nowhere.view()[1]["pressure"].usable.all()
-    nobody = mast(rig, tmp_path, "Modbus RTU", unit=9)
+    nobody = mast(rig, tmp_path, "Modbus RTU", unit=9, timeout=SOON)
     wait_for(lambda: nobody.state.tally.bad.get("no reply"), "nobody answered")
     nobody.stop()
 
