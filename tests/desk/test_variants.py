@@ -15,7 +15,7 @@ from lesart.desk.deeds.variants import adopt_variant, drop_variant, new_variant,
 from lesart.desk.desk import Desk
 from lesart.desk.picture import picture_of
 from lesart.project.check import check_project
-from lesart.project.text import renamed_tables
+from lesart.project.toml_lines import renamed_tables
 from tests.conftest import MASS
 
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import copy
+import difflib
+import re
 import tomllib
 from collections.abc import Iterator
 from typing import Any
@@ -13,7 +15,8 @@ from hypothesis import strategies as st
 
 from lesart.core.notes import Key
 from lesart.demo.yard import project_text
-from lesart.project.text import Editor, replaced_value
+from lesart.project.text import Editor
+from lesart.project.toml_lines import replaced_value
 from lesart.project.toml_values import value_at
 
 YARD = project_text()
@@ -58,6 +61,60 @@ def test_most_values_are_written_in_their_line() -> None:
     quick = [key for key in KEYS if replaced_value(YARD, key, 1) is not None]
     plain = [key for key in KEYS if key[0] != "wire" and "references" not in key]
     assert len(quick) > 0.9 * len(plain)
+
+
+def without(tables: Any, key: Key) -> Any:
+    """Plain tables with one value taken away, and with it the list or table of which it was all."""
+    changed = copy.deepcopy(tables)
+    del value_at(changed, key[:-1])[key[-1]]
+    if not value_at(changed, key[:-1]):
+        del value_at(changed, key[:-2])[key[-2]]
+    return changed
+
+
+def kept(before: str, after: str) -> int:
+    """How many lines of a text are gone in another; those that are left stand in their order."""
+    gone = [line for line in difflib.ndiff(before.splitlines(), after.splitlines()) if line.startswith("- ")]
+    return len(gone)
+
+
+TABLE_KEYS = sorted({key[:-1] for key in KEYS if len(key) > 2 and isinstance(key[-2], str)}, key=str)
+LIST_KEYS = sorted({key[: key.index(0)] for key in KEYS if 0 in key}, key=str)
+ADDED = {"name": 'a "b" \\ c\n\x7f', "count": 3, "is on": True}
+
+
+@pytest.mark.parametrize("key", LIST_KEYS, ids=str)
+def test_an_entry_more_stands_behind_the_others_and_nothing_else_changes(key: Key) -> None:
+    """Of every list of the demo, whichever way it is written."""
+    changed = Editor().with_entry(YARD, key, ADDED)
+    wanted = copy.deepcopy(TABLES)
+    value_at(wanted, key).append(ADDED)
+    assert tomllib.loads(changed) == wanted
+    assert kept(YARD, changed) == 0
+    assert changed.count("\n\n\n") == YARD.count("\n\n\n")
+    # What is written above the next table stays above it.
+    for comment in re.findall(r"^#.*\n\[.*\n", YARD, re.MULTILINE):
+        assert comment in changed
+
+
+@pytest.mark.parametrize("key", TABLE_KEYS, ids=str)
+def test_a_value_or_a_table_more_and_nothing_else_changes(key: Key) -> None:
+    """In every table of the demo, and beside it."""
+    value = Editor().with_value(YARD, (*key, "more"), "1 kg")
+    assert tomllib.loads(value) == with_value(TABLES, (*key, "more"), "1 kg")
+    assert (kept(YARD, value), len(value.splitlines())) == (0, len(YARD.splitlines()) + 1)
+    table = Editor().with_table(YARD, (*key[:-1], "a new one"), ADDED)
+    assert tomllib.loads(table) == with_value(TABLES, (*key[:-1], "a new one"), ADDED)
+    assert (kept(YARD, table), table.count("\n\n\n")) == (0, YARD.count("\n\n\n"))
+
+
+@settings(max_examples=60)
+@given(key=st.sampled_from([key for key in KEYS if len(key) > 1 and isinstance(key[-1], str)]))
+def test_a_value_less_and_nothing_else_changes(key: Key) -> None:
+    """Of any table of the demo."""
+    changed = Editor().without_value(YARD, key)
+    assert tomllib.loads(changed) == without(TABLES, key)
+    assert kept(YARD, changed) <= 2
 
 
 CASES = [

@@ -38,10 +38,6 @@ class Editing(Navigation):
         """As it would be, were what is typed entered."""
         self.trial_editor = Editor()
 
-    def prepare_edits(self) -> None:
-        """Do now what the first edit would have to wait for."""
-        self.editor.prepare(self.state.history.text)
-
     def edit(self, key: Key, text: str) -> None:
         """What was typed at a value in place."""
         from lesart.desk.entries.typed_values import not_too_long

@@ -162,7 +162,6 @@ class Worker:
         # What a person looks at first is the chosen channel; captures of the others are read behind its picture.
         self._deliver(self._look(desk, wait_for_notes=False, wait_for_others=False))
         self._deliver(self._look(desk, wait_for_notes=False))
-        desk.prepare_edits()
         # What is there by now stays: it need not be gone through whenever Python looks for what can go.
         gc.freeze()
         waits_since: float | None = time.monotonic()

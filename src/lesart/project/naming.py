@@ -14,7 +14,8 @@ from lesart.core.parameters import Parameter
 from lesart.project.check import read_tables
 from lesart.project.model import Project, Table
 from lesart.project.schema import parameters_at, tables_in
-from lesart.project.text import Editor, with_copied_tables
+from lesart.project.text import Editor
+from lesart.project.toml_lines import with_copied_tables
 from lesart.project.toml_values import value_at
 
 NOUNS = {"channels": "channel", "panels": "panel", "faces": "face", "parts": "part"}

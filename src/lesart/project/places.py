@@ -9,7 +9,7 @@ from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.notes import Key
-from lesart.project.text import header_of, header_path
+from lesart.project.toml_lines import header_of, header_path
 from lesart.project.toml_values import dotted
 
 _INDEX = re.compile(r"\[(\d+)\]")

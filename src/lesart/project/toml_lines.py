@@ -1,0 +1,342 @@
+"""Edits to the text of a project line by line: what stands around a change stays to the letter, and it is quick.
+
+Reading a document with its comments takes ten times as long as reading its values, and gives the comments behind a
+table to that table, though they mostly speak of what comes next. So what is written plainly is changed in its lines;
+each change of more than a value is read again and compared with what was meant, and is None where it came out
+otherwise. What is left is for the library's documents, in ``text``.
+"""
+
+from __future__ import annotations
+
+import itertools
+import json
+import re
+import tomllib
+from collections.abc import Mapping, Sequence
+from functools import lru_cache
+from typing import Any
+
+from lesart.core.notes import Key, Written
+from lesart.project import toml_pieces
+from lesart.project.toml_values import LINES, delete_value, value_at
+
+_BARE = re.compile(r"[A-Za-z0-9_-]+")
+
+
+def with_table_added(text: str, key: Key, table: Mapping[str, Written]) -> str | None:
+    """The text with a table at ``key``, behind the last of those that hang on what it belongs to; None where none does,
+    where something is there already, or where a value wants more than a line."""
+    return None if value_at(toml_pieces.loads(text), key) is not None else _added(text, key, table, "[{}]", key[:-1])
+
+
+def with_entry_added(text: str, key: Key, entry: Mapping[str, Written]) -> str | None:
+    """The text with a ``[[table]]`` more at the end of the list at ``key``; None where that is written in line."""
+    there = value_at(toml_pieces.loads(text), key)
+    if key[-1] in LINES:
+        return _line_added(text, key, entry) if there else None
+    return _added(text, key, entry, "[[{}]]", key if there else key[:-1])
+
+
+def _line_added(text: str, key: Key, entry: Mapping[str, Written]) -> str | None:
+    """An entry more in a list of which each stands in a line, written as the one before it."""
+    whole, lines = toml_pieces.loads(text), _lines_of(text)
+    inside = _lines_of_list(lines, key)
+    if not inside:
+        return None
+    said = ", ".join(f"{_quoted(name)} = {_scalar(value)}" for name, value in entry.items())
+    last = lines[inside[-1]]
+    indent, blank = last[: len(last) - len(last.lstrip())], " " if last.lstrip().startswith("{ ") else ""
+    line = f"{indent}{{{blank}{said}{blank}}},\n"
+    wanted = _with(whole, key, [*(value_at(whole, key) or ()), dict(entry)])
+    return _if_it_is([*lines[: inside[-1] + 1], line, *lines[inside[-1] + 1 :]], wanted)
+
+
+def _replaced_in_line(text: str, key: Key, value: Written) -> str | None:
+    """A value of an entry of such a list."""
+    *path, index, name = key
+    lines = _lines_of(text)
+    inside = [place for place in _lines_of_list(lines, tuple(path)) if lines[place].lstrip().startswith("{")]
+    if not isinstance(index, int) or index >= len(inside):
+        return None
+    pattern = re.compile(rf'(?<=[{{,\s])({re.escape(str(name))}\s*=\s*)("[^"\\\n]*"|[\w.+:-]+)')
+    line, count = pattern.subn(lambda found: f"{found[1]}{_scalar(value)}", lines[inside[index]], count=1)
+    lines[inside[index]] = line
+    return _if_it_is(lines, _with(toml_pieces.loads(text), key, value)) if count else None
+
+
+def _lines_of_list(lines: Sequence[str], key: Key) -> range:
+    """Where the lines of a list stand that begins and ends in lines of its own; nowhere for one written otherwise."""
+    start = header_of(lines, key[:-1])
+    if start is None or not isinstance(key[-1], str):
+        return range(0)
+    begins = re.compile(rf"\s*{re.escape(key[-1])}\s*=\s*\[\s*(#.*)?")
+    first = next((place for place in range(start + 1, len(lines)) if begins.fullmatch(lines[place])), len(lines))
+    end = next((place for place in range(first, len(lines)) if lines[place].strip() == "]"), 0)
+    return range(first + 1, end)
+
+
+def _added(text: str, key: Key, table: Mapping[str, Written], brackets: str, behind: Key) -> str | None:
+    """Lines of a table behind the values of the last one that begins with ``behind``. Comments that follow those speak
+    of what comes next, and stay before it."""
+    path, whole = [str(part) for part in key], toml_pieces.loads(text)
+    if path != list(key) or not all(isinstance(value, Written) for value in table.values()):
+        return None
+    lines = _lines_of(text)
+    own: list[int] = []
+    while behind and not own:
+        own = [place for place in _headers(lines) if header_path(lines[place])[: len(behind)] == list(behind)]
+        behind = behind[:-1]
+    if not own:
+        return None
+    there = value_at(whole, key)
+    wanted = _with(whole, key, [*(there or ()), dict(table)] if brackets.startswith("[[") else dict(table))
+    end = _end_of_table(lines, own[-1], _headers(lines))
+    header = brackets.format(".".join(map(_quoted, path)))
+    values = [f"{_quoted(name)} = {_scalar(value)}\n" for name, value in table.items()]
+    before = [*lines[: end - 1], lines[end - 1].rstrip("\n") + "\n"]
+    gap = ["\n"] if lines[end:] and lines[end].strip() else []
+    return _if_it_is([*before, "\n", f"{header}\n", *values, *gap, *lines[end:]], wanted)
+
+
+def _with(tables: Any, key: Key, value: Any) -> Any:
+    """Tables with a value at ``key``; they are shared, so what is on the way there is copied."""
+    if not key:
+        return value
+    if isinstance(key[0], int):
+        return [_with(entry, key[1:], value) if place == key[0] else entry for place, entry in enumerate(tables)]
+    return {**tables, key[0]: _with(tables.get(key[0], {}), key[1:], value)}
+
+
+def _if_it_is(lines: Sequence[str], wanted: Mapping[str, Any]) -> str | None:
+    """The text of lines, if it says what it should."""
+    text = "".join(lines)
+    try:
+        return text if toml_pieces.loads(text) == wanted else None
+    except tomllib.TOMLDecodeError:
+        return None
+
+
+def _lines_of(text: str) -> list[str]:
+    """With their ends; a line of TOML ends nowhere else, whatever the standard library takes for the end of one."""
+    return re.findall(r"[^\n]*\n|[^\n]+", text)
+
+
+def _headers(lines: Sequence[str]) -> list[int]:
+    """Where a table begins, or a line of a list that looks as if one did."""
+    return [place for place, line in enumerate(lines) if line.lstrip().startswith("[")]
+
+
+def cut_entry(text: str, key: Key) -> str | None:
+    """The text without the lines of a ``[[table]]``; None where the entry is not written as one."""
+    wanted = tomllib.loads(text)
+    delete_value(wanted, key)
+    lines = _lines_of(text)
+    headers, path = _headers(lines), [part for part in key if isinstance(part, str)]
+    for place, first in enumerate(headers):
+        if path[-1] not in lines[first] or header_path(lines[first]) != path:
+            continue
+        behind = headers[place + 1] if place + 1 < len(headers) else len(lines)
+        until = _end_of_table(lines, first, headers)
+        if first and not lines[first - 1].strip() and until < behind and not lines[until].strip():
+            until += 1  # of two blank lines one is enough
+        if (left := _if_it_is([*lines[:first], *lines[until:]], wanted)) is not None:
+            return left
+    return None
+
+
+def replaced_value(text: str, key: Key, value: Written) -> str | None:
+    """The text with a value that stands alone behind its key in a line; None where it is not written so.
+
+    What stands around it stays to the letter. Texts over several lines could hold what looks like a header, so a file
+    that has any is left to the parser.
+    """
+    if '"""' in text or "'''" in text or not isinstance(key[-1], str):
+        return None
+    if len(key) > 2 and key[-3] in LINES:
+        return _replaced_in_line(text, key, value)
+    lines = re.split(r"(?<=\n)", text)  # a line of TOML ends nowhere else
+    start = header_of(lines, key[:-1])
+    if start is None:
+        return None
+    pattern = re.compile(
+        rf'(\s*(?:{re.escape(key[-1])}|"{re.escape(key[-1])}")\s*=\s*)("[^"\\\n]*"|[\w.+:-]+)(\s*(?:#.*)?\s*)'
+    )
+    for place in range(start + 1, len(lines)):
+        if lines[place].lstrip().startswith("["):
+            return None
+        match = pattern.fullmatch(lines[place])
+        if match is not None:
+            lines[place] = f"{match[1]}{_scalar(value)}{match[3]}"
+            return "".join(lines)
+    return None
+
+
+def value_added(text: str, key: Key, value: Written) -> str | None:
+    """The text with a value more, behind the others of its table; None where that is not written as one."""
+    whole, lines = toml_pieces.loads(text), _lines_of(text)
+    start = header_of(lines, key[:-1])
+    if start is None or isinstance(key[-1], int) or value_at(whole, key) is not None:
+        return None
+    end = _end_of_table(lines, start, _headers(lines))
+    before = [*lines[: end - 1], lines[end - 1].rstrip("\n") + "\n"]
+    line = f"{_quoted(key[-1])} = {_scalar(value)}\n"
+    return _if_it_is([*before, line, *lines[end:]], _with(whole, key, value))
+
+
+def cut_value(text: str, key: Key) -> str | None:
+    """The text without the line of a value; None where it does not stand alone in one, or alone in its table."""
+    wanted, lines = tomllib.loads(text), _lines_of(text)
+    start = header_of(lines, key[:-1])
+    if start is None:
+        return None
+    delete_value(wanted, key)
+    for place in range(start + 1, _end_of_table(lines, start, _headers(lines))):
+        if str(key[-1]) in lines[place] and (left := _if_it_is([*lines[:place], *lines[place + 1 :]], wanted)):
+            return left
+    return None
+
+
+def header_of(lines: Sequence[str], table: Key) -> int | None:
+    """The line of the header of a table, or of an entry of a list of tables; None for tables written in line."""
+    *path, last = table if table else ("",)
+    index = last if isinstance(last, int) else None
+    wanted = [*path] if index is not None else [*path, last]
+    if any(isinstance(part, int) for part in wanted):
+        return None
+    opening = "[[" if index is not None else "["
+    found = [
+        place
+        for place, line in enumerate(lines)
+        if line.lstrip().startswith(opening)
+        and str(wanted[-1]) in line
+        and header_path(line) == wanted
+        and (index is not None or not line.lstrip().startswith("[["))
+    ]
+    return found[index or 0] if len(found) > (index or 0) else None
+
+
+def _scalar(value: Written) -> str:
+    """As TOML writes it: a text as JSON does, but that it wants one control code more written out."""
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    return json.dumps(value, ensure_ascii=False).replace("\x7f", "\\u007f") if isinstance(value, str) else str(value)
+
+
+def swapped(text: str, key: Key) -> str | None:
+    """The text with the lines of the ``[[table]]`` at ``key`` and those of the next one changed; None where they are
+    not written so.
+    """
+    wanted = tomllib.loads(text)
+    first, index = value_at(wanted, key[:-1]), int(key[-1])
+    first[index], first[index + 1] = first[index + 1], first[index]
+    lines = _lines_of(text)
+    headers = _headers(lines)
+    own = [place for place in headers if header_path(lines[place]) == list(key[:-1])]
+    if len(own) <= index + 1:
+        return None
+    one, other = ((start, _end_of_table(lines, start, headers)) for start in own[index : index + 2])
+    between = lines[one[1] : other[0]]
+    moved = [*lines[: one[0]], *lines[slice(*other)], *between, *lines[slice(*one)], *lines[other[1] :]]
+    return _if_it_is(moved, wanted)
+
+
+def _end_of_table(lines: list[str], start: int, headers: list[int]) -> int:
+    """The line behind a table's last value: what is written between that and the next one speaks of what comes."""
+    behind = next((place for place in headers if place > start), len(lines))
+    return 1 + max(place for place in range(start, behind) if lines[place].strip() and not _is_comment(lines[place]))
+
+
+def cut_tables(text: str, key: Key) -> str | None:
+    """The text without the lines of all tables that begin with ``key``; None where that does not leave what it should.
+
+    A channel stands in several tables. What is written between them for what comes next stays.
+    """
+    wanted = tomllib.loads(text)
+    delete_value(wanted, key)
+    lines = _lines_of(text)
+    headers = _headers(lines)
+    left = list(lines)
+    for first, behind in itertools.pairwise([*headers, len(lines)]):
+        if header_path(lines[first])[: len(key)] != list(key):
+            continue
+        last = max(index for index in range(first, behind) if lines[index].strip() and not _is_comment(lines[index]))
+        until = last + 2 if last + 1 < behind and not lines[last + 1].strip() else last + 1
+        left[first:until] = [""] * (until - first)
+    return _if_it_is(left, wanted)
+
+
+def renamed_tables(text: str, key: Key, name: str) -> str | None:
+    """The text in which all tables that begin with ``key`` have another name for its last part; None where they are
+    not written as tables. Only their headers change, so comments stay.
+    """
+    wanted = tomllib.loads(text)
+    holder = value_at(wanted, key[:-1])
+    renamed = {name if each == key[-1] else each: value for each, value in holder.items()}
+    holder.clear()
+    holder.update(renamed)
+    lines = _lines_of(text)
+    for place, line in enumerate(lines):
+        path = header_path(line) if line.lstrip().startswith("[") else []
+        if path[: len(key)] != list(key):
+            continue
+        opening, closing = ("[[", "]]") if line.lstrip().startswith("[[") else ("[", "]")
+        dotted_path = ".".join(_quoted(part) for part in (*path[: len(key) - 1], name, *path[len(key) :]))
+        lines[place] = f"{opening}{dotted_path}{closing}{_behind_header(line)}"
+    return _if_it_is(lines, wanted)
+
+
+def with_copied_tables(text: str, key: Key, name: str) -> str | None:
+    """The text with all tables that begin with ``key`` a second time, behind the last of them, with ``name`` for its
+    last part; None where they are not written as tables. Comments within them are copied too."""
+    lines = _lines_of(text)
+    headers = _headers(lines)
+    own = [place for place in headers if header_path(lines[place])[: len(key)] == list(key)]
+    if not own:
+        return None
+    ends = {place: _end_of_table(lines, place, headers) for place in own}
+    block = "".join("".join(lines[place:end]).rstrip("\n") + "\n" for place, end in ends.items())
+    copied = renamed_tables(block, key, name)
+    behind = ends[own[-1]]
+    if copied is None:
+        return None
+    whole = toml_pieces.loads(text)
+    wanted = _with(whole, (*key[:-1], name), value_at(whole, key))
+    gap = "" if behind and not lines[behind - 1].strip() else "\n"
+    rest = ["\n", *lines[behind:]] if lines[behind:] else []
+    return _if_it_is([*lines[:behind], gap, copied, *rest], wanted)
+
+
+def _behind_header(line: str) -> str:
+    """What a person wrote behind the brackets of a header: the shortest end without which it still is one."""
+    for end in range(line.index("]") + 1, len(line) + 1):
+        if line[end - 1] == "]" and header_path(line[:end]) and line[end : end + 1] != "]":
+            return line[end:]
+    return "\n"
+
+
+def _quoted(part: str) -> str:
+    """A part of a header, or a name, as TOML wants it."""
+    return part if _BARE.fullmatch(part) else _scalar(part)
+
+
+def header_path(header: str) -> list[str]:
+    """The keys of a table's header; empty where the line is none after all."""
+    return [*_header_path(header)]
+
+
+@lru_cache(maxsize=2048)  # every edit looks at all headers, and changes one
+def _header_path(header: str) -> tuple[str, ...]:
+    try:
+        found: Any = tomllib.loads(header)
+    except tomllib.TOMLDecodeError:
+        return ()
+    path = []
+    while isinstance(found, dict) and found:
+        name, found = next(iter(found.items()))
+        path.append(name)
+        found = found[0] if isinstance(found, list) and found else found
+    return tuple(path)
+
+
+def _is_comment(line: str) -> bool:
+    return line.lstrip().startswith("#")
