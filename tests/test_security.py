@@ -9,7 +9,8 @@ import pickle
 import re
 import socket
 import sys
-from collections.abc import Iterator
+from collections.abc import Sequence
+from functools import cache
 from pathlib import Path
 
 import psutil
@@ -35,11 +36,11 @@ STARTS = {"project/captures/by_library.py", "study/packing/compiled.py"}
 """Modules that start programs: a child of Lesart's own for foreign formats, and the compilers."""
 
 
-def calls_of(path: Path) -> Iterator[tuple[str, ast.Call]]:
+@cache
+def calls_of(path: Path) -> Sequence[tuple[str, ast.Call]]:
     """Every call by its dotted name."""
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-        if isinstance(node, ast.Call):
-            yield ast.unparse(node.func), node
+    nodes = ast.walk(ast.parse(path.read_text(encoding="utf-8")))
+    return [(ast.unparse(node.func), node) for node in nodes if isinstance(node, ast.Call)]
 
 
 def below(path: Path) -> str:

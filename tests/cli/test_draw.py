@@ -15,8 +15,14 @@ from lesart.draw.text_page import LETTERS, text_pages
 from tests.cli.spoken import read_json, refused, said
 
 
-@pytest.mark.parametrize("ending", ["svg", "pdf"])
-@pytest.mark.parametrize("view", ["raw", "law", "true", "calm", "glass"])
+DRAWN = [
+    pytest.param(view, ending, marks=[] if ending == "svg" or view == "raw" else pytest.mark.long)
+    for view in ("raw", "law", "true", "calm", "glass")
+    for ending in ("svg", "pdf")
+]
+
+
+@pytest.mark.parametrize(("view", "ending"), DRAWN)
 def test_draw(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], view: str, ending: str) -> None:
     """Each view as a vector drawing of its kind."""
     path = tmp_path / f"view.{ending}"
@@ -64,7 +70,7 @@ def test_the_points_of_a_calibration_as_csv(
     )
 
 
-@pytest.mark.parametrize("panel", ["lid", "mast"])
+@pytest.mark.parametrize("panel", ["lid", pytest.param("mast", marks=pytest.mark.long)])
 def test_a_picture_of_a_panel(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], panel: str) -> None:
     """With a pixel to a dot it is the frame itself; with more, each dot has them all, and gaps."""
     path = tmp_path / "face.png"

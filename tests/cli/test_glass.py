@@ -66,7 +66,9 @@ def test_test_patterns_as_bytes(capsys: pytest.CaptureFixture[str], yard: Path) 
     assert "there is no such folder" in refused(capsys, "glass", yard)
 
 
-@pytest.mark.parametrize("name", ["door", "lid", "mast", "gate"])
+@pytest.mark.parametrize(
+    "name", ["lid", "gate", *(pytest.param(each, marks=pytest.mark.long) for each in ("door", "mast"))]
+)
 def test_bytes_through_the_stand_in_give_the_face(
     capsys: pytest.CaptureFixture[str], yard_once: Path, tmp_path: Path, name: str
 ) -> None:

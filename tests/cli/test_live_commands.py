@@ -108,7 +108,7 @@ def test_a_wrong_request_is_said(
 def test_killed_at_any_moment_a_recording_is_complete_to_its_last_second(yard: Path) -> None:
     """Killed again and again: its rows go on, whole and without a gap, to less than a second before."""
     dice = random.Random(7)
-    for turn in range(5):
+    for turn in range(3):
         path = yard / f"killed-{turn}.csv"
         command = [sys.executable, "-m", "lesart", "record", str(yard), "scale", "--to", str(path)]
         process = subprocess.Popen(command, stderr=subprocess.PIPE, text=True)
@@ -244,6 +244,7 @@ def test_the_rate_of_a_port_is_found(tmp_path: Path, capsys: pytest.CaptureFixtu
     assert said in capsys.readouterr().err.splitlines()
 
 
+@pytest.mark.long
 def test_lines_of_text_at_another_rate_are_found(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """As a device speaks that was made twenty years ago: at 2400 baud."""
     port, ended = Terminal(tmp_path / "old", 2400), threading.Event()

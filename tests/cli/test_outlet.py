@@ -113,6 +113,7 @@ def test_every_command_speaks_every_encoding(yard_once: Path, encoding: str) -> 
             assert "†" in {note.get("mark") for note in json.loads(text).get("notes", [{"mark": "†"}])}
 
 
+@pytest.mark.long
 def test_escapes_in_names_reach_no_terminal(tmp_path: Path, yard: Path, capfd: pytest.CaptureFixture[str]) -> None:
     """A stranger's project, its names full of escapes: whatever a command prints of it, in text, in JSON or as an error,
     no control character comes out."""

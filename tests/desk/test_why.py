@@ -141,6 +141,7 @@ def test_nothing_comes_of_a_part(desk: Desk) -> None:
     assert desk.state.message.startswith('"moon" is no part of the hook-up; there are ')
 
 
+@pytest.mark.long
 def test_pulses_are_missed_and_the_change_is_written(desk: Desk) -> None:
     desk.open_step(Step.PACE)
     ask_why(desk, "hums")

@@ -140,6 +140,7 @@ def test_put_to_sleep_and_woken(bare: Callable[..., Bare]) -> None:
     assert terminal.ended() == 128 + signal.SIGTERM
 
 
+@pytest.mark.long
 def test_no_colours_are_wanted(bare: Callable[..., Bare]) -> None:
     """Every step is drawn in greys, and no colour is sent."""
     terminal = bare(NO_COLOR="1", COLORTERM="truecolor")
@@ -158,6 +159,7 @@ def test_an_empty_no_color_is_none(bare: Callable[..., Bare]) -> None:
     assert any(len(set(found.split(b";"))) > 1 for found in re.findall(rb"[34]8;2;(\d+;\d+;\d+)", terminal.written))
 
 
+@pytest.mark.long
 def test_a_library_that_prints_past_python(tmp_path: Path, yard_once: Path) -> None:
     """What it writes to standard error, as a foreign backtrace, never lies over the screen; before and after it does."""
     shutil.copytree(yard_once, tmp_path / "linden-yard")
@@ -197,6 +199,7 @@ def test_a_mistake_while_opening_ends_with_a_report(tmp_path: Path, yard_once: P
             Path(report[1]).unlink()
 
 
+@pytest.mark.long
 def test_nothing_is_left_behind_in_the_temporary_folder(tmp_path: Path, yard_once: Path) -> None:
     """A run that ends well leaves no file of its own anywhere."""
     environment = {**os.environ, "TMPDIR": str(tmp_path)}

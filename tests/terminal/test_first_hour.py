@@ -97,6 +97,7 @@ def test_a_the_demo_is_there_and_says_what_it_is(tmp_path: Path, yard_once: Path
         person.within("a")
 
 
+@pytest.mark.long
 def test_g_views_are_exported(folder: Path) -> None:
     """Four of them, each by its step, e and enter."""
     with thermometer(folder) as person:
@@ -167,6 +168,7 @@ def test_c_segments_pixels_and_a_refit(folder: Path) -> None:
         person.within("c", start)
 
 
+@pytest.mark.long
 def test_d_three_references(folder: Path) -> None:
     """Typed in one line; the fit is in use at once."""
     with thermometer(folder) as person:
@@ -177,6 +179,7 @@ def test_d_three_references(folder: Path) -> None:
         person.within("d", start)
 
 
+@pytest.mark.long
 def test_e_a_hookup_that_is_right_and_one_that_is_not(folder: Path) -> None:
     """Sensor, resistor and display on a board, one wire moved to a wrong pin, and mended."""
     with Person(folder, "lesart new probe.csv --open", SIZES[1]) as person:
@@ -199,6 +202,7 @@ def test_e_a_hookup_that_is_right_and_one_that_is_not(folder: Path) -> None:
         person.within("e")
 
 
+@pytest.mark.long
 def test_f_scanned_digits_in_a_project_of_ones_own(folder: Path) -> None:
     """They flicker at a longer on-time, Pace says so with its figure, and the remedy mends it."""
     with thermometer(folder) as person:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import signal
 import sys
 from pathlib import Path
@@ -32,10 +33,9 @@ def test_killed_and_opened_again(demo: Terminal, tmp_path: Path) -> None:
         again.until("sensitivity 2 mV/V")
 
 
-def test_text_from_outside_is_shown_not_obeyed(tmp_path: Path) -> None:
+def test_text_from_outside_is_shown_not_obeyed(tmp_path: Path, yard_once: Path) -> None:
     """Control sequences and markup in a project's names reach the screen as letters."""
-    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
-        make.exit_code()
+    shutil.copytree(yard_once, tmp_path / "linden-yard")
     path = tmp_path / "linden-yard/lesart.toml"
     text = path.read_text(encoding="utf-8").replace('name = "linden yard"', r'name = "a\u001b[2J[red]b"')
     path.write_text(text.replace("hive 2 mass", r"m\u001b[31m[b]"), encoding="utf-8")
@@ -43,10 +43,9 @@ def test_text_from_outside_is_shown_not_obeyed(tmp_path: Path) -> None:
         terminal.until("m mends it", r"a\x1b[2J[red]b", r"m\x1b[31m[b]")
 
 
-def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path) -> None:
+def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path, yard_once: Path) -> None:
     """Every problem stands on the screen in a sentence, and mending the file opens it."""
-    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
-        make.exit_code()
+    shutil.copytree(yard_once, tmp_path / "linden-yard")
     path = tmp_path / "linden-yard/lesart.toml"
     good = path.read_text(encoding="utf-8")
     path.write_text(good.replace('capacity = "200 kg"', 'capacity = "200 V"').replace("bits = 24", "bits = 99"))
@@ -60,10 +59,9 @@ def test_a_broken_project_opens_when_it_is_mended(tmp_path: Path) -> None:
         terminal.until("m mends it")
 
 
-def test_a_mistake_of_lesart_s_own(tmp_path: Path) -> None:
+def test_a_mistake_of_lesart_s_own(tmp_path: Path, yard_once: Path) -> None:
     """An exception nobody thought of in the interface: a sentence and a file, no traceback, and the work is kept."""
-    with Terminal([LESART, "demo", "--make", "linden-yard"], tmp_path) as make:
-        make.exit_code()
+    shutil.copytree(yard_once, tmp_path / "linden-yard")
     script = tmp_path / "broken.py"
     script.write_text(
         "import sys\nfrom lesart.cli.main import main\nfrom lesart.tui import app\n"

@@ -38,7 +38,7 @@ async def test_all_regions_of_a_wide_window(yard: Path) -> None:
         assert "† Pace" in driven.text("notes")
 
 
-@pytest.mark.parametrize("size", [WIDE, MIDDLE, SMALL])
+@pytest.mark.parametrize("size", [WIDE, pytest.param(MIDDLE, marks=pytest.mark.long), SMALL])
 async def test_every_step_at_every_size(yard_once: Path, size: tuple[int, int]) -> None:
     """Nothing is cut without a mark, nothing is drawn beyond its place."""
     async with opened(yard_once, size) as driven:

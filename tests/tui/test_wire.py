@@ -74,7 +74,7 @@ async def test_a_key_changes_only_what_is_seen(yard: Path) -> None:
         assert "node kind = 3.3 V computer" in driven.text("message") or "node has the pins" in driven.text("message")
 
 
-@pytest.mark.parametrize("size", [WIDE, pytest.param(MIDDLE, marks=pytest.mark.long), SMALL])
+@pytest.mark.parametrize("size", [*(pytest.param(size, marks=pytest.mark.long) for size in (WIDE, MIDDLE)), SMALL])
 @pytest.mark.parametrize("leaf", range(5))
 async def test_every_leaf_at_every_size(yard_once: Path, size: tuple[int, int], leaf: int) -> None:
     """Nothing is cut without a mark."""

@@ -25,7 +25,7 @@ from lesart.study.packing.compiled import (
     other_compilers,
     sizes_for,
 )
-from lesart.study.packing.folder import stale_files, write_pack
+from lesart.study.packing.folder import check_pack_folder, stale_files, write_pack
 from lesart.study.packing.made import Pack, PackedChannel, packed
 from lesart.study.whole_bench import bench_at
 
@@ -39,6 +39,8 @@ def run(options: argparse.Namespace) -> int:
     folder, project = opened(options.project)
     for name in options.channel:
         channel_named(project, name)
+    if options.to is not None:
+        check_pack_folder(options.to)
     pack = packed(project, bench_at(folder), _settings(project, options), options.channel)
     if not pack.channels:
         raise RequestError(*pack.left_out.values() or [f"{project.name}: there is no channel to pack."])

@@ -140,7 +140,7 @@ def beside_law(kind: str) -> BesideLaw:
 @pytest.mark.parametrize(("kind", "step", "zero", "ends"), [
     ("echo", Fraction(1, 10**6), Fraction(0), (0.1, 1.0)), ("thermocouple", Fraction(1, 10**5), Fraction(0), (-10.0, 300.0)),
 ])  # fmt: skip
-@pytest.mark.parametrize("word", [16, 32])
+@pytest.mark.parametrize("word", [16, pytest.param(32, marks=pytest.mark.long)])
 def test_a_law_of_two_readings_is_near_over_both(
     kind: str, step: Fraction, zero: Fraction, ends: tuple[float, float], word: int
 ) -> None:

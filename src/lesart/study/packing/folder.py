@@ -20,7 +20,7 @@ def write_pack(folder: Path, files: Mapping[str, str]) -> None:
     An earlier pack is replaced as a whole; what a person put beside its files is there no more, so a folder with any
     other file is refused.
     """
-    _check(folder)
+    check_pack_folder(folder)
     with workplace(folder) as place:
         making = place / "made"
         for name, text in files.items():
@@ -32,7 +32,14 @@ def write_pack(folder: Path, files: Mapping[str, str]) -> None:
         os.rename(making, folder.absolute())
 
 
-def _check(folder: Path) -> None:
+def check_pack_folder(folder: Path) -> None:
+    """Raises StorageError where no pack can be put, so that it is known before one is computed."""
+    try:
+        os.lstat(folder)
+    except FileNotFoundError:
+        return
+    except OSError as error:
+        raise StorageError(f"{folder}: it cannot be made ({error.strerror}).") from error
     if is_free(folder):
         return
     if islink(folder) or not isdir(folder):
