@@ -31,7 +31,10 @@ AIR = "lid air"
 
 @pytest.hookimpl(optionalhook=True)
 def pytest_xdist_auto_num_workers() -> int:
-    """One more than there are processors: tests of screens and terminals wait for them a third of their time."""
+    """One more than there are processors: tests of screens and terminals wait for them a third of their time.
+
+    Each more reads all tests for itself, ten seconds of them. All of them on two: 375 s with three, 421 s with four.
+    """
     return 1 + (os.cpu_count() or 1)
 
 

@@ -14,7 +14,6 @@ from lesart.draw.paper import bound
 from lesart.draw.text_page import LETTERS, text_pages
 from tests.cli.spoken import read_json, refused, said
 
-
 DRAWN = [
     pytest.param(view, ending, marks=[] if ending == "svg" or view == "raw" else pytest.mark.long)
     for view in ("raw", "law", "true", "calm", "glass")
