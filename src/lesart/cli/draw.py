@@ -69,14 +69,7 @@ def run(options: argparse.Namespace) -> int:
     else:
         subject = picture_of(desk).workspace.chart
     if subject is None:
-        of = (
-            "the loop; it has no task"
-            if options.view == "pace"
-            else "the hook-up; it has no part"
-            if options.view == "wire"
-            else f"{options.view} of {desk.state.channel}"
-        )
-        raise RequestError(f"there is nothing to draw for {of}.")
+        raise RequestError(f"there is nothing to draw: {_why_nothing(options.view, desk)}")
     if isinstance(subject, Glass) and ending in (".png", ".gif"):
         content = picture_file(subject, options.dot) if ending == ".png" else _moving(options, desk, subject)
         write_out(options, content, desk.folder)
@@ -88,6 +81,20 @@ def run(options: argparse.Namespace) -> int:
     write_out(options, draw_subject(subject, ending, f"{desk.state.project.name} · {of}"), desk.folder)
     print(f"Drawn: {options.output}")
     return 0
+
+
+def _why_nothing(view: str, desk: Desk) -> str:
+    """What is not there, and what would bring it."""
+    channel = desk.state.channel
+    said = {
+        "pace": "the loop has no task; + in 8 Pace adds one.",
+        "wire": "the hook-up has no part; + in 1 Wire adds one.",
+        "true": f"{channel} has no references; + in 4 True takes the first.",
+        "glass": "the project has no panel; + in 7 Glass adds one.",
+    }
+    said |= {"sheet": said["true"], "face": said["glass"]}
+    return context_of(desk).problem or said.get(view, f"{channel} has no samples.")
+
 
 
 def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:

@@ -10,7 +10,7 @@ from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
 from lesart.core.fit.film_strip import film_strip
 from lesart.core.fit.sweep import sweep
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import beside_unit, counted, plain_number
 from lesart.desk.opening import look_at
 from lesart.project.model import Channel, Project
 
@@ -52,13 +52,14 @@ def run(options: argparse.Namespace) -> int:
         return 0 if fits else 1
     unit = field.unit_shown.symbol
     for still in stills:
-        value = "" if still.value is None else f"{plain_number(_shown(field, still.value), 17)} {unit}"
+        value = "" if still.value is None else beside_unit(plain_number(_shown(field, still.value), 17), unit)
         print(f"{still.title:<28}{value:>28}   [{still.shown.text}]")
-    print(f"\nthe range in {len(pieces)} pieces")
+    print(f"\nthe range in {counted(len(pieces), 'piece')}")
     for piece in pieces:
         first, last = (plain_number(_shown(field, end), 17) for end in (piece.first, piece.last))
         state = "" if piece.shape[0] == "value" else f"   {piece.shape[0]}"
-        print(f"{first:>25} … {last:>25} {unit}   [{piece.at_first.text}] … [{piece.at_last.text}]{state}")
+        end = beside_unit(last.rjust(25), unit)
+        print(f"{first:>25} … {end}   [{piece.at_first.text}] … [{piece.at_last.text}]{state}")
     return 0 if fits else 1
 
 

@@ -5,6 +5,7 @@ Values are exact fractions until they are asked for as floats, so 0.1 V is exact
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Sequence
 from decimal import Decimal
@@ -171,9 +172,11 @@ SPANS_S = (("d", 86_400.0), ("h", 3600.0), ("min", 60.0), ("s", 1.0))
 
 
 def plain_number(value: float, digits: int = 6) -> str:
-    """The shortest usual writing of a number with at most ``digits`` significant figures."""
+    """The shortest usual writing of a number with at most ``digits`` significant figures; a dash for none."""
     if value == 0:
         return "0"
+    if not math.isfinite(value):
+        return "—" if math.isnan(value) else "∞" if value > 0 else "−∞"
     if value == round(value, 0) and abs(value) < (LARGEST_WHOLE if digits >= WRITTEN_DIGITS else LARGEST_ROUGH):
         return f"{value:.0f}".replace("-", "−")  # 1024 bytes are not 1020
     text = f"{value:.{digits}g}"
@@ -241,8 +244,8 @@ def rate_said(rate_hz: float, digits: int = 4) -> str:
 
 
 def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
-    """Number and unit with the space between them that SI asks for; none before ° alone."""
-    return beside_unit(grouped(plain_number(value, digits)), unit.symbol)
+    """Number and unit with the space between them that SI asks for; none before ° alone. A dash for no number."""
+    return "—" if math.isnan(value) else beside_unit(grouped(plain_number(value, digits)), unit.symbol)
 
 
 def beside_unit(number: str, unit: str) -> str:

@@ -6,7 +6,7 @@ from lesart.core.block import block_of
 from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.notes import DOUBT, FAULT, Key, Note, ordered
 from lesart.core.pace.scan import inspect_scan
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import format_quantity
 from lesart.core.step import Step
 from lesart.core.true.inspect import inspect_correction
 from lesart.desk.hand import HandResult, value_after
@@ -18,13 +18,13 @@ def inspect_hand(project: Project, channel: Channel, result: HandResult) -> tupl
     notes: list[Note] = []
     for step in result.steps:
         if step.mark is not None and step.step in (Step.LAW, Step.CALM):
-            value = f"{plain_number(result.steps[0].value, 9)} {channel.unit_raw}"
+            value = format_quantity(result.steps[0].value, channel.unit_raw, 9)
             notes.append(Note(DOUBT, step.step, channel.name, f"{channel.name}: {value} is marked {step.mark}."))
             break
     indicated = value_after(result.steps, Step.LAW).value
     notes += inspect_correction(channel.name, channel.correction, block_of([indicated]))
     if result.shown is not None and result.shown.state == "overflow":
-        reading = f"{plain_number(result.reading.value)} {channel.unit}"
+        reading = format_quantity(result.reading.value, channel.unit)
         notes.append(Note(FAULT, Step.FIT, channel.name, f"{channel.name}: {reading} does not fit its cells."))
     if result.panel is None:
         return ordered(notes)

@@ -16,7 +16,7 @@ from lesart.core.fit.rounding import rounded
 from lesart.core.glass.faces.face import compose, face_at
 from lesart.core.glass.panels.panel import Memory
 from lesart.core.notes import Key
-from lesart.core.quantity import beside_unit, clock, format_quantity, grouped, rate_said
+from lesart.core.quantity import beside_unit, clock, counted, format_quantity, grouped, rate_said
 from lesart.core.step import COMPUTED, Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offered_values import offers_of_value
@@ -249,8 +249,8 @@ def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
     """What the title says of the source: capture, how it is played or followed, how much there is of it."""
     source, live = context.project.sources[context.channel.source], desk.live
     if live is not None:
-        rows = grouped(str(live.state.tally.rows))
-        rate = f"{number(live.state.rate_hz, 'Hz', 3)}  {rows} rows"
+        rows = counted(live.state.tally.rows, "row")
+        rate = f"{number(live.state.rate_hz, 'Hz', 3)}  {rows}"
         how = "▶ live" if desk.state.following else "‖ held"
         how += "  ● recording" if live.state.recorded is not None else ""
         return source.line.says if source.line else "", how, rate
@@ -258,7 +258,7 @@ def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
     if context.run is not None:
         timing = desk.bench.timing(context.run.blocks[Step.RAW])
         assumed = " assumed" if context.project.assumes_rate(source.name) else ""
-        rate = f"{rate_said(timing.rate_hz, 3)}{assumed}  {grouped(str(timing.samples))} samples"
+        rate = f"{rate_said(timing.rate_hz, 3)}{assumed}  {counted(timing.samples, 'sample')}"
     playing = f"▶ ×{replay.speed:g}" if replay.playing else f"‖ ×{replay.speed:g}"
     return source.capture.rpartition("/")[2] or "no capture", playing, rate
 

@@ -216,7 +216,7 @@ NOTES = [
     ({"width": 4}, -2.0, 120.0, 0.0, 0.0, []),
     ({"width": 4}, -2.0, 1200.0, 0.0, 0.0, [(FAULT, "1200 kg", "decimals", 0)]),
     ({"width": 4, "decimals": 3}, -200.0, 10.0, 0.0, 0.0, [(FAULT, "−200 kg", "decimals", 0)]),
-    ({"width": 4, "decimals": 0}, 0.0, 123456.0, 0.0, 0.0, [(FAULT, "123456 kg", None, None)]),
+    ({"width": 4, "decimals": 0}, 0.0, 123456.0, 0.0, 0.0, [(FAULT, "123 456 kg", None, None)]),
     ({"width": 8, "decimals": 3}, 0.0, 10.0, 0.02, 0.0, [(DOUBT, "one raw count is 0.02 kg", "decimals", 1)]),
     ({"width": 8, "decimals": 1}, 0.0, 1000.0, 0.02, 41.0, [(DOUBT, "41 times a minute", "decimals", 0)]),
     ({"width": 8, "decimals": 3}, 0.0, 1000.0, 0.0, 2050.0, [(DOUBT, "2050 times a minute", "decimals", 0)]),

@@ -10,7 +10,7 @@ from lesart.cli.printed.answer import number, print_json
 from lesart.cli.project import channel_named
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
-from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.quantity import counted, format_quantity, parse_quantity
 from lesart.core.units import Unit
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import dotted
@@ -68,7 +68,7 @@ def why_lines(found: WhyNumber) -> list[str]:
     for place, each in enumerate(found.answers[:SHOWN], 1):
         lines += _answer_lines(found.channel, place, each)
     if len(found.answers) > SHOWN:
-        lines.append(f"   and {len(found.answers) - SHOWN} less likely ones")
+        lines.append(f"   and {counted(len(found.answers) - SHOWN, 'less likely one')}")
     if found.apart is not None:
         lines.append(apart_said(found, found.apart))
     return lines

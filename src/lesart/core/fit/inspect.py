@@ -16,7 +16,7 @@ from lesart.core.fit.rounding import rounded_steps
 from lesart.core.fit.sweep import places
 from lesart.core.fit.unit_said import inspect_unit_text
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
-from lesart.core.quantity import counted, plain_number
+from lesart.core.quantity import counted, format_quantity, plain_number
 from lesart.core.some_of import runs_of
 from lesart.core.step import Step
 
@@ -131,8 +131,8 @@ def inspect_fineness(
             DOUBT,
             Step.FIT,
             channel,
-            f"{where}: the last digit shows {plain_number(step)} {unit}, one {'pulse' if is_pulse else 'raw count'} is "
-            f"{plain_number(count, 2)} {unit}.",
+            f"{where}: the last digit shows {format_quantity(step, field.unit_shown)}, one "
+            f"{'pulse' if is_pulse else 'raw count'} is {format_quantity(count, field.unit_shown, 2)}.",
             figure=step,
             unit=unit,
             limit=count,
@@ -155,8 +155,8 @@ def _coarse(
             DOUBT,
             Step.FIT,
             channel,
-            f"{where}: the reading goes in steps of {plain_number(count, 3)} {unit}, and its last digit shows "
-            f"{plain_number(step)} {unit}.",
+            f"{where}: the reading goes in steps of {format_quantity(count, field.unit_shown, 3)}, and its last digit "
+            f"shows {format_quantity(step, field.unit_shown)}.",
             figure=step,
             unit=unit,
             limit=count,
@@ -179,9 +179,10 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
     where = f"{channel} on {panel}" if panel else channel
     why = f'mostly from "{by}"' if by else "as the references left it"
     remedy = "take references in 4 True" if by else "take better references, or more of them"
-    off_by = f"± {plain_number(width, 2)} {unit}"
+    off_by = f"± {format_quantity(width, field.unit_shown, 2)}"
+    last = format_quantity(step, field.unit_shown)
     if honest < field.decimals:
-        said = f"{where}: the last digit shows {plain_number(step)} {unit}, but the uncertainty is {off_by}, {why}."
+        said = f"{where}: the last digit shows {last}, but the uncertainty is {off_by}, {why}."
         return [
             Note(
                 DOUBT if width > 10 * step else REMARK,
@@ -199,7 +200,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
         ]
     if width < COARSE * step:
         return []
-    said = f"{where}: uncertain by {off_by}, {why}; {plain_number(step)} {unit} is the step of its last digit."
+    said = f"{where}: uncertain by {off_by}, {why}; {last} is the step of its last digit."
     return [
         Note(
             DOUBT if width > 10 * step else REMARK,
@@ -230,7 +231,7 @@ def _overflows(
                     FAULT,
                     Step.FIT,
                     channel,
-                    f"{where}: {plain_number(shown)} {unit} is in the channel's range and does not fit "
+                    f"{where}: {format_quantity(shown, field.unit_shown)} is in the channel's range and does not fit "
                     f"{counted(field.width, 'cell')}{decimals}.",
                     figure=shown,
                     unit=unit,
@@ -358,8 +359,8 @@ def _lost_minus(where: str, channel: str, field: Field, key: KeyOf, lowest: floa
             FAULT,
             Step.FIT,
             channel,
-            f"{where}: {plain_number(field.shown_value(lowest))} {unit} is in the channel's range; the field never "
-            "shows a minus.",
+            f"{where}: {format_quantity(field.shown_value(lowest), field.unit_shown)} is in the channel's range; the "
+            "field never shows a minus.",
             figure=field.shown_value(lowest),
             unit=unit,
             limit=0.0,

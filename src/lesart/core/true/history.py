@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, Key, Note
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import beside_unit, counted, plain_number
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
@@ -106,9 +106,9 @@ def inspect_drift(
             DOUBT,
             Step.TRUE,
             channel,
-            f"{channel}: since {before.name}, {found.days} days before, its indication moved by "
-            f"{plain_number(found.most, 3)} {unit} at {plain_number(found.most_at, 4)} {unit}; "
-            f"{plain_number(limit, 2)} {unit} may be left.",
+            f"{channel}: since {before.name}, {counted(found.days or 0, 'day')} before, its indication moved by "
+            f"{beside_unit(plain_number(found.most, 3), unit)} at {beside_unit(plain_number(found.most_at, 4), unit)}; "
+            f"{beside_unit(plain_number(limit, 2), unit)} may be left.",
             figure=abs(found.most),
             unit=unit,
             limit=limit,

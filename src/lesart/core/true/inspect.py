@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from lesart.core.block import Block
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.ranked import quantiles
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction, residuals
@@ -59,13 +59,13 @@ def _extrapolated(channel: str, correction: Correction, low: float, high: float,
             mark,
             Step.TRUE,
             channel,
-            f"{channel}: readings reach {plain_number(reach, digits)} {unit}, references stop at "
-            f"{plain_number(stop, digits)} {unit}. The correction is extrapolated by "
-            f"{plain_number(abs(reach - stop), 2)} {unit}.",
+            f"{channel}: readings reach {beside_unit(plain_number(reach, digits), unit)}, references stop at "
+            f"{beside_unit(plain_number(stop, digits), unit)}. The correction is extrapolated by "
+            f"{beside_unit(plain_number(abs(reach - stop), 2), unit)}.",
             figure=reach,
             unit=unit,
             limit=stop,
-            remedy=f"take a reference near {plain_number(reach, 2)} {unit}",
+            remedy=f"take a reference near {beside_unit(plain_number(reach, 2), unit)}",
         )
     ]
 

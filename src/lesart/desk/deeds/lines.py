@@ -42,7 +42,7 @@ def toggle_all(desk: Desk) -> None:
         return
     if all(desk.lines.listening(source.name) for source in sources):
         desk.lines.close()
-        desk.say(f"Left {len(sources)} lines.")
+        desk.say(f"Left {counted(len(sources), 'line')}.")
     else:
         if not _begin(desk, sources):
             return

@@ -25,5 +25,6 @@ def figures_kept(state: State, bench: Bench) -> State:
     if state.pace.kept:
         return replace(state, pace=replace(state.pace, kept=())).says("The figures kept for comparison are gone.")
     kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, bench))
-    said = f"{len(kept)} figures are kept, to compare with what you change from now on; x lets go of them."
+    figures = "1 figure is" if len(kept) == 1 else f"{len(kept)} figures are"
+    said = f"{figures} kept, to compare with what you change from now on; x lets go of them."
     return replace(state, pace=replace(state.pace, kept=kept)).says(said)

@@ -12,7 +12,7 @@ from lesart.core.glass.faces.legibility import layout_of
 from lesart.core.glass.faces.shapes import PictureItem, Shape
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
@@ -43,7 +43,9 @@ def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, type
             if _written(state, (*key, name)) != value:
                 text = editor.with_value(text, (*key, name), value)
     placed = replace(face, items=tuple(found.items[index] for index in range(len(face.items))))
-    return Edited(text, f"arranged: {len(found.items)} items of face {face.name}; {_compared(face, placed, panel)}")
+    return Edited(
+        text, f"arranged: {counted(len(found.items), 'item')} of face {face.name}; {_compared(face, placed, panel)}"
+    )
 
 
 def _compared(before: Face, after: Face, panel: Panel) -> str:
@@ -82,7 +84,7 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Edi
         text = editor.with_entry(text, ("faces", name, "items"), {**keep, **_place(found.items[index], panel)})
     left = ", ".join(face.items[index].named() for index in found.dropped)
     said = f"; left out: {left}" if left else ""
-    return Edited(text, f"refitted: face {name}, {len(found.items)} of {len(face.items)} items{said}")
+    return Edited(text, f"refitted: face {name}, {len(found.items)} of {counted(len(face.items), 'item')}{said}")
 
 
 def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike: Entry | None = None) -> str:

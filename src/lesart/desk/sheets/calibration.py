@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from lesart.core.quantity import format_quantity, plain_number
+from lesart.core.quantity import beside_unit, counted, format_quantity, plain_number
 from lesart.core.step import Step
 from lesart.core.true.correction import residuals
 from lesart.core.true.trust import judge
@@ -33,10 +33,14 @@ def _head(channel: Channel, date: str) -> list[str]:
     correction, unit = channel.correction, channel.unit
     lines = [f"{channel.name}, in {unit}", f"drawn {date}"]
     used = sum(reference.used for reference in channel.references)
-    lines.append(f"{len(channel.references)} references, {used} used; fit: {correction.kind}")
+    lines.append(f"{counted(len(channel.references), 'reference')}, {used} used; fit: {correction.kind}")
     if correction.curve is None and correction.kind != "none":
         offset = plain_number(correction.offset, 6)
-        lines.append(f"true = {plain_number(correction.gain, 8)} × indicated + {offset} {unit}".replace("+ −", "− "))
+        lines.append(
+            f"true = {plain_number(correction.gain, 8)} × indicated + {beside_unit(offset, unit.symbol)}".replace(
+                "+ −", "− "
+            )
+        )
     if correction.covered is not None:
         ends = correction.known
         # To a ten-thousandth of what they span: finer figures would claim more than a fit knows.

@@ -14,6 +14,7 @@ from lesart.core.pack.channel_form import ChannelWanted
 from lesart.core.pack.field_forms.wanted import CodeOf, FieldWanted
 from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.settings import PackSettings
+from lesart.core.quantity import beside_unit, counted
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.intervals import raw_interval_s
@@ -89,10 +90,11 @@ def _correction_said(channel: Channel) -> tuple[str, ...]:
     fit = channel.correction
     if fit.kind == "none":
         return ()
-    tare = f", less {fit.tare:.9g} {channel.unit} of tare" if fit.tare else ""
+    tare = f", less {beside_unit(f'{fit.tare:.9g}', channel.unit.symbol)} of tare" if fit.tare else ""
     if fit.curve is None:
-        return (f"True, {fit.kind}: {fit.gain:.12g} · reading {fit.offset:+.12g} {channel.unit}{tare}.",)
-    return (f"True, {fit.kind} through {fit.points} references{tare}.",)
+        offset = beside_unit(f"{fit.offset:+.12g}", channel.unit.symbol)
+        return (f"True, {fit.kind}: {fit.gain:.12g} · reading {offset}{tare}.",)
+    return (f"True, {fit.kind} through {counted(fit.points, 'reference')}{tare}.",)
 
 
 def _filters_said(channel: Channel) -> tuple[str, ...]:

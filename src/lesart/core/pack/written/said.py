@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from lesart.core.pack.channel_form import ChannelForm, ChannelWanted
 from lesart.core.pack.program.plain import plain
-from lesart.core.quantity import format_quantity
+from lesart.core.quantity import beside_unit, format_quantity
 
 
 def fraction_said(value: Fraction) -> str:
@@ -21,10 +21,9 @@ def raw_said(wanted: ChannelWanted, number: Callable[[int], str] = str) -> str:
     unit = wanted.chain.unit_raw
     if wanted.raw.step == 1 and wanted.raw.zero == 0:
         return plain(f"raw: {unit}, {number(wanted.low)} to {number(wanted.high)}")
-    zero = f"{fraction_said(wanted.raw.zero)} {unit} + " if wanted.raw.zero else ""
-    return plain(
-        f"raw: {number(wanted.low)} to {number(wanted.high)}, for {zero}raw × {fraction_said(wanted.raw.step)} {unit}"
-    )
+    zero = f"{beside_unit(fraction_said(wanted.raw.zero), unit.symbol)} + " if wanted.raw.zero else ""
+    step = beside_unit(fraction_said(wanted.raw.step), unit.symbol)
+    return plain(f"raw: {number(wanted.low)} to {number(wanted.high)}, for {zero}raw × {step}")
 
 
 def channel_lines(form: ChannelForm) -> list[str]:
@@ -36,10 +35,11 @@ def channel_lines(form: ChannelForm) -> list[str]:
     looked = f"over all {agreed.codes} raw numbers" if agreed.every else f"over {agreed.codes} of all raw numbers"
     if wanted.beside is not None:
         looked = f"over {agreed.codes} pairs of a raw number and what {wanted.beside.title} reads"
-    zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
+    zero = f"{beside_unit(fraction_said(form.scale.zero), unit.symbol)} and " if form.scale.zero else ""
+    step = beside_unit(fraction_said(form.scale.step), unit.symbol)
     lines = [
         wanted.title,
-        f"x: {zero}steps of {fraction_said(form.scale.step)} {unit}, 2^{form.finer} of them a last place of the field.",
+        f"x: {zero}steps of {step}, 2^{form.finer} of them a last place of the field.",
         f"Law and True: {form.law.form.says}, for raw {form.law.first} to {form.law.last}; beyond them marked.",
         f"Worst error {format_quantity(agreed.worst, unit, 3)}, {last_places:.3g} of a last place, {looked}, "
         f"at raw {agreed.worst_at}.",

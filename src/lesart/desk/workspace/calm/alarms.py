@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.calm.alarm import ABOVE, ALARM
-from lesart.core.quantity import clock, plain_number
+from lesart.core.quantity import clock, format_quantity
 from lesart.desk.workspace.context import Context, label, rows_of, span_of, text, trace, wrapped
 from lesart.study.alarms import facts_of_alarm
 from lesart.study.views import Chart, Line, Series
@@ -22,7 +22,7 @@ def alarms_lines(context: Context) -> list[Line]:
             (
                 text("+", "ochre"),
                 label(" adds one: "),
-                text(f"alarm above {plain_number(channel.highest)} {channel.unit}"),
+                text(f"alarm above {format_quantity(channel.highest, channel.unit)}"),
             ),
         ]
     lines: list[Line] = []

@@ -295,7 +295,7 @@ def _(panel: PixelPanel, shown: ShownPicture) -> list[Line]:
         more = f"{counted(columns, 'column')} and {counted(rows, 'row')}"
         lines.append((label(f"   padded by {more}, since a byte holds eight pixels"),))
     if shown.more:
-        lines.append((label(f"   {shown.more} more frames are left out"),))
+        lines.append((label(f"   {counted(shown.more, 'more frame')} left out"),))
     return lines
 
 

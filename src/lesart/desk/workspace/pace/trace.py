@@ -291,7 +291,7 @@ def _drawings(found: BusSeen, count: int) -> list[Line]:
         lines.append(_drawing(each, place, place == here))
     if found.against.drawings > MOST_DRAWINGS:
         judged = "" if found.against.drawings == len(redraws) else f", the first {len(redraws)} of them judged"
-        lines.append((label(f"   of {found.against.drawings} drawings in all{judged}"),))
+        lines.append((label(f"   of {counted(found.against.drawings, 'drawing')} in all{judged}"),))
     return lines
 
 

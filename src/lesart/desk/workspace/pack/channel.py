@@ -9,7 +9,7 @@ from lesart.core.pack.program.proof import operations
 from lesart.core.pack.program.statements import Function
 from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.pack.written.said import fraction_said, raw_said
-from lesart.core.quantity import grouped
+from lesart.core.quantity import beside_unit, grouped
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, cut, label, number, rows_of, text, wrapped
 from lesart.desk.workspace.pack.known import packed_here
@@ -97,9 +97,10 @@ def _stages(form: ChannelForm) -> list[Line]:
     total = f"   {'in all':<{NAME}}{every:>11}{_bytes(form.memory_bytes):>9}{_bytes(form.table_bytes):>9}"
     lines.append((text(total, bold=True),))
     unit = form.wanted.chain.unit
-    zero = f"{fraction_said(form.scale.zero)} {unit} and " if form.scale.zero else ""
+    zero = f"{beside_unit(fraction_said(form.scale.zero), unit.symbol)} and " if form.scale.zero else ""
     lines += [(), *wrapped(f"{form.law.form.equation}", "lapis")]
-    steps = f"x is {zero}a count of {fraction_said(form.scale.step)} {unit}; {raw_said(form.wanted, _whole)}."
+    step = beside_unit(fraction_said(form.scale.step), unit.symbol)
+    steps = f"x is {zero}a count of {step}; {raw_said(form.wanted, _whole)}."
     steps += f" It is worst at raw {_whole(form.law.agreement.worst_at)}."
     return [*lines, *wrapped(steps, "faint"), *wrapped("Nothing can overflow, whatever comes.", "faint")]
 

@@ -100,7 +100,7 @@ def _how(view: LiveView, *, short: bool = False) -> tuple[Span, ...]:
         label("   "),
         text(age, "rubric" if view.is_late else "text"),
         label("   "),
-        text(f"{grouped(str(state.tally.rows))} rows"),
+        text(counted(state.tally.rows, "row")),
         text(bad, "rubric"),
     )
 

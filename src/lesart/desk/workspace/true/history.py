@@ -6,6 +6,7 @@ import math
 from datetime import date
 
 from lesart.core.notes import Key
+from lesart.core.quantity import beside_unit, counted
 from lesart.core.step import Step
 from lesart.core.true.correction import residuals
 from lesart.core.true.history import Calibration, drift_between
@@ -68,7 +69,7 @@ def _moved(kept: Calibration, adopted: Calibration) -> Line:
         return (label(f"{'—':>12}{'—':>9}{'—':>8}"),)
     unit = str(adopted.correction.unit_in.step).removesuffix(" 1")
     decimals = decimals_for(max(abs(found.zero), abs(found.most) if math.isfinite(found.most) else 0.0, 1e-9) / 100)
-    zero = f"{signed(found.zero, decimals)} {unit}"
+    zero = beside_unit(signed(found.zero, decimals), unit)
     most = signed(found.most, decimals) if math.isfinite(found.most) else "—"
     return (text(f"{zero:>12}{signed(found.gain * 100, 2) + ' %':>9}{most:>8}"),)
 
@@ -85,7 +86,12 @@ def _pace(context: Context) -> list[Line]:
     said = f"{number(abs(found.zero_a_year), unit, 2)} a year"
     lines: list[Line] = [
         (),
-        (label("   since "), text(before.name), label(f", {found.days} days: the zero moves by "), text(said)),
+        (
+            label("   since "),
+            text(before.name),
+            label(f", {counted(found.days or 0, 'day')}: the zero moves by "),
+            text(said),
+        ),
     ]
     if math.isfinite(found.most):
         most = f"{number(found.most, unit, 2)} at {number(found.most_at, unit, 3)}"

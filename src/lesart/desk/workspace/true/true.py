@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterable
 
 from lesart.core.notes import Key
+from lesart.core.quantity import beside_unit
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction, Residual, residuals
 from lesart.core.true.trust import hysteresis, judge
@@ -136,13 +137,13 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     if correction.curve is None and correction.kind in ("line", "gain"):
         line += [label("   gain "), text(f"{correction.gain:.6f}".rstrip("0"))]
     if correction.kind in ("line", "offset"):
-        line += [label("   offset "), text(f"{signed(correction.offset, decimals + 1)} {unit}")]
+        line += [label("   offset "), text(beside_unit(signed(correction.offset, decimals + 1), unit))]
     line += [label("   tare "), value(context.project, (*place, "tare"))]
     if correction.covered is None:
         return [tuple(line)]
     low, high = correction.known
     low, high = round(low, decimals) + 0.0, round(high, decimals) + 0.0
-    known = f"{low:.{decimals}f} to {high:.{decimals}f} {unit}".replace("-", "−")
+    known = beside_unit(f"{low:.{decimals}f} to {high:.{decimals}f}", unit).replace("-", "−")
     limits = (
         label("   left at most "),
         value(context.project, (*place, "residual")),
@@ -153,8 +154,14 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond")), limits]
     far = hysteresis(context.channel.references)
     if far is not None:
-        difference = f"{signed(far[0], decimals)} {unit}"
-        lines.append((label("   up less down at most "), text(difference), label(f" at {far[1]:.{decimals}f} {unit}")))
+        difference = beside_unit(signed(far[0], decimals), unit)
+        lines.append(
+            (
+                label("   up less down at most "),
+                text(difference),
+                label(f" at {beside_unit(f'{far[1]:.{decimals}f}', unit)}"),
+            )
+        )
     return [*lines, ()]
 
 

@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.errors import LesartError
 from lesart.core.notes import Key
-from lesart.core.quantity import format_quantity
+from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, text, wrapped
 from lesart.project.model import Channel
@@ -69,7 +69,9 @@ def why_lines(context: Context) -> list[Line]:
     for place, each in enumerate(found.answers[:SHOWN], 1):
         lines += _answer(context, found, place, each, seen)
     if len(found.answers) > SHOWN:
-        lines.append((label(f"   and {len(found.answers) - SHOWN} less likely ones; another truth tells more"),))
+        lines.append(
+            (label(f"   and {counted(len(found.answers) - SHOWN, 'less likely one')}; another truth tells more"),)
+        )
     if not found.answers and not found.said:
         lines += [(), *wrapped(f"None of {found.tried} suspects explains it, alone or two by two.", "rubric")]
     if found.apart is not None:

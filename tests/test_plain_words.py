@@ -1,0 +1,68 @@
+"""What every sentence keeps to, whoever writes it: looked for in the sources, where each of them stands."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+
+from lesart.core.quantity import format_quantity, plain_number
+from lesart.core.units import parse_unit
+
+SOURCES = Path(__file__).resolve().parent.parent / "src/lesart"
+UNIT_BEHIND = re.compile(r"\} \{[\w.]*(unit|symbol)[\w.]*\}")
+"""A number and a unit put side by side by hand: of a count, whose unit is 1, that makes "9999 1"."""
+BY_HAND = {
+    "core/quantity.py": "what puts them side by side",
+    "core/calm/gates.py": "a variable's comment",
+    "core/pack/law_forms/law_form.py": "asks for the unit 1 before",
+    "core/wire/entry.py": "written for a part, none of whose values is a count",
+    "core/raw/text_line.py": "a column's name and its unit",
+    "core/pace/bus_traced.py": "dots or cells that differ",
+    "cli/law.py": "a slope, whose two units belong together",
+    "cli/printed/answer.py": "an option's own unit",
+    "cli/why/time.py": "a figure of time",
+    "study/project_loop.py": "a time",
+    "study/timing.py": "a figure of time",
+    "desk/thread.py": "a slope, whose two units belong together",
+    "desk/workspace/pace/trace.py": "dots or cells that differ",
+    "desk/workspace/pace/why.py": "a figure of time",
+    "desk/workspace/calm/variants.py": "a key, which nobody reads",
+    "desk/entries/edits.py": "a value of a parameter, written for the project file",
+    "desk/entries/recipes/phrase.py": "what a person wrote",
+    "desk/entries/recipes/signals.py": "a value of a parameter, written for the project file",
+    "desk/entries/typed_values.py": "what a person may have meant",
+    "demo/jobs/pieces.py": "a project file",
+    "project/captures/traces/vcd_write.py": "a clock's unit",
+    "project/tables/list_tables.py": "of what needs a unit",
+}
+
+
+def test_a_unit_stands_behind_its_number_as_the_quantity_says() -> None:
+    """By ``format_quantity`` or ``beside_unit``, which leave out the unit 1."""
+    found = {
+        path.relative_to(SOURCES).as_posix()
+        for path in SOURCES.rglob("*.py")
+        for line in path.read_text(encoding="utf-8").splitlines()
+        if UNIT_BEHIND.search(line) and 'removesuffix(" 1")' not in line
+    }
+    assert found <= set(BY_HAND)
+    assert set(BY_HAND) <= {path.relative_to(SOURCES).as_posix() for path in SOURCES.rglob("*.py")}
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "said"),
+    [
+        (9999.0, "1", "9999"),
+        (10_000.0, "1", "10 000"),
+        (-2.5, "kg", "−2.5 kg"),
+        (27.0, "°", "27°"),
+        (float("nan"), "V", "—"),
+        (float("inf"), "V", "∞ V"),
+    ],
+)
+def test_a_quantity_as_it_is_said(value: float, unit: str, said: str) -> None:
+    """A value that is not there is a dash, whatever its unit."""
+    assert format_quantity(value, parse_unit(unit)).replace("\u00a0", " ").replace("\u202f", " ") == said
+    assert plain_number(value) in said.replace(" ", "")
