@@ -96,7 +96,6 @@ def _why_nothing(view: str, desk: Desk) -> str:
     return context_of(desk).problem or said.get(view, f"{channel} has no samples.")
 
 
-
 def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:
     """The panel in its own millimetres."""
     if not glass.dot_mm:

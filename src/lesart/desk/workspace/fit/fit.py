@@ -191,10 +191,14 @@ def _honest(context: Context, field: Field) -> list[Line]:
         ),
         (
             label("the last digit changes "),
-            text(f"{number(restless, '', 2)} times a minute"),
+            text(_times_a_minute(number(restless, "", 2))),
             label(f" {context.numerals(Step.FIT, channel=context.channel.name, most=2)}"),
         ),
     ]
+
+
+def _times_a_minute(rate: str) -> str:
+    return "once a minute" if rate == "1" else f"{rate} times a minute"
 
 
 _LEAVES: dict[str, Callable[[Context, Place, Shown], list[Line]]] = {
