@@ -154,6 +154,7 @@ def _object(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argp
         "files": sorted(pack.files),
         "channels": channels,
         "left_out": dict(pack.left_out),
+        "not_drawn": list(pack.undrawn.values()),
         "compiled": None if done is None else {"compiler": done.compiler, "ok": done.ok, "says": done.says},
         "sizes": [
             {"target": each.target, "code": each.code, "data": each.data, "says": each.says, "ran": each.ran}
@@ -165,6 +166,7 @@ def _object(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argp
 def _lines(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argparse.Namespace) -> list[str]:
     lines = [_line(each) for each in pack.channels]
     lines += [f"left out: {said}" for said in pack.left_out.values()]
+    lines += [f"not drawn: {said}" for said in pack.undrawn.values()]
     if options.to is not None:
         lines.append(f"written: {counted(len(pack.files), 'file')} into {options.to}")
     if done is not None:

@@ -51,7 +51,7 @@ class Packing:
 
         try:
             pack = packed(self.project, bench_at(self.folder), self.project.pack, told=told)
-            self.left_out = dict(pack.left_out)
+            self.left_out = {**pack.left_out, **pack.undrawn}
             files = pack.files
             self.doing = "writing"
             write_pack(self.folder / FOLDER, files)

@@ -72,7 +72,12 @@ class Pack:
         tested = [(each.form, each.vectors) for each in self.channels]
         machine = self.settings.machine
         more = self.panels, self.tasks, self.frames, self.edges
-        return pack_files(self.title, self.name, machine, tested, self.left_out, *more)
+        return pack_files(self.title, self.name, machine, tested, {**self.left_out, **self.undrawn}, *more)
+
+    @property
+    def undrawn(self) -> dict[str, str]:
+        """By panel, in code, why no frame of it can be sent."""
+        return {f"glass {each.name}": each.undrawn for each in self.panels if each.undrawn}
 
 
 def packed(

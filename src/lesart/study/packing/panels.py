@@ -50,19 +50,23 @@ def _of_panel(project: Project, panel: Panel, name: str, forms: Forms) -> PanelT
     runs, pictures = _runs(project, panel, name, words), _pictures(project, panel, name)
     says = f"{panel.name}: {panel.says()}."
     letters = letters_of(project, panel, name, words, forms) if isinstance(panel, PixelPanel) else None
-    redraw = _redraw(project, panel, name, words)
-    return PanelTables(name, says, runs, pictures, places, times, letters if redraw is not None else None, redraw)
+    redraw, undrawn = _redraw(project, panel, name, words)
+    letters = letters if redraw is not None else None
+    return PanelTables(name, says, runs, pictures, places, times, letters, redraw, undrawn)
 
 
-def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> Redraw | None:
-    """Nothing of a panel that is scanned: its digits are its frame."""
+def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> tuple[Redraw | None, str]:
+    """How its frames are sent, or why they cannot be. Nothing of a panel that is scanned: its digits are its frame."""
     if is_scanned(panel):
-        return None
+        return None, ""
     faces = [(f"{name}_frame_{words[face.name]}", face) for face in project.faces_on(panel.name)]
     try:
-        return redraw_of(panel, stream_of(project, panel.name).controller, faces)
-    except LesartError:
-        return None
+        controller = stream_of(project, panel.name).controller
+        found = redraw_of(panel, controller, faces)
+    except LesartError as error:
+        return None, f"{panel.name}: no frame of it can be sent. {error}"
+    why = f"{panel.name}: its controller, {controller.name}, has no command that reaches every place of it. "
+    return found, "" if found is not None else f"{why}Name another controller, or send its frames yourself."
 
 
 def _places(project: Project, faces: Sequence[Face], words: Mapping[str, str]) -> tuple[FieldPlace, ...]:

@@ -22,7 +22,7 @@ CATALOGUE: dict[str, Table] = {
     "4 digits of 14 segments": {"kind": "segments", "digits": 4, "segments": "14", "drive": "two-line driver"},
     "6 digits": {"kind": "segments", "digits": 6, "drive": "two-line driver"},
     "8 digits": {"kind": "segments", "digits": 8, "drive": "shift registers", "chain": "right to left"},
-    "8 digits of 16 segments": {"kind": "segments", "digits": 8, "segments": "16", "drive": "two-line driver"},
+    "8 digits of 16 segments": {"kind": "segments", "digits": 8, "segments": "16", "drive": "shift registers"},
     "16 digits": {"kind": "segments", "digits": 16, "drive": "shift registers"},
     "8×1 characters": {"kind": "characters", "columns": 8, "rows": 1},
     "16×1 characters": {"kind": "characters", "columns": 16, "rows": 1},

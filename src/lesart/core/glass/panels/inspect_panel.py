@@ -8,7 +8,8 @@ from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.colour_set_up import ColourSetUp
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
-from lesart.core.notes import FAULT, REMARK, Mend, Note
+from lesart.core.glass.panels.segment_panel import DRIVER, ROOM_OF_DRIVER, SegmentPanel
+from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.step import Step
 
 
@@ -40,6 +41,29 @@ def _(panel: ColourPanel) -> list[Note]:
             mend=tuple(mends),
             panel=panel.name,
             place=mends[0].key,
+        )
+    ]
+
+
+@inspect_panel.register
+def _(panel: SegmentPanel) -> list[Note]:
+    """Of a driver that holds fewer bytes than its digits take."""
+    wide = panel.wiring.bytes_a_digit
+    if panel.drive != DRIVER or panel.sent_size <= ROOM_OF_DRIVER:
+        return []
+    most = ROOM_OF_DRIVER // wide
+    return [
+        Note(
+            DOUBT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: {panel.digits} digits of {wide} bytes take {panel.sent_size}; "
+            f"a driver over two lines holds {ROOM_OF_DRIVER}.",
+            figure=float(panel.sent_size),
+            limit=float(ROOM_OF_DRIVER),
+            remedy=f"drive it through shift registers, or give it {most} digits",
+            panel=panel.name,
+            place=("panels", panel.name, "drive"),
         )
     ]
 

@@ -46,6 +46,8 @@ ROOM, BYTES_A_PLACE = 16, 2
 """Bytes of a driver with an address on the two-wire bus, two for each digit, the lower one first. Source: the data
 sheets of such drivers."""
 BRIGHTEST = 7
+ROOM_OF_DRIVER = 16
+"""Bytes that a driver over two lines holds: its address has four bits. Source: the data sheets of such drivers."""
 MOST_BYTE = 0xFF
 BEFORE, BEHIND = "the byte before", "the byte behind"
 

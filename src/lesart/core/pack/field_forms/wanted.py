@@ -12,7 +12,7 @@ from lesart.core.fit.field import GROUPS, POINT_LETTERS, SENT, Field
 from lesart.core.pack.machine import PackError
 from lesart.core.units import conversion
 
-MOST_CODE = 0xFFFF
+MOST_CODES = (0xFF, 0xFFFF, 0xFF_FFFF)
 CodeOf = Callable[[Cell], int | None]
 
 
@@ -71,11 +71,12 @@ def refuse_uncarried(wanted: FieldWanted) -> None:
 
 
 def most_code(wanted: FieldWanted) -> int:
-    """The end of the range that its cells need: that of a byte, or of two."""
+    """The end of the range that its cells need: of a byte, of two, or of three, as 16 segments and a point take."""
     letters = [Cell(letter) for letter in "0123456789-+ "] + [Cell(str(digit), point=True) for digit in range(10)]
     field = wanted.field
     for text in (field.overflow, field.invalid, field.stale, field.underflow, field.settling, field.unit_text):
         letters += split_cells(text, joined=wanted.joined)
     letters += [cell for _, word in field.words for cell in split_cells(word, joined=wanted.joined)]
     letters += split_cells(GROUPS[field.group] + POINT_LETTERS[field.point], joined="")
-    return 0xFF if max(wanted.code_of(each) for each in letters) <= 0xFF else MOST_CODE
+    most = max(wanted.code_of(each) for each in letters)
+    return next(end for end in MOST_CODES if most <= end)

@@ -54,11 +54,13 @@ class PanelTables:
     """What is drawn into its frames, where they have pixels."""
     redraw: Redraw | None = None
     """How it is brought from one frame to the next, where it is sent anything."""
+    undrawn: str = ""
+    """Why no frame of it can be sent, where that is so."""
 
 
 def panel_header(tables: PanelTables) -> str:
     """Declarations, and the figures that a program needs beside them."""
-    lines = [f"/* {plain(tables.says)} */"]
+    lines = [f"/* {plain(' '.join((tables.says, tables.undrawn)).strip())} */"]
     for place in tables.places:
         lines.append(f"#define {place.macro}_ROW {place.row}")
         lines.append(f"#define {place.macro}_COLUMN {place.column}")

@@ -36,7 +36,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
     if isinstance(redraw.way, Cells) or redraw.digits:
         lines += [
             "/* A cell of a field at its place in a frame. */",
-            f"void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code);",
+            f"void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, {_code_type(redraw)} code);",
         ]
     return lines
 
@@ -322,6 +322,11 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
     return "\n\n".join((_data(name, way.before), function))
 
 
+def _code_type(redraw: Redraw) -> str:
+    """A digit of 16 segments with its point has a bit more than fits two bytes."""
+    return "uint32_t" if redraw.wide > 2 else "uint16_t"
+
+
 def _put_cell(name: str, way: Cells) -> str:
     return f"""\
 void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code)
@@ -339,7 +344,7 @@ def _put_digit(name: str, redraw: Redraw) -> str:
     return f"""\
 {_table(f"{name}_digits", bytes(redraw.digits))}
 
-void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, uint16_t code)
+void {name}_put(uint8_t *wanted, uint8_t row, uint8_t column, {_code_type(redraw)} code)
 {{
     (void)row;
 {puts}
