@@ -93,7 +93,8 @@ def _why_nothing(view: str, desk: Desk) -> str:
         "glass": "the project has no panel; + in 7 Glass adds one.",
     }
     said |= {"sheet": said["true"], "face": said["glass"]}
-    return context_of(desk).problem or said.get(view, f"{channel} has no samples.")
+    problem = "" if view in ("pace", "wire", "glass", "face") else context_of(desk).problem
+    return problem or said.get(view, f"{channel} has no samples.")
 
 
 def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:

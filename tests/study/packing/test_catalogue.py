@@ -30,7 +30,7 @@ def project_with(panel: Mapping[str, object]) -> Project:
     lines = "\n".join(f"{key} = {json.dumps(value)}" for key, value in panel.items())
     return check_project(
         'lesart = 1\nname = "one"\n\n[sources.log]\ncapture = "log.csv"\n\n'
-        '[channels.bees]\nsource = "log"\ncolumn = "n"\nraw_unit = "1"\nunit = "1"\nlowest = "0"\nhighest = "9"\n'
+        '[channels.bees]\nsource = "log"\ncolumn = "column 1"\nraw_unit = "1"\nunit = "1"\nlowest = "0"\nhighest = "9"\n'
         "\n[channels.bees.fit]\nwidth = 1\ndecimals = 0\n\n"
         f'[panels.glass]\n{lines}\n\n[faces.face]\npanel = "glass"\n\n'
         '[[faces.face.items]]\nkind = "field"\nchannel = "bees"\n'
