@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
+from lesart.desk.project_folders import make_job
 from tests.conftest import AIR, MASS
 
 
@@ -135,3 +139,14 @@ def test_the_strip_shows_what_the_panel_shows(fit: Desk) -> None:
     fit.choose_panel("door")
     strip = [line for line in words(fit).splitlines() if "largest reading" in line]
     assert "120" not in strip[0].split("kg", 1)[1]
+
+
+def test_of_a_plain_count_nothing_is_claimed(tmp_path: Path) -> None:
+    """What says neither how fine nor how sure it is is worth no number of decimals, and no law has no slope."""
+    made = tmp_path / "running"
+    make_job("running-digits", made)
+    desk = open_desk(made)
+    desk.open_step(Step.FIT)
+    assert "honest decimals —" in words(desk)
+    assert next(step.detail for step in picture_of(desk).thread if step.step is Step.LAW) == "no law"
+    desk.close()

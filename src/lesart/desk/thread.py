@@ -125,7 +125,10 @@ def _law_detail(context: Context) -> str:
     count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     if count:
         return f"{number(count, context.channel.unit.symbol, 2)}/ct"
-    return f"{number(context.standing.chain.slope(raw), '', 3)} {context.channel.unit}/{context.channel.unit_raw}"
+    if not context.channel.laws:
+        return "no law"
+    units = f" {context.channel.unit}/{context.channel.unit_raw}".removesuffix("/1").removesuffix(" 1")
+    return f"{number(context.standing.chain.slope(raw), '', 3)}{units}"
 
 
 def _true_detail(context: Context) -> str:

@@ -23,7 +23,7 @@ from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, text, value
 from lesart.desk.workspace.fit.digits import digits_line, digits_lines
 from lesart.desk.workspace.fit.sweep import sweep_lines
-from lesart.desk.worthwhile_decimals import decimals_worth
+from lesart.desk.worthwhile_decimals import MOST, decimals_worth
 from lesart.study.glass import as_seen, glass_of
 from lesart.study.inspect import field_key
 from lesart.study.sureness import sureness_in_the_middle
@@ -177,11 +177,12 @@ def _honest(context: Context, field: Field) -> list[Line]:
         return []
     unit = context.channel.unit.symbol
     restless = context.bench.restless(field, context.run.calm)
+    worth = decimals_worth(field, sure)
     off = number(sure.off, unit, 2) if sure.off is not None and math.isfinite(sure.off) else "—"
     return [
         (
             label("honest decimals "),
-            text(str(decimals_worth(field, sure)), "verdigris"),
+            text(str(worth) if worth < MOST else "—", "verdigris"),
             label("  one count "),
             text(number(sure.one_count, unit, 2) if sure.one_count else "—"),
             label("  noise "),
