@@ -80,6 +80,12 @@ def test_a_font_that_has_them_is_named_and_taken_where_there_is_room() -> None:
     label = Label("22 qw", 0, 0, font="numerals 14")
     (note,) = inspect_letters(Face("f", "p", (label, other)), panel, label, 0)
     assert not note.mend
+    below = replace(other, row=40)
+    (note,) = inspect_letters(Face("f", "p", (label, below)), panel, label, 0)
+    assert note.mend
+    lower = replace(label, row=40)
+    (note,) = inspect_letters(Face("f", "p", (lower, other)), panel, lower, 0)
+    assert note.mend
 
 
 def test_of_seven_segments() -> None:

@@ -172,3 +172,15 @@ def test_a_driver_with_an_address_is_woken_and_takes_its_time() -> None:
 def test_what_such_a_driver_has_no_room_for_is_said(written: dict[str, object], says: str) -> None:
     with pytest.raises(ValueError, match=says):
         panel_of(**{"drive": "driver with an address", "digits": 4, **written})
+
+
+@pytest.mark.parametrize(("written", "place"), [("4 0", (4, 0)), ("0 7", (0, 7)), ("0xF 1", (15, 1))])
+def test_any_bit_of_its_memory_may_light_the_colons(written: str, place: tuple[int, int]) -> None:
+    panel = panel_of(drive="driver with an address", digits=4, points=False, colons="2", colons_at=written)
+    assert panel.colons_at == place
+
+
+@pytest.mark.parametrize("written", ["4 8", "16 0", "4 -1", "x 1"])
+def test_no_other_place_may(written: str) -> None:
+    with pytest.raises(ValueError, match="it is a byte from 0 to 15 and a bit from 0 to 7"):
+        panel_of(drive="driver with an address", digits=4, points=False, colons="2", colons_at=written)

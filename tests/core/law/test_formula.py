@@ -169,3 +169,20 @@ def test_the_first_input_that_gives_it(y: float) -> None:
     found = float(one.law.inverse(np.array([y]))[0])
     assert found == pytest.approx(10 - math.sqrt(100 - y), abs=1e-6)
     assert math.isnan(float(one.law.inverse(np.array([101.0]))[0]))
+
+
+@pytest.mark.parametrize(
+    ("formula", "names", "unit_in", "unit_out", "says"),
+    [
+        ("d - x", "d = 5 ΔK", "K", "ΔK", "a temperature cannot be taken from a difference"),
+        ("x + t", "t = 5 °C", "°C", "°C", "two temperatures have no sum; add a difference, written like 5 ΔK"),
+        ("x - m", "m = 3 kg", "K", "K", "kg cannot be taken from a temperature"),
+    ],
+)
+def test_what_temperatures_cannot_do(formula: str, names: str, unit_in: str, unit_out: str, says: str) -> None:
+    with pytest.raises(FormulaError, match=says):
+        beside(formula, names, unit_in, unit_out)
+
+
+def test_differences_of_temperatures_are_taken_from_each_other() -> None:
+    assert value("x - d", 20.0, "d = 18 Δ°F", "Δ°C", "Δ°C") == pytest.approx(10.0)

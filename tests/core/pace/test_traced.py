@@ -376,3 +376,12 @@ def test_lanes_of_a_trace() -> None:
     assert start_ns == 10_000_000
     lanes = lines_of(traced, start_ns, 24_400_000)
     assert [lane[0] for lane in lanes] == [(place * 6_100_000, place * 6_100_000 + 6_000_000) for place in range(4)]
+
+
+def test_what_is_sent_for_nothing_is_said() -> None:
+    """Of seven drawings behind the first, 224 bytes, 16 changed anything."""
+    against, words, obeyed = _against([EMPTY, *[LEFT] * 7])
+    verdicts = {each.name: each for each in traced_verdicts("lid", against, words, obeyed, 10.0, 0.001)}
+    note = verdicts["bytes that change nothing"].note
+    assert note is not None
+    assert note.text == "lid: 93 % of the bytes that the trace sends change nothing."

@@ -108,3 +108,11 @@ def test_a_clock_that_is_uneven_is_spread_within_each_stamp() -> None:
 )
 def test_what_shares_no_stamps_stays(times: np.ndarray) -> None:
     assert spread(times).times.tolist() == times.tolist()
+
+
+def test_what_never_goes_forward_is_no_counter() -> None:
+    """Falling all the way, also where a counter's width added would make small steps of it."""
+    falling = np.arange(255.0, 55.0, -1.0)
+    values, bits = counted_on(falling)
+    assert bits == 0
+    assert values.tolist() == falling.tolist()
