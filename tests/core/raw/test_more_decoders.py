@@ -18,8 +18,9 @@ def frames_of(found: object) -> list[tuple[str, bytes, str]]:
     return [(frame.says, frame.data, frame.why) for frame in found.frames]  # type: ignore[attr-defined]
 
 
-def test_a_device_on_one_wire_answers_and_sends_lowest_bit_first() -> None:
-    found = decode("one-wire bus", one_wire([b"\xcc\x44", b"\xcc\xbe\x91\x01"]).edges())
+@pytest.mark.parametrize("begins", [0, 1])
+def test_a_device_on_one_wire_answers_and_sends_lowest_bit_first(begins: int) -> None:
+    found = decode("one-wire bus", one_wire([b"\xcc\x44", b"\xcc\xbe\x91\x01"], begins=begins).edges())
     assert frames_of(found) == [("presence", b"\xcc\x44", ""), ("presence", b"\xcc\xbe\x91\x01", "")]
     assert found.bits is not None
     assert float(found.bits.margin.min()) > 0.7
