@@ -66,3 +66,10 @@ def test_a_view_shows_its_part(view: tuple[float, float]) -> None:
     assert drawn.min() >= view[0] - 2
     assert drawn.max() <= view[1] + 2
     np.testing.assert_array_equal(t, drawn)
+
+
+@pytest.mark.parametrize(("length", "columns"), [(300, 100), (20_000, 100), (200_000, 7), (1_000_000, 400)])
+def test_each_column_has_its_own_two_ends(length: int, columns: int) -> None:
+    """However many samples stand in one, no two columns are drawn as one."""
+    block = block_of(np.random.default_rng(3).standard_normal(length))
+    assert len(envelope_of(block).between(0.0, float(length), columns)[1]) == 2 * columns

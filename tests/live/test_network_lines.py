@@ -254,6 +254,8 @@ def test_numbers_of_a_device(type_: str, order: str, data: bytes, value: int) ->
     register = BusRegister("x", 0, type_, order)
     assert (register.size, register.value(data)) == (len(data), value)
     assert BusRegister("x", 0, type_, order, 0.1).value(data) == value / 10
+    # A step that is no part of a whole is multiplied by.
+    assert BusRegister("x", 0, type_, order, 0.3, 2.0).value(data) == pytest.approx(value * 0.3 + 2.0)
 
 
 def test_the_kernel_is_asked_for_both_messages_at_once(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

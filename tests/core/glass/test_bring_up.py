@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from lesart.core.glass.bus.changes import start_for
-from lesart.core.glass.bus.controller import NUMBERS
+from lesart.core.glass.bus.controller import LETTERS, NUMBERS
 from lesart.core.glass.bus.patterns import pattern, steps_of
 from lesart.core.glass.faces.face import CLEARED, PADDED, Face
 from lesart.core.glass.faces.redraw import drawing_of
@@ -95,3 +95,15 @@ def test_no_pixel_in_colours_shares_a_byte() -> None:
     assert panel.padded(13, 7) == (0, 0)
     assert PixelPanel("lid", 13, 7, "white").padded(13, 7) == (0, 1)
     assert panel.size_of(13, 7) == 182
+
+
+def test_own_glyphs_are_sent_behind_what_sets_it_up() -> None:
+    """To the first place of the memory of glyphs, eight rows each."""
+    rows = (0, 10, 31, 31, 14, 4, 0, 0)
+    door = CharacterPanel("door", 16, 2, "green light")
+    plain = start_for(door, LETTERS)
+    own = start_for(replace(door, glyphs={"♥": rows}), LETTERS)
+    assert own[: len(plain)] == plain
+    # Over an expander each half of a byte is told by three bytes: its upper bits carry it, the lowest says it is data.
+    told = [each.data for each in own[len(plain) :]]
+    assert [((data[0] & 0xF0) | data[3] >> 4, data[0] & 1) for data in told] == [(0x40, 0), *((row, 1) for row in rows)]

@@ -118,3 +118,25 @@ def test_a_moment_written_in_another_way(text: str, form: str, wanted: float) ->
 )
 def test_what_is_no_moment_is_none(text: str, form: str) -> None:
     assert np.isnan(seconds_of([text, text], form)).all()
+
+
+@pytest.mark.parametrize(
+    ("winter", "summer", "hours"),
+    [
+        ("WET", "WEST", 0),
+        ("GMT", "BST", 0),
+        ("CET", "CEST", 1),
+        ("MEZ", "MESZ", 1),
+        ("EET", "EEST", 2),
+        ("EST", "EDT", -5),
+        ("CST", "CDT", -6),
+        ("MST", "MDT", -7),
+        ("PST", "PDT", -8),
+    ],
+)
+def test_the_letters_of_a_zone(winter: str, summer: str, hours: int) -> None:
+    """So many hours before universal time; in summer one more."""
+    noon = since_1970(datetime(2026, 5, 14, 12))
+    for letters, before in ((winter, hours), (summer, hours + 1), ("UTC", 0), ("Z", 0)):
+        for written in (letters, letters.lower(), *((f"({letters})",) if letters != "Z" else ())):
+            assert seconds_of([f"2026-05-14 12:00:00 {written}"], ISO).tolist() == [noon - 3600 * before], written

@@ -51,3 +51,12 @@ def test_what_meets_does_so_from_both_ends() -> None:
         for other in role.meets:
             assert roles_meet((name,), (other,))
             assert roles_meet((other,), (name,))
+
+
+def test_several_parts_stand_on_a_line_of_a_bus() -> None:
+    """Of the two-wire and the four-wire one; each part is meant by a line of its own, or by its address."""
+    for name, role in ROLES.items():
+        if name.startswith(("two-wire", "four-wire")):
+            assert role.shares, name
+    for name in ("select", "serial send", "serial receive", "pulse out", "analog out", "digital in"):
+        assert not ROLES[name].shares, name
