@@ -63,7 +63,7 @@ def test_wrong_tasks(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert "what takes no time cannot run in each turn" in said_
 
 
-@pytest.mark.parametrize("ending", ["svg", "pdf"])
+@pytest.mark.parametrize("ending", ["svg", pytest.param("pdf", marks=pytest.mark.long)])
 def test_timing_diagram(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], ending: str) -> None:
     """A lane for each digit and task with what it takes, and the verdicts below."""
     path = tmp_path / f"pace.{ending}"

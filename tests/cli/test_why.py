@@ -74,6 +74,7 @@ def test_a_panel_is_asked_about_look_by_look(yard: Path, capsys: pytest.CaptureF
     assert "which of these do you see?" in said(capsys, "why", yard, "door", "--pattern", "both")
 
 
+@pytest.mark.long
 def test_what_stands_there_is_typed(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
     out = said(capsys, "why", yard, "stand", "--pattern", "all on", "--sees", " | | | ")
     assert "stand: the segments of a digit share their anode" in out

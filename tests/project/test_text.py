@@ -108,7 +108,7 @@ def test_a_value_or_a_table_more_and_nothing_else_changes(key: Key) -> None:
     assert (kept(YARD, table), table.count("\n\n\n")) == (0, YARD.count("\n\n\n"))
 
 
-@settings(max_examples=60)
+@settings(max_examples=20)
 @given(key=st.sampled_from([key for key in KEYS if len(key) > 1 and isinstance(key[-1], str)]))
 def test_a_value_less_and_nothing_else_changes(key: Key) -> None:
     """Of any table of the demo."""

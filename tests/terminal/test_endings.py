@@ -125,6 +125,7 @@ def test_the_window_is_closed(bare: Callable[..., Bare], yard: Path) -> None:
     assert "Unsaved work of the last run is back" in open_desk(yard).state.message
 
 
+@pytest.mark.long
 def test_put_to_sleep_and_woken(bare: Callable[..., Bare]) -> None:
     """Asleep the terminal is the shell's; awake the whole screen is drawn again without a key."""
     terminal = bare()
@@ -154,6 +155,7 @@ def test_no_colours_are_wanted(bare: Callable[..., Bare]) -> None:
     assert terminal.ended() == 128 + signal.SIGTERM
 
 
+@pytest.mark.long
 def test_an_empty_no_color_is_none(bare: Callable[..., Bare]) -> None:
     terminal = bare(NO_COLOR="", COLORTERM="truecolor")
     assert any(len(set(found.split(b";"))) > 1 for found in re.findall(rb"[34]8;2;(\d+;\d+;\d+)", terminal.written))

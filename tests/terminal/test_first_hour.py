@@ -138,7 +138,7 @@ def test_h_mistakes_stay_in_the_line_and_say_what_would_do(folder: Path) -> None
         person.within("h", start)
 
 
-@pytest.mark.parametrize("size", SIZES, ids=str)
+@pytest.mark.parametrize("size", [SIZES[0], pytest.param(SIZES[1], marks=pytest.mark.long)], ids=str)
 def test_b_counts_to_two_units_on_two_rows(folder: Path, size: tuple[int, int]) -> None:
     """°C above, °F below, by the beta of a data sheet."""
     with thermometer(folder, size) as person:
@@ -154,6 +154,7 @@ def test_b_counts_to_two_units_on_two_rows(folder: Path, size: tuple[int, int]) 
         person.within("b")
 
 
+@pytest.mark.long
 def test_c_segments_pixels_and_a_refit(folder: Path) -> None:
     """The same reading on four digits and on pixels, then the face of one on the other."""
     with thermometer(folder) as person:

@@ -93,6 +93,7 @@ async def test_the_list_narrows_and_tab_completes(yard: Path) -> None:
         assert "added: mean" in driven.text("message")
 
 
+@pytest.mark.long
 async def test_up_brings_back_what_was_entered(yard: Path) -> None:
     """Of the same question, the last one first."""
     async with opened(yard) as driven:
@@ -106,6 +107,7 @@ async def test_up_brings_back_what_was_entered(yard: Path) -> None:
         assert line(driven) == "mean 4"
 
 
+@pytest.mark.long
 async def test_what_would_come_of_it_is_seen_before_enter(yard: Path) -> None:
     """On the thread and the glass while it is typed; escape leaves all as it was, undo has nothing to take back."""
     async with opened(yard) as driven:

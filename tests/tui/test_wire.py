@@ -47,6 +47,7 @@ async def test_a_part_is_typed_and_all_is_joined(yard: Path) -> None:
         assert "Undone: joined by role" in driven.text("message")
 
 
+@pytest.mark.long
 async def test_a_measured_value_is_typed_in_its_place(yard: Path) -> None:
     async with opened(yard) as driven:
         await driven.press("1", "L", "tab", "down", "down", "down", "enter")
