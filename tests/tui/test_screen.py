@@ -22,6 +22,7 @@ from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import DARK, LIGHT, Palette
 from lesart.tui.widgets.lines import Lines
 from tests.tui.driven import MIDDLE, SMALL, WIDE, Driven, opened
+from tests.warm import open_warm
 
 
 async def test_all_regions_of_a_wide_window(yard: Path) -> None:
@@ -422,3 +423,21 @@ async def test_the_cursor_is_dragged(yard: Path) -> None:
             await driven.settled()
             assert (driven.app._picture.cursor > cursor) is moves
             chart.post_message(mouse(MouseUp, start + 9))
+
+
+async def test_notes_that_give_way_to_a_glass_are_counted(yard: Path) -> None:
+    """All of them by their marks, folded remarks too; one that is gone to is read."""
+    async with opened(yard) as driven:
+        await driven.press("7")
+        marks = [note.mark for note in driven.app._picture.notes]
+        remarks = sum(row.count for row in driven.app._picture.notes if row.mark == "·")
+        folded = driven.text("notes")
+        assert re.search(rf"^ \d+ notes +† {marks.count('†')} +‡ {marks.count('‡')} +· {remarks} +n goes", folded), (
+            folded
+        )
+        desk = open_warm(yard)
+        assert folded.split()[0] == str(len(desk.notes))
+        desk.close()
+        await driven.press("n")
+        assert any(note.chosen for note in driven.app._picture.notes)
+        assert "† Wire" in driven.text("notes")

@@ -27,7 +27,7 @@ def note_rows(context: Context) -> list[NoteRow]:
     steps = Counter(note.step.shown for _, note in remarks)
     of_steps = ", ".join(f"{step} {count}" for step, count in steps.items())
     said = f"{counted(len(remarks), 'remark')}: {of_steps}."
-    return [*rows, NoteRow("", REMARK, "", said, "N unfolds them.", chosen=False)]
+    return [*rows, NoteRow("", REMARK, "", said, "N unfolds them.", chosen=False, count=len(remarks))]
 
 
 def _row(context: Context, index: int, note: Note) -> NoteRow:

@@ -156,6 +156,8 @@ class NoteRow:
     remedy: str
     chosen: bool
     index: int = -1
+    count: int = 1
+    """Of the notes that it stands for."""
 
 
 @dataclass(frozen=True)

@@ -284,6 +284,23 @@ def _note_lines(palette: Palette, row: NoteRow, width: int) -> list[Pieces]:
     return _wrapped_note(palette, row, first, width)
 
 
+def notes_folded(palette: Palette, picture: Picture) -> Pieces:
+    """How many there are where they give way to a glass: what is not seen must not seem not to be."""
+    if not picture.notes:
+        return [piece(palette, " no notes" if picture.notes_are_fresh else " notes …", "faint", "raised")]
+    of = f" on {picture.notes_of} only" if picture.notes_of else ""
+    every = sum(row.count for row in picture.notes)
+    line: Pieces = [piece(palette, f" {every} {'note' if every == 1 else 'notes'}{of}", "faint", "raised")]
+    for mark, tone, _ in MARKS:
+        count = sum(row.count for row in picture.notes if row.mark == mark)
+        if count:
+            line += [
+                piece(palette, f"   {mark}", tone, "raised", bold=True),
+                piece(palette, f" {count}", "faint", "raised"),
+            ]
+    return [*line, piece(palette, "   n", "ochre", "raised"), piece(palette, " goes through them", "faint", "raised")]
+
+
 def _notes_head(palette: Palette, picture: Picture, width: int) -> Pieces:
     """What the marks mean, and which notes are listed."""
     of = f" notes on {picture.notes_of} only   F lists all" if picture.notes_of else " notes"

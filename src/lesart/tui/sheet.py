@@ -236,7 +236,10 @@ class Sheet(Screen[None]):
         )
         margin.show(rows, base, faint)
         width = self._lines("notes").size.width or self.size.width
-        notes, chosen = regions.notes_lines(palette, picture, width)
+        if self.has_class("-folded"):
+            notes, chosen = [regions.notes_folded(palette, picture)], 0
+        else:
+            notes, chosen = regions.notes_lines(palette, picture, width)
         self._lines("notes").show(notes, raised, style(palette, "faint", "raised"), chosen)
         glass = self._lines("glass")
         room = Room(max(glass.size.width - 1, 1), max(glass.size.height, 1))
