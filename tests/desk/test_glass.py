@@ -368,3 +368,18 @@ def test_what_is_added_stands_where_there_is_room(shed: Desk) -> None:
     assert not [note for note in shed.notes if "covers" in note.text and note.panel == "shed"]
     added(shed, "96x16 pixels strip")
     assert shed.state.panel == "strip"
+
+
+@pytest.mark.parametrize("kind", ["field", "bar"])
+def test_an_item_can_be_typed_as_its_list_says_it(shed: Desk, kind: str) -> None:
+    """The list says "field of hive 2 mass"; both ways make the same."""
+    desk, made = shed, []
+    for typed in (f"{kind} {AIR}", f"{kind} of {AIR}"):
+        desk.add(typed)
+        assert not desk.state.message_is_fault, desk.state.message
+        assert f"{kind} of {AIR}" in words(desk)
+        made.append(desk.state.history.text)
+        desk.undo()
+    assert made[0] == made[1]
+    desk.add(f"{kind} of nobody")
+    assert desk.state.message.startswith('"nobody" is not a channel; the project has hive 2 mass,')

@@ -123,7 +123,7 @@ def test_shapes_are_added_by_name(hut: Desk) -> None:
     for wrong, says in (
         ("bubble wind", "moved by two channels"),
         ("bubble wind / gale", '"gale" is not a channel'),
-        ("picture moon", '"moon" is not a picture; there are leaf'),
+        ("picture moon", '"moon" is not a picture; the project has leaf'),
         ("dial gale", "is not a channel"),
     ):
         hut.add(wrong)

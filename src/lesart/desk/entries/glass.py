@@ -164,6 +164,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         text = editor.with_table(text, ("faces", name), {"panel": panel.name})
     if word in ONLY_PIXELS and panel.grid is None:
         raise RequestError(f"A {word} is made of pixels; {panel.says()} has none.")
+    if word not in ("label", "text", "box", "picture") and rest not in state.project.channels:
+        rest = rest.removeprefix("of ")  # as the list of items says it
     rest, own_unit = _with_unit(state, rest) if word == "field" else (rest, {})
     named = _named(state, word, rest)
     rest = rest or next(iter(named.values()), "")
@@ -223,7 +225,7 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
         name = rest or next(iter(pictures), "")
         if name not in pictures:
             known = ", ".join(pictures) or "none; + on the leaf of pictures adds one"
-            raise RequestError(f'"{name}" is not a picture; there are {known}.')
+            raise RequestError(f'"{name}" is not a picture; the project has {known}.')
         return {"picture": name}
     names = [part.strip() for part in rest.split("/")] if word == "bubble" else [rest or state.channel]
     keys = ("across", "up", "sized_by") if word == "bubble" else ("channel",)
@@ -231,7 +233,7 @@ def _named(state: State, word: str, rest: str) -> dict[str, str]:
         raise RequestError("A bubble is moved by two channels: write bubble A / B, and / C for its size.")
     for name in names:
         if name not in state.project.channels:
-            raise RequestError(f'"{name}" is not a channel; there are {", ".join(state.project.channels)}.')
+            raise RequestError(f'"{name}" is not a channel; the project has {", ".join(state.project.channels)}.')
     return dict(zip(keys, names, strict=False))
 
 
