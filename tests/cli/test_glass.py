@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import re
 import shutil
 import subprocess
 import sys
@@ -23,11 +25,21 @@ from tests.conftest import MASS
 
 
 def test_a_field_swept(capsys: pytest.CaptureFixture[str], yard: Path) -> None:
-    """Borders are neighbouring floats; where a value of the range does not fit the exit code is 1."""
+    """Borders are neighbouring floats, said by the one that has few digits; where a value of the range does not fit the
+    exit code is 1."""
     shown = said(capsys, "fit", yard, MASS)
-    assert "[  9.9]" in shown
-    assert "9.9499999999999993 kg" in shown
-    assert "sample marked bad" in shown
+    strip, pieces = (re.sub(" +", " ", part) for part in shown.split("the range in "))
+    assert "before a longer text 9.95 kg [ 9.9]\na longer text from here > 9.95 kg [ 10.0]\n" in strip
+    assert "a longer text from here −0.05 kg [ -0.1]\nbefore a longer text > −0.05 kg [ 0.0]\n" in strip
+    assert "sample marked bad [" in strip
+    assert [line[: line.index(" [")].strip() for line in pieces.splitlines()[1:]] == [
+        "−2 kg … −0.05 kg",
+        "> −0.05 kg … 9.95 kg",
+        "> 9.95 kg … < 99.95 kg",
+        "99.95 kg … 120 kg",
+    ]
+    exact = [(each["from"], each["to"]) for each in read_json(said(capsys, "fit", yard, MASS, "--json"))["sweep"]]
+    assert exact[1:3] == [(math.nextafter(-0.05, 1), 9.95), (math.nextafter(9.95, 99), math.nextafter(99.95, 0))]
     found = read_json(said(capsys, "fit", yard, MASS, "--panel", "door", "--json"))
     assert (found["channel"], found["unit"], found["width"]) == (MASS, "kg", 8)
     assert found["sweep"][0]["from"] == -2.0

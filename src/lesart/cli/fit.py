@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import argparse
+import itertools
+from collections.abc import Sequence
 
 from lesart.cli.printed.answer import print_json
 from lesart.cli.project import channel_named
 from lesart.core.errors import RequestError
+from lesart.core.fit.border import border, end_said, said
 from lesart.core.fit.field import Field
 from lesart.core.fit.film_strip import film_strip
-from lesart.core.fit.sweep import sweep
-from lesart.core.quantity import beside_unit, counted, plain_number
+from lesart.core.fit.sweep import Piece, sweep
+from lesart.core.quantity import counted
 from lesart.desk.opening import look_at
 from lesart.project.model import Channel, Project
 
@@ -50,17 +53,22 @@ def run(options: argparse.Namespace) -> int:
         }
         print_json(found)
         return 0 if fits else 1
-    unit = field.unit_shown.symbol
     for still in stills:
-        value = "" if still.value is None else beside_unit(plain_number(_shown(field, still.value), 17), unit)
-        print(f"{still.title:<28}{value:>28}   [{still.shown.text}]")
+        value = "" if still.said is None else end_said(field, still.said)
+        print(f"{still.title:<28}{value:>24}   [{still.shown.text}]")
     print(f"\nthe range in {counted(len(pieces), 'piece')}")
-    for piece in pieces:
-        first, last = (plain_number(_shown(field, end), 17) for end in (piece.first, piece.last))
+    for piece, (first, last) in zip(pieces, _ends(field, pieces), strict=True):
         state = "" if piece.shape[0] == "value" else f"   {piece.shape[0]}"
-        end = beside_unit(last.rjust(25), unit)
-        print(f"{first:>25} … {end}   [{piece.at_first.text}] … [{piece.at_last.text}]{state}")
+        print(f"{first:>24} … {last:<24}   [{piece.at_first.text}] … [{piece.at_last.text}]{state}")
     return 0 if fits else 1
+
+
+def _ends(field: Field, pieces: Sequence[Piece]) -> list[tuple[str, str]]:
+    """From where to where each goes."""
+    borders = [border(field, left.last, right.first) for left, right in itertools.pairwise(pieces)]
+    firsts = [said(field, pieces[0].first), *(high for _, high in borders)]
+    lasts = [*(low for low, _ in borders), said(field, pieces[-1].last)]
+    return [(end_said(field, first), end_said(field, last)) for first, last in zip(firsts, lasts, strict=True)]
 
 
 def _shown(field: Field, value: float) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from fractions import Fraction
 
@@ -11,6 +12,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from lesart.core.block import Mark, block_of
+from lesart.core.fit.border import End
 from lesart.core.fit.cells import split_cells
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import fill
@@ -163,17 +165,34 @@ def test_film_strip_shows_every_ugly_value() -> None:
     assert all(len(still.shown.cells) == 4 for still in stills)
 
 
-def test_a_still_before_a_change_says_on_which_side_of_it_it_is() -> None:
-    """One number further from zero the text is longer: 9.4 below 9.5, and −9.4 above −9.5."""
-    stills = film_strip(field_of(width=5, decimals=0), -20.0, 20.0, 3.0, joined=".")
-    before = {
-        (still.just, round(still.value, 6), still.shown.text.strip()) for still in stills if still.just and still.value
-    }
-    assert before == {("below", 9.5, "9"), ("above", -9.5, "-9"), ("above", -0.5, "0")}
-    for still in stills:
-        if still.just:
-            beside = math.nextafter(still.value or 0.0, math.inf if still.just == "below" else -math.inf)
-            assert beside in [each.value for each in stills if each.title == "after it"]
+@pytest.mark.parametrize("decimals", [0, 1, 2, 3])
+def test_a_change_is_said_by_a_number_that_shows_so_when_it_is_typed(decimals: int) -> None:
+    """One of both sides is that number; the other, just below or above it, is the float next to it."""
+    field = field_of(width=8, decimals=decimals)
+    stills = film_strip(field, -20.0, 120.0, 3.0, joined=".")
+    pairs = [(each, other) for each, other in itertools.pairwise(stills) if _is_border(each.value, other.value)]
+    assert len(pairs) == 4  # −10 and −0, 10 and 100
+    for pair in pairs:
+        few = float(f"{pair[0].value:.6g}")
+        typed = next(each for each in pair if each.value == few)
+        sign = ">" if typed is pair[0] else "<"
+        assert {each.said for each in pair} == {End(few), End(few, sign)}
+        assert fill(field, Reading(few), joined=".").text == typed.shown.text
+
+
+@pytest.mark.parametrize(("width", "decimals"), [(4, 1), (8, 3), (6, 2), (5, 0)])
+def test_what_is_too_wide_is_said_by_a_number_that_is(width: int, decimals: int) -> None:
+    """Or by the one above which all are, where that one fits when it is typed."""
+    field = field_of(width=width, decimals=decimals)
+    end = next(each.said for each in film_strip(field, 0.0, 1.0, 0.5, joined="") if each.title == "too wide from here")
+    assert end is not None
+    state = fill(field, Reading(end.value), joined="").state
+    assert (end.sign, state) in (("", "overflow"), (">", "value"))
+    assert fill(field, Reading(math.nextafter(end.value, math.inf)), joined="").state == "overflow"
+
+
+def _is_border(low: float | None, high: float | None) -> bool:
+    return low is not None and high is not None and math.nextafter(low, math.inf) == high
 
 
 def test_pulses_are_made_finer_otherwise_than_counts() -> None:

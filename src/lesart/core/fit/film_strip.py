@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import itertools
 import math
-from typing import Literal
 
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
+from lesart.core.fit.border import End, border, said
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.fit.sweep import Piece, first_overflow, sweep
@@ -18,34 +18,32 @@ MOST_CHANGES = 8
 
 @dataclass(frozen=True)
 class Still:
-    """One picture of the strip: ``value`` in the channel's unit, None where there is no number.
-
-    ``just`` is where it stands beside the value that it is before: the nearest float to it.
-    """
+    """One picture of the strip: ``value`` in the channel's unit, and as it is said; None where there is no number."""
 
     title: str
     value: float | None
     shown: Shown
-    just: Literal["", "below", "above"] = ""
+    said: End | None = None
 
 
 def film_strip(field: Field, lowest: float, highest: float, typical: float, *, joined: str) -> tuple[Still, ...]:
     """Stills for a channel that can read ``lowest`` … ``highest`` (its own unit), in order of the values."""
 
-    def still(title: str, value: float, just: Literal["", "below", "above"] = "") -> Still:
-        return Still(title, value, fill(field, Reading(value), joined=joined), just)
+    def still(title: str, value: float, end: End | None = None) -> Still:
+        return Still(title, value, fill(field, Reading(value), joined=joined), end or said(field, value))
 
     stills = [still("smallest reading", lowest)]
     if lowest < 0 < highest:
         stills.append(still("zero", 0.0))
     for before, after, what in changes(sweep(field, lowest, highest, joined=joined))[:MOST_CHANGES]:
-        just: Literal["below", "above"] = "below" if before < after else "above"
-        stills += [still(f"before {what}", before, just), still("after it", after)]
+        ends = border(field, before, after) if before < after else border(field, after, before)[::-1]
+        stills += [still(f"before {what}", before, ends[0]), still(f"{what} from here", after, ends[1])]
     stills += [still("typical", typical), still("largest reading", highest)]
     stills.sort(key=lambda entry: entry.value if entry.value is not None else 0.0)
     too_wide = first_overflow(field, joined=joined)
     if too_wide is not None and too_wide > highest:
-        stills.append(still("too wide from here", too_wide))
+        fits = math.nextafter(too_wide, 0.0)
+        stills.append(still("too wide from here", too_wide, border(field, fits, too_wide)[1]))
     silent = fill(field, Reading(typical, age_s=math.inf), joined=joined)
     stills.append(Still(f"silent for {field.stale_after_s:g} s", None, silent))
     if field.settling:

@@ -7,6 +7,7 @@ import math
 from collections.abc import Callable, Iterable
 
 from lesart.core.dataclass_later import dataclass
+from lesart.core.fit.border import end_said
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field
 from lesart.core.fit.fill import Shown, fill
@@ -30,7 +31,6 @@ from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import CellRow, Leaf, Line, Span, Workspace
 
 MOST_CELLS = 10
-BESIDE = {"below": "<", "above": ">"}
 """Cells drawn large; a wider field shows its first ones, and says so."""
 MAIN = ("width", "decimals", "align", "sign", "round", "unit")
 """Rules that stand under the film strip; all of them have a leaf of their own."""
@@ -144,25 +144,23 @@ def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
     channel = context.channel
     stills = film_strip(field, channel.lowest, channel.highest, typical(context), joined=panel.joined)
     lines: list[Line] = [(label(f"film strip   every ugly value of {channel.name}"),)]
-    unit = field.unit_shown.symbol
     for still in stills:
-        there = "" if still.value is None else number(field.shown_value(still.value), unit, 6)
-        there = f"{BESIDE[still.just]} {there}" if still.just else there
+        there = "" if still.said is None else end_said(field, still.said)
         state = "" if still.shown.state == "value" else f"{still.shown.state} text"
         seen = as_seen(panel, still.shown.cells)
         lines.append(
-            (label(f"   {still.title:<26}"), text(f"{there:>14}  ", "ochre"), text(seen, "cells"), label(f"  {state}"))
+            (label(f"   {still.title:<28}"), text(f"{there:>14}  ", "ochre"), text(seen, "cells"), label(f"  {state}"))
         )
     return lines
 
 
 def typical(context: Context) -> float:
-    """The middle reading of the capture, or of the channel's range without one."""
+    """The middle reading of the capture, or of the channel's range without one; of six digits, as it is for people."""
     if context.run is not None:
         good = context.run.calm.x[context.run.calm.usable]
         if len(good):
             some = good[:: max(len(good) // 999, 1)]
-            return median(some[: len(some) - 1 + len(some) % 2])
+            return float(f"{median(some[: len(some) - 1 + len(some) % 2]):.6g}")
     return (context.channel.lowest + context.channel.highest) / 2
 
 
