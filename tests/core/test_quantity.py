@@ -9,7 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.errors import QuantityError
-from lesart.core.quantity import counted_of, format_quantity, parse_quantity, plain_number, rate_said, told_apart
+from lesart.core.quantity import (
+    counted_of,
+    format_quantity,
+    parse_quantity,
+    plain_number,
+    rate_said,
+    symbol_of_ratio,
+    told_apart,
+)
 from lesart.core.units import parse_unit
 
 OHM, VOLT, PLAIN = parse_unit("Ω"), parse_unit("V"), parse_unit("1")
@@ -190,3 +198,20 @@ def test_a_count_of_all_there_are(count: int, total: int, percent: bool, said: s
 )
 def test_what_comes_seldom_is_said_by_the_time_between(rate_hz: float, said: str) -> None:
     assert rate_said(rate_hz) == said
+
+
+@pytest.mark.parametrize(
+    ("above", "below", "said"),
+    [
+        ("mV", "K", "mV/K"),
+        ("1", "V", "1/V"),
+        ("", "V", "1/V"),
+        ("kg", "1", "kg"),
+        ("1", "1", ""),
+        ("V", "V", "V/V"),
+        ("1/min", "ct", "1/min per ct"),
+        ("Pa", "m/s", "Pa per m/s"),
+    ],
+)
+def test_the_unit_of_a_slope_is_said_so_that_it_reads_one_way(above: str, below: str, said: str) -> None:
+    assert symbol_of_ratio(above, below) == said
