@@ -37,7 +37,7 @@ def test_a_job_is_made_and_has_no_fault(
 def test_what_is_no_job_is_refused_with_those_there_are(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """In a sentence; a folder that holds something else is left alone."""
     sentence = refused(capsys, "demo", "--job", "cellar", "--make")
-    assert '"cellar" is no job' in sentence
+    assert '"cellar" is not a job' in sentence
     assert all(job.folder in sentence for job in JOBS)
     (tmp_path / "mine.txt").write_text("mine")
     assert str(tmp_path) in refused(capsys, "demo", tmp_path, "--job", "hut", "--make")

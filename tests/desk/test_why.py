@@ -145,7 +145,7 @@ def test_nothing_comes_of_a_part(desk: Desk) -> None:
 def test_pulses_are_missed_and_the_change_is_written(desk: Desk) -> None:
     desk.open_step(Step.PACE)
     ask_why(desk, "hums")
-    assert desk.state.message == '"hums" is no symptom; it is one of flickers, lags, missed, freezes.'
+    assert desk.state.message == '"hums" is not a symptom; it is one of flickers, lags, missed, freezes.'
     ask_why(desk, "Missed")
     assert "if count beam runs by interrupt: 0 %" in lines_of(desk)
     turn_over(desk)

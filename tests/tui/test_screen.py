@@ -311,7 +311,7 @@ async def test_a_job_that_there_is_not(tmp_path: Path, monkeypatch: pytest.Monke
         await driven.until(lambda: not app._sheet.typed.busy)
         assert app._worker is None
         await pilot.press("j", *"barn", "enter")
-        await driven.until(lambda: "is no job; there are wheel" in " ".join(driven.text("body").split()))
+        await driven.until(lambda: "is not a job; there are wheel" in " ".join(driven.text("body").split()))
         await pilot.press("escape")
         await driven.until(lambda: "open the demo" in driven.text("body"))
         assert list(tmp_path.iterdir()) == []

@@ -78,7 +78,7 @@ SLIPS: list[tuple[str, Callable[[float], float], tuple[float, ...]]] = [
     ("signed, in 16 bits", lambda raw: raw % 65_536, (-1200.0, 700.0, -20_000.0)),
     ("two bytes of the raw number are in the wrong order", lambda raw: float(int(raw) % 256 * 256 + int(raw) // 256),
      (700.0, 3100.0, 9000.0)),
-    ("stands 4 bits too high", lambda raw: raw * 16.0, (700.0, 1100.0, 2000.0)),
+    ("sits 4 bits too high", lambda raw: raw * 16.0, (700.0, 1100.0, 2000.0)),
     ("in tenths, and was taken as whole", lambda raw: raw * 10.0, (700.0, 1100.0, 2000.0)),
     ("gone round: it is 4096 more", lambda raw: raw - 4096.0, (4200.0, 5000.0, 6000.0)),
 ]  # fmt: skip

@@ -49,7 +49,7 @@ def why_arguments(command: argparse.ArgumentParser) -> None:
         "--pick", type=int, action="append", default=[], metavar="N", help="the look that you see; once a question"
     )
     command.add_argument(
-        "--sees", metavar="TEXT", help="what stands there: 'bc | abged | …' of segments, 'row | row' of characters"
+        "--sees", metavar="TEXT", help="what is seen there: 'bc | abged | …' of segments, 'row | row' of characters"
     )
     command.set_defaults(truths=None, at=None)
     command.add_argument("--json", action="store_true", help="for a script; the object says its version")

@@ -21,7 +21,7 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
         return Verdict(
             "†",
             "No device was addressed: both lines are low all along; they have no supply, or no pull-ups.",
-            "measure both lines at rest: each must stand at its rail",
+            "measure both lines at rest: each must be at its rail's voltage",
         )
     if held:
         return Verdict(

@@ -104,7 +104,7 @@ def _nobody(bus: Bus, asked: int) -> Verdict:
     return Verdict(
         "†",
         f"No device answered, of {asked} addresses asked: data and clock swapped, no supply, or the bus is off.",
-        "measure both lines at rest: each must stand at its rail",
+        "measure both lines at rest: each must be at its rail's voltage",
     )
 
 

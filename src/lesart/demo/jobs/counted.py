@@ -115,7 +115,7 @@ kind = "characters"
     files={"echo.vcd": vcd({"e": echoes()}, 12.0)},
     title="the level of a tank by an echo, on two lines of characters",
     tells=(
-        "The width of a pulse is there and back, so the law halves it; the speed of sound hangs on the air's "
+        "The width of a pulse is there and back, so the law halves it; the speed of sound depends on the air's "
         "temperature, which is stated once. A timer of 16 MHz divided by 8 makes ticks of half a microsecond."
     ),
     tries=(

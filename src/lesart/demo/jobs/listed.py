@@ -36,4 +36,4 @@ def job_named(name: str) -> Job:
     for job in JOBS:
         if name in (job.name, job.folder):
             return job
-    raise RequestError(f'"{name}" is no job; there are {", ".join(job.folder for job in JOBS)}.')
+    raise RequestError(f'"{name}" is not a job; there are {", ".join(job.folder for job in JOBS)}.')

@@ -19,7 +19,7 @@ def next_field(state: State) -> State:
     fields = state.seen.fields_on(found[0], state.channel) if found is not None else ()
     if found is None or len(fields) < 2:
         raise RequestError(
-            f"{state.channel} stands in one field here; + field {state.channel} in 7 Glass adds another, which may be "
+            f"{state.channel} is in one field here; + field {state.channel} in 7 Glass adds another, which may be "
             "in a unit of its own."
         )
     there = replace(state, field_place=(state.field_place + 1) % len(fields))

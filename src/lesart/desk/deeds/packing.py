@@ -19,4 +19,4 @@ def write_firmware(desk: Desk) -> None:
         return
     desk.packing = Packing(desk.folder, desk.state.project)
     desk.turn(lambda state: state.turned_to(Step.PACK, "firmware"))
-    desk.say(f"All channels go into {FOLDER}/; what comes of it stands here.")
+    desk.say(f"All channels go into {FOLDER}/; the result is shown here.")

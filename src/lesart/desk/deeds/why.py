@@ -68,7 +68,7 @@ def name_symptom(desk: Desk, typed: str) -> None:
 
     symptom = typed.strip().lower()
     if symptom and symptom not in SYMPTOMS:
-        desk.say(f'"{typed}" is no symptom; it is one of {", ".join(SYMPTOMS)}.', fault=True)
+        desk.say(f'"{typed}" is not a symptom; it is one of {", ".join(SYMPTOMS)}.', fault=True)
         return
     desk.turn(lambda state: replace(state, why=replace(state.why, symptom=symptom)).turned_to(Step.PACE, LEAF).says(""))
 

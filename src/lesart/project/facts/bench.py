@@ -105,7 +105,7 @@ def _battery(part: Part) -> dict[str, str]:
 
 
 def _adds_up(name: str) -> str:
-    return f"what hangs on {name}, added up in 1 Wire"
+    return f"everything fed by {name}, summed in 1 Wire"
 
 
 def _current(amps: float) -> str:

@@ -53,7 +53,7 @@ def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]
     registers = _heard(table.get("registers", []), f"{place}.registers", problems)
     line = _line(table["line"], f"{place}.line", problems) if format_ == "recording" and "line" in table else None
     if not problems and fields and not _has_frames(format_, decoding):
-        wanted = "fields stand in frames, and this source has none; give it a decoder of frames"
+        wanted = "fields are parts of frames, and this source has none; give it a decoder of frames"
         problems.append(Problem(f"{place}.fields", "", wanted))
     if not problems and registers and (decoding is None or not decoding.messages.startswith("Modbus")):
         wanted = "registers come in messages of a field bus; set messages in its decode to Modbus RTU or Modbus ASCII"

@@ -162,7 +162,7 @@ def number_suspects(channel: Channel, truths: Sequence[Truth]) -> Iterator[Suspe
             yield slip(says, USUAL, lambda x, bits=bits: np.where(x < 0, x + 2**bits, x))  # type: ignore[misc]
     for bits in SHIFTS:
         weight = OFTEN if bits in (4, 6, 8) else RARE
-        says = f"the raw number stands {bits} {'bit' if bits == 1 else 'bits'} too high in its word"
+        says = f"the raw number sits {bits} {'bit' if bits == 1 else 'bits'} too high in its word"
         yield slip(says, weight, lambda x, bits=bits: np.floor(x / 2**bits))  # type: ignore[misc]
         low = says.replace("too high", "too low")
         yield slip(low, RARE, lambda x, bits=bits: x * 2**bits)  # type: ignore[misc]

@@ -83,7 +83,7 @@ def _nothing() -> list[Line]:
         (),
         (label("Kinds of parts"),),
         *wrapped(", ".join(KINDS), "text"),
-        (label("A kind of your own stands in lesart.toml under [kinds.NAME]."),),
+        (label("A kind of your own is defined in lesart.toml under [kinds.NAME]."),),
         (),
         (label("Sums of the bench, on their own leaf"),),
         *wrapped(", ".join(SUMS), "text"),

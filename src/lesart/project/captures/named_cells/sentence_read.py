@@ -43,7 +43,7 @@ def read_sentences(path: Path) -> Table:
             continue
         sentence = sentence_in(line)
         if sentence is None or sentence.wrong:
-            bad.append(BadRow(number, sentence.wrong if sentence else "it is no sentence with a kind and fields"))
+            bad.append(BadRow(number, sentence.wrong if sentence else "it is not a sentence with a kind and fields"))
             continue
         date, clock, values = sentence.date or date, sentence.clock, sentence.values
         kept |= sentence.units

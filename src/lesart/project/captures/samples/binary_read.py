@@ -78,5 +78,5 @@ def layout_of(written: str) -> Mapping[str, Any]:
 
 
 def _wrong(written: str, part: str) -> str:
-    said = f'"{part}" is no part of it' if part else "the kind of its numbers is missing"
+    said = f'"{part}" is not a part of it' if part else "the kind of its numbers is missing"
     return f'--layout "{written}": {said}; write it like "int16, 2 columns, 1 kHz, skip 44, high first".'
