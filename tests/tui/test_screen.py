@@ -242,6 +242,14 @@ async def test_play_goes_on_after_something_was_typed(yard: Path) -> None:
         await driven.until(lambda: driven.app._picture.cursor > held)
 
 
+async def test_a_picture_that_comes_while_the_screen_is_taken_down_is_let_go(yard: Path) -> None:
+    """When Lesart is left while it plays, say; it ended in a mistake of its own."""
+    async with opened(yard) as driven:
+        await driven.app._sheet.remove_children()
+        driven.app.draw(progress="one that came late")
+        assert driven.app._scene.progress == "one that came late"
+
+
 async def test_leaving_with_unsaved_work_is_asked_twice(yard: Path) -> None:
     """The first ctrl+q says so, the second leaves, and the work is back next time."""
     async with opened(yard) as driven:

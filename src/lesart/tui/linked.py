@@ -233,7 +233,7 @@ class LinkedApp(PicturedApp):
     def draw(self, **changes: Any) -> None:
         """Draw the scene, changed in some fields."""
         self._scene = replace(self._scene, **changes)
-        if self._sheet.is_mounted:
+        if self._sheet.has_regions:
             self._sheet.draw(self._scene)
 
     @property

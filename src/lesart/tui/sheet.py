@@ -111,6 +111,11 @@ class Sheet(Screen[None]):
         """Where something is typed."""
         return self.query_one("#edit", TypedLine)
 
+    @property
+    def has_regions(self) -> bool:
+        """Not before it is composed, nor when it is being taken down: a picture may come from the desk at any moment."""
+        return self.is_mounted and any(each.id == "edit" for each in self.children)
+
     def on_mount(self) -> None:
         """The line hands on to the list what is typed, and the keys by which one chooses."""
         self.typed.offers = self.query_one("#offers", OfferList)
