@@ -64,3 +64,38 @@ def test_a_quantity_as_it_is_said(value: float, unit: str, said: str) -> None:
     """A value that is not there is a dash, whatever its unit."""
     assert format_quantity(value, parse_unit(unit)).replace("\u00a0", " ").replace("\u202f", " ") == said
     assert plain_number(value) in said.replace(" ", "")
+
+
+COUNT = re.compile(r"\{len\([^{}]*\)\} (?!of\b)(?:[a-z]+ ){0,2}?[a-z]+s\b")
+"""How many there are, before the word for many of them: of one, that makes "1 gaps"."""
+NEVER_ONE = {
+    "{len(jobs)} captures": "of one the rows do not run into each other",
+    "{len(facts.changes_s)} changes": "one does not chatter",
+    "{len(digits)} digits": "of a driver with several",
+    "{len(text)} characters": "too many",
+    "{len(entries)} entries": "too many",
+    "{len(table.values)} entries": "of a table, and the mistake is ours",
+    "{len(digits)} lines": "one is not in turn",
+    "{len(used)} references": "one is said apart",
+    "{len(found) - 1} lights": "the number of a bit",
+    "{len(found)} is": "the number of a bit",
+    "{len(kept)} figures": "one is said apart",
+    "{len(found)} items": "three at least have distances that can be equal",
+    "{len(pairs)} pairs": "none, or too many",
+    "{len(typed)} letters": "too many",
+    "{len(rows)} rows": "more than are named",
+    "{len(names)} channels": "one is not gathered",
+    "{len(tasks)} conversions": "one has its own name",
+    "{len(question.looks)} looks": "the mistake is ours",
+}
+
+
+def test_what_may_be_one_is_counted() -> None:
+    """By ``counted``, which knows one from many."""
+    found = {
+        match[0]
+        for path in SOURCES.rglob("*.py")
+        for line in path.read_text(encoding="utf-8").splitlines()
+        if (match := COUNT.search(line))
+    }
+    assert {each for each in found if not any(each.startswith(known) for known in NEVER_ONE)} == set()

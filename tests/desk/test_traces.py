@@ -309,7 +309,7 @@ def test_a_wrong_value_of_a_trace(pace: Desk, key: str, typed: str, says: str) -
 def test_too_few_digit_lines(pace: Desk) -> None:
     pace.edit(("panels", "stand", "trace", "digits"), "d1 d2")
     note = next(note for note in pace.notes if note.text.startswith("stand: its trace:"))
-    assert "2 digit lines are named, stand has 4 digits; name a signal for each" in note.text
+    assert "2 digit lines named, stand has 4 digits; name a signal for each" in note.text
 
 
 def test_a_controller_of_ones_own(pace: Desk, yard: Path) -> None:

@@ -16,7 +16,7 @@ def run(options: argparse.Namespace) -> int:
     if options.name is None:
         for name in FONTS:
             font = built_in()[name]
-            print(f"{name:<20}{font.ascent} high, {font.descent} below, {len(font.glyphs)} letters")
+            print(f"{name:<20}{font.ascent} high, {font.descent} below, {counted(len(font.glyphs), 'letter')}")
         return 0
     if options.name not in FONTS:
         raise RequestError(f'"{options.name}" is not a font of Lesart; it has {", ".join(FONTS)}.')

@@ -105,7 +105,7 @@ def _say(
         return
     width, height = picture.size
     kind = "flat art" if flat else "a picture with greys"
-    print(f"{options.file.name}: {width}×{height}, {len(frames)} frame{'s' if len(frames) != 1 else ''}, {kind}")
+    print(f"{options.file.name}: {width}×{height}, {counted(len(frames), 'frame')}, {kind}")
     if picture.more:
         print(f"{counted(picture.more, 'frame')} more left out.")
     for each in ways:

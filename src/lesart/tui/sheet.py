@@ -113,7 +113,7 @@ class Sheet(Screen[None]):
 
     @property
     def has_regions(self) -> bool:
-        """Not before it is composed, nor when it is being taken down: a picture may come from the desk at any moment."""
+        """Not before it is composed, nor when it is being taken down: a picture may come at any moment."""
         return self.is_mounted and any(each.id == "edit" for each in self.children)
 
     def on_mount(self) -> None:

@@ -212,7 +212,7 @@ def test_what_goes_wrong_on_the_two_wire_bus() -> None:
         "no device answers at 0x3C",
         "byte 1 was not acknowledged",
         "2 bits are left over",
-        "1 bits are not an address",
+        "1 bit came, and an address takes 9",
     ]
     assert all(frame.mark for frame in frames)
 

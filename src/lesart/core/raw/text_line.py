@@ -158,7 +158,7 @@ class _Batch:
             self.part_of_row(dict(zip(names, values, strict=True)), t)
             return
         if len(values) != len(columns) or (names and names != columns and not self.state.asked):
-            came = ", ".join(names) or f"{len(values)} values"
+            came = ", ".join(names) or f"{counted(len(values), 'value')}"
             why = f"{came} where {', '.join(columns) if names else len(columns)} belong"
             self.garbage(line, t, f"{why}; names can list all there are" if names else why)
             return

@@ -19,7 +19,7 @@ from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Key
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 from lesart.core.units import conversion, parse_unit
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
@@ -113,7 +113,7 @@ def _add_set(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     table = charset_table(read_bdf(folder / file), file)
     text = editor.with_table(state.history.text, ("charsets", name), table)
     text = editor.with_value(text, ("panels", panel.name, "charset"), name)
-    return Edited(text, f"added: {name}, {len(table)} glyphs of {file}; {panel.name} has it now")
+    return Edited(text, f"added: {name}, {counted(len(table), 'glyph')} of {file}; {panel.name} has it now")
 
 
 def _add_file(editor: Editor, state: State, kind: str, typed: str, example: str) -> Edited:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.parameters import parted
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import counted, parse_quantity
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
@@ -43,7 +43,7 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
         text = editor.with_entry(text, key, entry)
     if channel.correction.kind == "none":
         text = editor.with_value(text, (*key[:-1], "kind"), "line")
-    count = f"{len(pairs)} references" if len(pairs) != 1 else "1 reference"
+    count = counted(len(pairs), "reference")
     return Edited(text, f"added: {count}, as written", (*key, len(channel.references), "true"))
 
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.latest import latest
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.core.ranked import distinct, median
 from lesart.core.step import Step
 from lesart.core.units import convert
@@ -44,7 +44,7 @@ def points_from(what: str, kind: str, project: Project, channel: Channel, bench:
         return {"points": points, "from": unit_in.symbol, "to": other.unit.symbol}
     pairs = pairs_of_file(folder, what, HOW)
     if len(pairs) < 2:
-        raise RequestError(f"{what} has {len(pairs)} pairs of numbers; a table needs at least two.")
+        raise RequestError(f"{what} has {counted(len(pairs), 'pair')} of numbers; a table needs at least two.")
     points = "; ".join(f"{x} {y}" for x, y in pairs)
     return {"points": points, "from": unit_in.symbol, "to": unit_out or channel.unit.symbol}
 
@@ -95,7 +95,9 @@ def _beside(project: Project, channel: Channel, other: Channel, bench: Bench) ->
     good = mine.usable & np.isfinite(true) & (mark == 0)
     x, y = convert(mine.x[good], channel.unit, end_of_laws(channel)), true[good]
     if len(x) < KNOTS * LEAST_SAMPLES:
-        raise RequestError(f"{channel.name} and {other.name} have {len(x)} good samples together; that is too few.")
+        raise RequestError(
+            f"{channel.name} and {other.name} have {counted(len(x), 'good sample')} together; that is too few."
+        )
     edges = distinct(np.quantile(x, np.linspace(0, 1, KNOTS + 1)))
     place = np.clip(np.searchsorted(edges, x, side="right") - 1, 0, len(edges) - 2)
     groups = [place == each for each in range(len(edges) - 1)]

@@ -124,7 +124,7 @@ def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Edited:
     joins = [join for join in hookup.joins if name in (join.pin.part, join.to.part, join.through)]
     for join in sorted(joins, key=lambda each: each.index, reverse=True):
         text = editor.without(text, (*JOINS, join.index))
-    with_joins = f" with {len(joins)} connection{'s' if len(joins) != 1 else ''}" if joins else ""
+    with_joins = f" with {counted(len(joins), 'connection')}" if joins else ""
     return Edited(editor.without(text, ("parts", name)), f"removed: {name}{with_joins}")
 
 

@@ -8,6 +8,7 @@ from lesart.core.errors import Problem, RequestError
 from lesart.core.glyphs.charsets import SETS, CharacterSet
 from lesart.core.glyphs.dots import HEIGHT, WIDTH, dots_of, drawn_of
 from lesart.core.parameters import shown
+from lesart.core.quantity import counted
 from lesart.project.assets.bdf_read import BdfFont, BdfGlyph
 from lesart.project.model import Table
 
@@ -35,7 +36,7 @@ def check_charset(name: str, table: Table) -> tuple[CharacterSet | None, list[Pr
     if problems:
         return None, problems
     letters = {code: chr(code) for code in own if chr(code).isprintable()}
-    return CharacterSet(name, f"{len(own)} glyphs of one's own", letters, own), []
+    return CharacterSet(name, f"{counted(len(own), 'glyph')} of your own", letters, own), []
 
 
 def _code(written: str) -> int | None:

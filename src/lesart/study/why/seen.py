@@ -12,6 +12,7 @@ from lesart.core.glass.panels.frame import CharacterFrame, SegmentFrame
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.segments import ALPHABETS
+from lesart.core.quantity import counted
 from lesart.study.why.glass_suspect import GlassSuspect
 
 BETWEEN = "|"
@@ -30,7 +31,7 @@ def _(panel: SegmentPanel, memory: Memory, text: str, suspects: Sequence[GlassSu
     parts = [part.strip() for part in text.split(BETWEEN)]
     if len(parts) != panel.digits:
         raise RequestError(
-            f'{panel.name}: "{text}" has {len(parts)} digits; write the lit segments of all {panel.digits}, '
+            f'{panel.name}: "{text}" has {counted(len(parts), "digit")}; write the lit segments of all {panel.digits}, '
             f'as "bc | abged", with a bar between digits.'
         )
     wanted = []
@@ -57,7 +58,7 @@ def _(panel: CharacterPanel, memory: Memory, text: str, suspects: Sequence[Glass
     """The rows, with a bar between them; blanks at their ends need not be written."""
     rows = text.split(BETWEEN)
     if len(rows) > panel.rows:
-        raise RequestError(f'{panel.name}: "{text}" has {len(rows)} rows, and there are {panel.rows}.')
+        raise RequestError(f'{panel.name}: "{text}" has {counted(len(rows), "row")}, and there are {panel.rows}.')
     dots = []
     for row in (*rows, *[""] * (panel.rows - len(rows))):
         cells = split_cells(row.ljust(panel.columns)[: panel.columns], joined=panel.joined)

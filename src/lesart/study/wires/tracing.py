@@ -30,6 +30,7 @@ from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_d
 from lesart.core.pace.scan import judge_scan
 from lesart.core.pace.trace import FOUR, HIGH, LINES, PARALLEL, TWO, PanelTrace
 from lesart.core.pace.verdict import Verdict, judged
+from lesart.core.quantity import counted
 from lesart.core.ranked import median
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges, without_glitches
@@ -157,7 +158,7 @@ def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edg
     if len(named["digits"]) != panel.digits:
         # Not refused in the file: a panel may get another digit while its old trace still lies there.
         raise CaptureError(
-            f"{len(named['digits'])} digit lines are named, {panel.name} has {panel.digits} digits; "
+            f"{counted(len(named['digits']), 'digit line')} named, {panel.name} has {counted(panel.digits, 'digit')}; "
             "name a signal for each, left to right."
         )
     traced = trace_digits(

@@ -92,7 +92,7 @@ def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, A
     elif len(ones) < wanted:
         wrong = f"{len(ones)} of {wanted} bits came"
     elif len(ones) > wanted + MOST_BEHIND:
-        wrong = f"{len(ones)} bits came, and {wanted} are a frame"
+        wrong = f"{counted(len(ones), 'bit')} came, and {wanted} are a frame"
     else:
         ones, left = np.concatenate((ones[:wanted], np.zeros(-wanted % 8, np.uint8))), 0
     whole = ones[: len(ones) - left].reshape(-1, 8)

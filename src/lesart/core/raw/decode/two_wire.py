@@ -13,6 +13,7 @@ import numpy as np
 
 from lesart.core.block import Mark
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import counted
 from lesart.core.ranked import median
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
@@ -108,7 +109,11 @@ def _frame(
         return []
     words = [bits[place : place + 9] for place in range(0, len(bits) - len(bits) % 9, 9)]
     if not words:
-        return [ByteFrame(transfer.t, end, b"", int(Mark.MISSING), f"{len(bits)} bits are not an address")]
+        return [
+            ByteFrame(
+                transfer.t, end, b"", int(Mark.MISSING), f"{counted(len(bits), 'bit')} came, and an address takes 9"
+            )
+        ]
     numbers = [sum(bit << (7 - place) for place, bit in enumerate(word[:8])) for word in words]
     address, reads = numbers[0] >> 1, numbers[0] & 1
     data = bytes(numbers[1:])

@@ -130,7 +130,7 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
         (
             text(f"   {name}", "verdigris", bold=True),
             label(
-                f"   {len(font.glyphs)} letters, {font.ascent} above the "
+                f"   {counted(len(font.glyphs), 'letter')}, {font.ascent} above the "
                 f"line, {font.descent} below, a digit {font.pitch or font.widest + font.gap} wide"
             ),
         ),

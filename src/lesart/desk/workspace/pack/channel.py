@@ -9,7 +9,7 @@ from lesart.core.pack.program.proof import operations
 from lesart.core.pack.program.statements import Function
 from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.pack.written.said import fraction_said, raw_said
-from lesart.core.quantity import beside_unit, grouped
+from lesart.core.quantity import beside_unit, counted, grouped
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, cut, label, number, rows_of, text, wrapped
 from lesart.desk.workspace.pack.known import packed_here
@@ -81,7 +81,7 @@ def _figures(found: PackedChannel) -> list[Line]:
             label("   with its filters "),
             text(number(found.followed.worst, unit, 2), "verdigris"),
             label(f" over {found.followed.readings} samples; "),
-            text(f"{len(found.vectors)} vectors"),
+            text(counted(len(found.vectors), "vector")),
         ),
     ]
     otherwise = agreed.otherwise + found.followed.otherwise
