@@ -247,6 +247,18 @@ def test_raw_numbers_are_those_that_a_firmware_has(project: Project, yard_once: 
     assert (air.scale.step, air.high - air.low) == (Fraction(1, 10), 65_535)
 
 
+def test_raw_values_that_no_whole_number_holds_leave_the_channel_out(tmp_path: Path) -> None:
+    """Of a logarithm whose decade is one per cent, 100 % lies at 10^99 %; the other channel is packed."""
+    folder = tmp_path / "machine"
+    make_job("machine", folder)
+    law = '[[channels.load.law]]\nkind = "logarithm"\ninput = "1 %"\noutput = "1 %"\nper_decade = "1 %"\n\n'
+    text = read_text(folder / FILE).replace("[channels.disk]\n", f"{law}[channels.disk]\n")
+    pack = packed(check_project(text), Bench(folder), PackSettings())
+    assert list(pack.left_out) == ["load"]
+    assert "a reading of 100 % takes a raw value near 1.05e99 %" in pack.left_out["load"]
+    assert [each.form.wanted.title for each in pack.channels] == ["disk"]
+
+
 def test_names_are_fit_for_code_and_no_two_alike() -> None:
     assert code_names(["door", "Door"], before="glass_", taken=["glass_door"]) == {
         "door": "glass_door_2", "Door": "glass_door_3",

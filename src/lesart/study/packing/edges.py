@@ -13,7 +13,7 @@ from lesart.core.raw.decode.timer import SPANS
 from lesart.core.raw.source import Source
 from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.packing.raw_numbers import raw_numbers
+from lesart.study.packing.raw_numbers import raw_scale
 from lesart.study.packing.wanted import code_names
 
 MICROSECOND, MILLISECOND, FINEST_S = 1e-6, 1e-3, 1e-8
@@ -39,7 +39,7 @@ def _tick_s(project: Project, bench: Bench, source: Source, values: Mapping[str,
     """As fine as the channel that reads it counts time; else a microsecond, or coarser where a gate is very long."""
     for channel in project.channels.values():
         if channel.source == source.name and channel.unit_raw.symbol == "s":
-            step = float(raw_numbers(project, bench, channel).scale.step)
+            step = float(raw_scale(project, bench, channel).step)
             if FINEST_S <= step <= MILLISECOND:
                 return step
     return MICROSECOND if values.get("gate", 0.0) < LONGEST * MICROSECOND / 2 else MILLISECOND

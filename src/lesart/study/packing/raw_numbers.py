@@ -10,13 +10,16 @@ import numpy as np
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.law.stage import LawStage
-from lesart.core.pack.machine import Scale
+from lesart.core.pack.machine import PackError, Scale
+from lesart.core.quantity import format_quantity
 from lesart.core.raw.frames import FieldSpec
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 
 MOST_DECIMALS, LOOKED_AT = 6, 4000
 WHOLE = 1e-6
+MOST = 2**52
+"""Beyond it floats no longer tell whole numbers apart, and no processor of a maker's has a word for them."""
 ROOM = Fraction(1, 20)
 """Of a range that follows from the channel's own: so much more at either end, that what lies beyond is told."""
 FINE = 8
@@ -34,17 +37,39 @@ class RawNumbers:
 
 
 def raw_numbers(project: Project, bench: Bench, channel: Channel) -> RawNumbers:
-    """As a frame's field says it, or its converter, or else its capture and its range."""
-    source = project.sources[channel.source]
-    spec = next((each for each in source.fields if each.name == channel.column), None)
-    if spec is not None and not spec.floating:
+    """As a frame's field says it, or its converter, or else its capture and its range.
+
+    Raises PackError where its range takes more of them than a float tells apart.
+    """
+    spec, converter = _field_of(project, channel), _converter_range(channel)
+    if spec is not None:
         return _of_field(spec)
-    converter = _converter_range(channel)
     if converter is not None:
         return RawNumbers(Scale(Fraction(1)), *converter, "the converter's own codes")
-    step = Fraction(1) if channel.unit_raw.symbol == "ct" else _step_of(project, bench, channel)
+    step = _step_of(project, bench, channel)
     low, high = _range_of(project, bench, channel, step)
+    if max(-low, high) > MOST:
+        farthest = channel.highest if high > -low else channel.lowest
+        raw = format_quantity(float(max(low, high, key=abs) * step), channel.unit_raw, 3)
+        raise PackError(
+            f"{channel.name}: a reading of {format_quantity(farthest, channel.unit)} takes a raw value near {raw}, "
+            "which no whole number holds; look at its laws, or narrow the channel's range."
+        )
     return RawNumbers(Scale(step), low, high, "from the channel's range")
+
+
+def raw_scale(project: Project, bench: Bench, channel: Channel) -> Scale:
+    """What one of them stands for, whatever their range."""
+    spec = _field_of(project, channel)
+    if spec is not None:
+        return _of_field(spec).scale
+    return Scale(Fraction(1) if _converter_range(channel) is not None else _step_of(project, bench, channel))
+
+
+def _field_of(project: Project, channel: Channel) -> FieldSpec | None:
+    """That of its source's frames, where it is a whole number."""
+    fields = project.sources[channel.source].fields
+    return next((each for each in fields if each.name == channel.column and not each.floating), None)
 
 
 def _of_field(spec: FieldSpec) -> RawNumbers:
@@ -79,6 +104,8 @@ def _values(project: Project, bench: Bench, channel: Channel) -> np.ndarray[tupl
 
 def _step_of(project: Project, bench: Bench, channel: Channel) -> Fraction:
     """The decimals in which the capture comes; where that has too many, as fine as the law needs it."""
+    if channel.unit_raw.symbol == "ct":
+        return Fraction(1)
     values = _values(project, bench, channel)[:LOOKED_AT]
     for decimals in range(MOST_DECIMALS + 1) if len(values) else ():
         scaled = values * 10.0**decimals
