@@ -95,6 +95,10 @@ class Other:
     stale_s: float
 
 
+OUTSIDE = "outside"
+"""Place of a link that no one has put there: it marks what lies outside of the channel's range, before the filters."""
+
+
 @dataclass(frozen=True)
 class Link:
     """A stage at its place in the thread, with the conversion from the unit before it, and the channels it reads."""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 
 from lesart.core.calm.alarm import Alarm
 from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.tracking import Tracking
-from lesart.core.chain import Chain, Link, Thinning
+from lesart.core.chain import OUTSIDE, Chain, Link, Thinning
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.stage import WindowStage
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
@@ -118,12 +119,10 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     if any(isinstance(link.stage, SWINGS) for link in stages):
         low, high = low - (high - low), high + (high - low)
     calm, interval_s = [], wanted.interval_s
-    for place, link in enumerate(stages, 1):
+    for link, called in zip(stages, _called(wanted, stages), strict=True):
         around = Around(
             wanted.name,
-            f"calm{place}_{link.stage.kind.replace(' ', '_').replace('-', '_')}",
-            f"{wanted.title}, Calm {place}",
-            wanted.filter_words[place - 1] if wanted.filter_words else link.stage.kind,
+            *called,
             scale,
             low,
             high,
@@ -158,6 +157,20 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     if found is not None:
         raise PackError(str(found))
     return form
+
+
+def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str, str, str]]:
+    """In code, in the project, and in a few words: filters by their numbers there. What marks readings outside of the
+    channel's range is not one of them."""
+    filters = 0
+    for link in stages:
+        if link.place == OUTSIDE:
+            yield OUTSIDE, f"{wanted.title}, {OUTSIDE}", "what lies outside of the channel's range is marked"
+            continue
+        kind = link.stage.kind
+        word = wanted.filter_words[filters] if wanted.filter_words else kind
+        filters += 1
+        yield f"calm{filters}_{kind.replace(' ', '_').replace('-', '_')}", f"{wanted.title}, Calm {filters}", word
 
 
 def _law(wanted: ChannelWanted, links: tuple[Link, ...], scale: Scale, budget: float) -> LawForm:

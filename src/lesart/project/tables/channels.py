@@ -12,7 +12,7 @@ from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM, Alarm, build_alarm
 from lesart.core.calm.record import FilterEntry, FilterKind
 from lesart.core.calm.reject import RejectRange
-from lesart.core.chain import Chain, Neighbour, Stage, compile_chain
+from lesart.core.chain import OUTSIDE, Chain, Neighbour, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
@@ -186,7 +186,7 @@ def _behind(correction: Stage, marked: Sequence[float] | None, filtering: Sequen
     averages in what cannot be."""
     behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
     if marked is not None:
-        behind.append((Step.CALM, "outside", RejectRange(correction.unit_out, marked[0], marked[1])))
+        behind.append((Step.CALM, OUTSIDE, RejectRange(correction.unit_out, marked[0], marked[1])))
     return [*behind, *((Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filtering))]
 
 

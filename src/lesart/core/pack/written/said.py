@@ -48,5 +48,5 @@ def channel_lines(form: ChannelForm) -> list[str]:
         lines.append(f"{agreed.otherwise} raw numbers count at the desk and not here, or the other way round.")
     if wanted.beside is not None:
         lines.append(f"beside: x of {wanted.beside.title}, the latest one, and beside_mark its mark.")
-    lines += [f"Calm {place}: {each.says}." for place, each in enumerate(form.calm, 1)]
+    lines += [f"{each.place.removeprefix(plain(f'{wanted.title}, '))}: {each.says}." for each in form.calm]
     return [plain(each) for each in lines]
