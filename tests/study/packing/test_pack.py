@@ -24,7 +24,6 @@ from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_python import loaded
 from lesart.core.pack.settings import WHOLES, PackSettings
 from lesart.core.pack.written.files import LIST
-from lesart.core.pack.written.said import channel_lines
 from lesart.core.pack.written.vectors import vectors
 from lesart.core.through import through
 from lesart.demo.jobs.job import Job
@@ -32,9 +31,8 @@ from lesart.demo.jobs.listed import JOBS
 from lesart.desk.project_folders import make_job
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE, read_text
-from lesart.project.model import Channel, Project
+from lesart.project.model import Project
 from lesart.study.bench import Bench
-from lesart.study.packing.at_desk import as_firmware
 from lesart.study.packing.compared import compared
 from lesart.study.packing.compiled import compiled_and_run, other_compilers, sizes_for
 from lesart.study.packing.folder import stale_files, write_pack
@@ -162,47 +160,6 @@ def test_every_job_can_be_carried_into_firmware(job: Job, tmp_path: Path) -> Non
         assert built.ok, built.says
 
 
-@pytest.mark.parametrize(
-    "job",
-    [pytest.param(job, id=job.folder, marks=() if job.folder in ("hut", "tilt") else pytest.mark.long) for job in JOBS],
-)
-def test_what_lies_outside_of_the_range_is_marked_in_firmware_too(job: Job, tmp_path: Path) -> None:
-    """Before the filters, which keep the numbers that they have in the project."""
-    folder = make_job(job.folder, tmp_path / job.folder)
-    text = re.sub(r"(?m)^(\[channels\.(?:[\w-]+|\"[^\"]+\")\])$", r'\1\noutside = "marked"', read_text(folder / FILE))
-    project = check_project(text)
-    made = packed(project, Bench(folder), project.pack)
-    assert not made.left_out
-    for each in made.channels:
-        name = each.form.wanted.title
-        assert [function.place for function in each.form.calm] == [
-            f"{name}, outside",
-            *(f"{name}, Calm {place}" for place, _ in enumerate(project.channels[name].filters, 1)),
-        ]
-        assert any(said.startswith("outside: ") for said in channel_lines(each.form))
-    (module,) = (name for name in made.files if name.endswith(".py"))
-    goes_through_its_vectors(made.files[module], made)
-    for each in made.channels:
-        _marks_what_the_desk_marks(project, Bench(folder), project.channels[each.form.wanted.title])
-
-
-def _marks_what_the_desk_marks(project: Project, bench: Bench, channel: Channel) -> None:
-    """Over all raw numbers, which go beyond the channel's range: sample by sample, but at its borders, where whole
-    numbers are a step off."""
-    if channel.chain.reads:
-        return  # its table is made over two readings: what it marks is held against the desk elsewhere
-    numbers = raw_numbers(project, bench, channel)
-    raws = np.linspace(numbers.low, numbers.high, 2001).round()
-    block = Block(
-        0.1 * np.arange(2001.0), np.array([numbers.scale.value(raw) for raw in raws.tolist()]), np.zeros(2001, np.uint8)
-    )
-    at_desk = through(channel.chain, block).usable
-    in_firmware = through(as_firmware(project, bench, channel).chain, block).usable
-    borders = np.flatnonzero(np.diff(at_desk.astype(int)))
-    assert len(at_desk) == len(in_firmware)
-    assert int((at_desk != in_firmware).sum()) <= 2 * max(len(borders), 1)
-
-
 def goes_through_its_vectors(text: str, pack: Pack) -> None:
     """Sample by sample, with each alarm and the cells of each field."""
     module = loaded(text)
@@ -288,18 +245,6 @@ def test_raw_numbers_are_those_that_a_firmware_has(project: Project, yard_once: 
     assert probe.scale.step == Fraction(1, 10)
     air = raw_numbers(project, bench, project.channels["yard air"])
     assert (air.scale.step, air.high - air.low) == (Fraction(1, 10), 65_535)
-
-
-def test_raw_values_that_no_whole_number_holds_leave_the_channel_out(tmp_path: Path) -> None:
-    """Of a logarithm whose decade is one per cent, 100 % lies at 10^99 %; the other channel is packed."""
-    folder = tmp_path / "machine"
-    make_job("machine", folder)
-    law = '[[channels.load.law]]\nkind = "logarithm"\ninput = "1 %"\noutput = "1 %"\nper_decade = "1 %"\n\n'
-    text = read_text(folder / FILE).replace("[channels.disk]\n", f"{law}[channels.disk]\n")
-    pack = packed(check_project(text), Bench(folder), PackSettings())
-    assert list(pack.left_out) == ["load"]
-    assert "a reading of 100 % takes a raw value near 1.05e99 %" in pack.left_out["load"]
-    assert [each.form.wanted.title for each in pack.channels] == ["disk"]
 
 
 def test_names_are_fit_for_code_and_no_two_alike() -> None:
