@@ -145,7 +145,7 @@ def test_arranged_and_refitted_without_a_screen(capsys: pytest.CaptureFixture[st
     assert (new.redraw_hz, new.writes, new.seen_from_m) == (old.redraw_hz, old.writes, old.seen_from_m)
     assert new.items
     assert all(face.items for face in project.faces_on("mast"))
-    assert '"none" is not another panel' in refused(capsys, "glass", yard, "lid", "--refit", "none")
+    assert '"none" is not a panel' in refused(capsys, "glass", yard, "lid", "--refit", "none")
     assert '--face "x" is not on lid' in refused(capsys, "glass", yard, "lid", "--arrange", "--face", "x")
 
 

@@ -332,9 +332,10 @@ def test_a_face_is_refitted_to_other_panels(desk: Desk) -> None:
     assert tables(desk)["faces"]["lid"] == original
     assert not [note for note in desk.notes if note.is_fault and note.panel == "door" and note.step == Step.GLASS]
     desk.choose_panel("lid")
-    for wrong in ("refit lid", "refit nowhere"):
-        desk.add(wrong)
-        assert "is not another panel" in desk.state.message
+    desk.add("refit lid")
+    assert desk.state.message == "Face lid is on panel lid already; it can be refitted to stand, door, mast and gate."
+    desk.add("refit nowhere")
+    assert desk.state.message == '"nowhere" is not a panel; it can be refitted to stand, door, mast and gate.'
 
 
 def test_a_refitted_face_keeps_its_rules_and_takes_the_place_of_an_empty_one(shed: Desk) -> None:

@@ -42,7 +42,8 @@ def test_how_many_lie_outside(count: int, mark: str) -> None:
     lie, they = ("lies", "It is") if count == 1 else ("lie", "They are")
     of_them = "all 200 readings" if count == 200 else f"{count} of 200 readings ({count / 2:g} %)"
     share = f"c: {of_them} {lie} outside its range, 0 kg to 100 kg"
-    first = f"; the first, 999 kg, at 00:0{(200 - count) // 60}:{(200 - count) % 60:04.1f}."
+    when = f"00:0{(200 - count) // 60}:{(200 - count) % 60:04.1f}"
+    first = f": 999 kg at {when}." if count == 1 else f"; the first, 999 kg, at {when}."
     assert note.text == share + first
     (marked,) = inspect_range(seen(x, "kg", 0.0, 100.0, outside=MARKED))
     assert marked.text == f"{note.text} {they} marked and not shown."

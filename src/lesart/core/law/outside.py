@@ -101,7 +101,8 @@ def _outside(seen: Ranged) -> list[Note]:
     low, high = (format_quantity(end, seen.unit, 4) for end in (seen.lowest, seen.highest))
     value = format_quantity(float(block.x[first]), seen.unit, 4)
     said = f"{seen.name}: {_share(len(away), total)} outside its range, {low} to {high}"
-    said += f"; the first, {value}, at {clock(float(block.t[first]))}."
+    when = clock(float(block.t[first]))
+    said += f": {value} at {when}." if len(away) == 1 else f"; the first, {value}, at {when}."
     if marked:
         said += f" {'It is' if len(away) == 1 else 'They are'} marked and not shown."
     remedy, mend = _mended(seen, block)

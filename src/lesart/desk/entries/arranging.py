@@ -12,10 +12,11 @@ from lesart.core.glass.faces.legibility import layout_of
 from lesart.core.glass.faces.shapes import PictureItem, Shape
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
-from lesart.core.quantity import counted, plain_number
+from lesart.core.quantity import counted, listed, plain_number
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.state import State
+from lesart.project.model import Project
 from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 
@@ -48,6 +49,11 @@ def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, type
     )
 
 
+def _others(project: Project, face: Face) -> str:
+    others = [name for name in project.panels if name != face.panel]
+    return f"it can be refitted to {listed(others)}" if others else "+ on the leaf of panels adds another one"
+
+
 def _compared(before: Face, after: Face, panel: Panel) -> str:
     """What it brought; x shows the two pictures in turn."""
     old, new = layout_of(before, panel), layout_of(after, panel)
@@ -62,10 +68,11 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Edi
     project = state.project
     if face is None or not face.items:
         raise RequestError("There is no face with items here that could be refitted.")
-    if typed not in project.panels or typed == face.panel:
-        others = ", ".join(name for name in project.panels if name != face.panel) or "none; add one first"
-        hint = meant(typed, project.panels) or f"there are {others}."
-        raise RequestError(f'"{typed}" is not another panel; {hint}')
+    if typed == face.panel:
+        raise RequestError(f"Face {face.name} is on panel {typed} already; {_others(project, face)}.")
+    if typed not in project.panels:
+        hint = meant(typed, project.panels) or f"{_others(project, face)}."
+        raise RequestError(f'"{typed}" is not a panel; {hint}')
     panel = project.panels[typed]
     found = arrange(face.items, panel)
     if not found.items:
