@@ -57,7 +57,14 @@ def test_a_share_goes_from_one_count_to_another(line: str, zero: float, full: fl
 
 
 @pytest.mark.parametrize(
-    "line", ["4-20 mA 0 to 10 bar", "a current loop, low = 0 bar, high = 10 bar", "4 to 20 mA loop 0 bar to 10 bar"]
+    "line",
+    [
+        "4-20 mA 0 to 10 bar",
+        "a current loop, low = 0 bar, high = 10 bar",
+        "4 to 20 mA loop 0 bar to 10 bar",
+        "a current loop 4-20 mA, 0-10 bar",
+        "a current loop of 4 mA to 20 mA and 0…10 bar",
+    ],
 )
 def test_a_loop_goes_from_one_reading_to_another(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, 400)
@@ -67,6 +74,46 @@ def test_a_loop_goes_from_one_reading_to_another(line: str, tmp_path: Path) -> N
     amperes = 400 / 1024 * 5 / 165
     reading = follow(desk.state.project, desk.state.chosen, 400.0).reading.value
     assert reading == pytest.approx((amperes - 0.004) / 0.016 * 10)
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "at_half_a_volt", "at_four_and_a_half", "unit"),
+    [
+        ("a sensor in volts from 0.5 V to 4.5 V, 0 to 10 bar", 0.0, 10.0, "bar"),
+        ("pressure sensor 0.5-4.5 V, 0-10 bar", 0.0, 10.0, "bar"),
+        ("a pressure transmitter of -1 to 9 bar with 0.5 V to 4.5 V", -1.0, 9.0, "bar"),
+        ("a transducer 500 mV to 4500 mV, from = 500 mV", 0.0, 0.0, ""),
+        ("a transducer, 4500 mV to 500 mV and 0 mm to 40 mm", 40.0, 0.0, "mm"),
+        ("a sensor in volts 0 m to 3 kg", 0.0, 0.0, "Both ends of a range are of one kind, not m and kg."),
+        (
+            "a sensor in volts 1 V to 1 V",
+            0.0,
+            0.0,
+            "A range goes from one voltage to another, and from one reading to another.",
+        ),
+    ],
+)
+def test_a_sensor_in_volts_goes_from_one_voltage_to_another(
+    line: str, at_half_a_volt: float, at_four_and_a_half: float, unit: str, tmp_path: Path
+) -> None:
+    """Two ranges, told apart by their units; what was said of its range is not assumed."""
+    desk = opened(tmp_path, 512)
+    desk.add(with_article(line))
+    if at_half_a_volt == at_four_and_a_half:
+        assert desk.state.message_is_fault
+        assert unit in desk.state.message
+        desk.close()
+        return
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = desk.state.chosen
+    assert str(channel.unit) == unit
+    for volts, wanted in ((0.5, at_half_a_volt), (4.5, at_four_and_a_half)):
+        reading = follow(desk.state.project, channel, volts / 5 * 1024).reading.value
+        assert reading == pytest.approx(wanted, abs=1e-9)
+    assert {channel.lowest, channel.highest} == {at_half_a_volt, at_four_and_a_half}
+    assumed = {key[-1] for key in desk.state.project.assumed if key[:2] == ("channels", "counts")}
+    assert assumed & {"lowest", "highest", "input", "output", "slope"} == set()
     desk.close()
 
 

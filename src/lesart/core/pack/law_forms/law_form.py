@@ -100,15 +100,15 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
     raw = local("raw", first, last)
 
     def curve(numbers: Floats) -> Floats:
-        return np.asarray((laws.at(numbers).x - float(scale.zero)) / float(scale.step))
+        found = np.asarray((laws.at(numbers).x - float(scale.zero)) / float(scale.step))
+        gaps = numbers[~np.isfinite(found) & (numbers >= first) & (numbers <= last)]
+        if len(gaps):
+            raise PackError(
+                f"{place}: nothing comes of raw {int(gaps[0])}, but raw {first} and raw {last} give a reading; no "
+                "table goes over such a gap: narrow the channel's range to one side of it, or leave the channel out."
+            )
+        return found
 
-    strides = looked_at(first, last)
-    gaps = strides[~np.isfinite(curve(strides))]
-    if len(gaps):
-        raise PackError(
-            f"{place}: nothing comes of raw {int(gaps[0])}, but raw {first} and raw {last} give a reading; no "
-            "table goes over such a gap: narrow the channel's range to one side of it, or leave the channel out."
-        )
     form = (
         _exact(laws, raw, scale, budget, machine)
         or _line(raw, curve, budget, machine)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -67,6 +67,7 @@ ALSO = {
     "voltage over a divider": ("battery", "battery voltage", "divided voltage"),
     "voltage on a converter": ("voltage",),
     "thermometer in volts": ("thermometer", "temperature sensor"),
+    "sensor in volts": ("pressure sensor", "pressure transducer", "pressure transmitter", "transducer", "transmitter"),
     "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA"),
     "knob": ("potentiometer", "slider"),
     "time of an echo": ("echo", "ranger", "echo ranger"),
@@ -138,7 +139,8 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
             text = turned(editor, text, state.project, given.names[sketch.reads], given.names["half"])
     text = _with_laws(editor, text, channel, sketch, given, places, state.project)
     project = check_project(text, state.project)
-    text = _with_range(editor, text, project, channel.name, bench, sketch)
+    certain = sketch.span if sketch.span and sketch.span_is and set(sketch.span_is) <= set(said) else ()
+    text = _with_range(editor, text, project, channel.name, bench, sketch, certain)
     text = _calmed(editor, text, channel.name, sketch, bench, check_project(text, project))
     assumed = check_project(text, project).assumed
     new = [
@@ -312,9 +314,11 @@ def _assuming(editor: Editor, text: str, key: Key, names: Sequence[str]) -> str:
 # Range, calm and field, from what the capture shows
 
 
-def _with_range(editor: Editor, text: str, project: Project, name: str, bench: Bench, sketch: Sketch) -> str:
+def _with_range(
+    editor: Editor, text: str, project: Project, name: str, bench: Bench, sketch: Sketch, certain: Collection[str]
+) -> str:
     """What such a thing can read as a rule, and all that the capture has with some room: assumed until somebody says
-    it."""
+    it, but for an end that is ``certain``."""
     channel = project.channels[name]
     block = bench.run(project, channel).blocks[Step.TRUE]
     good = block.x[block.usable & np.isfinite(block.x)]
@@ -329,7 +333,8 @@ def _with_range(editor: Editor, text: str, project: Project, name: str, bench: B
             limits[place] = usual
     for word, limit in zip(("lowest", "highest"), limits, strict=True):
         text = editor.with_value(text, ("channels", name, word), limit)
-    return _assuming(editor, text, ("channels", name), ("lowest", "highest"))
+    assumed = [word for word, limit in zip(("lowest", "highest"), limits, strict=True) if limit not in certain]
+    return _assuming(editor, text, ("channels", name), assumed)
 
 
 def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:

@@ -6,7 +6,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from types import MappingProxyType
 from typing import TypeVar
 
@@ -22,10 +22,12 @@ SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|,\s*(?:and\s+)?"
 OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
 IDLE = re.compile(r"\b(?:converter|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
 """Words that only make a sentence of it."""
+EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…])\s*20\s*mA\b", re.IGNORECASE)
+"""What is said of a loop though all have it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
 _ENDS = re.compile(
-    rf"(?:\bfrom\s+)?(?P<begin>{_NUMBER})\s*(?P<unit>{_UNIT})\s+to\s+(?P<end>{_NUMBER})\s*(?P<last>(?!on\b|at\b){_UNIT})"
+    rf"(?:\bfrom\s+)?(?P<begin>{_NUMBER})\s*(?P<unit>{_UNIT})(?:\s+to\s+|\s*[–…]\s*|(?<=\d)-(?=\d))(?P<end>{_NUMBER})\s*(?P<last>(?!on\b|at\b){_UNIT})"
 )
 """``from 2800 to 1200``, ``0 to 10 bar``."""
 PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
@@ -49,7 +51,7 @@ def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] =
 
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
     """What was said, by the word of its question. Raises RequestError for what no question takes."""
-    rest = _ends_named(rest, {ask.word for ask in recipe.asks})
+    rest = _ends_named(EVERY_LOOP.sub(" ", rest), {ask.word for ask in recipe.asks})
     # Its word first: the fixed resistor of a half is a "resistance" too, by the name that it has as a part.
     by_word = {ask.parameter.name.lower(): ask for ask in recipe.asks} | {ask.word.lower(): ask for ask in recipe.asks}
     found: dict[str, Written] = {}
@@ -72,15 +74,15 @@ def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
 
 
 def _ends_named(rest: str, words: Collection[str]) -> str:
-    """``0 to 10 bar`` as ``low = 0 bar, high = 10 bar``, with the words that a recipe has for its two ends."""
-    for low, high in (("low", "high"), ("from", "to")):
-        if {low, high} <= set(words):
-            return _ENDS.sub(lambda ends, low=low, high=high: _named(ends, low, high), rest)  # type: ignore[misc]
-    return rest
+    """``0 to 10 bar`` as ``low = 0 bar, high = 10 bar``, with the words that a recipe has for its two ends. One that
+    has two pairs of ends has voltages from one to another."""
+    pairs = [pair for pair in (("low", "high"), ("from", "to")) if set(pair) <= set(words)]
+    return _ENDS.sub(lambda ends: _named(ends, pairs), rest) if pairs else rest
 
 
-def _named(ends: re.Match[str], low: str, high: str) -> str:
+def _named(ends: re.Match[str], pairs: Sequence[tuple[str, str]]) -> str:
     unit = ends["unit"] or ends["last"] or ""
+    low, high = pairs[-1] if unit in ("V", "mV") else pairs[0]
     return f", {low} = {ends['begin']} {unit}, {high} = {ends['end']} {ends['last'] or ''}"
 
 

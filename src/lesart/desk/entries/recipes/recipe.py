@@ -42,6 +42,8 @@ class Sketch:
     raw_unit: str = "ct"
     span: tuple[str, str] | None = None
     """What it can read as a rule; without it what the capture shows."""
+    span_is: tuple[str, str] | None = None
+    """The words of the two questions that it is the answer to."""
     jumps: bool = False
     """Single wrong values are thrown out; what does not jump is smoothed."""
 

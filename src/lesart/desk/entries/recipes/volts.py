@@ -1,0 +1,146 @@
+"""Voltages and currents on a converter, and what they stand for."""
+
+from __future__ import annotations
+
+from lesart.core.errors import RequestError
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import Quantity, beside_unit, parse_quantity, symbol_of_ratio
+from lesart.core.units import parse_unit
+from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, VOLT, bare, converter, of_law, of_part
+from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
+
+
+def _divided(said: Said) -> Sketch:
+    divider: Table = {"kind": "divider", "upper": said["upper"], "lower": said["lower"]}
+    return Sketch((converter(said), {"kind": "divider", "part": "@divider"}), {"divider": divider})
+
+
+VOLTAGE = Recipe(
+    "voltage over a divider",
+    "a voltage brought down to a converter by two resistors",
+    "a voltage over a divider 30 kΩ 10 kΩ",
+    (
+        BITS,
+        REFERENCE,
+        of_part("divider", "upper", "30 kΩ", "divider", "upper"),
+        of_part("divider", "lower", "10 kΩ", "divider", "lower"),
+    ),
+    _divided,
+)
+
+PLAIN_VOLTAGE = Recipe(
+    "voltage on a converter",
+    "a voltage straight on a converter",
+    "a voltage on a converter of 12 bits",
+    (BITS, REFERENCE),
+    lambda said: Sketch((converter(said),)),
+)
+
+
+def _straight(said: Said) -> Sketch:
+    line: Table = {"kind": "linear", "input": said["zero"], "output": "0 °C", "slope": said["slope"]}
+    return Sketch((converter(said), line), {"probe": {"kind": "analog sensor"}}, "probe", span=("-20 °C", "60 °C"))
+
+
+SLOPE = Parameter("slope", "slope", "quantity", "of the sensor", "10 mV/°C", unit="mV/K")
+AT_ZERO = Parameter("zero", "voltage at 0 °C", "quantity", "of the sensor", "500 mV", unit="mV")
+SENSOR = Recipe(
+    "thermometer in volts",
+    "a sensor that gives so many millivolts per degree, on a converter",
+    "a thermometer in volts 10 mV/°C, zero = 500 mV",
+    (BITS, REFERENCE, Ask("slope", SLOPE, (("laws", 1, "slope"),)), Ask("zero", AT_ZERO, (("laws", 1, "input"),))),
+    _straight,
+)
+
+
+def _between(begin: Quantity, end: Quantity, low: Quantity, high: Quantity) -> Table:
+    """A line through two points. Raises RequestError where they are none."""
+    if not low.unit.same_dimension(high.unit):
+        raise RequestError(f"Both ends of a range are of one kind, not {low.unit} and {high.unit}.")
+    volts, span = end.to(begin.unit) - float(begin.value), high.to(low.unit) - float(low.value)
+    if not volts or not span:
+        raise RequestError("A range goes from one voltage to another, and from one reading to another.")
+    slope = beside_unit(f"{span / volts:.12g}", symbol_of_ratio(low.unit.step.symbol, begin.unit.symbol))
+    return {"kind": "linear", "input": _written(begin), "output": _written(low), "slope": slope}
+
+
+def _written(quantity: Quantity) -> str:
+    return beside_unit(f"{float(quantity.value):.12g}", quantity.unit.symbol)
+
+
+def _ranged(said: Said) -> Sketch:
+    begin, end = (parse_quantity(bare(said[word]), VOLT) for word in ("from", "to"))
+    low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
+    ends = sorted((low, high), key=lambda each: each.to(low.unit) if each.unit.same_dimension(low.unit) else 0.0)
+    return Sketch(
+        (converter(said), _between(begin, end, low, high)),
+        {"probe": {"kind": "analog sensor"}},
+        "probe",
+        span=(_written(ends[0]), _written(ends[1])),
+        span_is=("low", "high"),
+    )
+
+
+FROM = Parameter("from", "voltage at the low end", "quantity", "of the sensor", "0.5 V", unit="V")
+TO = Parameter("to", "voltage at the high end", "quantity", "of the sensor", "4.5 V", unit="V")
+LOW = Parameter("low", "low end", "any quantity", "of its range", "0 %")
+HIGH = Parameter("high", "high end", "any quantity", "of its range", "100 %")
+RANGED = Recipe(
+    "sensor in volts",
+    "from one voltage to another over its range, as pressure sensors give, on a converter",
+    "a sensor in volts from 0.5 V to 4.5 V, 0 to 10 bar",
+    (
+        BITS,
+        REFERENCE,
+        Ask("from", FROM, (("laws", 1, "input"),)),
+        Ask("to", TO, (("laws", 1, "slope"),)),
+        Ask("low", LOW, (("laws", 1, "output"),)),
+        Ask("high", HIGH, ()),  # the slope hangs on it too, and the channel's highest reading says what was assumed
+    ),
+    _ranged,
+)  # fmt: skip
+
+
+def _turned(said: Said) -> Sketch:
+    volts = parse_quantity(bare(said["reference"]), parse_unit("V"))
+    line: Table = {
+        "kind": "linear",
+        "input": "0 V",
+        "output": "0 %",
+        "slope": f"{float(100 / volts.value):g} %/{volts.unit}",
+    }
+    return Sketch((converter(said), line), {"knob": {"kind": "potentiometer"}}, "knob", span=("0 %", "100 %"))
+
+
+KNOB = Recipe(
+    "knob", "a potentiometer between supply and ground, in per cent", "a knob on a 10-bit converter",
+    (BITS, REFERENCE), _turned,
+)  # fmt: skip
+
+
+def _loop(said: Said) -> Sketch:
+    return Sketch(
+        (
+            converter(said),
+            {"kind": "shunt", "part": "@shunt"},
+            {"kind": "current loop", "low": said["low"], "high": said["high"]},
+        ),
+        {"shunt": {"kind": "resistor", "resistance": said["shunt"]}},
+        span=(bare(said["low"]), bare(said["high"])),
+        span_is=("low", "high"),
+    )
+
+
+LOOP = Recipe(
+    "current loop",
+    "4 to 20 mA through a resistor, read by a converter",
+    "a current loop low = 0 bar, high = 10 bar",
+    (
+        BITS,
+        REFERENCE,
+        of_part("resistor", "resistance", "165 Ω", "shunt", "shunt"),
+        of_law("current loop", "low", "0 %", ("laws", 2, "low")),
+        of_law("current loop", "high", "100 %", ("laws", 2, "high")),
+    ),
+    _loop,
+)
