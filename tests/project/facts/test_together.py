@@ -26,6 +26,30 @@ TEXT = BENCH.replace('[[channels.room.law]]\nkind = "thermistor by beta"\n', LAW
 ONE_RAIL_SEEN_TWICE = TEXT.replace('kind = "converter"', 'kind = "converter"\nreference = "3.3 V ± 2 %"').replace(
     'part = "fix"\n[[', 'part = "fix"\nsupply = "3.3 V ± 2 %"\n[['
 )
+WITHOUT = TEXT.replace('rails_within = "2 %"\n', "")
+OF_REFERENCE_ALONE = WITHOUT.replace('kind = "converter"', 'kind = "converter"\nreference = "3.3 V ± 2 %"')
+OF_SUPPLY_ALONE = WITHOUT.replace('part = "fix"\n[[', 'part = "fix"\nsupply = "3.3 V ± 2 %"\n[[')
+RATIO = """lesart = 1
+name = "bench"
+
+[sources.log]
+capture = "bench.csv"
+header = 1
+rate = "1 Hz"
+
+[channels.room]
+source = "log"
+column = "raw"
+unit = "%"
+lowest = "0 %"
+highest = "100 %"
+[[channels.room.law]]
+kind = "converter"
+reference = "5 V ± 2 %"
+bits = 12
+[[channels.room.law]]
+kind = "ratiometric"
+"""
 OTHER_REFERENCE = TEXT.replace('kind = "3.3 V board"', 'kind = "3.3 V board"\nreference = "3 V"').replace(
     'kind = "converter"', 'kind = "converter"\nreference = "3 V ± 2 %"'
 )
@@ -52,7 +76,11 @@ def drawn(*, reference_v: float, is_one: bool) -> float:
     return float(kelvin.std())
 
 
-@pytest.mark.parametrize("text", [TEXT, ONE_RAIL_SEEN_TWICE], ids=["taken", "stated twice"])
+@pytest.mark.parametrize(
+    "text",
+    [TEXT, ONE_RAIL_SEEN_TWICE, OF_REFERENCE_ALONE, OF_SUPPLY_ALONE],
+    ids=["taken", "stated twice", "of the reference alone", "of the supply alone"],
+)
 def test_a_rail_in_both_places_cancels(text: str) -> None:
     """By slopes and by draws, whether both take it from the hook-up or say it again; and the budget says so."""
     found = tolerances(text)
@@ -62,8 +90,20 @@ def test_a_rail_in_both_places_cancels(text: str) -> None:
     by_draws = simulated(lambda shares: found.evaluate(RAW, shares), found.doubts, 4000, np.random.default_rng(1))
     assert by_draws.standard == pytest.approx(expected, rel=0.04)
     (rail,) = [share for share in budget.shares if share.cancels]
-    assert rail.name == "reference and supply"
+    assert rail.name in ("reference and supply", "supply and reference")
     assert abs(rail.half_width) < 1e-6
+
+
+@pytest.mark.parametrize(
+    ("second", "cancels"),
+    [("", True), ('supply = "5 V"\n', True), ('supply = "5 V ± 1 %"\n', False), ('supply = "4.9 V"\n', False)],
+)
+def test_a_share_of_the_supply_needs_no_supply(second: str, cancels: bool) -> None:
+    """2048 of 4096 is 50 %, whatever both are; of another supply, or of one known otherwise, it is not."""
+    found = tolerances(RATIO + second)
+    budget = budget_of(lambda shares: found.evaluate(2048.0, shares), found.doubts)
+    assert [share.cancels for share in budget.shares] == [cancels] * (2 if "± 1 %" in second else 1)
+    assert (budget.standard < 1e-9) is cancels
 
 
 def test_two_sources_do_not_cancel() -> None:

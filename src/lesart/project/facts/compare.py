@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from lesart.core.glass.panels.segment_panel import SCANNED, THROUGH
 from lesart.core.law.divider import HALF
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.parameters import Parameter, parted
-from lesart.core.quantity import Quantity
 from lesart.core.step import Step
 from lesart.project.facts.home import laws_in
 from lesart.project.facts.homes import parameter_of
+from lesart.project.facts.same import differs
 from lesart.project.model import Home, Project
 from lesart.project.toml_values import value_at
 
@@ -25,36 +24,10 @@ def inspect_facts(project: Project) -> Iterator[Note]:
     for key, home in project.homes.items():
         written = value_at(project.tables, key)
         parameter = parameter_of(project.tables, key)
-        if written is not None and parameter is not None and home.compared and _differs(parameter, written, home):
+        if written is not None and parameter is not None and home.compared and differs(parameter, written, home):
             yield _differing(project, key, home, parameter, written)
     yield from _unjoined(project)
     yield from _driven_twice(project)
-
-
-def _differs(parameter: Parameter, written: object, home: Home) -> bool:
-    """Both as the parameter reads them; numbers within what the home is known to are the same."""
-    try:
-        stated, own = parameter.read(written), parameter.read(home.written)
-    except ValueError:
-        return False
-    if isinstance(stated, Quantity) and isinstance(own, Quantity):
-        stated, own = float(stated.value * stated.unit.scale), float(own.value * own.unit.scale)
-    if isinstance(stated, bool | str) or isinstance(own, bool | str):
-        return bool(stated != own)
-    within: float = home.within * abs(float(own)) * (1 + 1e-9)
-    return abs(float(stated) - float(own)) > within
-
-
-def is_same(parameter: Parameter, written: object, home: Home) -> bool:
-    """Is a value stated again the home's? Then it moves with it, tolerance and all. One that is said to be off by as
-    much as its home, or whose home does not say, is no other."""
-    exact = replace(home, within=1e-9)
-    off, own = _off(parameter, written), _off(parameter, home.written)
-    return not _differs(parameter, written, exact) and (off == own or not own)
-
-
-def _off(parameter: Parameter, written: object) -> float:
-    return parameter.tolerance(written) if parameter.toleranced else 0.0
 
 
 def _differing(project: Project, key: Key, home: Home, parameter: Parameter, written: object) -> Note:

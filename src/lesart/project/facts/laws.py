@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from lesart.core.law.converter import CONVERTER
-from lesart.core.law.divider import HALF, TO_GROUND, TO_SUPPLY
+from lesart.core.law.divider import HALF, RATIOMETRIC, TO_GROUND, TO_SUPPLY
 from lesart.core.law.timed import GATE, TICKS
 from lesart.core.notes import Key
 from lesart.core.raw.decode import KINDS as DECODERS
@@ -26,6 +26,7 @@ from lesart.project.facts.rails import (
     resistor_ends,
     sensors_at,
 )
+from lesart.project.facts.same import is_same
 from lesart.project.model import Home, Table
 
 OF_DECODERS = {
@@ -33,6 +34,7 @@ OF_DECODERS = {
     TICKS.name: (TIMER.name, "ticks", ("clock", "prescaler", "bits")),
 }
 """Laws of what a decoder counts: of which decoder, of which of its columns, and what it says that they take."""
+REFERENCE = next(each for each in CONVERTER.parameters if each.name == "reference")
 THERMISTOR, AT = "thermistor by beta", "25 °C"
 
 
@@ -44,6 +46,8 @@ def homes_of_laws(tables: Table, hookup: Hookup) -> Found:
             yield from _of_decoder(tables, place, *OF_DECODERS[kind])
         elif kind == HALF.name:
             yield from _of_half(hookup, place)
+        elif kind == RATIOMETRIC.name:
+            yield from _of_ratiometric(hookup, place)
         elif kind == CONVERTER.name and place.index == 0:
             yield from _of_converter(hookup, place)
         elif kind == "bridge converter":
@@ -87,6 +91,15 @@ def _of_half(hookup: Hookup, place: LawPlace) -> Found:
         yield (*place.key, "supply"), found
 
 
+def _of_ratiometric(hookup: Hookup, place: LawPlace) -> Found:
+    """What feeds the sensor; where nothing says it, what the converter compares with."""
+    part = str(place.table.get("part") or "")
+    found = feeding(hookup, part) if part in hookup.parts else None
+    found = found or _reference_before(hookup, place)
+    if found is not None:
+        yield (*place.key, "supply"), found
+
+
 def _far_rails(hookup: Hookup, tap: End) -> Iterator[End]:
     for sensor in sensors_at(hookup, tap):
         rail = rail_of_sensor(hookup, sensor, tap)
@@ -103,7 +116,7 @@ def _reference_before(hookup: Hookup, place: LawPlace) -> Home | None:
             if not isinstance(own, str):
                 return home
             key = (*place.key[:-1], index, "reference")
-            one_with = home.name if home is not None and home.written == own else ""
+            one_with = home.name if home is not None and is_same(REFERENCE, own, home) else ""
             return Home(key, own, f"the converter, law {index + 1}", one_with, certain=False)
     return None
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 from typing import Any
@@ -21,7 +21,7 @@ from lesart.core.raw.decode.pulses import GATE as GATE_COUNT
 from lesart.core.step import Step
 from lesart.core.wire.entry import written
 from lesart.core.wire.part import Part
-from lesart.project.facts.compare import is_same
+from lesart.project.facts.same import is_as_large, is_same
 from lesart.project.model import Channel, Project
 
 
@@ -56,6 +56,8 @@ class _Place:
     doubt: Doubt
     shifts: tuple[tuple[int, Shift], ...]
     name: str = ""
+    share: float = 0.0
+    """Half width by value, of a number."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -98,21 +100,25 @@ def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: M
     place: Key = channel.key("law")
     laws: list[_Law] = []
     places: list[_Place] = []
+    exact: list[tuple[LawEntry, Parameter, Key]] = []
     for index, entry in enumerate(channel.laws):
         values = dict(entry.values)
         for parameter in entry.kind.parameters:
             if parameter.kind == "part":
                 places += _of_part(values[parameter.name], index, parameter.name)
             elif parameter.toleranced and parameter.name in entry.written:
-                width = parameter.tolerance(entry.written[parameter.name])
+                width, key = parameter.tolerance(entry.written[parameter.name]), (*place, index, parameter.name)
                 if width:
-                    places.append(_of_number(project, entry, parameter, (*place, index, parameter.name), width))
+                    places.append(_of_number(project, entry, parameter, key, width))
+                else:
+                    exact.append((entry, parameter, key))
         link, still = (
             next(each for each in chain.links if each.place == f"law[{index}]")
             for chain in (channel.chain, standing.chain)
         )
         laws.append(_Law(entry.kind, values, _beside(entry.kind.build(values), still.stage)))
         places += _of_channels(project, link, index, sure)
+    places += _moved_along(project, exact, places)
     return Tolerances(standing, tuple(laws), tuple(_together(places)))
 
 
@@ -120,9 +126,28 @@ def _of_number(project: Project, entry: LawEntry, parameter: Parameter, key: Key
     """A number of a law: of the fact that it is taken from, or stated again as that is; else of its own."""
     written, home = entry.written[parameter.name], project.homes.get(key)
     shift = (int(key[-2]), _number_shift(parameter.name, width))
-    if home is not None and is_same(parameter, written, home):
-        return _Place(Doubt(parameter.title, str(written), key), (shift,), home.name)
-    return _Place(Doubt(parameter.title, str(written), key), (shift,), ".".join(str(part) for part in key))
+    is_home = home is not None and is_same(parameter, written, home)
+    name = home.name if home is not None and is_home else ".".join(str(part) for part in key)
+    value = abs(_plain(entry.values[parameter.name]))
+    return _Place(Doubt(parameter.title, str(written), key), (shift,), name, width / value if value else 0.0)
+
+
+def _plain(value: Any) -> float:
+    return float(value.value if isinstance(value, Quantity) else value)
+
+
+def _moved_along(
+    project: Project, exact: Sequence[tuple[LawEntry, Parameter, Key]], places: Sequence[_Place]
+) -> Iterator[_Place]:
+    """Numbers that say no tolerance of their own but are one with another that does: a divider hangs on the rail that
+    the converter compares with, whose tolerance was written there alone."""
+    shares = {place.name: place.share for place in places if place.share}
+    for entry, parameter, key in exact:
+        written, home = entry.written[parameter.name], project.homes.get(key)
+        if home is not None and home.name in shares and is_as_large(parameter, written, home):
+            width = shares[home.name] * abs(_plain(entry.values[parameter.name]))
+            shift = (int(key[-2]), _number_shift(parameter.name, width))
+            yield _Place(Doubt(parameter.title, str(written), key), (shift,), home.name)
 
 
 def _together(places: Sequence[_Place]) -> list[_Place]:
