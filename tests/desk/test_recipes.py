@@ -87,6 +87,7 @@ READS = {
     "voltage on a converter": (512, lambda n: n / 1024 * 5, "V"),
     "thermometer in volts": (150, lambda n: (n / 1024 * 5 - 0.5) / 0.01, "°C"),
     "sensor in volts": (512, lambda n: (n / 1024 * 5 - 0.5) / 4 * 100, "%"),
+    "ratiometric sensor": (512, lambda n: (n / 1024 - 0.1) / 0.8 * 100, "%"),
     "knob": (512, lambda n: n / 1024 * 100, "%"),
     "current loop": (400, lambda n: (n / 1024 * 5 / 165 - 0.004) / 0.016 * 100, "%"),
     "wheel's pulses": (500, lambda n: n * 60, "1/min"),

@@ -47,6 +47,7 @@ LAWS = {
     "divider": build("divider", DIVIDER),
     "lower half": build("half of a divider", FIXED, supply="3.3 V"),
     "upper half": build("half of a divider", FIXED, supply="3.3 V", sensor="to supply"),
+    "ratiometric": build("ratiometric", supply="5 V"),
     "shunt": build("shunt", Part("shunt", PARTS["resistor"], {"resistance": 0.1})),
     "converter": build("converter", reference="3.3 V"),
     "converter, top code": build("converter", reference="3.3 V", full_scale="2^n - 1"),

@@ -31,6 +31,7 @@ AS_PRINTED: dict[str, dict[str, Any]] = {
     "logarithm": {"input": "1 mV", "output": "20 dB", "per_decade": "20 dB"},
     "divider": {"part": DIVIDER},
     "half of a divider": {"part": FIXED, "supply": "3.3 V"},
+    "ratiometric": {"supply": "5 V"},
     "shunt": {"part": SHUNT},
     "current loop": {"low": "0 bar", "high": "10 bar"},
     "thermistor": {"a": "0.001129148", "b": "0.000234125", "c": "0.0000000876741"},

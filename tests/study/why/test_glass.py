@@ -202,7 +202,7 @@ def test_what_is_seen_can_be_typed(yard: Project) -> None:
 
 
 @pytest.mark.parametrize(("name", "typed", "said"), [
-    ("stand", "bc", "has 1 digits; write the lit segments of all 4"), ("stand", "bx | a | b | c", "names a segment"),
+    ("stand", "bc", "has 1 digit; write the lit segments of all 4"), ("stand", "bx | a | b | c", "names a segment"),
     ("door", "a | b | c", "has 3 rows, and there are 2"), ("lid", "all", "cannot be typed; pick one"),
 ])  # fmt: skip
 def test_what_cannot_be_seen_is_a_sentence(name: str, typed: str, said: str, yard: Project) -> None:

@@ -6,7 +6,7 @@ from lesart.core.law.bridge import BRIDGE_CONVERTER, LOAD_CELL
 from lesart.core.law.compensation import COMPENSATION
 from lesart.core.law.converter import CONVERTER, LOOP
 from lesart.core.law.curve import POLYNOMIAL, TABLE
-from lesart.core.law.divider import DIVIDER, HALF, SHUNT
+from lesart.core.law.divider import DIVIDER, HALF, RATIOMETRIC, SHUNT
 from lesart.core.law.formula import FORMULA
 from lesart.core.law.humidity import DEW_POINT
 from lesart.core.law.linear import LINEAR
@@ -32,6 +32,7 @@ KINDS: dict[str, LawKind] = {
         LOGARITHM,
         DIVIDER,
         HALF,
+        RATIOMETRIC,
         SHUNT,
         LOOP,
         THERMISTOR,

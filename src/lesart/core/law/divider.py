@@ -1,4 +1,5 @@
-"""Resistors of the hook-up: a voltage behind a divider, a sensor as one half of a divider, a current through a shunt.
+"""Resistors of the hook-up: a voltage behind a divider, a sensor as one half of a divider, a current through a shunt;
+and a sensor that divides its supply itself.
 
 Their values are those of a part of the hook-up, so that the divider on the desk and the one in the sum are one thing.
 """
@@ -16,7 +17,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.core.usual import REFERENCES
 from lesart.core.wire.part import Part
 
-VOLT, OHM, AMPERE = parse_unit("V"), parse_unit("Ω"), parse_unit("A")
+VOLT, OHM, AMPERE, PERCENT = parse_unit("V"), parse_unit("Ω"), parse_unit("A"), parse_unit("%")
 TO_GROUND, TO_SUPPLY = "to ground", "to supply"
 
 
@@ -92,6 +93,10 @@ def _half(values: dict[str, Any]) -> Law:
     return kind(values["supply"], part.value("resistance"))
 
 
+def _ratiometric(values: dict[str, Any]) -> Law:
+    return Linear(VOLT, PERCENT, 0.0, 0.0, 100.0 / values["supply"])
+
+
 def _shunt(values: dict[str, Any]) -> Law:
     part: Part = values["part"]
     return Linear(VOLT, AMPERE, 0.0, 0.0, 1 / part.value("resistance"))
@@ -104,6 +109,12 @@ def _nothing(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
 
 def _resistor(help_: str) -> Parameter:
     return Parameter("part", "resistor", "part", help_, choices=("resistor",), longest=60)
+
+
+def _supply(help_: str) -> Parameter:
+    return Parameter(
+        "supply", "supply", "quantity", help_, "3.3 V", unit="V", lowest=0, above=True, highest=1000, usual=REFERENCES
+    )
 
 
 DIVIDER = LawKind(
@@ -125,20 +136,19 @@ HALF = LawKind(
     parameters=(
         _resistor("fixed resistor of the hook-up, the other half"),
         Parameter("sensor", "sensor", "choice", "where the sensor is", TO_GROUND, choices=(TO_GROUND, TO_SUPPLY)),
-        Parameter(
-            "supply",
-            "supply",
-            "quantity",
-            "of the divider",
-            "3.3 V",
-            unit="V",
-            lowest=0,
-            above=True,
-            highest=1000,
-            usual=REFERENCES,
-        ),
+        _supply("of the divider"),
     ),
     build=_half,
+    start=_nothing,
+)
+RATIOMETRIC = LawKind(
+    name="ratiometric",
+    title="share of its supply that a sensor gives",
+    formula="share = voltage ÷ supply",
+    source="definition; where the converter compares with the same supply, what that is does not matter",
+    example="2.5 V of 5 V → 50 %",
+    parameters=(_supply("of the sensor"),),
+    build=_ratiometric,
     start=_nothing,
 )
 SHUNT = LawKind(

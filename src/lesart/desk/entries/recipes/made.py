@@ -68,6 +68,7 @@ ALSO = {
     "voltage on a converter": ("voltage",),
     "thermometer in volts": ("thermometer", "temperature sensor"),
     "sensor in volts": ("pressure sensor", "pressure transducer", "pressure transmitter", "transducer", "transmitter"),
+    "ratiometric sensor": ("ratiometric pressure sensor", "ratiometric transducer", "ratiometric transmitter"),
     "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA"),
     "knob": ("potentiometer", "slider"),
     "time of an echo": ("echo", "ranger", "echo ranger"),

@@ -11,7 +11,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.volts import KNOB, LOOP, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
+from lesart.desk.entries.recipes.volts import KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
 
 # A bridge
 
@@ -165,6 +165,7 @@ SIGNALS = {
         COUNTS,
         SENSOR,
         RANGED,
+        OF_SUPPLY,
         PLAIN_VOLTAGE,
         LOOP,
         PLATINUM_HALF,

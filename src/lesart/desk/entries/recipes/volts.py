@@ -2,11 +2,23 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import Quantity, beside_unit, parse_quantity, symbol_of_ratio
-from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, VOLT, bare, converter, of_law, of_part
+from lesart.core.quantity import Quantity, beside_unit, parse_quantity
+from lesart.core.units import ratio_symbol
+from lesart.desk.entries.recipes.questions import (
+    BITS,
+    PERCENT,
+    PLAIN,
+    REFERENCE,
+    VOLT,
+    bare,
+    converter,
+    of_law,
+    of_part,
+)
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
 
@@ -60,7 +72,7 @@ def _between(begin: Quantity, end: Quantity, low: Quantity, high: Quantity) -> T
     volts, span = end.to(begin.unit) - float(begin.value), high.to(low.unit) - float(low.value)
     if not volts or not span:
         raise RequestError("A range goes from one voltage to another, and from one reading to another.")
-    slope = beside_unit(f"{span / volts:.12g}", symbol_of_ratio(low.unit.step.symbol, begin.unit.symbol))
+    slope = beside_unit(f"{span / volts:.12g}", ratio_symbol(low.unit, begin.unit))
     return {"kind": "linear", "input": _written(begin), "output": _written(low), "slope": slope}
 
 
@@ -69,11 +81,31 @@ def _written(quantity: Quantity) -> str:
 
 
 def _ranged(said: Said) -> Sketch:
-    begin, end = (parse_quantity(bare(said[word]), VOLT) for word in ("from", "to"))
+    return _from_end_to_end(said, (converter(said),), _volts(said, "from"), _volts(said, "to"))
+
+
+def _of_supply(said: Said) -> Sketch:
+    """By the share of its supply, at which the voltages hold: another supply, or its tolerance, changes no reading."""
+    supply_v = _volts(said, "supply").to(VOLT)
+    if not supply_v > 0:
+        raise RequestError(f"A supply is above 0 V, not {said['supply']}.")
+    begin, end = (
+        Quantity(Fraction(100 * _volts(said, word).to(VOLT) / supply_v).limit_denominator(10**9), PERCENT)
+        for word in ("from", "to")
+    )
+    return _from_end_to_end(said, (converter(said), {"kind": "ratiometric"}), begin, end)
+
+
+def _volts(said: Said, word: str) -> Quantity:
+    return parse_quantity(bare(said[word]), VOLT)
+
+
+def _from_end_to_end(said: Said, before: tuple[Table, ...], begin: Quantity, end: Quantity) -> Sketch:
     low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
-    ends = sorted((low, high), key=lambda each: each.to(low.unit) if each.unit.same_dimension(low.unit) else 0.0)
+    line = _between(begin, end, low, high)
+    ends = sorted((low, high), key=lambda each: each.to(low.unit))
     return Sketch(
-        (converter(said), _between(begin, end, low, high)),
+        (*before, line),
         {"probe": {"kind": "analog sensor"}},
         "probe",
         span=(_written(ends[0]), _written(ends[1])),
@@ -81,35 +113,40 @@ def _ranged(said: Said) -> Sketch:
     )
 
 
+def _range_of(law: int) -> tuple[Ask, ...]:
+    """Its ends in volts and in what it reads; ``law`` is the place of the line between them."""
+    return (
+        Ask("from", FROM, (("laws", law, "input"),)),
+        Ask("to", TO, (("laws", law, "slope"),)),
+        Ask("low", LOW, (("laws", law, "output"),)),
+        Ask("high", HIGH, ()),  # the slope hangs on it too, and the channel's highest reading says what was assumed
+    )
+
+
 FROM = Parameter("from", "voltage at the low end", "quantity", "of the sensor", "0.5 V", unit="V")
 TO = Parameter("to", "voltage at the high end", "quantity", "of the sensor", "4.5 V", unit="V")
+SUPPLY = Parameter("supply", "supply", "quantity", "at which its voltages hold", "5 V", unit="V")
 LOW = Parameter("low", "low end", "any quantity", "of its range", "0 %")
 HIGH = Parameter("high", "high end", "any quantity", "of its range", "100 %")
 RANGED = Recipe(
     "sensor in volts",
     "from one voltage to another over its range, as pressure sensors give, on a converter",
     "a sensor in volts from 0.5 V to 4.5 V, 0 to 10 bar",
-    (
-        BITS,
-        REFERENCE,
-        Ask("from", FROM, (("laws", 1, "input"),)),
-        Ask("to", TO, (("laws", 1, "slope"),)),
-        Ask("low", LOW, (("laws", 1, "output"),)),
-        Ask("high", HIGH, ()),  # the slope hangs on it too, and the channel's highest reading says what was assumed
-    ),
+    (BITS, REFERENCE, *_range_of(1)),
     _ranged,
-)  # fmt: skip
+)
+OF_SUPPLY = Recipe(
+    "ratiometric sensor",
+    "the same by the share of its supply, which the converter compares with too",
+    "a ratiometric sensor from 0.5 V to 4.5 V, 0 to 10 bar",
+    (BITS, REFERENCE, *_range_of(2), Ask("supply", SUPPLY, ())),
+    _of_supply,
+)
 
 
 def _turned(said: Said) -> Sketch:
-    volts = parse_quantity(bare(said["reference"]), parse_unit("V"))
-    line: Table = {
-        "kind": "linear",
-        "input": "0 V",
-        "output": "0 %",
-        "slope": f"{float(100 / volts.value):g} %/{volts.unit}",
-    }
-    return Sketch((converter(said), line), {"knob": {"kind": "potentiometer"}}, "knob", span=("0 %", "100 %"))
+    share: Table = {"kind": "ratiometric"}
+    return Sketch((converter(said), share), {"knob": {"kind": "potentiometer"}}, "knob", span=("0 %", "100 %"))
 
 
 KNOB = Recipe(
