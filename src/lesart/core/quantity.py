@@ -195,6 +195,11 @@ def told_apart(figure: float, limit: float, digits: int = 3) -> tuple[str, str]:
     return shown, other
 
 
+def times_said(count: str) -> str:
+    """``once``, ``28 times``."""
+    return "once" if count == "1" else f"{count} times"
+
+
 def clock(seconds: float) -> str:
     """``00:14:32.4`` of a time in a capture."""
     tenths = round(seconds * 10)

@@ -248,6 +248,22 @@ NOTES = [
     ({"width": 8, "sign": "never"}, -3.0, 1000.0, 0.0, 0.0, [(FAULT, "−3 kg", "sign", "minus only")]),
     ({"width": 8, "sign": "never"}, 0.0, 1000.0, 0.0, 0.0, []),
     ({"width": 8, "decimals": 0}, 0.0, 10000.0, 0.0, 21.0, [(DOUBT, "21 times a minute", None, None)]),
+    (
+        {"width": 8, "decimals": 0, "restless": 1},
+        0.0,
+        10000.0,
+        0.0,
+        1.04,
+        [(DOUBT, "changes 1.04 times a minute; at most 1 is allowed", None, None)],
+    ),
+    (
+        {"width": 8, "decimals": 0, "restless": 0},
+        0.0,
+        10000.0,
+        0.0,
+        1.0,
+        [(DOUBT, "changes once a minute; none is allowed", None, None)],
+    ),
     ({"width": 8, "decimals": 0}, 0.0, 99.0, 0.0, 0.0, [(REMARK, "more than 2 of its 8 cells", "width", 2)]),
     (
         {"width": 4, "decimals": 0, "sent": "digits as numbers"},

@@ -16,7 +16,7 @@ from lesart.core.fit.rounding import rounded_steps
 from lesart.core.fit.sweep import places
 from lesart.core.fit.unit_said import inspect_unit_text
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
-from lesart.core.quantity import counted, format_quantity, plain_number
+from lesart.core.quantity import counted, format_quantity, times_said, told_apart
 from lesart.core.some_of import runs_of
 from lesart.core.step import Step
 
@@ -97,13 +97,15 @@ def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Ca
         (fewer for fewer in range(field.decimals - 1, -1, -1) if per_minute(replace(field, decimals=fewer)) <= allowed),
         None,
     )
+    often, most = told_apart(rate, float(allowed), 2)
+    is_allowed = f"at most {most} {'is' if allowed == 1 else 'are'} allowed" if allowed else "none is allowed"
     remedy = "filter it more" if still is None else f"show {counted(still, 'decimal')}, or filter it more"
     return [
         Note(
             DOUBT,
             Step.FIT,
             channel,
-            f"{where}: the last digit changes {plain_number(rate, 2)} times a minute; at most {allowed} are allowed.",
+            f"{where}: the last digit changes {times_said(often)} a minute; {is_allowed}.",
             figure=rate,
             unit="/min",
             limit=float(allowed),

@@ -18,6 +18,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
+from lesart.core.quantity import times_said
 from lesart.core.ranked import median
 from lesart.core.step import Step
 from lesart.desk.state import LEAVES
@@ -190,14 +191,10 @@ def _honest(context: Context, field: Field) -> list[Line]:
         ),
         (
             label("the last digit changes "),
-            text(_times_a_minute(number(restless, "", 2))),
+            text(f"{times_said(number(restless, '', 2))} a minute"),
             label(f" {context.numerals(Step.FIT, channel=context.channel.name, most=2)}"),
         ),
     ]
-
-
-def _times_a_minute(rate: str) -> str:
-    return "once a minute" if rate == "1" else f"{rate} times a minute"
 
 
 _LEAVES: dict[str, Callable[[Context, Place, Shown], list[Line]]] = {
