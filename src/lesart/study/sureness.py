@@ -139,15 +139,19 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
     if not links:
         return before
 
+    interval_s, middle = filters_interval_s(project, bench, channel), 0.5 * (channel.lowest + channel.highest)
+
     def compute() -> float:
         factor = noise_factor(
             channel.filters,
             Chain(channel.unit, channel.unit, links),
-            filters_interval_s(project, bench, channel),
-            0.5 * (channel.lowest + channel.highest),
+            interval_s,
+            middle,
             # Not to the last digit: while a line talks it is another each time, and the factor hardly hangs on it.
             2.0 ** round(math.log2(before)) if before > 0 else 0.0,
         )
         return noise_left(noise, some_of(run.calm), factor)
 
-    return bench.once_for("noise left", channel, run.calm, compute)
+    # By what it hangs on, or each edit of a field would work it out again.
+    what = ("noise left", links, channel.unit, interval_s, middle)
+    return bench.once_of(what, run.blocks[Step.TRUE], run.calm, compute=compute)
