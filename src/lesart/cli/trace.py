@@ -8,11 +8,10 @@ from lesart.cli.printed.exported import write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
-from lesart.project.captures.traces.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import fine_tick_s, vcd_text
 from lesart.study.whole_bench import bench_at
 from lesart.study.wires.model_traces import bus_trace, digits_trace
 
-TICK_S = 1e-8
 MOST = 1000
 
 
@@ -32,6 +31,6 @@ def run(options: argparse.Namespace) -> int:
     else:
         moments = [options.at + place * every_s for place in range(options.drawings)]
         lines = bus_trace(project, bench, options.panel, moments)
-    write_out(options, vcd_text(lines, TICK_S, "model"), folder)
+    write_out(options, vcd_text(lines, fine_tick_s(lines), "model"), folder)
     print(f"Written: {options.output}, with {', '.join(lines)}.")
     return 0

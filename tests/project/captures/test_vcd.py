@@ -15,7 +15,7 @@ from lesart.core.raw.edges import Edges
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.traces import vcd_read
 from lesart.project.captures.traces.vcd_read import read_vcd
-from lesart.project.captures.traces.vcd_write import vcd_text
+from lesart.project.captures.traces.vcd_write import fine_tick_s, vcd_text
 from lesart.project.tables.sources import check_source
 from tests.core.raw.traces import random_edges, uart
 
@@ -93,6 +93,21 @@ def test_what_is_written_is_read(
         assert again.level.tolist() == edges.level.tolist()
         assert again.t == pytest.approx(edges.t, abs=1e-3 * tick)
         assert again.first == edges.first
+
+
+@pytest.mark.parametrize(("clock_hz", "tick_s"), [(1e5, 1e-8), (1e7, 1e-8), (1.6e7, 1e-9), (4e7, 1e-9), (4e8, 1e-10)])
+def test_a_fast_clock_is_written_on_a_finer_scale(tmp_path: Path, clock_hz: float, tick_s: float) -> None:
+    """Its edges, and those of data that change in the middle of a bit, stay apart and in their order."""
+    half_s = 0.5 / clock_hz
+    times = (np.arange(64) + 1) * half_s
+    clock = Edges(times, np.tile(np.array([1, 0], np.uint8), 32), 0, 0.0, 66 * half_s)
+    data = Edges(times[1::4] + 0.5 * half_s, np.tile(np.array([1, 0], np.uint8), 8), 0, 0.0, 66 * half_s)
+    lines = {"clock": clock, "data": data}
+    assert fine_tick_s(lines) == tick_s
+    trace = read_vcd(written(tmp_path, vcd_text(lines, fine_tick_s(lines))))
+    assert set(trace.lines["clock"].t.tolist()) & set(trace.lines["data"].t.tolist()) == set()
+    found = np.searchsorted(trace.lines["clock"].t, trace.lines["data"].t)
+    assert found.tolist() == np.searchsorted(clock.t, data.t).tolist()
 
 
 def _on_ticks(edges: Edges, tick: float) -> Edges:

@@ -11,6 +11,9 @@ from lesart.core.raw.edges import Edges
 
 _LEVELS = "01x"
 FIRST_CODE, LAST_CODE = 33, 126
+TICKS = 4
+"""That the shortest pulse has at least, or what comes half a pulse apart would come at once."""
+SCALES_S = (1e-8, 1e-9, 1e-10)
 
 
 def vcd_text(lines: Mapping[str, Edges], tick_s: float = 1e-6, scope: str = "trace") -> str:
@@ -31,6 +34,12 @@ def vcd_text(lines: Mapping[str, Edges], tick_s: float = 1e-6, scope: str = "tra
     if last > now:
         body.append(f"#{last}")
     return "\n".join([*head, *body]) + "\n"
+
+
+def fine_tick_s(lines: Mapping[str, Edges]) -> float:
+    """The coarsest scale of 10 ns and finer ones that keeps apart what is apart: 40 MHz are up for 12.5 ns."""
+    shortest = min((float(np.diff(edges.t).min()) for edges in lines.values() if len(edges.t) > 1), default=1.0)
+    return next((scale for scale in SCALES_S if shortest >= TICKS * scale), SCALES_S[-1])
 
 
 def _changes(lines: Mapping[str, Edges], codes: Mapping[str, str], tick_s: float) -> Iterator[tuple[int, str]]:
