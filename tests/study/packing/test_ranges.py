@@ -79,10 +79,10 @@ def test_what_lies_outside_of_the_range_is_marked_in_firmware_too(job: Job, tmp_
     for each in made.channels:
         name = each.form.wanted.title
         assert [function.place for function in each.form.calm] == [
-            f"{name}, outside",
+            f"{name}, outside its range",
             *(f"{name}, Calm {place}" for place, _ in enumerate(project.channels[name].filters, 1)),
         ]
-        assert any(said.startswith("outside: ") for said in channel_lines(each.form))
+        assert "outside its range: marked." in channel_lines(each.form)
     (module,) = (name for name in made.files if name.endswith(".py"))
     goes_through_its_vectors(made.files[module], made)
     for each in made.channels:

@@ -165,7 +165,7 @@ def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str
     filters = 0
     for link in stages:
         if link.place == OUTSIDE:
-            yield OUTSIDE, f"{wanted.title}, {OUTSIDE}", "what lies outside of the channel's range is marked"
+            yield OUTSIDE, f"{wanted.title}, outside its range", "marked"
             continue
         kind = link.stage.kind
         word = wanted.filter_words[filters] if wanted.filter_words else kind
