@@ -7,13 +7,16 @@ from pathlib import Path
 
 import pytest
 
-from lesart.core.notes import REMARK
+from lesart.core.notes import REMARK, Key
 from lesart.core.step import Step
-from lesart.desk.entries.recipes.made import CALLED, with_article
+from lesart.desk.entries.recipes.called import CALLED
+from lesart.desk.entries.recipes.made import with_article
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
+from lesart.project.new.limits import within_reach
 from lesart.project.new.make import make_project
+from lesart.project.toml_values import value_at
 from tests.desk.test_recipes import READS, half_ohm, opened, thermistor_c
 
 
@@ -115,6 +118,64 @@ def test_a_sensor_in_volts_goes_from_one_voltage_to_another(
     assumed = {key[-1] for key in desk.state.project.assumed if key[:2] == ("channels", "counts")}
     assert assumed & {"lowest", "highest", "input", "output", "slope"} == set()
     desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "key", "value"),
+    [
+        ("a 10k NTC with 4k7 at 3.3 V", ("parts", "half", "resistance"), "4k7 Ω"),
+        ("a 22 kΩ thermistor over 4k7", ("parts", "probe", "resistance"), "22 kΩ"),
+        ("a 12-bit thermistor half", ("channels", "counts", "law", 0, "bits"), 12),
+        ("a 4k7 potentiometer", ("parts", "knob", "resistance"), "4k7 Ω"),
+        ("a light sensor of 20k with 4k7", ("parts", "half", "resistance"), "4k7 Ω"),
+        ("a fan with 2 pulses per turn", ("channels", "counts", "law", 0, "marks"), "2"),
+        ("a wheel with 20 slots, gate 250 ms", ("channels", "counts", "law", 0, "marks"), "20"),
+        ("a tachometer with 4 magnets", ("channels", "counts", "law", 0, "marks"), "4"),
+        ("a battery over a divider of 30k and 10k, 12 bits", ("parts", "divider", "upper"), "30k"),
+        ("a voltage 10k", None, '"10k" says nothing of a voltage on a converter'),
+        ("a 10k elephant", None, "is nothing that Lesart knows; it may be thermistor half"),
+    ],
+)
+def test_a_value_may_come_first_and_marks_have_names(
+    line: str, key: Key | None, value: str | int, tmp_path: Path
+) -> None:
+    """As one says it aloud; a number of kilo-ohms is never taken for volts."""
+    desk = opened(tmp_path, 400)
+    desk.add(line)
+    assert desk.state.message_is_fault is (key is None), desk.state.message
+    if key is None:
+        assert str(value) in desk.state.message
+    else:
+        assert value_at(desk.state.project.tables, key) == value
+    desk.close()
+
+
+def test_no_limit_lies_where_nothing_is_read(tmp_path: Path) -> None:
+    """Platinum ends at −200 °C; room below what was seen would reach −290 °C."""
+    path = tmp_path / "wide.csv"
+    path.write_text("\n".join(("t,counts", *(f"{second},{260 + second % 400}" for second in range(800)))) + "\n")
+    make_project(path, tmp_path / "wide")
+    desk = open_desk(tmp_path / "wide")
+    desk.add("a Pt1000 with 1k")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert desk.state.chosen.lowest == -200.0
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("limit", "inside", "from_", "to", "drawn_in"),
+    [
+        ("-290", -160.0, -200.0, 850.0, "-200"),
+        ("290", 216.0, -200.0, 850.0, "290"),
+        ("900", 700.0, -200.0, 850.0, "850"),
+        ("60", 12.0, 0.0, 33.37, "33"),
+        ("-4", 0.5, 0.49, 9.0, "0.5"),
+        ("-4", 0.5, 1.0, 9.0, "-4"),
+    ],
+)
+def test_a_limit_is_drawn_in_to_what_is_read(limit: str, inside: float, from_: float, to: float, drawn_in: str) -> None:
+    """Never past a reading that there was, and not at all where that one is none."""
+    assert within_reach(limit, inside, lambda reading: from_ <= reading <= to) == drawn_in
 
 
 @pytest.mark.parametrize("side", ["to ground", "to supply"])

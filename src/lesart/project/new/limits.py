@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from lesart.core.quantity import plain_number
 
@@ -24,3 +25,19 @@ def round_limits(least: float, greatest: float, room: float = 0.1) -> tuple[str,
     if least >= 0 > low:
         low = 0.0
     return plain_number(low, 9).replace("−", "-"), plain_number(high, 9).replace("−", "-")
+
+
+def within_reach(limit: str, inside: float, reaches: Callable[[float], bool]) -> str:
+    """A limit that is drawn in to where readings can be, in steps of a power of ten: no platinum reads −290 °C.
+
+    ``inside`` is a reading that there was; what does not reach even that one is left as it is.
+    """
+    far, near = float(limit), inside
+    if reaches(far) or not reaches(inside):
+        return limit
+    grain = 10.0 ** (math.floor(math.log10(abs(far - inside))) - 1)
+    for _ in range(60):
+        middle = near + (far - near) / 2
+        near, far = (middle, far) if reaches(middle) else (near, middle)
+    drawn = math.ceil(near / grain - 1e-6) * grain if far < inside else math.floor(near / grain + 1e-6) * grain
+    return plain_number(drawn if (drawn - inside) * (far - inside) >= 0 else inside, 9).replace("−", "-")

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import parse_quantity
+from lesart.core.units import parse_unit
 from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, bare, converter, of_law, of_part
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
+OHM = parse_unit("Ω")
 TOLERANCE = of_part("resistor", "tolerance", "1 %", "half", "tolerance")
 SIDE = of_law("half of a divider", "sensor", "to ground", ("laws", 1, "sensor"))
 """At which end of the two it is: at the other one what rises falls."""
@@ -69,7 +71,7 @@ def _photoresistor(said: Said) -> Sketch:
     gamma = float(parse_quantity(bare(said["gamma"]), PLAIN).value)
     law: Table = {
         "kind": "power",
-        "input": said["resistance"],
+        "input": f"{parse_quantity(bare(said['resistance']), OHM).to(OHM):.12g} Ω",
         "output": "10 lx",
         "exponent": f"{-1.0 / gamma:.12g}",
     }

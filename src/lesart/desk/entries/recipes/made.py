@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from lesart.core.block import block_of
 from lesart.core.calm.record import total_cost
 from lesart.core.chain import Stage
 from lesart.core.dataclass_later import dataclass
@@ -28,6 +29,7 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in, joined_first
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, recipe_in, said_in
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
@@ -38,7 +40,7 @@ from lesart.desk.worthwhile_decimals import MOST
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
-from lesart.project.new.limits import round_limits
+from lesart.project.new.limits import round_limits, within_reach
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
@@ -55,27 +57,6 @@ MEDIANS: tuple[Table, ...] = ({"kind": "median", "samples": 3},)
 LONGEST_UNIT = 4
 NO_UNIT = ("ct", "1")
 """Units of raw numbers that say nothing yet."""
-
-
-ALSO = {
-    "bridge": ("load cell", "scale", "strain gauge"),
-    "thermistor half": ("thermistor", "NTC"),
-    "platinum half": ("platinum", "platinum resistor", "Pt1000"),
-    "platinum half, resistance = 100 Ω": ("Pt100",),
-    "photoresistor half": ("photoresistor", "light-dependent resistor", "LDR"),
-    "wheel's pulses": ("wheel", "fan", "anemometer", "pulses", "count of pulses"),
-    "voltage over a divider": ("battery", "battery voltage", "divided voltage"),
-    "voltage on a converter": ("voltage",),
-    "thermometer in volts": ("thermometer", "temperature sensor"),
-    "sensor in volts": ("pressure sensor", "pressure transducer", "pressure transmitter", "transducer", "transmitter"),
-    "ratiometric sensor": ("ratiometric pressure sensor", "ratiometric transducer", "ratiometric transmitter"),
-    "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA"),
-    "knob": ("potentiometer", "slider"),
-    "time of an echo": ("echo", "ranger", "echo ranger"),
-    "share": ("moisture", "soil moisture", "fill level"),
-}
-"""What people call a signal by, after the recipe that is meant. Behind an article: laws and columns have such names."""
-CALLED = {name.lower(): meant for meant, names in ALSO.items() for name in names}
 
 
 @dataclass(frozen=True)
@@ -326,7 +307,8 @@ def _with_range(
     if not len(good):
         raise RequestError(f"{name}: the capture has no value that this makes a reading of; nothing is changed.")
     lowest, highest = (float(good.min()), float(good.max()))
-    seen = round_limits(lowest, highest, ROOM)
+    ends = zip(round_limits(lowest, highest, ROOM), (lowest, highest), strict=True)
+    seen = [within_reach(limit, end, lambda reading: _is_read(channel, reading)) for limit, end in ends]
     limits = [f"{limit} {channel.unit}".removesuffix(" 1") for limit in seen]
     for place, (usual, inside) in enumerate(zip(sketch.span or (), (lowest, highest), strict=False)):
         end = float(parse_quantity(usual, channel.unit).to(channel.unit))
@@ -336,6 +318,14 @@ def _with_range(
         text = editor.with_value(text, ("channels", name, word), limit)
     assumed = [word for word, limit in zip(("lowest", "highest"), limits, strict=True) if limit not in certain]
     return _assuming(editor, text, ("channels", name), assumed)
+
+
+def _is_read(channel: Channel, reading: float) -> bool:
+    """Is there a raw value that the laws make that of?"""
+    block = block_of([channel.chain.raw_for(reading)])
+    for link in (link for link in channel.chain.links if link.step is not Step.CALM):
+        block = link.settled(block)
+    return bool(block.usable[0])
 
 
 def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:

@@ -20,10 +20,14 @@ ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|,\s*(?:and\s+)?")
 """Words between values."""
 OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
-IDLE = re.compile(r"\b(?:converter|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
+IDLE = re.compile(r"\b(?:converter|divider|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
 """Words that only make a sentence of it."""
 EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…])\s*20\s*mA\b", re.IGNORECASE)
 """What is said of a loop though all have it."""
+MARKS = re.compile(
+    r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution))?\b"
+)
+"""What pulses come from."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
 _ENDS = re.compile(
@@ -42,11 +46,20 @@ def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] =
     ``also`` are other names, and the recipe that each stands for.
     """
     bare = ARTICLE.sub("", typed.strip())
-    fit = [name for name in (*recipes, *also) if re.match(rf"{re.escape(name)}\b", bare, re.IGNORECASE)]
-    if not fit:
-        return None
-    name = max(fit, key=len)
-    return also.get(name, name), bare[len(name) :].strip()
+    for words in (0, 1, 2):
+        # A 10k thermistor, a 5 kg load cell: its value first.
+        value, rest = _after(bare, words)
+        fit = [name for name in (*recipes, *also) if re.match(rf"{re.escape(name)}\b", rest, re.IGNORECASE)]
+        if fit and (not value or value[0].isdigit()):
+            name = max(fit, key=len)
+            return also.get(name, name), f"{value} {rest[len(name) :].strip()}".strip()
+    return None
+
+
+def _after(text: str, words: int) -> tuple[str, str]:
+    """The first words, and what follows them."""
+    split = text.split(maxsplit=words)
+    return (" ".join(split[:words]), split[words]) if len(split) > words else ("", "")
 
 
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
@@ -96,7 +109,7 @@ def _assigned(piece: str, by_word: Mapping[str, Ask]) -> tuple[str, str, str]:
 
 
 def _pieces(rest: str) -> Iterator[str]:
-    text = re.sub(r"(\d+)\s*-?\s*bits?\b", r"bits=\1", rest)
+    text = MARKS.sub(r"marks=\1", re.sub(r"(\d+)\s*-?\s*bits?\b", r"bits=\1", rest))
     text = re.sub(r"\s*=\s*", "=", IDLE.sub(" ", text))
     for part in SMALL.split(f" {text.strip()} "):
         yield from _values(OPENING.sub("", (part or "").strip()))
@@ -128,8 +141,8 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
     """The first question without an answer that takes a value as it stands, with its unit; else with its own."""
     numbers = re.search(r"\d", piece)
     left = [ask for ask in recipe.asks if ask.word not in found and (numbers or ask.parameter.kind in IN_WORDS)]
-    if PREFIXED.match(piece):  # 4k7 is said of resistors
-        left = [ask for ask in left if ask.parameter.unit == "Ω"] or left
+    if PREFIXED.match(piece):  # 4k7 is said of resistors, or of what may be in any unit
+        left = [ask for ask in left if ask.parameter.unit == "Ω" or ask.parameter.kind == "any quantity"]
     for ask in left:
         if ask.parameter.kind == "integer":
             continue  # a number of bits says so

@@ -146,13 +146,17 @@ OF_SUPPLY = Recipe(
 
 def _turned(said: Said) -> Sketch:
     share: Table = {"kind": "ratiometric"}
-    return Sketch((converter(said), share), {"knob": {"kind": "potentiometer"}}, "knob", span=("0 %", "100 %"))
+    knob: Table = {"kind": "potentiometer", "resistance": said["resistance"]}
+    return Sketch((converter(said), share), {"knob": knob}, "knob", span=("0 %", "100 %"))
 
 
 KNOB = Recipe(
-    "knob", "a potentiometer between supply and ground, in per cent", "a knob on a 10-bit converter",
-    (BITS, REFERENCE), _turned,
-)  # fmt: skip
+    "knob",
+    "a potentiometer between supply and ground, in per cent",
+    "a knob on a 10-bit converter",
+    (BITS, REFERENCE, of_part("potentiometer", "resistance", "10 kΩ", "knob", "resistance")),
+    _turned,
+)
 
 
 def _loop(said: Said) -> Sketch:

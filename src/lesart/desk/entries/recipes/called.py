@@ -1,0 +1,21 @@
+"""What people call a signal by, beside the name of its recipe."""
+
+ALSO = {
+    "bridge": ("load cell", "scale", "strain gauge"),
+    "thermistor half": ("thermistor", "NTC"),
+    "platinum half": ("platinum", "platinum resistor", "Pt1000"),
+    "platinum half, resistance = 100 Ω": ("Pt100",),
+    "photoresistor half": ("photoresistor", "light-dependent resistor", "light sensor", "LDR"),
+    "wheel's pulses": ("wheel", "fan", "anemometer", "tachometer", "pulses", "count of pulses"),
+    "voltage over a divider": ("battery", "battery voltage", "divided voltage"),
+    "voltage on a converter": ("voltage",),
+    "thermometer in volts": ("thermometer", "temperature sensor"),
+    "sensor in volts": ("pressure sensor", "pressure transducer", "pressure transmitter", "transducer", "transmitter"),
+    "ratiometric sensor": ("ratiometric pressure sensor", "ratiometric transducer", "ratiometric transmitter"),
+    "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA"),
+    "knob": ("potentiometer", "slider"),
+    "time of an echo": ("echo", "ranger", "echo ranger"),
+    "share": ("moisture", "soil moisture", "fill level"),
+}
+"""What people call a signal by, after the recipe that is meant. Behind an article: laws and columns have such names."""
+CALLED = {name.lower(): meant for meant, names in ALSO.items() for name in names}
