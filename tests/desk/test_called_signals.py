@@ -88,6 +88,7 @@ def test_a_loop_goes_from_one_reading_to_another(line: str, tmp_path: Path) -> N
         ("a pressure transmitter of -1 to 9 bar with 0.5 V to 4.5 V", -1.0, 9.0, "bar"),
         ("a transducer 500 mV to 4500 mV, from = 500 mV", 0.0, 0.0, ""),
         ("a transducer, 4500 mV to 500 mV and 0 mm to 40 mm", 40.0, 0.0, "mm"),
+        ("a sensor in volts 0.5 V ± 20 mV to 4.5 V, 0 to 10 bar", 0.0, 0.0, "voltage at the high end ="),
         ("a sensor in volts 0 m to 3 kg", 0.0, 0.0, "Both ends of a range are of one kind, not m and kg."),
         (
             "a sensor in volts 1 V to 1 V",

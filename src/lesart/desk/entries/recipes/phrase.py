@@ -31,7 +31,10 @@ MARKS = re.compile(
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
 _ENDS = re.compile(
-    rf"(?:\bfrom\s+)?(?P<begin>{_NUMBER})\s*(?P<unit>{_UNIT})(?:\s+to\s+|\s*[–…]\s*|(?<=\d)-(?=\d))(?P<end>{_NUMBER})\s*(?P<last>(?!on\b|at\b){_UNIT})"
+    # Not the tolerance of a number: ``0.5 V ± 20 mV to 4.5 V``.
+    r"(?<!±)(?<!±\s)(?:\bfrom\s+)?(?<![\d.,])"
+    rf"(?P<begin>{_NUMBER})\s*(?P<unit>{_UNIT})(?:\s+to\s+|\s*[–…]\s*|(?<=\d)-(?=\d))"
+    rf"(?P<end>{_NUMBER})\s*(?P<last>(?!on\b|at\b){_UNIT})"
 )
 """``from 2800 to 1200``, ``0 to 10 bar``."""
 PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
