@@ -16,7 +16,9 @@ def glass_arguments(command: Command) -> None:
     )
     command.add_argument("--pattern", metavar="NAME", help="e.g. 'all on'")
     command.add_argument("--count", metavar="HOW", help="e.g. '0 to 99 every 300 ms at column 2 width 2 padded 0'")
-    command.add_argument("--step", type=int, default=1, metavar="N", help="of pattern or count, from 1; default: 1")
+    command.add_argument(
+        "--step", type=int, default=1, metavar="N", help="step of the pattern or count, from 1; default: 1"
+    )
     command.add_argument(
         "--to",
         metavar="WHERE",
@@ -24,13 +26,15 @@ def glass_arguments(command: Command) -> None:
         "file; to the two-wire device of a small computer as they are",
     )
     command.add_argument("--arrange", action="store_true", help="place the items of its face by rules, and write it")
-    command.add_argument("--refit", metavar="PANEL", help="make a face for another panel of its face, and write it")
-    command.add_argument("--face", help="that is arranged or refitted; default: the first one")
-    command.add_argument("--live", action="store_true", help="with --to: from the lines, not from the captures")
-    command.add_argument("--for", dest="lasts", metavar="TIME", help="with --to; default: to the end of the capture")
-    command.add_argument("--baud", type=int, default=115_200, help="of a serial port; default: 115200")
+    command.add_argument("--refit", metavar="PANEL", help="make a face for another panel from its face, and write it")
+    command.add_argument("--face", help="the face to arrange or refit; default: the first one")
+    command.add_argument("--live", action="store_true", help="with --to: follow the live lines instead of the captures")
     command.add_argument(
-        "--address", metavar="A", help="of the panel on two wires; default: its trace's, or the usual one"
+        "--for", dest="lasts", metavar="TIME", help="with --to: how long; default: to the end of the capture"
+    )
+    command.add_argument("--baud", type=int, default=115_200, help="rate of a serial port; default: 115200")
+    command.add_argument(
+        "--address", metavar="A", help="address of the panel on two wires; default: its trace's, or the usual one"
     )
     as_json(command)
     with_force(command)
@@ -38,51 +42,61 @@ def glass_arguments(command: Command) -> None:
 
 def pace_arguments(command: Command) -> None:
     command.add_argument("project", type=Path)
-    command.add_argument("--for", dest="lasts", default="10 s", metavar="TIME", help="to play; default: 10 s")
-    command.add_argument("--explain", action="store_true", help="below each figure how it is worked out")
+    command.add_argument(
+        "--for", dest="lasts", default="10 s", metavar="TIME", help="how long to play it; default: 10 s"
+    )
+    command.add_argument("--explain", action="store_true", help="show below each figure how it is worked out")
     as_json(command)
 
 
 def trace_arguments(command: Command) -> None:
     command.add_argument("project", type=Path)
     command.add_argument("panel")
-    command.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="ends in .vcd")
+    command.add_argument("-o", "--output", type=Path, required=True, metavar="FILE", help="a name ending in .vcd")
     command.add_argument(
-        "--at", type=float, default=0.0, metavar="S", help="moment of the captures; default: their start"
+        "--at", type=float, default=0.0, metavar="S", help="where in the captures to start; default: at their start"
     )
-    command.add_argument("--drawings", type=int, default=3, metavar="N", help="as often as the face says; default: 3")
+    command.add_argument(
+        "--drawings",
+        type=int,
+        default=3,
+        metavar="N",
+        help="how many drawings, as often as the face redraws; default: 3",
+    )
     with_force(command)
 
 
 def picture_arguments(command: Command) -> None:
     command.add_argument("file", type=Path, help="PNG, BMP, PBM, XBM or GIF")
-    command.add_argument("--size", metavar="WxH", help="of the panel, e.g. 128x64; default: its own")
-    command.add_argument("--cut", metavar="X,Y,W,H", help="only this part of it")
+    command.add_argument("--size", metavar="WxH", help="size of the panel, e.g. 128x64; default: the picture's own")
+    command.add_argument("--cut", metavar="X,Y,W,H", help="use only this part of the picture")
     command.add_argument(
         "--scale", choices=("keep all", "fill", "stretch"), default="keep all", help="default: keep all"
     )
     command.add_argument("--dither", choices=("proposed", "threshold", "ordered", "diffused"), default="proposed")
     command.add_argument(
-        "--level", type=float, default=50.0, metavar="PERCENT", help="of grey that is lit; default: 50"
+        "--level", type=float, default=50.0, metavar="PERCENT", help="grey from which on a pixel is lit; default: 50"
     )
-    command.add_argument("--invert", action="store_true", help="black is lit")
-    command.add_argument("--rows", action="store_true", help="bytes are rows of eight columns; default: pages")
+    command.add_argument("--invert", action="store_true", help="light black pixels instead of white ones")
+    command.add_argument(
+        "--rows", action="store_true", help="let each byte hold eight columns of a row; default: eight rows of a page"
+    )
     command.add_argument(
         "--low-first", action=argparse.BooleanOptionalAction, default=True, help="default: low bit first"
     )
-    command.add_argument("--from-bottom", action="store_true", help="the lowest page or row is sent first")
-    command.add_argument("--from-right", action="store_true", help="the rightmost column is sent first")
-    command.add_argument("--negative", action="store_true", help="a bit that is 0 lights its pixel")
+    command.add_argument("--from-bottom", action="store_true", help="send the lowest page or row first")
+    command.add_argument("--from-right", action="store_true", help="send the rightmost column first")
+    command.add_argument("--negative", action="store_true", help="let a 0 light its pixel")
     command.add_argument(
-        "--offset", type=int, default=0, metavar="N", help="columns of the controller left of the glass"
+        "--offset", type=int, default=0, metavar="N", help="columns that the controller has to the left of the glass"
     )
     command.add_argument(
         "--bus",
         choices=("two-wire", "four-wire", "parallel"),
         default="two-wire",
-        help="that it is sent over; default: two-wire",
+        help="the bus that it is sent over; default: two-wire",
     )
-    command.add_argument("--clock", default="400 kHz", metavar="HZ", help="of the bus; default: 400 kHz")
+    command.add_argument("--clock", default="400 kHz", metavar="HZ", help="clock of the bus; default: 400 kHz")
     command.add_argument("--show", action="store_true", help="draw it in the terminal")
     command.add_argument(
         "-o", "--output", type=Path, metavar="FILE", help=".pbm .xbm .png, or .h .c .py .bin for its bytes"
@@ -92,7 +106,7 @@ def picture_arguments(command: Command) -> None:
 
 
 def font_arguments(command: Command) -> None:
-    command.add_argument("name", nargs="?", help="default: all are listed")
-    command.add_argument("--text", default="0123456789", help="shown in it; default: the digits")
-    command.add_argument("-o", "--output", type=Path, metavar="FILE", help="ends in .bdf")
+    command.add_argument("name", nargs="?", help="a font; default: list all")
+    command.add_argument("--text", default="0123456789", help="text to show in it; default: the digits")
+    command.add_argument("-o", "--output", type=Path, metavar="FILE", help="a name ending in .bdf")
     with_force(command)

@@ -9,13 +9,11 @@ from lesart.cli.arguments.shared import Command, as_json, many_projects, with_lo
 
 def demo_arguments(command: Command) -> None:
     command.add_argument("folder", type=Path, nargs="?", help="default: ./linden-yard, or the job's name")
-    command.add_argument(
-        "--wrong", action="store_true", help="with a mistake at each of two stations, to be found by y"
-    )
-    command.add_argument("--list", action="store_true", help="the jobs that are worked out, each a small project")
-    command.add_argument("--job", metavar="NAME", help="one of these in place of the yard, such as hut")
+    command.add_argument("--wrong", action="store_true", help="plant a mistake at each of two stations, for y to find")
+    command.add_argument("--list", action="store_true", help="list the worked jobs, each a small project")
+    command.add_argument("--job", metavar="NAME", help="open one of these instead of the yard, such as hut")
     command.add_argument("--make", action="store_true", help="only make the files")
-    command.add_argument("--walk", action="store_true", help="walk through it: twelve stops, a key at each")
+    command.add_argument("--walk", action="store_true", help="take the guided walk: twelve stops, a key at each")
     with_look(command)
 
 
@@ -28,26 +26,33 @@ def new_arguments(command: Command) -> None:
     command.add_argument("file", type=Path, help="the capture, or a serial port that talks")
     command.add_argument("folder", type=Path, nargs="?", help="default: the file's name without its ending, here")
     command.add_argument(
-        "--as", dest="kind", metavar="DECODER", help="what is decoded in a trace of edges; default: found out"
+        "--as", dest="kind", metavar="DECODER", help="what to decode in a trace of edges; default: recognised"
     )
     command.add_argument(
         "--line",
         action="append",
         default=[],
         metavar="NAME",
-        help="signal of --as, in the order the decoder names them",
+        help="signal for --as to read, in the order the decoder names them",
     )
     command.add_argument(
         "--is",
         dest="what",
         metavar="SIGNAL",
-        help='what its first column is, like "a thermistor half on a 10-bit converter"; what is assumed has a note',
+        help='what its first column is, like "a thermistor half on a 10-bit converter"; each assumption gets a note',
     )
     command.add_argument(
-        "--layout", default="", metavar="LAYOUT", help='how bare numbers lie, like "int16, 2 columns, 1 kHz, skip 44"'
+        "--layout",
+        default="",
+        metavar="LAYOUT",
+        help='how bare numbers are laid out, like "int16, 2 columns, 1 kHz, skip 44"',
     )
-    command.add_argument("--baud", type=int, help="of a serial port; default: 115200, then the other usual ones")
-    command.add_argument("--for", dest="lasts", default="5 s", metavar="TIME", help="to listen to a port; default: 5 s")
+    command.add_argument(
+        "--baud", type=int, help="rate rate of a serial port; default: 115200, then the other usual ones"
+    )
+    command.add_argument(
+        "--for", dest="lasts", default="5 s", metavar="TIME", help="how long to listen to a port; default: 5 s"
+    )
     command.add_argument("--open", action="store_true", help="open it on a full screen")
     as_json(command)
 
@@ -73,11 +78,11 @@ def hand_arguments(command: Command) -> None:
         action="append",
         default=[],
         metavar="NAME=VALUE",
-        help="what another channel reads that a law takes; default: the end of its capture",
+        help="what another channel reads, for a law that takes it; default: the end of its capture",
     )
     command.add_argument("--variant", metavar="NAME", help="default: α, the channel itself")
-    command.add_argument("--sure", action="store_true", help="and how sure it is: what each tolerance makes of it")
-    command.add_argument("--firmware", action="store_true", help="in the whole numbers that lesart pack writes")
+    command.add_argument("--sure", action="store_true", help="say how sure it is too: what each tolerance contributes")
+    command.add_argument("--firmware", action="store_true", help="compute in the whole numbers that lesart pack writes")
     as_json(command)
 
 
@@ -88,7 +93,9 @@ def read_arguments(command: Command) -> None:
     command.add_argument("--step", choices=("raw", "law", "true", "calm"), default="calm", help="default: calm")
     command.add_argument("--from", dest="start", type=float, metavar="S", help="seconds from the capture's start")
     command.add_argument("--to", dest="end", type=float, metavar="S", help="seconds from the capture's start")
-    command.add_argument("--into", type=Path, metavar="FOLDER", help="a file for each capture, in place of printing")
+    command.add_argument(
+        "--into", type=Path, metavar="FOLDER", help="write a file for each capture instead of printing"
+    )
     as_json(command)
 
 
@@ -100,10 +107,12 @@ def fit_arguments(command: Command) -> None:
 
 
 def law_arguments(command: Command) -> None:
-    command.add_argument("kind", nargs="?", help="default: all are listed; alone it is explained")
+    command.add_argument("kind", nargs="?", help="a law, which is explained where no values follow; default: list all")
     command.add_argument("values", nargs="*", metavar="X", help="raw values, e.g. 2048 or '0.35 V'")
     command.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="e.g. --set reference=3.3V")
-    command.add_argument("--inverse", action="store_true", help="values are readings; what gives them")
+    command.add_argument(
+        "--inverse", action="store_true", help="take the values as readings, and say which input gives them"
+    )
     as_json(command)
 
 

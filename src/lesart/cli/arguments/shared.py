@@ -9,11 +9,13 @@ Command = argparse.ArgumentParser
 
 
 def as_json(command: Command) -> None:
-    command.add_argument("--json", action="store_true", help="for a script; the object says its version")
+    command.add_argument("--json", action="store_true", help="print JSON for a script; the object says its version")
 
 
 def with_force(command: Command) -> None:
-    command.add_argument("--force", action="store_true", help="replace a file that is there; never one of a project")
+    command.add_argument(
+        "--force", action="store_true", help="replace a file that exists; never one that a project reads"
+    )
 
 
 def with_look(command: Command) -> None:
@@ -26,8 +28,10 @@ def many_projects(command: Command) -> None:
     """More than one project, or captures that one reads in turn."""
     command.add_argument("project", type=Path, nargs="+")
     command.add_argument(
-        "--over", type=Path, nargs="+", default=[], metavar="FILE", help="captures that it reads in place of its own"
+        "--over", type=Path, nargs="+", default=[], metavar="FILE", help="captures to read instead of the project's own"
     )
     command.add_argument(
-        "--source", metavar="NAME", help="whose capture those are; default: the channel's, or the only one"
+        "--source",
+        metavar="NAME",
+        help="the source whose capture they replace; default: the channel's, or the only one",
     )

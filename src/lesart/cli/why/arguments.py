@@ -30,10 +30,12 @@ def why_arguments(command: argparse.ArgumentParser) -> None:
     command.add_argument(
         "--time",
         choices=("flickers", "lags", "missed", "freezes"),
-        help="of the loop: which task or setting explains it",
+        help="what the loop does wrong: find the task or setting that explains it",
     )
     command.add_argument(
-        "--nothing", action="store_true", help="nothing comes, or always the same: what to measure, and what it means"
+        "--nothing",
+        action="store_true",
+        help="nothing arrives, or always the same: say what to measure, and what it means",
     )
     command.add_argument(
         "--should",
@@ -41,15 +43,32 @@ def why_arguments(command: argparse.ArgumentParser) -> None:
         metavar="READING",
         help="what it should read, e.g. '21.5 °C' or '21.5 °C ± 0.3'; several may be given; default: its references",
     )
-    command.add_argument("--raw", action=Paired, metavar="V", help="raw value at which it should; of the one before")
-    command.add_argument("--at", action=Paired, type=float, metavar="S", help="moment of the capture; default: its end")
-    command.add_argument("--variant", help="of the channel; default: the channel itself")
-    command.add_argument("--pattern", metavar="NAME", help="of a panel: what is shown on it; default: what tells most")
     command.add_argument(
-        "--pick", type=int, action="append", default=[], metavar="N", help="the look that you see; once a question"
+        "--raw", action=Paired, metavar="V", help="the raw value at which it should read the --should before"
     )
     command.add_argument(
-        "--sees", metavar="TEXT", help="what is seen there: 'bc | abged | …' of segments, 'row | row' of characters"
+        "--at",
+        action=Paired,
+        type=float,
+        metavar="S",
+        help="where in the capture it should read the --should before; default: at its end",
+    )
+    command.add_argument("--variant", help="variant of the channel; default: the channel itself")
+    command.add_argument(
+        "--pattern", metavar="NAME", help="pattern to show on the panel; default: the one that tells most"
+    )
+    command.add_argument(
+        "--pick",
+        type=int,
+        action="append",
+        default=[],
+        metavar="N",
+        help="number of the look that you see; once for each question",
+    )
+    command.add_argument(
+        "--sees",
+        metavar="TEXT",
+        help="what you see on the panel: 'bc | abged | …' for segments, 'row | row' for characters",
     )
     command.set_defaults(truths=None, at=None)
-    command.add_argument("--json", action="store_true", help="for a script; the object says its version")
+    command.add_argument("--json", action="store_true", help="print JSON for a script; the object says its version")
