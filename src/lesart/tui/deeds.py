@@ -216,7 +216,7 @@ def move(desk: Desk, way: Way, by: Literal["", "cell"] = "") -> None:
 
 
 def snap(desk: Desk, way: Way) -> None:
-    """The selected item to the next line it fits in."""
+    """Snap the selected item to the next line."""
     from lesart.desk.deeds import glass
 
     glass.snap(desk, way)
