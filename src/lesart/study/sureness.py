@@ -54,12 +54,12 @@ class Sureness:
     def off(self) -> float | None:
         """How far it may be off but for noise: by references where they reach, by tolerances elsewhere.
 
-        None where nothing is known of it.
+        None where nothing is known of it: where all that is said of tolerances cancels, nothing is.
         """
         if self.is_corrected:
             return self.left
         tolerances = self.budget.of("tolerance")
-        return tolerances.likely if tolerances.shares else None
+        return None if all(share.cancels for share in tolerances.shares) else tolerances.likely
 
 
 def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at_s: float) -> Sureness:

@@ -13,7 +13,8 @@ import pytest
 from lesart.core.law.budget import budget_of, simulated
 from lesart.project.check import check_project
 from lesart.project.facts.tolerances import Tolerances, tolerances_of
-from tests.benches import notes_of
+from lesart.study.sureness import sureness_in_the_middle
+from tests.benches import bench_of, notes_of
 from tests.project.facts.benches import BENCH
 
 RAW, DRAWS = 1500.0, 400_000
@@ -104,6 +105,25 @@ def test_a_share_of_the_supply_needs_no_supply(second: str, cancels: bool) -> No
     budget = budget_of(lambda shares: found.evaluate(2048.0, shares), found.doubts)
     assert [share.cancels for share in budget.shares] == [cancels] * (2 if "± 1 %" in second else 1)
     assert (budget.standard < 1e-9) is cancels
+
+
+@pytest.mark.parametrize("raw", [0.0, 1.0, 2048.0, 4095.0])
+def test_what_cancels_leaves_nothing_even_at_nothing(raw: float) -> None:
+    """At 0 % too, where rounding has no reading to be measured against; to the digit, or 4e-16 bar were certain."""
+    found = tolerances(RATIO)
+    budget = budget_of(lambda shares: found.evaluate(raw, shares), found.doubts, one_count=100 / 4096)
+    (rail,) = [share for share in budget.shares if share.kind == "tolerance"]
+    assert (rail.cancels, rail.half_width) == (True, 0.0)
+
+
+def test_where_all_tolerances_cancel_nothing_is_known(tmp_path: Path) -> None:
+    """Not that the reading is exact: of what the sensor itself may be off nobody has said anything."""
+    columns = {"raw": [2000.0, 2010.0, 1990.0] * 20}
+    for text, is_known in ((RATIO, False), (RATIO + 'supply = "4.9 V ± 1 %"\n', True)):
+        project, bench = bench_of(tmp_path, text, columns)
+        sure = sureness_in_the_middle(project, project.channels["room"], bench)
+        assert sure is not None
+        assert (sure.off is not None) is is_known
 
 
 def test_two_sources_do_not_cancel() -> None:

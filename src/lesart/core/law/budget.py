@@ -19,8 +19,9 @@ from lesart.core.ranked import quantiles
 Evaluate = Callable[[Sequence[float]], float]
 """The reading when each toleranced value is off by a share of its half width, −1 to 1, in the order of the doubts."""
 COVERAGE = 2.0
-CANCELLED = 1e-9
-"""Of the reading: what a value in several places leaves where it cancels, but for rounding."""
+CANCELLED, OF_A_COUNT = 1e-9, 1e-6
+"""Of the reading, and of what one count is worth: what a value in several places leaves where it cancels, but for
+rounding."""
 
 
 @dataclass(frozen=True)
@@ -103,8 +104,8 @@ def budget_of(
     for place, doubt in enumerate(doubts):
         up, down = (evaluate([*nothing[:place], side, *nothing[place + 1 :]]) for side in (1.0, -1.0))
         width = _half_width(reading, up, down)
-        cancels = doubt.together and abs(width) <= CANCELLED * abs(reading)
-        shares.append(Share(doubt.name, doubt.says, width, "tolerance", doubt.key, cancels))
+        cancels = doubt.together and abs(width) <= max(CANCELLED * abs(reading), OF_A_COUNT * abs(one_count))
+        shares.append(Share(doubt.name, doubt.says, 0.0 if cancels else width, "tolerance", doubt.key, cancels))
     if one_count and is_pulse:
         shares.append(Share("one pulse", "more or fewer in a gate", abs(one_count), "pulse"))
     elif one_count:

@@ -11,7 +11,7 @@ from lesart.core.law.budget import Budget, Share, Simulated, simulated
 from lesart.core.law.resolution import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, text, value, wrapped
 from lesart.project.facts.tolerances import counts_pulses
@@ -54,11 +54,10 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
     budget = sure.budget
     line = [label("at the cursor "), text(number(budget.reading, unit, 6), "ochre")]
     if sure.off is None:
-        said = (
-            "The uncertainty is unknown: no value of its laws is written with a tolerance, like 3.3 V ± 1 %, and no "
-            "reference was taken."
-        )
-        return [tuple(line), *wrapped(said)]
+        cancelling = listed([share.name for share in budget.shares if share.cancels])
+        none = f"{cancelling} cancel, and no other value" if cancelling else "no value"
+        said = f"The uncertainty is unknown: {none} of its laws is written with a tolerance, like 10 kΩ ± 1 %, and no "
+        return [tuple(line), *wrapped(f"{said}reference was taken.")]
     line += [label("   uncertainty ± "), text(number(sure.off, unit, 2), "verdigris" if sure.is_corrected else "ochre")]
     by = "by its references" if sure.is_corrected else "from part tolerances"
     return [(*line, label(f" {by}"))]
