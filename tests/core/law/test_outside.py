@@ -143,3 +143,20 @@ def test_what_cannot_be_is_not_averaged_in_silently() -> None:
         "moves by 15 °C."
     )
     assert [(mend.key[-1], mend.value) for mend in note.mend] == [("outside", MARKED)]
+
+
+def test_many_that_cannot_be_are_not_marked_away() -> None:
+    """One in five: marked, all of them would be the next fault; the range or the laws are wrong."""
+    x = np.full(100, 20.0)
+    x[::5] = -10.0
+
+    def mean(block: Block) -> Block:
+        kept = np.where(block.usable, block.x, 20.0)
+        return block_of(np.convolve(kept, np.ones(10) / 10, "same"), 1.0)
+
+    block = block_of(x, 1.0)
+    (note,) = inspect_range(seen(block, "°C", 0.0, 50.0, calm=mean(block), filtered=mean))
+    assert note.mark == DOUBT
+    assert "its filters average it in" in note.text
+    assert "outside" not in [mend.key[-1] for mend in note.mend]
+    assert (note.remedy or "").startswith("look at its laws")

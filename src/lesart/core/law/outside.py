@@ -140,6 +140,11 @@ def _averaged_in(seen: Ranged) -> list[Note]:
     value = format_quantity(float(seen.before.x[worst]), seen.unit, 4)
     low, high = (format_quantity(end, seen.unit, 4) for end in (seen.lowest, seen.highest))
     by = format_quantity(float(moved[when]), seen.unit, 2)
+    remedy = "mark what is outside, so that no filter takes it in"
+    mend: tuple[Mend, ...] = (Mend((*seen.key, "outside"), MARKED),)
+    if len(away) > MOST_OUTSIDE * seen.before.usable.sum():
+        # So many are no slips: marked, they would be the next fault.
+        remedy, mend = _mended(seen, seen.before)
     return [
         Note(
             DOUBT,
@@ -150,8 +155,8 @@ def _averaged_in(seen: Ranged) -> list[Note]:
             figure=float(moved[when]),
             unit=seen.unit.step.symbol,
             limit=LEAST_MOVED * (seen.highest - seen.lowest),
-            remedy="mark what is outside, so that no filter takes it in",
-            mend=(Mend((*seen.key, "outside"), MARKED),),
+            remedy=remedy,
+            mend=mend,
             place=(*seen.key, "outside"),
         )
     ]
