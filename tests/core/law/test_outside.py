@@ -125,14 +125,16 @@ def test_numbers_that_a_quantity_does_not_have(habit: Habit) -> None:
     assert (note.mark, note.figure) == (DOUBT, pytest.approx(middle))
 
 
+def mean(block: Block) -> Block:
+    """Of ten, about 20 where there is nothing."""
+    kept = np.where(block.usable, block.x, 20.0)
+    return block_of(np.convolve(kept, np.ones(10) / 10, "same"), 1.0)
+
+
 def test_what_cannot_be_is_not_averaged_in_silently() -> None:
     """The mean of ten stays inside, and yet is wrong by a tenth of the error."""
     x = np.full(100, 20.0)
     x[50] = -127.0
-
-    def mean(block: Block) -> Block:
-        kept = np.where(block.usable, block.x, 20.0)
-        return block_of(np.convolve(kept, np.ones(10) / 10, "same"), 1.0)
 
     block = block_of(x, 1.0)
     (note,) = inspect_range(seen(block, "°C", 0.0, 50.0, calm=mean(block), filtered=mean))
@@ -149,10 +151,6 @@ def test_many_that_cannot_be_are_not_marked_away() -> None:
     """One in five: marked, all of them would be the next fault; the range or the laws are wrong."""
     x = np.full(100, 20.0)
     x[::5] = -10.0
-
-    def mean(block: Block) -> Block:
-        kept = np.where(block.usable, block.x, 20.0)
-        return block_of(np.convolve(kept, np.ones(10) / 10, "same"), 1.0)
 
     block = block_of(x, 1.0)
     (note,) = inspect_range(seen(block, "°C", 0.0, 50.0, calm=mean(block), filtered=mean))
