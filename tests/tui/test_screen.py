@@ -248,6 +248,8 @@ async def test_a_picture_that_comes_while_the_screen_is_taken_down_is_let_go(yar
         await driven.app._sheet.remove_children()
         driven.app.draw(progress="one that came late")
         assert driven.app._scene.progress == "one that came late"
+        assert driven.app._do(lambda desk: None)  # as a tick does while it plays
+        driven.app._tick()
 
 
 async def test_leaving_with_unsaved_work_is_asked_twice(yard: Path) -> None:

@@ -78,6 +78,9 @@ class Sheet(Screen[None]):
         super().__init__()
         self._arrangement: object = None
         self._scene: Scene | None = None
+        # Kept, and not looked for: a tick may ask whether something is typed while the screen is taken down.
+        self.typed = TypedLine(id="edit")
+        """Where something is typed."""
 
     def compose(self) -> ComposeResult:
         """Regions from top to bottom."""
@@ -94,7 +97,7 @@ class Sheet(Screen[None]):
         yield Lines(id="message")
         yield Lines(id="keys", ground="raised")
         yield OfferList(id="offers")
-        yield TypedLine(id="edit")
+        yield self.typed
 
     def on_option_list_option_selected(self, event: OfferList.OptionSelected) -> None:
         """One that is clicked stands in the line; where nothing has to follow it, it is entered."""
@@ -107,14 +110,9 @@ class Sheet(Screen[None]):
         return size_of(self.size.width, self.size.height)
 
     @property
-    def typed(self) -> TypedLine:
-        """Where something is typed."""
-        return self.query_one("#edit", TypedLine)
-
-    @property
     def has_regions(self) -> bool:
         """Not before it is composed, nor when it is being taken down: a picture may come at any moment."""
-        return self.is_mounted and any(each.id == "edit" for each in self.children)
+        return self.is_mounted and self.typed in self.children
 
     def on_mount(self) -> None:
         """The line hands on to the list what is typed, and the keys by which one chooses."""
