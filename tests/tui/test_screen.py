@@ -10,18 +10,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from textual.events import MouseDown, MouseEvent, MouseMove, MouseUp, Paste
+from textual.events import Paste
 
 from lesart.core.step import Step
-from lesart.desk.opening import open_desk
 from lesart.project.folder.store import FILE
-from lesart.tui import deeds
-from lesart.tui.app import LesartApp
-from lesart.tui.chart_letters import ChartView
 from lesart.tui.sizes import Size, size_of
 from lesart.tui.theme import DARK, LIGHT, Palette
 from lesart.tui.widgets.lines import Lines
-from tests.tui.driven import MIDDLE, SMALL, WIDE, Driven, opened
+from tests.tui.driven import MIDDLE, SMALL, WIDE, opened
 from tests.warm import open_warm
 
 
@@ -201,68 +197,6 @@ async def test_a_value_answers_to_clicks(yard: Path) -> None:
         assert driven.app._sheet.typed.value == "0.1 ms"
 
 
-async def test_chart_answers_to_wheel_and_click(yard: Path) -> None:
-    """A click puts the cursor there, the wheel zooms around it, keys zoom too."""
-    async with opened(yard) as driven:
-        chart = driven.app._sheet.query_one("#chart")
-        await driven.pilot.click("#chart", offset=(chart.size.width // 2, chart.size.height // 2))
-        await driven.settled()
-        cursor = driven.app._picture.cursor
-        assert "00:5" in cursor
-        await driven.press("right_square_bracket", "right_square_bracket")
-        shown = driven.app._picture.workspace.chart
-        assert shown is not None
-        assert shown.x_range[1] - shown.x_range[0] == pytest.approx(7199.9 / 4)
-        await driven.press("left_square_bracket", "left_square_bracket")
-        shown = driven.app._picture.workspace.chart
-        assert shown is not None
-        assert shown.x_range == pytest.approx((0.0, 7199.9))
-
-
-async def test_play_moves_the_cursor_and_the_reading(yard: Path) -> None:
-    """Space plays and pauses."""
-    async with opened(yard) as driven:
-        before = driven.app._picture.cursor
-        await driven.pilot.press("equals_sign", "space")
-        await driven.until(lambda: driven.app._picture.cursor > before)
-        await driven.press("space")
-        assert not driven.app._picture.is_playing
-
-
-async def test_play_goes_on_after_something_was_typed(yard: Path) -> None:
-    """A question holds the cursor; escape lets it go on by itself."""
-    async with opened(yard) as driven:
-        await driven.pilot.press("space")
-        await driven.until(lambda: driven.app._picture.is_playing)
-        await driven.pilot.press("h")
-        await driven.until(lambda: "a raw value or a reading" in driven.text("message"))
-        await driven.pilot.pause(0.3)
-        await driven.pilot.press("escape")
-        held = driven.app._picture.cursor
-        await driven.until(lambda: driven.app._picture.cursor > held)
-
-
-async def test_a_picture_that_comes_while_the_screen_is_taken_down_is_let_go(yard: Path) -> None:
-    """When Lesart is left while it plays, say; it ended in a mistake of its own."""
-    async with opened(yard) as driven:
-        await driven.app._sheet.remove_children()
-        driven.app.draw(progress="one that came late")
-        assert driven.app._scene.progress == "one that came late"
-        assert driven.app._do(lambda desk: None)  # as a tick does while it plays
-        driven.app._tick()
-
-
-async def test_leaving_with_unsaved_work_is_asked_twice(yard: Path) -> None:
-    """The first ctrl+q says so, the second leaves, and the work is back next time."""
-    async with opened(yard) as driven:
-        await driven.press("8", "l", "l", "tab", "right", "ctrl+q")
-        assert "Not saved yet" in driven.text("message")
-        await driven.pilot.press("ctrl+q")
-        await driven.pilot.pause()
-        assert driven.app.return_value == 0
-    assert "Unsaved work" in open_desk(yard).state.message
-
-
 async def test_export(yard: Path) -> None:
     """e asks for a place and draws the open chart there, off the interface's thread."""
     async with opened(yard) as driven:
@@ -281,80 +215,6 @@ async def test_export(yard: Path) -> None:
         await driven.until(lambda: (yard / "drawings/stand-glass.svg").exists())
         await driven.press("e", *["backspace"] * 40, *"x.bmp", "enter")
         assert "does not end in .svg or .pdf, or .png" in driven.text("message")
-
-
-async def test_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, yard_once: Path) -> None:
-    """Without a project: the demo, a job worked out, a new project from a capture, an existing one, each by one key."""
-    monkeypatch.chdir(tmp_path)
-    (tmp_path / "few.csv").write_text("t,a\n0,1\n1,2\n2,4\n")
-    for keys, seen in (
-        (["d"], "linden yard"),
-        (["j", *"a thermistor", "enter"], "hut"),
-        (["n", *"few.csv", "enter"], "few"),
-        (["o", *str(yard_once), "enter"], "linden yard"),
-    ):
-        app = LesartApp(None)
-        async with app.run_test(size=WIDE) as pilot:
-            driven = Driven(app, pilot)
-            await driven.until(lambda driven=driven: "from the wire to the glass" in driven.text("head"))  # type: ignore[misc]
-            await pilot.press(*keys)
-            await driven.until(lambda driven=driven, seen=seen: seen in driven.text("title"))  # type: ignore[misc]
-            # The chart is mounted behind the first picture; ending the application in the middle of that is no test.
-            await driven.until(lambda app=app: bool(app._sheet.query("#chart")))  # type: ignore[misc]
-            await pilot.pause()
-            assert app._worker is not None
-            app._worker.stop()
-
-
-async def test_a_job_that_there_is_not(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """All of them are listed, one that is none is refused by a sentence, and an empty line opens nothing."""
-    monkeypatch.chdir(tmp_path)
-    app = LesartApp(None)
-    async with app.run_test(size=WIDE) as pilot:
-        driven = Driven(app, pilot)
-        await driven.until(lambda: "twenty-one jobs" in driven.text("body"))
-        assert len(deeds.jobs_by_name()) == 21
-        await pilot.press("j")
-        await driven.until(lambda: app._sheet.typed.busy)
-        assert app._sheet.typed.offers.option_count == 21
-        await pilot.press("enter")
-        await driven.until(lambda: not app._sheet.typed.busy)
-        assert app._worker is None
-        await pilot.press("j", *"barn", "enter")
-        await driven.until(lambda: "is not a job; there are wheel" in " ".join(driven.text("body").split()))
-        await pilot.press("escape")
-        await driven.until(lambda: "open the demo" in driven.text("body"))
-        assert list(tmp_path.iterdir()) == []
-
-
-async def test_a_wrong_name_at_the_welcome(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """A folder that is none: a sentence, and escape leads back to where one is chosen."""
-    monkeypatch.chdir(tmp_path)
-    app = LesartApp(None)
-    async with app.run_test(size=WIDE) as pilot:
-        driven = Driven(app, pilot)
-        await driven.until(lambda: "from the wire to the glass" in driven.text("head"))
-        await pilot.press("o", *"nowhere", "enter")
-        await driven.until(lambda: "there is no such folder" in " ".join(driven.text("body").split()))
-        assert "escape goes back" in driven.text("body")
-        await pilot.press("escape")
-        await driven.until(lambda: "open the demo" in driven.text("body"))
-        await pilot.press("d")
-        await driven.until(lambda: "linden yard" in driven.text("title"))
-        await driven.until(lambda: bool(app._sheet.query("#chart")))
-        await pilot.pause()
-        assert app._worker is not None
-        app._worker.stop()
-
-
-async def test_no_capture_is_said_on_the_screen(yard: Path) -> None:
-    """A project whose capture is gone opens all the same, and says which file is missing where the chart would be."""
-    (yard / "captures/hive-2-morning.csv").unlink()
-    async with opened(yard) as driven:
-        assert "it cannot be read (No such file or directory)" in " ".join(driven.text("body").split())
-        for step in "0345678":
-            await driven.press(step)
-            assert "no capture" in driven.text("margin")
 
 
 @pytest.mark.parametrize(
@@ -411,28 +271,6 @@ def test_nothing_heavy_when_the_first_picture_stands() -> None:
     """
     done = subprocess.run([sys.executable, "-c", textwrap.dedent(code)], capture_output=True, text=True, check=False)
     assert done.stdout == "[]\n", done.stderr
-
-
-async def test_the_cursor_is_dragged(yard: Path) -> None:
-    """Held at its line it follows the pointer and the view stays; beside it the view is what moves."""
-
-    def mouse(kind: type[MouseEvent], x: int, by: int = 0) -> MouseEvent:
-        return kind(chart, x, 4, by, 0, 1, False, False, False, chart.region.x + x, chart.region.y + 4)
-
-    async with opened(yard) as driven:
-        await driven.press("2")
-        chart = driven.app._sheet.query_one(ChartView)
-        await driven.until(lambda: chart._cursor is not None)
-        at = chart.column_of(chart._cursor or 0.0)
-        for start, moves in ((at, True), (at + 20, False)):
-            cursor, labels = driven.app._picture.cursor, driven.app._picture.workspace.chart
-            assert labels is not None
-            chart.post_message(mouse(MouseDown, start))
-            chart.post_message(mouse(MouseMove, start + 9, 9))
-            await driven.until(lambda: driven.app._picture.workspace.chart is not labels)  # noqa: B023
-            await driven.settled()
-            assert (driven.app._picture.cursor > cursor) is moves
-            chart.post_message(mouse(MouseUp, start + 9))
 
 
 async def test_notes_that_give_way_to_a_glass_are_counted(yard: Path) -> None:
