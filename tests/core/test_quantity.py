@@ -15,7 +15,7 @@ from lesart.core.quantity import (
     parse_quantity,
     plain_number,
     rate_said,
-    symbol_of_ratio,
+    slope_unit_said,
     told_apart,
 )
 from lesart.core.units import parse_unit
@@ -214,4 +214,4 @@ def test_what_comes_seldom_is_said_by_the_time_between(rate_hz: float, said: str
     ],
 )
 def test_the_unit_of_a_slope_is_said_so_that_it_reads_one_way(above: str, below: str, said: str) -> None:
-    assert symbol_of_ratio(above, below) == said
+    assert slope_unit_said(above, below) == said

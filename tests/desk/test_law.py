@@ -51,6 +51,24 @@ def test_each_law_shows_what_goes_in_and_comes_out(desk: Desk) -> None:
     assert "10 000 Ω → 25 °C" in words(desk)
 
 
+@pytest.mark.parametrize(
+    ("header", "slope", "said"), [("value", "0.25", "slope 0.25"), ("drop (mV)", "0.25 kg/mV", "slope 0.25 kg/mV")]
+)
+def test_the_slope_has_the_unit_of_both_sides(header: str, slope: str, said: str, tmp_path: Path) -> None:
+    """And none where there are plain numbers on both: "0.25 per 1" stood there."""
+    (tmp_path / "some.csv").write_text(f"t,{header}\n" + "".join(f"{row},{row / 8}\n" for row in range(40)))
+    make_project(tmp_path / "some.csv", tmp_path / "some")
+    desk = open_desk(tmp_path / "some")
+    desk.open_step(Step.LAW)
+    desk.add("linear kg" if "kg" in slope else "linear")
+    assert not desk.state.message_is_fault, desk.state.message
+    desk.edit(("channels", desk.state.channel, "law", 0, "slope"), slope)
+    assert not desk.state.message_is_fault, desk.state.message
+    (line,) = [line for line in words(desk).splitlines() if "at the cursor" in line]
+    assert line.split("   ")[1].strip() == said
+    desk.close()
+
+
 def test_a_wanted_reading_is_solved_back_through_what_stands_beside(desk: Desk) -> None:
     """The tank stands in the air of the yard: 343.2 mm there and back need the sound of that temperature."""
     desk.open_step(Step.LAW)

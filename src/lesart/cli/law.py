@@ -15,7 +15,7 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.parameters import ChannelName, Parameter, read_table
-from lesart.core.quantity import beside_unit, format_quantity, parse_quantity, symbol_of_ratio, whole_number
+from lesart.core.quantity import beside_unit, format_quantity, parse_quantity, slope_unit_said, whole_number
 from lesart.core.units import Unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
@@ -63,7 +63,7 @@ def _said(built: Law, point: _Point, *, inverse: bool) -> str:
     unit_in, unit_out = built.unit_in, built.unit_out
     typed = format_quantity(point.typed, unit_out if inverse else unit_in, 9)
     if point.is_known:
-        of_slope = symbol_of_ratio(unit_out.symbol, unit_in.symbol)
+        of_slope = slope_unit_said(unit_out.symbol, unit_in.symbol)
         slope = beside_unit(f"{point.slope:.6g}".replace("-", "−"), of_slope)
         return f"{format_quantity(point.x, unit_in, 9)} → {format_quantity(point.y, unit_out, 9)}   slope {slope}"
     low, high = built.valid_in

@@ -260,8 +260,11 @@ def beside_unit(number: str, unit: str) -> str:
     return f"{number}{unit}" if unit == "°" else f"{number} {unit}"
 
 
-def symbol_of_ratio(above: str, below: str) -> str:
-    """The unit of a slope: ``mV/K``, ``1/V``, ``1/min per ct``, ``kg`` per plain number; none where neither has one."""
+def slope_unit_said(above: str, below: str) -> str:
+    """The unit of a slope: ``mV/K``, ``1/V``, ``1/min per ct``, ``kg`` per plain number; none where neither has one.
+
+    For people: ``ratio_symbol`` writes one that is read again.
+    """
     if below in ("", "1"):
         return "" if above == "1" else above
     by = " per " if any(sign in above + below for sign in "/·") and above not in ("", "1") else "/"

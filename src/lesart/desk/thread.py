@@ -9,7 +9,7 @@ from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.items import width_of
 from lesart.core.pace.verdict import tightest
-from lesart.core.quantity import beside_unit, counted, symbol_of_ratio
+from lesart.core.quantity import beside_unit, counted, slope_unit_said
 from lesart.core.step import Step
 from lesart.core.wire.hookup import signal_ends, supply_of
 from lesart.desk.workspace.context import Context, number
@@ -127,7 +127,7 @@ def _law_detail(context: Context) -> str:
         return f"{number(count, context.channel.unit.symbol, 2)}/ct"
     if not context.channel.laws:
         return "no law"
-    units = symbol_of_ratio(context.channel.unit.symbol, context.channel.unit_raw.symbol)
+    units = slope_unit_said(context.channel.unit.symbol, context.channel.unit_raw.symbol)
     return number(context.standing.chain.slope(raw), units, 3)
 
 

@@ -8,7 +8,7 @@ from lesart.core.block import UNUSABLE, block_of, mark_word
 from lesart.core.law.record import LawEntry
 from lesart.core.law.stage import WindowStage
 from lesart.core.notes import Key
-from lesart.core.quantity import beside_unit, format_quantity
+from lesart.core.quantity import format_quantity, slope_unit_said
 from lesart.core.step import Step
 from lesart.core.wire.part import Part
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text, value, wrapped
@@ -119,7 +119,7 @@ def _at_cursor(context: Context) -> list[Line]:
     slope = context.standing.chain.slope(raw)
     count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     per = label("   one count is ") if count else label("   slope ")
-    fine = number(count, unit, 3) if count else f"{beside_unit(number(slope, '', 4), unit)} per {unit_raw}"
+    fine = number(count, unit, 3) if count else number(slope, slope_unit_said(unit, unit_raw), 4)
     line = (
         label("at the cursor "),
         text(number(raw, unit_raw, 9), "lapis"),
