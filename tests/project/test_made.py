@@ -24,6 +24,11 @@ def names(folder: Path) -> set[str]:
     return {name for name in found if not name.startswith(".lesart/read/")}
 
 
+def contents(folder: Path) -> dict[str, bytes]:
+    """Of its files, without what Lesart keeps for itself where somebody has opened it."""
+    return {name: (folder / name).read_bytes() for name in names(folder) if not name.startswith(".lesart/")}
+
+
 def test_it_takes_its_place_at_the_end(tmp_path: Path) -> None:
     """Until then there is nothing of its name; an empty folder is not a hindrance, a full one is."""
     place = tmp_path / "deep" / "new"
@@ -100,7 +105,7 @@ def test_the_demo_killed_while_it_is_made(tmp_path: Path, files: int) -> None:
 def test_a_half_made_yard_is_made_whole_by_open(yard_once: Path, yard: Path) -> None:
     """As versions before this one left it: files missing, one half written under a hidden name, with the project file
     or without."""
-    whole = {name: (yard_once / name).read_bytes() for name in names(yard_once)}
+    whole = contents(yard_once)
     for gone in (
         ("captures/stand-digits.vcd",),
         ("captures/stand-digits.vcd", "captures/lid-bus.vcd", FILE, "pictures/leaf.png"),
@@ -112,7 +117,7 @@ def test_a_half_made_yard_is_made_whole_by_open(yard_once: Path, yard: Path) -> 
         desk = open_desk(yard)
         assert desk.state.message == "The linden yard was half made here; it is whole now."
         desk.close()
-        assert {name: (yard / name).read_bytes() for name in names(yard) if not name.startswith(".lesart")} == whole
+        assert contents(yard) == whole
 
 
 def test_a_yard_that_somebody_changed_is_left_alone(yard: Path) -> None:
