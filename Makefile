@@ -14,7 +14,9 @@ PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 demo: $(VENV)/.run
 	$(BIN)/lesart demo linden-yard
 
-test: lint types contracts unit
+# The checker of types needs one processor for most of a minute, at the end of which the tests are under way already.
+test: $(VENV)/.test
+	@$(MAKE) --no-print-directory -j2 lint types contracts unit
 
 lint: $(VENV)/.test
 	$(BIN)/ruff check src tests tools
