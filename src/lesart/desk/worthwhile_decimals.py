@@ -5,7 +5,6 @@ from __future__ import annotations
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import honest_decimals
-from lesart.core.law.resolution import honest_step
 from lesart.core.notes import Key
 from lesart.desk.state import State
 from lesart.project.toml_values import value_at
@@ -21,7 +20,7 @@ MOST = 9
 def decimals_worth(field: Field, sure: Sureness) -> int:
     """The fewer of those that can be told apart and those that are sure."""
     scale = float(field.unit_in.scale / field.unit_shown.scale)
-    return honest_decimals(max(honest_step(sure.one_count, sure.rest), sure.off or 0.0) * scale)
+    return honest_decimals(max(sure.finest, sure.off or 0.0) * scale)
 
 
 def typed_or_honest(state: State, bench: Bench, key: Key, typed: str) -> str:

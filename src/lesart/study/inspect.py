@@ -14,7 +14,7 @@ from lesart.core.calm.record import total_cost
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.fit.field import Field
-from lesart.core.fit.inspect import fits, inspect_field, inspect_fineness, inspect_sure
+from lesart.core.fit.inspect import OneCount, fits, inspect_field, inspect_fineness, inspect_sure
 from lesart.core.glass.faces.face import FieldItem
 from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.glass.faces.legibility import inspect_legibility
@@ -33,7 +33,6 @@ from lesart.core.wire.faults.inspect import find
 from lesart.core.wire.faults.measured import inspect_measured
 from lesart.core.wire.faults.sums import inspect_sums
 from lesart.project.facts.compare import inspect_facts
-from lesart.project.facts.tolerances import counts_pulses
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import value_at
 from lesart.study.assumptions import inspect_assumed
@@ -185,6 +184,7 @@ class _Placed:
 def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
     notes: list[Note] = []
     sure = sureness_in_the_middle(project, channel, bench)
+    one = sure.one if sure else OneCount()
     placed = [
         _Placed(face.name, project.panels[face.panel], item, channel)
         for face in project.faces.values()
@@ -199,23 +199,14 @@ def _fields(project: Project, channel: Channel, run: Run, bench: Bench) -> list[
             each.key,
             lowest=channel.lowest,
             highest=channel.highest,
-            one_count=sure.one_count if sure else 0.0,
-            is_pulse=counts_pulses(project, channel),
+            one=one,
             per_minute=partial(_restless, bench, run.calm),
             joined=each.panel.joined,
         )
         found += _sure(channel, panel, field, each.key, sure)
         notes += [note if _harms_none(note, placed) else replace(note, mend=()) for note in found]
     if not project.panels_showing(channel.name):
-        one_count = sure.one_count if sure else 0.0
-        notes += inspect_fineness(
-            channel.name,
-            None,
-            channel.field,
-            partial(_own_rule, channel),
-            one_count,
-            is_pulse=counts_pulses(project, channel),
-        )
+        notes += inspect_fineness(channel.name, None, channel.field, partial(_own_rule, channel), one)
         if not any(channel.name in face.channels for face in project.faces.values()):
             said = f"{channel.name}: not shown on any panel."
             notes.append(Note(REMARK, Step.GLASS, channel.name, said, remedy="add a field to a face"))

@@ -11,7 +11,9 @@ from lesart.core.calm.noise_left import noise_factor, noise_left
 from lesart.core.chain import Chain
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
+from lesart.core.fit.inspect import OneCount
 from lesart.core.law.budget import Budget, budget_of
+from lesart.core.law.resolution import honest_step, rounding_left
 from lesart.core.some_of import some_of
 from lesart.core.step import Step
 from lesart.core.true.trust import left_by
@@ -19,6 +21,7 @@ from lesart.project.facts.tolerances import Tolerances, counts_pulses, tolerance
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
+from lesart.study.run import Run
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
@@ -26,7 +29,8 @@ REACH = 0.1
 
 @dataclass(frozen=True, eq=False)
 class Sureness:
-    """All in the channel's unit. ``noise`` is that before the filters, ``rest`` what they leave of it.
+    """All in the channel's unit. ``noise`` is that before the filters, ``rest`` what they leave of it;
+    ``left_of_count`` is the share of one count that is left of its rounding behind filters that average.
 
     ``left`` is what the references leave unexplained, where a correction is adopted; within ``covered`` it stands in
     place of the tolerances, which it has taken out. ``tolerances`` is what the budget was made from.
@@ -35,11 +39,23 @@ class Sureness:
     raw: float
     budget: Budget
     one_count: float
+    left_of_count: float
     noise: float
     rest: float
     left: float | None
     covered: tuple[float, float] | None
     tolerances: Tolerances
+    is_pulse: bool
+
+    @property
+    def finest(self) -> float:
+        """The finest step that a last digit may show."""
+        return honest_step(self.one_count, self.rest, left_of_count=self.left_of_count)
+
+    @property
+    def one(self) -> OneCount:
+        """What one raw count is, and what is made out behind the filters."""
+        return OneCount(self.one_count, min(self.one_count, self.finest), self.is_pulse)
 
     @property
     def is_corrected(self) -> bool:
@@ -70,23 +86,26 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     one_count = one_count_of(bench, standing, bench.raw(project, channel), raw)
     run = bench.run(project, channel)
     noise, rest = bench.noise(run.blocks[Step.LAW]), noise_behind_filters(project, channel, bench)
+    is_pulse = counts_pulses(project, channel)
     budget = budget_of(
         lambda shares: tolerances.evaluate(raw, shares),
         tolerances.doubts,
         one_count,
         noise,
-        is_pulse=counts_pulses(project, channel),
+        is_pulse=is_pulse,
     )
     left = left_by(channel.correction, channel.references)
     return Sureness(
         raw=raw,
         budget=budget,
         one_count=one_count,
+        left_of_count=_left_of_count(channel, run, bench),
         noise=noise,
         rest=rest,
         left=left,
         covered=channel.correction.covered,
         tolerances=tolerances,
+        is_pulse=is_pulse,
     )
 
 
@@ -97,6 +116,14 @@ def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> 
         return 0.0
     slope = abs(standing.chain.slope(raw)) * bench.code_step(column)
     return slope if math.isfinite(slope) else 0.0
+
+
+def _left_of_count(channel: Channel, run: Run, bench: Bench) -> float:
+    """All of it where no filter averages, or where the raw value is no count."""
+    if channel.unit_raw.symbol != "ct" or not any(entry.kind.averages for entry in channel.filters):
+        return 1.0
+    raw = run.blocks[Step.RAW]
+    return rounding_left(bench.noise(raw) / bench.code_step(raw))
 
 
 def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> Sureness | None:

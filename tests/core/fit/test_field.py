@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from dataclasses import replace
 from fractions import Fraction
 
 import numpy as np
@@ -17,7 +18,7 @@ from lesart.core.fit.cells import split_cells
 from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import fill
 from lesart.core.fit.film_strip import film_strip
-from lesart.core.fit.inspect import changes_per_minute, honest_decimals, inspect_field, inspect_fineness
+from lesart.core.fit.inspect import OneCount, changes_per_minute, honest_decimals, inspect_field, inspect_fineness
 from lesart.core.fit.sweep import first_overflow
 from lesart.core.notes import DOUBT, FAULT, REMARK
 from lesart.core.units import parse_unit
@@ -200,7 +201,7 @@ def test_pulses_are_made_finer_otherwise_than_counts() -> None:
 
     def said(one_count: float, decimals: int, *, is_pulse: bool) -> tuple[str, str | None]:
         field = field_of(width=6, decimals=decimals)
-        (note,) = inspect_fineness("wheel", None, field, lambda rule: (rule,), one_count, is_pulse=is_pulse)
+        (note,) = inspect_fineness("wheel", None, field, lambda rule: (rule,), OneCount(one_count, one_count, is_pulse))
         return note.text, note.remedy
 
     text, remedy = said(15.0, 0, is_pulse=True)
@@ -219,6 +220,33 @@ def test_pulses_are_made_finer_otherwise_than_counts() -> None:
 def test_honest_decimals(step: float, decimals: int) -> None:
     """A decimal is honest when one of it is at least the finest step that means something."""
     assert honest_decimals(step) == decimals
+
+
+def test_between_two_counts_where_filters_average() -> None:
+    """What is made out there is the limit, and what is not averaged keeps to whole counts."""
+
+    def said(decimals: int, made_out: float) -> list[tuple[str, float | None, list[object]]]:
+        one = OneCount(0.02, made_out)
+        found = inspect_fineness("mass", None, field_of(width=8, decimals=decimals), lambda rule: (rule,), one)
+        return [(note.text, note.limit, [mend.value for mend in note.mend]) for note in found]
+
+    assert said(2, 0.01) == said(3, 0.0009) == []
+    assert said(2, 0.02) == [("mass: the last digit shows 0.01 kg, one raw count is 0.02 kg.", 0.02, [1])]
+    finer = "mass: the last digit shows 0.001 kg; one raw count is 0.02 kg, and behind the filters 0.004 kg can be told apart."
+    assert said(3, 0.004) == [(finer, 0.004, [2])]
+    (coarse,) = inspect_fineness("mass", None, field_of(width=8, decimals=0), lambda rule: (rule,), OneCount(25, 3))
+    assert coarse.text == "mass: behind the filters 3 kg can be told apart, and its last digit shows 1 kg."
+
+
+def test_a_digit_need_not_stand_while_filters_settle() -> None:
+    """Twelve samples at 1 Hz, of which the first four and three more settle: of three pairs of settled neighbours two
+    differ, so it is 40 a minute."""
+    block = block_of([0, 3, 5, 6, 7, 8, 7, 2, 4, 6, 7, 7.0], rate_hz=1.0)
+    mark = block.mark.copy()
+    mark[[0, 1, 2, 3, 7, 8, 9]] = Mark.SETTLING
+    assert changes_per_minute(field_of(width=6, decimals=0), replace(block, mark=mark)) == pytest.approx(2 / 3 * 60)
+    mark[:] = Mark.SETTLING
+    assert changes_per_minute(field_of(width=6, decimals=0), replace(block, mark=mark)) == 0.0
 
 
 def test_restlessness_is_counted_in_what_is_shown() -> None:
@@ -305,7 +333,7 @@ def test_notes(
         lambda rule: ("channels", "mass", "fit", rule),
         lowest=lowest,
         highest=highest,
-        one_count=count,
+        one=OneCount(count, count),
         per_minute=rate,
         joined=".",
     )
@@ -327,7 +355,7 @@ def test_a_count_is_compared_in_the_field_s_unit() -> None:
         lambda rule: ("f", rule),
         lowest=0,
         highest=1,
-        one_count=0.02,
+        one=OneCount(0.02, 0.02),
         per_minute=lambda _: 0.0,
         joined="",
     )

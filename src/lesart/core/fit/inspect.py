@@ -9,7 +9,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from lesart.core.block import Block
+from lesart.core.block import Block, Mark
+from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.field import GROUPS, WIDEST, Field, Reading
 from lesart.core.fit.fill import AS_BYTE, AS_NUMBERS, AS_TEXT, fill
 from lesart.core.fit.rounding import rounded_steps
@@ -29,6 +30,30 @@ FINER_PULSES = "count over a longer gate, or time the pulses instead of counting
 """What makes counts, or pulses in a gate, worth less each."""
 
 
+@dataclass(frozen=True)
+class OneCount:
+    """What one raw count is, ``size`` in the channel's unit and 0 where nothing is counted, and the finest step that
+    is made out behind the filters: between two counts where they average noise, else a whole count."""
+
+    size: float = 0.0
+    made_out: float = 0.0
+    is_pulse: bool = False
+
+    @property
+    def is_averaged(self) -> bool:
+        """Is more made out than whole counts?"""
+        return self.made_out < self.size
+
+    @property
+    def word(self) -> str:
+        """What it is called."""
+        return "pulse" if self.is_pulse else "raw count"
+
+    def in_unit(self, scale: float) -> OneCount:
+        """The same in a unit of which a channel's unit is ``scale``."""
+        return replace(self, size=self.size * scale, made_out=self.made_out * scale)
+
+
 def honest_decimals(step: float) -> int:
     """How many decimals a value is worth whose finest honest step is ``step`` (> 0): those at or above it."""
     if not step > 0 or not math.isfinite(step):
@@ -38,19 +63,21 @@ def honest_decimals(step: float) -> int:
 
 
 def changes_per_minute(field: Field, block: Block) -> float:
-    """How often the last digit shown differs from the one before, over the good samples. 0 for a short block."""
+    """How often the last digit shown differs from the one before, over the good samples. 0 for a short block.
+
+    While filters settle, or a load comes on, a digit is not meant to stand: neither changes nor time count then.
+    """
     changes, lasted_s = 0, 0.0
     for run in runs_of(block):
         usable = run.usable
-        t, x = run.t[usable], run.x[usable]
-        if len(t) < 2 or t[-1] <= t[0]:
-            continue
+        t, x, settled = run.t[usable], run.x[usable], run.mark[usable] & Mark.SETTLING == 0
+        both = settled[1:] & settled[:-1]
         shown = field.shown_value(x)
         fits = np.abs(shown) * 10.0**field.decimals < 2.0**52
         steps = rounded_steps(np.where(fits, shown, 0.0), field.decimals, field.round)
-        changes += int(np.count_nonzero(np.diff(steps)))
-        lasted_s += float(t[-1] - t[0])
-    return changes / (lasted_s / 60.0) if lasted_s else 0.0
+        changes += int(np.count_nonzero(np.diff(steps)[both]))
+        lasted_s += float(np.diff(t)[both].sum())
+    return changes / (lasted_s / 60.0) if lasted_s > 0 else 0.0
 
 
 def inspect_field(
@@ -61,13 +88,12 @@ def inspect_field(
     *,
     lowest: float,
     highest: float,
-    one_count: float,
+    one: OneCount,
     per_minute: Callable[[Field], float],
     joined: str,
-    is_pulse: bool = False,
 ) -> list[Note]:
-    """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one_count`` raw count being so much of
-    it, one pulse in a gate where it ``is_pulse``; ``per_minute`` tells how often the last digit of a field changes.
+    """Notes on a field whose channel can read ``lowest`` … ``highest``, ``one`` raw count being so much of it;
+    ``per_minute`` tells how often the last digit of a field changes.
 
     ``key`` says where each rule of the field stands in the project; mends are written there.
     """
@@ -83,7 +109,7 @@ def inspect_field(
         return [replace(note, panel=panel) for note in found]
     found += _lost_minus(where, channel, field, key, lowest)
     found += _jumps(where, channel, field, key, lowest, highest, joined)
-    found += inspect_fineness(channel, panel, field, key, one_count, is_pulse=is_pulse)
+    found += inspect_fineness(channel, panel, field, key, one)
     found += _restless(where, channel, field, key, per_minute)
     return [replace(note, panel=panel) for note in found]
 
@@ -116,28 +142,31 @@ def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Ca
     ]
 
 
-def inspect_fineness(
-    channel: str, panel: str | None, field: Field, key: KeyOf, one_count: float, *, is_pulse: bool = False
-) -> list[Note]:
-    """A note where one raw count, ``one_count`` in the channel's unit, is coarser than the last digit."""
+def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, one: OneCount) -> list[Note]:
+    """A note where one raw count, or what filters make out between two, is coarser than the last digit."""
     where = f"{channel} on {panel}" if panel else channel
-    unit, step = field.unit_shown.symbol, 10.0**-field.decimals
-    count = abs(one_count) * float(field.unit_in.scale / field.unit_shown.scale)
-    honest = honest_decimals(count)
-    if not field.is_number or not count > step:
+    step = 10.0**-field.decimals
+    shown = one.in_unit(float(field.unit_in.scale / field.unit_shown.scale))
+    honest = honest_decimals(shown.made_out)
+    if not field.is_number or not shown.made_out > step:
         return []
     if honest >= field.decimals:
-        return _coarse(where, channel, panel, field, count, step, FINER_PULSES if is_pulse else FINER)
+        return _coarse(where, channel, panel, field, shown, step)
+    last = f"the last digit shows {format_quantity(step, field.unit_shown)}"
+    count = f"one {shown.word} is {format_quantity(shown.size, field.unit_shown, 2)}"
+    said = f"{last}, {count}."
+    if shown.is_averaged:
+        apart = format_quantity(shown.made_out, field.unit_shown, 2)
+        said = f"{last}; {count}, and behind the filters {apart} can be told apart."
     return [
         Note(
             DOUBT,
             Step.FIT,
             channel,
-            f"{where}: the last digit shows {format_quantity(step, field.unit_shown)}, one "
-            f"{'pulse' if is_pulse else 'raw count'} is {format_quantity(count, field.unit_shown, 2)}.",
+            f"{where}: {said}",
             figure=step,
-            unit=unit,
-            limit=count,
+            unit=field.unit_shown.symbol,
+            limit=shown.made_out,
             remedy=f"show {counted(honest, 'decimal')}",
             mend=(Mend(key("decimals"), honest),),
             panel=panel,
@@ -145,24 +174,24 @@ def inspect_fineness(
     ]
 
 
-def _coarse(
-    where: str, channel: str, panel: str | None, field: Field, count: float, step: float, finer: str
-) -> list[Note]:
+def _coarse(where: str, channel: str, panel: str | None, field: Field, shown: OneCount, step: float) -> list[Note]:
     """Where no decimal is left to take away: the last digits before the point mean nothing."""
-    if count < COARSE * step:
+    if shown.made_out < COARSE * step:
         return []
-    unit = field.unit_shown.symbol
+    steps = format_quantity(shown.made_out, field.unit_shown, 3)
+    said = f"the reading goes in steps of {steps}"
+    if shown.is_averaged:
+        said = f"behind the filters {steps} can be told apart"
     return [
         Note(
             DOUBT,
             Step.FIT,
             channel,
-            f"{where}: the reading goes in steps of {format_quantity(count, field.unit_shown, 3)}, and its last digit "
-            f"shows {format_quantity(step, field.unit_shown)}.",
+            f"{where}: {said}, and its last digit shows {format_quantity(step, field.unit_shown)}.",
             figure=step,
-            unit=unit,
-            limit=count,
-            remedy=f"show it in a larger unit, or {finer}",
+            unit=field.unit_shown.symbol,
+            limit=shown.made_out,
+            remedy=f"show it in a larger unit, or {FINER_PULSES if shown.is_pulse else FINER}",
             panel=panel,
         )
     ]

@@ -8,7 +8,7 @@ import numpy as np
 
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.law.budget import Budget, Share, Simulated, simulated
-from lesart.core.law.resolution import QUIET_COUNTS, averaging, effective_bits, honest_step, worth
+from lesart.core.law.resolution import QUIET_COUNTS, averaging, effective_bits, worth
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
 from lesart.core.quantity import listed, plain_number
@@ -248,7 +248,7 @@ def _decimals(context: Context, sure: Sureness) -> list[Line]:
     front = context.front()
     field = front[1].field if front else context.channel.field
     scale = float(field.unit_in.scale / field.unit_shown.scale)
-    fine = honest_decimals(honest_step(sure.one_count, sure.rest) * scale)
+    fine = honest_decimals(sure.finest * scale)
     line = [
         label("decimals in "),
         text(field.unit_shown.symbol),
