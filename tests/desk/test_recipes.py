@@ -10,6 +10,7 @@ from functools import cache
 from pathlib import Path
 from tempfile import mkdtemp
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -131,6 +132,24 @@ def test_a_line_makes_a_reading(name: str, tmp_path: Path) -> None:
     assert faults == []
     desk.undo()
     assert desk.state.history.text == text
+    desk.close()
+
+
+@pytest.mark.parametrize("noise", [0.2, 1.5, 6.0])
+@pytest.mark.parametrize("name", SIGNALS)
+def test_no_note_asks_for_fewer_decimals_than_a_line_chose(name: str, noise: float, tmp_path: Path) -> None:
+    """With a quiet converter, a usual one and a noisy one: what is worth showing is said by one rule."""
+    middle, _, _ = READS[name]
+    random = np.random.default_rng(7)
+    rows = [f"{tenth / 10},{round(middle + noise * random.standard_normal())}" for tenth in range(SECONDS * 10)]
+    (tmp_path / "probe.csv").write_text("\n".join(("time_s,counts", *rows)) + "\n")
+    make_project(tmp_path / "probe.csv", tmp_path / "probe")
+    desk = open_desk(tmp_path / "probe")
+    desk.open_step(Step.LAW)
+    desk.add(SIGNALS[name].begins)
+    asked = [note.text for note in desk.notes if any(mend.key[-1] == "decimals" for mend in note.mend)]
+    # That it may be off by more than its last digit shows is said: a change is seen better than a value is known.
+    assert [text for text in asked if "but the uncertainty is" not in text] == []
     desk.close()
 
 

@@ -16,7 +16,6 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.inspect import COARSE, fits, honest_decimals
 from lesart.core.law import KINDS as LAWS
 from lesart.core.law.divider import TO_SUPPLY
-from lesart.core.law.resolution import honest_step
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key, Written
 from lesart.core.parameters import read_table
@@ -329,33 +328,44 @@ def _is_read(channel: Channel, reading: float) -> bool:
 
 
 def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:
-    """A filter with the field that such a reading is worth: of those that are not too late and bring the last digit to
-    rest, the least of those that show most; the first one where none does, and none where all are too late, as of a
-    battery that is read every few minutes."""
+    """A filter with the field that such a reading is worth: of those that are not too late, with as many decimals as
+    each brings to rest, the least of those that show most. Where nothing comes to rest the one that leaves least; and
+    none where all are too late, as of a battery that is read every few minutes."""
     found: list[tuple[int, str]] = []
-    first = ""
+    strongest = ""
     for entry in MEDIANS if sketch.jumps else MEANS:
         filtered = editor.with_entry(text, ("channels", name, "calm"), {**entry, ASSUMED: "samples"})
-        filtered = _with_field(editor, filtered, check_project(filtered, before), name, bench)
         project = check_project(filtered, before)
         channel = project.channels[name]
         lag_s = total_cost(channel.filters, filters_interval_s(project, bench, channel)).lag_s
         if lag_s > (channel.most_lag_s or project.loop.limits.most_lag_s):
             continue
-        first = first or filtered
-        if bench.restless(channel.field, bench.run(project, channel).calm) <= channel.field.restless_per_min:
-            found.append((channel.field.decimals, filtered))
+        worth = _worth(project, channel, bench)
+        resting = _at_rest(project, channel, bench, worth)
+        strongest = _with_field(editor, filtered, project, name, worth)
+        if resting is not None:
+            found.append((resting, _with_field(editor, filtered, project, name, resting)))
     if found:
         return max(found, key=lambda each: each[0])[1]
-    return first or _with_field(editor, text, check_project(text, before), name, bench)
+    if strongest:
+        return strongest
+    project = check_project(text, before)
+    return _with_field(editor, text, project, name, _worth(project, project.channels[name], bench))
 
 
-def _with_field(editor: Editor, text: str, project: Project, name: str, bench: Bench) -> str:
-    """Decimals that are worth it, the unit behind them, and room for the whole range."""
+def _at_rest(project: Project, channel: Channel, bench: Bench, worth: int) -> int | None:
+    """As many decimals as do not change too often, of those that it is ``worth``; None where whole numbers do."""
+    calm, allowed = bench.run(project, channel).calm, channel.field.restless_per_min
+    fewer = range(worth, -1, -1)
+    return next(
+        (each for each in fewer if bench.restless(replace(channel.field, decimals=each), calm) <= allowed), None
+    )
+
+
+def _with_field(editor: Editor, text: str, project: Project, name: str, decimals: int) -> str:
+    """So many decimals, the unit behind them, and room for the whole range."""
     channel = project.channels[name]
     key: Key = ("channels", name, "fit")
-    worth = _worth(project, channel, bench)
-    decimals = channel.field.decimals if worth is None or worth >= MOST else min(worth, FINEST)
     unit = str(channel.unit)
     unit_text = "" if unit in NO_UNIT or len(unit) > LONGEST_UNIT else unit
     field = replace(channel.field, decimals=decimals, unit_text=unit_text)
@@ -371,15 +381,16 @@ def _with_field(editor: Editor, text: str, project: Project, name: str, bench: B
     return text
 
 
-def _worth(project: Project, channel: Channel, bench: Bench) -> int | None:
+def _worth(project: Project, channel: Channel, bench: Bench) -> int:
     """Decimals in which a change can be told apart, and one more than it is sure to, for a change is seen better than a
-    value is known. Raises nothing where that cannot be worked out: then None."""
+    value is known; never more than a note on counts lets be. Those that there are where nothing is known of it."""
     try:
         sure = sureness_in_the_middle(project, channel, bench)
     except LesartError:
-        return None
+        sure = None
     if sure is None:
-        return None
+        return channel.field.decimals
     scale = float(channel.field.unit_in.scale / channel.field.unit_shown.scale)
-    apart = honest_step(sure.one_count, sure.rest) / COARSE
-    return honest_decimals(max(apart, (sure.off or 0.0) / 10) * scale)
+    apart = max(sure.finest / COARSE, sure.one.made_out)
+    worth = honest_decimals(max(apart, (sure.off or 0.0) / 10) * scale)
+    return channel.field.decimals if worth >= MOST else min(worth, FINEST)
