@@ -68,6 +68,8 @@ FILTERS: dict[str, tuple[Stage, ...]] = {
     "mean 1": (filter_of("mean", samples=1),),
     "mean 7": (filter_of("mean", samples=7),),
     "mean 16": (filter_of("mean", samples=16),),
+    "circular mean": (filter_of("circular mean", samples=6, lowest="-90.005 kg", highest="110.005 kg"),),
+    "circular mean, wide": (filter_of("circular mean", samples=5, lowest="-170.005 kg", highest="190.006 kg"),),
     "hold": (filter_of("hold", timeout="0.5 s"),),
     "reject rate": (filter_of("reject rate", most="300 kg/s", after=3),),
     "reject mark": (filter_of("mean", samples=4), filter_of("reject mark", marks="settling")),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import tomllib
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from lesart.core import calm
@@ -12,6 +13,8 @@ from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
+from lesart.project.new.make import make_project
+from lesart.study.sureness import noise_behind_filters
 from tests.conftest import AIR, MASS
 
 
@@ -149,4 +152,29 @@ def test_noise_that_is_gone_is_said_in_words(tmp_path: Path, values: list[float]
     desk = open_desk(tmp_path)
     assert desk.notes is not None
     assert picture_of(desk).thread[4].detail == says
+    desk.close()
+
+
+def test_a_vane_from_its_line_to_what_is_left_of_its_noise(tmp_path: Path) -> None:
+    """About north, with 6° of noise: 16 samples leave a quarter, and the reading is never in the south."""
+    random = np.random.default_rng(12)
+    counts = np.rint((random.normal(2.0, 6.0, 900) % 360.0) / 360.0 * 1024) % 1024
+    rows = "".join(f"{place / 10},{count:.0f}\n" for place, count in enumerate(counts))
+    (tmp_path / "vane.csv").write_text(f"time_s,vane\n{rows}")
+    make_project(tmp_path / "vane.csv", tmp_path / "vane")
+    desk = open_desk(tmp_path / "vane")
+    desk.open_step(Step.LAW)
+    desk.add("a wind vane")
+    desk.edit(("channels", "vane", "calm", 0, "samples"), "16")
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = desk.state.chosen
+    read = desk.bench.run(desk.state.project, channel).calm.x[15:]
+    off = (read - 2.0 + 180.0) % 360.0 - 180.0
+    assert float(np.abs(off).max()) < 6.0
+    assert float(off.std()) == pytest.approx(6.0 / 4, rel=0.2)
+    assert noise_behind_filters(desk.state.project, channel, desk.bench) == pytest.approx(6.0 / 4, rel=0.2)
+    assert [note.text for note in desk.notes if "comes round" in note.text] == []
+    # On a line it is anywhere.
+    desk.edit(("channels", "vane", "calm", 0, "kind"), "mean")
+    assert desk.state.message_is_fault or any("comes round" in note.text for note in desk.notes)
     desk.close()

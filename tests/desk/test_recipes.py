@@ -90,6 +90,7 @@ READS = {
     "sensor in volts": (512, lambda n: (n / 1024 * 5 - 0.5) / 4 * 100, "%"),
     "ratiometric sensor": (512, lambda n: (n / 1024 - 0.1) / 0.8 * 100, "%"),
     "knob": (512, lambda n: n / 1024 * 100, "%"),
+    "angle": (512, lambda n: n / 1024 * 360, "°"),
     "current loop": (400, lambda n: (n / 1024 * 5 / 165 - 0.004) / 0.016 * 100, "%"),
     "wheel's pulses": (500, lambda n: n * 60, "1/min"),
     "time between pulses": (20_000, lambda n: 60 / (n * 1e-6), "1/min"),

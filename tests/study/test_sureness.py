@@ -37,6 +37,7 @@ ONE_COUNT = 0.1
 """In kg."""
 TOLD = {
     "reject range": 'lowest = "0 kg"\nhighest = "20 kg"',
+    "circular mean": 'lowest = "0 kg"\nhighest = "20 kg"',
     "reject rate": 'most = "100 kg/s"',
     "deadband": 'width = "0.1 kg"',
     "settling gate": 'width = "2 kg"',

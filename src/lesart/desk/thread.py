@@ -147,7 +147,7 @@ def _calm_detail(context: Context) -> str:
     if context.run is None:
         return context.channel.variant or FIRST
     way = context.channel.variant or FIRST
-    before = context.bench.noise(context.run.blocks[Step.TRUE])
+    before = context.bench.noise(context.bench.on_a_line(context.channel, context.run.blocks[Step.TRUE]))
     after = noise_behind_filters(context.project, context.channel, context.bench)
     lag = filters_lag_s(context.project, context.bench, context.channel)
     if not lag and before == after:

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from lesart.core.block import Block, joined
+from lesart.core.calm.circular import CircularMean, unrolled
 from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.chain import Chain, Link
 from lesart.core.dataclass_later import dataclass
@@ -345,6 +346,12 @@ class Bench:
     def middle(self, block: Block) -> tuple[float, float]:
         """Ends of the middle 99 % of the usable samples; zeros without any."""
         return self._once(("middle", token_of(block.x)), lambda: _middle(some_of(block)))
+
+    def on_a_line(self, channel: Channel, block: Block) -> Block:
+        """Readings as they are, unrolled where the channel's filters know that they come round."""
+        turns = (link.stage.turn for link in channel.chain.links if isinstance(link.stage, CircularMean))
+        turn = next(turns, 0.0)
+        return self._once(("on a line", turn, token_of(block.x)), lambda: unrolled(block, turn)) if turn else block
 
     def noise_of(self, block: Block) -> Noise:
         """Noise beside the signal, and how long a trend it allows; not of what filters leave."""

@@ -267,6 +267,8 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
             noise_counts=counts,
             is_counts=is_counts,
             unit=channel.unit,
+            lowest=channel.lowest,
+            highest=channel.highest,
         )
         behind = total_cost(channel.filters, interval).interval_s
         field = channel.field

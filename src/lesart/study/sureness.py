@@ -85,7 +85,8 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     tolerances = tolerances_of(project, channel, standing, sure)
     one_count = one_count_of(bench, standing, bench.raw(project, channel), raw)
     run = bench.run(project, channel)
-    noise, rest = bench.noise(run.blocks[Step.LAW]), noise_behind_filters(project, channel, bench)
+    noise = bench.noise(bench.on_a_line(channel, run.blocks[Step.LAW]))
+    rest = noise_behind_filters(project, channel, bench)
     is_pulse = counts_pulses(project, channel)
     budget = budget_of(
         lambda shares: tolerances.evaluate(raw, shares),
@@ -161,7 +162,8 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
     """
     run = bench.run(project, channel)
     links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
-    noise = bench.noise_of(run.blocks[Step.TRUE])
+    came, calm = bench.on_a_line(channel, run.blocks[Step.TRUE]), bench.on_a_line(channel, run.calm)
+    noise = bench.noise_of(came)
     before = noise.sigma
     if not links:
         return before
@@ -177,8 +179,8 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
             # Not to the last digit: while a line talks it is another each time, and the factor hardly hangs on it.
             2.0 ** round(math.log2(before)) if before > 0 else 0.0,
         )
-        return noise_left(noise, some_of(run.calm), factor)
+        return noise_left(noise, some_of(calm), factor)
 
     # By what it hangs on, or each edit of a field would work it out again.
     what = ("noise left", links, channel.unit, interval_s, middle)
-    return bench.once_of(what, run.blocks[Step.TRUE], run.calm, compute=compute)
+    return bench.once_of(what, came, calm, compute=compute)

@@ -51,6 +51,30 @@ def mean(c: Count, n: int) -> tuple[Step, int]:
     return step, n + 2
 
 
+def circular_mean(c: Count, n: int, lowest: float, highest: float) -> tuple[Step, int]:
+    """On a circle that is never left: from the newest back, looking at every step whether it went over the seam."""
+    ring, at, half = [0.0] * n, 0, (highest - lowest) / 2
+
+    def step(t: float, x: float) -> float:
+        nonlocal at
+        assert not c(x < lowest)
+        assert not c(x >= highest)
+        ring[at] = total = before = x
+        for back in range(1, n):
+            item = ring[at - back]
+            way = c(before - item)
+            assert not c(way > half)
+            assert not c(way < -half)
+            total, before = c(total + item), item
+        at = (at + 1) % n
+        mean = c(total / n)
+        assert not c(mean < lowest)
+        assert not c(mean >= highest)
+        return float(mean)
+
+    return step, n + 1
+
+
 def median(c: Count, n: int) -> tuple[Step, int]:
     ring, order, at = [0.0] * n, [0.0] * n, 0
 
@@ -202,6 +226,11 @@ def decimate(c: Count, n: int) -> tuple[Step, int]:
 
 PLAIN: list[tuple[str, dict[str, object], Callable[[Count], tuple[Step, int]]]] = [
     ("mean", {"samples": 16}, lambda c: mean(c, 16)),
+    (
+        "circular mean",
+        {"samples": 8, "lowest": "-90 kg", "highest": "90 kg"},
+        lambda c: circular_mean(c, 8, -90.0, 90.0),
+    ),
     ("median", {"samples": 5}, lambda c: median(c, 5)),
     ("median", {"samples": 31}, lambda c: median(c, 31)),
     ("exponential", {"weight": "0.2"}, lambda c: exponential(c, 0.2)),

@@ -9,14 +9,14 @@ import pytest
 
 from lesart.core import calm
 from lesart.core.block import Mark, block_of
-from lesart.core.calm.inspect import Filtered, inspect_filters
+from lesart.core.calm.inspect import PLAIN_AVERAGES, Filtered, inspect_filters
 from lesart.core.calm.record import FilterEntry
 from lesart.core.notes import DOUBT, REMARK
 from lesart.core.parameters import read_table
 from lesart.core.units import parse_unit
 
 BLOCK = block_of(np.zeros(1000), 10.0)
-GOOD = Filtered("c", ("channels", "c", "calm"), BLOCK, BLOCK, 0.1, 0.75, 0.0, 2.0, True, parse_unit("kg"))
+GOOD = Filtered("c", ("channels", "c", "calm"), BLOCK, BLOCK, 0.1, 0.75, 0.0, 2.0, True, parse_unit("kg"), 0.0, 10.0)
 
 
 def told(kind: str, **written: object) -> FilterEntry:
@@ -96,3 +96,64 @@ def test_a_mean_beside_whole_periods_of_the_mains() -> None:
     assert note.text == "c: a mean of 16 is 16 ms, not a whole number of periods of 50 Hz, so some hum is left."
     assert note.remedy == "take 20 samples"
     assert inspect_filters(fast, [told("mean", samples=40)]) == []
+
+
+VANE = replace(GOOD, unit=parse_unit("°"), lowest=0.0, highest=360.0, before=block_of([350.0, 10.0, 355.0, 5.0, 8.0]))
+"""Three times over north, among them once from 10° to 355°."""
+AVERAGES = {
+    "mean": {"samples": 4},
+    "median": {"samples": 5},
+    "exponential": {"weight": "0.2"},
+    "time constant": {"time": "1 s", "interval": "0.1 s"},
+    "low-pass": {"cutoff": "1 Hz", "rate": "10 Hz"},
+    "tracking": {},
+}
+
+
+def test_every_filter_that_averages_is_tried_on_a_circle() -> None:
+    """And a median, whose middle one is any where there is no order."""
+    averaging = {name for name, kind in calm.KINDS.items() if kind.averages} - {"circular mean"}
+    assert averaging | {"median"} == set(PLAIN_AVERAGES) == set(AVERAGES)
+
+
+@pytest.mark.parametrize("kind", PLAIN_AVERAGES)
+def test_a_direction_is_not_averaged_on_a_line(kind: str) -> None:
+    """One key makes a circular mean of what has as many samples."""
+    filtered = replace(VANE, noise_counts=2.0)
+    (note,) = inspect_filters(filtered, [told(kind, **AVERAGES[kind])])
+    assert (note.mark, note.figure) == (DOUBT, 3.0)
+    assert note.text == f"c: it comes round 3 times, and of 350° and 10° a {kind} makes 180°."
+    assert note.remedy == "take a circular mean from 0° to 360°"
+    wanted = [("kind", "circular mean"), ("lowest", "0°"), ("highest", "360°")] if "samples" in AVERAGES[kind] else []
+    assert [(mend.key[-1], mend.value) for mend in note.mend] == wanted
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"unit": parse_unit("kg")},
+        {"highest": 270.0},  # a part of a turn has two ends
+        {"before": block_of([10.0, 100.0, 200.0, 300.0, 200.0])},
+        {"before": block_of([350.0, float("nan"), 340.0])},
+    ],
+)
+def test_what_does_not_come_round_may_be_averaged(changes: dict[str, object]) -> None:
+    assert inspect_filters(replace(VANE, **changes), [MEAN]) == []  # type: ignore[arg-type]
+
+
+def test_a_circle_may_begin_anywhere_and_be_told_in_any_unit() -> None:
+    """From −180° on, and in radians; a vane that never reads its last degrees comes round too."""
+    half = replace(VANE, lowest=-180.0, highest=180.0, before=block_of([170.0, -170.0]))
+    (note,) = inspect_filters(half, [MEAN])
+    assert note.text == "c: it comes round once, and of 170° and −170° a mean makes 0°."
+    assert note.remedy == "take a circular mean from −180° to 180°"
+    gap = replace(VANE, highest=345.0)
+    assert inspect_filters(gap, [MEAN])[0].remedy == "take a circular mean from 0° to 360°"
+    radians = replace(VANE, unit=parse_unit("rad"), highest=6.2832, before=block_of([6.2, 0.1]))
+    assert inspect_filters(replace(radians, highest=6.28), [MEAN])[0].remedy == (
+        "take a circular mean from 0 rad to 6.28 rad"
+    )
+
+
+def test_a_circular_mean_is_not_complained_of() -> None:
+    assert inspect_filters(VANE, [told("circular mean", lowest="0 °", highest="360 °")]) == []

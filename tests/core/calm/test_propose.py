@@ -35,6 +35,16 @@ def ask(block: Block, noise: float, lag_s: float) -> Proposal:
     return propose(block, lambda entries: through(block, entries)[0], noise, lag_s)
 
 
+def test_on_a_circle_only_its_own_mean_is_tried() -> None:
+    """With its ends, and no median even where spikes stand."""
+    circle = {"lowest": "-180 kg", "highest": "180 kg"}
+    spiked = WHITE.x.copy()
+    spiked[::400] += 90.0
+    found = propose(block_of(spiked, 10.0), lambda entries: through(WHITE, entries)[0], 0.3, 60.0, circle)
+    assert found.found
+    assert found.tried.entries == ({"kind": "circular mean", "samples": 16, **circle},)
+
+
 def test_what_is_quiet_enough_needs_no_filter() -> None:
     """Nothing costs nothing."""
     assert ask(WHITE, 1.2, 0.0).tried.entries == ()

@@ -21,7 +21,7 @@ LOOKS_AT_AMPLITUDE = {"deadband": "it holds by how far a reading goes, not for h
 LOOKS_AT_MARKS = {"reject mark", "hold"}
 
 
-OF_THE_CHANNEL = {"reject range": {"lowest": "-100 kg", "highest": "100 kg"}}
+OF_THE_CHANNEL = {kind: {"lowest": "-100 kg", "highest": "100 kg"} for kind in ("reject range", "circular mean")}
 """What a channel's own range gives."""
 
 

@@ -11,6 +11,7 @@ import pytest
 from lesart.core import calm
 from lesart.core.block import UNUSABLE, Block
 from lesart.core.calm.alarm import ABOVE, BELOW, Alarm
+from lesart.core.calm.circular import CircularMean
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
 from lesart.core.pack.calm_forms.kinds import FORMS
 from lesart.core.pack.calm_forms.stage_form import Around
@@ -40,7 +41,11 @@ def beside_the_desk(form: ChannelForm, made: tuple[Vector, ...]) -> tuple[float,
     marks = np.array([each.mark for each in ours], np.uint8)
     both = ((marks & UNUSABLE) == 0) & desk.usable
     assert both.sum() > len(both) / 4
-    return float(np.abs(x - desk.x)[both].max()) / float(form.scale.step), int((marks != desk.mark).sum())
+    apart = np.abs(x - desk.x)[both]
+    for link in form.wanted.chain.links:
+        if isinstance(link.stage, CircularMean):  # its ends are one place
+            apart = np.minimum(apart, np.abs(apart - link.stage.turn))
+    return float(apart.max()) / float(form.scale.step), int((marks != desk.mark).sum())
 
 
 def test_every_kind_of_filter_has_a_form() -> None:
@@ -50,7 +55,7 @@ def test_every_kind_of_filter_has_a_form() -> None:
 
 def filter_of_start(kind: str) -> object:
     written = dict(calm.KINDS[kind].start(filter_of("mean").unit_in, 0.1))
-    if kind == "reject range":
+    if kind in ("reject range", "circular mean"):
         written = {"lowest": "-1 kg", "highest": "1 kg"}
     return filter_of(kind, **written)
 

@@ -1,5 +1,6 @@
 """Calm: filters that steady a reading, and what each costs. ``KINDS`` is the list of them all."""
 
+from lesart.core.calm.circular import CIRCULAR_MEAN
 from lesart.core.calm.exponential import EXPONENTIAL
 from lesart.core.calm.gates import DEADBAND, DECIMATE, REJECT_MARK, REJECT_RATE, SETTLING_GATE
 from lesart.core.calm.hold import HOLD
@@ -18,6 +19,7 @@ KINDS: dict[str, FilterKind] = {
         REJECT_MARK,
         MEDIAN,
         MEAN,
+        CIRCULAR_MEAN,
         EXPONENTIAL,
         TIME_CONSTANT,
         LOW_PASS,

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+import numpy as np
+
 from lesart.core.block import Block
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
 from lesart.core.calm.hum import MOSTLY, hum_in
@@ -14,9 +16,9 @@ from lesart.core.errors import UnitError
 from lesart.core.law.resolution import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.parameters import read_table
-from lesart.core.quantity import counted, grouped, plain_number
+from lesart.core.quantity import beside_unit, counted, grouped, plain_number, times_said
 from lesart.core.step import Step
-from lesart.core.units import Unit
+from lesart.core.units import Unit, parse_unit
 
 WORST_DROPPED = 0.01
 """A share of samples lost to filters above this is a doubt."""
@@ -35,12 +37,20 @@ FAST_ENOUGH_HZ = 200.0
 """Samples at which the mains can be seen as itself, and a mean be made a whole number of its periods."""
 
 
+PLAIN_AVERAGES = ("mean", "median", "exponential", "time constant", "low-pass", "tracking")
+"""Filters that know nothing of what comes round."""
+NEARLY_ROUND = 0.95
+"""Of a turn: a vane with a gap, or from 0° to 359°."""
+DEGREE = parse_unit("°")
+
+
 @dataclass(frozen=True)
 class Filtered:
     """A channel as its filters are inspected. ``interval_s`` is that of the samples before the first; ``lag_s`` is
     what they state, ``most_lag_s`` allowed, 0 for any.
 
-    ``noise_counts`` is the noise of the raw counts, 0 where the raw value is no count.
+    ``noise_counts`` is the noise of the raw counts, 0 where the raw value is no count; ``lowest`` and ``highest`` are
+    what the channel can read.
     """
 
     name: str
@@ -53,6 +63,12 @@ class Filtered:
     noise_counts: float
     is_counts: bool
     unit: Unit
+    lowest: float
+    highest: float
+
+    def written(self, reading: float) -> str:
+        """As the project file has it."""
+        return beside_unit(f"{reading:.12g}", self.unit.symbol)
 
 
 def inspect_filters(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
@@ -65,6 +81,7 @@ def inspect_filters(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[
         *_rates(filtered, filters),
         *_quiet(filtered, filters),
         *_mains(filtered, filters),
+        *_over_the_seam(filtered, filters),
     ]
 
 
@@ -205,6 +222,46 @@ def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
             )
         )
     return notes
+
+
+def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
+    """A direction that comes round, behind a filter that takes 359° and 1° for the two ends of a scale."""
+    turn = _turn_of(filtered)
+    wrong = [index for index, entry in enumerate(filters) if entry.kind.name in PLAIN_AVERAGES]
+    if not turn or not wrong:
+        return []
+    good = filtered.before.x[filtered.before.usable]
+    over = int(np.count_nonzero(np.abs(np.diff(good)) > 0.5 * turn))
+    if not over:
+        return []
+    index = wrong[0]
+    key, ends = (*filtered.key, index), (filtered.lowest, filtered.lowest + turn)
+    near = (ends[1] - turn / 36.0, ends[0] + turn / 36.0, ends[0] + 0.5 * turn)
+    says = [beside_unit(plain_number(each, 3), filtered.unit.symbol) for each in (*near, *ends)]
+    written = {"kind": "circular mean", **dict(zip(("lowest", "highest"), map(filtered.written, ends), strict=True))}
+    has_samples = "samples" in filters[index].values
+    return [
+        Note(
+            DOUBT,
+            Step.CALM,
+            filtered.name,
+            f"{filtered.name}: it comes round {times_said(grouped(str(over)))}, and of {says[0]} and {says[1]} a "
+            f"{filters[index].kind.name} makes {says[2]}.",
+            figure=float(over),
+            limit=0.0,
+            remedy=f"take a circular mean from {says[3]} to {says[4]}",
+            place=key,
+            mend=tuple(Mend((*key, name), value) for name, value in written.items()) if has_samples else (),
+        )
+    ]
+
+
+def _turn_of(filtered: Filtered) -> float:
+    """Once around in the reading's unit, where it is an angle that goes all around; else 0."""
+    if not filtered.unit.same_dimension(DEGREE):
+        return 0.0
+    turn = float(360 * DEGREE.scale / filtered.unit.scale)
+    return turn if NEARLY_ROUND * turn <= filtered.highest - filtered.lowest <= (1.0 + 1e-9) * turn else 0.0
 
 
 def inspect_hum(channel: str, after: Block, rate_hz: float, shown: float) -> list[Note]:

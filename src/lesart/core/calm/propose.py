@@ -12,7 +12,7 @@ from lesart.core.calm.spiked import spikes
 from lesart.core.dataclass_later import dataclass
 
 Entry = dict[str, Any]
-SMOOTHING = ("median", "mean", "exponential", "time constant", "low-pass", "tracking")
+SMOOTHING = ("median", "mean", "exponential", "time constant", "low-pass", "tracking", "circular mean")
 """Filters that a proposal takes the place of; what rejects, holds or gates stays."""
 MEDIANS = (0, 3, 5, 9)
 MEANS = (2, 4, 8, 16, 32, 64, 128, 256)
@@ -47,8 +47,14 @@ class Proposal:
     found: bool
 
 
-def candidates() -> Iterator[tuple[Entry, ...]]:
-    """Nothing; a median, a mean or an exponential; a median with one of both behind it."""
+def candidates(circle: Entry | None = None) -> Iterator[tuple[Entry, ...]]:
+    """Nothing; a median, a mean or an exponential; a median with one of both behind it. On a ``circle``, which has a
+    lowest and a highest, nothing and means of it."""
+    if circle is not None:
+        yield ()
+        for samples in MEANS:
+            yield ({"kind": "circular mean", "samples": samples, **circle},)
+        return
     for median in MEDIANS:
         first: tuple[Entry, ...] = ({"kind": "median", "samples": median},) if median else ()
         yield first
@@ -58,16 +64,25 @@ def candidates() -> Iterator[tuple[Entry, ...]]:
             yield (*first, {"kind": "exponential", "weight": f"{weight:g}"})
 
 
-def propose(before: Block, through: Callable[[Sequence[Entry]], Behind], noise: float, lag_s: float) -> Proposal:
+def propose(
+    before: Block,
+    through: Callable[[Sequence[Entry]], Behind],
+    noise: float,
+    lag_s: float,
+    circle: Entry | None = None,
+) -> Proposal:
     """For a wanted ``noise`` in the block's unit and an allowed lag.
 
     ``through`` gives what is behind some entries; it is asked for the cheaper ones first, and no more once one meets
-    both. Where spikes stand in ``before`` a median is part of it: a mean would smear them.
+    both. Where spikes stand in ``before`` a median is part of it: a mean would smear them; but none goes round a
+    ``circle``.
     """
     came = noise_of(before)
-    needs_median = spikes(before, came.sigma) > 0
+    needs_median = circle is None and spikes(before, came.sigma) > 0
     wanted = [
-        entries for entries in candidates() if not needs_median or any(entry["kind"] == "median" for entry in entries)
+        entries
+        for entries in candidates(circle)
+        if not needs_median or any(entry["kind"] == "median" for entry in entries)
     ]
     best: Tried | None = None
     for entries in sorted(wanted, key=_price):

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from fractions import Fraction
 
 from lesart.core.calm.alarm import Alarm
+from lesart.core.calm.circular import CircularMean
 from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.tracking import Tracking
 from lesart.core.chain import OUTSIDE, Chain, Link, Thinning
@@ -118,6 +119,10 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     low, high = law.reading
     if any(isinstance(link.stage, SWINGS) for link in stages):
         low, high = low - (high - low), high + (high - low)
+    for link in stages:
+        if isinstance(link.stage, CircularMean):  # what comes out may be anywhere on the circle
+            ends = (scale.exactly(link.stage.lowest), scale.exactly(link.stage.highest))
+            low, high = min(low, round(ends[0])), max(high, round(ends[1]))
     calm, interval_s = [], wanted.interval_s
     for link, called in zip(stages, _called(wanted, stages), strict=True):
         around = Around(

@@ -44,15 +44,16 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     interval = filters_interval_s(project, bench, channel)
     most_lag = channel.most_lag_s or NO_LIMIT_S
 
-    middle, noise = 0.5 * (channel.lowest + channel.highest), noise_in(before)
+    line = bench.on_a_line(channel, before)
+    middle, noise = 0.5 * (channel.lowest + channel.highest), noise_in(line)
 
     def through(entries: Sequence[Entry]) -> Behind:
         chain, filters = _chain(_with(now, entries), channel.unit)
         after = chain.run(chain.initial(), before)[1][-1] if chain.links else before
         factor = noise_factor(filters, chain, interval, middle, noise)
-        return Behind(after, factor, total_cost(filters, interval).lag_s)
+        return Behind(bench.on_a_line(channel, after), factor, total_cost(filters, interval).lag_s)
 
-    found = propose(before, through, wanted, most_lag)
+    found = propose(line, through, wanted, most_lag, _circle(now))
     left = format_quantity(found.tried.noise, channel.unit.step, 2)
     if not found.found:
         allowed = f" within {channel.most_lag_s:g} s" if channel.most_lag_s else ""
@@ -60,6 +61,12 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
     text = _replaced(editor, text, key, found.tried.entries)
     words = " and ".join(_words(entry) for entry in found.tried.entries) or "no filter"
     return Edited(text, f"{words}: {left} of noise, {found.tried.lag_s:.3g} s late", (*key, 0))
+
+
+def _circle(now: Sequence[Entry]) -> Entry | None:
+    """That of the mean which knows one."""
+    found = next((entry for entry in now if entry["kind"] == "circular mean"), None)
+    return {name: found[name] for name in ("lowest", "highest")} if found else None
 
 
 def _wanted(typed: str, unit: Unit) -> float:

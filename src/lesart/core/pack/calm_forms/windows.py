@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.block import Mark
+from lesart.core.calm.circular import CircularMean
 from lesart.core.calm.windowed import Mean, Median
 from lesart.core.pack.calm_forms.stage_form import Around, keep, unless_usable
 from lesart.core.pack.program.reciprocal import divided
@@ -18,6 +19,7 @@ from lesart.core.pack.program.whole import (
     neither,
     pick,
     quotient,
+    times,
     whole,
     within,
 )
@@ -62,6 +64,79 @@ def quotient_of(total: Whole, n: int, around: Around) -> Whole:
         shift = n.bit_length() - 1
         return down(total + (n >> 1), shift)
     return divided(total + (n >> 1), n, around.machine)
+
+
+def circular_mean(stage: CircularMean, around: Around) -> Function:
+    """The desk's, with whole steps: from the newest sample back, each a turn further where the seam lies between.
+
+    Turns are counted to as many as samples have come, for a turn for all of them is none. The circle lies within what
+    is read here: see ``channel_form``.
+    """
+    n, low, span = stage.n, round(around.scale.exactly(stage.lowest)), round(around.steps(stage.turn))
+    ring = around.kept("ring", 0, span - 1, 0, n)
+    place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
+    spot, turns, index = local("spot", 0, n - 1), local("turns", 0, n - 1), local("i", 0, n - 1)
+    newest, before = local("newest", 0, span - 1), local("before", 0, span - 1)
+    total, all_around = local("total", 0, n * span - 1), _turns_of(count.value, span, around)
+    item = local("item", 0, span - 1)
+    last = within(count.value - 1, 0, n - 1, "one has come")
+    further = within(item + _turns_of(turns, span, around), 0, n * span - 1, "fewer turns than samples")
+    summed = total + further
+    over = within(summed - all_around, 0, n * span - 1, "it is not less")
+    body: tuple[Statement, ...] = (
+        unless_usable(around.mark),
+        Let("newest", _on_circle(around, low, span)),
+        keep(count, least(count.value + 1, n)),
+        KeepAt(ring.name, place.value, newest),
+        Let("spot", place.value),
+        Let("before", newest),
+        Let("turns", whole(0)),
+        Let("total", newest),
+        Repeat(
+            "i",
+            whole(n - 1),
+            (
+                When(last <= index, (Stop(),)),
+                Let("spot", pick(equal(spot, 0), n - 1, within(spot - 1, 0, n - 1, "it is not the first"))),
+                Let("item", ring.item(spot)),
+                When(
+                    (before - item) * 2 > span,
+                    (Let("turns", pick(equal(turns, last), 0, within(turns + 1, 0, n - 1, "it is not the last"))),),
+                ),
+                When(
+                    (item - before) * 2 > span,
+                    (Let("turns", pick(equal(turns, 0), last, within(turns - 1, 0, n - 1, "it is not the first"))),),
+                ),
+                Let("total", pick(all_around <= summed, over, within(summed, 0, n * span - 1, "it is less"))),
+                Let("before", item),
+            ),
+        ),
+        keep(place, pick(equal(place.value, n - 1), 0, within(place.value + 1, 0, n - 1, "it is not the last"))),
+        When(count.value < n, (Let("mark", marked(around.mark, int(Mark.SETTLING))),)),
+        Let("newest", _rounded(total, count.value, span, n)),
+        Let("x", within(newest + low, around.low, around.high, "the circle lies in what is read")),
+    )
+    return around.function(body, (ring, place, count))
+
+
+def _turns_of(count: Whole, span: int, around: Around) -> Whole:
+    """So many turns in steps."""
+    return times(count, span, by_shifts=not around.machine.multiplier)
+
+
+def _on_circle(around: Around, low: int, span: int) -> Whole:
+    """How far a reading lies from the beginning of the circle."""
+    turns_up = max(0, -((around.low - low) // span))
+    from_begin = around.x - low + turns_up * span
+    if from_begin.high < span:
+        return from_begin
+    return within(from_begin - quotient(from_begin, span) * span, 0, span - 1, "less than a turn is left")
+
+
+def _rounded(total: Whole, count: Whole, span: int, n: int) -> Whole:
+    """The mean to the nearest step; a whole turn is none."""
+    nearest = quotient(total + down(count, 1), within(count, 1, n, "one has come"))
+    return pick(span <= nearest, 0, within(nearest, 0, span - 1, "it is less"))
 
 
 def median(stage: Median, around: Around) -> Function:

@@ -14,6 +14,7 @@ ALSO = {
     "ratiometric sensor": ("ratiometric pressure sensor", "ratiometric transducer", "ratiometric transmitter"),
     "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA"),
     "knob": ("potentiometer", "slider"),
+    "angle": ("wind vane", "vane", "wind direction", "angle sensor", "rotary position", "magnetic angle sensor"),
     "time of an echo": ("echo", "ranger", "echo ranger"),
     "share": ("moisture", "soil moisture", "fill level"),
 }

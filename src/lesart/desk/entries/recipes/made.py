@@ -333,7 +333,7 @@ def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, 
     none where all are too late, as of a battery that is read every few minutes."""
     found: list[tuple[int, str]] = []
     strongest = ""
-    for entry in MEDIANS if sketch.jumps else MEANS:
+    for entry in _filters(sketch):
         filtered = editor.with_entry(text, ("channels", name, "calm"), {**entry, ASSUMED: "samples"})
         project = check_project(filtered, before)
         channel = project.channels[name]
@@ -351,6 +351,14 @@ def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, 
         return strongest
     project = check_project(text, before)
     return _with_field(editor, text, project, name, _worth(project, project.channels[name], bench))
+
+
+def _filters(sketch: Sketch) -> tuple[Table, ...]:
+    """Those that are tried, the least first."""
+    if sketch.comes_round and sketch.span:
+        ends = dict(zip(("lowest", "highest"), sketch.span, strict=True))
+        return tuple({**entry, "kind": "circular mean", **ends} for entry in MEANS)
+    return MEDIANS if sketch.jumps else MEANS
 
 
 def _at_rest(project: Project, channel: Channel, bench: Bench, worth: int) -> int | None:

@@ -46,6 +46,8 @@ class Sketch:
     """The words of the two questions that it is the answer to."""
     jumps: bool = False
     """Single wrong values are thrown out; what does not jump is smoothed."""
+    comes_round: bool = False
+    """Both ends of what it can read are one place."""
 
 
 @dataclass(frozen=True)

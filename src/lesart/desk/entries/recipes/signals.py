@@ -154,6 +154,22 @@ SHARE = Recipe(
     _share,
 )
 
+
+def _angle(said: Said) -> Sketch:
+    slope = f"{360.0 / 2 ** int(said['bits']):.12g} °/ct"
+    line: Table = {"kind": "linear", "input": "0 ct", "output": "0°", "slope": slope}
+    return Sketch((line,), span=("0°", "360°"), comes_round=True)
+
+
+ANGLE = Recipe(
+    "angle",
+    "a turn in whole numbers, as a wind vane or a magnet over a sensor gives, where 359° and 0° are neighbours",
+    "an angle of 12 bits",
+    (of_law("converter", "bits", 10, ("laws", 0, "slope")),),
+    _angle,
+    "an angle",
+)
+
 SIGNALS = {
     each.name: each
     for each in (
@@ -170,6 +186,7 @@ SIGNALS = {
         LOOP,
         PLATINUM_HALF,
         KNOB,
+        ANGLE,
         TURNS,
         ECHO,
         PHOTORESISTOR_HALF,

@@ -104,7 +104,7 @@ def _evidence(context: Context) -> list[Line]:
         return wrapped(context.problem, "rubric")
     before, after = context.run.blocks[Step.TRUE], context.run.calm
     unit = context.channel.unit.symbol
-    noise_before = context.bench.noise(before)
+    noise_before = context.bench.noise(context.bench.on_a_line(context.channel, before))
     noise_after = noise_behind_filters(context.project, context.channel, context.bench)
     line = [
         label("noise "),
@@ -132,6 +132,7 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
     """What can be seen from the capture alone: lag, spikes, and the largest error against one that looks ahead."""
     unit, channel = context.channel.unit.symbol, context.channel
     stated = lag_s(context)
+    before, after = (context.bench.on_a_line(channel, block) for block in (before, after))
 
     def compute() -> tuple[float, int, int, float]:
         most = max(4 * stated, 20 * _interval_s(context))

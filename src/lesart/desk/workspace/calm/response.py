@@ -30,7 +30,7 @@ def response_of(context: Context) -> Response | None:
         least, most = context.bench.middle(before)
         if not interval > 0:
             return None
-        noise = context.bench.noise(before)
+        noise = context.bench.noise(context.bench.on_a_line(channel, before))
         size = max(SIZE_OF_NOISE * noise, 0.01 * (channel.highest - channel.lowest))
         links = tuple(link for link in channel.chain.links if link.step == Step.CALM)
         return respond(Chain(channel.unit, channel.unit, links), interval, 0.5 * (least + most), size)

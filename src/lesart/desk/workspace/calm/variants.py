@@ -121,11 +121,11 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
         return _Figures(
             noise=noise,
             lag_s=cost.lag_s,
-            spikes=spikes(after, noise),
+            spikes=spikes(bench.on_a_line(channel, after), noise),
             restless=bench.restless(field, after),
             memory_bytes=cost.memory_bytes,
             operations=cost.operations,
-            worst=worst_error(before, after, SLOW_HALF_SPAN),
+            worst=worst_error(bench.on_a_line(channel, before), bench.on_a_line(channel, after), SLOW_HALF_SPAN),
         )
 
     return context.in_time(f"variant {field.decimals} {field.round} {field.unit_shown}", channel, after, compute)

@@ -1,0 +1,106 @@
+"""Circular mean: of readings that come round, as a direction does, where 359° and 1° are neighbours.
+
+What comes round is told by neighbours in time: from one good sample to the next a reading goes the shorter way. Each
+sample of the window is as many turns ahead of the newest one as it went over the seam since, and the mean of them all,
+brought back onto the circle, is what comes out. The road not taken is the direction of the sum of unit vectors: it
+needs sines that a small processor has not, and of a spread of 90° it is degrees off the mean that it stands for.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block, Floats
+from lesart.core.calm.record import Cost, FilterKind
+from lesart.core.calm.windowed import LONGEST, Window, sliding_sum
+from lesart.core.dataclass_later import dataclass
+from lesart.core.parameters import Parameter
+from lesart.core.units import Unit
+
+
+@dataclass(frozen=True)
+class CircularMean(Window):
+    """Mean of the last n good samples on a circle that begins at ``lowest`` and is there again at ``highest``, both in
+    the reading's unit. What comes out is at or above the one and below the other."""
+
+    lowest: float
+    highest: float
+    kind: str = "circular mean"
+
+    @property
+    def turn(self) -> float:
+        """Once around."""
+        return self.highest - self.lowest
+
+    def _sliding(self, x: Floats) -> Floats:
+        return self._means(x, self.n)
+
+    def _whole(self, x: Floats) -> float:
+        return float(self._means(x, len(x))[0])
+
+    def _means(self, x: Floats, n: int) -> Floats:
+        on = self.on_circle(x)
+        step = np.diff(on)
+        half = 0.5 * self.turn
+        # Whole turns since the first sample; only those between samples of one window count, so any start will do.
+        turns = np.concatenate([[0.0], np.cumsum((step < -half).astype(float) - (step > half))])
+        ahead = sliding_sum(turns, n) - n * turns[n - 1 :]
+        # A turn for all of them is none: what is left of it keeps the sum small, and exact where nothing came round.
+        total = sliding_sum(on, n) + self.turn * np.mod(ahead, n)
+        return self.on_circle(total / n)
+
+    def on_circle(self, x: Floats) -> Floats:
+        """The same places, at or above ``lowest`` and below ``highest``; what is there already keeps its bits."""
+        turns = np.floor((x - self.lowest) / self.turn)
+        back = np.where(turns == 0.0, x, x - turns * self.turn)
+        # By rounding it may come to the end itself, or before the beginning.
+        return np.where((back >= self.highest) | (back < self.lowest), self.lowest, back)
+
+
+def unrolled(block: Block, turn: float) -> Block:
+    """The same as if it had never come round, for noise and trends to be found in; it begins where it began."""
+    good = block.usable
+    steps = np.diff(block.x[good])
+    turns = np.cumsum((steps < -0.5 * turn).astype(float) - (steps > 0.5 * turn))
+    if not turns.any():
+        return block
+    x = block.x.copy()
+    x[np.flatnonzero(good)[1:]] += turn * turns
+    return block.with_values(x, block.mark)
+
+
+def _build(values: dict[str, Any], unit: Unit) -> CircularMean:
+    lowest, highest = values["lowest"].to(unit), values["highest"].to(unit)
+    if not lowest < highest:
+        raise ValueError(f"lowest must be below highest, not {values['lowest']} and {values['highest']}")
+    return CircularMean(unit, values["samples"], lowest, highest)
+
+
+def _cost(values: dict[str, Any], interval_s: float) -> Cost:
+    """Of each sample behind the newest the way to it, two comparisons of that, and a sum; four looks at the ends."""
+    n = values["samples"]
+    return Cost((n - 1) / 2, n**-0.5, 4 * n + 4, 4.0 * n + 1.0)
+
+
+CIRCULAR_MEAN = FilterKind(
+    name="circular mean",
+    computes=(
+        "Each good x is brought to lowest ≤ x < highest by whole turns of highest − lowest. From one to the next it "
+        "goes the shorter way: where it comes down by more than half a turn it has gone over the seam upwards, where "
+        "it goes up by more than that downwards. y is the mean of the last n, each with the turns that lie between it "
+        "and the newest, brought onto the circle again. While fewer have come it is their mean, and marked settling."
+    ),
+    averages=True,
+    evenly_over="samples",
+    title="mean of what comes round, as a direction does",
+    says=lambda values: f"circular mean {values['samples']}",
+    parameters=(
+        Parameter("samples", "samples", "integer", "how many", 8, lowest=1, highest=LONGEST),
+        Parameter("lowest", "circle from", "any quantity", "where it begins, e.g. 0 °"),
+        Parameter("highest", "circle to", "any quantity", "the same place once around, e.g. 360 °"),
+    ),
+    build=_build,
+    cost=_cost,
+)
