@@ -39,6 +39,47 @@ def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path)
 
 
 @pytest.mark.parametrize(
+    ("line", "raw", "reading", "unit"),
+    [
+        ("a hall current sensor 2.5 V zero, 66 mV/A", 512, 0.0, "A"),
+        ("a sensor giving 66 mV/A, zero = 2.5 V, 12 bits", 3072, (3.75 - 2.5) / 0.066, "A"),
+        ("a sensor giving 20 mV/kPa, zero = 0.2 V at 3.3 V", 512, (1.65 - 0.2) / 0.02, "kPa"),
+        ("a sensor giving 10 mV/°C, zero = 500 mV", 205, (205 / 1024 * 5 - 0.5) / 0.01, "°C"),
+        ("a current shunt 0.1 Ω with gain 50, 12 bits at 3.3 V", 2048, 1.65 / 50 / 0.1, "A"),
+        ("a shunt 10 mΩ, gain = 100, zero = 2.5 V", 256, -1.25 / 100 / 0.01, "A"),
+        ("a flow meter 450 pulses per litre", 15, 15 / 450 * 60, "L/min"),
+        ("a water meter, 10 pulses per liter, gate = 10 s", 5, 5 / 10 / 10 * 60, "L/min"),
+        ("a thermometer, 0.0625 °C per count", 400, 25.0, "°C"),
+        ("a barometer 0,01 hPa/LSB", 101_325, 1013.25, "hPa"),
+        ("0.5 % per bit", 90, 45.0, "%"),
+        ("an angle of 12 bits", 1024, 90.0, "°"),
+        ("a wind vane", 768, 270.0, "°"),
+    ],
+)
+def test_what_is_said_is_what_is_read(line: str, raw: float, reading: float, unit: str, tmp_path: Path) -> None:
+    """By the arithmetic of its data sheet; the capture stands there."""
+    desk = opened(tmp_path, raw)
+    desk.add(with_article(line))
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = desk.state.chosen
+    assert str(channel.unit) == unit
+    assert follow(desk.state.project, channel, raw).reading.value == pytest.approx(reading, rel=1e-9, abs=1e-9)
+    desk.close()
+
+
+@pytest.mark.parametrize("slope", ["66 mV", "3 kg/A", "5 A/V"])
+def test_a_slope_is_a_voltage_for_each_unit(slope: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path)
+    before = desk.state.history.text
+    desk.add(f"a sensor giving slope = {slope}")
+    assert desk.state.message == (
+        f"A sensor gives so many volts for each unit of what it measures, as 100 mV/A, not {slope}."
+    )
+    assert desk.state.history.text == before
+    desk.close()
+
+
+@pytest.mark.parametrize(
     ("line", "zero", "full"),
     [
         ("moisture from 2800 to 1200", 2800, 1200),

@@ -91,6 +91,9 @@ READS = {
     "ratiometric sensor": (512, lambda n: (n / 1024 - 0.1) / 0.8 * 100, "%"),
     "knob": (512, lambda n: n / 1024 * 100, "%"),
     "angle": (512, lambda n: n / 1024 * 360, "°"),
+    "sensor giving": (600, lambda n: (n / 1024 * 5 - 2.5) / 0.1, "A"),
+    "current over a shunt": (600, lambda n: n / 1024 * 5 / 20 / 0.1, "A"),
+    "pulses of a flow": (300, lambda n: n / 450 * 60, "L/min"),
     "current loop": (400, lambda n: (n / 1024 * 5 / 165 - 0.004) / 0.016 * 100, "%"),
     "wheel's pulses": (500, lambda n: n * 60, "1/min"),
     "time between pulses": (20_000, lambda n: 60 / (n * 1e-6), "1/min"),
@@ -419,6 +422,10 @@ def test_four_scanned_digits_are_judged(line: str, new: Desk) -> None:
         ("scale = bridge_ct", False),  # a name for a column
         ("scale < modbus", False),
         ("a scales", False),
+        ("a barometer, 0.1 hPa per count", True),
+        ("0.1 hPa/ct", True),
+        ("linear 0 ct, 0 kg, 0.1 kg/ct", False),  # a law with a slope
+        ("pressure = 0.1 hPa/ct", False),
     ],
 )
 def test_what_people_call_a_signal(typed: str, is_one: bool) -> None:

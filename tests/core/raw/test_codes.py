@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from lesart.core.block import Mark, block_of
-from lesart.core.notes import DOUBT, Note
+from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.raw.codes import Coded, code_step, inspect_codes, inspect_empty_frames
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.units import parse_unit
@@ -130,6 +130,19 @@ def test_negative_numbers_without_their_sign(bits: int) -> None:
     assert said(np.linspace(0, 2**bits - 1, 1200).round()) == []
     # A switch between the rails of a converter is none.
     assert said(np.where(wave > 0, 1015.0, 8.0) + np.arange(1200) % 5) == []
+
+
+@pytest.mark.parametrize("bits", [16, 24, 32])
+def test_nothing_but_negative_numbers(bits: int) -> None:
+    """A frosty night in a register of nobody knows how many bits; not where it is said, and not farther down."""
+    frost = -80.0 + np.rint(3 * np.sin(np.arange(600) / 30))
+    (note,) = said(frost % 2**bits)
+    assert (note.mark, note.figure, note.limit) == (REMARK, 2.0**bits - 83, 2.0**bits)
+    assert note.remedy == f"if they are, begin 3 Law with formula x if x < {2 ** (bits - 1)} else x - {2**bits}"
+    assert f"negative numbers of {bits} bits" in note.text
+    assert said(frost % 2**bits, bits=bits) == []
+    assert said(frost % 2**bits - 2 ** (bits - 4)) == []
+    assert said(frost % 2**bits, unit="µs", is_counts=False) == []
 
 
 def test_a_signal_that_stands_still() -> None:

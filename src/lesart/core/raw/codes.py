@@ -8,7 +8,7 @@ import numpy as np
 
 from lesart.core.block import Block, Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.notes import DOUBT, Key, Note
+from lesart.core.notes import DOUBT, REMARK, Key, Note
 from lesart.core.quantity import clock, counted, counted_of, format_quantity, plain_number
 from lesart.core.ranked import distinct, median
 from lesart.core.raw.frames import ByteFrame
@@ -21,6 +21,8 @@ REGISTERS = (16, 24, 32)
 """Bits of registers that hold numbers with a sign."""
 OFTEN, SELDOM = 3, 0.2
 """A value that stands for a failure comes so many times, and makes up no more of all."""
+JUST_BELOW = 31 / 32
+"""Of all that a register holds: negative numbers that are not large."""
 WIDTHS = (8, 10, 12, 14, 16, 18, 20, 24, 32)
 """Bits of the registers and converters there are."""
 APART = 1.0
@@ -118,6 +120,27 @@ def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
     )
 
 
+def _all_negative(seen: Coded, bits: int, good: Floats) -> Note:
+    """It may be a large number as well, where nobody says how wide it is."""
+    end = 2.0**bits
+    return Note(
+        REMARK,
+        Step.RAW,
+        seen.name,
+        f"{seen.name}: all raw values lie just below {format_quantity(end, seen.unit, 10)}, where negative numbers of "
+        f"{bits} bits are when they are read without their sign.",
+        figure=float(good.min()),
+        unit=seen.unit.symbol,
+        limit=end,
+        remedy=f"if they are, begin 3 Law with formula {_with_sign(bits)}",
+        place=seen.key,
+    )
+
+
+def _with_sign(bits: int) -> str:
+    return f"x if x < {2 ** (bits - 1)} else x - {2**bits}"
+
+
 def _signless(seen: Coded, good: Floats) -> list[Note]:
     """Negative numbers of a register that were read without their sign: all lie near its two ends, none between."""
     plain = seen.is_counts or seen.unit.symbol == "1"
@@ -126,6 +149,8 @@ def _signless(seen: Coded, good: Floats) -> list[Note]:
     bits = seen.bits or next((each for each in REGISTERS if good.max() < 2**each), 0)
     half = 2.0 ** (bits - 1)
     below = good >= half
+    if not seen.bits and bits in REGISTERS and good.min() >= JUST_BELOW * 2.0**bits and len(distinct(good)) >= 3:
+        return [_all_negative(seen, bits, good)]
     if bits not in REGISTERS or np.any(np.abs(good - half) < half / 2):
         return []
     if min(len(distinct(good[below])), len(distinct(good[~below]))) < FEWEST_CODES:
@@ -142,7 +167,7 @@ def _signless(seen: Coded, good: Floats) -> list[Note]:
             figure=float(count),
             unit="samples",
             limit=0.0,
-            remedy=f"read them as signed, or begin 3 Law with formula x if x < {half:.0f} else x - {2 * half:.0f}",
+            remedy=f"read them as signed, or begin 3 Law with formula {_with_sign(bits)}",
             place=seen.key,
         )
     ]

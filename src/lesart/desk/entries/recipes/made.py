@@ -30,7 +30,7 @@ from lesart.desk.entries.chain import homes_in, joined_first
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.hooked import turned, with_joined
-from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, recipe_in, said_in
+from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, as_counted, recipe_in, said_in
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.typed_values import meant
@@ -68,6 +68,7 @@ class _Given:
 
 def is_signal(typed: str) -> bool:
     """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
+    typed = as_counted(typed)
     has_article = ARTICLE.sub("", typed.strip()) != typed.strip()
     found = recipe_in(typed, SIGNALS, CALLED if has_article else NO_OTHERS)
     words = typed.strip().lower()
@@ -79,6 +80,7 @@ def is_signal(typed: str) -> bool:
 
 def with_article(typed: str) -> str:
     """Where nothing but a signal can be meant: ``load cell 5 kg`` as ``a load cell 5 kg``."""
+    typed = as_counted(typed)
     is_whole = ARTICLE.sub("", typed.strip()) != typed.strip() or recipe_in(typed, SIGNALS) is not None
     return typed if is_whole else f"a {typed.strip()}"
 
@@ -133,7 +135,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
 
 
 def _recipe(typed: str) -> tuple[Recipe, str]:
-    found = recipe_in(typed, SIGNALS, CALLED)
+    found = recipe_in(as_counted(typed), SIGNALS, CALLED)
     if found is None:
         raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
     name, _, known = found[0].partition(", ")

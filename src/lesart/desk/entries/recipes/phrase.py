@@ -17,17 +17,23 @@ from lesart.desk.entries.typed_values import as_written
 
 Kind = TypeVar("Kind")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
-SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|,\s*(?:and\s+)?")
-"""Words between values."""
+SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?")
+"""Words between values; a comma between two digits is a decimal sign."""
 OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
 IDLE = re.compile(r"\b(?:converter|divider|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
 """Words that only make a sentence of it."""
 EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…])\s*20\s*mA\b", re.IGNORECASE)
 """What is said of a loop though all have it."""
 MARKS = re.compile(
-    r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution))?\b"
+    r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution|lit(?:re|er)|L))?\b"
 )
 """What pulses come from."""
+PER_COUNT = re.compile(
+    r"(?<![\w.,])(?P<step>\d+(?:[.,]\d+)?(?:e-?\d+)?\s*[^\s\d,;=]+)"
+    r"\s*(?:\bper\s+|/\s*)(?:count|ct|LSB|bit|digit)\b",
+    re.IGNORECASE,
+)
+"""What one count is worth."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
 _ENDS = re.compile(
@@ -41,6 +47,15 @@ PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
 NO_OTHERS: Mapping[str, str] = MappingProxyType({})
 IN_WORDS = ("choice", "unit")
 """Values that are no number."""
+
+
+def as_counted(typed: str) -> str:
+    """``a barometer, 0.1 hPa per count`` as ``a count of 0.1 hPa``: its numbers are worth so much, whatever gives them.
+    Only behind an article, or where it begins with the number: a law may have such a slope too."""
+    bare = typed.strip()
+    step = PER_COUNT.search(bare)
+    begins = bare[:1].isdigit() or ARTICLE.sub("", bare) != bare
+    return f"a count of {step['step'].strip()}" if step and begins else typed
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:

@@ -11,6 +11,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
+from lesart.desk.entries.recipes.slopes import GIVING, SHUNT
 from lesart.desk.entries.recipes.volts import KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
 
 # A bridge
@@ -66,6 +67,25 @@ WHEEL = Recipe(
         of_law("gate rate", "per", "1/min", ("laws", 0, "per")),
     ),
     _wheel,
+)
+
+
+def _flow(said: Said) -> Sketch:
+    turns: Table = {"kind": "gate rate", "gate": said["gate"], "marks": said["marks"], "per": "1/min"}
+    litres: Table = {"kind": "linear", "input": "0 1/min", "output": "0 L/min", "slope": "1 L"}
+    return Sketch((turns, litres), jumps=True)
+
+
+FLOW = Recipe(
+    "pulses of a flow",
+    "pulses of a flow meter, counted over a gate time, as litres per minute",
+    "pulses of a flow, 450 pulses per litre",
+    (
+        of_law("gate rate", "gate", "1 s", ("laws", 0, "gate")),
+        of_law("gate rate", "marks", "450", ("laws", 0, "marks")),
+    ),
+    _flow,
+    "pulses of a flow",
 )
 
 TURNS = Recipe(
@@ -183,11 +203,14 @@ SIGNALS = {
         RANGED,
         OF_SUPPLY,
         PLAIN_VOLTAGE,
+        GIVING,
+        SHUNT,
         LOOP,
         PLATINUM_HALF,
         KNOB,
         ANGLE,
         TURNS,
+        FLOW,
         ECHO,
         PHOTORESISTOR_HALF,
         SHARE,
