@@ -52,6 +52,15 @@ def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path)
         ("a thermometer, 0.0625 °C per count", 400, 25.0, "°C"),
         ("a barometer 0,01 hPa/LSB", 101_325, 1013.25, "hPa"),
         ("0.5 % per bit", 90, 45.0, "%"),
+        ("an accelerometer, 4096 counts per m/s^2", 2048, 0.5, "m/s^2"),
+        ("a 3.3 V 12 bit ADC", 1024, 3.3 / 4, "V"),
+        ("a voltage divider 10k 20k, 3.3 V", 512, 3.3 / 2 * 1.5, "V"),
+        ("a 4-20mA loop 0-100 °C with 250 ohm", 615, (615 / 1024 * 5 / 250 - 0.004) / 0.016 * 100, "°C"),
+        ("an NTC 10k, 3435, 4k7", 600, thermistor_c(half_ohm(600, 10, 4700), 3435), "°C"),
+        ("a 10k thermistor B=3435 with 4k7", 600, thermistor_c(half_ohm(600, 10, 4700), 3435), "°C"),
+        ("a 10k NTC B3435, fixed 4k7", 600, thermistor_c(half_ohm(600, 10, 4700), 3435), "°C"),
+        ("a thermistor 10k beta 3435 with 4k7", 600, thermistor_c(half_ohm(600, 10, 4700), 3435), "°C"),
+        ("a speed sensor 20 slots", 500, 500 / 20 * 60, "1/min"),
         ("an angle of 12 bits", 1024, 90.0, "°"),
         ("a wind vane", 768, 270.0, "°"),
     ],
@@ -64,6 +73,25 @@ def test_what_is_said_is_what_is_read(line: str, raw: float, reading: float, uni
     channel = desk.state.chosen
     assert str(channel.unit) == unit
     assert follow(desk.state.project, channel, raw).reading.value == pytest.approx(reading, rel=1e-9, abs=1e-9)
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        # 1/(1/298.15 + ln(R/100k)/3950) of its hottest and coldest, and 315 ÷ (1024 − 315) of 4.7 kΩ.
+        ("a thermistor 100k with 4k7", "315 ct is 2088 Ω; thermistor by beta holds from "),
+        ("a Pt100 with 1k", "315 ct is 444.3 Ω; platinum holds from 18.52 Ω to 390.5 Ω; nothing is changed."),
+    ],
+)
+def test_where_no_reading_comes_the_law_is_named_that_ends_it(line: str, says: str, tmp_path: Path) -> None:
+    """With what it is given and what it holds for."""
+    desk = opened(tmp_path, 315)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message.startswith(f"counts: {says}")
+    assert desk.state.message.endswith("; nothing is changed.")
+    assert desk.state.history.text == before
     desk.close()
 
 

@@ -8,7 +8,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from lesart.core.block import block_of
 from lesart.core.calm.record import total_cost
 from lesart.core.chain import Stage
 from lesart.core.dataclass_later import dataclass
@@ -31,6 +30,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, as_counted, recipe_in, said_in
+from lesart.desk.entries.recipes.reached import is_read, where_it_ends
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.typed_values import meant
@@ -306,10 +306,10 @@ def _with_range(
     block = bench.run(project, channel).blocks[Step.TRUE]
     good = block.x[block.usable & np.isfinite(block.x)]
     if not len(good):
-        raise RequestError(f"{name}: the capture has no value that this makes a reading of; nothing is changed.")
+        raise RequestError(f"{name}: {where_it_ends(channel, bench.raw(project, channel))}; nothing is changed.")
     lowest, highest = (float(good.min()), float(good.max()))
     ends = zip(round_limits(lowest, highest, ROOM), (lowest, highest), strict=True)
-    seen = [within_reach(limit, end, lambda reading: _is_read(channel, reading)) for limit, end in ends]
+    seen = [within_reach(limit, end, lambda reading: is_read(channel, reading)) for limit, end in ends]
     limits = [f"{limit} {channel.unit}".removesuffix(" 1") for limit in seen]
     for place, (usual, inside) in enumerate(zip(sketch.span or (), (lowest, highest), strict=False)):
         end = float(parse_quantity(usual, channel.unit).to(channel.unit))
@@ -319,14 +319,6 @@ def _with_range(
         text = editor.with_value(text, ("channels", name, word), limit)
     assumed = [word for word, limit in zip(("lowest", "highest"), limits, strict=True) if limit not in certain]
     return _assuming(editor, text, ("channels", name), assumed)
-
-
-def _is_read(channel: Channel, reading: float) -> bool:
-    """Is there a raw value that the laws make that of?"""
-    block = block_of([channel.chain.raw_for(reading)])
-    for link in (link for link in channel.chain.links if link.step is not Step.CALM):
-        block = link.settled(block)
-    return bool(block.usable[0])
 
 
 def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:

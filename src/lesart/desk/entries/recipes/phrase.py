@@ -5,17 +5,22 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Collection, Iterator, Mapping, Sequence
+from itertools import zip_longest
 from types import MappingProxyType
 from typing import TypeVar
 
-from lesart.core.errors import RequestError
+from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Written
+from lesart.core.quantity import parse_quantity
+from lesart.core.units import parse_unit
 from lesart.desk.entries.recipes.recipe import Ask, Recipe
 from lesart.desk.entries.typed_values import as_written
 
 Kind = TypeVar("Kind")
+PLAIN = parse_unit("1")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?")
 """Words between values; a comma between two digits is a decimal sign."""
@@ -34,6 +39,13 @@ PER_COUNT = re.compile(
     re.IGNORECASE,
 )
 """What one count is worth."""
+COUNTS_PER = re.compile(
+    r"(?<![\w.,])(?P<counts>\d*[1-9]\d*(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
+    re.IGNORECASE,
+)
+"""The same the other way round."""
+BETA = re.compile(r"\b(?:B|β)\s*=?\s*(?=\d{4}\b)")
+"""As data sheets of thermistors print it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
 _ENDS = re.compile(
@@ -43,6 +55,7 @@ _ENDS = re.compile(
     rf"(?P<end>{_NUMBER})\s*(?P<last>(?!on\b|at\b){_UNIT})"
 )
 """``from 2800 to 1200``, ``0 to 10 bar``."""
+PLAIN_NUMBER = re.compile(r"[-−+]?\d+(?:[.,]\d+)?$")
 PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
 NO_OTHERS: Mapping[str, str] = MappingProxyType({})
 IN_WORDS = ("choice", "unit")
@@ -50,12 +63,16 @@ IN_WORDS = ("choice", "unit")
 
 
 def as_counted(typed: str) -> str:
-    """``a barometer, 0.1 hPa per count`` as ``a count of 0.1 hPa``: its numbers are worth so much, whatever gives them.
+    """``a barometer, 0.1 hPa per count`` as ``a count of 0.1 hPa``: its numbers are worth so much, whatever gives them;
+    so are ``16384 counts per m/s²``.
     Only behind an article, or where it begins with the number: a law may have such a slope too."""
     bare = typed.strip()
-    step = PER_COUNT.search(bare)
-    begins = bare[:1].isdigit() or ARTICLE.sub("", bare) != bare
-    return f"a count of {step['step'].strip()}" if step and begins else typed
+    if not bare[:1].isdigit() and ARTICLE.sub("", bare) == bare:
+        return typed
+    if step := PER_COUNT.search(bare):
+        return f"a count of {step['step'].strip()}"
+    counts = COUNTS_PER.search(bare)
+    return f"a count of {1 / float(counts['counts']):.12g} {counts['unit']}" if counts else typed
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
@@ -64,8 +81,8 @@ def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] =
     ``also`` are other names, and the recipe that each stands for.
     """
     bare = ARTICLE.sub("", typed.strip())
-    for words in (0, 1, 2):
-        # A 10k thermistor, a 5 kg load cell: its value first.
+    for words in range(5):
+        # A 10k thermistor, a 5 kg load cell, a 3.3 V 12 bit ADC: its values first.
         value, rest = _after(bare, words)
         fit = [name for name in (*recipes, *also) if re.match(rf"{re.escape(name)}\b", rest, re.IGNORECASE)]
         if fit and (not value or value[0].isdigit()):
@@ -86,8 +103,28 @@ def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
     # Its word first: the fixed resistor of a half is a "resistance" too, by the name that it has as a part.
     by_word = {ask.parameter.name.lower(): ask for ask in recipe.asks} | {ask.word.lower(): ask for ask in recipe.asks}
     found: dict[str, Written] = {}
-    word = ""
-    for each in _pieces(rest):
+    named, alone = _named_and_alone(recipe, _in_order(list(_pieces(rest)), by_word), by_word)
+    # What has a name first: the resistance of a Pt100 is known, so 1 kΩ beside it is the fixed one.
+    for ask, value in named:
+        _say(found, ask, value, as_written(ask.parameter, value))
+    for piece in alone:
+        ask = _taking(recipe, piece, found)
+        _say(found, ask, piece, as_written(ask.parameter, _bare(piece)))
+    return found
+
+
+def _say(found: dict[str, Written], ask: Ask, said: str, written: Written) -> None:
+    if ask.word in found:
+        raise RequestError(f"{ask.parameter.title} is said twice: {found[ask.word]} and {said}.")
+    found[ask.word] = written
+
+
+def _named_and_alone(
+    recipe: Recipe, pieces: Iterator[str], by_word: Mapping[str, Ask]
+) -> tuple[list[tuple[Ask, str]], list[str]]:
+    """Values with the question that their word names, and those without a word."""
+    named, alone, word = [], [], ""
+    for each in pieces:
         piece, word = f"{word}={each}" if word else each, ""
         if piece.lower() in by_word:  # beta 3950 K
             word = piece
@@ -95,13 +132,13 @@ def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
         name, sign, value = _assigned(piece, by_word)
         if sign and name.lower() not in by_word:
             raise RequestError(f'A {recipe.name} takes no "{name}"; {_takes(recipe)}.')
-        ask = by_word[name.lower()] if sign else _taking(recipe, piece, found)
-        if ask.word in found:
-            raise RequestError(f"{ask.parameter.title} is said twice: {found[ask.word]} and {value or piece}.")
-        found[ask.word] = as_written(ask.parameter, value if sign else _bare(piece))
+        if sign:
+            named.append((by_word[name.lower()], value))
+        else:
+            alone.append(piece)
     if word:
         raise RequestError(f'"{word}" has no value; {_takes(recipe)}.')
-    return found
+    return named, alone
 
 
 def _ends_named(rest: str, words: Collection[str]) -> str:
@@ -117,6 +154,29 @@ def _named(ends: re.Match[str], pairs: Sequence[tuple[str, str]]) -> str:
     return f", {low} = {ends['begin']} {unit}, {high} = {ends['end']} {ends['last'] or ''}"
 
 
+def _in_order(pieces: Sequence[str], by_word: Mapping[str, Ask]) -> Iterator[str]:
+    """``10k beta`` and ``3950`` as ``10k``, ``beta`` and ``3950``, where the word takes what follows, not what is
+    before it; a plain number that follows goes before what is in ohms."""
+    for piece, behind in zip_longest(pieces, pieces[1:], fillvalue=""):
+        value, _, word = piece.rpartition(" ")
+        ask = by_word.get(word.lower())
+        follows = value and "±" not in value and ask is not None and behind[:1].isdigit() and _reads(ask, behind)
+        if follows and (not _reads(ask, value) or (PLAIN_NUMBER.match(behind) and PREFIXED.match(value))):
+            yield from (value, word)
+        else:
+            yield piece
+
+
+def _reads(ask: Ask | None, value: str) -> bool:
+    if ask is None:
+        return False
+    try:
+        ask.parameter.read(as_written(ask.parameter, _bare(value)))
+    except (ValueError, RequestError):
+        return False
+    return True
+
+
 def _assigned(piece: str, by_word: Mapping[str, Ask]) -> tuple[str, str, str]:
     """Name, sign and value; ``10k fixed`` and ``5 V reference`` mean the same as with a sign."""
     value, _, word = piece.rpartition(" ")
@@ -127,6 +187,7 @@ def _assigned(piece: str, by_word: Mapping[str, Ask]) -> tuple[str, str, str]:
 
 
 def _pieces(rest: str) -> Iterator[str]:
+    rest = BETA.sub("beta=", rest)
     text = MARKS.sub(r"marks=\1", re.sub(r"(\d+)\s*-?\s*bits?\b", r"bits=\1", rest))
     text = re.sub(r"\s*=\s*", "=", IDLE.sub(" ", text))
     for part in SMALL.split(f" {text.strip()} "):
@@ -159,6 +220,8 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
     """The first question without an answer that takes a value as it stands, with its unit; else with its own."""
     numbers = re.search(r"\d", piece)
     left = [ask for ask in recipe.asks if ask.word not in found and (numbers or ask.parameter.kind in IN_WORDS)]
+    if PLAIN_NUMBER.match(_bare(piece)):  # 3950 of a thermistor is no voltage, though its reference could be any
+        left.sort(key=lambda ask: _far_from_usual(ask, float(_bare(piece).replace(",", "."))))
     if PREFIXED.match(piece):  # 4k7 is said of resistors, or of what may be in any unit
         left = [ask for ask in left if ask.parameter.unit == "Ω" or ask.parameter.kind == "any quantity"]
     for ask in left:
@@ -176,6 +239,18 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
             continue
         return ask
     raise RequestError(f'"{piece}" says nothing of a {recipe.name}; {_takes(recipe)}.')
+
+
+def _far_from_usual(ask: Ask, number: float) -> float:
+    """In powers of ten; nothing is farther than what has no usual number."""
+    usual = re.match(r"-?\d+(?:\.\d+)?", str(ask.usual))
+    if not usual or ask.parameter.kind in IN_WORDS or not float(usual[0]) or not number:
+        return math.inf
+    try:
+        wanted = abs(float(parse_quantity(str(ask.usual), PLAIN).value))
+    except (QuantityError, UnitError):
+        return math.inf
+    return abs(math.log10(abs(number) / wanted)) if wanted else math.inf
 
 
 def _takes(recipe: Recipe) -> str:

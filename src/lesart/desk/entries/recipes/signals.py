@@ -128,7 +128,7 @@ STEP = Parameter("step", "step", "any quantity", "that one count means", "0.1 °
 def _counts(said: Said) -> Sketch:
     step = parse_quantity(str(said["step"]), PLAIN)
     zero = "0" if step.unit == PLAIN else f"0 {step.unit}"
-    slope = f"{float(step.value):g} {_step_of(step.unit)}/ct"
+    slope = f"{float(step.value):.12g} {_step_of(step.unit)}/ct"
     return Sketch(({"kind": "linear", "input": "0 ct", "output": zero, "slope": slope},))
 
 

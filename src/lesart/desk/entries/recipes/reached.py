@@ -1,0 +1,46 @@
+"""Where a reading comes of a raw value, and at which law it ends where none does."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from lesart.core.block import Block, block_of
+from lesart.core.chain import Stage
+from lesart.core.law.stage import LawStage
+from lesart.core.quantity import format_quantity
+from lesart.core.step import Step
+from lesart.project.model import Channel
+
+
+def is_read(channel: Channel, reading: float) -> bool:
+    """Is there a raw value that the laws make that of?"""
+    block = block_of([channel.chain.raw_for(reading)])
+    for link in (link for link in channel.chain.links if link.step is not Step.CALM):
+        block = link.settled(block)
+    return bool(block.usable[0])
+
+
+def where_it_ends(channel: Channel, raw: Block) -> str:
+    """The law from which on nothing comes of the middle one of the raw values, and what it holds for."""
+    good = raw.x[raw.usable]
+    if not len(good):
+        return "the capture has no value"
+    middle = float(np.sort(good)[len(good) // 2])
+    block, unit, shown = block_of([middle]), channel.unit_raw, format_quantity(middle, channel.unit_raw, 5)
+    for link in (link for link in channel.chain.links if link.step is not Step.CALM):
+        given = format_quantity(float(block.x[0]), unit, 4)
+        block = link.settled(block)
+        if not block.usable[0]:
+            said = shown if given == shown else f"{shown} is {given}"
+            return f"{said}; {link.stage.kind} {_holds(link.stage) or 'makes nothing of it'}"
+        unit = link.stage.unit_out
+    return "the capture has no value that this makes a reading of"
+
+
+def _holds(stage: Stage) -> str:
+    if not isinstance(stage, LawStage):
+        return ""
+    ends = [format_quantity(end, stage.unit_in, 4) for end in sorted(stage.law.valid_in) if math.isfinite(end)]
+    return f"holds from {ends[0]} to {ends[1]}" if len(ends) == 2 else ""
