@@ -9,6 +9,7 @@ import os
 import re
 import subprocess
 import sys
+import warnings
 from pathlib import Path
 
 import pytest
@@ -214,3 +215,18 @@ def test_every_command_explains_itself(name: str, capsys: pytest.CaptureFixture[
         assert ended.value.code == code
         written = capsys.readouterr()
         assert f"usage: lesart {name}" in written.out + written.err
+
+
+def test_what_libraries_say_to_programmers_is_said_to_nobody(
+    monkeypatch: pytest.MonkeyPatch, recwarn: pytest.WarningsRecorder
+) -> None:
+    """Across a screen it would stand until the next picture."""
+
+    def warned(_: object) -> int:
+        warnings.warn("overflow encountered in power", RuntimeWarning, stacklevel=1)
+        return 0
+
+    monkeypatch.setattr("lesart.cli.main._run", warned)
+    monkeypatch.setattr("sys.warnoptions", [])
+    assert main([]) == 0
+    assert len(recwarn) == 0

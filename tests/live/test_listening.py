@@ -6,6 +6,7 @@ import asyncio
 import os
 import pty
 import socket
+import termios
 import threading
 import tty
 from collections.abc import Iterator
@@ -352,3 +353,43 @@ def _carry(source: int, target: int) -> None:
             os.write(target, data)
         except OSError:
             return
+
+
+@pytest.mark.parametrize(
+    ("fails", "says"),
+    [
+        (
+            termios.error(22, "Invalid argument"),
+            "does not take what it is told; look at its baud, parity and stop bits",
+        ),
+        (termios.error(5, "Input/output error"), "cannot be opened (Input/output error)"),
+        (OSError(13, "Permission denied"), "may not be opened by you; your user needs the right to use serial ports"),
+        (ValueError("Not a valid baudrate: 1"), "cannot be opened (Not a valid baudrate: 1)"),
+    ],
+)
+def test_why_a_port_does_not_open(fails: Exception, says: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Pulled out as it was set up it fails with an error that is none of the system's; the thread ended with it."""
+
+    def refuse(*_: object, **__: object) -> None:
+        raise fails
+
+    monkeypatch.setattr("lesart.live.text_ear.serial.Serial", refuse)
+    listening = Listening(source_of({"kind": "text line", "port": "/dev/some"}), tmp_path)
+    listening.start()
+    wait_for(lambda: listening.state.trouble != "not opened yet", "it was said")
+    assert listening.state.trouble == f"/dev/some {says}"
+    listening.stop()
+
+
+def test_a_mistake_while_a_line_is_opened_is_said(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A thread that died unseen would look like a silent line."""
+
+    def fail(*_: object) -> None:
+        raise RuntimeError("on the way")
+
+    monkeypatch.setattr("lesart.live.text_ear.TextEar.open", fail)
+    listening = Listening(source_of({"kind": "text line", "port": "/dev/some"}), tmp_path)
+    listening.start()
+    wait_for(lambda: listening.state.trouble != "not opened yet", "it was said")
+    assert listening.state.trouble == "Lesart itself failed: RuntimeError: on the way"
+    listening.stop()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import sys
+import warnings
 from collections.abc import Sequence
 from importlib import import_module
 
@@ -21,6 +22,9 @@ times through all that was imported while it is imported: a fifth of the time un
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run a command; the exit code. A person never sees a traceback."""
     gc.set_threshold(*COLLECT_AFTER)
+    if not sys.warnoptions:
+        # A library's words to programmers would stand across the screen; python -W default -m lesart shows them.
+        warnings.simplefilter("ignore")
     given = sys.argv[1:] if arguments is None else list(arguments)
     with outlets():
         try:

@@ -14,6 +14,7 @@ from typing import Protocol
 import serial
 
 from lesart.core.errors import LineError, RequestError, StorageError
+from lesart.live.port_trouble import PORT_ERRORS, in_words
 from lesart.live.slip import framed
 
 KERNEL_BUS = re.compile(r"/dev/i2c-\d+")
@@ -42,16 +43,16 @@ class SerialLine:
     def __init__(self, path: str, baud: int) -> None:
         try:
             self._port = serial.Serial(path, baud, write_timeout=PATIENCE_S)
-        except (serial.SerialException, ValueError, OSError) as error:
-            raise LineError(f"{path} cannot be opened ({_why(error)}); name a port, as /dev/ttyUSB0") from error
+        except PORT_ERRORS as error:
+            raise LineError(f"{path} cannot be opened ({in_words(error)}); name a port, as /dev/ttyUSB0") from error
         self._path = path
 
     def send(self, head: int, data: bytes) -> None:
         """In one frame."""
         try:
             self._port.write(framed(bytes((head,)) + data))
-        except (serial.SerialException, OSError) as error:
-            raise LineError(f"{self._path} takes no more bytes ({_why(error)})") from error
+        except PORT_ERRORS as error:
+            raise LineError(f"{self._path} takes no more bytes ({in_words(error)})") from error
 
     def close(self) -> None:
         """Let the port go."""
@@ -66,7 +67,9 @@ class TcpLine:
         try:
             self._socket = socket.create_connection((host, port), PATIENCE_S)
         except OSError as error:
-            raise LineError(f"{host}:{port} cannot be reached ({_why(error)}); is the other end listening?") from error
+            raise LineError(
+                f"{host}:{port} cannot be reached ({in_words(error)}); is the other end listening?"
+            ) from error
         self._socket.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
         self._name = f"{host}:{port}"
 
@@ -75,7 +78,7 @@ class TcpLine:
         try:
             self._socket.sendall(framed(bytes((head,)) + data))
         except OSError as error:
-            raise LineError(f"{self._name} takes no more bytes ({_why(error)})") from error
+            raise LineError(f"{self._name} takes no more bytes ({in_words(error)})") from error
 
     def close(self) -> None:
         """Hang up."""
@@ -91,7 +94,7 @@ class FileLine:
         except FileExistsError as error:
             raise RequestError(f"--to {path} is there already; --force replaces it.") from error
         except OSError as error:
-            raise StorageError(f"{path}: it cannot be written ({_why(error)}).") from error
+            raise StorageError(f"{path}: it cannot be written ({in_words(error)}).") from error
         self._path = path
 
     def send(self, head: int, data: bytes) -> None:
@@ -99,7 +102,7 @@ class FileLine:
         try:
             self._file.write(framed(bytes((head,)) + data))
         except OSError as error:
-            raise StorageError(f"{self._path}: it cannot be written ({_why(error)}).") from error
+            raise StorageError(f"{self._path}: it cannot be written ({in_words(error)}).") from error
 
     def close(self) -> None:
         """All of it is there then."""
@@ -116,7 +119,7 @@ class KernelBus:
             self._handle = os.open(path, os.O_RDWR)
             fcntl.ioctl(self._handle, SET_ADDRESS, address)
         except OSError as error:
-            raise LineError(f"{path} cannot be used for address 0x{address:02X} ({_why(error)})") from error
+            raise LineError(f"{path} cannot be used for address 0x{address:02X} ({in_words(error)})") from error
         self._name = f"0x{address:02X} on {path}"
 
     def send(self, head: int, data: bytes) -> None:
@@ -124,7 +127,9 @@ class KernelBus:
         try:
             os.write(self._handle, data)
         except OSError as error:
-            raise LineError(f"{self._name} does not answer ({_why(error)}); is it wired, and its address") from error
+            raise LineError(
+                f"{self._name} does not answer ({in_words(error)}); is it wired, and its address"
+            ) from error
 
     def close(self) -> None:
         """Let it go."""
@@ -150,9 +155,3 @@ def open_line(to: str, baud: int, address: int | None, *, replaces: bool = False
     except OSError:
         is_port = to.startswith("/dev/")
     return SerialLine(to, baud) if is_port else FileLine(path, replaces=replaces)
-
-
-def _why(error: Exception) -> str:
-    """The system's words, without those of the library around them."""
-    number = getattr(error, "errno", None)
-    return os.strerror(number) if number else str(error)

@@ -14,6 +14,7 @@ from lesart.core.raw.frames import FieldSpec
 from lesart.core.raw.line import LINES, Line
 from lesart.core.raw.received import Received
 from lesart.live.ear import Clock
+from lesart.live.port_trouble import PORT_ERRORS
 from lesart.live.schedule import Due
 from lesart.live.text_ear import WAIT_S, open_port
 
@@ -47,7 +48,7 @@ class FramesEar:
             data = self._port.read(1)
             waiting = self._port.in_waiting if data else 0
             data += self._port.read(waiting) if waiting else b""
-        except (OSError, TypeError) as error:
+        except (*PORT_ERRORS, TypeError) as error:
             # Pyserial meets a port that is taken away in the middle of a read with either of them.
             raise LineError("the port went away") from error
         self._state, heard = take(self._state, data, self._clock())

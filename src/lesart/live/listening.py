@@ -122,6 +122,10 @@ class Listening:
                 self._ended.wait(back_off.wait_s)
                 back_off = back_off.failed()
                 continue
+            except Exception as error:  # noqa: BLE001  (as below)
+                self._gone(f"Lesart itself failed: {type(error).__name__}: {error}")
+                self._ear.close()
+                break
             back_off = BackOff()
             self._trouble = ""
             try:

@@ -23,6 +23,7 @@ from lesart.core.raw.modbus import CHECK
 from lesart.core.raw.received import Event, Happened, Received, visible_bytes
 from lesart.core.raw.registers import RegisterSpec, Request, exception_says, requests_for, values_in
 from lesart.live.ear import Clock, port_path
+from lesart.live.port_trouble import PORT_ERRORS
 from lesart.live.schedule import Due
 from lesart.live.text_ear import PARITY, open_port
 
@@ -107,7 +108,7 @@ class Asker:
             raise LineError("the connection is gone") from error
         except ModbusException as error:
             raise self._why_none(unit, request) from error
-        except (OSError, TypeError) as error:
+        except (*PORT_ERRORS, TypeError) as error:
             raise LineError("the port went away") from error
         if reply.isError():
             code = int(getattr(reply, "exception_code", 0))
@@ -131,7 +132,7 @@ class Asker:
                     self._client.socket.reset_input_buffer()
                     return
                 time.sleep(FRAME_S)
-        except (OSError, TypeError, AttributeError) as error:
+        except (*PORT_ERRORS, TypeError, AttributeError) as error:
             raise LineError("the port went away") from error
 
     def _why_none(self, unit: int, request: Request) -> NoAnswer:

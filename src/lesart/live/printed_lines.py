@@ -14,6 +14,7 @@ import serial
 
 from lesart.core.errors import LineError
 from lesart.live.byte_line import TCP
+from lesart.live.port_trouble import PORT_ERRORS, in_words
 
 LONGEST = 4096
 """Bytes without a line's end that are kept; a device that sends noise for hours fills no memory."""
@@ -43,8 +44,8 @@ def printed_lines(where: str, baud: int, patience_s: float) -> Iterator[str]:
         return
     try:
         port = serial.Serial(where, baud, timeout=patience_s)
-    except (serial.SerialException, ValueError, OSError) as error:
-        raise LineError(f"{where} cannot be opened ({error}); name a port, as /dev/ttyUSB0") from error
+    except PORT_ERRORS as error:
+        raise LineError(f"{where} cannot be opened ({in_words(error)}); name a port, as /dev/ttyUSB0") from error
     with closing(port):
         yield from _cut(_of_port(port, where))
 
@@ -54,8 +55,8 @@ def _of_port(port: serial.Serial, where: str) -> Iterator[bytes]:
         try:
             data = port.read(1)
             data += port.read(min(port.in_waiting, ONCE)) if data else b""
-        except (serial.SerialException, OSError) as error:
-            raise LineError(f"{where} was lost ({error})") from error
+        except PORT_ERRORS as error:
+            raise LineError(f"{where} was lost ({in_words(error)})") from error
         if not data:
             return
         yield data

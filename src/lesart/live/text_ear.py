@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import errno
 import time
 from dataclasses import replace
 from os.path import islink
@@ -15,6 +16,7 @@ from lesart.core.raw.line import Line
 from lesart.core.raw.received import Received
 from lesart.core.raw.text_line import TextState, joined, take
 from lesart.live.ear import Clock, port_path
+from lesart.live.port_trouble import PORT_ERRORS, in_words, number_of
 from lesart.live.presence import is_abandoned
 
 WAIT_S = 0.1
@@ -46,7 +48,7 @@ class TextEar:
             data = self._port.read(1)
             waiting = self._port.in_waiting if data else 0
             data += self._port.read(waiting) if waiting else b""
-        except (OSError, TypeError) as error:
+        except (*PORT_ERRORS, TypeError) as error:
             # Pyserial meets a port that is taken away in the middle of a read with either of them.
             raise LineError("the port went away") from error
         self._state, heard = take(self._state, data, self._clock())
@@ -77,14 +79,13 @@ def open_port(line: Line, folder: Path, timeout_s: float) -> serial.SerialBase:
             timeout=timeout_s,
             exclusive=True,
         )
-    except (OSError, ValueError) as error:
+    except PORT_ERRORS as error:
         raise LineError(why_not(line["port"], error)) from error
 
 
 def why_not(port: str, error: Exception) -> str:
     """Why a port does not open, and what would help."""
-    number = getattr(error, "errno", None)
-    said = str(error).lower()
+    number, said = number_of(error), str(error).lower()
     if number == 2 or "no such file" in said:
         rig = "; the rig makes it: lesart rig" if port.startswith("rig/") else "; is it plugged in?"
         return f"{port} is not there{rig}"
@@ -92,4 +93,6 @@ def why_not(port: str, error: Exception) -> str:
         return f"{port} may not be opened by you; your user needs the right to use serial ports"
     if number in (11, 16) or "lock" in said or "busy" in said:
         return f"{port} is used by another program; close that first"
-    return f"{port} cannot be opened ({error})"
+    if number == errno.EINVAL:
+        return f"{port} does not take what it is told; look at its baud, parity and stop bits"
+    return f"{port} cannot be opened ({in_words(error)})"

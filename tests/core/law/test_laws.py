@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from fractions import Fraction
 
 import numpy as np
@@ -436,3 +437,13 @@ def test_the_slope_beyond_a_table(joined: str, outside: str, before: float, behi
     table = build("table", points="0 0; 1 2; 2 4; 3 8; 4 12", joined=joined, outside=outside)
     assert table.slope(np.array([-0.5, 4.5])).tolist() == pytest.approx([before, behind], rel=0.05)
     assert table.slope(np.array([0.5, 3.5])).tolist() == pytest.approx([2.0, 4.0], rel=0.05)
+
+
+@pytest.mark.filterwarnings("error")
+@pytest.mark.parametrize("name", LAWS)
+@pytest.mark.parametrize("absurd", [0.0, -1e9, 1e9, 1e300, -1e300, math.inf, math.nan])
+def test_what_no_number_holds_is_said_to_nobody(name: str, absurd: float) -> None:
+    """Of a reading that nothing gives there is no raw value, or an infinite one; no warning goes to a person's screen."""
+    stage = LawStage(name, LAWS[name])
+    for found in (stage.inverse(absurd), stage.slope(absurd)):
+        assert isinstance(found, float)

@@ -70,11 +70,13 @@ class LawStage:
 
     def slope(self, x: float) -> float:
         """Output per input at ``x``."""
-        return float(self.law.slope(np.array([x]))[0])
+        with np.errstate(all="ignore"):
+            return float(self.law.slope(np.array([x]))[0])
 
     def inverse(self, y: float) -> float:
-        """The input whose output is ``y``."""
-        return float(self.law.inverse(np.array([y]))[0])
+        """The input whose output is ``y``; what no number holds is infinite, or none at all."""
+        with np.errstate(all="ignore"):
+            return float(self.law.inverse(np.array([y]))[0])
 
 
 def _within(valid: tuple[Floats | float, Floats | float], block: Block, mark: Marks) -> tuple[Floats, Marks]:
