@@ -424,6 +424,9 @@ def test_four_scanned_digits_are_judged(line: str, new: Desk) -> None:
         ("a scales", False),
         ("a barometer, 0.1 hPa per count", True),
         ("0.1 hPa/ct", True),
+        ("an encoder, 600 counts per turn", True),
+        ("an encoder, 0 counts per turn", False),
+        (f"an encoder, {'9' * 400} counts per turn", False),
         ("linear 0 ct, 0 kg, 0.1 kg/ct", False),  # a law with a slope
         ("pressure = 0.1 hPa/ct", False),
     ],

@@ -40,7 +40,7 @@ PER_COUNT = re.compile(
 )
 """What one count is worth."""
 COUNTS_PER = re.compile(
-    r"(?<![\w.,])(?P<counts>\d*[1-9]\d*(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
+    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
     re.IGNORECASE,
 )
 """The same the other way round."""
@@ -72,7 +72,9 @@ def as_counted(typed: str) -> str:
     if step := PER_COUNT.search(bare):
         return f"a count of {step['step'].strip()}"
     counts = COUNTS_PER.search(bare)
-    return f"a count of {1 / float(counts['counts']):.12g} {counts['unit']}" if counts else typed
+    if not counts or not 0 < float(counts["counts"]) < math.inf:
+        return typed
+    return f"a count of {1 / float(counts['counts']):.12g} {counts['unit']}"
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
