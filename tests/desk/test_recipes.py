@@ -26,6 +26,7 @@ from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 from lesart.study.assumptions import inspect_assumed
+from tests.shares import a_third
 
 SECONDS = 120
 
@@ -139,7 +140,7 @@ def test_a_line_makes_a_reading(name: str, tmp_path: Path) -> None:
     desk.close()
 
 
-@pytest.mark.parametrize("noise", [0.2, 1.5, 6.0])
+@pytest.mark.parametrize("noise", [1.5, *(pytest.param(each, marks=pytest.mark.long) for each in (0.2, 6.0))])
 @pytest.mark.parametrize("name", SIGNALS)
 def test_no_note_asks_for_fewer_decimals_than_a_line_chose(name: str, noise: float, tmp_path: Path) -> None:
     """With a quiet converter, a usual one and a noisy one: what is worth showing is said by one rule."""
@@ -157,7 +158,7 @@ def test_no_note_asks_for_fewer_decimals_than_a_line_chose(name: str, noise: flo
     desk.close()
 
 
-@pytest.mark.parametrize("name", SIGNALS)
+@pytest.mark.parametrize("name", a_third(SIGNALS))
 def test_what_is_said_is_not_assumed(name: str, tmp_path: Path) -> None:
     """Each question answered by its word: its value has no note any more, all others have."""
     recipe = SIGNALS[name]
@@ -378,7 +379,7 @@ def thermometer(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Desk]:
     desk.close()
 
 
-@pytest.mark.parametrize("line", displays())
+@pytest.mark.parametrize("line", a_third(displays()))
 def test_a_display_in_a_line(line: str, thermometer: Desk) -> None:
     """A panel with the reading on it; a part of the hook-up, joined, where one is in the catalogue."""
     new = thermometer

@@ -60,7 +60,7 @@ def model(form: LawForm) -> Any:
     return loaded("\n\n".join(text))["tried"]()
 
 
-@pytest.mark.parametrize("word", [16, 32])
+@pytest.mark.parametrize("word", [pytest.param(16, marks=pytest.mark.long), 32])
 @pytest.mark.parametrize("kind", OF_ONE_SAMPLE)
 def test_a_law_is_as_near_as_was_asked_for(kind: str, word: int) -> None:
     """Looked up code by code in the text that is written, not in what was measured while it was made."""
