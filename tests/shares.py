@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 EVERY = 3
+PARAM = type(pytest.param(None))
 
 
 def a_third(cases: Iterable[Any]) -> list[Any]:
@@ -15,6 +16,10 @@ def a_third(cases: Iterable[Any]) -> list[Any]:
 
     For cases that go one way through the code, and that all have a quicker test of their own as well.
     """
-    return [
-        case if place % EVERY == 0 else pytest.param(case, marks=pytest.mark.long) for place, case in enumerate(cases)
-    ]
+    return [case if place % EVERY == 0 else _later(case) for place, case in enumerate(cases)]
+
+
+def _later(case: Any) -> Any:
+    if isinstance(case, PARAM):
+        return pytest.param(*case.values, marks=[*case.marks, pytest.mark.long], id=case.id)
+    return pytest.param(case, marks=pytest.mark.long)
