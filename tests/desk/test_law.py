@@ -20,8 +20,6 @@ from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.project.check import check_project
 from lesart.project.new.make import make_project
-from lesart.study.sureness import sureness_in_the_middle
-from lesart.study.views import numeral
 from tests.conftest import AIR, MASS
 
 
@@ -81,37 +79,6 @@ def test_a_wanted_reading_is_solved_back_through_what_stands_beside(desk: Desk) 
     assert desk.state.hand == pytest.approx(2 * 0.3 / sound)
     assert follow(desk.state.project, channel, desk.state.hand or 0.0).reading.value == pytest.approx(300.0)
     assert f"yard air is {air:.4g}"[:16] in words(desk)
-
-
-def test_how_sure_the_battery_is(desk: Desk) -> None:
-    """The slope's 1.6 % and the reference's 1 % are most of it, in that order; one decimal is honest, three are shown."""
-    desk.open_step(Step.LAW)
-    desk.choose_channel("battery")
-    desk.choose_leaf("how sure")
-    shown = words(desk)
-    assert re.search(r"█ +7\d %  slope  5.7 ± 1.6 %", shown)
-    assert re.search(r"2\d %  reference  3.3 V ± 1 %", shown)
-    assert "resolved 1   certain 0   shown 3" in shown
-    assert "simulated 1000 times" in shown
-    assert "one raw count is 0.00459 V over the whole range" in shown
-    middle = sureness_in_the_middle(desk.state.project, desk.state.chosen, desk.bench)
-    assert middle is not None
-    volts = middle.budget.reading
-    assert middle.off == pytest.approx(2 * volts * math.hypot(0.016, 0.01) / math.sqrt(3), rel=1e-6)
-
-
-def test_what_another_channel_is_unsure_of_is_carried(desk: Desk) -> None:
-    """The tank's air is given a tolerance by giving the yard's air a law with one: half a degree is 0.09 % of sound."""
-    desk.choose_channel("yard air")
-    desk.open_step(Step.LAW)
-    desk.add("linear °C")
-    desk.edit(("channels", "yard air", "law", 0, "output"), "0 °C ± 0.5 °C")
-    tank = desk.state.project.channels["syrup below"]
-    middle = sureness_in_the_middle(desk.state.project, tank, desk.bench)
-    assert middle is not None
-    share = next(share for share in middle.budget.shares if share.name == "yard air")
-    air = desk.bench.readings_at(desk.state.project, ["yard air"], 300.0)["yard air"]
-    assert abs(share.half_width) == pytest.approx(middle.budget.reading * 0.25 / (air + 273.15), rel=0.02)
 
 
 def test_what_fits_is_offered_and_added(desk: Desk) -> None:
@@ -256,22 +223,6 @@ def test_the_two_mistakes_of_the_yard_are_caught(desk: Desk) -> None:
     assert tomllib.loads(desk.state.history.text)["channels"]["battery"]["fit"]["decimals"] == 2
 
 
-def test_a_reading_surer_than_its_decimals(desk: Desk) -> None:
-    """The lid's probe is good to a degree, and its field shows tenths."""
-    note = next(note for note in desk.notes if "uncertainty" in note.text and note.channel == AIR)
-    assert note.text.startswith(
-        "lid air on door and lid: the last digit shows 0.1 °C, but the uncertainty is ± 1.2 °C, "
-    )
-    assert note.text.endswith('mostly from "point, output".')
-    assert (note.mark, note.limit) == (DOUBT, pytest.approx(0.1))
-    # ± 1 °C, and 0.5 % of the degrees above zero: twice the root of both would be more than both at their worst.
-    middle = sureness_in_the_middle(desk.state.project, desk.state.project.channels[AIR], desk.bench)
-    assert middle is not None
-    celsius = middle.budget.reading
-    assert 2 * math.hypot(1.0, 0.005 * celsius) / math.sqrt(3) > 1.0 + 0.005 * celsius
-    assert note.figure == pytest.approx(1.0 + 0.005 * celsius, rel=1e-3)
-
-
 def test_what_a_law_does_not_hold_for_is_shaded(desk: Desk) -> None:
     """A thermistor to 125 °C in a channel to 200 °C: the last part of the raw values is hatched, and only that."""
     desk.open_step(Step.LAW)
@@ -330,50 +281,6 @@ def test_where_a_channel_that_is_read_has_no_capture(yard: Path) -> None:
         "yard air",
         "syrup below",
     }
-
-
-def test_a_count_is_not_the_same_over_the_range(desk: Desk) -> None:
-    """Of a thermistor on a converter it grows towards both ends: at 25 °C 4·T² ÷ (β·4096), coarser at −20 and 60 °C."""
-    text = desk.state.history.text.replace(
-        'column = "brood_mv"\npart = "brood"\nraw_unit = "mV"',
-        ('column = "brood_mv"\npart = "brood"\nraw_unit = "ct"'),
-        1,
-    )
-    text = text.replace(
-        '[[channels."brood probe".law]]\nkind = "half of a divider"',
-        '[[channels."brood probe".law]]\nkind = "converter"\nreference = "3.3 V ± 1 %"\n\n'
-        '[[channels."brood probe".law]]\nkind = "half of a divider"',
-        1,
-    )
-    (desk.folder / "lesart.toml").write_text(text)
-    assert desk.look_outside()
-    desk.open_step(Step.LAW)
-    desk.choose_channel("brood probe")
-    desk.take_hand("2048 ct")
-    desk.choose_leaf("how sure")
-    found = re.search(r"one raw count is (\S+) °C here, over the range (\S+) °C to (\S+) °C", words(desk))
-    assert found is not None, words(desk)
-    here, least, most = map(float, found.groups())
-    assert here == pytest.approx(4 * 298.15**2 / (3950 * 4096), rel=2e-3)
-    ohm = 10e3 * math.exp(3950 * (1 / 253.15 - 1 / 298.15))
-    cold = 253.15**2 * (ohm + 10e3) ** 2 / (3950 * ohm * 10e3 * 4096)
-    assert least <= here <= most
-    assert most == pytest.approx(cold, rel=0.02)
-
-
-def test_the_leaf_how_sure_carries_the_notes_that_it_shows_the_reason_of(desk: Desk) -> None:
-    """By what the note is, and not by a word of its sentence: every such note of a channel, and no other."""
-    tried = 0
-    for name in desk.state.project.channels:
-        desk.choose_channel(name)
-        desk.open_step(Step.LAW)
-        (leaf,) = (each for each in picture_of(desk).workspace.leaves if each.name == "how sure")
-        about = [
-            number for number, note in enumerate(desk.notes, 1) if note.channel == name and "uncertain" in note.text
-        ]
-        assert leaf.notes == " ".join(map(numeral, about)), name
-        tried += len(about)
-    assert tried > 0
 
 
 @pytest.fixture
