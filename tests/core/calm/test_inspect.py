@@ -120,9 +120,10 @@ def test_every_filter_that_averages_is_tried_on_a_circle() -> None:
 def test_a_direction_is_not_averaged_on_a_line(kind: str) -> None:
     """One key makes a circular mean of what has as many samples."""
     filtered = replace(VANE, noise_counts=2.0)
+    article = "an" if kind[0] == "e" else "a"
     (note,) = inspect_filters(filtered, [told(kind, **AVERAGES[kind])])
     assert (note.mark, note.figure) == (DOUBT, 3.0)
-    assert note.text == f"c: it comes round 3 times, and of 350° and 10° a {kind} makes 180°."
+    assert note.text == f"c: it comes round 3 times, and of 350° and 10° {article} {kind} makes 180°."
     assert note.remedy == "take a circular mean from 0° to 360°"
     wanted = [("kind", "circular mean"), ("lowest", "0°"), ("highest", "360°")] if "samples" in AVERAGES[kind] else []
     assert [(mend.key[-1], mend.value) for mend in note.mend] == wanted

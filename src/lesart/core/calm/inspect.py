@@ -234,7 +234,7 @@ def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[N
     over = int(np.count_nonzero(np.abs(np.diff(good)) > 0.5 * turn))
     if not over:
         return []
-    index = wrong[0]
+    index, kind = wrong[0], filters[wrong[0]].kind.name
     key, ends = (*filtered.key, index), (filtered.lowest, filtered.lowest + turn)
     near = (ends[1] - turn / 36.0, ends[0] + turn / 36.0, ends[0] + 0.5 * turn)
     says = [beside_unit(plain_number(each, 3), filtered.unit.symbol) for each in (*near, *ends)]
@@ -245,8 +245,8 @@ def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[N
             DOUBT,
             Step.CALM,
             filtered.name,
-            f"{filtered.name}: it comes round {times_said(grouped(str(over)))}, and of {says[0]} and {says[1]} a "
-            f"{filters[index].kind.name} makes {says[2]}.",
+            f"{filtered.name}: it comes round {times_said(grouped(str(over)))}, and of {says[0]} and {says[1]} "
+            f"{'an' if kind == 'exponential' else 'a'} {kind} makes {says[2]}.",
             figure=float(over),
             limit=0.0,
             remedy=f"take a circular mean from {says[3]} to {says[4]}",

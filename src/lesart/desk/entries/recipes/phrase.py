@@ -20,7 +20,6 @@ from lesart.desk.entries.recipes.recipe import Ask, Recipe
 from lesart.desk.entries.typed_values import as_written
 
 Kind = TypeVar("Kind")
-PLAIN = parse_unit("1")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?")
 """Words between values; a comma between two digits is a decimal sign."""
@@ -223,12 +222,13 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
     numbers = re.search(r"\d", piece)
     left = [ask for ask in recipe.asks if ask.word not in found and (numbers or ask.parameter.kind in IN_WORDS)]
     if PLAIN_NUMBER.match(_bare(piece)):  # 3950 of a thermistor is no voltage, though its reference could be any
-        left.sort(key=lambda ask: _far_from_usual(ask, float(_bare(piece).replace(",", "."))))
+        number = float(_bare(piece).replace(",", "."))
+        left.sort(key=lambda ask: (round(_far_from_usual(ask, number), 6), bool(ask.parameter.unit)))
     if PREFIXED.match(piece):  # 4k7 is said of resistors, or of what may be in any unit
         left = [ask for ask in left if ask.parameter.unit == "Ω" or ask.parameter.kind == "any quantity"]
     for ask in left:
-        if ask.parameter.kind == "integer":
-            continue  # a number of bits says so
+        if ask.parameter.kind == "integer" or PLAIN_NUMBER.match(_bare(piece)):
+            continue  # a number of bits says so; and a number alone is what is nearest
         try:
             ask.parameter.read(_bare(piece))
         except ValueError:
@@ -245,14 +245,15 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
 
 def _far_from_usual(ask: Ask, number: float) -> float:
     """In powers of ten; nothing is farther than what has no usual number."""
-    usual = re.match(r"-?\d+(?:\.\d+)?", str(ask.usual))
-    if not usual or ask.parameter.kind in IN_WORDS or not float(usual[0]) or not number:
+    if ask.parameter.kind in IN_WORDS:
         return math.inf
     try:
-        wanted = abs(float(parse_quantity(str(ask.usual), PLAIN).value))
+        unit = parse_unit(ask.parameter.unit or "1")
+        usual = parse_quantity(str(ask.usual), unit)
+        wanted = abs(usual.to(unit) if usual.unit.same_dimension(unit) else float(usual.value))
     except (QuantityError, UnitError):
         return math.inf
-    return abs(math.log10(abs(number) / wanted)) if wanted else math.inf
+    return abs(math.log10(abs(number) / wanted)) if wanted and number else math.inf
 
 
 def _takes(recipe: Recipe) -> str:
