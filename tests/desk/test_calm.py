@@ -174,6 +174,12 @@ def test_a_vane_from_its_line_to_what_is_left_of_its_noise(tmp_path: Path) -> No
     assert float(off.std()) == pytest.approx(6.0 / 4, rel=0.2)
     assert noise_behind_filters(desk.state.project, channel, desk.bench) == pytest.approx(6.0 / 4, rel=0.2)
     assert [note.text for note in desk.notes if "comes round" in note.text] == []
+    # A step of half a turn would go the other way.
+    desk.open_step(Step.CALM)
+    desk.choose_leaf("step")
+    chart = picture_of(desk).workspace.chart
+    assert chart is not None
+    assert [max(each.y) for each in chart.series] == pytest.approx([1.0] * len(chart.series))
     # On a line it is anywhere.
     desk.edit(("channels", "vane", "calm", 0, "kind"), "mean")
     assert desk.state.message_is_fault or any("comes round" in note.text for note in desk.notes)

@@ -349,8 +349,7 @@ class Bench:
 
     def on_a_line(self, channel: Channel, block: Block) -> Block:
         """Readings as they are, unrolled where the channel's filters know that they come round."""
-        turns = (link.stage.turn for link in channel.chain.links if isinstance(link.stage, CircularMean))
-        turn = next(turns, 0.0)
+        turn = turn_of(channel)
         return self._once(("on a line", turn, token_of(block.x)), lambda: unrolled(block, turn)) if turn else block
 
     def noise_of(self, block: Block) -> Noise:
@@ -365,6 +364,12 @@ class Bench:
         """Changes of the last digit a minute."""
         key = ("restless", field.decimals, field.round, field.unit_shown, token_of(block.x))
         return self._once(key, lambda: changes_per_minute(field, block))
+
+
+def turn_of(channel: Channel) -> float:
+    """Once around, where a channel's filters know that its readings come round; else 0."""
+    turns = (link.stage.turn for link in channel.chain.links if isinstance(link.stage, CircularMean))
+    return next(turns, 0.0)
 
 
 def bytes_of(result: object) -> int:

@@ -8,6 +8,7 @@ from lesart.core.calm.response import Response, respond
 from lesart.core.chain import Chain
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, number, span_of, text, wrapped
+from lesart.study.bench import turn_of
 from lesart.study.views import Chart, Line, Series
 
 MAINS_HZ = (50.0, 60.0)
@@ -32,6 +33,8 @@ def response_of(context: Context) -> Response | None:
             return None
         noise = context.bench.noise(context.bench.on_a_line(channel, before))
         size = max(SIZE_OF_NOISE * noise, 0.01 * (channel.highest - channel.lowest))
+        if turn := turn_of(channel):  # a step of more than half a turn goes the other way
+            size = min(size, turn / 8.0)
         links = tuple(link for link in channel.chain.links if link.step == Step.CALM)
         return respond(Chain(channel.unit, channel.unit, links), interval, 0.5 * (least + most), size)
 
