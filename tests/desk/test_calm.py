@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from pathlib import Path
 
@@ -180,6 +181,14 @@ def test_a_vane_from_its_line_to_what_is_left_of_its_noise(tmp_path: Path) -> No
     chart = picture_of(desk).workspace.chart
     assert chart is not None
     assert [max(each.y) for each in chart.series] == pytest.approx([1.0] * len(chart.series))
+    # What averaging buys is told of the same readings: four samples leave half, four times as many half of that, as well
+    # as the median of some fifty differences knows it.
+    desk.open_step(Step.LAW)
+    desk.choose_leaf("how sure")
+    shown = "".join(span.text for line in picture_of(desk).workspace.lines for span in line)
+    found = re.search(r"averaging 4 samples ÷(\S+), 16 samples ÷(\S+),", shown)
+    assert found is not None
+    assert [float(each) for each in found.groups()] == pytest.approx([2.0, 4.0], rel=0.35)
     # On a line it is anywhere.
     desk.edit(("channels", "vane", "calm", 0, "kind"), "mean")
     assert desk.state.message_is_fault or any("comes round" in note.text for note in desk.notes)

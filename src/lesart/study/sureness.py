@@ -21,7 +21,6 @@ from lesart.project.facts.tolerances import Tolerances, counts_pulses, tolerance
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
-from lesart.study.run import Run
 
 REACH = 0.1
 """References say something as far beyond them as this part of their span; a note says where they end."""
@@ -100,7 +99,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
         raw=raw,
         budget=budget,
         one_count=one_count,
-        left_of_count=_left_of_count(channel, run, bench),
+        left_of_count=_left_of_count(channel, noise, one_count),
         noise=noise,
         rest=rest,
         left=left,
@@ -119,12 +118,12 @@ def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> 
     return slope if math.isfinite(slope) else 0.0
 
 
-def _left_of_count(channel: Channel, run: Run, bench: Bench) -> float:
-    """All of it where no filter averages, or where the raw value is no count."""
-    if channel.unit_raw.symbol != "ct" or not any(entry.kind.averages for entry in channel.filters):
+def _left_of_count(channel: Channel, noise: float, one_count: float) -> float:
+    """All of it where no filter averages, or where the raw value is no count. By the noise of the reading: that of raw
+    counts which come round would seem large."""
+    if not one_count or not any(entry.kind.averages for entry in channel.filters):
         return 1.0
-    raw = run.blocks[Step.RAW]
-    return rounding_left(bench.noise(raw) / bench.code_step(raw))
+    return rounding_left(noise / one_count)
 
 
 def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> Sureness | None:

@@ -222,7 +222,8 @@ def _counts(context: Context, sure: Sureness) -> list[Line]:
 def _averaging(context: Context, counts: float) -> list[Line]:
     """What a mean of n samples is worth."""
     assert context.run is not None
-    block, channel = context.run.blocks[Step.LAW], context.channel
+    channel = context.channel
+    block = context.bench.on_a_line(channel, context.run.blocks[Step.LAW])
     if channel.unit_raw.symbol == "ct" and counts < QUIET_COUNTS:
         return wrapped("Quieter than a count: samples repeat, so averaging finds nothing between two counts.", "faint")
     found = context.in_time("averaging", channel, block, lambda: averaging(block))
