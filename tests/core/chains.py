@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from lesart.core import calm
 from lesart.core.block import Block, block_of, joined
+from lesart.core.calm.circular import OntoCircle
 from lesart.core.chain import Chain, Stage, compile_chain
 from lesart.core.parameters import read_table
 from lesart.core.units import parse_unit
@@ -70,6 +71,7 @@ FILTERS: dict[str, tuple[Stage, ...]] = {
     "mean 16": (filter_of("mean", samples=16),),
     "circular mean": (filter_of("circular mean", samples=6, lowest="-90.005 kg", highest="110.005 kg"),),
     "circular mean, wide": (filter_of("circular mean", samples=5, lowest="-170.005 kg", highest="190.006 kg"),),
+    "onto circle": (OntoCircle(KG, -20.005, 160.0, -30.0),),
     "hold": (filter_of("hold", timeout="0.5 s"),),
     "reject rate": (filter_of("reject rate", most="300 kg/s", after=3),),
     "reject mark": (filter_of("mean", samples=4), filter_of("reject mark", marks="settling")),

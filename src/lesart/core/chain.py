@@ -99,6 +99,10 @@ OUTSIDE = "outside"
 """Place of a link that no one has put there: it marks what lies outside of the channel's range, before the filters."""
 
 
+AROUND = "around"
+"""Place of another: behind the correction it brings a reading that comes round back onto its circle."""
+
+
 @dataclass(frozen=True)
 class Link:
     """A stage at its place in the thread, with the conversion from the unit before it, and the channels it reads."""

@@ -138,7 +138,7 @@ def _true_detail(context: Context) -> str:
     value, unit, _ = _values(context, Step.LAW)
     if not math.isfinite(value):
         return f"{correction.kind}"
-    shift = correction.corrected(value) - value
+    shift = correction.corrected(value) - value  # not yet brought back onto a circle
     return beside_unit(f"{shift:+.3g}".replace("-", "−"), unit)
 
 

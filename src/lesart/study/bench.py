@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from lesart.core.block import Block, joined
-from lesart.core.calm.circular import CircularMean, unrolled
+from lesart.core.calm.circular import CircularMean, circle_among, unrolled
 from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.chain import Chain, Link
 from lesart.core.dataclass_later import dataclass
@@ -366,10 +366,15 @@ class Bench:
         return self._once(key, lambda: changes_per_minute(field, block))
 
 
+def circle_of(channel: Channel) -> CircularMean | None:
+    """Where a channel's readings come round, if its filters know that they do."""
+    return circle_among(link.stage for link in channel.chain.links)
+
+
 def turn_of(channel: Channel) -> float:
     """Once around, where a channel's filters know that its readings come round; else 0."""
-    turns = (link.stage.turn for link in channel.chain.links if isinstance(link.stage, CircularMean))
-    return next(turns, 0.0)
+    circle = circle_of(channel)
+    return circle.turn if circle is not None else 0.0
 
 
 def bytes_of(result: object) -> int:

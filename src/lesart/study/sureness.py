@@ -103,7 +103,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
         noise=noise,
         rest=rest,
         left=left,
-        covered=channel.correction.covered,
+        covered=(-math.inf, math.inf) if channel.correction.is_all_around else channel.correction.covered,
         tolerances=tolerances,
         is_pulse=is_pulse,
     )

@@ -8,16 +8,26 @@ needs sines that a small processor has not, and of a spread of 90° it is degree
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 import numpy as np
 
 from lesart.core.block import Block, Floats
+from lesart.core.calm.filter_stage import Passing
 from lesart.core.calm.record import Cost, FilterKind
 from lesart.core.calm.windowed import LONGEST, Window, sliding_sum
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
+
+
+def folded(x: Floats, lowest: float, turn: float) -> Floats:
+    """The same places at or above ``lowest`` and less than a turn above it; what is there already keeps its bits."""
+    turns = np.floor((x - lowest) / turn)
+    back = np.where(turns == 0.0, x, x - turns * turn)
+    # By rounding it may come to the end itself, or before the beginning.
+    return np.where((back >= lowest + turn) | (back < lowest), lowest, back)
 
 
 @dataclass(frozen=True)
@@ -53,10 +63,39 @@ class CircularMean(Window):
 
     def on_circle(self, x: Floats) -> Floats:
         """The same places, at or above ``lowest`` and below ``highest``; what is there already keeps its bits."""
-        turns = np.floor((x - self.lowest) / self.turn)
-        back = np.where(turns == 0.0, x, x - turns * self.turn)
-        # By rounding it may come to the end itself, or before the beginning.
-        return np.where((back >= self.highest) | (back < self.lowest), self.lowest, back)
+        return folded(x, self.lowest, self.turn)
+
+
+@dataclass(frozen=True)
+class OntoCircle(Passing):
+    """Each reading brought to ``lowest`` ≤ x < ``lowest`` + ``turn``, where a correction or a law has led it out.
+
+    What stands before it gives readings from ``begins`` on when they come from the circle's own beginning: so the way
+    back leads to what could have come.
+    """
+
+    lowest: float
+    turn: float
+    begins: float
+    kind: str = "onto circle"
+    memory_samples: int = 0
+    pointwise: None = None
+
+    def initial(self) -> None:
+        """It keeps nothing."""
+
+    def run(self, state: None, block: Block) -> tuple[None, Block]:
+        """Same times and marks."""
+        return None, block.with_values(folded(block.x, self.lowest, self.turn))
+
+    def inverse(self, y: float) -> float:
+        """The place that was led to ``y``."""
+        return float(folded(np.array([y]), self.begins, self.turn)[0])
+
+
+def circle_among(stages: Iterable[object]) -> CircularMean | None:
+    """The first of them that knows that readings come round; it knows where, too."""
+    return next((stage for stage in stages if isinstance(stage, CircularMean)), None)
 
 
 def unrolled(block: Block, turn: float) -> Block:

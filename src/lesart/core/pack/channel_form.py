@@ -9,7 +9,7 @@ from lesart.core.calm.alarm import Alarm
 from lesart.core.calm.circular import CircularMean
 from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.tracking import Tracking
-from lesart.core.chain import OUTSIDE, Chain, Link, Thinning
+from lesart.core.chain import AROUND, OUTSIDE, Chain, Link, Thinning
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.stage import WindowStage
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
@@ -75,7 +75,7 @@ class ChannelForm:
     def laws(self) -> Laws:
         """What its law stands for."""
         wanted = self.wanted
-        links = tuple(link for link in wanted.chain.links if link.step is not Step.CALM)
+        links = tuple(link for link in wanted.chain.links if _is_of_law(link))
         return Laws(links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
 
     @property
@@ -109,13 +109,13 @@ class ChannelForm:
 def channel_form(wanted: ChannelWanted) -> ChannelForm:
     """Raises PackError for what whole numbers of this word cannot do, with the place and what would."""
     links = wanted.chain.links
-    law_links = tuple(link for link in links if link.step is not Step.CALM)
+    law_links = tuple(link for link in links if _is_of_law(link))
     _carried(wanted, tuple(link.stage for link in law_links))
     finest = min((last_place(each.field) for each in wanted.fields if each.field.is_number), default=Fraction(1, 100))
     scale, finer = scale_of(finest, wanted.lowest, wanted.highest, wanted.machine, wanted.title)
     budget = wanted.share * (1 << finer)
     law = _law(wanted, law_links, scale, budget)
-    stages = [link for link in links if link.step is Step.CALM]
+    stages = [link for link in links if not _is_of_law(link)]
     low, high = law.reading
     if any(isinstance(link.stage, SWINGS) for link in stages):
         low, high = low - (high - low), high + (high - low)
@@ -164,6 +164,11 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     return form
 
 
+def _is_of_law(link: Link) -> bool:
+    """Does a table stand for it? What comes round jumps there, and comes behind the table."""
+    return link.step is not Step.CALM and link.place != AROUND
+
+
 def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str, str, str]]:
     """In code, in the project, and in a few words: filters by their numbers there. What marks readings outside of the
     channel's range is not one of them."""
@@ -171,6 +176,9 @@ def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str
     for link in stages:
         if link.place == OUTSIDE:
             yield OUTSIDE, f"{wanted.title}, outside its range", "marked"
+            continue
+        if link.place == AROUND:
+            yield AROUND, f"{wanted.title}, where it comes round", "onto its circle"
             continue
         kind = link.stage.kind
         word = wanted.filter_words[filters] if wanted.filter_words else kind

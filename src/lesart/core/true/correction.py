@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Protocol
 
 import numpy as np
@@ -48,7 +49,8 @@ class Correction:
     """corrected = gain × indicated + offset, or what ``curve`` says, known between the least and greatest reference.
 
     ``covered`` is the range of indicated values the references reach; None without references. ``points`` is how many
-    were used. ``tare`` is taken off behind the fit: references know nothing of it.
+    were used. ``tare`` is taken off behind the fit: references know nothing of it. ``turn`` is once around where the
+    reading comes round, in its unit; 0 elsewhere.
     """
 
     kind: str
@@ -59,6 +61,7 @@ class Correction:
     curve: Curve | None = None
     points: int = 0
     tare: float = 0.0
+    turn: float = 0.0
     memory_samples: int = 0
     pointwise: None = None
 
@@ -66,6 +69,11 @@ class Correction:
     def unit_out(self) -> Unit:
         """A correction stays in the reading's unit."""
         return self.unit_in
+
+    @property
+    def is_all_around(self) -> bool:
+        """On a circle what turns one place turns all of them: there is nothing beyond the references."""
+        return bool(self.turn) and self.kind == "offset"
 
     @property
     def degree(self) -> int:
@@ -134,6 +142,8 @@ def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degre
     That is the inverse variance of the known value, even between its ends, and of the mean beside it. A reference
     without a tolerance, or without a spread, has the middle one of the others; where none has either all count alike.
 
+    What comes round is fitted to the nearest turn of its true values, see ``Reference.aim``.
+
     Kinds: ``none``; ``offset``, the mean error; ``gain``, a line through zero; ``line``; ``polynomial`` of ``degree``;
     ``piecewise line`` and ``monotone cubic`` through all points, several at one place as their mean. A fit with fewer
     different indications than it has numbers falls back to the next simpler one, and an offset without references to
@@ -142,6 +152,10 @@ def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degre
     used = [reference for reference in references if reference.used]
     if kind == "none" or not used:
         return Correction("none", 1.0, 0.0, None, unit)
+    return replace(_fitted(kind, used, unit, degree), turn=used[0].turn)
+
+
+def _fitted(kind: str, used: Sequence[Reference], unit: Unit, degree: int) -> Correction:
     points = _points(used)
     places = len(distinct(points.indicated))
     if kind == "gain":
@@ -174,7 +188,7 @@ class _Points:
 def _points(used: Sequence[Reference]) -> _Points:
     return _Points(
         np.array([reference.indicated for reference in used]),
-        np.array([reference.true for reference in used]),
+        np.array([reference.aim for reference in used]),
         weights_of(used),
     )
 
@@ -275,8 +289,8 @@ def residuals(correction: Correction, references: Sequence[Reference]) -> tuple[
     return tuple(
         Residual(
             reference,
-            reference.indicated - reference.true,
-            correction.fitted(reference.indicated) - reference.true,
+            reference.indicated - reference.aim,
+            correction.fitted(reference.indicated) - reference.aim,
         )
         for reference in references
     )

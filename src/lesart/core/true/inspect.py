@@ -18,6 +18,8 @@ MUCH_WORSE = 2.0
 """So many times the leave-one-out error of another fit is no chance."""
 HARMLESS_SHARE = 0.01
 """Of the covered span: so far beyond it no fit goes astray, and an empty scale's noise lies about its reference."""
+CLOSED_SHARE = 0.001
+"""Of once around: a jump of a third of a degree is seen by nobody."""
 FAULT_SHARE = 0.25
 """Extrapolating by more than this part of the covered span is a fault: a line fitted there says little about it."""
 
@@ -36,7 +38,7 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
             )
         ]
     good = indicated.x[indicated.usable]
-    if not len(good):
+    if not len(good) or correction.is_all_around:
         return []
     # Robust ends: a few absurd samples are the filters' matter, not the correction's.
     low, high = quantiles(good, (0.001, 0.999))
@@ -86,6 +88,7 @@ def inspect_references(
         *_left(channel, references, correction, limit, key),
         *_far(channel, references, correction, key),
         *_too_yielding(channel, references, correction, key),
+        *_not_closed(channel, correction, key),
     ]
     if correction.kind == "offset" and max(each.true for each in used) == min(each.true for each in used):
         # At several values an offset that is not enough shows in what it leaves there.
@@ -139,7 +142,7 @@ def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, t
 
 
 def _shown(amount: float, correction: Correction, digits: int = 3) -> str:
-    return f"{plain_number(amount, digits)} {correction.unit_in}".removesuffix(" 1")
+    return beside_unit(plain_number(amount, digits), correction.unit_in.symbol)
 
 
 def _unsettled(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
@@ -210,6 +213,31 @@ def _far(channel: str, references: Sequence[Reference], correction: Correction, 
             remedy="record it again, or leave it out",
             mend=(Mend((*key, "references", index, "used"), False),),
             place=(*key, "references", index, "used"),
+        )
+    ]
+
+
+def _not_closed(channel: str, correction: Correction, key: Key) -> list[Note]:
+    """On a circle a fit with another slope than 1 comes back to another place than it began at."""
+    turn = correction.turn
+    if not turn or correction.covered is None:
+        return []
+    start = correction.covered[0]
+    jump = abs(correction.fitted(start + turn) - correction.fitted(start) - turn)
+    if jump <= CLOSED_SHARE * turn:
+        return []
+    return [
+        Note(
+            DOUBT,
+            Step.TRUE,
+            channel,
+            f"{channel}: it comes round, and this fit, {correction.kind}, does not: the reading jumps by "
+            f"{_shown(jump, correction)} where it does.",
+            figure=jump,
+            unit=str(correction.unit_in),
+            limit=CLOSED_SHARE * turn,
+            remedy="fit offset",
+            mend=(Mend((*key, "kind"), "offset"),),
         )
     ]
 

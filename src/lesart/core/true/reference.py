@@ -21,7 +21,8 @@ class Reference:
 
     ``tolerance`` is how far the known value itself may be off, ``spread`` the standard deviation of the samples,
     ``drift`` how far they moved from the first to the last, by a straight line; 0 where nobody said. ``day`` is that
-    on which it was taken, counted as calendars of one era do.
+    on which it was taken, counted as calendars of one era do. ``turn`` is once around where the reading comes round, as
+    a direction does; 0 elsewhere.
     """
 
     true: float
@@ -35,6 +36,15 @@ class Reference:
     way: str = ""
     remark: str = ""
     day: int | None = None
+    turn: float = 0.0
+
+    @property
+    def aim(self) -> float:
+        """What a fit goes to from ``indicated``: the true value itself, or so many turns on as bring it nearest. North
+        is 0°, and beside an indication of 340° it is 360°."""
+        if not self.turn:
+            return self.true
+        return self.true + self.turn * round((self.indicated - self.true) / self.turn)
 
     @property
     def has_settled(self) -> bool:

@@ -95,7 +95,7 @@ def left_out_error(kind: str, used: Sequence[Reference], unit: Unit, degree: int
             return float("nan")
         if correction.kind != kind:
             return float("nan")
-        squares.append((correction.fitted(reference.indicated) - reference.true) ** 2)
+        squares.append((correction.fitted(reference.indicated) - reference.aim) ** 2)
     return math.sqrt(np.average(squares, weights=weights_of(used))) if squares else float("nan")
 
 
@@ -132,7 +132,7 @@ def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
             line = fit_correction("line", others, unit)
         except ValueError:
             continue
-        missed = abs(line.fitted(reference.indicated) - reference.true)
+        missed = abs(line.fitted(reference.indicated) - reference.aim)
         if missed <= reference.tolerance + max(each.tolerance for each in others):
             continue
         usual = max(
@@ -156,7 +156,7 @@ def hysteresis(references: Sequence[Reference]) -> tuple[float, float] | None:
     """
     ways = {}
     for way in ("up", "down"):
-        points = sorted((each.true, each.indicated - each.true) for each in references if each.used and each.way == way)
+        points = sorted((each.true, each.indicated - each.aim) for each in references if each.used and each.way == way)
         if len(points) < 2:
             return None
         ways[way] = (np.array([true for true, _ in points]), np.array([error for _, error in points]))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import Block
+from lesart.core.calm.circular import unrolled
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
 from lesart.core.parameters import parted
@@ -19,6 +20,7 @@ from lesart.project.check import read_tables
 from lesart.project.model import Channel
 from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
+from lesart.study.bench import circle_of
 
 TRUE_VALUE = REFERENCE[0]
 REFERENCE_S = 5.0
@@ -44,17 +46,13 @@ def reference_added(
     except (QuantityError, UnitError, ValueError) as error:
         reason = str(error).rstrip(".")
         raise RequestError(f"{channel.name}: {reason}; type the true value, in {channel.unit}.") from error
-    # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
-    first, last = np.searchsorted(indicated.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
-    part = indicated[int(first) : int(last)]
-    good = part.x[part.usable]
-    if not len(good):
-        raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
+    part, mean = _before(channel, indicated, cursor_s)
+    count = int(part.usable.sum())
     key = list_of(Step.TRUE, channel)
     entry: dict[str, str | int | bool] = {
         "true": f"{str(true).replace('−', '-')}{f' ± {off}' if off else ''}",
-        "indicated": written(float(good.mean()), channel.unit),
-        "count": len(good),
+        "indicated": written(mean, channel.unit),
+        "count": count,
         "taken": moment,
     }
     entry |= {"date": day, **({"way": way} if way else {})}
@@ -64,10 +62,9 @@ def reference_added(
     index = len(value_at(read_tables(text), key) or [])
     added = editor.with_entry(text, key, entry)
     if channel.correction.kind == "none":
-        # Through one point a line is an offset, and a note says that its slope is taken on trust.
-        added = editor.with_value(added, (*key[:-1], "kind"), "line")
-    shown = format_quantity(float(good.mean()), channel.unit)
-    said = f"added: {true}, where {shown} was indicated, the mean of {counted(len(good), 'sample')}"
+        added = editor.with_value(added, (*key[:-1], "kind"), fit_to_begin_with(channel))
+    shown = format_quantity(mean, channel.unit)
+    said = f"added: {true}, where {shown} was indicated, the mean of {counted(count, 'sample')}"
     return Edited(added, said, (*key, index, "true"))
 
 
@@ -76,13 +73,31 @@ def tared(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_
 
     ``corrected`` is the block behind the correction. Raises RequestError without a good sample.
     """
-    first, last = np.searchsorted(corrected.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
-    part = corrected[int(first) : int(last)]
+    part, mean = _before(channel, corrected, cursor_s)
+    key: Key = (*channel.key("true"), "tare")
+    taken = channel.correction.tare + mean
+    off, count = written(taken, channel.unit.step), counted(int(part.usable.sum()), "sample")
+    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {count}"
+    return Edited(editor.with_value(text, key, off), said, key)
+
+
+def fit_to_begin_with(channel: Channel) -> str:
+    """Through one point a line is an offset, and a note says that its slope is taken on trust. What comes round has
+    no other slope than 1."""
+    return "offset" if circle_of(channel) is not None else "line"
+
+
+def _before(channel: Channel, block: Block, cursor_s: float) -> tuple[Block, float]:
+    """The last seconds before the cursor, unrolled where they come round, and the mean of their good samples.
+
+    Raises RequestError where there is none.
+    """
+    # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
+    first, last = np.searchsorted(block.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
+    part, circle = block[int(first) : int(last)], circle_of(channel)
+    part = part if circle is None else unrolled(part, circle.turn)
     good = part.x[part.usable]
     if not len(good):
         raise RequestError(f"{channel.name}: there is no good sample in the {REFERENCE_S:g} s before the cursor.")
-    key: Key = (*channel.key("true"), "tare")
-    taken = channel.correction.tare + float(good.mean())
-    off = written(taken, channel.unit.step)
-    said = f"tare: {format_quantity(taken, channel.unit.step)} is taken off, the mean of {counted(len(good), 'sample')}"
-    return Edited(editor.with_value(text, key, off), said, key)
+    mean = good.mean(keepdims=True)
+    return part, float((mean if circle is None else circle.on_circle(mean))[0])

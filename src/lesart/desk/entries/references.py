@@ -10,6 +10,7 @@ from lesart.core.quantity import counted, parse_quantity
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
+from lesart.desk.entries.at_cursor import fit_to_begin_with
 from lesart.desk.entries.chain import list_of
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.table_points import pairs_of_file
@@ -42,7 +43,7 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
         }
         text = editor.with_entry(text, key, entry)
     if channel.correction.kind == "none":
-        text = editor.with_value(text, (*key[:-1], "kind"), "line")
+        text = editor.with_value(text, (*key[:-1], "kind"), fit_to_begin_with(channel))
     count = counted(len(pairs), "reference")
     return Edited(text, f"added: {count}, as written", (*key, len(channel.references), "true"))
 

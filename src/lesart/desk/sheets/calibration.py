@@ -41,7 +41,9 @@ def _head(channel: Channel, date: str) -> list[str]:
                 "+ −", "− "
             )
         )
-    if correction.covered is not None:
+    if correction.is_all_around:
+        lines.append("known all around, as it comes round")
+    elif correction.covered is not None:
         ends = correction.known
         # To a ten-thousandth of what they span: finer figures would claim more than a fit knows.
         places = max(math.ceil(-math.log10((ends[1] - ends[0]) / 1e4)), 0) if ends[1] > ends[0] else 6

@@ -10,9 +10,10 @@ from typing import Any
 
 from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM, Alarm, build_alarm
+from lesart.core.calm.circular import CircularMean, OntoCircle, circle_among
 from lesart.core.calm.record import FilterEntry, FilterKind
 from lesart.core.calm.reject import RejectRange
-from lesart.core.chain import OUTSIDE, Chain, Neighbour, Stage, compile_chain
+from lesart.core.chain import AROUND, OUTSIDE, Chain, Neighbour, Stage, compile_chain
 from lesart.core.errors import Problem, ProjectError, UnitError
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.field import Field, build_field
@@ -22,6 +23,7 @@ from lesart.core.law.stage import stage_of
 from lesart.core.pack.settings import OF_CHANNEL
 from lesart.core.parameters import Parameter, read_table, shown
 from lesart.core.step import Step
+from lesart.core.true.correction import Correction
 from lesart.core.units import Unit, conversion, parse_unit
 from lesart.core.wire.part import Part
 from lesart.project.model import VARYING, Channel, Table
@@ -141,16 +143,19 @@ def check_channel(
         return None, problems
     unit: Unit = values["unit"]
     limits = _limits(values, table, place, problems)
-    references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, problems)
-    calibrations = check_calibrations(table.get("calibrations", {}), f"{place}.calibrations", unit, problems)
     filters, filtering = _filters(table, place, unit, problems)
+    # Filters come behind the references, but they are who knows that a reading comes round.
+    circle = circle_among(filtering)
+    turn = circle.turn if circle is not None else 0.0
+    references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, turn, problems)
+    calibrations = check_calibrations(table.get("calibrations", {}), f"{place}.calibrations", unit, turn, problems)
     alarms = _alarms(table, place, unit, problems)
     field = check_field(table.get("fit", {}), f"{place}.fit", unit, problems)
     packed, wrong = read_table(OF_CHANNEL, table.get("pack", {}), f"{place}.pack")
     problems += wrong
     if problems or field is None or correction is None:
         return None, problems
-    behind = _behind(correction, limits if values["outside"] == MARKED else None, filtering)
+    behind = _behind(correction, circle, limits if values["outside"] == MARKED else None, filtering)
     chain = _chain(place, values["raw_unit"], converting, behind, unit, neighbours or {}, problems)
     variants = _checked_variants(name, table, sources, parts, neighbours, problems) if chain is not None else ()
     if chain is None or problems:
@@ -181,10 +186,15 @@ def check_channel(
     ), []
 
 
-def _behind(correction: Stage, marked: Sequence[float] | None, filtering: Sequence[Stage]) -> list[PlacedStage]:
+def _behind(
+    correction: Correction, circle: CircularMean | None, marked: Sequence[float] | None, filtering: Sequence[Stage]
+) -> list[PlacedStage]:
     """What follows the laws. What is ``marked`` outside of two readings is so before the filters, and none of them
-    averages in what cannot be."""
+    averages in what cannot be; what a correction leads over the end of a circle has come round before that."""
     behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
+    if circle is not None:
+        begins = correction.corrected(circle.lowest)
+        behind.append((Step.TRUE, AROUND, OntoCircle(correction.unit_out, circle.lowest, circle.turn, begins)))
     if marked is not None:
         behind.append((Step.CALM, OUTSIDE, RejectRange(correction.unit_out, marked[0], marked[1])))
     return [*behind, *((Step.CALM, f"calm[{index}]", stage) for index, stage in enumerate(filtering))]

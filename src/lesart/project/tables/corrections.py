@@ -44,16 +44,19 @@ def _day(written: str, place: str, problems: list[Problem]) -> int | None:
 
 
 def check_true(
-    table: object, place: str, unit: Unit, problems: list[Problem]
+    table: object, place: str, unit: Unit, turn: float, problems: list[Problem]
 ) -> tuple[tuple[Reference, ...], Correction | None, float, float]:
-    """References, the fit through them, what may be left after it, and for how many days they are valid."""
+    """References, the fit through them, what may be left after it, and for how many days they are valid.
+
+    ``turn`` is once around in ``unit``, 0 where nothing comes round.
+    """
     values, found = read_table(TRUE, table, place, also=("references",))
     if found or not isinstance(table, Mapping):
         problems += found
         return (), None, 0.0, 0.0
     before = len(problems)
     limit, tare = (difference_at(values[name], unit, f"{place}.{name}", problems) for name in ("residual", "tare"))
-    references = _references(table, place, unit, problems)
+    references = _references(table, place, unit, turn, problems)
     if len(problems) > before:
         return (), None, limit, 0.0
     try:
@@ -64,20 +67,22 @@ def check_true(
         return references, None, limit, 0.0
 
 
-def check_calibrations(table: object, place: str, unit: Unit, problems: list[Problem]) -> tuple[Calibration, ...]:
+def check_calibrations(
+    table: object, place: str, unit: Unit, turn: float, problems: list[Problem]
+) -> tuple[Calibration, ...]:
     """Calibrations kept from before, by name, each as the adopted one is written."""
     if not isinstance(table, Mapping):
         problems.append(Problem(place, shown(table), "it must hold tables with names, like [….calibrations.spring]"))
         return ()
     found = []
     for name, each in table.items():
-        references, correction, _, _ = check_true(each, f"{place}.{name}", unit, problems)
+        references, correction, _, _ = check_true(each, f"{place}.{name}", unit, turn, problems)
         if correction is not None:
             found.append(Calibration(name, references, correction))
     return tuple(found)
 
 
-def _references(table: Table, place: str, unit: Unit, problems: list[Problem]) -> tuple[Reference, ...]:
+def _references(table: Table, place: str, unit: Unit, turn: float, problems: list[Problem]) -> tuple[Reference, ...]:
     found = []
     for index, entry in enumerate(tables_at(table, "references", place, problems)):
         here = f"{place}.references[{index}]"
@@ -101,6 +106,7 @@ def _references(table: Table, place: str, unit: Unit, problems: list[Problem]) -
                 way=each["way"],
                 remark=each["remark"],
                 day=_day(each["date"], f"{here}.date", problems),
+                turn=turn,
             )
         )
     return tuple(found)

@@ -227,5 +227,5 @@ def truths_of_references(channel: Channel) -> tuple[Truth, ...]:
     for each in channel.references:
         raw = channel.chain.raw_for(channel.correction.corrected(each.indicated))
         if each.used and math.isfinite(raw):
-            found.append(Truth(raw, each.true, max(each.tolerance, 2 * each.spread, place), each.taken))
+            found.append(Truth(raw, each.aim, max(each.tolerance, 2 * each.spread, place), each.taken))
     return tuple(found)

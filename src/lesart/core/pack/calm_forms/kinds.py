@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from lesart.core.calm.circular import CircularMean
+from lesart.core.calm.circular import CircularMean, OntoCircle
 from lesart.core.calm.exponential import Exponential
 from lesart.core.calm.gates import Deadband, Decimate, RejectMark, RejectRate, SettlingGate
 from lesart.core.calm.hold import Hold
@@ -24,6 +24,7 @@ FORMS: dict[type, Callable[[Any, Around], Function]] = {
     RejectMark: gates.reject_mark,
     Median: windows.median,
     Mean: windows.mean,
+    OntoCircle: windows.onto_circle,
     CircularMean: windows.circular_mean,
     Exponential: by_weight.exponential,
     TimeConstant: by_weight.time_constant,

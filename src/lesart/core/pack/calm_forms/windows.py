@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.block import Mark
-from lesart.core.calm.circular import CircularMean
+from lesart.core.calm.circular import CircularMean, OntoCircle
 from lesart.core.calm.windowed import Mean, Median
 from lesart.core.pack.calm_forms.stage_form import Around, keep, unless_usable
 from lesart.core.pack.program.reciprocal import divided
@@ -117,6 +117,13 @@ def circular_mean(stage: CircularMean, around: Around) -> Function:
         Let("x", within(newest + low, around.low, around.high, "the circle lies in what is read")),
     )
     return around.function(body, (ring, place, count))
+
+
+def onto_circle(stage: OntoCircle, around: Around) -> Function:
+    """By whole turns, as far as laws and corrections lead out."""
+    low, span = round(around.scale.exactly(stage.lowest)), round(around.steps(stage.turn))
+    back = within(_on_circle(around, low, span) + low, around.low, around.high, "the circle lies in what is read")
+    return around.function((unless_usable(around.mark), Let("x", back)))
 
 
 def _turns_of(count: Whole, span: int, around: Around) -> Whole:

@@ -24,7 +24,7 @@ def fit_series(
     def error(indicated: float) -> float:
         return indicated - correction.fitted(indicated)
 
-    first, last = correction.covered
+    first, last = (low, high) if correction.is_all_around else correction.covered
     across = [first + (last - first) * step / 80 for step in range(81)] if last > first else [first]
     known = Series(name, across, [error(point) for point in across], tone)
     guesses = []

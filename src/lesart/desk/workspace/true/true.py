@@ -141,9 +141,6 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
     line += [label("   tare "), value(context.project, (*place, "tare"))]
     if correction.covered is None:
         return [tuple(line)]
-    low, high = correction.known
-    low, high = round(low, decimals) + 0.0, round(high, decimals) + 0.0
-    known = beside_unit(f"{low:.{decimals}f} to {high:.{decimals}f}", unit).replace("-", "−")
     limits = (
         label("   left at most "),
         value(context.project, (*place, "residual")),
@@ -151,7 +148,7 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
         value(context.project, (*place, "valid")),
         label("" if context.channel.valid_d else " (for good)"),
     )
-    lines = [tuple(line), (label("   known from "), text(known), label(", a guess beyond")), limits]
+    lines = [tuple(line), _known(correction, decimals), limits]
     far = hysteresis(context.channel.references)
     if far is not None:
         difference = beside_unit(signed(far[0], decimals), unit)
@@ -163,6 +160,15 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
             )
         )
     return [*lines, ()]
+
+
+def _known(correction: Correction, decimals: int) -> Line:
+    """From where to where references vouch for it."""
+    if correction.is_all_around:
+        return (label("   known "), text("all around"), label(", as it comes round"))
+    low, high = (round(end, decimals) + 0.0 for end in correction.known)
+    known = beside_unit(f"{low:.{decimals}f} to {high:.{decimals}f}", correction.unit_in.symbol).replace("-", "−")
+    return (label("   known from "), text(known), label(", a guess beyond"))
 
 
 def fits_lines(context: Context) -> list[Line]:
