@@ -54,7 +54,11 @@ _NUMBER = {
     ".": re.compile(r"[+-]?(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+$"),
     ",": re.compile(r"[+-]?(?:\d++(?:,\d*+)?+|,\d++)(?:[eE][+-]?\d++)?+$"),
 }
-_HEX = re.compile(r"(?:0[xX]([0-9a-fA-F]{1,16})|([0-9a-fA-F]{1,16})[hH])$")
+_HEX = re.compile(r"(?:0[xX]([0-9a-fA-F]{1,16})|(?=\S*\d|[A-F]{2,}h)([0-9a-fA-F]{1,16})[hH])$")
+"""``ch`` and ``Ah`` are words, and ``each`` is one."""
+_DIGITS_H = re.compile(r"([0-9a-fA-F]{1,16})h$")
+_HOURS = re.compile(r"(?:0|[1-9]\d*)h$")
+_NO_HOURS = re.compile(r"(?=\d*[a-fA-F]|0\d)[0-9a-fA-F]+h$")
 _WITH_UNIT = re.compile(r"([+\-−]?\s?[\d.,'\u00a0\u202f ]*\d[.,]?(?:[eE][+-]?\d{1,3})?)\s*([^\d\s.,:;+\-].{0,11})$")
 _GROUPED = {
     ",": re.compile(r"[+-]?\d{1,3}(?:,\d{3})+(?:\.\d*)?$"),
@@ -82,6 +86,12 @@ def hexadecimal(cell: str) -> float | None:
     return float(int(match[1] or match[2], 16)) if match else None
 
 
+def _in_digits(text: str) -> float | None:
+    """``fah`` of a column that is hexadecimal."""
+    match = _DIGITS_H.match(text)
+    return float(int(match[1], 16)) if match else None
+
+
 def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, Unit] | None:
     """A number and the unit behind it; None where what stands behind is none."""
     match = _WITH_UNIT.match(cell.strip())
@@ -90,6 +100,13 @@ def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, 
     value = plain(match[1].replace("− ", "-").replace("- ", "-"), decimal, thousands)
     unit = unit_said(match[2]) if value is not None else None
     return None if value is None or unit is None else (value, unit)
+
+
+def are_hours(cells: Iterable[str]) -> bool | None:
+    """Of cells with a small h behind whole numbers: ``24h`` is in hours, unless others say ``1Fh`` or ``05h``. None
+    where there are no such cells."""
+    behind = [text for cell in cells if (text := cell.strip()).endswith("h") and _HEX.match(text)]
+    return not any(_NO_HOURS.match(text) for text in behind) if behind else None
 
 
 class CellReader:
@@ -101,6 +118,17 @@ class CellReader:
     def __init__(self, decimal: str, thousands: str = "none") -> None:
         self.decimal, self.thousands = decimal, thousands
         self.units: dict[str, Unit] = {}
+        self._hours: dict[str, bool] = {}
+
+    def numbers(self, column: str, cells: Sequence[str]) -> list[float]:
+        """Of a column, or of its next cells."""
+        self.look(column, cells)
+        return [self.number(column, cell) for cell in cells]
+
+    def look(self, column: str, cells: Sequence[str]) -> None:
+        """Whether what has an h behind it is in hours, the first such cells say."""
+        if column not in self._hours and (hours := are_hours(cells)) is not None:
+            self._hours[column] = hours
 
     def number(self, column: str, cell: str) -> float:
         """NaN where it is none."""
@@ -116,7 +144,10 @@ class CellReader:
         if lowered in ("-inf", "-infinity"):
             return -math.inf
         value = hexadecimal(text)
-        if value is not None:
+        if value is None and self._hours.get(column) is False:
+            value = _in_digits(text)
+        in_hours = text.endswith("h") and self._hours.get(column, _HOURS.match(text) is not None)
+        if value is not None and not in_hours:
             return value
         found = with_unit(text, self.decimal, self.thousands)
         if found is None:

@@ -92,8 +92,7 @@ def table_units(table: Table) -> dict[str, Unit]:
         unit = found.get(name) or unit_in_name(name.rpartition(".")[2])
         if unit is None and not isinstance(cells, Moments | np.ndarray):
             reader = CellReader(".")
-            for cell in sample(cells)[:20]:
-                reader.number(name, cell)
+            reader.numbers(name, sample(cells)[:20])
             unit = reader.units.get(name)
         if unit is not None:
             found[name] = unit
@@ -169,6 +168,7 @@ def _no_column(path: Path, table: Table, source: Source, key: str, name: str) ->
 def _numbers(name: str, cells: Sequence[Any] | Floats, reader: CellReader) -> Floats:
     if isinstance(cells, np.ndarray):
         return cells.astype(np.float64)
+    reader.look(name, [cell for cell in cells if isinstance(cell, str)])
     return np.array([_number(name, value, reader) for value in cells], np.float64)
 
 

@@ -339,7 +339,7 @@ def _floats(name: str, cells: list[str], reader: CellReader) -> Floats:
     return np.array(
         [
             _MARKED.get(cell.strip(), math.nan) if math.isnan(value) else value
-            for cell, value in ((cell, reader.number(name, cell)) for cell in cells)
+            for cell, value in zip(cells, reader.numbers(name, cells), strict=True)
         ]
     )
 

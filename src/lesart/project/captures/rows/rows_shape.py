@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import field
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.cells import FLAGS, NO_VALUE, is_number, with_unit
+from lesart.core.raw.cells import FLAGS, NO_VALUE, are_hours, is_number, with_unit
 from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.unit_said import unit_in_name, unit_said
@@ -218,7 +218,8 @@ def _units(
         if unit is None:
             cell = next((row[place] for row in body if row[place].strip()), "")
             behind = with_unit(cell, decimal)
-            unit = behind[1] if behind else None
+            is_word = behind is not None and are_hours([row[place] for row in body]) is False
+            unit = behind[1] if behind and not is_word else None
         if unit is not None:
             found[name] = unit
     return found
