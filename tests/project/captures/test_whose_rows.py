@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import tomllib
 from pathlib import Path
 
 import numpy as np
@@ -13,6 +14,7 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
+from lesart.project.captures.whose_rows import CALLED
 from lesart.project.new.make import make_project
 from tests.core.raw.traces import TwoWire
 
@@ -110,3 +112,35 @@ def test_many_rows_are_read_as_few(tmp_path: Path) -> None:
     capture = read(tmp_path, rows)
     assert list(capture.columns) == ["sensor 7", "sensor 8", "sensor 9"]
     np.testing.assert_array_equal(capture.columns["sensor 8"].x, x[1::3])
+
+
+def names_in(folder: Path, head: str, rows: list[str]) -> str:
+    """The column that is taken for the names of sensors in a new project; empty for none."""
+    path = folder / "new.csv"
+    path.write_text("\n".join([head, *rows]) + "\n")
+    made = make_project(path, folder / "new")
+    (source,) = tomllib.loads((made.folder / "lesart.toml").read_text())["sources"].values()
+    return str(source.get("whose", ""))
+
+
+@pytest.mark.parametrize("noise", [0.3, 0.6, 1.5, 8.0])
+@pytest.mark.parametrize("called", sorted(CALLED))
+def test_counts_under_noise_name_no_sensors(called: str, noise: float, tmp_path: Path) -> None:
+    """Of a converter, in a column that is called by such a word, beside a temperature."""
+    random = np.random.default_rng(11)
+    counts = np.rint(620.5 + noise * random.standard_normal(400)).astype(int)
+    rows = [f"{place},{count},{10 + 0.05 * random.standard_normal():.2f}" for place, count in enumerate(counts)]
+    assert names_in(tmp_path, f"t,{called},water", rows) == ""
+
+
+@pytest.mark.parametrize("called", sorted(CALLED))
+@pytest.mark.parametrize("numbers", [(1, 2), (3, 7, 12), (4711, 4712, 4713, 5001)])
+def test_numbers_that_take_turns_are_sensors(called: str, numbers: tuple[int, ...], tmp_path: Path) -> None:
+    """In any order, each with a value of its own; one of them speaks half as often."""
+    random = np.random.default_rng(12)
+    weights = np.array([1.0, 2.0, 2.0, 2.0])[: len(numbers)]
+    which = random.choice(len(numbers), 300, p=weights / weights.sum())
+    rows = [
+        f"{place},{numbers[one]},{20 + 3 * one + 0.1 * random.standard_normal():.2f}" for place, one in enumerate(which)
+    ]
+    assert names_in(tmp_path, f"t,{called},value", rows) == called

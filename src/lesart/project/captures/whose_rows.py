@@ -6,7 +6,7 @@ Programs that keep the readings of many sensors write them so: moment, sensor, v
 from __future__ import annotations
 
 import re
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
@@ -16,7 +16,7 @@ import numpy.typing as npt
 
 from lesart.core.block import Block, Floats
 from lesart.core.errors import CaptureError
-from lesart.core.raw.cells import NO_VALUE, is_number, with_unit
+from lesart.core.raw.cells import NO_VALUE, is_number, plain, with_unit
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
@@ -28,6 +28,10 @@ ALWAYS = 0.9
 """Share of rows in which the name is another one, where nothing but names and numbers is written."""
 OFTEN = 0.3
 """Share of rows from which on two sensors take turns, or of moments from which on they speak together."""
+RARER = 5
+"""So many times more seldom than another one a sensor with a number for a name speaks at most."""
+SMALLER = 0.8
+"""The steps of one sensor's readings, of those from one sensor's to another's, where numbers name them."""
 CALLED = frozenset(
     {"sensor", "sensors", "channel", "ch", "signal", "name", "device", "id", "entity", "topic", "series", "tag"}
     | {"variable", "parameter", "metric", "probe", "node", "source", "station", "measurement", "quantity", "field"}
@@ -95,8 +99,41 @@ def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tu
         return together + 2 * is_called
     if not moments and turns >= ALWAYS and _in_turn(told, len(names)) and len(columns) == 2:
         return OFTEN
-    turn_over = any(_turn_over(told, others) for other, others in columns.items() if other != name)
+    others = [cells for other, cells in columns.items() if other != name]
+    turn_over = any(_turn_over(told, cells) for cells in others)
+    if not is_text and not (turn_over or _in_turn(told, len(names)) or _tells_apart(told, others)):
+        return 0.0
     return max(turns, OFTEN) if is_called and (turns >= OFTEN or turn_over) else 0.0
+
+
+def _tells_apart(told: Sequence[str], others: Iterable[Sequence[str]]) -> bool:
+    """Do numbers tell sensors apart? Each speaks about as often, and what it says goes on from what it said before, not
+    from what another did. Counts of a converter under noise, in a column that is called signal, do neither."""
+    often = Counter(told)
+    if min(often.values()) * RARER < max(often.values()):
+        return False
+    return any(_goes_on(told, cells) for cells in others)
+
+
+def _goes_on(told: Sequence[str], cells: Sequence[str]) -> bool:
+    """Are the steps of a column's numbers from row to row of one name smaller than those from row to row?"""
+    read = [(name, _number(cell)) for name, cell in zip(told, cells, strict=True)]
+    values = [(name, value) for name, value in read if value is not None]
+    if len(values) < len(told) / 2:
+        return False
+    before: dict[str, float] = {}
+    own = []
+    for name, value in values:
+        if name in before:
+            own.append(abs(value - before[name]))
+        before[name] = value
+    mixed = [abs(later - earlier) for (_, earlier), (_, later) in pairwise(values)]
+    return bool(own) and sum(own) / len(own) < SMALLER * sum(mixed) / len(mixed)
+
+
+def _number(cell: str) -> float | None:
+    found = plain(cell.strip(), ".")
+    return plain(cell.strip(), ",") if found is None else found
 
 
 def _in_turn(told: Sequence[str], names: int) -> bool:
