@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import atexit
 import math
+import re
 import shutil
 from collections.abc import Iterator
 from functools import cache
@@ -81,6 +82,8 @@ def platinum_c(ohm: float, at_zero: float) -> float:
     return (-a + math.sqrt(a * a - 4 * b * (1 - ohm / at_zero))) / (2 * b)
 
 
+NERNST_V = 0.05916
+"""Of a glass electrode for each pH, at 25 °C."""
 READS = {
     "thermistor half": (512, lambda n: thermistor_c(half_ohm(n, 10, 10_000), 3950), "°C"),
     "platinum half": (540, lambda n: platinum_c(half_ohm(n, 10, 1000), 1000), "°C"),
@@ -93,6 +96,7 @@ READS = {
     "knob": (512, lambda n: n / 1024 * 100, "%"),
     "angle": (512, lambda n: n / 1024 * 360, "°"),
     "sensor giving": (600, lambda n: (n / 1024 * 5 - 2.5) / 0.1, "A"),
+    "pH probe": (600, lambda n: 7 - (n / 1024 * 5 - 2.5) / (3 * NERNST_V), "pH"),
     "current over a shunt": (600, lambda n: n / 1024 * 5 / 20 / 0.1, "A"),
     "pulses of a flow": (300, lambda n: n / 450 * 60, "L/min"),
     "current loop": (400, lambda n: (n / 1024 * 5 / 165 - 0.004) / 0.016 * 100, "%"),
@@ -155,6 +159,22 @@ def test_no_note_asks_for_fewer_decimals_than_a_line_chose(name: str, noise: flo
     asked = [note.text for note in desk.notes if any(mend.key[-1] == "decimals" for mend in note.mend)]
     # That it may be off by more than its last digit shows is said: a change is seen better than a value is known.
     assert [text for text in asked if "but the uncertainty is" not in text] == []
+    desk.close()
+
+
+@pytest.mark.parametrize("name", a_third(SIGNALS))
+def test_whatever_number_is_said_ends_in_a_sentence(name: str, tmp_path: Path) -> None:
+    """Nothing, less than nothing, and far too much of everything that it asks: a reading, or nothing changed and why."""
+    desk = opened(tmp_path, READS[name][0])
+    before = desk.state.history.text
+    for ask in SIGNALS[name].asks:
+        unit = re.sub(r"^[-\d., ]+", "", str(ask.usual))
+        for number in ("0", "-3", "1e9", "0.0001"):
+            desk.add(f"a {name}, {ask.word} = {number} {unit}")
+            assert desk.state.message_is_fault == (desk.state.history.text == before), desk.state.message
+            assert desk.state.message
+            if not desk.state.message_is_fault:
+                desk.undo()
     desk.close()
 
 

@@ -176,6 +176,7 @@ AS_WRITTEN = frozenset(
         "%",
         "‰",
         "dB",
+        "pH",
         "rpm",
         "kg",
         "mg",

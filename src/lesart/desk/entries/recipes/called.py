@@ -23,6 +23,7 @@ ALSO = {
     "ratiometric sensor": ("ratiometric pressure sensor", "ratiometric transducer", "ratiometric transmitter"),
     "sensor giving": ("current sensor", "hall sensor", "hall current sensor"),
     "current over a shunt": ("shunt", "current shunt", "shunt current"),
+    "pH probe": ("pH", "pH electrode", "pH sensor", "pH meter"),
     "pulses of a flow": ("flow meter", "flow sensor", "water meter"),
     "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA", "4-20mA loop", "4-20mA"),
     "knob": ("potentiometer", "slider"),

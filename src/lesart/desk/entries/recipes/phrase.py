@@ -24,10 +24,14 @@ ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?")
 """Words between values; a comma between two digits is a decimal sign."""
 OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
-IDLE = re.compile(r"\b(?:converter|divider|air|each|thermistor|resistor|cell|sensor)s?\b(?!\s*=)(?:\s+of)?")
+IDLE = re.compile(
+    r"\b(?:converter|ADC|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode)s?\b(?!\s*=)(?:\s+of)?"
+)
 """Words that only make a sentence of it."""
 EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…])\s*20\s*mA\b", re.IGNORECASE)
 """What is said of a loop though all have it."""
+AT_NEUTRAL = re.compile(r"(\d+(?:[.,]\d+)?\s*m?V)\s+(?:at|for)\s+pH\s*=?\s*7(?:[.,]0+)?\b", re.IGNORECASE)
+"""Where a pH probe has its zero: ``2.5 V at pH 7``."""
 MARKS = re.compile(
     r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution|lit(?:re|er)|L))?\b"
 )
@@ -43,6 +47,8 @@ COUNTS_PER = re.compile(
     re.IGNORECASE,
 )
 """The same the other way round."""
+OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
+"""Words beside which g is no gram."""
 BETA = re.compile(r"\b(?:B|β)\s*=?\s*(?=\d{4}\b)")
 """As data sheets of thermistors print it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
@@ -69,11 +75,21 @@ def as_counted(typed: str) -> str:
     if not bare[:1].isdigit() and ARTICLE.sub("", bare) == bare:
         return typed
     if step := PER_COUNT.search(bare):
-        return f"a count of {step['step'].strip()}"
+        return f"a count of {_in_gravity(step['step'].strip(), bare)}"
     counts = COUNTS_PER.search(bare)
     if not counts or not 0 < float(counts["counts"]) < math.inf:
         return typed
-    return f"a count of {1 / float(counts['counts']):.12g} {counts['unit']}"
+    each = 1 / float(counts["counts"])
+    return f"a count of {_in_gravity(f'{each:.12g} {counts[2]}', bare)}"
+
+
+def _in_gravity(step: str, bare: str) -> str:
+    """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
+    found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµu]?)g", step) if OF_GRAVITY.search(bare) else None
+    if found is None:
+        return step
+    number = float(found["number"].replace(",", ".")) * {"": 1.0, "m": 1e-3, "µ": 1e-6, "u": 1e-6}[found["prefix"]]
+    return f"{number:.12g} gn"
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
@@ -100,7 +116,8 @@ def _after(text: str, words: int) -> tuple[str, str]:
 
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
     """What was said, by the word of its question. Raises RequestError for what no question takes."""
-    rest = _ends_named(EVERY_LOOP.sub(" ", rest), {ask.word for ask in recipe.asks})
+    rest = AT_NEUTRAL.sub(r", zero = \1", EVERY_LOOP.sub(" ", rest))
+    rest = _ends_named(rest, {ask.word for ask in recipe.asks})
     # Its word first: the fixed resistor of a half is a "resistance" too, by the name that it has as a part.
     by_word = {ask.parameter.name.lower(): ask for ask in recipe.asks} | {ask.word.lower(): ask for ask in recipe.asks}
     found: dict[str, Written] = {}

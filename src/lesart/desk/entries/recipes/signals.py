@@ -11,7 +11,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.slopes import GIVING, SHUNT
+from lesart.desk.entries.recipes.slopes import ACIDITY, GIVING, SHUNT
 from lesart.desk.entries.recipes.volts import KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
 
 # A bridge
@@ -205,6 +205,7 @@ SIGNALS = {
         PLAIN_VOLTAGE,
         GIVING,
         SHUNT,
+        ACIDITY,
         LOOP,
         PLATINUM_HALF,
         KNOB,

@@ -1,4 +1,4 @@
-"""What gives so many volts for each unit that it measures: on a converter, or across a shunt behind an amplifier."""
+"""What gives so many volts for each unit that it measures: alone, or a shunt or a pH probe behind an amplifier."""
 
 from __future__ import annotations
 
@@ -43,11 +43,17 @@ GIVING = Recipe(
 )
 
 
-def _amplified(said: Said) -> Sketch:
+def _amplifier(said: Said) -> Table:
+    """Back from what it gives to what it is given."""
     gain = float(parse_quantity(bare(said["gain"]), PLAIN).value)
-    amplifier: Table = {"kind": "linear", "input": said["zero"], "output": "0 V", "slope": f"{1.0 / gain:.12g} V/V"}
+    if not gain:
+        raise RequestError("An amplifier has a gain that is not 0.")
+    return {"kind": "linear", "input": said["zero"], "output": "0 V", "slope": f"{1.0 / gain:.12g} V/V"}
+
+
+def _amplified(said: Said) -> Sketch:
     return Sketch(
-        (converter(said), amplifier, {"kind": "shunt", "part": "@shunt"}),
+        (converter(said), _amplifier(said), {"kind": "shunt", "part": "@shunt"}),
         {"shunt": {"kind": "resistor", "resistance": said["shunt"]}},
     )
 
@@ -66,4 +72,34 @@ SHUNT = Recipe(
         Ask("zero", NO_CURRENT, (("laws", 1, "input"),)),
     ),
     _amplified,
+)
+
+
+def _acidity(said: Said) -> Sketch:
+    """A glass electrode gives nothing in what is neutral."""
+    line: Table = {"kind": "linear", "input": "0 V", "output": "7 pH", "slope": said["slope"]}
+    return Sketch(
+        (converter(said), _amplifier(said), line),
+        {"probe": {"kind": "analog sensor"}},
+        "probe",
+        span=("0 pH", "14 pH"),
+    )
+
+
+OF_PROBE = Parameter("slope", "slope", "any quantity", "of the probe alone", "-59.16 mV/pH")
+"""R·T·ln 10 ÷ F at 25 °C, by the equation of Nernst; 0.198 mV/pH more or less for each kelvin."""
+NEUTRAL = Parameter("zero", "voltage at pH 7", "quantity", "behind the amplifier", "2.5 V", unit="V")
+TURNED = Parameter("gain", "gain", "quantity", "of the amplifier; below 0 where it turns the sign", "3", lowest=-1e6)
+ACIDITY = Recipe(
+    "pH probe",
+    "acidity by the voltage of a glass electrode, behind an amplifier, read by a converter",
+    "a pH probe, 2.5 V at pH 7, gain = 3",
+    (
+        BITS,
+        REFERENCE,
+        Ask("gain", TURNED, (("laws", 1, "slope"),)),
+        Ask("slope", OF_PROBE, (("laws", 2, "slope"),)),
+        Ask("zero", NEUTRAL, (("laws", 1, "input"),)),
+    ),
+    _acidity,
 )
