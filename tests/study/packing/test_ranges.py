@@ -20,6 +20,7 @@ from lesart.project.folder.store import FILE, read_text
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.packing.at_desk import as_firmware
+from lesart.study.packing.compiled import compiled_and_run
 from lesart.study.packing.made import packed
 from lesart.study.packing.raw_numbers import raw_numbers
 from tests.benches import bench_of
@@ -104,3 +105,53 @@ def _marks_what_the_desk_marks(project: Project, bench: Bench, channel: Channel)
     borders = np.flatnonzero(np.diff(at_desk.astype(int)))
     assert len(at_desk) == len(in_firmware)
     assert int((at_desk != in_firmware).sum()) <= 2 * max(len(borders), 1)
+
+
+BESIDE = """
+[sources.s]
+capture = "bench.csv"
+time = "t"
+header = 1
+[channels.water]
+source = "s"
+column = "water"
+raw_unit = "°C"
+unit = "°C"
+lowest = "{low} °C"
+highest = "{high} °C"
+[channels.probe]
+source = "s"
+column = "probe"
+raw_unit = "ct"
+unit = "pH"
+lowest = "0 pH"
+highest = "14 pH"
+[[channels.probe.law]]
+kind = "converter"
+bits = 10
+reference = "5 V"
+[[channels.probe.law]]
+kind = "formula"
+formula = "7 * p - (x - n) / (g * s * t)"
+names = "p = 1 pH; n = 2.5 V; g = 3; s = 0.19842 mV/K/pH; t = water in K"
+from = "V"
+to = "pH"
+"""
+
+
+@pytest.mark.parametrize(("low", "high"), [(9.7, 10.3), (-12.0, -3.0), (-5.0, 5.0), (60.0, 95.0)])
+def test_what_is_read_beside_need_not_come_to_nothing(low: float, high: float, tmp_path: Path) -> None:
+    """A pH probe beside water of a few degrees: every vector has a temperature that can be, also behind long gaps."""
+    t = np.arange(200) * 1.0
+    water, probe = np.linspace(low + 0.1, high - 0.1, 200), np.linspace(300, 720, 200).round()
+    project, bench = bench_of(tmp_path, BESIDE.format(low=low, high=high), {"t": t, "water": water, "probe": probe})
+    pack = packed(project, bench, project.pack)
+    assert not pack.left_out
+    made = next(each for each in pack.channels if each.form.wanted.name == "probe")
+    beside = made.form.wanted.beside
+    assert beside is not None
+    assert all(beside.low <= each.given.beside <= beside.high for each in made.vectors)
+    assert made.followed.otherwise == 0
+    built = compiled_and_run(pack.files)
+    assert built is not None
+    assert (built.ok, built.says.split(";")[0]) == (True, "equal")

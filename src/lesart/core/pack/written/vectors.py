@@ -93,19 +93,19 @@ def ends_of(form: ChannelForm, interval_ms: int, begins_ms: int) -> tuple[Given,
     for raw, mark in inputs:
         out.append(Given(raw, mark, now % TIMES))
         now += interval_ms
-    if wanted.beside is not None:
-        beside = wanted.beside
-        others = [beside.low, beside.high, (beside.low + beside.high) // 2]
-        out = [
-            Given(each.raw, each.mark, each.now, others[place % 3], 1 if place % 7 == 6 else 0)
-            for place, each in enumerate(out)
-        ]
     far = now + 3_600_000
     out += [Given(law.first, 0, far % TIMES), Given(law.last, 0, (far + interval_ms) % TIMES)]
     near_end = TIMES - 2 * interval_ms
     out += [Given((law.first + law.last) // 2, 0, (near_end + count * interval_ms) % TIMES) for count in range(5)]
     assert wanted.low <= wanted.high
-    return tuple(out)
+    beside = wanted.beside
+    if beside is None:
+        return tuple(out)
+    others, last = [beside.low, beside.high, (beside.low + beside.high) // 2], len(inputs)
+    return tuple(
+        Given(each.raw, each.mark, each.now, others[place % 3], 1 if place < last and place % 7 == 6 else 0)
+        for place, each in enumerate(out)
+    )
 
 
 def csv_of(form: ChannelForm, made: Sequence[Vector]) -> str:
