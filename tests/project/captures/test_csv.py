@@ -26,6 +26,9 @@ SHAPES = [
     ("t;mass\n0,0;1,5\n0,1;2,5\n0,2;3,5\n", ";", ",", 1, "t", "s", ("mass",)),
     ("time [ms]\tmass [kg]\n0\t1.5\n100\t2.5\n", "tab", ".", 1, "time [ms]", "ms", ("mass [kg]",)),
     ("0 1.5\n0.1 2.5\n0.2 3.5\n", "space", ".", 0, "column 1", "s", ("column 2",)),
+    ('t,mass,level\n0,"1,5",3\n1,"2,5",4\n2,"3,5",5\n', ",", ",", 1, "t", "s", ("mass", "level")),
+    ('t,mass,level\n0,"1,500",3.5\n1,"2,500",4.5\n', ",", ".", 1, "t", "s", ("mass", "level")),
+    ("t,ch,24h\n0,3,1.5\n1,4,2.5\n2,3,3.5\n", ",", ".", 1, "t", "s", ("ch", "24h")),
     ("0|1.5\n1|2.5\n2|3.5\n", "|", ".", 0, "", "s", ("column 1", "column 2")),
     ("0|1.5\n2|2.5\n4|3.5\n", "|", ".", 0, "column 1", "s", ("column 2",)),
     ("5\n7\n6\n", ",", ".", 0, "", "s", ("column 1",)),
@@ -82,6 +85,15 @@ def test_a_column_of_words_makes_no_row_bad(tmp_path: Path, csv_source: Make) ->
     capture = read_csv(path, csv_source())
     assert capture.bad_count == 1
     assert [row.why for row in capture.bad] == ["a is empty", 'b is "-", not a number']
+
+
+@pytest.mark.parametrize("cell", ["~19.8", "<0.5", "19.8 ± 0.1", "4k7", "0b0101", "1.9D+01", "3/4", "-- 5", "2 of 3"])
+def test_a_column_that_is_left_out_is_told(cell: str, tmp_path: Path) -> None:
+    """It begins like a number; words, moments and what says nothing are left out without a word."""
+    path = tmp_path / "some.csv"
+    rows = [f"{place},{cell},idle,2031-05-14T08:00:0{place},n/a,v{place},{place}.5" for place in range(9)]
+    path.write_text("\n".join(["t,level,state,when,gap,name,mass", *rows]) + "\n")
+    assert find_shape(path).doubts == (f'"level" is left out: "{cell}" is no number',)
 
 
 def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:

@@ -102,6 +102,11 @@ def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, 
     return None if value is None or unit is None else (value, unit)
 
 
+def is_in_hours(cell: str) -> bool:
+    """``24h``, as far as one cell can say."""
+    return _HOURS.match(cell.strip()) is not None
+
+
 def are_hours(cells: Iterable[str]) -> bool | None:
     """Of cells with a small h behind whole numbers: ``24h`` is in hours, unless others say ``1Fh`` or ``05h``. None
     where there are no such cells."""
@@ -146,7 +151,7 @@ class CellReader:
         value = hexadecimal(text)
         if value is None and self._hours.get(column) is False:
             value = _in_digits(text)
-        in_hours = text.endswith("h") and self._hours.get(column, _HOURS.match(text) is not None)
+        in_hours = text.endswith("h") and self._hours.get(column, is_in_hours(text))
         if value is not None and not in_hours:
             return value
         found = with_unit(text, self.decimal, self.thousands)

@@ -87,6 +87,7 @@ def find_shape(path: Path) -> CsvShape:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(first[:40])}".')
     decimal, thousands, doubts = _thousands(best, decimal)
     doubts = (*doubts, best.time.doubt) if best.time.doubt else doubts
+    doubts = (*doubts, *best.left_out)
     return CsvShape(
         delimiter=delimiter,
         decimal=decimal,
@@ -123,8 +124,10 @@ def _best(lines: Sequence[str]) -> tuple[RowsShape | None, float, str, str]:
             continue  # blanks beside tabs are within cells
         rows = rows_of(lines, name)
         told = [row.cells for row in rows if not row.is_comment]
+        quoted = any('"' in line for line in lines)
         for decimal in ".,":
-            if sign != decimal and told:
+            # What is quoted may hold the sign that parts all others: "19,8","20,1".
+            if (sign != decimal or quoted) and told:
                 ways.append(_Way(_score(told, sign, decimal), name, decimal, rows))
     for way in sorted(ways, key=lambda each: each.score, reverse=True):
         shape = rows_shape(way.rows, way.decimal) if way.score[0] > 0 else None

@@ -5,16 +5,18 @@ The same for lines of a text file and for rows of a spreadsheet: both are rows o
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import field
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.cells import FLAGS, NO_VALUE, are_hours, is_number, with_unit
+from lesart.core.raw.cells import FLAGS, NO_VALUE, are_hours, is_in_hours, is_number, with_unit
 from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.unit_said import unit_in_name, unit_said
 from lesart.core.units import Unit
+from lesart.core.visible import visible
 from lesart.project.captures.whose_rows import units_said, whose_column
 
 SAME = 0.6
@@ -22,6 +24,7 @@ SAME = 0.6
 LONGEST_NAME = 60
 ROW = "row"
 """What a column is called that numbers the rows and has no name."""
+NEARLY = re.compile(r"[^\w\s]{0,3}\s?[-+−]?[.,]?\d")
 COUNTERS = frozenset({ROW, "index", "idx", "no", "nr", "n", "#", "rownames", "id"})
 
 
@@ -51,6 +54,15 @@ class RowsShape:
     """The column that says which sensor each row is of; empty where none does."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
+    nearly: Mapping[str, str] = field(default_factory=dict)
+    """Columns that begin like numbers and are none, each with a cell of it: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        """A sentence on each of them."""
+        return tuple(
+            f'"{visible(name)}" is left out: "{visible(cell)[:20]}" is no number' for name, cell in self.nearly.items()
+        )
 
 
 def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
@@ -86,7 +98,18 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     cells = tuple(tuple(cells) for cells in columns.values())
     whose = whose_column(columns, time)
     units_of = units_said(columns, whose) if whose else {}
-    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of)
+    others = {name: found for name, found in columns.items() if name not in (time.column, time.clock, whose)}
+    nearly = {name: cell for name, found in others.items() if (cell := _nearly_numbers(found, decimal))}
+    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of, nearly)
+
+
+def _nearly_numbers(cells: Sequence[str], decimal: str) -> str:
+    """The first cell of a column of which hardly any is a number and most begin like one; empty for all others."""
+    filled = [cell.strip() for cell in cells if cell.strip().lower() not in NO_VALUE]
+    alike = [cell for cell in filled if NEARLY.match(cell)]
+    if len(alike) < len(filled) / 2 or _is_numeric(filled, decimal) or form_of(filled) is not None:
+        return ""
+    return alike[0] if alike else ""
 
 
 def _usual(rows: Sequence[Row], decimal: str) -> tuple[int, tuple[bool, ...]]:
@@ -164,7 +187,8 @@ def _may_name(row: Row, width: int, decimal: str, *, is_labelled: bool) -> bool:
     sparse = width > 2 and len(filled) < width / 2 and not _are_units(cells)
     if not filled or sparse or all(set(cell) <= set("-=:_+ ") for cell in filled):
         return False
-    return sum(is_number(cell, decimal) for cell in filled) <= len(filled) / 4
+    # A column may be called 24h, as a mean over a day is.
+    return sum(is_number(cell, decimal) and not is_in_hours(cell) for cell in filled) <= len(filled) / 4
 
 
 def _are_units(cells: Sequence[str]) -> bool:
