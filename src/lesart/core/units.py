@@ -222,6 +222,8 @@ def parse_unit(text: str) -> Unit:
     numerator, *denominators = cleaned.split("/")
     if not denominators and "·" not in cleaned and not re.search(r"[\^⁰¹²³⁴⁵⁶⁷⁸⁹⁻]|\w\d$", cleaned):
         return _lookup(cleaned)
+    if not all(part.strip() for part in denominators):
+        raise UnitError(f'"{text}" is not a unit Lesart knows; something is missing behind its /.')
     dimension, scale = list(PLAIN), Fraction(1)
     for sign, group in [(1, numerator), *((-1, part) for part in denominators)]:
         for factor in group.split("·"):

@@ -31,7 +31,7 @@ FAMILIES = (
     "feed each other|is fed by",
     "no common ground",
     "gets .* from",
-    "puts .* on",
+    "puts? .* on",
     "pull.* up to",
     "both answer at",
     "No pull-ups",

@@ -135,7 +135,7 @@ def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
 
 def _kind_of_text(path: Path) -> str:
     """Rows of numbers, sentences, or a log."""
-    from lesart.project.captures.named_cells.log_read import looks_like_log
+    from lesart.project.captures.named_cells.log_read import looks_like_log, looks_spoken
     from lesart.project.captures.named_cells.sentence_read import looks_like_sentences
 
     if looks_like_sentences(path):
@@ -145,7 +145,7 @@ def _kind_of_text(path: Path) -> str:
         return "csv"
     if looks_like_log(path, named_only=shape is not None and bool(shape.time)):
         return "text log"
-    return "csv"
+    return "text log" if shape is None and looks_spoken(path) else "csv"
 
 
 def shape_or_none(path: Path) -> CsvShape | None:

@@ -23,6 +23,8 @@ TIME, TICKS = "time", "time_ms"
 FEWEST_TICKS, LEAST_TICK_MS = 8, 5.0
 """Lines, and the step from line to line, from which on a whole number before them is a time."""
 FEWEST = 0.3
+FEWEST_ALIKE, ALIKE = 3, 0.8
+"""Lines, and their share of all, that say the same but for their numbers."""
 LOOKED_AT = 400
 _STAMP = re.compile(
     r"\s*+(?:[\[(<]\s*+)?("
@@ -57,6 +59,14 @@ def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
     found = list(_lines(told))
     named = [line for line in found if line.cells.names or (line.stamp and not named_only)]
     return len(named) >= 2 and len(named) >= (0.5 if named_only else FEWEST) * len(told)
+
+
+def looks_spoken(path: Path) -> bool:
+    """Do nearly all of its first lines say as many numbers with the same words and signs between them, as ``<21.5,60>``
+    and ``It is 21.5 degrees`` do?"""
+    lines = [line for line in decoded(first_bytes(path, 1 << 16)).splitlines()[:LOOKED_AT] if line.strip()]
+    alike = Counter((len(line.cells.values), line.cells.words) for line in _lines(lines))
+    return bool(alike) and max(alike.values()) >= max(FEWEST_ALIKE, ALIKE * len(lines))
 
 
 def read_log(path: Path) -> Table:
